@@ -1,0 +1,63 @@
+import { parseArgs } from 'node:util'
+import { CoreError, describeError } from '@ochote/core'
+import { analyse } from './analyse.ts'
+import { line } from './line.ts'
+import { UsageError } from './options.ts'
+
+const usage = `ochote: track lines and logs from the command line
+
+  ochote line --circuit FILE --vehicle FILE#ID [--method smoothest] [--pace 1] [--surface dry]
+              [--school trail] [--margin 0.5] [--out line.csv]
+  ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
+              [--pace 0.75] [--surface dry] [--school straight] [--out findings.json]
+
+Circuit files: CSV, GeoJSON or GPX (--width M: half width where the file has none; --track NAME of several).
+A circuit without a place on Earth is laid on the log by its shape, or by --origin LAT,LON.
+Without --out the result goes to standard output.
+`
+
+const options = {
+  circuit: { type: 'string' },
+  vehicle: { type: 'string' },
+  log: { type: 'string' },
+  reference: { type: 'string' },
+  method: { type: 'string', default: 'smoothest' },
+  pace: { type: 'string' },
+  surface: { type: 'string', default: 'dry' },
+  school: { type: 'string' },
+  margin: { type: 'string' },
+  width: { type: 'string' },
+  track: { type: 'string' },
+  origin: { type: 'string' },
+  out: { type: 'string' },
+  help: { type: 'boolean', default: false },
+} as const
+
+/** Runs one command; the exit code is 0 for success, 1 for bad input, 2 for a wrong call. */
+const main = async (): Promise<number> => {
+  try {
+    const { values, positionals } = parseArgs({ options, allowPositionals: true })
+    const command = positionals[0]
+    if (values.help || command === undefined || command === 'help') {
+      process.stdout.write(usage)
+      return values.help || command === 'help' ? 0 : 2
+    }
+    if (command === 'line') await line(values)
+    else if (command === 'analyse') await analyse(values)
+    else throw new UsageError(`There is no command “${command}”.`)
+    return 0
+  } catch (error) {
+    if (error instanceof CoreError) {
+      const words = describeError(error)
+      process.stderr.write(`${words.message}\n  at: ${words.place}\n  ${words.remedy}\n`)
+      return 1
+    }
+    if (error instanceof UsageError || (error as NodeJS.ErrnoException).code?.startsWith('ERR_PARSE_ARGS')) {
+      process.stderr.write(`${(error as Error).message}\n\n${usage}`)
+      return 2
+    }
+    throw error
+  }
+}
+
+process.exitCode = await main()

@@ -1,0 +1,108 @@
+import { readFile, writeFile } from 'node:fs/promises'
+import { basename } from 'node:path'
+import { vehicleFileSchema } from '@ochote/contract'
+import {
+  type BrakingSchool,
+  brakingSchools,
+  buildCircuit,
+  type Circuit,
+  CoreError,
+  checkVehicle,
+  type PlanSettings,
+  readCircuit,
+  type Surface,
+  surfaces,
+  type Vehicle,
+} from '@ochote/core'
+
+/** A call of the command that cannot be understood. */
+export class UsageError extends Error {}
+
+/** The options of a call as text. */
+export type Options = Readonly<Record<string, string | boolean | undefined>>
+
+/** The text of an option that must be given. */
+export const required = (options: Options, name: string): string => {
+  const value = options[name]
+  if (typeof value !== 'string' || value === '') throw new UsageError(`--${name} is missing.`)
+  return value
+}
+
+/** A number within a range, or the default where the option is absent. */
+export const numberOption = (options: Options, name: string, range: readonly [number, number], fallback: number): number => {
+  const text = options[name]
+  if (text === undefined) return fallback
+  const value = Number(text)
+  if (!(value >= range[0] && value <= range[1]))
+    throw new CoreError('setting-range', `--${name}`, { field: name, value: String(text), range: `${range[0]} to ${range[1]}` })
+  return value
+}
+
+/** Reads a file as text; one that is not there is bad input, not a crash. */
+export const readText = async (file: string): Promise<string> => {
+  try {
+    return await readFile(file, 'utf8')
+  } catch (error) {
+    throw new CoreError('file-unreadable', file, { expected: 'file', why: (error as NodeJS.ErrnoException).code ?? 'it cannot be opened' })
+  }
+}
+
+/** Reads and builds the circuit of a call. */
+export const circuitOption = async (options: Options): Promise<Circuit> => {
+  const file = required(options, 'circuit')
+  const survey = readCircuit(await readText(file), basename(file).replace(/\.[^.]+$/, ''), {
+    ...(options.width === undefined ? {} : { width_m: numberOption(options, 'width', [1, 60], 5) }),
+    ...(typeof options.track === 'string' ? { track: options.track } : {}),
+  })
+  const origin = typeof options.origin === 'string' ? parseOrigin(options.origin) : survey.origin
+  return buildCircuit(origin ? { ...survey, origin } : survey)
+}
+
+const parseOrigin = (text: string): { lat_deg: number; lon_deg: number } => {
+  const [lat_deg, lon_deg] = text.split(',').map(Number)
+  if (!(Math.abs(lat_deg) <= 89 && Math.abs(lon_deg) <= 180)) throw new UsageError('--origin takes LAT,LON in degrees.')
+  return { lat_deg, lon_deg }
+}
+
+/** Reads the vehicle of a call, FILE#ID; the id may be left out where the file holds one vehicle. */
+export const vehicleOption = async (options: Options): Promise<Vehicle> => {
+  const [file, id] = required(options, 'vehicle').split('#')
+  const text = await readText(file)
+  let raw: unknown
+  try {
+    raw = JSON.parse(text)
+  } catch {
+    throw new CoreError('file-unreadable', file, { expected: 'vehicle file', why: 'its JSON is broken' })
+  }
+  const parsed = vehicleFileSchema.safeParse(raw)
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]
+    throw new CoreError('file-unreadable', `${file}: ${issue.path.join('.')}`, { expected: 'vehicle file', why: issue.message })
+  }
+  const vehicle = id === undefined && parsed.data.length === 1 ? parsed.data[0] : parsed.data.find((v) => v.id === id)
+  if (!vehicle) throw new CoreError('vehicle-unknown', file, { id: id ?? '', known: parsed.data.map((v) => v.id).join(', ') })
+  checkVehicle(vehicle)
+  return vehicle
+}
+
+/** Surface, pace and school of a call. */
+export const settingsOption = (options: Options, defaults: { pace: number; school: BrakingSchool }): PlanSettings => {
+  const surface = String(options.surface ?? 'dry')
+  const school = String(options.school ?? defaults.school)
+  if (!(surface in surfaces))
+    throw new CoreError('setting-range', '--surface', { field: 'surface', value: surface, range: Object.keys(surfaces).join(', ') })
+  if (!brakingSchools.includes(school as BrakingSchool))
+    throw new CoreError('setting-range', '--school', { field: 'school', value: school, range: brakingSchools.join(', ') })
+  return {
+    surface: surface as Surface,
+    pace: numberOption(options, 'pace', [0.05, 1], defaults.pace),
+    school: school as BrakingSchool,
+    margin_m: numberOption(options, 'margin', [0, 5], 0.5),
+  }
+}
+
+/** Writes a result to the file of --out, or to standard output. */
+export const writeOut = async (options: Options, text: string): Promise<void> => {
+  if (typeof options.out === 'string') await writeFile(options.out, text)
+  else process.stdout.write(text)
+}

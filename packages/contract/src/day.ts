@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { planSettingsSchema } from './plan-settings.ts'
+
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time as hh:mm')
+
+/** One line of the day: a run on track, or something that everyone or a group does. */
+export const slotSchema = z.object({
+  id: z.string(),
+  start: clock,
+  end: clock,
+  kind: z.enum(['briefing', 'run', 'classroom', 'pad', 'break']),
+  title: z.string().max(80),
+  studentId: z.string().optional(),
+  instructorId: z.string().optional(),
+  carId: z.string().optional(),
+})
+export type Slot = z.infer<typeof slotSchema>
+
+/** A car of the day: which vehicle it is, and whose. */
+export const carSchema = z.object({ id: z.string(), number: z.string().max(6), vehicleId: z.string(), owner: z.string().max(60) })
+export type Car = z.infer<typeof carSchema>
+
+/** The plan of a day, kept as one versioned document. */
+export const dayPlanSchema = z.object({
+  date: z.iso.date(),
+  title: z.string().max(80),
+  venue: z.string().max(80),
+  weather: z.string().max(200),
+  rules: z.array(z.string().max(300)).max(20),
+  flags: z.array(z.object({ name: z.string().max(40), meaning: z.string().max(200) })).max(12),
+  settings: planSettingsSchema,
+  studentIds: z.array(z.string()),
+  instructorIds: z.array(z.string()),
+  cars: z.array(carSchema),
+  slots: z.array(slotSchema),
+})
+export type DayPlan = z.infer<typeof dayPlanSchema>
+
+/** A stored day. A write must name the version it was made from. */
+export const daySchema = z.object({ id: z.string(), version: z.number().int(), plan: dayPlanSchema })
+export type Day = z.infer<typeof daySchema>
+
+/** A day in a list. */
+export const daySummarySchema = z.object({ id: z.string(), date: z.string(), title: z.string(), runs: z.number().int() })

@@ -1,0 +1,32 @@
+import type { z } from 'zod'
+
+/** Who may call: anyone, a signed-in account, or the lead only. */
+export type Access = 'open' | 'signed-in' | 'lead'
+
+/**
+ * One call of the API, described once: the server validates with it, the client is typed by it, the OpenAPI document is
+ * generated from it. `path` names its parameters as `:name`. `upload`: the body is a file, streamed as it is.
+ */
+export type Endpoint<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  R extends z.ZodType = z.ZodType,
+> = {
+  id: string
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete'
+  path: string
+  summary: string
+  access: Access
+  params?: P
+  query?: Q
+  body?: B
+  response: R
+  upload?: boolean
+  stream?: boolean
+}
+
+/** Keeps the exact types of an endpoint's schemas. */
+export const endpoint = <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+  description: Endpoint<P, Q, B, R>,
+): Endpoint<P, Q, B, R> => description

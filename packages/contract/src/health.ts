@@ -1,0 +1,9 @@
+import { z } from 'zod'
+
+/** Whether the server works: its version, its database and the migrations that have run. */
+export const healthSchema = z.object({
+  status: z.literal('ok'),
+  version: z.string(),
+  database: z.object({ file: z.string(), journal: z.string() }),
+  migrations: z.array(z.string()),
+})

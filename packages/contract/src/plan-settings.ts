@@ -1,0 +1,13 @@
+import { brakingSchools, PACE_CEILING, type Surface, surfaces } from '@ochote/core'
+import { z } from 'zod'
+
+/** What the numbers on every screen hold for: circuit, vehicle, surface, pace, school of braking, cone scheme. */
+export const planSettingsSchema = z.object({
+  circuitId: z.string(),
+  vehicleId: z.string(),
+  surface: z.enum(Object.keys(surfaces) as [Surface, ...Surface[]]),
+  pace: z.number().min(0.3).max(PACE_CEILING),
+  school: z.enum(brakingSchools),
+  schemeId: z.string(),
+})
+export type PlanChoice = z.infer<typeof planSettingsSchema>

@@ -1,0 +1,24 @@
+import { type MistakeCode, mistakeCodes } from '@ochote/core'
+import { z } from 'zod'
+import { runSchema } from './run.ts'
+import { studentSchema } from './student.ts'
+
+/** One mistake in one corner, seen by a person or shown by a log; `run` counts the student's runs from 1. */
+export const seenSchema = z.object({
+  cornerId: z.string(),
+  circuitId: z.string(),
+  code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]),
+  run: z.number().int(),
+  runId: z.string(),
+  lap: z.number().int(),
+  by: z.enum(['hand', 'log']),
+  lossTime_s: z.number().optional(),
+})
+
+/** A student's whole record, oldest run first. */
+export const recordSchema = z.object({
+  student: studentSchema,
+  runs: z.array(runSchema.extend({ bestLap_s: z.number().nullable() })),
+  seen: z.array(seenSchema),
+})
+export type StudentRecord = z.infer<typeof recordSchema>

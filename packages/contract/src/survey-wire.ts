@@ -1,0 +1,29 @@
+import type { Survey } from '@ochote/core'
+import type { z } from 'zod'
+import type { surveySchema } from './circuit.ts'
+
+type WireSurvey = z.infer<typeof surveySchema>
+
+/** Columns of a survey as plain arrays, for JSON. */
+export const surveyToWire = (survey: Survey): WireSurvey => ({
+  name: survey.name,
+  x_m: Array.from(survey.x_m),
+  y_m: Array.from(survey.y_m),
+  z_m: Array.from(survey.z_m),
+  widthLeft_m: Array.from(survey.widthLeft_m),
+  widthRight_m: Array.from(survey.widthRight_m),
+  bank_rad: Array.from(survey.bank_rad),
+  ...(survey.origin ? { origin: survey.origin } : {}),
+})
+
+/** A survey out of JSON. */
+export const surveyFromWire = (wire: WireSurvey): Survey => ({
+  name: wire.name,
+  x_m: Float64Array.from(wire.x_m),
+  y_m: Float64Array.from(wire.y_m),
+  z_m: Float64Array.from(wire.z_m),
+  widthLeft_m: Float64Array.from(wire.widthLeft_m),
+  widthRight_m: Float64Array.from(wire.widthRight_m),
+  bank_rad: Float64Array.from(wire.bank_rad),
+  ...(wire.origin ? { origin: wire.origin } : {}),
+})

@@ -1,0 +1,137 @@
+import { CoreError } from '../errors.ts'
+import type { GeoOrigin } from './geodesy.ts'
+import { evaluateInterval, evaluateSpline, findInterval, type PeriodicSpline, periodicSpline } from './periodic-spline.ts'
+import { checkSurvey, type Survey } from './survey.ts'
+
+/**
+ * A circuit at even stations. All columns have length `count`; station i lies at s = i·step_m, and station `count`
+ * would be station 0 again. Signs: left is positive (offset, curvature), bank positive when the left edge is higher.
+ */
+export type Circuit = {
+  name: string
+  length_m: number
+  step_m: number
+  count: number
+  s_m: Float64Array
+  x_m: Float64Array
+  y_m: Float64Array
+  z_m: Float64Array
+  /** Direction of travel, anticlockwise from east. */
+  heading_rad: Float64Array
+  kappa_1pm: Float64Array
+  widthLeft_m: Float64Array
+  widthRight_m: Float64Array
+  bank_rad: Float64Array
+  grade_rad: Float64Array
+  /** d²z/ds²: positive in a dip, negative over a crest. */
+  kappaVertical_1pm: Float64Array
+  origin?: GeoOrigin
+}
+
+/** Settings of {@link buildCircuit}. `step_m`: wanted spacing of stations, rounded so that a whole number fits. */
+export type CircuitOptions = { step_m?: number }
+
+// Five-point Gauss–Legendre nodes and weights on [−1, 1] (Abramowitz & Stegun, table 25.4).
+const gaussNodes = [-0.906179845938664, -0.5384693101056831, 0, 0.5384693101056831, 0.906179845938664]
+const gaussWeights = [0.2369268850561891, 0.4786286704993665, 0.5688888888888889, 0.4786286704993665, 0.2369268850561891]
+
+const speedAt = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, t: number): number =>
+  Math.hypot(evaluateInterval(fx, i, t).dy, evaluateInterval(fy, i, t).dy)
+
+const arcLength = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, from: number, to: number): number => {
+  const half = (to - from) / 2
+  const middle = (to + from) / 2
+  let sum = 0
+  for (let k = 0; k < 5; k++) sum += gaussWeights[k] * speedAt(fx, fy, i, middle + half * gaussNodes[k])
+  return sum * half
+}
+
+/**
+ * Resamples a survey to even stations with periodic cubic splines: plan by chord length, height and bank by station,
+ * widths linearly. Curvature comes from the spline's own derivatives.
+ * @throws CoreError when the survey cannot be a circuit, or a bend is tighter than the road is wide on its inside
+ */
+export const buildCircuit = (survey: Survey, options: CircuitOptions = {}): Circuit => {
+  checkSurvey(survey)
+  const n = survey.x_m.length
+  const t = new Float64Array(n + 1)
+  for (let i = 0; i < n; i++) {
+    const j = i === n - 1 ? 0 : i + 1
+    t[i + 1] = t[i] + Math.hypot(survey.x_m[j] - survey.x_m[i], survey.y_m[j] - survey.y_m[i])
+  }
+  const fx = periodicSpline(t, survey.x_m)
+  const fy = periodicSpline(t, survey.y_m)
+  const knot_s = new Float64Array(n + 1)
+  for (let i = 0; i < n; i++) knot_s[i + 1] = knot_s[i] + arcLength(fx, fy, i, t[i], t[i + 1])
+  const length_m = knot_s[n]
+  const fz = periodicSpline(knot_s, survey.z_m)
+  const fBank = periodicSpline(knot_s, survey.bank_rad)
+
+  const count = Math.max(8, Math.round(length_m / (options.step_m ?? 2)))
+  const step_m = length_m / count
+  const column = (): Float64Array => new Float64Array(count)
+  const circuit: Circuit = {
+    name: survey.name,
+    length_m,
+    step_m,
+    count,
+    s_m: column(),
+    x_m: column(),
+    y_m: column(),
+    z_m: column(),
+    heading_rad: column(),
+    kappa_1pm: column(),
+    widthLeft_m: column(),
+    widthRight_m: column(),
+    bank_rad: column(),
+    grade_rad: column(),
+    kappaVertical_1pm: column(),
+    ...(survey.origin ? { origin: survey.origin } : {}),
+  }
+  for (let k = 0; k < count; k++) {
+    const s = k * step_m
+    const i = findInterval(knot_s, s)
+    const at = parameterAt(fx, fy, i, s - knot_s[i])
+    const px = evaluateInterval(fx, i, at)
+    const py = evaluateInterval(fy, i, at)
+    const speed = Math.hypot(px.dy, py.dy)
+    const share = (s - knot_s[i]) / (knot_s[i + 1] - knot_s[i])
+    const j = i === n - 1 ? 0 : i + 1
+    const height = evaluateSpline(fz, s)
+    circuit.s_m[k] = s
+    circuit.x_m[k] = px.y
+    circuit.y_m[k] = py.y
+    circuit.z_m[k] = height.y
+    circuit.heading_rad[k] = Math.atan2(py.dy, px.dy)
+    circuit.kappa_1pm[k] = (px.dy * py.ddy - py.dy * px.ddy) / speed ** 3
+    circuit.widthLeft_m[k] = survey.widthLeft_m[i] * (1 - share) + survey.widthLeft_m[j] * share
+    circuit.widthRight_m[k] = survey.widthRight_m[i] * (1 - share) + survey.widthRight_m[j] * share
+    circuit.bank_rad[k] = evaluateSpline(fBank, s).y
+    circuit.grade_rad[k] = Math.atan(height.dy)
+    circuit.kappaVertical_1pm[k] = height.ddy
+    checkInsideRadius(circuit, k)
+  }
+  return circuit
+}
+
+/** Spline parameter at a plan distance into interval i, by Newton on the arc length (error below 1e-9 m). */
+const parameterAt = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, along_m: number): number => {
+  const { t } = fx
+  let at = t[i] + along_m
+  for (let k = 0; k < 8; k++) {
+    const error = arcLength(fx, fy, i, t[i], at) - along_m
+    at -= error / speedAt(fx, fy, i, at)
+    if (Math.abs(error) < 1e-9) break
+  }
+  return Math.min(Math.max(at, t[i]), t[i + 1])
+}
+
+const checkInsideRadius = (circuit: Circuit, k: number): void => {
+  const kappa = circuit.kappa_1pm[k]
+  const inside = kappa > 0 ? circuit.widthLeft_m[k] : circuit.widthRight_m[k]
+  if (Math.abs(kappa) * inside >= 1)
+    throw new CoreError('circuit-curls-inside-width', `station ${Math.round(circuit.s_m[k])} m`, {
+      radius_m: Number((1 / Math.abs(kappa)).toFixed(1)),
+      width_m: Number(inside.toFixed(1)),
+    })
+}

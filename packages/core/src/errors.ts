@@ -1,0 +1,46 @@
+/** Every way in which input can be wrong, as a code; the words stand in error-words.ts. */
+export type ErrorCode =
+  | 'file-unreadable'
+  | 'file-empty'
+  | 'columns-missing'
+  | 'number-invalid'
+  | 'circuit-too-few-points'
+  | 'circuit-duplicate-point'
+  | 'circuit-jump'
+  | 'circuit-open'
+  | 'circuit-self-crossing'
+  | 'circuit-width'
+  | 'circuit-too-short'
+  | 'circuit-several-tracks'
+  | 'circuit-curls-inside-width'
+  | 'vehicle-range'
+  | 'vehicle-unknown'
+  | 'setting-range'
+  | 'line-no-road'
+  | 'profile-leaves-ground'
+  | 'log-elsewhere'
+  | 'log-gap'
+  | 'log-no-lap'
+  | 'log-stamps'
+  | 'reference-lap-missing'
+
+/** What a code needs to be put into words. */
+export type ErrorData = Readonly<Record<string, string | number>>
+
+/**
+ * The one error class of the core: wrong input, named by code, with the place (row, station, column or field)
+ * at which it was found. Words and remedy come from {@link describeError}.
+ */
+export class CoreError extends Error {
+  readonly code: ErrorCode
+  readonly place: string
+  readonly data: ErrorData
+
+  constructor(code: ErrorCode, place: string, data: ErrorData = {}) {
+    super(`${code} at ${place}`)
+    this.name = 'CoreError'
+    this.code = code
+    this.place = place
+    this.data = data
+  }
+}

@@ -1,0 +1,48 @@
+export {
+  type Call,
+  type CallSheet,
+  type CallTiming,
+  callSheet,
+  type DroppedCall,
+  type Intensity,
+  inCarTiming,
+  intensities,
+} from './calls/call-sheet.ts'
+export { type Phrase, type PhraseBook, plainBook } from './calls/phrases.ts'
+export { buildCircuit, type Circuit, type CircuitOptions } from './circuit/circuit.ts'
+export { type Corner, type CornerShape, findCorners } from './circuit/corners.ts'
+export { type GeoOrigin, type TangentPlane, tangentPlane } from './circuit/geodesy.ts'
+export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './circuit/station.ts'
+export { checkSurvey, type Survey } from './circuit/survey.ts'
+export { type Cone, type LayingRow, layingSheet, placeCones } from './cones/placement.ts'
+export { type ConeColour, type ConeRule, type ConeScheme, type ConeShape, coneColours, coneSchemes } from './cones/scheme.ts'
+export { describeError, type ErrorWords } from './error-words.ts'
+export { CoreError, type ErrorCode } from './errors.ts'
+export { type Analysis, analyseLog, type Finding, type Reference, timeBetween } from './findings/analyse.ts'
+export { type LapTrace, type LogQuality, planTrace } from './findings/lap-trace.ts'
+export { type LogCode, logCodes, type MistakeCode, type MistakeWords, mistakeCodes, mistakes, type Skill } from './findings/mistakes.ts'
+export { writeLineCsv } from './formats/line-csv.ts'
+export { readLogCsv, writeLogCsv } from './formats/log-csv.ts'
+export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
+export { writeColumns, writeRows } from './formats/table.ts'
+export { DEFAULT_MARGIN_M, offsetBounds } from './line/bounds.ts'
+export { centreLine, type Line, lineFromOffsets } from './line/line.ts'
+export { type SmoothestOptions, smoothestLine } from './line/smoothest.ts'
+export { type Lap, type SkippedLap, splitLaps } from './log/laps.ts'
+export { type Log, logChannels } from './log/log.ts'
+export { type MatchedLog, matchLog, type Place, placeOn } from './log/match.ts'
+export { findMarks, type Mark, type MarkKind, markKinds } from './marks/marks.ts'
+export { type BrakingSchool, brakingSchools } from './marks/school.ts'
+export { findTurnings, type Turning } from './marks/turning.ts'
+export { makePlan, markOf, type Plan, type PlanSettings, planOnLine, solveLine } from './plan.ts'
+export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
+export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
+export { type Focus, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'
+export { type Drive, type DriveOptions, simulateDrive } from './simulate/drive.ts'
+export { type Random, seededRandom } from './simulate/random.ts'
+export type { Habit, MadeMistake } from './simulate/student.ts'
+export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './units/constants.ts'
+export { degrees, feet, kmh, mph, radians } from './units/convert.ts'
+export { formatDifference, formatDistance, formatLapTime, formatSpeed, type UnitSystem } from './units/format.ts'
+export { engineSpeed, gearAt } from './vehicle/gears.ts'
+export { checkVehicle, type Vehicle, type VehicleKind, vehicleKinds, vehicleRanges } from './vehicle/vehicle.ts'

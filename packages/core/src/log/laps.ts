@@ -1,0 +1,81 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import { CoreError } from '../errors.ts'
+import type { Log } from './log.ts'
+import type { MatchedLog } from './match.ts'
+
+/** A complete lap of a log. `first`, `last`: indices of its first and last fix. */
+export type Lap = { lap: number; start_s: number; time_s: number; first: number; last: number }
+
+/** A lap that was left out, and why. */
+export type SkippedLap = { start_s: number; gap_s: number }
+
+/** Complete laps in order, numbered from 1, and those touched by a gap. */
+export type Laps = { laps: Lap[]; skipped: SkippedLap[] }
+
+/** A silence longer than this spoils the lap it falls in (s). */
+export const GAP_S = 1
+
+/**
+ * Cuts a matched log at the start line. The moment of crossing is interpolated between the two fixes around it; a log
+ * that begins just past or ends just short of the line is carried on at its own speed by one fix at most.
+ * @throws CoreError 'log-no-lap' when no lap is complete, 'log-gap' when gaps spoil every one of them
+ */
+export const splitLaps = (circuit: Circuit, log: Log, matched: MatchedLog): Laps => {
+  const on: number[] = []
+  for (let i = 0; i < log.time_s.length; i++) if (matched.onCircuit[i]) on.push(i)
+  const crossings = findCrossings(circuit, log, matched, on)
+  const laps: Lap[] = []
+  const skipped: SkippedLap[] = []
+  for (let k = 0; k + 1 < crossings.length; k++) {
+    const from = crossings[k]
+    const to = crossings[k + 1]
+    if (to.lap !== from.lap + 1) continue
+    let gap_s = 0
+    for (let j = Math.max(1, from.after); j <= Math.min(to.after, on.length - 1); j++)
+      gap_s = Math.max(gap_s, log.time_s[on[j]] - log.time_s[on[j - 1]])
+    if (gap_s > GAP_S) skipped.push({ start_s: from.time_s, gap_s })
+    else
+      laps.push({
+        lap: laps.length + 1,
+        start_s: from.time_s,
+        time_s: to.time_s - from.time_s,
+        first: on[from.after],
+        last: on[to.after - 1],
+      })
+  }
+  if (laps.length === 0) {
+    const worst = skipped.reduce((most, s) => Math.max(most, s.gap_s), 0)
+    if (worst > 0) throw new CoreError('log-gap', `${skipped[0].start_s.toFixed(1)} s`, { gap_s: worst.toFixed(1) })
+    throw new CoreError('log-no-lap', 'file', { crossings: crossings.length })
+  }
+  return { laps, skipped }
+}
+
+/** `after`: index into `on` of the first fix at or past the line. */
+type Crossing = { time_s: number; lap: number; after: number }
+
+const findCrossings = (circuit: Circuit, log: Log, matched: MatchedLog, on: number[]): Crossing[] => {
+  const travel = (j: number): number => matched.travel_m[on[j]]
+  const time = (j: number): number => log.time_s[on[j]]
+  const last = on.length - 1
+  const out: Crossing[] = []
+  if (last < 1) return out
+  const startsPast = travel(0) - Math.floor(travel(0) / circuit.length_m) * circuit.length_m
+  const firstStep = travel(1) - travel(0)
+  if (firstStep > 0 && startsPast <= firstStep)
+    out.push({ time_s: time(0) - ((time(1) - time(0)) * startsPast) / firstStep, lap: Math.floor(travel(0) / circuit.length_m), after: 0 })
+  let reached = Math.floor(travel(0) / circuit.length_m)
+  for (let j = 1; j <= last; j++) {
+    const lap = Math.floor(travel(j) / circuit.length_m)
+    for (; reached < lap; reached++) {
+      const line = (reached + 1) * circuit.length_m
+      const share = (line - travel(j - 1)) / (travel(j) - travel(j - 1))
+      out.push({ time_s: time(j - 1) + share * (time(j) - time(j - 1)), lap: reached + 1, after: j })
+    }
+  }
+  const lastStep = travel(last) - travel(last - 1)
+  const short = (reached + 1) * circuit.length_m - travel(last)
+  if (lastStep > 0 && short <= lastStep)
+    out.push({ time_s: time(last) + ((time(last) - time(last - 1)) * short) / lastStep, lap: reached + 1, after: last + 1 })
+  return out
+}

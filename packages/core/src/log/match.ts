@@ -1,0 +1,134 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import { type GeoOrigin, tangentPlane } from '../circuit/geodesy.ts'
+import { signedDistance, wrapStation } from '../circuit/station.ts'
+import { CoreError } from '../errors.ts'
+import type { Log } from './log.ts'
+
+/** A fix placed on the circuit. */
+export type Place = { station_m: number; offset_m: number }
+
+/** A log laid on a circuit, one entry a fix. `travel_m` counts on over laps: station plus whole laps driven. */
+export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array }
+
+/** Farther than this beyond the edges a fix does not belong to the circuit (m). */
+const OFF_CIRCUIT_M = 25
+/** With fewer fixes than this share on the circuit a log is from elsewhere. */
+const LEAST_SHARE = 0.3
+
+/**
+ * The place of a point on the circuit: the nearest station within `reach_m` of an expected one (the whole lap without),
+ * then the foot of the perpendicular on the arc through it.
+ */
+export const placeOn = (circuit: Circuit, x_m: number, y_m: number, expected?: { station_m: number; reach_m: number }): Place => {
+  const n = circuit.count
+  const first = expected ? Math.floor((expected.station_m - expected.reach_m) / circuit.step_m) : 0
+  const count = expected ? Math.min(n, Math.ceil((2 * expected.reach_m) / circuit.step_m) + 1) : n
+  let best = 0
+  let least = Number.POSITIVE_INFINITY
+  for (let k = 0; k < count; k++) {
+    const i = (((first + k) % n) + n) % n
+    const d = (x_m - circuit.x_m[i]) ** 2 + (y_m - circuit.y_m[i]) ** 2
+    if (d < least) {
+      least = d
+      best = i
+    }
+  }
+  const dx = x_m - circuit.x_m[best]
+  const dy = y_m - circuit.y_m[best]
+  const cos = Math.cos(circuit.heading_rad[best])
+  const sin = Math.sin(circuit.heading_rad[best])
+  const along = dx * cos + dy * sin
+  const across = -dx * sin + dy * cos
+  // Foot on the arc of the station's curvature: exact on straights and circles.
+  const kappa = circuit.kappa_1pm[best]
+  if (Math.abs(kappa) < 1e-6) return { station_m: wrapStation(circuit.s_m[best] + along, circuit.length_m), offset_m: across }
+  const turn = Math.atan2(kappa * along, 1 - kappa * across)
+  const offset_m = (1 - Math.hypot(kappa * along, 1 - kappa * across)) / kappa
+  return { station_m: wrapStation(circuit.s_m[best] + turn / kappa, circuit.length_m), offset_m }
+}
+
+/**
+ * Places each fix on the circuit with continuity: after the first match a fix is sought only as far ahead as the
+ * vehicle can have come, so that it never jumps to a neighbouring stretch.
+ * Cost: linear in fixes times the stations within reach.
+ * @throws CoreError 'log-elsewhere' when most fixes lie off the circuit
+ */
+export const matchLog = (circuit: Circuit, log: Log): MatchedLog => {
+  const plane = tangentPlane(circuit.origin ?? originByShape(circuit, log))
+  const n = log.time_s.length
+  const out: MatchedLog = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n) }
+  let last = -1
+  let nearest = Number.POSITIVE_INFINITY
+  let travel = 0
+  let on = 0
+  for (let i = 0; i < n; i++) {
+    const { x_m, y_m } = plane.toPlane(log.lat_deg[i], log.lon_deg[i], log.ele_m[i])
+    const since_s = last < 0 ? Number.POSITIVE_INFINITY : log.time_s[i] - log.time_s[last]
+    const expected = since_s < 5 ? { station_m: wrapStation(travel, circuit.length_m), reach_m: 25 + 90 * since_s } : undefined
+    const place = placeOn(circuit, x_m, y_m, expected)
+    const beyond = beyondEdge(circuit, place, x_m, y_m)
+    nearest = Math.min(nearest, beyond)
+    if (beyond > OFF_CIRCUIT_M) {
+      out.travel_m[i] = Number.NaN
+      out.offset_m[i] = Number.NaN
+      continue
+    }
+    travel = last < 0 ? place.station_m : travel + forwardStep(circuit, travel, place.station_m, since_s)
+    out.travel_m[i] = travel
+    out.offset_m[i] = place.offset_m
+    out.onCircuit[i] = 1
+    last = i
+    on++
+  }
+  if (on < LEAST_SHARE * n) throw new CoreError('log-elsewhere', 'row 2', { distance_m: Math.round(Math.max(0, nearest)) })
+  return out
+}
+
+const beyondEdge = (circuit: Circuit, place: Place, x_m: number, y_m: number): number => {
+  const i = Math.min(Math.floor(place.station_m / circuit.step_m), circuit.count - 1)
+  const far = Math.hypot(x_m - circuit.x_m[i], y_m - circuit.y_m[i])
+  return Math.max(Math.abs(place.offset_m), far - 2 * circuit.step_m) - Math.max(circuit.widthLeft_m[i], circuit.widthRight_m[i])
+}
+
+/** After a long silence the vehicle has gone forward, maybe more than half a lap; otherwise the short way counts. */
+const forwardStep = (circuit: Circuit, travel_m: number, station_m: number, since_s: number): number =>
+  since_s < 5 ? signedDistance(travel_m, station_m, circuit.length_m) : wrapStation(station_m - travel_m, circuit.length_m)
+
+/**
+ * Origin for a circuit in local coordinates, from the shape of the drive: the log is shifted (never turned) until it
+ * lies best on the centreline, by repeated nearest points. Good to about a metre; a survey with an origin is better.
+ * Source: iterative closest points, Besl & McKay 1992, restricted to translation.
+ */
+const originByShape = (circuit: Circuit, log: Log): GeoOrigin => {
+  const first: GeoOrigin = { lat_deg: log.lat_deg[0], lon_deg: log.lon_deg[0] }
+  const plane = tangentPlane(first)
+  const n = log.time_s.length
+  const points: { x_m: number; y_m: number }[] = []
+  let lastX = Number.POSITIVE_INFINITY
+  let lastY = 0
+  for (let i = 0; i < n && points.length < 4000; i++) {
+    const p = plane.toPlane(log.lat_deg[i], log.lon_deg[i], log.ele_m[i])
+    if (Math.hypot(p.x_m - lastX, p.y_m - lastY) < 10) continue
+    points.push(p)
+    lastX = p.x_m
+    lastY = p.y_m
+  }
+  if (points.length < 8) throw new CoreError('log-elsewhere', 'row 2', { distance_m: 0 })
+  const mid = (list: readonly number[]): number => (Math.min(...list) + Math.max(...list)) / 2
+  let shiftX = mid(Array.from(circuit.x_m.filter((_, i) => i % 4 === 0))) - mid(points.map((p) => p.x_m))
+  let shiftY = mid(Array.from(circuit.y_m.filter((_, i) => i % 4 === 0))) - mid(points.map((p) => p.y_m))
+  for (let round = 0; round < 40; round++) {
+    let moveX = 0
+    let moveY = 0
+    for (const p of points) {
+      const place = placeOn(circuit, p.x_m + shiftX, p.y_m + shiftY)
+      const i = Math.min(Math.floor(place.station_m / circuit.step_m), circuit.count - 1)
+      moveX += place.offset_m * Math.sin(circuit.heading_rad[i])
+      moveY -= place.offset_m * Math.cos(circuit.heading_rad[i])
+    }
+    shiftX += (2 * moveX) / points.length
+    shiftY += (2 * moveY) / points.length
+    if (Math.hypot(moveX, moveY) / points.length < 0.01) break
+  }
+  return plane.toGeodetic(-shiftX, -shiftY, log.ele_m[0])
+}

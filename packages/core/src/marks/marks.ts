@@ -1,0 +1,126 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { Corner } from '../circuit/corners.ts'
+import { distanceAhead } from '../circuit/station.ts'
+import type { Line } from '../line/line.ts'
+import type { Profile } from '../profile/profile.ts'
+import { GRAVITY_MPS2 } from '../units/constants.ts'
+import { cornerReach, type Turning } from './turning.ts'
+
+/** Kinds of mark, in the order in which they usually come. */
+export const markKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'exit'] as const
+export type MarkKind = (typeof markKinds)[number]
+
+/** A computed place in a corner. */
+export type Mark = {
+  kind: MarkKind
+  cornerId: string
+  station_m: number
+  offset_m: number
+  speed_mps: number
+  gear: number
+  /** Time from the start line (s). */
+  time_s: number
+}
+
+/** A pedal counts as touched above this demand (m/s²): 0.05 g. */
+export const TOUCH_MPS2 = 0.05 * GRAVITY_MPS2
+/** A touch of the brake that takes off less than this (m/s) is no braking zone. */
+export const LEAST_BRAKING_MPS = 1.5
+/** The slowest point belongs to the corner up to this far past its apex (m). */
+export const SLOWEST_PAST_APEX_M = 12
+/** A drop of drive demand to under this share before a corner that needs no brake is a lift. */
+const LIFT_SHARE = 0.5
+
+/** All marks of a plan in each corner, in order of travel. Source: handbook definitions of brake, release, turn-in, apex, slowest, throttle and exit. */
+export const findMarks = (
+  circuit: Circuit,
+  corners: readonly Corner[],
+  line: Line,
+  profile: Profile,
+  turnings: readonly Turning[],
+): Mark[] => {
+  const n = circuit.count
+  const out: Mark[] = []
+  corners.forEach((corner, k) => {
+    const turning = turnings[k]
+    const mark = (kind: MarkKind, i: number): Mark => ({
+      kind,
+      cornerId: corner.id,
+      station_m: circuit.s_m[i],
+      offset_m: line.offset_m[i],
+      speed_mps: profile.speed_mps[i],
+      gear: profile.gear[i],
+      time_s: profile.time_s[i],
+    })
+    const slowest = slowestIn(circuit, turning, profile.speed_mps)
+    const previous = turnings[(k - 1 + turnings.length) % turnings.length]
+    const room = Math.round(distanceAhead(circuit.s_m[previous.apex], circuit.s_m[turning.apex], circuit.length_m) / circuit.step_m) || n
+    const marks = [mark('turn-in', turning.turnIn), mark('apex', turning.apex), mark('slowest', slowest)]
+    const zone = brakeZone(profile.ax_mps2, turning.apex, room)
+    if (zone && profile.speed_mps[zone.from] - profile.speed_mps[zone.to] > LEAST_BRAKING_MPS)
+      marks.push(mark('brake', zone.from), mark('release', zone.to))
+    else {
+      const lift = liftPoint(profile.ax_mps2, slowest, cornerReach(circuit, corners, k).count)
+      if (lift !== null) marks.push(mark('lift', lift))
+    }
+    const next = turnings[(k + 1) % turnings.length]
+    const untilNext = (from: number): number => (next.turnIn - from + n) % n || n
+    const throttle = throttlePoint(profile.ax_mps2, slowest, untilNext(slowest))
+    if (throttle !== null) marks.push(mark('throttle', throttle))
+    if (turning.exit !== null) marks.push(mark('exit', turning.exit))
+    const origin = circuit.s_m[(turning.apex - room + 1 + n) % n]
+    marks.sort((a, b) => distanceAhead(origin, a.station_m, circuit.length_m) - distanceAhead(origin, b.station_m, circuit.length_m))
+    out.push(...marks)
+  })
+  return out
+}
+
+/** Station index of the least speed between turn-in and exit (or a little past the apex). */
+const slowestIn = (circuit: Circuit, turning: Turning, speed: Float64Array): number => {
+  const n = circuit.count
+  const past = Math.round(SLOWEST_PAST_APEX_M / circuit.step_m)
+  const end = (turning.apex + past) % n
+  let least = turning.turnIn
+  for (let i = turning.turnIn; i !== end; i = (i + 1) % n) if (speed[i] < speed[least]) least = i
+  return least
+}
+
+/** The braking zone that ends last before station `until`, looking back `room` stations; small pauses do not cut it. */
+const brakeZone = (ax: Float64Array, until: number, room: number): { from: number; to: number } | null => {
+  const n = ax.length
+  const pause = 4
+  let to = -1
+  let from = -1
+  for (let back = 0; back < room; back++) {
+    const i = (until - back + n) % n
+    const braking = ax[i] < -TOUCH_MPS2
+    if (braking && to < 0) to = i
+    if (braking) from = i
+    if (to >= 0 && !braking && (from - i + n) % n > pause) break
+  }
+  return to < 0 ? null : { from, to }
+}
+
+/** Where the drive demand first falls to half before the slowest point, if it does; null where the foot stays down. */
+const liftPoint = (ax: Float64Array, slowest: number, room: number): number | null => {
+  const n = ax.length
+  let most = 0
+  for (let back = 0; back < room; back++) most = Math.max(most, ax[(slowest - back + n) % n])
+  if (ax[slowest] > LIFT_SHARE * most) return null
+  for (let back = 0; back < room; back++) {
+    const i = (slowest - back + n) % n
+    if (ax[i] > LIFT_SHARE * most) return (i + 1) % n
+  }
+  return null
+}
+
+/** First station from the slowest point on where drive demand passes the touch level and stays for ten stations. */
+const throttlePoint = (ax: Float64Array, slowest: number, room: number): number | null => {
+  const n = ax.length
+  let run = 0
+  for (let on = 0; on < room + 10; on++) {
+    run = ax[(slowest + on) % n] > TOUCH_MPS2 ? run + 1 : 0
+    if (run === 10) return (slowest + on - 9 + n) % n
+  }
+  return null
+}

@@ -1,0 +1,143 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import { CoreError } from '../errors.ts'
+import type { Line } from '../line/line.ts'
+import { kmh } from '../units/convert.ts'
+import { gearAt } from '../vehicle/gears.ts'
+import type { Vehicle } from '../vehicle/vehicle.ts'
+import { brakeLimit, corneringLimit, driveLimit, type GripShare, type Loads, loadsAt, resistance } from './grip.ts'
+
+/** A speed profile over a line's stations (columns of the circuit's `count` length). */
+export type Profile = {
+  speed_mps: Float64Array
+  /** Lengthways tyre demand (m/s²): positive drives, negative brakes; slope, air and rolling are in it. */
+  ax_mps2: Float64Array
+  /** Sideways tyre demand (m/s²), positive to the left. */
+  ay_mps2: Float64Array
+  /** Time at each station from station 0 (s). */
+  time_s: Float64Array
+  gear: Uint8Array
+  /** Share of the full dry ellipse in use, 0 … 1. */
+  gripUsed: Float64Array
+  lapTime_s: number
+  iterations: number
+  termination: 'converged' | 'iteration-limit'
+}
+
+/** Grip at each station, or one for the whole lap. `cap_mps`: a ceiling of speed at each station, Infinity for none. */
+export type ProfileInput = { grip: GripShare | GripShare[]; cap_mps?: Float64Array }
+
+const limits = { maxLaps: 60, closing_mps: 1e-4, standing_mps: 0.5, ceiling_mps: 140 } as const
+
+/**
+ * Speed profile of a closed line: cornering limit at each station, then a backward (braking) and forward (drive) pass
+ * with Heun's step in v², repeated round the lap until it closes (change of v below 1e-4 m/s).
+ * Cost: linear in stations times the few laps needed to close.
+ * @throws CoreError 'profile-leaves-ground' where the support vanishes below the cornering limit
+ */
+export const solveProfile = (circuit: Circuit, line: Line, vehicle: Vehicle, input: ProfileInput): Profile => {
+  const n = circuit.count
+  const grip = Array.isArray(input.grip) ? input.grip : new Array<GripShare>(n).fill(input.grip)
+  const loads = new Array<Loads>(n)
+  const u = new Float64Array(n)
+  for (let i = 0; i < n; i++) {
+    loads[i] = loadsAt(vehicle, {
+      kappa_1pm: line.kappa_1pm[i],
+      grade_rad: circuit.grade_rad[i],
+      bank_rad: circuit.bank_rad[i],
+      kappaVertical_1pm: circuit.kappaVertical_1pm[i],
+    })
+    const limit = corneringLimit(loads[i], grip[i].corner * vehicle.muY)
+    u[i] = Math.min(Math.max(limit, limits.standing_mps), limits.ceiling_mps, input.cap_mps?.[i] ?? Number.POSITIVE_INFINITY) ** 2
+  }
+  const step = new Float64Array(n)
+  for (let i = 0; i < n; i++) {
+    const next = i + 1 === n ? 0 : i + 1
+    step[i] = (line.stepPath_m[i] * 2) / (loads[i].cosGrade + loads[next].cosGrade)
+  }
+  const slowest = u.indexOf(Math.min(...chunkedMinimum(u)))
+  const outcome = closeLap(vehicle, loads, grip, u, step, slowest)
+  return describeProfile(vehicle, loads, u, step, outcome)
+}
+
+/** Minima of slices: spreading a long column into Math.min at once could overflow the stack. */
+const chunkedMinimum = (column: Float64Array): number[] => {
+  const out: number[] = []
+  for (let i = 0; i < column.length; i += 4096) out.push(Math.min(...column.subarray(i, i + 4096)))
+  return out
+}
+
+const closeLap = (
+  vehicle: Vehicle,
+  loads: Loads[],
+  grip: GripShare[],
+  u: Float64Array,
+  step: Float64Array,
+  start: number,
+): Pick<Profile, 'iterations' | 'termination'> => {
+  const n = u.length
+  const smallest = limits.standing_mps ** 2
+  const driven = (i: number, at: number): number => driveLimit(vehicle, loads[i], at, grip[i]) - resistance(vehicle, loads[i], at)
+  const braked = (i: number, at: number): number => brakeLimit(vehicle, loads[i], at, grip[i]) + resistance(vehicle, loads[i], at)
+  for (let iteration = 1; iteration <= limits.maxLaps; iteration++) {
+    let change = 0
+    const lower = (i: number, value: number): void => {
+      const bounded = Math.max(value, smallest)
+      if (bounded >= u[i]) return
+      change = Math.max(change, Math.sqrt(u[i]) - Math.sqrt(bounded))
+      u[i] = bounded
+    }
+    for (let k = 0; k < n; k++) {
+      const to = (start - k - 1 + 2 * n) % n
+      const from = to + 1 === n ? 0 : to + 1
+      const first = braked(from, u[from])
+      const guess = Math.min(u[to], u[from] + 2 * step[to] * Math.max(first, 0))
+      lower(to, u[from] + step[to] * (first + braked(to, guess)))
+    }
+    for (let k = 0; k < n; k++) {
+      const from = (start + k) % n
+      const to = from + 1 === n ? 0 : from + 1
+      const first = driven(from, u[from])
+      const guess = Math.min(u[to], Math.max(smallest, u[from] + 2 * step[from] * first))
+      lower(to, u[from] + step[from] * (first + driven(to, guess)))
+    }
+    if (change < limits.closing_mps) return { iterations: iteration, termination: 'converged' }
+  }
+  return { iterations: limits.maxLaps, termination: 'iteration-limit' }
+}
+
+const describeProfile = (
+  vehicle: Vehicle,
+  loads: Loads[],
+  u: Float64Array,
+  step: Float64Array,
+  outcome: Pick<Profile, 'iterations' | 'termination'>,
+): Profile => {
+  const n = u.length
+  const profile: Profile = {
+    speed_mps: u.map(Math.sqrt),
+    ax_mps2: new Float64Array(n),
+    ay_mps2: new Float64Array(n),
+    time_s: new Float64Array(n),
+    gear: new Uint8Array(n),
+    gripUsed: new Float64Array(n),
+    lapTime_s: 0,
+    ...outcome,
+  }
+  for (let i = 0; i < n; i++) {
+    const next = i + 1 === n ? 0 : i + 1
+    const before = i === 0 ? n - 1 : i - 1
+    const support = loads[i].n0 + loads[i].n1 * u[i]
+    if (!(support > 0))
+      throw new CoreError('profile-leaves-ground', `station number ${i}`, { speed_kmh: Math.round(kmh(profile.speed_mps[i])) })
+    const acceleration = (u[next] - u[before]) / (2 * (step[i] + step[before]))
+    const ax = acceleration + resistance(vehicle, loads[i], u[i])
+    const ay = loads[i].y0 + loads[i].y1 * u[i]
+    profile.ax_mps2[i] = ax
+    profile.ay_mps2[i] = ay
+    profile.gripUsed[i] = Math.hypot(ax / ((ax > 0 ? vehicle.driveShare : 1) * vehicle.muX * support), ay / (vehicle.muY * support))
+    profile.gear[i] = gearAt(vehicle, profile.speed_mps[i])
+    profile.time_s[i] = profile.lapTime_s
+    profile.lapTime_s += (2 * step[i]) / (profile.speed_mps[i] + profile.speed_mps[next])
+  }
+  return profile
+}

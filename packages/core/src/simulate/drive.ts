@@ -1,0 +1,148 @@
+import { tangentPlane } from '../circuit/geodesy.ts'
+import { placeAt, wrapStation } from '../circuit/station.ts'
+import type { Log } from '../log/log.ts'
+import type { Plan } from '../plan.ts'
+import { degrees } from '../units/convert.ts'
+import { engineSpeed, gearAt } from '../vehicle/gears.ts'
+import { seededRandom } from './random.ts'
+import { type Habit, type MadeMistake, type SimulatedLap, simulateLap } from './student.ts'
+
+/** A simulated run. `outLap_m`: how far before the line the log begins; `noise_m`: drifting error of the receiver (1σ). */
+export type DriveOptions = { laps: number; seed: number; rate_hz?: number; noise_m?: number; outLap_m?: number; habits?: readonly Habit[] }
+
+/** The log of a simulated run with what the student really did, and the time of the first crossing of the line. */
+export type Drive = { log: Log; made: MadeMistake[]; lapTimes_s: number[]; firstLine_s: number }
+
+const wheelbase_m = 2.6
+const steeringRatio = 14
+const fullBrake_bar = 90
+
+/** Simulates a whole run: an approach to the line, laps, and a little past the line. Simulated, and to be labelled so. */
+export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
+  const { circuit, vehicle } = plan
+  const random = seededRandom(options.seed)
+  const rate_hz = options.rate_hz ?? 10
+  const habits = options.habits ?? []
+  const laps = Array.from({ length: options.laps }, (_, k) => simulateLap(plan, habits, k + 1, random))
+  const timeline = joinLaps(circuit.length_m, circuit.step_m, laps, options.outLap_m ?? 240)
+  const plane = tangentPlane(circuit.origin ?? { lat_deg: 0, lon_deg: 0 })
+  const count = Math.floor(timeline.duration_s * rate_hz) + 1
+  const column = (): Float64Array => new Float64Array(count)
+  const log = {
+    time_s: column(),
+    lat_deg: column(),
+    lon_deg: column(),
+    ele_m: column(),
+    speed_mps: column(),
+    throttle_pct: column(),
+    brake_bar: column(),
+    steer_deg: column(),
+    gear: column(),
+    rpm: column(),
+  }
+  const drift = drifting(random.normal, options.noise_m ?? 0, rate_hz)
+  for (let i = 0; i < count; i++) {
+    const time_s = i / rate_hz
+    const at = timeline.at(time_s)
+    const place = placeAt(circuit, wrapStation(at.travel_m, circuit.length_m), at.offset_m)
+    const [east_m, north_m] = drift()
+    const { lat_deg, lon_deg } = plane.toGeodetic(place.x_m + east_m, place.y_m + north_m, place.z_m)
+    const engine_mps2 = Math.min(vehicle.power_W / at.speed_mps, vehicle.maxDriveForce_N) / vehicle.mass_kg
+    const gear = gearAt(vehicle, at.speed_mps)
+    log.time_s[i] = time_s
+    log.lat_deg[i] = lat_deg
+    log.lon_deg[i] = lon_deg
+    log.ele_m[i] = place.z_m
+    log.speed_mps[i] = at.speed_mps
+    log.throttle_pct[i] = Math.min(100, Math.max(0, (100 * at.ax_mps2) / engine_mps2))
+    log.brake_bar[i] = (fullBrake_bar * Math.max(0, -at.ax_mps2)) / vehicle.maxBrake_mps2
+    log.steer_deg[i] = degrees(Math.atan(wheelbase_m * at.kappa_1pm)) * steeringRatio
+    log.gear[i] = gear
+    log.rpm[i] = engineSpeed(vehicle, at.speed_mps, gear)
+  }
+  return { log, made: laps.flatMap((l) => l.made), lapTimes_s: laps.map((l) => l.lapTime_s), firstLine_s: timeline.firstLine_s }
+}
+
+/** A first-order Gauss–Markov drift of east and north with a memory of 20 s, the usual form of receiver error. */
+const drifting = (normal: () => number, sigma_m: number, rate_hz: number): (() => [number, number]) => {
+  const keep = Math.exp(-1 / (20 * rate_hz))
+  const fresh = sigma_m * Math.sqrt(1 - keep * keep)
+  let east = sigma_m > 0 ? sigma_m * normal() : 0
+  let north = sigma_m > 0 ? sigma_m * normal() : 0
+  return () => {
+    if (sigma_m > 0) {
+      east = keep * east + fresh * normal()
+      north = keep * north + fresh * normal()
+    }
+    return [east, north]
+  }
+}
+
+/** State of the vehicle at one moment. */
+type Moment = { travel_m: number; speed_mps: number; offset_m: number; kappa_1pm: number; ax_mps2: number }
+
+/** Strings laps together, each seamed to the one before over its first stretch so that nothing jumps at the line. */
+const joinLaps = (length_m: number, step_m: number, laps: readonly SimulatedLap[], outLap_m: number) => {
+  const first = laps[0]
+  const n = first.time_s.length
+  const outFrom = Math.max(0, n - Math.round(outLap_m / step_m))
+  const starts: number[] = []
+  let clock = first.lapTime_s - first.time_s[outFrom]
+  const firstLine_s = clock
+  for (const lap of laps) {
+    starts.push(clock)
+    clock += lap.lapTime_s
+  }
+  const afterLine_s = 2
+  const value = (
+    lap: SimulatedLap,
+    column: keyof Pick<SimulatedLap, 'speed_mps' | 'offset_m' | 'kappa_1pm' | 'ax_mps2'>,
+    i: number,
+    share: number,
+  ): number => {
+    const j = i + 1 === n ? 0 : i + 1
+    return lap[column][i] * (1 - share) + lap[column][j] * share
+  }
+  const momentOf = (k: number, since_s: number): Moment => {
+    const lap = laps[Math.min(Math.max(k, 0), laps.length - 1)]
+    let low = 0
+    let high = n
+    const timeAt = (i: number): number => (i === n ? lap.lapTime_s : lap.time_s[i])
+    while (high - low > 1) {
+      const middle = (low + high) >> 1
+      if (timeAt(middle) <= since_s) low = middle
+      else high = middle
+    }
+    const share = (since_s - timeAt(low)) / (timeAt(low + 1) - timeAt(low))
+    const moment: Moment = {
+      travel_m: k * length_m + (low + share) * step_m,
+      speed_mps: value(lap, 'speed_mps', low, share),
+      offset_m: value(lap, 'offset_m', low, share),
+      kappa_1pm: value(lap, 'kappa_1pm', low, share),
+      ax_mps2: value(lap, 'ax_mps2', low, share),
+    }
+    const previous = laps[k - 1]
+    const seam = Math.max(0, 1 - (low + share) / SEAM_STATIONS)
+    if (previous && seam > 0 && k < laps.length) {
+      const ease = seam * seam * (3 - 2 * seam)
+      moment.offset_m += ease * (previous.offset_m[0] - lap.offset_m[0])
+      moment.speed_mps += ease * (previous.speed_mps[0] - lap.speed_mps[0])
+    }
+    return moment
+  }
+  const at = (time_s: number): Moment => {
+    if (time_s < firstLine_s) return momentOfOut(time_s)
+    let k = starts.findLastIndex((s) => s <= time_s)
+    const since = time_s - starts[k]
+    if (since >= laps[k].lapTime_s) k++
+    return momentOf(k, k < laps.length ? time_s - starts[k] : since - laps[laps.length - 1].lapTime_s)
+  }
+  const momentOfOut = (time_s: number): Moment => {
+    const moment = momentOf(0, first.time_s[outFrom] + time_s)
+    return { ...moment, travel_m: moment.travel_m - length_m }
+  }
+  return { firstLine_s, duration_s: clock + afterLine_s, at }
+}
+
+/** A lap is eased into the one before over this many stations. */
+const SEAM_STATIONS = 40

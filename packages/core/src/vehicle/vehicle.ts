@@ -1,0 +1,65 @@
+import { CoreError } from '../errors.ts'
+
+/** Kinds of vehicle that the model knows. */
+export const vehicleKinds = ['car', 'single-seater', 'kart', 'motorcycle'] as const
+export type VehicleKind = (typeof vehicleKinds)[number]
+
+/**
+ * A point mass with a grip ellipse. Names and units are those of the vehicle file.
+ * `driveShare`: share of the grip that the driven axle can use for drive. `gears`: top speed (m/s) in each gear.
+ */
+export type Vehicle = {
+  id: string
+  name: string
+  kind: VehicleKind
+  mass_kg: number
+  power_W: number
+  maxDriveForce_N: number
+  maxBrake_mps2: number
+  muX: number
+  muY: number
+  dragArea_m2: number
+  liftArea_m2: number
+  rolling: number
+  driveShare: number
+  width_m: number
+  gears: number[]
+  shiftEngineSpeed_rpm: number
+  wheelbase_m?: number | undefined
+  cgHeight_m?: number | undefined
+  cgToRear_m?: number | undefined
+}
+
+/** Plausible range of each number of a vehicle: least and greatest value. */
+export const vehicleRanges = {
+  mass_kg: [60, 5000],
+  power_W: [1000, 1_500_000],
+  maxDriveForce_N: [100, 60_000],
+  maxBrake_mps2: [1, 60],
+  muX: [0.2, 3],
+  muY: [0.2, 3],
+  dragArea_m2: [0, 4],
+  liftArea_m2: [-2, 8],
+  rolling: [0, 0.1],
+  driveShare: [0.05, 1],
+  width_m: [0.4, 3],
+  shiftEngineSpeed_rpm: [1000, 25_000],
+} as const
+
+/** The extra numbers of a motorcycle, with their ranges. */
+export const motorcycleRanges = { wheelbase_m: [0.8, 2.2], cgHeight_m: [0.3, 1.2], cgToRear_m: [0.2, 1.8] } as const
+
+/** @throws CoreError 'vehicle-range' naming the first field out of range */
+export const checkVehicle = (vehicle: Vehicle): void => {
+  const check = (field: string, value: number | undefined, [min, max]: readonly [number, number]): void => {
+    if (value === undefined || !(value >= min && value <= max))
+      throw new CoreError('vehicle-range', field, { field, value: String(value), min, max })
+  }
+  for (const [field, range] of Object.entries(vehicleRanges)) check(field, vehicle[field as keyof typeof vehicleRanges], range)
+  if (vehicle.kind === 'motorcycle')
+    for (const [field, range] of Object.entries(motorcycleRanges)) check(field, vehicle[field as keyof typeof motorcycleRanges], range)
+  if (vehicle.gears.length === 0) throw new CoreError('vehicle-range', 'gears', { field: 'gears', value: 'none', min: 1, max: 10 })
+  vehicle.gears.forEach((top_mps, i) => {
+    check(`gear ${i + 1} (top speed)`, top_mps, [i === 0 ? 3 : vehicle.gears[i - 1], 150])
+  })
+}
