@@ -39,6 +39,7 @@ export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfa
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
 export { type Focus, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'
 export { type Drive, type DriveOptions, simulateDrive } from './simulate/drive.ts'
+export { habitsOf, seedOf } from './simulate/habits.ts'
 export { type Random, seededRandom } from './simulate/random.ts'
 export type { Habit, MadeMistake } from './simulate/student.ts'
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './units/constants.ts'

@@ -1,0 +1,131 @@
+import { randomBytes } from 'node:crypto'
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { api, openApiDocument } from '@ochote/contract'
+import compression from 'compression'
+import express, { type Express, type Request } from 'express'
+import { rateLimit } from 'express-rate-limit'
+import session from 'express-session'
+import type { Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
+import { accountRoutes } from './accounts/routes.ts'
+import { DatabaseSessionStore, SESSION_MS } from './accounts/session-store.ts'
+import { accountStore } from './accounts/store.ts'
+import { circuitRoutes } from './circuits/routes.ts'
+import { circuitStore } from './circuits/store.ts'
+import type { Config } from './config.ts'
+import { dayRoutes } from './days/routes.ts'
+import { dayStore } from './days/store.ts'
+import { completedMigrations, type Opened } from './db/open.ts'
+import { debriefRoutes } from './debrief/routes.ts'
+import { debriefService, planSourceOf } from './debrief/service.ts'
+import { debriefStore } from './debrief/store.ts'
+import { mounting } from './http/mount.ts'
+import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
+import { originCheck, securityHeaders } from './http/security.ts'
+import type { Jobs } from './jobs/jobs.ts'
+import { simulatedLogger } from './live/simulated-logger.ts'
+import { recordRoutes } from './record/routes.ts'
+import { runRoutes } from './runs/routes.ts'
+import { runStore } from './runs/store.ts'
+import { studentRoutes } from './students/routes.ts'
+import { studentStore } from './students/store.ts'
+import { vehicleRoutes } from './vehicles/routes.ts'
+import { vehicleStore } from './vehicles/store.ts'
+
+/** All stores over one database. */
+export const createStores = ({ db }: Pick<Opened, 'db'>) => ({
+  accounts: accountStore(db),
+  circuits: circuitStore(db),
+  vehicles: vehicleStore(db),
+  students: studentStore(db),
+  days: dayStore(db),
+  runs: runStore(db),
+  debriefs: debriefStore(db),
+})
+export type Stores = ReturnType<typeof createStores>
+
+/** The key that signs session cookies: made once, kept in the database. */
+const sessionSecret = async ({ db }: Opened): Promise<string> => {
+  const known = (await db('settings').where({ name: 'session-secret' }).first('value')) as { value: string } | undefined
+  if (known) return known.value
+  const value = randomBytes(32).toString('base64')
+  await db('settings').insert({ name: 'session-secret', value })
+  return value
+}
+
+/** The whole application over an opened database. */
+export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger): Promise<Express> => {
+  const stores = createStores(opened)
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(pinoHttp({ logger: log, redact: ['req.headers.cookie', 'res.headers["set-cookie"]'] }))
+  app.use(securityHeaders(), compression(), originCheck)
+  app.use(
+    '/api',
+    session({
+      name: 'ochote.sid',
+      secret: await sessionSecret(opened),
+      store: new DatabaseSessionStore(opened.db),
+      resave: false,
+      rolling: true,
+      saveUninitialized: false,
+      cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: SESSION_MS },
+    }),
+    express.json({ limit: '2mb' }),
+  )
+  app.post(
+    '/api/session',
+    rateLimit({
+      windowMs: 5 * 60_000,
+      limit: 10,
+      skipSuccessfulRequests: true,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: (_req, res) =>
+        sendProblem(res, new HttpProblem(429, 'too-many-tries', 'Too many tries to sign in.', 'Wait five minutes, then try again.')),
+    }),
+  )
+
+  const whoIs = async (req: Request) => (req.session.accountId ? stores.accounts.byId(req.session.accountId) : null)
+  const mount = mounting(app, config, whoIs)
+  mount(api.health, async () => ({
+    status: 'ok' as const,
+    version: config.version,
+    database: {
+      file: opened.file,
+      journal: String(((await opened.db.raw('PRAGMA journal_mode')) as { journal_mode: string }[])[0]?.journal_mode),
+    },
+    migrations: await completedMigrations(opened.db),
+  }))
+  app.get('/api/openapi.json', (_req, res) => {
+    res.json(openApiDocument(config.version))
+  })
+  const debriefs = debriefService(jobs, stores.circuits, stores.vehicles, stores.debriefs)
+  const logger = simulatedLogger(jobs, (run) => planSourceOf(run, stores.circuits, stores.vehicles))
+  accountRoutes(mount, config, stores.accounts)
+  circuitRoutes(mount, stores.circuits)
+  vehicleRoutes(mount, stores.vehicles)
+  studentRoutes(mount, stores.students)
+  dayRoutes(mount, stores.days)
+  runRoutes(mount, stores.runs, logger, debriefs)
+  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs)
+  recordRoutes(mount, stores.students, stores.runs, stores.debriefs)
+  app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'There is no such call.', 'See /api/openapi.json.')))
+  servePages(app, config.webDir)
+  app.use(problemHandler)
+  return app
+}
+
+const servePages = (app: Express, webDir: string | null): void => {
+  if (!webDir || !existsSync(join(webDir, 'index.html'))) return
+  app.use(express.static(webDir, { index: false, maxAge: '1h', setHeaders: (res, file) => cacheForever(res, file) }))
+  app.get('/{*path}', (_req, res) => {
+    res.set('Cache-Control', 'no-cache').sendFile(join(webDir, 'index.html'))
+  })
+}
+
+/** Files with a hash in their name never change. */
+const cacheForever = (res: { setHeader: (name: string, value: string) => void }, file: string): void => {
+  if (file.includes('/assets/')) res.setHeader('Cache-Control', 'public, max-age=31536000, immutable')
+}

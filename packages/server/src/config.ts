@@ -1,0 +1,52 @@
+import { join, resolve } from 'node:path'
+import { parseArgs } from 'node:util'
+
+/** How one server runs. */
+export type Config = {
+  host: string
+  port: number
+  dataDir: string
+  /** Folder of the built pages; null serves the API alone. */
+  webDir: string | null
+  demo: boolean
+  version: string
+  /** Uploads beyond this are refused (bytes). */
+  uploadLimit: number
+  /** Validates every answer against the contract; for tests. */
+  checkResponses: boolean
+  logLevel: string
+}
+
+/** The version that health and documents tell. */
+export const VERSION = '0.1.0'
+
+/** Defaults for everything but the folder of the data. */
+export const defaultConfig = (dataDir: string): Config => ({
+  host: '127.0.0.1',
+  port: 4180,
+  dataDir,
+  webDir: null,
+  demo: false,
+  version: VERSION,
+  uploadLimit: 64 * 1024 * 1024,
+  checkResponses: false,
+  logLevel: 'info',
+})
+
+/** Reads the command line of the server. @throws Error with a sentence for wrong options */
+export const readConfig = (args: string[], root: string): Config => {
+  const { values } = parseArgs({
+    args,
+    options: { port: { type: 'string' }, host: { type: 'string' }, data: { type: 'string' }, demo: { type: 'boolean', default: false } },
+  })
+  const port = Number(values.port ?? 4180)
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`--port takes a number from 1 to 65535, not “${values.port}”.`)
+  return {
+    ...defaultConfig(resolve(values.data ?? join(root, 'data'))),
+    host: values.host ?? '127.0.0.1',
+    port,
+    demo: values.demo,
+    webDir: join(root, 'packages/web/dist'),
+    logLevel: process.env.OCHOTE_LOG ?? 'warn',
+  }
+}

@@ -1,0 +1,25 @@
+import type { Day, DayPlan } from '@ochote/contract'
+import type { Knex } from 'knex'
+
+type Row = { id: string; date: string; version: number; plan: string }
+
+const toDay = (row: Row): Day => ({ id: row.id, version: row.version, plan: JSON.parse(row.plan) as DayPlan })
+
+/** Days in the database: one versioned document each. */
+export const dayStore = (db: Knex) => ({
+  all: async (): Promise<Day[]> => ((await db('days').orderBy('date', 'desc')) as Row[]).map(toDay),
+  byId: async (id: string): Promise<Day | null> => {
+    const row = (await db('days').where({ id }).first()) as Row | undefined
+    return row ? toDay(row) : null
+  },
+  add: async (id: string, plan: DayPlan): Promise<Day> => {
+    await db('days').insert({ id, date: plan.date, version: 1, plan: JSON.stringify(plan) })
+    return { id, version: 1, plan }
+  },
+  /** Writes a new version if the stored one is still the version it was made from; false otherwise. */
+  change: async (id: string, fromVersion: number, plan: DayPlan): Promise<boolean> =>
+    (await db('days')
+      .where({ id, version: fromVersion })
+      .update({ date: plan.date, version: fromVersion + 1, plan: JSON.stringify(plan) })) === 1,
+})
+export type DayStore = ReturnType<typeof dayStore>

@@ -1,0 +1,104 @@
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { dayPlanSchema, type PlanChoice, type RunEvent, studentSchema, vehicleFileSchema } from '@ochote/contract'
+import { readCircuit, seededRandom, seedOf } from '@ochote/core'
+import { z } from 'zod'
+import type { Stores } from '../app.ts'
+import { planSourceOf } from '../debrief/service.ts'
+import type { Jobs } from '../jobs/jobs.ts'
+
+/** The demo folder's scenario file. */
+const scenarioSchema = z.object({
+  circuits: z.array(z.object({ id: z.string(), file: z.string(), name: z.string(), cornerNames: z.record(z.string(), z.string()) })),
+  vehicles: z.string(),
+  accounts: z.array(z.object({ id: z.string(), name: z.string(), role: z.enum(['lead', 'instructor']) })),
+  students: z.array(studentSchema),
+  day: dayPlanSchema.extend({ id: z.string() }),
+  past: z.object({
+    dates: z.array(z.iso.date()),
+    studentIds: z.array(z.string()),
+    laps: z.number().int(),
+    paces: z.array(z.number()),
+  }),
+})
+type Scenario = z.infer<typeof scenarioSchema>
+
+/** Ids of past runs and events are made from their place in the scenario, so that loading twice adds nothing. */
+const fixedId = (text: string): string => {
+  const random = seededRandom(seedOf(text))
+  const hex = (digits: number): string => Array.from({ length: digits }, () => Math.floor(random.uniform() * 16).toString(16)).join('')
+  return `${hex(8)}-${hex(4)}-7${hex(3)}-8${hex(3)}-${hex(12)}`
+}
+
+/** Loads the demo scenario into an empty database; one that holds circuits already is left as it is. */
+export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: (line: string) => void): Promise<void> => {
+  if ((await stores.circuits.all()).length > 0) return
+  say('Loading the demo scenario; past days are driven by the simulated students …')
+  const scenario = scenarioSchema.parse(JSON.parse(await readFile(join(folder, 'scenario.json'), 'utf8')))
+  await stores.vehicles.put(vehicleFileSchema.parse(JSON.parse(await readFile(join(folder, scenario.vehicles), 'utf8'))))
+  for (const account of scenario.accounts) await stores.accounts.add({ ...account, passwordHash: null })
+  for (const student of scenario.students) await stores.students.add(student)
+  await loadPast(stores, jobs, scenario, folder)
+  const { id, ...plan } = scenario.day
+  await stores.days.add(id, plan)
+}
+
+const loadPast = async (stores: Stores, jobs: Jobs, scenario: Scenario, folder: string): Promise<void> => {
+  for (const circuit of scenario.circuits) {
+    const survey = readCircuit(await readFile(join(folder, circuit.file), 'utf8'), circuit.name)
+    await stores.circuits.add(circuit.id, { ...survey, name: circuit.name }, circuit.cornerNames)
+  }
+  const lead = scenario.accounts[0]
+  const jobsToDo: Promise<void>[] = []
+  for (const [k, date] of scenario.past.dates.entries()) {
+    const { id: _, ...plan } = scenario.day
+    const settings: PlanChoice = { ...plan.settings, pace: scenario.past.paces[k] ?? plan.settings.pace }
+    const dayId = `day-${date}`
+    await stores.days.add(dayId, { ...plan, date, title: `Course day ${k + 1}`, weather: 'dry', settings, slots: [] })
+    for (const [j, studentId] of scenario.past.studentIds.entries())
+      jobsToDo.push(
+        drivePastRun(stores, jobs, { dayId, date, studentId, settings, laps: scenario.past.laps, order: j, day: k, leadId: lead.id }),
+      )
+  }
+  await Promise.all(jobsToDo)
+}
+
+type PastRun = {
+  dayId: string
+  date: string
+  studentId: string
+  settings: PlanChoice
+  laps: number
+  order: number
+  day: number
+  leadId: string
+}
+
+const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<void> => {
+  const id = fixedId(`${past.dayId} ${past.studentId}`)
+  const at = (minutes: number): string =>
+    new Date(Date.parse(`${past.date}T09:00:00Z`) + (past.order * 25 + minutes) * 60_000).toISOString()
+  const { dayId, studentId, settings } = past
+  await stores.runs.add({ id, dayId, slotId: null, studentId, instructorId: past.leadId, settings, startedAt: at(0) })
+  const source = await planSourceOf({ settings }, stores.circuits, stores.vehicles)
+  const simulation = { seed: seedOf(id), laps: past.laps, speedFactor: 1, startedAt: at(0) }
+  const drive = await jobs.simulate({ ...source, ...simulation, habitSeed: seedOf(studentId), skill: 0.1 + 0.12 * past.day })
+  const output = await jobs.analyse({ ...source, csv: drive.csv })
+  await stores.runs.setSimulation(id, simulation)
+  await stores.debriefs.put(id, 'simulated logger', drive.csv, output)
+  const random = seededRandom(seedOf(`seen ${id}`))
+  // The instructor in the car sees about half of what the log shows.
+  const events: RunEvent[] = output.findings
+    .filter((f) => f.root && random.uniform() < 0.5)
+    .map((f, k) => ({
+      kind: 'observation',
+      id: fixedId(`${id} ${k}`),
+      runId: id,
+      at: at(4 + f.lap * 2),
+      cornerId: f.cornerId,
+      code: f.code,
+      lap: f.lap,
+    }))
+  if (events.length > 0) await stores.runs.append(past.leadId, events)
+  await stores.runs.end(id, at(20))
+}

@@ -1,0 +1,52 @@
+import type { Account, Endpoint } from '@ochote/contract'
+import type { Request, Response, Router } from 'express'
+import type { z } from 'zod'
+import type { Config } from '../config.ts'
+import { HttpProblem } from './problems.ts'
+import { receiveUpload } from './upload.ts'
+
+type Input<S> = NonNullable<S> extends z.ZodType ? z.output<NonNullable<S>> : undefined
+
+/** What a handler is given: everything already checked against the endpoint's schemas. */
+export type Call<E extends Endpoint> = {
+  params: Input<E['params']>
+  query: Input<E['query']>
+  body: Input<E['body']>
+  /** The uploaded file's text; empty for calls without upload. */
+  upload: string
+  /** The caller; calls open to anyone may have none. */
+  account: Account | null
+  req: Request
+  res: Response
+}
+
+/** Who is signed in, if anybody; read from the session for every call. */
+export type WhoIs = (req: Request) => Promise<Account | null>
+
+/** Adds an endpoint to a router. A stream's handler writes to `res` itself. */
+export type Mount = <E extends Endpoint>(description: E, handler: (call: Call<E>) => Promise<z.input<E['response']> | undefined>) => void
+
+/** Makes {@link Mount}: access first, then validation, then the handler, then the answer. */
+export const mounting =
+  (router: Router, config: Config, whoIs: WhoIs): Mount =>
+  (description, handler) => {
+    router[description.method](description.path, async (req, res) => {
+      const account = await whoIs(req)
+      checkAccess(description, account)
+      const params = description.params?.parse(req.params)
+      const query = description.query?.parse(req.query)
+      const body = description.body?.parse(req.body)
+      const upload = description.upload ? await receiveUpload(req, config) : ''
+      const answer = await handler({ params, query, body, upload, account, req, res } as Call<typeof description>)
+      if (description.stream) return
+      res.json(config.checkResponses ? description.response.parse(answer) : answer)
+    })
+  }
+
+const checkAccess = (description: Endpoint, account: Account | null): void => {
+  if (description.access === 'open') return
+  if (!account)
+    throw new HttpProblem(401, 'not-signed-in', 'Nobody is signed in.', 'Sign in; what you entered here is kept on this device.')
+  if (description.access === 'lead' && account.role !== 'lead')
+    throw new HttpProblem(403, 'lead-only', 'Only the lead may do this.', 'Ask the lead, or sign in as the lead.')
+}

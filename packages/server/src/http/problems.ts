@@ -1,0 +1,71 @@
+import type { Problem } from '@ochote/contract'
+import { CoreError, describeError } from '@ochote/core'
+import type { ErrorRequestHandler, Response } from 'express'
+import { ZodError } from 'zod'
+
+/** An answer that is an error, with what to do about it. */
+export class HttpProblem extends Error {
+  readonly status: number
+  readonly code: string
+  readonly remedy: string
+  readonly place: string | undefined
+
+  constructor(status: number, code: string, message: string, remedy: string, place?: string) {
+    super(message)
+    this.status = status
+    this.code = code
+    this.remedy = remedy
+    this.place = place
+  }
+}
+
+/** 404 for one thing of a kind. */
+export const notFound = (what: string): HttpProblem =>
+  new HttpProblem(404, 'not-found', `This ${what} does not exist.`, 'It may have been removed; go back to the list and choose again.')
+
+const problemOf = (error: unknown): Problem => {
+  const make = (status: number, code: string, title: string, remedy?: string, place?: string): Problem => ({
+    type: `urn:ochote:problem:${code}`,
+    title,
+    status,
+    code,
+    ...(remedy ? { remedy } : {}),
+    ...(place ? { place } : {}),
+  })
+  if (error instanceof HttpProblem) return make(error.status, error.code, error.message, error.remedy, error.place)
+  if (error instanceof CoreError) {
+    const words = describeError(error)
+    return make(422, error.code, words.message, words.remedy, words.place)
+  }
+  if (error instanceof ZodError) {
+    const issue = error.issues[0]
+    return make(
+      400,
+      'invalid',
+      issue?.message ?? 'The request does not fit.',
+      'Correct the field and send again; nothing was stored.',
+      issue?.path.join('.'),
+    )
+  }
+  const raised = error as { status?: number; type?: string }
+  if (raised.type === 'entity.parse.failed') return make(400, 'invalid', 'The request is not JSON.', 'Send JSON; nothing was stored.')
+  if (raised.status === 413 || raised.type === 'entity.too.large')
+    return make(413, 'too-large', 'The request is too large.', 'Send less at once; nothing was stored.')
+  return make(500, 'internal', 'The server failed at this.', 'What was stored before is safe. Try again; if it stays, restart the server.')
+}
+
+/** Sends a problem as application/problem+json. */
+export const sendProblem = (res: Response, error: unknown): void => {
+  const problem = problemOf(error)
+  res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
+}
+
+/** The last handler: every error becomes a problem; the unexpected ones are logged. */
+export const problemHandler: ErrorRequestHandler = (error, req, res, next) => {
+  if (res.headersSent) {
+    next(error)
+    return
+  }
+  if (problemOf(error).status === 500) req.log?.error(error)
+  sendProblem(res, error)
+}

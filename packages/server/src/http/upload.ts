@@ -1,0 +1,41 @@
+import { randomUUID } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { mkdir, readFile, rm } from 'node:fs/promises'
+import { join } from 'node:path'
+import { Transform } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { Request } from 'express'
+import type { Config } from '../config.ts'
+import { HttpProblem } from './problems.ts'
+
+const tooLarge = (limit: number): HttpProblem =>
+  new HttpProblem(
+    413,
+    'too-large',
+    `The file is larger than ${Math.round(limit / 1048576)} MB.`,
+    'Cut it into runs, or leave out channels; nothing was stored.',
+  )
+
+/**
+ * Streams a request's body to a temporary file, at most the configured size, and returns its text.
+ * @throws HttpProblem 413; the temporary file is gone in any case
+ */
+export const receiveUpload = async (req: Request, config: Config): Promise<string> => {
+  if (Number(req.headers['content-length'] ?? 0) > config.uploadLimit) throw tooLarge(config.uploadLimit)
+  const folder = join(config.dataDir, 'uploads')
+  await mkdir(folder, { recursive: true })
+  const file = join(folder, randomUUID())
+  let size = 0
+  const counter = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      size += chunk.length
+      done(size > config.uploadLimit ? tooLarge(config.uploadLimit) : null, chunk)
+    },
+  })
+  try {
+    await pipeline(req, counter, createWriteStream(file))
+    return await readFile(file, 'utf8')
+  } finally {
+    await rm(file, { force: true })
+  }
+}

@@ -1,0 +1,33 @@
+import { CoreError } from '@ochote/core'
+import { Piscina } from 'piscina'
+import * as tasks from './tasks.ts'
+import type { Crossed } from './worker.ts'
+
+/** Heavy computation, away from the thread that answers. */
+export type Jobs = {
+  analyse: (input: tasks.AnalyseInput) => Promise<tasks.AnalyseOutput>
+  simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
+  close: () => Promise<void>
+}
+
+/** Jobs in worker threads; `workerFile` is the built worker. */
+export const threadJobs = (workerFile: string): Jobs => {
+  const pool = new Piscina({ filename: workerFile, minThreads: 1, maxThreads: 2, idleTimeout: 60_000 })
+  const run = async <O>(name: string, input: unknown): Promise<O> => {
+    const crossed = (await pool.run(input, { name })) as Crossed<O>
+    if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
+    return crossed.value
+  }
+  return {
+    analyse: (input) => run('analyse', input),
+    simulate: (input) => run('simulate', input),
+    close: () => pool.close({ force: true }),
+  }
+}
+
+/** The same jobs on the calling thread, for tests. */
+export const directJobs = (): Jobs => ({
+  analyse: async (input) => tasks.analyse(input),
+  simulate: async (input) => tasks.simulate(input),
+  close: async () => {},
+})

@@ -1,0 +1,119 @@
+import { type PlanChoice, type StoredCircuit, type StoredFinding, surveyFromWire, type WireTrace } from '@ochote/contract'
+import {
+  analyseLog,
+  buildCircuit,
+  type Circuit,
+  type Corner,
+  findCorners,
+  habitsOf,
+  type Line,
+  matchLog,
+  type Plan,
+  planOnLine,
+  readLogCsv,
+  simulateDrive,
+  solveLine,
+  type Vehicle,
+  writeLogCsv,
+} from '@ochote/core'
+
+/** What a plan is computed from. A stored circuit never changes its survey, so its id names it. */
+export type PlanSource = { circuit: Pick<StoredCircuit, 'id' | 'survey'>; vehicle: Vehicle; settings: PlanChoice }
+/** A log to analyse against the plan of its run. */
+export type AnalyseInput = PlanSource & { csv: string }
+/** Laps with their traces, and findings. */
+export type AnalyseOutput = {
+  rows: number
+  laps: { lap: number; start_s: number; time_s: number; trace: WireTrace }[]
+  skipped: { start_s: number; gap_s: number }[]
+  findings: StoredFinding[]
+}
+/** A run to simulate. */
+export type SimulateInput = PlanSource & { seed: number; habitSeed: number; skill: number; laps: number }
+/** A simulated run: its log as a file, and its places on the circuit for the screens. */
+export type SimulateOutput = {
+  csv: string
+  time_s: Float64Array
+  travel_m: Float64Array
+  offset_m: Float64Array
+  speed_mps: Float64Array
+  length_m: number
+}
+
+type Built = { circuit: Circuit; corners: Corner[] }
+const circuits = new Map<string, Built>()
+const lines = new Map<string, Line>()
+const KEPT = 16
+
+/** Computes once per key; the oldest entry makes room. */
+const kept = <T>(cache: Map<string, T>, key: string, make: () => T): T => {
+  const known = cache.get(key)
+  if (known !== undefined) return known
+  if (cache.size >= KEPT) cache.delete(cache.keys().next().value as string)
+  const made = make()
+  cache.set(key, made)
+  return made
+}
+
+const planOf = ({ circuit: stored, vehicle, settings }: PlanSource): Plan => {
+  const { circuit, corners } = kept(circuits, stored.id, () => {
+    const built = buildCircuit(surveyFromWire(stored.survey))
+    return { circuit: built, corners: findCorners(built) }
+  })
+  const line = kept(lines, `${stored.id} ${vehicle.width_m}`, () => solveLine(circuit, vehicle))
+  return planOnLine(circuit, corners, vehicle, settings, line)
+}
+
+const rounded = (column: Float64Array, digits: number): number[] => {
+  const scale = 10 ** digits
+  return Array.from(column, (v) => Math.round(v * scale) / scale)
+}
+
+/** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
+export const analyse = (input: AnalyseInput): AnalyseOutput => {
+  const plan = planOf(input)
+  const log = readLogCsv(input.csv)
+  const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan })
+  return {
+    rows: log.time_s.length,
+    skipped: analysis.skipped,
+    laps: analysis.laps.map((lap, k) => {
+      const trace = analysis.traces[k]
+      return {
+        lap: lap.lap,
+        start_s: lap.start_s,
+        time_s: lap.time_s,
+        trace: {
+          lap: lap.lap,
+          lapTime_s: lap.time_s,
+          time_s: rounded(trace.time_s, 3),
+          speed_mps: rounded(trace.speed_mps, 2),
+          offset_m: rounded(trace.offset_m, 2),
+          brake: rounded(trace.brake, 3),
+          throttle: rounded(trace.throttle, 3),
+        },
+      }
+    }),
+    findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),
+  }
+}
+
+/** Drives a run with a made-up student. */
+export const simulate = (input: SimulateInput): SimulateOutput => {
+  const plan = planOf(input)
+  const { log } = simulateDrive(plan, {
+    laps: input.laps,
+    seed: input.seed,
+    noise_m: 0.05,
+    habits: habitsOf(input.habitSeed, plan, input.skill),
+  })
+  const matched = matchLog(plan.circuit, log)
+  return {
+    csv: writeLogCsv(log),
+    time_s: log.time_s,
+    travel_m: matched.travel_m,
+    offset_m: matched.offset_m,
+    speed_mps: log.speed_mps ?? new Float64Array(log.time_s.length),
+    length_m: plan.circuit.length_m,
+  }
+}

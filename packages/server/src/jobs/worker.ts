@@ -1,0 +1,19 @@
+import { CoreError } from '@ochote/core'
+import * as tasks from './tasks.ts'
+
+/** An error on its way out of a worker: only plain data survive the crossing. */
+export type Crossed<T> = { value: T } | { error: { code: CoreError['code']; place: string; data: CoreError['data'] } }
+
+const crossing =
+  <I, O>(task: (input: I) => O) =>
+  (input: I): Crossed<O> => {
+    try {
+      return { value: task(input) }
+    } catch (error) {
+      if (error instanceof CoreError) return { error: { code: error.code, place: error.place, data: error.data } }
+      throw error
+    }
+  }
+
+export const analyse = crossing(tasks.analyse)
+export const simulate = crossing(tasks.simulate)

@@ -1,0 +1,49 @@
+import { existsSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { pino } from 'pino'
+import { createApp, createStores } from './app.ts'
+import { readConfig } from './config.ts'
+import { openDatabase } from './db/open.ts'
+import { loadDemo } from './demo/load.ts'
+import { threadJobs } from './jobs/jobs.ts'
+
+const here = dirname(fileURLToPath(import.meta.url))
+const root = resolve(here, '../../..')
+
+/** Starts the server and stops it cleanly on a signal. */
+const main = async (): Promise<void> => {
+  const config = readConfig(process.argv.slice(2), root)
+  const log = pino({ level: config.logLevel })
+  const opened = await openDatabase(config.dataDir)
+  if (opened.backup) process.stdout.write(`A backup was made before the migration: ${opened.backup}\n`)
+  const workerFile = join(here, 'jobs/worker.mjs')
+  if (!existsSync(workerFile)) throw new Error(`The server is not built (${workerFile} is missing). Run bin/demo, bin/start or bin/test.`)
+  const jobs = threadJobs(workerFile)
+  if (config.demo) await loadDemo(createStores(opened), jobs, join(root, 'demo'), (line) => process.stdout.write(`${line}\n`))
+  const app = await createApp(opened, config, jobs, log)
+  const server = app.listen(config.port, config.host, (error) => {
+    if (error) {
+      const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
+      process.stderr.write(
+        busy ? `Port ${config.port} is in use. Stop the other server, or choose another with --port.\n` : `${error.message}\n`,
+      )
+      process.exit(1)
+    }
+    process.stdout.write(
+      `\n  Ochote is ready: http://localhost:${config.port}\n  Data: ${config.dataDir}\n  Stop it with Ctrl+C. Everything that was entered is kept.\n\n`,
+    )
+  })
+  const stop = (): void => {
+    server.close()
+    server.closeAllConnections()
+    void Promise.all([opened.db.destroy(), jobs.close()]).then(() => process.exit(0))
+  }
+  process.once('SIGINT', stop)
+  process.once('SIGTERM', stop)
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`)
+  process.exit(1)
+})

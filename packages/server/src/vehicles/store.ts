@@ -1,0 +1,23 @@
+import type { Vehicle } from '@ochote/core'
+import type { Knex } from 'knex'
+
+/** Vehicles in the database, one document each. */
+export const vehicleStore = (db: Knex) => ({
+  all: async (): Promise<Vehicle[]> =>
+    ((await db('vehicles').select('doc')) as { doc: string }[]).map((row) => JSON.parse(row.doc) as Vehicle),
+  byId: async (id: string): Promise<Vehicle | null> => {
+    const row = (await db('vehicles').where({ id }).first('doc')) as { doc: string } | undefined
+    return row ? (JSON.parse(row.doc) as Vehicle) : null
+  },
+  /** Stores vehicles, replacing those of the same id, all or none. */
+  put: async (vehicles: readonly Vehicle[]): Promise<void> => {
+    await db.transaction(async (trx) => {
+      for (const v of vehicles)
+        await trx('vehicles')
+          .insert({ id: v.id, doc: JSON.stringify(v) })
+          .onConflict('id')
+          .merge()
+    })
+  },
+})
+export type VehicleStore = ReturnType<typeof vehicleStore>
