@@ -19,6 +19,7 @@ export { type ConeColour, type ConeRule, type ConeScheme, type ConeShape, coneCo
 export { describeError, type ErrorWords } from './error-words.ts'
 export { CoreError, type ErrorCode } from './errors.ts'
 export { type Analysis, analyseLog, type Finding, type Reference, timeBetween } from './findings/analyse.ts'
+export { evidenceInWords } from './findings/evidence-words.ts'
 export { type LapTrace, type LogQuality, planTrace } from './findings/lap-trace.ts'
 export { type LogCode, logCodes, type MistakeCode, type MistakeWords, mistakeCodes, mistakes, type Skill } from './findings/mistakes.ts'
 export { writeLineCsv } from './formats/line-csv.ts'

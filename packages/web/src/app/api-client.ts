@@ -1,0 +1,53 @@
+import { type Endpoint, type Problem, problemSchema } from '@ochote/contract'
+import type { z } from 'zod'
+
+type Given<S> = NonNullable<S> extends z.ZodType ? z.input<NonNullable<S>> : never
+
+/** What a call needs: path parameters, query, JSON body or a file. */
+export type CallInput<E extends Endpoint> = { params?: Given<E['params']>; query?: Given<E['query']>; body?: Given<E['body']>; file?: Blob }
+
+/** A problem told by the server, or the server out of reach. */
+export class ApiProblem extends Error {
+  readonly problem: Problem
+  constructor(problem: Problem) {
+    super(problem.title)
+    this.problem = problem
+  }
+}
+
+const unreachable: Problem = {
+  type: 'urn:ochote:problem:unreachable',
+  title: 'The server cannot be reached.',
+  status: 0,
+  code: 'unreachable',
+  remedy: 'What you entered is kept on this device and is sent when the server is back.',
+}
+
+/** The address of an endpoint with its parameters filled in. */
+export const addressOf = (e: Endpoint, params: unknown, query: unknown): string => {
+  const path = e.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((params as Record<string, unknown>)[name])))
+  const pairs = Object.entries((query as Record<string, unknown>) ?? {}).filter(([, v]) => v !== undefined && v !== '')
+  return pairs.length > 0 ? `${path}?${new URLSearchParams(pairs.map(([k, v]) => [k, String(v)]))}` : path
+}
+
+/** Calls an endpoint and returns its answer. @throws ApiProblem */
+export const call = async <E extends Endpoint>(e: E, input: CallInput<E> = {}): Promise<z.output<E['response']>> => {
+  const headers: Record<string, string> = { Accept: 'application/json' }
+  const init: RequestInit = { method: e.method.toUpperCase(), headers, credentials: 'same-origin' }
+  if (input.file) {
+    init.body = input.file
+    headers['Content-Type'] = 'application/octet-stream'
+  } else if (input.body !== undefined) {
+    init.body = JSON.stringify(input.body)
+    headers['Content-Type'] = 'application/json'
+  }
+  let response: Response
+  try {
+    response = await fetch(addressOf(e, input.params, input.query), init)
+  } catch {
+    throw new ApiProblem(unreachable)
+  }
+  if (response.ok) return (await response.json()) as z.output<E['response']>
+  const problem = problemSchema.safeParse(await response.json().catch(() => null))
+  throw new ApiProblem(problem.success ? problem.data : { ...unreachable, status: response.status })
+}

@@ -1,0 +1,125 @@
+import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { type BrakingSchool, brakingSchools, paces, type Surface, surfaces } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { usePlan } from '../shared/plan/use-plan.ts'
+import { useDay } from './day-context.tsx'
+import { circuitsQuery, daysQuery, vehiclesQuery } from './queries.ts'
+
+const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
+const schoolWords: Record<BrakingSchool, string> = {
+  straight: 'Straight: brake before turn-in',
+  blend: 'Blend: light brake carried in',
+  trail: 'Trail: ease to the apex',
+}
+const paceSteps = [
+  ...Object.entries(paces).map(([name, value]) => ({
+    value,
+    label: `${name[0].toUpperCase()}${name.slice(1)} ${Math.round(100 * value)} %`,
+  })),
+  { value: 0.92, label: 'Ceiling 92 %' },
+]
+
+const Choice = ({
+  label,
+  value,
+  onChange,
+  width,
+  children,
+}: {
+  label: string
+  value: string
+  onChange: (value: string) => void
+  width: number
+  children: ReactNode
+}) => (
+  <TextField
+    select
+    label={label}
+    value={value}
+    onChange={(e) => onChange(e.target.value)}
+    sx={{ width, '& .MuiSelect-select': { py: 0.2, fontWeight: 600 } }}
+  >
+    {children}
+  </TextField>
+)
+
+/** For which circuit, vehicle, surface, pace and school the numbers on screen hold; change one and all follow. */
+export const ContextBar = () => {
+  const { day, settings, chooseDay, changeSettings } = useDay()
+  const circuits = useQuery(circuitsQuery)
+  const vehicles = useQuery(vehiclesQuery)
+  const days = useQuery(daysQuery)
+  const { plan, computing } = usePlan(settings)
+  if (!settings) return null
+  const lap =
+    plan && !computing ? `${Math.floor(plan.profile.lapTime_s / 60)}:${(plan.profile.lapTime_s % 60).toFixed(1).padStart(4, '0')}` : null
+  return (
+    <Stack
+      component="section"
+      aria-label="What the numbers hold for"
+      direction="row"
+      spacing={2}
+      sx={{ alignItems: 'flex-end', px: 2, py: 0.75, borderBottom: '1px solid', borderColor: 'divider', overflowX: 'auto' }}
+    >
+      {day && (days.data?.length ?? 0) > 1 && (
+        <Choice label="Day" value={day.id} onChange={chooseDay} width={128}>
+          {days.data?.map((d) => (
+            <MenuItem key={d.id} value={d.id}>
+              {d.date}
+            </MenuItem>
+          ))}
+        </Choice>
+      )}
+      <Choice label="Layout" value={settings.circuitId} onChange={(circuitId) => changeSettings({ circuitId })} width={150}>
+        {circuits.data?.map((c) => (
+          <MenuItem key={c.id} value={c.id}>
+            {c.name}
+          </MenuItem>
+        ))}
+      </Choice>
+      <Choice label="Vehicle" value={settings.vehicleId} onChange={(vehicleId) => changeSettings({ vehicleId })} width={170}>
+        {vehicles.data?.map((v) => (
+          <MenuItem key={v.id} value={v.id}>
+            {v.name}
+          </MenuItem>
+        ))}
+      </Choice>
+      <Choice label="Surface" value={settings.surface} onChange={(v) => changeSettings({ surface: v as Surface })} width={112}>
+        {Object.keys(surfaces).map((s) => (
+          <MenuItem key={s} value={s}>
+            {surfaceWords[s as Surface]}
+          </MenuItem>
+        ))}
+      </Choice>
+      <Choice label="Pace" value={String(settings.pace)} onChange={(v) => changeSettings({ pace: Number(v) })} width={124}>
+        {paceSteps.map((p) => (
+          <MenuItem key={p.value} value={String(p.value)}>
+            {p.label}
+          </MenuItem>
+        ))}
+      </Choice>
+      <Choice
+        label="School of braking"
+        value={settings.school}
+        onChange={(v) => changeSettings({ school: v as BrakingSchool })}
+        width={210}
+      >
+        {brakingSchools.map((s) => (
+          <MenuItem key={s} value={s}>
+            {schoolWords[s]}
+          </MenuItem>
+        ))}
+      </Choice>
+      <Box sx={{ flex: 1 }} />
+      <Box role="status" aria-live="polite" sx={{ textAlign: 'right', whiteSpace: 'nowrap', pb: 0.3 }}>
+        <Typography variant="body2" color="text.secondary" component="div" sx={{ fontSize: '0.75rem' }}>
+          Planned lap
+        </Typography>
+        <Typography component="div" className="figures" sx={{ fontWeight: 650 }}>
+          {lap ?? 'computing …'}
+        </Typography>
+      </Box>
+    </Stack>
+  )
+}

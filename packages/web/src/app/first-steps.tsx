@@ -1,0 +1,48 @@
+import { Box, Stack, Typography } from '@mui/material'
+import { useQuery } from '@tanstack/react-query'
+import { CircuitImport } from '../stages/circuit/circuit-import.tsx'
+import { VehicleImport } from '../stages/circuit/vehicle-import.tsx'
+import { circuitsQuery, vehiclesQuery } from './queries.ts'
+
+/** What an empty school sees: what to do first, in order. */
+export const FirstSteps = () => {
+  const circuits = useQuery(circuitsQuery)
+  const vehicles = useQuery(vehiclesQuery)
+  const steps = [
+    {
+      done: (circuits.data?.length ?? 0) > 0,
+      title: 'Import a circuit',
+      body: <CircuitImport />,
+      why: 'A survey as CSV or GeoJSON, or a GPX track. Corners are found and numbered from it.',
+    },
+    {
+      done: (vehicles.data?.length ?? 0) > 0,
+      title: 'Import vehicles',
+      body: <VehicleImport />,
+      why: 'A JSON file with one vehicle or several. The numbers of all later screens follow from it.',
+    },
+  ]
+  return (
+    <Box sx={{ maxWidth: 720 }}>
+      <Typography variant="h1" gutterBottom>
+        First steps
+      </Typography>
+      <Typography sx={{ mb: 3 }}>The school is empty. Two files make it work; then add students and a day.</Typography>
+      <Stack spacing={3} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
+        {steps.map((step, i) => (
+          <Box
+            component="li"
+            key={step.title}
+            sx={{ borderTop: '3px solid', borderColor: step.done ? 'divider' : 'primary.main', pt: 1.5 }}
+          >
+            <Typography variant="h2">{`${i + 1} ${step.title}${step.done ? ' · done' : ''}`}</Typography>
+            <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+              {step.why}
+            </Typography>
+            {!step.done && step.body}
+          </Box>
+        ))}
+      </Stack>
+    </Box>
+  )
+}

@@ -1,0 +1,39 @@
+/** Paper and tarmac: the few colours of the interface. Cones bring their own. */
+export const paper = {
+  ground: '#f5f1e7',
+  sheet: '#fbf9f3',
+  ink: '#1c1a17',
+  quiet: '#625c52',
+  rule: '#d3ccbd',
+  road: '#47443f',
+  roadEdge: '#f5f1e7',
+  verge: '#e6dfce',
+  accent: '#0c4f4a',
+  onAccent: '#fbf9f3',
+  accentWash: '#dbe7e1',
+  warn: '#8f4a00',
+  danger: '#96201a',
+  own: '#0c4f4a',
+  other: '#8f4a00',
+}
+
+/** The same for night and cockpits. */
+export const night: typeof paper = {
+  ground: '#161615',
+  sheet: '#1f1f1d',
+  ink: '#f3eee2',
+  quiet: '#b5ad9e',
+  rule: '#3d3a35',
+  road: '#565249',
+  roadEdge: '#161615',
+  verge: '#2a2825',
+  accent: '#7fcabb',
+  onAccent: '#10201d',
+  accentWash: '#20352f',
+  warn: '#e9a548',
+  danger: '#ff8d82',
+  own: '#7fcabb',
+  other: '#e9a548',
+}
+
+export type Palette = typeof paper

@@ -1,0 +1,43 @@
+import { api } from '@ochote/contract'
+import { QueryClient, queryOptions } from '@tanstack/react-query'
+import { ApiProblem, call } from './api-client.ts'
+
+/** One cache for all answers; problems that a retry cannot cure are shown at once. */
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      retry: (count, error) => error instanceof ApiProblem && (error.problem.status === 0 || error.problem.status >= 500) && count < 2,
+    },
+  },
+})
+
+export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () => call(api.session) })
+export const accountsQuery = queryOptions({ queryKey: ['accounts'], queryFn: () => call(api.accounts) })
+export const circuitsQuery = queryOptions({ queryKey: ['circuits'], queryFn: () => call(api.circuits) })
+export const circuitQuery = (circuitId: string) =>
+  queryOptions({
+    queryKey: ['circuits', circuitId],
+    queryFn: () => call(api.circuit, { params: { circuitId } }),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+export const vehiclesQuery = queryOptions({ queryKey: ['vehicles'], queryFn: () => call(api.vehicles) })
+export const studentsQuery = queryOptions({ queryKey: ['students'], queryFn: () => call(api.students) })
+export const recordQuery = (studentId: string) =>
+  queryOptions({ queryKey: ['students', studentId, 'record'], queryFn: () => call(api.record, { params: { studentId } }) })
+export const daysQuery = queryOptions({ queryKey: ['days'], queryFn: () => call(api.days) })
+export const dayQuery = (dayId: string) => queryOptions({ queryKey: ['days', dayId], queryFn: () => call(api.day, { params: { dayId } }) })
+export const runsQuery = (filter: { dayId?: string; studentId?: string }) =>
+  queryOptions({ queryKey: ['runs', filter], queryFn: () => call(api.runs, { query: filter }) })
+export const runQuery = (runId: string) =>
+  queryOptions({ queryKey: ['runs', 'one', runId], queryFn: () => call(api.run, { params: { runId } }) })
+export const runEventsQuery = (runId: string) =>
+  queryOptions({ queryKey: ['runs', 'one', runId, 'events'], queryFn: () => call(api.runEvents, { params: { runId } }) })
+export const debriefQuery = (runId: string) =>
+  queryOptions({ queryKey: ['runs', 'one', runId, 'debrief'], queryFn: () => call(api.debrief, { params: { runId } }), retry: false })
+export const traceQuery = (runId: string, lap: number) =>
+  queryOptions({
+    queryKey: ['runs', 'one', runId, 'laps', lap],
+    queryFn: () => call(api.trace, { params: { runId, lap } }),
+    staleTime: Number.POSITIVE_INFINITY,
+  })

@@ -1,0 +1,13 @@
+import { Box, Button } from '@mui/material'
+import { useRouteError } from 'react-router'
+import { ProblemNote } from '../shared/problem-note.tsx'
+
+/** A page that failed: what was kept, and the way back. */
+export const RouteProblem = () => (
+  <Box sx={{ p: 4, maxWidth: 640 }}>
+    <ProblemNote error={useRouteError()} />
+    <Button variant="contained" sx={{ mt: 2 }} onClick={() => window.location.reload()}>
+      Load again
+    </Button>
+  </Box>
+)

@@ -1,0 +1,37 @@
+import { createBrowserRouter, Navigate } from 'react-router'
+import { Gate } from './gate.tsx'
+import { RouteProblem } from './route-problem.tsx'
+import { Shell } from './shell.tsx'
+
+/** All pages. Stages load when they are opened first. */
+export const router = createBrowserRouter([
+  {
+    Component: Gate,
+    ErrorBoundary: RouteProblem,
+    children: [
+      {
+        Component: Shell,
+        children: [
+          { index: true, element: <Navigate to="/circuit" replace /> },
+          { path: 'circuit', lazy: async () => ({ Component: (await import('../stages/circuit/circuit-stage.tsx')).CircuitStage }) },
+          { path: 'cones', lazy: async () => ({ Component: (await import('../stages/cones/cones-stage.tsx')).ConesStage }) },
+          { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
+          { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },
+          { path: 'run', lazy: async () => ({ Component: (await import('../stages/run/run-stage.tsx')).RunStage }) },
+          { path: 'debrief', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-list.tsx')).DebriefList }) },
+          { path: 'debrief/:runId', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-stage.tsx')).DebriefStage }) },
+          { path: 'record', lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }) },
+          { path: 'record/:studentId', lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }) },
+        ],
+      },
+      { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
+      { path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) },
+      { path: 'run/:runId', lazy: async () => ({ Component: (await import('../stages/run/ride-along.tsx')).RideAlong }) },
+      {
+        path: 'debrief/:runId/sheet',
+        lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).StudentSheet }),
+      },
+      { path: '*', element: <Navigate to="/circuit" replace /> },
+    ],
+  },
+])

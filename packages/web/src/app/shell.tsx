@@ -1,0 +1,132 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { api } from '@ochote/contract'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { NavLink, Outlet, useLocation } from 'react-router'
+import { ProblemNote } from '../shared/problem-note.tsx'
+import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
+import { call } from './api-client.ts'
+import { ContextBar } from './context-bar.tsx'
+import { DayProvider, useDay } from './day-context.tsx'
+import { FirstSteps } from './first-steps.tsx'
+import { queryClient, sessionQuery } from './queries.ts'
+import { useThemeChoice } from './theme-choice.tsx'
+
+/** The stages in the order of the day. */
+const stages = [
+  { path: '/circuit', name: 'Circuit', task: 'learn it' },
+  { path: '/cones', name: 'Cones', task: 'lay them out' },
+  { path: '/day', name: 'Day', task: 'who, when' },
+  { path: '/brief', name: 'Brief', task: 'tell them' },
+  { path: '/run', name: 'Run', task: 'coach' },
+  { path: '/debrief', name: 'Debrief', task: 'look back' },
+  { path: '/record', name: 'Record', task: 'keep it' },
+] as const
+
+const Rail = () => {
+  const session = useQuery(sessionQuery)
+  const { dark, setDark } = useThemeChoice()
+  const signOut = useMutation({
+    mutationFn: () => call(api.signOut),
+    onSuccess: (state) => {
+      queryClient.clear()
+      queryClient.setQueryData(sessionQuery.queryKey, state)
+    },
+  })
+  return (
+    <Stack
+      component="nav"
+      aria-label="Stages of the day"
+      sx={{
+        width: 112,
+        flex: 'none',
+        borderRight: '1px solid',
+        borderColor: 'divider',
+        minHeight: '100vh',
+        position: 'sticky',
+        top: 0,
+        alignSelf: 'flex-start',
+      }}
+    >
+      <Typography
+        component="div"
+        sx={{ px: 1.5, pt: 1.5, pb: 1, fontWeight: 760, fontStretch: '112%', fontSize: '1.12rem', letterSpacing: '-0.02em' }}
+      >
+        ochote
+      </Typography>
+      {stages.map(({ path, name, task }, i) => (
+        <Box
+          key={path}
+          component={NavLink}
+          to={path}
+          sx={{
+            px: 1.5,
+            py: 0.9,
+            color: 'text.primary',
+            textDecoration: 'none',
+            borderLeft: '5px solid transparent',
+            '&.active': { borderColor: 'primary.main', backgroundColor: 'var(--accentWash)' },
+            '&:hover': { backgroundColor: 'var(--verge)' },
+          }}
+        >
+          <Box component="span" sx={{ display: 'block', fontWeight: 620, fontStretch: '90%' }}>
+            {name}
+          </Box>
+          <Box component="span" sx={{ display: 'block', fontSize: '0.74rem', color: 'text.secondary' }}>
+            {`${i + 1} · ${task}`}
+          </Box>
+        </Box>
+      ))}
+      <Box sx={{ flex: 1 }} />
+      <Stack spacing={0.5} sx={{ p: 1.5 }}>
+        <Button
+          size="small"
+          variant="text"
+          color="secondary"
+          sx={{ justifyContent: 'flex-start', p: 0, minWidth: 0 }}
+          onClick={() => setDark(!dark)}
+        >
+          {dark ? 'Day colours' : 'Night colours'}
+        </Button>
+        <Typography variant="body2" color="text.secondary" sx={{ fontSize: '0.74rem' }}>
+          {session.data?.account?.name}
+        </Typography>
+        <Button
+          size="small"
+          variant="text"
+          color="secondary"
+          sx={{ justifyContent: 'flex-start', p: 0, minWidth: 0 }}
+          onClick={() => signOut.mutate()}
+        >
+          Sign out
+        </Button>
+      </Stack>
+    </Stack>
+  )
+}
+
+const Stage = () => {
+  const { settings, loading, error } = useDay()
+  const { pathname } = useLocation()
+  const worksWithoutPlan = pathname.startsWith('/record') || pathname.startsWith('/debrief/')
+  return (
+    <Box sx={{ flex: 1, minWidth: 0 }}>
+      <ContextBar />
+      <Box component="main" sx={{ p: 2 }}>
+        {error && <ProblemNote error={error} />}
+        {loading ? <Typography role="status">Loading …</Typography> : settings || worksWithoutPlan ? <Outlet /> : <FirstSteps />}
+      </Box>
+    </Box>
+  )
+}
+
+/** Rail, context bar and the stage. */
+export const Shell = () => (
+  <DayProvider>
+    <LapSelectionProvider>
+      <Stack direction="row">
+        <Rail />
+        <Stage />
+      </Stack>
+    </LapSelectionProvider>
+  </DayProvider>
+)

@@ -1,0 +1,86 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { api, firstAccountSchema, type SessionState, signInSchema } from '@ochote/contract'
+import { useMutation } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { ProblemNote } from '../shared/problem-note.tsx'
+import { call } from './api-client.ts'
+import { queryClient, sessionQuery } from './queries.ts'
+
+/** Signs in, makes the lead's account on the very first visit, and offers the demo its one click. */
+export const SignIn = ({ state }: { state: SessionState }) => {
+  const [name, setName] = useState('')
+  const [password, setPassword] = useState('')
+  const [tried, setTried] = useState(false)
+  const first = !state.setUp
+  const checked = (first ? firstAccountSchema : signInSchema).safeParse({ name, password })
+  const issue = (field: string): string | undefined =>
+    tried && !checked.success ? checked.error.issues.find((i) => i.path[0] === field)?.message : undefined
+  const done = (session: SessionState): void => {
+    queryClient.setQueryData(sessionQuery.queryKey, session)
+  }
+  const enter = useMutation({
+    mutationFn: () => call(first ? api.firstAccount : api.signIn, { body: { name, password } }),
+    onSuccess: done,
+  })
+  const enterDemo = useMutation({ mutationFn: () => call(api.signInDemo), onSuccess: done })
+  const submit = (event: FormEvent): void => {
+    event.preventDefault()
+    setTried(true)
+    if (checked.success) enter.mutate()
+  }
+  return (
+    <Box component="main" sx={{ minHeight: '100vh', display: 'grid', placeItems: 'center', p: 3 }}>
+      <Stack spacing={3} sx={{ width: 'min(420px, 100%)' }}>
+        <Box>
+          <Typography component="div" sx={{ fontWeight: 760, fontStretch: '112%', fontSize: '2.2rem', letterSpacing: '-0.03em' }}>
+            ochote
+          </Typography>
+          <Typography color="text.secondary">Plan, coach and review track sessions, corner by corner.</Typography>
+        </Box>
+        {state.demo && (
+          <Stack spacing={1} sx={{ borderTop: '3px solid', borderColor: 'primary.main', pt: 2 }}>
+            <Typography variant="body2">
+              This is the demo: an invented school, circuit and students; drives and logs are simulated.
+            </Typography>
+            <Button variant="contained" size="large" onClick={() => enterDemo.mutate()} disabled={enterDemo.isPending}>
+              Enter the demo as the lead
+            </Button>
+          </Stack>
+        )}
+        {!(state.demo && !state.setUp) && (
+          <Stack component="form" spacing={2} onSubmit={submit} noValidate sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
+            <Typography variant="h2" component="h1">
+              {first ? 'Make the lead’s account' : 'Sign in'}
+            </Typography>
+            {first && <Typography variant="body2">The lead plans, adds instructors and imports circuits. This is done once.</Typography>}
+            <TextField
+              label="Name"
+              value={name}
+              autoComplete="username"
+              onChange={(e) => setName(e.target.value)}
+              error={issue('name') !== undefined}
+              helperText={issue('name')}
+            />
+            <TextField
+              label="Password"
+              type="password"
+              value={password}
+              autoComplete={first ? 'new-password' : 'current-password'}
+              onChange={(e) => setPassword(e.target.value)}
+              error={issue('password') !== undefined}
+              helperText={issue('password') ?? (first ? 'At least 10 characters' : undefined)}
+            />
+            <Button type="submit" variant={state.demo ? 'outlined' : 'contained'} disabled={enter.isPending}>
+              {first ? 'Make the account' : 'Sign in'}
+            </Button>
+          </Stack>
+        )}
+        <ProblemNote error={enter.error ?? enterDemo.error} />
+        <Typography variant="body2" color="text.secondary">
+          Track driving can kill. Plans are estimates by a simple model; the instructor in the car decides, and the venue’s rules come
+          first. Nobody operates this while driving.
+        </Typography>
+      </Stack>
+    </Box>
+  )
+}

@@ -1,0 +1,263 @@
+import { atStation, type Cone, type Corner, type Mark, type MarkKind, type Plan } from '@ochote/core'
+import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
+import { ConeMark } from '../marks/cone-glyph.tsx'
+import { MarkShape } from '../marks/mark-glyph.tsx'
+import { useLapSelection } from '../selection/lap-selection.tsx'
+import { useSize } from '../use-size.ts'
+import {
+  type BandFrame,
+  type BandView,
+  columnPath,
+  offsetPath,
+  offsetToY,
+  panView,
+  roadPath,
+  stationToX,
+  wholeLap,
+  xToStation,
+  zoomView,
+} from './band-geometry.ts'
+
+/** What a stage lays over the band beyond the road itself. */
+export type BandLayers = {
+  marks?: readonly Mark[]
+  cones?: readonly Cone[]
+  /** Small flags under the road at stations, e.g. findings and observations. */
+  notes?: readonly { station_m: number; label: string; tone: 'own' | 'danger' }[]
+  /** Another path over the road, e.g. a driven lap. */
+  otherOffset_m?: Float64Array
+  car_m?: number | null
+}
+
+type Props = { plan: Plan; layers?: BandLayers; height?: number; compact?: boolean; label?: string; children?: ReactNode }
+
+/** Kinds drawn on the band when the view is wide; closer in all are shown. */
+const wideKinds: ReadonlySet<MarkKind> = new Set(['brake', 'lift', 'turn-in', 'apex', 'exit'])
+
+/**
+ * The lap laid out flat: road against station, swelling to the side to which it bends, with height and speed beneath.
+ * Wheel zooms, dragging moves along, a click selects the corner and moves the cursor there.
+ */
+export const LapBand = ({ plan, layers = {}, height = 230, compact = false, label = 'Lap laid out flat' }: Props) => {
+  const { circuit, corners, line, profile } = plan
+  const [ref, { width }] = useSize<HTMLDivElement>()
+  const [view, setView] = useState<BandView>(() => wholeLap(circuit))
+  const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
+  const drag = useRef<{ x: number; view: BandView; moved: boolean } | null>(null)
+  const length = circuit.length_m
+  useEffect(() => setView({ start_m: 0, end_m: length }), [length])
+
+  const stripHeight = compact ? 0 : 46
+  const frame: BandFrame = useMemo(
+    () => ({
+      width,
+      middle: 26 + (height - 26 - stripHeight) / 2,
+      half: compact ? 13 : 19,
+      swell: (height - 26 - stripHeight) / 2 - (compact ? 26 : 38),
+    }),
+    [width, height, stripHeight, compact],
+  )
+  const drawn = useMemo(() => {
+    if (width === 0) return null
+    const strip = { top: height - stripHeight + 4, bottom: height - 4 }
+    return {
+      road: roadPath(circuit, view, frame),
+      line: offsetPath(circuit, line.offset_m, view, frame),
+      other: layers.otherOffset_m ? offsetPath(circuit, layers.otherOffset_m, view, frame) : null,
+      heightProfile: compact ? null : `${columnPath(circuit, circuit.z_m, view, frame, strip)}L${width} ${height}L0 ${height}Z`,
+      speed: compact ? null : columnPath(circuit, profile.speed_mps, view, frame, strip),
+    }
+  }, [circuit, line, profile, layers.otherOffset_m, view, frame, width, height, stripHeight, compact])
+
+  const x = (s_m: number): number => stationToX(s_m, view, frame, length)
+  const seen = (s_m: number): boolean => x(s_m) >= -20 && x(s_m) <= width + 20
+  const span = view.end_m - view.start_m
+  const close = span < 900
+  const stationOf = (event: { clientX: number }): number => {
+    const left = ref.current?.getBoundingClientRect().left ?? 0
+    return xToStation(event.clientX - left, view, frame, length)
+  }
+  const onWheel = (event: WheelEvent): void => setView((v) => zoomView(v, stationOf(event), event.deltaY > 0 ? 1.25 : 0.8, length))
+  const onPointerDown = (event: PointerEvent): void => {
+    drag.current = { x: event.clientX, view, moved: false }
+  }
+  const onPointerMove = (event: PointerEvent): void => {
+    const from = drag.current
+    if (!from) return
+    const by = event.clientX - from.x
+    if (Math.abs(by) > 4) from.moved = true
+    if (from.moved) setView(panView(from.view, (-by / width) * span, length))
+  }
+  const onPointerUp = (event: PointerEvent): void => {
+    const from = drag.current
+    drag.current = null
+    if (!from || from.moved) return
+    const s_m = stationOf(event)
+    moveTo(s_m)
+    selectCorner(nearestCorner(corners, s_m, length)?.id ?? null)
+  }
+
+  return (
+    <div
+      ref={ref}
+      role="application"
+      aria-label={`${label}. Arrow keys step through marks, with shift through corners; the wheel zooms.`}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: the band takes arrow keys
+      tabIndex={0}
+      style={{ width: '100%', height, touchAction: 'pan-y', cursor: span < length ? 'grab' : 'default', userSelect: 'none' }}
+      onWheel={onWheel}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onPointerLeave={() => {
+        drag.current = null
+      }}
+      onDoubleClick={() => setView(wholeLap(circuit))}
+    >
+      {drawn && (
+        <svg width={width} height={height} role="img" aria-label={label} style={{ display: 'block', overflow: 'hidden' }}>
+          {drawn.heightProfile && <path d={drawn.heightProfile} fill="var(--verge)" />}
+          <path d={drawn.road} fill="var(--road)" />
+          <CornerNames corners={corners} x={x} seen={seen} selected={cornerId} frame={frame} pixelsPerMetre={width / span} />
+          <line
+            x1={x(0)}
+            x2={x(0)}
+            y1={frame.middle - frame.half - 8}
+            y2={frame.middle + frame.half + 8}
+            stroke="var(--ink)"
+            strokeWidth="3"
+            strokeDasharray="4 4"
+          />
+          <path d={drawn.line} fill="none" stroke="var(--roadEdge)" strokeWidth="1.6" opacity="0.9" />
+          {drawn.other && <path d={drawn.other} fill="none" stroke="var(--other)" strokeWidth="2" />}
+          {drawn.speed && <path d={drawn.speed} fill="none" stroke="var(--accent)" strokeWidth="1.5" />}
+          {(layers.marks ?? [])
+            .filter((m) => seen(m.station_m) && (close || wideKinds.has(m.kind)))
+            .map((m) => (
+              <g
+                key={`${m.cornerId}${m.kind}`}
+                transform={`translate(${x(m.station_m).toFixed(1)} ${offsetToY(circuit, m.station_m, m.offset_m, frame).toFixed(1)}) scale(${close ? 1.15 : 0.82})`}
+                color={m.cornerId === cornerId ? 'var(--ground)' : 'var(--roadEdge)'}
+                opacity={cornerId === null || m.cornerId === cornerId ? 1 : 0.55}
+              >
+                <title>{`${m.cornerId} ${m.kind}`}</title>
+                <MarkShape kind={m.kind} />
+              </g>
+            ))}
+          {(layers.cones ?? [])
+            .filter((c) => seen(c.station_m))
+            .map((c) => {
+              const edge = offsetToY(circuit, c.station_m, c.offset_m, frame)
+              const away = c.offset_m > 0 ? -9 : 9
+              return (
+                <g key={c.id} transform={`translate(${x(c.station_m).toFixed(1)} ${(edge + away).toFixed(1)}) scale(${close ? 1.1 : 0.8})`}>
+                  <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
+                  <ConeMark colour={c.colour} shape={c.shape} />
+                </g>
+              )
+            })}
+          {(layers.notes ?? [])
+            .filter((n) => seen(n.station_m))
+            .map((n) => (
+              <g key={`${n.station_m}-${n.label}`} transform={`translate(${x(n.station_m).toFixed(1)} ${height - stripHeight - 2})`}>
+                <title>{n.label}</title>
+                <path
+                  d="M0 0 V-12 L9 -8.5 L0 -5"
+                  fill={n.tone === 'danger' ? 'var(--danger)' : 'var(--other)'}
+                  stroke={n.tone === 'danger' ? 'var(--danger)' : 'var(--other)'}
+                  strokeWidth="1.4"
+                />
+              </g>
+            ))}
+          {station_m !== null && seen(station_m) && (
+            <Cursor x={x(station_m)} height={height} plan={plan} station_m={station_m} width={width} />
+          )}
+          {layers.car_m !== undefined && layers.car_m !== null && seen(layers.car_m) && (
+            <g transform={`translate(${x(layers.car_m).toFixed(1)} ${frame.middle})`}>
+              <path d="M-9 -6 H4 L10 0 L4 6 H-9 Z" fill="var(--accent)" stroke="var(--ground)" strokeWidth="1.5" />
+            </g>
+          )}
+        </svg>
+      )}
+    </div>
+  )
+}
+
+const Cursor = ({ x, height, width, plan, station_m }: { x: number; height: number; width: number; plan: Plan; station_m: number }) => {
+  const speed = atStation(plan.circuit, plan.profile.speed_mps, station_m)
+  const text = `${Math.round(station_m)} m · ${Math.round(speed * 3.6)} km/h`
+  const right = x < width - 130
+  return (
+    <g pointerEvents="none">
+      <line x1={x} x2={x} y1={22} y2={height} stroke="var(--ink)" strokeWidth="1.2" />
+      <text
+        x={right ? x + 5 : x - 5}
+        y={height - 6}
+        textAnchor={right ? 'start' : 'end'}
+        fontSize="12"
+        fontWeight="600"
+        fill="var(--ink)"
+        className="figures"
+        stroke="var(--ground)"
+        strokeWidth="3"
+        paintOrder="stroke"
+      >
+        {text}
+      </text>
+    </g>
+  )
+}
+
+type NamesProps = {
+  corners: readonly Corner[]
+  x: (s_m: number) => number
+  seen: (s_m: number) => boolean
+  selected: string | null
+  frame: BandFrame
+  pixelsPerMetre: number
+}
+
+/** Corner names on two rows above the road, so that neighbours do not run into each other. */
+const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre }: NamesProps) => (
+  <g>
+    {corners.map((corner, i) => {
+      if (!seen(corner.peak_m)) return null
+      const at = x(corner.peak_m)
+      const row = i % 2
+      const active = corner.id === selected
+      const from = x(corner.start_m)
+      const to = from + Math.max(8, (corner.end_m - corner.start_m) * pixelsPerMetre)
+      return (
+        <g key={corner.id}>
+          {active && (
+            <rect
+              x={from}
+              y={frame.middle + frame.half + frame.swell + 16}
+              width={Math.max(0, to - from)}
+              height="4"
+              fill="var(--accent)"
+            />
+          )}
+          <line x1={at} x2={at} y1={row === 0 ? 16 : 30} y2={frame.middle - frame.half - 2} stroke="var(--rule)" strokeWidth="1" />
+          <text
+            x={Math.min(Math.max(at, 24), frame.width - 24)}
+            y={row === 0 ? 12 : 26}
+            textAnchor="middle"
+            fontSize="12"
+            fontWeight={active ? 750 : 560}
+            fill={active ? 'var(--accent)' : 'var(--ink)'}
+            style={{ fontStretch: '82%' }}
+          >
+            {corner.name === corner.id ? corner.id : `${corner.id.slice(1)} ${corner.name}`}
+          </text>
+        </g>
+      )
+    })}
+  </g>
+)
+
+/** The corner to which a place belongs: the one whose peak is nearest. */
+export const nearestCorner = (corners: readonly Corner[], s_m: number, length_m: number): Corner | undefined => {
+  const apart = (c: Corner): number => Math.min(Math.abs(c.peak_m - s_m), length_m - Math.abs(c.peak_m - s_m))
+  return corners.reduce<Corner | undefined>((best, c) => (!best || apart(c) < apart(best) ? c : best), undefined)
+}

@@ -1,0 +1,83 @@
+import { Box, Stack, Typography } from '@mui/material'
+import { type Corner, degrees, formatDistance, formatSpeed, type Plan } from '@ochote/core'
+import type { ReactNode } from 'react'
+import { figures } from '../../app/theme.ts'
+import { MarkGlyph } from '../marks/mark-glyph.tsx'
+import { markNames } from '../marks/mark-words.ts'
+
+const shapeWords: Record<Corner['shape'], string> = {
+  hairpin: 'hairpin',
+  square: 'corner',
+  sweeper: 'sweeper',
+  kink: 'kink',
+  tightening: 'tightening corner',
+  opening: 'opening corner',
+}
+
+/** A corner in one line: which way, what shape, how tight. */
+export const cornerInWords = (corner: Corner): string =>
+  `${corner.side === 'left' ? 'Left' : 'Right'} ${shapeWords[corner.shape]}, radius ${formatDistance(corner.radius_m, 'metric')}, turns ${Math.round(degrees(corner.turn_rad))}°`
+
+/** The corner card: the same in every stage, with that stage's content below its marks. */
+export const CornerCard = ({ plan, cornerId, children }: { plan: Plan; cornerId: string | null; children?: ReactNode }) => {
+  const corner = plan.corners.find((c) => c.id === cornerId)
+  if (!corner)
+    return (
+      <Box sx={{ p: 2, borderTop: '3px solid', borderColor: 'divider' }}>
+        <Typography variant="body2" color="text.secondary">
+          Choose a corner on the band or the ground view, or press ⇧→. Its card opens here.
+        </Typography>
+      </Box>
+    )
+  const marks = plan.marks.filter((m) => m.cornerId === corner.id)
+  return (
+    <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 2, borderTop: '3px solid', borderColor: 'primary.main' }}>
+      <Typography variant="h2" component="h2">
+        {corner.name === corner.id ? corner.id : `${corner.id.slice(1)} ${corner.name}`}
+      </Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+        {cornerInWords(corner)}
+      </Typography>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: 'collapse',
+          width: '100%',
+          '& td, & th': { py: 0.4, pr: 1, textAlign: 'left', fontSize: '0.86rem' },
+          '& th': { color: 'text.secondary', fontWeight: 560 },
+        }}
+      >
+        <thead>
+          <tr>
+            <th scope="col">Mark</th>
+            <th scope="col">Station</th>
+            <th scope="col">Speed</th>
+            <th scope="col">Gear</th>
+          </tr>
+        </thead>
+        <tbody>
+          {marks.map((m) => (
+            <tr key={m.kind}>
+              <td>
+                <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
+                  <MarkGlyph kind={m.kind} />
+                  <span>{markNames[m.kind]}</span>
+                </Stack>
+              </td>
+              <Box component="td" sx={figures}>
+                {formatDistance(m.station_m, 'metric')}
+              </Box>
+              <Box component="td" sx={figures}>
+                {formatSpeed(m.speed_mps, 'metric')}
+              </Box>
+              <Box component="td" sx={figures}>
+                {m.gear}
+              </Box>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      {children}
+    </Box>
+  )
+}

@@ -1,0 +1,156 @@
+import { type Cone, type Mark, type Plan, placeAt } from '@ochote/core'
+import { type MouseEvent, useMemo } from 'react'
+import { nearestCorner } from '../band/lap-band.tsx'
+import { ConeMark } from '../marks/cone-glyph.tsx'
+import { MarkShape } from '../marks/mark-glyph.tsx'
+import { useLapSelection } from '../selection/lap-selection.tsx'
+import { useSize } from '../use-size.ts'
+import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nameplace, nearestStation } from './ground-geometry.ts'
+
+type Props = {
+  plan: Plan
+  marks?: readonly Mark[]
+  cones?: readonly Cone[]
+  otherOffset_m?: Float64Array
+  car_m?: number | null
+  /** Zoom to the selected corner; the whole circuit otherwise. */
+  zoomToCorner?: boolean
+  height?: number | string
+  label?: string
+}
+
+/** The plan map, north up: road between its edges, line, marks, cones, cursor. */
+export const GroundView = ({
+  plan,
+  marks,
+  cones,
+  otherOffset_m,
+  car_m,
+  zoomToCorner = true,
+  height = 360,
+  label = 'Ground view, north up',
+}: Props) => {
+  const { circuit, corners, line } = plan
+  const [ref, size] = useSize<HTMLDivElement>()
+  const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
+  const road = useMemo(() => groundRoad(circuit), [circuit])
+  const path = useMemo(() => groundPath(line.x_m, line.y_m), [line])
+  const other = useMemo(() => (otherOffset_m ? groundOffsetPath(circuit, otherOffset_m) : null), [circuit, otherOffset_m])
+  const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
+  const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
+  const scale = Math.min(size.width / (box.maxX - box.minX), size.height / (box.maxY - box.minY)) || 1
+  const viewWidth = size.width / scale
+  const viewHeight = size.height / scale
+  const left = (box.minX + box.maxX - viewWidth) / 2
+  const top = -(box.minY + box.maxY) / 2 - viewHeight / 2
+  const pixel = 1 / scale
+
+  const onClick = (event: MouseEvent): void => {
+    const rect = ref.current?.getBoundingClientRect()
+    if (!rect) return
+    const s_m = nearestStation(circuit, left + (event.clientX - rect.left) * pixel, -(top + (event.clientY - rect.top) * pixel))
+    moveTo(s_m)
+    selectCorner(nearestCorner(corners, s_m, circuit.length_m)?.id ?? null)
+  }
+  const at = (s_m: number, offset_m: number): string => {
+    const place = placeAt(circuit, s_m, offset_m)
+    return `translate(${place.x_m.toFixed(2)} ${(-place.y_m).toFixed(2)}) scale(${pixel})`
+  }
+  const start = placeAt(circuit, 0, 0)
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the same steps are on the arrow keys of the band
+    // biome-ignore lint/a11y/noStaticElementInteractions: a map to click on
+    <div ref={ref} onClick={onClick} style={{ width: '100%', height, cursor: 'crosshair' }}>
+      {size.width > 0 && (
+        <svg
+          width={size.width}
+          height={size.height}
+          viewBox={`${left} ${top} ${viewWidth} ${viewHeight}`}
+          role="img"
+          aria-label={label}
+          style={{ display: 'block' }}
+        >
+          <path d={road} fill="var(--road)" fillRule="evenodd" />
+          <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth={1.5 * pixel} />
+          {other && <path d={other} fill="none" stroke="var(--other)" strokeWidth={2 * pixel} />}
+          <g transform={`translate(${start.x_m} ${-start.y_m}) rotate(${(-start.heading_rad * 180) / Math.PI})`}>
+            <line
+              y1={-circuit.widthLeft_m[0] - 3}
+              y2={circuit.widthRight_m[0] + 3}
+              stroke="var(--ink)"
+              strokeWidth={Math.max(1.5, 3 * pixel)}
+            />
+          </g>
+          {corners.map((c) => {
+            const place = nameplace(circuit, c, 16 * pixel)
+            return (
+              <text
+                key={c.id}
+                x={place.x_m}
+                y={-place.y_m}
+                fontSize={12.5 * pixel}
+                textAnchor="middle"
+                dominantBaseline="middle"
+                fontWeight={c.id === cornerId ? 750 : 560}
+                fill={c.id === cornerId ? 'var(--accent)' : 'var(--ink)'}
+                stroke="var(--ground)"
+                strokeWidth={3 * pixel}
+                paintOrder="stroke"
+                style={{ fontStretch: '82%' }}
+              >
+                {c.name === c.id ? c.id : `${c.id.slice(1)} ${c.name}`}
+              </text>
+            )
+          })}
+          {(marks ?? [])
+            .filter((m) => corner !== undefined || m.kind === 'apex' || m.kind === 'brake')
+            .map((m) => (
+              <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--roadEdge)">
+                <title>{`${m.cornerId} ${m.kind}`}</title>
+                <MarkShape kind={m.kind} />
+              </g>
+            ))}
+          {(cones ?? []).map((c) => (
+            <g key={c.id} transform={at(c.station_m, c.offset_m)}>
+              <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
+              <ConeMark colour={c.colour} shape={c.shape} />
+            </g>
+          ))}
+          {station_m !== null && (
+            <g transform={at(station_m, 0)} pointerEvents="none">
+              <circle r="9" fill="none" stroke="var(--ink)" strokeWidth="2" />
+              <circle r="9" fill="none" stroke="var(--ground)" strokeWidth="0.7" />
+            </g>
+          )}
+          {car_m !== undefined && car_m !== null && (
+            <g transform={at(car_m, 0)}>
+              <circle r="8" fill="var(--accent)" stroke="var(--ground)" strokeWidth="2" />
+            </g>
+          )}
+          <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
+            <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />
+            <text y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
+              N
+            </text>
+          </g>
+          <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />
+        </svg>
+      )}
+    </div>
+  )
+}
+
+/** A bar of a round length, about a hundred pixels long. */
+const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => {
+  const wanted = 110 * pixel
+  const power = 10 ** Math.floor(Math.log10(wanted))
+  const length = [5, 2, 1].map((f) => f * power).find((l) => l <= wanted) ?? power
+  return (
+    <g stroke="var(--ink)" strokeWidth={1.5 * pixel}>
+      <path d={`M${x} ${y - 5 * pixel} V${y} H${x + length} V${y - 5 * pixel}`} fill="none" />
+      <text x={x + length + 6 * pixel} y={y} fontSize={11 * pixel} fill="var(--ink)" stroke="none" className="figures">
+        {`${length} m`}
+      </text>
+    </g>
+  )
+}

@@ -1,0 +1,33 @@
+import { Alert, AlertTitle } from '@mui/material'
+import { CoreError, describeError } from '@ochote/core'
+import { ApiProblem } from '../app/api-client.ts'
+
+/** A failure in words: what happened, where, what to do. */
+export const ProblemNote = ({ error }: { error: unknown }) => {
+  if (!error) return null
+  if (error instanceof ApiProblem) {
+    const { title, place, remedy } = error.problem
+    return (
+      <Alert severity="error" icon={false} role="alert">
+        <AlertTitle>{title}</AlertTitle>
+        {place ? `At ${place}. ` : ''}
+        {remedy}
+      </Alert>
+    )
+  }
+  const words = error instanceof CoreError ? describeError(error) : null
+  return (
+    <Alert severity="error" icon={false} role="alert">
+      <AlertTitle>{words?.message ?? (error instanceof Error ? error.message : 'This could not be computed.')}</AlertTitle>
+      {words ? `At ${words.place}. ${words.remedy}` : 'Nothing that was entered is lost. Choose another setting, or load the page again.'}
+    </Alert>
+  )
+}
+
+/** The product's caution, shown where numbers are acted on. */
+export const Caution = () => (
+  <Alert severity="warning" icon={false} sx={{ py: 0 }}>
+    Estimates by a simple model. Walk, drive and check every mark at low pace before anyone relies on it. The instructor in the car decides;
+    the venue’s rules stand above the plan. Never for public roads.
+  </Alert>
+)

@@ -1,0 +1,29 @@
+import { Button, Stack, Typography } from '@mui/material'
+import { api } from '@ochote/contract'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { call } from '../../app/api-client.ts'
+import { queryClient, vehiclesQuery } from '../../app/queries.ts'
+import { FileChoice } from '../../shared/file-choice.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+/** Imports a vehicle file. */
+export const VehicleImport = () => {
+  const [file, setFile] = useState<File | null>(null)
+  const send = useMutation({
+    mutationFn: (chosen: File) => call(api.importVehicles, { file: chosen }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey }),
+  })
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
+        <FileChoice label="Choose a vehicle file" accept=".json" file={file} onChoose={setFile} />
+        <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
+          Import
+        </Button>
+      </Stack>
+      <ProblemNote error={send.error} />
+      {send.data && <Typography role="status">{`${send.data.length} vehicles are here now.`}</Typography>}
+    </Stack>
+  )
+}

@@ -1,0 +1,89 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { coneColours } from '@ochote/core'
+import { Link } from 'react-router'
+import { useDay } from '../../app/day-context.tsx'
+import { LapBand } from '../../shared/band/lap-band.tsx'
+import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
+import { download } from '../../shared/download.ts'
+import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
+import { markNames } from '../../shared/marks/mark-words.ts'
+import { usePlan } from '../../shared/plan/use-plan.ts'
+import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
+import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { LayingTable, layingCsv } from './laying-table.tsx'
+import { type ConePlan, useCones } from './use-cones.ts'
+
+/** Lay out cones: they follow pace, surface, vehicle and school at once. */
+export const ConesStage = () => {
+  const { settings } = useDay()
+  const { plan, computing, error } = usePlan(settings)
+  const conePlan = useCones(plan, settings?.schemeId)
+  const { cornerId, selectCorner, moveTo } = useLapSelection()
+  useLapKeys(plan)
+  if (!plan || !conePlan) return <ProblemNote error={error} />
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+        <Typography variant="h1">Cones</Typography>
+        <Typography color="text.secondary" className="figures" role="status">
+          {computing ? 'computing …' : stockInWords(conePlan)}
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button variant="outlined" onClick={() => download('laying-sheet.csv', layingCsv(conePlan.sheet), 'text/csv')}>
+          Save CSV
+        </Button>
+        <Button variant="contained" component={Link} to="/cones/sheet">
+          Print the laying sheet
+        </Button>
+      </Stack>
+      <ProblemNote error={error} />
+      <LapBand plan={plan} layers={{ marks: plan.marks, cones: conePlan.cones }} height={210} />
+      <ConeCode conePlan={conePlan} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1.1fr)', gap: 2 }}>
+        <Box>
+          <GroundView plan={plan} marks={plan.marks} cones={conePlan.cones} height={cornerId ? 250 : 330} />
+          {cornerId && <CornerCard plan={plan} cornerId={cornerId} />}
+        </Box>
+        <Box>
+          <Box sx={{ maxHeight: 330, overflow: 'auto' }}>
+            <LayingTable
+              rows={conePlan.sheet}
+              selected={cornerId}
+              onSelect={(row) => {
+                selectCorner(row.cornerId)
+                moveTo(row.station_m)
+              }}
+            />
+          </Box>
+          <Box sx={{ mt: 1.5 }}>
+            <Caution />
+          </Box>
+        </Box>
+      </Box>
+    </Stack>
+  )
+}
+
+const stockInWords = ({ cones }: ConePlan): string => {
+  const counts = Object.keys(coneColours)
+    .map((colour) => ({ colour, count: cones.filter((c) => c.colour === colour).length }))
+    .filter((c) => c.count > 0)
+  return `${cones.length} cones: ${counts.map((c) => `${c.count} ${c.colour}`).join(', ')}`
+}
+
+/** What colours and shapes mean here. */
+export const ConeCode = ({ conePlan, size = 18 }: { conePlan: Pick<ConePlan, 'scheme'>; size?: number }) => (
+  <Stack direction="row" spacing={3} useFlexGap sx={{ flexWrap: 'wrap' }} aria-label="Cone code" component="section">
+    {Object.entries(conePlan.scheme.rules).map(([kind, rule]) => (
+      <Stack key={kind} direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
+        {Array.from({ length: rule.count }, (_, k) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the cones of a pair are alike
+          <ConeGlyph key={k} colour={rule.colour} shape={rule.shape} size={size} />
+        ))}
+        <Box component="span" sx={{ fontSize: size * 0.78 }}>{`${markNames[kind as keyof typeof markNames]}, ${rule.side}`}</Box>
+      </Stack>
+    ))}
+  </Stack>
+)

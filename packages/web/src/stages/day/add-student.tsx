@@ -1,0 +1,45 @@
+import { Button, MenuItem, Stack, TextField } from '@mui/material'
+import { api, levelSchema, newStudentSchema } from '@ochote/contract'
+import { useMutation } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { queryClient, studentsQuery } from '../../app/queries.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+type Level = (typeof levelSchema.options)[number]
+
+/** Adds one student: a name and a level are enough. */
+export const AddStudent = () => {
+  const [name, setName] = useState('')
+  const [level, setLevel] = useState<Level>('first day')
+  const student = { id: uuid(), name, level, talk: 'guided' as const, units: 'metric' as const }
+  const fits = newStudentSchema.safeParse(student).success
+  const add = useMutation({
+    mutationFn: () => call(api.addStudent, { body: student }),
+    onSuccess: () => {
+      setName('')
+      return queryClient.invalidateQueries({ queryKey: studentsQuery.queryKey })
+    },
+  })
+  const submit = (event: FormEvent): void => {
+    event.preventDefault()
+    if (fits) add.mutate()
+  }
+  return (
+    <Stack component="form" direction="row" spacing={2} sx={{ alignItems: 'flex-end' }} onSubmit={submit}>
+      <TextField label="Student’s name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 240 }} />
+      <TextField select label="Level" value={level} onChange={(e) => setLevel(levelSchema.parse(e.target.value))} sx={{ width: 120 }}>
+        {levelSchema.options.map((l) => (
+          <MenuItem key={l} value={l}>
+            {l}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Button type="submit" variant="outlined" disabled={!fits || add.isPending}>
+        Add the student
+      </Button>
+      <ProblemNote error={add.error} />
+    </Stack>
+  )
+}

@@ -1,0 +1,224 @@
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { api, type DayPlan, type Run, type Slot } from '@ochote/contract'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
+import { useNavigate } from 'react-router'
+import { call } from '../../app/api-client.ts'
+import { useDay } from '../../app/day-context.tsx'
+import { accountsQuery, queryClient, runsQuery, studentsQuery, vehiclesQuery } from '../../app/queries.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { AddStudent } from './add-student.tsx'
+import { useStartRun } from './start-run.ts'
+
+const kindWords: Record<Slot['kind'], string> = { briefing: 'Briefing', run: 'Run', classroom: 'Classroom', pad: 'Pad', break: 'Break' }
+
+/** Who drives when, with whom, in which car; runs start from here. */
+export const DayStage = () => {
+  const { day, settings, changePlan } = useDay()
+  const students = useQuery(studentsQuery)
+  const accounts = useQuery(accountsQuery)
+  const navigate = useNavigate()
+  const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
+  const start = useStartRun(day, (run) => navigate(`/run/${run.id}`))
+  const addDay = useMutation({
+    mutationFn: (plan: DayPlan) => call(api.addDay, { body: plan }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['days'] }),
+  })
+  if (!settings) return null
+  const makeDay = (): void =>
+    addDay.mutate(firstDay(settings, students.data?.map((s) => s.id) ?? [], accounts.data?.map((a) => a.id) ?? []))
+  if (!day)
+    return (
+      <Stack spacing={2} sx={{ maxWidth: 640 }}>
+        <Typography variant="h1">Day</Typography>
+        <Typography>Add the students, then make a day: each gets one run of twenty minutes, to be changed afterwards.</Typography>
+        <Typography>
+          {students.data && students.data.length > 0 ? students.data.map((s) => s.name).join(', ') : 'No students yet.'}
+        </Typography>
+        <AddStudent />
+        <Box>
+          <Button variant="contained" disabled={!students.data?.length} onClick={makeDay}>
+            Make a day for today
+          </Button>
+        </Box>
+        <ProblemNote error={addDay.error} />
+      </Stack>
+    )
+  const changeSlot = (slotId: string, change: Partial<Slot>): void =>
+    changePlan((plan) => ({ ...plan, slots: plan.slots.map((s) => (s.id === slotId ? { ...s, ...change } : s)) }))
+  return (
+    <Stack spacing={2}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
+        <Typography variant="h1">{day.plan.title}</Typography>
+        <Typography color="text.secondary">{`${dayjs(day.plan.date).format('dddd D MMMM YYYY')} · ${day.plan.weather}`}</Typography>
+      </Stack>
+      <ProblemNote error={start.error} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 270px', gap: 3 }}>
+        {day.plan.slots.length === 0 ? (
+          <Typography>This day has no run list; it is kept for its runs in the record.</Typography>
+        ) : (
+          <RunList
+            plan={day.plan}
+            runs={runs.data ?? []}
+            starting={start.isPending}
+            onStart={(slot) => start.mutate(slot)}
+            onOpen={(run) => navigate(run.endedAt ? `/debrief/${run.id}` : `/run/${run.id}`)}
+            onChange={changeSlot}
+          />
+        )}
+        <Stack spacing={3}>
+          <People plan={day.plan} />
+          <Cars plan={day.plan} />
+        </Stack>
+      </Box>
+    </Stack>
+  )
+}
+
+const firstDay = (settings: DayPlan['settings'], studentIds: string[], instructorIds: string[]): DayPlan => ({
+  date: dayjs().format('YYYY-MM-DD'),
+  title: 'Track day',
+  venue: '',
+  weather: '',
+  rules: ['Helmets on and belts tight before the car rolls.', 'The venue’s rules and its marshals stand above this plan.'],
+  flags: [],
+  settings,
+  studentIds,
+  instructorIds,
+  cars: [{ id: 'car-1', number: '1', vehicleId: settings.vehicleId, owner: '' }],
+  slots: studentIds.map((studentId, i) => {
+    const start = dayjs()
+      .hour(9)
+      .minute(0)
+      .add(i * 25, 'minute')
+    return {
+      id: `s${i + 1}`,
+      start: start.format('HH:mm'),
+      end: start.add(20, 'minute').format('HH:mm'),
+      kind: 'run',
+      title: 'Ride-along',
+      studentId,
+      instructorId: instructorIds[0],
+      carId: 'car-1',
+    }
+  }),
+})
+
+type RunListProps = {
+  plan: DayPlan
+  runs: readonly Run[]
+  starting: boolean
+  onStart: (slot: Slot) => void
+  onOpen: (run: Run) => void
+  onChange: (slotId: string, change: Partial<Slot>) => void
+}
+
+const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListProps) => {
+  const students = useQuery(studentsQuery)
+  const accounts = useQuery(accountsQuery)
+  const nameOf = (id: string | undefined, list: readonly { id: string; name: string }[] | undefined): string =>
+    list?.find((p) => p.id === id)?.name ?? ''
+  return (
+    <Table size="small" aria-label="Run list">
+      <TableHead>
+        <TableRow>
+          <TableCell>Time</TableCell>
+          <TableCell>What</TableCell>
+          <TableCell>Student</TableCell>
+          <TableCell>Instructor</TableCell>
+          <TableCell>Car</TableCell>
+          <TableCell align="right" />
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {plan.slots.map((slot) => {
+          const run = runs.find((r) => r.slotId === slot.id)
+          const isRun = slot.kind === 'run'
+          return (
+            <TableRow key={slot.id} sx={isRun ? {} : { backgroundColor: 'var(--verge)' }}>
+              <TableCell className="figures" sx={{ whiteSpace: 'nowrap' }}>
+                <TextField
+                  key={slot.start}
+                  type="time"
+                  defaultValue={slot.start}
+                  slotProps={{ htmlInput: { 'aria-label': `Start of ${slot.title}` }, input: { disableUnderline: true } }}
+                  sx={{ width: 86, '& input': { p: 0, fontSize: '0.86rem' } }}
+                  onBlur={(e) =>
+                    /^\d\d:\d\d$/.test(e.target.value) && e.target.value !== slot.start && onChange(slot.id, { start: e.target.value })
+                  }
+                />
+                {`to ${slot.end}`}
+              </TableCell>
+              <TableCell>{isRun ? slot.title : `${kindWords[slot.kind]}: ${slot.title}`}</TableCell>
+              <TableCell sx={{ fontWeight: 600 }}>{nameOf(slot.studentId, students.data)}</TableCell>
+              <TableCell>{nameOf(slot.instructorId, accounts.data)}</TableCell>
+              <TableCell className="figures">{plan.cars.find((c) => c.id === slot.carId)?.number ?? ''}</TableCell>
+              <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                {isRun && slot.studentId && !run && (
+                  <Button size="small" variant="contained" disabled={starting} onClick={() => onStart(slot)}>
+                    Start the run
+                  </Button>
+                )}
+                {run && (
+                  <Button size="small" variant="outlined" onClick={() => onOpen(run)}>
+                    {run.endedAt ? 'Debrief' : 'Running: open'}
+                  </Button>
+                )}
+              </TableCell>
+            </TableRow>
+          )
+        })}
+      </TableBody>
+    </Table>
+  )
+}
+
+const People = ({ plan }: { plan: DayPlan }) => {
+  const students = useQuery(studentsQuery)
+  const accounts = useQuery(accountsQuery)
+  const present = students.data?.filter((s) => plan.studentIds.includes(s.id)) ?? []
+  return (
+    <Box>
+      <Typography variant="h3" component="h2" gutterBottom>
+        Instructors
+      </Typography>
+      <Typography variant="body2" sx={{ mb: 1.5 }}>
+        {accounts.data
+          ?.filter((a) => plan.instructorIds.includes(a.id))
+          .map((a) => (a.role === 'lead' ? `${a.name} (lead)` : a.name))
+          .join(', ')}
+      </Typography>
+      <Typography variant="h3" component="h2" gutterBottom>
+        Students
+      </Typography>
+      {(['first day', 'building', 'steady'] as const).map((level) => (
+        <Typography key={level} variant="body2" sx={{ mb: 0.75 }}>
+          <Box component="span" sx={{ color: 'text.secondary' }}>{`${level}: `}</Box>
+          {present
+            .filter((s) => s.level === level)
+            .map((s) => s.name)
+            .join(', ') || 'nobody'}
+        </Typography>
+      ))}
+    </Box>
+  )
+}
+
+const Cars = ({ plan }: { plan: DayPlan }) => {
+  const vehicles = useQuery(vehiclesQuery)
+  return (
+    <Box>
+      <Typography variant="h3" component="h2" gutterBottom>
+        Cars
+      </Typography>
+      {plan.cars.map((car) => (
+        <Typography key={car.id} variant="body2">
+          <Box component="span" className="figures" sx={{ fontWeight: 650, display: 'inline-block', minWidth: 24 }}>
+            {car.number}
+          </Box>
+          {`${vehicles.data?.find((v) => v.id === car.vehicleId)?.name ?? car.vehicleId}${car.owner === '' ? '' : `, ${car.owner}`}`}
+        </Typography>
+      ))}
+    </Box>
+  )
+}

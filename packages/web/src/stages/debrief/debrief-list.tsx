@@ -1,0 +1,54 @@
+import { Box, Stack, Typography } from '@mui/material'
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { useDay } from '../../app/day-context.tsx'
+import { runsQuery } from '../../app/queries.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+/** Which run to look back on, the day's own first. */
+export const DebriefList = () => {
+  const { day } = useDay()
+  const runs = useQuery(runsQuery({}))
+  const own = runs.data?.filter((r) => r.dayId === day?.id) ?? []
+  const others = runs.data?.filter((r) => r.dayId !== day?.id) ?? []
+  const list = (title: string, items: typeof own, empty: string) => (
+    <Box>
+      <Typography variant="h2" gutterBottom>
+        {title}
+      </Typography>
+      {items.length === 0 && <Typography>{empty}</Typography>}
+      {items.map((run) => (
+        <Box
+          key={run.id}
+          component={Link}
+          to={`/debrief/${run.id}`}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '110px 1fr 200px',
+            gap: 2,
+            py: 0.7,
+            borderBottom: '1px solid',
+            borderColor: 'divider',
+            color: 'inherit',
+            textDecoration: 'none',
+            '&:hover': { backgroundColor: 'var(--verge)' },
+          }}
+        >
+          <span className="figures">{run.date}</span>
+          <Box component="span" sx={{ fontWeight: 600 }}>
+            {run.studentName}
+          </Box>
+          <span>{run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}</span>
+        </Box>
+      ))}
+    </Box>
+  )
+  return (
+    <Stack spacing={3} sx={{ maxWidth: 760 }}>
+      <Typography variant="h1">Debrief</Typography>
+      <ProblemNote error={runs.error} />
+      {list('This day', own, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
+      {others.length > 0 && list('Earlier', others, '')}
+    </Stack>
+  )
+}

@@ -1,0 +1,45 @@
+import type { RunEvent } from '@ochote/contract'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
+import { v7 as uuid } from 'uuid'
+import { runEventsQuery } from '../../app/queries.ts'
+import { adoptEvents, type KeptEvent, logEvent, sendWaiting, watchEvents } from './event-queue.ts'
+
+/** An observation that nobody took back. */
+export type Observation = Extract<RunEvent, { kind: 'observation' }>
+
+/** The observations of a list of events that stand, oldest first. */
+export const standing = (events: readonly RunEvent[]): Observation[] => {
+  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
+  return events.filter((e) => e.kind === 'observation').filter((e) => !undone.has(e.id))
+}
+
+/** A run's events on this device, joined with those of the server, and how to add to them. */
+export const useRunEvents = (runId: string) => {
+  const [kept, setKept] = useState<KeptEvent[]>([])
+  useEffect(() => watchEvents(runId, setKept), [runId])
+  const remote = useQuery(runEventsQuery(runId))
+  useEffect(() => {
+    if (remote.data) void adoptEvents(remote.data)
+  }, [remote.data])
+  useEffect(() => {
+    const send = (): void => void sendWaiting()
+    send()
+    window.addEventListener('online', send)
+    return () => window.removeEventListener('online', send)
+  }, [])
+  return useMemo(() => {
+    const observations = standing(kept.map((e) => e.doc))
+    const common = () => ({ id: uuid(), runId, at: new Date().toISOString() })
+    return {
+      observations,
+      waiting: kept.filter((e) => e.sent === 0).length,
+      observe: (cornerId: string, code: Observation['code'], lap: number) =>
+        logEvent({ ...common(), kind: 'observation', cornerId, code, lap }),
+      undoLast: () => {
+        const last = observations.at(-1)
+        if (last) void logEvent({ ...common(), kind: 'undo', undoes: last.id })
+      },
+    }
+  }, [kept, runId])
+}
