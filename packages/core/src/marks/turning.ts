@@ -85,14 +85,18 @@ const findBend = (
   }
 }
 
-/** Middle of the stretch around the least value of `distance` within which it stays almost flat. */
+/**
+ * Middle of the stretch around the least value of `distance` within which it stays almost flat. Where a double apex has
+ * two such stretches the later one counts: the way out depends on it.
+ */
 const flatLeast = (first: number, last: number, distance: (j: number) => number): number => {
   let least = first
   for (let j = first; j <= last; j++) if (distance(j) < distance(least)) least = j
-  let low = least
-  let high = least
-  while (low > first && distance(low - 1) < distance(least) + APEX_FLAT_M) low--
-  while (high < last && distance(high + 1) < distance(least) + APEX_FLAT_M) high++
+  const flat = (j: number): boolean => distance(j) < distance(least) + APEX_FLAT_M
+  let high = last
+  while (!flat(high)) high--
+  let low = high
+  while (low > first && flat(low - 1)) low--
   return Math.round((low + high) / 2)
 }
 

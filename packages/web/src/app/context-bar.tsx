@@ -7,10 +7,11 @@ import { useDay } from './day-context.tsx'
 import { circuitsQuery, daysQuery, vehiclesQuery } from './queries.ts'
 
 const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
-const schoolWords: Record<BrakingSchool, string> = {
-  straight: 'Straight: brake before turn-in',
-  blend: 'Blend: light brake carried in',
-  trail: 'Trail: ease to the apex',
+const schoolWords: Record<BrakingSchool, string> = { straight: 'Straight', blend: 'Blend', trail: 'Trail' }
+const schoolExplained: Record<BrakingSchool, string> = {
+  straight: 'all braking done before turn-in',
+  blend: 'a light brake carried in',
+  trail: 'easing until the apex',
 }
 const paceSteps = [
   ...Object.entries(paces).map(([name, value]) => ({
@@ -38,7 +39,11 @@ const Choice = ({
     label={label}
     value={value}
     onChange={(e) => onChange(e.target.value)}
-    sx={{ width, '& .MuiSelect-select': { py: 0.2, fontWeight: 600 } }}
+    sx={{
+      width,
+      '& .MuiSelect-select': { py: 0.2, fontWeight: 600, fontStretch: '90%' },
+      '& .MuiSelect-select .explained': { display: 'none' },
+    }}
   >
     {children}
   </TextField>
@@ -78,21 +83,21 @@ export const ContextBar = () => {
           </MenuItem>
         ))}
       </Choice>
-      <Choice label="Vehicle" value={settings.vehicleId} onChange={(vehicleId) => changeSettings({ vehicleId })} width={170}>
+      <Choice label="Vehicle" value={settings.vehicleId} onChange={(vehicleId) => changeSettings({ vehicleId })} width={212}>
         {vehicles.data?.map((v) => (
           <MenuItem key={v.id} value={v.id}>
             {v.name}
           </MenuItem>
         ))}
       </Choice>
-      <Choice label="Surface" value={settings.surface} onChange={(v) => changeSettings({ surface: v as Surface })} width={112}>
+      <Choice label="Surface" value={settings.surface} onChange={(v) => changeSettings({ surface: v as Surface })} width={118}>
         {Object.keys(surfaces).map((s) => (
           <MenuItem key={s} value={s}>
             {surfaceWords[s as Surface]}
           </MenuItem>
         ))}
       </Choice>
-      <Choice label="Pace" value={String(settings.pace)} onChange={(v) => changeSettings({ pace: Number(v) })} width={124}>
+      <Choice label="Pace" value={String(settings.pace)} onChange={(v) => changeSettings({ pace: Number(v) })} width={136}>
         {paceSteps.map((p) => (
           <MenuItem key={p.value} value={String(p.value)}>
             {p.label}
@@ -103,11 +108,14 @@ export const ContextBar = () => {
         label="School of braking"
         value={settings.school}
         onChange={(v) => changeSettings({ school: v as BrakingSchool })}
-        width={210}
+        width={130}
       >
         {brakingSchools.map((s) => (
           <MenuItem key={s} value={s}>
             {schoolWords[s]}
+            <Box component="span" className="explained" sx={{ ml: 1, color: 'text.secondary' }}>
+              {schoolExplained[s]}
+            </Box>
           </MenuItem>
         ))}
       </Choice>

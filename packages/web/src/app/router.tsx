@@ -7,6 +7,7 @@ import { Shell } from './shell.tsx'
 export const router = createBrowserRouter([
   {
     Component: Gate,
+    HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
     children: [
       {

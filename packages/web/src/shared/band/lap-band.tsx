@@ -1,4 +1,4 @@
-import { atStation, type Cone, type Corner, type Mark, type MarkKind, type Plan } from '@ochote/core'
+import { atStation, type Cone, type Corner, kmh, type Mark, type MarkKind, type Plan } from '@ochote/core'
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { MarkShape } from '../marks/mark-glyph.tsx'
@@ -130,6 +130,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
           />
           <path d={drawn.line} fill="none" stroke="var(--roadEdge)" strokeWidth="1.6" opacity="0.9" />
           {drawn.other && <path d={drawn.other} fill="none" stroke="var(--other)" strokeWidth="2" />}
+          {!compact && <StripLegend plan={plan} y={height - stripHeight + 2} />}
           {drawn.speed && <path d={drawn.speed} fill="none" stroke="var(--accent)" strokeWidth="1.5" />}
           {(layers.marks ?? [])
             .filter((m) => seen(m.station_m) && (close || wideKinds.has(m.kind)))
@@ -174,7 +175,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
           )}
           {layers.car_m !== undefined && layers.car_m !== null && seen(layers.car_m) && (
             <g transform={`translate(${x(layers.car_m).toFixed(1)} ${frame.middle})`}>
-              <path d="M-9 -6 H4 L10 0 L4 6 H-9 Z" fill="var(--accent)" stroke="var(--ground)" strokeWidth="1.5" />
+              <path d="M-13 -8 H5 L14 0 L5 8 H-13 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="2.5" />
             </g>
           )}
         </svg>
@@ -183,9 +184,26 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
   )
 }
 
+/** What the strip beneath the road shows, with its range. */
+const StripLegend = ({ plan, y }: { plan: Plan; y: number }) => {
+  const { circuit, profile } = plan
+  const most = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
+  const least = (column: Float64Array): number => column.reduce((m, v) => Math.min(m, v), Number.POSITIVE_INFINITY)
+  return (
+    <g fontSize="11" className="figures">
+      <text x="2" y={y} fill="var(--accent)" fontWeight="600">
+        {`speed ${Math.round(kmh(least(profile.speed_mps)))} to ${Math.round(kmh(most(profile.speed_mps)))} km/h`}
+      </text>
+      <text x="136" y={y} fill="var(--quiet)">
+        {`height, ${Math.round(most(circuit.z_m) - least(circuit.z_m))} m from lowest to highest`}
+      </text>
+    </g>
+  )
+}
+
 const Cursor = ({ x, height, width, plan, station_m }: { x: number; height: number; width: number; plan: Plan; station_m: number }) => {
   const speed = atStation(plan.circuit, plan.profile.speed_mps, station_m)
-  const text = `${Math.round(station_m)} m · ${Math.round(speed * 3.6)} km/h`
+  const text = `${Math.round(station_m)} m · ${Math.round(kmh(speed))} km/h`
   const right = x < width - 130
   return (
     <g pointerEvents="none">

@@ -71,9 +71,42 @@ export const nearestStation = (circuit: Circuit, x_m: number, y_m: number): numb
   return circuit.s_m[best]
 }
 
-/** A place outside a corner for its name: beyond the outer edge at its peak. */
-export const nameplace = (circuit: Circuit, corner: Corner, away_m: number): { x_m: number; y_m: number } => {
-  const outer = corner.side === 'left' ? -1 : 1
-  const width = atStation(circuit, outer === 1 ? circuit.widthLeft_m : circuit.widthRight_m, corner.peak_m)
-  return placeAt(circuit, corner.peak_m, outer * (width + away_m))
+/** A corner's name on the ground: its middle, for a text of the size given to {@link placeNames}. */
+export type Nameplace = { cornerId: string; x_m: number; y_m: number }
+
+/**
+ * Places for all corner names: beside each peak, on the side away from the circuit's middle where it is free, never on
+ * the road or on another name if any of six tries allows it. `halfWidth_m` is asked for each corner.
+ */
+export const placeNames = (
+  circuit: Circuit,
+  corners: readonly Corner[],
+  size: { away_m: number; halfHeight_m: number; halfWidth_m: (corner: Corner) => number },
+): Nameplace[] => {
+  const { minX, maxX, minY, maxY } = circuitBox(circuit, 0)
+  const fromMiddle = (p: { x_m: number; y_m: number }): number => Math.hypot(p.x_m - (minX + maxX) / 2, p.y_m - (minY + maxY) / 2)
+  const placed: (Nameplace & { halfWidth_m: number })[] = []
+  for (const corner of corners) {
+    const halfWidth_m = size.halfWidth_m(corner)
+    const sideways = Math.abs(Math.sin(placeAt(circuit, corner.peak_m, 0).heading_rad))
+    const beside = (side: 1 | -1, times: number): { x_m: number; y_m: number } => {
+      const width = atStation(circuit, side === 1 ? circuit.widthLeft_m : circuit.widthRight_m, corner.peak_m)
+      return placeAt(circuit, corner.peak_m, side * (width + times * size.away_m + sideways * halfWidth_m))
+    }
+    const outward = fromMiddle(beside(1, 1)) > fromMiddle(beside(-1, 1)) ? 1 : -1
+    const inward = outward === 1 ? -1 : 1
+    const tries = [beside(outward, 1), beside(inward, 1), beside(outward, 2), beside(inward, 2), beside(outward, 3), beside(inward, 3)]
+    const free = (p: { x_m: number; y_m: number }): boolean =>
+      !placed.some((o) => Math.abs(o.x_m - p.x_m) < o.halfWidth_m + halfWidth_m && Math.abs(o.y_m - p.y_m) < 2 * size.halfHeight_m) &&
+      !crossesRoad(circuit, p, halfWidth_m, size.halfHeight_m)
+    const chosen = tries.find(free) ?? tries[0]
+    placed.push({ cornerId: corner.id, x_m: chosen.x_m, y_m: chosen.y_m, halfWidth_m })
+  }
+  return placed.map(({ halfWidth_m: _, ...place }) => place)
+}
+
+const crossesRoad = (circuit: Circuit, p: { x_m: number; y_m: number }, halfWidth_m: number, halfHeight_m: number): boolean => {
+  for (let i = 0; i < circuit.count; i += 2)
+    if (Math.abs(circuit.x_m[i] - p.x_m) < halfWidth_m + 4 && Math.abs(circuit.y_m[i] - p.y_m) < halfHeight_m + 4) return true
+  return false
 }

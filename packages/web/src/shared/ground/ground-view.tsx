@@ -5,7 +5,7 @@ import { ConeMark } from '../marks/cone-glyph.tsx'
 import { MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
-import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nameplace, nearestStation } from './ground-geometry.ts'
+import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nearestStation, placeNames } from './ground-geometry.ts'
 
 type Props = {
   plan: Plan
@@ -16,8 +16,17 @@ type Props = {
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
   height?: number | string
+  /** For the projector: numbers and glyphs readable from eight metres. */
+  big?: boolean
   label?: string
 }
+
+/** However far out, the road is drawn at least this wide (px). */
+const THINNEST_ROAD_PX = 5
+/** Room for names around the whole circuit (px). */
+const NAME_ROOM_PX = 30
+/** Half the width of a corner's name (px), by its letters. */
+const nameWidth = (corner: { id: string; name: string }): number => (corner.name === corner.id ? 10 : 3.1 * (corner.name.length + 3))
 
 /** The plan map, north up: road between its edges, line, marks, cones, cursor. */
 export const GroundView = ({
@@ -28,22 +37,34 @@ export const GroundView = ({
   car_m,
   zoomToCorner = true,
   height = 360,
+  big = false,
   label = 'Ground view, north up',
 }: Props) => {
   const { circuit, corners, line } = plan
   const [ref, size] = useSize<HTMLDivElement>()
   const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
   const road = useMemo(() => groundRoad(circuit), [circuit])
+  const middle = useMemo(() => groundPath(circuit.x_m, circuit.y_m), [circuit])
   const path = useMemo(() => groundPath(line.x_m, line.y_m), [line])
   const other = useMemo(() => (otherOffset_m ? groundOffsetPath(circuit, otherOffset_m) : null), [circuit, otherOffset_m])
   const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
   const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
-  const scale = Math.min(size.width / (box.maxX - box.minX), size.height / (box.maxY - box.minY)) || 1
+  const room = corner ? 0 : NAME_ROOM_PX
+  const scale = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
   const viewWidth = size.width / scale
   const viewHeight = size.height / scale
   const left = (box.minX + box.maxX - viewWidth) / 2
   const top = -(box.minY + box.maxY) / 2 - viewHeight / 2
   const pixel = 1 / scale
+  const names = useMemo(
+    () =>
+      placeNames(circuit, corners, {
+        away_m: 14 / scale,
+        halfHeight_m: (big ? 16 : 7) / scale,
+        halfWidth_m: (c) => (big ? 22 : nameWidth(c)) / scale,
+      }),
+    [circuit, corners, scale, big],
+  )
 
   const onClick = (event: MouseEvent): void => {
     const rect = ref.current?.getBoundingClientRect()
@@ -52,9 +73,9 @@ export const GroundView = ({
     moveTo(s_m)
     selectCorner(nearestCorner(corners, s_m, circuit.length_m)?.id ?? null)
   }
-  const at = (s_m: number, offset_m: number): string => {
+  const at = (s_m: number, offset_m: number, size = 1): string => {
     const place = placeAt(circuit, s_m, offset_m)
-    return `translate(${place.x_m.toFixed(2)} ${(-place.y_m).toFixed(2)}) scale(${pixel})`
+    return `translate(${place.x_m.toFixed(2)} ${(-place.y_m).toFixed(2)}) scale(${size * pixel})`
   }
   const start = placeAt(circuit, 0, 0)
   return (
@@ -70,6 +91,7 @@ export const GroundView = ({
           aria-label={label}
           style={{ display: 'block' }}
         >
+          <path d={middle} fill="none" stroke="var(--road)" strokeWidth={(big ? 9 : THINNEST_ROAD_PX) * pixel} />
           <path d={road} fill="var(--road)" fillRule="evenodd" />
           <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth={1.5 * pixel} />
           {other && <path d={other} fill="none" stroke="var(--other)" strokeWidth={2 * pixel} />}
@@ -81,37 +103,32 @@ export const GroundView = ({
               strokeWidth={Math.max(1.5, 3 * pixel)}
             />
           </g>
-          {corners.map((c) => {
-            const place = nameplace(circuit, c, 16 * pixel)
-            return (
-              <text
-                key={c.id}
-                x={place.x_m}
-                y={-place.y_m}
-                fontSize={12.5 * pixel}
-                textAnchor="middle"
-                dominantBaseline="middle"
-                fontWeight={c.id === cornerId ? 750 : 560}
-                fill={c.id === cornerId ? 'var(--accent)' : 'var(--ink)'}
-                stroke="var(--ground)"
-                strokeWidth={3 * pixel}
-                paintOrder="stroke"
-                style={{ fontStretch: '82%' }}
-              >
-                {c.name === c.id ? c.id : `${c.id.slice(1)} ${c.name}`}
-              </text>
-            )
-          })}
-          {(marks ?? [])
-            .filter((m) => corner !== undefined || m.kind === 'apex' || m.kind === 'brake')
-            .map((m) => (
-              <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--roadEdge)">
-                <title>{`${m.cornerId} ${m.kind}`}</title>
-                <MarkShape kind={m.kind} />
-              </g>
-            ))}
+          {corners.map((c, i) => (
+            <text
+              key={c.id}
+              x={names[i].x_m}
+              y={-names[i].y_m}
+              fontSize={(big ? 30 : 12.5) * pixel}
+              textAnchor="middle"
+              dominantBaseline="middle"
+              fontWeight={c.id === cornerId ? 750 : 560}
+              fill={c.id === cornerId ? 'var(--accent)' : 'var(--ink)'}
+              stroke="var(--ground)"
+              strokeWidth={3 * pixel}
+              paintOrder="stroke"
+              style={{ fontStretch: '82%' }}
+            >
+              {big ? c.id.slice(1) : c.name === c.id ? c.id : `${c.id.slice(1)} ${c.name}`}
+            </text>
+          ))}
+          {(corner ? (marks ?? []) : []).map((m) => (
+            <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--roadEdge)">
+              <title>{`${m.cornerId} ${m.kind}`}</title>
+              <MarkShape kind={m.kind} />
+            </g>
+          ))}
           {(cones ?? []).map((c) => (
-            <g key={c.id} transform={at(c.station_m, c.offset_m)}>
+            <g key={c.id} transform={at(c.station_m, c.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
               <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
               <ConeMark colour={c.colour} shape={c.shape} />
             </g>
@@ -124,7 +141,7 @@ export const GroundView = ({
           )}
           {car_m !== undefined && car_m !== null && (
             <g transform={at(car_m, 0)}>
-              <circle r="8" fill="var(--accent)" stroke="var(--ground)" strokeWidth="2" />
+              <circle r="8" fill="var(--ground)" stroke="var(--ink)" strokeWidth="3" />
             </g>
           )}
           <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
@@ -133,7 +150,7 @@ export const GroundView = ({
               N
             </text>
           </g>
-          <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />
+          {!big && <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />}
         </svg>
       )}
     </div>

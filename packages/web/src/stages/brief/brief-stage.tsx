@@ -11,7 +11,7 @@ const summary = (page: BriefPage): string => {
   switch (page.kind) {
     case 'lines':
     case 'circuit':
-      return page.lines.join(' ')
+      return page.lines.map((line) => line.replace(/\.$/, '')).join('. ')
     case 'flags':
       return page.flags.map((f) => f.name).join(', ')
     case 'cones':

@@ -1,7 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { formatSpeed, type Plan, signedDistance } from '@ochote/core'
 import { figures } from '../../app/theme.ts'
-import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { markNames } from '../../shared/marks/mark-words.ts'
@@ -83,7 +82,14 @@ export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan
               {line}
             </Box>
           ))}
-          <GroundView plan={plan} zoomToCorner={false} height={460} />
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1.3fr 1fr', gap: 4 }}>
+            <GroundView plan={plan} zoomToCorner={false} height={490} big />
+            <Box sx={{ columnCount: plan.corners.length > 11 ? 2 : 1, fontSize: plan.corners.length > 11 ? 28 : 31, lineHeight: 1.38 }}>
+              {plan.corners.map((c) => (
+                <Box key={c.id} sx={figures}>{`${c.id.slice(1)}  ${c.name === c.id ? '' : c.name}`}</Box>
+              ))}
+            </Box>
+          </Box>
         </Stack>
       )
     case 'corner': {
@@ -117,9 +123,8 @@ export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan
               })}
               <Box sx={{ fontSize: 28, color: 'text.secondary' }}>Metres are along the road, from the apex.</Box>
             </Stack>
-            <GroundView plan={plan} {...(cones ? { cones: cones.cones } : {})} height={400} />
+            <GroundView plan={plan} {...(cones ? { cones: cones.cones } : {})} height={560} big />
           </Box>
-          <LapBand plan={plan} layers={cones ? { cones: cones.cones } : {}} height={120} compact />
         </Stack>
       )
     }

@@ -3,7 +3,11 @@ import { type LayingRow, writeRows } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { markNames } from '../../shared/marks/mark-words.ts'
 
-const signed = (metres: number | null): string => (metres === null ? '–' : `${metres < 0 ? '−' : '+'}${Math.abs(Math.round(metres))} m`)
+const toApex = (metres: number | null): string => {
+  if (metres === null) return '–'
+  const whole = Math.abs(Math.round(metres))
+  return whole === 0 ? 'at it' : `${whole} m ${metres < 0 ? 'before' : 'after'}`
+}
 
 /** The laying sheet as a table, in driving order from the start line. */
 export const LayingTable = ({
@@ -25,7 +29,7 @@ export const LayingTable = ({
         <TableCell>Side</TableCell>
         <TableCell align="right">From last</TableCell>
         <TableCell align="right">From line</TableCell>
-        <TableCell align="right">To apex</TableCell>
+        <TableCell align="right">Apex</TableCell>
       </TableRow>
     </TableHead>
     <TableBody>
@@ -52,7 +56,7 @@ export const LayingTable = ({
           <TableCell align="right" className="figures">{`${Math.round(row.fromLast_m)} m`}</TableCell>
           <TableCell align="right" className="figures">{`${Math.round(row.station_m)} m`}</TableCell>
           <TableCell align="right" className="figures">
-            {signed(row.fromApex_m)}
+            {toApex(row.fromApex_m)}
           </TableCell>
         </TableRow>
       ))}

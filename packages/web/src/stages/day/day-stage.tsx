@@ -139,13 +139,18 @@ const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListPro
               <TableCell className="figures" sx={{ whiteSpace: 'nowrap' }}>
                 <TextField
                   key={slot.start}
-                  type="time"
                   defaultValue={slot.start}
-                  slotProps={{ htmlInput: { 'aria-label': `Start of ${slot.title}` }, input: { disableUnderline: true } }}
-                  sx={{ width: 86, '& input': { p: 0, fontSize: '0.86rem' } }}
-                  onBlur={(e) =>
-                    /^\d\d:\d\d$/.test(e.target.value) && e.target.value !== slot.start && onChange(slot.id, { start: e.target.value })
-                  }
+                  slotProps={{
+                    htmlInput: {
+                      'aria-label': `Start of ${slot.title}`,
+                      inputMode: 'numeric',
+                      pattern: '([01]\\d|2[0-3]):[0-5]\\d',
+                      title: 'A time as hh:mm',
+                    },
+                    input: { disableUnderline: true },
+                  }}
+                  sx={{ width: 44, '& input:invalid': { color: 'error.main' }, '& input': { p: 0, fontSize: '0.86rem' } }}
+                  onBlur={(e) => e.target.validity.valid && e.target.value !== slot.start && onChange(slot.id, { start: e.target.value })}
                 />
                 {`to ${slot.end}`}
               </TableCell>

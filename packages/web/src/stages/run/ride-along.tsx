@@ -185,7 +185,7 @@ const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: Plan }) 
         >{`${Math.round(next.toMark_m / 5) * 5} m`}</Typography>
       </Stack>
       <Typography component="div" sx={{ fontSize: 22 }}>
-        {`${nameOf(next.call.cornerId)}${after ? ` · then: ${after.call.phrase}` : ''}`}
+        {`${nameOf(next.call.cornerId)}${after ? ` · then ${nameOf(after.call.cornerId)}: ${after.call.phrase}` : ''}`}
       </Typography>
     </Box>
   )
