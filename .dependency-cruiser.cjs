@@ -12,7 +12,12 @@ module.exports = {
     only('server-on-contract', 'server', ['contract', 'core']),
     only('web-on-contract', 'web', ['contract', 'core']),
     only('cli-on-contract', 'cli', ['contract', 'core']),
-    { name: 'core-without-node', severity: 'error', from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
+    {
+      name: 'core-without-node',
+      severity: 'error',
+      from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
     {
       name: 'through-the-index',
       comment: 'Other workspaces are entered only through their index.',

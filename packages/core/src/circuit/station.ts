@@ -3,7 +3,10 @@ import type { Circuit } from './circuit.ts'
 /** Brings a station into 0 ≤ s < length. */
 export const wrapStation = (s_m: number, length_m: number): number => {
   const s = s_m % length_m
-  return s < 0 ? s + length_m : s
+  if (s >= 0) return s
+  // A hair before the line would be rounded up to the full length.
+  const wrapped = s + length_m
+  return wrapped < length_m ? wrapped : 0
 }
 
 /** Distance in the direction of travel from one station to another, 0 ≤ d < length. */

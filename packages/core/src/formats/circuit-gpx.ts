@@ -5,9 +5,11 @@ import { CoreError } from '../errors.ts'
 import { surveyFromGeodetic } from './geodetic-points.ts'
 
 const point = z.object({ lat: z.coerce.number(), lon: z.coerce.number(), ele: z.coerce.number().optional() })
-const segment = z.object({ trkpt: z.array(point).default([]) })
-const track = z.object({ name: z.coerce.string().optional(), trkseg: z.array(segment).default([]) })
-const document = z.object({ gpx: z.object({ trk: z.array(track).default([]) }) })
+/** The parser gives an empty element as an empty text. */
+const element = <T extends z.ZodType>(schema: T) => z.preprocess((value) => (value === '' ? {} : value), schema)
+const segment = element(z.object({ trkpt: z.array(point).default([]) }))
+const track = element(z.object({ name: z.coerce.string().optional(), trkseg: z.array(segment).default([]) }))
+const document = z.object({ gpx: element(z.object({ trk: z.array(track).default([]) })) })
 
 const parser = new XMLParser({
   ignoreAttributes: false,
@@ -29,7 +31,8 @@ export const readCircuitGpx = (text: string, name: string, width_m: number, trac
   const tracks = parsed.data.gpx.trk
   if (tracks.length === 0) throw unreadable('it has no GPX track')
   const names = tracks.map((t, i) => t.name ?? String(i + 1))
-  const chosen = trackChoice === undefined ? 0 : Math.max(names.indexOf(trackChoice), Number(trackChoice) - 1)
+  const byName = names.indexOf(trackChoice ?? names[0])
+  const chosen = byName >= 0 ? byName : Number(trackChoice) - 1
   const one = tracks[chosen]
   if ((tracks.length > 1 && trackChoice === undefined) || !one)
     throw new CoreError('circuit-several-tracks', 'file', { count: tracks.length, names: names.join(', ') })

@@ -219,7 +219,7 @@ const Touches = ({
           variant="contained"
           color="secondary"
           onClick={() => onTouch(code)}
-          sx={{ fontSize: 24, lineHeight: 1.1, justifyContent: 'flex-start', textAlign: 'left', gap: 1.5, minHeight: 76 }}
+          sx={{ fontSize: 30, lineHeight: 1.1, justifyContent: 'flex-start', textAlign: 'left', gap: 1.5, minHeight: 76 }}
         >
           <Box component="span" className="figures" aria-hidden="true" sx={{ fontSize: 18, opacity: 0.85 }}>
             {i + 1}

@@ -1,0 +1,118 @@
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { buildCircuit, CoreError, findCorners, makePlan, readCircuit, simulateDrive, type Vehicle, writeLogCsv } from '@ochote/core'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { analyse } from './analyse.ts'
+import { line } from './line.ts'
+import { UsageError } from './options.ts'
+
+const demo = (file: string): string => new URL(`../../../demo/${file}`, import.meta.url).pathname
+const fixture = (file: string): string => new URL(`../../core/fixtures/${file}`, import.meta.url).pathname
+const vehicles = demo('vehicles.json')
+let folder = ''
+let log = ''
+let made: { lap: number; cornerId: string; code: string }[] = []
+let lapTimes_s: number[] = []
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'ochote-'))
+  const circuit = buildCircuit(readCircuit(await readFile(demo('ostrel-mere.geojson'), 'utf8'), 'x'))
+  const car = (JSON.parse(await readFile(vehicles, 'utf8')) as Vehicle[])[0]
+  const plan = makePlan(circuit, findCorners(circuit), car, { surface: 'dry', pace: 0.75, school: 'straight' })
+  const habits = [{ cornerId: 'T6', code: 'apex-missed' as const, probability: 0.6, size: 2.4 }]
+  const drive = simulateDrive(plan, { laps: 3, seed: 9, habits })
+  made = drive.made
+  lapTimes_s = drive.lapTimes_s
+  log = join(folder, 'log.csv')
+  await writeFile(log, writeLogCsv(drive.log))
+})
+
+const out = (name: string): string => join(folder, name)
+const common = { method: 'smoothest', surface: 'dry' }
+
+describe('ochote line', () => {
+  it.each(['csv', 'gpx', 'geojson'])('plans the demo circuit from its %s form', async (form) => {
+    const circuit = form === 'geojson' ? demo('ostrel-mere.geojson') : fixture(`ostrel-mere.${form}`)
+    await line({ ...common, circuit, vehicle: `${vehicles}#hatchback`, width: '6', out: out(`${form}.csv`) })
+    const rows = (await readFile(out(`${form}.csv`), 'utf8')).trimEnd().split('\n')
+    expect(rows[0]).toBe('s_m,x_m,y_m,z_m,n_m,kappa_1pm,v_mps,ax_mps2,ay_mps2,t_s')
+    expect(rows).toHaveLength(1684)
+    const last = rows.at(-1)?.split(',').map(Number) ?? []
+    expect(last[9]).toBeGreaterThan(85)
+    expect(last[9]).toBeLessThan(105)
+  })
+
+  it('follows pace and surface', async () => {
+    const lap = async (options: Record<string, string>): Promise<number> => {
+      await line({ ...common, circuit: fixture('lobes.csv'), vehicle: `${vehicles}#coupe`, out: out('l.csv'), ...options })
+      return Number((await readFile(out('l.csv'), 'utf8')).trimEnd().split('\n').at(-1)?.split(',')[9])
+    }
+    expect(await lap({ pace: '0.6' })).toBeGreaterThan(await lap({}))
+    expect(await lap({ surface: 'wet' })).toBeGreaterThan(await lap({}))
+  })
+
+  it.each([
+    ['a vehicle that is not in the file', { vehicle: `${vehicles}#truck` }, 'vehicle-unknown'],
+    ['a circuit that is none', { circuit: vehicles }, 'columns-missing'],
+    ['a file that is not there', { circuit: '/nowhere/at-all.csv' }, 'file-unreadable'],
+    ['a pace of 3', { pace: '3' }, 'setting-range'],
+    ['a surface of glue', { surface: 'glue' }, 'setting-range'],
+  ])('refuses %s', async (_name, change, code) => {
+    const options = { ...common, circuit: fixture('lobes.csv'), vehicle: `${vehicles}#coupe`, out: out('x.csv'), ...change }
+    await expect(line(options)).rejects.toMatchObject({ code })
+  })
+
+  it('asks for what is missing', async () => {
+    await expect(line({ ...common })).rejects.toBeInstanceOf(UsageError)
+    await expect(line({ ...common, method: 'bumpy' })).rejects.toBeInstanceOf(UsageError)
+  })
+})
+
+describe('ochote analyse', () => {
+  type Result = {
+    laps: { lap: number; start_s: number; time_s: number }[]
+    findings: {
+      lap: number
+      corner: string
+      s_m: number
+      code: string
+      root: boolean
+      lossTime_s: number
+      evidence: Record<string, number>
+    }[]
+  }
+  const result = async (options: Record<string, string>): Promise<Result> => {
+    await analyse({ ...common, log, out: out('f.json'), ...options })
+    return JSON.parse(await readFile(out('f.json'), 'utf8')) as Result
+  }
+
+  it('times laps and finds what was made, against the plan', async () => {
+    const { laps, findings } = await result({ circuit: demo('ostrel-mere.geojson'), reference: 'plan', vehicle: `${vehicles}#hatchback` })
+    expect(laps.map((l) => l.lap)).toEqual([1, 2, 3])
+    laps.forEach((l, i) => {
+      expect(Math.abs(l.time_s - lapTimes_s[i])).toBeLessThan(0.02)
+    })
+    expect(made.length).toBeGreaterThan(0)
+    for (const m of made)
+      expect(findings).toContainEqual(expect.objectContaining({ lap: m.lap, corner: m.cornerId, code: m.code, root: true }))
+  })
+
+  it('holds laps against one of them, on a circuit without a place on Earth too', async () => {
+    const { laps, findings } = await result({ circuit: fixture('ostrel-mere.csv'), reference: 'lap:3' })
+    expect(laps).toHaveLength(3)
+    expect(findings.every((f) => f.lap !== 3 && Number.isFinite(f.lossTime_s) && f.s_m >= 0)).toBe(true)
+  })
+
+  it('refuses a log of another place, an empty one, and a lap that is not there', async () => {
+    const circuit = demo('ostrel-mere.geojson')
+    const empty = out('empty.csv')
+    await writeFile(empty, '')
+    const away = out('away.csv')
+    await writeFile(away, (await readFile(log, 'utf8')).replaceAll(',47.', ',46.'))
+    await expect(analyse({ ...common, circuit, log: empty, reference: 'lap:1' })).rejects.toMatchObject({ code: 'file-empty' })
+    await expect(analyse({ ...common, circuit, log: away, reference: 'lap:1' })).rejects.toMatchObject({ code: 'log-elsewhere' })
+    await expect(analyse({ ...common, circuit, log, reference: 'lap:7' })).rejects.toBeInstanceOf(CoreError)
+    await expect(analyse({ ...common, circuit, log, reference: 'best' })).rejects.toBeInstanceOf(UsageError)
+  })
+})

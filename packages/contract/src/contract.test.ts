@@ -1,0 +1,89 @@
+import { readFileSync } from 'node:fs'
+import { readCircuit } from '@ochote/core'
+import { describe, expect, it } from 'vitest'
+import {
+  api,
+  type Endpoint,
+  openApiDocument,
+  planSettingsSchema,
+  runEventSchema,
+  slotSchema,
+  surveyFromWire,
+  surveyToWire,
+  vehicleFileSchema,
+} from './index.ts'
+
+const demo = (file: string): string => readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')
+
+describe('the description of the API', () => {
+  const endpoints = Object.entries(api) as [string, Endpoint][]
+
+  it('names every endpoint by its key and once', () => {
+    for (const [key, e] of endpoints) expect(e.id).toBe(key)
+    const places = endpoints.map(([, e]) => `${e.method} ${e.path}`)
+    expect(new Set(places).size).toBe(places.length)
+  })
+
+  it('has a schema for each parameter in a path', () => {
+    for (const [, e] of endpoints) {
+      const names = [...e.path.matchAll(/:(\w+)/g)].map((m) => m[1])
+      if (names.length === 0) continue
+      const parsed = e.params?.safeParse(Object.fromEntries(names.map((n) => [n, '1'])))
+      expect(parsed?.success, e.id).toBe(true)
+      expect(e.params?.safeParse({}).success, e.id).toBe(false)
+    }
+  })
+
+  it('lets nobody write without signing in, but for the ways to sign in', () => {
+    const open = endpoints.filter(([, e]) => e.access === 'open' && e.method !== 'get').map(([key]) => key)
+    expect(open.sort()).toEqual(['firstAccount', 'signIn', 'signInDemo'])
+  })
+
+  it('becomes an OpenAPI 3.1 document with every path', () => {
+    const document = openApiDocument('1.2.3') as {
+      openapi: string
+      paths: Record<string, Record<string, { operationId: string; parameters: { name: string; in: string }[] }>>
+    }
+    expect(document.openapi).toBe('3.1.0')
+    const operations = Object.values(document.paths).flatMap((p) => Object.values(p))
+    expect(operations.map((o) => o.operationId).sort()).toEqual(endpoints.map(([key]) => key).sort())
+    expect(document.paths['/api/runs/{runId}/laps/{lap}'].get.parameters.map((p) => p.name)).toEqual(['runId', 'lap'])
+  })
+})
+
+describe('what crosses the wire', () => {
+  it('brings a survey there and back unchanged', () => {
+    const survey = readCircuit(demo('ostrel-mere.geojson'), 'x')
+    expect(surveyFromWire(JSON.parse(JSON.stringify(surveyToWire(survey))))).toEqual(survey)
+  })
+
+  it('takes one vehicle or several, and refuses absurd ones with the field', () => {
+    const all = JSON.parse(demo('vehicles.json')) as Record<string, unknown>[]
+    expect(vehicleFileSchema.parse(all)).toHaveLength(6)
+    expect(vehicleFileSchema.parse(all[0])).toHaveLength(1)
+    const bad = vehicleFileSchema.safeParse([{ ...all[0], muY: 9 }])
+    expect(bad.success).toBe(false)
+  })
+
+  it('keeps plans under the ceiling of pace', () => {
+    const settings = { circuitId: 'a', vehicleId: 'b', surface: 'dry', pace: 0.6, school: 'straight', schemeId: 'c' }
+    expect(planSettingsSchema.safeParse(settings).success).toBe(true)
+    expect(planSettingsSchema.safeParse({ ...settings, pace: 0.95 }).success).toBe(false)
+    expect(planSettingsSchema.safeParse({ ...settings, school: 'best' }).success).toBe(false)
+  })
+
+  it('knows times of the day and kinds of event', () => {
+    const slot = { id: 's', start: '09:30', end: '09:50', kind: 'run', title: '' }
+    expect(slotSchema.safeParse(slot).success).toBe(true)
+    expect(slotSchema.safeParse({ ...slot, start: '24:10' }).success).toBe(false)
+    const event = {
+      id: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
+      runId: 'r',
+      at: '2027-05-15T10:00:00Z',
+      kind: 'undo',
+      undoes: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6a',
+    }
+    expect(runEventSchema.safeParse(event).success).toBe(true)
+    expect(runEventSchema.safeParse({ ...event, kind: 'observation' }).success).toBe(false)
+  })
+})

@@ -1,0 +1,70 @@
+import { describe, expect, it } from 'vitest'
+import { circleCsv } from '../../fixtures/load.ts'
+import { CoreError, type ErrorCode } from '../errors.ts'
+import { readCircuitCsv } from '../formats/circuit-csv.ts'
+import { buildCircuit } from './circuit.ts'
+import type { Survey } from './survey.ts'
+
+const circle = (): Survey => readCircuitCsv(circleCsv(80), 'circle')
+const refusal = (change: (survey: Survey) => Survey): CoreError => {
+  try {
+    buildCircuit(change(circle()))
+  } catch (error) {
+    return error as CoreError
+  }
+  throw new Error('The survey was accepted')
+}
+
+const cases: [string, ErrorCode, string, (s: Survey) => Survey][] = [
+  ['an open centreline', 'circuit-open', 'point 60 to point 1', (s) => ({ ...s, ...cut(s, 60) })],
+  ['too few points', 'circuit-too-few-points', 'circle', (s) => ({ ...s, ...cut(s, 10) })],
+  ['a duplicate point', 'circuit-duplicate-point', 'point 8', (s) => set(s, 7, s.x_m[6], s.y_m[6])],
+  ['a jump of 200 m', 'circuit-jump', 'point 30 to point 31', (s) => set(s, 30, s.x_m[30] + 200, s.y_m[30])],
+  ['a width of zero', 'circuit-width', 'point 5', (s) => ({ ...s, widthLeft_m: s.widthLeft_m.map((w, i) => (i === 4 ? 0 : w)) })],
+  ['a negative width', 'circuit-width', 'point 9', (s) => ({ ...s, widthRight_m: s.widthRight_m.map((w, i) => (i === 8 ? -3 : w)) })],
+  [
+    'millimetres taken for metres',
+    'circuit-too-short',
+    'circle',
+    (s) => ({ ...s, x_m: s.x_m.map((v) => v / 10), y_m: s.y_m.map((v) => v / 10) }),
+  ],
+  [
+    'a road wider than its bend',
+    'circuit-curls-inside-width',
+    'station 0 m',
+    (s) => ({ ...s, x_m: s.x_m.map((v) => v / 4), y_m: s.y_m.map((v) => v / 4), widthLeft_m: s.widthLeft_m.fill(25) }),
+  ],
+]
+
+const cut = (s: Survey, n: number): Partial<Survey> =>
+  Object.fromEntries(Object.entries(s).flatMap(([k, v]) => (v instanceof Float64Array ? [[k, v.slice(0, n)]] : [])))
+const set = (s: Survey, i: number, x: number, y: number): Survey => {
+  s.x_m[i] = x
+  s.y_m[i] = y
+  return s
+}
+
+describe('surveys that cannot be a circuit', () => {
+  it.each(cases)('refuses %s', (_name, code, place, change) => {
+    const error = refusal(change)
+    expect(error).toBeInstanceOf(CoreError)
+    expect(error.code).toBe(code)
+    expect(error.place).toBe(place)
+  })
+
+  it('refuses a figure of eight and names where it crosses', () => {
+    const n = 200
+    const eight: Survey = {
+      ...circle(),
+      x_m: Float64Array.from({ length: n }, (_, i) => 150 * Math.sin((2 * Math.PI * i) / n + 0.1)),
+      y_m: Float64Array.from({ length: n }, (_, i) => 75 * Math.sin((4 * Math.PI * i) / n + 0.2)),
+      z_m: new Float64Array(n),
+      bank_rad: new Float64Array(n),
+      widthLeft_m: new Float64Array(n).fill(4),
+      widthRight_m: new Float64Array(n).fill(4),
+    }
+    const error = refusal(() => eight)
+    expect(error.code).toBe('circuit-self-crossing')
+    expect(error.place).toMatch(/^point \d+ and point \d+$/)
+  })
+})

@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest'
+import { cornerOf, demoPlan } from '../../fixtures/load.ts'
+import { simulateDrive } from '../simulate/drive.ts'
+import { habitsOf } from '../simulate/habits.ts'
+import type { Habit } from '../simulate/student.ts'
+import { type Analysis, analyseLog, timeBetween } from './analyse.ts'
+import { evidenceInWords } from './evidence-words.ts'
+import { planTrace } from './lap-trace.ts'
+import { canExplain, leadsTo, logCodes, mistakeCodes } from './mistakes.ts'
+
+const plan = demoPlan()
+const { circuit, corners } = plan
+const drive = (habits: readonly Habit[], laps = 2, seed = 3) => simulateDrive(plan, { laps, seed, habits })
+const always = (cornerId: string, code: Habit['code'], size: number): Habit => ({ cornerId, code, probability: 1, size })
+const againstPlan = (habits: readonly Habit[]): Analysis => analyseLog(circuit, corners, drive(habits).log, { kind: 'plan', plan })
+const codesAt = (analysis: Analysis, cornerId: string): string[] => [
+  ...new Set(analysis.findings.filter((f) => f.cornerId === cornerId && f.root).map((f) => f.code)),
+]
+
+// Sizes well over each threshold, and about half of it.
+const cases: [Habit['code'], string, number, number][] = [
+  ['brake-early', 'T1', 34, 7],
+  ['brake-late', 'T1', 24, 5],
+  ['brake-over', 'T4', 0.13, 0.02],
+  ['turn-in-early', 'T1', 12, 1.5],
+  ['apex-missed', 'T6', 2.2, 0.4],
+  ['exit-wide', 'T4', 2.4, 0.05],
+]
+
+describe('mistakes in a log against the plan', () => {
+  it.each(cases)('%s is found in %s when it is there', (code, cornerId, size) => {
+    const analysis = againstPlan([always(cornerId, code, size)])
+    expect(codesAt(analysis, cornerId)).toContain(code)
+    const finding = analysis.findings.find((f) => f.cornerId === cornerId && f.code === code)
+    expect(Object.values(finding?.evidence ?? {}).length).toBeGreaterThan(1)
+    expect(evidenceInWords(code, finding?.evidence ?? {})).toMatch(/\d/)
+  })
+
+  it.each(cases)('%s is not found in %s when it is within bounds', (code, cornerId, _size, small) => {
+    expect(codesAt(againstPlan([always(cornerId, code, small)]), cornerId)).not.toContain(code)
+  })
+
+  it('are few on clean laps', () => {
+    const analysis = analyseLog(circuit, corners, drive([], 8, 12).log, { kind: 'plan', plan })
+    expect(analysis.laps).toHaveLength(8)
+    expect(analysis.findings.filter((f) => f.root).length / 8).toBeLessThanOrEqual(0.5)
+  })
+
+  it('are mostly the ones that were made, over many students (seeds 1 to 10)', () => {
+    let hit = 0
+    let made = 0
+    let found = 0
+    for (let seed = 1; seed <= 10; seed++) {
+      const run = simulateDrive(plan, { laps: 4, seed, habits: habitsOf(seed, plan, 0.2) })
+      const roots = analyseLog(circuit, corners, run.log, { kind: 'plan', plan }).findings.filter((f) => f.root)
+      made += run.made.length
+      found += roots.length
+      hit += run.made.filter((m) => roots.some((f) => f.lap === m.lap && f.cornerId === m.cornerId && f.code === m.code)).length
+    }
+    expect(made).toBeGreaterThan(40)
+    expect(hit / made).toBeGreaterThan(0.7)
+    expect(hit / found).toBeGreaterThan(0.7)
+  })
+})
+
+describe('mistakes against a lap of the same log', () => {
+  it('are those that the lap itself does not have', () => {
+    const run = simulateDrive(plan, { laps: 3, seed: 9, habits: [{ cornerId: 'T6', code: 'apex-missed', probability: 0.5, size: 2.4 }] })
+    const reference = [1, 2, 3].find((lap) => !run.made.some((m) => m.lap === lap)) ?? 0
+    expect(reference).toBe(3)
+    const analysis = analyseLog(circuit, corners, run.log, { kind: 'lap', lap: reference })
+    expect(analysis.findings.every((f) => f.lap !== reference)).toBe(true)
+    for (const mistake of run.made.filter((m) => m.lap !== reference))
+      expect(analysis.findings.some((f) => f.lap === mistake.lap && f.cornerId === 'T6' && f.code === 'apex-missed')).toBe(true)
+  })
+
+  it('need that lap to exist', () => {
+    expect(() => analyseLog(circuit, corners, drive([]).log, { kind: 'lap', lap: 9 })).toThrow(
+      expect.objectContaining({ code: 'reference-lap-missing', data: { lap: 9, known: '1, 2' } }),
+    )
+  })
+})
+
+describe('logs with less in them', () => {
+  it('still show a late apex and a slow corner from place and speed alone', () => {
+    const { log } = drive([always('T6', 'apex-missed', 2.4), always('T4', 'brake-over', 0.15)])
+    const bare = { time_s: log.time_s, lat_deg: log.lat_deg, lon_deg: log.lon_deg, ele_m: log.ele_m }
+    const analysis = analyseLog(circuit, corners, bare, { kind: 'plan', plan })
+    expect(analysis.quality.pedals).toBe(false)
+    expect(codesAt(analysis, 'T6')).toContain('apex-missed')
+    expect(codesAt(analysis, 'T4')).toContain('brake-over')
+  })
+})
+
+describe('roots and times', () => {
+  it('fold consequences under the most upstream cause', () => {
+    const analysis = againstPlan([always('T4', 'turn-in-early', 14), always('T4', 'exit-wide', 2.6)])
+    const folded = analysis.findings.filter((f) => f.cornerId === 'T4' && f.code === 'exit-wide')
+    expect(folded.length).toBeGreaterThan(0)
+    expect(folded.every((f) => !f.root && f.because === 'turn-in-early')).toBe(true)
+  })
+
+  it('have links without circles between known codes', () => {
+    for (const code of mistakeCodes) expect(canExplain(code, code)).toBe(false)
+    for (const targets of Object.values(leadsTo)) for (const target of targets ?? []) expect(mistakeCodes).toContain(target)
+    for (const code of logCodes) expect(mistakeCodes).toContain(code)
+  })
+
+  it('add up: the stretches of a lap take the lap time', () => {
+    const trace = planTrace(plan)
+    const places = [100, 900, 2000, 3300]
+    const sum = places.reduce((total, from, k) => total + timeBetween(circuit, trace, from, places[(k + 1) % places.length]), 0)
+    expect(sum).toBeCloseTo(plan.profile.lapTime_s, 6)
+  })
+
+  it('price braking early at about the time it costs', () => {
+    const analysis = againstPlan([always('T1', 'brake-early', 40)])
+    const finding = analysis.findings.find((f) => f.code === 'brake-early' && f.cornerId === cornerOf(plan, 'T1').id)
+    expect(finding?.lossTime_s).toBeGreaterThan(0.2)
+    expect(finding?.lossTime_s).toBeLessThan(2.5)
+  })
+})

@@ -1,0 +1,108 @@
+import { describe, expect, it } from 'vitest'
+import { demoPlan } from '../../fixtures/load.ts'
+import { signedDistance } from '../circuit/station.ts'
+import { simulateDrive } from '../simulate/drive.ts'
+import { seededRandom } from '../simulate/random.ts'
+import { splitLaps } from './laps.ts'
+import type { Log } from './log.ts'
+import { matchLog } from './match.ts'
+import { fastNoise, quadraticWeights, smoothRound } from './smooth.ts'
+
+const plan = demoPlan()
+const { circuit } = plan
+const drive = simulateDrive(plan, { laps: 3, seed: 4 })
+const pick = (log: Log, keep: (i: number) => boolean): Log => {
+  const index = Array.from(log.time_s.keys()).filter(keep)
+  return Object.fromEntries(Object.entries(log).map(([name, column]) => [name, Float64Array.from(index, (i) => column[i])])) as Log
+}
+
+describe('matching a log', () => {
+  it('places fixes where the car was, counting on over laps', () => {
+    const matched = matchLog(circuit, drive.log)
+    expect(matched.onCircuit.every((on) => on === 1)).toBe(true)
+    for (let i = 1; i < matched.travel_m.length; i++) expect(matched.travel_m[i]).toBeGreaterThan(matched.travel_m[i - 1])
+    const laps = (matched.travel_m.at(-1) ?? 0) / circuit.length_m
+    expect(laps).toBeGreaterThan(4)
+  })
+
+  it('never jumps to a neighbouring stretch', () => {
+    const matched = matchLog(circuit, simulateDrive(plan, { laps: 2, seed: 9, noise_m: 0.8 }).log)
+    for (let i = 1; i < matched.travel_m.length; i++) expect(Math.abs(matched.travel_m[i] - matched.travel_m[i - 1])).toBeLessThan(12)
+  })
+
+  it('finds the place of a circuit without one by the shape of the drive, within 1.5 m', () => {
+    const { origin: _, ...local } = circuit
+    const known = matchLog(circuit, drive.log)
+    const fitted = matchLog(local, drive.log)
+    for (let i = 0; i < known.travel_m.length; i += 20) {
+      expect(Math.abs(signedDistance(known.travel_m[i], fitted.travel_m[i], circuit.length_m))).toBeLessThan(2)
+      expect(Math.abs(known.offset_m[i] - fitted.offset_m[i])).toBeLessThan(1.5)
+    }
+  })
+
+  it('refuses a log of another place', () => {
+    const away = { ...drive.log, lat_deg: drive.log.lat_deg.map((v) => v + 0.1) }
+    expect(() => matchLog(circuit, away)).toThrow(expect.objectContaining({ code: 'log-elsewhere' }))
+  })
+})
+
+describe('laps of a log', () => {
+  it.each([1, 2, 3, 4, 5])('are timed within 0.02 s at 10 Hz on a clean log (seed %i)', (seed) => {
+    const one = simulateDrive(plan, { laps: 3, seed })
+    const { laps } = splitLaps(circuit, one.log, matchLog(circuit, one.log))
+    expect(laps.map((l) => l.lap)).toEqual([1, 2, 3])
+    laps.forEach((lap, k) => {
+      expect(Math.abs(lap.time_s - one.lapTimes_s[k])).toBeLessThan(0.02)
+    })
+    expect(Math.abs(laps[0].start_s - one.firstLine_s)).toBeLessThan(0.02)
+  })
+
+  it('begin and end within one fix of the line where the log does', () => {
+    const first = drive.log.time_s.findIndex((t) => t > drive.firstLine_s)
+    const last = drive.log.time_s.findLastIndex((t) => t < drive.firstLine_s + drive.lapTimes_s[0] + drive.lapTimes_s[1])
+    const cut = pick(drive.log, (i) => i >= first && i <= last)
+    const { laps } = splitLaps(circuit, cut, matchLog(circuit, cut))
+    expect(laps).toHaveLength(2)
+    expect(Math.abs(laps[0].time_s - drive.lapTimes_s[0])).toBeLessThan(0.02)
+  })
+
+  it('touched by a gap are left out, the others kept', () => {
+    const middle = drive.firstLine_s + drive.lapTimes_s[0] + 30
+    const cut = pick(drive.log, (i) => drive.log.time_s[i] < middle || drive.log.time_s[i] > middle + 7)
+    const { laps, skipped } = splitLaps(circuit, cut, matchLog(circuit, cut))
+    expect(laps).toHaveLength(2)
+    expect(skipped).toHaveLength(1)
+    expect(skipped[0].gap_s).toBeGreaterThan(6.9)
+  })
+
+  it('missing altogether is an error with the number of crossings, or the gap that spoils them', () => {
+    const half = pick(drive.log, (i) => drive.log.time_s[i] < 70)
+    expect(() => splitLaps(circuit, half, matchLog(circuit, half))).toThrow(expect.objectContaining({ code: 'log-no-lap' }))
+    const end = drive.firstLine_s + drive.lapTimes_s[0] + 5
+    const holed = pick(drive.log, (i) => drive.log.time_s[i] < end && (drive.log.time_s[i] < 40 || drive.log.time_s[i] > 44))
+    expect(() => splitLaps(circuit, holed, matchLog(circuit, holed))).toThrow(expect.objectContaining({ code: 'log-gap' }))
+  })
+})
+
+describe('smoothing', () => {
+  it('keeps any parabola and sums its weights to one', () => {
+    for (const half of [1, 2, 5]) {
+      const w = quadraticWeights(half)
+      const moment = (power: number): number => w.reduce((sum, v, k) => sum + v * (k - half) ** power, 0)
+      expect(moment(0)).toBeCloseTo(1, 12)
+      expect(moment(1)).toBeCloseTo(0, 12)
+      expect(moment(2)).toBeCloseTo(0, 10)
+    }
+  })
+
+  it('works round the lap and measures white noise', () => {
+    const wave = Float64Array.from({ length: 200 }, (_, i) => Math.sin((2 * Math.PI * i) / 200))
+    const smooth = smoothRound(wave, 3)
+    for (let i = 0; i < 200; i++) expect(Math.abs(smooth[i] - wave[i])).toBeLessThan(1e-4)
+    const random = seededRandom(17)
+    const long = Float64Array.from({ length: 4000 }, (_, i) => Math.sin((2 * Math.PI * i) / 400))
+    const noisy = long.map((v) => v + 0.1 * random.normal())
+    expect(fastNoise(noisy)).toBeGreaterThan(0.09)
+    expect(fastNoise(noisy)).toBeLessThan(0.11)
+  })
+})

@@ -1,0 +1,170 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { v7 as uuid } from 'uuid'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { planSourceOf } from '../debrief/service.ts'
+import { loadDemo } from '../demo/load.ts'
+import { directJobs } from '../jobs/jobs.ts'
+import { simulatedLogger } from '../live/simulated-logger.ts'
+import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
+
+let server: TestServer
+beforeAll(async () => {
+  server = await startTestServer({ demo: true })
+  await loadDemo(server.stores, directJobs(), demoFolder, () => {})
+  await server.agent.post('/api/session/demo')
+}, 120_000)
+afterAll(() => server.close())
+
+const today = 'day-2027-05-15'
+const startRun = async (studentId = 'imke-valderan') => {
+  const day = (await server.agent.get(`/api/days/${today}`)).body
+  const id = uuid()
+  const body = { id, dayId: today, slotId: null, studentId, settings: day.plan.settings, startedAt: new Date().toISOString() }
+  return { id, body, answer: await server.agent.post('/api/runs').send(body) }
+}
+const observation = (runId: string, cornerId = 'T1') => ({
+  id: uuid(),
+  runId,
+  at: new Date().toISOString(),
+  kind: 'observation' as const,
+  cornerId,
+  code: 'turn-in-early' as const,
+  lap: 1,
+})
+
+describe('the demo scenario', () => {
+  it('has its people, cars, days and past runs, and loads only once', async () => {
+    expect((await server.agent.get('/api/students')).body).toHaveLength(12)
+    expect((await server.agent.get('/api/accounts')).body).toHaveLength(4)
+    expect((await server.agent.get('/api/circuits')).body.map((c: { corners: number }) => c.corners)).toEqual([11, 5])
+    expect((await server.agent.get('/api/days')).body.map((d: { id: string }) => d.id)[0]).toBe(today)
+    expect((await server.agent.get('/api/runs')).body).toHaveLength(30)
+    await loadDemo(server.stores, directJobs(), demoFolder, () => {})
+    expect((await server.agent.get('/api/runs')).body).toHaveLength(30)
+  })
+
+  it('has a record in which logs and seat agree on some corners, and skill grows', async () => {
+    const { body } = await server.agent.get('/api/students/odalys-merrow/record')
+    expect(body.runs).toHaveLength(5)
+    const of = (run: number, by: string) => body.seen.filter((s: { run: number; by: string }) => s.run === run && s.by === by).length
+    expect(of(1, 'log')).toBeGreaterThan(of(5, 'log'))
+    expect(body.seen.filter((s: { by: string }) => s.by === 'hand').length).toBeGreaterThan(5)
+    expect(body.runs.every((r: { bestLap_s: number }) => r.bestLap_s > 100)).toBe(true)
+  })
+})
+
+describe('days', () => {
+  it('take a change made from their newest version and refuse one made from an older', async () => {
+    const day = (await server.agent.get(`/api/days/${today}`)).body
+    const change = { version: day.version, plan: { ...day.plan, weather: 'drizzle' } }
+    const written = await server.agent.put(`/api/days/${today}`).send(change)
+    expect(written.body).toMatchObject({ version: day.version + 1, plan: { weather: 'drizzle' } })
+    const late = await server.agent.put(`/api/days/${today}`).send({ ...change, plan: { ...day.plan, weather: 'sun' } })
+    expect(late.status).toBe(409)
+    expect(late.body.code).toBe('changed-meanwhile')
+    expect((await server.agent.get(`/api/days/${today}`)).body.plan.weather).toBe('drizzle')
+  })
+})
+
+describe('runs', () => {
+  it('start once, however often they are sent', async () => {
+    const { id, body, answer } = await startRun()
+    expect(answer.body).toMatchObject({ id, studentName: 'Imke Valderan', endedAt: null, simulation: null, hasLog: false })
+    await server.agent.post('/api/runs').send(body)
+    const runs = (await server.agent.get('/api/runs?studentId=imke-valderan')).body
+    expect(runs.filter((r: { id: string }) => r.id === id)).toHaveLength(1)
+  })
+
+  it('keep each event once, in order, and let an undo take it back', async () => {
+    const { id } = await startRun()
+    const events = [observation(id), observation(id, 'T2')]
+    expect((await server.agent.post('/api/events').send({ events })).body.stored).toEqual(events.map((e) => e.id))
+    const undo = { id: uuid(), runId: id, at: new Date().toISOString(), kind: 'undo', undoes: events[1].id }
+    await server.agent.post('/api/events').send({ events: [...events, undo] })
+    const stored = (await server.agent.get(`/api/runs/${id}/events`)).body
+    expect(stored.map((e: { id: string }) => e.id)).toEqual([...events.map((e) => e.id), undo.id])
+    const { seen } = (await server.agent.get('/api/students/imke-valderan/record')).body
+    const here = seen.filter((s: { runId: string }) => s.runId === id)
+    expect(here).toHaveLength(1)
+    expect(here[0]).toMatchObject({ cornerId: 'T1', code: 'turn-in-early', by: 'hand' })
+  })
+
+  it('refuse events of a run that does not exist, and store none of the batch', async () => {
+    const { id } = await startRun()
+    const answer = await server.agent.post('/api/events').send({ events: [observation(id), observation('nothing')] })
+    expect(answer.status).toBe(404)
+    expect((await server.agent.get(`/api/runs/${id}/events`)).body).toEqual([])
+  })
+
+  it('end without a lap and without a log; a second end changes nothing', async () => {
+    const { id } = await startRun()
+    await server.agent.post(`/api/runs/${id}/simulated-logger`).send({ seed: 1, laps: 2, speedFactor: 1 })
+    const ended = (await server.agent.post(`/api/runs/${id}/end`)).body
+    expect(ended.hasLog).toBe(false)
+    expect(ended.endedAt).not.toBeNull()
+    expect((await server.agent.post(`/api/runs/${id}/end`)).body.endedAt).toBe(ended.endedAt)
+    expect((await server.agent.get(`/api/runs/${id}/debrief`)).body.code).toBe('no-log')
+    expect((await server.agent.post(`/api/runs/${id}/simulated-logger`).send({ seed: 1, laps: 2, speedFactor: 1 })).body.code).toBe(
+      'run-ended',
+    )
+  })
+})
+
+describe('the simulated logger', () => {
+  it('plays by the clock, and says the same after it was forgotten', async () => {
+    const { id } = await startRun('bram-holliskay')
+    await server.agent.post(`/api/runs/${id}/simulated-logger`).send({ seed: 7, laps: 2, speedFactor: 1 })
+    const run = await server.stores.runs.byId(id)
+    if (!run?.simulation) throw new Error('No simulation')
+    const began = Date.parse(run.simulation.startedAt)
+    let clock = began
+    const logger = simulatedLogger(
+      directJobs(),
+      (r) => planSourceOf(r, server.stores.circuits, server.stores.vehicles),
+      () => clock,
+    )
+    expect(await logger.latest(run)).toMatchObject({ lap: 0, time_s: 0, finished: false })
+    clock = began + 60_000
+    const fix = await logger.latest(run)
+    expect(fix).toMatchObject({ lap: 1, time_s: 60 })
+    logger.forget(id)
+    expect(await logger.latest(run)).toEqual(fix)
+    expect((await logger.recorded(run))?.trimEnd().split('\n')).toHaveLength(602)
+    clock = began + 3_600_000
+    expect(await logger.latest(run)).toMatchObject({ lap: 3, finished: true })
+  })
+})
+
+describe('logs of a run', () => {
+  const past = async () => (await server.agent.get('/api/runs?studentId=odalys-merrow')).body[0]
+
+  it('give laps, findings and traces', async () => {
+    const run = await past()
+    const debrief = (await server.agent.get(`/api/runs/${run.id}/debrief`)).body
+    expect(debrief.laps).toHaveLength(4)
+    const trace = (await server.agent.get(`/api/runs/${run.id}/laps/1`)).body
+    expect(trace.speed_mps).toHaveLength(1683)
+    expect(Math.abs(trace.lapTime_s - debrief.laps[0].time_s)).toBeLessThan(1e-9)
+    expect((await server.agent.get(`/api/runs/${run.id}/laps/9`)).status).toBe(404)
+  })
+
+  it('are replaced by an uploaded file, and kept when the file is no use', async () => {
+    const run = await past()
+    const before = (await server.agent.get(`/api/runs/${run.id}/debrief`)).body
+    const upload = (text: string) => server.agent.put(`/api/runs/${run.id}/log`).set('Content-Type', 'application/octet-stream').send(text)
+    expect((await upload('')).body.code).toBe('file-empty')
+    expect((await upload(readFileSync(join(demoFolder, 'ostrel-mere-short.csv'), 'utf8'))).body).toMatchObject({
+      code: 'columns-missing',
+      place: 'row 1',
+    })
+    expect((await server.agent.get(`/api/runs/${run.id}/debrief`)).body).toEqual(before)
+    const source = await planSourceOf(run, server.stores.circuits, server.stores.vehicles)
+    const other = await directJobs().simulate({ ...source, seed: 2, habitSeed: 1, skill: 0, laps: 2 })
+    const taken = await upload(other.csv)
+    expect(taken.body.laps).toHaveLength(2)
+    expect(taken.body.source).toBe('uploaded file')
+    expect((await upload(other.csv.replaceAll(',47.', ',40.'))).body.code).toBe('log-elsewhere')
+    expect((await server.agent.get(`/api/runs/${run.id}/debrief`)).body.laps).toHaveLength(2)
+  })
+})

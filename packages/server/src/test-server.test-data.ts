@@ -1,0 +1,34 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pino } from 'pino'
+import request from 'supertest'
+import { createApp, createStores, type Stores } from './app.ts'
+import { type Config, defaultConfig } from './config.ts'
+import { type Opened, openDatabase } from './db/open.ts'
+import { directJobs } from './jobs/jobs.ts'
+
+/** A server over a fresh database, answering on no port. */
+export type TestServer = {
+  agent: ReturnType<typeof request.agent>
+  stores: Stores
+  opened: Opened
+  config: Config
+  close: () => Promise<void>
+}
+
+/** The folder of the demo scenario. */
+export const demoFolder = new URL('../../../demo', import.meta.url).pathname
+
+/** Starts the application for a test; writes carry the header by which browsers name their own origin. */
+export const startTestServer = async (
+  change: Partial<Config> = {},
+  dataDir = mkdtempSync(join(tmpdir(), 'ochote-server-')),
+): Promise<TestServer> => {
+  const config = { ...defaultConfig(dataDir), checkResponses: true, logLevel: 'silent', ...change }
+  const opened = await openDatabase(dataDir)
+  const app = await createApp(opened, config, directJobs(), pino({ level: 'silent' }))
+  const agent = request.agent(app)
+  agent.set('Sec-Fetch-Site', 'same-origin')
+  return { agent, stores: createStores(opened), opened, config, close: () => opened.db.destroy() }
+}

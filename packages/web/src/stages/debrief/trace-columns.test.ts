@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest'
+import { layingCsv } from '../cones/laying-table.tsx'
+import { type ChartLap, differencePoints, speedPoints } from './trace-columns.ts'
+
+const lap = (name: string, time_s: number[]): ChartLap => ({ name, time_s, speed_mps: [10, 20, 30], brake: [0, 0, 0], throttle: [1, 1, 1] })
+
+describe('columns for charts', () => {
+  it('are speeds in km/h and differences in seconds, thinned by the stride', () => {
+    expect(speedPoints([0, 10, 20], lap('a', [0, 1, 2]), 2)).toEqual([
+      [0, 36],
+      [20, 108],
+    ])
+    expect(differencePoints([0, 10, 20], lap('a', [0, 1.5, 2.25]), lap('b', [0, 1, 2]), 1)).toEqual([
+      [0, 0],
+      [10, 0.5],
+      [20, 0.25],
+    ])
+  })
+})
+
+describe('the laying sheet as a file', () => {
+  it('has a row a cone with metres to the decimetre', () => {
+    const text = layingCsv([
+      {
+        number: 1,
+        coneId: 'c',
+        cornerId: 'T1',
+        cornerName: 'Boathouse',
+        kind: 'brake',
+        colour: 'yellow',
+        shape: 'tall',
+        roadSide: 'left',
+        station_m: 156.84,
+        fromLast_m: 156.84,
+        fromApex_m: null,
+        lat_deg: 47.1,
+        lon_deg: null,
+      },
+    ])
+    expect(text.split('\n')[1]).toBe('1,yellow,tall,Boathouse,brake,left,156.8,156.8,,47.1000000,')
+  })
+})
