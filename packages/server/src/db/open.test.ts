@@ -1,9 +1,11 @@
-import { mkdtempSync, readdirSync } from 'node:fs'
+import { copyFileSync, mkdtempSync, readdirSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import type { Knex } from 'knex'
 import { describe, expect, it } from 'vitest'
 import { startTestServer } from '../test-server.test-data.ts'
-import { backupTo, completedMigrations, openDatabase } from './open.ts'
+import { releasedMigrations, sourceOf } from './migrations/index.ts'
+import { completedMigrations, openDatabase } from './open.ts'
 
 const folder = (): string => mkdtempSync(join(tmpdir(), 'ochote-db-'))
 
@@ -24,20 +26,35 @@ describe('the database', () => {
     await second.db.destroy()
   })
 
-  it('is backed up before a migration of one that holds data', async () => {
+  it('is backed up before a migration of one that exists, and keeps child rows through it', async () => {
     const dataDir = folder()
     const first = await openDatabase(dataDir)
-    await first.db('settings').insert({ name: 'kept', value: 'yes' })
-    // As if this database came from before the newest migration: its tables are there, its entry is not.
-    await first.db('knex_migrations').update({ name: '000-older' })
+    await first.db('students').insert({ id: 's', name: 'Imke', level: 'steady', talk: 'guided', units: 'metric', created_at: '' })
+    await first.db('days').insert({ id: 'd', date: '2027-05-15', version: 1, plan: '{}' })
+    await first.db('runs').insert({ id: 'r', day_id: 'd', student_id: 's', settings: '{}', started_at: '' })
     await first.db.destroy()
-    await expect(openDatabase(dataDir)).rejects.toThrow()
-    const other = await openDatabase(folder())
-    await other.db('settings').insert({ name: 'kept', value: 'yes' })
-    const file = await backupTo(other.db, join(dataDir, 'backups'))
-    await other.db.destroy()
-    expect(readdirSync(join(dataDir, 'backups'))).toHaveLength(1)
-    expect(file).toContain('backups')
+    // A later release rebuilds the parent table, which must not take its children along.
+    const rebuild = {
+      up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
+      down: async () => {},
+    }
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '002-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['002-rebuild'])
+    expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
+    await second.db.destroy()
+    const [backup] = readdirSync(join(dataDir, 'backups'))
+    expect(second.backup).toBe(join(dataDir, 'backups', backup))
+    const restored = folder()
+    copyFileSync(join(dataDir, 'backups', backup), join(restored, 'ochote.sqlite'))
+    const third = await openDatabase(restored)
+    expect(await completedMigrations(third.db)).toEqual(['001-first'])
+    expect(await third.db('students').select('name')).toEqual([{ name: 'Imke' }])
+    await third.db.destroy()
+  })
+
+  it('refuses a gap in the numbers of its migrations', async () => {
+    const gap = sourceOf([{ name: '002-late', migration: { up: async () => {}, down: async () => {} } }])
+    await expect(openDatabase(folder(), gap)).rejects.toThrow('Migration 1 is missing')
   })
 
   it('reads runs of a student, events of a run and findings of a run by index', async () => {

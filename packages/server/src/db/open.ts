@@ -2,7 +2,9 @@ import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import type Database from 'better-sqlite3'
 import createKnex, { type Knex } from 'knex'
-import { migrationSource } from './migrations/index.ts'
+import { released } from './migrations/index.ts'
+
+type Migrations = Knex.MigrationSource<unknown>
 
 /** An opened database with what was done on the way. */
 export type Opened = { db: Knex; file: string; backup: string | null; migrated: string[] }
@@ -11,7 +13,7 @@ export type Opened = { db: Knex; file: string; backup: string | null; migrated: 
  * Opens the database of a data folder: WAL, foreign keys, full sync (a write that is acknowledged is on the disk).
  * Pending migrations run first; of a database that already held some, a backup file is made before.
  */
-export const openDatabase = async (dataDir: string): Promise<Opened> => {
+export const openDatabase = async (dataDir: string, migrationSource: Migrations = released): Promise<Opened> => {
   mkdirSync(dataDir, { recursive: true })
   const file = join(dataDir, 'ochote.sqlite')
   const db = createKnex({
@@ -31,12 +33,12 @@ export const openDatabase = async (dataDir: string): Promise<Opened> => {
   })
   const [completed, pending] = (await db.migrate.list({ migrationSource })) as [unknown[], unknown[]]
   const backup = completed.length > 0 && pending.length > 0 ? await backupTo(db, join(dataDir, 'backups')) : null
-  const migrated = pending.length > 0 ? await migrate(db) : []
+  const migrated = pending.length > 0 ? await migrate(db, migrationSource) : []
   return { db, file, backup, migrated }
 }
 
 /** With foreign keys on, rebuilding a parent table would delete its children: they are off while the schema changes. */
-const migrate = async (db: Knex): Promise<string[]> => {
+const migrate = async (db: Knex, migrationSource: Migrations): Promise<string[]> => {
   await db.raw('PRAGMA foreign_keys = OFF')
   const [, names] = (await db.migrate.latest({ migrationSource })) as [number, string[]]
   const broken = (await db.raw('PRAGMA foreign_key_check')) as unknown[]
@@ -46,7 +48,7 @@ const migrate = async (db: Knex): Promise<string[]> => {
 }
 
 /** Copies the database while it is open; returns the file. */
-export const backupTo = async (db: Knex, folder: string): Promise<string> => {
+const backupTo = async (db: Knex, folder: string): Promise<string> => {
   mkdirSync(folder, { recursive: true })
   const file = join(folder, `ochote-${new Date().toISOString().replace(/[:.]/g, '-')}.sqlite`)
   const connection = (await db.client.acquireConnection()) as Database.Database

@@ -28,8 +28,8 @@ const Rail = () => {
   const signOut = useMutation({
     mutationFn: () => call(api.signOut),
     onSuccess: (state) => {
-      queryClient.clear()
       queryClient.setQueryData(sessionQuery.queryKey, state)
+      queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== sessionQuery.queryKey[0] })
     },
   })
   return (

@@ -1,16 +1,23 @@
 import type { Knex } from 'knex'
 import * as first from './001-first.ts'
 
-const migrations: readonly { name: string; migration: Knex.Migration }[] = [{ name: '001-first', migration: first }]
+/** A migration with its name; names begin with three digits, counted from 001. */
+export type NamedMigration = { name: string; migration: Knex.Migration }
 
-/** All migrations in order, as Knex wants them; a gap in their numbers is refused. */
-export const migrationSource: Knex.MigrationSource<(typeof migrations)[number]> = {
+/** Migrations as Knex wants them; a gap in their numbers is refused. */
+export const sourceOf = (migrations: readonly NamedMigration[]): Knex.MigrationSource<unknown> => ({
   getMigrations: async () => {
     migrations.forEach((m, i) => {
       if (Number(m.name.slice(0, 3)) !== i + 1) throw new Error(`Migration ${i + 1} is missing.`)
     })
     return [...migrations]
   },
-  getMigrationName: (m) => m.name,
-  getMigration: async (m) => m.migration,
-}
+  getMigrationName: (m) => (m as NamedMigration).name,
+  getMigration: async (m) => (m as NamedMigration).migration,
+})
+
+/** All migrations in the order of their release. */
+export const releasedMigrations: readonly NamedMigration[] = [{ name: '001-first', migration: first }]
+
+/** The source of all released migrations. */
+export const released = sourceOf(releasedMigrations)

@@ -40,7 +40,7 @@ export const CircuitStage = () => {
           <LapBand plan={plan} layers={{ marks: plan.marks }} />
           <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.15fr) minmax(280px, 0.85fr)', gap: 2 }}>
             <GroundView plan={plan} marks={plan.marks} height={372} />
-            <Box sx={{ overflow: 'auto', maxHeight: 372 }}>
+            <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 372 }}>
               {cornerId ? (
                 <CornerCard plan={plan} cornerId={cornerId}>
                   <CornerName circuitId={settings.circuitId} plan={plan} cornerId={cornerId} />

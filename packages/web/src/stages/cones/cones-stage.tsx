@@ -47,7 +47,7 @@ export const ConesStage = () => {
           {cornerId && <CornerCard plan={plan} cornerId={cornerId} />}
         </Box>
         <Box>
-          <Box sx={{ maxHeight: 330, overflow: 'auto' }}>
+          <Box role="region" aria-label="Laying sheet, scrolls" tabIndex={0} sx={{ maxHeight: 330, overflow: 'auto' }}>
             <LayingTable
               rows={conePlan.sheet}
               selected={cornerId}

@@ -136,7 +136,7 @@ const Compare = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debrie
               {`Lap ${lap} only`}
             </Button>
           </Stack>
-          <Box sx={{ maxHeight: 360, overflow: 'auto' }}>
+          <Box role="region" aria-label="Findings, scrolls" tabIndex={0} sx={{ maxHeight: 360, overflow: 'auto' }}>
             <FindingsList plan={plan} findings={findings} observations={observations} />
           </Box>
         </Box>

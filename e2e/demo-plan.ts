@@ -1,0 +1,31 @@
+import { readFileSync } from 'node:fs'
+import {
+  buildCircuit,
+  type Cone,
+  coneSchemes,
+  findCorners,
+  habitsOf,
+  makePlan,
+  type Plan,
+  type PlanSettings,
+  placeCones,
+  readCircuit,
+  seedOf,
+  simulateDrive,
+  type Vehicle,
+} from '@ochote/core'
+
+const demo = (file: string): string => readFileSync(new URL(`../demo/${file}`, import.meta.url), 'utf8')
+
+/** The demo's plan, computed here by the core alone. */
+export const planHere = (settings: PlanSettings): Plan => {
+  const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
+  return makePlan(circuit, findCorners(circuit), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], settings)
+}
+
+/** The cones that belong to it. */
+export const conesHere = (plan: Plan): Cone[] => placeCones(plan.circuit, plan.corners, plan.marks, coneSchemes[0])
+
+/** Lap times of the run that the simulated logger drives for a student, from its seed alone. */
+export const lapTimesHere = (plan: Plan, runId: string, studentId: string, laps: number): number[] =>
+  simulateDrive(plan, { laps, seed: seedOf(runId), noise_m: 0.05, habits: habitsOf(seedOf(studentId), plan, 0.3) }).lapTimes_s

@@ -1,0 +1,62 @@
+import { expect, openStage, test } from './page-fixture.ts'
+
+const demo = (file: string): string => new URL(`../demo/${file}`, import.meta.url).pathname
+
+test.use({ baseURL: 'http://localhost:4191' })
+
+test('an empty school becomes one that can run', async ({ page, allowed }) => {
+  allowed.allow(/Failed to load resource/)
+  await page.goto('/')
+  await expect(page.getByRole('button', { name: 'Enter the demo as the lead' })).toHaveCount(0)
+  await page.getByLabel('Name').fill('Marit Oakhanger')
+  await page.getByLabel('Password').fill('short')
+  await page.getByRole('button', { name: 'Make the account' }).click()
+  await expect(page.getByText('At least 10 characters')).toBeVisible()
+  await page.getByLabel('Password').fill('reeds and water')
+  await page.getByRole('button', { name: 'Make the account' }).click()
+  await expect(page.getByRole('heading', { name: 'First steps' })).toBeVisible()
+
+  await test.step('a file that is no circuit is refused with place and remedy', async () => {
+    await page.getByLabel('Choose a circuit file').setInputFiles(demo('vehicles.json'))
+    await page.getByRole('button', { name: 'Import', exact: true }).first().click()
+    await expect(page.getByRole('alert')).toContainText('Columns are missing')
+    await expect(page.getByRole('alert')).toContainText('row 1')
+  })
+
+  await test.step('a track without widths is imported with the width that was given', async () => {
+    await page
+      .getByLabel('Choose a circuit file')
+      .setInputFiles(new URL('../packages/core/fixtures/ostrel-mere.gpx', import.meta.url).pathname)
+    await page.getByLabel('Half width, if the file has none (m)').fill('6')
+    await page.getByRole('button', { name: 'Import', exact: true }).first().click()
+    await expect(page.getByRole('heading', { name: /Import a circuit · done/ })).toBeVisible()
+  })
+
+  await test.step('with vehicles the stages open', async () => {
+    await page.getByLabel('Choose a vehicle file').setInputFiles(demo('vehicles.json'))
+    await page.getByRole('button', { name: 'Import', exact: true }).click()
+    await expect(page.getByRole('table', { name: 'Corners' }).getByRole('row')).toHaveCount(12)
+    await expect(page.getByText('12 m wide')).toBeVisible()
+  })
+
+  await test.step('a student and a day are enough for a run', async () => {
+    await openStage(page, 'Day')
+    await page.getByLabel('Student’s name').fill('Imke Valderan')
+    await page.getByRole('button', { name: 'Add the student' }).click()
+    await page.getByRole('button', { name: 'Make a day for today' }).click()
+    await page.getByRole('button', { name: 'Start the run' }).click()
+    await expect(page.getByRole('button', { name: 'Send out' })).toBeVisible()
+  })
+
+  await test.step('signed out, the name and password lead back in', async () => {
+    await page.goto('/circuit')
+    await page.getByRole('button', { name: 'Sign out' }).click()
+    await page.getByLabel('Name').fill('Marit Oakhanger')
+    await page.getByLabel('Password').fill('reeds and wine')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await expect(page.getByRole('alert')).toContainText('Name and password do not fit.')
+    await page.getByLabel('Password').fill('reeds and water')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await expect(page.getByRole('navigation', { name: 'Stages of the day' })).toBeVisible()
+  })
+})

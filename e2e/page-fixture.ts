@@ -1,0 +1,43 @@
+import { test as base, expect, type Page } from '@playwright/test'
+
+/** Console errors that a test expects; all others fail it. */
+export type Allowed = { allow: (pattern: RegExp) => void }
+
+/** The test with a page that fails on errors in the console or in the page. */
+export const test = base.extend<{ allowed: Allowed }>({
+  allowed: [
+    async ({ page }, use) => {
+      const patterns: RegExp[] = []
+      const errors: string[] = []
+      page.on('console', (message) => {
+        if (message.type() === 'error') errors.push(message.text())
+      })
+      page.on('pageerror', (error) => errors.push(error.message))
+      await use({ allow: (pattern) => patterns.push(pattern) })
+      expect(errors.filter((text) => !patterns.some((p) => p.test(text)))).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+
+/** Signs in to the demo as its lead. */
+export const enterDemo = async (page: Page): Promise<void> => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Enter the demo as the lead' }).click()
+  await expect(page.getByRole('navigation', { name: 'Stages of the day' })).toBeVisible()
+}
+
+/** Opens a stage by the rail. */
+export const openStage = (page: Page, name: string): Promise<void> =>
+  page
+    .getByRole('navigation', { name: 'Stages of the day' })
+    .getByRole('link', { name: new RegExp(`^${name} \\d`) })
+    .click()
+
+/** Chooses a value in the context bar. */
+export const choose = async (page: Page, label: string, option: string | RegExp): Promise<void> => {
+  await page.getByRole('combobox', { name: label }).click()
+  await page.getByRole('option', { name: option }).click()
+}
+
+export { expect }

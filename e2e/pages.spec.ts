@@ -1,0 +1,67 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { enterDemo, expect, test } from './page-fixture.ts'
+
+const grave = async (page: Page): Promise<string[]> => {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  return violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)
+}
+
+const stages = [
+  ['/circuit', 'Ostrel Mere'],
+  ['/cones', 'Cones'],
+  ['/day', 'Sandpiper day at Ostrel Mere'],
+  ['/brief', 'Briefing'],
+  ['/brief/present?page=7', '1 Boathouse'],
+  ['/run', 'Run'],
+  ['/debrief', 'Debrief'],
+  ['/record/odalys-merrow', 'Odalys Merrow'],
+] as const
+
+test('every stage can be read by anyone, in day and night colours', async ({ page }) => {
+  await enterDemo(page)
+  for (const night of [false, true]) {
+    for (const [path, heading] of stages) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible()
+      expect(await grave(page), `${path}${night ? ' at night' : ''}`).toEqual([])
+    }
+    if (!night) {
+      await page.goto('/circuit')
+      await page.getByRole('button', { name: 'Night colours' }).click()
+    }
+  }
+})
+
+test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/cones/sheet')
+  await expect(page.getByRole('table', { name: 'Laying sheet' })).toBeVisible()
+  await page.emulateMedia({ media: 'print' })
+  const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+  expect(overflow).toBeLessThanOrEqual(0)
+  const pdf = (await page.pdf({ preferCSSPageSize: true, printBackground: true })).toString('latin1')
+  const count = pdf.match(/\/Type\s*\/Page\b/g)?.length ?? 0
+  expect(count).toBeGreaterThanOrEqual(2)
+  expect(count).toBeLessThanOrEqual(3)
+})
+
+test('a debrief compares two laps, and refuses a log from elsewhere in words', async ({ page, allowed }) => {
+  allowed.allow(/Failed to load resource/)
+  await enterDemo(page)
+  await page.goto('/debrief')
+  await page
+    .getByRole('link', { name: /Odalys Merrow/ })
+    .first()
+    .click()
+  await expect(page.getByRole('group', { name: 'Laps' }).getByRole('button')).toHaveCount(4)
+  await page.getByRole('combobox', { name: 'Over' }).click()
+  await page.getByRole('option', { name: /^lap 3/ }).click()
+  await expect(page.getByRole('img', { name: 'Speed, time difference and pedals of lap 1 over lap 3' })).toBeVisible()
+  const elsewhere = ['time_s,lat_deg,lon_deg,ele_m', ...Array.from({ length: 50 }, (_, i) => `${i / 10},12.${500 + i},3.1,0`)].join('\n')
+  await page.getByLabel('Give it a log file').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(elsewhere) })
+  await expect(page.getByRole('alert')).toContainText('The log was not driven here')
+  await expect(page.getByRole('group', { name: 'Laps' }).getByRole('button')).toHaveCount(4)
+})

@@ -1,0 +1,38 @@
+import { defineConfig } from '@playwright/test'
+
+const server = (port: number, data: string, options: string) => ({
+  command: `rm -rf .cache/${data} && mkdir -p .cache && node packages/server/dist/main.mjs --port ${port} --data .cache/${data} ${options}`,
+  cwd: '..',
+  url: `http://localhost:${port}/api/health`,
+  reuseExistingServer: false,
+  timeout: 120_000,
+})
+
+export default defineConfig({
+  testDir: '.',
+  workers: 1,
+  fullyParallel: false,
+  timeout: 150_000,
+  expect: { timeout: 15_000 },
+  outputDir: '../.cache/e2e-results',
+  reporter: [['list'], ['json', { outputFile: '../.cache/e2e.json' }]],
+  use: {
+    baseURL: 'http://localhost:4190',
+    viewport: { width: 1280, height: 800 },
+    timezoneId: 'UTC',
+    actionTimeout: 15_000,
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: [server(4190, 'e2e-demo', '--demo'), server(4191, 'e2e-empty', '')],
+})

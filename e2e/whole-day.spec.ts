@@ -1,0 +1,120 @@
+import { conesHere, lapTimesHere, planHere } from './demo-plan.ts'
+import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
+
+test('one instructor takes one student through a day', async ({ page }) => {
+  const settings = { surface: 'dry', pace: 0.6, school: 'straight' } as const
+  const plan = planHere(settings)
+  await enterDemo(page)
+
+  await test.step('the circuit shows its corners, and keys step through them', async () => {
+    const corners = page.getByRole('table', { name: 'Corners' })
+    await expect(corners.getByRole('row')).toHaveCount(12)
+    await expect(corners).toContainText('3 Long Heron')
+    await page.keyboard.press('Shift+ArrowRight')
+    const card = page.getByRole('region', { name: 'Corner card Boathouse' })
+    await expect(card).toContainText('Right corner, radius 30 m, turns 98°')
+    const brake = plan.marks.find((m) => m.cornerId === 'T1' && m.kind === 'brake')
+    await expect(card.getByRole('row', { name: /^Brake/ })).toContainText(`${Math.round(brake?.station_m ?? 0)} m`)
+    await page.keyboard.press('Escape')
+    await expect(corners).toBeVisible()
+  })
+
+  const sheet = page.getByRole('table', { name: 'Laying sheet' })
+  const stationOf = async (row: number): Promise<number> =>
+    Number((await sheet.getByRole('row').nth(row).getByRole('cell').nth(6).innerText()).replace(' m', ''))
+
+  await test.step('the cones stand where the core puts them, and follow pace and surface', async () => {
+    await openStage(page, 'Cones')
+    const cones = conesHere(plan)
+    await expect(sheet.getByRole('row')).toHaveCount(cones.length + 1)
+    for (const row of [1, 2, 5, cones.length]) expect(await stationOf(row)).toBe(Math.round(cones[row - 1].station_m))
+    await choose(page, 'Surface', 'Wet')
+    const wet = conesHere(planHere({ ...settings, surface: 'wet' }))
+    await expect.poll(() => stationOf(2)).toBe(Math.round(wet[1].station_m))
+    expect(wet[1].station_m).toBeLessThan(cones[1].station_m)
+    await choose(page, 'Surface', 'Dry')
+    await expect.poll(() => stationOf(2)).toBe(Math.round(cones[1].station_m))
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Save CSV' }).click()
+    const csv = await (await download).createReadStream()
+    let text = ''
+    for await (const chunk of csv) text += chunk
+    expect(text.split('\n')[2].split(',')[6]).toBe(cones[1].station_m.toFixed(1))
+  })
+
+  await test.step('the briefing begins with safety and turns by arrow keys', async () => {
+    await openStage(page, 'Brief')
+    await page.getByRole('link', { name: 'Present' }).click()
+    await expect(page.getByRole('heading', { name: 'Safety first' })).toBeVisible()
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByRole('heading', { name: 'Rules at Ostrel Mere' })).toBeVisible()
+    await page.keyboard.press('End')
+    await expect(page.getByRole('heading', { name: '11 Lantern' })).toBeVisible()
+    await page.keyboard.press('Escape')
+  })
+
+  await test.step('the run starts from the run list', async () => {
+    await openStage(page, 'Day')
+    await page
+      .getByRole('row', { name: /Imke Valderan/ })
+      .first()
+      .getByRole('button', { name: 'Start the run' })
+      .click()
+    await page.getByRole('group', { name: 'Laps' }).getByRole('button', { name: '2' }).click()
+    await page.getByRole('group', { name: 'Clock' }).getByRole('button', { name: '×8' }).click()
+    await page.getByRole('button', { name: 'Send out' }).click()
+  })
+  const runId = page.url().split('/').at(-1) ?? ''
+
+  await test.step('calls come, mistakes are one key or one touch, and a reload loses none', async () => {
+    await expect(page.getByRole('heading', { name: 'Lap 1 of 2' })).toBeVisible()
+    await expect(page.getByRole('region', { name: 'Next call' })).toContainText(/\d+ m/)
+    const last = page.getByRole('status', { name: 'Last logged' })
+    const wrong = page.getByRole('region', { name: 'What went wrong' })
+    await expect(wrong).toContainText('At Boathouse')
+    await expect(wrong.getByRole('button')).toHaveCount(6)
+    await page.keyboard.press('3')
+    await expect(last).toContainText('1 in this run')
+    const logged = await last.innerText()
+    await wrong.getByRole('button').first().click()
+    await expect(last).toContainText('2 in this run')
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(last).toHaveText(logged)
+    await page.reload()
+    await expect(last).toHaveText(logged)
+    await expect(page.getByText('all sent')).toBeVisible()
+  })
+
+  await test.step('the debrief holds its laps to 0.02 s, and what was logged', async () => {
+    await expect(page.getByText('The car is back in the pits.')).toBeVisible({ timeout: 60_000 })
+    await page.getByRole('button', { name: 'End the run' }).click()
+    const laps = page.getByRole('group', { name: 'Laps' }).getByRole('button')
+    await expect(laps).toHaveCount(2)
+    const expected = lapTimesHere(plan, runId, 'imke-valderan', 2)
+    for (const [i, time] of expected.entries()) {
+      const [minutes, seconds] = (await laps.nth(i).innerText())
+        .replace(/^Lap \d+: /, '')
+        .replace(' quickest', '')
+        .split(':')
+        .map(Number)
+      expect(Math.abs(minutes * 60 + seconds - time)).toBeLessThan(0.02)
+    }
+    const corner = page.getByRole('region', { name: 'Findings by corner' }).getByRole('article', { name: 'Boathouse' })
+    await expect(corner).toContainText('logged in the car')
+  })
+
+  await test.step('the student sheet is one page of A4', async () => {
+    await page.getByRole('link', { name: 'Student sheet' }).click()
+    await expect(page.getByRole('heading', { name: 'Imke Valderan' })).toBeVisible()
+    await expect(page.getByText('Only this:')).toBeVisible()
+    const pdf = (await page.pdf({ preferCSSPageSize: true, printBackground: true })).toString('latin1')
+    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1)
+  })
+
+  await test.step('the record remembers', async () => {
+    await page.goto('/record/imke-valderan')
+    await expect(page.getByRole('region', { name: 'Next focus' })).toBeVisible()
+    await expect(page.getByRole('region', { name: 'Mistakes by corner over runs' })).toContainText('Boathouse')
+    await expect(page.getByRole('region', { name: 'Runs', exact: true })).toContainText('1 logged in the car')
+  })
+})
