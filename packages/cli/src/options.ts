@@ -29,7 +29,7 @@ export const required = (options: Options, name: string): string => {
 }
 
 /** A number within a range, or the default where the option is absent. */
-export const numberOption = (options: Options, name: string, range: readonly [number, number], fallback: number): number => {
+const numberOption = (options: Options, name: string, range: readonly [number, number], fallback: number): number => {
   const text = options[name]
   if (text === undefined) return fallback
   const value = Number(text)

@@ -18,7 +18,7 @@ export type Config = {
 }
 
 /** The version that health and documents tell. */
-export const VERSION = '0.1.0'
+const VERSION = '0.1.0'
 
 /** Defaults for everything but the folder of the data. */
 export const defaultConfig = (dataDir: string): Config => ({

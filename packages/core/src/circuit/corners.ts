@@ -25,7 +25,7 @@ export type Corner = {
  * reaches back and on to `leave_1pm`; neighbours of one sign closer than `join_m` become one; a corner that turns less
  * than `minTurn_rad` is left out.
  */
-export const cornerDefaults = {
+const cornerDefaults = {
   window_m: 12,
   enter_1pm: 1 / 220,
   leave_1pm: 1 / 450,

@@ -12,7 +12,7 @@ export const coneColours = {
 export type ConeColour = keyof typeof coneColours
 
 /** Shapes of cones: a tall cone, a low disc, a flat arrow. */
-export const coneShapes = ['tall', 'disc', 'arrow'] as const
+const coneShapes = ['tall', 'disc', 'arrow'] as const
 export type ConeShape = (typeof coneShapes)[number]
 
 /** How one kind of mark is shown. `count`: cones side by side along the road; `beyondEdge_m`: how far outside the edge. */

@@ -12,10 +12,10 @@ export type Evidence = Readonly<Record<string, number>>
 export type JudgedMistake = { code: LogCode; station_m: number; evidence: Evidence }
 
 /** Twice the standard error of an offset after smoothing, and of a mark's station. */
-export type Doubt = { offset_m: number; station_m: number; speedShare: number }
+type Doubt = { offset_m: number; station_m: number; speedShare: number }
 
 /** How far each quantity may be off by the log's noise and rate alone (two standard errors). */
-export const doubtOf = (quality: LogQuality, speed_mps: number): Doubt => {
+const doubtOf = (quality: LogQuality, speed_mps: number): Doubt => {
   const spacing_m = Math.max(0.5, quality.interval_s * speed_mps)
   const averaged = Math.max(1, 16 / spacing_m)
   return {

@@ -13,7 +13,7 @@ export type SkippedLap = { start_s: number; gap_s: number }
 export type Laps = { laps: Lap[]; skipped: SkippedLap[] }
 
 /** A silence longer than this spoils the lap it falls in (s). */
-export const GAP_S = 1
+const GAP_S = 1
 
 /**
  * Cuts a matched log at the start line. The moment of crossing is interpolated between the two fixes around it; a log

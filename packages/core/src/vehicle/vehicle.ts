@@ -47,7 +47,7 @@ export const vehicleRanges = {
 } as const
 
 /** The extra numbers of a motorcycle, with their ranges. */
-export const motorcycleRanges = { wheelbase_m: [0.8, 2.2], cgHeight_m: [0.3, 1.2], cgToRear_m: [0.2, 1.8] } as const
+const motorcycleRanges = { wheelbase_m: [0.8, 2.2], cgHeight_m: [0.3, 1.2], cgToRear_m: [0.2, 1.8] } as const
 
 /** @throws CoreError 'vehicle-range' naming the first field out of range */
 export const checkVehicle = (vehicle: Vehicle): void => {

@@ -8,7 +8,7 @@ import { receiveUpload } from './upload.ts'
 type Input<S> = NonNullable<S> extends z.ZodType ? z.output<NonNullable<S>> : undefined
 
 /** What a handler is given: everything already checked against the endpoint's schemas. */
-export type Call<E extends Endpoint> = {
+type Call<E extends Endpoint> = {
   params: Input<E['params']>
   query: Input<E['query']>
   body: Input<E['body']>

@@ -5,7 +5,7 @@ import { night, type Palette, paper } from './palette.ts'
 export const figures = { fontStretch: '78%', fontVariantNumeric: 'tabular-nums lining-nums' } as const
 
 /** CSS variables by which drawings take the palette. */
-export const cssVariables = (palette: Palette): Record<string, string> =>
+const cssVariables = (palette: Palette): Record<string, string> =>
   Object.fromEntries(Object.entries(palette).map(([name, value]) => [`--${name}`, value]))
 
 /** The look of all components, square and calm. */

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 
 /** The first schema: accounts, circuits, vehicles, students, days, runs with their events, logs, laps and findings. */
-export const up = async (db: Knex): Promise<void> => {
+const up = async (db: Knex): Promise<void> => {
   await db.schema.createTable('settings', (t) => {
     t.string('name').primary()
     t.text('value').notNullable()
@@ -99,6 +99,9 @@ export const up = async (db: Knex): Promise<void> => {
 }
 
 /** Forward only: a backup is taken before every migration. */
-export const down = async (): Promise<void> => {
+const down = async (): Promise<void> => {
   throw new Error('Migrations only go forward; restore the backup instead.')
 }
+
+/** The migration as Knex runs it. */
+export const first: Knex.Migration = { up, down }

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import * as first from './001-first.ts'
+import { first } from './001-first.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }

@@ -1,7 +1,7 @@
-import { atStation, type Cone, type Corner, kmh, type Mark, type MarkKind, type Plan } from '@ochote/core'
+import { atStation, type Cone, type Corner, kmh, type Mark, type Plan } from '@ochote/core'
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { ConeMark } from '../marks/cone-glyph.tsx'
-import { MarkShape } from '../marks/mark-glyph.tsx'
+import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
 import {
@@ -19,7 +19,7 @@ import {
 } from './band-geometry.ts'
 
 /** What a stage lays over the band beyond the road itself. */
-export type BandLayers = {
+type BandLayers = {
   marks?: readonly Mark[]
   cones?: readonly Cone[]
   /** Small flags under the road at stations, e.g. findings and observations. */
@@ -30,9 +30,6 @@ export type BandLayers = {
 }
 
 type Props = { plan: Plan; layers?: BandLayers; height?: number; compact?: boolean; label?: string; children?: ReactNode }
-
-/** Kinds drawn on the band when the view is wide; closer in all are shown. */
-const wideKinds: ReadonlySet<MarkKind> = new Set(['brake', 'lift', 'turn-in', 'apex', 'exit'])
 
 /**
  * The lap laid out flat: road against station, swelling to the side to which it bends, with height and speed beneath.
@@ -118,7 +115,15 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
         <svg width={width} height={height} role="img" aria-label={label} style={{ display: 'block', overflow: 'hidden' }}>
           {drawn.heightProfile && <path d={drawn.heightProfile} fill="var(--verge)" />}
           <path d={drawn.road} fill="var(--road)" />
-          <CornerNames corners={corners} x={x} seen={seen} selected={cornerId} frame={frame} pixelsPerMetre={width / span} />
+          <CornerNames
+            corners={corners}
+            x={x}
+            seen={seen}
+            selected={cornerId}
+            frame={frame}
+            pixelsPerMetre={width / span}
+            stripTop={height - Math.max(stripHeight, 8) - 2}
+          />
           <line
             x1={x(0)}
             x2={x(0)}
@@ -130,10 +135,10 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
           />
           <path d={drawn.line} fill="none" stroke="var(--roadEdge)" strokeWidth="1.6" opacity="0.9" />
           {drawn.other && <path d={drawn.other} fill="none" stroke="var(--other)" strokeWidth="2" />}
-          {!compact && <StripLegend plan={plan} y={height - stripHeight + 2} />}
+          {!compact && <StripLegend plan={plan} y={height - 6} />}
           {drawn.speed && <path d={drawn.speed} fill="none" stroke="var(--accent)" strokeWidth="1.5" />}
           {(layers.marks ?? [])
-            .filter((m) => seen(m.station_m) && (close || wideKinds.has(m.kind)))
+            .filter((m) => seen(m.station_m) && (close || leading.has(m.kind)))
             .map((m) => (
               <g
                 key={`${m.cornerId}${m.kind}`}
@@ -171,7 +176,14 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
               </g>
             ))}
           {station_m !== null && seen(station_m) && (
-            <Cursor x={x(station_m)} height={height} plan={plan} station_m={station_m} width={width} />
+            <Cursor
+              top={height - Math.max(stripHeight, 24)}
+              x={x(station_m)}
+              height={height}
+              plan={plan}
+              station_m={station_m}
+              width={width}
+            />
           )}
           {layers.car_m !== undefined && layers.car_m !== null && seen(layers.car_m) && (
             <g transform={`translate(${x(layers.car_m).toFixed(1)} ${frame.middle})`}>
@@ -190,7 +202,7 @@ const StripLegend = ({ plan, y }: { plan: Plan; y: number }) => {
   const most = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
   const least = (column: Float64Array): number => column.reduce((m, v) => Math.min(m, v), Number.POSITIVE_INFINITY)
   return (
-    <g fontSize="11" className="figures">
+    <g fontSize="11" className="figures" stroke="var(--verge)" strokeWidth="3" paintOrder="stroke">
       <text x="2" y={y} fill="var(--accent)" fontWeight="600">
         {`speed ${Math.round(kmh(least(profile.speed_mps)))} to ${Math.round(kmh(most(profile.speed_mps)))} km/h`}
       </text>
@@ -201,7 +213,21 @@ const StripLegend = ({ plan, y }: { plan: Plan; y: number }) => {
   )
 }
 
-const Cursor = ({ x, height, width, plan, station_m }: { x: number; height: number; width: number; plan: Plan; station_m: number }) => {
+const Cursor = ({
+  top,
+  x,
+  height,
+  width,
+  plan,
+  station_m,
+}: {
+  top: number
+  x: number
+  height: number
+  width: number
+  plan: Plan
+  station_m: number
+}) => {
   const speed = atStation(plan.circuit, plan.profile.speed_mps, station_m)
   const text = `${Math.round(station_m)} m · ${Math.round(kmh(speed))} km/h`
   const right = x < width - 130
@@ -210,7 +236,7 @@ const Cursor = ({ x, height, width, plan, station_m }: { x: number; height: numb
       <line x1={x} x2={x} y1={22} y2={height} stroke="var(--ink)" strokeWidth="1.2" />
       <text
         x={right ? x + 5 : x - 5}
-        y={height - 6}
+        y={top + 14}
         textAnchor={right ? 'start' : 'end'}
         fontSize="12"
         fontWeight="600"
@@ -233,10 +259,12 @@ type NamesProps = {
   selected: string | null
   frame: BandFrame
   pixelsPerMetre: number
+  /** Where the mark under the selected corner goes (px). */
+  stripTop: number
 }
 
 /** Corner names on two rows above the road, so that neighbours do not run into each other. */
-const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre }: NamesProps) => (
+const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre, stripTop }: NamesProps) => (
   <g>
     {corners.map((corner, i) => {
       if (!seen(corner.peak_m)) return null
@@ -247,15 +275,7 @@ const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre }: Name
       const to = from + Math.max(8, (corner.end_m - corner.start_m) * pixelsPerMetre)
       return (
         <g key={corner.id}>
-          {active && (
-            <rect
-              x={from}
-              y={frame.middle + frame.half + frame.swell + 16}
-              width={Math.max(0, to - from)}
-              height="4"
-              fill="var(--accent)"
-            />
-          )}
+          {active && <rect x={from} y={stripTop} width={Math.max(0, to - from)} height="4" fill="var(--accent)" />}
           <line x1={at} x2={at} y1={row === 0 ? 16 : 30} y2={frame.middle - frame.half - 2} stroke="var(--rule)" strokeWidth="1" />
           <text
             x={Math.min(Math.max(at, 24), frame.width - 24)}

@@ -2,7 +2,7 @@ import { type Cone, type Mark, type Plan, placeAt } from '@ochote/core'
 import { type MouseEvent, useMemo } from 'react'
 import { nearestCorner } from '../band/lap-band.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
-import { MarkShape } from '../marks/mark-glyph.tsx'
+import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
 import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nearestStation, placeNames } from './ground-geometry.ts'
@@ -16,10 +16,16 @@ type Props = {
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
   height?: number | string
+  /** Without north arrow and scale, for small drawings. */
+  bare?: boolean
   /** For the projector: numbers and glyphs readable from eight metres. */
   big?: boolean
   label?: string
 }
+
+/** Marks that share a place: those that a cone may show are drawn last, on top. */
+const drawingOrder = (marks: readonly Mark[]): Mark[] =>
+  [...marks].sort((a, b) => Number(leading.has(a.kind)) - Number(leading.has(b.kind)))
 
 /** However far out, the road is drawn at least this wide (px). */
 const THINNEST_ROAD_PX = 5
@@ -38,6 +44,7 @@ export const GroundView = ({
   zoomToCorner = true,
   height = 360,
   big = false,
+  bare = false,
   label = 'Ground view, north up',
 }: Props) => {
   const { circuit, corners, line } = plan
@@ -121,12 +128,14 @@ export const GroundView = ({
               {big ? c.id.slice(1) : c.name === c.id ? c.id : `${c.id.slice(1)} ${c.name}`}
             </text>
           ))}
-          {(corner ? (marks ?? []) : []).map((m) => (
-            <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--roadEdge)">
+          {(corner ? drawingOrder(marks ?? []) : []).map((m) => (
+            <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--ink)">
               <title>{`${m.cornerId} ${m.kind}`}</title>
+              <circle r="9" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1" />
               <MarkShape kind={m.kind} />
             </g>
           ))}
+          <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
           {(cones ?? []).map((c) => (
             <g key={c.id} transform={at(c.station_m, c.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
               <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
@@ -135,8 +144,8 @@ export const GroundView = ({
           ))}
           {station_m !== null && (
             <g transform={at(station_m, 0)} pointerEvents="none">
-              <circle r="9" fill="none" stroke="var(--ink)" strokeWidth="2" />
-              <circle r="9" fill="none" stroke="var(--ground)" strokeWidth="0.7" />
+              <circle r="11" fill="none" stroke="var(--ink)" strokeWidth="5" />
+              <circle r="11" fill="none" stroke="var(--ground)" strokeWidth="2" />
             </g>
           )}
           {car_m !== undefined && car_m !== null && (
@@ -144,18 +153,27 @@ export const GroundView = ({
               <circle r="8" fill="var(--ground)" stroke="var(--ink)" strokeWidth="3" />
             </g>
           )}
-          <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
-            <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />
-            <text y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
-              N
-            </text>
-          </g>
-          {!big && <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />}
+          {!bare && (
+            <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
+              <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />
+              <text y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
+                N
+              </text>
+            </g>
+          )}
+          {!big && !bare && <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />}
         </svg>
       )}
     </div>
   )
 }
+
+/** Which way the lap goes: an arrow on the road. */
+const TravelArrow = ({ place, size }: { place: { x_m: number; y_m: number; heading_rad: number }; size: number }) => (
+  <g transform={`translate(${place.x_m} ${-place.y_m}) rotate(${(-place.heading_rad * 180) / Math.PI}) scale(${size})`}>
+    <path d="M-7 -6 L9 0 L-7 6 L-3 0 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1.2" />
+  </g>
+)
 
 /** A bar of a round length, about a hundred pixels long. */
 const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => {

@@ -12,6 +12,9 @@ const shapes: Record<MarkKind, React.ReactNode> = {
   exit: <path d="M-5 4.5 Q3 4.5 4.4 -5" fill="none" stroke="currentColor" strokeWidth="2.4" />,
 }
 
+/** Kinds that lead through a corner; where there is little room only these are drawn. */
+export const leading: ReadonlySet<MarkKind> = new Set(['brake', 'lift', 'turn-in', 'apex', 'exit'])
+
 /** The drawing of a mark, for use inside an SVG at a place given by its parent's transform. */
 export const MarkShape = ({ kind }: { kind: MarkKind }) => <>{shapes[kind]}</>
 

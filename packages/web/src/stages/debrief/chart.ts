@@ -1,11 +1,11 @@
 import { LineChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
-import { type EChartsCoreOption, type EChartsType, init, use } from 'echarts/core'
+import { type EChartsType, init, use } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 
 use([LineChart, GridComponent, LegendComponent, TooltipComponent, CanvasRenderer])
 
-export type { EChartsCoreOption, EChartsType }
+export type { EChartsType }
 
 /** The one door to the charting library. */
 export const createChart = (element: HTMLElement): EChartsType => init(element, null, { renderer: 'canvas' })

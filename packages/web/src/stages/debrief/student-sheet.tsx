@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
 import { debriefQuery, runEventsQuery, runQuery } from '../../app/queries.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { leading } from '../../shared/marks/mark-glyph.tsx'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -104,6 +105,12 @@ const Held = ({ corners }: { corners: readonly Corner[] }) => (
 
 const CornerDrawing = ({ plan, cornerId }: { plan: Plan; cornerId: string }) => (
   <LapSelectionProvider initialCornerId={cornerId}>
-    <GroundView plan={plan} marks={plan.marks.filter((m) => m.cornerId === cornerId)} height="42mm" label={`Drawing of ${cornerId}`} />
+    <GroundView
+      plan={plan}
+      marks={plan.marks.filter((m) => m.cornerId === cornerId && leading.has(m.kind))}
+      height="42mm"
+      bare
+      label={`Drawing of ${cornerId}`}
+    />
   </LapSelectionProvider>
 )
