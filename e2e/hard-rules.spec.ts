@@ -1,0 +1,124 @@
+import type { Page } from '@playwright/test'
+import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
+
+/** The smallest type (px) among the visible texts of a page. */
+const smallestType = (page: Page): Promise<{ size: number; text: string }> =>
+  page.evaluate(() => {
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+    let smallest = { size: Number.POSITIVE_INFINITY, text: '' }
+    while (walker.nextNode()) {
+      const text = walker.currentNode.textContent?.trim() ?? ''
+      const parent = walker.currentNode.parentElement
+      // The north mark is a symbol, not a text to be read; titles are not drawn.
+      if (!text || text === 'N' || !parent || parent.closest('title, style, script')) continue
+      const scale = parent instanceof SVGElement && parent.ownerSVGElement ? (parent.ownerSVGElement.getScreenCTM()?.a ?? 1) : 1
+      const size = Number.parseFloat(getComputedStyle(parent).fontSize) * scale
+      if (size < smallest.size) smallest = { size, text }
+    }
+    return smallest
+  })
+
+const scrolls = (page: Page): Promise<{ x: number; y: number }> =>
+  page.evaluate(() => ({
+    x: document.documentElement.scrollWidth - window.innerWidth,
+    y: document.documentElement.scrollHeight - window.innerHeight,
+  }))
+
+test('the projector is readable from eight metres: 28 px and up, one screen a page', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/brief/present?page=1')
+  const counter = page.getByText(/^\d+\/\d+$/)
+  await expect(counter).toHaveText('1/17')
+  for (let number = 1; number <= 17; number++) {
+    await expect(counter).toHaveText(`${number}/17`)
+    const { size, text } = await smallestType(page)
+    expect(size, `page ${number}: “${text}”`).toBeGreaterThanOrEqual(27.5)
+    expect(await scrolls(page), `page ${number}`).toEqual({ x: 0, y: 0 })
+    await page.keyboard.press('ArrowRight')
+  }
+})
+
+test('the knee tablet has at most seven targets, big ones, and never scrolls', async ({ page }) => {
+  await enterDemo(page)
+  await openStage(page, 'Run')
+  await page.getByRole('button', { name: 'Start the run' }).last().click()
+  await page.getByRole('button', { name: '×8' }).click()
+  await page.getByRole('button', { name: 'Send out' }).click()
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse')
+  await page.keyboard.press('1')
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeVisible()
+  for (const [width, height] of [
+    [1280, 800],
+    [820, 1180],
+  ]) {
+    await page.setViewportSize({ width, height })
+    const targets = page.getByRole('button')
+    await expect(targets).toHaveCount(7)
+    for (const target of await targets.all()) {
+      const box = await target.boundingBox()
+      expect(box?.height ?? 0).toBeGreaterThanOrEqual(64)
+      expect(box?.width ?? 0).toBeGreaterThanOrEqual(64)
+    }
+    expect(await scrolls(page)).toEqual({ x: 0, y: 0 })
+  }
+  await page.keyboard.press('u')
+  await expect(page.getByRole('status', { name: 'Last logged' })).toHaveText('Nothing logged yet')
+  await page.keyboard.press('e')
+  await expect(page.getByRole('button', { name: 'Drive on' })).toBeVisible()
+})
+
+test('touches are answered with the network gone, and sent when it is back', async ({ page, context, allowed }) => {
+  allowed.allow(/ERR_INTERNET_DISCONNECTED|Failed to load resource/)
+  await enterDemo(page)
+  await openStage(page, 'Run')
+  await page.locator('a[href^="/run/"]').first().click()
+  const wrong = page.getByRole('region', { name: 'What went wrong' })
+  const last = page.getByRole('status', { name: 'Last logged' })
+  await expect(wrong.getByRole('button')).toHaveCount(6)
+  await context.setOffline(true)
+  for (let count = 1; count <= 6; count++) {
+    await wrong
+      .getByRole('button')
+      .nth(count - 1)
+      .click()
+    await expect(last).toContainText(`${count} in this run`)
+  }
+  await expect(page.getByText('6 kept here, waiting')).toBeVisible()
+  await context.setOffline(false)
+  await expect(page.getByText('all sent')).toBeVisible()
+})
+
+test('two people change one day: the later one is told and shown the newer plan', async ({ page, browser, allowed }) => {
+  allowed.allow(/409/)
+  await enterDemo(page)
+  const second = await browser.newContext()
+  const other = await second.newPage()
+  await other.goto('http://localhost:4190/')
+  await other.getByRole('button', { name: 'Enter the demo as the lead' }).click()
+  await expect(other.getByRole('table', { name: 'Corners' })).toBeVisible()
+  await expect(page.getByRole('table', { name: 'Corners' })).toBeVisible()
+  const saved = other.waitForResponse((r) => r.request().method() === 'PUT')
+  await choose(other, 'Surface', 'Damp')
+  expect((await saved).status()).toBe(200)
+  await choose(page, 'Pace', /Steady/)
+  await expect(page.getByRole('alert')).toContainText('Somebody changed this day in the meantime.')
+  await expect(page.getByRole('combobox', { name: 'Surface' })).toHaveText('Damp')
+  await expect(page.getByRole('combobox', { name: 'Pace' })).toContainText('Building')
+  await choose(page, 'Surface', 'Dry')
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await second.close()
+})
+
+test('a corner’s name is kept and shown on every drawing of it', async ({ page }) => {
+  await enterDemo(page)
+  await expect(page.getByRole('table', { name: 'Corners' })).toBeVisible()
+  for (let k = 0; k < 3; k++) await page.keyboard.press('Shift+ArrowRight')
+  const name = page.getByLabel('Name of this corner')
+  await expect(name).toHaveValue('Long Heron')
+  await name.fill('Heron Long')
+  await name.press('Enter')
+  await expect(page.getByRole('region', { name: 'Corner card Heron Long' })).toBeVisible()
+  await page.reload()
+  await expect(page.getByRole('table', { name: 'Corners' })).toContainText('3 Heron Long')
+  await expect(page.locator('svg text', { hasText: '3 Heron Long' })).toHaveCount(2)
+})
