@@ -121,4 +121,8 @@ test('a corner’s name is kept and shown on every drawing of it', async ({ page
   await page.reload()
   await expect(page.getByRole('table', { name: 'Corners' })).toContainText('3 Heron Long')
   await expect(page.locator('svg text', { hasText: '3 Heron Long' })).toHaveCount(2)
+  for (let k = 0; k < 3; k++) await page.keyboard.press('Shift+ArrowRight')
+  await name.fill('Long Heron')
+  await name.press('Enter')
+  await expect(page.getByRole('region', { name: 'Corner card Long Heron' })).toBeVisible()
 })

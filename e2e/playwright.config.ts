@@ -1,4 +1,7 @@
+import { readFileSync } from 'node:fs'
 import { defineConfig } from '@playwright/test'
+
+const chromiumArguments = JSON.parse(readFileSync(new URL('chromium-arguments.json', import.meta.url), 'utf8')) as string[]
 
 const server = (port: number, data: string, options: string) => ({
   command: `rm -rf .cache/${data} && mkdir -p .cache && node packages/server/dist/main.mjs --port ${port} --data .cache/${data} ${options}`,
@@ -21,18 +24,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'UTC',
     actionTimeout: 15_000,
-    launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromiumArguments },
   },
   webServer: [server(4190, 'e2e-demo', '--demo'), server(4191, 'e2e-empty', '')],
 })

@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from fresh demo data: node scripts/screenshots.mjs [name …]
 import { spawn } from 'node:child_process'
-import { rmSync } from 'node:fs'
+import { readFileSync, rmSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 
 const port = 4195
@@ -14,15 +14,7 @@ for (let tries = 0; !(await ready()) && tries < 300; tries++) await new Promise(
 
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
+  args: JSON.parse(readFileSync('e2e/chromium-arguments.json', 'utf8')),
 })
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: address, timezoneId: 'UTC' })

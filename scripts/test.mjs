@@ -19,7 +19,7 @@ const e2eCounts = (ok) => {
 
 const steps = [
   { name: 'types', run: [local('tsc'), '-b'], count: once },
-  { name: 'lint', run: [local('biome'), 'check', '.'], count: once },
+  { name: 'lint', run: [local('biome'), 'check', '--error-on-warnings', '.'], count: once },
   { name: 'import arrows', run: ['node', 'scripts/check-arrows.mjs'], count: once },
   { name: 'lock file', run: ['node', 'scripts/check-lock.mjs'], count: once },
   { name: 'unused code', run: [local('knip')], count: once },

@@ -1,4 +1,5 @@
-import { analyseLog, type Circuit, type Corner, type Finding, findCorners, makePlan, type Reference, readLogCsv } from '@ochote/core'
+import { parseLogFile } from '@ochote/contract'
+import { analyseLog, type Circuit, type Corner, type Finding, findCorners, makePlan, type Reference } from '@ochote/core'
 import { circuitOption, type Options, readText, required, settingsOption, UsageError, vehicleOption, writeOut } from './options.ts'
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits))
@@ -27,11 +28,13 @@ const referenceOption = async (options: Options, circuit: Circuit, corners: read
 export const analyse = async (options: Options): Promise<void> => {
   const circuit = await circuitOption(options)
   const corners = findCorners(circuit)
-  const log = readLogCsv(await readText(required(options, 'log')))
+  const log = parseLogFile(await readText(required(options, 'log')))
   const analysis = analyseLog(circuit, corners, log, await referenceOption(options, circuit, corners))
+  for (const s of analysis.skipped)
+    process.stderr.write(`A lap is left out: the log is silent for ${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s.\n`)
   const result = {
     laps: analysis.laps.map((l) => ({ lap: l.lap, start_s: round(l.start_s, 3), time_s: round(l.time_s, 3) })),
-    skipped: analysis.skipped.map((s) => ({ start_s: round(s.start_s, 3), gap_s: round(s.gap_s, 3) })),
+    skipped: analysis.skipped.map((s) => ({ start_s: round(s.start_s, 3), gap_s: round(s.gap_s, 3), after_s: round(s.after_s, 3) })),
     findings: analysis.findings.map(describeFinding),
   }
   await writeOut(options, `${JSON.stringify(result, null, 1)}\n`)

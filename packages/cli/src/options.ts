@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import { basename } from 'node:path'
-import { vehicleFileSchema } from '@ochote/contract'
+import { parseCircuitFile, vehicleFileSchema } from '@ochote/contract'
 import {
   type BrakingSchool,
   brakingSchools,
@@ -9,7 +9,6 @@ import {
   CoreError,
   checkVehicle,
   type PlanSettings,
-  readCircuit,
   type Surface,
   surfaces,
   type Vehicle,
@@ -50,7 +49,7 @@ export const readText = async (file: string): Promise<string> => {
 /** Reads and builds the circuit of a call. */
 export const circuitOption = async (options: Options): Promise<Circuit> => {
   const file = required(options, 'circuit')
-  const survey = readCircuit(await readText(file), basename(file).replace(/\.[^.]+$/, ''), {
+  const survey = parseCircuitFile(await readText(file), basename(file).replace(/\.[^.]+$/, ''), {
     ...(options.width === undefined ? {} : { width_m: numberOption(options, 'width', [1, 60], 5) }),
     ...(typeof options.track === 'string' ? { track: options.track } : {}),
   })

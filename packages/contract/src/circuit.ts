@@ -2,8 +2,7 @@ import { z } from 'zod'
 
 const column = z.array(z.number())
 
-/** A survey on the wire: columns of equal length. */
-export const surveySchema = z.object({
+const columns = {
   name: z.string(),
   x_m: column,
   y_m: column,
@@ -12,7 +11,15 @@ export const surveySchema = z.object({
   widthRight_m: column,
   bank_rad: column,
   origin: z.object({ lat_deg: z.number(), lon_deg: z.number() }).optional(),
-})
+}
+
+/** A survey on the wire and out of a file: finite numbers in columns of equal length. */
+export const surveySchema = z
+  .object(columns)
+  .refine(
+    (s) => [s.y_m, s.z_m, s.widthLeft_m, s.widthRight_m, s.bank_rad].every((c) => c.length === s.x_m.length),
+    'All columns have the same length',
+  )
 
 /** A circuit in a list. */
 export const circuitSummarySchema = z.object({ id: z.string(), name: z.string(), length_m: z.number(), corners: z.number().int() })

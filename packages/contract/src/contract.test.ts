@@ -8,6 +8,7 @@ import {
   planSettingsSchema,
   runEventSchema,
   slotSchema,
+  standingObservations,
   surveyFromWire,
   surveyToWire,
   vehicleFileSchema,
@@ -70,6 +71,12 @@ describe('what crosses the wire', () => {
     expect(planSettingsSchema.safeParse(settings).success).toBe(true)
     expect(planSettingsSchema.safeParse({ ...settings, pace: 0.95 }).success).toBe(false)
     expect(planSettingsSchema.safeParse({ ...settings, school: 'best' }).success).toBe(false)
+  })
+
+  it('lets an observation stand until an undo takes it back', () => {
+    const event = (id: string) => ({ id, runId: 'r', at: '', kind: 'observation' as const, cornerId: 'T1', code: 'tense' as const, lap: 1 })
+    const events = [event('a'), event('b'), { id: 'c', runId: 'r', at: '', kind: 'undo' as const, undoes: 'a' }]
+    expect(standingObservations(events).map((e) => e.id)).toEqual(['b'])
   })
 
   it('knows times of the day and kinds of event', () => {

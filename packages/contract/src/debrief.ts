@@ -23,7 +23,7 @@ export const debriefSchema = z.object({
   source: z.string(),
   rows: z.number().int(),
   laps: z.array(lapSchema),
-  skipped: z.array(z.object({ start_s: z.number(), gap_s: z.number() })),
+  skipped: z.array(z.object({ start_s: z.number(), gap_s: z.number(), after_s: z.number() })),
   findings: z.array(findingSchema),
 })
 export type Debrief = z.infer<typeof debriefSchema>

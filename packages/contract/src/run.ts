@@ -53,6 +53,15 @@ export const runEventSchema = z.discriminatedUnion('kind', [
 ])
 export type RunEvent = z.infer<typeof runEventSchema>
 
+/** A mistake that was logged by hand. */
+export type Observation = Extract<RunEvent, { kind: 'observation' }>
+
+/** The observations that stand: those that no undo took back, in the order given. */
+export const standingObservations = (events: readonly RunEvent[]): Observation[] => {
+  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
+  return events.filter((e) => e.kind === 'observation').filter((e) => !undone.has(e.id))
+}
+
 /** A batch of events; those already known are not stored twice. */
 export const runEventBatchSchema = z.object({ events: z.array(runEventSchema).min(1).max(200) })
 /** Which ids are safe in the database now. */

@@ -1,6 +1,6 @@
-import type { Survey } from '@ochote/core'
+import { type ReadCircuitOptions, readCircuit, type Survey } from '@ochote/core'
 import type { z } from 'zod'
-import type { surveySchema } from './circuit.ts'
+import { surveySchema } from './circuit.ts'
 
 type WireSurvey = z.infer<typeof surveySchema>
 
@@ -27,3 +27,7 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   bank_rad: Float64Array.from(wire.bank_rad),
   ...(wire.origin ? { origin: wire.origin } : {}),
 })
+
+/** Reads a circuit file and holds it against the schema. @throws CoreError or ZodError for files that cannot be used */
+export const parseCircuitFile = (text: string, name: string, options: ReadCircuitOptions = {}): Survey =>
+  surveyFromWire(surveySchema.parse(surveyToWire(readCircuit(text, name, options))))

@@ -73,6 +73,7 @@ describe('laps of a log', () => {
     expect(laps).toHaveLength(2)
     expect(skipped).toHaveLength(1)
     expect(skipped[0].gap_s).toBeGreaterThan(6.9)
+    expect(Math.abs(skipped[0].after_s - middle)).toBeLessThan(0.11)
   })
 
   it('missing altogether is an error with the number of crossings, or the gap that spoils them', () => {

@@ -6,8 +6,8 @@ import type { MatchedLog } from './match.ts'
 /** A complete lap of a log. `first`, `last`: indices of its first and last fix. */
 export type Lap = { lap: number; start_s: number; time_s: number; first: number; last: number }
 
-/** A lap that was left out, and why. */
-export type SkippedLap = { start_s: number; gap_s: number }
+/** A lap that was left out because of a silence of `gap_s` after the moment `after_s` (s). */
+export type SkippedLap = { start_s: number; gap_s: number; after_s: number }
 
 /** Complete laps in order, numbered from 1, and those touched by a gap. */
 export type Laps = { laps: Lap[]; skipped: SkippedLap[] }
@@ -31,9 +31,13 @@ export const splitLaps = (circuit: Circuit, log: Log, matched: MatchedLog): Laps
     const to = crossings[k + 1]
     if (to.lap !== from.lap + 1) continue
     let gap_s = 0
+    let after_s = from.time_s
     for (let j = Math.max(1, from.after); j <= Math.min(to.after, on.length - 1); j++)
-      gap_s = Math.max(gap_s, log.time_s[on[j]] - log.time_s[on[j - 1]])
-    if (gap_s > GAP_S) skipped.push({ start_s: from.time_s, gap_s })
+      if (log.time_s[on[j]] - log.time_s[on[j - 1]] > gap_s) {
+        gap_s = log.time_s[on[j]] - log.time_s[on[j - 1]]
+        after_s = log.time_s[on[j - 1]]
+      }
+    if (gap_s > GAP_S) skipped.push({ start_s: from.time_s, gap_s, after_s })
     else
       laps.push({
         lap: laps.length + 1,
@@ -44,8 +48,8 @@ export const splitLaps = (circuit: Circuit, log: Log, matched: MatchedLog): Laps
       })
   }
   if (laps.length === 0) {
-    const worst = skipped.reduce((most, s) => Math.max(most, s.gap_s), 0)
-    if (worst > 0) throw new CoreError('log-gap', `${skipped[0].start_s.toFixed(1)} s`, { gap_s: worst.toFixed(1) })
+    const worst = skipped.toSorted((a, b) => b.gap_s - a.gap_s)[0]
+    if (worst) throw new CoreError('log-gap', `the row after ${worst.after_s.toFixed(1)} s`, { gap_s: worst.gap_s.toFixed(1) })
     throw new CoreError('log-no-lap', 'file', { crossings: crossings.length })
   }
   return { laps, skipped }

@@ -1,5 +1,4 @@
-import { api } from '@ochote/contract'
-import { readCircuit } from '@ochote/core'
+import { api, parseCircuitFile } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
@@ -16,7 +15,7 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
   mount(api.circuit, async ({ params }) => one(params.circuitId))
   mount(api.importCircuit, async ({ query, upload }) => {
     const { name, ...options } = query
-    const survey = readCircuit(upload, name, {
+    const survey = parseCircuitFile(upload, name, {
       ...(options.width_m === undefined ? {} : { width_m: options.width_m }),
       ...(options.track === undefined ? {} : { track: options.track }),
     })

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { dayPlanSchema, type PlanChoice, type RunEvent, studentSchema, vehicleFileSchema } from '@ochote/contract'
-import { readCircuit, seededRandom, seedOf } from '@ochote/core'
+import { dayPlanSchema, type PlanChoice, parseCircuitFile, type RunEvent, studentSchema, vehicleFileSchema } from '@ochote/contract'
+import { seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
 import type { Stores } from '../app.ts'
 import { planSourceOf } from '../debrief/service.ts'
@@ -45,7 +45,7 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
 
 const loadPast = async (stores: Stores, jobs: Jobs, scenario: Scenario, folder: string): Promise<void> => {
   for (const circuit of scenario.circuits) {
-    const survey = readCircuit(await readFile(join(folder, circuit.file), 'utf8'), circuit.name)
+    const survey = parseCircuitFile(await readFile(join(folder, circuit.file), 'utf8'), circuit.name)
     await stores.circuits.add(circuit.id, { ...survey, name: circuit.name }, circuit.cornerNames)
   }
   const lead = scenario.accounts[0]

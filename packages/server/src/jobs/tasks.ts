@@ -1,4 +1,4 @@
-import { type PlanChoice, type StoredCircuit, type StoredFinding, surveyFromWire, type WireTrace } from '@ochote/contract'
+import { type PlanChoice, parseLogFile, type StoredCircuit, type StoredFinding, surveyFromWire, type WireTrace } from '@ochote/contract'
 import {
   analyseLog,
   buildCircuit,
@@ -10,7 +10,6 @@ import {
   matchLog,
   type Plan,
   planOnLine,
-  readLogCsv,
   simulateDrive,
   solveLine,
   type Vehicle,
@@ -25,7 +24,7 @@ export type AnalyseInput = PlanSource & { csv: string }
 export type AnalyseOutput = {
   rows: number
   laps: { lap: number; start_s: number; time_s: number; trace: WireTrace }[]
-  skipped: { start_s: number; gap_s: number }[]
+  skipped: { start_s: number; gap_s: number; after_s: number }[]
   findings: StoredFinding[]
 }
 /** A run to simulate. */
@@ -72,7 +71,7 @@ const rounded = (column: Float64Array, digits: number): number[] => {
 /** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
 export const analyse = (input: AnalyseInput): AnalyseOutput => {
   const plan = planOf(input)
-  const log = readLogCsv(input.csv)
+  const log = parseLogFile(input.csv)
   const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan })
   return {
     rows: log.time_s.length,

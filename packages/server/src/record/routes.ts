@@ -1,8 +1,8 @@
-import { api, type StudentRecord } from '@ochote/contract'
+import { api, type StudentRecord, standingObservations } from '@ochote/contract'
 import type { DebriefStore } from '../debrief/store.ts'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
-import { type RunStore, standingObservations } from '../runs/store.ts'
+import type { RunStore } from '../runs/store.ts'
 import type { StudentStore } from '../students/store.ts'
 
 /** A student's record: runs with what people saw and what logs showed. */

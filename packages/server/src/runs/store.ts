@@ -102,9 +102,3 @@ export const runStore = (db: Knex) => {
   }
 }
 export type RunStore = ReturnType<typeof runStore>
-
-/** The observations that stand: those that no undo took back. */
-export const standingObservations = (events: readonly RunEvent[]): Extract<RunEvent, { kind: 'observation' }>[] => {
-  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
-  return events.filter((e) => e.kind === 'observation').filter((e) => !undone.has(e.id))
-}

@@ -1,5 +1,6 @@
 import { atStation, type Cone, type Corner, kmh, type Mark, type Plan } from '@ochote/core'
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
+import { cornerLabel } from '../corner-card/corner-words.ts'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
@@ -286,7 +287,7 @@ const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre, stripT
             fill={active ? 'var(--accent)' : 'var(--ink)'}
             style={{ fontStretch: '82%' }}
           >
-            {corner.name === corner.id ? corner.id : `${corner.id.slice(1)} ${corner.name}`}
+            {cornerLabel(corner)}
           </text>
         </g>
       )

@@ -1,22 +1,10 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { type Corner, degrees, formatDistance, formatSpeed, type Plan } from '@ochote/core'
+import { formatDistance, formatSpeed, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { figures } from '../../app/theme.ts'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
-
-const shapeWords: Record<Corner['shape'], string> = {
-  hairpin: 'hairpin',
-  square: 'corner',
-  sweeper: 'sweeper',
-  kink: 'kink',
-  tightening: 'tightening corner',
-  opening: 'opening corner',
-}
-
-/** A corner in one line: which way, what shape, how tight. */
-export const cornerInWords = (corner: Corner): string =>
-  `${corner.side === 'left' ? 'Left' : 'Right'} ${shapeWords[corner.shape]}, radius ${formatDistance(corner.radius_m, 'metric')}, turns ${Math.round(degrees(corner.turn_rad))}°`
+import { cornerInWords, cornerLabel } from './corner-words.ts'
 
 /** The corner card: the same in every stage, with that stage's content below its marks. */
 export const CornerCard = ({ plan, cornerId, children }: { plan: Plan; cornerId: string | null; children?: ReactNode }) => {
@@ -33,7 +21,7 @@ export const CornerCard = ({ plan, cornerId, children }: { plan: Plan; cornerId:
   return (
     <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 2, borderTop: '3px solid', borderColor: 'primary.main' }}>
       <Typography variant="h2" component="h2">
-        {corner.name === corner.id ? corner.id : `${corner.id.slice(1)} ${corner.name}`}
+        {cornerLabel(corner)}
       </Typography>
       <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
         {cornerInWords(corner)}

@@ -1,6 +1,7 @@
 import { type Cone, type Mark, type Plan, placeAt } from '@ochote/core'
 import { type MouseEvent, useMemo } from 'react'
 import { nearestCorner } from '../band/lap-band.tsx'
+import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
@@ -32,7 +33,7 @@ const THINNEST_ROAD_PX = 5
 /** Room for names around the whole circuit (px). */
 const NAME_ROOM_PX = 30
 /** Half the width of a corner's name (px), by its letters. */
-const nameWidth = (corner: { id: string; name: string }): number => (corner.name === corner.id ? 10 : 3.1 * (corner.name.length + 3))
+const nameWidth = (corner: { id: string; name: string }): number => 3.1 * (cornerLabel(corner).length + 1)
 
 /** The plan map, north up: road between its edges, line, marks, cones, cursor. */
 export const GroundView = ({
@@ -125,7 +126,7 @@ export const GroundView = ({
               paintOrder="stroke"
               style={{ fontStretch: '82%' }}
             >
-              {big ? c.id.slice(1) : c.name === c.id ? c.id : `${c.id.slice(1)} ${c.name}`}
+              {big ? cornerNumber(c) : cornerLabel(c)}
             </text>
           ))}
           {(corner ? drawingOrder(marks ?? []) : []).map((m) => (

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { type DayPlan, dayPlanSchema } from '@ochote/contract'
 import { buildCircuit, coneSchemes, findCorners, makePlan, readCircuit, type Vehicle } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { cornerInWords } from '../../shared/corner-card/corner-card.tsx'
+import { cornerInWords } from '../../shared/corner-card/corner-words.ts'
 import { schemeOf } from '../cones/use-cones.ts'
 import { briefPages } from './brief-pages.ts'
 

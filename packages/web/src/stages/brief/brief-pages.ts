@@ -1,6 +1,6 @@
 import type { DayPlan } from '@ochote/contract'
 import { type ConeScheme, type Corner, formatDistance, formatSpeed, type Mark, type Plan } from '@ochote/core'
-import { cornerInWords } from '../../shared/corner-card/corner-card.tsx'
+import { cornerInWords, cornerLabel } from '../../shared/corner-card/corner-words.ts'
 
 /** One page of the briefing: one message, made from the plan. */
 export type BriefPage =
@@ -52,7 +52,7 @@ export const briefPages = (plan: Plan, day: DayPlan | undefined, scheme: ConeSch
     pages.push({
       kind: 'corner',
       id: corner.id,
-      title: corner.name === corner.id ? corner.id : `${corner.id.slice(1)} ${corner.name}`,
+      title: cornerLabel(corner),
       corner,
       marks: marks.filter((m) => m.cornerId === corner.id && scheme.rules[m.kind] !== undefined),
       line: cornerInWords(corner),

@@ -1,6 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { formatSpeed, type Plan, signedDistance } from '@ochote/core'
 import { figures } from '../../app/theme.ts'
+import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { markNames } from '../../shared/marks/mark-words.ts'
@@ -86,7 +87,9 @@ export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan
             <GroundView plan={plan} zoomToCorner={false} height={490} big />
             <Box sx={{ columnCount: plan.corners.length > 11 ? 2 : 1, fontSize: plan.corners.length > 11 ? 28 : 31, lineHeight: 1.38 }}>
               {plan.corners.map((c) => (
-                <Box key={c.id} sx={figures}>{`${c.id.slice(1)}  ${c.name === c.id ? '' : c.name}`}</Box>
+                <Box key={c.id} sx={figures}>
+                  {cornerLabel(c)}
+                </Box>
               ))}
             </Box>
           </Box>

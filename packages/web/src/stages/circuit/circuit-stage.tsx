@@ -8,6 +8,7 @@ import { useDay } from '../../app/day-context.tsx'
 import { circuitQuery, queryClient } from '../../app/queries.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
+import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -95,7 +96,7 @@ const CornerTable = ({ plan }: { plan: Plan }) => {
                   sx={{ p: 0, minHeight: 0, fontWeight: 600, justifyContent: 'flex-start' }}
                   onClick={() => open(corner)}
                 >
-                  {corner.name === corner.id ? corner.id : `${corner.id.slice(1)} ${corner.name}`}
+                  {cornerLabel(corner)}
                 </Button>
               </TableCell>
               <TableCell>{corner.side}</TableCell>

@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { api, type Debrief, type Run } from '@ochote/contract'
+import { api, type Debrief, type Run, standingObservations } from '@ochote/contract'
 import { formatLapTime, type Plan, planTrace } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
@@ -12,7 +12,6 @@ import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
-import { standing } from '../run/use-run-events.ts'
 import { FindingsList } from './findings-list.tsx'
 import { TraceChart } from './trace-chart.tsx'
 import { type ChartLap, chartLap } from './trace-columns.ts'
@@ -81,7 +80,7 @@ const Compare = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debrie
     () => (over === 'plan' ? planned : other.data ? chartLap(`lap ${over}`, other.data) : null),
     [over, planned, other.data],
   )
-  const observations = useMemo(() => standing(events.data ?? []).filter((o) => all || o.lap === lap), [events.data, all, lap])
+  const observations = useMemo(() => standingObservations(events.data ?? []).filter((o) => all || o.lap === lap), [events.data, all, lap])
   const findings = debrief.findings.filter((f) => all || f.lap === lap)
   const otherOffset_m = useMemo(() => (trace.data ? Float64Array.from(trace.data.offset_m) : undefined), [trace.data])
   const notes = debrief.findings
@@ -117,7 +116,11 @@ const Compare = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debrie
             ))}
         </TextField>
         {debrief.skipped.length > 0 && (
-          <Typography color="warning.main">{`${debrief.skipped.length} lap left out: a gap of ${Math.max(...debrief.skipped.map((s) => s.gap_s)).toFixed(1)} s in the log`}</Typography>
+          <Typography color="warning.main">
+            {debrief.skipped
+              .map((s) => `A lap is left out: the log is silent for ${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s.`)
+              .join(' ')}
+          </Typography>
         )}
       </Stack>
       <LapBand plan={plan} height={170} compact layers={{ marks: plan.marks, notes, ...(otherOffset_m ? { otherOffset_m } : {}) }} />

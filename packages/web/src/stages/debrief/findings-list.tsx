@@ -1,8 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
-import type { StoredFinding } from '@ochote/contract'
+import type { Observation, StoredFinding } from '@ochote/contract'
 import { evidenceInWords, formatDifference, mistakes, type Plan } from '@ochote/core'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import type { Observation } from '../run/use-run-events.ts'
 
 /** Findings of some laps by corner in travel order: roots with their consequences folded under them, and what was logged by hand. */
 export const FindingsList = ({

@@ -1,4 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
+import { standingObservations } from '@ochote/contract'
 import { type Corner, evidenceInWords, formatLapTime, mistakes, nextFocus, type Plan, type Seen } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
@@ -8,7 +9,6 @@ import { leading } from '../../shared/marks/mark-glyph.tsx'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { standing } from '../run/use-run-events.ts'
 
 /** One page for the student: what held, three things to work on, what next. Plain words, A4. */
 export const StudentSheet = () => {
@@ -20,7 +20,7 @@ export const StudentSheet = () => {
   const navigate = useNavigate()
   if (!run.data || !debrief.data || !events.data || !plan)
     return <ProblemNote error={run.error ?? debrief.error ?? events.error ?? error} />
-  const observations = standing(events.data)
+  const observations = standingObservations(events.data)
   const roots = debrief.data.findings.filter((f) => f.root)
   const seen: Seen[] = [
     ...roots.map((f) => ({ cornerId: f.cornerId, code: f.code, run: 1, by: 'log' as const, lossTime_s: f.lossTime_s })),

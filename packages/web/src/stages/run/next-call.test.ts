@@ -3,7 +3,6 @@ import { buildCircuit, callSheet, findCorners, makePlan, markOf, plainBook, read
 import { describe, expect, it } from 'vitest'
 import { cornerBehind, nextCalls } from './next-call.ts'
 import { carriedOn } from './use-position.ts'
-import { standing } from './use-run-events.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x'))
@@ -58,13 +57,5 @@ describe('where the car is', () => {
     expect(Math.abs(at(to) - at(from) - 5)).toBeLessThan(0.1)
     expect(carriedOn(plan, circuit.length_m - 20, 3)).toBeLessThan(200)
     expect(carriedOn(plan, from, plan.profile.lapTime_s)).toBeCloseTo(from, 0)
-  })
-})
-
-describe('observations', () => {
-  it('stand until an undo takes them back', () => {
-    const event = (id: string) => ({ id, runId: 'r', at: '', kind: 'observation' as const, cornerId: 'T1', code: 'tense' as const, lap: 1 })
-    const events = [event('a'), event('b'), { id: 'c', runId: 'r', at: '', kind: 'undo' as const, undoes: 'a' }]
-    expect(standing(events).map((e) => e.id)).toEqual(['b'])
   })
 })

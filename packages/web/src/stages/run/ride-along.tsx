@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type Run, type Student } from '@ochote/contract'
+import { api, type Observation, type Run, type Student } from '@ochote/contract'
 import { callSheet, formatSpeed, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, plainBook, type Seen } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
@@ -13,7 +13,7 @@ import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { cornerBehind, type NextCall, nextCalls } from './next-call.ts'
 import { SendOut } from './send-out.tsx'
 import { type Position, usePosition } from './use-position.ts'
-import { type Observation, useRunEvents } from './use-run-events.ts'
+import { useRunEvents } from './use-run-events.ts'
 
 /** The ride-along screen of one run: for a tablet on the knee, two seconds of attention. */
 export const RideAlong = () => {
@@ -106,7 +106,7 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
       {over ? (
         <EndPanel run={run} finished={position?.fix.finished === true} onStay={() => setEnding(false)} />
       ) : (
-        <Touches cornerName={corner ? (corner.name === corner.id ? corner.id : corner.name) : null} choices={choices} onTouch={log} />
+        <Touches cornerName={corner ? corner.name : null} choices={choices} onTouch={log} />
       )}
       <LastAction observations={events.observations} plan={plan} onUndo={events.undoLast} />
     </Stack>

@@ -1,18 +1,9 @@
-import type { RunEvent } from '@ochote/contract'
+import { type Observation, standingObservations } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { runEventsQuery } from '../../app/queries.ts'
 import { adoptEvents, type KeptEvent, logEvent, sendWaiting, watchEvents } from './event-queue.ts'
-
-/** An observation that nobody took back. */
-export type Observation = Extract<RunEvent, { kind: 'observation' }>
-
-/** The observations of a list of events that stand, oldest first. */
-export const standing = (events: readonly RunEvent[]): Observation[] => {
-  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
-  return events.filter((e) => e.kind === 'observation').filter((e) => !undone.has(e.id))
-}
 
 /** A run's events on this device, joined with those of the server, and how to add to them. */
 export const useRunEvents = (runId: string) => {
@@ -29,7 +20,7 @@ export const useRunEvents = (runId: string) => {
     return () => window.removeEventListener('online', send)
   }, [])
   return useMemo(() => {
-    const observations = standing(kept.map((e) => e.doc))
+    const observations = standingObservations(kept.map((e) => e.doc))
     const common = () => ({ id: uuid(), runId, at: new Date().toISOString() })
     return {
       observations,
