@@ -27,7 +27,7 @@ test('an empty school becomes one that can run', async ({ page, allowed }) => {
     await page
       .getByLabel('Choose a circuit file')
       .setInputFiles(new URL('../packages/core/fixtures/ostrel-mere.gpx', import.meta.url).pathname)
-    await page.getByLabel('Half width, if the file has none (m)').fill('6')
+    await page.getByLabel('Half width if missing (m)').fill('6')
     await page.getByRole('button', { name: 'Import', exact: true }).first().click()
     await expect(page.getByRole('heading', { name: /Import a circuit · done/ })).toBeVisible()
   })

@@ -37,9 +37,12 @@ test('every stage can be read by anyone, in day and night colours', async ({ pag
 
 test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
   await enterDemo(page)
+  await page.getByRole('button', { name: 'Night colours' }).click()
   await page.goto('/cones/sheet')
   await expect(page.getByRole('table', { name: 'Laying sheet' })).toBeVisible()
   await page.emulateMedia({ media: 'print' })
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden()
+  await expect(page.locator('body')).toHaveCSS('color', 'rgb(28, 26, 23)')
   const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
   expect(overflow).toBeLessThanOrEqual(0)
   const pdf = (await page.pdf({ preferCSSPageSize: true, printBackground: true })).toString('latin1')

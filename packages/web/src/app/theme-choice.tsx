@@ -1,4 +1,4 @@
-import { CssBaseline, ThemeProvider } from '@mui/material'
+import { CssBaseline, ThemeProvider, useMediaQuery } from '@mui/material'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { makeTheme } from './theme.ts'
 
@@ -6,10 +6,11 @@ type Choice = { dark: boolean; setDark: (dark: boolean) => void }
 const ChoiceContext = createContext<Choice>({ dark: false, setDark: () => {} })
 const STORED = 'ochote.night'
 
-/** Day or night colours, remembered on this device. */
+/** Day or night colours, remembered on this device; paper is always printed in day colours. */
 export const ThemeChoice = ({ children }: { children: ReactNode }) => {
   const [dark, set] = useState(() => localStorage.getItem(STORED) === '1')
-  const theme = useMemo(() => makeTheme(dark), [dark])
+  const printing = useMediaQuery('print')
+  const theme = useMemo(() => makeTheme(dark && !printing), [dark, printing])
   const choice = useMemo(
     () => ({
       dark,

@@ -68,6 +68,9 @@ export const offsetPath = (circuit: Circuit, offset_m: Float64Array, view: BandV
   )
 }
 
+/** Values that differ less than this over a lap are drawn flat, in their own unit: the rest is noise. */
+const LEAST_RANGE = 3
+
 /** A column of values as a path between two heights; least and greatest value of the whole lap fill the room. */
 export const columnPath = (
   circuit: Circuit,
@@ -83,7 +86,7 @@ export const columnPath = (
     most = Math.max(most, value)
   }
   const x = (s: number): number => ((s - view.start_m) / (view.end_m - view.start_m)) * frame.width
-  const y = (value: number): number => room.bottom - ((value - least) / Math.max(most - least, 1e-6)) * (room.bottom - room.top)
+  const y = (value: number): number => room.bottom - ((value - least) / Math.max(most - least, LEAST_RANGE)) * (room.bottom - room.top)
   return pathThrough(sampleStations(view, frame, circuit).map((s) => [x(s), y(atStation(circuit, column, s))] as const))
 }
 

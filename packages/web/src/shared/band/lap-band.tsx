@@ -144,7 +144,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
               <g
                 key={`${m.cornerId}${m.kind}`}
                 transform={`translate(${x(m.station_m).toFixed(1)} ${offsetToY(circuit, m.station_m, m.offset_m, frame).toFixed(1)}) scale(${close ? 1.15 : 0.82})`}
-                color={m.cornerId === cornerId ? 'var(--ground)' : 'var(--roadEdge)'}
+                color="var(--roadEdge)"
                 opacity={cornerId === null || m.cornerId === cornerId ? 1 : 0.55}
               >
                 <title>{`${m.cornerId} ${m.kind}`}</title>

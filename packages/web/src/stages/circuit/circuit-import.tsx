@@ -29,7 +29,7 @@ export const CircuitImport = ({ onImported }: { onImported?: (circuit: CircuitSu
         <FileChoice label="Choose a circuit file" accept=".csv,.geojson,.json,.gpx" file={file} onChoose={setFile} />
         <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 180 }} />
         <TextField
-          label="Half width, if the file has none (m)"
+          label="Half width if missing (m)"
           type="number"
           value={width}
           onChange={(e) => setWidth(e.target.value)}
@@ -41,7 +41,7 @@ export const CircuitImport = ({ onImported }: { onImported?: (circuit: CircuitSu
       </Stack>
       <ProblemNote error={send.error} />
       {send.data && (
-        <Typography role="status">{`${send.data.name}: ${Math.round(send.data.length_m)} m, ${send.data.corners} corners found.`}</Typography>
+        <Typography role="status">{`${send.data.name}: ${Math.round(send.data.length_m)} m, ${send.data.corners} ${send.data.corners === 1 ? 'corner' : 'corners'} found.`}</Typography>
       )}
     </Stack>
   )

@@ -63,7 +63,7 @@ const circuitInWords = ({ circuit, corners }: Plan): string => {
   const least = Math.min(...widths)
   const most = Math.max(...widths)
   const width = most - least < 0.5 ? `${Math.round(least)} m wide` : `${Math.round(least)} to ${Math.round(most)} m wide`
-  return `${formatDistance(circuit.length_m, 'metric')} long, ${width}, ${Math.round(Math.max(...heights) - Math.min(...heights))} m between lowest and highest, ${corners.length} corners`
+  return `${formatDistance(circuit.length_m, 'metric')} long, ${width}, ${Math.round(Math.max(...heights) - Math.min(...heights))} m between lowest and highest, ${corners.length} ${corners.length === 1 ? 'corner' : 'corners'}`
 }
 
 const CornerTable = ({ plan }: { plan: Plan }) => {

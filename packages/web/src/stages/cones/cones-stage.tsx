@@ -43,7 +43,7 @@ export const ConesStage = () => {
       <ConeCode conePlan={conePlan} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1.1fr)', gap: 2 }}>
         <Box>
-          <GroundView plan={plan} marks={plan.marks} cones={conePlan.cones} height={cornerId ? 250 : 330} />
+          <GroundView plan={plan} cones={conePlan.cones} height={cornerId ? 250 : 330} />
           {cornerId && <CornerCard plan={plan} cornerId={cornerId} />}
         </Box>
         <Box>
