@@ -63,6 +63,14 @@ describe('ochote line', () => {
     await expect(line(options)).rejects.toMatchObject({ code })
   })
 
+  it('drives the fast line in less time than the smoothest', async () => {
+    const lap = async (method: string): Promise<number> => {
+      await line({ ...common, method, circuit: fixture('lobes.csv'), vehicle: `${vehicles}#coupe`, out: out('m.csv') })
+      return Number((await readFile(out('m.csv'), 'utf8')).trimEnd().split('\n').at(-1)?.split(',')[9])
+    }
+    expect(await lap('fast')).toBeLessThan((await lap('smoothest')) - 0.3)
+  })
+
   it('asks for what is missing', async () => {
     await expect(line({ ...common })).rejects.toBeInstanceOf(UsageError)
     await expect(line({ ...common, method: 'bumpy' })).rejects.toBeInstanceOf(UsageError)

@@ -1,10 +1,14 @@
-import { findCorners, makePlan, writeLineCsv } from '@ochote/core'
+import { findCorners, type LineMethod, lineMethods, makePlan, writeLineCsv } from '@ochote/core'
 import { circuitOption, type Options, settingsOption, UsageError, vehicleOption, writeOut } from './options.ts'
 
 /** `ochote line`: solves a line with its speeds and writes it as CSV. */
 export const line = async (options: Options): Promise<void> => {
-  if (options.method !== 'smoothest') throw new UsageError(`--method ${options.method} is not known; use smoothest.`)
+  const method = String(options.method ?? 'smoothest') as LineMethod
+  if (!lineMethods.includes(method)) throw new UsageError(`--method ${method} is not known; use ${lineMethods.join(' or ')}.`)
   const circuit = await circuitOption(options)
-  const plan = makePlan(circuit, findCorners(circuit), await vehicleOption(options), settingsOption(options, { pace: 1, school: 'trail' }))
+  const plan = makePlan(circuit, findCorners(circuit), await vehicleOption(options), {
+    ...settingsOption(options, { pace: 1, school: 'trail' }),
+    method,
+  })
   await writeOut(options, writeLineCsv(plan))
 }

@@ -6,7 +6,7 @@ import { UsageError } from './options.ts'
 
 const usage = `ochote: track lines and logs from the command line
 
-  ochote line --circuit FILE --vehicle FILE#ID [--method smoothest] [--pace 1] [--surface dry]
+  ochote line --circuit FILE --vehicle FILE#ID [--method smoothest|fast] [--pace 1] [--surface dry]
               [--school trail] [--margin 0.5] [--out line.csv]
   ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
               [--pace 0.75] [--surface dry] [--school straight] [--out findings.json]

@@ -75,6 +75,10 @@ const words: Record<ErrorCode, Words> = {
     message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin.`,
     remedy: () => 'Lessen the margin or check the widths there.',
   },
+  'lap-not-drivable': {
+    message: () => 'Not even a slow lap keeps the limits of grip and power here.',
+    remedy: () => 'Check slope and bank of the survey there, and the vehicle’s grip and power; or use the smoothest line.',
+  },
   'profile-leaves-ground': {
     message: (d) => `The wheels would leave the ground at ${d.speed_kmh} km/h.`,
     remedy: () => 'Lower the pace, or check the heights of the survey there.',

@@ -17,6 +17,7 @@ export type ErrorCode =
   | 'vehicle-unknown'
   | 'setting-range'
   | 'line-no-road'
+  | 'lap-not-drivable'
   | 'profile-leaves-ground'
   | 'log-elsewhere'
   | 'log-gap'

@@ -1,69 +1,117 @@
 /**
- * A symmetric periodic band matrix of half width 2 (each unknown coupled to two neighbours on either side, round the
- * lap): `d0` diagonal, `d1[i]` couples i and i+1, `d2[i]` couples i and i+2, indices modulo n.
+ * A symmetric periodic band matrix by its diagonals: `band[k][i]` couples unknown i with unknown i + k, indices modulo
+ * n; `band[0]` is the main diagonal, `band.length − 1` the half width p. Needs n > 2p.
  */
-export type PeriodicBand = { d0: Float64Array; d1: Float64Array; d2: Float64Array }
+export type PeriodicBand = Float64Array[]
+
+/** An empty matrix of n unknowns and half width p. */
+export const emptyBand = (n: number, halfWidth: number): PeriodicBand => Array.from({ length: halfWidth + 1 }, () => new Float64Array(n))
 
 /**
- * Factors a symmetric positive definite periodic band matrix and returns a solver that works in place of a right side.
- * The last two unknowns are bordered off; the rest is factored as LDLᵀ in one sweep, so cost and memory are linear in n.
+ * Factors a symmetric positive definite periodic band matrix and returns a solver that works in place of a right side;
+ * null when the matrix is not positive definite. The last p unknowns are bordered off; the rest is factored as LDLᵀ in
+ * one sweep, so time is n·p² and memory n·p.
  * Source: Golub & Van Loan, Matrix Computations, sections 4.3 (band LDLᵀ) and 3.2 (Schur complement).
  */
-export const factorBand = (band: PeriodicBand): ((rightInPlace: Float64Array) => void) => {
-  const n = band.d0.length
-  const inner = n - 2
-  const { d0, d1, d2 } = band
-  // Columns of the border: couplings of inner unknowns with n−2 and n−1.
-  const border = [new Float64Array(inner), new Float64Array(inner)]
-  border[0][inner - 1] += d1[n - 3]
-  border[0][inner - 2] += d2[n - 4]
-  border[0][0] += d2[n - 2]
-  border[1][inner - 1] += d2[n - 3]
-  border[1][0] += d1[n - 1]
-  border[1][1] += d2[n - 1]
+export const factorBand = (band: PeriodicBand): ((rightInPlace: Float64Array) => void) | null => {
+  const p = band.length - 1
+  const n = band[0].length
+  const inner = n - p
   const diagonal = new Float64Array(inner)
-  const l1 = new Float64Array(inner)
-  const l2 = new Float64Array(inner)
+  // lower[k][i]: element (i + k, i) of L.
+  const lower = emptyBand(inner, p)
   for (let i = 0; i < inner; i++) {
-    let d = d0[i]
-    if (i >= 1) d -= l1[i - 1] ** 2 * diagonal[i - 1]
-    if (i >= 2) d -= l2[i - 2] ** 2 * diagonal[i - 2]
+    let d = band[0][i]
+    for (let k = 1; k <= p && k <= i; k++) d -= lower[k][i - k] ** 2 * diagonal[i - k]
+    if (!(d > 0)) return null
     diagonal[i] = d
-    let e = d1[i]
-    if (i >= 1) e -= l1[i - 1] * l2[i - 1] * diagonal[i - 1]
-    l1[i] = e / d
-    l2[i] = d2[i] / d
+    for (let k = 1; k <= p && i + k < inner; k++) {
+      let e = band[k][i]
+      for (let m = 1; m + k <= p && m <= i; m++) e -= lower[m][i - m] * lower[m + k][i - m] * diagonal[i - m]
+      lower[k][i] = e / d
+    }
   }
   const solveInner = (b: Float64Array): void => {
     for (let i = 0; i < inner; i++) {
-      if (i >= 1) b[i] -= l1[i - 1] * b[i - 1]
-      if (i >= 2) b[i] -= l2[i - 2] * b[i - 2]
+      const value = b[i]
+      if (value !== 0) for (let k = 1; k <= p && i + k < inner; k++) b[i + k] -= lower[k][i] * value
     }
     for (let i = inner - 1; i >= 0; i--) {
-      b[i] /= diagonal[i]
-      if (i + 1 < inner) b[i] -= l1[i] * b[i + 1]
-      if (i + 2 < inner) b[i] -= l2[i] * b[i + 2]
+      let value = b[i] / diagonal[i]
+      for (let k = 1; k <= p && i + k < inner; k++) value -= lower[k][i] * b[i + k]
+      b[i] = value
     }
   }
+  const border = borderColumns(band, inner)
   const solved = border.map((column) => Float64Array.from(column))
   for (const column of solved) solveInner(column)
-  const dot = (a: Float64Array, b: Float64Array): number => {
-    let sum = 0
-    for (let i = 0; i < inner; i++) sum += a[i] * b[i]
+  const schur = border.map((_, r) =>
+    Float64Array.from({ length: p }, (_, c) => {
+      const [low, high] = r < c ? [r, c] : [c, r]
+      return (high - low <= p ? band[high - low][inner + low] : 0) - sparseDot(border[r], solved[c], p)
+    }),
+  )
+  const cholesky = factorDense(schur)
+  if (!cholesky) return null
+  return (right) => {
+    const tail = Float64Array.from({ length: p }, (_, r) => right[inner + r] - sparseDot(solved[r], right, inner))
+    solveDense(cholesky, tail)
+    solveInner(right)
+    for (let i = 0; i < inner; i++) for (let r = 0; r < p; r++) right[i] -= solved[r][i] * tail[r]
+    for (let r = 0; r < p; r++) right[inner + r] = tail[r]
+  }
+}
+
+/** Couplings of the inner unknowns with each of the last p; only the first and last p rows are filled. */
+const borderColumns = (band: PeriodicBand, inner: number): Float64Array[] => {
+  const p = band.length - 1
+  const n = inner + p
+  const border = Array.from({ length: p }, () => new Float64Array(inner))
+  for (let r = 0; r < p; r++)
+    for (let k = 1; k <= p; k++) {
+      const before = inner + r - k
+      if (before < inner) border[r][before] += band[k][before]
+      const after = inner + r + k - n
+      if (after >= 0) border[r][after] += band[k][inner + r]
+    }
+  return border
+}
+
+/** Dot product of which, for a border column, only the first and last `edge` entries count. */
+const sparseDot = (a: Float64Array, b: Float64Array, edge: number): number => {
+  const n = a.length
+  let sum = 0
+  if (2 * edge >= n) {
+    for (let i = 0; i < n; i++) sum += a[i] * b[i]
     return sum
   }
-  const s00 = d0[n - 2] - dot(border[0], solved[0])
-  const s01 = d1[n - 2] - dot(border[0], solved[1])
-  const s11 = d0[n - 1] - dot(border[1], solved[1])
-  const det = s00 * s11 - s01 * s01
-  return (right) => {
-    const b0 = right[n - 2] - dot(solved[0], right)
-    const b1 = right[n - 1] - dot(solved[1], right)
-    const x0 = (b0 * s11 - b1 * s01) / det
-    const x1 = (b1 * s00 - b0 * s01) / det
-    solveInner(right)
-    for (let i = 0; i < inner; i++) right[i] -= solved[0][i] * x0 + solved[1][i] * x1
-    right[n - 2] = x0
-    right[n - 1] = x1
+  for (let i = 0; i < edge; i++) sum += a[i] * b[i]
+  for (let i = n - edge; i < n; i++) sum += a[i] * b[i]
+  return sum
+}
+
+const factorDense = (a: Float64Array[]): Float64Array[] | null => {
+  const n = a.length
+  for (let j = 0; j < n; j++) {
+    for (let k = 0; k < j; k++) a[j][j] -= a[j][k] ** 2
+    if (!(a[j][j] > 0)) return null
+    a[j][j] = Math.sqrt(a[j][j])
+    for (let i = j + 1; i < n; i++) {
+      for (let k = 0; k < j; k++) a[i][j] -= a[i][k] * a[j][k]
+      a[i][j] /= a[j][j]
+    }
+  }
+  return a
+}
+
+const solveDense = (l: Float64Array[], b: Float64Array): void => {
+  const n = b.length
+  for (let i = 0; i < n; i++) {
+    for (let k = 0; k < i; k++) b[i] -= l[i][k] * b[k]
+    b[i] /= l[i][i]
+  }
+  for (let i = n - 1; i >= 0; i--) {
+    for (let k = i + 1; k < n; k++) b[i] -= l[k][i] * b[k]
+    b[i] /= l[i][i]
   }
 }

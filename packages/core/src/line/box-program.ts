@@ -1,7 +1,7 @@
 import { factorBand, type PeriodicBand } from './banded.ts'
 
 /** How the interior-point method ended. */
-export type BoxSolution = { x: Float64Array; iterations: number; termination: 'converged' | 'iteration-limit' }
+export type BoxSolution = { x: Float64Array; iterations: number; termination: 'converged' | 'iteration-limit' | 'not-convex' }
 
 const settings = { maxIterations: 50, gap: 1e-9, residual: 1e-7, step: 0.995 } as const
 
@@ -63,11 +63,12 @@ export const solveBoxProgram = (
       gradient[i] = bandTimes(band, x, i) + g[i]
       gap += zLow[i] * toLow[i] + zHigh[i] * toHigh[i]
       residual = Math.max(residual, Math.abs(gradient[i] - zLow[i] + zHigh[i]))
-      d0[i] = band.d0[i] + zLow[i] / toLow[i] + zHigh[i] / toHigh[i]
+      d0[i] = band[0][i] + zLow[i] / toLow[i] + zHigh[i] / toHigh[i]
     }
     const mu = gap / (2 * n)
     if (mu < settings.gap * scale && residual < settings.residual * scale) return { x, iterations: iteration, termination: 'converged' }
-    const solve = factorBand({ d0, d1: band.d1, d2: band.d2 })
+    const solve = factorBand([d0, ...band.slice(1)])
+    if (!solve) return { x, iterations: iteration, termination: 'not-convex' }
     correctLow.fill(0)
     correctHigh.fill(0)
     const trial = direction(solve, 0)
@@ -93,9 +94,11 @@ export const solveBoxProgram = (
 /** Row i of H·x. */
 export const bandTimes = (band: PeriodicBand, x: Float64Array, i: number): number => {
   const n = x.length
-  const one = i + 1 < n ? i + 1 : i + 1 - n
-  const two = i + 2 < n ? i + 2 : i + 2 - n
-  const back1 = i >= 1 ? i - 1 : i - 1 + n
-  const back2 = i >= 2 ? i - 2 : i - 2 + n
-  return band.d0[i] * x[i] + band.d1[i] * x[one] + band.d2[i] * x[two] + band.d1[back1] * x[back1] + band.d2[back2] * x[back2]
+  let sum = band[0][i] * x[i]
+  for (let k = 1; k < band.length; k++) {
+    const after = i + k < n ? i + k : i + k - n
+    const before = i >= k ? i - k : i - k + n
+    sum += band[k][i] * x[after] + band[k][before] * x[before]
+  }
+  return sum
 }

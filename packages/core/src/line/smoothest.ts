@@ -1,5 +1,5 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import type { PeriodicBand } from './banded.ts'
+import { emptyBand, type PeriodicBand } from './banded.ts'
 import type { OffsetBounds } from './bounds.ts'
 import { bandTimes, solveBoxProgram } from './box-program.ts'
 import { type Line, lineFromOffsets } from './line.ts'
@@ -57,7 +57,7 @@ const linearise = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand
   const normalY = circuit.heading_rad.map(Math.cos)
   const px = circuit.x_m.map((x, i) => x + offset[i] * normalX[i])
   const py = circuit.y_m.map((y, i) => y + offset[i] * normalY[i])
-  const band: PeriodicBand = { d0: new Float64Array(n), d1: new Float64Array(n), d2: new Float64Array(n) }
+  const band = emptyBand(n, 2)
   const g = new Float64Array(n)
   let constant = 0
   for (let b = 0; b < n; b++) {
@@ -83,12 +83,12 @@ const linearise = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand
     const jb = gradient(-cross(fx, fy, b) / lf2 - cross(ex, ey, b) / le2, (along(ex, ey, b) / le - along(fx, fy, b) / lf) / 2)
     const jc = gradient(cross(fx, fy, c) / lf2, along(fx, fy, c) / (2 * lf))
     const rest = residual - ja * offset[a] - jb * offset[b] - jc * offset[c]
-    band.d0[a] += ja * ja
-    band.d0[b] += jb * jb
-    band.d0[c] += jc * jc
-    band.d1[a] += ja * jb
-    band.d1[b] += jb * jc
-    band.d2[a] += ja * jc
+    band[0][a] += ja * ja
+    band[0][b] += jb * jb
+    band[0][c] += jc * jc
+    band[1][a] += ja * jb
+    band[1][b] += jb * jc
+    band[2][a] += ja * jc
     constant += (rest * rest) / 2
     g[a] += ja * rest
     g[b] += jb * rest
