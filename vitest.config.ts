@@ -6,7 +6,7 @@ export default defineConfig({
       test: {
         name,
         root: `packages/${name}`,
-        include: ['src/**/*.test.ts'],
+        include: ['src/**/*.test.{ts,tsx}'],
         environment: 'node',
         testTimeout: 30_000,
         hookTimeout: 60_000,

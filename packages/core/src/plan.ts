@@ -39,7 +39,7 @@ export const solveLine = (circuit: Circuit, vehicle: Vehicle, margin_m?: number,
   smoothestLine(circuit, offsetBounds(circuit, vehicle.width_m, margin_m), options).line
 
 /** Solves the line of a setting's method; `fast` also depends on surface, pace and all of the vehicle. */
-export const solveLineBy = (circuit: Circuit, vehicle: Vehicle, settings: PlanSettings): Line => {
+const solveLineBy = (circuit: Circuit, vehicle: Vehicle, settings: PlanSettings): Line => {
   const smoothest = solveLine(circuit, vehicle, settings.margin_m)
   if ((settings.method ?? 'smoothest') === 'smoothest') return smoothest
   const bounds = offsetBounds(circuit, vehicle.width_m, settings.margin_m)

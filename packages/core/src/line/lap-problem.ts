@@ -32,7 +32,7 @@ export type LapProblem = {
 }
 
 /** Unknowns before and after an interval reach over four stations of three unknowns each. */
-export const LAP_HALF_WIDTH = 9
+const LAP_HALF_WIDTH = 9
 /** Worth of a change of curvature (m³·s), under 0.01 % of any lap: keeps the polygon from zigzagging. */
 const SMOOTHING = 10
 const PER_STATION = 8

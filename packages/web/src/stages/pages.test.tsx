@@ -1,0 +1,208 @@
+import { readFileSync } from 'node:fs'
+import { ThemeProvider } from '@mui/material'
+import { dayPlanSchema, type Observation, type StoredFinding, type StudentRecord } from '@ochote/contract'
+import {
+  buildCircuit,
+  CoreError,
+  coneSchemes,
+  findCorners,
+  layingSheet,
+  makePlan,
+  markKinds,
+  type Plan,
+  placeCones,
+  readCircuit,
+  type Vehicle,
+} from '@ochote/core'
+import type { ReactElement } from 'react'
+import { renderToStaticMarkup } from 'react-dom/server'
+import { describe, expect, it } from 'vitest'
+import { ApiProblem } from '../app/api-client.ts'
+import { makeTheme } from '../app/theme.ts'
+import { CornerCard } from '../shared/corner-card/corner-card.tsx'
+import { MarkShape } from '../shared/marks/mark-glyph.tsx'
+import { ProblemNote } from '../shared/problem-note.tsx'
+import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
+import { type BriefPage, briefPages } from './brief/brief-pages.ts'
+import { PageView } from './brief/page-view.tsx'
+import { ConeCode } from './cones/cones-stage.tsx'
+import { LayingTable } from './cones/laying-table.tsx'
+import { FindingsList } from './debrief/findings-list.tsx'
+import { MistakeGrid } from './record/mistake-grid.tsx'
+
+const demo = (file: string): string => readFileSync(new URL(`../../../../demo/${file}`, import.meta.url), 'utf8')
+const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
+const corners = findCorners(circuit).map((c) => (c.id === 'T1' ? { ...c, name: 'Boathouse' } : c))
+const car = (JSON.parse(demo('vehicles.json')) as Vehicle[])[0]
+const plan: Plan = makePlan(circuit, corners, car, { surface: 'dry', pace: 0.6, school: 'straight' })
+const day = dayPlanSchema.parse(JSON.parse(demo('scenario.json')).day)
+
+const markup = (element: ReactElement): string =>
+  renderToStaticMarkup(
+    <ThemeProvider theme={makeTheme(false)}>
+      <LapSelectionProvider>{element}</LapSelectionProvider>
+    </ThemeProvider>,
+  ).replace(/<style[\s\S]*?<\/style>/g, '')
+/** The texts of an element in order, without tags. */
+const words = (element: ReactElement): string =>
+  markup(element)
+    .replace(/<[^>]+>/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+
+describe('the corner card', () => {
+  it('says how to open it while no corner is chosen', () => {
+    expect(words(<CornerCard plan={plan} cornerId={null} />)).toContain('Choose a corner')
+  })
+
+  it('lists the marks of its corner with the plan’s own numbers, in order', () => {
+    const text = words(<CornerCard plan={plan} cornerId="T1" />)
+    expect(text).toContain('1 Boathouse Right corner, radius 30 m')
+    const marks = plan.marks.filter((m) => m.cornerId === 'T1')
+    let from = 0
+    for (const mark of marks) {
+      const at = text.indexOf(`${Math.round(mark.station_m)} m ${Math.round(mark.speed_mps * 3.6)} km/h ${mark.gear}`, from)
+      expect(at).toBeGreaterThanOrEqual(from)
+      // Marks may share a place: the next search begins behind this one.
+      from = at + 1
+    }
+  })
+})
+
+describe('glyphs', () => {
+  it('tell every kind of mark apart by shape alone', () => {
+    const shapes = markKinds.map((kind) => markup(<MarkShape kind={kind} />))
+    expect(new Set(shapes).size).toBe(markKinds.length)
+    for (const shape of shapes) expect(shape).not.toMatch(/#[0-9a-f]{3,6}/i)
+  })
+})
+
+describe('cones on the page', () => {
+  const rows = layingSheet(circuit, corners, plan.marks, placeCones(circuit, corners, plan.marks, coneSchemes[0]))
+
+  it('have a row each, with words for where the apex is', () => {
+    const html = markup(<LayingTable rows={rows} />)
+    expect(html.match(/<tr/g)).toHaveLength(rows.length + 1)
+    const text = words(<LayingTable rows={rows.slice(0, 5)} />)
+    expect(text).toContain('205 m before')
+    expect(text).toContain('at it')
+    expect(text).toMatch(/56 m after$/)
+  })
+
+  it('are explained by colour, shape, count and side', () => {
+    const html = markup(<ConeCode conePlan={{ scheme: coneSchemes[0] }} />)
+    expect(html.match(/aria-label="yellow tall"/g)).toHaveLength(2)
+    expect(html.match(/aria-label="blue tall"/g)).toHaveLength(1)
+    expect(words(<ConeCode conePlan={{ scheme: coneSchemes[0] }} />)).toContain('Apex, inside')
+  })
+})
+
+describe('briefing pages on the projector', () => {
+  const pages = briefPages(plan, day, coneSchemes[0])
+  const page = (id: string): BriefPage => {
+    const found = pages.find((p) => p.id === id)
+    if (!found) throw new Error(`No page ${id}`)
+    return found
+  }
+  const show = (id: string): string => words(<PageView page={page(id)} plan={plan} schemeId="lakeside" />)
+
+  it('show every rule, every flag and every cone', () => {
+    for (const rule of day.rules) expect(show('rules')).toContain(rule)
+    for (const flag of day.flags) expect(show('flags')).toContain(`${flag.name} ${flag.meaning}`)
+    expect(show('cones')).toContain('two yellow, on the outside of the corner')
+  })
+
+  it('show a corner’s speeds and its metres from the apex', () => {
+    expect(show('T1')).toContain('Brake 167 km/h, 202 m before')
+    expect(show('T1')).toContain('Apex 60 km/h')
+  })
+})
+
+const finding = (change: Partial<StoredFinding>): StoredFinding => ({
+  lap: 2,
+  cornerId: 'T1',
+  station_m: 300,
+  code: 'turn-in-early',
+  root: true,
+  because: null,
+  lossTime_s: 0.12,
+  evidence: { later_m: -9, allowed_m: -6 },
+  ...change,
+})
+const observation: Observation = { id: 'o', runId: 'r', at: '', kind: 'observation', cornerId: 'T3', code: 'eyes-near', lap: 1 }
+
+describe('findings in the debrief', () => {
+  it('fold consequences under their root, with sizes and time', () => {
+    const wide = finding({ code: 'exit-wide', root: false, because: 'turn-in-early', evidence: { margin_m: -0.4 } })
+    const text = words(<FindingsList plan={plan} findings={[finding({}), wide]} observations={[]} />)
+    expect(text).toBe(
+      'Boathouse Lap 2 turned in 9 m early (up to 6 m is fine) +0.12 s in this corner which led to: ran 0.4 m over the outer edge at the exit',
+    )
+  })
+
+  it('stand beside what was logged by hand, corner by corner in travel order', () => {
+    const text = words(<FindingsList plan={plan} findings={[finding({ cornerId: 'T6' })]} observations={[observation]} />)
+    expect(text.indexOf('T3')).toBeLessThan(text.indexOf('T6'))
+    expect(text).toContain('Lap 1 Eyes too near — logged in the car')
+  })
+
+  it('say so when there is nothing', () => {
+    expect(words(<FindingsList plan={plan} findings={[]} observations={[]} />)).toContain('Nothing stood out')
+  })
+})
+
+describe('mistakes over runs', () => {
+  it('show a bar a lap of the log and a ring a sight from the seat', () => {
+    const seen = (by: 'hand' | 'log', lap: number) => ({
+      cornerId: 'T1',
+      circuitId: 'c',
+      code: 'apex-missed' as const,
+      run: 1,
+      runId: 'r1',
+      lap,
+      by,
+    })
+    const runs = [
+      { id: 'r1', date: '2027-04-03' },
+      { id: 'r2', date: '2027-04-10' },
+    ] as StudentRecord['runs']
+    const tallies = [{ cornerId: 'T1', code: 'apex-missed' as const, count: 3, runs: 1, lastRun: 1, lossTime_s: 0 }]
+    const html = markup(
+      <MistakeGrid
+        seen={[seen('log', 1), seen('log', 2), seen('hand', 2)]}
+        runs={runs}
+        tallies={tallies}
+        nameOf={(id) => `Corner ${id}`}
+      />,
+    )
+    expect(html).toContain('aria-label="2 in the log, 1 by hand"')
+    expect(html).toContain('aria-label="0 in the log, 0 by hand"')
+    expect(html).toContain('Corner T1')
+    expect(html).toContain('03.04.')
+  })
+})
+
+describe('failures in words', () => {
+  it('name the server’s place and remedy', () => {
+    const problem = {
+      type: 'urn:x',
+      title: 'The centreline does not close.',
+      status: 422,
+      code: 'circuit-open',
+      place: 'point 9',
+      remedy: 'Survey the whole lap.',
+    }
+    expect(words(<ProblemNote error={new ApiProblem(problem)} />)).toBe('The centreline does not close. At point 9. Survey the whole lap.')
+  })
+
+  it('put the core’s own errors into words', () => {
+    const text = words(<ProblemNote error={new CoreError('line-no-road', 'station 40 m', { vehicle_m: 2, margin_m: 0.5 })} />)
+    expect(text).toContain('No road is left for a vehicle 2 m wide')
+    expect(text).toContain('At station 40 m.')
+  })
+
+  it('say what is kept when nobody foresaw it, and nothing where nothing failed', () => {
+    expect(words(<ProblemNote error={new Error('odd')} />)).toContain('Nothing that was entered is lost')
+    expect(words(<ProblemNote error={null} />)).toBe('')
+  })
+})
