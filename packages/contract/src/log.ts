@@ -1,12 +1,13 @@
 import { type Log, readLogCsv } from '@ochote/core'
 import { z } from 'zod'
+import { unfit } from './unfit.ts'
 
 const column = z.instanceof(Float64Array)
 
-/** A log out of a file: columns of equal length, at least two rows, places on the globe. */
+/** A log out of a file: columns of equal length, places on the globe. */
 const logSchema = z
   .object({
-    time_s: column.refine((c) => c.length >= 2, 'A log needs at least two rows'),
+    time_s: column,
     lat_deg: column.refine((c) => c.every((v) => Math.abs(v) <= 90), 'Latitudes lie within ±90°'),
     lon_deg: column.refine((c) => c.every((v) => Math.abs(v) <= 180), 'Longitudes lie within ±180°'),
     ele_m: column,
@@ -19,5 +20,9 @@ const logSchema = z
   })
   .refine((log) => Object.values(log).every((c) => c === undefined || c.length === log.time_s.length), 'All columns have the same length')
 
-/** Reads a log file and holds it against the schema. @throws CoreError or ZodError for files that cannot be used */
-export const parseLogFile = (text: string): Log => logSchema.parse(readLogCsv(text)) as Log
+/** Reads a log file and holds it against the schema. @throws CoreError for files that cannot be used */
+export const parseLogFile = (text: string): Log => {
+  const parsed = logSchema.safeParse(readLogCsv(text))
+  if (!parsed.success) throw unfit('log CSV', parsed.error)
+  return parsed.data as Log
+}

@@ -1,6 +1,7 @@
 import { type ReadCircuitOptions, readCircuit, type Survey } from '@ochote/core'
 import type { z } from 'zod'
 import { surveySchema } from './circuit.ts'
+import { unfit } from './unfit.ts'
 
 type WireSurvey = z.infer<typeof surveySchema>
 
@@ -28,6 +29,9 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   ...(wire.origin ? { origin: wire.origin } : {}),
 })
 
-/** Reads a circuit file and holds it against the schema. @throws CoreError or ZodError for files that cannot be used */
-export const parseCircuitFile = (text: string, name: string, options: ReadCircuitOptions = {}): Survey =>
-  surveyFromWire(surveySchema.parse(surveyToWire(readCircuit(text, name, options))))
+/** Reads a circuit file and holds it against the schema. @throws CoreError for files that cannot be used */
+export const parseCircuitFile = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
+  const parsed = surveySchema.safeParse(surveyToWire(readCircuit(text, name, options)))
+  if (!parsed.success) throw unfit('circuit', parsed.error)
+  return surveyFromWire(parsed.data)
+}

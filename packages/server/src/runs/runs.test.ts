@@ -97,7 +97,7 @@ describe('runs', () => {
     expect((await server.agent.get(`/api/runs/${id}/events`)).body).toEqual([])
   })
 
-  it('end without a lap and without a log; a second end changes nothing', async () => {
+  it('end without a lap and without a log, even at once; a second end changes nothing', async () => {
     const { id } = await startRun()
     await server.agent.post(`/api/runs/${id}/simulated-logger`).send({ seed: 1, laps: 2, speedFactor: 1 })
     const ended = (await server.agent.post(`/api/runs/${id}/end`)).body

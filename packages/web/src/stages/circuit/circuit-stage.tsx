@@ -15,6 +15,7 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { CircuitImport } from './circuit-import.tsx'
+import { VehicleImport } from './vehicle-import.tsx'
 
 /** Learn a circuit: the lap laid out flat, the ground, its corners. */
 export const CircuitStage = () => {
@@ -31,10 +32,15 @@ export const CircuitStage = () => {
         {plan && <Typography color="text.secondary">{circuitInWords(plan)}</Typography>}
         <Box sx={{ flex: 1 }} />
         <Button variant="outlined" onClick={() => setImporting(!importing)}>
-          {importing ? 'Close' : 'Import a circuit'}
+          {importing ? 'Close' : 'Import circuit or vehicles'}
         </Button>
       </Stack>
-      {importing && <CircuitImport onImported={(circuit) => changeSettings({ circuitId: circuit.id })} />}
+      {importing && (
+        <Stack spacing={2}>
+          <CircuitImport onImported={(circuit) => changeSettings({ circuitId: circuit.id })} />
+          <VehicleImport />
+        </Stack>
+      )}
       <ProblemNote error={error} />
       {plan && (
         <>

@@ -5,8 +5,9 @@ import dayjs from 'dayjs'
 import { useNavigate } from 'react-router'
 import { call } from '../../app/api-client.ts'
 import { useDay } from '../../app/day-context.tsx'
-import { accountsQuery, queryClient, runsQuery, studentsQuery, vehiclesQuery } from '../../app/queries.ts'
+import { accountsQuery, queryClient, runsQuery, sessionQuery, studentsQuery, vehiclesQuery } from '../../app/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { AddInstructor } from './add-instructor.tsx'
 import { AddStudent } from './add-student.tsx'
 import { useStartRun } from './start-run.ts'
 
@@ -18,6 +19,7 @@ export const DayStage = () => {
   const students = useQuery(studentsQuery)
   const accounts = useQuery(accountsQuery)
   const navigate = useNavigate()
+  const session = useQuery(sessionQuery)
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
   const start = useStartRun(day, (run) => navigate(`/run/${run.id}`))
   const addDay = useMutation({
@@ -69,6 +71,7 @@ export const DayStage = () => {
         <Stack spacing={3}>
           <People plan={day.plan} />
           <Cars plan={day.plan} />
+          {session.data?.account?.role === 'lead' && <AddInstructor />}
         </Stack>
       </Box>
     </Stack>
