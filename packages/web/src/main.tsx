@@ -5,7 +5,7 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
 import { queryClient } from './app/queries.ts'
-import { router } from './app/router.tsx'
+import { router } from './app/router.ts'
 import { ThemeChoice } from './app/theme-choice.tsx'
 
 const root = document.getElementById('root')

@@ -1,4 +1,4 @@
-import { createBrowserRouter, Navigate } from 'react-router'
+import { createBrowserRouter, redirect } from 'react-router'
 import { Gate } from './gate.tsx'
 import { RouteProblem } from './route-problem.tsx'
 import { Shell } from './shell.tsx'
@@ -13,7 +13,7 @@ export const router = createBrowserRouter([
       {
         Component: Shell,
         children: [
-          { index: true, element: <Navigate to="/circuit" replace /> },
+          { index: true, loader: () => redirect('/circuit') },
           { path: 'circuit', lazy: async () => ({ Component: (await import('../stages/circuit/circuit-stage.tsx')).CircuitStage }) },
           { path: 'cones', lazy: async () => ({ Component: (await import('../stages/cones/cones-stage.tsx')).ConesStage }) },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
@@ -32,7 +32,7 @@ export const router = createBrowserRouter([
         path: 'debrief/:runId/sheet',
         lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).StudentSheet }),
       },
-      { path: '*', element: <Navigate to="/circuit" replace /> },
+      { path: '*', loader: () => redirect('/circuit') },
     ],
   },
 ])
