@@ -1,5 +1,8 @@
 import { defineConfig } from 'vitest/config'
 
+/** Workspaces of pure functions: their test files can share one world, and with it the circuits that are built once. */
+const pure = new Set(['core', 'contract', 'cli'])
+
 export default defineConfig({
   test: {
     projects: ['core', 'contract', 'server', 'web', 'cli'].map((name) => ({
@@ -10,6 +13,7 @@ export default defineConfig({
         environment: 'node',
         testTimeout: 30_000,
         hookTimeout: 60_000,
+        isolate: !pure.has(name),
       },
     })),
   },

@@ -13,7 +13,8 @@ const server = (port: number, data: string, options: string) => ({
 
 export default defineConfig({
   testDir: '.',
-  workers: 1,
+  // Two files at a time: each that changes the day's plan has a server of its own.
+  workers: 2,
   fullyParallel: false,
   timeout: 150_000,
   expect: { timeout: 15_000 },
@@ -26,5 +27,5 @@ export default defineConfig({
     actionTimeout: 15_000,
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromiumArguments },
   },
-  webServer: [server(4190, 'e2e-demo', '--demo'), server(4191, 'e2e-empty', '')],
+  webServer: [server(4190, 'e2e-demo', '--demo'), server(4191, 'e2e-empty', ''), server(4193, 'e2e-day', '--demo')],
 })

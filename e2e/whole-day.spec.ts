@@ -1,6 +1,8 @@
 import { conesHere, lapTimesHere, planHere } from './demo-plan.ts'
 import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
 
+test.use({ baseURL: 'http://localhost:4193' })
+
 test('one instructor takes one student through a day', async ({ page }) => {
   const settings = { surface: 'dry', pace: 0.6, school: 'straight' } as const
   const plan = planHere(settings)
