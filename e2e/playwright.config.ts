@@ -16,15 +16,15 @@ export default defineConfig({
   // Two files at a time: each that changes the day's plan has a server of its own.
   workers: 2,
   fullyParallel: false,
-  timeout: 150_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   outputDir: '../.cache/e2e-results',
   reporter: [['list'], ['json', { outputFile: '../.cache/e2e.json' }]],
   use: {
     baseURL: 'http://localhost:4190',
     viewport: { width: 1280, height: 800 },
     timezoneId: 'UTC',
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromiumArguments },
   },
   webServer: [server(4190, 'e2e-demo', '--demo'), server(4191, 'e2e-empty', ''), server(4193, 'e2e-day', '--demo')],
