@@ -5,6 +5,7 @@ const pure = new Set(['core', 'contract', 'cli'])
 
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: ['core', 'contract', 'server', 'web', 'cli'].map((name) => ({
       test: {
         name,

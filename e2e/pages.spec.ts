@@ -1,40 +1,4 @@
-import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
 import { enterDemo, expect, test } from './page-fixture.ts'
-
-const grave = async (page: Page): Promise<string[]> => {
-  const { violations } = await new AxeBuilder({ page }).analyze()
-  return violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)
-}
-
-const stages = [
-  ['/circuit', 'Ostrel Mere'],
-  ['/cones', 'Cones'],
-  ['/day', 'Sandpiper day at Ostrel Mere'],
-  ['/brief', 'Briefing'],
-  ['/brief/present?page=7', '1 Boathouse'],
-  ['/run', 'Run'],
-  ['/debrief', 'Debrief'],
-  ['/record/odalys-merrow', 'Odalys Merrow'],
-] as const
-
-test('every stage can be read by anyone, in day and night colours', async ({ page }) => {
-  await enterDemo(page)
-  for (const night of [false, true]) {
-    // Night colours change no structure: the densest stage stands for all.
-    for (const [path, heading] of night ? stages.slice(1, 2) : stages) {
-      await page.goto(path)
-      await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible()
-      expect(await grave(page), `${path}${night ? ' at night' : ''}`).toEqual([])
-    }
-    if (!night) {
-      await page.goto('/circuit')
-      await page.getByRole('button', { name: 'Night colours' }).click()
-    }
-  }
-})
 
 test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
   await enterDemo(page)

@@ -44,6 +44,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   const last = page.getByRole('status', { name: 'Last logged' })
   await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse')
   await page.keyboard.press('1')
+  await expect(last).toContainText('1 in this run')
   await expect(page.getByText('all sent')).toBeVisible()
 
   server.kill('SIGKILL')

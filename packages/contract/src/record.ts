@@ -1,4 +1,4 @@
-import { type MistakeCode, mistakeCodes } from '@ochote/core'
+import { type MistakeCode, mistakeCodes, type Seen } from '@ochote/core'
 import { z } from 'zod'
 import { runSchema } from './run.ts'
 import { studentSchema } from './student.ts'
@@ -22,3 +22,9 @@ export const recordSchema = z.object({
   seen: z.array(seenSchema),
 })
 export type StudentRecord = z.infer<typeof recordSchema>
+
+/** What a record has seen on one circuit. */
+export const seenAt = (record: StudentRecord, circuitId: string | undefined): Seen[] =>
+  record.seen
+    .filter((s) => s.circuitId === circuitId)
+    .map(({ cornerId, code, run, by, lossTime_s }) => ({ cornerId, code, run, by, ...(lossTime_s === undefined ? {} : { lossTime_s }) }))

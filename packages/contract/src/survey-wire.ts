@@ -1,6 +1,7 @@
-import { type ReadCircuitOptions, readCircuit, type Survey } from '@ochote/core'
+import { type PlanSource, type ReadCircuitOptions, readCircuit, type Survey, type Vehicle } from '@ochote/core'
 import type { z } from 'zod'
-import { surveySchema } from './circuit.ts'
+import { type StoredCircuit, surveySchema } from './circuit.ts'
+import type { PlanChoice } from './plan-settings.ts'
 import { unfit } from './unfit.ts'
 
 type WireSurvey = z.infer<typeof surveySchema>
@@ -35,3 +36,15 @@ export const parseCircuitFile = (text: string, name: string, options: ReadCircui
   if (!parsed.success) throw unfit('circuit', parsed.error)
   return surveyFromWire(parsed.data)
 }
+
+/** What is stored of all that a plan is computed from. */
+export type StoredPlan = { circuit: Pick<StoredCircuit, 'id' | 'survey' | 'cornerNames'>; vehicle: Vehicle; settings: PlanChoice }
+
+/** What a planner needs of it; a circuit's id names its survey, which never changes. */
+export const planSource = ({ circuit, vehicle, settings }: StoredPlan): PlanSource => ({
+  circuitKey: circuit.id,
+  survey: () => surveyFromWire(circuit.survey),
+  cornerNames: circuit.cornerNames,
+  vehicle,
+  settings,
+})

@@ -37,6 +37,7 @@ export { findMarks, type Mark, type MarkKind, markKinds } from './marks/marks.ts
 export { type BrakingSchool, brakingSchools } from './marks/school.ts'
 export { findTurnings, type Turning } from './marks/turning.ts'
 export { type LineMethod, lineMethods, makePlan, markOf, type Plan, type PlanSettings, planOnLine, solveLine } from './plan.ts'
+export { createPlanner, type PlanSource } from './planner.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
 export { type Focus, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'

@@ -18,7 +18,7 @@ import { dayRoutes } from './days/routes.ts'
 import { dayStore } from './days/store.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { debriefRoutes } from './debrief/routes.ts'
-import { debriefService, planSourceOf } from './debrief/service.ts'
+import { debriefService, storedPlanOf } from './debrief/service.ts'
 import { debriefStore } from './debrief/store.ts'
 import { mounting } from './http/mount.ts'
 import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
@@ -102,7 +102,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
     res.json(openApiDocument(config.version))
   })
   const debriefs = debriefService(jobs, stores.circuits, stores.vehicles, stores.debriefs)
-  const logger = simulatedLogger(jobs, (run) => planSourceOf(run, stores.circuits, stores.vehicles))
+  const logger = simulatedLogger(jobs, (run) => storedPlanOf(run, stores.circuits, stores.vehicles))
   accountRoutes(mount, config, stores.accounts)
   circuitRoutes(mount, stores.circuits)
   vehicleRoutes(mount, stores.vehicles)

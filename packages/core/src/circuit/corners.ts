@@ -1,3 +1,4 @@
+import { averageRound } from './average.ts'
 import type { Circuit } from './circuit.ts'
 
 /** What shape a corner has. */
@@ -41,25 +42,11 @@ type Span = { from: number; to: number; sign: number }
 /** Finds, numbers and types the corners of a circuit in order of travel from the start line. */
 export const findCorners = (circuit: Circuit, options: CornerOptions = {}): Corner[] => {
   const settings = { ...cornerDefaults, ...options }
-  const kappa = averaged(circuit.kappa_1pm, Math.max(1, Math.round(settings.window_m / circuit.step_m)))
+  const kappa = averageRound(circuit.kappa_1pm, Math.max(1, Math.floor(Math.round(settings.window_m / circuit.step_m) / 2)))
   const spans = joinNeighbours(findSpans(kappa, settings), settings.join_m / circuit.step_m)
   const corners = spans.map((span) => describeCorner(circuit, kappa, span)).filter((c) => c.turn_rad >= settings.minTurn_rad)
   corners.sort((a, b) => a.peak_m - b.peak_m)
   return corners.map((corner, i) => ({ ...corner, id: `T${i + 1}`, name: `T${i + 1}` }))
-}
-
-/** Mean over a centred window of 2·half + 1 stations round the lap, by a running sum. */
-const averaged = (column: Float64Array, window: number): Float64Array => {
-  const n = column.length
-  const half = Math.max(1, Math.floor(window / 2))
-  const out = new Float64Array(n)
-  let sum = 0
-  for (let k = -half; k <= half; k++) sum += column[(k + n) % n]
-  for (let i = 0; i < n; i++) {
-    out[i] = sum / (2 * half + 1)
-    sum += column[(i + half + 1) % n] - column[(i - half + n) % n]
-  }
-  return out
 }
 
 /** Spans of stations by hysteresis, indices counted on past the start line; starts at a straight station. */

@@ -1,3 +1,4 @@
+import { averageRound } from '../circuit/average.ts'
 import type { Circuit } from '../circuit/circuit.ts'
 import { CoreError } from '../errors.ts'
 import type { GripShare } from '../profile/grip.ts'
@@ -141,11 +142,11 @@ const startingPoint = (
     const room = bounds.high_m[i] - bounds.low_m[i]
     return Math.min(Math.max(value, bounds.low_m[i] + 0.05 * room), bounds.high_m[i] - 0.05 * room)
   })
-  const offset_m = smoothed(inside, 6)
+  const offset_m = averageRound(inside, 6)
   const less: GripShare = { brake: 0.7 * grip.brake, corner: 0.7 * grip.corner, drive: 0.7 * grip.drive }
   const weaker = { ...vehicle, power_W: 0.6 * vehicle.power_W, maxDriveForce_N: 0.6 * vehicle.maxDriveForce_N }
   const { speed_mps } = solveProfile(circuit, lineFromOffsets(circuit, offset_m), weaker, { grip: less })
-  const u = smoothed(
+  const u = averageRound(
     speed_mps.map((v) => v * v),
     4,
   )
@@ -162,11 +163,3 @@ const startingPoint = (
   const worst = c.findIndex((value) => !(value > 0))
   throw new CoreError('lap-not-drivable', `station ${Math.round(circuit.s_m[Math.floor(worst / problem.perStation)] ?? 0)} m`)
 }
-
-/** Moving average over 2·half + 1 stations round the lap. */
-const smoothed = (column: Float64Array, half: number): Float64Array =>
-  column.map((_, i) => {
-    let sum = 0
-    for (let k = -half; k <= half; k++) sum += column[(i + k + column.length) % column.length]
-    return sum / (2 * half + 1)
-  })

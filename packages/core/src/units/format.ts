@@ -3,12 +3,13 @@ import { feet, kmh, mph } from './convert.ts'
 /** Which units a person reads. Inside the core all is SI. */
 export type UnitSystem = 'metric' | 'imperial'
 
-/** A lap time as m:ss.mmm, rounded to the millisecond. `formatLapTime(91.2345)` is `'1:31.235'`; NaN gives '–'. */
-export const formatLapTime = (time_s: number): string => {
+/** A lap time as m:ss.mmm, rounded to so many decimals. `formatLapTime(91.2345)` is `'1:31.235'`; NaN gives '–'. */
+export const formatLapTime = (time_s: number, decimals = 3): string => {
   if (!Number.isFinite(time_s)) return '–'
-  const ms = Math.round(time_s * 1000)
-  const minutes = Math.floor(ms / 60000)
-  const rest = ((ms - minutes * 60000) / 1000).toFixed(3).padStart(6, '0')
+  const scale = 10 ** decimals
+  const units = Math.round(time_s * scale)
+  const minutes = Math.floor(units / (60 * scale))
+  const rest = ((units - minutes * 60 * scale) / scale).toFixed(decimals).padStart(decimals + 3, '0')
   return `${minutes}:${rest}`
 }
 

@@ -4,7 +4,7 @@ import { dayPlanSchema, type PlanChoice, parseCircuitFile, type RunEvent, studen
 import { seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
 import type { Stores } from '../app.ts'
-import { planSourceOf } from '../debrief/service.ts'
+import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 
 /** The demo folder's scenario file. */
@@ -80,7 +80,7 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
     new Date(Date.parse(`${past.date}T09:00:00Z`) + (past.order * 25 + minutes) * 60_000).toISOString()
   const { dayId, studentId, settings } = past
   await stores.runs.add({ id, dayId, slotId: null, studentId, instructorId: past.leadId, settings, startedAt: at(0) })
-  const source = await planSourceOf({ settings }, stores.circuits, stores.vehicles)
+  const source = await storedPlanOf({ settings }, stores.circuits, stores.vehicles)
   const simulation = { seed: seedOf(id), laps: past.laps, speedFactor: 1, startedAt: at(0) }
   const drive = await jobs.simulate({ ...source, ...simulation, habitSeed: seedOf(studentId), skill: 0.1 + 0.12 * past.day })
   const output = await jobs.analyse({ ...source, csv: drive.csv })

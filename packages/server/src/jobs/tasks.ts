@@ -1,25 +1,8 @@
-import { type PlanChoice, parseLogFile, type StoredCircuit, type StoredFinding, surveyFromWire, type WireTrace } from '@ochote/contract'
-import {
-  analyseLog,
-  buildCircuit,
-  type Circuit,
-  type Corner,
-  findCorners,
-  habitsOf,
-  type Line,
-  matchLog,
-  type Plan,
-  planOnLine,
-  simulateDrive,
-  solveLine,
-  type Vehicle,
-  writeLogCsv,
-} from '@ochote/core'
+import { parseLogFile, planSource, type StoredFinding, type StoredPlan, type WireTrace } from '@ochote/contract'
+import { analyseLog, createPlanner, habitsOf, matchLog, type Plan, simulateDrive, writeLogCsv } from '@ochote/core'
 
-/** What a plan is computed from. A stored circuit never changes its survey, so its id names it. */
-export type PlanSource = { circuit: Pick<StoredCircuit, 'id' | 'survey'>; vehicle: Vehicle; settings: PlanChoice }
 /** A log to analyse against the plan of its run. */
-export type AnalyseInput = PlanSource & { csv: string }
+export type AnalyseInput = StoredPlan & { csv: string }
 /** Laps with their traces, and findings. */
 export type AnalyseOutput = {
   rows: number
@@ -28,7 +11,7 @@ export type AnalyseOutput = {
   findings: StoredFinding[]
 }
 /** A run to simulate. */
-export type SimulateInput = PlanSource & { seed: number; habitSeed: number; skill: number; laps: number }
+export type SimulateInput = StoredPlan & { seed: number; habitSeed: number; skill: number; laps: number }
 /** A simulated run: its log as a file, and its places on the circuit for the screens. */
 export type SimulateOutput = {
   csv: string
@@ -39,29 +22,8 @@ export type SimulateOutput = {
   length_m: number
 }
 
-type Built = { circuit: Circuit; corners: Corner[] }
-const circuits = new Map<string, Built>()
-const lines = new Map<string, Line>()
-const KEPT = 16
-
-/** Computes once per key; the oldest entry makes room. */
-const kept = <T>(cache: Map<string, T>, key: string, make: () => T): T => {
-  const known = cache.get(key)
-  if (known !== undefined) return known
-  if (cache.size >= KEPT) cache.delete(cache.keys().next().value as string)
-  const made = make()
-  cache.set(key, made)
-  return made
-}
-
-const planOf = ({ circuit: stored, vehicle, settings }: PlanSource): Plan => {
-  const { circuit, corners } = kept(circuits, stored.id, () => {
-    const built = buildCircuit(surveyFromWire(stored.survey))
-    return { circuit: built, corners: findCorners(built) }
-  })
-  const line = kept(lines, `${stored.id} ${vehicle.width_m}`, () => solveLine(circuit, vehicle))
-  return planOnLine(circuit, corners, vehicle, settings, line)
-}
+const planner = createPlanner()
+const planOf = (stored: StoredPlan): Plan => planner.plan(planSource(stored))
 
 const rounded = (column: Float64Array, digits: number): number[] => {
   const scale = 10 ** digits

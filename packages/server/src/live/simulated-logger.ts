@@ -1,7 +1,7 @@
-import type { LiveFix, Run, Simulation } from '@ochote/contract'
+import type { LiveFix, Run, Simulation, StoredPlan } from '@ochote/contract'
 import { seedOf } from '@ochote/core'
 import type { Jobs } from '../jobs/jobs.ts'
-import type { PlanSource, SimulateOutput } from '../jobs/tasks.ts'
+import type { SimulateOutput } from '../jobs/tasks.ts'
 
 /** A simulated drive that is being played. */
 type Playing = { simulation: Simulation; drive: SimulateOutput }
@@ -16,7 +16,7 @@ const SKILL = 0.3
  * Stand-in for the logger in the car: drives the whole run in the core once, then plays it by the clock. A drive depends
  * on its seed and start alone, so after a restart of the server it goes on where the clock says.
  */
-export const simulatedLogger = (jobs: Jobs, sourceOf: (run: Run) => Promise<PlanSource>, now: () => number = Date.now) => {
+export const simulatedLogger = (jobs: Jobs, sourceOf: (run: Run) => Promise<StoredPlan>, now: () => number = Date.now) => {
   const playing = new Map<string, Promise<Playing>>()
 
   const load = (run: Run, simulation: Simulation): Promise<Playing> => {

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { planSourceOf } from '../debrief/service.ts'
+import { storedPlanOf } from '../debrief/service.ts'
 import { loadDemo } from '../demo/load.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import { simulatedLogger } from '../live/simulated-logger.ts'
@@ -121,7 +121,7 @@ describe('the simulated logger', () => {
     let clock = began
     const logger = simulatedLogger(
       directJobs(),
-      (r) => planSourceOf(r, server.stores.circuits, server.stores.vehicles),
+      (r) => storedPlanOf(r, server.stores.circuits, server.stores.vehicles),
       () => clock,
     )
     expect(await logger.latest(run)).toMatchObject({ lap: 0, time_s: 0, finished: false })
@@ -159,7 +159,7 @@ describe('logs of a run', () => {
       place: 'row 1',
     })
     expect((await server.agent.get(`/api/runs/${run.id}/debrief`)).body).toEqual(before)
-    const source = await planSourceOf(run, server.stores.circuits, server.stores.vehicles)
+    const source = await storedPlanOf(run, server.stores.circuits, server.stores.vehicles)
     const other = await directJobs().simulate({ ...source, seed: 2, habitSeed: 1, skill: 0, laps: 2 })
     const taken = await upload(other.csv)
     expect(taken.body.laps).toHaveLength(2)

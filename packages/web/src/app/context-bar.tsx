@@ -1,5 +1,5 @@
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { type BrakingSchool, brakingSchools, paces, type Surface, surfaces } from '@ochote/core'
+import { type BrakingSchool, brakingSchools, formatLapTime, paces, type Surface, surfaces } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { usePlan } from '../shared/plan/use-plan.ts'
@@ -57,8 +57,7 @@ export const ContextBar = () => {
   const days = useQuery(daysQuery)
   const { plan, computing } = usePlan(settings)
   if (!settings) return null
-  const lap =
-    plan && !computing ? `${Math.floor(plan.profile.lapTime_s / 60)}:${(plan.profile.lapTime_s % 60).toFixed(1).padStart(4, '0')}` : null
+  const lap = plan && !computing ? formatLapTime(plan.profile.lapTime_s, 1) : null
   return (
     <Stack
       component="section"

@@ -1,9 +1,9 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { useDay } from '../../app/day-context.tsx'
 import { runsQuery } from '../../app/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowLink } from '../../shared/row-link.tsx'
 
 /** Which run to look back on, the day's own first. */
 export const DebriefList = () => {
@@ -18,28 +18,13 @@ export const DebriefList = () => {
       </Typography>
       {items.length === 0 && <Typography>{empty}</Typography>}
       {items.map((run) => (
-        <Box
-          key={run.id}
-          component={Link}
-          to={`/debrief/${run.id}`}
-          sx={{
-            display: 'grid',
-            gridTemplateColumns: '110px 1fr 200px',
-            gap: 2,
-            py: 0.7,
-            borderBottom: '1px solid',
-            borderColor: 'divider',
-            color: 'inherit',
-            textDecoration: 'none',
-            '&:hover': { backgroundColor: 'var(--verge)' },
-          }}
-        >
+        <RowLink key={run.id} to={`/debrief/${run.id}`} columns="110px 1fr 200px">
           <span className="figures">{run.date}</span>
           <Box component="span" sx={{ fontWeight: 600 }}>
             {run.studentName}
           </Box>
           <span>{run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}</span>
-        </Box>
+        </RowLink>
       ))}
     </Box>
   )

@@ -1,10 +1,11 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import type { StudentRecord } from '@ochote/contract'
-import { type Focus, formatLapTime, type MistakeCode, mistakes, nextFocus, type Seen, tallySeen } from '@ochote/core'
+import { seenAt } from '@ochote/contract'
+import { type Focus, formatLapTime, type MistakeCode, mistakes, nextFocus, tallySeen } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { circuitQuery, recordQuery, studentsQuery } from '../../app/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowLink } from '../../shared/row-link.tsx'
 import { AddStudent } from '../day/add-student.tsx'
 import { MistakeGrid } from './mistake-grid.tsx'
 
@@ -66,7 +67,7 @@ const Logbook = ({ studentId }: { studentId: string }) => {
   if (!record.data) return <ProblemNote error={record.error} />
   const { student, runs } = record.data
   if (runs.length === 0) return <Typography>{`${student.name} has not driven yet. The first run fills this page.`}</Typography>
-  const seen = seenHere(record.data, circuitId)
+  const seen = seenAt(record.data, circuitId)
   const nameOf = (cornerId: string): string => circuit.data?.cornerNames[cornerId] ?? cornerId
   const focus = nextFocus(seen).slice(0, 3)
   return (
@@ -104,39 +105,18 @@ const Logbook = ({ studentId }: { studentId: string }) => {
           Runs
         </Typography>
         {runs.map((run, i) => (
-          <Box
-            key={run.id}
-            component={Link}
-            to={`/debrief/${run.id}`}
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: '30px 110px 90px 140px 1fr',
-              gap: 2,
-              py: 0.5,
-              borderBottom: '1px solid',
-              borderColor: 'divider',
-              color: 'inherit',
-              textDecoration: 'none',
-              fontSize: '0.9rem',
-              '&:hover': { backgroundColor: 'var(--verge)' },
-            }}
-          >
+          <RowLink key={run.id} to={`/debrief/${run.id}`} columns="30px 110px 90px 140px 1fr">
             <span className="figures">{i + 1}</span>
             <span className="figures">{run.date}</span>
             <span className="figures">{`pace ${Math.round(run.settings.pace * 100)} %`}</span>
             <span className="figures">{run.bestLap_s === null ? 'no log' : `best ${formatLapTime(run.bestLap_s)}`}</span>
             <span>{countWords(record.data.seen, i + 1)}</span>
-          </Box>
+          </RowLink>
         ))}
       </Box>
     </Stack>
   )
 }
-
-const seenHere = (record: StudentRecord, circuitId: string | undefined): Seen[] =>
-  record.seen
-    .filter((s) => s.circuitId === circuitId)
-    .map(({ cornerId, code, run, by, lossTime_s }) => ({ cornerId, code, run, by, ...(lossTime_s === undefined ? {} : { lossTime_s }) }))
 
 const countWords = (seen: readonly { run: number; by: 'hand' | 'log'; code: MistakeCode }[], run: number): string => {
   const hand = seen.filter((s) => s.run === run && s.by === 'hand').length

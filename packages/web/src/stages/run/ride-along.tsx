@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type Observation, type Run, type Student } from '@ochote/contract'
-import { callSheet, formatSpeed, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, plainBook, type Seen } from '@ochote/core'
+import { api, type Observation, type Run, type Student, seenAt } from '@ochote/contract'
+import { callSheet, formatSpeed, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, plainBook } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -69,9 +69,7 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
   const lap = position?.fix.lap ?? 0
   const choices = useMemo(() => {
     if (!corner) return []
-    const past: Seen[] = (record.data?.seen ?? [])
-      .filter((s) => s.circuitId === run.settings.circuitId)
-      .map(({ lossTime_s, ...s }) => ({ ...s, ...(lossTime_s === undefined ? {} : { lossTime_s }) }))
+    const past = record.data ? seenAt(record.data, run.settings.circuitId) : []
     return likelyMistakes(past, corner.id, markOf(plan.marks, corner.id, 'brake') !== undefined)
   }, [corner, record.data, plan, run.settings.circuitId])
   const log = (code: MistakeCode | undefined): void => {
