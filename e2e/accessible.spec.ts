@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { enterDemo, expect, test } from './page-fixture.ts'
 
 const grave = async (page: Page): Promise<string[]> => {
-  const { violations } = await new AxeBuilder({ page }).analyze()
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).analyze()
   return violations
     .filter((v) => v.impact === 'serious' || v.impact === 'critical')
     .map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)

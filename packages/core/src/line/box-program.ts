@@ -1,14 +1,15 @@
-import { factorBand, type PeriodicBand } from './banded.ts'
+import { bandSolver, bandTimes, type PeriodicBand } from './banded.ts'
 
 /** How the interior-point method ended. */
 export type BoxSolution = { x: Float64Array; iterations: number; termination: 'converged' | 'iteration-limit' | 'not-convex' }
 
-const settings = { maxIterations: 50, gap: 1e-9, residual: 1e-7, step: 0.995 } as const
+const settings = { maxIterations: 50, residual: 100, step: 0.995 } as const
 
 /**
  * Least of ½xᵀHx + gᵀx with low ≤ x ≤ high, H a positive semidefinite periodic band.
  * Primal-dual interior-point method with Mehrotra's predictor and corrector; an iteration costs one band factorisation
  * and two solves. Distances to the bounds are kept as variables of their own, so that they never cancel to zero.
+ * It ends when complementarity and, a hundred times looser, stationarity fall below `precision` of the greatest |g|.
  * Source: Nocedal & Wright, Numerical Optimization, section 16.6.
  */
 export const solveBoxProgram = (
@@ -17,6 +18,7 @@ export const solveBoxProgram = (
   low: Float64Array,
   high: Float64Array,
   start: Float64Array,
+  precision = 1e-9,
 ): BoxSolution => {
   const n = g.length
   const column = (): Float64Array => new Float64Array(n)
@@ -32,7 +34,8 @@ export const solveBoxProgram = (
     zHigh[i] = zLow[i]
   }
   const gradient = column()
-  const d0 = column()
+  const barrier = column()
+  const solver = bandSolver(n, band.halfWidth)
   const dx = column()
   const dLow = column()
   const dHigh = column()
@@ -40,9 +43,9 @@ export const solveBoxProgram = (
   const correctHigh = column()
 
   /** Newton direction towards complementarity `target`, into dx, dLow and dHigh; returns the longest primal and dual steps. */
-  const direction = (solve: (right: Float64Array) => void, target: number): { primal: number; dual: number } => {
+  const direction = (target: number): { primal: number; dual: number } => {
     for (let i = 0; i < n; i++) dx[i] = -gradient[i] + (target - correctLow[i]) / toLow[i] - (target - correctHigh[i]) / toHigh[i]
-    solve(dx)
+    solver.solve(dx)
     let primal = 1
     let dual = 1
     for (let i = 0; i < n; i++) {
@@ -63,15 +66,15 @@ export const solveBoxProgram = (
       gradient[i] = bandTimes(band, x, i) + g[i]
       gap += zLow[i] * toLow[i] + zHigh[i] * toHigh[i]
       residual = Math.max(residual, Math.abs(gradient[i] - zLow[i] + zHigh[i]))
-      d0[i] = band[0][i] + zLow[i] / toLow[i] + zHigh[i] / toHigh[i]
+      barrier[i] = zLow[i] / toLow[i] + zHigh[i] / toHigh[i]
     }
     const mu = gap / (2 * n)
-    if (mu < settings.gap * scale && residual < settings.residual * scale) return { x, iterations: iteration, termination: 'converged' }
-    const solve = factorBand([d0, ...band.slice(1)])
-    if (!solve) return { x, iterations: iteration, termination: 'not-convex' }
+    if (mu < precision * scale && residual < settings.residual * precision * scale)
+      return { x, iterations: iteration, termination: 'converged' }
+    if (!solver.factor(band, barrier)) return { x, iterations: iteration, termination: 'not-convex' }
     correctLow.fill(0)
     correctHigh.fill(0)
-    const trial = direction(solve, 0)
+    const trial = direction(0)
     let ahead = 0
     for (let i = 0; i < n; i++) {
       ahead += (zLow[i] + trial.dual * dLow[i]) * (toLow[i] + trial.primal * dx[i])
@@ -79,7 +82,7 @@ export const solveBoxProgram = (
       correctLow[i] = dLow[i] * dx[i]
       correctHigh[i] = -dHigh[i] * dx[i]
     }
-    const { primal, dual } = direction(solve, mu * (ahead / gap) ** 3)
+    const { primal, dual } = direction(mu * (ahead / gap) ** 3)
     for (let i = 0; i < n; i++) {
       x[i] += primal * dx[i]
       toLow[i] += primal * dx[i]
@@ -89,16 +92,4 @@ export const solveBoxProgram = (
     }
   }
   return { x, iterations: settings.maxIterations, termination: 'iteration-limit' }
-}
-
-/** Row i of H·x. */
-export const bandTimes = (band: PeriodicBand, x: Float64Array, i: number): number => {
-  const n = x.length
-  let sum = band[0][i] * x[i]
-  for (let k = 1; k < band.length; k++) {
-    const after = i + k < n ? i + k : i + k - n
-    const before = i >= k ? i - k : i - k + n
-    sum += band[k][i] * x[after] + band[k][before] * x[before]
-  }
-  return sum
 }

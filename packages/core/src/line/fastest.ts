@@ -4,14 +4,18 @@ import { CoreError } from '../errors.ts'
 import type { GripShare } from '../profile/grip.ts'
 import { solveProfile } from '../profile/profile.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { factorBand } from './banded.ts'
+import { bandSolver, type PeriodicBand } from './banded.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { emptyLapHessian, type LapProblem, lapProblem } from './lap-problem.ts'
+import { emptyLapHessian, type LapProblem, type LapProblemOptions, lapProblem } from './lap-problem.ts'
 import { type Line, lineFromOffsets } from './line.ts'
 import { smoothestLine } from './smoothest.ts'
 
 /** `onStep` hears the iteration and the present lap time, and may return false to stop. */
-export type FastestOptions = { maxSteps?: number; start?: Line; onStep?: (step: number, cost_s: number) => boolean | undefined }
+export type FastestOptions = LapProblemOptions & {
+  maxSteps?: number
+  start?: Line
+  onStep?: (step: number, cost_s: number) => boolean | undefined
+}
 /** The line of least lap time and how the solver ended. */
 export type FastestSolution = { line: Line; steps: number; termination: 'converged' | 'iteration-limit' | 'cancelled' | 'stalled' }
 
@@ -36,53 +40,59 @@ const settings = {
 export const fastestLine = (
   circuit: Circuit,
   vehicle: Vehicle,
-  grip: GripShare,
+  grip: GripShare | readonly GripShare[],
   bounds: OffsetBounds,
   options: FastestOptions = {},
 ): FastestSolution => {
   const maxSteps = options.maxSteps ?? 90
-  const problem = lapProblem(circuit, vehicle, grip, bounds)
+  const problem = lapProblem(circuit, vehicle, grip, bounds, options)
   const x = startingPoint(circuit, vehicle, grip, bounds, problem, options.start ?? smoothestLine(circuit, bounds).line)
   const size = problem.unknowns
-  const c = new Float64Array(problem.constraints)
-  problem.evaluate(x, c)
+  const rows = problem.constraints
+  const c = new Float64Array(rows)
+  let cost_s = problem.evaluate(x, c)
   const finish = (steps: number, termination: FastestSolution['termination']): FastestSolution => ({
     line: lineFromOffsets(circuit, withoutAlternation(x)),
     steps,
     termination,
   })
-  let mu = (0.1 * problem.cost(x)) / problem.constraints
+  let mu = (0.1 * cost_s) / rows
   const z = c.map((value) => mu / value)
   const hessian = emptyLapHessian(problem)
-  const gradient = new Float64Array(size)
+  const { count } = hessian
+  const solver = bandSolver(count, hessian.halfWidth)
+  const zero = new Float64Array(count)
+  const plus = new Float64Array(count)
+  const gradient = new Float64Array(count)
+  const reduced = new Float64Array(count)
+  const dx = new Float64Array(size)
   const trial = new Float64Array(size)
-  const trialC = new Float64Array(problem.constraints)
-  const slope = new Float64Array(problem.constraints)
+  const trialC = new Float64Array(rows)
+  const slope = new Float64Array(rows)
   const costs: number[] = []
   let damping = 0
   for (let step = 1; step <= maxSteps; step++) {
-    problem.assemble(x, z, mu, hessian, gradient)
-    const dx = gradient.map((g) => -g)
-    let solve = null
-    for (let tries = 0; tries < 30 && !solve; tries++) {
-      const damped = damping === 0 ? hessian : [hessian[0].map((d) => d + damping * Math.abs(d)), ...hessian.slice(1)]
-      solve = factorBand(damped)
-      if (!solve) damping = Math.max(1e-4, damping * 4)
-    }
-    if (!solve) return finish(step, 'stalled')
-    damping = damping < 1e-4 ? 0 : damping / 4
-    solve(dx)
     problem.evaluate(x, c)
-    problem.slopes(x, dx, slope)
-    const merit = problem.cost(x) - mu * sumLog(c)
-    const descent = dot(gradient, dx)
-    let primal = 1
-    for (let k = 0; k < c.length; k++) if (slope[k] < 0) primal = Math.min(primal, ((settings.keep - 1) * c[k]) / slope[k])
+    problem.assemble(x, c, z, mu, hessian, gradient)
+    let factored = false
+    for (let tries = 0; tries < 30 && !factored; tries++) {
+      dampDiagonal(hessian, damping, plus)
+      factored = solver.factor(hessian, plus)
+      if (!factored) damping = Math.max(1e-4, damping * 4)
+    }
+    if (!factored) return finish(step, 'stalled')
+    damping = damping < 1e-4 ? 0 : damping / 4
+    moveAlong(zero, gradient, -1, reduced)
+    solver.solve(reduced)
+    const descent = problem.complete(reduced, dx, slope) + dot(gradient, reduced)
+    const merit = cost_s - mu * sumLog(c)
+    let primal = longestStep(c, slope)
     let accepted = false
+    let trialCost_s = Number.NaN
     for (let tries = 0; tries < 25 && !accepted; tries++) {
-      for (let i = 0; i < size; i++) trial[i] = x[i] + primal * dx[i]
-      accepted = problem.evaluate(trial, trialC) && trialC.every((value, k) => value > 0.2 * settings.keep * c[k])
-      if (accepted) accepted = problem.cost(trial) - mu * sumLog(trialC) <= merit + 1e-4 * primal * descent + 1e-9 * Math.abs(merit)
+      moveAlong(x, dx, primal, trial)
+      trialCost_s = problem.evaluate(trial, trialC)
+      accepted = leavesRoom(trialC, c) && trialCost_s - mu * sumLog(trialC) <= merit + 1e-4 * primal * descent + 1e-9 * Math.abs(merit)
       if (!accepted) primal *= 0.5
     }
     if (!accepted) {
@@ -90,23 +100,13 @@ export const fastestLine = (
       damping = Math.max(1e-3, damping * 10)
       continue
     }
-    let dual = 1
-    for (let k = 0; k < c.length; k++) {
-      const dz = mu / c[k] - z[k] - (z[k] / c[k]) * slope[k]
-      if (dz < 0) dual = Math.min(dual, (-0.98 * z[k]) / dz)
-      slope[k] = dz
-    }
+    updateMultipliers(z, c, trialC, slope, mu)
     x.set(trial)
-    // Multipliers are kept within reach of the barrier's own, which keeps the next Hessian sensible.
-    for (let k = 0; k < c.length; k++) {
-      const own = mu / trialC[k]
-      z[k] = Math.min(Math.max(z[k] + dual * slope[k], own / 100), own * 100)
-    }
-    const cost_s = problem.cost(x)
+    cost_s = trialCost_s
     if (options.onStep?.(step, cost_s) === false) return finish(step, 'cancelled')
     costs.push(cost_s)
     const settled = costs.length > settings.quiet && costs[costs.length - 1 - settings.quiet] - cost_s < settings.quietGain * cost_s
-    if (problem.constraints * mu < settings.gap_s && (primal > 0.5 || settled)) return finish(step, 'converged')
+    if (rows * mu < settings.gap_s && (primal > 0.5 || settled)) return finish(step, 'converged')
     if (primal > 0.3) mu *= primal > 0.9 ? 0.25 : 0.5
   }
   return finish(maxSteps, 'iteration-limit')
@@ -118,8 +118,59 @@ const withoutAlternation = (x: Float64Array): Float64Array => {
   return Float64Array.from({ length: n }, (_, i) => (x[3 * ((i + n - 1) % n)] + 2 * x[3 * i] + x[3 * ((i + 1) % n)]) / 4)
 }
 
-const dot = (a: Float64Array, b: Float64Array): number => a.reduce((sum, value, i) => sum + value * b[i], 0)
-const sumLog = (c: Float64Array): number => c.reduce((sum, value) => sum + Math.log(value), 0)
+// The loops of a step stand in functions of their own: called often, they are compiled early.
+
+const dampDiagonal = ({ count, halfWidth, values }: PeriodicBand, damping: number, plus: Float64Array): void => {
+  for (let i = 0; i < count; i++) plus[i] = damping * Math.abs(values[i * (halfWidth + 1)])
+}
+
+const moveAlong = (from: Float64Array, along: Float64Array, by: number, to: Float64Array): void => {
+  for (let i = 0; i < to.length; i++) to[i] = from[i] + by * along[i]
+}
+
+const dot = (a: Float64Array, b: Float64Array): number => {
+  let sum = 0
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i]
+  return sum
+}
+
+/** The longest step, at most 1, that goes a set share of the way to the nearest constraint. */
+const longestStep = (c: Float64Array, slope: Float64Array): number => {
+  let most = 1
+  for (let k = 0; k < c.length; k++)
+    if (slope[k] < 0) {
+      const until = ((settings.keep - 1) * c[k]) / slope[k]
+      if (until < most) most = until
+    }
+  return most
+}
+
+/** Moves multipliers by their own Newton step, then keeps them within reach of the barrier's, so that the next Hessian stays sensible. */
+const updateMultipliers = (z: Float64Array, c: Float64Array, after: Float64Array, slope: Float64Array, mu: number): void => {
+  let dual = 1
+  for (let k = 0; k < c.length; k++) {
+    const dz = (mu - z[k] * slope[k]) / c[k] - z[k]
+    slope[k] = dz
+    if (dz < 0 && -0.98 * z[k] > dual * dz) dual = (-0.98 * z[k]) / dz
+  }
+  for (let k = 0; k < c.length; k++) {
+    const own = mu / after[k]
+    const next = z[k] + dual * slope[k]
+    z[k] = next < own / 100 ? own / 100 : next > own * 100 ? own * 100 : next
+  }
+}
+
+const sumLog = (c: Float64Array): number => {
+  let sum = 0
+  for (let k = 0; k < c.length; k++) sum += Math.log(c[k])
+  return sum
+}
+
+/** Whether every constraint keeps a share of the room that it had. */
+const leavesRoom = (now: Float64Array, before: Float64Array): boolean => {
+  for (let k = 0; k < now.length; k++) if (!(now[k] > 0.2 * settings.keep * before[k])) return false
+  return true
+}
 
 /** So often the first lap is slowed until it keeps every limit. */
 const SLOWER_TRIES = 12
@@ -132,7 +183,7 @@ const SLOWER_TRIES = 12
 const startingPoint = (
   circuit: Circuit,
   vehicle: Vehicle,
-  grip: GripShare,
+  grip: GripShare | readonly GripShare[],
   bounds: OffsetBounds,
   problem: LapProblem,
   line: Line,
@@ -142,8 +193,12 @@ const startingPoint = (
     const room = bounds.high_m[i] - bounds.low_m[i]
     return Math.min(Math.max(value, bounds.low_m[i] + 0.05 * room), bounds.high_m[i] - 0.05 * room)
   })
-  const offset_m = averageRound(inside, 6)
-  const less: GripShare = { brake: 0.7 * grip.brake, corner: 0.7 * grip.corner, drive: 0.7 * grip.drive }
+  const offset_m = averageRound(inside, 6).map((value, i) => {
+    const room = bounds.high_m[i] - bounds.low_m[i]
+    return Math.min(Math.max(value, bounds.low_m[i] + 0.03 * room), bounds.high_m[i] - 0.03 * room)
+  })
+  const weak = (g: GripShare): GripShare => ({ brake: 0.7 * g.brake, corner: 0.7 * g.corner, drive: 0.7 * g.drive })
+  const less = 'brake' in grip ? weak(grip) : grip.map(weak)
   const weaker = { ...vehicle, power_W: 0.6 * vehicle.power_W, maxDriveForce_N: 0.6 * vehicle.maxDriveForce_N }
   const { speed_mps } = solveProfile(circuit, lineFromOffsets(circuit, offset_m), weaker, { grip: less })
   const u = averageRound(
@@ -158,7 +213,7 @@ const startingPoint = (
     problem.evaluate(x, c)
     // Without drive the brake's constraint is −a_x: the demand that the pedals share.
     for (let i = 0; i < n; i++) x[3 * i + 2] = Math.max(-c[problem.perStation * i + problem.brakeRow], 0) + settings.slack
-    if (problem.evaluate(x, c) && c.every((value) => value > 0)) return x
+    if (problem.evaluate(x, c) > 0 && c.every((value) => value > 0)) return x
   }
   const worst = c.findIndex((value) => !(value > 0))
   throw new CoreError('lap-not-drivable', `station ${Math.round(circuit.s_m[Math.floor(worst / problem.perStation)] ?? 0)} m`)

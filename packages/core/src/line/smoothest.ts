@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { emptyBand, type PeriodicBand } from './banded.ts'
+import { bandTimes, emptyBand, type PeriodicBand } from './banded.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { bandTimes, solveBoxProgram } from './box-program.ts'
+import { solveBoxProgram } from './box-program.ts'
 import { type Line, lineFromOffsets } from './line.ts'
 
 /** `onStep` hears the step number and may return false to stop. */
@@ -33,7 +33,8 @@ export const smoothestLine = (circuit: Circuit, bounds: OffsetBounds, options: S
   })
   for (let step = 1; step <= maxSteps; step++) {
     const { band, g, constant } = linearise(circuit, offset)
-    const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset)
+    // The first model is far off anyway: it need not be solved to the last digit.
+    const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset, step === 1 ? 1e-4 : 1e-9)
     let change_m = 0
     let before = 0
     let after = 0
@@ -58,6 +59,7 @@ const linearise = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand
   const px = circuit.x_m.map((x, i) => x + offset[i] * normalX[i])
   const py = circuit.y_m.map((y, i) => y + offset[i] * normalY[i])
   const band = emptyBand(n, 2)
+  const { values } = band
   const g = new Float64Array(n)
   let constant = 0
   for (let b = 0; b < n; b++) {
@@ -83,12 +85,12 @@ const linearise = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand
     const jb = gradient(-cross(fx, fy, b) / lf2 - cross(ex, ey, b) / le2, (along(ex, ey, b) / le - along(fx, fy, b) / lf) / 2)
     const jc = gradient(cross(fx, fy, c) / lf2, along(fx, fy, c) / (2 * lf))
     const rest = residual - ja * offset[a] - jb * offset[b] - jc * offset[c]
-    band[0][a] += ja * ja
-    band[0][b] += jb * jb
-    band[0][c] += jc * jc
-    band[1][a] += ja * jb
-    band[1][b] += jb * jc
-    band[2][a] += ja * jc
+    values[3 * a] += ja * ja
+    values[3 * a + 1] += ja * jb
+    values[3 * a + 2] += ja * jc
+    values[3 * b] += jb * jb
+    values[3 * b + 1] += jb * jc
+    values[3 * c] += jc * jc
     constant += (rest * rest) / 2
     g[a] += ja * rest
     g[b] += jb * rest
