@@ -3,9 +3,9 @@ import {
   buildCircuit,
   type Cone,
   coneSchemes,
-  findCorners,
   habitsOf,
   makePlan,
+  makeVenue,
   type Plan,
   type PlanSettings,
   placeCones,
@@ -20,7 +20,7 @@ const demo = (file: string): string => readFileSync(new URL(`../demo/${file}`, i
 /** The demo's plan, computed here by the core alone. */
 export const planHere = (settings: PlanSettings): Plan => {
   const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
-  return makePlan(circuit, findCorners(circuit), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], settings)
+  return makePlan(makeVenue(circuit), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], settings)
 }
 
 /** The cones that belong to it. */

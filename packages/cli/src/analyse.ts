@@ -1,5 +1,5 @@
 import { parseLogFile } from '@ochote/contract'
-import { analyseLog, type Circuit, type Corner, type Finding, findCorners, makePlan, type Reference } from '@ochote/core'
+import { analyseLog, type Circuit, type Finding, findCorners, makePlan, makeVenue, type Reference } from '@ochote/core'
 import { circuitOption, type Options, readText, required, settingsOption, UsageError, vehicleOption, writeOut } from './options.ts'
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits))
@@ -15,13 +15,13 @@ const describeFinding = (f: Finding) => ({
   evidence: Object.fromEntries(Object.entries(f.evidence).map(([name, value]) => [name, round(value, 3)])),
 })
 
-const referenceOption = async (options: Options, circuit: Circuit, corners: readonly Corner[]): Promise<Reference> => {
+const referenceOption = async (options: Options, circuit: Circuit): Promise<Reference> => {
   const text = required(options, 'reference')
   const lap = /^lap:(\d+)$/.exec(text)
   if (lap) return { kind: 'lap', lap: Number(lap[1]) }
   if (text !== 'plan') throw new UsageError('--reference takes lap:N or plan.')
   const settings = settingsOption(options, { pace: 0.75, school: 'straight' })
-  return { kind: 'plan', plan: makePlan(circuit, corners, await vehicleOption(options), settings) }
+  return { kind: 'plan', plan: makePlan(makeVenue(circuit), await vehicleOption(options), settings) }
 }
 
 /** `ochote analyse`: laps and findings of a log as JSON. */
@@ -29,7 +29,7 @@ export const analyse = async (options: Options): Promise<void> => {
   const circuit = await circuitOption(options)
   const corners = findCorners(circuit)
   const log = parseLogFile(await readText(required(options, 'log')))
-  const analysis = analyseLog(circuit, corners, log, await referenceOption(options, circuit, corners))
+  const analysis = analyseLog(circuit, corners, log, await referenceOption(options, circuit))
   for (const s of analysis.skipped)
     process.stderr.write(`A lap is left out: the log is silent for ${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s.\n`)
   const result = {

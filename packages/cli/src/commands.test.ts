@@ -1,7 +1,7 @@
 import { mkdtemp, readFile, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { buildCircuit, CoreError, findCorners, makePlan, readCircuit, simulateDrive, type Vehicle, writeLogCsv } from '@ochote/core'
+import { buildCircuit, CoreError, makePlan, makeVenue, readCircuit, simulateDrive, type Vehicle, writeLogCsv } from '@ochote/core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { analyse } from './analyse.ts'
 import { line } from './line.ts'
@@ -19,7 +19,7 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'ochote-'))
   const circuit = buildCircuit(readCircuit(await readFile(demo('ostrel-mere.geojson'), 'utf8'), 'x'))
   const car = (JSON.parse(await readFile(vehicles, 'utf8')) as Vehicle[])[0]
-  const plan = makePlan(circuit, findCorners(circuit), car, { surface: 'dry', pace: 0.75, school: 'straight' })
+  const plan = makePlan(makeVenue(circuit), car, { surface: 'dry', pace: 0.75, school: 'straight' })
   const habits = [{ cornerId: 'T6', code: 'apex-missed' as const, probability: 0.6, size: 2.4 }]
   const drive = simulateDrive(plan, { laps: 3, seed: 9, habits })
   made = drive.made

@@ -44,7 +44,7 @@ export type StoredPlan = { circuit: Pick<StoredCircuit, 'id' | 'survey' | 'corne
 export const planSource = ({ circuit, vehicle, settings }: StoredPlan): PlanSource => ({
   circuitKey: circuit.id,
   survey: () => surveyFromWire(circuit.survey),
-  cornerNames: circuit.cornerNames,
+  notes: { cornerNames: circuit.cornerNames },
   vehicle,
   settings,
 })

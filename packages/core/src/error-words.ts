@@ -72,8 +72,8 @@ const words: Record<ErrorCode, Words> = {
     remedy: (d) => `Give ${d.field} in ${d.range}.`,
   },
   'line-no-road': {
-    message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin.`,
-    remedy: () => 'Lessen the margin or check the widths there.',
+    message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin: ${d.cause} took it.`,
+    remedy: () => 'Lessen the margin, or check the widths and what lies on the road there.',
   },
   'lap-not-drivable': {
     message: () => 'Not even a slow lap keeps the limits of grip and power here.',

@@ -10,10 +10,22 @@ export {
 } from './calls/call-sheet.ts'
 export { type Phrase, type PhraseBook, plainBook } from './calls/phrases.ts'
 export { buildCircuit, type Circuit, type CircuitOptions } from './circuit/circuit.ts'
+export { type CornerEdit, type CornerGroup, carryEdits, carryStation, editCorners, findGroups } from './circuit/corner-edits.ts'
 export { type Corner, type CornerShape, findCorners } from './circuit/corners.ts'
 export { type GeoOrigin, type TangentPlane, tangentPlane } from './circuit/geodesy.ts'
+export {
+  findGround,
+  type GroundItem,
+  type GroundKind,
+  groundKinds,
+  type ReferenceKind,
+  type RunOffSurface,
+  referenceKinds,
+  runOffSurfaces,
+} from './circuit/ground.ts'
 export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './circuit/station.ts'
 export { checkSurvey, type Survey } from './circuit/survey.ts'
+export { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
 export { type Cone, type LayingRow, layingSheet, placeCones } from './cones/placement.ts'
 export { type ConeColour, type ConeRule, type ConeScheme, type ConeShape, coneColours, coneSchemes } from './cones/scheme.ts'
 export { describeError, type ErrorWords } from './error-words.ts'
@@ -26,9 +38,10 @@ export { writeLineCsv } from './formats/line-csv.ts'
 export { readLogCsv, writeLogCsv } from './formats/log-csv.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
 export { writeColumns, writeRows } from './formats/table.ts'
-export { DEFAULT_MARGIN_M, offsetBounds } from './line/bounds.ts'
+export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds, type Pin } from './line/bounds.ts'
 export { type FastestOptions, fastestLine } from './line/fastest.ts'
 export { centreLine, type Line, lineFromOffsets } from './line/line.ts'
+export { type LineMethod, type LineWish, lineMethods, solveLine, timedMethods } from './line/methods.ts'
 export { type SmoothestOptions, smoothestLine } from './line/smoothest.ts'
 export { type Lap, type SkippedLap, splitLaps } from './log/laps.ts'
 export { type Log, logChannels } from './log/log.ts'
@@ -36,7 +49,7 @@ export { type MatchedLog, matchLog, type Place, placeOn } from './log/match.ts'
 export { findMarks, type Mark, type MarkKind, markKinds } from './marks/marks.ts'
 export { type BrakingSchool, brakingSchools } from './marks/school.ts'
 export { findTurnings, type Turning } from './marks/turning.ts'
-export { type LineMethod, lineMethods, makePlan, markOf, type Plan, type PlanSettings, planOnLine, solveLine } from './plan.ts'
+export { makePlan, markOf, type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
 export { createPlanner, type PlanSource } from './planner.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureText, vehicle } from '../fixtures/load.ts'
 import { buildCircuit, type Circuit } from './circuit/circuit.ts'
-import { findCorners } from './circuit/corners.ts'
 import type { Survey } from './circuit/survey.ts'
+import { makeVenue } from './circuit/venue.ts'
 import { readCircuit } from './formats/read-circuit.ts'
 import { makePlan, markOf, type Plan } from './plan.ts'
 
@@ -21,7 +21,7 @@ const widened = (s: Survey, by_m: number): Survey => ({
 })
 const planOf = (s: Survey, school: 'straight' | 'trail' = 'trail', pace = 0.8): Plan => {
   const circuit: Circuit = buildCircuit(s)
-  return makePlan(circuit, findCorners(circuit), vehicle('hatchback'), { surface: 'dry', pace, school })
+  return makePlan(makeVenue(circuit), vehicle('hatchback'), { surface: 'dry', pace, school })
 }
 
 describe('a plan', () => {
@@ -59,8 +59,7 @@ describe('a plan', () => {
   it('needs more road for a wider vehicle, and says so by a slower lap', () => {
     const circuit = buildCircuit(survey('lobes.csv'))
     const time = (width_m: number): number =>
-      makePlan(circuit, findCorners(circuit), vehicle('hatchback', { width_m }), { surface: 'dry', pace: 1, school: 'trail' }).profile
-        .lapTime_s
+      makePlan(makeVenue(circuit), vehicle('hatchback', { width_m }), { surface: 'dry', pace: 1, school: 'trail' }).profile.lapTime_s
     expect(time(2.6)).toBeGreaterThan(time(1.6))
   })
 

@@ -1,15 +1,16 @@
 import { buildCircuit, type Circuit } from './circuit/circuit.ts'
-import { type Corner, findCorners } from './circuit/corners.ts'
 import type { Survey } from './circuit/survey.ts'
+import { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
 import type { Line } from './line/line.ts'
-import { type Plan, type PlanSettings, planOnLine, solveLine } from './plan.ts'
+import { timedMethods } from './line/methods.ts'
+import { type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
 import type { Vehicle } from './vehicle/vehicle.ts'
 
-/** What is planned: a circuit under a key that never names another survey, the names of its corners, vehicle and settings. */
+/** What is planned: a circuit under a key that never names another survey, what is known of it, vehicle and settings. */
 export type PlanSource = {
   circuitKey: string
   survey: () => Survey
-  cornerNames?: Readonly<Record<string, string>>
+  notes: VenueNotes
   vehicle: Vehicle
   settings: PlanSettings
 }
@@ -17,21 +18,32 @@ export type PlanSource = {
 /** Computes plans and keeps the circuits and lines of the latest ones. */
 export type Planner = { plan: (source: PlanSource) => Plan }
 
-/** A planner that keeps so many circuits and lines: changes of pace, surface and school cost only profile and marks. */
+/**
+ * A planner that keeps so many circuits and lines by all that they depend on: what only moves speeds and marks, like the
+ * school of braking, costs no new line.
+ */
 export const createPlanner = (kept = 16): Planner => {
-  const circuits = keepLatest<{ circuit: Circuit; corners: Corner[] }>(kept)
+  const circuits = keepLatest<Circuit>(kept)
+  const venues = keepLatest<Venue>(kept)
   const lines = keepLatest<Line>(kept)
   return {
-    plan: ({ circuitKey, survey, cornerNames = {}, vehicle, settings }) => {
-      const { circuit, corners } = circuits(circuitKey, () => {
-        const built = buildCircuit(survey())
-        return { circuit: built, corners: findCorners(built) }
-      })
-      const named = corners.map((c) => ({ ...c, name: cornerNames[c.id] ?? c.name }))
-      const line = lines(`${circuitKey} ${vehicle.width_m}`, () => solveLine(circuit, vehicle))
-      return planOnLine(circuit, named, vehicle, settings, line)
+    plan: ({ circuitKey, survey, notes, vehicle, settings }) => {
+      const circuit = circuits(circuitKey, () => buildCircuit(survey()))
+      const venueKey = JSON.stringify([circuitKey, notes])
+      const venue = venues(venueKey, () => makeVenue(circuit, notes))
+      const lineKey = JSON.stringify([circuitKey, notes.ground, notes.cornerEdits, lineInputs(vehicle, settings)])
+      const line = lines(lineKey, () => planLine(venue, vehicle, settings))
+      return planOnLine(venue, vehicle, settings, line)
     },
   }
+}
+
+/** What of a vehicle and its settings a line depends on. */
+const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, margin_m, pins }: PlanSettings): unknown => {
+  const geometry = [method, vehicle.width_m, vehicle.margin_m, margin_m, pins]
+  if (!timedMethods.includes(method)) return geometry
+  const { id: _, name: __, gears: ___, ...physics } = vehicle
+  return [...geometry, physics, surface, pace]
 }
 
 /** Computes once per key; the oldest entry makes room. */

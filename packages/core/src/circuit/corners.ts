@@ -1,8 +1,9 @@
 import { averageRound } from './average.ts'
 import type { Circuit } from './circuit.ts'
+import { distanceAhead, stationIndex } from './station.ts'
 
 /** What shape a corner has. */
-export type CornerShape = 'hairpin' | 'square' | 'sweeper' | 'kink' | 'tightening' | 'opening'
+export type CornerShape = 'hairpin' | 'square' | 'sweeper' | 'kink' | 'tightening' | 'opening' | 'double-apex'
 
 /** A corner as found from curvature. It runs from `start_m` to `end_m`, over the start line where end is less than start. */
 export type Corner = {
@@ -42,11 +43,24 @@ type Span = { from: number; to: number; sign: number }
 /** Finds, numbers and types the corners of a circuit in order of travel from the start line. */
 export const findCorners = (circuit: Circuit, options: CornerOptions = {}): Corner[] => {
   const settings = { ...cornerDefaults, ...options }
-  const kappa = averageRound(circuit.kappa_1pm, Math.max(1, Math.floor(Math.round(settings.window_m / circuit.step_m) / 2)))
+  const kappa = smoothKappa(circuit, settings.window_m)
   const spans = joinNeighbours(findSpans(kappa, settings), settings.join_m / circuit.step_m)
   const corners = spans.map((span) => describeCorner(circuit, kappa, span)).filter((c) => c.turn_rad >= settings.minTurn_rad)
   corners.sort((a, b) => a.peak_m - b.peak_m)
   return corners.map((corner, i) => ({ ...corner, id: `T${i + 1}`, name: `T${i + 1}` }))
+}
+
+/** Curvature averaged over a window. */
+const smoothKappa = (circuit: Circuit, window_m: number): Float64Array =>
+  averageRound(circuit.kappa_1pm, Math.max(1, Math.floor(Math.round(window_m / circuit.step_m) / 2)))
+
+/** The corner of given limits, without id and name: its side is that of its total turn. */
+export const describeSpan = (circuit: Circuit, start_m: number, end_m: number): Corner => {
+  const from = stationIndex(circuit, start_m + circuit.step_m / 2)
+  const to = from + Math.max(1, Math.round(distanceAhead(start_m, end_m, circuit.length_m) / circuit.step_m))
+  let turn = 0
+  for (let i = from; i <= to; i++) turn += circuit.kappa_1pm[i % circuit.count]
+  return describeCorner(circuit, smoothKappa(circuit, cornerDefaults.window_m), { from, to, sign: Math.sign(turn) })
 }
 
 /** Spans of stations by hysteresis, indices counted on past the start line; starts at a straight station. */
@@ -102,7 +116,7 @@ const describeCorner = (circuit: Circuit, kappa: Float64Array, span: Span): Corn
     id: '',
     name: '',
     side: span.sign > 0 ? 'left' : 'right',
-    shape: shapeOf(Math.abs(turn_rad), radius_m, centreShare),
+    shape: hasTwoApexes(kappa, span, peak) ? 'double-apex' : shapeOf(Math.abs(turn_rad), radius_m, centreShare),
     start_m,
     end_m,
     peak_m: circuit.s_m[peak % n],
@@ -117,4 +131,20 @@ const shapeOf = (turn_rad: number, radius_m: number, centreShare: number): Corne
   if (centreShare > 0.58) return 'tightening'
   if (centreShare < 0.42) return 'opening'
   return radius_m > 75 ? 'sweeper' : 'square'
+}
+
+/** Curvature has to fall to this share of the lesser peak, and that peak to reach this share of the greater, for two apexes. */
+const DOUBLE = { dip: 0.75, lesser: 0.55 } as const
+
+const hasTwoApexes = (kappa: Float64Array, span: Span, peak: number): boolean => {
+  const at = (i: number): number => Math.abs(kappa[i % kappa.length])
+  const beyond = (step: 1 | -1): boolean => {
+    let least = at(peak)
+    for (let i = peak; i >= span.from && i <= span.to; i += step) {
+      least = Math.min(least, at(i))
+      if (at(i) >= DOUBLE.lesser * at(peak) && least < DOUBLE.dip * at(i)) return true
+    }
+    return false
+  }
+  return beyond(1) || beyond(-1)
 }

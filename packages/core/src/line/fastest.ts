@@ -6,9 +6,10 @@ import { solveProfile } from '../profile/profile.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { bandSolver, type PeriodicBand } from './banded.ts'
 import type { OffsetBounds } from './bounds.ts'
+import { solveBoxProgram } from './box-program.ts'
 import { emptyLapHessian, type LapProblem, type LapProblemOptions, lapProblem } from './lap-problem.ts'
 import { type Line, lineFromOffsets } from './line.ts'
-import { smoothestLine } from './smoothest.ts'
+import { bendingModel, smoothestLine } from './smoothest.ts'
 
 /** `onStep` hears the iteration and the present lap time, and may return false to stop. */
 export type FastestOptions = LapProblemOptions & {
@@ -176,7 +177,7 @@ const leavesRoom = (now: Float64Array, before: Float64Array): boolean => {
 const SLOWER_TRIES = 12
 
 /**
- * The given line moved off its bounds, driven at a share of its own profile with a little of both pedals in hand, and
+ * The given line moved smoothly off its bounds, driven at a share of its own profile with a little of both pedals in hand, and
  * slowed until no limit is touched.
  * @throws CoreError 'lap-not-drivable' where not even a slow lap keeps the limits
  */
@@ -189,14 +190,9 @@ const startingPoint = (
   line: Line,
 ): Float64Array => {
   const n = circuit.count
-  const inside = Float64Array.from(line.offset_m, (value, i) => {
-    const room = bounds.high_m[i] - bounds.low_m[i]
-    return Math.min(Math.max(value, bounds.low_m[i] + 0.05 * room), bounds.high_m[i] - 0.05 * room)
-  })
-  const offset_m = averageRound(inside, 6).map((value, i) => {
-    const room = bounds.high_m[i] - bounds.low_m[i]
-    return Math.min(Math.max(value, bounds.low_m[i] + 0.03 * room), bounds.high_m[i] - 0.03 * room)
-  })
+  const room = (share: number): Float64Array => bounds.low_m.map((low, i) => low + share * (bounds.high_m[i] - low))
+  const { band, g } = bendingModel(circuit, line.offset_m)
+  const offset_m = solveBoxProgram(band, g, room(0.05), room(0.95), line.offset_m, 1e-4).x
   const weak = (g: GripShare): GripShare => ({ brake: 0.7 * g.brake, corner: 0.7 * g.corner, drive: 0.7 * g.drive })
   const less = 'brake' in grip ? weak(grip) : grip.map(weak)
   const weaker = { ...vehicle, power_W: 0.6 * vehicle.power_W, maxDriveForce_N: 0.6 * vehicle.maxDriveForce_N }

@@ -24,15 +24,15 @@ const settled = { offset_m: 2e-3, gain: 1e-6 } as const
 export const smoothestLine = (circuit: Circuit, bounds: OffsetBounds, options: SmoothestOptions = {}): SmoothestSolution => {
   const n = circuit.count
   const maxSteps = options.maxSteps ?? 40
+  // The first model is that of the centreline, whether or not the bounds allow it: from a path clamped into a narrow place it would be that of a spike.
   let offset: Float64Array = new Float64Array(n)
-  for (let i = 0; i < n; i++) offset[i] = Math.min(Math.max(0, bounds.low_m[i]), bounds.high_m[i])
   const finish = (steps: number, termination: SmoothestSolution['termination']): SmoothestSolution => ({
     line: lineFromOffsets(circuit, offset),
     steps,
     termination,
   })
   for (let step = 1; step <= maxSteps; step++) {
-    const { band, g, constant } = linearise(circuit, offset)
+    const { band, g, constant } = bendingModel(circuit, offset)
     // The first model is far off anyway: it need not be solved to the last digit.
     const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset, step === 1 ? 1e-4 : 1e-9)
     let change_m = 0
@@ -52,7 +52,7 @@ export const smoothestLine = (circuit: Circuit, bounds: OffsetBounds, options: S
 }
 
 /** Gauss–Newton model ½xᵀHx + gᵀx + constant of Σ(Δθ²/l)/2 around the given offsets, x being the new offsets. */
-const linearise = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand; g: Float64Array; constant: number } => {
+export const bendingModel = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand; g: Float64Array; constant: number } => {
   const n = circuit.count
   const normalX = circuit.heading_rad.map((h) => -Math.sin(h))
   const normalY = circuit.heading_rad.map(Math.cos)

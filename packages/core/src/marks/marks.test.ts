@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureCircuit, gripOnly, vehicles } from '../../fixtures/load.ts'
-import { findCorners } from '../circuit/corners.ts'
 import { distanceAhead } from '../circuit/station.ts'
+import { makeVenue } from '../circuit/venue.ts'
 import { centreLine } from '../line/line.ts'
 import { markOf, planOnLine } from '../plan.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
@@ -12,7 +12,7 @@ describe('marks of a corner', () => {
   it('put the brake point where the textbook does, on the stadium', () => {
     const circuit = fixtureCircuit('stadium.csv')
     const car = gripOnly({ power_W: 150_000, maxDriveForce_N: 9000 })
-    const plan = planOnLine(circuit, findCorners(circuit), car, { surface: 'dry', pace: 0.8, school: 'straight' }, centreLine(circuit))
+    const plan = planOnLine(makeVenue(circuit), car, { surface: 'dry', pace: 0.8, school: 'straight' }, centreLine(circuit))
     for (const corner of plan.corners) {
       const brake = markOf(plan.marks, corner.id, 'brake')
       const release = markOf(plan.marks, corner.id, 'release')

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureCircuit, vehicles } from '../../fixtures/load.ts'
 import { findCorners } from '../circuit/corners.ts'
+import { makeVenue } from '../circuit/venue.ts'
 import { logCodes } from '../findings/mistakes.ts'
 import { makePlan, markOf } from '../plan.ts'
 import { simulateDrive } from './drive.ts'
@@ -45,7 +46,7 @@ describe('any circuit with any vehicle', () => {
       const circuit = fixtureCircuit(file)
       const corners = findCorners(circuit)
       for (const car of vehicles) {
-        const plan = makePlan(circuit, corners, car, { surface: 'damp', pace: 0.75, school: 'blend' })
+        const plan = makePlan(makeVenue(circuit), car, { surface: 'damp', pace: 0.75, school: 'blend' })
         expect(plan.profile.termination).toBe('converged')
         expect(plan.marks.length).toBeGreaterThanOrEqual(3 * corners.length)
         const { lapTimes_s, log } = simulateDrive(plan, { laps: 1, seed: 1 })

@@ -28,6 +28,8 @@ export type Vehicle = {
   wheelbase_m?: number | undefined
   cgHeight_m?: number | undefined
   cgToRear_m?: number | undefined
+  /** Room that lines keep to the edges for this vehicle (m); the usual margin where absent. */
+  margin_m?: number | undefined
 }
 
 /** Plausible range of each number of a vehicle: least and greatest value. */
@@ -49,6 +51,9 @@ export const vehicleRanges = {
 /** The extra numbers of a motorcycle, with their ranges. */
 const motorcycleRanges = { wheelbase_m: [0.8, 2.2], cgHeight_m: [0.3, 1.2], cgToRear_m: [0.2, 1.8] } as const
 
+/** Least and greatest margin of a vehicle (m). */
+const marginRange = [0, 3] as const
+
 /** @throws CoreError 'vehicle-range' naming the first field out of range */
 export const checkVehicle = (vehicle: Vehicle): void => {
   const check = (field: string, value: number | undefined, [min, max]: readonly [number, number]): void => {
@@ -56,6 +61,7 @@ export const checkVehicle = (vehicle: Vehicle): void => {
       throw new CoreError('vehicle-range', field, { field, value: String(value), min, max })
   }
   for (const [field, range] of Object.entries(vehicleRanges)) check(field, vehicle[field as keyof typeof vehicleRanges], range)
+  if (vehicle.margin_m !== undefined) check('margin_m', vehicle.margin_m, marginRange)
   if (vehicle.kind === 'motorcycle')
     for (const [field, range] of Object.entries(motorcycleRanges)) check(field, vehicle[field as keyof typeof motorcycleRanges], range)
   if (vehicle.gears.length === 0) throw new CoreError('vehicle-range', 'gears', { field: 'gears', value: 'none', min: 1, max: 10 })

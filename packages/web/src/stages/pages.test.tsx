@@ -34,7 +34,7 @@ const demo = (file: string): string => readFileSync(new URL(`../../../../demo/${
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
 const corners = findCorners(circuit).map((c) => (c.id === 'T1' ? { ...c, name: 'Boathouse' } : c))
 const car = (JSON.parse(demo('vehicles.json')) as Vehicle[])[0]
-const plan: Plan = makePlan(circuit, corners, car, { surface: 'dry', pace: 0.6, school: 'straight' })
+const plan: Plan = makePlan({ circuit, corners, ground: [] }, car, { surface: 'dry', pace: 0.6, school: 'straight' })
 const day = dayPlanSchema.parse(JSON.parse(demo('scenario.json')).day)
 
 const markup = (element: ReactElement): string =>

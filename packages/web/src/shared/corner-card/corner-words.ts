@@ -7,6 +7,7 @@ const shapeWords: Record<Corner['shape'], string> = {
   kink: 'kink',
   tightening: 'tightening corner',
   opening: 'opening corner',
+  'double-apex': 'double apex',
 }
 
 /** A corner in one line: which way, what shape, how tight. */

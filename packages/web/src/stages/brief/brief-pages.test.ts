@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type DayPlan, dayPlanSchema } from '@ochote/contract'
-import { buildCircuit, coneSchemes, findCorners, makePlan, readCircuit, type Vehicle } from '@ochote/core'
+import { buildCircuit, coneSchemes, makePlan, makeVenue, readCircuit, type Vehicle } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { cornerInWords } from '../../shared/corner-card/corner-words.ts'
 import { schemeOf } from '../cones/use-cones.ts'
@@ -10,7 +10,7 @@ const demo = (file: string): string => readFileSync(new URL(`../../../../../demo
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
 const car = (JSON.parse(demo('vehicles.json')) as Vehicle[])[0]
 const day: DayPlan = dayPlanSchema.parse(JSON.parse(demo('scenario.json')).day)
-const planAt = (surface: 'dry' | 'wet') => makePlan(circuit, findCorners(circuit), car, { surface, pace: 0.6, school: 'straight' })
+const planAt = (surface: 'dry' | 'wet') => makePlan(makeVenue(circuit), car, { surface, pace: 0.6, school: 'straight' })
 const plan = planAt('dry')
 
 describe('briefing pages', () => {

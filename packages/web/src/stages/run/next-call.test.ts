@@ -1,12 +1,12 @@
 import { readFileSync } from 'node:fs'
-import { buildCircuit, callSheet, findCorners, makePlan, markOf, plainBook, readCircuit, type Vehicle } from '@ochote/core'
+import { buildCircuit, callSheet, makePlan, makeVenue, markOf, plainBook, readCircuit, type Vehicle } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { cornerBehind, nextCalls } from './next-call.ts'
 import { carriedOn } from './use-position.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x'))
-const plan = makePlan(circuit, findCorners(circuit), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], {
+const plan = makePlan(makeVenue(circuit), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], {
   surface: 'dry',
   pace: 0.6,
   school: 'straight',
