@@ -23,6 +23,7 @@ export {
   referenceKinds,
   runOffSurfaces,
 } from './circuit/ground.ts'
+export { type Place, placeOn } from './circuit/place.ts'
 export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './circuit/station.ts'
 export { checkSurvey, type Survey } from './circuit/survey.ts'
 export { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
@@ -45,11 +46,22 @@ export { type LineMethod, type LineWish, lineMethods, solveLine, timedMethods } 
 export { type SmoothestOptions, smoothestLine } from './line/smoothest.ts'
 export { type Lap, type SkippedLap, splitLaps } from './log/laps.ts'
 export { type Log, logChannels } from './log/log.ts'
-export { type MatchedLog, matchLog, type Place, placeOn } from './log/match.ts'
-export { findMarks, type Mark, type MarkKind, markKinds } from './marks/marks.ts'
+export { type MatchedLog, matchLog } from './log/match.ts'
+export {
+  type CornerNumbers,
+  type CornerWarning,
+  cornerNumbers,
+  cornerWarnings,
+  type Shift,
+  shiftPoints,
+} from './marks/corner-numbers.ts'
+export { type Mark, type MarkKind, markKinds, markOf } from './marks/marks.ts'
+export { EMERGENCY_SHARE, type Grace, LEAST_GRACE_S, runOffFriction, type StraightOn, type StraightOnCase } from './marks/safety.ts'
 export { type BrakingSchool, brakingSchools } from './marks/school.ts'
+export { CONE_HEIGHT_M, EYE_HEIGHT_M, LEAST_SIGHT_S, type LookPlace, lookFrom, type MarkSight, sightAhead } from './marks/sight.ts'
 export { findTurnings, type Turning } from './marks/turning.ts'
-export { makePlan, markOf, type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
+export type { CornerWorth } from './marks/worth.ts'
+export { makePlan, type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
 export { createPlanner, type PlanSource } from './planner.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'

@@ -4,7 +4,8 @@ import { buildCircuit, type Circuit } from './circuit/circuit.ts'
 import type { Survey } from './circuit/survey.ts'
 import { makeVenue } from './circuit/venue.ts'
 import { readCircuit } from './formats/read-circuit.ts'
-import { makePlan, markOf, type Plan } from './plan.ts'
+import { markOf } from './marks/marks.ts'
+import { makePlan, type Plan } from './plan.ts'
 
 const survey = (file: string): Survey => readCircuit(fixtureText(file), file)
 const flipped = (s: Survey): Survey => ({

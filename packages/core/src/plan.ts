@@ -33,6 +33,8 @@ export type Plan = {
   settings: PlanSettings
   line: Line
   turnings: readonly Turning[]
+  /** The share of grip planned at each station. */
+  grip: readonly GripShare[]
   profile: Profile
   marks: readonly Mark[]
 }
@@ -64,14 +66,10 @@ export const planOnLine = (venue: Venue, vehicle: Vehicle, settings: PlanSetting
   const turnings = findTurnings(circuit, corners, line)
   const grip = gripOfSchool(circuit, turnings, shareOf(settings), settings.school)
   const profile = solveProfile(circuit, line, vehicle, { grip })
-  const marks = findMarks(circuit, corners, line, profile, turnings)
-  return { circuit, corners, ground, vehicle, settings, line, turnings, profile, marks }
+  const marks = findMarks(venue, vehicle, line, profile, turnings)
+  return { circuit, corners, ground, vehicle, settings, line, turnings, grip, profile, marks }
 }
 
 /** Line, profile and marks from nothing. */
 export const makePlan = (venue: Venue, vehicle: Vehicle, settings: PlanSettings): Plan =>
   planOnLine(venue, vehicle, settings, planLine(venue, vehicle, settings))
-
-/** The marks of one kind in one corner, or undefined. */
-export const markOf = (marks: readonly Mark[], cornerId: string, kind: Mark['kind']): Mark | undefined =>
-  marks.find((m) => m.cornerId === cornerId && m.kind === kind)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fixtureCircuit } from '../../fixtures/load.ts'
-import { placeOn } from '../log/match.ts'
+import { placeOn } from './place.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance, wrapStation } from './station.ts'
 
 const length = 3000

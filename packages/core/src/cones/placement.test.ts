@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, vehicles } from '../../fixtures/load.ts'
 import { atStation, placeAt } from '../circuit/station.ts'
-import { markOf } from '../plan.ts'
+import { markOf } from '../marks/marks.ts'
 import { GROUP_SPACING_M, layingSheet, placeCones } from './placement.ts'
 import { coneSchemes } from './scheme.ts'
 

@@ -146,7 +146,7 @@ describe('constraints of a line', () => {
 
   it('say where no road is left, and what took it', () => {
     expect(() =>
-      withGround([item({ side: 'left', far_m: 5 }), item({ id: 'y', name: 'Standing water', side: 'right', far_m: 4 })]),
+      withGround([item({ side: 'left', far_m: 6.5 }), item({ id: 'y', name: 'Standing water', side: 'right', far_m: 4 })]),
     ).toThrow(
       expect.objectContaining({ code: 'line-no-road', place: 'station 400 m', data: expect.objectContaining({ cause: 'Standing water' }) }),
     )

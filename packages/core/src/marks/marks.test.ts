@@ -3,9 +3,9 @@ import { demoPlan, fixtureCircuit, gripOnly, vehicles } from '../../fixtures/loa
 import { distanceAhead } from '../circuit/station.ts'
 import { makeVenue } from '../circuit/venue.ts'
 import { centreLine } from '../line/line.ts'
-import { markOf, planOnLine } from '../plan.ts'
+import { planOnLine } from '../plan.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { TOUCH_MPS2 } from './marks.ts'
+import { markOf, TOUCH_MPS2 } from './marks.ts'
 import { EXIT_NEAR_M, innerDistance, outerDistance } from './turning.ts'
 
 describe('marks of a corner', () => {

@@ -1,13 +1,14 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import type { Corner } from '../circuit/corners.ts'
 import { distanceAhead } from '../circuit/station.ts'
+import type { Venue } from '../circuit/venue.ts'
 import type { Line } from '../line/line.ts'
 import type { Profile } from '../profile/profile.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
+import type { Vehicle } from '../vehicle/vehicle.ts'
 import { cornerReach, type Turning } from './turning.ts'
 
 /** Kinds of mark, in the order in which they usually come. */
-export const markKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'exit'] as const
+export const markKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'full-throttle', 'exit'] as const
 export type MarkKind = (typeof markKinds)[number]
 
 /** A computed place in a corner. */
@@ -31,10 +32,14 @@ export const SLOWEST_PAST_APEX_M = 12
 /** A drop of drive demand to under this share before a corner that needs no brake is a lift. */
 const LIFT_SHARE = 0.5
 
+/** The marks of one kind in one corner, or undefined. */
+export const markOf = (marks: readonly Mark[], cornerId: string, kind: Mark['kind']): Mark | undefined =>
+  marks.find((m) => m.cornerId === cornerId && m.kind === kind)
+
 /** All marks of a plan in each corner, in order of travel. Source: handbook definitions of brake, release, turn-in, apex, slowest, throttle and exit. */
 export const findMarks = (
-  circuit: Circuit,
-  corners: readonly Corner[],
+  { circuit, corners }: Pick<Venue, 'circuit' | 'corners'>,
+  vehicle: Vehicle,
   line: Line,
   profile: Profile,
   turnings: readonly Turning[],
@@ -66,7 +71,11 @@ export const findMarks = (
     const next = turnings[(k + 1) % turnings.length]
     const untilNext = (from: number): number => (next.turnIn - from + n) % n || n
     const throttle = throttlePoint(profile.ax_mps2, slowest, untilNext(slowest))
-    if (throttle !== null) marks.push(mark('throttle', throttle))
+    if (throttle !== null) {
+      marks.push(mark('throttle', throttle))
+      const full = fullThrottlePoint(vehicle, profile, throttle, untilNext(throttle))
+      if (full !== null) marks.push(mark('full-throttle', full))
+    }
     if (turning.exit !== null) marks.push(mark('exit', turning.exit))
     const origin = circuit.s_m[(turning.apex - room + 1 + n) % n]
     marks.sort((a, b) => distanceAhead(origin, a.station_m, circuit.length_m) - distanceAhead(origin, b.station_m, circuit.length_m))
@@ -121,6 +130,22 @@ const throttlePoint = (ax: Float64Array, slowest: number, room: number): number 
   for (let on = 0; on < room + 10; on++) {
     run = ax[(slowest + on) % n] > TOUCH_MPS2 ? run + 1 : 0
     if (run === 10) return (slowest + on - 9 + n) % n
+  }
+  return null
+}
+
+/** Drive demand from this share of what engine and drive force give counts as full throttle. */
+const FULL_SHARE = 0.97
+
+/** First station from the throttle point on where the engine gives all it has and goes on to for five stations. */
+const fullThrottlePoint = (vehicle: Vehicle, profile: Profile, throttle: number, room: number): number | null => {
+  const n = profile.speed_mps.length
+  let run = 0
+  for (let on = 0; on < room + 5; on++) {
+    const i = (throttle + on) % n
+    const most = Math.min(vehicle.power_W / profile.speed_mps[i], vehicle.maxDriveForce_N) / vehicle.mass_kg
+    run = profile.ax_mps2[i] > FULL_SHARE * most ? run + 1 : 0
+    if (run === 5) return (throttle + on - 4 + n) % n
   }
   return null
 }

@@ -1,6 +1,7 @@
 import type { LogCode } from '../findings/mistakes.ts'
 import { logCodes } from '../findings/mistakes.ts'
-import { markOf, type Plan } from '../plan.ts'
+import { markOf } from '../marks/marks.ts'
+import type { Plan } from '../plan.ts'
 import { seededRandom } from './random.ts'
 import type { Habit } from './student.ts'
 

@@ -9,6 +9,7 @@ const shapes: Record<MarkKind, React.ReactNode> = {
   apex: <path d="M0 -5.6 L5.6 0 L0 5.6 L-5.6 0 Z" fill="currentColor" />,
   slowest: <path d="M-5 -1.3 H5 M-5 2.3 H5" stroke="currentColor" strokeWidth="1.8" />,
   throttle: <path d="M-4.5 4.5 L4.5 4.5 L4.5 -4.5 Z" fill="currentColor" />,
+  'full-throttle': <path d="M-5 4.5 L5 4.5 L5 -5 Z M-5 -1 L-1 -5" fill="currentColor" stroke="currentColor" strokeWidth="1.6" />,
   exit: <path d="M-5 4.5 Q3 4.5 4.4 -5" fill="none" stroke="currentColor" strokeWidth="2.4" />,
 }
 

@@ -9,5 +9,6 @@ export const markNames: Record<MarkKind, string> = {
   apex: 'Apex',
   slowest: 'Slowest',
   throttle: 'Throttle',
+  'full-throttle': 'Full throttle',
   exit: 'Exit',
 }

@@ -1,0 +1,92 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { Line } from '../line/line.ts'
+import type { Vehicle } from '../vehicle/vehicle.ts'
+import { brakeLimit, driveLimit, type GripShare, loadsAt, resistance } from './grip.ts'
+
+/** What a local pass needs: the path and who drives it, with the grip at each station. */
+export type PassInput = { circuit: Circuit; line: Line; vehicle: Vehicle; grip: readonly GripShare[] }
+
+const roadAt = ({ circuit, line, vehicle }: PassInput, i: number) =>
+  loadsAt(vehicle, {
+    kappa_1pm: line.kappa_1pm[i],
+    grade_rad: circuit.grade_rad[i],
+    bank_rad: circuit.bank_rad[i],
+    kappaVertical_1pm: circuit.kappaVertical_1pm[i],
+  })
+
+/** Length (m) driven from station i to the next, along the grade. */
+const stepAt = ({ circuit, line }: PassInput, i: number): number => {
+  const next = i + 1 === circuit.count ? 0 : i + 1
+  return (line.stepPath_m[i] * 2) / (Math.cos(circuit.grade_rad[i]) + Math.cos(circuit.grade_rad[next]))
+}
+
+/**
+ * Drives on from a station at a given speed with all the drive that the grip allows, never above a ceiling: speeds
+ * (m/s) at `count` + 1 stations from `from` on. Heun's step in v², as in the profile.
+ */
+export const rollForward = (input: PassInput, from: number, speed_mps: number, ceiling_mps: Float64Array, count: number): Float64Array => {
+  const n = input.circuit.count
+  const out = new Float64Array(count + 1)
+  out[0] = Math.min(speed_mps, ceiling_mps[from])
+  for (let k = 0; k < count; k++) {
+    const i = (from + k) % n
+    const j = (i + 1) % n
+    const net = (at: number, u: number): number => {
+      const road = roadAt(input, at)
+      return driveLimit(input.vehicle, road, u, input.grip[at]) - resistance(input.vehicle, road, u)
+    }
+    const step = stepAt(input, i)
+    const u = out[k] ** 2
+    const first = net(i, u)
+    const guess = Math.max(0.25, u + 2 * step * first)
+    out[k + 1] = Math.min(ceiling_mps[j], Math.sqrt(Math.max(0.25, u + step * (first + net(j, guess)))))
+  }
+  return out
+}
+
+/** Brakes forward from a station with all that the grip allows: speeds (m/s) at `count` + 1 stations, 0 where it stands. */
+export const brakeForward = (input: PassInput, from: number, speed_mps: number, count: number): Float64Array => {
+  const n = input.circuit.count
+  const out = new Float64Array(count + 1)
+  out[0] = speed_mps
+  for (let k = 0; k < count && out[k] > 0; k++) {
+    const i = (from + k) % n
+    const road = roadAt(input, i)
+    const u = out[k] ** 2
+    const net = brakeLimit(input.vehicle, road, u, input.grip[i]) + resistance(input.vehicle, road, u)
+    out[k + 1] = Math.sqrt(Math.max(0, u - 2 * stepAt(input, i) * net))
+  }
+  return out
+}
+
+/**
+ * The last place from which full braking still brings a vehicle down to a speed at a station: how far (m) before that
+ * station the braking curve meets the speeds of a profile, at most `most` stations back; null where it never does.
+ */
+export const latestBraking = (input: PassInput, at: number, speed_mps: number, planned_mps: Float64Array, most: number): number | null => {
+  const n = input.circuit.count
+  let u = speed_mps ** 2
+  let back_m = 0
+  for (let k = 1; k <= most; k++) {
+    const to = (at - k + n) % n
+    const from = (to + 1) % n
+    const net = (i: number, value: number): number => {
+      const road = roadAt(input, i)
+      return brakeLimit(input.vehicle, road, value, input.grip[i]) + resistance(input.vehicle, road, value)
+    }
+    const step = stepAt(input, to)
+    const first = net(from, u)
+    const next = u + step * (first + net(to, u + 2 * step * Math.max(0, first)))
+    const here = planned_mps[from] ** 2
+    const there = planned_mps[to] ** 2
+    if (next >= there && (u < here || k > 1)) {
+      // The curves cross between the two stations.
+      const gap = here - u
+      const share = gap + (next - there) > 0 ? gap / (gap + (next - there)) : 0
+      return back_m + step * Math.min(1, Math.max(0, share))
+    }
+    u = next
+    back_m += step
+  }
+  return null
+}
