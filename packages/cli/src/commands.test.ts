@@ -2,9 +2,10 @@ import { mkdtemp, readFile, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildCircuit, CoreError, makePlan, makeVenue, readCircuit, simulateDrive, type Vehicle, writeLogCsv } from '@ochote/core'
-import { beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { analyse } from './analyse.ts'
 import { line } from './line.ts'
+import { marks } from './marks.ts'
 import { UsageError } from './options.ts'
 
 const demo = (file: string): string => new URL(`../../../demo/${file}`, import.meta.url).pathname
@@ -74,6 +75,53 @@ describe('ochote line', () => {
   it('asks for what is missing', async () => {
     await expect(line({ ...common })).rejects.toBeInstanceOf(UsageError)
     await expect(line({ ...common, method: 'bumpy' })).rejects.toBeInstanceOf(UsageError)
+  })
+})
+
+describe('ochote marks', () => {
+  const result = async (options: Record<string, string | boolean>) => {
+    await marks({
+      surface: 'dry',
+      circuit: demo('ostrel-mere.geojson'),
+      vehicle: `${vehicles}#hatchback`,
+      out: out('marks.json'),
+      ...options,
+    })
+    return JSON.parse(await readFile(out('marks.json'), 'utf8'))
+  }
+
+  it('tells every corner with purpose, price, grace, straight-on check and marks', async () => {
+    const { corners, groups, lap_time_s, shifts } = await result({ pace: '0.75', school: 'straight' })
+    expect(corners).toHaveLength(11)
+    expect(lap_time_s).toBeGreaterThan(100)
+    expect(groups).toContainEqual({ kind: 'chicane', cornerIds: ['T7', 'T8'] })
+    expect(shifts.length).toBeGreaterThan(6)
+    expect(corners.map((c: { price_rank: number }) => c.price_rank).sort((a: number, b: number) => a - b)).toEqual([
+      1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11,
+    ])
+    const [first] = corners
+    expect(first.marks.map((m: { kind: string }) => m.kind)).toEqual(
+      expect.arrayContaining(['brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'exit']),
+    )
+    expect(first.grace.time_s).toBeGreaterThan(0)
+    expect(first.straight_on.cases.map((c: { late_s: number }) => c.late_s)).toEqual([0.5, 1, 1.5])
+  })
+
+  it('brakes earlier in the wet, and less in the corner by the straight school', async () => {
+    const brakeAt = async (options: Record<string, string>): Promise<number> =>
+      (await result(options)).corners[0].marks.find((m: { kind: string }) => m.kind === 'brake').s_m
+    expect(await brakeAt({ surface: 'wet' })).toBeLessThan(await brakeAt({}))
+    expect(await brakeAt({ school: 'straight' })).toBeLessThan(await brakeAt({ school: 'trail' }))
+  })
+
+  it('prints its timing as one JSON line where asked', async () => {
+    const written: string[] = []
+    const spy = vi.spyOn(process.stdout, 'write').mockImplementation((text) => written.push(String(text)) > 0)
+    await line({ ...common, method: 'fast', circuit: fixture('lobes.csv'), vehicle: `${vehicles}#coupe`, out: out('t.csv'), timing: true })
+    spy.mockRestore()
+    const { timing_ms } = JSON.parse(written[0])
+    expect(Object.keys(timing_ms)).toEqual(['import', 'smoothest', 'fast', 'profile', 'total'])
+    expect(timing_ms.total).toBeCloseTo(timing_ms.smoothest + timing_ms.fast + timing_ms.profile, 0)
   })
 })
 

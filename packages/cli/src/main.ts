@@ -2,16 +2,20 @@ import { parseArgs } from 'node:util'
 import { CoreError, describeError } from '@ochote/core'
 import { analyse } from './analyse.ts'
 import { line } from './line.ts'
+import { marks } from './marks.ts'
 import { UsageError } from './options.ts'
 
 const usage = `ochote: track lines and logs from the command line
 
-  ochote line --circuit FILE --vehicle FILE#ID [--method smoothest|fast] [--pace 1] [--surface dry]
-              [--school trail] [--margin 0.5] [--out line.csv]
+  ochote line --circuit FILE --vehicle FILE#ID [--method smoothest|shortest|fast|late|wet|compact]
+              [--pace 1] [--surface dry] [--school trail] [--margin 0.5] [--timing] [--out line.csv]
+  ochote marks --circuit FILE --vehicle FILE#ID [--pace 0.75] [--surface dry|damp|wet|standing]
+              [--school straight|blend|trail] [--method smoothest] [--margin 0.5] [--timing] [--out marks.json]
   ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
               [--pace 0.75] [--surface dry] [--school straight] [--out findings.json]
 
-Circuit files: CSV, GeoJSON or GPX (--width M: half width where the file has none; --track NAME of several).
+Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
+--reverse: driven the other way round). --timing prints how long the parts took.
 A circuit without a place on Earth is laid on the log by its shape, or by --origin LAT,LON.
 Without --out the result goes to standard output.
 `
@@ -21,7 +25,9 @@ const options = {
   vehicle: { type: 'string' },
   log: { type: 'string' },
   reference: { type: 'string' },
-  method: { type: 'string', default: 'smoothest' },
+  method: { type: 'string' },
+  reverse: { type: 'boolean' },
+  timing: { type: 'boolean' },
   pace: { type: 'string' },
   surface: { type: 'string', default: 'dry' },
   school: { type: 'string' },
@@ -43,6 +49,7 @@ const main = async (): Promise<number> => {
       return values.help || command === 'help' ? 0 : 2
     }
     if (command === 'line') await line(values)
+    else if (command === 'marks') await marks(values)
     else if (command === 'analyse') await analyse(values)
     else throw new UsageError(`There is no command “${command}”.`)
     return 0

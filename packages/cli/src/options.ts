@@ -8,10 +8,13 @@ import {
   type Circuit,
   CoreError,
   checkVehicle,
+  makeVenue,
   type PlanSettings,
+  readGround,
   type Surface,
   surfaces,
   type Vehicle,
+  type Venue,
 } from '@ochote/core'
 
 /** A call of the command that cannot be understood. */
@@ -47,14 +50,31 @@ export const readText = async (file: string): Promise<string> => {
 }
 
 /** Reads and builds the circuit of a call. */
-export const circuitOption = async (options: Options): Promise<Circuit> => {
+export const circuitOption = async (options: Options): Promise<Circuit> => (await venueOption(options)).circuit
+
+/** Reads and builds the circuit of a call, with what its file says of the ground. */
+export const venueOption = async (options: Options): Promise<Venue> => {
   const file = required(options, 'circuit')
-  const survey = parseCircuitFile(await readText(file), basename(file).replace(/\.[^.]+$/, ''), {
+  const text = await readText(file)
+  const survey = parseCircuitFile(text, basename(file).replace(/\.[^.]+$/, ''), {
     ...(options.width === undefined ? {} : { width_m: numberOption(options, 'width', [1, 60], 5) }),
     ...(typeof options.track === 'string' ? { track: options.track } : {}),
+    ...(options.reverse === true ? { reverse: true } : {}),
   })
   const origin = typeof options.origin === 'string' ? parseOrigin(options.origin) : survey.origin
-  return buildCircuit(origin ? { ...survey, origin } : survey)
+  const circuit = buildCircuit(origin ? { ...survey, origin } : survey)
+  return makeVenue(circuit, { ground: readGround(text, circuit) })
+}
+
+/**
+ * Prints how long the parts of a call took, as one JSON line, where the call asks for it: on standard output, or on
+ * standard error where that carries the result.
+ */
+export const reportTiming = (options: Options, timing_ms: Readonly<Record<string, number>>): void => {
+  if (options.timing !== true) return
+  const rounded = Object.fromEntries(Object.entries(timing_ms).map(([name, ms]) => [name, Math.round(10 * ms) / 10]))
+  const stream = options.out === undefined ? process.stderr : process.stdout
+  stream.write(`${JSON.stringify({ timing_ms: rounded })}\n`)
 }
 
 const parseOrigin = (text: string): { lat_deg: number; lon_deg: number } => {
@@ -96,7 +116,7 @@ export const settingsOption = (options: Options, defaults: { pace: number; schoo
     surface: surface as Surface,
     pace: numberOption(options, 'pace', [0.05, 1], defaults.pace),
     school: school as BrakingSchool,
-    margin_m: numberOption(options, 'margin', [0, 5], 0.5),
+    ...(options.margin === undefined ? {} : { margin_m: numberOption(options, 'margin', [0, 5], 0.5) }),
   }
 }
 

@@ -9,7 +9,7 @@ type Words = { message: Sentence; remedy: Sentence }
 const words: Record<ErrorCode, Words> = {
   'file-unreadable': {
     message: (d) => `This is not a ${d.expected} that can be read: ${d.why}.`,
-    remedy: () => 'Choose a CSV, GPX or GeoJSON file of a circuit, or a CSV log; the guide lists the columns.',
+    remedy: () => 'Choose a CSV, GPX, KML or GeoJSON file of a circuit, or a CSV log; the guide lists the columns.',
   },
   'file-empty': {
     message: (d) => `The ${d.what} holds no data rows.`,
@@ -43,6 +43,10 @@ const words: Record<ErrorCode, Words> = {
     message: (d) => `The centreline crosses itself near ${d.at}.`,
     remedy: () => 'Check the order of the points there, or cut the figure into two layouts.',
   },
+  'circuit-height': {
+    message: (d) => `The road rises ${d.rise_m} m within ${d.length_m} m.`,
+    remedy: () => 'Check the heights there; do all of them have the same unit, metres?',
+  },
   'circuit-width': {
     message: (d) => `The road is ${d.width_m} m wide on its ${d.side} side.`,
     remedy: (d) => `Give a width from ${d.min_m} to ${d.max_m} m on each side of the centreline.`,
@@ -54,6 +58,10 @@ const words: Record<ErrorCode, Words> = {
   'circuit-several-tracks': {
     message: (d) => `The file holds ${d.count} tracks: ${d.names}.`,
     remedy: () => 'Say which track is the circuit.',
+  },
+  'circuit-no-place': {
+    message: () => 'The circuit has no place on Earth: it was surveyed in local metres.',
+    remedy: () => 'Export it as CSV, or give the place of its first point.',
   },
   'circuit-curls-inside-width': {
     message: (d) => `The bend is tighter (radius ${d.radius_m} m) than the road is wide on its inside (${d.width_m} m).`,

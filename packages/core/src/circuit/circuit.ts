@@ -1,7 +1,8 @@
 import { CoreError } from '../errors.ts'
 import type { GeoOrigin } from './geodesy.ts'
 import { evaluateInterval, evaluateSpline, findInterval, type PeriodicSpline, periodicSpline } from './periodic-spline.ts'
-import { checkSurvey, type Survey } from './survey.ts'
+import { smoothSurvey } from './smooth.ts'
+import { checkCrossing, checkSurvey, type Survey, thinSurvey } from './survey.ts'
 
 /**
  * A circuit at even stations. All columns have length `count`; station i lies at s = i·step_m, and station `count`
@@ -47,12 +48,14 @@ const arcLength = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, from: numb
 }
 
 /**
- * Resamples a survey to even stations with periodic cubic splines: plan by chord length, height and bank by station,
+ * Resamples a survey, freed of its noise, to even stations with periodic cubic splines: plan by chord length, height and bank by station,
  * widths linearly. Curvature comes from the spline's own derivatives.
  * @throws CoreError when the survey cannot be a circuit, or a bend is tighter than the road is wide on its inside
  */
-export const buildCircuit = (survey: Survey, options: CircuitOptions = {}): Circuit => {
-  checkSurvey(survey)
+export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit => {
+  checkSurvey(raw)
+  const survey = smoothSurvey(thinSurvey(raw))
+  checkCrossing(survey)
   const n = survey.x_m.length
   const t = new Float64Array(n + 1)
   for (let i = 0; i < n; i++) {

@@ -17,11 +17,38 @@ export type Survey = {
 
 const limits = { minPoints: 16, maxGap_m: 100, minWidth_m: 1, maxWidth_m: 60, minLength_m: 100, duplicate_m: 0.01 } as const
 
+/** More points than this are a dense recording: neighbours may coincide, and groups of them are averaged. */
+const DENSE = 20_000
+
+/** A dense recording thinned to at most {@link DENSE} points by averaging neighbours; others come back as they are. */
+export const thinSurvey = (survey: Survey): Survey => {
+  const n = survey.x_m.length
+  if (n <= DENSE) return survey
+  const size = Math.ceil((2 * n) / DENSE)
+  const groups = Math.floor(n / size)
+  const mean = (column: Float64Array): Float64Array =>
+    Float64Array.from({ length: groups }, (_, k) => {
+      const end = k === groups - 1 ? n : (k + 1) * size
+      let sum = 0
+      for (let i = k * size; i < end; i++) sum += column[i]
+      return sum / (end - k * size)
+    })
+  return {
+    ...survey,
+    x_m: mean(survey.x_m),
+    y_m: mean(survey.y_m),
+    z_m: mean(survey.z_m),
+    widthLeft_m: mean(survey.widthLeft_m),
+    widthRight_m: mean(survey.widthRight_m),
+    bank_rad: mean(survey.bank_rad),
+  }
+}
+
 const row = (i: number): string => `point ${i + 1}`
 
 /**
- * Checks that a survey can be a circuit: enough points, no duplicates, no jumps, closed, widths in range, not crossing
- * itself. Cost grows linearly with the number of points.
+ * Checks that a survey can be a circuit: enough points, no duplicates, no jumps, closed, widths in range, no
+ * cliffs. Cost grows linearly with the number of points.
  * @throws CoreError naming the first offending point
  */
 export const checkSurvey = (survey: Survey): void => {
@@ -32,7 +59,7 @@ export const checkSurvey = (survey: Survey): void => {
   let length_m = 0
   for (let i = 0; i < n - 1; i++) {
     const d = step(i, i + 1)
-    if (d < limits.duplicate_m) throw new CoreError('circuit-duplicate-point', row(i + 1))
+    if (n <= DENSE && d < limits.duplicate_m) throw new CoreError('circuit-duplicate-point', row(i + 1))
     if (d > limits.maxGap_m)
       throw new CoreError('circuit-jump', `${row(i)} to ${row(i + 1)}`, { distance_m: Math.round(d), max_m: limits.maxGap_m })
     length_m += d
@@ -49,11 +76,50 @@ export const checkSurvey = (survey: Survey): void => {
   length_m += gap
   if (length_m < limits.minLength_m)
     throw new CoreError('circuit-too-short', survey.name, { length_m: Math.round(length_m), min_m: limits.minLength_m })
+  checkHeights(survey)
+}
+
+/** @throws CoreError 'circuit-self-crossing' naming the two stretches that cross */
+export const checkCrossing = ({ x_m, y_m }: Pick<Survey, 'x_m' | 'y_m'>): void => {
   const crossing = findCrossing(x_m, y_m)
-  if (crossing)
-    throw new CoreError('circuit-self-crossing', `${row(crossing[0])} and ${row(crossing[1])}`, {
-      at: `${row(crossing[0])} and ${row(crossing[1])}`,
-    })
+  if (!crossing) return
+  const at = `${row(crossing[0])} and ${row(crossing[1])}`
+  throw new CoreError('circuit-self-crossing', at, { at })
+}
+
+/** Neighbouring points farther apart than this in height, over the distance between them, are no road. */
+const STEEPEST = 0.4
+/** Over shorter steps than this the noise of heights says nothing of a slope (m). */
+const SLOPE_OVER_M = 10
+
+const checkHeights = ({ x_m, y_m, z_m }: Survey): void => {
+  const n = x_m.length
+  let from = 0
+  let length_m = 0
+  for (let i = 1; i < n; i++) {
+    length_m += Math.hypot(x_m[i] - x_m[i - 1], y_m[i] - y_m[i - 1])
+    if (length_m < SLOPE_OVER_M) continue
+    const rise_m = z_m[i] - z_m[from]
+    if (Math.abs(rise_m) > STEEPEST * length_m)
+      throw new CoreError('circuit-height', `${row(from)} to ${row(i)}`, { rise_m: Math.round(rise_m), length_m: Math.round(length_m) })
+    from = i
+    length_m = 0
+  }
+}
+
+/** The same survey driven the other way round, from the same start point. */
+export const reverseSurvey = (survey: Survey): Survey => {
+  const n = survey.x_m.length
+  const turned = (column: Float64Array): Float64Array => Float64Array.from(column, (_, i) => column[(n - i) % n])
+  return {
+    ...survey,
+    x_m: turned(survey.x_m),
+    y_m: turned(survey.y_m),
+    z_m: turned(survey.z_m),
+    widthLeft_m: turned(survey.widthRight_m),
+    widthRight_m: turned(survey.widthLeft_m),
+    bank_rad: turned(survey.bank_rad).map((bank) => -bank),
+  }
 }
 
 const checkWidths = (survey: Survey): void => {

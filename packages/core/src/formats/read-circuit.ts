@@ -1,19 +1,31 @@
-import type { Survey } from '../circuit/survey.ts'
+import { reverseSurvey, type Survey } from '../circuit/survey.ts'
 import { readCircuitCsv } from './circuit-csv.ts'
 import { readCircuitGeoJson } from './circuit-geojson.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
+import { readCircuitKml } from './circuit-kml.ts'
 
 /** Half width (m) taken on each side where a file gives none. */
 export const DEFAULT_HALF_WIDTH_M = 5
 
-/** `width_m`: half width for files without widths. `track`: which track of a GPX with several. */
-export type ReadCircuitOptions = { width_m?: number; track?: string }
+/**
+ * `width_m`: half width for files without widths. `track`: which track or line of a file with several. `reverse`: drive
+ * it the other way round.
+ */
+export type ReadCircuitOptions = { width_m?: number; track?: string; reverse?: boolean }
 
-/** Reads a circuit file; its form (CSV, GeoJSON, GPX) is told from its first character. */
+/** Reads a circuit file; its form (CSV, GeoJSON, GPX, KML) is told from its beginning. */
 export const readCircuit = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
-  const width_m = options.width_m ?? DEFAULT_HALF_WIDTH_M
-  const start = text.trimStart().replace(/^\ufeff/, '')[0]
-  if (start === '{') return readCircuitGeoJson(text, name, width_m)
-  if (start === '<') return readCircuitGpx(text, name, width_m, options.track)
+  const survey = readAnyForm(text, name, options)
+  return options.reverse ? reverseSurvey(survey) : survey
+}
+
+const readAnyForm = (text: string, name: string, { width_m = DEFAULT_HALF_WIDTH_M, track }: ReadCircuitOptions): Survey => {
+  const start = text
+    .slice(0, 1000)
+    .trimStart()
+    .replace(/^\ufeff/, '')
+  if (start[0] === '{') return readCircuitGeoJson(text, name, width_m)
+  if (start[0] === '<')
+    return /<kml[\s>]/.test(start) ? readCircuitKml(text, name, width_m, track) : readCircuitGpx(text, name, width_m, track)
   return readCircuitCsv(text, name)
 }

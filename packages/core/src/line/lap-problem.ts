@@ -1,10 +1,10 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import { polygonOver } from '../circuit/polygon.ts'
 import type { GripShare } from '../profile/grip.ts'
+import { emptyBand, type PeriodicBand } from '../solve/banded.ts'
 import { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { emptyBand, type PeriodicBand } from './banded.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { polygonOver } from './polygon.ts'
 
 /**
  * The least-time lap as a program in three unknowns a station: offset n (m), u = v² (m²/s²), and drive d (m/s², the

@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { emptyBand } from './banded.ts'
+import { emptyBand } from '../solve/banded.ts'
+import { solveBoxProgram } from '../solve/box-program.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { solveBoxProgram } from './box-program.ts'
 import { type Line, lineFromOffsets } from './line.ts'
 import { bendingModel } from './smoothest.ts'
 

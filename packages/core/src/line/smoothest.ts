@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { bandTimes, emptyBand, type PeriodicBand } from './banded.ts'
+import { bandTimes, emptyBand, type PeriodicBand } from '../solve/banded.ts'
+import { solveBoxProgram } from '../solve/box-program.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { solveBoxProgram } from './box-program.ts'
 import { type Line, lineFromOffsets } from './line.ts'
 
 /** `onStep` hears the step number and may return false to stop. */

@@ -1,4 +1,4 @@
-import type { Circuit } from '../circuit/circuit.ts'
+import type { Circuit } from './circuit.ts'
 
 /**
  * The polygon through a path's points on the normals of a circuit's stations: sides, curvature at the corners (turn over
@@ -20,7 +20,7 @@ export type Polygon = {
 }
 
 /** A polygon over a circuit, to be laid out as often as the offsets change. */
-export const polygonOver = (circuit: Circuit): Polygon => {
+export const polygonOver = (circuit: Pick<Circuit, 'count' | 'x_m' | 'y_m' | 'heading_rad'>): Polygon => {
   const n = circuit.count
   const normalX = circuit.heading_rad.map((h) => -Math.sin(h))
   const normalY = circuit.heading_rad.map(Math.cos)

@@ -1,0 +1,108 @@
+import {
+  buildCircuit,
+  cornerNumbers,
+  fastestLine,
+  type Line,
+  makeVenue,
+  offsetBounds,
+  type Profile,
+  planOnLine,
+  type Survey,
+  smoothestLine,
+  solveProfile,
+  uniformGrip,
+  type Vehicle,
+} from '../src/index.ts'
+
+/** A ring road of a length with a corner about every 250 m, alternating, with hills. */
+const ringRoad = (length_km: number): Survey => {
+  const lobes = Math.round(2 * length_km)
+  // A wave of amplitude a on a circle of radius R lengthens it; a little less radius makes up for it.
+  const radius_m = (0.8 * 1000 * length_km) / (2 * Math.PI)
+  const amplitude_m = Math.min(62, 0.3 * radius_m)
+  const n = Math.round((1000 * length_km) / 5)
+  const at = (i: number) => (2 * Math.PI * i) / n
+  const r = (a: number): number => radius_m + amplitude_m * Math.sin(lobes * a) * (1 + 0.2 * Math.sin(3 * a))
+  const column = (value: (a: number) => number): Float64Array => Float64Array.from({ length: n }, (_, i) => value(at(i)))
+  return {
+    name: 'ring road',
+    x_m: column((a) => r(a) * Math.cos(a)),
+    y_m: column((a) => r(a) * Math.sin(a)),
+    z_m: column((a) => 8 * Math.sin(Math.ceil(length_km) * a)),
+    widthLeft_m: column(() => 6),
+    widthRight_m: column(() => 6),
+    bank_rad: column((a) => 0.02 * Math.sin(7 * a)),
+  }
+}
+
+const car: Vehicle = {
+  id: 'bench',
+  name: 'Five-door hatchback',
+  kind: 'car',
+  mass_kg: 1250,
+  power_W: 110_000,
+  maxDriveForce_N: 6800,
+  maxBrake_mps2: 10,
+  muX: 1,
+  muY: 1,
+  dragArea_m2: 0.66,
+  liftArea_m2: 0,
+  rolling: 0.013,
+  driveShare: 0.58,
+  width_m: 1.78,
+  gears: [15, 26, 37, 48, 59, 70],
+  shiftEngineSpeed_rpm: 6200,
+}
+
+const length_km = Number(process.argv[2] ?? 5)
+const circuit = buildCircuit(ringRoad(length_km))
+const venue = makeVenue(circuit)
+const grip = uniformGrip(1)
+const bounds = offsetBounds(circuit, car.width_m)
+
+const timed = <T>(work: () => T): [T, number] => {
+  const began = performance.now()
+  const result = work()
+  return [result, performance.now() - began]
+}
+
+const once = () => {
+  const [smoothest, smoothest_ms]: [Line, number] = timed(() => smoothestLine(circuit, bounds).line)
+  const [fast, fast_ms]: [Line, number] = timed(() => fastestLine(circuit, car, grip, bounds, { start: smoothest }).line)
+  const [profile, profile_ms]: [Profile, number] = timed(() => solveProfile(circuit, fast, car, { grip }))
+  const plan = planOnLine(venue, car, { surface: 'dry', pace: 0.85, school: 'straight' }, fast)
+  const [, marks_ms] = timed(() => cornerNumbers(plan))
+  return { smoothest_ms, fast_ms, profile_ms, total_ms: smoothest_ms + fast_ms + profile_ms, marks_ms, lapTime_s: profile.lapTime_s }
+}
+
+const round = (value: number): number => Math.round(10 * value) / 10
+const fresh = once()
+const warm = Array.from({ length: 6 }, once)
+const best = (key: 'smoothest_ms' | 'fast_ms' | 'profile_ms' | 'total_ms' | 'marks_ms'): number =>
+  round(Math.min(...warm.map((w) => w[key])))
+global.gc?.()
+const { heapUsed, arrayBuffers } = process.memoryUsage()
+process.stdout.write(
+  JSON.stringify({
+    length_km: Math.round(circuit.length_m / 100) / 10,
+    stations: circuit.count,
+    corners: venue.corners.length,
+    lapTime_s: round(fresh.lapTime_s),
+    fresh_ms: {
+      smoothest: round(fresh.smoothest_ms),
+      fast: round(fresh.fast_ms),
+      profile: round(fresh.profile_ms),
+      total: round(fresh.total_ms),
+      marks: round(fresh.marks_ms),
+    },
+    warm_ms: {
+      smoothest: best('smoothest_ms'),
+      fast: best('fast_ms'),
+      profile: best('profile_ms'),
+      total: best('total_ms'),
+      marks: best('marks_ms'),
+    },
+    memory_MB: Math.round((heapUsed + arrayBuffers) / 1e6),
+    peak_MB: Math.round(process.resourceUsage().maxRSS / 1000),
+  }),
+)
