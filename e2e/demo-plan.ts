@@ -13,6 +13,7 @@ import {
   seedOf,
   simulateDrive,
   type Vehicle,
+  type VenueNotes,
 } from '@ochote/core'
 
 const demo = (file: string): string => readFileSync(new URL(`../demo/${file}`, import.meta.url), 'utf8')
@@ -20,7 +21,8 @@ const demo = (file: string): string => readFileSync(new URL(`../demo/${file}`, i
 /** The demo's plan, computed here by the core alone. */
 export const planHere = (settings: PlanSettings): Plan => {
   const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
-  return makePlan(makeVenue(circuit), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], settings)
+  const [notes] = (JSON.parse(demo('scenario.json')) as { circuits: VenueNotes[] }).circuits
+  return makePlan(makeVenue(circuit, notes), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], settings)
 }
 
 /** The cones that belong to it. */

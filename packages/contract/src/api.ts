@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { accountSchema, firstAccountSchema, newAccountSchema, sessionSchema, signInSchema } from './account.ts'
-import { circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
+import { circuitNotesSchema, circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
 import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
 import { debriefSchema, traceSchema } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
@@ -106,24 +106,36 @@ export const api = {
     id: 'importCircuit',
     method: 'post',
     path: '/api/circuits',
-    summary: 'Import a circuit file (CSV, GeoJSON, GPX)',
+    summary: 'Import a circuit file (CSV, GeoJSON, GPX, KML); “keeps” carries the notes of another circuit over',
     access: 'lead',
     query: z.object({
       name: z.string().min(1).max(80),
       width_m: z.coerce.number().min(1).max(60).optional(),
       track: z.string().max(80).optional(),
+      reverse: z.enum(['true', 'false']).optional(),
+      keeps: z.string().max(80).optional(),
     }),
     upload: true,
     response: circuitSummarySchema,
   }),
-  nameCorners: endpoint({
-    id: 'nameCorners',
+  circuitFromLaps: endpoint({
+    id: 'circuitFromLaps',
+    method: 'post',
+    path: '/api/circuits/from-laps',
+    summary: 'Average the laps of a log (CSV, GPX) into a circuit',
+    access: 'lead',
+    query: z.object({ name: z.string().min(1).max(80), width_m: z.coerce.number().min(1).max(60) }),
+    upload: true,
+    response: circuitSummarySchema,
+  }),
+  saveNotes: endpoint({
+    id: 'saveNotes',
     method: 'put',
-    path: '/api/circuits/:circuitId/corner-names',
-    summary: 'Name the corners of a circuit',
+    path: '/api/circuits/:circuitId/notes',
+    summary: 'Names, changes of corners and ground of a circuit; refused when made from an older version',
     access: 'lead',
     params: circuitId,
-    body: z.record(z.string(), z.string().max(40)),
+    body: z.object({ version: z.number().int(), notes: circuitNotesSchema }),
     response: storedCircuitSchema,
   }),
 
@@ -143,6 +155,17 @@ export const api = {
     access: 'lead',
     upload: true,
     response: z.array(vehicleSchema),
+  }),
+
+  putVehicle: endpoint({
+    id: 'putVehicle',
+    method: 'put',
+    path: '/api/vehicles/:vehicleId',
+    summary: 'Add or change a vehicle',
+    access: 'lead',
+    params: z.object({ vehicleId: z.string().min(1).max(60) }),
+    body: vehicleSchema,
+    response: vehicleSchema,
   }),
 
   students: endpoint({

@@ -1,3 +1,4 @@
+import { type CornerEdit, type GroundItem, groundKinds, referenceKinds, runOffSurfaces } from '@ochote/core'
 import { z } from 'zod'
 
 const column = z.array(z.number())
@@ -25,11 +26,45 @@ export const surveySchema = z
 export const circuitSummarySchema = z.object({ id: z.string(), name: z.string(), length_m: z.number(), corners: z.number().int() })
 export type CircuitSummary = z.infer<typeof circuitSummarySchema>
 
-/** A stored circuit: its survey and the names given to its corners (by corner id). */
+const station = z.number().min(0).max(100_000)
+
+/** Something on the ground, as it stands on the wire. */
+export const groundItemSchema = z.object({
+  id: z.string().min(1).max(60),
+  kind: z.enum(groundKinds),
+  name: z.string().max(80),
+  side: z.enum(['left', 'right', 'both']),
+  from_m: station,
+  to_m: station,
+  near_m: z.number().min(0).max(60).optional(),
+  far_m: z.number().min(0).max(60).optional(),
+  reference: z.enum(referenceKinds).optional(),
+  runOff: z.object({ surface: z.enum(runOffSurfaces), length_m: z.number().min(0).max(1000) }).optional(),
+}) satisfies z.ZodType<GroundItem>
+
+/** A change to the corners that were found. */
+export const cornerEditSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('split'), at_m: station }),
+  z.object({ kind: z.literal('merge'), at_m: station, to_m: station }),
+  z.object({ kind: z.literal('move'), at_m: station, start_m: station, end_m: station }),
+  z.object({ kind: z.literal('remove'), at_m: station }),
+  z.object({ kind: z.literal('add'), start_m: station, end_m: station }),
+]) satisfies z.ZodType<CornerEdit>
+
+/** What people note of a circuit: names by corner id, changes to its corners, what lies on its ground. */
+export const circuitNotesSchema = z.object({
+  cornerNames: z.record(z.string(), z.string().max(40)),
+  cornerEdits: z.array(cornerEditSchema).max(200),
+  ground: z.array(groundItemSchema).max(1000),
+})
+export type CircuitNotes = z.infer<typeof circuitNotesSchema>
+
+/** A stored circuit: its survey, which never changes under its id, and what is noted of it, a versioned document. */
 export const storedCircuitSchema = z.object({
   id: z.string(),
   name: z.string(),
   survey: surveySchema,
-  cornerNames: z.record(z.string(), z.string().max(40)),
+  version: z.number().int(),
+  notes: circuitNotesSchema,
 })
 export type StoredCircuit = z.infer<typeof storedCircuitSchema>

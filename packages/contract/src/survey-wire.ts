@@ -1,4 +1,12 @@
-import { type PlanSource, type ReadCircuitOptions, readCircuit, type Survey, type Vehicle } from '@ochote/core'
+import {
+  type PlanSource,
+  type ReadCircuitOptions,
+  readCircuit,
+  readDrivenPath,
+  type Survey,
+  surveyFromLaps,
+  type Vehicle,
+} from '@ochote/core'
 import type { z } from 'zod'
 import { type StoredCircuit, surveySchema } from './circuit.ts'
 import type { PlanChoice } from './plan-settings.ts'
@@ -38,13 +46,25 @@ export const parseCircuitFile = (text: string, name: string, options: ReadCircui
 }
 
 /** What is stored of all that a plan is computed from. */
-export type StoredPlan = { circuit: Pick<StoredCircuit, 'id' | 'survey' | 'cornerNames'>; vehicle: Vehicle; settings: PlanChoice }
+export type StoredPlan = { circuit: Pick<StoredCircuit, 'id' | 'survey' | 'notes'>; vehicle: Vehicle; settings: PlanChoice }
 
 /** What a planner needs of it; a circuit's id names its survey, which never changes. */
 export const planSource = ({ circuit, vehicle, settings }: StoredPlan): PlanSource => ({
   circuitKey: circuit.id,
   survey: () => surveyFromWire(circuit.survey),
-  notes: { cornerNames: circuit.cornerNames },
+  notes: circuit.notes,
   vehicle,
   settings,
 })
+
+/**
+ * Reads laps out of a file with positions (log CSV or GPX) as a circuit where there is no survey.
+ * @throws CoreError for files that hold no closed lap
+ */
+export const parseLapsAsCircuit = (text: string, name: string, halfWidth_m: number): Survey => {
+  const { origin, ...path } = readDrivenPath(text)
+  const survey = surveyFromLaps(name, path, { halfWidth_m, origin })
+  const parsed = surveySchema.safeParse(surveyToWire(survey))
+  if (!parsed.success) throw unfit('circuit', parsed.error)
+  return surveyFromWire(parsed.data)
+}

@@ -24,6 +24,7 @@ export const vehicleSchema = z.object({
   wheelbase_m: z.number().optional(),
   cgHeight_m: z.number().optional(),
   cgToRear_m: z.number().optional(),
+  margin_m: z.number().min(0).max(3).optional(),
 }) satisfies z.ZodType<Vehicle>
 
 /** A vehicle file: one or several. */

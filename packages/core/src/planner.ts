@@ -2,7 +2,7 @@ import { buildCircuit, type Circuit } from './circuit/circuit.ts'
 import type { Survey } from './circuit/survey.ts'
 import { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
 import type { Line } from './line/line.ts'
-import { timedMethods } from './line/methods.ts'
+import { type LineWish, timedMethods } from './line/methods.ts'
 import { type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
 import type { Vehicle } from './vehicle/vehicle.ts'
 
@@ -16,7 +16,11 @@ export type PlanSource = {
 }
 
 /** Computes plans and keeps the circuits and lines of the latest ones. */
-export type Planner = { plan: (source: PlanSource) => Plan }
+export type Planner = {
+  plan: (source: PlanSource, onStep?: LineWish['onStep']) => Plan
+  /** A plan at once, on the line that was solved last for the same circuit, width and method, or on the smoothest. */
+  quick: (source: PlanSource) => Plan
+}
 
 /**
  * A planner that keeps so many circuits and lines by all that they depend on: what only moves speeds and marks, like the
@@ -26,16 +30,27 @@ export const createPlanner = (kept = 16): Planner => {
   const circuits = keepLatest<Circuit>(kept)
   const venues = keepLatest<Venue>(kept)
   const lines = keepLatest<Line>(kept)
-  return {
-    plan: ({ circuitKey, survey, notes, vehicle, settings }) => {
-      const circuit = circuits(circuitKey, () => buildCircuit(survey()))
-      const venueKey = JSON.stringify([circuitKey, notes])
-      const venue = venues(venueKey, () => makeVenue(circuit, notes))
-      const lineKey = JSON.stringify([circuitKey, notes.ground, notes.cornerEdits, lineInputs(vehicle, settings)])
-      const line = lines(lineKey, () => planLine(venue, vehicle, settings))
-      return planOnLine(venue, vehicle, settings, line)
-    },
+  const latest = new Map<string, Line>()
+  const venueOf = ({ circuitKey, survey, notes }: PlanSource): Venue => {
+    const circuit = circuits(circuitKey, () => buildCircuit(survey()))
+    return venues(JSON.stringify([circuitKey, notes]), () => makeVenue(circuit, notes))
   }
+  const keyOf = ({ circuitKey, notes }: PlanSource, inputs: unknown): string =>
+    JSON.stringify([circuitKey, notes.ground, notes.cornerEdits, inputs])
+  const plan: Planner['plan'] = (source, onStep) => {
+    const { vehicle, settings } = source
+    const venue = venueOf(source)
+    const line = lines(keyOf(source, lineInputs(vehicle, settings)), () => planLine(venue, vehicle, settings, onStep))
+    latest.set(keyOf(source, [vehicle.width_m, settings.method]), line)
+    return planOnLine(venue, vehicle, settings, line)
+  }
+  const quick: Planner['quick'] = (source) => {
+    const { vehicle, settings } = source
+    const line = latest.get(keyOf(source, [vehicle.width_m, settings.method]))
+    if (line) return planOnLine(venueOf(source), vehicle, settings, line)
+    return { ...plan({ ...source, settings: { ...settings, method: 'smoothest' } }), settings }
+  }
+  return { plan, quick }
 }
 
 /** What of a vehicle and its settings a line depends on. */

@@ -23,11 +23,11 @@ export const cornerNumbers = (plan: Plan): CornerNumbers[] => {
 /** What in a corner's numbers asks for attention before anyone drives by them. */
 export type CornerWarning = 'little-grace' | 'no-room-straight-on' | 'mark-hidden'
 
-/** Warnings of a corner: grace below half a second, no stop after brakes 1 s late, a mark in sight for under 3 s. */
+/** Warnings of a corner: grace below half a second, no stop after brakes 1 s late, a mark to drive by in sight for under 3 s. */
 export const cornerWarnings = ({ grace, straightOn, sight }: CornerNumbers): CornerWarning[] => [
   ...(grace && grace.time_s < LEAST_GRACE_S ? ['little-grace' as const] : []),
   ...(straightOn?.cases.some((c) => c.late_s === 1 && c.stops === false) ? ['no-room-straight-on' as const] : []),
-  ...(sight.some((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in')) ? ['mark-hidden' as const] : []),
+  ...(sight.some((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex')) ? ['mark-hidden' as const] : []),
 ]
 
 /** A change of gear on the lap. */

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { buildCircuit, makePlan, makeVenue, readCircuit, simulateDrive, writeLogCsv } from '@ochote/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
 
@@ -8,7 +9,7 @@ const text = (file: string): string => readFileSync(join(demoFolder, file), 'utf
 const send = (path: string, body: string) => server.agent.post(path).set('Content-Type', 'application/octet-stream').send(body)
 
 beforeAll(async () => {
-  server = await startTestServer({ uploadLimit: 100_000 })
+  server = await startTestServer({ uploadLimit: 1_000_000 })
   await server.agent.post('/api/accounts/first').send({ name: 'Lead', password: 'long enough' })
 })
 afterAll(() => server.close())
@@ -18,9 +19,13 @@ describe('importing a circuit', () => {
     const imported = await send('/api/circuits?name=Ostrel%20Mere', text('ostrel-mere.geojson'))
     expect(imported.body).toMatchObject({ name: 'Ostrel Mere', corners: 11, length_m: expect.closeTo(3365.92, 1) })
     const path = `/api/circuits/${imported.body.id}`
-    await server.agent.put(`${path}/corner-names`).send({ T1: 'Boathouse' })
+    const notes = { cornerNames: { T1: 'Boathouse' }, cornerEdits: [{ kind: 'split', at_m: 1290 }], ground: [] }
+    expect((await server.agent.put(`${path}/notes`).send({ version: 1, notes })).body).toMatchObject({ version: 2, notes })
+    const late = await server.agent.put(`${path}/notes`).send({ version: 1, notes: { ...notes, cornerNames: {} } })
+    expect(late.status).toBe(409)
+    expect(late.body.remedy).toContain('newer one is shown')
     const stored = (await server.agent.get(path)).body
-    expect(stored.cornerNames).toEqual({ T1: 'Boathouse' })
+    expect(stored.notes).toEqual(notes)
     expect(stored.survey.x_m).toHaveLength(673)
     expect((await server.agent.get('/api/circuits')).body).toHaveLength(1)
   })
@@ -35,7 +40,7 @@ describe('importing a circuit', () => {
       'point 199 to point 1',
     ],
     ['a road without width', () => text('ostrel-mere-short.csv').replace('7.000,7.000', '0,7.000'), 422, 'circuit-width', 'point 1'],
-    ['more than the limit', () => `x_m\n${'1\n'.repeat(60_000)}`, 413, 'too-large', undefined],
+    ['more than the limit', () => `x_m\n${'1\n'.repeat(600_000)}`, 413, 'too-large', undefined],
   ])('refuses %s with place and remedy, and stores nothing', async (_name, body, status, code, place) => {
     const before = (await server.agent.get('/api/circuits')).body.length
     const answer = await send('/api/circuits?name=bad', typeof body === 'string' ? body : body())
@@ -48,7 +53,57 @@ describe('importing a circuit', () => {
 
   it('has no circuit that was never stored', async () => {
     expect((await server.agent.get('/api/circuits/none')).status).toBe(404)
-    expect((await server.agent.put('/api/circuits/none/corner-names').send({})).status).toBe(404)
+    expect(
+      (await server.agent.put('/api/circuits/none/notes').send({ version: 1, notes: { cornerNames: {}, cornerEdits: [], ground: [] } }))
+        .status,
+    ).toBe(404)
+  })
+})
+
+describe('a circuit surveyed again', () => {
+  const first = async (): Promise<string> => (await send('/api/circuits?name=First', text('ostrel-mere.geojson'))).body.id
+
+  it('keeps names, changes of corners and ground of the older one', async () => {
+    const id = await first()
+    const item = { id: 'seam', kind: 'reference', name: 'Seam', side: 'both', from_m: 268, to_m: 268, reference: 'seam' }
+    const notes = { cornerNames: { T1: 'Boathouse' }, cornerEdits: [{ kind: 'remove', at_m: 2840 }], ground: [item] }
+    await server.agent.put(`/api/circuits/${id}/notes`).send({ version: 1, notes })
+    const again = await send(`/api/circuits?name=Again&keeps=${id}`, text('ostrel-mere.geojson'))
+    expect(again.body.corners).toBe(10)
+    const stored = (await server.agent.get(`/api/circuits/${again.body.id}`)).body
+    expect(stored.notes.cornerNames).toEqual({ T1: 'Boathouse' })
+    expect(stored.notes.ground[0].from_m).toBeCloseTo(268, -0.5)
+  })
+
+  it('is driven the other way round where asked', async () => {
+    const id = (await send('/api/circuits?name=Back&reverse=true', text('ostrel-mere.geojson'))).body.id
+    const { survey } = (await server.agent.get(`/api/circuits/${id}`)).body
+    const own = (await server.agent.get(`/api/circuits/${await first()}`)).body.survey
+    expect(survey.x_m[1]).toBeCloseTo(own.x_m[own.x_m.length - 1], 6)
+  })
+
+  it('brings its ground along in GeoJSON', async () => {
+    const file = JSON.parse(text('ostrel-mere.geojson'))
+    const [lon, lat] = file.features[0].geometry.coordinates[60]
+    file.features.push({
+      type: 'Feature',
+      geometry: { type: 'Point', coordinates: [lon, lat] },
+      properties: { kind: 'bump', name: 'Bump', side: 'both' },
+    })
+    const id = (await send('/api/circuits?name=With%20ground', JSON.stringify(file))).body.id
+    const [bump] = (await server.agent.get(`/api/circuits/${id}`)).body.notes.ground
+    expect(bump).toMatchObject({ kind: 'bump', name: 'Bump', from_m: expect.closeTo(300, -1) })
+  })
+
+  it('can be averaged from a log of laps, and needs one whole lap', async () => {
+    const circuit = buildCircuit(readCircuit(text('ostrel-mere.geojson'), 'x'))
+    const plan = makePlan(makeVenue(circuit), JSON.parse(text('vehicles.json'))[0], { surface: 'dry', pace: 0.6, school: 'straight' })
+    const log = writeLogCsv(simulateDrive(plan, { laps: 2, seed: 4 }).log)
+    const averaged = await send('/api/circuits/from-laps?name=Driven&width_m=5', log)
+    expect(averaged.status).toBe(200)
+    expect(Math.abs(averaged.body.length_m / plan.line.length_m - 1)).toBeLessThan(0.01)
+    const half = log.split('\n').slice(0, 400).join('\n')
+    expect((await send('/api/circuits/from-laps?name=Half&width_m=5', half)).body.code).toBe('log-no-lap')
   })
 })
 
@@ -61,5 +116,17 @@ describe('importing vehicles', () => {
     expect(again.body.find((v: { id: string }) => v.id === one.id).name).toBe('Hatchback on winter tyres')
     expect((await send('/api/vehicles', JSON.stringify({ ...one, mass_kg: -5 }))).status).toBe(400)
     expect((await send('/api/vehicles', '{')).body.code).toBe('file-unreadable')
+  })
+})
+
+describe('a vehicle', () => {
+  it('is added and changed by id, and refused with its range', async () => {
+    const one = JSON.parse(text('vehicles.json'))[0]
+    expect((await server.agent.put('/api/vehicles/own').send({ ...one, name: 'Our own' })).body).toMatchObject({
+      id: 'own',
+      name: 'Our own',
+    })
+    expect((await server.agent.get('/api/vehicles')).body.map((v: { id: string }) => v.id)).toContain('own')
+    expect((await server.agent.put('/api/vehicles/own').send({ ...one, muX: 9 })).status).toBe(400)
   })
 })

@@ -1,12 +1,13 @@
-import { api, parseCircuitFile } from '@ochote/contract'
+import { api, type CircuitNotes, parseCircuitFile, parseLapsAsCircuit, type StoredCircuit, surveyFromWire } from '@ochote/contract'
+import { buildCircuit, type Circuit, carryEdits, carryStation, readGround, type Survey } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import type { Mount } from '../http/mount.ts'
-import { notFound } from '../http/problems.ts'
+import { changedMeanwhile, notFound } from '../http/problems.ts'
 import type { CircuitStore } from './store.ts'
 
-/** Circuits: list, read, import, name corners. */
+/** Circuits: list, read, import, average from laps, note names and ground. */
 export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
-  const one = async (id: string) => {
+  const one = async (id: string): Promise<StoredCircuit> => {
     const circuit = await circuits.byId(id)
     if (!circuit) throw notFound('circuit')
     return circuit
@@ -14,15 +15,40 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
   mount(api.circuits, async () => circuits.all())
   mount(api.circuit, async ({ params }) => one(params.circuitId))
   mount(api.importCircuit, async ({ query, upload }) => {
-    const { name, ...options } = query
-    const survey = parseCircuitFile(upload, name, {
-      ...(options.width_m === undefined ? {} : { width_m: options.width_m }),
-      ...(options.track === undefined ? {} : { track: options.track }),
+    const { name, keeps, width_m, track, reverse } = query
+    const read = parseCircuitFile(upload, name, {
+      ...(width_m === undefined ? {} : { width_m }),
+      ...(track === undefined ? {} : { track }),
+      ...(reverse === 'true' ? { reverse: true } : {}),
     })
-    return circuits.add(uuid(), { ...survey, name })
+    const survey = { ...read, name }
+    const circuit = buildCircuit(survey)
+    const known = keeps === undefined ? null : carriedNotes(await one(keeps), circuit)
+    const ground = readGround(upload, circuit)
+    return circuits.add(uuid(), survey, known ?? { cornerNames: {}, cornerEdits: [], ground })
   })
-  mount(api.nameCorners, async ({ params, body }) => {
-    if ((await circuits.nameCorners(params.circuitId, body)) === 0) throw notFound('circuit')
-    return one(params.circuitId)
+  mount(api.circuitFromLaps, async ({ query, upload }) => {
+    const survey: Survey = { ...parseLapsAsCircuit(upload, query.name, query.width_m), name: query.name }
+    return circuits.add(uuid(), survey)
   })
+  mount(api.saveNotes, async ({ params, body }) => {
+    const circuit = await one(params.circuitId)
+    if (!(await circuits.saveNotes(circuit.id, body.version, body.notes))) throw changedMeanwhile('circuit')
+    return one(circuit.id)
+  })
+}
+
+/** Notes of an older survey of the same place, carried over to a newer one by the ground they lie on. */
+const carriedNotes = (older: StoredCircuit, newer: Circuit): CircuitNotes => {
+  const from = buildCircuit(surveyFromWire(older.survey))
+  const { cornerNames, cornerEdits, ground } = older.notes
+  return {
+    cornerNames,
+    cornerEdits: carryEdits(from, newer, cornerEdits),
+    ground: ground.map((item) => ({
+      ...item,
+      from_m: carryStation(from, newer, item.from_m),
+      to_m: carryStation(from, newer, item.to_m),
+    })),
+  }
 }

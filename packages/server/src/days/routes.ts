@@ -1,7 +1,7 @@
 import { api } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import type { Mount } from '../http/mount.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, notFound } from '../http/problems.ts'
 import type { DayStore } from './store.ts'
 
 /** Days: list, read, add, change. */
@@ -23,13 +23,7 @@ export const dayRoutes = (mount: Mount, days: DayStore): void => {
   mount(api.addDay, async ({ body }) => days.add(uuid(), body))
   mount(api.changeDay, async ({ params, body }) => {
     const day = await one(params.dayId)
-    if (!(await days.change(day.id, body.version, body.plan)))
-      throw new HttpProblem(
-        409,
-        'changed-meanwhile',
-        'Somebody changed this day in the meantime.',
-        'The newer plan is shown now; make your change on it again.',
-      )
+    if (!(await days.change(day.id, body.version, body.plan))) throw changedMeanwhile('day')
     return one(day.id)
   })
 }

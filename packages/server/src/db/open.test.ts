@@ -17,12 +17,12 @@ describe('the database', () => {
     expect(await pragma('journal_mode')).toBe('wal')
     expect(await pragma('synchronous')).toBe(2)
     expect(await pragma('foreign_keys')).toBe(1)
-    expect(first.migrated).toEqual(['001-first'])
+    expect(first.migrated).toEqual(['001-first', '002-circuit-notes'])
     expect(first.backup).toBeNull()
     await first.db.destroy()
     const second = await openDatabase(dataDir)
     expect(second.migrated).toEqual([])
-    expect(await completedMigrations(second.db)).toEqual(['001-first'])
+    expect(await completedMigrations(second.db)).toEqual(['001-first', '002-circuit-notes'])
     await second.db.destroy()
   })
 
@@ -38,8 +38,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '002-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['002-rebuild'])
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '003-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['003-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -47,9 +47,23 @@ describe('the database', () => {
     const restored = folder()
     copyFileSync(join(dataDir, 'backups', backup), join(restored, 'ochote.sqlite'))
     const third = await openDatabase(restored)
-    expect(await completedMigrations(third.db)).toEqual(['001-first'])
+    expect(await completedMigrations(third.db)).toEqual(['001-first', '002-circuit-notes'])
     expect(await third.db('students').select('name')).toEqual([{ name: 'Imke' }])
     await third.db.destroy()
+  })
+
+  it('brings names of corners from the first schema into the notes', async () => {
+    const dataDir = folder()
+    const first = await openDatabase(dataDir, sourceOf(releasedMigrations.slice(0, 1)))
+    const row = { id: 'c', name: 'Mere', length_m: 1, corners: 1, survey: '{}', corner_names: '{"T1":"Boathouse"}', created_at: '' }
+    await first.db('circuits').insert(row)
+    await first.db.destroy()
+    const second = await openDatabase(dataDir)
+    expect(second.migrated).toEqual(['002-circuit-notes'])
+    const [{ version, notes }] = await second.db('circuits').select('version', 'notes')
+    expect(version).toBe(1)
+    expect(JSON.parse(notes)).toEqual({ cornerNames: { T1: 'Boathouse' }, cornerEdits: [], ground: [] })
+    await second.db.destroy()
   })
 
   it('refuses a gap in the numbers of its migrations', async () => {
@@ -71,7 +85,7 @@ describe('the database', () => {
   it('tells its health', async () => {
     const server = await startTestServer()
     const { body, headers } = await server.agent.get('/api/health')
-    expect(body).toMatchObject({ status: 'ok', migrations: ['001-first'], database: { journal: 'wal' } })
+    expect(body).toMatchObject({ status: 'ok', migrations: ['001-first', '002-circuit-notes'], database: { journal: 'wal' } })
     expect(headers['content-security-policy']).toContain("default-src 'self'")
     expect(headers['x-powered-by']).toBeUndefined()
     expect((await server.agent.get('/api/openapi.json')).body.openapi).toBe('3.1.0')

@@ -1,6 +1,14 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { dayPlanSchema, type PlanChoice, parseCircuitFile, type RunEvent, studentSchema, vehicleFileSchema } from '@ochote/contract'
+import {
+  circuitNotesSchema,
+  dayPlanSchema,
+  type PlanChoice,
+  parseCircuitFile,
+  type RunEvent,
+  studentSchema,
+  vehicleFileSchema,
+} from '@ochote/contract'
 import { seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
 import type { Stores } from '../app.ts'
@@ -9,7 +17,7 @@ import type { Jobs } from '../jobs/jobs.ts'
 
 /** The demo folder's scenario file. */
 const scenarioSchema = z.object({
-  circuits: z.array(z.object({ id: z.string(), file: z.string(), name: z.string(), cornerNames: z.record(z.string(), z.string()) })),
+  circuits: z.array(circuitNotesSchema.extend({ id: z.string(), file: z.string(), name: z.string() })),
   vehicles: z.string(),
   accounts: z.array(z.object({ id: z.string(), name: z.string(), role: z.enum(['lead', 'instructor']) })),
   students: z.array(studentSchema),
@@ -46,7 +54,8 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
 const loadPast = async (stores: Stores, jobs: Jobs, scenario: Scenario, folder: string): Promise<void> => {
   for (const circuit of scenario.circuits) {
     const survey = parseCircuitFile(await readFile(join(folder, circuit.file), 'utf8'), circuit.name)
-    await stores.circuits.add(circuit.id, { ...survey, name: circuit.name }, circuit.cornerNames)
+    const { id, name, file: _, ...notes } = circuit
+    await stores.circuits.add(id, { ...survey, name }, notes)
   }
   const lead = scenario.accounts[0]
   const jobsToDo: Promise<void>[] = []

@@ -69,3 +69,12 @@ export const problemHandler: ErrorRequestHandler = (error, req, res, next) => {
   if (problemOf(error).status === 500) req.log?.error(error)
   sendProblem(res, error)
 }
+
+/** Somebody else wrote a newer version of a document. */
+export const changedMeanwhile = (what: string): HttpProblem =>
+  new HttpProblem(
+    409,
+    'changed-meanwhile',
+    `Somebody changed this ${what} in the meantime.`,
+    'The newer one is shown now; make your change on it again.',
+  )

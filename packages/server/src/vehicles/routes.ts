@@ -11,7 +11,7 @@ const parseFile = (text: string): unknown => {
   }
 }
 
-/** Vehicles: list and import. */
+/** Vehicles: list, import, add or change. */
 export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
   mount(api.vehicles, async () => vehicles.all())
   mount(api.importVehicles, async ({ upload }) => {
@@ -19,5 +19,11 @@ export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
     imported.forEach(checkVehicle)
     await vehicles.put(imported)
     return vehicles.all()
+  })
+  mount(api.putVehicle, async ({ params, body }) => {
+    const vehicle = { ...body, id: params.vehicleId }
+    checkVehicle(vehicle)
+    await vehicles.put([vehicle])
+    return vehicle
   })
 }

@@ -1,7 +1,17 @@
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { type BrakingSchool, brakingSchools, formatLapTime, paces, type Surface, surfaces } from '@ochote/core'
+import {
+  type BrakingSchool,
+  brakingSchools,
+  formatLapTime,
+  type LineMethod,
+  lineMethods,
+  paces,
+  type Surface,
+  surfaces,
+} from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
+import { lineWords } from '../shared/plan/line-words.ts'
 import { usePlan } from '../shared/plan/use-plan.ts'
 import { useDay } from './day-context.tsx'
 import { circuitsQuery, daysQuery, vehiclesQuery } from './queries.ts'
@@ -55,7 +65,7 @@ export const ContextBar = () => {
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)
   const days = useQuery(daysQuery)
-  const { plan, computing } = usePlan(settings)
+  const { plan, computing, step } = usePlan(settings)
   if (!settings) return null
   const lap = plan && !computing ? formatLapTime(plan.profile.lapTime_s, 1) : null
   return (
@@ -103,6 +113,16 @@ export const ContextBar = () => {
           </MenuItem>
         ))}
       </Choice>
+      <Choice label="Line" value={settings.method ?? 'smoothest'} onChange={(v) => changeSettings({ method: v as LineMethod })} width={116}>
+        {lineMethods.map((m) => (
+          <MenuItem key={m} value={m}>
+            {lineWords[m].name}
+            <Box component="span" className="explained" sx={{ ml: 1, color: 'text.secondary' }}>
+              {lineWords[m].explained}
+            </Box>
+          </MenuItem>
+        ))}
+      </Choice>
       <Choice
         label="School of braking"
         value={settings.school}
@@ -124,7 +144,7 @@ export const ContextBar = () => {
           Planned lap
         </Typography>
         <Typography component="div" className="figures" sx={{ fontWeight: 650 }}>
-          {lap ?? 'computing …'}
+          {lap ?? (step > 0 ? `line, step ${step} …` : 'computing …')}
         </Typography>
       </Box>
     </Stack>

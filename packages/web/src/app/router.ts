@@ -15,6 +15,10 @@ export const router = createBrowserRouter([
         children: [
           { index: true, loader: () => redirect('/circuit') },
           { path: 'circuit', lazy: async () => ({ Component: (await import('../stages/circuit/circuit-stage.tsx')).CircuitStage }) },
+          {
+            path: 'circuit/vehicles',
+            lazy: async () => ({ Component: (await import('../stages/circuit/vehicles-page.tsx')).VehiclesPage }),
+          },
           { path: 'cones', lazy: async () => ({ Component: (await import('../stages/cones/cones-stage.tsx')).ConesStage }) },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
           { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },

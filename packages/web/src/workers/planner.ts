@@ -1,10 +1,42 @@
-import { type Remote, wrap } from 'comlink'
+import type { StoredPlan } from '@ochote/contract'
+import type { Plan } from '@ochote/core'
+import { proxy, type Remote, wrap } from 'comlink'
 import type { Planner } from './plan.worker.ts'
 
-let planner: Remote<Planner> | null = null
+type Kept = { worker: Worker; planner: Remote<Planner> }
 
-/** The one planner of this page; its worker starts with the first plan. */
-export const thePlanner = (): Remote<Planner> => {
-  planner ??= wrap<Planner>(new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module' }))
-  return planner
+const start = (): Kept => {
+  const worker = new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module' })
+  return { worker, planner: wrap<Planner>(worker) }
 }
+
+let quick: Kept | null = null
+let solver: Kept | null = null
+
+/** The planner that answers at once; its worker starts with the first plan. */
+export const thePlanner = (): Remote<Planner> => {
+  quick ??= start()
+  return quick.planner
+}
+
+/**
+ * A plan whose line takes a while, in a worker of its own, so that nothing waits for it. When `signal` says that it is
+ * no longer wanted the worker is stopped; the next call starts a new one.
+ */
+export const solvePlan = async (stored: StoredPlan, signal: AbortSignal, onStep: (step: number) => void): Promise<Plan> => {
+  solver ??= start()
+  const own = solver
+  const stop = (): void => {
+    own.worker.terminate()
+    if (solver === own) solver = null
+  }
+  signal.addEventListener('abort', stop)
+  try {
+    return await Promise.race([own.planner.plan(stored, proxy(onStep)), abortion(signal)])
+  } finally {
+    signal.removeEventListener('abort', stop)
+  }
+}
+
+const abortion = (signal: AbortSignal): Promise<never> =>
+  new Promise((_, reject) => signal.addEventListener('abort', () => reject(new DOMException('No longer wanted', 'AbortError'))))

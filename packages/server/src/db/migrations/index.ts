@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { first } from './001-first.ts'
+import { circuitNotes } from './002-circuit-notes.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -17,7 +18,10 @@ export const sourceOf = (migrations: readonly NamedMigration[]): Knex.MigrationS
 })
 
 /** All migrations in the order of their release. */
-export const releasedMigrations: readonly NamedMigration[] = [{ name: '001-first', migration: first }]
+export const releasedMigrations: readonly NamedMigration[] = [
+  { name: '001-first', migration: first },
+  { name: '002-circuit-notes', migration: circuitNotes },
+]
 
 /** The source of all released migrations. */
 export const released = sourceOf(releasedMigrations)

@@ -1,6 +1,7 @@
-import { atStation, type Cone, type Corner, kmh, type Mark, type Plan } from '@ochote/core'
+import { atStation, type Circuit, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan, type Profile } from '@ochote/core'
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { cornerLabel } from '../corner-card/corner-words.ts'
+import { GroundMark, groundColour } from '../ground/ground-glyph.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
@@ -13,6 +14,7 @@ import {
   offsetToY,
   panView,
   roadPath,
+  roadReach,
   stationToX,
   wholeLap,
   xToStation,
@@ -27,16 +29,34 @@ type BandLayers = {
   notes?: readonly { station_m: number; label: string; tone: 'own' | 'danger' }[]
   /** Another path over the road, e.g. a driven lap. */
   otherOffset_m?: Float64Array
+  /** More paths over the road, thin, e.g. lines by other methods. */
+  overlays?: readonly { id: string; offset_m: Float64Array }[]
+  /** Hazards, run-offs, references and posts at their side of the road. */
+  ground?: readonly GroundItem[]
+  /** Columns drawn in the strip beneath the road instead of the speed, up to four. */
+  strips?: readonly Strip[]
   car_m?: number | null
 }
 
-type Props = { plan: Plan; layers?: BandLayers; height?: number; compact?: boolean; label?: string; children?: ReactNode }
+/** A column in the strip beneath the road; `range` says in words what its least and greatest value are. */
+export type Strip = { id: string; column: Float64Array; range: string }
+
+type Props = {
+  plan: Plan
+  layers?: BandLayers
+  height?: number
+  compact?: boolean
+  label?: string
+  children?: ReactNode
+  /** Takes clicks instead of the selection: where on the lap, and on which half of the road. */
+  onPick?: ((station_m: number, side: 'left' | 'right') => void) | undefined
+}
 
 /**
  * The lap laid out flat: road against station, swelling to the side to which it bends, with height and speed beneath.
  * Wheel zooms, dragging moves along, a click selects the corner and moves the cursor there.
  */
-export const LapBand = ({ plan, layers = {}, height = 230, compact = false, label = 'Lap laid out flat' }: Props) => {
+export const LapBand = ({ plan, layers = {}, height = 230, compact = false, label = 'Lap laid out flat', onPick }: Props) => {
   const { circuit, corners, line, profile } = plan
   const [ref, { width }] = useSize<HTMLDivElement>()
   const [view, setView] = useState<BandView>(() => wholeLap(circuit))
@@ -63,9 +83,10 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
       line: offsetPath(circuit, line.offset_m, view, frame),
       other: layers.otherOffset_m ? offsetPath(circuit, layers.otherOffset_m, view, frame) : null,
       heightProfile: compact ? null : `${columnPath(circuit, circuit.z_m, view, frame, strip)}L${width} ${height}L0 ${height}Z`,
-      speed: compact ? null : columnPath(circuit, profile.speed_mps, view, frame, strip),
+      strips: compact ? [] : (layers.strips ?? [speedStrip(profile)]).map((s) => columnPath(circuit, s.column, view, frame, strip)),
+      overlays: (layers.overlays ?? []).map((o) => ({ id: o.id, path: offsetPath(circuit, o.offset_m, view, frame) })),
     }
-  }, [circuit, line, profile, layers.otherOffset_m, view, frame, width, height, stripHeight, compact])
+  }, [circuit, line, profile, layers.otherOffset_m, layers.overlays, layers.strips, view, frame, width, height, stripHeight, compact])
 
   const x = (s_m: number): number => stationToX(s_m, view, frame, length)
   const seen = (s_m: number): boolean => x(s_m) >= -20 && x(s_m) <= width + 20
@@ -91,6 +112,11 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
     drag.current = null
     if (!from || from.moved) return
     const s_m = stationOf(event)
+    if (onPick) {
+      const top = ref.current?.getBoundingClientRect().top ?? 0
+      onPick(s_m, event.clientY - top < frame.middle ? 'left' : 'right')
+      return
+    }
     moveTo(s_m)
     selectCorner(nearestCorner(corners, s_m, length)?.id ?? null)
   }
@@ -102,7 +128,13 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
       aria-label={`${label}. Arrow keys step through marks, with shift through corners; the wheel zooms.`}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the band takes arrow keys
       tabIndex={0}
-      style={{ width: '100%', height, touchAction: 'pan-y', cursor: span < length ? 'grab' : 'default', userSelect: 'none' }}
+      style={{
+        width: '100%',
+        height,
+        touchAction: 'pan-y',
+        cursor: onPick ? 'crosshair' : span < length ? 'grab' : 'default',
+        userSelect: 'none',
+      }}
       onWheel={onWheel}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
@@ -136,8 +168,30 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
           />
           <path d={drawn.line} fill="none" stroke="var(--roadEdge)" strokeWidth="1.6" opacity="0.9" />
           {drawn.other && <path d={drawn.other} fill="none" stroke="var(--other)" strokeWidth="2" />}
-          {!compact && <StripLegend plan={plan} y={height - 6} />}
-          {drawn.speed && <path d={drawn.speed} fill="none" stroke="var(--accent)" strokeWidth="1.5" />}
+          {drawn.overlays.map((o, i) => (
+            <path
+              key={o.id}
+              d={o.path}
+              fill="none"
+              stroke="var(--roadEdge)"
+              strokeWidth="1.3"
+              strokeDasharray={dashes[(i + 1) % dashes.length]}
+            />
+          ))}
+          {!compact && <StripLegend plan={plan} strips={layers.strips ?? [speedStrip(profile)]} y={height - 6} />}
+          {drawn.strips.map((path, i) => (
+            <path
+              key={layers.strips?.[i]?.id ?? 'speed'}
+              d={path}
+              fill="none"
+              stroke={stripColours[i % stripColours.length]}
+              strokeWidth="1.5"
+              strokeDasharray={dashes[i % dashes.length]}
+            />
+          ))}
+          {(layers.ground ?? []).map((item) => (
+            <GroundOnBand key={item.id} item={item} circuit={circuit} view={view} frame={frame} withGlyph={close || width / span > 0.25} />
+          ))}
           {(layers.marks ?? [])
             .filter((m) => seen(m.station_m) && (close || leading.has(m.kind)))
             .map((m) => (
@@ -197,19 +251,71 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
   )
 }
 
-/** What the strip beneath the road shows, with its range. */
-const StripLegend = ({ plan, y }: { plan: Plan; y: number }) => {
-  const { circuit, profile } = plan
-  const most = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
-  const least = (column: Float64Array): number => column.reduce((m, v) => Math.min(m, v), Number.POSITIVE_INFINITY)
+const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
+const dashes = ['none', '6 3', '2 3', '9 3 2 3']
+
+const rangeOf = (column: Float64Array): [number, number] => {
+  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  for (const value of column) {
+    if (value < least) least = value
+    if (value > most) most = value
+  }
+  return [least, most]
+}
+
+/** The speed as a strip. */
+export const speedStrip = (profile: Profile): Strip => {
+  const [least, most] = rangeOf(profile.speed_mps)
+  return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(least))} to ${Math.round(kmh(most))} km/h` }
+}
+
+/** What the strip beneath the road shows, with its ranges. */
+const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]; y: number }) => {
+  const [low, high] = rangeOf(plan.circuit.z_m)
   return (
-    <g fontSize="11" className="figures" stroke="var(--verge)" strokeWidth="3" paintOrder="stroke">
-      <text x="2" y={y} fill="var(--accent)" fontWeight="600">
-        {`speed ${Math.round(kmh(least(profile.speed_mps)))} to ${Math.round(kmh(most(profile.speed_mps)))} km/h`}
-      </text>
-      <text x="136" y={y} fill="var(--quiet)">
-        {`height, ${Math.round(most(circuit.z_m) - least(circuit.z_m))} m from lowest to highest`}
-      </text>
+    <text x="2" y={y} fontSize="11" className="figures" stroke="var(--verge)" strokeWidth="3" paintOrder="stroke">
+      {strips.map((s, i) => (
+        <tspan key={s.id} fill={stripColours[i % stripColours.length]} fontWeight="600">{`${s.range}   `}</tspan>
+      ))}
+      <tspan fill="var(--quiet)">{`height, ${Math.round(high - low)} m from lowest to highest`}</tspan>
+    </text>
+  )
+}
+
+type OnBand = { item: GroundItem; circuit: Circuit; view: BandView; frame: BandFrame; withGlyph: boolean }
+
+/** An item of ground: a bar along its side of the road, or a band on it, with its glyph beyond the edge. */
+const GroundOnBand = ({ item, circuit, view, frame, withGlyph }: OnBand) => {
+  const length = circuit.length_m
+  const x = (s_m: number): number => stationToX(s_m, view, frame, length)
+  const from = x(item.from_m)
+  const extent = ((item.to_m - item.from_m + length) % length) * (frame.width / (view.end_m - view.start_m))
+  const middle = Math.min(Math.max(from + extent / 2, Math.max(from, 8)), Math.max(from + extent, 8))
+  if (from + extent < -10 || from > frame.width + 10) return null
+  const { up, down } = roadReach(
+    atStation(circuit, circuit.kappa_1pm, item.from_m + extent / 2 / (frame.width / (view.end_m - view.start_m))),
+    frame,
+  )
+  const sides = item.side === 'both' ? (['right'] as const) : ([item.side] as const)
+  const colour = groundColour(item.kind)
+  return (
+    <g>
+      <title>{`${item.name || item.kind}, ${Math.round(item.from_m)}${item.to_m === item.from_m ? '' : ` to ${Math.round(item.to_m)}`} m`}</title>
+      {sides.map((side) => {
+        const edge = side === 'left' ? frame.middle - up : frame.middle + down
+        const out = side === 'left' ? -1 : 1
+        return (
+          <g key={side}>
+            {extent > 3 && <rect x={from} y={edge + (out < 0 ? -5 : 1)} width={extent} height="4" fill={colour} opacity="0.75" />}
+            {withGlyph && (
+              <g transform={`translate(${middle.toFixed(1)} ${(edge + out * 14).toFixed(1)}) scale(0.85)`}>
+                <GroundMark kind={item.kind} />
+              </g>
+            )}
+            {!withGlyph && extent <= 3 && <circle cx={from} cy={edge + out * 4} r="2.2" fill={colour} />}
+          </g>
+        )
+      })}
     </g>
   )
 }

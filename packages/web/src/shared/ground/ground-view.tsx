@@ -1,4 +1,4 @@
-import { type Cone, type Mark, type Plan, placeAt } from '@ochote/core'
+import { atStation, type Circuit, type Cone, distanceAhead, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
 import { type MouseEvent, useMemo } from 'react'
 import { nearestCorner } from '../band/lap-band.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
@@ -7,12 +7,19 @@ import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
 import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nearestStation, placeNames } from './ground-geometry.ts'
+import { GroundMark, groundColour } from './ground-glyph.tsx'
 
 type Props = {
   plan: Plan
   marks?: readonly Mark[]
   cones?: readonly Cone[]
   otherOffset_m?: Float64Array
+  /** More lines, thin, e.g. by other methods. */
+  overlays?: readonly { id: string; offset_m: Float64Array }[]
+  /** Hazards, run-offs, references and posts. */
+  ground?: readonly GroundItem[]
+  /** Takes clicks instead of the selection: where on the lap, and on which half of the road. */
+  onPick?: ((station_m: number, side: 'left' | 'right') => void) | undefined
   car_m?: number | null
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
@@ -41,6 +48,9 @@ export const GroundView = ({
   marks,
   cones,
   otherOffset_m,
+  overlays,
+  ground,
+  onPick,
   car_m,
   zoomToCorner = true,
   height = 360,
@@ -55,6 +65,10 @@ export const GroundView = ({
   const middle = useMemo(() => groundPath(circuit.x_m, circuit.y_m), [circuit])
   const path = useMemo(() => groundPath(line.x_m, line.y_m), [line])
   const other = useMemo(() => (otherOffset_m ? groundOffsetPath(circuit, otherOffset_m) : null), [circuit, otherOffset_m])
+  const others = useMemo(
+    () => (overlays ?? []).map((o) => ({ id: o.id, path: groundOffsetPath(circuit, o.offset_m) })),
+    [circuit, overlays],
+  )
   const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
   const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
   const room = corner ? 0 : NAME_ROOM_PX
@@ -77,7 +91,13 @@ export const GroundView = ({
   const onClick = (event: MouseEvent): void => {
     const rect = ref.current?.getBoundingClientRect()
     if (!rect) return
-    const s_m = nearestStation(circuit, left + (event.clientX - rect.left) * pixel, -(top + (event.clientY - rect.top) * pixel))
+    const x_m = left + (event.clientX - rect.left) * pixel
+    const y_m = -(top + (event.clientY - rect.top) * pixel)
+    const s_m = nearestStation(circuit, x_m, y_m)
+    if (onPick) {
+      onPick(s_m, placeOn(circuit, x_m, y_m).offset_m > 0 ? 'left' : 'right')
+      return
+    }
     moveTo(s_m)
     selectCorner(nearestCorner(corners, s_m, circuit.length_m)?.id ?? null)
   }
@@ -103,6 +123,43 @@ export const GroundView = ({
           <path d={road} fill="var(--road)" fillRule="evenodd" />
           <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth={1.5 * pixel} />
           {other && <path d={other} fill="none" stroke="var(--other)" strokeWidth={2 * pixel} />}
+          {others.map((o, i) => (
+            <path
+              key={o.id}
+              d={o.path}
+              fill="none"
+              stroke="var(--roadEdge)"
+              strokeWidth={1.3 * pixel}
+              strokeDasharray={[6, 3, 2, 3]
+                .slice(i % 2 === 0 ? 0 : 2)
+                .map((d) => d * pixel)
+                .join(' ')}
+            />
+          ))}
+          {(ground ?? []).map((item) => {
+            const side = item.side === 'left' ? 1 : -1
+            const edge =
+              side === 1 ? atStation(circuit, circuit.widthLeft_m, item.from_m) : -atStation(circuit, circuit.widthRight_m, item.from_m)
+            return (
+              <g key={item.id}>
+                <title>{`${item.name || item.kind}, ${Math.round(item.from_m)} m`}</title>
+                {item.to_m !== item.from_m && (
+                  <path
+                    d={beside(circuit, item, side)}
+                    fill="none"
+                    stroke={groundColour(item.kind)}
+                    strokeWidth={3 * pixel}
+                    opacity="0.75"
+                  />
+                )}
+                {(corner || item.to_m === item.from_m) && (
+                  <g transform={at(item.from_m, edge + side * 12 * pixel, corner ? 1 : 0.62)}>
+                    <GroundMark kind={item.kind} />
+                  </g>
+                )}
+              </g>
+            )
+          })}
           <g transform={`translate(${start.x_m} ${-start.y_m}) rotate(${(-start.heading_rad * 180) / Math.PI})`}>
             <line
               y1={-circuit.widthLeft_m[0] - 3}
@@ -167,6 +224,18 @@ export const GroundView = ({
       )}
     </div>
   )
+}
+
+/** A line along one edge of the road, from where an item begins to where it ends. */
+const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {
+  const length_m = distanceAhead(item.from_m, item.to_m, circuit.length_m)
+  const steps = Math.max(1, Math.ceil(length_m / 8))
+  return Array.from({ length: steps + 1 }, (_, k) => {
+    const s_m = item.from_m + (k / steps) * length_m
+    const edge = side === 1 ? atStation(circuit, circuit.widthLeft_m, s_m) : atStation(circuit, circuit.widthRight_m, s_m)
+    const place = placeAt(circuit, s_m, side * (edge + 1.2))
+    return `${k === 0 ? 'M' : 'L'}${place.x_m.toFixed(1)} ${(-place.y_m).toFixed(1)}`
+  }).join('')
 }
 
 /** Which way the lap goes: an arrow on the road. */

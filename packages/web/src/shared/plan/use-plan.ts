@@ -1,35 +1,80 @@
-import type { PlanChoice } from '@ochote/contract'
-import type { Plan } from '@ochote/core'
+import type { PlanChoice, StoredPlan } from '@ochote/contract'
+import { type Plan, timedMethods } from '@ochote/core'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { circuitQuery, vehiclesQuery } from '../../app/queries.ts'
-import { thePlanner } from '../../workers/planner.ts'
+import type { PlanNumbers } from '../../workers/plan.worker.ts'
+import { solvePlan, thePlanner } from '../../workers/planner.ts'
 
-/** A plan with how fresh it is: `computing` while newer numbers are on their way. */
-export type PlanState = { plan: Plan | undefined; computing: boolean; error: Error | null }
+/** A plan with how fresh it is: `computing` while newer numbers are on their way, `step` of the solver where it takes a while. */
+export type PlanState = { plan: Plan | undefined; computing: boolean; step: number; error: Error | null }
 
-/** The plan for some settings, computed in the worker and kept by its inputs; the last one stays until the next is there. */
-export const usePlan = (settings: PlanChoice | undefined): PlanState => {
+const forGood = {
+  staleTime: Number.POSITIVE_INFINITY,
+  gcTime: 120_000,
+  retry: false,
+  networkMode: 'always',
+  structuralSharing: false,
+} as const
+
+/** All that is stored of a plan's inputs, once it is here. */
+const useStoredPlan = (settings: PlanChoice | undefined) => {
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: Boolean(settings?.circuitId) })
   const vehicles = useQuery(vehiclesQuery)
   const vehicle = vehicles.data?.find((v) => v.id === settings?.vehicleId)
-  const ready = settings !== undefined && circuit.data !== undefined && vehicle !== undefined
-  const plan = useQuery({
-    queryKey: ['plan', circuit.data?.id, circuit.data?.cornerNames, vehicle, settings?.surface, settings?.pace, settings?.school],
-    queryFn: async () => {
-      if (!circuit.data || !vehicle || !settings) throw new Error('Nothing to plan')
-      return thePlanner().plan({ circuit: circuit.data, vehicle, settings })
-    },
-    enabled: ready,
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 120_000,
-    retry: false,
-    networkMode: 'always',
-    structuralSharing: false,
+  const stored: StoredPlan | null = settings && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings } : null
+  const key = stored && [
+    circuit.data?.id,
+    circuit.data?.version,
+    stored.vehicle,
+    stored.settings.surface,
+    stored.settings.pace,
+    stored.settings.school,
+    stored.settings.method,
+  ]
+  return { stored, key, error: circuit.error ?? vehicles.error }
+}
+
+/**
+ * The plan for some settings, computed in a worker and kept by its inputs. Where the line itself takes a while, numbers
+ * on the last line of that method come at once and the line follows; the last plan stays until the next is there.
+ */
+export const usePlan = (settings: PlanChoice | undefined): PlanState => {
+  const { stored, key, error } = useStoredPlan(settings)
+  const [step, setStep] = useState(0)
+  const timed = timedMethods.includes(settings?.method ?? 'smoothest')
+  const asked = <T>(work: (inputs: StoredPlan) => Promise<T>): Promise<T> =>
+    stored ? work(stored) : Promise.reject(new Error('Nothing to plan'))
+  const quick = useQuery({
+    queryKey: ['plan', 'quick', key],
+    queryFn: () => asked((inputs) => thePlanner().quick(inputs)),
+    enabled: stored !== null && timed,
+    ...forGood,
   })
+  const plan = useQuery({
+    queryKey: ['plan', 'full', key],
+    queryFn: ({ signal }) => asked((inputs) => (timed ? solvePlan(inputs, signal, setStep) : thePlanner().plan(inputs))),
+    enabled: stored !== null,
+    placeholderData: keepPreviousData,
+    ...forGood,
+  })
+  const late = plan.isFetching || plan.isPlaceholderData
   return {
-    plan: plan.data,
-    computing: plan.isFetching || plan.isPlaceholderData,
-    error: plan.error ?? circuit.error ?? vehicles.error,
+    plan: late && quick.data ? quick.data : plan.data,
+    computing: late,
+    step: late && timed ? step : 0,
+    error: plan.error ?? error,
   }
+}
+
+/** Worth, safety, gears and sight of a plan; undefined until they are there. */
+export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {
+  const numbers = useQuery({
+    queryKey: ['plan', 'numbers', plan?.circuit.name, plan?.vehicle, plan?.settings, plan?.profile.lapTime_s, plan?.ground, plan?.corners],
+    queryFn: () => (plan ? thePlanner().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
+    enabled: plan !== undefined,
+    placeholderData: keepPreviousData,
+    ...forGood,
+  })
+  return numbers.data
 }

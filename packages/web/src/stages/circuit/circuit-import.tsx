@@ -1,44 +1,88 @@
-import { Button, Stack, TextField, Typography } from '@mui/material'
+import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from '@mui/material'
 import { api, type CircuitSummary } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { call } from '../../app/api-client.ts'
+import { ApiProblem, call } from '../../app/api-client.ts'
 import { circuitsQuery, queryClient } from '../../app/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
-/** Imports a circuit file; a file that is no circuit is refused with the place and the remedy. */
-export const CircuitImport = ({ onImported }: { onImported?: (circuit: CircuitSummary) => void }) => {
+/**
+ * Imports a circuit: a survey, or driven laps to average. A file that is none is refused with the place and the remedy;
+ * one that holds several tracks is asked about.
+ */
+export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImported?: (circuit: CircuitSummary) => void }) => {
   const [file, setFile] = useState<File | null>(null)
+  const [kind, setKind] = useState<'survey' | 'laps'>('survey')
   const [name, setName] = useState('')
   const [width, setWidth] = useState('')
+  const [track, setTrack] = useState('')
+  const [reverse, setReverse] = useState(false)
+  const [carry, setCarry] = useState(false)
   const send = useMutation({
-    mutationFn: (chosen: File) =>
-      call(api.importCircuit, {
-        query: { name: name || chosen.name.replace(/\.[^.]+$/, ''), width_m: width === '' ? undefined : Number(width) },
-        file: chosen,
-      }),
+    mutationFn: (chosen: File) => {
+      const called = name || chosen.name.replace(/\.[^.]+$/, '')
+      return kind === 'laps'
+        ? call(api.circuitFromLaps, { query: { name: called, width_m: Number(width || 5) }, file: chosen })
+        : call(api.importCircuit, {
+            query: {
+              name: called,
+              width_m: width === '' ? undefined : Number(width),
+              track: track === '' ? undefined : track,
+              reverse: reverse ? 'true' : undefined,
+              keeps: carry ? keeps : undefined,
+            },
+            file: chosen,
+          })
+    },
     onSuccess: (circuit) => {
       void queryClient.invalidateQueries({ queryKey: circuitsQuery.queryKey })
       onImported?.(circuit)
     },
   })
+  const several = send.error instanceof ApiProblem && send.error.problem.code === 'circuit-several-tracks'
   return (
     <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <FileChoice label="Choose a circuit file" accept=".csv,.geojson,.json,.gpx" file={file} onChoose={setFile} />
-        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 180 }} />
+      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+        <TextField select label="From" value={kind} onChange={(e) => setKind(e.target.value as 'survey' | 'laps')} sx={{ width: 190 }}>
+          <MenuItem value="survey">a survey or a drawn line</MenuItem>
+          <MenuItem value="laps">driven laps, averaged</MenuItem>
+        </TextField>
+        <FileChoice
+          label={kind === 'laps' ? 'Choose a log with laps' : 'Choose a circuit file'}
+          accept={kind === 'laps' ? '.csv,.gpx' : '.csv,.geojson,.json,.gpx,.kml'}
+          file={file}
+          onChoose={setFile}
+        />
+        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 150 }} />
         <TextField
-          label="Half width if missing (m)"
+          label={kind === 'laps' ? 'Half width (m)' : 'Half width if missing (m)'}
           type="number"
           value={width}
           onChange={(e) => setWidth(e.target.value)}
-          sx={{ width: 230 }}
+          sx={{ width: 180 }}
         />
+        {(several || track !== '') && kind === 'survey' && (
+          <TextField label="Which track (name or number)" value={track} onChange={(e) => setTrack(e.target.value)} sx={{ width: 210 }} />
+        )}
         <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
           {send.isPending ? 'Importing …' : 'Import'}
         </Button>
       </Stack>
+      {kind === 'survey' && (
+        <Stack direction="row" spacing={2}>
+          <FormControlLabel
+            control={<Checkbox size="small" checked={reverse} onChange={(_, on) => setReverse(on)} />}
+            label="Driven the other way round"
+          />
+          {keeps !== undefined && (
+            <FormControlLabel
+              control={<Checkbox size="small" checked={carry} onChange={(_, on) => setCarry(on)} />}
+              label="A new survey of this circuit: keep its names, corners and ground"
+            />
+          )}
+        </Stack>
+      )}
       <ProblemNote error={send.error} />
       {send.data && (
         <Typography role="status">{`${send.data.name}: ${Math.round(send.data.length_m)} m, ${send.data.corners} ${send.data.corners === 1 ? 'corner' : 'corners'} found.`}</Typography>

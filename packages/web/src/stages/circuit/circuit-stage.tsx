@@ -1,67 +1,214 @@
-import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import { api } from '@ochote/contract'
-import { type Corner, degrees, formatDistance, formatSpeed, markOf, type Plan } from '@ochote/core'
-import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
-import { call } from '../../app/api-client.ts'
+import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import type { PlanChoice } from '@ochote/contract'
+import { findGroups, formatDistance, type GroundItem, type Plan } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import { Link } from 'react-router'
+import { v7 as uuid } from 'uuid'
 import { useDay } from '../../app/day-context.tsx'
-import { circuitQuery, queryClient } from '../../app/queries.ts'
+import { circuitQuery } from '../../app/queries.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
-import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import { CornerWhy } from '../../shared/corner-card/why.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
-import { usePlan } from '../../shared/plan/use-plan.ts'
-import { ProblemNote } from '../../shared/problem-note.tsx'
+import { groundWords } from '../../shared/ground/ground-words.ts'
+import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
+import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { CircuitImport } from './circuit-import.tsx'
-import { VehicleImport } from './vehicle-import.tsx'
+import { Compare } from './compare.tsx'
+import { CornerEditing } from './corner-edit.tsx'
+import { CornerTable, cornersCsv } from './corner-table.tsx'
+import { ExportMenu } from './export-menu.tsx'
+import { GroundTable, type Placing } from './ground-table.tsx'
+import { type StripName, stripNames, stripsOf, stripWords } from './layers.ts'
+import { useNotes } from './use-notes.ts'
 
-/** Learn a circuit: the lap laid out flat, the ground, its corners. */
+type Panel = 'corners' | 'ground' | 'compare'
+
+/** Learn a circuit: the lap laid out flat, the ground, its corners, what lies there, and what each is worth. */
 export const CircuitStage = () => {
   const { settings, changeSettings } = useDay()
-  const { plan, error } = usePlan(settings)
-  const { cornerId } = useLapSelection()
-  const [importing, setImporting] = useState(false)
-  useLapKeys(plan)
   if (!settings) return null
+  return <Circuit key={settings.circuitId} settings={settings} onCircuit={(circuitId) => changeSettings({ circuitId })} />
+}
+
+const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (circuitId: string) => void }) => {
+  const { plan, error } = usePlan(settings)
+  const numbers = useNumbers(plan)
+  const stored = useQuery(circuitQuery(settings.circuitId))
+  const { notes, change, undo, redo, error: notesError } = useNotes(settings.circuitId)
+  const { cornerId, station_m, moveTo, selectCorner } = useLapSelection()
+  const [importing, setImporting] = useState(false)
+  const [panel, setPanel] = useState<Panel>('corners')
+  const [strips, setStrips] = useState<StripName[]>(['speed'])
+  const [withGround, setWithGround] = useState(true)
+  const [placing, setPlacing] = useState<Placing | null>(null)
+  const [otherSettings, setOtherSettings] = useState<PlanChoice>(() => ({
+    ...settings,
+    surface: settings.surface === 'wet' ? 'dry' : 'wet',
+  }))
+  const comparing = panel === 'compare'
+  const { plan: other } = usePlan(comparing ? { ...otherSettings, circuitId: settings.circuitId } : undefined)
+  useLapKeys(plan)
+  const overlays = useMemo(
+    () =>
+      comparing && other && plan && other.circuit.count === plan.circuit.count ? [{ id: 'other', offset_m: other.line.offset_m }] : [],
+    [comparing, other, plan],
+  )
+  const bandStrips = useMemo(() => {
+    if (!plan) return []
+    const own = stripsOf(plan, numbers, strips)
+    return comparing && other && other.circuit.count === plan.circuit.count
+      ? [...own, { id: 'other speed', column: other.profile.speed_mps, range: 'speed of the other' }]
+      : own
+  }, [plan, numbers, strips, comparing, other])
+
+  const place = (s_m: number, side: 'left' | 'right'): void => {
+    if (!placing || !notes) return
+    const words = groundWords[placing.kind]
+    if (words.stretch && placing.from_m === null) {
+      setPlacing({ kind: placing.kind, from_m: s_m })
+      moveTo(s_m)
+      return
+    }
+    const item: GroundItem = {
+      id: uuid(),
+      kind: placing.kind,
+      name: words.name,
+      side,
+      from_m: placing.from_m ?? s_m,
+      to_m: s_m,
+      ...(words.band ? { near_m: 0, far_m: 1.5 } : {}),
+      ...(placing.kind === 'run-off' ? { runOff: { surface: 'grass', length_m: 30 } } : {}),
+      ...(placing.kind === 'reference' ? { reference: 'post' } : {}),
+    }
+    change({ ...notes, ground: [...notes.ground, item] })
+    setPlacing({ kind: placing.kind, from_m: null })
+    moveTo(s_m)
+  }
+  const own = numbers?.corners.find((n) => n.cornerId === cornerId)
+  const pick = placing ? place : undefined
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
+    <Stack spacing={1}>
+      <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography variant="h1">{plan?.circuit.name ?? 'Circuit'}</Typography>
-        {plan && <Typography color="text.secondary">{circuitInWords(plan)}</Typography>}
+        {plan && (
+          <Typography color="text.secondary" sx={{ fontSize: '0.9rem' }}>
+            {circuitInWords(plan)}
+          </Typography>
+        )}
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" onClick={() => setImporting(!importing)}>
-          {importing ? 'Close' : 'Import circuit or vehicles'}
+        <Button variant="outlined" size="small" disabled={!undo} onClick={() => undo?.()}>
+          Undo
+        </Button>
+        <Button variant="outlined" size="small" disabled={!redo} onClick={() => redo?.()}>
+          Redo
+        </Button>
+        {plan && stored.data && <ExportMenu plan={plan} stored={stored.data} cornersCsv={() => cornersCsv(plan, numbers?.corners)} />}
+        <Button variant="outlined" size="small" component={Link} to="/circuit/vehicles">
+          Vehicles
+        </Button>
+        <Button variant="outlined" size="small" onClick={() => setImporting(!importing)}>
+          {importing ? 'Close' : 'Import circuit'}
         </Button>
       </Stack>
-      {importing && (
-        <Stack spacing={2}>
-          <CircuitImport onImported={(circuit) => changeSettings({ circuitId: circuit.id })} />
-          <VehicleImport />
-        </Stack>
-      )}
-      <ProblemNote error={error} />
+      {importing && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
+      <ProblemNote error={error ?? notesError} />
       {plan && (
         <>
-          <LapBand plan={plan} layers={{ marks: plan.marks }} />
-          <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.15fr) minmax(280px, 0.85fr)', gap: 2 }}>
-            <GroundView plan={plan} marks={plan.marks} height={372} />
-            <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 372 }}>
-              {cornerId ? (
+          <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+            <ToggleButtonGroup size="small" aria-label="Under the road" value={strips} onChange={(_, next: StripName[]) => setStrips(next)}>
+              {stripNames.map((name) => (
+                <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
+                  {stripWords[name]}
+                </ToggleButton>
+              ))}
+            </ToggleButtonGroup>
+            <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0.2 }}>
+              Ground
+            </ToggleButton>
+            <Box sx={{ flex: 1 }} />
+            <ToggleButtonGroup
+              size="small"
+              exclusive
+              aria-label="Beside the ground view"
+              value={panel}
+              onChange={(_, next: Panel | null) => {
+                if (!next) return
+                setPanel(next)
+                setPlacing(null)
+                selectCorner(null)
+              }}
+            >
+              <ToggleButton value="corners" sx={{ py: 0.2 }}>
+                Corners
+              </ToggleButton>
+              <ToggleButton value="ground" sx={{ py: 0.2 }}>
+                Ground and hazards
+              </ToggleButton>
+              <ToggleButton value="compare" sx={{ py: 0.2 }}>
+                Compare
+              </ToggleButton>
+            </ToggleButtonGroup>
+          </Stack>
+          <LapBand
+            plan={plan}
+            height={216}
+            layers={{ marks: plan.marks, strips: bandStrips, overlays, ...(withGround ? { ground: plan.ground } : {}) }}
+            onPick={pick}
+          />
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
+            <GroundView
+              plan={plan}
+              marks={plan.marks}
+              height={356}
+              overlays={overlays}
+              {...(withGround ? { ground: plan.ground } : {})}
+              onPick={pick}
+            />
+            <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 356 }}>
+              {panel === 'ground' && notes ? (
+                <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
+              ) : panel === 'compare' ? (
+                <Compare plan={plan} other={other} settings={otherSettings} onSettings={setOtherSettings} />
+              ) : cornerId ? (
                 <CornerCard plan={plan} cornerId={cornerId}>
-                  <CornerName circuitId={settings.circuitId} plan={plan} cornerId={cornerId} />
+                  {own && <CornerWhy plan={plan} numbers={own} />}
+                  {notes && <CornerEditing plan={plan} cornerId={cornerId} station_m={station_m} notes={notes} onChange={change} />}
                 </CornerCard>
               ) : (
-                <CornerTable plan={plan} />
+                <>
+                  <CornerTable plan={plan} numbers={numbers?.corners} />
+                  {station_m !== null && notes && (
+                    <Button
+                      size="small"
+                      variant="text"
+                      onClick={() => {
+                        const edit = {
+                          kind: 'add' as const,
+                          start_m: Math.max(0, station_m - 20),
+                          end_m: Math.min(plan.circuit.length_m, station_m + 20),
+                        }
+                        change({ ...notes, cornerEdits: [...notes.cornerEdits, edit] })
+                      }}
+                    >
+                      Add a corner at the cursor
+                    </Button>
+                  )}
+                </>
               )}
             </Box>
           </Box>
+          <Caution />
         </>
       )}
     </Stack>
   )
 }
+
+const groupWords = { chicane: 'chicane', esses: 'esses', 'double-apex': 'double apex' } as const
 
 const circuitInWords = ({ circuit, corners }: Plan): string => {
   const heights = Array.from(circuit.z_m)
@@ -69,80 +216,11 @@ const circuitInWords = ({ circuit, corners }: Plan): string => {
   const least = Math.min(...widths)
   const most = Math.max(...widths)
   const width = most - least < 0.5 ? `${Math.round(least)} m wide` : `${Math.round(least)} to ${Math.round(most)} m wide`
-  return `${formatDistance(circuit.length_m, 'metric')} long, ${width}, ${Math.round(Math.max(...heights) - Math.min(...heights))} m between lowest and highest, ${corners.length} ${corners.length === 1 ? 'corner' : 'corners'}`
-}
-
-const CornerTable = ({ plan }: { plan: Plan }) => {
-  const { selectCorner, moveTo } = useLapSelection()
-  const open = (corner: Corner): void => {
-    selectCorner(corner.id)
-    moveTo(corner.peak_m)
-  }
-  return (
-    <Table size="small" stickyHeader aria-label="Corners">
-      <TableHead>
-        <TableRow>
-          <TableCell>Corner</TableCell>
-          <TableCell>Side</TableCell>
-          <TableCell align="right">Radius</TableCell>
-          <TableCell align="right">Turns</TableCell>
-          <TableCell align="right">Slowest</TableCell>
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {plan.corners.map((corner) => {
-          const slowest = markOf(plan.marks, corner.id, 'slowest')
-          return (
-            <TableRow key={corner.id} hover>
-              <TableCell>
-                <Button
-                  variant="text"
-                  color="secondary"
-                  size="small"
-                  sx={{ p: 0, minHeight: 0, fontWeight: 600, justifyContent: 'flex-start' }}
-                  onClick={() => open(corner)}
-                >
-                  {cornerLabel(corner)}
-                </Button>
-              </TableCell>
-              <TableCell>{corner.side}</TableCell>
-              <TableCell align="right" className="figures">
-                {formatDistance(corner.radius_m, 'metric')}
-              </TableCell>
-              <TableCell align="right" className="figures">
-                {`${Math.round(degrees(corner.turn_rad))}°`}
-              </TableCell>
-              <TableCell align="right" className="figures">
-                {slowest ? formatSpeed(slowest.speed_mps, 'metric') : '–'}
-              </TableCell>
-            </TableRow>
-          )
-        })}
-      </TableBody>
-    </Table>
-  )
-}
-
-const CornerName = ({ circuitId, plan, cornerId }: { circuitId: string; plan: Plan; cornerId: string }) => {
-  const stored = useQuery(circuitQuery(circuitId))
-  const known = stored.data?.cornerNames[cornerId] ?? ''
-  const save = useMutation({
-    mutationFn: (name: string) => call(api.nameCorners, { params: { circuitId }, body: { ...stored.data?.cornerNames, [cornerId]: name } }),
-    onSuccess: (circuit) => queryClient.setQueryData(circuitQuery(circuitId).queryKey, circuit),
-  })
-  if (!plan.corners.some((c) => c.id === cornerId)) return null
-  return (
-    <>
-      <TextField
-        key={`${cornerId}${known}`}
-        label="Name of this corner"
-        defaultValue={known}
-        sx={{ mt: 1.5, width: 240 }}
-        slotProps={{ htmlInput: { maxLength: 40 } }}
-        onBlur={(e) => e.target.value.trim() !== known && save.mutate(e.target.value.trim() || cornerId)}
-        onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()}
-      />
-      <ProblemNote error={save.error} />
-    </>
-  )
+  const groups = findGroups(circuit, corners).map((g) => `${groupWords[g.kind]} ${g.cornerIds.map((id) => id.slice(1)).join('–')}`)
+  return [
+    `${formatDistance(circuit.length_m, 'metric')} long`,
+    width,
+    `${Math.round(Math.max(...heights) - Math.min(...heights))} m of height`,
+    `${corners.length} ${corners.length === 1 ? 'corner' : 'corners'}${groups.length > 0 ? ` (${groups.join(', ')})` : ''}`,
+  ].join(', ')
 }

@@ -68,7 +68,7 @@ const Logbook = ({ studentId }: { studentId: string }) => {
   const { student, runs } = record.data
   if (runs.length === 0) return <Typography>{`${student.name} has not driven yet. The first run fills this page.`}</Typography>
   const seen = seenAt(record.data, circuitId)
-  const nameOf = (cornerId: string): string => circuit.data?.cornerNames[cornerId] ?? cornerId
+  const nameOf = (cornerId: string): string => circuit.data?.notes.cornerNames[cornerId] ?? cornerId
   const focus = nextFocus(seen).slice(0, 3)
   return (
     <Stack spacing={2.5}>

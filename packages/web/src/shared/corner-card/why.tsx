@@ -1,0 +1,130 @@
+import { Box, Typography } from '@mui/material'
+import {
+  type CornerNumbers,
+  type CornerWarning,
+  type CornerWorth,
+  cornerWarnings,
+  EMERGENCY_SHARE,
+  formatSpeed,
+  kmh,
+  LEAST_GRACE_S,
+  LEAST_SIGHT_S,
+  markOf,
+  type Plan,
+  runOffFriction,
+} from '@ochote/core'
+import type { ReactNode } from 'react'
+import { markNames } from '../marks/mark-words.ts'
+
+export const purposeWords: Record<CornerWorth['purpose'], { name: string; explained: string }> = {
+  exit: { name: 'Exit corner', explained: 'what is gained on the way in costs more on the way out' },
+  entry: { name: 'Entry corner', explained: 'braking later gains more than the turn loses by it' },
+  'give-up': { name: 'Give-up corner', explained: 'placed for the next one, which is worth more' },
+}
+
+export const warningWords: Record<CornerWarning, string> = {
+  'little-grace': 'little grace',
+  'no-room-straight-on': 'no room straight on',
+  'mark-hidden': 'a mark is hidden',
+}
+
+const Row = ({ label, value, warn = false, children }: { label: string; value: string; warn?: boolean; children: ReactNode }) => (
+  <Box component="details" sx={{ borderBottom: '1px solid', borderColor: 'divider', '& summary': { cursor: 'pointer', py: 0.35 } }}>
+    <Box component="summary" sx={{ fontSize: '0.88rem' }}>
+      <Box component="span" sx={{ color: 'text.secondary', display: 'inline-block', minWidth: 92 }}>
+        {label}
+      </Box>
+      <Box component="span" className="figures" sx={{ fontWeight: 620, color: warn ? 'warning.main' : 'text.primary' }}>
+        {value}
+      </Box>
+    </Box>
+    <Typography variant="body2" component="div" color="text.secondary" sx={{ pb: 0.75, pl: 2 }}>
+      {children}
+    </Typography>
+  </Box>
+)
+
+const seconds = (value: number): string => `${value.toFixed(2)} s`
+
+/** What a corner is for and how much room it leaves, each number with how it came about. */
+export const CornerWhy = ({ plan, numbers }: { plan: Plan; numbers: CornerNumbers }) => {
+  const { worth, grace, straightOn, sight } = numbers
+  const brake = markOf(plan.marks, numbers.cornerId, 'brake')
+  const turnIn = markOf(plan.marks, numbers.cornerId, 'turn-in')
+  const exit = markOf(plan.marks, numbers.cornerId, 'exit') ?? markOf(plan.marks, numbers.cornerId, 'apex')
+  const warnings = cornerWarnings(numbers)
+  const decided = straightOn?.cases.find((c) => c.late_s === 1)
+  const driven = sight.filter((s) => ['brake', 'turn-in', 'apex', 'exit'].includes(s.kind))
+  const worst = driven.reduce((least, s) => (s.time_s < least.time_s ? s : least), driven[0])
+  return (
+    <Box component="section" aria-label="Why" sx={{ my: 1 }}>
+      <Typography sx={{ fontWeight: 640 }}>
+        {`${purposeWords[worth.purpose].name}: `}
+        <Box component="span" sx={{ fontWeight: 400 }}>
+          {purposeWords[worth.purpose].explained}
+        </Box>
+      </Typography>
+      <Row label="Price" value={`${worth.price_spmps.toFixed(3)} s for each m/s at the exit, rank ${worth.rank} of ${plan.corners.length}`}>
+        {`The lap is driven on from the ${exit?.kind === 'exit' ? 'exit' : 'apex'} at ${exit ? formatSpeed(exit.speed_mps, 'metric') : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
+      </Row>
+      <Row label="In or out" value={brake ? `${seconds(worth.entryGain_s)} won in, ${seconds(worth.exitRisk_s)} at risk` : 'no braking'}>
+        {brake
+          ? 'Won: braking 5 m later swaps 5 m at the speed of release for 5 m at the speed of the brake point. At risk: the same turn on 5 m less of road, slower through the corner and out of it, at its price. The instructor may overrule this.'
+          : 'Nothing is braked here, so there is nothing to win on the way in.'}
+      </Row>
+      <Row
+        label="Grace"
+        value={grace ? `${Math.round(grace.metres_m)} m, ${seconds(grace.time_s)}` : 'no braking before the turn-in'}
+        warn={warnings.includes('little-grace')}
+      >
+        {grace && turnIn && brake
+          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on to the last place from which ${Math.round(100 * EMERGENCY_SHARE)} % of the full grip still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${LEAST_GRACE_S} s it warns.`
+          : 'Grace needs a brake point before the turn-in.'}
+      </Row>
+      <Row
+        label="Straight on"
+        value={
+          !straightOn || !decided
+            ? 'no braking before the turn-in'
+            : decided.stops === null
+              ? `needs ${Math.round(decided.needs_m)} m of grass, run-off unknown`
+              : decided.stops
+                ? 'stops when the brakes come 1 s late'
+                : `needs ${Math.round(decided.needs_m)} m, has ${straightOn.runOff?.length_m ?? 0} m`
+        }
+        warn={warnings.includes('no-room-straight-on')}
+      >
+        {straightOn ? (
+          <>
+            {`${Math.round(straightOn.toEdge_m)} m of road straight on from the turn-in, then ${straightOn.runOff ? `${straightOn.runOff.length_m} m of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : 'what nobody has noted (grass is taken)'}. `}
+            {straightOn.cases.map((c) => (
+              <Box component="span" key={c.late_s} sx={{ display: 'block' }}>
+                {`Brakes ${c.late_s} s late: ${Math.round(kmh(c.turnInSpeed_mps))} km/h at the turn-in, ${Math.round(kmh(c.edgeSpeed_mps))} km/h at the edge, needs v²/2μg = ${Math.round(c.needs_m)} m beyond it.`}
+              </Box>
+            ))}
+            {straightOn.cure && (
+              <Box component="span" sx={{ display: 'block', color: 'warning.main', fontWeight: 600 }}>
+                {`Cure: ${straightOn.cure.brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${straightOn.cure.brakeEarlier_m} m earlier`}${straightOn.cure.pace === null ? '; no pace down to 45 % either.' : `, or pace ${Math.round(100 * straightOn.cure.pace)} % here.`}`}
+              </Box>
+            )}
+          </>
+        ) : (
+          'The check needs a brake point before the turn-in.'
+        )}
+      </Row>
+      {worst && (
+        <Row
+          label="Sight"
+          value={
+            worst.time_s >= 8
+              ? 'all marks in sight 8 s ahead'
+              : `${markNames[worst.kind].toLowerCase()} seen ${worst.time_s.toFixed(1)} s ahead`
+          }
+          warn={warnings.includes('mark-hidden')}
+        >
+          {`From eyes 1.1 m over the road to a cone of 0.45 m, over the heights and past verges noted as blind. At least ${LEAST_SIGHT_S} s are wanted: ${driven.map((s) => `${markNames[s.kind].toLowerCase()} ${s.time_s >= 8 ? '8 s or more' : `${s.time_s.toFixed(1)} s`}`).join(', ')}. A sighter cone before the mark, or a call, helps where it is hidden.`}
+        </Row>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,28 @@
+/** A value with what it was before and what was taken back. */
+export type History<T> = { past: readonly T[]; now: T; future: readonly T[] }
+
+/** So many steps can be taken back. */
+const LONGEST = 100
+
+export const startHistory = <T>(now: T): History<T> => ({ past: [], now, future: [] })
+
+/** A new value; what was taken back before is gone. */
+export const pushHistory = <T>({ past, now }: History<T>, next: T): History<T> => ({
+  past: [...past, now].slice(-LONGEST),
+  now: next,
+  future: [],
+})
+
+/** One step back; the same where there is none. */
+export const undoHistory = <T>(history: History<T>): History<T> => {
+  const last = history.past.at(-1)
+  if (last === undefined) return history
+  return { past: history.past.slice(0, -1), now: last, future: [history.now, ...history.future] }
+}
+
+/** One step on again; the same where there is none. */
+export const redoHistory = <T>(history: History<T>): History<T> => {
+  const [next, ...future] = history.future
+  if (next === undefined) return history
+  return { past: [...history.past, history.now], now: next, future }
+}

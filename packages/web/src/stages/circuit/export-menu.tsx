@@ -1,0 +1,54 @@
+import { Button, Menu, MenuItem } from '@mui/material'
+import { type StoredCircuit, surveyFromWire } from '@ochote/contract'
+import { type Plan, writeCircuitCsv, writeCircuitGpx, writeCircuitKml, writeLineCsv, writeVenueGeoJson } from '@ochote/core'
+import { useState } from 'react'
+import { download } from '../../shared/download.ts'
+
+/** Saves the circuit, the line or the table of corners in open formats. */
+export const ExportMenu = ({ plan, stored, cornersCsv }: { plan: Plan; stored: StoredCircuit; cornersCsv: () => string }) => {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const placed = stored.survey.origin !== undefined
+  const survey = () => ({ ...surveyFromWire(stored.survey), name: stored.name })
+  const slug = stored.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
+  const entries: { label: string; file: string; type: string; needsPlace: boolean; text: () => string }[] = [
+    {
+      label: 'Circuit with its ground, GeoJSON',
+      file: `${slug}.geojson`,
+      type: 'application/geo+json',
+      needsPlace: true,
+      text: () => writeVenueGeoJson(survey(), plan.circuit, stored.notes.ground),
+    },
+    { label: 'Circuit, CSV', file: `${slug}.csv`, type: 'text/csv', needsPlace: false, text: () => writeCircuitCsv(survey()) },
+    { label: 'Circuit, GPX', file: `${slug}.gpx`, type: 'application/gpx+xml', needsPlace: true, text: () => writeCircuitGpx(survey()) },
+    {
+      label: 'Circuit, KML',
+      file: `${slug}.kml`,
+      type: 'application/vnd.google-earth.kml+xml',
+      needsPlace: true,
+      text: () => writeCircuitKml(survey()),
+    },
+    { label: 'Line with speeds, CSV', file: `${slug}-line.csv`, type: 'text/csv', needsPlace: false, text: () => writeLineCsv(plan) },
+    { label: 'Table of corners, CSV', file: `${slug}-corners.csv`, type: 'text/csv', needsPlace: false, text: cornersCsv },
+  ]
+  return (
+    <>
+      <Button variant="outlined" size="small" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+        Save as
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {entries.map((e) => (
+          <MenuItem
+            key={e.label}
+            disabled={e.needsPlace && !placed}
+            onClick={() => {
+              download(e.file, e.text(), e.type)
+              setAnchor(null)
+            }}
+          >
+            {e.label}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  )
+}

@@ -1,0 +1,238 @@
+import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import type { CircuitNotes } from '@ochote/contract'
+import { type GroundItem, type GroundKind, groundKinds, type Plan, referenceKinds, runOffSurfaces } from '@ochote/core'
+import { useState } from 'react'
+import { GroundGlyph } from '../../shared/ground/ground-glyph.tsx'
+import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/ground/ground-words.ts'
+import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+
+/** What is being placed: a kind, and where it begins once that was clicked. */
+export type Placing = { kind: GroundKind; from_m: number | null }
+
+type Props = {
+  plan: Plan
+  notes: CircuitNotes
+  placing: Placing | null
+  onPlacing: (placing: Placing | null) => void
+  onChange: (notes: CircuitNotes) => void
+}
+
+const placeable = groundKinds.filter((kind) => kind !== 'off-camber')
+
+/** Hazards, run-offs and references as a table to edit; new ones are placed by clicking the band or the ground view. */
+export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props) => {
+  const { moveTo } = useLapSelection()
+  const [kind, setKind] = useState<GroundKind>('reference')
+  const [edited, setEdited] = useState<string | null>(null)
+  const items = [...plan.ground].sort((a, b) => a.from_m - b.from_m)
+  const put = (item: GroundItem): void => onChange({ ...notes, ground: notes.ground.map((g) => (g.id === item.id ? item : g)) })
+  return (
+    <Stack spacing={1}>
+      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
+        <TextField select label="Place a" value={kind} onChange={(e) => setKind(e.target.value as GroundKind)} sx={{ width: 180 }}>
+          {placeable.map((k) => (
+            <MenuItem key={k} value={k}>
+              <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+                <GroundGlyph kind={k} />
+                <span>{groundWords[k].name}</span>
+              </Stack>
+            </MenuItem>
+          ))}
+        </TextField>
+        <Button variant={placing ? 'outlined' : 'contained'} onClick={() => onPlacing(placing ? null : { kind, from_m: null })}>
+          {placing ? 'Stop placing' : 'Place it'}
+        </Button>
+      </Stack>
+      {placing && (
+        <Typography role="status" sx={{ fontWeight: 600, color: 'primary.main' }}>
+          {placing.from_m !== null
+            ? 'Click where it ends.'
+            : `Click the band or the ground view where ${groundWords[placing.kind].stretch ? 'it begins' : 'it is'}, on its side of the road.`}
+        </Typography>
+      )}
+      <Table size="small" stickyHeader aria-label="Ground">
+        <TableHead>
+          <TableRow>
+            <TableCell>What</TableCell>
+            <TableCell>Side</TableCell>
+            <TableCell align="right">From</TableCell>
+            <TableCell align="right">To</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {items.map((item) =>
+            edited === item.id ? (
+              <TableRow key={item.id}>
+                <TableCell colSpan={5}>
+                  <ItemForm
+                    item={item}
+                    onSave={(changed) => {
+                      put(changed)
+                      setEdited(null)
+                    }}
+                    onDelete={() => {
+                      onChange({ ...notes, ground: notes.ground.filter((g) => g.id !== item.id) })
+                      setEdited(null)
+                    }}
+                    onClose={() => setEdited(null)}
+                  />
+                </TableCell>
+              </TableRow>
+            ) : (
+              <TableRow key={item.id} hover onClick={() => moveTo(item.from_m)} sx={{ cursor: 'pointer' }}>
+                <TableCell>
+                  <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+                    <GroundGlyph kind={item.kind} />
+                    <span>{itemInWords(item)}</span>
+                  </Stack>
+                </TableCell>
+                <TableCell>{item.side}</TableCell>
+                <TableCell align="right" className="figures">{`${Math.round(item.from_m)} m`}</TableCell>
+                <TableCell align="right" className="figures">
+                  {item.to_m === item.from_m ? '' : `${Math.round(item.to_m)} m`}
+                </TableCell>
+                <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                  {isFound(item) ? (
+                    <Box component="span" sx={{ color: 'text.secondary' }}>
+                      from the survey
+                    </Box>
+                  ) : (
+                    <Button
+                      size="small"
+                      variant="text"
+                      sx={{ p: 0, minHeight: 0, minWidth: 0 }}
+                      onClick={(e) => {
+                        e.stopPropagation()
+                        setEdited(item.id)
+                      }}
+                    >
+                      Edit
+                    </Button>
+                  )}
+                </TableCell>
+              </TableRow>
+            ),
+          )}
+        </TableBody>
+      </Table>
+    </Stack>
+  )
+}
+
+const itemInWords = (item: GroundItem): string => {
+  const detail = item.runOff
+    ? `, ${item.runOff.length_m} m of ${runOffWords[item.runOff.surface]}`
+    : item.far_m !== undefined
+      ? `, ${item.near_m ?? 0} to ${item.far_m} m from the edge`
+      : ''
+  return `${item.name || groundWords[item.kind].name}${detail}`
+}
+
+const ItemForm = ({
+  item,
+  onSave,
+  onDelete,
+  onClose,
+}: {
+  item: GroundItem
+  onSave: (item: GroundItem) => void
+  onDelete: () => void
+  onClose: () => void
+}) => {
+  const [draft, setDraft] = useState(item)
+  const words = groundWords[item.kind]
+  const set = (change: Partial<GroundItem>): void => setDraft({ ...draft, ...change })
+  const metres = (label: string, value: number | undefined, key: 'from_m' | 'to_m' | 'near_m' | 'far_m') => (
+    <TextField
+      label={label}
+      type="number"
+      value={value ?? ''}
+      onChange={(e) => set({ [key]: e.target.value === '' ? undefined : Math.max(0, Number(e.target.value)) })}
+      sx={{ width: 90 }}
+    />
+  )
+  return (
+    <Stack spacing={1}>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ flexWrap: 'wrap' }}>
+        <TextField label={words.name} value={draft.name} onChange={(e) => set({ name: e.target.value.slice(0, 80) })} sx={{ width: 190 }} />
+        <TextField
+          select
+          label="Side"
+          value={draft.side}
+          onChange={(e) => set({ side: e.target.value as GroundItem['side'] })}
+          sx={{ width: 80 }}
+        >
+          {(['left', 'right', 'both'] as const).map((side) => (
+            <MenuItem key={side} value={side}>
+              {side}
+            </MenuItem>
+          ))}
+        </TextField>
+        {metres('From (m)', draft.from_m, 'from_m')}
+        {words.stretch && metres('To (m)', draft.to_m, 'to_m')}
+        {words.band && metres('Near edge (m)', draft.near_m, 'near_m')}
+        {words.band && metres('Far edge (m)', draft.far_m, 'far_m')}
+        {item.kind === 'reference' && (
+          <TextField
+            select
+            label="What"
+            value={draft.reference ?? 'post'}
+            onChange={(e) => set({ reference: e.target.value as NonNullable<GroundItem['reference']> })}
+            sx={{ width: 120 }}
+          >
+            {referenceKinds.map((r) => (
+              <MenuItem key={r} value={r}>
+                {referenceWords[r]}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        {item.kind === 'run-off' && (
+          <>
+            <TextField
+              select
+              label="Surface"
+              value={draft.runOff?.surface ?? 'grass'}
+              onChange={(e) =>
+                set({
+                  runOff: {
+                    length_m: draft.runOff?.length_m ?? 30,
+                    surface: e.target.value as NonNullable<GroundItem['runOff']>['surface'],
+                  },
+                })
+              }
+              sx={{ width: 100 }}
+            >
+              {runOffSurfaces.map((s) => (
+                <MenuItem key={s} value={s}>
+                  {runOffWords[s]}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              label="Depth (m)"
+              type="number"
+              value={draft.runOff?.length_m ?? ''}
+              onChange={(e) =>
+                set({ runOff: { surface: draft.runOff?.surface ?? 'grass', length_m: Math.max(0, Number(e.target.value)) } })
+              }
+              sx={{ width: 90 }}
+            />
+          </>
+        )}
+      </Stack>
+      <Stack direction="row" spacing={1}>
+        <Button variant="contained" size="small" onClick={() => onSave({ ...draft, to_m: words.stretch ? draft.to_m : draft.from_m })}>
+          Keep
+        </Button>
+        <Button variant="outlined" size="small" onClick={onClose}>
+          Leave it
+        </Button>
+        <Button variant="text" size="small" color="error" onClick={onDelete}>
+          Take it away
+        </Button>
+      </Stack>
+    </Stack>
+  )
+}

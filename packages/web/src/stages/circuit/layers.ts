@@ -1,0 +1,60 @@
+import { degrees, formatDifference, type LineMethod, type Plan } from '@ochote/core'
+import { type Strip, speedStrip } from '../../shared/band/lap-band.tsx'
+import type { PlanNumbers } from '../../workers/plan.worker.ts'
+
+/** What can be drawn in the strip under the lap band. */
+export const stripNames = ['speed', 'grip', 'bank', 'curvature', 'sight'] as const
+export type StripName = (typeof stripNames)[number]
+
+/** How each strip is called on its switch. */
+export const stripWords: Record<StripName, string> = {
+  speed: 'Speed',
+  grip: 'Grip used',
+  bank: 'Bank',
+  curvature: 'Curvature',
+  sight: 'Sight',
+}
+
+/** The chosen strips of a plan; sight comes once it is computed. */
+export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: readonly StripName[]): Strip[] => {
+  const made: Record<StripName, () => Strip | null> = {
+    speed: () => speedStrip(plan.profile),
+    grip: () => ({
+      id: 'grip',
+      column: plan.profile.gripUsed.map((g) => 100 * g),
+      range: `grip used up to ${Math.round(100 * most(plan.profile.gripUsed))} %`,
+    }),
+    bank: () => ({
+      id: 'bank',
+      column: plan.circuit.bank_rad.map((b) => 3 * degrees(b)),
+      range: `bank ${bankRange(plan)}, left edge higher is up`,
+    }),
+    curvature: () => ({
+      id: 'curvature',
+      column: plan.line.kappa_1pm.map((k) => 1000 * k),
+      range: `curvature of the line, tightest radius ${Math.round(1 / most(plan.line.kappa_1pm.map(Math.abs)))} m`,
+    }),
+    sight: () =>
+      numbers?.sight_m.length === plan.circuit.count
+        ? {
+            id: 'sight',
+            column: numbers.sight_m,
+            range: `sight of a cone, ${Math.round(-most(numbers.sight_m.map((s) => -s)))} m and more`,
+          }
+        : null,
+  }
+  return stripNames.filter((name) => chosen.includes(name)).flatMap((name) => made[name]() ?? [])
+}
+
+const most = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
+const bankRange = (plan: Plan): string => {
+  const high = degrees(most(plan.circuit.bank_rad))
+  const low = -degrees(most(plan.circuit.bank_rad.map((b) => -b)))
+  return `${low.toFixed(1).replace('-', '−')} to ${high.toFixed(1)}°`
+}
+
+/** A line by another method, with how its lap compares. */
+export type OverlaidLine = { method: LineMethod; offset_m: Float64Array; difference: string }
+
+/** What another plan's lap is longer or shorter than this one's. */
+export const lapDifference = (own: Plan, other: Plan): string => formatDifference(other.profile.lapTime_s - own.profile.lapTime_s)

@@ -1,0 +1,207 @@
+import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { api, vehicleSchema } from '@ochote/contract'
+import {
+  CoreError,
+  checkVehicle,
+  describeError,
+  summaryInWords,
+  type Vehicle,
+  type VehicleKind,
+  vehicleKinds,
+  vehicleRanges,
+  vehicleSummary,
+  vehicleTemplates,
+} from '@ochote/core'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { queryClient, vehiclesQuery } from '../../app/queries.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { VehicleImport } from './vehicle-import.tsx'
+
+type Field = { key: keyof Vehicle; label: string; scale?: number; digits?: number }
+
+/** Fields as an instructor reads them; `scale` turns the stored unit into the shown one. */
+const fields: readonly Field[] = [
+  { key: 'mass_kg', label: 'Mass with driver (kg)' },
+  { key: 'power_W', label: 'Power at the wheels (kW)', scale: 1e-3 },
+  { key: 'maxDriveForce_N', label: 'Largest drive force (N)' },
+  { key: 'maxBrake_mps2', label: 'Brake limit (m/s²)' },
+  { key: 'muX', label: 'Grip lengthways, μ' },
+  { key: 'muY', label: 'Grip sideways, μ' },
+  { key: 'dragArea_m2', label: 'Drag area CdA (m²)' },
+  { key: 'liftArea_m2', label: 'Downforce area ClA (m²)' },
+  { key: 'rolling', label: 'Rolling coefficient' },
+  { key: 'driveShare', label: 'Share of grip for drive' },
+  { key: 'width_m', label: 'Width (m)' },
+  { key: 'shiftEngineSpeed_rpm', label: 'Shift at (rpm)' },
+  { key: 'margin_m', label: 'Margin to the edges (m)' },
+]
+const motorcycleFields: readonly Field[] = [
+  { key: 'wheelbase_m', label: 'Wheelbase (m)' },
+  { key: 'cgHeight_m', label: 'Height of mass (m)' },
+  { key: 'cgToRear_m', label: 'Mass to rear axle (m)' },
+]
+
+const shown = (vehicle: Vehicle, { key, scale = 1 }: Field): string => {
+  const value = vehicle[key]
+  return typeof value === 'number' ? String(Number((value * scale).toPrecision(6))) : ''
+}
+
+const rangeOf = ({ key, scale = 1 }: Field): string => {
+  const range = vehicleRanges[key as keyof typeof vehicleRanges] as readonly [number, number] | undefined
+  return range ? `${range[0] * scale} to ${range[1] * scale}` : ''
+}
+
+const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => {
+  try {
+    checkVehicle(vehicle)
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    const words = describeError(error)
+    return { field: error.place, text: `${words.message} ${words.remedy}` }
+  }
+  return vehicle.name.trim() === '' ? { field: 'name', text: 'The vehicle needs a name.' } : null
+}
+
+/** All vehicles with what they can do by the model; each can be changed, new ones begin with a plain one of their kind. */
+export const VehiclesPage = () => {
+  const vehicles = useQuery(vehiclesQuery)
+  const [draft, setDraft] = useState<Vehicle | null>(null)
+  const save = useMutation({
+    mutationFn: (vehicle: Vehicle) => call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: vehicleSchema.parse(vehicle) }),
+    onSuccess: () => {
+      setDraft(null)
+      return queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey })
+    },
+  })
+  return (
+    <Stack spacing={2}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
+        <Typography variant="h1">Vehicles</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button component={Link} to="/circuit" variant="outlined" size="small">
+          Back to the circuit
+        </Button>
+      </Stack>
+      <ProblemNote error={vehicles.error} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: 4 }}>
+        <Stack spacing={0}>
+          {vehicles.data?.map((vehicle) => (
+            <Box
+              key={vehicle.id}
+              sx={{
+                borderTop: '1px solid',
+                borderColor: 'divider',
+                py: 1,
+                pl: 1.5,
+                borderLeft: '5px solid',
+                borderLeftColor: draft?.id === vehicle.id ? 'primary.main' : 'transparent',
+              }}
+            >
+              <Stack direction="row" spacing={1} sx={{ alignItems: 'baseline' }}>
+                <Typography sx={{ fontWeight: 640 }}>{vehicle.name}</Typography>
+                <Typography variant="body2" color="text.secondary">
+                  {vehicle.kind}
+                </Typography>
+                <Box sx={{ flex: 1 }} />
+                <Button size="small" variant="text" onClick={() => setDraft(vehicle)} aria-label={`Change ${vehicle.name}`}>
+                  Change
+                </Button>
+              </Stack>
+              <Typography variant="body2" className="figures">
+                {summaryInWords(vehicleSummary(vehicle))}
+              </Typography>
+            </Box>
+          ))}
+          <Stack spacing={1} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
+            <Typography variant="h2">New vehicle</Typography>
+            <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+              {vehicleKinds.map((kind: VehicleKind) => (
+                <Button key={kind} variant="outlined" size="small" onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid() })}>
+                  {`From a plain ${kind}`}
+                </Button>
+              ))}
+            </Stack>
+            <VehicleImport />
+          </Stack>
+        </Stack>
+        {draft ? (
+          <VehicleForm
+            key={draft.id}
+            vehicle={draft}
+            error={save.error}
+            onChange={setDraft}
+            onSave={() => save.mutate(draft)}
+            onClose={() => setDraft(null)}
+          />
+        ) : (
+          <Typography color="text.secondary">Choose a vehicle to change it; what it can do follows as you type.</Typography>
+        )}
+      </Box>
+    </Stack>
+  )
+}
+
+type FormProps = { vehicle: Vehicle; error: Error | null; onChange: (vehicle: Vehicle) => void; onSave: () => void; onClose: () => void }
+
+const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) => {
+  const problem = problemOf(vehicle)
+  const [gears, setGears] = useState(vehicle.gears.map((v) => Math.round(v * 3.6)).join(' '))
+  const all = vehicle.kind === 'motorcycle' ? [...fields, ...motorcycleFields] : fields
+  return (
+    <Stack spacing={1.5} component="section" aria-label="Vehicle form">
+      <TextField label="Name" value={vehicle.name} onChange={(e) => onChange({ ...vehicle, name: e.target.value.slice(0, 80) })} />
+      <TextField select label="Kind" value={vehicle.kind} onChange={(e) => onChange({ ...vehicle, kind: e.target.value as VehicleKind })}>
+        {vehicleKinds.map((k) => (
+          <MenuItem key={k} value={k}>
+            {k}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 3, rowGap: 1.2 }}>
+        {all.map((field) => (
+          <TextField
+            key={field.key}
+            label={field.label}
+            type="number"
+            defaultValue={shown(vehicle, field)}
+            error={problem?.field === field.key}
+            helperText={problem?.field === field.key ? rangeOf(field) : undefined}
+            slotProps={{ htmlInput: { step: 'any' } }}
+            onChange={(e) =>
+              onChange({ ...vehicle, [field.key]: e.target.value === '' ? undefined : Number(e.target.value) / (field.scale ?? 1) })
+            }
+          />
+        ))}
+      </Box>
+      <TextField
+        label="Top speed in each gear (km/h, first gear first)"
+        value={gears}
+        error={problem?.field.startsWith('gear') ?? false}
+        onChange={(e) => {
+          setGears(e.target.value)
+          const numbers = e.target.value
+            .split(/[\s,;]+/)
+            .filter((t) => t !== '')
+            .map((t) => Number(t) / 3.6)
+          onChange({ ...vehicle, gears: numbers })
+        }}
+      />
+      <Typography role="status" className="figures" sx={{ fontWeight: 600, color: problem ? 'error.main' : 'text.primary' }}>
+        {problem ? problem.text : summaryInWords(vehicleSummary(vehicle))}
+      </Typography>
+      <ProblemNote error={error} />
+      <Stack direction="row" spacing={1}>
+        <Button variant="contained" disabled={problem !== null} onClick={onSave}>
+          Keep
+        </Button>
+        <Button variant="outlined" onClick={onClose}>
+          Leave it
+        </Button>
+      </Stack>
+    </Stack>
+  )
+}
