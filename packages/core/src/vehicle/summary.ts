@@ -58,5 +58,5 @@ export const summaryInWords = ({ zeroTo100_s, topSpeed_mps, stopFrom100_m, corne
     zeroTo100_s === null ? 'never reaches 100 km/h' : `0–100 km/h in ${zeroTo100_s.toFixed(1)} s`,
     `${Math.round(topSpeed_mps * 3.6)} km/h at most`,
     `${corner_g.toFixed(2)} g in corners${lean_deg === null ? '' : ` (${Math.round(lean_deg)}° of lean)`}`,
-    `stops from 100 in ${Math.round(stopFrom100_m)} m`,
+    ...(zeroTo100_s === null ? [] : [`stops from 100 in ${Math.round(stopFrom100_m)} m`]),
   ].join(', ')

@@ -47,6 +47,16 @@ export const makeTheme = (dark: boolean): Theme => {
         defaultProps: { disableElevation: true },
         styleOverrides: { root: { minHeight: 34, paddingInline: 14 }, outlined: { borderColor: c.ink, color: c.ink, borderWidth: 1 } },
       },
+      MuiToggleButton: {
+        styleOverrides: {
+          root: {
+            color: c.ink,
+            borderColor: c.rule,
+            paddingInline: 10,
+            '&.Mui-selected': { backgroundColor: c.accentWash, borderBottom: `2px solid ${c.accent}`, color: c.ink },
+          },
+        },
+      },
       MuiTextField: { defaultProps: { size: 'small', variant: 'standard' } },
       MuiSelect: { defaultProps: { size: 'small', variant: 'standard' } },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },

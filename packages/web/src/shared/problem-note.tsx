@@ -26,7 +26,7 @@ export const ProblemNote = ({ error }: { error: unknown }) => {
 
 /** The product's caution, shown where numbers are acted on. */
 export const Caution = () => (
-  <Alert severity="warning" icon={false} sx={{ py: 0 }}>
+  <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
     Estimates by a simple model. Walk, drive and check every mark at low pace before anyone relies on it. The instructor in the car decides;
     the venue’s rules stand above the plan. Never for public roads.
   </Alert>

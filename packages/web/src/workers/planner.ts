@@ -12,11 +12,18 @@ const start = (): Kept => {
 
 let quick: Kept | null = null
 let solver: Kept | null = null
+let beside: Kept | null = null
 
 /** The planner that answers at once; its worker starts with the first plan. */
 export const thePlanner = (): Remote<Planner> => {
   quick ??= start()
   return quick.planner
+}
+
+/** A planner for plans that are shown beside the present one; it never holds that one up. */
+export const plannerBeside = (): Remote<Planner> => {
+  beside ??= start()
+  return beside.planner
 }
 
 /**

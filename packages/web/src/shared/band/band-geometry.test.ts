@@ -6,6 +6,7 @@ import {
   columnPath,
   offsetToY,
   panView,
+  placeGround,
   roadPath,
   roadReach,
   sampleStations,
@@ -64,5 +65,32 @@ describe('the lap laid out flat', () => {
     expect(closest.end_m - closest.start_m).toBeCloseTo(80, 9)
     expect(panView({ start_m: 100, end_m: 500 }, -900, length)).toEqual({ start_m: 0, end_m: 400 })
     expect(panView({ start_m: 100, end_m: 500 }, 1e5, length).end_m).toBeCloseTo(length, 6)
+  })
+})
+
+describe('ground on the band', () => {
+  const at = (id: string, from_m: number, to_m = from_m, side: 'left' | 'right' | 'both' = 'right') => ({
+    id,
+    kind: 'bump' as const,
+    name: id,
+    side,
+    from_m,
+    to_m,
+  })
+
+  it('stands at its stretch, on its side, over the start line too', () => {
+    const view = { start_m: 0, end_m: circuit.length_m }
+    const [a, b] = placeGround(circuit, [at('a', 100, 200), at('b', circuit.length_m - 50, 50, 'left')], view, frame)
+    expect(a.from).toBeCloseTo((100 / circuit.length_m) * frame.width, 6)
+    expect(a.extent).toBeCloseTo((100 / circuit.length_m) * frame.width, 6)
+    expect([a.out, b.out]).toEqual([1, -1])
+    expect(b.extent).toBeCloseTo(a.extent, 6)
+  })
+
+  it('takes rows where glyphs would cover each other, and leaves out what is not in view', () => {
+    const near = [at('a', 100), at('b', 104), at('c', 108), at('d', 112), at('e', 900)]
+    const all = placeGround(circuit, near, { start_m: 0, end_m: circuit.length_m }, frame)
+    expect(all.map((p) => p.row)).toEqual([0, 1, 2, 2, 0])
+    expect(placeGround(circuit, near, { start_m: 850, end_m: 950 }, frame).map((p) => p.item.id)).toEqual(['e'])
   })
 })

@@ -1,4 +1,4 @@
-import { atStation, type Circuit } from '@ochote/core'
+import { atStation, type Circuit, type GroundItem } from '@ochote/core'
 
 /** The stretch of the lap that a band shows; `end_m` may pass the lap's end, then it goes on over the line. */
 export type BandView = { start_m: number; end_m: number }
@@ -105,4 +105,35 @@ const shiftInto = (view: BandView, length_m: number): BandView => {
   const span = view.end_m - view.start_m
   const start_m = Math.min(Math.max(0, view.start_m), length_m - span)
   return { start_m, end_m: start_m + span }
+}
+
+/** An item of ground on the band (px): where it begins and how far it reaches, its glyph's middle and row beside the road. */
+export type PlacedItem = { item: GroundItem; from: number; extent: number; middle: number; edge: number; out: 1 | -1; row: number }
+
+/** A glyph takes this much of the band (px). */
+const GLYPH_PX = 15
+const MOST_ROWS = 3
+
+/** Places what is in view: glyphs that would cover each other stand in rows, those beyond the last row share it. */
+export const placeGround = (circuit: Circuit, items: readonly GroundItem[], view: BandView, frame: BandFrame): PlacedItem[] => {
+  const scale = frame.width / (view.end_m - view.start_m)
+  const length = circuit.length_m
+  const placed = items.flatMap((item): PlacedItem[] => {
+    const from = stationToX(item.from_m, view, frame, length)
+    const long_m = (((item.to_m - item.from_m) % length) + length) % length
+    const extent = long_m * scale
+    if (from + extent < -GLYPH_PX || from > frame.width + GLYPH_PX) return []
+    const { up, down } = roadReach(atStation(circuit, circuit.kappa_1pm, item.from_m + long_m / 2), frame)
+    const out = item.side === 'left' ? -1 : 1
+    return [{ item, from, extent, middle: from + extent / 2, edge: out === -1 ? frame.middle - up : frame.middle + down, out, row: 0 }]
+  })
+  for (const out of [-1, 1]) {
+    const ends: number[] = []
+    for (const p of placed.filter((q) => q.out === out).sort((a, b) => a.middle - b.middle)) {
+      const free = ends.findIndex((end) => p.middle - end >= GLYPH_PX)
+      p.row = free >= 0 ? free : Math.min(ends.length, MOST_ROWS - 1)
+      ends[p.row] = p.middle
+    }
+  }
+  return placed
 }

@@ -1,4 +1,4 @@
-import { atStation, type Circuit, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan, type Profile } from '@ochote/core'
+import { atStation, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan, type Profile } from '@ochote/core'
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { cornerLabel } from '../corner-card/corner-words.ts'
 import { GroundMark, groundColour } from '../ground/ground-glyph.tsx'
@@ -12,9 +12,10 @@ import {
   columnPath,
   offsetPath,
   offsetToY,
+  type PlacedItem,
   panView,
+  placeGround,
   roadPath,
-  roadReach,
   stationToX,
   wholeLap,
   xToStation,
@@ -65,7 +66,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
   const length = circuit.length_m
   useEffect(() => setView({ start_m: 0, end_m: length }), [length])
 
-  const stripHeight = compact ? 0 : 46
+  const stripHeight = compact ? 0 : 60
   const frame: BandFrame = useMemo(
     () => ({
       width,
@@ -77,17 +78,20 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
   )
   const drawn = useMemo(() => {
     if (width === 0) return null
-    const strip = { top: height - stripHeight + 4, bottom: height - 4 }
+    const strip = { top: height - stripHeight + 4, bottom: height - LEGEND_PX }
     return {
       road: roadPath(circuit, view, frame),
       line: offsetPath(circuit, line.offset_m, view, frame),
       other: layers.otherOffset_m ? offsetPath(circuit, layers.otherOffset_m, view, frame) : null,
-      heightProfile: compact ? null : `${columnPath(circuit, circuit.z_m, view, frame, strip)}L${width} ${height}L0 ${height}Z`,
+      heightProfile: compact
+        ? null
+        : `${columnPath(circuit, circuit.z_m, view, frame, strip)}L${width} ${height - LEGEND_PX}L0 ${height - LEGEND_PX}Z`,
       strips: compact ? [] : (layers.strips ?? [speedStrip(profile)]).map((s) => columnPath(circuit, s.column, view, frame, strip)),
       overlays: (layers.overlays ?? []).map((o) => ({ id: o.id, path: offsetPath(circuit, o.offset_m, view, frame) })),
     }
   }, [circuit, line, profile, layers.otherOffset_m, layers.overlays, layers.strips, view, frame, width, height, stripHeight, compact])
 
+  const placed = useMemo(() => placeGround(circuit, layers.ground ?? [], view, frame), [circuit, layers.ground, view, frame])
   const x = (s_m: number): number => stationToX(s_m, view, frame, length)
   const seen = (s_m: number): boolean => x(s_m) >= -20 && x(s_m) <= width + 20
   const span = view.end_m - view.start_m
@@ -178,7 +182,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
               strokeDasharray={dashes[(i + 1) % dashes.length]}
             />
           ))}
-          {!compact && <StripLegend plan={plan} strips={layers.strips ?? [speedStrip(profile)]} y={height - 6} />}
+          {!compact && <StripLegend plan={plan} strips={layers.strips ?? [speedStrip(profile)]} y={height - 3} />}
           {drawn.strips.map((path, i) => (
             <path
               key={layers.strips?.[i]?.id ?? 'speed'}
@@ -189,8 +193,8 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
               strokeDasharray={dashes[i % dashes.length]}
             />
           ))}
-          {(layers.ground ?? []).map((item) => (
-            <GroundOnBand key={item.id} item={item} circuit={circuit} view={view} frame={frame} withGlyph={close || width / span > 0.25} />
+          {placed.map((p) => (
+            <GroundOnBand key={p.item.id} placed={p} frame={frame} />
           ))}
           {(layers.marks ?? [])
             .filter((m) => seen(m.station_m) && (close || leading.has(m.kind)))
@@ -251,8 +255,13 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
   )
 }
 
+/** Room for the words under the strip (px). */
+const LEGEND_PX = 16
 const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
 const dashes = ['none', '6 3', '2 3', '9 3 2 3']
+
+/** How the i-th line laid over the road is dashed, on the band and in the ground view. */
+export const overlayDash = (i: number): string => dashes[(i % (dashes.length - 1)) + 1]
 
 const rangeOf = (column: Float64Array): [number, number] => {
   let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
@@ -273,7 +282,7 @@ export const speedStrip = (profile: Profile): Strip => {
 const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]; y: number }) => {
   const [low, high] = rangeOf(plan.circuit.z_m)
   return (
-    <text x="2" y={y} fontSize="11" className="figures" stroke="var(--verge)" strokeWidth="3" paintOrder="stroke">
+    <text x="2" y={y} fontSize="11" className="figures">
       {strips.map((s, i) => (
         <tspan key={s.id} fill={stripColours[i % stripColours.length]} fontWeight="600">{`${s.range}   `}</tspan>
       ))}
@@ -282,40 +291,19 @@ const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]
   )
 }
 
-type OnBand = { item: GroundItem; circuit: Circuit; view: BandView; frame: BandFrame; withGlyph: boolean }
-
-/** An item of ground: a bar along its side of the road, or a band on it, with its glyph beyond the edge. */
-const GroundOnBand = ({ item, circuit, view, frame, withGlyph }: OnBand) => {
-  const length = circuit.length_m
-  const x = (s_m: number): number => stationToX(s_m, view, frame, length)
-  const from = x(item.from_m)
-  const extent = ((item.to_m - item.from_m + length) % length) * (frame.width / (view.end_m - view.start_m))
-  const middle = Math.min(Math.max(from + extent / 2, Math.max(from, 8)), Math.max(from + extent, 8))
-  if (from + extent < -10 || from > frame.width + 10) return null
-  const { up, down } = roadReach(
-    atStation(circuit, circuit.kappa_1pm, item.from_m + extent / 2 / (frame.width / (view.end_m - view.start_m))),
-    frame,
-  )
-  const sides = item.side === 'both' ? (['right'] as const) : ([item.side] as const)
+/** An item of ground: a bar along its side of the road, with its glyph beyond the edge. */
+const GroundOnBand = ({ placed, frame }: { placed: PlacedItem; frame: BandFrame }) => {
+  const { item, from, extent, middle, edge, out, row } = placed
   const colour = groundColour(item.kind)
   return (
     <g>
       <title>{`${item.name || item.kind}, ${Math.round(item.from_m)}${item.to_m === item.from_m ? '' : ` to ${Math.round(item.to_m)}`} m`}</title>
-      {sides.map((side) => {
-        const edge = side === 'left' ? frame.middle - up : frame.middle + down
-        const out = side === 'left' ? -1 : 1
-        return (
-          <g key={side}>
-            {extent > 3 && <rect x={from} y={edge + (out < 0 ? -5 : 1)} width={extent} height="4" fill={colour} opacity="0.75" />}
-            {withGlyph && (
-              <g transform={`translate(${middle.toFixed(1)} ${(edge + out * 14).toFixed(1)}) scale(0.85)`}>
-                <GroundMark kind={item.kind} />
-              </g>
-            )}
-            {!withGlyph && extent <= 3 && <circle cx={from} cy={edge + out * 4} r="2.2" fill={colour} />}
-          </g>
-        )
-      })}
+      {extent > 3 && <rect x={from} y={edge + (out < 0 ? -5 : 1)} width={extent} height="4" fill={colour} opacity="0.75" />}
+      <g
+        transform={`translate(${Math.min(Math.max(middle, 8), frame.width - 8).toFixed(1)} ${(edge + out * (14 + 15 * row)).toFixed(1)}) scale(0.82)`}
+      >
+        <GroundMark kind={item.kind} />
+      </g>
     </g>
   )
 }

@@ -6,8 +6,18 @@ import { MarkGlyph } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
 import { cornerInWords, cornerLabel } from './corner-words.ts'
 
-/** The corner card: the same in every stage, with that stage's content below its marks. */
-export const CornerCard = ({ plan, cornerId, children }: { plan: Plan; cornerId: string | null; children?: ReactNode }) => {
+/** The corner card: the same in every stage, with that stage's content above (`lead`) and below its marks. */
+export const CornerCard = ({
+  plan,
+  cornerId,
+  lead,
+  children,
+}: {
+  plan: Plan
+  cornerId: string | null
+  lead?: ReactNode
+  children?: ReactNode
+}) => {
   const corner = plan.corners.find((c) => c.id === cornerId)
   if (!corner)
     return (
@@ -26,6 +36,7 @@ export const CornerCard = ({ plan, cornerId, children }: { plan: Plan; cornerId:
       <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
         {cornerInWords(corner)}
       </Typography>
+      {lead}
       <Box
         component="table"
         sx={{

@@ -23,14 +23,7 @@ const shapes: Record<GroundKind, React.ReactNode> = {
   paint: <path d="M-5.5 -2.5 H5.5 M-5.5 2.5 H5.5" stroke="currentColor" strokeWidth="2.4" strokeDasharray="3 1.6" />,
   'standing-water': <path d="M0 -5.5 Q5 0.5 3.2 3.4 A4 4 0 0 1 -3.2 3.4 Q-5 0.5 0 -5.5 Z" fill="currentColor" />,
   'run-off': <path d="M-5.5 -4 H5.5 M-5.5 -4 L-2 4 H2 L5.5 -4" fill="none" stroke="currentColor" strokeWidth="1.6" />,
-  reference: (
-    <path
-      d="M0 5.5 L-3.6 -1 A4.2 4.2 0 1 1 3.6 -1 Z M0 -4.6 A1.6 1.6 0 1 0 0.01 -4.6"
-      fill="none"
-      stroke="currentColor"
-      strokeWidth="1.6"
-    />
-  ),
+  reference: <path d="M0 -5.5 V4.5 M-4 5 H4 M-2.6 -5 H2.6 M-2.6 -2 H2.6" fill="none" stroke="currentColor" strokeWidth="1.7" />,
   'pit-exit': <path d="M-5 4 L0 0 H5 M2 -3 L5 0 L2 3" fill="none" stroke="currentColor" strokeWidth="1.8" />,
   'pit-entry': <path d="M-5 0 H0 L5 4 M1.5 4.2 H5 V0.8" fill="none" stroke="currentColor" strokeWidth="1.8" />,
   'marshal-post': <path d="M-3 5.5 V-5.5 H4.5 L2.5 -3 L4.5 -0.5 H-3" fill="none" stroke="currentColor" strokeWidth="1.7" />,

@@ -1,6 +1,6 @@
 import { atStation, type Circuit, type Cone, distanceAhead, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
-import { type MouseEvent, useMemo } from 'react'
-import { nearestCorner } from '../band/lap-band.tsx'
+import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { nearestCorner, overlayDash } from '../band/lap-band.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
@@ -42,7 +42,12 @@ const NAME_ROOM_PX = 30
 /** Half the width of a corner's name (px), by its letters. */
 const nameWidth = (corner: { id: string; name: string }): number => 3.1 * (cornerLabel(corner).length + 1)
 
-/** The plan map, north up: road between its edges, line, marks, cones, cursor. */
+/** How far the view was moved from showing everything. */
+type Moved = { zoom: number; x_m: number; y_m: number }
+const unmoved: Moved = { zoom: 1, x_m: 0, y_m: 0 }
+const MOST_ZOOM = 40
+
+/** The plan map, north up; the wheel zooms, dragging moves, a double click shows everything: road between its edges, line, marks, cones, cursor. */
 export const GroundView = ({
   plan,
   marks,
@@ -72,11 +77,18 @@ export const GroundView = ({
   const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
   const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
   const room = corner ? 0 : NAME_ROOM_PX
-  const scale = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
+  const fit = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
+  const [moved, setMoved] = useState(unmoved)
+  // A new circuit or corner begins with all of it in view.
+  useEffect(() => {
+    if (box) setMoved(unmoved)
+  }, [box])
+  const scale = fit * moved.zoom
   const viewWidth = size.width / scale
   const viewHeight = size.height / scale
-  const left = (box.minX + box.maxX - viewWidth) / 2
-  const top = -(box.minY + box.maxY) / 2 - viewHeight / 2
+  const left = (box.minX + box.maxX - viewWidth) / 2 + moved.x_m
+  const top = -(box.minY + box.maxY) / 2 - viewHeight / 2 + moved.y_m
+  const drag = useRef<{ x: number; y: number; from: Moved; far: boolean } | null>(null)
   const pixel = 1 / scale
   const names = useMemo(
     () =>
@@ -88,9 +100,37 @@ export const GroundView = ({
     [circuit, corners, scale, big],
   )
 
+  useEffect(() => {
+    const node = ref.current
+    if (!node) return
+    // React listens passively to the wheel, which could not keep the page from scrolling.
+    const onWheel = (event: WheelEvent): void => {
+      event.preventDefault()
+      const rect = node.getBoundingClientRect()
+      const [fromX, fromY] = [event.clientX - rect.left - rect.width / 2, event.clientY - rect.top - rect.height / 2]
+      setMoved((m) => {
+        const zoom = Math.min(MOST_ZOOM, Math.max(1, m.zoom * (event.deltaY > 0 ? 0.8 : 1.25)))
+        const keep = 1 / (fit * m.zoom) - 1 / (fit * zoom)
+        return zoom === 1 ? unmoved : { zoom, x_m: m.x_m + fromX * keep, y_m: m.y_m + fromY * keep }
+      })
+    }
+    node.addEventListener('wheel', onWheel, { passive: false })
+    return () => node.removeEventListener('wheel', onWheel)
+  }, [ref, fit])
+  const onPointerDown = (event: PointerEvent): void => {
+    drag.current = { x: event.clientX, y: event.clientY, from: moved, far: false }
+  }
+  const onPointerMove = (event: PointerEvent): void => {
+    const from = drag.current
+    if (!from || event.buttons === 0) return
+    const [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
+    if (Math.hypot(dx, dy) > 4) from.far = true
+    if (from.far) setMoved({ zoom: from.from.zoom, x_m: from.from.x_m - dx / scale, y_m: from.from.y_m - dy / scale })
+  }
+
   const onClick = (event: MouseEvent): void => {
     const rect = ref.current?.getBoundingClientRect()
-    if (!rect) return
+    if (!rect || drag.current?.far) return
     const x_m = left + (event.clientX - rect.left) * pixel
     const y_m = -(top + (event.clientY - rect.top) * pixel)
     const s_m = nearestStation(circuit, x_m, y_m)
@@ -109,7 +149,14 @@ export const GroundView = ({
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the same steps are on the arrow keys of the band
     // biome-ignore lint/a11y/noStaticElementInteractions: a map to click on
-    <div ref={ref} onClick={onClick} style={{ width: '100%', height, cursor: 'crosshair' }}>
+    <div
+      ref={ref}
+      onClick={onClick}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onDoubleClick={() => setMoved(unmoved)}
+      style={{ width: '100%', height, cursor: 'crosshair', touchAction: 'none' }}
+    >
       {size.width > 0 && (
         <svg
           width={size.width}
@@ -130,9 +177,9 @@ export const GroundView = ({
               fill="none"
               stroke="var(--roadEdge)"
               strokeWidth={1.3 * pixel}
-              strokeDasharray={[6, 3, 2, 3]
-                .slice(i % 2 === 0 ? 0 : 2)
-                .map((d) => d * pixel)
+              strokeDasharray={overlayDash(i)
+                .split(' ')
+                .map((d) => Number(d) * pixel)
                 .join(' ')}
             />
           ))}

@@ -1,10 +1,10 @@
 import type { PlanChoice, StoredPlan } from '@ochote/contract'
-import { type Plan, timedMethods } from '@ochote/core'
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { type LineMethod, type Plan, timedMethods } from '@ochote/core'
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { circuitQuery, vehiclesQuery } from '../../app/queries.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
-import { solvePlan, thePlanner } from '../../workers/planner.ts'
+import { plannerBeside, solvePlan, thePlanner } from '../../workers/planner.ts'
 
 /** A plan with how fresh it is: `computing` while newer numbers are on their way, `step` of the solver where it takes a while. */
 export type PlanState = { plan: Plan | undefined; computing: boolean; step: number; error: Error | null }
@@ -65,6 +65,23 @@ export const usePlan = (settings: PlanChoice | undefined): PlanState => {
     step: late && timed ? step : 0,
     error: plan.error ?? error,
   }
+}
+
+/** The same plan on lines by other methods, as far as they are computed. */
+export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly LineMethod[]): Plan[] => {
+  const { stored, key } = useStoredPlan(settings)
+  const plans = useQueries({
+    queries: methods.map((method) => ({
+      queryKey: ['plan', 'beside', key, method],
+      queryFn: () =>
+        stored
+          ? plannerBeside().plan({ ...stored, settings: { ...stored.settings, method } })
+          : Promise.reject(new Error('Nothing to plan')),
+      enabled: stored !== null,
+      ...forGood,
+    })),
+  })
+  return plans.flatMap((p) => p.data ?? [])
 }
 
 /** Worth, safety, gears and sight of a plan; undefined until they are there. */

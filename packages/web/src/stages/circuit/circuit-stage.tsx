@@ -1,6 +1,6 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { PlanChoice } from '@ochote/contract'
-import { findGroups, formatDistance, type GroundItem, type Plan } from '@ochote/core'
+import { findGroups, formatDistance, type GroundItem, type LineMethod, type Plan } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -12,7 +12,7 @@ import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../../shared/corner-card/why.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { groundWords } from '../../shared/ground/ground-words.ts'
-import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
+import { useNumbers, usePlan, usePlansBy } from '../../shared/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
@@ -23,6 +23,7 @@ import { CornerTable, cornersCsv } from './corner-table.tsx'
 import { ExportMenu } from './export-menu.tsx'
 import { GroundTable, type Placing } from './ground-table.tsx'
 import { type StripName, stripNames, stripsOf, stripWords } from './layers.ts'
+import { LinesOver } from './lines-over.tsx'
 import { useNotes } from './use-notes.ts'
 
 type Panel = 'corners' | 'ground' | 'compare'
@@ -52,10 +53,14 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
   const comparing = panel === 'compare'
   const { plan: other } = usePlan(comparing ? { ...otherSettings, circuitId: settings.circuitId } : undefined)
   useLapKeys(plan)
+  const [lines, setLines] = useState<LineMethod[]>([])
+  const byMethod = usePlansBy(settings, lines)
   const overlays = useMemo(
     () =>
-      comparing && other && plan && other.circuit.count === plan.circuit.count ? [{ id: 'other', offset_m: other.line.offset_m }] : [],
-    [comparing, other, plan],
+      (comparing ? (other ? [other] : []) : byMethod)
+        .filter((p) => p.circuit.count === plan?.circuit.count)
+        .map((p) => ({ id: p.settings.method ?? 'smoothest', offset_m: p.line.offset_m })),
+    [comparing, other, plan, byMethod],
   )
   const bandStrips = useMemo(() => {
     if (!plan) return []
@@ -129,6 +134,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
             <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0.2 }}>
               Ground
             </ToggleButton>
+            {plan && <LinesOver plan={plan} plans={byMethod} chosen={lines} onChoose={setLines} />}
             <Box sx={{ flex: 1 }} />
             <ToggleButtonGroup
               size="small"
@@ -174,8 +180,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
               ) : panel === 'compare' ? (
                 <Compare plan={plan} other={other} settings={otherSettings} onSettings={setOtherSettings} />
               ) : cornerId ? (
-                <CornerCard plan={plan} cornerId={cornerId}>
-                  {own && <CornerWhy plan={plan} numbers={own} />}
+                <CornerCard plan={plan} cornerId={cornerId} lead={own && <CornerWhy plan={plan} numbers={own} />}>
                   {notes && <CornerEditing plan={plan} cornerId={cornerId} station_m={station_m} notes={notes} onChange={change} />}
                 </CornerCard>
               ) : (

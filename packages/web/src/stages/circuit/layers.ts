@@ -1,4 +1,4 @@
-import { degrees, formatDifference, type LineMethod, type Plan } from '@ochote/core'
+import { degrees, type Plan } from '@ochote/core'
 import { type Strip, speedStrip } from '../../shared/band/lap-band.tsx'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
@@ -52,9 +52,3 @@ const bankRange = (plan: Plan): string => {
   const low = -degrees(most(plan.circuit.bank_rad.map((b) => -b)))
   return `${low.toFixed(1).replace('-', '−')} to ${high.toFixed(1)}°`
 }
-
-/** A line by another method, with how its lap compares. */
-export type OverlaidLine = { method: LineMethod; offset_m: Float64Array; difference: string }
-
-/** What another plan's lap is longer or shorter than this one's. */
-export const lapDifference = (own: Plan, other: Plan): string => formatDifference(other.profile.lapTime_s - own.profile.lapTime_s)

@@ -16,7 +16,7 @@ export const VehicleImport = () => {
   })
   return (
     <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
+      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end' }}>
         <FileChoice label="Choose a vehicle file" accept=".json" file={file} onChoose={setFile} />
         <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
           Import

@@ -1,0 +1,117 @@
+import { cornerNumbers } from '@ochote/core'
+import { planHere } from './demo-plan.ts'
+import { choose, enterDemo, expect, test } from './page-fixture.ts'
+
+test('a lead learns a circuit: what corners are worth, what lies there, how two set-ups compare', async ({ page, allowed }) => {
+  allowed.allow(/422/)
+  const settings = { surface: 'dry', pace: 0.6, school: 'straight' } as const
+  const plan = planHere(settings)
+  const numbers = cornerNumbers(plan)
+  await enterDemo(page)
+  const corners = page.getByRole('table', { name: 'Corners' })
+
+  await test.step('the table sorts by price, and its numbers are the core’s', async () => {
+    await expect(corners.getByRole('row').nth(1)).toContainText(numbers[0].worth.price_spmps.toFixed(3))
+    await corners.getByRole('button', { name: 'Price' }).click()
+    const dearest = numbers.reduce((best, n) => (n.worth.price_spmps > best.worth.price_spmps ? n : best))
+    await expect(corners.getByRole('row').nth(1)).toContainText(dearest.worth.price_spmps.toFixed(3))
+    await expect(corners).toContainText('a mark is hidden')
+  })
+
+  await test.step('a number opens how it came about', async () => {
+    await page.keyboard.press('Shift+ArrowRight')
+    const card = page.getByRole('region', { name: 'Corner card Boathouse' })
+    const grace = numbers[0].grace
+    const row = card.locator('details', { hasText: 'Grace' })
+    await expect(row).toContainText(`${Math.round(grace?.metres_m ?? 0)} m, ${grace?.time_s.toFixed(2)} s`)
+    await row.locator('summary').click()
+    await expect(row).toContainText('90 % of the full grip')
+    await page.keyboard.press('Escape')
+  })
+
+  await test.step('a post is placed by a click on the band, edited, and taken back', async () => {
+    await page.getByRole('button', { name: 'Ground and hazards' }).click()
+    const ground = page.getByRole('table', { name: 'Ground' })
+    const before = await ground.getByRole('row').count()
+    await page.getByRole('combobox', { name: 'Place a' }).click()
+    await page.getByRole('option', { name: 'Marshal post' }).click()
+    await page.getByRole('button', { name: 'Place it' }).click()
+    const band = await page.getByRole('application').boundingBox()
+    if (!band) throw new Error('No band')
+    await page.mouse.click(band.x + band.width / 2, band.y + 60)
+    await expect(ground.getByRole('row')).toHaveCount(before + 1)
+    const placed = ground.getByRole('row', { name: /^Marshal post left/ })
+    await expect(placed).toContainText(`${Math.round(plan.circuit.length_m / 2)} m`)
+    await page.getByRole('button', { name: 'Stop placing' }).click()
+    await placed.getByRole('button', { name: 'Edit' }).click()
+    await page.getByLabel('Marshal post', { exact: true }).fill('Post 6')
+    await page.getByRole('button', { name: 'Keep' }).click()
+    await expect(ground).toContainText('Post 6')
+    await page.reload()
+    await page.getByRole('button', { name: 'Ground and hazards' }).click()
+    await expect(ground).toContainText('Post 6')
+    await ground
+      .getByRole('row', { name: /Post 6/ })
+      .getByRole('button', { name: 'Edit' })
+      .click()
+    await page.getByRole('button', { name: 'Take it away' }).click()
+    await expect(ground).not.toContainText('Post 6')
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(ground).toContainText('Post 6')
+    await page.keyboard.press('Control+Shift+Z')
+    await expect(ground).not.toContainText('Post 6')
+  })
+
+  await test.step('two set-ups stand side by side, corner by corner', async () => {
+    await page.getByRole('button', { name: 'Compare' }).click()
+    const wet = planHere({ ...settings, surface: 'wet' })
+    await expect(page.getByRole('status').filter({ hasText: 'against' })).toContainText(
+      `+${(wet.profile.lapTime_s - plan.profile.lapTime_s).toFixed(2)} s`,
+    )
+    await choose(page, 'Its surface', 'Dry')
+    await choose(page, 'Its line', 'Fast')
+    await expect(page.getByRole('status').filter({ hasText: 'against' })).toContainText('−')
+    await expect(page.getByRole('table', { name: 'Compared corner by corner' }).getByRole('row')).toHaveCount(12)
+  })
+
+  await test.step('the circuit is saved with its ground in an open format', async () => {
+    await page.getByRole('button', { name: 'Save as' }).click()
+    const download = page.waitForEvent('download')
+    await page.getByRole('menuitem', { name: 'Circuit with its ground, GeoJSON' }).click()
+    let text = ''
+    for await (const chunk of await (await download).createReadStream()) text += chunk
+    const { features } = JSON.parse(text) as { features: { properties: { kind?: string } }[] }
+    expect(features.filter((f) => f.properties.kind === 'run-off')).toHaveLength(9)
+  })
+
+  await test.step('a file with several tracks is asked about', async () => {
+    await page.getByRole('button', { name: 'Import circuit' }).click()
+    const track = (name: string): string => `<trk><name>${name}</name><trkseg><trkpt lat="47" lon="-21"/></trkseg></trk>`
+    const gpx = `<?xml version="1.0"?><gpx version="1.1">${track('Car park')}${track('Lap')}</gpx>`
+    await page
+      .getByLabel('Choose a circuit file')
+      .setInputFiles({ name: 'two.gpx', mimeType: 'application/gpx+xml', buffer: Buffer.from(gpx) })
+    await page.getByRole('button', { name: 'Import', exact: true }).click()
+    await expect(page.getByRole('alert')).toContainText('Car park, Lap')
+    await expect(page.getByLabel('Which track (name or number)')).toBeVisible()
+  })
+})
+
+test('a vehicle says what it can do, refuses what it cannot be, and is kept', async ({ page }) => {
+  await enterDemo(page)
+  await page.getByRole('link', { name: 'Vehicles' }).click()
+  await page.getByRole('button', { name: 'From a plain kart' }).click()
+  const form = page.getByRole('region', { name: 'Vehicle form' })
+  const summary = form.getByRole('status')
+  await expect(summary).toContainText('g in corners')
+  await form.getByLabel('Grip sideways, μ').fill('9')
+  await expect(summary).toContainText('lies outside 0.2 to 3')
+  await expect(form.getByRole('button', { name: 'Keep' })).toBeDisabled()
+  await form.getByLabel('Grip sideways, μ').fill('1.2')
+  await expect(summary).toContainText('1.20 g in corners')
+  await form.getByLabel('Name', { exact: true }).fill('Rental kart 7')
+  await form.getByRole('button', { name: 'Keep' }).click()
+  await expect(form).toHaveCount(0)
+  await page.reload()
+  await expect(page.getByText('Rental kart 7')).toBeVisible()
+})
