@@ -15,7 +15,7 @@ const usage = `ochote: track lines and logs from the command line
               [--pace 0.75] [--surface dry] [--school straight] [--out findings.json]
 
 Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
---reverse: driven the other way round). --timing prints how long the parts took.
+--reverse: driven the other way round; --open: a course that does not lead back, entered at --entry KMH). --timing prints how long the parts took.
 A circuit without a place on Earth is laid on the log by its shape, or by --origin LAT,LON.
 Without --out the result goes to standard output.
 `
@@ -27,6 +27,8 @@ const options = {
   reference: { type: 'string' },
   method: { type: 'string' },
   reverse: { type: 'boolean' },
+  open: { type: 'boolean' },
+  entry: { type: 'string' },
   timing: { type: 'boolean' },
   pace: { type: 'string' },
   surface: { type: 'string', default: 'dry' },

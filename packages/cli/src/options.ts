@@ -60,6 +60,7 @@ export const venueOption = async (options: Options): Promise<Venue> => {
     ...(options.width === undefined ? {} : { width_m: numberOption(options, 'width', [1, 60], 5) }),
     ...(typeof options.track === 'string' ? { track: options.track } : {}),
     ...(options.reverse === true ? { reverse: true } : {}),
+    ...(options.open === true ? { open: true } : {}),
   })
   const origin = typeof options.origin === 'string' ? parseOrigin(options.origin) : survey.origin
   const circuit = buildCircuit(origin ? { ...survey, origin } : survey)
@@ -116,6 +117,7 @@ export const settingsOption = (options: Options, defaults: { pace: number; schoo
     surface: surface as Surface,
     pace: numberOption(options, 'pace', [0.05, 1], defaults.pace),
     school: school as BrakingSchool,
+    ...(options.entry === undefined ? {} : { entry_mps: numberOption(options, 'entry', [0, 300], 0) / 3.6 }),
     ...(options.margin === undefined ? {} : { margin_m: numberOption(options, 'margin', [0, 5], 0.5) }),
   }
 }

@@ -113,6 +113,7 @@ export const api = {
       width_m: z.coerce.number().min(1).max(60).optional(),
       track: z.string().max(80).optional(),
       reverse: z.enum(['true', 'false']).optional(),
+      open: z.enum(['true', 'false']).optional(),
       keeps: z.string().max(80).optional(),
     }),
     upload: true,

@@ -24,6 +24,7 @@ export const surveyToWire = (survey: Survey): WireSurvey => ({
   widthRight_m: Array.from(survey.widthRight_m),
   bank_rad: Array.from(survey.bank_rad),
   ...(survey.origin ? { origin: survey.origin } : {}),
+  ...(survey.open ? { open: true } : {}),
 })
 
 /** A survey out of JSON. */
@@ -36,6 +37,7 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   widthRight_m: Float64Array.from(wire.widthRight_m),
   bank_rad: Float64Array.from(wire.bank_rad),
   ...(wire.origin ? { origin: wire.origin } : {}),
+  ...(wire.open ? { open: true } : {}),
 })
 
 /** Reads a circuit file and holds it against the schema. @throws CoreError for files that cannot be used */

@@ -37,7 +37,7 @@ const words: Record<ErrorCode, Words> = {
   },
   'circuit-open': {
     message: (d) => `The centreline does not close: ${d.gap_m} m lie between its last and its first point.`,
-    remedy: (d) => `Survey the whole lap, so that the ends come within ${d.max_m} m of each other.`,
+    remedy: (d) => `Survey the whole lap, so that the ends come within ${d.max_m} m of each other, or import it as an open course.`,
   },
   'circuit-self-crossing': {
     message: (d) => `The centreline crosses itself near ${d.at}.`,

@@ -22,6 +22,8 @@ export type PlanSettings = {
   /** Smoothest unless told otherwise. */
   method?: LineMethod | undefined
   pins?: readonly Pin[] | undefined
+  /** Speed at the start of an open course; from rest unless told otherwise. */
+  entry_mps?: number | undefined
 }
 
 /** Everything computed for one circuit, vehicle and setting. */
@@ -47,6 +49,7 @@ export const planLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings,
     margin_m: settings.margin_m,
     ground: venue.ground,
     pins: settings.pins ?? [],
+    entry_mps: settings.entry_mps ?? 0,
     onStep,
   })
 
@@ -65,7 +68,7 @@ export const planOnLine = (venue: Venue, vehicle: Vehicle, settings: PlanSetting
   const { circuit, corners, ground } = venue
   const turnings = findTurnings(circuit, corners, line)
   const grip = gripOfSchool(circuit, turnings, shareOf(settings), settings.school)
-  const profile = solveProfile(circuit, line, vehicle, { grip })
+  const profile = solveProfile(circuit, line, vehicle, { grip, entry_mps: settings.entry_mps ?? 0 })
   const marks = findMarks(venue, vehicle, line, profile, turnings)
   return { circuit, corners, ground, vehicle, settings, line, turnings, grip, profile, marks }
 }

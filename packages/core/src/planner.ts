@@ -54,11 +54,11 @@ export const createPlanner = (kept = 16): Planner => {
 }
 
 /** What of a vehicle and its settings a line depends on. */
-const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, margin_m, pins }: PlanSettings): unknown => {
+const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, margin_m, pins, entry_mps }: PlanSettings): unknown => {
   const geometry = [method, vehicle.width_m, vehicle.margin_m, margin_m, pins]
   if (!timedMethods.includes(method)) return geometry
   const { id: _, name: __, gears: ___, ...physics } = vehicle
-  return [...geometry, physics, surface, pace]
+  return [...geometry, physics, surface, pace, entry_mps]
 }
 
 /** Computes once per key; the oldest entry makes room. */

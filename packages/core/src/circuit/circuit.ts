@@ -1,12 +1,12 @@
 import { CoreError } from '../errors.ts'
 import type { GeoOrigin } from './geodesy.ts'
-import { evaluateInterval, evaluateSpline, findInterval, type PeriodicSpline, periodicSpline } from './periodic-spline.ts'
+import { evaluateInterval, evaluateSpline, findInterval, naturalSpline, type PeriodicSpline, periodicSpline } from './periodic-spline.ts'
 import { smoothSurvey } from './smooth.ts'
 import { checkCrossing, checkSurvey, type Survey, thinSurvey } from './survey.ts'
 
 /**
  * A circuit at even stations. All columns have length `count`; station i lies at s = i·step_m, and station `count`
- * would be station 0 again. Signs: left is positive (offset, curvature), bank positive when the left edge is higher.
+ * would be station 0 again; on an open course the last station lies at its end. Signs: left is positive (offset, curvature), bank positive when the left edge is higher.
  */
 export type Circuit = {
   name: string
@@ -27,6 +27,8 @@ export type Circuit = {
   /** d²z/ds²: positive in a dip, negative over a crest. */
   kappaVertical_1pm: Float64Array
   origin?: GeoOrigin
+  /** An open course: station 0 and the last one are its ends, and the step from one to the other does not exist. */
+  open?: boolean
 }
 
 /** Settings of {@link buildCircuit}. `step_m`: wanted spacing of stations, rounded so that a whole number fits. */
@@ -57,21 +59,25 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
   const survey = smoothSurvey(thinSurvey(raw))
   checkCrossing(survey)
   const n = survey.x_m.length
-  const t = new Float64Array(n + 1)
-  for (let i = 0; i < n; i++) {
+  const open = survey.open === true
+  const intervals = open ? n - 1 : n
+  const spline = open ? naturalSpline : periodicSpline
+  const t = new Float64Array(intervals + 1)
+  for (let i = 0; i < intervals; i++) {
     const j = i === n - 1 ? 0 : i + 1
     t[i + 1] = t[i] + Math.hypot(survey.x_m[j] - survey.x_m[i], survey.y_m[j] - survey.y_m[i])
   }
-  const fx = periodicSpline(t, survey.x_m)
-  const fy = periodicSpline(t, survey.y_m)
-  const knot_s = new Float64Array(n + 1)
-  for (let i = 0; i < n; i++) knot_s[i + 1] = knot_s[i] + arcLength(fx, fy, i, t[i], t[i + 1])
-  const length_m = knot_s[n]
-  const fz = periodicSpline(knot_s, survey.z_m)
-  const fBank = periodicSpline(knot_s, survey.bank_rad)
+  const fx = spline(t, survey.x_m)
+  const fy = spline(t, survey.y_m)
+  const knot_s = new Float64Array(intervals + 1)
+  for (let i = 0; i < intervals; i++) knot_s[i + 1] = knot_s[i] + arcLength(fx, fy, i, t[i], t[i + 1])
+  const length_m = knot_s[intervals]
+  const fz = spline(knot_s, survey.z_m)
+  const fBank = spline(knot_s, survey.bank_rad)
 
-  const count = Math.max(8, Math.round(length_m / (options.step_m ?? 2)))
-  const step_m = length_m / count
+  const steps = Math.max(8, Math.round(length_m / (options.step_m ?? 2)))
+  const count = open ? steps + 1 : steps
+  const step_m = length_m / steps
   const column = (): Float64Array => new Float64Array(count)
   const circuit: Circuit = {
     name: survey.name,
@@ -90,9 +96,10 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
     grade_rad: column(),
     kappaVertical_1pm: column(),
     ...(survey.origin ? { origin: survey.origin } : {}),
+    ...(open ? { open } : {}),
   }
   for (let k = 0; k < count; k++) {
-    const s = k * step_m
+    const s = Math.min(k * step_m, length_m)
     const i = findInterval(knot_s, s)
     const at = parameterAt(fx, fy, i, s - knot_s[i])
     const px = evaluateInterval(fx, i, at)

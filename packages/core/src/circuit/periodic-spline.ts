@@ -63,6 +63,25 @@ export const periodicSpline = (t: Float64Array, y: Float64Array): PeriodicSpline
   return { t, y, m: solveCyclic(a, b, c, d) }
 }
 
+/**
+ * Interpolating natural cubic spline through the ends of an open course, in the same form: knots and values of equal
+ * length, second derivatives zero at both ends. Source: de Boor, A Practical Guide to Splines, chapter IV.
+ */
+export const naturalSpline = (t: Float64Array, y: Float64Array): PeriodicSpline => {
+  const n = y.length
+  const m = new Float64Array(n)
+  const ratio = new Float64Array(n)
+  for (let i = 1; i < n - 1; i++) {
+    const before = t[i] - t[i - 1]
+    const after = t[i + 1] - t[i]
+    const beta = 2 * (before + after) - before * ratio[i - 1]
+    ratio[i] = after / beta
+    m[i] = (6 * ((y[i + 1] - y[i]) / after - (y[i] - y[i - 1]) / before) - before * m[i - 1]) / beta
+  }
+  for (let i = n - 2; i > 0; i--) m[i] -= ratio[i] * m[i + 1]
+  return { t, y, m }
+}
+
 /** Evaluates a spline within knot interval `i` (0 … n−1) at parameter `at`, t[i] ≤ at ≤ t[i+1]. */
 export const evaluateInterval = (spline: PeriodicSpline, i: number, at: number): SplinePoint => {
   const { t, y, m } = spline

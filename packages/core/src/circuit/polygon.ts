@@ -1,4 +1,11 @@
-import type { Circuit } from './circuit.ts'
+/** What a polygon needs of a path: even points with headings; `open`: it does not lead back to its start. */
+export type PolygonBase = {
+  count: number
+  x_m: Float64Array
+  y_m: Float64Array
+  heading_rad: Float64Array
+  open?: boolean
+}
 
 /**
  * The polygon through a path's points on the normals of a circuit's stations: sides, curvature at the corners (turn over
@@ -20,7 +27,7 @@ export type Polygon = {
 }
 
 /** A polygon over a circuit, to be laid out as often as the offsets change. */
-export const polygonOver = (circuit: Pick<Circuit, 'count' | 'x_m' | 'y_m' | 'heading_rad'>): Polygon => {
+export const polygonOver = (circuit: PolygonBase): Polygon => {
   const n = circuit.count
   const normalX = circuit.heading_rad.map((h) => -Math.sin(h))
   const normalY = circuit.heading_rad.map(Math.cos)
@@ -40,7 +47,9 @@ export const polygonOver = (circuit: Pick<Circuit, 'count' | 'x_m' | 'y_m' | 'he
       sideY[i] = dy
       length[i] = Math.sqrt(dx * dx + dy * dy)
     }
-    for (let b = 0; b < n; b++) {
+    // The ends of an open course have no corner: their curvature stays zero.
+    const [first, end] = circuit.open ? [1, n - 1] : [0, n]
+    for (let b = first; b < end; b++) {
       const a = b === 0 ? n - 1 : b - 1
       const c = b + 1 === n ? 0 : b + 1
       const ex = sideX[a]

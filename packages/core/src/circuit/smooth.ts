@@ -30,14 +30,14 @@ const noiseOf = (column: Float64Array): number => {
 export const surveyNoise = ({ x_m, y_m }: Pick<Survey, 'x_m' | 'y_m'>): number => Math.hypot(noiseOf(x_m), noiseOf(y_m)) / Math.SQRT2
 
 /**
- * A survey freed of its noise; one that has none comes back as it is. The path is moved sideways so that the change of
+ * A survey freed of its noise; one that has none, or is open, comes back as it is. The path is moved sideways so that the change of
  * its curvature, ∫(dκ/ds)² ds, is least for the residuals that the noise leaves (the discrepancy principle): straights
  * and arcs cost nothing and keep their radius, only what wavers is smoothed; where curvature changes anyway, at the ends
  * of arcs, it may change more easily (weights renewed each round). Gauss–Newton over the path's polygon, its weight found
  * by bisection; each solve is a periodic band of half width 3. Heights likewise, by third differences.
  */
 export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Survey => {
-  if (noise_m < LEAST_NOISE_M) return survey
+  if (survey.open || noise_m < LEAST_NOISE_M) return survey
   const base = evenBase(survey, noise_m)
   const n = base.x_m.length
   const data = placeData(base, survey)

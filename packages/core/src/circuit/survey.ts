@@ -1,7 +1,7 @@
 import { CoreError } from '../errors.ts'
 import type { GeoOrigin } from './geodesy.ts'
 
-/** A centreline as it was measured: closed, first point not repeated, columns of equal length. */
+/** A centreline as it was measured: closed unless it says otherwise, first point not repeated, columns of equal length. */
 export type Survey = {
   name: string
   x_m: Float64Array
@@ -13,6 +13,8 @@ export type Survey = {
   bank_rad: Float64Array
   /** Where x = y = 0 lies on Earth; absent for surveys in local coordinates. */
   origin?: GeoOrigin
+  /** An open course: it ends at its last point and does not lead back to the first. */
+  open?: boolean
 }
 
 const limits = { minPoints: 16, maxGap_m: 100, minWidth_m: 1, maxWidth_m: 60, minLength_m: 100, duplicate_m: 0.01 } as const
@@ -68,20 +70,20 @@ export const checkSurvey = (survey: Survey): void => {
   const gap = step(n - 1, 0)
   const typical = length_m / (n - 1)
   const maxClosing_m = Math.max(20, 4 * typical)
-  if (gap > maxClosing_m)
+  if (!survey.open && gap > maxClosing_m)
     throw new CoreError('circuit-open', `${row(n - 1)} to ${row(0)}`, {
       gap_m: Math.round(gap),
       max_m: Math.round(maxClosing_m),
     })
-  length_m += gap
+  if (!survey.open) length_m += gap
   if (length_m < limits.minLength_m)
     throw new CoreError('circuit-too-short', survey.name, { length_m: Math.round(length_m), min_m: limits.minLength_m })
   checkHeights(survey)
 }
 
 /** @throws CoreError 'circuit-self-crossing' naming the two stretches that cross */
-export const checkCrossing = ({ x_m, y_m }: Pick<Survey, 'x_m' | 'y_m'>): void => {
-  const crossing = findCrossing(x_m, y_m)
+export const checkCrossing = ({ x_m, y_m, open }: Pick<Survey, 'x_m' | 'y_m' | 'open'>): void => {
+  const crossing = findCrossing(x_m, y_m, open === true)
   if (!crossing) return
   const at = `${row(crossing[0])} and ${row(crossing[1])}`
   throw new CoreError('circuit-self-crossing', at, { at })
@@ -107,10 +109,11 @@ const checkHeights = ({ x_m, y_m, z_m }: Survey): void => {
   }
 }
 
-/** The same survey driven the other way round, from the same start point. */
+/** The same survey driven the other way round, from the same start point where it is closed. */
 export const reverseSurvey = (survey: Survey): Survey => {
   const n = survey.x_m.length
-  const turned = (column: Float64Array): Float64Array => Float64Array.from(column, (_, i) => column[(n - i) % n])
+  // A closed lap keeps its first point, an open course begins at its end.
+  const turned = (column: Float64Array): Float64Array => Float64Array.from(column, (_, i) => column[survey.open ? n - 1 - i : (n - i) % n])
   return {
     ...survey,
     x_m: turned(survey.x_m),
@@ -142,11 +145,12 @@ const checkWidths = (survey: Survey): void => {
  * First pair of segments of a closed polygon that cross, or null. Segments are sorted into square cells of the longest
  * segment's size, so that only neighbours are compared.
  */
-const findCrossing = (x: Float64Array, y: Float64Array): [number, number] | null => {
+const findCrossing = (x: Float64Array, y: Float64Array, open: boolean): [number, number] | null => {
   const n = x.length
   const next = (i: number): number => (i + 1 === n ? 0 : i + 1)
   let cell_m = 0
-  for (let i = 0; i < n; i++) cell_m = Math.max(cell_m, Math.hypot(x[next(i)] - x[i], y[next(i)] - y[i]))
+  const segments = open ? n - 1 : n
+  for (let i = 0; i < segments; i++) cell_m = Math.max(cell_m, Math.hypot(x[next(i)] - x[i], y[next(i)] - y[i]))
   const cells = new Map<string, number[]>()
   const cross = (ax: number, ay: number, bx: number, by: number): number => ax * by - ay * bx
   const meets = (i: number, j: number): boolean => {
@@ -160,7 +164,7 @@ const findCrossing = (x: Float64Array, y: Float64Array): [number, number] | null
     const w = cross(x[j] - x[i], y[j] - y[i], dx, dy) / det
     return u >= 0 && u <= 1 && w >= 0 && w <= 1
   }
-  for (let i = 0; i < n; i++) {
+  for (let i = 0; i < segments; i++) {
     const k = next(i)
     const low = [Math.floor(Math.min(x[i], x[k]) / cell_m), Math.floor(Math.min(y[i], y[k]) / cell_m)]
     const high = [Math.floor(Math.max(x[i], x[k]) / cell_m), Math.floor(Math.max(y[i], y[k]) / cell_m)]

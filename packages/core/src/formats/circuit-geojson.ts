@@ -17,6 +17,7 @@ const road = z.object({
   width_left_m: perPoint.optional(),
   width_right_m: perPoint.optional(),
   bank_deg: perPoint.optional(),
+  open: z.boolean().optional(),
 })
 
 /**
@@ -44,7 +45,7 @@ export const readCircuitGeoJson = (text: string, name: string, width_m: number):
   const properties = road.safeParse(found.properties ?? {})
   if (!properties.success) throw unreadable('its widths or banks are not numbers')
   const bank = properties.data.bank_deg ?? 0
-  return surveyFromGeodetic(
+  const survey = surveyFromGeodetic(
     properties.data.name ?? name,
     {
       lon_deg: coordinates.map((c) => c[0]),
@@ -57,4 +58,5 @@ export const readCircuitGeoJson = (text: string, name: string, width_m: number):
       bank_rad: typeof bank === 'number' ? radians(bank) : bank.map(radians),
     },
   )
+  return properties.data.open ? { ...survey, open: true } : survey
 }

@@ -43,12 +43,12 @@ export const surveyFromGeodetic = (name: string, points: GeodeticPoints, road: R
   }
 }
 
-/** A survey's points in WGS 84, the first repeated at the end. @throws CoreError 'circuit-no-place' without an origin */
+/** A survey's points in WGS 84, the first repeated at the end unless the course is open. @throws CoreError 'circuit-no-place' without an origin */
 export const geodeticOf = (survey: Survey): GeodeticPoints => {
   if (!survey.origin) throw new CoreError('circuit-no-place', survey.name)
   const plane = tangentPlane(survey.origin)
   const n = survey.x_m.length
-  const order = Array.from({ length: n + 1 }, (_, i) => i % n)
+  const order = Array.from({ length: survey.open ? n : n + 1 }, (_, i) => i % n)
   const places = order.map((i) => plane.toGeodetic(survey.x_m[i], survey.y_m[i], survey.z_m[i]))
   return {
     lat_deg: places.map((p) => p.lat_deg),

@@ -69,6 +69,7 @@ export const writeVenueGeoJson = (survey: Survey, circuit: Circuit, ground: read
     },
     properties: {
       name: survey.name,
+      ...(survey.open ? { open: true } : {}),
       width_left_m: Array.from(survey.widthLeft_m, (w) => round(w, 3)),
       width_right_m: Array.from(survey.widthRight_m, (w) => round(w, 3)),
       bank_deg: Array.from(survey.bank_rad, (b) => round(degrees(b), 4)),

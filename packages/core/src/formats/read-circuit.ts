@@ -9,13 +9,14 @@ export const DEFAULT_HALF_WIDTH_M = 5
 
 /**
  * `width_m`: half width for files without widths. `track`: which track or line of a file with several. `reverse`: drive
- * it the other way round.
+ * it the other way round. `open`: a course that ends where it ends, a hill road or a drill pad.
  */
-export type ReadCircuitOptions = { width_m?: number; track?: string; reverse?: boolean }
+export type ReadCircuitOptions = { width_m?: number; track?: string; reverse?: boolean; open?: boolean }
 
 /** Reads a circuit file; its form (CSV, GeoJSON, GPX, KML) is told from its beginning. */
 export const readCircuit = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
-  const survey = readAnyForm(text, name, options)
+  const read = readAnyForm(text, name, options)
+  const survey: Survey = options.open ? { ...read, open: true } : read
   return options.reverse ? reverseSurvey(survey) : survey
 }
 

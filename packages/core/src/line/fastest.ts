@@ -47,13 +47,13 @@ export const fastestLine = (
 ): FastestSolution => {
   const maxSteps = options.maxSteps ?? 90
   const problem = lapProblem(circuit, vehicle, grip, bounds, options)
-  const x = startingPoint(circuit, vehicle, grip, bounds, problem, options.start ?? smoothestLine(circuit, bounds).line)
+  const x = startingPoint(circuit, vehicle, grip, bounds, problem, options.start ?? smoothestLine(circuit, bounds).line, options.entry_mps)
   const size = problem.unknowns
   const rows = problem.constraints
   const c = new Float64Array(rows)
   let cost_s = problem.evaluate(x, c)
   const finish = (steps: number, termination: FastestSolution['termination']): FastestSolution => ({
-    line: lineFromOffsets(circuit, withoutAlternation(x)),
+    line: lineFromOffsets(circuit, withoutAlternation(x, circuit.open === true)),
     steps,
     termination,
   })
@@ -114,9 +114,10 @@ export const fastestLine = (
 }
 
 /** Offsets averaged with their neighbours, 1 : 2 : 1: the program sees only means of neighbouring curvatures, so it leaves their alternation open. */
-const withoutAlternation = (x: Float64Array): Float64Array => {
+const withoutAlternation = (x: Float64Array, open: boolean): Float64Array => {
   const n = x.length / 3
-  return Float64Array.from({ length: n }, (_, i) => (x[3 * ((i + n - 1) % n)] + 2 * x[3 * i] + x[3 * ((i + 1) % n)]) / 4)
+  const mean = (i: number): number => (x[3 * ((i + n - 1) % n)] + 2 * x[3 * i] + x[3 * ((i + 1) % n)]) / 4
+  return Float64Array.from({ length: n }, (_, i) => (open && (i === 0 || i === n - 1) ? x[3 * i] : mean(i)))
 }
 
 // The loops of a step stand in functions of their own: called often, they are compiled early.
@@ -188,6 +189,7 @@ const startingPoint = (
   bounds: OffsetBounds,
   problem: LapProblem,
   line: Line,
+  entry_mps?: number,
 ): Float64Array => {
   const n = circuit.count
   const room = (share: number): Float64Array => bounds.low_m.map((low, i) => low + share * (bounds.high_m[i] - low))
@@ -196,7 +198,10 @@ const startingPoint = (
   const weak = (g: GripShare): GripShare => ({ brake: 0.7 * g.brake, corner: 0.7 * g.corner, drive: 0.7 * g.drive })
   const less = 'brake' in grip ? weak(grip) : grip.map(weak)
   const weaker = { ...vehicle, power_W: 0.6 * vehicle.power_W, maxDriveForce_N: 0.6 * vehicle.maxDriveForce_N }
-  const { speed_mps } = solveProfile(circuit, lineFromOffsets(circuit, offset_m), weaker, { grip: less })
+  const { speed_mps } = solveProfile(circuit, lineFromOffsets(circuit, offset_m), weaker, {
+    grip: less,
+    ...(entry_mps === undefined ? {} : { entry_mps: 0.9 * entry_mps }),
+  })
   const u = averageRound(
     speed_mps.map((v) => v * v),
     4,

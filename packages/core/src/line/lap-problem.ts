@@ -34,8 +34,8 @@ export type LapProblem = {
   complete: (reduced: Float64Array, dx: Float64Array, slope: Float64Array) => number
 }
 
-/** `perMetre_s`: what a metre of path costs beside its time; 0 unless told otherwise. */
-export type LapProblemOptions = { perMetre_s?: number }
+/** `perMetre_s`: what a metre of path costs beside its time; 0 unless told otherwise. `entry_mps`: most speed at the start of an open course. */
+export type LapProblemOptions = { perMetre_s?: number; entry_mps?: number }
 
 /** An interval's offsets reach over four stations of two unknowns each, once drive is eliminated. */
 const LAP_HALF_WIDTH = 6
@@ -75,6 +75,12 @@ export const lapProblem = (
   const power2 = (vehicle.power_W / vehicle.mass_kg) ** 2
   const drag = (AIR_DENSITY_KGPM3 * vehicle.dragArea_m2) / (2 * vehicle.mass_kg)
   const weight = (2 * SMOOTHING) / circuit.step_m
+  // On an open course the interval from the end back to the start only holds the speed at the start.
+  const isGap = (i: number): boolean => circuit.open === true && i === n - 1
+  const entryU = (options.entry_mps ?? 1e3) ** 2
+
+  /** Whether curvature may be compared over an interval: not with the ends of an open course, which have none. */
+  const bends = (i: number): boolean => !circuit.open || (i > 0 && i < n - 2)
 
   const evaluate: LapProblem['evaluate'] = (x, c) => {
     polygon.layOut(x, 3)
@@ -85,6 +91,18 @@ export const lapProblem = (
       const uj = x[3 * j + 1]
       if (!(ui > 0 && uj > 0)) return Number.NaN
       const d = x[3 * i + 2]
+      if (isGap(i)) {
+        const at = PER_STATION * i
+        c[at] = x[3 * i] - bounds.low_m[i]
+        c[at + 1] = bounds.high_m[i] - x[3 * i]
+        c[at + 2] = d
+        c[at + 3] = 2 - d
+        c[at + 4] = entryU - uj
+        c[at + 5] = 1
+        c[at + 6] = 1
+        c[at + 7] = 1
+        continue
+      }
       const k = (kappa[i] + kappa[j]) / 2
       const um = (ui + uj) / 2
       const an = road.support[i] + (road.lift[i] - k * road.sinBank[i]) * um
@@ -103,7 +121,7 @@ export const lapProblem = (
       c[at + 6] = Math.min(limit.brakeMost[i], limit.stoppie * an) - brake
       c[at + 7] = an * an - lengthways * lengthways - (ay * limit.perSide[i]) ** 2
       cost += (2 * length[i]) / (road.cosGrade[i] * (Math.sqrt(ui) + Math.sqrt(uj)))
-      cost += perMetre_s * length[i] + (weight / 2) * (kappa[j] - kappa[i]) ** 2
+      cost += perMetre_s * length[i] + (bends(i) ? (weight / 2) * (kappa[j] - kappa[i]) ** 2 : 0)
     }
     return cost
   }
@@ -125,10 +143,28 @@ export const lapProblem = (
     }
   }
 
+  /** The same for the gap of an open course: bounds of its idle drive, and of the speed at the start. */
+  const weighGap = (c: Float64Array, z: Float64Array, mu: number, i: number): number => {
+    const base = PER_STATION * i + 2
+    const at = 5 * ROWS * i
+    rows.fill(0, at, at + 5 * ROWS)
+    rows[at + DRIVE] = 1
+    rows[at + 5 + DRIVE] = -1
+    rows[at + 10 + TO] = -1
+    hw.fill(0)
+    gw.fill(0)
+    for (let r = 0; r < 3; r++) {
+      for (let a = 0; a < 5; a++) gw[a] -= (mu / c[base + r]) * rows[at + 5 * r + a]
+      addOuter(rows, at + 5 * r, z[base + r] / c[base + r])
+    }
+    return 0
+  }
+
   /** Fills hw and gw, Hessian and gradient of an interval's barrier problem by w, and the interval's rows; returns ∂²/∂ℓ² weight of the chord. */
   const weigh = (x: Float64Array, c: Float64Array, z: Float64Array, mu: number, i: number): number => {
     const j = i + 1 === n ? 0 : i + 1
     const base = PER_STATION * i + 2
+    if (isGap(i)) return weighGap(c, z, mu, i)
     const ui = x[3 * i + 1]
     const uj = x[3 * j + 1]
     const d = x[3 * i + 2]
@@ -260,7 +296,8 @@ export const lapProblem = (
       locate(i)
       const first = 2 * i - 2
       for (let a = 0; a < 6; a++) unknown[a] = (first + PLACES[a] + all) % all
-      const bend = weight * (kappa[j] - kappa[i])
+      const stiffness = bends(i) ? weight : 0
+      const bend = stiffness * (kappa[j] - kappa[i])
       // Second derivative of the chord's length by its two offsets.
       const acrossI = (sideY[i] * normalX[i] - sideX[i] * normalY[i]) / length[i]
       const acrossJ = (sideX[i] * normalY[j] - sideY[i] * normalX[j]) / length[i]
@@ -271,7 +308,7 @@ export const lapProblem = (
         gradient[to] += ka * gw[0] + la * gw[1] + bend * change[a]
         for (let b = a; b < 4; b++)
           values[WIDTH * to + PLACES[b] - PLACES[a]] +=
-            ka * kRow[b] * hw[0] + (ka * lRow[b] + la * kRow[b]) * hw[1] + la * lRow[b] * hw[6] + weight * change[a] * change[b]
+            ka * kRow[b] * hw[0] + (ka * lRow[b] + la * kRow[b]) * hw[1] + la * lRow[b] * hw[6] + stiffness * change[a] * change[b]
         for (let w = 2; w < 4; w++) {
           const apart = PLACES[2 + w] - PLACES[a]
           values[apart > 0 ? WIDTH * to + apart : WIDTH * unknown[2 + w] - apart] += ka * hw[w] + la * hw[5 + w]

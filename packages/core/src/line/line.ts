@@ -1,9 +1,9 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { periodicSpline } from '../circuit/periodic-spline.ts'
+import { naturalSpline, periodicSpline } from '../circuit/periodic-spline.ts'
 
 /**
  * A line over a circuit's stations. Columns have the circuit's `count` length; `stepPath_m[i]` is the plan length of
- * the path from station i to the next.
+ * the path from station i to the next (0 after the end of an open course).
  */
 export type Line = {
   offset_m: Float64Array
@@ -25,9 +25,8 @@ export type Line = {
 export const lineFromOffsets = (circuit: Circuit, offset_m: Float64Array): Line => {
   const n = circuit.count
   const h = circuit.step_m
-  const knots = new Float64Array(n + 1)
-  for (let i = 0; i <= n; i++) knots[i] = i * h
-  const { m } = periodicSpline(knots, offset_m)
+  const knots = Float64Array.from({ length: circuit.open ? n : n + 1 }, (_, i) => i * h)
+  const { m } = circuit.open ? naturalSpline(knots, offset_m) : periodicSpline(knots, offset_m)
   const line: Line = {
     offset_m,
     x_m: new Float64Array(n),
@@ -43,9 +42,14 @@ export const lineFromOffsets = (circuit: Circuit, offset_m: Float64Array): Line 
     const next = i + 1 === n ? 0 : i + 1
     const before = i === 0 ? n - 1 : i - 1
     const kc = circuit.kappa_1pm[i]
-    const dkc = (circuit.kappa_1pm[next] - circuit.kappa_1pm[before]) / (2 * h)
+    const [from, to] = circuit.open ? [Math.max(0, i - 1), Math.min(n - 1, i + 1)] : [before, next]
+    const dkc = (circuit.kappa_1pm[to] - circuit.kappa_1pm[from]) / (circuit.open && to - from === 1 ? h : 2 * h)
     const offset = offset_m[i]
-    const dn = (offset_m[next] - offset) / h - (h * (2 * m[i] + m[next])) / 6
+    // The slope at a knot, from the interval after it; at the end of an open course from the one before.
+    const dn =
+      circuit.open && i === n - 1
+        ? (offset - offset_m[before]) / h + (h * (m[before] + 2 * m[i])) / 6
+        : (offset_m[next] - offset) / h - (h * (2 * m[i] + m[next])) / 6
     const a = 1 - offset * kc
     const da = -dn * kc - offset * dkc
     const q = a * a + dn * dn
@@ -56,7 +60,7 @@ export const lineFromOffsets = (circuit: Circuit, offset_m: Float64Array): Line 
     line.y_m[i] = circuit.y_m[i] + offset * Math.cos(heading)
     line.heading_rad[i] = heading + Math.atan2(dn, a)
   }
-  for (let i = 0; i < n; i++) {
+  for (let i = 0; i < (circuit.open ? n - 1 : n); i++) {
     const next = i + 1 === n ? 0 : i + 1
     // Chord from plan positions, lengthened to the arc of the mean curvature: exact on circles to fourth order.
     const chord = Math.hypot(line.x_m[next] - line.x_m[i], line.y_m[next] - line.y_m[i])

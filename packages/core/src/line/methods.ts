@@ -30,6 +30,8 @@ export type LineWish = LineConstraints & {
   margin_m?: number | undefined
   lateShare?: number | undefined
   perMetre_s?: number | undefined
+  /** Most speed at the start of an open course. */
+  entry_mps?: number | undefined
   onStep?: ((step: number) => boolean | undefined) | undefined
 }
 
@@ -37,6 +39,8 @@ export type LineWish = LineConstraints & {
 const LATE_SHARE = 0.12
 /** Price of a metre for `compact` (s): 40 m of detour have to buy more than 0.8 s. */
 const COMPACT_PER_METRE_S = 0.02
+/** The fastest line begins at this speed at least: from rest its own time would be without bounds (m/s). */
+const LEAST_ENTRY_MPS = 3
 /** `late`: within this distance of the kerb an apex is one (m); before it the line closes in at this slope. */
 const APEX_NEAR_M = 1.5
 const LATE_SLOPE = 0.008
@@ -60,7 +64,7 @@ export const solveLine = (circuit: Circuit, corners: readonly Corner[], vehicle:
   if (wish.method === 'shortest') return shortestLine(circuit, bounds)
   const smoothest = smoothestLine(circuit, bounds, onStep).line
   if (wish.method === 'smoothest') return smoothest
-  const options: FastestOptions = { ...onStep, start: smoothest }
+  const options: FastestOptions = { ...onStep, start: smoothest, entry_mps: Math.max(wish.entry_mps ?? 0, LEAST_ENTRY_MPS) }
   if (wish.method === 'compact') options.perMetre_s = wish.perMetre_s ?? COMPACT_PER_METRE_S
   const fast = fastestLine(circuit, vehicle, wish.grip, bounds, options).line
   if (wish.method === 'fast' || wish.method === 'compact') return fast

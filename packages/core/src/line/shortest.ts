@@ -22,7 +22,7 @@ export const shortestLine = (circuit: Circuit, bounds: OffsetBounds): Line => {
     const band = emptyBand(n, 2)
     for (let k = 0; k < band.values.length; k++) band.values[k] = settings.bending_m * bending.band.values[k]
     const g = bending.g.map((value) => settings.bending_m * value)
-    for (let i = 0; i < n; i++) {
+    for (let i = 0; i < (circuit.open ? n - 1 : n); i++) {
       const j = i + 1 === n ? 0 : i + 1
       const dx = circuit.x_m[j] - circuit.x_m[i]
       const dy = circuit.y_m[j] - circuit.y_m[i]

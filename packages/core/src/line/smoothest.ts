@@ -62,7 +62,9 @@ export const bendingModel = (circuit: Circuit, offset: Float64Array): { band: Pe
   const { values } = band
   const g = new Float64Array(n)
   let constant = 0
-  for (let b = 0; b < n; b++) {
+  // The ends of an open course bend nothing.
+  const [first, end] = circuit.open ? [1, n - 1] : [0, n]
+  for (let b = first; b < end; b++) {
     const a = b === 0 ? n - 1 : b - 1
     const c = b + 1 === n ? 0 : b + 1
     const ex = px[b] - px[a]

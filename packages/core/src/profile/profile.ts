@@ -23,20 +23,20 @@ export type Profile = {
   termination: 'converged' | 'iteration-limit'
 }
 
-/** Grip at each station, or one for the whole lap. `cap_mps`: a ceiling of speed at each station, Infinity for none. */
-export type ProfileInput = { grip: GripShare | GripShare[]; cap_mps?: Float64Array }
+/** Grip at each station, or one for the whole lap. `cap_mps`: a ceiling of speed at each station, Infinity for none. `entry_mps`: most speed at the start of an open course. */
+export type ProfileInput = { grip: GripShare | readonly GripShare[]; cap_mps?: Float64Array; entry_mps?: number }
 
 const limits = { maxLaps: 60, closing_mps: 1e-4, standing_mps: 0.5, ceiling_mps: 140 } as const
 
 /**
- * Speed profile of a closed line: cornering limit at each station, then a backward (braking) and forward (drive) pass
+ * Speed profile of a closed line, or of an open course from its start to its end: cornering limit at each station, then a backward (braking) and forward (drive) pass
  * with Heun's step in v², repeated round the lap until it closes (change of v below 1e-4 m/s).
  * Cost: linear in stations times the few laps needed to close.
  * @throws CoreError 'profile-leaves-ground' where the support vanishes below the cornering limit
  */
 export const solveProfile = (circuit: Circuit, line: Line, vehicle: Vehicle, input: ProfileInput): Profile => {
   const n = circuit.count
-  const grip = Array.isArray(input.grip) ? input.grip : new Array<GripShare>(n).fill(input.grip)
+  const grip = 'brake' in input.grip ? new Array<GripShare>(n).fill(input.grip) : input.grip
   const loads = new Array<Loads>(n)
   const u = new Float64Array(n)
   for (let i = 0; i < n; i++) {
@@ -49,14 +49,16 @@ export const solveProfile = (circuit: Circuit, line: Line, vehicle: Vehicle, inp
     const limit = corneringLimit(loads[i], grip[i].corner * vehicle.muY)
     u[i] = Math.min(Math.max(limit, limits.standing_mps), limits.ceiling_mps, input.cap_mps?.[i] ?? Number.POSITIVE_INFINITY) ** 2
   }
+  if (circuit.open && input.entry_mps !== undefined) u[0] = Math.min(u[0], Math.max(input.entry_mps, limits.standing_mps) ** 2)
   const step = new Float64Array(n)
   for (let i = 0; i < n; i++) {
     const next = i + 1 === n ? 0 : i + 1
     step[i] = (line.stepPath_m[i] * 2) / (loads[i].cosGrade + loads[next].cosGrade)
   }
   const slowest = u.indexOf(Math.min(...chunkedMinimum(u)))
-  const outcome = closeLap(vehicle, loads, grip, u, step, slowest)
-  return describeProfile(vehicle, loads, u, step, outcome)
+  const open = circuit.open === true
+  const outcome = closeLap(vehicle, loads, grip, u, step, open ? 0 : slowest, open)
+  return describeProfile(circuit, vehicle, loads, u, step, outcome)
 }
 
 /** Minima of slices: spreading a long column into Math.min at once could overflow the stack. */
@@ -69,10 +71,11 @@ const chunkedMinimum = (column: Float64Array): number[] => {
 const closeLap = (
   vehicle: Vehicle,
   loads: Loads[],
-  grip: GripShare[],
+  grip: readonly GripShare[],
   u: Float64Array,
   step: Float64Array,
   start: number,
+  open: boolean,
 ): Pick<Profile, 'iterations' | 'termination'> => {
   const n = u.length
   const smallest = limits.standing_mps ** 2
@@ -86,14 +89,15 @@ const closeLap = (
       change = Math.max(change, Math.sqrt(u[i]) - Math.sqrt(bounded))
       u[i] = bounded
     }
-    for (let k = 0; k < n; k++) {
+    // An open course is swept from end to end: nothing leads from its end to its start.
+    for (let k = open ? 1 : 0; k < n; k++) {
       const to = (start - k - 1 + 2 * n) % n
       const from = to + 1 === n ? 0 : to + 1
       const first = braked(from, u[from])
       const guess = Math.min(u[to], u[from] + 2 * step[to] * Math.max(first, 0))
       lower(to, u[from] + step[to] * (first + braked(to, guess)))
     }
-    for (let k = 0; k < n; k++) {
+    for (let k = 0; k < (open ? n - 1 : n); k++) {
       const from = (start + k) % n
       const to = from + 1 === n ? 0 : from + 1
       const first = driven(from, u[from])
@@ -106,6 +110,7 @@ const closeLap = (
 }
 
 const describeProfile = (
+  circuit: Circuit,
   vehicle: Vehicle,
   loads: Loads[],
   u: Float64Array,
@@ -124,12 +129,15 @@ const describeProfile = (
     ...outcome,
   }
   for (let i = 0; i < n; i++) {
-    const next = i + 1 === n ? 0 : i + 1
-    const before = i === 0 ? n - 1 : i - 1
+    const isEnd = circuit.open === true && i === n - 1
+    const next = isEnd ? i : i + 1 === n ? 0 : i + 1
+    const before = i === 0 ? (circuit.open ? 0 : n - 1) : i - 1
     const support = loads[i].n0 + loads[i].n1 * u[i]
     if (!(support > 0))
-      throw new CoreError('profile-leaves-ground', `station number ${i}`, { speed_kmh: Math.round(kmh(profile.speed_mps[i])) })
-    const acceleration = (u[next] - u[before]) / (2 * (step[i] + step[before]))
+      throw new CoreError('profile-leaves-ground', `station ${Math.round(circuit.s_m[i])} m`, {
+        speed_kmh: Math.round(kmh(profile.speed_mps[i])),
+      })
+    const acceleration = (u[next] - u[before]) / (2 * ((isEnd ? 0 : step[i]) + (before === i ? 0 : step[before])))
     const ax = acceleration + resistance(vehicle, loads[i], u[i])
     const ay = loads[i].y0 + loads[i].y1 * u[i]
     profile.ax_mps2[i] = ax
@@ -137,7 +145,7 @@ const describeProfile = (
     profile.gripUsed[i] = Math.hypot(ax / ((ax > 0 ? vehicle.driveShare : 1) * vehicle.muX * support), ay / (vehicle.muY * support))
     profile.gear[i] = gearAt(vehicle, profile.speed_mps[i])
     profile.time_s[i] = profile.lapTime_s
-    profile.lapTime_s += (2 * step[i]) / (profile.speed_mps[i] + profile.speed_mps[next])
+    if (!isEnd) profile.lapTime_s += (2 * step[i]) / (profile.speed_mps[i] + profile.speed_mps[next])
   }
   return profile
 }

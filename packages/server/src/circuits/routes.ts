@@ -15,11 +15,12 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
   mount(api.circuits, async () => circuits.all())
   mount(api.circuit, async ({ params }) => one(params.circuitId))
   mount(api.importCircuit, async ({ query, upload }) => {
-    const { name, keeps, width_m, track, reverse } = query
+    const { name, keeps, width_m, track, reverse, open } = query
     const read = parseCircuitFile(upload, name, {
       ...(width_m === undefined ? {} : { width_m }),
       ...(track === undefined ? {} : { track }),
       ...(reverse === 'true' ? { reverse: true } : {}),
+      ...(open === 'true' ? { open: true } : {}),
     })
     const survey = { ...read, name }
     const circuit = buildCircuit(survey)

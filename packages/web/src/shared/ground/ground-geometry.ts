@@ -9,22 +9,26 @@ const edge = (circuit: Circuit, i: number, side: 1 | -1): readonly [number, numb
   return [circuit.x_m[i] - width * Math.sin(heading), circuit.y_m[i] + width * Math.cos(heading)]
 }
 
-const ring = (points: readonly (readonly [number, number])[]): string =>
-  `${points.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${x.toFixed(1)} ${(-y).toFixed(1)}`).join('')}Z`
+const trail = (points: readonly (readonly [number, number])[]): string =>
+  points.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${x.toFixed(1)} ${(-y).toFixed(1)}`).join('')
+
+const ring = (points: readonly (readonly [number, number])[]): string => `${trail(points)}Z`
 
 /** The road between its edges as one path with a hole, in metres, north up (SVG's y is minus north). */
 export const groundRoad = (circuit: Circuit): string => {
   const all = Array.from({ length: circuit.count }, (_, i) => i)
-  return ring(all.map((i) => edge(circuit, i, 1))) + ring(all.map((i) => edge(circuit, i, -1)))
+  const left = all.map((i) => edge(circuit, i, 1))
+  const right = all.map((i) => edge(circuit, i, -1))
+  return circuit.open ? ring([...left, ...right.reverse()]) : ring(left) + ring(right)
 }
 
-/** A path given by plan positions, closed. */
-export const groundPath = (x_m: ArrayLike<number>, y_m: ArrayLike<number>): string =>
-  ring(Array.from({ length: x_m.length }, (_, i) => [x_m[i], y_m[i]] as const))
+/** A path given by plan positions, closed unless the course is open. */
+export const groundPath = (x_m: ArrayLike<number>, y_m: ArrayLike<number>, open = false): string =>
+  (open ? trail : ring)(Array.from({ length: x_m.length }, (_, i) => [x_m[i], y_m[i]] as const))
 
 /** A path given by offsets at the circuit's stations. */
 export const groundOffsetPath = (circuit: Circuit, offset_m: Float64Array): string =>
-  ring(
+  (circuit.open ? trail : ring)(
     Array.from({ length: circuit.count }, (_, i) => {
       const h = circuit.heading_rad[i]
       return [circuit.x_m[i] - offset_m[i] * Math.sin(h), circuit.y_m[i] + offset_m[i] * Math.cos(h)] as const

@@ -67,8 +67,8 @@ export const GroundView = ({
   const [ref, size] = useSize<HTMLDivElement>()
   const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
   const road = useMemo(() => groundRoad(circuit), [circuit])
-  const middle = useMemo(() => groundPath(circuit.x_m, circuit.y_m), [circuit])
-  const path = useMemo(() => groundPath(line.x_m, line.y_m), [line])
+  const middle = useMemo(() => groundPath(circuit.x_m, circuit.y_m, circuit.open), [circuit])
+  const path = useMemo(() => groundPath(line.x_m, line.y_m, circuit.open), [line, circuit.open])
   const other = useMemo(() => (otherOffset_m ? groundOffsetPath(circuit, otherOffset_m) : null), [circuit, otherOffset_m])
   const others = useMemo(
     () => (overlays ?? []).map((o) => ({ id: o.id, path: groundOffsetPath(circuit, o.offset_m) })),

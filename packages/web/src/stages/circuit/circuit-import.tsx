@@ -18,6 +18,7 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
   const [width, setWidth] = useState('')
   const [track, setTrack] = useState('')
   const [reverse, setReverse] = useState(false)
+  const [open, setOpen] = useState(false)
   const [carry, setCarry] = useState(false)
   const send = useMutation({
     mutationFn: (chosen: File) => {
@@ -30,6 +31,7 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
               width_m: width === '' ? undefined : Number(width),
               track: track === '' ? undefined : track,
               reverse: reverse ? 'true' : undefined,
+              open: open ? 'true' : undefined,
               keeps: carry ? keeps : undefined,
             },
             file: chosen,
@@ -74,6 +76,10 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
           <FormControlLabel
             control={<Checkbox size="small" checked={reverse} onChange={(_, on) => setReverse(on)} />}
             label="Driven the other way round"
+          />
+          <FormControlLabel
+            control={<Checkbox size="small" checked={open} onChange={(_, on) => setOpen(on)} />}
+            label="An open course, not a lap"
           />
           {keeps !== undefined && (
             <FormControlLabel
