@@ -63,4 +63,26 @@ test('an empty school becomes one that can run', async ({ page, allowed }) => {
     await page.getByRole('button', { name: 'Sign in' }).click()
     await expect(page.getByRole('navigation', { name: 'Stages of the day' })).toBeVisible()
   })
+
+  await test.step('without any file a circuit is drawn over a picture, and its length is that of the drawing', async () => {
+    await openStage(page, 'Circuit')
+    await page.getByRole('button', { name: 'Import circuit' }).click()
+    await page.getByRole('combobox', { name: 'From' }).click()
+    await page.getByRole('option', { name: 'a drawing over a picture' }).click()
+    const board = page.getByRole('img', { name: 'Drawing board' })
+    await page.getByLabel('The two clicks are apart (m)').fill('500')
+    await page.getByLabel('Name of the circuit').fill('Drawn')
+    const box = await board.boundingBox()
+    if (!box) throw new Error('No board')
+    const clickAt = (x: number, y: number): Promise<void> =>
+      board.click({ position: { x: (x / 900) * box.width, y: (y / 520) * box.height } })
+    await clickAt(200, 30)
+    await clickAt(700, 30)
+    // One pixel of the drawing is a metre: a circle of 200 m.
+    for (let i = 0; i < 12; i++) await clickAt(450 + 200 * Math.cos((i * Math.PI) / 6), 260 - 200 * Math.sin((i * Math.PI) / 6))
+    await page.getByRole('button', { name: 'Make the circuit' }).click()
+    await expect(page.getByRole('heading', { name: 'Drawn' })).toBeVisible()
+    const words = await page.getByText(/^\d+ m long/).innerText()
+    expect(Math.abs(Number.parseInt(words, 10) / (2 * Math.PI * 200) - 1)).toBeLessThan(0.03)
+  })
 })

@@ -13,6 +13,7 @@ export { buildCircuit, type Circuit, type CircuitOptions } from './circuit/circu
 export { type CornerEdit, type CornerGroup, carryEdits, carryStation, editCorners, findGroups } from './circuit/corner-edits.ts'
 export { type Corner, type CornerShape, findCorners } from './circuit/corners.ts'
 export { type FromLapsOptions, surveyFromLaps } from './circuit/from-laps.ts'
+export { surveyFromOutline } from './circuit/from-outline.ts'
 export { type GeoOrigin, type TangentPlane, tangentPlane } from './circuit/geodesy.ts'
 export {
   findGround,

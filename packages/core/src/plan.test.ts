@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { demoPlan, fixtureText, vehicle } from '../fixtures/load.ts'
+import { demoPlan, fixtureText, gripOnly, vehicle } from '../fixtures/load.ts'
 import { buildCircuit, type Circuit } from './circuit/circuit.ts'
-import type { Survey } from './circuit/survey.ts'
+import { reverseSurvey, type Survey } from './circuit/survey.ts'
 import { makeVenue } from './circuit/venue.ts'
 import { readCircuit } from './formats/read-circuit.ts'
 import { markOf } from './marks/marks.ts'
@@ -39,6 +39,25 @@ describe('a plan', () => {
       }
     },
   )
+
+  it.each(['lobes.csv', 'stadium.csv'])('of %s keeps its lap time when it is driven the other way by grip alone', (file) => {
+    // Where braking and drive are limited alike and nothing drags, time may run backwards.
+    const car = gripOnly()
+    const lap = (s: Survey): number => {
+      const circuit = buildCircuit(s)
+      return makePlan(makeVenue(circuit), car, { surface: 'dry', pace: 0.8, school: 'trail' }).profile.lapTime_s
+    }
+    expect(Math.abs(lap(reverseSurvey(survey(file))) / lap(survey(file)) - 1)).toBeLessThan(1e-3)
+  })
+
+  it('keeps the fastest lap when the circuit is mirrored', () => {
+    const lap = (s: Survey): number => {
+      const circuit = buildCircuit(s)
+      const settings = { surface: 'dry', pace: 0.8, school: 'trail', method: 'fast' } as const
+      return makePlan(makeVenue(circuit), vehicle('roadster'), settings).profile.lapTime_s
+    }
+    expect(Math.abs(lap(flipped(survey('lobes.csv'))) / lap(survey('lobes.csv')) - 1)).toBeLessThan(5e-4)
+  })
 
   it('is never less smooth on a wider road', () => {
     const widths = [0, 0.5, 1, 2].map((by) => planOf(widened(survey('lobes.csv'), by)).line.integralKappa2_1pm)

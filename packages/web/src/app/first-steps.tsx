@@ -13,7 +13,7 @@ export const FirstSteps = () => {
       done: (circuits.data?.length ?? 0) > 0,
       title: 'Import a circuit',
       body: <CircuitImport />,
-      why: 'A survey as CSV or GeoJSON, or a GPX track. Corners are found and numbered from it.',
+      why: 'A survey as CSV, GeoJSON, GPX or KML; without one, a log of a few laps is averaged, or the road is drawn over a picture. Corners are found and numbered from it.',
     },
     {
       done: (vehicles.data?.length ?? 0) > 0,

@@ -5,6 +5,7 @@ import {
   buildCircuit,
   CoreError,
   coneSchemes,
+  cornerNumbers,
   findCorners,
   layingSheet,
   makePlan,
@@ -12,6 +13,7 @@ import {
   type Plan,
   placeCones,
   readCircuit,
+  shiftPoints,
   type Vehicle,
 } from '@ochote/core'
 import type { ReactElement } from 'react'
@@ -20,6 +22,7 @@ import { describe, expect, it } from 'vitest'
 import { ApiProblem } from '../app/api-client.ts'
 import { makeTheme } from '../app/theme.ts'
 import { CornerCard } from '../shared/corner-card/corner-card.tsx'
+import { CornerWhy } from '../shared/corner-card/why.tsx'
 import { MarkShape } from '../shared/marks/mark-glyph.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
@@ -49,6 +52,29 @@ const words = (element: ReactElement): string =>
     .replace(/<[^>]+>/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()
+
+describe('why a corner is what it is', () => {
+  const numbers = cornerNumbers(plan)
+  const text = (cornerId: string): string => {
+    const own = numbers.find((n) => n.cornerId === cornerId)
+    if (!own) throw new Error(`No numbers of ${cornerId}`)
+    return words(<CornerWhy plan={plan} numbers={own} shifts={shiftPoints(plan)} />)
+  }
+
+  it('gives the core’s numbers with how they came about', () => {
+    const [first] = numbers
+    expect(text('T1')).toContain(`${first.worth.price_spmps.toFixed(3)} s for each m/s at the exit, rank ${first.worth.rank} of 11`)
+    expect(text('T1')).toContain(`${Math.round(first.grace?.metres_m ?? 0)} m, ${first.grace?.time_s.toFixed(2)} s`)
+    expect(text('T1')).toContain('90 % of the full grip')
+    expect(text('T1')).toMatch(/Gears (\d to \d at \d+ m(, )?)+/)
+    expect(text('T1')).toMatch(/Eyes at the turn-in on .* s ahead/)
+  })
+
+  it('says where nothing is braked, and what nobody noted', () => {
+    expect(text('T8')).toContain('no braking before the turn-in')
+    expect(text('T2')).toContain('grass is taken')
+  })
+})
 
 describe('the corner card', () => {
   it('says how to open it while no corner is chosen', () => {

@@ -6,15 +6,19 @@ import {
   cornerWarnings,
   EMERGENCY_SHARE,
   formatSpeed,
+  isWithin,
   kmh,
   LEAST_GRACE_S,
   LEAST_SIGHT_S,
+  lookFrom,
   markOf,
   type Plan,
   runOffFriction,
+  type Shift,
 } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { markNames } from '../marks/mark-words.ts'
+import { cornerLabel } from './corner-words.ts'
 
 export const purposeWords: Record<CornerWorth['purpose'], { name: string; explained: string }> = {
   exit: { name: 'Exit corner', explained: 'what is gained on the way in costs more on the way out' },
@@ -47,12 +51,14 @@ const Row = ({ label, value, warn = false, children }: { label: string; value: s
 const seconds = (value: number): string => `${value.toFixed(2)} s`
 
 /** What a corner is for and how much room it leaves, each number with how it came about. */
-export const CornerWhy = ({ plan, numbers }: { plan: Plan; numbers: CornerNumbers }) => {
+export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: CornerNumbers; shifts: readonly Shift[] }) => {
   const { worth, grace, straightOn, sight } = numbers
   const brake = markOf(plan.marks, numbers.cornerId, 'brake')
   const turnIn = markOf(plan.marks, numbers.cornerId, 'turn-in')
   const exit = markOf(plan.marks, numbers.cornerId, 'exit') ?? markOf(plan.marks, numbers.cornerId, 'apex')
   const warnings = cornerWarnings(numbers)
+  const own = shiftsIn(plan, numbers.cornerId, shifts)
+  const look = turnIn && lookFrom(plan, turnIn.station_m)
   const decided = straightOn?.cases.find((c) => c.late_s === 1)
   const driven = sight.filter((s) => ['brake', 'turn-in', 'apex', 'exit'].includes(s.kind))
   const worst = driven.reduce((least, s) => (s.time_s < least.time_s ? s : least), driven[0])
@@ -125,6 +131,27 @@ export const CornerWhy = ({ plan, numbers }: { plan: Plan; numbers: CornerNumber
           {`From eyes 1.1 m over the road to a cone of 0.45 m, over the heights and past verges noted as blind. At least ${LEAST_SIGHT_S} s are wanted: ${driven.map((s) => `${markNames[s.kind].toLowerCase()} ${s.time_s >= 8 ? '8 s or more' : `${s.time_s.toFixed(1)} s`}`).join(', ')}. A sighter cone before the mark, or a call, helps where it is hidden.`}
         </Row>
       )}
+      <Row
+        label="Gears"
+        value={own.length === 0 ? 'no change of gear' : own.map((g) => `${g.from} to ${g.to} at ${Math.round(g.station_m)} m`).join(', ')}
+      >
+        {`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. By the straight school all of them are done before the turn-in.`}
+      </Row>
+      {look && (
+        <Row
+          label="Eyes"
+          value={`at the turn-in on ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(plan.corners.find((c) => c.id === look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${Math.round(look.station_m)} m`}, ${look.ahead_s.toFixed(1)} s ahead`}
+        >
+          {`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : ' It is not in sight from there yet: look towards it, over the verge.'}`}
+        </Row>
+      )}
     </Box>
   )
+}
+
+/** Changes of gear from a corner's first mark to its last. */
+const shiftsIn = (plan: Plan, cornerId: string, shifts: readonly Shift[]): Shift[] => {
+  const marks = plan.marks.filter((m) => m.cornerId === cornerId)
+  const [first, last] = [marks[0], marks.at(-1)]
+  return first && last ? shifts.filter((s) => isWithin(s.station_m, first.station_m, last.station_m, plan.circuit.length_m)) : []
 }

@@ -6,14 +6,15 @@ import { ApiProblem, call } from '../../app/api-client.ts'
 import { circuitsQuery, queryClient } from '../../app/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { DrawCircuit } from './draw-circuit.tsx'
 
 /**
- * Imports a circuit: a survey, or driven laps to average. A file that is none is refused with the place and the remedy;
+ * Imports a circuit: a survey, driven laps to average, or a line drawn over a picture. A file that is none is refused with the place and the remedy;
  * one that holds several tracks is asked about.
  */
 export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImported?: (circuit: CircuitSummary) => void }) => {
   const [file, setFile] = useState<File | null>(null)
-  const [kind, setKind] = useState<'survey' | 'laps'>('survey')
+  const [kind, setKind] = useState<'survey' | 'laps' | 'drawing'>('survey')
   const [name, setName] = useState('')
   const [width, setWidth] = useState('')
   const [track, setTrack] = useState('')
@@ -46,30 +47,46 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
   return (
     <Stack spacing={1.5}>
       <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <TextField select label="From" value={kind} onChange={(e) => setKind(e.target.value as 'survey' | 'laps')} sx={{ width: 190 }}>
-          <MenuItem value="survey">a survey or a drawn line</MenuItem>
-          <MenuItem value="laps">driven laps, averaged</MenuItem>
-        </TextField>
-        <FileChoice
-          label={kind === 'laps' ? 'Choose a log with laps' : 'Choose a circuit file'}
-          accept={kind === 'laps' ? '.csv,.gpx' : '.csv,.geojson,.json,.gpx,.kml'}
-          file={file}
-          onChoose={setFile}
-        />
-        <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 150 }} />
         <TextField
-          label={kind === 'laps' ? 'Half width (m)' : 'Half width if missing (m)'}
-          type="number"
-          value={width}
-          onChange={(e) => setWidth(e.target.value)}
-          sx={{ width: 180 }}
-        />
-        {(several || track !== '') && kind === 'survey' && (
-          <TextField label="Which track (name or number)" value={track} onChange={(e) => setTrack(e.target.value)} sx={{ width: 210 }} />
+          select
+          label="From"
+          value={kind}
+          onChange={(e) => setKind(e.target.value as 'survey' | 'laps' | 'drawing')}
+          sx={{ width: 190 }}
+        >
+          <MenuItem value="survey">a surveyed line</MenuItem>
+          <MenuItem value="laps">driven laps, averaged</MenuItem>
+          <MenuItem value="drawing">a drawing over a picture</MenuItem>
+        </TextField>
+        {kind !== 'drawing' && (
+          <>
+            <FileChoice
+              label={kind === 'laps' ? 'Choose a log with laps' : 'Choose a circuit file'}
+              accept={kind === 'laps' ? '.csv,.gpx' : '.csv,.geojson,.json,.gpx,.kml'}
+              file={file}
+              onChoose={setFile}
+            />
+            <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 150 }} />
+            <TextField
+              label={kind === 'laps' ? 'Half width (m)' : 'Half width if missing (m)'}
+              type="number"
+              value={width}
+              onChange={(e) => setWidth(e.target.value)}
+              sx={{ width: 180 }}
+            />
+            {(several || track !== '') && kind === 'survey' && (
+              <TextField
+                label="Which track (name or number)"
+                value={track}
+                onChange={(e) => setTrack(e.target.value)}
+                sx={{ width: 210 }}
+              />
+            )}
+            <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
+              {send.isPending ? 'Importing …' : 'Import'}
+            </Button>
+          </>
         )}
-        <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
-          {send.isPending ? 'Importing …' : 'Import'}
-        </Button>
       </Stack>
       {kind === 'survey' && (
         <Stack direction="row" spacing={2}>
@@ -89,6 +106,7 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
           )}
         </Stack>
       )}
+      {kind === 'drawing' && <DrawCircuit {...(onImported ? { onImported } : {})} />}
       <ProblemNote error={send.error} />
       {send.data && (
         <Typography role="status">{`${send.data.name}: ${Math.round(send.data.length_m)} m, ${send.data.corners} ${send.data.corners === 1 ? 'corner' : 'corners'} found.`}</Typography>

@@ -180,7 +180,11 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
               ) : panel === 'compare' ? (
                 <Compare plan={plan} other={other} settings={otherSettings} onSettings={setOtherSettings} />
               ) : cornerId ? (
-                <CornerCard plan={plan} cornerId={cornerId} lead={own && <CornerWhy plan={plan} numbers={own} />}>
+                <CornerCard
+                  plan={plan}
+                  cornerId={cornerId}
+                  lead={own && <CornerWhy plan={plan} numbers={own} shifts={numbers?.shifts ?? []} />}
+                >
                   {notes && <CornerEditing plan={plan} cornerId={cornerId} station_m={station_m} notes={notes} onChange={change} />}
                 </CornerCard>
               ) : (
