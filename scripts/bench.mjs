@@ -1,28 +1,31 @@
-// Measures the core on made-up circuits of several lengths, each in a fresh process, and prints JSON; --table prints Markdown.
+// Measures the core on made-up circuits of several lengths, each in a fresh process, and the import of a very large file; prints JSON; --table prints Markdown.
 import { spawnSync } from 'node:child_process'
 import { cpus } from 'node:os'
 import { build } from 'esbuild'
 
 const LENGTHS_KM = [1, 2, 5, 10, 20]
-const bundle = '.cache/bench/line.mjs'
-await build({
-  entryPoints: ['packages/core/bench/line.ts'],
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  outfile: bundle,
-  logLevel: 'error',
-})
-
-const runs = LENGTHS_KM.map((km) => {
-  const { stdout, status, stderr } = spawnSync('node', ['--expose-gc', bundle, String(km)], { encoding: 'utf8' })
+const run = async (name, ...args) => {
+  const bundle = `.cache/bench/${name}.mjs`
+  await build({
+    entryPoints: [`packages/core/bench/${name}.ts`],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    outfile: bundle,
+    logLevel: 'error',
+  })
+  const { stdout, status, stderr } = spawnSync('node', ['--expose-gc', bundle, ...args], { encoding: 'utf8' })
   if (status !== 0) throw new Error(stderr)
   return JSON.parse(stdout)
-})
+}
+
+const runs = []
+for (const km of LENGTHS_KM) runs.push(await run('line', String(km)))
 const result = {
   machine: { cpu: cpus()[0].model.trim(), cores: cpus().length, node: process.version },
   date: new Date().toISOString().slice(0, 10),
   runs,
+  imports: await run('import'),
 }
 
 const cells = (values) => `| ${values.join(' | ')} |`
@@ -57,5 +60,10 @@ if (process.argv.includes('--table')) {
         r.warm_ms.marks,
         `${r.memory_MB} MB`,
       ]),
+    )
+  console.log('')
+  for (const i of result.imports)
+    console.log(
+      `Import of ${i.points} points (${i.file_MB} MB, noise ${i.noise_m} m): read ${i.read_ms} ms, built ${i.build_ms} ms, together ${i.total_ms} ms.`,
     )
 } else console.log(JSON.stringify(result, null, 1))

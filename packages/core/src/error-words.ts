@@ -63,6 +63,14 @@ const words: Record<ErrorCode, Words> = {
     message: () => 'The circuit has no place on Earth: it was surveyed in local metres.',
     remedy: () => 'Export it as CSV, or give the place of its first point.',
   },
+  'circuit-reversed': {
+    message: (d) => `The new survey runs the other way round than “${d.older}”.`,
+    remedy: () => 'Tick “Driven the other way round”, or import it as a circuit of its own.',
+  },
+  'circuit-elsewhere': {
+    message: (d) => `Only ${d.share} % of the new survey lies on “${d.older}”.`,
+    remedy: () => 'Choose the circuit that was surveyed again, or import it as a circuit of its own.',
+  },
   'circuit-curls-inside-width': {
     message: (d) => `The bend is tighter (radius ${d.radius_m} m) than the road is wide on its inside (${d.width_m} m).`,
     remedy: () => 'Smooth the points there, or lessen the inside width.',

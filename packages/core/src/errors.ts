@@ -14,6 +14,8 @@ export type ErrorCode =
   | 'circuit-too-short'
   | 'circuit-several-tracks'
   | 'circuit-no-place'
+  | 'circuit-reversed'
+  | 'circuit-elsewhere'
   | 'circuit-curls-inside-width'
   | 'vehicle-range'
   | 'vehicle-unknown'

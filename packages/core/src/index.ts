@@ -9,8 +9,9 @@ export {
   intensities,
 } from './calls/call-sheet.ts'
 export { type Phrase, type PhraseBook, plainBook } from './calls/phrases.ts'
+export { carryEdits, carryStation, checkSamePlace, inPlaneOf } from './circuit/carry.ts'
 export { buildCircuit, type Circuit, type CircuitOptions } from './circuit/circuit.ts'
-export { type CornerEdit, type CornerGroup, carryEdits, carryStation, editCorners, findGroups } from './circuit/corner-edits.ts'
+export { type CornerEdit, type CornerGroup, editCorners, findGroups } from './circuit/corner-edits.ts'
 export { type Corner, type CornerShape, findCorners } from './circuit/corners.ts'
 export { type FromLapsOptions, surveyFromLaps } from './circuit/from-laps.ts'
 export { surveyFromOutline } from './circuit/from-outline.ts'

@@ -1,10 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { fixtureCircuit, fixtureText } from '../../fixtures/load.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
+import { carryEdits, carryStation, checkSamePlace, inPlaneOf } from './carry.ts'
 import { buildCircuit } from './circuit.ts'
-import { type CornerEdit, carryEdits, carryStation, editCorners, findGroups } from './corner-edits.ts'
+import { type CornerEdit, editCorners, findGroups } from './corner-edits.ts'
 import { findCorners } from './corners.ts'
+import { tangentPlane } from './geodesy.ts'
 import { findGround } from './ground.ts'
+import { reverseSurvey } from './survey.ts'
 import { makeVenue } from './venue.ts'
 
 const circuit = fixtureCircuit('ostrel-mere.geojson')
@@ -64,6 +67,27 @@ describe('corners edited by hand', () => {
     const shift = renewed.length_m - carryStation(old, renewed, 0)
     expect(edits[0]).toMatchObject({ kind: 'split', at_m: expect.closeTo(at_m - shift, -0.5) })
     expect(makeVenue(renewed, { cornerEdits: edits }).corners).toHaveLength(12)
+  })
+})
+
+describe('a survey of the same place', () => {
+  const survey = readCircuit(fixtureText('ostrel-mere.geojson'), 'mere')
+
+  it('is told from its reverse and from another place', () => {
+    expect(() => checkSamePlace(circuit, buildCircuit(survey))).not.toThrow()
+    expect(() => checkSamePlace(circuit, buildCircuit(reverseSurvey(survey)))).toThrow(
+      expect.objectContaining({ code: 'circuit-reversed' }),
+    )
+    expect(() => checkSamePlace(circuit, fixtureCircuit('lobes.csv'))).toThrow(expect.objectContaining({ code: 'circuit-elsewhere' }))
+  })
+
+  it('is laid on the older one from whatever point it was measured', () => {
+    const { lat_deg, lon_deg } = tangentPlane(survey.origin ?? { lat_deg: 0, lon_deg: 0 }).toGeodetic(400, -300, 0)
+    const moved = inPlaneOf(circuit, { lat_deg, lon_deg })
+    expect(moved.x_m[0]).toBeCloseTo(-400, 0)
+    const back = inPlaneOf(moved, survey.origin)
+    for (let i = 0; i < circuit.count; i += 50)
+      expect(Math.hypot(back.x_m[i] - circuit.x_m[i], back.y_m[i] - circuit.y_m[i])).toBeLessThan(1e-3)
   })
 })
 

@@ -1,6 +1,6 @@
 import type { Circuit } from './circuit.ts'
 import { type Corner, describeSpan } from './corners.ts'
-import { distanceAhead, isWithin, placeAt, wrapStation } from './station.ts'
+import { distanceAhead, isWithin, wrapStation } from './station.ts'
 
 /**
  * A change to the corners that were found, bound to a station inside the corner that it changes: split there, merge with
@@ -56,30 +56,6 @@ export const editCorners = (circuit: Circuit, found: readonly Corner[], edits: r
     corners.sort((a, b) => a.peak_m - b.peak_m)
   }
   return corners
-}
-
-/** Carries stations of one survey of a place over to another by the ground they lie on, for edits and ground items. */
-export const carryStation = (from: Circuit, to: Circuit, s_m: number): number => {
-  const place = placeAt(from, s_m, 0)
-  let best = 0
-  let least = Number.POSITIVE_INFINITY
-  for (let i = 0; i < to.count; i++) {
-    const d = (place.x_m - to.x_m[i]) ** 2 + (place.y_m - to.y_m[i]) ** 2
-    if (d < least) {
-      least = d
-      best = i
-    }
-  }
-  return to.s_m[best]
-}
-
-/** Edits of one survey for another survey of the same place. */
-export const carryEdits = (from: Circuit, to: Circuit, edits: readonly CornerEdit[]): CornerEdit[] => {
-  const carry = (s_m: number): number => carryStation(from, to, s_m)
-  return edits.map((edit) => {
-    const places = Object.entries(edit).map(([key, value]) => [key, typeof value === 'number' ? carry(value) : value])
-    return Object.fromEntries(places) as CornerEdit
-  })
 }
 
 /** Corners that are driven as one: alternating ones close together, or two of one direction. */

@@ -34,7 +34,7 @@ export const smoothestLine = (circuit: Circuit, bounds: OffsetBounds, options: S
   for (let step = 1; step <= maxSteps; step++) {
     const { band, g, constant } = bendingModel(circuit, offset)
     // The first model is far off anyway: it need not be solved to the last digit.
-    const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset, step === 1 ? 1e-4 : 1e-9)
+    const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset, step === 1 ? 1e-4 : 1e-7)
     let change_m = 0
     let before = 0
     let after = 0

@@ -75,6 +75,14 @@ describe('a circuit surveyed again', () => {
     expect(stored.notes.ground[0].from_m).toBeCloseTo(268, -0.5)
   })
 
+  it('is refused when it runs the other way round, or lies elsewhere', async () => {
+    const id = await first()
+    const reversed = await send(`/api/circuits?name=Back&keeps=${id}&reverse=true`, text('ostrel-mere.geojson'))
+    expect(reversed.body).toMatchObject({ code: 'circuit-reversed', remedy: expect.stringContaining('Driven the other way round') })
+    const away = text('ostrel-mere.geojson').replaceAll(',47.', ',48.')
+    expect((await send(`/api/circuits?name=Away&keeps=${id}`, away)).body.code).toBe('circuit-elsewhere')
+  })
+
   it('is driven the other way round where asked', async () => {
     const id = (await send('/api/circuits?name=Back&reverse=true', text('ostrel-mere.geojson'))).body.id
     const { survey } = (await server.agent.get(`/api/circuits/${id}`)).body

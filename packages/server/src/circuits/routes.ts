@@ -1,5 +1,5 @@
 import { api, type CircuitNotes, parseCircuitFile, parseLapsAsCircuit, type StoredCircuit, surveyFromWire } from '@ochote/contract'
-import { buildCircuit, type Circuit, carryEdits, carryStation, readGround, type Survey } from '@ochote/core'
+import { buildCircuit, type Circuit, carryEdits, carryStation, checkSamePlace, inPlaneOf, readGround, type Survey } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, notFound } from '../http/problems.ts'
@@ -41,7 +41,8 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
 
 /** Notes of an older survey of the same place, carried over to a newer one by the ground they lie on. */
 const carriedNotes = (older: StoredCircuit, newer: Circuit): CircuitNotes => {
-  const from = buildCircuit(surveyFromWire(older.survey))
+  const from = inPlaneOf(buildCircuit(surveyFromWire(older.survey)), newer.origin)
+  checkSamePlace(from, newer)
   const { cornerNames, cornerEdits, ground } = older.notes
   return {
     cornerNames,

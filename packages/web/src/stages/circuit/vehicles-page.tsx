@@ -70,6 +70,7 @@ const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => 
 export const VehiclesPage = () => {
   const vehicles = useQuery(vehiclesQuery)
   const [draft, setDraft] = useState<Vehicle | null>(null)
+  const [before, setBefore] = useState<Vehicle[]>([])
   const save = useMutation({
     mutationFn: (vehicle: Vehicle) => call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: vehicleSchema.parse(vehicle) }),
     onSuccess: () => {
@@ -77,11 +78,29 @@ export const VehiclesPage = () => {
       return queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey })
     },
   })
+  const keep = (vehicle: Vehicle): void => {
+    const known = vehicles.data?.find((v) => v.id === vehicle.id)
+    if (known) setBefore([...before, known])
+    save.mutate(vehicle)
+  }
+  const last = before.at(-1)
   return (
     <Stack spacing={2}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
         <Typography variant="h1">Vehicles</Typography>
         <Box sx={{ flex: 1 }} />
+        <Button
+          variant="outlined"
+          size="small"
+          disabled={!last}
+          onClick={() => {
+            if (!last) return
+            setBefore(before.slice(0, -1))
+            save.mutate(last)
+          }}
+        >
+          {last ? `Undo the change of ${last.name}` : 'Undo'}
+        </Button>
         <Button component={Link} to="/circuit" variant="outlined" size="small">
           Back to the circuit
         </Button>
@@ -134,7 +153,7 @@ export const VehiclesPage = () => {
             vehicle={draft}
             error={save.error}
             onChange={setDraft}
-            onSave={() => save.mutate(draft)}
+            onSave={() => keep(draft)}
             onClose={() => setDraft(null)}
           />
         ) : (

@@ -1,0 +1,64 @@
+import { CoreError } from '../errors.ts'
+import type { Circuit } from './circuit.ts'
+import type { CornerEdit } from './corner-edits.ts'
+import { type GeoOrigin, tangentPlane } from './geodesy.ts'
+import { placeOn } from './place.ts'
+import { placeAt } from './station.ts'
+
+/** A circuit with its points in the plane of another origin; headings turn by less than a minute of arc within 10 km. */
+export const inPlaneOf = (circuit: Circuit, origin: GeoOrigin | undefined): Circuit => {
+  if (!circuit.origin || !origin) return circuit
+  const [own, other] = [tangentPlane(circuit.origin), tangentPlane(origin)]
+  const places = Array.from(circuit.x_m, (x, i) => {
+    const { lat_deg, lon_deg } = own.toGeodetic(x, circuit.y_m[i], circuit.z_m[i])
+    return other.toPlane(lat_deg, lon_deg, circuit.z_m[i])
+  })
+  return { ...circuit, origin, x_m: Float64Array.from(places, (p) => p.x_m), y_m: Float64Array.from(places, (p) => p.y_m) }
+}
+
+/** Carries stations of one survey of a place over to another by the ground they lie on, for edits and ground items. */
+export const carryStation = (from: Circuit, to: Circuit, s_m: number): number => {
+  const place = placeAt(from, s_m, 0)
+  let best = 0
+  let least = Number.POSITIVE_INFINITY
+  for (let i = 0; i < to.count; i++) {
+    const d = (place.x_m - to.x_m[i]) ** 2 + (place.y_m - to.y_m[i]) ** 2
+    if (d < least) {
+      least = d
+      best = i
+    }
+  }
+  return to.s_m[best]
+}
+
+/** Every so many stations two surveys are compared. */
+const COMPARED_EVERY = 20
+
+/**
+ * Holds a new survey of a place against the older one before notes are carried over.
+ * @throws CoreError 'circuit-reversed' where it runs the other way round, 'circuit-elsewhere' where it is another place
+ */
+export const checkSamePlace = (older: Circuit, newer: Circuit): void => {
+  let against = 0
+  let near = 0
+  let compared = 0
+  for (let i = 0; i < newer.count; i += COMPARED_EVERY) {
+    const { station_m, offset_m } = placeOn(older, newer.x_m[i], newer.y_m[i])
+    compared++
+    if (Math.abs(offset_m) > 30) continue
+    near++
+    if (Math.cos(placeAt(older, station_m, 0).heading_rad - newer.heading_rad[i]) < 0) against++
+  }
+  if (near < compared / 2)
+    throw new CoreError('circuit-elsewhere', newer.name, { share: Math.round((100 * near) / compared), older: older.name })
+  if (against > near / 2) throw new CoreError('circuit-reversed', newer.name, { older: older.name })
+}
+
+/** Edits of one survey for another survey of the same place. */
+export const carryEdits = (from: Circuit, to: Circuit, edits: readonly CornerEdit[]): CornerEdit[] => {
+  const carry = (s_m: number): number => carryStation(from, to, s_m)
+  return edits.map((edit) => {
+    const places = Object.entries(edit).map(([key, value]) => [key, typeof value === 'number' ? carry(value) : value])
+    return Object.fromEntries(places) as CornerEdit
+  })
+}
