@@ -1,13 +1,8 @@
 // Pans and zooms the lap band and the ground view over a 5 km circuit in headless Chromium and prints how long the
 // interface's thread was taken, as JSON. Needs a build (node scripts/build.mjs).
-import { spawn } from 'node:child_process'
-import { readFileSync, rmSync } from 'node:fs'
-import { chromium } from '@playwright/test'
 import { build } from 'esbuild'
+import { withDemoPage } from './demo-browser.mjs'
 
-const port = 4196
-const data = '.cache/bench-pan'
-const address = `http://localhost:${port}`
 const entry =
   "export { ringRoad } from './packages/core/bench/ring-road.ts'; export { writeCircuitCsv } from './packages/core/src/index.ts'"
 await build({
@@ -21,20 +16,7 @@ await build({
 const { ringRoad, writeCircuitCsv } = await import('../.cache/bench/ring.mjs')
 const csv = writeCircuitCsv(ringRoad(5.2))
 
-rmSync(data, { recursive: true, force: true })
-const server = spawn('node', ['packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], { stdio: 'ignore' })
-const ready = async () => (await fetch(`${address}/api/health`).catch(() => null))?.ok
-for (let tries = 0; !(await ready()) && tries < 300; tries++) await new Promise((resolve) => setTimeout(resolve, 200))
-
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: JSON.parse(readFileSync('e2e/chromium-arguments.json', 'utf8')),
-})
-try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: address })
-  await page.goto('/')
-  await page.getByRole('button', { name: 'Enter the demo as the lead' }).click()
-  await page.getByRole('table', { name: 'Corners' }).waitFor()
+await withDemoPage(4196, async (page) => {
   await page.evaluate(
     (body) => fetch('/api/circuits?name=Ring', { method: 'POST', body, headers: { 'Content-Type': 'application/octet-stream' } }),
     csv,
@@ -105,7 +87,4 @@ try {
     paceAgain: await change('Pace', /Quick/),
   }
   console.log(JSON.stringify({ changes_ms, circuit_km: 5.2, date: new Date().toISOString().slice(0, 10), results }, null, 1))
-} finally {
-  await browser.close()
-  server.kill()
-}
+})

@@ -1,26 +1,8 @@
 // Takes the pictures of docs/screenshots from fresh demo data: node scripts/screenshots.mjs [name …]
-import { spawn } from 'node:child_process'
-import { readFileSync, rmSync } from 'node:fs'
-import { chromium } from '@playwright/test'
+import { withDemoPage } from './demo-browser.mjs'
 
-const port = 4195
-const data = '.cache/screenshots'
-const address = `http://localhost:${port}`
 const only = process.argv.slice(2)
-rmSync(data, { recursive: true, force: true })
-const server = spawn('node', ['packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], { stdio: 'ignore' })
-const ready = async () => (await fetch(`${address}/api/health`).catch(() => null))?.ok
-for (let tries = 0; !(await ready()) && tries < 300; tries++) await new Promise((resolve) => setTimeout(resolve, 200))
-
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: JSON.parse(readFileSync('e2e/chromium-arguments.json', 'utf8')),
-})
-try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: address, timezoneId: 'UTC' })
-  await page.goto('/')
-  await page.getByRole('button', { name: 'Enter the demo as the lead' }).click()
-  await page.getByRole('table', { name: 'Corners' }).waitFor()
+await withDemoPage(4195, async (page) => {
   const shoot = async (name) => {
     if (only.length > 0 && !only.includes(name)) return
     await page.evaluate(() => document.fonts.ready)
@@ -30,6 +12,13 @@ try {
   await page.keyboard.press('Shift+ArrowRight')
   await page.getByRole('region', { name: 'Corner card Boathouse' }).waitFor()
   await shoot('circuit')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Compare' }).click()
+  await page.getByRole('table', { name: 'Compared corner by corner' }).waitFor()
+  await shoot('compare')
+  await page.goto('/circuit/vehicles')
+  await page.getByRole('button', { name: 'Change Light open roadster' }).click()
+  await shoot('vehicles')
   await page.goto('/cones')
   await page.getByRole('table', { name: 'Laying sheet' }).waitFor()
   await shoot('cones')
@@ -64,7 +53,4 @@ try {
   await page.goto('/record/bram-holliskay')
   await page.getByRole('region', { name: 'Next focus' }).waitFor()
   await shoot('record')
-} finally {
-  await browser.close()
-  server.kill()
-}
+})

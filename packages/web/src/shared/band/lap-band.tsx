@@ -1,7 +1,6 @@
-import { atStation, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan, type Profile } from '@ochote/core'
+import { atStation, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan } from '@ochote/core'
 import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { cornerLabel } from '../corner-card/corner-words.ts'
-import { GroundMark, groundColour } from '../ground/ground-glyph.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
@@ -12,7 +11,6 @@ import {
   columnPath,
   offsetPath,
   offsetToY,
-  type PlacedItem,
   panView,
   placeGround,
   roadPath,
@@ -21,6 +19,8 @@ import {
   xToStation,
   zoomView,
 } from './band-geometry.ts'
+import { GroundOnBand } from './ground-on-band.tsx'
+import { dashes, LEGEND_PX, overlayDash, type Strip, StripLegend, speedStrip, stripColours } from './strips.tsx'
 
 /** What a stage lays over the band beyond the road itself. */
 type BandLayers = {
@@ -38,9 +38,6 @@ type BandLayers = {
   strips?: readonly Strip[]
   car_m?: number | null
 }
-
-/** A column in the strip beneath the road; `range` says in words what its least and greatest value are. */
-export type Strip = { id: string; column: Float64Array; range: string }
 
 type Props = {
   plan: Plan
@@ -252,59 +249,6 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
         </svg>
       )}
     </div>
-  )
-}
-
-/** Room for the words under the strip (px). */
-const LEGEND_PX = 16
-const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
-const dashes = ['none', '6 3', '2 3', '9 3 2 3']
-
-/** How the i-th line laid over the road is dashed, on the band and in the ground view. */
-export const overlayDash = (i: number): string => dashes[(i % (dashes.length - 1)) + 1]
-
-const rangeOf = (column: Float64Array): [number, number] => {
-  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
-  for (const value of column) {
-    if (value < least) least = value
-    if (value > most) most = value
-  }
-  return [least, most]
-}
-
-/** The speed as a strip. */
-export const speedStrip = (profile: Profile): Strip => {
-  const [least, most] = rangeOf(profile.speed_mps)
-  return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(least))} to ${Math.round(kmh(most))} km/h` }
-}
-
-/** What the strip beneath the road shows, with its ranges. */
-const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]; y: number }) => {
-  const [low, high] = rangeOf(plan.circuit.z_m)
-  return (
-    <text x="2" y={y} fontSize="11" className="figures">
-      {strips.map((s, i) => (
-        <tspan key={s.id} fill={stripColours[i % stripColours.length]} fontWeight="600">{`${s.range}   `}</tspan>
-      ))}
-      <tspan fill="var(--quiet)">{`height, ${Math.round(high - low)} m from lowest to highest`}</tspan>
-    </text>
-  )
-}
-
-/** An item of ground: a bar along its side of the road, with its glyph beyond the edge. */
-const GroundOnBand = ({ placed, frame }: { placed: PlacedItem; frame: BandFrame }) => {
-  const { item, from, extent, middle, edge, out, row } = placed
-  const colour = groundColour(item.kind)
-  return (
-    <g>
-      <title>{`${item.name || item.kind}, ${Math.round(item.from_m)}${item.to_m === item.from_m ? '' : ` to ${Math.round(item.to_m)}`} m`}</title>
-      {extent > 3 && <rect x={from} y={edge + (out < 0 ? -5 : 1)} width={extent} height="4" fill={colour} opacity="0.75" />}
-      <g
-        transform={`translate(${Math.min(Math.max(middle, 8), frame.width - 8).toFixed(1)} ${(edge + out * (14 + 15 * row)).toFixed(1)}) scale(0.82)`}
-      >
-        <GroundMark kind={item.kind} />
-      </g>
-    </g>
   )
 }
 

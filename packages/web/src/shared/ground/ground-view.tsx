@@ -1,6 +1,7 @@
 import { atStation, type Circuit, type Cone, distanceAhead, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
 import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
-import { nearestCorner, overlayDash } from '../band/lap-band.tsx'
+import { nearestCorner } from '../band/lap-band.tsx'
+import { overlayDash } from '../band/strips.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'

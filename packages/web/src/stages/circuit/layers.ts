@@ -1,5 +1,5 @@
 import { degrees, type Plan } from '@ochote/core'
-import { type Strip, speedStrip } from '../../shared/band/lap-band.tsx'
+import { type Strip, speedStrip } from '../../shared/band/strips.tsx'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
 /** What can be drawn in the strip under the lap band. */

@@ -1,0 +1,41 @@
+import { kmh, type Plan, type Profile } from '@ochote/core'
+
+/** A column in the strip beneath the road; `range` says in words what its least and greatest value are. */
+export type Strip = { id: string; column: Float64Array; range: string }
+
+/** Room for the words under the strip (px). */
+export const LEGEND_PX = 16
+/** Colours and dashes of the strips, in their order. */
+export const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
+export const dashes = ['none', '6 3', '2 3', '9 3 2 3']
+
+/** How the i-th line laid over the road is dashed, on the band and in the ground view. */
+export const overlayDash = (i: number): string => dashes[(i % (dashes.length - 1)) + 1]
+
+const rangeOf = (column: Float64Array): [number, number] => {
+  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  for (const value of column) {
+    if (value < least) least = value
+    if (value > most) most = value
+  }
+  return [least, most]
+}
+
+/** The speed as a strip. */
+export const speedStrip = (profile: Profile): Strip => {
+  const [least, most] = rangeOf(profile.speed_mps)
+  return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(least))} to ${Math.round(kmh(most))} km/h` }
+}
+
+/** What the strip beneath the road shows, with its ranges. */
+export const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]; y: number }) => {
+  const [low, high] = rangeOf(plan.circuit.z_m)
+  return (
+    <text x="2" y={y} fontSize="11" className="figures">
+      {strips.map((s, i) => (
+        <tspan key={s.id} fill={stripColours[i % stripColours.length]} fontWeight="600">{`${s.range}   `}</tspan>
+      ))}
+      <tspan fill="var(--quiet)">{`height, ${Math.round(high - low)} m from lowest to highest`}</tspan>
+    </text>
+  )
+}
