@@ -3,9 +3,11 @@ import { readCircuit } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import {
   api,
+  circuitNotesSchema,
   type Endpoint,
   openApiDocument,
   planSettingsSchema,
+  planSource,
   runEventSchema,
   slotSchema,
   standingObservations,
@@ -92,5 +94,54 @@ describe('what crosses the wire', () => {
     }
     expect(runEventSchema.safeParse(event).success).toBe(true)
     expect(runEventSchema.safeParse({ ...event, kind: 'observation' }).success).toBe(false)
+  })
+})
+
+describe('notes of a circuit', () => {
+  const notes = { cornerNames: {}, cornerEdits: [], ground: [] }
+  const item = { id: 'a', kind: 'run-off', name: 'Gravel', side: 'left', from_m: 10, to_m: 40, runOff: { surface: 'gravel', length_m: 30 } }
+
+  it('hold names, changes of corners and ground', () => {
+    const full = { cornerNames: { T1: 'Boathouse' }, cornerEdits: [{ kind: 'merge', at_m: 1, to_m: 2 }], ground: [item] }
+    expect(circuitNotesSchema.parse(full)).toEqual(full)
+  })
+
+  it.each([
+    ['a kind of ground that nobody knows', { ...notes, ground: [{ ...item, kind: 'lava' }] }],
+    ['a negative station', { ...notes, ground: [{ ...item, from_m: -1 }] }],
+    ['a change of corners without its place', { ...notes, cornerEdits: [{ kind: 'split' }] }],
+    ['a name as long as a letter', { ...notes, cornerNames: { T1: 'x'.repeat(41) } }],
+  ])('refuse %s', (_name, bad) => {
+    expect(circuitNotesSchema.safeParse(bad).success).toBe(false)
+  })
+})
+
+describe('plans on the wire', () => {
+  const survey = surveyToWire(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
+
+  it('take a setting without a line as the smoothest, as older ones were stored', () => {
+    const old = { circuitId: 'c', vehicleId: 'v', surface: 'dry', pace: 0.6, school: 'straight', schemeId: 's' }
+    expect(planSettingsSchema.parse(old).method).toBe('smoothest')
+    expect(planSettingsSchema.safeParse({ ...old, method: 'bumpy' }).success).toBe(false)
+  })
+
+  it('name a circuit by its id, and keep an open course open', () => {
+    const settings = planSettingsSchema.parse({
+      circuitId: 'c',
+      vehicleId: 'v',
+      surface: 'dry',
+      pace: 0.6,
+      school: 'straight',
+      schemeId: 's',
+    })
+    const circuit = {
+      id: 'c',
+      survey: { ...survey, open: true },
+      notes: circuitNotesSchema.parse({ cornerNames: {}, cornerEdits: [], ground: [] }),
+    }
+    const source = planSource({ circuit, vehicle: vehicleFileSchema.parse(JSON.parse(demo('vehicles.json')))[0], settings })
+    expect(source.circuitKey).toBe('c')
+    expect(source.survey().open).toBe(true)
+    expect(surveyFromWire(survey).open).toBeUndefined()
   })
 })

@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs'
 import { ThemeProvider } from '@mui/material'
-import { dayPlanSchema, type Observation, type StoredFinding, type StudentRecord } from '@ochote/contract'
+import { circuitNotesSchema, dayPlanSchema, type Observation, type StoredFinding, type StudentRecord } from '@ochote/contract'
 import {
   buildCircuit,
   CoreError,
   coneSchemes,
   cornerNumbers,
   findCorners,
+  groundKinds,
   layingSheet,
   makePlan,
   markKinds,
@@ -23,11 +24,15 @@ import { ApiProblem } from '../app/api-client.ts'
 import { makeTheme } from '../app/theme.ts'
 import { CornerCard } from '../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../shared/corner-card/why.tsx'
+import { GroundGlyph } from '../shared/ground/ground-glyph.tsx'
+import { groundWords } from '../shared/ground/ground-words.ts'
 import { MarkShape } from '../shared/marks/mark-glyph.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
 import { type BriefPage, briefPages } from './brief/brief-pages.ts'
 import { PageView } from './brief/page-view.tsx'
+import { CornerTable } from './circuit/corner-table.tsx'
+import { GroundTable, type Placing } from './circuit/ground-table.tsx'
 import { ConeCode } from './cones/cones-stage.tsx'
 import { LayingTable } from './cones/laying-table.tsx'
 import { FindingsList } from './debrief/findings-list.tsx'
@@ -52,6 +57,45 @@ const words = (element: ReactElement): string =>
     .replace(/<[^>]+>/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()
+
+describe('ground', () => {
+  const notes = circuitNotesSchema.parse({ ...(JSON.parse(demo('scenario.json')).circuits[0] as object) })
+  const venue = { circuit, corners, ground: notes.ground }
+  const noted = makePlan(venue, car, { surface: 'dry', pace: 0.6, school: 'straight' })
+
+  it('has a drawing and a name for every kind, all different', () => {
+    const drawings = groundKinds.map((kind) => markup(<GroundGlyph kind={kind} />))
+    expect(new Set(drawings).size).toBe(groundKinds.length)
+    expect(new Set(groundKinds.map((kind) => groundWords[kind].name)).size).toBe(groundKinds.length)
+  })
+
+  it('stands in its table in order of travel, with what it is made of', () => {
+    const text = words(<GroundTable plan={noted} notes={notes} placing={null} onPlacing={() => {}} onChange={() => {}} />)
+    expect(text.indexOf('Pit wall')).toBeLessThan(text.indexOf('Boathouse gravel, 45 m of gravel'))
+    expect(text).toContain('Soft edge at the exit, 0 to 0.6 m from the edge')
+    expect(text.match(/Edit/g)).toHaveLength(notes.ground.length)
+  })
+
+  it('says what to click next while something is placed', () => {
+    const table = (placing: Placing) =>
+      words(<GroundTable plan={noted} notes={notes} placing={placing} onPlacing={() => {}} onChange={() => {}} />)
+    expect(table({ kind: 'bump', from_m: null })).toContain('where it is, on its side')
+    expect(table({ kind: 'wall', from_m: null })).toContain('where it begins')
+    expect(table({ kind: 'wall', from_m: 40 })).toContain('Click where it ends.')
+  })
+})
+
+describe('the table of corners on screen', () => {
+  it('gives price and grace once they are computed, and dots until then', () => {
+    const numbers = cornerNumbers(plan)
+    const text = words(<CornerTable plan={plan} numbers={numbers} />)
+    for (const { worth, grace } of numbers) {
+      expect(text).toContain(worth.price_spmps.toFixed(3))
+      if (grace) expect(text).toContain(`${grace.time_s.toFixed(2)} s`)
+    }
+    expect(words(<CornerTable plan={plan} numbers={undefined} />)).toContain('…')
+  })
+})
 
 describe('why a corner is what it is', () => {
   const numbers = cornerNumbers(plan)

@@ -170,14 +170,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
           <path d={drawn.line} fill="none" stroke="var(--roadEdge)" strokeWidth="1.6" opacity="0.9" />
           {drawn.other && <path d={drawn.other} fill="none" stroke="var(--other)" strokeWidth="2" />}
           {drawn.overlays.map((o, i) => (
-            <path
-              key={o.id}
-              d={o.path}
-              fill="none"
-              stroke="var(--roadEdge)"
-              strokeWidth="1.3"
-              strokeDasharray={dashes[(i + 1) % dashes.length]}
-            />
+            <path key={o.id} d={o.path} fill="none" stroke="var(--roadEdge)" strokeWidth="1.3" strokeDasharray={overlayDash(i)} />
           ))}
           {!compact && <StripLegend plan={plan} strips={layers.strips ?? [speedStrip(profile)]} y={height - 3} />}
           {drawn.strips.map((path, i) => (

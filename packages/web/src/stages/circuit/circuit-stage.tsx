@@ -22,7 +22,7 @@ import { CornerEditing } from './corner-edit.tsx'
 import { CornerTable, cornersCsv } from './corner-table.tsx'
 import { ExportMenu } from './export-menu.tsx'
 import { GroundTable, type Placing } from './ground-table.tsx'
-import { type StripName, stripNames, stripsOf, stripWords } from './layers.ts'
+import { type StripName, stripNames, stripsAgainst, stripsOf, stripWords } from './layers.ts'
 import { LinesOver } from './lines-over.tsx'
 import { useNotes } from './use-notes.ts'
 
@@ -65,9 +65,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
   const bandStrips = useMemo(() => {
     if (!plan) return []
     const own = stripsOf(plan, numbers, strips)
-    return comparing && other && other.circuit.count === plan.circuit.count
-      ? [...own, { id: 'other speed', column: other.profile.speed_mps, range: 'speed of the other' }]
-      : own
+    return comparing && other && other.circuit.count === plan.circuit.count ? [...own, ...stripsAgainst(plan, other)] : own
   }, [plan, numbers, strips, comparing, other])
 
   const place = (s_m: number, side: 'left' | 'right'): void => {

@@ -3,7 +3,7 @@ import { buildCircuit, cornerNumbers, makePlan, makeVenue, type PlanSettings, re
 import { describe, expect, it } from 'vitest'
 import { lossByCorner } from './compare.tsx'
 import { cornersCsv } from './corner-table.tsx'
-import { stripsOf } from './layers.ts'
+import { stripsAgainst, stripsOf } from './layers.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const venue = makeVenue(buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere')), { cornerNames: { T1: '=Boathouse' } })
@@ -20,6 +20,18 @@ describe('two set-ups compared', () => {
     expect(Math.abs(sum - (wet.profile.lapTime_s - plan.profile.lapTime_s))).toBeLessThan(0.3)
     expect(losses.every((l) => l.loss_s > 0)).toBe(true)
     expect(lossByCorner(plan, plan).every((l) => l.loss_s === 0)).toBe(true)
+  })
+})
+
+describe('strips of a comparison', () => {
+  it('show the other speed and how far behind it is, from nothing at the start line', () => {
+    const wet = planAt({ surface: 'wet' })
+    const [speed, behind] = stripsAgainst(plan, wet)
+    expect(speed.column).toBe(wet.profile.speed_mps)
+    expect(behind.column[0]).toBe(0)
+    const last = plan.circuit.count - 1
+    expect(behind.column[last]).toBeCloseTo(wet.profile.time_s[last] - plan.profile.time_s[last], 9)
+    expect(behind.range).toMatch(/up to \+\d+\.\d\d s/)
   })
 })
 

@@ -1,4 +1,4 @@
-import { degrees, type Plan } from '@ochote/core'
+import { degrees, formatDifference, type Plan } from '@ochote/core'
 import { type Strip, speedStrip } from '../../shared/band/strips.tsx'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
@@ -44,6 +44,15 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
         : null,
   }
   return stripNames.filter((name) => chosen.includes(name)).flatMap((name) => made[name]() ?? [])
+}
+
+/** The speed of another plan, and how far it is behind this one at each station. */
+export const stripsAgainst = (plan: Plan, other: Plan): Strip[] => {
+  const behind_s = other.profile.time_s.map((t, i) => t - plan.profile.time_s[i])
+  return [
+    { id: 'other speed', column: other.profile.speed_mps, range: 'speed of the other' },
+    { id: 'behind', column: behind_s, range: `the other behind, up to ${formatDifference(most(behind_s))}` },
+  ]
 }
 
 const most = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
