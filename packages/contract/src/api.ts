@@ -169,6 +169,16 @@ export const api = {
     response: vehicleSchema,
   }),
 
+  removeVehicle: endpoint({
+    id: 'removeVehicle',
+    method: 'delete',
+    path: '/api/vehicles/:vehicleId',
+    summary: 'Take away a vehicle that no day and no run uses',
+    access: 'lead',
+    params: z.object({ vehicleId: z.string().min(1).max(60) }),
+    response: z.array(vehicleSchema),
+  }),
+
   students: endpoint({
     id: 'students',
     method: 'get',

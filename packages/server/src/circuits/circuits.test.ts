@@ -136,5 +136,17 @@ describe('a vehicle', () => {
     })
     expect((await server.agent.get('/api/vehicles')).body.map((v: { id: string }) => v.id)).toContain('own')
     expect((await server.agent.put('/api/vehicles/own').send({ ...one, muX: 9 })).status).toBe(400)
+    const left = await server.agent.delete('/api/vehicles/own')
+    expect(left.body.map((v: { id: string }) => v.id)).not.toContain('own')
+    expect((await server.agent.delete('/api/vehicles/own')).status).toBe(404)
+  })
+
+  it('stays while a day uses it', async () => {
+    const scenario = JSON.parse(text('scenario.json'))
+    const { id: _, ...plan } = scenario.day
+    await server.stores.days.add('day', plan)
+    const kept = await server.agent.delete(`/api/vehicles/${plan.settings.vehicleId}`)
+    expect(kept.status).toBe(409)
+    expect(kept.body.remedy).toContain('It stays')
   })
 })

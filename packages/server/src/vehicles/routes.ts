@@ -1,6 +1,7 @@
 import { api, vehicleFileSchema } from '@ochote/contract'
 import { CoreError, checkVehicle } from '@ochote/core'
 import type { Mount } from '../http/mount.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
 import type { VehicleStore } from './store.ts'
 
 const parseFile = (text: string): unknown => {
@@ -11,7 +12,7 @@ const parseFile = (text: string): unknown => {
   }
 }
 
-/** Vehicles: list, import, add or change. */
+/** Vehicles: list, import, add, change, take away. */
 export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
   mount(api.vehicles, async () => vehicles.all())
   mount(api.importVehicles, async ({ upload }) => {
@@ -25,5 +26,16 @@ export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
     checkVehicle(vehicle)
     await vehicles.put([vehicle])
     return vehicle
+  })
+  mount(api.removeVehicle, async ({ params }) => {
+    if (await vehicles.isUsed(params.vehicleId))
+      throw new HttpProblem(
+        409,
+        'in-use',
+        'A day or a run uses this vehicle.',
+        'It stays; change it, or choose another vehicle for the day first.',
+      )
+    if ((await vehicles.remove(params.vehicleId)) === 0) throw notFound('vehicle')
+    return vehicles.all()
   })
 }

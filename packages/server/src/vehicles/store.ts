@@ -9,6 +9,12 @@ export const vehicleStore = (db: Knex) => ({
     const row = (await db('vehicles').where({ id }).first('doc')) as { doc: string } | undefined
     return row ? (JSON.parse(row.doc) as Vehicle) : null
   },
+  /** Whether a day's plan or a run names a vehicle; their settings are documents, so all of them are looked through. */
+  isUsed: async (id: string): Promise<boolean> => {
+    const days = await db('days').whereRaw("json_extract(plan, '$.settings.vehicleId') = ?", [id]).first('id')
+    return Boolean(days ?? (await db('runs').whereRaw("json_extract(settings, '$.vehicleId') = ?", [id]).first('id')))
+  },
+  remove: async (id: string): Promise<number> => db('vehicles').where({ id }).delete(),
   /** Stores vehicles, replacing those of the same id, all or none. */
   put: async (vehicles: readonly Vehicle[]): Promise<void> => {
     await db.transaction(async (trx) => {

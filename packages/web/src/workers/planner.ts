@@ -20,7 +20,7 @@ export const thePlanner = (): Remote<Planner> => {
   return quick.planner
 }
 
-/** A planner for plans that are shown beside the present one; it never holds that one up. */
+/** A planner for what is shown beside the present plan, its numbers or other plans; it never holds that one up. */
 export const plannerBeside = (): Remote<Planner> => {
   beside ??= start()
   return beside.planner

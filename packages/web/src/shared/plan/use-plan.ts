@@ -88,7 +88,7 @@ export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly L
 export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {
   const numbers = useQuery({
     queryKey: ['plan', 'numbers', plan?.circuit.name, plan?.vehicle, plan?.settings, plan?.profile.lapTime_s, plan?.ground, plan?.corners],
-    queryFn: () => (plan ? thePlanner().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
+    queryFn: () => (plan ? plannerBeside().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
     enabled: plan !== undefined,
     placeholderData: keepPreviousData,
     ...forGood,

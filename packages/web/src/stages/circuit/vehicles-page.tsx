@@ -18,8 +18,12 @@ import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../app/api-client.ts'
 import { queryClient, vehiclesQuery } from '../../app/queries.ts'
+import { pushHistory, redoHistory, startHistory, undoHistory } from '../../shared/history/history.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { VehicleImport } from './vehicle-import.tsx'
+
+/** What was kept, and what stood there before (null for a new vehicle). */
+type Change = { before: Vehicle | null; after: Vehicle }
 
 type Field = { key: keyof Vehicle; label: string; scale?: number; digits?: number }
 
@@ -70,42 +74,51 @@ const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => 
 export const VehiclesPage = () => {
   const vehicles = useQuery(vehiclesQuery)
   const [draft, setDraft] = useState<Vehicle | null>(null)
-  const [before, setBefore] = useState<Vehicle[]>([])
+  const [changes, setChanges] = useState(() => startHistory<readonly Change[]>([]))
   const save = useMutation({
-    mutationFn: (vehicle: Vehicle) => call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: vehicleSchema.parse(vehicle) }),
+    scope: { id: 'vehicles' },
+    mutationFn: async (vehicle: Vehicle | { removed: string }) => {
+      if ('removed' in vehicle) await call(api.removeVehicle, { params: { vehicleId: vehicle.removed } })
+      else await call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: vehicleSchema.parse(vehicle) })
+    },
     onSuccess: () => {
       setDraft(null)
       return queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey })
     },
   })
   const keep = (vehicle: Vehicle): void => {
-    const known = vehicles.data?.find((v) => v.id === vehicle.id)
-    if (known) setBefore([...before, known])
+    const before = vehicles.data?.find((v) => v.id === vehicle.id) ?? null
+    setChanges(pushHistory(changes, [...changes.now, { before, after: vehicle }]))
     save.mutate(vehicle)
   }
-  const last = before.at(-1)
+  const undone = changes.now.at(-1)
+  const redone = changes.future[0]?.at(-1)
+  const undo = (): void => {
+    if (!undone) return
+    setChanges(undoHistory(changes))
+    save.mutate(undone.before ?? { removed: undone.after.id })
+  }
+  const redo = (): void => {
+    if (!redone) return
+    setChanges(redoHistory(changes))
+    save.mutate(redone.after)
+  }
   return (
     <Stack spacing={2}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
         <Typography variant="h1">Vehicles</Typography>
         <Box sx={{ flex: 1 }} />
-        <Button
-          variant="outlined"
-          size="small"
-          disabled={!last}
-          onClick={() => {
-            if (!last) return
-            setBefore(before.slice(0, -1))
-            save.mutate(last)
-          }}
-        >
-          {last ? `Undo the change of ${last.name}` : 'Undo'}
+        <Button variant="outlined" size="small" disabled={!undone} onClick={undo}>
+          {undone ? `Undo ${undone.after.name}` : 'Undo'}
+        </Button>
+        <Button variant="outlined" size="small" disabled={!redone} onClick={redo}>
+          {redone ? `Redo ${redone.after.name}` : 'Redo'}
         </Button>
         <Button component={Link} to="/circuit" variant="outlined" size="small">
           Back to the circuit
         </Button>
       </Stack>
-      <ProblemNote error={vehicles.error} />
+      <ProblemNote error={vehicles.error ?? (draft ? null : save.error)} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: 4 }}>
         <Stack spacing={0}>
           {vehicles.data?.map((vehicle) => (
