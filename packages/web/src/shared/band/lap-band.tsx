@@ -1,5 +1,5 @@
 import { atStation, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan } from '@ochote/core'
-import { type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
+import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { cornerLabel } from '../corner-card/corner-words.ts'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
@@ -54,7 +54,7 @@ type Props = {
  * The lap laid out flat: road against station, swelling to the side to which it bends, with height and speed beneath.
  * Wheel zooms, dragging moves along, a click selects the corner and moves the cursor there.
  */
-export const LapBand = ({ plan, layers = {}, height = 230, compact = false, label = 'Lap laid out flat', onPick }: Props) => {
+export const LapBand = memo(({ plan, layers = {}, height = 230, compact = false, label = 'Lap laid out flat', onPick }: Props) => {
   const { circuit, corners, line, profile } = plan
   const [ref, { width }] = useSize<HTMLDivElement>()
   const [view, setView] = useState<BandView>(() => wholeLap(circuit))
@@ -243,7 +243,7 @@ export const LapBand = ({ plan, layers = {}, height = 230, compact = false, labe
       )}
     </div>
   )
-}
+})
 
 const Cursor = ({
   top,

@@ -1,5 +1,5 @@
 import { atStation, type Circuit, type Cone, distanceAhead, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
-import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { type MouseEvent, memo, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { nearestCorner } from '../band/lap-band.tsx'
 import { overlayDash } from '../band/strips.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
@@ -49,230 +49,232 @@ const unmoved: Moved = { zoom: 1, x_m: 0, y_m: 0 }
 const MOST_ZOOM = 40
 
 /** The plan map, north up; the wheel zooms, dragging moves, a double click shows everything: road between its edges, line, marks, cones, cursor. */
-export const GroundView = ({
-  plan,
-  marks,
-  cones,
-  otherOffset_m,
-  overlays,
-  ground,
-  onPick,
-  car_m,
-  zoomToCorner = true,
-  height = 360,
-  big = false,
-  bare = false,
-  label = 'Ground view, north up',
-}: Props) => {
-  const { circuit, corners, line } = plan
-  const [ref, size] = useSize<HTMLDivElement>()
-  const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
-  const road = useMemo(() => groundRoad(circuit), [circuit])
-  const middle = useMemo(() => groundPath(circuit.x_m, circuit.y_m, circuit.open), [circuit])
-  const path = useMemo(() => groundPath(line.x_m, line.y_m, circuit.open), [line, circuit.open])
-  const other = useMemo(() => (otherOffset_m ? groundOffsetPath(circuit, otherOffset_m) : null), [circuit, otherOffset_m])
-  const others = useMemo(
-    () => (overlays ?? []).map((o) => ({ id: o.id, path: groundOffsetPath(circuit, o.offset_m) })),
-    [circuit, overlays],
-  )
-  const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
-  const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
-  const room = corner ? 0 : NAME_ROOM_PX
-  const fit = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
-  const [moved, setMoved] = useState(unmoved)
-  // A new circuit or corner begins with all of it in view.
-  useEffect(() => {
-    if (box) setMoved(unmoved)
-  }, [box])
-  const scale = fit * moved.zoom
-  const viewWidth = size.width / scale
-  const viewHeight = size.height / scale
-  const left = (box.minX + box.maxX - viewWidth) / 2 + moved.x_m
-  const top = -(box.minY + box.maxY) / 2 - viewHeight / 2 + moved.y_m
-  const drag = useRef<{ x: number; y: number; from: Moved; far: boolean } | null>(null)
-  const pixel = 1 / scale
-  const names = useMemo(
-    () =>
-      placeNames(circuit, corners, {
-        away_m: 14 / scale,
-        halfHeight_m: (big ? 16 : 7) / scale,
-        halfWidth_m: (c) => (big ? 22 : nameWidth(c)) / scale,
-      }),
-    [circuit, corners, scale, big],
-  )
+export const GroundView = memo(
+  ({
+    plan,
+    marks,
+    cones,
+    otherOffset_m,
+    overlays,
+    ground,
+    onPick,
+    car_m,
+    zoomToCorner = true,
+    height = 360,
+    big = false,
+    bare = false,
+    label = 'Ground view, north up',
+  }: Props) => {
+    const { circuit, corners, line } = plan
+    const [ref, size] = useSize<HTMLDivElement>()
+    const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
+    const road = useMemo(() => groundRoad(circuit), [circuit])
+    const middle = useMemo(() => groundPath(circuit.x_m, circuit.y_m, circuit.open), [circuit])
+    const path = useMemo(() => groundPath(line.x_m, line.y_m, circuit.open), [line, circuit.open])
+    const other = useMemo(() => (otherOffset_m ? groundOffsetPath(circuit, otherOffset_m) : null), [circuit, otherOffset_m])
+    const others = useMemo(
+      () => (overlays ?? []).map((o) => ({ id: o.id, path: groundOffsetPath(circuit, o.offset_m) })),
+      [circuit, overlays],
+    )
+    const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
+    const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
+    const room = corner ? 0 : NAME_ROOM_PX
+    const fit = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
+    const [moved, setMoved] = useState(unmoved)
+    // A new circuit or corner begins with all of it in view.
+    useEffect(() => {
+      if (box) setMoved(unmoved)
+    }, [box])
+    const scale = fit * moved.zoom
+    const viewWidth = size.width / scale
+    const viewHeight = size.height / scale
+    const left = (box.minX + box.maxX - viewWidth) / 2 + moved.x_m
+    const top = -(box.minY + box.maxY) / 2 - viewHeight / 2 + moved.y_m
+    const drag = useRef<{ x: number; y: number; from: Moved; far: boolean } | null>(null)
+    const pixel = 1 / scale
+    const names = useMemo(
+      () =>
+        placeNames(circuit, corners, {
+          away_m: 14 / scale,
+          halfHeight_m: (big ? 16 : 7) / scale,
+          halfWidth_m: (c) => (big ? 22 : nameWidth(c)) / scale,
+        }),
+      [circuit, corners, scale, big],
+    )
 
-  useEffect(() => {
-    const node = ref.current
-    if (!node) return
-    // React listens passively to the wheel, which could not keep the page from scrolling.
-    const onWheel = (event: WheelEvent): void => {
-      event.preventDefault()
-      const rect = node.getBoundingClientRect()
-      const [fromX, fromY] = [event.clientX - rect.left - rect.width / 2, event.clientY - rect.top - rect.height / 2]
-      setMoved((m) => {
-        const zoom = Math.min(MOST_ZOOM, Math.max(1, m.zoom * (event.deltaY > 0 ? 0.8 : 1.25)))
-        const keep = 1 / (fit * m.zoom) - 1 / (fit * zoom)
-        return zoom === 1 ? unmoved : { zoom, x_m: m.x_m + fromX * keep, y_m: m.y_m + fromY * keep }
-      })
+    useEffect(() => {
+      const node = ref.current
+      if (!node) return
+      // React listens passively to the wheel, which could not keep the page from scrolling.
+      const onWheel = (event: WheelEvent): void => {
+        event.preventDefault()
+        const rect = node.getBoundingClientRect()
+        const [fromX, fromY] = [event.clientX - rect.left - rect.width / 2, event.clientY - rect.top - rect.height / 2]
+        setMoved((m) => {
+          const zoom = Math.min(MOST_ZOOM, Math.max(1, m.zoom * (event.deltaY > 0 ? 0.8 : 1.25)))
+          const keep = 1 / (fit * m.zoom) - 1 / (fit * zoom)
+          return zoom === 1 ? unmoved : { zoom, x_m: m.x_m + fromX * keep, y_m: m.y_m + fromY * keep }
+        })
+      }
+      node.addEventListener('wheel', onWheel, { passive: false })
+      return () => node.removeEventListener('wheel', onWheel)
+    }, [ref, fit])
+    const onPointerDown = (event: PointerEvent): void => {
+      drag.current = { x: event.clientX, y: event.clientY, from: moved, far: false }
     }
-    node.addEventListener('wheel', onWheel, { passive: false })
-    return () => node.removeEventListener('wheel', onWheel)
-  }, [ref, fit])
-  const onPointerDown = (event: PointerEvent): void => {
-    drag.current = { x: event.clientX, y: event.clientY, from: moved, far: false }
-  }
-  const onPointerMove = (event: PointerEvent): void => {
-    const from = drag.current
-    if (!from || event.buttons === 0) return
-    const [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
-    if (Math.hypot(dx, dy) > 4) from.far = true
-    if (from.far) setMoved({ zoom: from.from.zoom, x_m: from.from.x_m - dx / scale, y_m: from.from.y_m - dy / scale })
-  }
+    const onPointerMove = (event: PointerEvent): void => {
+      const from = drag.current
+      if (!from || event.buttons === 0) return
+      const [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
+      if (Math.hypot(dx, dy) > 4) from.far = true
+      if (from.far) setMoved({ zoom: from.from.zoom, x_m: from.from.x_m - dx / scale, y_m: from.from.y_m - dy / scale })
+    }
 
-  const onClick = (event: MouseEvent): void => {
-    const rect = ref.current?.getBoundingClientRect()
-    if (!rect || drag.current?.far) return
-    const x_m = left + (event.clientX - rect.left) * pixel
-    const y_m = -(top + (event.clientY - rect.top) * pixel)
-    const s_m = nearestStation(circuit, x_m, y_m)
-    if (onPick) {
-      onPick(s_m, placeOn(circuit, x_m, y_m).offset_m > 0 ? 'left' : 'right')
-      return
+    const onClick = (event: MouseEvent): void => {
+      const rect = ref.current?.getBoundingClientRect()
+      if (!rect || drag.current?.far) return
+      const x_m = left + (event.clientX - rect.left) * pixel
+      const y_m = -(top + (event.clientY - rect.top) * pixel)
+      const s_m = nearestStation(circuit, x_m, y_m)
+      if (onPick) {
+        onPick(s_m, placeOn(circuit, x_m, y_m).offset_m > 0 ? 'left' : 'right')
+        return
+      }
+      moveTo(s_m)
+      selectCorner(nearestCorner(corners, s_m, circuit.length_m)?.id ?? null)
     }
-    moveTo(s_m)
-    selectCorner(nearestCorner(corners, s_m, circuit.length_m)?.id ?? null)
-  }
-  const at = (s_m: number, offset_m: number, size = 1): string => {
-    const place = placeAt(circuit, s_m, offset_m)
-    return `translate(${place.x_m.toFixed(2)} ${(-place.y_m).toFixed(2)}) scale(${size * pixel})`
-  }
-  const start = placeAt(circuit, 0, 0)
-  return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the same steps are on the arrow keys of the band
-    // biome-ignore lint/a11y/noStaticElementInteractions: a map to click on
-    <div
-      ref={ref}
-      onClick={onClick}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onDoubleClick={() => setMoved(unmoved)}
-      style={{ width: '100%', height, cursor: 'crosshair', touchAction: 'none' }}
-    >
-      {size.width > 0 && (
-        <svg
-          width={size.width}
-          height={size.height}
-          viewBox={`${left} ${top} ${viewWidth} ${viewHeight}`}
-          role="img"
-          aria-label={label}
-          style={{ display: 'block' }}
-        >
-          <path d={middle} fill="none" stroke="var(--road)" strokeWidth={(big ? 9 : THINNEST_ROAD_PX) * pixel} />
-          <path d={road} fill="var(--road)" fillRule="evenodd" />
-          <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth={1.5 * pixel} />
-          {other && <path d={other} fill="none" stroke="var(--other)" strokeWidth={2 * pixel} />}
-          {others.map((o, i) => (
-            <path
-              key={o.id}
-              d={o.path}
-              fill="none"
-              stroke="var(--roadEdge)"
-              strokeWidth={1.3 * pixel}
-              strokeDasharray={overlayDash(i)
-                .split(' ')
-                .map((d) => Number(d) * pixel)
-                .join(' ')}
-            />
-          ))}
-          {(ground ?? []).map((item) => {
-            const side = item.side === 'left' ? 1 : -1
-            const edge =
-              side === 1 ? atStation(circuit, circuit.widthLeft_m, item.from_m) : -atStation(circuit, circuit.widthRight_m, item.from_m)
-            return (
-              <g key={item.id}>
-                <title>{`${item.name || item.kind}, ${Math.round(item.from_m)} m`}</title>
-                {item.to_m !== item.from_m && (
-                  <path
-                    d={beside(circuit, item, side)}
-                    fill="none"
-                    stroke={groundColour(item.kind)}
-                    strokeWidth={3 * pixel}
-                    opacity="0.75"
-                  />
-                )}
-                {(corner || item.to_m === item.from_m) && (
-                  <g transform={at(item.from_m, edge + side * 12 * pixel, corner ? 1 : 0.62)}>
-                    <GroundMark kind={item.kind} />
-                  </g>
-                )}
-              </g>
-            )
-          })}
-          <g transform={`translate(${start.x_m} ${-start.y_m}) rotate(${(-start.heading_rad * 180) / Math.PI})`}>
-            <line
-              y1={-circuit.widthLeft_m[0] - 3}
-              y2={circuit.widthRight_m[0] + 3}
-              stroke="var(--ink)"
-              strokeWidth={Math.max(1.5, 3 * pixel)}
-            />
-          </g>
-          {corners.map((c, i) => (
-            <text
-              key={c.id}
-              x={names[i].x_m}
-              y={-names[i].y_m}
-              fontSize={(big ? 30 : 12.5) * pixel}
-              textAnchor="middle"
-              dominantBaseline="middle"
-              fontWeight={c.id === cornerId ? 750 : 560}
-              fill={c.id === cornerId ? 'var(--accent)' : 'var(--ink)'}
-              stroke="var(--ground)"
-              strokeWidth={3 * pixel}
-              paintOrder="stroke"
-              style={{ fontStretch: '82%' }}
-            >
-              {big ? cornerNumber(c) : cornerLabel(c)}
-            </text>
-          ))}
-          {(corner ? drawingOrder(marks ?? []) : []).map((m) => (
-            <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--ink)">
-              <title>{`${m.cornerId} ${m.kind}`}</title>
-              <circle r="9" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1" />
-              <MarkShape kind={m.kind} />
+    const at = (s_m: number, offset_m: number, size = 1): string => {
+      const place = placeAt(circuit, s_m, offset_m)
+      return `translate(${place.x_m.toFixed(2)} ${(-place.y_m).toFixed(2)}) scale(${size * pixel})`
+    }
+    const start = placeAt(circuit, 0, 0)
+    return (
+      // biome-ignore lint/a11y/useKeyWithClickEvents: the same steps are on the arrow keys of the band
+      // biome-ignore lint/a11y/noStaticElementInteractions: a map to click on
+      <div
+        ref={ref}
+        onClick={onClick}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onDoubleClick={() => setMoved(unmoved)}
+        style={{ width: '100%', height, cursor: 'crosshair', touchAction: 'none' }}
+      >
+        {size.width > 0 && (
+          <svg
+            width={size.width}
+            height={size.height}
+            viewBox={`${left} ${top} ${viewWidth} ${viewHeight}`}
+            role="img"
+            aria-label={label}
+            style={{ display: 'block' }}
+          >
+            <path d={middle} fill="none" stroke="var(--road)" strokeWidth={(big ? 9 : THINNEST_ROAD_PX) * pixel} />
+            <path d={road} fill="var(--road)" fillRule="evenodd" />
+            <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth={1.5 * pixel} />
+            {other && <path d={other} fill="none" stroke="var(--other)" strokeWidth={2 * pixel} />}
+            {others.map((o, i) => (
+              <path
+                key={o.id}
+                d={o.path}
+                fill="none"
+                stroke="var(--roadEdge)"
+                strokeWidth={1.3 * pixel}
+                strokeDasharray={overlayDash(i)
+                  .split(' ')
+                  .map((d) => Number(d) * pixel)
+                  .join(' ')}
+              />
+            ))}
+            {(ground ?? []).map((item) => {
+              const side = item.side === 'left' ? 1 : -1
+              const edge =
+                side === 1 ? atStation(circuit, circuit.widthLeft_m, item.from_m) : -atStation(circuit, circuit.widthRight_m, item.from_m)
+              return (
+                <g key={item.id}>
+                  <title>{`${item.name || item.kind}, ${Math.round(item.from_m)} m`}</title>
+                  {item.to_m !== item.from_m && (
+                    <path
+                      d={beside(circuit, item, side)}
+                      fill="none"
+                      stroke={groundColour(item.kind)}
+                      strokeWidth={3 * pixel}
+                      opacity="0.75"
+                    />
+                  )}
+                  {(corner || item.to_m === item.from_m) && (
+                    <g transform={at(item.from_m, edge + side * 12 * pixel, corner ? 1 : 0.62)}>
+                      <GroundMark kind={item.kind} />
+                    </g>
+                  )}
+                </g>
+              )
+            })}
+            <g transform={`translate(${start.x_m} ${-start.y_m}) rotate(${(-start.heading_rad * 180) / Math.PI})`}>
+              <line
+                y1={-circuit.widthLeft_m[0] - 3}
+                y2={circuit.widthRight_m[0] + 3}
+                stroke="var(--ink)"
+                strokeWidth={Math.max(1.5, 3 * pixel)}
+              />
             </g>
-          ))}
-          <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
-          {(cones ?? []).map((c) => (
-            <g key={c.id} transform={at(c.station_m, c.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
-              <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
-              <ConeMark colour={c.colour} shape={c.shape} />
-            </g>
-          ))}
-          {station_m !== null && (
-            <g transform={at(station_m, 0)} pointerEvents="none">
-              <circle r="11" fill="none" stroke="var(--ink)" strokeWidth="5" />
-              <circle r="11" fill="none" stroke="var(--ground)" strokeWidth="2" />
-            </g>
-          )}
-          {car_m !== undefined && car_m !== null && (
-            <g transform={at(car_m, 0)}>
-              <circle r="8" fill="var(--ground)" stroke="var(--ink)" strokeWidth="3" />
-            </g>
-          )}
-          {!bare && (
-            <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
-              <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />
-              <text y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
-                N
+            {corners.map((c, i) => (
+              <text
+                key={c.id}
+                x={names[i].x_m}
+                y={-names[i].y_m}
+                fontSize={(big ? 30 : 12.5) * pixel}
+                textAnchor="middle"
+                dominantBaseline="middle"
+                fontWeight={c.id === cornerId ? 750 : 560}
+                fill={c.id === cornerId ? 'var(--accent)' : 'var(--ink)'}
+                stroke="var(--ground)"
+                strokeWidth={3 * pixel}
+                paintOrder="stroke"
+                style={{ fontStretch: '82%' }}
+              >
+                {big ? cornerNumber(c) : cornerLabel(c)}
               </text>
-            </g>
-          )}
-          {!big && !bare && <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />}
-        </svg>
-      )}
-    </div>
-  )
-}
+            ))}
+            {(corner ? drawingOrder(marks ?? []) : []).map((m) => (
+              <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--ink)">
+                <title>{`${m.cornerId} ${m.kind}`}</title>
+                <circle r="9" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1" />
+                <MarkShape kind={m.kind} />
+              </g>
+            ))}
+            <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
+            {(cones ?? []).map((c) => (
+              <g key={c.id} transform={at(c.station_m, c.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
+                <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
+                <ConeMark colour={c.colour} shape={c.shape} />
+              </g>
+            ))}
+            {station_m !== null && (
+              <g transform={at(station_m, 0)} pointerEvents="none">
+                <circle r="11" fill="none" stroke="var(--ink)" strokeWidth="5" />
+                <circle r="11" fill="none" stroke="var(--ground)" strokeWidth="2" />
+              </g>
+            )}
+            {car_m !== undefined && car_m !== null && (
+              <g transform={at(car_m, 0)}>
+                <circle r="8" fill="var(--ground)" stroke="var(--ink)" strokeWidth="3" />
+              </g>
+            )}
+            {!bare && (
+              <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
+                <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />
+                <text y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
+                  N
+                </text>
+              </g>
+            )}
+            {!big && !bare && <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />}
+          </svg>
+        )}
+      </div>
+    )
+  },
+)
 
 /** A line along one edge of the road, from where an item begins to where it ends. */
 const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {

@@ -2,7 +2,7 @@ import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from 
 import type { PlanChoice } from '@ochote/contract'
 import { findGroups, formatDistance, type GroundItem, type LineMethod, type Plan } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../app/day-context.tsx'
@@ -36,7 +36,9 @@ export const CircuitStage = () => {
 }
 
 const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (circuitId: string) => void }) => {
-  const { plan, error } = usePlan(settings)
+  const { plan: newest, error } = usePlan(settings)
+  // The context bar shows the new lap at once; the drawings follow in slices that never hold the interface up.
+  const plan = useDeferredValue(newest)
   const numbers = useNumbers(plan)
   const stored = useQuery(circuitQuery(settings.circuitId))
   const { notes, change, undo, redo, error: notesError } = useNotes(settings.circuitId)
@@ -67,6 +69,11 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
     const own = stripsOf(plan, numbers, strips)
     return comparing && other && other.circuit.count === plan.circuit.count ? [...own, ...stripsAgainst(plan, other)] : own
   }, [plan, numbers, strips, comparing, other])
+
+  const layers = useMemo(
+    () => (plan ? { marks: plan.marks, strips: bandStrips, overlays, ...(withGround ? { ground: plan.ground } : {}) } : {}),
+    [plan, bandStrips, overlays, withGround],
+  )
 
   const place = (s_m: number, side: 'left' | 'right'): void => {
     if (!placing || !notes) return
@@ -157,12 +164,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
               </ToggleButton>
             </ToggleButtonGroup>
           </Stack>
-          <LapBand
-            plan={plan}
-            height={216}
-            layers={{ marks: plan.marks, strips: bandStrips, overlays, ...(withGround ? { ground: plan.ground } : {}) }}
-            onPick={pick}
-          />
+          <LapBand plan={plan} height={216} layers={layers} onPick={pick} />
           <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
             <GroundView
               plan={plan}

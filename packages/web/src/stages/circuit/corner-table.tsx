@@ -1,6 +1,6 @@
 import { Button, Table, TableBody, TableCell, TableHead, TableRow, TableSortLabel } from '@mui/material'
 import { type Corner, type CornerNumbers, cornerWarnings, formatDistance, formatSpeed, markOf, type Plan, writeRows } from '@ochote/core'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { purposeWords, warningWords } from '../../shared/corner-card/why.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -44,7 +44,7 @@ export const cornersCsv = (plan: Plan, numbers: readonly CornerNumbers[] | undef
   )
 
 /** All corners with what they are for; sorts by any column. */
-export const CornerTable = ({ plan, numbers }: { plan: Plan; numbers: readonly CornerNumbers[] | undefined }) => {
+export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: readonly CornerNumbers[] | undefined }) => {
   const { selectCorner, moveTo } = useLapSelection()
   const [sort, setSort] = useState<{ id: (typeof columns)[number]['id']; down: boolean }>({ id: 'corner', down: false })
   const by = columns.find((c) => c.id === sort.id) ?? columns[0]
@@ -118,4 +118,4 @@ export const CornerTable = ({ plan, numbers }: { plan: Plan; numbers: readonly C
       </TableBody>
     </Table>
   )
-}
+})

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { coneColours } from '@ochote/core'
+import { useDeferredValue, useMemo } from 'react'
 import { Link } from 'react-router'
 import { useDay } from '../../app/day-context.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
@@ -18,8 +19,10 @@ import { type ConePlan, useCones } from './use-cones.ts'
 /** Lay out cones: they follow pace, surface, vehicle and school at once. */
 export const ConesStage = () => {
   const { settings } = useDay()
-  const { plan, computing, error } = usePlan(settings)
+  const { plan: newest, computing, error } = usePlan(settings)
+  const plan = useDeferredValue(newest)
   const conePlan = useCones(plan, settings?.schemeId)
+  const layers = useMemo(() => (plan && conePlan ? { marks: plan.marks, cones: conePlan.cones } : {}), [plan, conePlan])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
   useLapKeys(plan)
   if (!plan || !conePlan) return <ProblemNote error={error} />
@@ -39,7 +42,7 @@ export const ConesStage = () => {
         </Button>
       </Stack>
       <ProblemNote error={error} />
-      <LapBand plan={plan} layers={{ marks: plan.marks, cones: conePlan.cones }} height={210} />
+      <LapBand plan={plan} layers={layers} height={210} />
       <ConeCode conePlan={conePlan} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1.1fr)', gap: 2 }}>
         <Box>
