@@ -46,7 +46,7 @@ describe('cones', () => {
 
 describe('laying sheet', () => {
   const { circuit, corners, marks } = demoPlan()
-  const rows = layingSheet(circuit, corners, marks, placeCones(circuit, corners, marks, scheme))
+  const rows = layingSheet({ circuit, corners, ground: [] }, marks, placeCones(circuit, corners, marks, scheme))
 
   it('goes round the lap in driving order with distances that add up', () => {
     expect(rows.map((r) => r.number)).toEqual(rows.map((_, i) => i + 1))
@@ -56,6 +56,27 @@ describe('laying sheet', () => {
       total += row.fromLast_m
       expect(total).toBeCloseTo(row.station_m, 6)
     }
+  })
+
+  it('names the lasting reference nearest to each cone, and how far past it the cone stands', () => {
+    const seam = {
+      id: 's',
+      kind: 'reference' as const,
+      name: 'Seam',
+      side: 'both' as const,
+      from_m: rows[0].station_m + 12,
+      to_m: rows[0].station_m + 12,
+    }
+    const far = { ...seam, id: 'f', name: 'Post', from_m: rows[0].station_m - 40, to_m: rows[0].station_m - 40 }
+    const wall = { ...seam, id: 'w', kind: 'wall' as const, name: 'Wall', from_m: rows[0].station_m, to_m: rows[0].station_m }
+    const found = layingSheet({ circuit, corners, ground: [far, seam, wall] }, marks, placeCones(circuit, corners, marks, scheme))
+    expect(found[0].reference?.name).toBe('Seam')
+    expect(found[0].reference?.past_m).toBeCloseTo(-12, 6)
+    const lone = found.find(
+      (r) => Math.abs(r.station_m - rows[0].station_m) > 200 && Math.abs(r.station_m - rows[0].station_m) < circuit.length_m - 200,
+    )
+    expect(lone?.reference).toBeNull()
+    expect(rows[0].reference).toBeNull()
   })
 
   it('measures from the apex, negative before it, and gives places on Earth', () => {

@@ -1,7 +1,9 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import { tangentPlane } from '../circuit/geodesy.ts'
+import type { GroundItem } from '../circuit/ground.ts'
 import { atStation, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
+import type { Venue } from '../circuit/venue.ts'
 import type { Mark, MarkKind } from '../marks/marks.ts'
 import type { ConeColour, ConeScheme, ConeShape } from './scheme.ts'
 
@@ -69,12 +71,29 @@ export type LayingRow = {
   fromLast_m: number
   /** Along the road from the corner's apex (m); negative is before it. */
   fromApex_m: number | null
+  /** The lasting reference nearest along the road, within reach: how far the cone stands past it (negative: before it). */
+  reference: { name: string; past_m: number } | null
   lat_deg: number | null
   lon_deg: number | null
 }
 
-/** The laying sheet: cones in driving order from the start line, each with its distances. */
-export const layingSheet = (circuit: Circuit, corners: readonly Corner[], marks: readonly Mark[], cones: readonly Cone[]): LayingRow[] => {
+/** A reference farther along the road than this is none for a cone (m). */
+const REFERENCE_REACH_M = 100
+
+const nearestReference = (circuit: Circuit, ground: readonly GroundItem[], station_m: number): LayingRow['reference'] => {
+  const near = ground
+    .filter((g) => g.kind === 'reference')
+    .map((g) => ({ name: g.name, past_m: signedDistance(g.from_m, station_m, circuit.length_m) }))
+    .filter((r) => Math.abs(r.past_m) <= REFERENCE_REACH_M)
+  return near.sort((a, b) => Math.abs(a.past_m) - Math.abs(b.past_m))[0] ?? null
+}
+
+/** The laying sheet: cones in driving order from the start line, each with its distances and the lasting reference near it. */
+export const layingSheet = (
+  { circuit, corners, ground }: Pick<Venue, 'circuit' | 'corners' | 'ground'>,
+  marks: readonly Mark[],
+  cones: readonly Cone[],
+): LayingRow[] => {
   const plane = circuit.origin ? tangentPlane(circuit.origin) : null
   return cones.map((cone, i) => {
     const apex = marks.find((m) => m.cornerId === cone.cornerId && m.kind === 'apex')
@@ -91,6 +110,7 @@ export const layingSheet = (circuit: Circuit, corners: readonly Corner[], marks:
       station_m: cone.station_m,
       fromLast_m: i === 0 ? cone.station_m : cone.station_m - cones[i - 1].station_m,
       fromApex_m: apex ? signedDistance(apex.station_m, cone.station_m, circuit.length_m) : null,
+      reference: nearestReference(circuit, ground, cone.station_m),
       lat_deg: place?.lat_deg ?? null,
       lon_deg: place?.lon_deg ?? null,
     }

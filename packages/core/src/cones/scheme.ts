@@ -34,4 +34,23 @@ export const coneSchemes: readonly ConeScheme[] = [
       exit: { colour: 'pink', shape: 'disc', count: 1, side: 'outside', beyondEdge_m: 0.4 },
     },
   },
+  {
+    id: 'one-box',
+    name: 'One box of orange: count and shape tell all',
+    rules: {
+      lift: { colour: 'orange', shape: 'arrow', count: 1, side: 'outside', beyondEdge_m: 0.4 },
+      brake: { colour: 'orange', shape: 'tall', count: 3, side: 'outside', beyondEdge_m: 0.4 },
+      'turn-in': { colour: 'orange', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.4 },
+      apex: { colour: 'orange', shape: 'disc', count: 1, side: 'inside', beyondEdge_m: 0.3 },
+      exit: { colour: 'orange', shape: 'disc', count: 1, side: 'outside', beyondEdge_m: 0.4 },
+    },
+  },
+  {
+    id: 'few',
+    name: 'Few: brake and turn-in for a first hour',
+    rules: {
+      brake: { colour: 'blue', shape: 'tall', count: 2, side: 'outside', beyondEdge_m: 0.5 },
+      'turn-in': { colour: 'white', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.5 },
+    },
+  },
 ]

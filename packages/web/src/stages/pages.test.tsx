@@ -4,6 +4,7 @@ import { circuitNotesSchema, dayPlanSchema, type Observation, type StoredFinding
 import {
   buildCircuit,
   CoreError,
+  checkScheme,
   coneSchemes,
   cornerNumbers,
   findCorners,
@@ -33,7 +34,7 @@ import { type BriefPage, briefPages } from './brief/brief-pages.ts'
 import { PageView } from './brief/page-view.tsx'
 import { CornerTable } from './circuit/corner-table.tsx'
 import { GroundTable, type Placing } from './circuit/ground-table.tsx'
-import { ConeCode } from './cones/cones-stage.tsx'
+import { ConeCode, schemeProblemInWords } from './cones/cones-stage.tsx'
 import { LayingTable } from './cones/laying-table.tsx'
 import { FindingsList } from './debrief/findings-list.tsx'
 import { MistakeGrid } from './record/mistake-grid.tsx'
@@ -57,6 +58,18 @@ const words = (element: ReactElement): string =>
     .replace(/<[^>]+>/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()
+
+describe('problems of a scheme in words', () => {
+  it('name the cones and what to do', () => {
+    const rule = { colour: 'orange' as const, shape: 'tall' as const, count: 1, side: 'outside' as const, beyondEdge_m: 0.4 }
+    const scheme = { id: 'x', name: 'x', rules: { 'turn-in': rule, exit: { ...rule, colour: 'green' as const }, apex: rule } }
+    const text = checkScheme(scheme, ['green']).map(schemeProblemInWords).join(' ')
+    expect(text).toContain('No cone stands for braking')
+    expect(text).toContain('green is kept for pits and hazards here, yet stands for exit')
+    expect(text).toContain('Turn-in and Apex look the same')
+    expect(text).toContain('orange and green (turn-in, exit) look alike to eyes that lack red')
+  })
+})
 
 describe('ground', () => {
   const notes = circuitNotesSchema.parse({ ...(JSON.parse(demo('scenario.json')).circuits[0] as object) })
@@ -148,7 +161,7 @@ describe('glyphs', () => {
 })
 
 describe('cones on the page', () => {
-  const rows = layingSheet(circuit, corners, plan.marks, placeCones(circuit, corners, plan.marks, coneSchemes[0]))
+  const rows = layingSheet(plan, plan.marks, placeCones(circuit, corners, plan.marks, coneSchemes[0]))
 
   it('have a row each, with words for where the apex is', () => {
     const html = markup(<LayingTable rows={rows} />)

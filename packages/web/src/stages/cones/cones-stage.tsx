@@ -1,5 +1,5 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
-import { coneColours } from '@ochote/core'
+import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { type ColourVision, type ConeScheme, checkScheme, coneColours, coneSchemes, type SchemeProblem } from '@ochote/core'
 import { useDeferredValue, useMemo } from 'react'
 import { Link } from 'react-router'
 import { useDay } from '../../app/day-context.tsx'
@@ -18,7 +18,7 @@ import { type ConePlan, useCones } from './use-cones.ts'
 
 /** Lay out cones: they follow pace, surface, vehicle and school at once. */
 export const ConesStage = () => {
-  const { settings } = useDay()
+  const { settings, changeSettings } = useDay()
   const { plan: newest, computing, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
   const conePlan = useCones(plan, settings?.schemeId)
@@ -43,8 +43,24 @@ export const ConesStage = () => {
       </Stack>
       <ProblemNote error={error} />
       <LapBand plan={plan} layers={layers} height={210} />
-      <ConeCode conePlan={conePlan} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1.1fr)', gap: 2 }}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <TextField
+          select
+          label="Scheme"
+          value={conePlan.scheme.id}
+          onChange={(e) => changeSettings({ schemeId: e.target.value })}
+          sx={{ width: 320 }}
+        >
+          {coneSchemes.map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <ConeCode conePlan={conePlan} />
+      </Stack>
+      <SchemeProblems scheme={conePlan.scheme} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.72fr) minmax(0, 1.28fr)', gap: 2 }}>
         <Box>
           <GroundView plan={plan} cones={conePlan.cones} height={cornerId ? 250 : 330} />
           {cornerId && <CornerCard plan={plan} cornerId={cornerId} />}
@@ -66,6 +82,36 @@ export const ConesStage = () => {
         </Box>
       </Box>
     </Stack>
+  )
+}
+
+const visionWords: Record<ColourVision, string> = {
+  usual: 'anyone',
+  protan: 'eyes that lack red',
+  deutan: 'eyes that lack green',
+  tritan: 'eyes that lack blue',
+}
+
+/** A problem of a scheme in one sentence. */
+export const schemeProblemInWords = (problem: SchemeProblem): string => {
+  switch (problem.kind) {
+    case 'no-brake-cone':
+      return 'No cone stands for braking: students brake by feel alone.'
+    case 'alike':
+      return `${problem.marks.map((m) => markNames[m]).join(' and ')} look the same: change colour, shape or count of one.`
+    case 'colours-alike':
+      return `${problem.colours.join(' and ')} (${problem.marks.map((m) => markNames[m].toLowerCase()).join(', ')}) look alike to ${problem.visions.map((v) => visionWords[v]).join(', ')}: give one another shape.`
+    case 'reserved-colour':
+      return `${problem.colour} is kept for pits and hazards here, yet stands for ${markNames[problem.mark].toLowerCase()}.`
+  }
+}
+
+const SchemeProblems = ({ scheme }: { scheme: ConeScheme }) => {
+  const problems = checkScheme(scheme)
+  return problems.length === 0 ? null : (
+    <Alert severity="warning" icon={false} sx={{ py: 0 }}>
+      {problems.map(schemeProblemInWords).join(' ')}
+    </Alert>
   )
 }
 

@@ -9,6 +9,13 @@ const toApex = (metres: number | null): string => {
   return whole === 0 ? 'at it' : `${whole} m ${metres < 0 ? 'before' : 'after'}`
 }
 
+/** How to find a cone's place from a thing that is always there. */
+const toReference = (reference: LayingRow['reference']): string => {
+  if (!reference) return ''
+  const whole = Math.abs(Math.round(reference.past_m))
+  return whole === 0 ? `at: ${reference.name}` : `${whole} m ${reference.past_m < 0 ? 'before' : 'past'}: ${reference.name}`
+}
+
 /** The laying sheet as a table, in driving order from the start line. */
 export const LayingTable = ({
   rows,
@@ -19,7 +26,7 @@ export const LayingTable = ({
   selected?: string | null
   onSelect?: (row: LayingRow) => void
 }) => (
-  <Table size="small" stickyHeader aria-label="Laying sheet">
+  <Table size="small" stickyHeader aria-label="Laying sheet" sx={{ '& .MuiTableCell-root': { px: 0.75, whiteSpace: 'nowrap' } }}>
     <TableHead>
       <TableRow>
         <TableCell align="right">No.</TableCell>
@@ -30,6 +37,7 @@ export const LayingTable = ({
         <TableCell align="right">From last</TableCell>
         <TableCell align="right">From line</TableCell>
         <TableCell align="right">Apex</TableCell>
+        <TableCell>Reference</TableCell>
       </TableRow>
     </TableHead>
     <TableBody>
@@ -58,6 +66,11 @@ export const LayingTable = ({
           <TableCell align="right" className="figures">
             {toApex(row.fromApex_m)}
           </TableCell>
+          <TableCell
+            sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: '0.74rem', lineHeight: 1.15, py: 0.2, minWidth: 116 } }}
+          >
+            {toReference(row.reference)}
+          </TableCell>
         </TableRow>
       ))}
     </TableBody>
@@ -67,7 +80,21 @@ export const LayingTable = ({
 /** The laying sheet as CSV; metres to the decimetre, places to about a decimetre. */
 export const layingCsv = (rows: readonly LayingRow[]): string =>
   writeRows(
-    ['number', 'cone', 'shape', 'corner', 'mark', 'side', 'station_m', 'from_last_m', 'from_apex_m', 'lat_deg', 'lon_deg'],
+    [
+      'number',
+      'cone',
+      'shape',
+      'corner',
+      'mark',
+      'side',
+      'station_m',
+      'from_last_m',
+      'from_apex_m',
+      'lat_deg',
+      'lon_deg',
+      'reference',
+      'past_reference_m',
+    ],
     rows.map((r) => [
       r.number,
       r.colour,
@@ -80,5 +107,7 @@ export const layingCsv = (rows: readonly LayingRow[]): string =>
       r.fromApex_m?.toFixed(1) ?? '',
       r.lat_deg?.toFixed(7) ?? '',
       r.lon_deg?.toFixed(7) ?? '',
+      r.reference?.name ?? '',
+      r.reference?.past_m.toFixed(1) ?? '',
     ]),
   )

@@ -13,5 +13,5 @@ export const useCones = (plan: Plan | undefined, schemeId: string | undefined): 
     if (!plan) return undefined
     const scheme = schemeOf(schemeId)
     const cones = placeCones(plan.circuit, plan.corners, plan.marks, scheme)
-    return { scheme, cones, sheet: layingSheet(plan.circuit, plan.corners, plan.marks, cones) }
+    return { scheme, cones, sheet: layingSheet(plan, plan.marks, cones) }
   }, [plan, schemeId])

@@ -33,10 +33,11 @@ describe('the laying sheet as a file', () => {
         station_m: 156.84,
         fromLast_m: 156.84,
         fromApex_m: null,
+        reference: { name: 'Seam', past_m: -3.14 },
         lat_deg: 47.1,
         lon_deg: null,
       },
     ])
-    expect(text.split('\n')[1]).toBe('1,yellow,tall,Boathouse,brake,left,156.8,156.8,,47.1000000,')
+    expect(text.split('\n')[1]).toBe('1,yellow,tall,Boathouse,brake,left,156.8,156.8,,47.1000000,,Seam,-3.1')
   })
 })
