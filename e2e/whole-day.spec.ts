@@ -67,6 +67,8 @@ test('one instructor takes one student through a day', async ({ page }) => {
     await page.getByRole('button', { name: 'Send out' }).click()
   })
   const runId = page.url().split('/').at(-1) ?? ''
+  /** The corner that the touch was logged at: on a slow machine the car may have gone on to the next one. */
+  let touched = 'Boathouse'
 
   await test.step('calls come, mistakes are one key or one touch, and a reload loses none', async () => {
     await expect(page.getByRole('heading', { name: 'Lap 1 of 2' })).toBeVisible()
@@ -78,6 +80,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
     await page.keyboard.press('3')
     await expect(last).toContainText('1 in this run')
     const logged = await last.innerText()
+    touched = / at (.+), lap /.exec(logged)?.[1] ?? touched
     await wrong.getByRole('button').first().click()
     await expect(last).toContainText('2 in this run')
     await page.getByRole('button', { name: 'Undo' }).click()
@@ -101,7 +104,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
         .map(Number)
       expect(Math.abs(minutes * 60 + seconds - time)).toBeLessThan(0.02)
     }
-    const corner = page.getByRole('region', { name: 'Findings by corner' }).getByRole('article', { name: 'Boathouse' })
+    const corner = page.getByRole('region', { name: 'Findings by corner' }).getByRole('article', { name: touched })
     await expect(corner).toContainText('logged in the car')
   })
 
@@ -116,7 +119,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
   await test.step('the record remembers', async () => {
     await page.goto('/record/imke-valderan')
     await expect(page.getByRole('region', { name: 'Next focus' })).toBeVisible()
-    await expect(page.getByRole('region', { name: 'Mistakes by corner over runs' })).toContainText('Boathouse')
+    await expect(page.getByRole('region', { name: 'Mistakes by corner over runs' })).toContainText(touched)
     await expect(page.getByRole('region', { name: 'Runs', exact: true })).toContainText('1 logged in the car')
   })
 })

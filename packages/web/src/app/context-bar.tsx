@@ -1,4 +1,5 @@
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import type { PlanChoice } from '@ochote/contract'
 import {
   type BrakingSchool,
   brakingSchools,
@@ -12,7 +13,7 @@ import {
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { lineWords } from '../shared/plan/line-words.ts'
-import { usePlan } from '../shared/plan/use-plan.ts'
+import { askAhead, usePlan } from '../shared/plan/use-plan.ts'
 import { useDay } from './day-context.tsx'
 import { circuitsQuery, daysQuery, vehiclesQuery } from './queries.ts'
 
@@ -61,12 +62,16 @@ const Choice = ({
 
 /** For which circuit, vehicle, surface, pace and school the numbers on screen hold; change one and all follow. */
 export const ContextBar = () => {
-  const { day, settings, chooseDay, changeSettings } = useDay()
+  const { day, settings, chooseDay, changeSettings: write } = useDay()
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)
   const days = useQuery(daysQuery)
   const { plan, computing, step } = usePlan(settings)
   if (!settings) return null
+  const changeSettings = (change: Partial<PlanChoice>): void => {
+    askAhead({ ...settings, ...change })
+    write(change)
+  }
   const lap = plan && !computing ? formatLapTime(plan.profile.lapTime_s, 1) : null
   return (
     <Stack

@@ -1,8 +1,8 @@
-import type { PlanChoice, StoredPlan } from '@ochote/contract'
+import type { PlanChoice, StoredCircuit, StoredPlan } from '@ochote/contract'
 import { type LineMethod, type Plan, timedMethods } from '@ochote/core'
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { circuitQuery, vehiclesQuery } from '../../app/queries.ts'
+import { circuitQuery, queryClient, vehiclesQuery } from '../../app/queries.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 import { plannerBeside, solvePlan, thePlanner } from '../../workers/planner.ts'
 
@@ -17,21 +17,43 @@ const forGood = {
   structuralSharing: false,
 } as const
 
+/** By what a plan is kept. */
+const keyOf = (stored: StoredPlan & { circuit: StoredCircuit }): readonly unknown[] => [
+  stored.circuit.id,
+  stored.circuit.version,
+  stored.vehicle,
+  stored.settings.surface,
+  stored.settings.pace,
+  stored.settings.school,
+  stored.settings.method,
+]
+
+const isTimed = (settings: PlanChoice | undefined): boolean => timedMethods.includes(settings?.method ?? 'smoothest')
+
+/**
+ * Asks for a plan before the pages are drawn anew for its settings: the worker computes while they are. Nothing happens
+ * where circuit or vehicle are not here yet.
+ */
+export const askAhead = (settings: PlanChoice): void => {
+  const circuit = queryClient.getQueryData(circuitQuery(settings.circuitId).queryKey)
+  const vehicle = queryClient.getQueryData(vehiclesQuery.queryKey)?.find((v) => v.id === settings.vehicleId)
+  if (!circuit || !vehicle) return
+  const stored = { circuit, vehicle, settings }
+  const timed = isTimed(settings)
+  void queryClient.prefetchQuery({
+    queryKey: ['plan', timed ? 'quick' : 'full', keyOf(stored)],
+    queryFn: () => (timed ? thePlanner().quick(stored) : thePlanner().plan(stored)),
+    ...forGood,
+  })
+}
+
 /** All that is stored of a plan's inputs, once it is here. */
 const useStoredPlan = (settings: PlanChoice | undefined) => {
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: Boolean(settings?.circuitId) })
   const vehicles = useQuery(vehiclesQuery)
   const vehicle = vehicles.data?.find((v) => v.id === settings?.vehicleId)
-  const stored: StoredPlan | null = settings && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings } : null
-  const key = stored && [
-    circuit.data?.id,
-    circuit.data?.version,
-    stored.vehicle,
-    stored.settings.surface,
-    stored.settings.pace,
-    stored.settings.school,
-    stored.settings.method,
-  ]
+  const stored = settings && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings } : null
+  const key = stored && keyOf(stored)
   return { stored, key, error: circuit.error ?? vehicles.error }
 }
 
@@ -42,7 +64,7 @@ const useStoredPlan = (settings: PlanChoice | undefined) => {
 export const usePlan = (settings: PlanChoice | undefined): PlanState => {
   const { stored, key, error } = useStoredPlan(settings)
   const [step, setStep] = useState(0)
-  const timed = timedMethods.includes(settings?.method ?? 'smoothest')
+  const timed = isTimed(settings)
   const asked = <T>(work: (inputs: StoredPlan) => Promise<T>): Promise<T> =>
     stored ? work(stored) : Promise.reject(new Error('Nothing to plan'))
   const quick = useQuery({
