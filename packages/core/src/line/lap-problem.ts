@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { polygonOver } from '../circuit/polygon.ts'
-import type { GripShare } from '../profile/grip.ts'
+import { type GripShare, stoppieShare, wheelieShare } from '../profile/grip.ts'
 import { emptyBand, type PeriodicBand } from '../solve/banded.ts'
 import { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
@@ -393,11 +393,11 @@ const intervalLimits = (n: number, vehicle: Vehicle, grip: GripShare | readonly 
   const shareAt = (i: number, key: keyof GripShare): number =>
     'brake' in grip ? grip[key] : Math.min(grip[i][key], grip[i + 1 === n ? 0 : i + 1][key])
   const column = (value: (i: number) => number): Float64Array => Float64Array.from({ length: n }, (_, i) => value(i))
-  const isBike = vehicle.kind === 'motorcycle' && vehicle.cgToRear_m && vehicle.cgHeight_m && vehicle.wheelbase_m
   return {
     force: vehicle.maxDriveForce_N / vehicle.mass_kg,
-    wheelie: isBike ? (vehicle.cgToRear_m ?? 0) / (vehicle.cgHeight_m ?? 1) : 1e3,
-    stoppie: isBike ? ((vehicle.wheelbase_m ?? 0) - (vehicle.cgToRear_m ?? 0)) / (vehicle.cgHeight_m ?? 1) : 1e3,
+    // Finite for vehicles that never tip: the limit is a number in every case.
+    wheelie: Math.min(wheelieShare(vehicle), 1e3),
+    stoppie: Math.min(stoppieShare(vehicle), 1e3),
     // X = drive/(share of the driven axle) + brake, each on its own grip.
     perDrive: column((i) => 1 / (vehicle.driveShare * shareAt(i, 'drive') * vehicle.muX)),
     perBrake: column((i) => 1 / (shareAt(i, 'brake') * vehicle.muX)),

@@ -16,7 +16,8 @@ export const shortestLine = (circuit: Circuit, bounds: OffsetBounds): Line => {
   const n = circuit.count
   const normalX = circuit.heading_rad.map((h) => -Math.sin(h))
   const normalY = circuit.heading_rad.map(Math.cos)
-  let offset: Float64Array = bounds.low_m.map((low, i) => Math.min(Math.max(0, low), bounds.high_m[i]))
+  // As for the smoothest line, the first model is the centreline's: a path clamped into a narrow place would bend like a spike.
+  let offset: Float64Array = new Float64Array(n)
   for (let step = 0; step < settings.steps; step++) {
     const bending = bendingModel(circuit, offset)
     const band = emptyBand(n, 2)

@@ -81,12 +81,14 @@ export const brakeLimit = (vehicle: Vehicle, loads: Loads, u: number, grip: Grip
   return Math.min(ellipse, grip.brake * vehicle.maxBrake_mps2, support * stoppieShare(vehicle))
 }
 
-const wheelieShare = (vehicle: Vehicle): number =>
+/** Drive (as a share of the support) at which a motorcycle's front wheel lifts; Infinity for others. */
+export const wheelieShare = (vehicle: Vehicle): number =>
   vehicle.kind === 'motorcycle' && vehicle.cgToRear_m && vehicle.cgHeight_m
     ? vehicle.cgToRear_m / vehicle.cgHeight_m
     : Number.POSITIVE_INFINITY
 
-const stoppieShare = (vehicle: Vehicle): number =>
+/** Braking (as a share of the support) at which a motorcycle's rear wheel lifts; Infinity for others. */
+export const stoppieShare = (vehicle: Vehicle): number =>
   vehicle.kind === 'motorcycle' && vehicle.cgToRear_m && vehicle.cgHeight_m && vehicle.wheelbase_m
     ? (vehicle.wheelbase_m - vehicle.cgToRear_m) / vehicle.cgHeight_m
     : Number.POSITIVE_INFINITY

@@ -1,24 +1,14 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Line } from '../line/line.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { brakeLimit, driveLimit, type GripShare, loadsAt, resistance } from './grip.ts'
+import { brakeLimit, driveLimit, type GripShare, resistance } from './grip.ts'
+import { loadsOn, stepOn } from './path.ts'
 
 /** What a local pass needs: the path and who drives it, with the grip at each station. */
 export type PassInput = { circuit: Circuit; line: Line; vehicle: Vehicle; grip: readonly GripShare[] }
 
-const roadAt = ({ circuit, line, vehicle }: PassInput, i: number) =>
-  loadsAt(vehicle, {
-    kappa_1pm: line.kappa_1pm[i],
-    grade_rad: circuit.grade_rad[i],
-    bank_rad: circuit.bank_rad[i],
-    kappaVertical_1pm: circuit.kappaVertical_1pm[i],
-  })
-
-/** Length (m) driven from station i to the next, along the grade. */
-const stepAt = ({ circuit, line }: PassInput, i: number): number => {
-  const next = i + 1 === circuit.count ? 0 : i + 1
-  return (line.stepPath_m[i] * 2) / (Math.cos(circuit.grade_rad[i]) + Math.cos(circuit.grade_rad[next]))
-}
+const roadAt = ({ circuit, line, vehicle }: PassInput, i: number) => loadsOn(circuit, line, vehicle, i)
+const stepAt = ({ circuit, line }: PassInput, i: number): number => stepOn(circuit, line, i)
 
 /**
  * Drives on from a station at a given speed with all the drive that the grip allows, never above a ceiling: speeds

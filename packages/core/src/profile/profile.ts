@@ -4,7 +4,8 @@ import type { Line } from '../line/line.ts'
 import { kmh } from '../units/convert.ts'
 import { gearAt } from '../vehicle/gears.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { brakeLimit, corneringLimit, driveLimit, type GripShare, type Loads, loadsAt, resistance } from './grip.ts'
+import { brakeLimit, corneringLimit, driveLimit, type GripShare, type Loads, resistance } from './grip.ts'
+import { loadsOn, stepOn } from './path.ts'
 
 /** A speed profile over a line's stations (columns of the circuit's `count` length). */
 export type Profile = {
@@ -40,21 +41,13 @@ export const solveProfile = (circuit: Circuit, line: Line, vehicle: Vehicle, inp
   const loads = new Array<Loads>(n)
   const u = new Float64Array(n)
   for (let i = 0; i < n; i++) {
-    loads[i] = loadsAt(vehicle, {
-      kappa_1pm: line.kappa_1pm[i],
-      grade_rad: circuit.grade_rad[i],
-      bank_rad: circuit.bank_rad[i],
-      kappaVertical_1pm: circuit.kappaVertical_1pm[i],
-    })
+    loads[i] = loadsOn(circuit, line, vehicle, i)
     const limit = corneringLimit(loads[i], grip[i].corner * vehicle.muY)
     u[i] = Math.min(Math.max(limit, limits.standing_mps), limits.ceiling_mps, input.cap_mps?.[i] ?? Number.POSITIVE_INFINITY) ** 2
   }
   if (circuit.open && input.entry_mps !== undefined) u[0] = Math.min(u[0], Math.max(input.entry_mps, limits.standing_mps) ** 2)
   const step = new Float64Array(n)
-  for (let i = 0; i < n; i++) {
-    const next = i + 1 === n ? 0 : i + 1
-    step[i] = (line.stepPath_m[i] * 2) / (loads[i].cosGrade + loads[next].cosGrade)
-  }
+  for (let i = 0; i < n; i++) step[i] = stepOn(circuit, line, i)
   const slowest = u.indexOf(Math.min(...chunkedMinimum(u)))
   const open = circuit.open === true
   const outcome = closeLap(vehicle, loads, grip, u, step, open ? 0 : slowest, open)
