@@ -50,6 +50,7 @@ const Choice = ({
     label={label}
     value={value}
     onChange={(e) => onChange(e.target.value)}
+    slotProps={{ select: { MenuProps: { transitionDuration: 0 } } }}
     sx={{
       width,
       '& .MuiSelect-select': { py: 0.2, fontWeight: 600, fontStretch: '90%' },
@@ -66,13 +67,11 @@ export const ContextBar = () => {
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)
   const days = useQuery(daysQuery)
-  const { plan, computing, step } = usePlan(settings)
   if (!settings) return null
   const changeSettings = (change: Partial<PlanChoice>): void => {
     askAhead({ ...settings, ...change })
     write(change)
   }
-  const lap = plan && !computing ? formatLapTime(plan.profile.lapTime_s, 1) : null
   return (
     <Stack
       component="section"
@@ -144,14 +143,23 @@ export const ContextBar = () => {
         ))}
       </Choice>
       <Box sx={{ flex: 1 }} />
-      <Box role="status" aria-live="polite" sx={{ textAlign: 'right', whiteSpace: 'nowrap', pb: 0.3 }}>
-        <Typography variant="body2" color="text.secondary" component="div" sx={{ fontSize: '0.75rem' }}>
-          Planned lap
-        </Typography>
-        <Typography component="div" className="figures" sx={{ fontWeight: 650 }}>
-          {lap ?? (step > 0 ? `line, step ${step} …` : 'computing …')}
-        </Typography>
-      </Box>
+      <PlannedLap settings={settings} />
     </Stack>
+  )
+}
+
+/** The lap time that is planned for these settings, as soon as it is there. */
+const PlannedLap = ({ settings }: { settings: PlanChoice }) => {
+  const { plan, computing, step } = usePlan(settings)
+  const lap = plan && !computing ? formatLapTime(plan.profile.lapTime_s, 1) : null
+  return (
+    <Box role="status" aria-live="polite" sx={{ textAlign: 'right', whiteSpace: 'nowrap', pb: 0.3 }}>
+      <Typography variant="body2" color="text.secondary" component="div" sx={{ fontSize: '0.75rem' }}>
+        Planned lap
+      </Typography>
+      <Typography component="div" className="figures" sx={{ fontWeight: 650 }}>
+        {lap ?? (step > 0 ? `line, step ${step} …` : 'computing …')}
+      </Typography>
+    </Box>
   )
 }

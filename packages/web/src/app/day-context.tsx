@@ -1,6 +1,6 @@
 import { api, type Day, type DayPlan, type PlanChoice } from '@ochote/contract'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from 'react'
+import { createContext, type ReactNode, useCallback, useContext, useDeferredValue, useMemo, useState } from 'react'
 import { call } from './api-client.ts'
 import { circuitsQuery, dayQuery, daysQuery, vehiclesQuery } from './queries.ts'
 
@@ -112,6 +112,15 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
     ],
   )
   return <Context value={value}>{children}</Context>
+}
+
+/**
+ * Gives the pages below the day a moment later than the rest: while they are drawn anew for it, in slices, what is
+ * computed for it meanwhile is shown at once.
+ */
+export const Following = ({ children }: { children: ReactNode }) => {
+  const context = useDeferredValue(useContext(Context))
+  return <Context value={context}>{children}</Context>
 }
 
 /** The day and its settings. */

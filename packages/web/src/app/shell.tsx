@@ -1,12 +1,13 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
+import { memo } from 'react'
 import { NavLink, Outlet, useLocation } from 'react-router'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
 import { call } from './api-client.ts'
 import { ContextBar } from './context-bar.tsx'
-import { DayProvider, useDay } from './day-context.tsx'
+import { DayProvider, Following, useDay } from './day-context.tsx'
 import { FirstSteps } from './first-steps.tsx'
 import { queryClient, sessionQuery } from './queries.ts'
 import { useThemeChoice } from './theme-choice.tsx'
@@ -104,20 +105,17 @@ const Rail = () => {
   )
 }
 
-const Stage = () => {
+const Stage = memo(() => {
   const { settings, loading, error } = useDay()
   const { pathname } = useLocation()
   const worksWithoutPlan = pathname.startsWith('/record') || pathname.startsWith('/debrief/')
   return (
-    <Box sx={{ flex: 1, minWidth: 0 }}>
-      <ContextBar />
-      <Box component="main" sx={{ p: 2 }}>
-        {error && <ProblemNote error={error} />}
-        {loading ? <Typography role="status">Loading …</Typography> : settings || worksWithoutPlan ? <Outlet /> : <FirstSteps />}
-      </Box>
+    <Box component="main" sx={{ p: 2 }}>
+      {error && <ProblemNote error={error} />}
+      {loading ? <Typography role="status">Loading …</Typography> : settings || worksWithoutPlan ? <Outlet /> : <FirstSteps />}
     </Box>
   )
-}
+})
 
 /** Rail, context bar and the stage. */
 export const Shell = () => (
@@ -125,7 +123,12 @@ export const Shell = () => (
     <LapSelectionProvider>
       <Stack direction="row">
         <Rail />
-        <Stage />
+        <Box sx={{ flex: 1, minWidth: 0 }}>
+          <ContextBar />
+          <Following>
+            <Stage />
+          </Following>
+        </Box>
       </Stack>
     </LapSelectionProvider>
   </DayProvider>
