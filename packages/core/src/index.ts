@@ -1,14 +1,40 @@
 export {
   type Call,
+  type CallHand,
+  type CallHands,
+  type CallOptions,
   type CallSheet,
   type CallTiming,
+  callKey,
   callSheet,
   type DroppedCall,
   type Intensity,
   inCarTiming,
   intensities,
+  intensityCaps,
+  radioTiming,
 } from './calls/call-sheet.ts'
-export { type Phrase, type PhraseBook, plainBook } from './calls/phrases.ts'
+export {
+  type CallKind,
+  callKinds,
+  checkPhraseBook,
+  type Language,
+  languages,
+  type Phrase,
+  type PhraseBook,
+  type PhraseProblem,
+  phraseBooks,
+} from './calls/phrases.ts'
+export {
+  planCalls,
+  type Stretch,
+  stationAtTime,
+  tightCorners,
+  tooFastToSpeak,
+  type UnspeakableForm,
+  unspeakableForms,
+} from './calls/plan-calls.ts'
+export { judgePractice, type PracticedCall } from './calls/practice.ts'
 export { carryEdits, carryStation, checkSamePlace, inPlaneOf } from './circuit/carry.ts'
 export { buildCircuit, type Circuit, type CircuitOptions } from './circuit/circuit.ts'
 export { type CornerEdit, type CornerGroup, editCorners, findGroups } from './circuit/corner-edits.ts'
@@ -30,9 +56,47 @@ export { type Place, placeOn } from './circuit/place.ts'
 export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './circuit/station.ts'
 export { checkCrossing, checkSurvey, reverseSurvey, type Survey } from './circuit/survey.ts'
 export { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
-export { type ColourVision, checkScheme, type SchemeProblem } from './cones/check-scheme.ts'
-export { type Cone, type LayingRow, layingSheet, placeCones } from './cones/placement.ts'
-export { type ConeColour, type ConeRule, type ConeScheme, type ConeShape, coneColours, coneSchemes } from './cones/scheme.ts'
+export { type ColourVision, checkScheme, type SameView, type SchemeProblem, sameViews } from './cones/check-scheme.ts'
+export { conesForLevel, type Fading, fadeCones } from './cones/fading.ts'
+export {
+  type CheckRow,
+  type ConeReport,
+  type ConeState,
+  checkList,
+  coneStates,
+  type LayingError,
+  type LayingRow,
+  layingError,
+  layingSheet,
+  layingStart,
+} from './cones/laying.ts'
+export {
+  CLEARANCE_M,
+  type Cone,
+  type ConeHands,
+  type ConeMove,
+  handDifference,
+  type Lock,
+  lineInUse,
+  type Nudge,
+  nearestReference,
+  type PlacementOptions,
+  placeCones,
+  type Unplaced,
+} from './cones/placement.ts'
+export {
+  type ConeColour,
+  type ConeKind,
+  type ConeRule,
+  type ConeScheme,
+  type ConeShape,
+  coneColours,
+  coneKinds,
+  coneSchemes,
+  coneShapes,
+} from './cones/scheme.ts'
+export { type Served, type SharedGroup, shareCones } from './cones/share.ts'
+export { type ConeStock, type DroppedGroup, fitStock } from './cones/stock.ts'
 export { describeError, type ErrorWords } from './error-words.ts'
 export { CoreError, type ErrorCode } from './errors.ts'
 export { type Analysis, analyseLog, type Finding, type Reference, timeBetween } from './findings/analyse.ts'
@@ -43,6 +107,7 @@ export { writeCircuitCsv } from './formats/circuit-csv.ts'
 export { writeCircuitGpx, writeCircuitKml } from './formats/circuit-kml.ts'
 export { readDrivenPath } from './formats/driven-path.ts'
 export { readGround, writeVenueGeoJson } from './formats/ground-geojson.ts'
+export { writeLayingGeoJson, writeLayingGpx } from './formats/laying-files.ts'
 export { writeLineCsv } from './formats/line-csv.ts'
 export { readLogCsv, writeLogCsv } from './formats/log-csv.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
@@ -74,9 +139,28 @@ export { createPlanner, type PlanSource } from './planner.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
 export { type Focus, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'
+export { type Level, levelReaction_s, levels } from './progress/levels.ts'
+export { missRates } from './progress/miss-rate.ts'
+export {
+  type Emergency,
+  emergencies,
+  type FirstAction,
+  judgeAnswer,
+  type KeyedQuestion,
+  makeQuiz,
+  nextQuestions,
+  type QuizAnswer,
+  type QuizChoice,
+  type QuizHistory,
+  type QuizPicture,
+  type QuizQuestion,
+  type QuizSource,
+  quizGaps,
+} from './quiz/quiz.ts'
 export { type Drive, type DriveOptions, simulateDrive } from './simulate/drive.ts'
 export { habitsOf, seedOf } from './simulate/habits.ts'
 export { type Random, seededRandom } from './simulate/random.ts'
+export { receiverAt } from './simulate/receiver.ts'
 export type { Habit, MadeMistake } from './simulate/student.ts'
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './units/constants.ts'
 export { degrees, feet, kmh, mph, radians } from './units/convert.ts'

@@ -1,10 +1,11 @@
-import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import type { Mark } from '../marks/marks.ts'
-import { callSheet, inCarTiming } from './call-sheet.ts'
-import { plainBook } from './phrases.ts'
+import { callSheet, inCarTiming, intensityCaps, radioTiming } from './call-sheet.ts'
+import { phraseBooks } from './phrases.ts'
+import { planCalls, stationAtTime, tooFastToSpeak, unspeakableForms } from './plan-calls.ts'
 
+const [plain, brisk, ruhig] = phraseBooks
 const mark = (kind: Mark['kind'], time_s: number, cornerId = 'T1'): Mark => ({
   kind,
   cornerId,
@@ -14,71 +15,133 @@ const mark = (kind: Mark['kind'], time_s: number, cornerId = 'T1'): Mark => ({
   speed_mps: 40,
   gear: 3,
 })
-const kinds = ['lift', 'brake', 'turn-in', 'throttle', 'exit'] as const
-const worthOf = { brake: 10, lift: 7, 'turn-in': 6, throttle: 3, exit: 4 } as const
-
-/** The greatest worth by trying every choice of form (or none) for every mark. */
-const bruteForce = (marks: readonly Mark[]): number => {
-  let best = 0
-  const choose = (k: number, worth: number, spans: readonly (readonly [number, number])[]): void => {
-    if (k === marks.length) {
-      const sorted = [...spans].sort((a, b) => a[0] - b[0])
-      if (sorted.every((s, i) => i === 0 || s[0] - sorted[i - 1][1] >= inCarTiming.gap_s)) best = Math.max(best, worth)
-      return
-    }
-    choose(k + 1, worth, spans)
-    const m = marks[k]
-    const end = m.time_s - inCarTiming.reaction_s
-    plainBook.phrases[m.kind]?.forEach((phrase, form) => {
-      const start = end - phrase.split(' ').length / inCarTiming.rate_wps
-      choose(k + 1, worth + worthOf[m.kind as keyof typeof worthOf] * [1, 0.9, 0.75][form], [...spans, [start, end]])
-    })
-  }
-  choose(0, 0, [])
-  return best
-}
+const hands = (calls: Record<string, object>, silentCorners: string[] = []) => ({ hands: { calls, silentCorners } })
 
 describe('call sheet', () => {
-  it('is worth as much as the best of all choices (seed 31)', () => {
-    fc.assert(
-      fc.property(fc.array(fc.tuple(fc.constantFrom(...kinds), fc.double({ min: 3, max: 14, noNaN: true })), { maxLength: 6 }), (list) => {
-        const marks = list.map(([kind, time], i) => mark(kind, time, `T${i}`))
-        const worth = callSheet(marks, plainBook, 'driven').calls.reduce((sum, c) => sum + c.worth, 0)
-        expect(worth).toBeCloseTo(bruteForce(marks), 9)
-      }),
-      { seed: 31, numRuns: 120 },
-    )
-  })
-
-  it('lets every call end one reaction before its mark, none overlapping', () => {
-    const { calls } = callSheet(demoPlan().marks, plainBook, 'driven')
+  it('lets every call end one reaction before its mark, none overlapping, also over the line', () => {
+    const plan = demoPlan()
+    const { calls } = planCalls(plan, plain, 'driven')
     expect(calls.length).toBeGreaterThan(25)
+    const next = (i: number): number => (i + 1 < calls.length ? calls[i + 1].start_s : calls[0].start_s + plan.profile.lapTime_s)
     calls.forEach((call, i) => {
       expect(call.mark_s - call.end_s).toBeCloseTo(inCarTiming.reaction_s, 9)
-      if (i > 0) expect(call.start_s - calls[i - 1].end_s).toBeGreaterThanOrEqual(inCarTiming.gap_s - 1e-9)
+      expect(next(i) - call.end_s).toBeGreaterThanOrEqual(inCarTiming.gap_s - 1e-9)
     })
   })
 
-  it('says one thing a corner when guided, nothing when quiet, and lists what it left out', () => {
-    const { marks, corners } = demoPlan()
-    const guided = callSheet(marks, plainBook, 'guided')
-    for (const corner of corners) expect(guided.calls.filter((c) => c.cornerId === corner.id).length).toBeLessThanOrEqual(1)
-    expect(guided.dropped.some((d) => d.reason === 'intensity')).toBe(true)
-    const quiet = callSheet(marks, plainBook, 'quiet')
+  it('says one thing a corner when guided, nothing when quiet, and lists what it left out with the reason', () => {
+    const plan = demoPlan()
+    const guided = planCalls(plan, plain, 'guided')
+    for (const corner of plan.corners) expect(guided.calls.filter((c) => c.cornerId === corner.id).length).toBeLessThanOrEqual(1)
+    expect(guided.dropped.some((d) => d.reason === 'corner-cap')).toBe(true)
+    const quiet = planCalls(plan, plain, 'quiet')
     expect(quiet.calls).toEqual([])
-    expect(quiet.dropped).toHaveLength(marks.filter((m) => plainBook.phrases[m.kind]).length)
+    expect(quiet.dropped).toHaveLength(plan.marks.filter((m) => plain.phrases[m.kind as 'brake']).length)
   })
 
-  it('takes shorter forms where time is short, and drops the lesser call where there is none', () => {
-    const tight = callSheet([mark('brake', 10), mark('turn-in', 10.9)], plainBook, 'driven')
-    expect(tight.calls.map((c) => c.phrase)).toEqual(['on the brake, firm and straight', 'turn'])
-    const none = callSheet([mark('brake', 10), mark('turn-in', 10.2)], plainBook, 'driven')
+  it('says another thing in a corner where the most important one finds no time (best of each corner would say nothing)', () => {
+    // Two brakes at once; the second corner still has an exit that can be called.
+    const marks = [mark('brake', 10, 'T1'), mark('brake', 10.1, 'T2'), mark('exit', 14, 'T2')]
+    expect(callSheet(marks, plain, 'guided').calls.map((c) => `${c.cornerId} ${c.kind}`)).toEqual(['T1 brake', 'T2 exit'])
+  })
+
+  it('keeps to the cap of a lap', () => {
+    const many = Array.from({ length: 30 }, (_, i) => mark('brake', 5 + 6 * i, `T${i + 1}`))
+    const { calls, dropped } = callSheet(many, plain, 'guided')
+    expect(calls).toHaveLength(intensityCaps.guided.perLap)
+    expect(dropped.every((d) => d.reason === 'lap-cap')).toBe(true)
+  })
+
+  it('takes shorter forms where time is short, and drops the lesser call where there is none, naming the other', () => {
+    const tight = callSheet([mark('brake', 10), mark('turn-in', 11)], plain, 'driven')
+    expect(tight.calls.map((c) => c.phrase)).toEqual(['brake firmly now', 'turn'])
+    const none = callSheet([mark('brake', 10), mark('turn-in', 10.2)], plain, 'driven')
     expect(none.calls.map((c) => c.kind)).toEqual(['brake'])
-    expect(none.dropped).toEqual([{ cornerId: 'T1', kind: 'turn-in', reason: 'no-time' }])
+    expect(none.dropped).toEqual([{ cornerId: 'T1', kind: 'turn-in', reason: 'no-time', against: 'T1 brake' }])
   })
 
   it('starts earlier over a slow link', () => {
-    const radio = callSheet([mark('brake', 10)], plainBook, 'driven', { ...inCarTiming, link_s: 0.3 })
+    const radio = callSheet([mark('brake', 10)], plain, 'driven', { timing: radioTiming })
     expect(radio.calls[0].end_s).toBeCloseTo(10 - 0.8 - 0.3, 9)
+  })
+
+  it('says the call of two that this student needs more', () => {
+    const marks = [mark('turn-in', 10), mark('exit', 10.2)]
+    const said = (missed: string): string[] =>
+      callSheet(marks, plain, 'driven', { missRate: (_, kind) => (kind === missed ? 1 : 0) }).calls.map((c) => c.kind)
+    expect(said('turn-in')).toEqual(['turn-in'])
+    expect(said('exit')).toEqual(['exit'])
+  })
+
+  it('keeps a locked call, moves one that is dragged, and says nothing in a silent corner', () => {
+    const marks = [mark('brake', 10), mark('turn-in', 10.2), mark('brake', 30, 'T2')]
+    const locked = callSheet(marks, plain, 'driven', hands({ 'T1 turn-in': { locked: true } }))
+    expect(locked.calls.map((c) => `${c.cornerId} ${c.kind}`)).toEqual(['T1 turn-in', 'T2 brake'])
+    const moved = callSheet(marks, plain, 'driven', hands({ 'T2 brake': { earlier_s: 0.7 } }))
+    expect(moved.calls.find((c) => c.cornerId === 'T2')?.end_s).toBeCloseTo(30 - 0.8 - 0.7, 9)
+    const silent = callSheet(marks, plain, 'driven', hands({ 'T1 brake': { silent: true } }, ['T2']))
+    expect(silent.dropped.map((d) => d.reason)).toEqual(['silenced', 'silent-corner'])
+  })
+
+  it('fills in gear, side and reference, and leaves out forms for which there is none', () => {
+    const plan = demoPlan()
+    const { calls } = planCalls(plan, plain, 'driven')
+    const turn = calls.find((c) => c.cornerId === 'T1' && c.kind === 'turn-in')
+    expect(turn?.phrase).toContain('turn right')
+    expect(calls.every((c) => !/[{}]/.test(c.phrase))).toBe(true)
+    const withSeam = {
+      ...plan,
+      ground: [
+        ...plan.ground,
+        ...plan.marks
+          .filter((m) => m.kind === 'brake')
+          .map((m) => ({
+            id: m.cornerId,
+            kind: 'reference' as const,
+            name: 'seam',
+            side: 'both' as const,
+            from_m: m.station_m,
+            to_m: m.station_m,
+          })),
+      ],
+    }
+    const german = planCalls(withSeam, ruhig, 'driven').calls.filter((c) => c.kind === 'brake')
+    expect(german.some((c) => /^bei seam kräftig bremsen, (erster|zweiter|dritter|vierter|fünfter) Gang$/.test(c.phrase))).toBe(true)
+  })
+
+  it('has less to say the faster the lap', () => {
+    const said = (pace: number): number =>
+      planCalls(demoPlan({ pace }), brisk, 'driven').calls.reduce((sum, c) => sum + c.phrase.split(' ').length, 0)
+    const words = [0.45, 0.6, 0.75, 0.85].map(said)
+    expect(words).toEqual([...words].sort((a, b) => b - a))
+  })
+})
+
+describe('speech on the lap', () => {
+  it('marks stretches driven too fast to speak, each ending at a mark that found no time', () => {
+    const plan = demoPlan({ pace: 0.85 })
+    const sheet = planCalls(plan, plain, 'driven')
+    const stretches = tooFastToSpeak(plan, sheet)
+    const lost = sheet.dropped.filter((d) => d.reason === 'no-time')
+    expect(lost.length).toBeGreaterThan(0)
+    for (const { cornerId, kind } of lost) {
+      const own = plan.marks.find((m) => m.cornerId === cornerId && m.kind === kind)
+      expect(stretches.some((s) => s.from_s <= (own?.time_s ?? 0) && s.to_s >= (own?.time_s ?? 0))).toBe(true)
+    }
+  })
+
+  it('finds the station of a time, also before the line and after the lap', () => {
+    const plan = demoPlan()
+    const { circuit, profile } = plan
+    for (const i of [0, 200, 900]) expect(stationAtTime(plan, profile.time_s[i])).toBeCloseTo(circuit.s_m[i], 6)
+    expect(stationAtTime(plan, -1)).toBeCloseTo(stationAtTime(plan, profile.lapTime_s - 1), 6)
+  })
+
+  it('says which forms no gap of this lap could ever hold', () => {
+    const plan = demoPlan()
+    expect(unspeakableForms(plan, plain)).toEqual([])
+    const wordy = { ...plain, phrases: { ...plain.phrases, brake: [Array(60).fill('now').join(' '), 'brake now', 'brake'] as const } }
+    expect(unspeakableForms(plan, wordy).map((u) => `${u.kind} ${u.form}`)).toEqual(['brake 0'])
+    expect(planCalls(plan, wordy, 'driven').calls.some((c) => c.kind === 'brake' && c.phrase !== 'brake')).toBe(true)
   })
 })

@@ -1,101 +1,188 @@
-import type { Mark, MarkKind } from '../marks/marks.ts'
-import type { PhraseBook } from './phrases.ts'
+import type { Mark } from '../marks/marks.ts'
+import { heaviestSet, type Span } from './heaviest-set.ts'
+import { type CallKind, callKinds, countWords, fillPhrase, type PhraseBook, type PhraseFill } from './phrases.ts'
 
-/** How much is said: nothing but safety, one reminder a corner, or every action. */
+/** How much is said: nothing (the debrief tells), one reminder a corner, or every action. */
 export const intensities = ['quiet', 'guided', 'driven'] as const
 export type Intensity = (typeof intensities)[number]
+
+/** At most so many calls in a corner and in a lap. */
+export const intensityCaps: Record<Intensity, { perCorner: number; perLap: number }> = {
+  quiet: { perCorner: 0, perLap: 0 },
+  guided: { perCorner: 1, perLap: 16 },
+  driven: { perCorner: 5, perLap: 80 },
+}
 
 /** `reaction_s`: what a student needs after the last word; `rate_wps`: words a second; `link_s`: delay of radio or 0. */
 export type CallTiming = { reaction_s: number; rate_wps: number; link_s: number; gap_s: number }
 
-/** Handbook values for an instructor beside the student. */
+/** Handbook values for an instructor beside the student, and over the radio. */
 export const inCarTiming: CallTiming = { reaction_s: 0.8, rate_wps: 3.2, link_s: 0, gap_s: 0.3 }
+export const radioTiming: CallTiming = { ...inCarTiming, link_s: 0.3 }
+
+/** What the instructor changed by hand on one call. `earlier_s`: said that much earlier; `locked`: said in any case, as it stands. */
+export type CallHand = { earlier_s?: number | undefined; locked?: boolean | undefined; silent?: boolean | undefined }
+/** Changes by hand: by `T3 brake`, and corners in which nothing is called. */
+export type CallHands = { calls: Readonly<Record<string, CallHand>>; silentCorners: readonly string[] }
+/** The name of a call among the hands. */
+export const callKey = (cornerId: string, kind: string): string => `${cornerId} ${kind}`
 
 /** A short phrase bound to a mark. Times are from the start line on the plan's lap (s); a start may lie before the line. */
 export type Call = {
   cornerId: string
-  kind: MarkKind
+  kind: CallKind
   phrase: string
   start_s: number
   end_s: number
   mark_s: number
   markStation_m: number
   worth: number
+  locked: boolean
 }
 
-/** A call that was left out, and why. */
-export type DroppedCall = { cornerId: string; kind: MarkKind; reason: 'no-time' | 'intensity' }
+/** Why a call was left out. `no-time`: another, of more worth, is being said then (`against`). */
+export type DropReason = 'no-time' | 'corner-cap' | 'lap-cap' | 'silenced' | 'silent-corner'
+export type DroppedCall = { cornerId: string; kind: CallKind; reason: DropReason; against: string | null }
 
 /** The chosen calls in order of time, and the rest. */
 export type CallSheet = { calls: Call[]; dropped: DroppedCall[] }
 
 /** Worth of a call by its mark, in the order in which a miss hurts. */
-const importance: Partial<Record<MarkKind, number>> = { brake: 10, lift: 7, 'turn-in': 6, throttle: 3, exit: 4 }
+const importance: Record<CallKind, number> = { brake: 10, lift: 7, 'turn-in': 6, exit: 4, throttle: 3, release: 2.5, apex: 2 }
 /** A shorter form says less: share of the worth kept by long, short and one-word form. */
 const formShare = [1, 0.9, 0.75] as const
+/** Worth grows to this where a miss is dangerous: cones to brake by with little grace. */
+const SAFETY_FACTOR = 1.5
+
+/** What is called and how. `missRate`: share of this student's recent runs in which the mark was missed, 0 … 1. */
+export type CallOptions = {
+  timing?: CallTiming
+  hands?: CallHands
+  missRate?: (cornerId: string, kind: CallKind) => number
+  /** Corners where a late brake is dangerous. */
+  tight?: ReadonlySet<string>
+  /** What placeholders stand for at a mark. */
+  fill?: (mark: Mark) => PhraseFill
+  /** The lap's time (s) where it closes. */
+  lapTime_s?: number | null
+}
+
+const noHands: CallHands = { calls: {}, silentCorners: [] }
+const plainFill = (): PhraseFill => ({ gear: null, side: null, reference: null })
+
+type Wanted = { mark: Mark; kind: CallKind; key: string; group: number; candidates: Call[] }
 
 /**
- * The set of calls of greatest total worth in which no two overlap and each ends one reaction time before its mark.
- * Weighted interval scheduling by dynamic programming over end times (Kleinberg & Tardos, Algorithm Design, section
- * 6.1); the forms of one call share their end, so at most one of them is ever chosen. Cost: n log n in candidates.
+ * The set of calls of greatest total worth in which no two overlap and each ends one reaction time (and the delay of the
+ * link) before its mark, within the caps of an intensity. Worth = importance of the mark × this student's misses there ×
+ * safety, less for shorter forms. Locked calls are said in any case, in the longest form; the others make room. Exact:
+ * see {@link heaviestSet}.
  */
-export const callSheet = (marks: readonly Mark[], book: PhraseBook, intensity: Intensity, timing: CallTiming = inCarTiming): CallSheet => {
-  const wanted = marks.filter((m) => book.phrases[m.kind] && importance[m.kind])
-  const kept = intensity === 'driven' ? wanted : intensity === 'guided' ? bestOfCorner(wanted) : []
-  const candidates: Call[] = kept.flatMap((mark) =>
-    (book.phrases[mark.kind] ?? []).map((phrase, form) => {
-      const end_s = mark.time_s - timing.reaction_s - timing.link_s
+export const callSheet = (marks: readonly Mark[], book: PhraseBook, intensity: Intensity, options: CallOptions = {}): CallSheet => {
+  const { timing = inCarTiming, hands = noHands, lapTime_s = null } = options
+  const corners = [...new Set(marks.map((m) => m.cornerId))]
+  const wanted: Wanted[] = marks
+    .filter((m) => book.phrases[m.kind as CallKind] && (callKinds as readonly string[]).includes(m.kind))
+    .map((mark) => {
+      const kind = mark.kind as CallKind
       return {
+        mark,
+        kind,
+        key: callKey(mark.cornerId, kind),
+        group: corners.indexOf(mark.cornerId),
+        candidates: candidatesOf(mark, kind, book, { ...options, timing, hands }),
+      }
+    })
+  const said = (w: Wanted): boolean => !hands.calls[w.key]?.silent && !hands.silentCorners.includes(w.mark.cornerId)
+  const { perCorner, perLap } = intensityCaps[intensity]
+  const calls: Call[] = []
+  if (intensity !== 'quiet') {
+    const locked = keptApart(
+      wanted.filter((w) => said(w) && hands.calls[w.key]?.locked).flatMap((w) => w.candidates.slice(0, 1)),
+      timing.gap_s,
+      lapTime_s,
+    )
+    const clear = (c: Call): boolean => locked.every((l) => !tooNear(l, c, timing.gap_s, lapTime_s))
+    const free = wanted.filter((w) => said(w) && !locked.some((l) => callKey(l.cornerId, l.kind) === w.key))
+    const candidates = free.flatMap((w) => w.candidates.filter(clear).map((call) => ({ call, group: w.group })))
+    const spans: Span[] = candidates.map(({ call, group }) => ({ start_s: call.start_s, end_s: call.end_s, worth: call.worth, group }))
+    // Locked calls count to the caps of their corners; a corner whose cap they reach takes no more.
+    const used = (group: number): number => locked.filter((l) => corners.indexOf(l.cornerId) === group).length
+    const open = spans.map((s, i) => ({ s, i })).filter(({ s }) => used(s.group) < perCorner)
+    const chosen = heaviestSet(
+      open.map(({ s }) => s),
+      { gap_s: timing.gap_s, period_s: lapTime_s, perGroup: perCorner, inAll: perLap - locked.length },
+    )
+    calls.push(...locked, ...chosen.map((k) => candidates[open[k].i].call))
+    calls.sort((a, b) => a.end_s - b.end_s)
+  }
+  return { calls, dropped: droppedFrom(wanted, calls, { gap_s: timing.gap_s, lapTime_s, intensity, hands }) }
+}
+
+const candidatesOf = (
+  mark: Mark,
+  kind: CallKind,
+  book: PhraseBook,
+  { timing, hands, missRate, tight, fill = plainFill }: CallOptions & { timing: CallTiming; hands: CallHands },
+): Call[] => {
+  const hand = hands.calls[callKey(mark.cornerId, kind)]
+  const end_s = mark.time_s - timing.reaction_s - timing.link_s - Math.max(0, hand?.earlier_s ?? 0)
+  const safety = (kind === 'brake' || kind === 'lift') && tight?.has(mark.cornerId) ? SAFETY_FACTOR : 1
+  const worth = importance[kind] * (0.5 + (missRate?.(mark.cornerId, kind) ?? 0.5)) * safety
+  return (book.phrases[kind] ?? []).flatMap((form, i): Call[] => {
+    const phrase = fillPhrase(form, fill(mark))
+    if (phrase === null) return []
+    return [
+      {
         cornerId: mark.cornerId,
-        kind: mark.kind,
+        kind,
         phrase,
-        start_s: end_s - phrase.split(/\s+/).length / timing.rate_wps,
+        start_s: end_s - countWords(phrase) / timing.rate_wps,
         end_s,
         mark_s: mark.time_s,
         markStation_m: mark.station_m,
-        worth: (importance[mark.kind] ?? 0) * formShare[form],
-      }
-    }),
-  )
-  const calls = heaviestSet(candidates, timing.gap_s)
-  const has = (list: readonly { cornerId: string; kind: MarkKind }[], m: Mark): boolean =>
-    list.some((c) => c.cornerId === m.cornerId && c.kind === m.kind)
-  const dropped = wanted
-    .filter((m) => !has(calls, m))
-    .map((m) => ({ cornerId: m.cornerId, kind: m.kind, reason: has(kept, m) ? ('no-time' as const) : ('intensity' as const) }))
-  return { calls, dropped }
-}
-
-/** The most important mark of each corner, in order of travel. */
-const bestOfCorner = (marks: readonly Mark[]): Mark[] => {
-  const best = new Map<string, Mark>()
-  for (const mark of marks) {
-    const other = best.get(mark.cornerId)
-    if (!other || (importance[mark.kind] ?? 0) > (importance[other.kind] ?? 0)) best.set(mark.cornerId, mark)
-  }
-  return [...best.values()]
-}
-
-const heaviestSet = (candidates: readonly Call[], gap_s: number): Call[] => {
-  const sorted = [...candidates].sort((a, b) => a.end_s - b.end_s)
-  const best = new Float64Array(sorted.length + 1)
-  const fits = sorted.map((call, i) => {
-    let low = 0
-    let high = i
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (sorted[middle].end_s + gap_s <= call.start_s) low = middle + 1
-      else high = middle
-    }
-    return low
+        worth: worth * formShare[i],
+        locked: hand?.locked === true,
+      },
+    ]
   })
-  for (let i = 0; i < sorted.length; i++) best[i + 1] = Math.max(best[i], best[fits[i]] + sorted[i].worth)
-  const chosen: Call[] = []
-  for (let i = sorted.length; i > 0; )
-    if (best[i] === best[i - 1]) i--
-    else {
-      chosen.push(sorted[i - 1])
-      i = fits[i - 1]
-    }
-  return chosen.reverse()
+}
+
+const tooNear = (
+  a: Pick<Call, 'start_s' | 'end_s'>,
+  b: Pick<Call, 'start_s' | 'end_s'>,
+  gap_s: number,
+  lapTime_s: number | null,
+): boolean => {
+  const near = (shift_s: number): boolean => a.start_s + shift_s < b.end_s + gap_s - 1e-9 && b.start_s < a.end_s + shift_s + gap_s - 1e-9
+  return near(0) || (lapTime_s !== null && (near(lapTime_s) || near(-lapTime_s)))
+}
+
+/** Of locked calls that run into each other the one of more worth is kept. */
+const keptApart = (calls: readonly Call[], gap_s: number, lapTime_s: number | null): Call[] => {
+  const kept: Call[] = []
+  for (const call of [...calls].sort((a, b) => b.worth - a.worth))
+    if (!kept.some((k) => tooNear(k, call, gap_s, lapTime_s))) kept.push(call)
+  return kept
+}
+
+const droppedFrom = (
+  wanted: readonly Wanted[],
+  calls: readonly Call[],
+  { gap_s, lapTime_s, intensity, hands }: { gap_s: number; lapTime_s: number | null; intensity: Intensity; hands: CallHands },
+): DroppedCall[] => {
+  const keys = new Set(calls.map((c) => callKey(c.cornerId, c.kind)))
+  const { perCorner } = intensityCaps[intensity]
+  return wanted
+    .filter((w) => !keys.has(w.key))
+    .map((w): DroppedCall => {
+      const base = { cornerId: w.mark.cornerId, kind: w.kind, against: null }
+      if (hands.silentCorners.includes(w.mark.cornerId)) return { ...base, reason: 'silent-corner' }
+      if (hands.calls[w.key]?.silent) return { ...base, reason: 'silenced' }
+      if (calls.filter((c) => c.cornerId === w.mark.cornerId).length >= perCorner) return { ...base, reason: 'corner-cap' }
+      const shortest = w.candidates.at(-1)
+      const inTheWay = shortest && calls.find((c) => tooNear(c, shortest, gap_s, lapTime_s))
+      if (inTheWay) return { ...base, reason: 'no-time', against: callKey(inTheWay.cornerId, inTheWay.kind) }
+      return { ...base, reason: 'lap-cap' }
+    })
 }

@@ -1,21 +1,117 @@
 import type { MarkKind } from '../marks/marks.ts'
 
-/** One call in three lengths; the long form comes first. */
+/** Languages in which the product speaks to students. */
+export const languages = ['en', 'de'] as const
+export type Language = (typeof languages)[number]
+
+/** Kinds of mark that can be called, in the order of a corner. */
+export const callKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'throttle', 'exit'] as const satisfies readonly MarkKind[]
+export type CallKind = (typeof callKinds)[number]
+
+/** One call in three lengths: long, short, and one word. Placeholders: {gear}, {side}, {reference}. */
 export type Phrase = readonly [string, string, string]
 
-/** Phrases by kind of mark. A kind without a phrase is not called. */
-export type PhraseBook = { id: string; name: string; language: string; phrases: Partial<Record<MarkKind, Phrase>> }
-
-/** The phrase book that ships: calm, short words. */
-export const plainBook: PhraseBook = {
-  id: 'plain',
-  name: 'Plain English',
-  language: 'en',
-  phrases: {
-    lift: ['ease off the throttle here', 'ease off', 'lift'],
-    brake: ['on the brake, firm and straight', 'brake firmly', 'brake'],
-    'turn-in': ['off the brake and turn', 'and turn', 'turn'],
-    throttle: ['squeeze the throttle on', 'squeeze it on', 'squeeze'],
-    exit: ['open the wheel, use the road', 'let it run', 'open'],
-  },
+/** Phrases by kind of mark; a kind without a phrase is not called. `gears`: what gears 1, 2, 3 … are called. */
+export type PhraseBook = {
+  id: string
+  name: string
+  language: Language
+  words: { left: string; right: string; gears: readonly string[] }
+  phrases: Partial<Record<CallKind, Phrase>>
 }
+
+/** Phrase books that ship: two tones in English, one in German. */
+export const phraseBooks: readonly PhraseBook[] = [
+  {
+    id: 'plain',
+    name: 'Plain: calm whole sentences',
+    language: 'en',
+    words: { left: 'left', right: 'right', gears: ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] },
+    phrases: {
+      lift: ['ease off the throttle at the {reference}', 'ease off here', 'ease'],
+      brake: ['on the brake at the {reference}, firm, down to {gear}', 'brake firmly now', 'brake'],
+      release: ['let the brake go, slowly', 'off the brake', 'release'],
+      'turn-in': ['and turn {side}, one slow movement', 'and turn {side}', 'turn'],
+      apex: ['eyes up to the exit', 'look out', 'eyes'],
+      throttle: ['squeeze the throttle on', 'squeeze it on', 'squeeze'],
+      exit: ['open the wheel, use the road', 'let it run', 'open'],
+    },
+  },
+  {
+    id: 'brisk',
+    name: 'Brisk: short beats for a rising tempo',
+    language: 'en',
+    words: { left: 'left', right: 'right', gears: ['one', 'two', 'three', 'four', 'five', 'six'] },
+    phrases: {
+      lift: ['breathe off it, {reference}', 'breathe it', 'breathe'],
+      brake: ['{reference}, hit it, hold it, gear {gear}', 'hit it, hold', 'press'],
+      release: ['bleed it off now', 'bleed off', 'bleed'],
+      'turn-in': ['wheel {side}, one bite', 'wheel {side}', 'wheel'],
+      apex: ['chin up, see the way out', 'chin up', 'chin'],
+      throttle: ['feed it, feed it, more', 'feed it', 'feed'],
+      exit: ['unwind, all of the road', 'unwind it', 'unwind'],
+    },
+  },
+  {
+    id: 'ruhig',
+    name: 'Ruhig: kurze Sätze auf Deutsch',
+    language: 'de',
+    words: { left: 'links', right: 'rechts', gears: ['erster', 'zweiter', 'dritter', 'vierter', 'fünfter', 'sechster'] },
+    phrases: {
+      lift: ['hier vom Gas, bei {reference}', 'jetzt vom Gas', 'lupfen'],
+      brake: ['bei {reference} kräftig bremsen, {gear} Gang', 'jetzt fest bremsen', 'bremsen'],
+      release: ['Bremse langsam lösen', 'Bremse lösen', 'lösen'],
+      'turn-in': ['und {side} einlenken, in einem Zug', 'nach {side} einlenken', 'lenken'],
+      apex: ['Blick zum Ausgang', 'Blick voraus', 'Blick'],
+      throttle: ['Gas langsam aufziehen', 'Gas aufziehen', 'Gas'],
+      exit: ['Lenkung auf, ganze Straße nutzen', 'laufen lassen', 'öffnen'],
+    },
+  },
+]
+
+/** What a phrase's placeholders stand for at one mark; null where there is nothing to say. */
+export type PhraseFill = { gear: string | null; side: string | null; reference: string | null }
+
+const PLACEHOLDER = /\{([^{}]*)\}/g
+const known: ReadonlySet<string> = new Set(['gear', 'side', 'reference'])
+
+/** A form with its placeholders filled, or null where one has nothing to stand for. */
+export const fillPhrase = (form: string, fill: PhraseFill): string | null => {
+  let whole = true
+  const text = form.replace(PLACEHOLDER, (_, name: keyof PhraseFill) => {
+    const word = fill[name]
+    if (word === null || word === undefined) whole = false
+    return word ?? ''
+  })
+  return whole ? text : null
+}
+
+/** Words of a phrase, as they are spoken. */
+export const countWords = (phrase: string): number => phrase.trim().split(/\s+/).filter(Boolean).length
+
+/** A problem of a phrase book: what is wrong with which form (0 long, 1 short, 2 one word) of a kind. */
+export type PhraseProblem = {
+  kind: CallKind
+  form: 0 | 1 | 2
+  problem: 'empty' | 'unknown-placeholder' | 'not-one-word' | 'placeholder-in-word' | 'longer-than-longer-form'
+  found: string
+}
+
+/** Holds a phrase book against what its forms promise: the last is one word without placeholders, none is longer than the one before. */
+export const checkPhraseBook = (book: Pick<PhraseBook, 'phrases'>): PhraseProblem[] =>
+  callKinds.flatMap((kind) => {
+    const phrase = book.phrases[kind]
+    if (!phrase) return []
+    return phrase.flatMap((text, i): PhraseProblem[] => {
+      const form = i as 0 | 1 | 2
+      const one = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, problem, found }]
+      if (text.trim() === '') return one('empty', '')
+      const placeholders = [...text.matchAll(PLACEHOLDER)].map((m) => m[1])
+      const strange = placeholders.find((p) => !known.has(p))
+      if (strange !== undefined) return one('unknown-placeholder', strange)
+      if (form === 2 && placeholders.length > 0) return one('placeholder-in-word', text)
+      if (form === 2 && countWords(text) !== 1) return one('not-one-word', text)
+      if (form > 0 && countWords(text) > countWords(phrase[form - 1])) return one('longer-than-longer-form', text)
+      return []
+    })
+  })

@@ -1,5 +1,6 @@
-import type { MarkKind } from '../marks/marks.ts'
-import { type ConeColour, type ConeScheme, coneColours } from './scheme.ts'
+import { distanceAhead } from '../circuit/station.ts'
+import type { Cone } from './placement.ts'
+import { type ConeColour, type ConeKind, type ConeScheme, coneColours } from './scheme.ts'
 
 /** Kinds of colour vision: the usual one and the three common deficiencies. */
 export const colourVisions = ['usual', 'protan', 'deutan', 'tritan'] as const
@@ -73,15 +74,15 @@ export const LEAST_DIFFERENCE = 25
 /** Something about a scheme that will mislead somebody. `visions`: to whom two colours look alike. */
 export type SchemeProblem =
   | { kind: 'no-brake-cone' }
-  | { kind: 'alike'; marks: readonly [MarkKind, MarkKind] }
+  | { kind: 'alike'; marks: readonly [ConeKind, ConeKind] }
   | {
       kind: 'colours-alike'
-      marks: readonly [MarkKind, MarkKind]
+      marks: readonly [ConeKind, ConeKind]
       colours: readonly [ConeColour, ConeColour]
       visions: ColourVision[]
       difference: number
     }
-  | { kind: 'reserved-colour'; mark: MarkKind; colour: ConeColour }
+  | { kind: 'reserved-colour'; mark: ConeKind; colour: ConeColour }
 
 /**
  * Holds a scheme against what goes wrong with cones: none for braking, two kinds of mark that look the same, colours
@@ -90,10 +91,11 @@ export type SchemeProblem =
  */
 export const checkScheme = (scheme: ConeScheme, reserved: readonly ConeColour[] = []): SchemeProblem[] => {
   const problems: SchemeProblem[] = []
-  const rules = Object.entries(scheme.rules) as [MarkKind, NonNullable<ConeScheme['rules'][MarkKind]>][]
+  const rules = Object.entries(scheme.rules) as [ConeKind, NonNullable<ConeScheme['rules'][ConeKind]>][]
   if (!scheme.rules.brake) problems.push({ kind: 'no-brake-cone' })
   for (const [mark, rule] of rules)
-    if (reserved.includes(rule.colour)) problems.push({ kind: 'reserved-colour', mark, colour: rule.colour })
+    if (reserved.includes(rule.colour) && mark !== 'pit-lane' && mark !== 'no-go')
+      problems.push({ kind: 'reserved-colour', mark, colour: rule.colour })
   for (let i = 0; i < rules.length; i++)
     for (let j = i + 1; j < rules.length; j++) {
       const [[one, a], [other, b]] = [rules[i], rules[j]]
@@ -118,4 +120,32 @@ export const checkScheme = (scheme: ConeScheme, reserved: readonly ConeColour[] 
         })
     }
   return problems
+}
+
+/** Cones this near to each other along the road stand in one view (m). */
+const ONE_VIEW_M = 60
+
+/** Two meanings of one colour that stand in one view. `places`: where, the nearest pair first. */
+export type SameView = {
+  colour: ConeColour
+  kinds: readonly [ConeKind, ConeKind]
+  sameShape: boolean
+  places: { cornerId: string; apart_m: number }[]
+}
+
+/** Cones of one colour but two meanings that are seen together, by pair of meanings; those of one shape too come first. */
+export const sameViews = (cones: readonly Cone[], length_m: number): SameView[] => {
+  const found = new Map<string, SameView>()
+  for (const one of cones)
+    for (const other of cones) {
+      const apart_m = distanceAhead(one.station_m, other.station_m, length_m)
+      if (one === other || one.kind === other.kind || one.colour !== other.colour || apart_m > ONE_VIEW_M) continue
+      const kinds = [one.kind, other.kind].sort() as [ConeKind, ConeKind]
+      const key = `${one.colour} ${kinds.join(' ')} ${one.shape === other.shape}`
+      const view = found.get(key) ?? { colour: one.colour, kinds, sameShape: one.shape === other.shape, places: [] }
+      if (!view.places.some((p) => p.cornerId === other.cornerId)) view.places.push({ cornerId: other.cornerId, apart_m })
+      found.set(key, view)
+    }
+  for (const view of found.values()) view.places.sort((a, b) => a.apart_m - b.apart_m)
+  return [...found.values()].sort((a, b) => Number(b.sameShape) - Number(a.sameShape) || b.places.length - a.places.length)
 }

@@ -1,21 +1,34 @@
 import { describe, expect, it } from 'vitest'
-import { demoPlan, vehicles } from '../../fixtures/load.ts'
-import { atStation, placeAt } from '../circuit/station.ts'
+import { demoPlan, demoVenuePlan, vehicles } from '../../fixtures/load.ts'
+import { atStation, distanceAhead, isWithin, placeAt, signedDistance } from '../circuit/station.ts'
+import { cornerNumbers } from '../marks/corner-numbers.ts'
 import { markOf } from '../marks/marks.ts'
-import { GROUP_SPACING_M, layingSheet, placeCones } from './placement.ts'
-import { coneSchemes } from './scheme.ts'
+import { neededRunOffs } from '../marks/safety.ts'
+import { CLEARANCE_M, type ConeHands, GROUP_SPACING_M, handDifference, lineInUse, placeCones } from './placement.ts'
+import { type ConeScheme, coneSchemes } from './scheme.ts'
 
 const scheme = coneSchemes[0]
 
 describe('cones', () => {
-  it('never stand on the road, so never in a wheel path, for any vehicle, pace and surface', () => {
+  it('never stand in a wheel path of any line in use, on the road, or in a run-off that is needed (every vehicle, surface, level)', () => {
     for (const { id } of vehicles)
       for (const surface of ['dry', 'wet'] as const) {
-        const { circuit, corners, marks } = demoPlan({ surface, pace: 0.6 }, id)
-        for (const cone of placeCones(circuit, corners, marks, scheme)) {
+        const plan = demoVenuePlan({ surface, pace: 0.6 }, id)
+        const others = vehicles.map((v) => lineInUse(demoVenuePlan({ surface: 'dry', pace: 0.75 }, v.id)))
+        const runOffs = neededRunOffs(plan)
+        const { cones } = placeCones(plan, scheme, { lines: others, reaction_s: 0.5 })
+        expect(cones.length).toBeGreaterThan(30)
+        for (const cone of cones) {
+          const { circuit } = plan
           const edge = atStation(circuit, cone.roadSide === 'left' ? circuit.widthLeft_m : circuit.widthRight_m, cone.station_m)
           expect(Math.abs(cone.offset_m)).toBeGreaterThan(edge)
-          expect(Math.sign(cone.offset_m)).toBe(cone.roadSide === 'left' ? 1 : -1)
+          for (const line of [lineInUse(plan), ...others]) {
+            const away = Math.abs(cone.offset_m - atStation(circuit, line.offset_m, cone.station_m))
+            expect(away).toBeGreaterThanOrEqual(line.halfWidth_m + CLEARANCE_M - 1e-6)
+          }
+          if (cone.kind !== 'no-go' && cone.kind !== 'pit-lane')
+            for (const r of runOffs)
+              expect(r.side === cone.roadSide && isWithin(cone.station_m, r.from_m, r.to_m, circuit.length_m), cone.id).toBe(false)
           const place = placeAt(circuit, cone.station_m, cone.offset_m)
           expect(Math.hypot(place.x_m - cone.x_m, place.y_m - cone.y_m)).toBeLessThan(1e-9)
         }
@@ -23,66 +36,85 @@ describe('cones', () => {
   })
 
   it('stand at their marks; of a pair the second does, the first a little before', () => {
-    const { circuit, corners, marks } = demoPlan()
-    const cones = placeCones(circuit, corners, marks, scheme)
-    const brake = markOf(marks, 'T1', 'brake')
-    const pair = cones.filter((c) => c.cornerId === 'T1' && c.kind === 'brake')
+    const plan = demoPlan()
+    const { cones } = placeCones(plan, scheme)
+    const brake = markOf(plan.marks, 'T1', 'brake')
+    const pair = cones.filter((c) => c.groupId === 'T1-brake')
     expect(pair.map((c) => c.station_m)).toEqual([(brake?.station_m ?? 0) - GROUP_SPACING_M, brake?.station_m])
     // T1 turns right: its outside is the left.
     expect(pair.every((c) => c.roadSide === 'left')).toBe(true)
     expect(cones.find((c) => c.cornerId === 'T1' && c.kind === 'apex')?.roadSide).toBe('right')
   })
 
+  it('are moved up the road by the reaction distance at that speed, those only that are acted on', () => {
+    const plan = demoPlan()
+    const [usual, slow] = [placeCones(plan, scheme).cones, placeCones(plan, scheme, { reaction_s: 0.5 }).cones]
+    const at = (list: typeof usual, id: string): number => list.find((c) => c.id === id)?.station_m ?? Number.NaN
+    const speed = markOf(plan.marks, 'T1', 'brake')?.speed_mps ?? 0
+    expect(at(usual, 'T1-brake-2') - at(slow, 'T1-brake-2')).toBeCloseTo(0.5 * speed, 6)
+    expect(at(usual, 'T1-apex')).toBe(at(slow, 'T1-apex'))
+  })
+
+  it('leave a needed run-off along the road or across it, with the reason, or are left out with a word', () => {
+    const plan = demoVenuePlan()
+    const { cones } = placeCones(plan, scheme)
+    const exits = cones.filter((c) => c.kind === 'exit' && (c.moved.includes('across') || c.moved.includes('run-off')))
+    expect(exits.length).toBeGreaterThan(0)
+    // Run-off on both sides of the whole lap: no place is left for anything but what marks bad ground.
+    const all = (side: 'left' | 'right') =>
+      ({
+        id: `all-${side}`,
+        kind: 'run-off',
+        name: '',
+        side,
+        from_m: 0,
+        to_m: plan.circuit.length_m - 3,
+        runOff: { surface: 'grass', length_m: 9 },
+      }) as const
+    const closed = placeCones({ ...plan, ground: [all('left'), all('right')] }, scheme)
+    expect(closed.unplaced.length + closed.cones.length).toBeGreaterThan(30)
+    expect(closed.unplaced.every((u) => u.reason === 'run-off')).toBe(true)
+  })
+
+  it('show pit lane and no-go ground by their own cones, and sighters where a mark is hidden', () => {
+    const plan = demoVenuePlan()
+    const { cones } = placeCones(plan, scheme, { sight: cornerNumbers(plan).flatMap((n) => n.sight) })
+    expect(cones.filter((c) => c.kind === 'pit-lane').length).toBeGreaterThanOrEqual(4)
+    const sighter = cones.find((c) => c.kind === 'sighter')
+    expect(sighter).toBeDefined()
+    const hidden = cornerNumbers(plan)
+      .find((n) => n.cornerId === sighter?.cornerId)
+      ?.sight.find((s) => !s.enough)
+    const mark = markOf(plan.marks, sighter?.cornerId ?? '', hidden?.kind ?? 'apex')
+    expect(distanceAhead(sighter?.station_m ?? 0, mark?.station_m ?? 0, plan.circuit.length_m)).toBeGreaterThan(20)
+  })
+
+  it('follow a nudge from the computed place, and stay where they are locked whatever the plan says', () => {
+    const nudges = { 'T1-brake': { along_m: -6, across_m: 0.5 } }
+    const plan = demoPlan()
+    const wet = demoPlan({ surface: 'wet' })
+    const brake = (p: typeof plan, hands: Partial<ConeHands>) =>
+      placeCones(p, scheme, { hands: { nudges: {}, locks: {}, ...hands } }).cones.find((c) => c.id === 'T1-brake-2') ?? null
+    const nudged = brake(plan, { nudges })
+    const speed = markOf(plan.marks, 'T1', 'brake')?.speed_mps ?? 1
+    if (!nudged) throw new Error('no cone')
+    const difference = handDifference(nudged, speed, plan.circuit.length_m)
+    expect(difference.along_m).toBeCloseTo(-6, 6)
+    expect(difference.across_m).toBeCloseTo(0.5, 1)
+    expect(difference.grace_s).toBeCloseTo(6 / speed, 6)
+    const locks = { 'T1-brake': { station_m: 200, offset_m: 8 } }
+    for (const p of [plan, wet]) expect(brake(p, { locks })?.station_m).toBe(200)
+    expect(brake(wet, { locks })?.computed.station_m).toBeCloseTo(markOf(wet.marks, 'T1', 'brake')?.station_m ?? 0, 6)
+    expect(signedDistance(brake(plan, {})?.station_m ?? 0, brake(wet, {})?.station_m ?? 0, plan.circuit.length_m)).toBeLessThan(0)
+  })
+
   it('exist only for kinds that the scheme shows', () => {
-    const { circuit, corners, marks } = demoPlan()
-    const cones = placeCones(circuit, corners, marks, {
+    const plan = demoPlan()
+    const bare: ConeScheme = {
       id: 'x',
       name: 'x',
       rules: { apex: { colour: 'white', shape: 'disc', count: 1, side: 'inside', beyondEdge_m: 0.3 } },
-    })
-    expect(cones).toHaveLength(marks.filter((m) => m.kind === 'apex').length)
-  })
-})
-
-describe('laying sheet', () => {
-  const { circuit, corners, marks } = demoPlan()
-  const rows = layingSheet({ circuit, corners, ground: [] }, marks, placeCones(circuit, corners, marks, scheme))
-
-  it('goes round the lap in driving order with distances that add up', () => {
-    expect(rows.map((r) => r.number)).toEqual(rows.map((_, i) => i + 1))
-    let total = 0
-    for (const row of rows) {
-      expect(row.fromLast_m).toBeGreaterThanOrEqual(0)
-      total += row.fromLast_m
-      expect(total).toBeCloseTo(row.station_m, 6)
     }
-  })
-
-  it('names the lasting reference nearest to each cone, and how far past it the cone stands', () => {
-    const seam = {
-      id: 's',
-      kind: 'reference' as const,
-      name: 'Seam',
-      side: 'both' as const,
-      from_m: rows[0].station_m + 12,
-      to_m: rows[0].station_m + 12,
-    }
-    const far = { ...seam, id: 'f', name: 'Post', from_m: rows[0].station_m - 40, to_m: rows[0].station_m - 40 }
-    const wall = { ...seam, id: 'w', kind: 'wall' as const, name: 'Wall', from_m: rows[0].station_m, to_m: rows[0].station_m }
-    const found = layingSheet({ circuit, corners, ground: [far, seam, wall] }, marks, placeCones(circuit, corners, marks, scheme))
-    expect(found[0].reference?.name).toBe('Seam')
-    expect(found[0].reference?.past_m).toBeCloseTo(-12, 6)
-    const lone = found.find(
-      (r) => Math.abs(r.station_m - rows[0].station_m) > 200 && Math.abs(r.station_m - rows[0].station_m) < circuit.length_m - 200,
-    )
-    expect(lone?.reference).toBeNull()
-    expect(rows[0].reference).toBeNull()
-  })
-
-  it('measures from the apex, negative before it, and gives places on Earth', () => {
-    const first = rows[0]
-    expect(first.fromApex_m).toBeCloseTo(first.station_m - (markOf(marks, first.cornerId, 'apex')?.station_m ?? 0), 6)
-    expect(first.lat_deg).toBeGreaterThan(47.09)
-    expect(first.lon_deg).toBeGreaterThan(-21.41)
+    expect(placeCones(plan, bare).cones).toHaveLength(plan.marks.filter((m) => m.kind === 'apex').length)
   })
 })

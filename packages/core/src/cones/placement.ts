@@ -1,17 +1,25 @@
-import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
-import { tangentPlane } from '../circuit/geodesy.ts'
 import type { GroundItem } from '../circuit/ground.ts'
-import { atStation, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
-import type { Venue } from '../circuit/venue.ts'
-import type { Mark, MarkKind } from '../marks/marks.ts'
-import type { ConeColour, ConeScheme, ConeShape } from './scheme.ts'
+import { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
+import type { Line } from '../line/line.ts'
+import { markOf } from '../marks/marks.ts'
+import { type NeededRunOff, neededRunOffs } from '../marks/safety.ts'
+import { LEAST_SIGHT_S, type MarkSight } from '../marks/sight.ts'
+import type { Plan } from '../plan.ts'
+import { actedOn } from '../progress/levels.ts'
+import type { ConeColour, ConeKind, ConeRule, ConeScheme, ConeShape } from './scheme.ts'
+
+/** Why a cone does not stand where its mark alone would put it. */
+export type ConeMove = 'reaction' | 'shared' | 'line' | 'run-off' | 'across' | 'nudged' | 'locked'
 
 /** A thing that stands at a mark. Offsets are from the centreline, left positive. */
 export type Cone = {
   id: string
+  /** The cones of one mark are one group: `T1-brake`. */
+  groupId: string
+  /** The corner it belongs to; empty for the pit lane and for ground between corners. */
   cornerId: string
-  kind: MarkKind
+  kind: ConeKind
   colour: ConeColour
   shape: ConeShape
   /** On which side of the road it stands, in the direction of travel. */
@@ -20,99 +28,259 @@ export type Cone = {
   offset_m: number
   x_m: number
   y_m: number
+  /** Where the computation puts it, without hand or lock. */
+  computed: { station_m: number; offset_m: number }
+  moved: readonly ConeMove[]
 }
 
+/** Groups that found no place, and why. */
+export type Unplaced = { groupId: string; cornerId: string; kind: ConeKind; reason: 'run-off' | 'line' }
+
+/** A hand on a group: moved along (down the road positive) and across (away from the road positive), in metres. */
+export type Nudge = { along_m: number; across_m: number }
+/** A group that stays where it is, whatever the plan says: the place of the cone at the mark. */
+export type Lock = { station_m: number; offset_m: number }
+export type ConeHands = { nudges: Readonly<Record<string, Nudge>>; locks: Readonly<Record<string, Lock>> }
+
+/** A line that somebody will drive: its offsets and half the vehicle's width. */
+export type LineInUse = { offset_m: Float64Array; halfWidth_m: number }
+/** A line of a plan with its vehicle. */
+export const lineInUse = (plan: { line: Line; vehicle: { width_m: number } }): LineInUse => ({
+  offset_m: plan.line.offset_m,
+  halfWidth_m: plan.vehicle.width_m / 2,
+})
+
+/** Wheel paths stay at least so far from every cone (m) unless told otherwise. */
+export const CLEARANCE_M = 0.6
 /** Cones of one group stand this far apart along the road (m); the last stands at the mark. */
 export const GROUP_SPACING_M = 3
+/** Out of a needed run-off a cone is moved along the road by at most this (m); farther it would lie about its mark. */
+const MOST_ALONG_M = 15
+/** No-go ground is shown at its ends and in between at least every so many metres. */
+const NO_GO_SPACING_M = 40
 
-/** Cones for a plan's marks by a scheme, in order of travel; each stands outside the edge, so never in a wheel path. */
-export const placeCones = (circuit: Circuit, corners: readonly Corner[], marks: readonly Mark[], scheme: ConeScheme): Cone[] => {
+/** What cones are placed by, beside the plan. All have defaults. */
+export type PlacementOptions = {
+  clearance_m?: number
+  /** Extra time of the least experienced student (s). */
+  reaction_s?: number
+  /** Lines that are driven beside the plan's own. */
+  lines?: readonly LineInUse[]
+  /** Stations agreed for several vehicles, by group; reaction is already in them. */
+  shared?: Readonly<Record<string, number>>
+  sight?: readonly MarkSight[]
+  hands?: ConeHands
+}
+
+type Target = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; left: boolean; moved: ConeMove[] }
+
+/** Cones in order of travel, and the groups for which there is no place. */
+export type Placement = { cones: Cone[]; unplaced: Unplaced[] }
+
+/**
+ * Cones for a plan by a scheme. Each stands outside the edge and clear of every line in use; never in a run-off that is
+ * needed: there it goes along the road, or across it, or is left out with a word. Nudges and locks come last and keep
+ * the computed place beside their own.
+ */
+export const placeCones = (plan: Plan, scheme: ConeScheme, options: PlacementOptions = {}): Placement => {
+  const runOffs = neededRunOffs(plan)
+  const lines = [lineInUse(plan), ...(options.lines ?? [])]
+  const stand = { plan, runOffs, lines, clearance_m: options.clearance_m ?? CLEARANCE_M }
   const cones: Cone[] = []
-  for (const mark of marks) {
-    const rule = scheme.rules[mark.kind]
-    const corner = corners.find((c) => c.id === mark.cornerId)
-    if (!rule || !corner) continue
-    const left = (rule.side === 'inside') === (corner.side === 'left')
-    for (let k = 0; k < rule.count; k++) {
-      const station_m = wrapStation(mark.station_m - (rule.count - 1 - k) * GROUP_SPACING_M, circuit.length_m)
-      const edge_m = atStation(circuit, left ? circuit.widthLeft_m : circuit.widthRight_m, station_m)
-      const offset_m = (left ? 1 : -1) * (edge_m + rule.beyondEdge_m)
-      const { x_m, y_m } = placeAt(circuit, station_m, offset_m)
-      cones.push({
-        id: `${corner.id}-${mark.kind}${rule.count > 1 ? `-${k + 1}` : ''}`,
-        cornerId: corner.id,
-        kind: mark.kind,
-        colour: rule.colour,
-        shape: rule.shape,
-        roadSide: left ? 'left' : 'right',
-        station_m,
-        offset_m,
-        x_m,
-        y_m,
-      })
+  const unplaced: Unplaced[] = []
+  for (const target of [...targetsOfMarks(plan, scheme, options), ...sighters(plan, options.sight ?? []), ...targetsOfGround(plan)]) {
+    const rule = scheme.rules[target.kind]
+    if (!rule) continue
+    const computed = findPlace(stand, target, rule)
+    if (!computed) {
+      const { groupId, cornerId, kind } = target
+      unplaced.push({ groupId, cornerId, kind, reason: 'run-off' })
+      continue
     }
+    cones.push(...groupAt(plan, target, rule, handed(plan, computed, target.groupId, options.hands), computed))
   }
-  return cones.sort((a, b) => a.station_m - b.station_m)
+  return { cones: cones.sort((a, b) => a.station_m - b.station_m), unplaced }
 }
 
-/** One row of the sheet by which cones are laid. */
-export type LayingRow = {
-  number: number
-  coneId: string
-  cornerId: string
-  cornerName: string
-  kind: MarkKind
-  colour: ConeColour
-  shape: ConeShape
-  roadSide: 'left' | 'right'
-  /** Along the centreline from the start line (m). */
-  station_m: number
-  /** Along the centreline from the cone before (m); for the first, from the start line. */
-  fromLast_m: number
-  /** Along the road from the corner's apex (m); negative is before it. */
-  fromApex_m: number | null
-  /** The lasting reference nearest along the road, within reach: how far the cone stands past it (negative: before it). */
-  reference: { name: string; past_m: number } | null
-  lat_deg: number | null
-  lon_deg: number | null
+const outsideOf = (corner: Corner): 'left' | 'right' => (corner.side === 'left' ? 'right' : 'left')
+
+const targetsOfMarks = (plan: Plan, scheme: ConeScheme, { reaction_s = 0, shared }: PlacementOptions): Target[] =>
+  plan.marks.flatMap((mark) => {
+    const rule = scheme.rules[mark.kind as ConeKind]
+    const corner = plan.corners.find((c) => c.id === mark.cornerId)
+    if (!rule || !corner) return []
+    const groupId = `${corner.id}-${mark.kind}`
+    const kind = mark.kind as ConeKind
+    const agreed = shared?.[groupId]
+    const early_m = agreed === undefined && actedOn.has(kind) ? reaction_s * mark.speed_mps : 0
+    const station_m = agreed ?? wrapStation(mark.station_m - early_m, plan.circuit.length_m)
+    const moved: ConeMove[] = [
+      ...(early_m > 0 ? ['reaction' as const] : []),
+      ...(agreed !== undefined && Math.abs(agreed - mark.station_m) > 0.5 ? ['shared' as const] : []),
+    ]
+    return [{ groupId, cornerId: corner.id, kind, station_m, left: (rule.side === 'inside') === (corner.side === 'left'), moved }]
+  })
+
+/** A cone three seconds before each mark to drive by that comes into sight later than that, on the same side as the mark's. */
+const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
+  sight
+    .filter((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex'))
+    .flatMap((s) => {
+      const mark = markOf(plan.marks, s.cornerId, s.kind)
+      const corner = plan.corners.find((c) => c.id === s.cornerId)
+      if (!mark || !corner) return []
+      return [
+        {
+          groupId: `${s.cornerId}-sighter-${s.kind}`,
+          cornerId: s.cornerId,
+          kind: 'sighter' as const,
+          station_m: stationBefore(plan, mark.station_m, LEAST_SIGHT_S),
+          left: outsideOf(corner) === 'left',
+          moved: [],
+        },
+      ]
+    })
+
+/** The station that a plan's car passes so many seconds before another. */
+export const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {
+  const { circuit, profile } = plan
+  const at = stationIndex(circuit, station_m)
+  let back = 0
+  while (back < circuit.count - 1) {
+    const i = (at - back + circuit.count) % circuit.count
+    if ((profile.time_s[at] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s >= before_s) break
+    back++
+  }
+  return circuit.s_m[(at - back + circuit.count) % circuit.count]
 }
 
-/** A reference farther along the road than this is none for a cone (m). */
-const REFERENCE_REACH_M = 100
+/** Cones of pit entry and exit and of ground that nobody may drive on. */
+const targetsOfGround = (plan: Plan): Target[] =>
+  plan.ground.flatMap((item): Target[] => {
+    const sides = item.side === 'both' ? [true, false] : [item.side === 'left']
+    if (item.kind === 'pit-entry' || item.kind === 'pit-exit')
+      return sides
+        .slice(0, 1)
+        .map((left) => ({ groupId: `${item.kind}-${item.id}`, cornerId: '', kind: 'pit-lane', station_m: item.from_m, left, moved: [] }))
+    if (item.kind !== 'forbidden' && item.kind !== 'standing-water') return []
+    const length_m = distanceAhead(item.from_m, item.to_m, plan.circuit.length_m)
+    const pieces = Math.max(1, Math.ceil(length_m / NO_GO_SPACING_M))
+    return sides.flatMap((left) =>
+      Array.from({ length: pieces + 1 }, (_, k) => ({
+        groupId: `no-go-${item.id}-${left ? 'l' : 'r'}${k}`,
+        cornerId: '',
+        kind: 'no-go' as const,
+        station_m: wrapStation(item.from_m + (k / pieces) * length_m, plan.circuit.length_m),
+        left,
+        moved: [],
+      })),
+    )
+  })
 
-const nearestReference = (circuit: Circuit, ground: readonly GroundItem[], station_m: number): LayingRow['reference'] => {
-  const near = ground
-    .filter((g) => g.kind === 'reference')
-    .map((g) => ({ name: g.name, past_m: signedDistance(g.from_m, station_m, circuit.length_m) }))
-    .filter((r) => Math.abs(r.past_m) <= REFERENCE_REACH_M)
-  return near.sort((a, b) => Math.abs(a.past_m) - Math.abs(b.past_m))[0] ?? null
+type Stand = { plan: Plan; runOffs: readonly NeededRunOff[]; lines: readonly LineInUse[]; clearance_m: number }
+type Place = { station_m: number; left: boolean; offset_m: number; moved: readonly ConeMove[] }
+
+/** Offset beyond the edge, pushed out where a line in use would come too near at any cone of the group. */
+const clearOffset = ({ plan: { circuit }, lines, clearance_m }: Stand, station_m: number, left: boolean, rule: ConeRule) => {
+  const sign = left ? 1 : -1
+  const edge_m = atStation(circuit, left ? circuit.widthLeft_m : circuit.widthRight_m, station_m)
+  const wanted_m = edge_m + rule.beyondEdge_m
+  let clear_m = wanted_m
+  for (let k = 0; k < rule.count; k++)
+    for (const line of lines) {
+      const at = wrapStation(station_m - k * GROUP_SPACING_M, circuit.length_m)
+      const wheels_m = sign * atStation(circuit, line.offset_m, at) + line.halfWidth_m
+      // Only a line on this side of the cone can be in its way.
+      clear_m = Math.max(clear_m, wheels_m + clearance_m)
+    }
+  return { offset_m: sign * clear_m, pushed: clear_m > wanted_m + 0.01 }
 }
 
-/** The laying sheet: cones in driving order from the start line, each with its distances and the lasting reference near it. */
-export const layingSheet = (
-  { circuit, corners, ground }: Pick<Venue, 'circuit' | 'corners' | 'ground'>,
-  marks: readonly Mark[],
-  cones: readonly Cone[],
-): LayingRow[] => {
-  const plane = circuit.origin ? tangentPlane(circuit.origin) : null
-  return cones.map((cone, i) => {
-    const apex = marks.find((m) => m.cornerId === cone.cornerId && m.kind === 'apex')
-    const place = plane?.toGeodetic(cone.x_m, cone.y_m, atStation(circuit, circuit.z_m, cone.station_m))
+const runOffAt = ({ plan, runOffs }: Stand, station_m: number, left: boolean): NeededRunOff | undefined =>
+  runOffs.find((r) => (r.side === 'left') === left && isWithin(station_m, r.from_m, r.to_m, plan.circuit.length_m))
+
+/** Where a group may stand: at its mark; else up to 15 m along the road out of the run-off; else across the road. */
+const findPlace = (stand: Stand, target: Target, rule: ConeRule): Place | null => {
+  const length_m = stand.plan.circuit.length_m
+  const at = (station_m: number, left: boolean, moved: ConeMove[]): Place => {
+    const { offset_m, pushed } = clearOffset(stand, station_m, left, rule)
+    return { station_m, left, offset_m, moved: [...target.moved, ...moved, ...(pushed ? ['line' as const] : [])] }
+  }
+  const inTheWay = runOffAt(stand, target.station_m, target.left)
+  if (!inTheWay || target.kind === 'no-go' || target.kind === 'pit-lane') return at(target.station_m, target.left, [])
+  const after = target.kind === 'exit' || target.kind === 'apex'
+  const beside_m = wrapStation(after ? inTheWay.to_m + 1 + (rule.count - 1) * GROUP_SPACING_M : inTheWay.from_m - 1, length_m)
+  if (Math.abs(signedDistance(target.station_m, beside_m, length_m)) <= MOST_ALONG_M && !runOffAt(stand, beside_m, target.left))
+    return at(beside_m, target.left, ['run-off'])
+  if (!runOffAt(stand, target.station_m, !target.left)) return at(target.station_m, !target.left, ['across'])
+  return null
+}
+
+/** A place after the instructor's hand: a lock stays where it is, a nudge goes with the computed place. */
+const handed = (plan: Plan, computed: Place, groupId: string, hands: ConeHands | undefined): Place => {
+  const lock = hands?.locks[groupId]
+  if (lock) return { station_m: lock.station_m, left: lock.offset_m > 0, offset_m: lock.offset_m, moved: [...computed.moved, 'locked'] }
+  const nudge = hands?.nudges[groupId]
+  if (!nudge || (nudge.along_m === 0 && nudge.across_m === 0)) return computed
+  const { circuit } = plan
+  const station_m = wrapStation(computed.station_m + nudge.along_m, circuit.length_m)
+  const edge = (s_m: number): number => atStation(circuit, computed.left ? circuit.widthLeft_m : circuit.widthRight_m, s_m)
+  const beyond_m = Math.abs(computed.offset_m) - edge(computed.station_m) + nudge.across_m
+  return {
+    station_m,
+    left: computed.left,
+    offset_m: (computed.left ? 1 : -1) * (edge(station_m) + beyond_m),
+    moved: [...computed.moved, 'nudged'],
+  }
+}
+
+const groupAt = (plan: Plan, target: Target, rule: ConeRule, place: Place, computed: Place): Cone[] =>
+  Array.from({ length: rule.count }, (_, k) => {
+    const back_m = (rule.count - 1 - k) * GROUP_SPACING_M
+    const { circuit } = plan
+    const station_m = wrapStation(place.station_m - back_m, circuit.length_m)
+    const { x_m, y_m } = placeAt(circuit, station_m, place.offset_m)
     return {
-      number: i + 1,
-      coneId: cone.id,
-      cornerId: cone.cornerId,
-      cornerName: corners.find((c) => c.id === cone.cornerId)?.name ?? cone.cornerId,
-      kind: cone.kind,
-      colour: cone.colour,
-      shape: cone.shape,
-      roadSide: cone.roadSide,
-      station_m: cone.station_m,
-      fromLast_m: i === 0 ? cone.station_m : cone.station_m - cones[i - 1].station_m,
-      fromApex_m: apex ? signedDistance(apex.station_m, cone.station_m, circuit.length_m) : null,
-      reference: nearestReference(circuit, ground, cone.station_m),
-      lat_deg: place?.lat_deg ?? null,
-      lon_deg: place?.lon_deg ?? null,
+      id: `${target.groupId}${rule.count > 1 ? `-${k + 1}` : ''}`,
+      groupId: target.groupId,
+      cornerId: target.cornerId,
+      kind: target.kind,
+      colour: rule.colour,
+      shape: rule.shape,
+      roadSide: place.left ? 'left' : 'right',
+      station_m,
+      offset_m: place.offset_m,
+      x_m,
+      y_m,
+      computed: { station_m: wrapStation(computed.station_m - back_m, circuit.length_m), offset_m: computed.offset_m },
+      moved: place.moved,
     }
   })
+
+/** What a hand on a group means: metres down the road, and for cones that are braked or lifted at, the grace they cost. */
+export const handDifference = (
+  cone: Cone,
+  speed_mps: number,
+  length_m: number,
+): { along_m: number; across_m: number; grace_s: number | null } => {
+  const along_m = signedDistance(cone.computed.station_m, cone.station_m, length_m)
+  return {
+    along_m,
+    across_m: Math.abs(cone.offset_m) - Math.abs(cone.computed.offset_m),
+    grace_s: actedOn.has(cone.kind) ? -along_m / Math.max(1, speed_mps) : null,
+  }
+}
+
+/** The lasting reference nearest to a station along the road, within reach: how far past it the station lies. */
+export const nearestReference = (
+  ground: readonly GroundItem[],
+  station_m: number,
+  length_m: number,
+  reach_m: number,
+): { id: string; name: string; past_m: number } | null => {
+  const near = ground
+    .filter((g) => g.kind === 'reference')
+    .map((g) => ({ id: g.id, name: g.name, past_m: signedDistance(g.from_m, station_m, length_m) }))
+    .filter((r) => Math.abs(r.past_m) <= reach_m)
+  return near.sort((a, b) => Math.abs(a.past_m) - Math.abs(b.past_m))[0] ?? null
 }

@@ -12,14 +12,33 @@ export const coneColours = {
 export type ConeColour = keyof typeof coneColours
 
 /** Shapes of cones: a tall cone, a low disc, a flat arrow. */
-const coneShapes = ['tall', 'disc', 'arrow'] as const
+export const coneShapes = ['tall', 'disc', 'arrow'] as const
 export type ConeShape = (typeof coneShapes)[number]
 
-/** How one kind of mark is shown. `count`: cones side by side along the road; `beyondEdge_m`: how far outside the edge. */
+/** What cones stand for beside marks: a place that comes into sight late, the pit lane, ground nobody drives on. */
+const otherConeKinds = ['sighter', 'pit-lane', 'no-go'] as const
+/** Kinds of mark that a cone may show: a full throttle or a slowest point is felt, not seen. */
+const markConeKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'exit'] as const satisfies readonly MarkKind[]
+/** All that a cone can stand for, in the order of a corner. */
+export const coneKinds = [...markConeKinds, ...otherConeKinds] as const
+export type ConeKind = (typeof coneKinds)[number]
+
+/** Whether a mark may be shown by a cone. */
+export const isConeKind = (kind: MarkKind): kind is (typeof markConeKinds)[number] => (markConeKinds as readonly string[]).includes(kind)
+
+/** How one kind is shown. `count`: cones one behind the other along the road; `beyondEdge_m`: how far outside the edge. */
 export type ConeRule = { colour: ConeColour; shape: ConeShape; count: number; side: 'inside' | 'outside'; beyondEdge_m: number }
 
 /** What colours and counts mean at one school. Kinds without a rule get no cone. */
-export type ConeScheme = { id: string; name: string; rules: Partial<Record<MarkKind, ConeRule>> }
+export type ConeScheme = { id: string; name: string; rules: Partial<Record<ConeKind, ConeRule>> }
+
+const rule = (colour: ConeColour, shape: ConeShape, count: number, side: ConeRule['side'], beyondEdge_m: number): ConeRule => ({
+  colour,
+  shape,
+  count,
+  side,
+  beyondEdge_m,
+})
 
 /** Ready-made schemes. */
 export const coneSchemes: readonly ConeScheme[] = [
@@ -27,30 +46,36 @@ export const coneSchemes: readonly ConeScheme[] = [
     id: 'lakeside',
     name: 'Lakeside: pairs brake, colours tell the rest',
     rules: {
-      lift: { colour: 'yellow', shape: 'disc', count: 1, side: 'outside', beyondEdge_m: 0.4 },
-      brake: { colour: 'yellow', shape: 'tall', count: 2, side: 'outside', beyondEdge_m: 0.4 },
-      'turn-in': { colour: 'blue', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.4 },
-      apex: { colour: 'white', shape: 'disc', count: 1, side: 'inside', beyondEdge_m: 0.3 },
-      exit: { colour: 'pink', shape: 'disc', count: 1, side: 'outside', beyondEdge_m: 0.4 },
+      lift: rule('yellow', 'disc', 1, 'outside', 0.4),
+      brake: rule('yellow', 'tall', 2, 'outside', 0.4),
+      'turn-in': rule('blue', 'tall', 1, 'outside', 0.4),
+      apex: rule('white', 'disc', 1, 'inside', 0.3),
+      exit: rule('pink', 'disc', 1, 'outside', 0.4),
+      sighter: rule('white', 'tall', 1, 'outside', 0.5),
+      'pit-lane': rule('green', 'tall', 2, 'outside', 0.4),
+      'no-go': rule('orange', 'arrow', 2, 'outside', 0.2),
     },
   },
   {
     id: 'one-box',
     name: 'One box of orange: count and shape tell all',
     rules: {
-      lift: { colour: 'orange', shape: 'arrow', count: 1, side: 'outside', beyondEdge_m: 0.4 },
-      brake: { colour: 'orange', shape: 'tall', count: 3, side: 'outside', beyondEdge_m: 0.4 },
-      'turn-in': { colour: 'orange', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.4 },
-      apex: { colour: 'orange', shape: 'disc', count: 1, side: 'inside', beyondEdge_m: 0.3 },
-      exit: { colour: 'orange', shape: 'disc', count: 1, side: 'outside', beyondEdge_m: 0.4 },
+      lift: rule('orange', 'arrow', 1, 'outside', 0.4),
+      brake: rule('orange', 'tall', 3, 'outside', 0.4),
+      'turn-in': rule('orange', 'tall', 1, 'outside', 0.4),
+      apex: rule('orange', 'disc', 1, 'inside', 0.3),
+      exit: rule('orange', 'disc', 1, 'outside', 0.4),
+      sighter: rule('orange', 'arrow', 2, 'outside', 0.5),
+      'pit-lane': rule('green', 'tall', 2, 'outside', 0.4),
     },
   },
   {
     id: 'few',
     name: 'Few: brake and turn-in for a first hour',
     rules: {
-      brake: { colour: 'blue', shape: 'tall', count: 2, side: 'outside', beyondEdge_m: 0.5 },
-      'turn-in': { colour: 'white', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.5 },
+      brake: rule('blue', 'tall', 2, 'outside', 0.5),
+      'turn-in': rule('white', 'tall', 1, 'outside', 0.5),
+      'pit-lane': rule('green', 'arrow', 2, 'outside', 0.4),
     },
   },
 ]

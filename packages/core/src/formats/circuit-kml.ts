@@ -55,13 +55,15 @@ export const readCircuitKml = (text: string, name: string, width_m: number, choi
 }
 
 const builder = new XMLBuilder({ ignoreAttributes: false, format: true, suppressEmptyNode: true })
-const xml = (body: object): string => builder.build({ '?xml': { '@_version': '1.0', '@_encoding': 'UTF-8' }, ...body })
+
+/** Writes an XML document. */
+export const writeXml = (body: object): string => builder.build({ '?xml': { '@_version': '1.0', '@_encoding': 'UTF-8' }, ...body })
 
 /** Writes a survey's centreline as KML 2.2. @throws CoreError 'circuit-no-place' without an origin */
 export const writeCircuitKml = (survey: Survey): string => {
   const { lat_deg, lon_deg, height_m } = geodeticOf(survey)
   const coordinates = lat_deg.map((lat, i) => `${lon_deg[i].toFixed(9)},${lat.toFixed(9)},${height_m[i].toFixed(3)}`).join(' ')
-  return xml({
+  return writeXml({
     kml: {
       '@_xmlns': 'http://www.opengis.net/kml/2.2',
       Document: { Placemark: { name: survey.name, LineString: { tessellate: 1, coordinates } } },
@@ -73,7 +75,7 @@ export const writeCircuitKml = (survey: Survey): string => {
 export const writeCircuitGpx = (survey: Survey): string => {
   const { lat_deg, lon_deg, height_m } = geodeticOf(survey)
   const trkpt = lat_deg.map((lat, i) => ({ '@_lat': lat.toFixed(9), '@_lon': lon_deg[i].toFixed(9), ele: height_m[i].toFixed(3) }))
-  return xml({
+  return writeXml({
     gpx: {
       '@_version': '1.1',
       '@_creator': 'Ochote',

@@ -1,7 +1,7 @@
 import type { Corner } from '../circuit/corners.ts'
 import type { GroundItem, RunOffSurface } from '../circuit/ground.ts'
 import { placeOn } from '../circuit/place.ts'
-import { atStation, distanceAhead, isWithin, stationIndex } from '../circuit/station.ts'
+import { atStation, distanceAhead, isWithin, stationIndex, wrapStation } from '../circuit/station.ts'
 import { type Plan, planOnLine } from '../plan.ts'
 import { type GripShare, type Surface, surfaces, uniformGrip } from '../profile/grip.ts'
 import { brakeForward, latestBraking, type PassInput } from '../profile/passes.ts'
@@ -101,6 +101,34 @@ const runOffOf = (plan: Plan, corner: Corner, turnIn: number): GroundItem['runOf
   const depths = own.filter(overlaps).map((g) => g.runOff as NonNullable<GroundItem['runOff']>)
   return depths.sort((a, b) => a.length_m - b.length_m)[0] ?? null
 }
+
+/** A stretch beside the road that has to stay free, and of whose run-off it is. */
+export type NeededRunOff = { cornerId: string; side: 'left' | 'right'; from_m: number; to_m: number }
+
+/**
+ * The run-offs that somebody who goes straight on or runs wide would need: on each corner's outer side, from half way
+ * between turn-in and where straight on leaves the road, to the end of the run-off there.
+ */
+export const neededRunOffs = (plan: Plan): NeededRunOff[] =>
+  plan.corners.flatMap((corner, k) => {
+    const { circuit } = plan
+    const turnIn = plan.turnings[k].turnIn
+    const side = corner.side === 'left' ? 'right' : 'left'
+    const from_m = wrapStation(circuit.s_m[turnIn] + roadStraightOn(plan, turnIn) / 2, circuit.length_m)
+    return plan.ground
+      .filter((g) => g.kind === 'run-off' && (g.side === side || g.side === 'both'))
+      .filter(
+        (g) =>
+          isWithin(g.from_m, circuit.s_m[turnIn], corner.end_m, circuit.length_m) || isWithin(from_m, g.from_m, g.to_m, circuit.length_m),
+      )
+      .filter((g) => distanceAhead(from_m, g.to_m, circuit.length_m) < circuit.length_m / 2)
+      .map((g) => ({
+        cornerId: corner.id,
+        side: side as 'left' | 'right',
+        from_m: isWithin(from_m, g.from_m, g.to_m, circuit.length_m) ? from_m : g.from_m,
+        to_m: g.to_m,
+      }))
+  })
 
 const casesFrom = (plan: Plan, brakeAt_m: number, speed_mps: number, turnIn: number, toEdge_m: number, runOff: StraightOn['runOff']) => {
   const { circuit } = plan

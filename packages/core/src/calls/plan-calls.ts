@@ -1,0 +1,107 @@
+import { wrapStation } from '../circuit/station.ts'
+import { nearestReference } from '../cones/placement.ts'
+import type { CornerNumbers } from '../marks/corner-numbers.ts'
+import { type Mark, markOf } from '../marks/marks.ts'
+import { LEAST_GRACE_S } from '../marks/safety.ts'
+import type { Plan } from '../plan.ts'
+import { type CallOptions, type CallSheet, type CallTiming, callSheet, type Intensity, inCarTiming } from './call-sheet.ts'
+import { type CallKind, callKinds, countWords, type PhraseBook, type PhraseFill } from './phrases.ts'
+
+/** How far from its mark a lasting reference may stand to be named in a call (m). */
+const CALLED_REFERENCE_M = 25
+
+/** What placeholders stand for at the marks of a plan: the gear to be in at the turn-in, the corner's side, a reference close by. */
+export const fillOf = (
+  plan: Pick<Plan, 'marks' | 'corners' | 'ground' | 'circuit' | 'vehicle'>,
+  book: PhraseBook,
+): ((mark: Mark) => PhraseFill) => {
+  const sides = new Map(plan.corners.map((c) => [c.id, c.side]))
+  return (mark) => {
+    const turnIn = markOf(plan.marks, mark.cornerId, 'turn-in')
+    const gear = plan.vehicle.gears.length > 1 ? book.words.gears[(turnIn ?? mark).gear - 1] : undefined
+    return {
+      gear: gear ?? null,
+      side: book.words[sides.get(mark.cornerId) ?? 'left'],
+      reference: nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, CALLED_REFERENCE_M)?.name ?? null,
+    }
+  }
+}
+
+/** Corners in which a late brake is dangerous: little grace, or no room to stop straight on. */
+export const tightCorners = (numbers: readonly CornerNumbers[]): Set<string> =>
+  new Set(
+    numbers
+      .filter((n) => (n.grace && n.grace.time_s < LEAST_GRACE_S) || n.straightOn?.cases.some((c) => c.late_s === 1 && c.stops === false))
+      .map((n) => n.cornerId),
+  )
+
+/** The call sheet of a plan. */
+export const planCalls = (
+  plan: Plan,
+  book: PhraseBook,
+  intensity: Intensity,
+  options: Omit<CallOptions, 'fill' | 'lapTime_s'> = {},
+): CallSheet =>
+  callSheet(plan.marks, book, intensity, {
+    ...options,
+    fill: fillOf(plan, book),
+    lapTime_s: plan.circuit.open ? null : plan.profile.lapTime_s,
+  })
+
+/** A stretch of the lap, by station and by time. */
+export type Stretch = { from_m: number; to_m: number; from_s: number; to_s: number }
+
+/** The station at which a plan's car is at a time of its lap (s), which may lie before the line or after the lap. */
+export const stationAtTime = (plan: Pick<Plan, 'circuit' | 'profile'>, time_s: number): number => {
+  const { circuit, profile } = plan
+  const t = ((time_s % profile.lapTime_s) + profile.lapTime_s) % profile.lapTime_s
+  let low = 0
+  let high = circuit.count - 1
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (profile.time_s[middle] <= t) low = middle
+    else high = middle - 1
+  }
+  return wrapStation(circuit.s_m[low] + profile.speed_mps[low] * (t - profile.time_s[low]), circuit.length_m)
+}
+
+/**
+ * Stretches driven too fast to speak: from where the shortest word for a mark that found no time would have to begin, to
+ * that mark; those that touch are joined.
+ */
+export const tooFastToSpeak = (plan: Plan, sheet: CallSheet, timing: CallTiming = inCarTiming): Stretch[] => {
+  const spans = sheet.dropped
+    .filter((d) => d.reason === 'no-time')
+    .flatMap((d) => {
+      const mark = markOf(plan.marks, d.cornerId, d.kind)
+      return mark ? [{ from_s: mark.time_s - timing.reaction_s - timing.link_s - 1 / timing.rate_wps, to_s: mark.time_s }] : []
+    })
+    .sort((a, b) => a.from_s - b.from_s)
+  const joined: { from_s: number; to_s: number }[] = []
+  for (const span of spans) {
+    const last = joined.at(-1)
+    if (last && span.from_s <= last.to_s) last.to_s = Math.max(last.to_s, span.to_s)
+    else joined.push({ ...span })
+  }
+  return joined.map(({ from_s, to_s }) => ({ from_s, to_s, from_m: stationAtTime(plan, from_s), to_m: stationAtTime(plan, to_s) }))
+}
+
+/** A form that can never be said at this pace: it takes longer than any time between two marks. */
+export type UnspeakableForm = { kind: CallKind; form: number; takes_s: number; longestGap_s: number }
+
+/** Forms of a book longer than the longest time between two neighbouring marks that are called. */
+export const unspeakableForms = (plan: Plan, book: PhraseBook, timing: CallTiming = inCarTiming): UnspeakableForm[] => {
+  const times = plan.marks
+    .filter((m) => book.phrases[m.kind as CallKind])
+    .map((m) => m.time_s)
+    .sort((a, b) => a - b)
+  if (times.length < 2) return []
+  const gaps = times.map((t, i) => (i === 0 ? t + plan.profile.lapTime_s - times[times.length - 1] : t - times[i - 1]))
+  const longestGap_s = Math.max(...gaps)
+  return callKinds.flatMap((kind) =>
+    (book.phrases[kind] ?? []).flatMap((text, form): UnspeakableForm[] => {
+      const takes_s = countWords(text) / timing.rate_wps + timing.gap_s
+      return takes_s > longestGap_s ? [{ kind, form, takes_s, longestGap_s }] : []
+    }),
+  )
+}

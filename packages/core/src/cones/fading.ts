@@ -1,0 +1,40 @@
+import type { GroundItem } from '../circuit/ground.ts'
+import { actedOn, type Level, levels } from '../progress/levels.ts'
+import { type Cone, nearestReference } from './placement.ts'
+import type { ConeKind } from './scheme.ts'
+
+/** A group of cones and when it goes: the first level that does without it, and the lasting reference that takes over. */
+export type Fading = {
+  groupId: string
+  cornerId: string
+  kind: ConeKind
+  /** Null: it stays for everybody. */
+  goesAt: Level | null
+  why: 'reference' | 'no-reference' | 'safety'
+  reference: { name: string; past_m: number } | null
+}
+
+/** A reference this near along the road can take over from a cone (m); one acts at a mark from farther off than one places a car by it. */
+const REACH_M = { act: 40, place: 15 } as const
+
+/**
+ * How cones are faded out. Cones to place the car by go from the second level on, those to act on from the third, each
+ * only where a lasting reference stands near enough to take over. Sighters, pit lane and no-go cones stay.
+ */
+export const fadeCones = (cones: readonly Cone[], ground: readonly GroundItem[], length_m: number): Fading[] => {
+  const atMarks = new Map(cones.map((c) => [c.groupId, c]))
+  return [...atMarks.values()].map(({ groupId, cornerId, kind, station_m }) => {
+    const base = { groupId, cornerId, kind }
+    if (kind === 'sighter' || kind === 'pit-lane' || kind === 'no-go') return { ...base, goesAt: null, why: 'safety', reference: null }
+    const act = actedOn.has(kind)
+    const reference = nearestReference(ground, station_m, length_m, act ? REACH_M.act : REACH_M.place)
+    if (!reference) return { ...base, goesAt: null, why: 'no-reference', reference: null }
+    return { ...base, goesAt: act ? 'steady' : 'building', why: 'reference', reference: { name: reference.name, past_m: reference.past_m } }
+  })
+}
+
+/** The cones that still stand for a level. */
+export const conesForLevel = (cones: readonly Cone[], fadings: readonly Fading[], level: Level): Cone[] => {
+  const gone = new Set(fadings.filter((f) => f.goesAt !== null && levels.indexOf(f.goesAt) <= levels.indexOf(level)).map((f) => f.groupId))
+  return cones.filter((c) => !gone.has(c.groupId))
+}

@@ -1,0 +1,74 @@
+import { distanceAhead, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
+import { type Mark, markOf } from '../marks/marks.ts'
+import type { Plan } from '../plan.ts'
+import { actedOn } from '../progress/levels.ts'
+import { type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
+
+/** Somebody for whom the cones are laid: a plan with its own vehicle and pace, and the reaction time of a level (s). */
+export type Served = { label: string; plan: Plan; reaction_s: number }
+
+/**
+ * What one of the served makes of a shared cone. `wait_s`: to be counted from the cone before acting; `off_m`: how far
+ * past their own mark the cone stands (negative: before it). Null where they have no such mark.
+ */
+export type SharedFor = { label: string; wait_s: number | null; off_m: number | null }
+
+/** A group of cones shared by several. `fits`: false where one set cannot serve all of them. */
+export type SharedGroup = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; forWhom: SharedFor[]; fits: boolean }
+
+/** Longer than this nobody counts from a cone (s). */
+export const LONGEST_WAIT_S = 1
+/** A cone to place the car by may stand this far from a mark, in metres or in seconds at the speed there, whichever is more. */
+const MOST_OFF_M = 5
+const MOST_OFF_S = 0.2
+
+/**
+ * One set of cones for several vehicles and levels. Cones to act on stand for whoever needs them first, everybody else
+ * waits from there; cones to place the car by stand half way between the extremes. All plans are of one circuit.
+ */
+export const shareCones = (served: readonly Served[], scheme: ConeScheme): SharedGroup[] => {
+  const [first] = served
+  if (!first) return []
+  const length_m = first.plan.circuit.length_m
+  return first.plan.corners.flatMap((corner) =>
+    (Object.keys(scheme.rules) as ConeKind[])
+      .filter((kind) => isConeKind(kind as Mark['kind']))
+      .flatMap((kind): SharedGroup[] => {
+        const wishes = served.map(({ label, plan, reaction_s }) => {
+          const mark = markOf(plan.marks, corner.id, kind as Mark['kind'])
+          if (!mark) return { label, plan, mark: null, wish_m: 0 }
+          const early_m = actedOn.has(kind) ? reaction_s * mark.speed_mps : 0
+          return { label, plan, mark, wish_m: signedDistance(corner.peak_m, mark.station_m - early_m, length_m) }
+        })
+        const own = wishes.filter((w) => w.mark !== null)
+        if (own.length === 0) return []
+        const least = Math.min(...own.map((w) => w.wish_m))
+        const most = Math.max(...own.map((w) => w.wish_m))
+        const station_m = wrapStation(corner.peak_m + (actedOn.has(kind) ? least : (least + most) / 2), length_m)
+        let fits = true
+        const forWhom = wishes.map(({ label, plan, mark, wish_m }): SharedFor => {
+          if (!mark) return { label, wait_s: null, off_m: null }
+          const off_m = signedDistance(wrapStation(corner.peak_m + wish_m, length_m), station_m, length_m)
+          if (!actedOn.has(kind)) {
+            if (Math.abs(off_m) > Math.max(MOST_OFF_M, MOST_OFF_S * mark.speed_mps)) fits = false
+            return { label, wait_s: null, off_m }
+          }
+          const wait_s = timeOver(plan, station_m, wrapStation(corner.peak_m + wish_m, length_m))
+          if (wait_s > LONGEST_WAIT_S) fits = false
+          return { label, wait_s, off_m }
+        })
+        return [{ groupId: `${corner.id}-${kind}`, cornerId: corner.id, kind, station_m, forWhom, fits }]
+      }),
+  )
+}
+
+/** Time (s) a plan takes from one station on to another. */
+const timeOver = (plan: Plan, from_m: number, to_m: number): number => {
+  const { circuit, profile } = plan
+  if (distanceAhead(from_m, to_m, circuit.length_m) > circuit.length_m / 2) return 0
+  const at = (s_m: number): number => {
+    const i = stationIndex(circuit, s_m)
+    return profile.time_s[i] + (s_m - circuit.s_m[i]) / profile.speed_mps[i]
+  }
+  return (at(to_m) - at(from_m) + profile.lapTime_s) % profile.lapTime_s
+}

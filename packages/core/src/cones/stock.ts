@@ -1,0 +1,74 @@
+import type { CornerNumbers } from '../marks/corner-numbers.ts'
+import { LEAST_GRACE_S } from '../marks/safety.ts'
+import type { Cone } from './placement.ts'
+import type { ConeColour, ConeKind } from './scheme.ts'
+
+/** How many cones of each colour there are; a colour that is not named has not been counted and is not limited. */
+export type ConeStock = Partial<Record<ConeColour, number>>
+
+/** A group that is not laid for want of cones. `short`: how many of the colour are missing for all that were planned. */
+export type DroppedGroup = {
+  groupId: string
+  cornerId: string
+  kind: ConeKind
+  colour: ConeColour
+  count: number
+  worth: number
+  short: number
+}
+
+/** What a cone is worth by its kind alone: what people brake and turn by, and what keeps them off bad ground. */
+const kindWorth: Record<ConeKind, number> = {
+  'no-go': 30,
+  'pit-lane': 20,
+  brake: 10,
+  lift: 8,
+  sighter: 7,
+  'turn-in': 6,
+  apex: 4,
+  exit: 4,
+  release: 3,
+}
+
+/**
+ * The worth of a group of cones: by kind, grown by the corner's price (up to double, the dearest corner's), and for
+ * cones to brake by, grown again where the grace is short.
+ */
+export const coneWorth = (cone: Pick<Cone, 'kind' | 'cornerId'>, numbers: readonly CornerNumbers[]): number => {
+  const own = numbers.find((n) => n.cornerId === cone.cornerId)
+  const dearest = numbers.reduce((most, n) => Math.max(most, n.worth.price_spmps), 0)
+  const priced = own && dearest > 0 ? 1 + own.worth.price_spmps / dearest : 1
+  const grace_s = own?.grace?.time_s
+  const tight =
+    grace_s !== undefined && (cone.kind === 'brake' || cone.kind === 'sighter') ? Math.max(0, 1 - grace_s / (2 * LEAST_GRACE_S)) : 0
+  return kindWorth[cone.kind] * (priced + tight)
+}
+
+/**
+ * The cones that the stock allows. Where a colour is short, whole groups are left out, the least worth first, until the
+ * rest can be laid: half a pair would mean something else.
+ */
+export const fitStock = (
+  cones: readonly Cone[],
+  stock: ConeStock,
+  numbers: readonly CornerNumbers[],
+): { cones: Cone[]; dropped: DroppedGroup[] } => {
+  const dropped: DroppedGroup[] = []
+  for (const [colour, owned] of Object.entries(stock) as [ConeColour, number][]) {
+    const own = cones.filter((c) => c.colour === colour)
+    const groups = [...new Set(own.map((c) => c.groupId))]
+      .map((groupId) => {
+        const members = own.filter((c) => c.groupId === groupId)
+        return { groupId, cone: members[0], count: members.length, worth: coneWorth(members[0], numbers) }
+      })
+      .sort((a, b) => a.worth - b.worth)
+    let needed = own.length
+    for (const { groupId, cone, count, worth } of groups) {
+      if (needed <= owned) break
+      needed -= count
+      dropped.push({ groupId, cornerId: cone.cornerId, kind: cone.kind, colour, count, worth, short: own.length - owned })
+    }
+  }
+  const gone = new Set(dropped.map((d) => d.groupId))
+  return { cones: cones.filter((c) => !gone.has(c.groupId)), dropped }
+}

@@ -1,0 +1,361 @@
+import { placeOn } from '../circuit/place.ts'
+import { signedDistance } from '../circuit/station.ts'
+import { type Cone, nearestReference } from '../cones/placement.ts'
+import type { ConeKind, ConeRule, ConeScheme } from '../cones/scheme.ts'
+import { type Mark, markOf } from '../marks/marks.ts'
+import type { Plan } from '../plan.ts'
+import { seedOf } from '../simulate/habits.ts'
+import { type Random, seededRandom } from '../simulate/random.ts'
+
+/** What to do when it goes wrong: each case has one right thing to do first. */
+export const emergencies = ['missed-brake', 'locked-wheel', 'going-off', 'hand-on-wheel'] as const
+export type Emergency = (typeof emergencies)[number]
+
+/** What is to be done first in each. */
+export const firstActions = {
+  'missed-brake': 'straighten',
+  'locked-wheel': 'ease',
+  'going-off': 'wheel-straight',
+  'hand-on-wheel': 'hands-still',
+} as const satisfies Record<Emergency, string>
+export type FirstAction = (typeof firstActions)[Emergency]
+
+/** One of the answers that are offered, as data; the words for it are the page's. */
+export type QuizChoice =
+  | { kind: 'cone'; rule: Pick<ConeRule, 'colour' | 'shape' | 'count'> }
+  | { kind: 'meaning'; cone: ConeKind }
+  | { kind: 'flag'; name: string }
+  | { kind: 'corner'; cornerId: string }
+  | { kind: 'gear'; gear: number }
+  | { kind: 'reference'; name: string }
+  | { kind: 'action'; action: FirstAction }
+
+/** What is asked. */
+export type QuizTopic =
+  | { topic: 'first-cone'; cornerId: string }
+  | { topic: 'cone-meaning'; rule: Pick<ConeRule, 'colour' | 'shape' | 'count'> }
+  | { topic: 'flag'; meaning: string }
+  | { topic: 'next-corner'; cornerId: string }
+  | { topic: 'gear'; cornerId: string }
+  | { topic: 'reference'; cornerId: string }
+  | { topic: 'emergency'; emergency: Emergency }
+  | { topic: 'order'; cornerIds: readonly string[] }
+  | { topic: 'place'; cornerId: string; mark: Mark['kind'] }
+
+/** A corner drawn without marks: edges of the road as x, y pairs (m), to be tapped on. */
+export type QuizPicture = { left: number[]; right: number[]; travel: number[] }
+
+/** A question without its answer, as it goes to a phone. `form`: choose one, put in order, or tap a place. */
+export type QuizQuestion = QuizTopic & {
+  id: string
+  form: 'choose' | 'order' | 'place'
+  choices: QuizChoice[]
+  picture: QuizPicture | null
+}
+
+/** An answer: the number of a choice, choices in order, or a place on the picture. */
+export type QuizAnswer =
+  | { form: 'choose'; choice: number }
+  | { form: 'order'; order: number[] }
+  | { form: 'place'; x_m: number; y_m: number }
+
+/** What is right, kept by the asker. `off_m`: how far a tapped place lies along the road from the right one. */
+export type QuizKey =
+  | { form: 'choose'; choice: number }
+  | { form: 'order'; order: readonly number[] }
+  | { form: 'place'; station_m: number; within_m: number }
+/** A question with its key and the corner it is about. */
+export type KeyedQuestion = { question: QuizQuestion; key: QuizKey; cornerId: string | null; safety: boolean }
+
+/** What a quiz is made from. */
+export type QuizSource = {
+  plan: Plan
+  scheme: ConeScheme
+  cones: readonly Cone[]
+  flags: readonly { name: string; meaning: string }[]
+}
+
+/** So many answers are offered. */
+const CHOICES = 4
+/** A tapped place is right within this distance along the road (m). */
+const PLACE_WITHIN_M = 15
+/** A picture reaches this far before the turn-in and behind the exit (m). */
+const PICTURE_MARGIN_M = 70
+
+/** `about`: the corner that it is about, if any. */
+type Made = QuizTopic & Pick<QuizQuestion, 'form' | 'choices' | 'picture'> & { key: QuizKey; about: string | null; safety?: boolean }
+
+const sameChoice = (a: QuizChoice, b: QuizChoice): boolean => JSON.stringify(a) === JSON.stringify(b)
+
+/** Some of the others, in random order, never the same twice. */
+const others = (random: Random, pool: readonly QuizChoice[], right: QuizChoice, count: number): QuizChoice[] => {
+  const left = pool.filter((c, i) => !sameChoice(c, right) && pool.findIndex((o) => sameChoice(o, c)) === i)
+  return shuffled(random, left).slice(0, count)
+}
+
+const shuffled = <T>(random: Random, list: readonly T[]): T[] => {
+  const out = [...list]
+  for (let i = out.length - 1; i > 0; i--) {
+    const j = Math.floor(random.uniform() * (i + 1))
+    ;[out[i], out[j]] = [out[j], out[i]]
+  }
+  return out
+}
+
+/** A question with one right choice among up to four in random order; null where there is nothing else to offer. */
+const choose = (
+  random: Random,
+  topic: QuizTopic,
+  right: QuizChoice,
+  pool: readonly QuizChoice[],
+  about: string | null,
+  safety = false,
+): Made | null => {
+  const wrong = others(random, pool, right, CHOICES - 1)
+  if (wrong.length === 0) return null
+  const choices = shuffled(random, [right, ...wrong])
+  return { ...topic, form: 'choose', choices, picture: null, key: { form: 'choose', choice: choices.indexOf(right) }, about, safety }
+}
+
+/**
+ * All questions that a plan, its cones and its flags give. The same seed gives the same questions in the same words; the
+ * order of choices depends on the seed and the question alone, so that it tells nothing.
+ */
+export const makeQuiz = (source: QuizSource, seed: number): KeyedQuestion[] => {
+  const { plan, flags } = source
+  const makers: [string, (random: Random) => Made | null][] = [
+    ...emergenciesAsked(),
+    ...flags.map((flag): [string, (r: Random) => Made | null] => [
+      `flag ${flag.name}`,
+      (r) =>
+        choose(
+          r,
+          { topic: 'flag', meaning: flag.meaning },
+          { kind: 'flag', name: flag.name },
+          flags.map((f) => ({ kind: 'flag' as const, name: f.name })),
+          null,
+          true,
+        ),
+    ]),
+    ...meaningsAsked(source),
+    ...plan.corners.flatMap((_, k) => cornerAsked(source, k)),
+  ]
+  return makers.flatMap(([id, make]) => {
+    const made = make(seededRandom(seed ^ seedOf(id)))
+    if (!made) return []
+    const { key, about, safety = false, ...question } = made
+    return [{ question: { id, ...question }, key, cornerId: about, safety }]
+  })
+}
+
+const emergenciesAsked = (): [string, (random: Random) => Made | null][] =>
+  emergencies.map((emergency) => [
+    `emergency ${emergency}`,
+    (r) =>
+      choose(
+        r,
+        { topic: 'emergency', emergency },
+        { kind: 'action', action: firstActions[emergency] },
+        emergencies.map((e) => ({ kind: 'action' as const, action: firstActions[e] })),
+        null,
+        true,
+      ),
+  ])
+
+const look = ({ colour, shape, count }: ConeRule): Pick<ConeRule, 'colour' | 'shape' | 'count'> => ({ colour, shape, count })
+
+const meaningsAsked = ({ scheme }: QuizSource): [string, (random: Random) => Made | null][] => {
+  const rules = Object.entries(scheme.rules) as [ConeKind, ConeRule][]
+  return rules.map(([kind, rule]) => [
+    `meaning ${kind}`,
+    (r) =>
+      choose(
+        r,
+        { topic: 'cone-meaning', rule: look(rule) },
+        { kind: 'meaning', cone: kind },
+        rules.map(([cone]) => ({ kind: 'meaning' as const, cone })),
+        null,
+      ),
+  ])
+}
+
+const cornerAsked = ({ plan, scheme, cones }: QuizSource, k: number): [string, (random: Random) => Made | null][] => {
+  const { corners, marks, circuit, ground, vehicle } = plan
+  const corner = corners[k]
+  const id = corner.id
+  const rules = Object.values(scheme.rules) as ConeRule[]
+  const own = cones
+    .filter((c) => c.cornerId === id && c.kind !== 'sighter')
+    .sort(
+      (a, b) => signedDistance(corner.peak_m, a.station_m, circuit.length_m) - signedDistance(corner.peak_m, b.station_m, circuit.length_m),
+    )
+  const firstRule = own[0] ? scheme.rules[own[0].kind] : undefined
+  const turnIn = markOf(marks, id, 'turn-in')
+  const brake = markOf(marks, id, 'brake')
+  const references = ground.filter((g) => g.kind === 'reference')
+  const near = brake ? nearestReference(ground, brake.station_m, circuit.length_m, 40) : null
+  const asked: [string, (random: Random) => Made | null][] = []
+  if (firstRule)
+    asked.push([
+      `first-cone ${id}`,
+      (r) =>
+        choose(
+          r,
+          { topic: 'first-cone', cornerId: id },
+          { kind: 'cone', rule: look(firstRule) },
+          rules.map((rule) => ({ kind: 'cone', rule: look(rule) })),
+          id,
+        ),
+    ])
+  if (corners.length > 2)
+    asked.push([
+      `next-corner ${id}`,
+      (r) =>
+        choose(
+          r,
+          { topic: 'next-corner', cornerId: id },
+          { kind: 'corner', cornerId: corners[(k + 1) % corners.length].id },
+          corners.filter((c) => c.id !== id).map((c) => ({ kind: 'corner', cornerId: c.id })),
+          id,
+        ),
+    ])
+  if (turnIn && vehicle.gears.length > 2)
+    asked.push([
+      `gear ${id}`,
+      (r) =>
+        choose(
+          r,
+          { topic: 'gear', cornerId: id },
+          { kind: 'gear', gear: turnIn.gear },
+          vehicle.gears.map((_, i) => ({ kind: 'gear', gear: i + 1 })),
+          id,
+        ),
+    ])
+  if (near)
+    asked.push([
+      `reference ${id}`,
+      (r) =>
+        choose(
+          r,
+          { topic: 'reference', cornerId: id },
+          { kind: 'reference', name: near.name },
+          references.map((g) => ({ kind: 'reference', name: g.name })),
+          id,
+        ),
+    ])
+  if (corners.length > 4)
+    asked.push([
+      `order ${id}`,
+      (r) => {
+        const rest = shuffled(
+          r,
+          corners.map((_, i) => i).filter((i) => i !== k),
+        ).slice(0, CHOICES - 1)
+        const byTravel = [k, ...rest].sort((a, b) => a - b)
+        const shown = shuffled(r, byTravel)
+        const cornerIds = shown.map((i) => corners[i].id)
+        return {
+          topic: 'order',
+          cornerIds,
+          form: 'order',
+          choices: cornerIds.map((cornerId) => ({ kind: 'corner', cornerId })),
+          picture: null,
+          key: { form: 'order', order: byTravel.map((i) => shown.indexOf(i)) },
+          about: id,
+        }
+      },
+    ])
+  for (const kind of ['turn-in', 'brake'] as const) {
+    const mark = markOf(marks, id, kind)
+    if (mark)
+      asked.push([
+        `place ${kind} ${id}`,
+        (r) => ({
+          topic: 'place',
+          cornerId: id,
+          mark: kind,
+          form: 'place',
+          choices: [],
+          picture: cornerPicture(plan, k, r),
+          key: { form: 'place', station_m: mark.station_m, within_m: PLACE_WITHIN_M },
+          about: id,
+        }),
+      ])
+  }
+  return asked
+}
+
+/** The road of a corner from before its first mark to behind its last, cut at random places, so that the frame tells nothing. */
+const cornerPicture = ({ circuit, marks, corners }: Plan, k: number, random: Random): QuizPicture => {
+  const corner = corners[k]
+  const own = marks.filter((m) => m.cornerId === corner.id)
+  const before_m = Math.max(0, ...own.map((m) => -signedDistance(corner.peak_m, m.station_m, circuit.length_m)))
+  const behind_m = Math.max(0, ...own.map((m) => signedDistance(corner.peak_m, m.station_m, circuit.length_m)))
+  const from_m = corner.peak_m - before_m - PICTURE_MARGIN_M * (0.4 + random.uniform())
+  const length_m = before_m + behind_m + PICTURE_MARGIN_M * (1 + random.uniform())
+  const steps = Math.max(2, Math.round(length_m / circuit.step_m / 2))
+  const picture: QuizPicture = { left: [], right: [], travel: [] }
+  for (let step = 0; step <= steps; step++) {
+    const s_m = from_m + (length_m * step) / steps
+    const i = Math.floor((((s_m % circuit.length_m) + circuit.length_m) % circuit.length_m) / circuit.step_m) % circuit.count
+    const [nx, ny] = [-Math.sin(circuit.heading_rad[i]), Math.cos(circuit.heading_rad[i])]
+    const point = (offset_m: number): [number, number] => [
+      Number((circuit.x_m[i] + nx * offset_m).toFixed(2)),
+      Number((circuit.y_m[i] + ny * offset_m).toFixed(2)),
+    ]
+    picture.left.push(...point(circuit.widthLeft_m[i]))
+    picture.right.push(...point(-circuit.widthRight_m[i]))
+    picture.travel.push(...point(0))
+  }
+  return picture
+}
+
+/** Whether an answer is right; for a tapped place also how far off along the road it is (m, negative: before the place). */
+export const judgeAnswer = (
+  { key }: KeyedQuestion,
+  answer: QuizAnswer,
+  plan: Pick<Plan, 'circuit'>,
+): { right: boolean; off_m: number | null } => {
+  if (key.form === 'choose') return { right: answer.form === 'choose' && answer.choice === key.choice, off_m: null }
+  if (key.form === 'order')
+    return {
+      right: answer.form === 'order' && answer.order.length === key.order.length && answer.order.every((c, i) => c === key.order[i]),
+      off_m: null,
+    }
+  if (answer.form !== 'place') return { right: false, off_m: null }
+  const { station_m } = placeOn(plan.circuit, answer.x_m, answer.y_m)
+  const off_m = signedDistance(key.station_m, station_m, plan.circuit.length_m)
+  return { right: Math.abs(off_m) <= key.within_m, off_m }
+}
+
+/** One question that was answered, in order of time. */
+export type QuizHistory = readonly { questionId: string; cornerId: string | null; right: boolean }[]
+
+/** After a miss a question comes back after so many others; each time it is right the distance grows by this factor. */
+const BACK_AFTER = 2
+const GROWTH = 3
+
+/** The questions to ask next: those due again first, the most overdue before all; then new ones, safety before corners. */
+export const nextQuestions = (pool: readonly KeyedQuestion[], history: QuizHistory, count: number): KeyedQuestion[] => {
+  const ranked = pool.map((keyed, order) => {
+    const own = history.map((h, at) => ({ ...h, at })).filter((h) => h.questionId === keyed.question.id)
+    const last = own.at(-1)
+    if (!last) return { keyed, rank: 1000 + (keyed.safety ? 0 : 500) + order * 1e-3 }
+    let streak = 0
+    for (let i = own.length - 1; i >= 0 && own[i].right; i--) streak++
+    const overdue = history.length - last.at - BACK_AFTER * GROWTH ** streak
+    return { keyed, rank: overdue > 0 ? -overdue : 2000 - overdue }
+  })
+  return ranked
+    .sort((a, b) => a.rank - b.rank)
+    .slice(0, count)
+    .map((r) => r.keyed)
+}
+
+/** Where somebody has gaps: questions whose last answer was wrong, by corner (null: flags, cones, emergencies). */
+export const quizGaps = (history: QuizHistory): { cornerId: string | null; questionIds: string[] }[] => {
+  const last = new Map(history.map((h) => [h.questionId, h]))
+  const gaps = new Map<string | null, string[]>()
+  for (const { questionId, cornerId, right } of last.values()) if (!right) gaps.set(cornerId, [...(gaps.get(cornerId) ?? []), questionId])
+  return [...gaps].map(([cornerId, questionIds]) => ({ cornerId, questionIds }))
+}
