@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { accountSchema, firstAccountSchema, newAccountSchema, sessionSchema, signInSchema } from './account.ts'
+import { preparationApi } from './api-preparation.ts'
 import { circuitNotesSchema, circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
 import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
 import { debriefSchema, traceSchema } from './debrief.ts'
@@ -346,4 +347,6 @@ export const api = {
     params: z.object({ runId: z.string().min(1).max(80), lap: z.coerce.number().int().min(1) }),
     response: traceSchema,
   }),
+
+  ...preparationApi,
 } as const

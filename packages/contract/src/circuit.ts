@@ -57,6 +57,8 @@ export const circuitNotesSchema = z.object({
   cornerNames: z.record(z.string(), z.string().max(40)),
   cornerEdits: z.array(cornerEditSchema).max(200),
   ground: z.array(groundItemSchema).max(1000),
+  /** Where to pass and be passed, and where nobody should, by corner id. */
+  cornerTips: z.record(z.string(), z.string().max(300)).default({}),
 })
 export type CircuitNotes = z.infer<typeof circuitNotesSchema>
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
+import { briefingSchema, callWorkSchema, coneWorkSchema } from './preparation.ts'
 
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time as hh:mm')
 
@@ -20,6 +21,9 @@ export type Slot = z.infer<typeof slotSchema>
 export const carSchema = z.object({ id: z.string(), number: z.string().max(6), vehicleId: z.string(), owner: z.string().max(60) })
 export type Car = z.infer<typeof carSchema>
 
+/** A flag and what it means at this venue. */
+export const flagSchema = z.object({ name: z.string().max(40), meaning: z.string().max(200) })
+
 /** The plan of a day, kept as one versioned document. */
 export const dayPlanSchema = z.object({
   date: z.iso.date(),
@@ -27,14 +31,19 @@ export const dayPlanSchema = z.object({
   venue: z.string().max(80),
   weather: z.string().max(200),
   rules: z.array(z.string().max(300)).max(20),
-  flags: z.array(z.object({ name: z.string().max(40), meaning: z.string().max(200) })).max(12),
+  flags: z.array(flagSchema).max(12),
   settings: planSettingsSchema,
   studentIds: z.array(z.string()),
   instructorIds: z.array(z.string()),
   cars: z.array(carSchema),
   slots: z.array(slotSchema),
+  cones: coneWorkSchema.prefault({}),
+  calls: callWorkSchema.prefault({}),
+  briefing: briefingSchema.prefault({}),
 })
 export type DayPlan = z.infer<typeof dayPlanSchema>
+/** A day's plan as it is made: what nobody has worked on yet may be absent. */
+export type NewDayPlan = z.input<typeof dayPlanSchema>
 
 /** A stored day. A write must name the version it was made from. */
 export const daySchema = z.object({ id: z.string(), version: z.number().int(), plan: dayPlanSchema })

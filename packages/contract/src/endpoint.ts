@@ -1,7 +1,7 @@
 import type { z } from 'zod'
 
-/** Who may call: anyone, a signed-in account, or the lead only. */
-export type Access = 'open' | 'signed-in' | 'lead'
+/** Who may call: anyone, a signed-in account, the lead only, or whoever holds a student's link (`token` in the path). */
+export type Access = 'open' | 'signed-in' | 'lead' | 'link'
 
 /**
  * One call of the API, described once: the server validates with it, the client is typed by it, the OpenAPI document is

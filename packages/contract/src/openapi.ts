@@ -34,7 +34,7 @@ export const openApiDocument = (version: string): object => {
     paths[path][e.method] = {
       operationId: e.id,
       summary: e.summary,
-      security: e.access === 'open' ? [] : [{ session: [] }],
+      security: e.access === 'open' || e.access === 'link' ? [] : [{ session: [] }],
       parameters: [...parametersOf(e.params, 'path'), ...parametersOf(e.query, 'query')],
       ...bodyOf(e),
       responses: {

@@ -12,3 +12,7 @@ export const planSettingsSchema = z.object({
   schemeId: z.string(),
 })
 export type PlanChoice = z.infer<typeof planSettingsSchema>
+
+/** What differs between two settings, in the order in which they stand in the context bar. */
+export const changedSettings = (one: PlanChoice, other: PlanChoice): (keyof PlanChoice)[] =>
+  (['circuitId', 'vehicleId', 'surface', 'pace', 'method', 'school', 'schemeId'] as const).filter((key) => one[key] !== other[key])

@@ -1,8 +1,20 @@
-import { intensities } from '@ochote/core'
+import { intensities, languages, levels } from '@ochote/core'
 import { z } from 'zod'
 
 /** How far a student has come; the school's three groups. */
-export const levelSchema = z.enum(['first day', 'building', 'steady'])
+export const levelSchema = z.enum(levels)
+
+/** What students tell of themselves, as far as they want to. */
+export const profileSchema = z.object({
+  experience: z.string().max(300).default(''),
+  car: z.string().max(80).default(''),
+  goals: z.string().max(300).default(''),
+  /** Corners that feel wrong. */
+  worries: z.array(z.string().max(20)).max(40).default([]),
+  /** Language of calls and hand-outs; English where nobody said. */
+  language: z.enum(languages).nullable().default(null),
+})
+export type Profile = z.infer<typeof profileSchema>
 
 /** A student: only what the day needs. */
 export const studentSchema = z.object({
@@ -11,8 +23,12 @@ export const studentSchema = z.object({
   level: levelSchema,
   talk: z.enum(intensities),
   units: z.enum(['metric', 'imperial']),
+  profile: profileSchema.prefault({}),
 })
 export type Student = z.infer<typeof studentSchema>
 
 /** A new student; the id is made by the client. */
 export const newStudentSchema = studentSchema.extend({ id: z.uuid(), name: z.string().trim().min(2, 'At least 2 characters').max(60) })
+
+/** A student as changed: all but the id. */
+export const changedStudentSchema = newStudentSchema.omit({ id: true })

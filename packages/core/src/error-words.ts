@@ -119,6 +119,10 @@ const words: Record<ErrorCode, Words> = {
     message: (d) => `There is no complete lap ${d.lap}; complete laps are ${d.known}.`,
     remedy: () => 'Choose one of the complete laps as reference.',
   },
+  'question-unknown': {
+    message: () => 'This question is not asked any more: the plan of the day has changed.',
+    remedy: () => 'Go on with the next question; your earlier answers are kept.',
+  },
 }
 
 /** All codes that have words, for the test that keeps both sets equal. */

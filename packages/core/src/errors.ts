@@ -28,6 +28,7 @@ export type ErrorCode =
   | 'log-no-lap'
   | 'log-stamps'
   | 'reference-lap-missing'
+  | 'question-unknown'
 
 /** What a code needs to be put into words. */
 export type ErrorData = Readonly<Record<string, string | number>>

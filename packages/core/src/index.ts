@@ -94,6 +94,7 @@ export {
   coneKinds,
   coneSchemes,
   coneShapes,
+  isConeKind,
 } from './cones/scheme.ts'
 export { type Served, type SharedGroup, shareCones } from './cones/share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './cones/stock.ts'

@@ -14,17 +14,24 @@ import { accountStore } from './accounts/store.ts'
 import { circuitRoutes } from './circuits/routes.ts'
 import { circuitStore } from './circuits/store.ts'
 import type { Config } from './config.ts'
+import { dayEventRoutes, dayEventStore } from './days/events.ts'
 import { dayRoutes } from './days/routes.ts'
 import { dayStore } from './days/store.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService, storedPlanOf } from './debrief/service.ts'
 import { debriefStore } from './debrief/store.ts'
+import { handedRoutes } from './handed/routes.ts'
+import { linkStore } from './handed/store.ts'
 import { mounting } from './http/mount.ts'
 import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
 import { originCheck, securityHeaders } from './http/security.ts'
 import type { Jobs } from './jobs/jobs.ts'
+import { kitRoutes } from './kit/routes.ts'
+import { kitStore } from './kit/store.ts'
 import { simulatedLogger } from './live/simulated-logger.ts'
+import { questionRoutes } from './questions/routes.ts'
+import { questionStore } from './questions/store.ts'
 import { recordRoutes } from './record/routes.ts'
 import { runRoutes } from './runs/routes.ts'
 import { runStore } from './runs/store.ts'
@@ -40,6 +47,10 @@ export const createStores = ({ db }: Pick<Opened, 'db'>) => ({
   vehicles: vehicleStore(db),
   students: studentStore(db),
   days: dayStore(db),
+  dayEvents: dayEventStore(db),
+  kits: kitStore(db),
+  questions: questionStore(db),
+  links: linkStore(db),
   runs: runStore(db),
   debriefs: debriefStore(db),
 })
@@ -108,6 +119,10 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   vehicleRoutes(mount, stores.vehicles)
   studentRoutes(mount, stores.students)
   dayRoutes(mount, stores.days)
+  dayEventRoutes(mount, stores.days, stores.dayEvents)
+  kitRoutes(mount, stores.kits)
+  questionRoutes(mount, stores.questions, stores.circuits)
+  handedRoutes(mount, stores, jobs)
   runRoutes(mount, stores.runs, logger, debriefs)
   debriefRoutes(mount, stores.runs, stores.debriefs, debriefs)
   recordRoutes(mount, stores.students, stores.runs, stores.debriefs)

@@ -1,10 +1,10 @@
-import { type CircuitNotes, type CircuitSummary, type StoredCircuit, surveyToWire } from '@ochote/contract'
+import { type CircuitNotes, type CircuitSummary, circuitNotesSchema, type StoredCircuit, surveyToWire } from '@ochote/contract'
 import { buildCircuit, makeVenue, type Survey } from '@ochote/core'
 import type { Knex } from 'knex'
 
 type Row = { id: string; name: string; length_m: number; corners: number; survey: string; version: number; notes: string }
 
-const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [] }
+const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [], cornerTips: {} }
 
 /** Circuits in the database: the survey as it was imported, and what people noted of it as one versioned document. */
 export const circuitStore = (db: Knex) => ({
@@ -12,7 +12,15 @@ export const circuitStore = (db: Knex) => ({
     (await db('circuits').orderBy('created_at').select('id', 'name', 'length_m', 'corners')) as CircuitSummary[],
   byId: async (id: string): Promise<StoredCircuit | null> => {
     const row = (await db('circuits').where({ id }).first()) as Row | undefined
-    return row ? { id: row.id, name: row.name, survey: JSON.parse(row.survey), version: row.version, notes: JSON.parse(row.notes) } : null
+    return row
+      ? {
+          id: row.id,
+          name: row.name,
+          survey: JSON.parse(row.survey),
+          version: row.version,
+          notes: circuitNotesSchema.parse(JSON.parse(row.notes)),
+        }
+      : null
   },
   /** Checks a survey by building its circuit, then stores it. @throws CoreError, with nothing stored */
   add: async (id: string, survey: Survey, notes: CircuitNotes = noNotes): Promise<CircuitSummary> => {

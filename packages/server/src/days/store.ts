@@ -1,9 +1,9 @@
-import type { Day, DayPlan } from '@ochote/contract'
+import { type Day, type DayPlan, dayPlanSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
 
 type Row = { id: string; date: string; version: number; plan: string }
 
-const toDay = (row: Row): Day => ({ id: row.id, version: row.version, plan: JSON.parse(row.plan) as DayPlan })
+const toDay = (row: Row): Day => ({ id: row.id, version: row.version, plan: dayPlanSchema.parse(JSON.parse(row.plan)) })
 
 /** Days in the database: one versioned document each. */
 export const dayStore = (db: Knex) => ({

@@ -1,5 +1,6 @@
-import { CoreError } from '@ochote/core'
+import { CoreError, type QuizQuestion } from '@ochote/core'
 import { Piscina } from 'piscina'
+import type { JudgeInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
 import type { Crossed } from './worker.ts'
 
@@ -7,6 +8,8 @@ import type { Crossed } from './worker.ts'
 export type Jobs = {
   analyse: (input: tasks.AnalyseInput) => Promise<tasks.AnalyseOutput>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
+  askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
+  judgeQuiz: (input: JudgeInput) => Promise<ReturnType<typeof tasks.judgeQuiz>>
   close: () => Promise<void>
 }
 
@@ -21,6 +24,8 @@ export const threadJobs = (workerFile: string): Jobs => {
   return {
     analyse: (input) => run('analyse', input),
     simulate: (input) => run('simulate', input),
+    askQuiz: (input) => run('askQuiz', input),
+    judgeQuiz: (input) => run('judgeQuiz', input),
     close: () => pool.close({ force: true }),
   }
 }
@@ -29,5 +34,7 @@ export const threadJobs = (workerFile: string): Jobs => {
 export const directJobs = (): Jobs => ({
   analyse: async (input) => tasks.analyse(input),
   simulate: async (input) => tasks.simulate(input),
+  askQuiz: async (input) => tasks.askQuiz(input),
+  judgeQuiz: async (input) => tasks.judgeQuiz(input),
   close: async () => {},
 })

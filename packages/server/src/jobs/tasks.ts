@@ -1,5 +1,6 @@
 import { parseLogFile, planSource, type StoredFinding, type StoredPlan, type WireTrace } from '@ochote/contract'
-import { analyseLog, createPlanner, habitsOf, matchLog, type Plan, simulateDrive, writeLogCsv } from '@ochote/core'
+import { analyseLog, createPlanner, habitsOf, matchLog, type Plan, type QuizQuestion, simulateDrive, writeLogCsv } from '@ochote/core'
+import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
 /** A log to analyse against the plan of its run. */
 export type AnalyseInput = StoredPlan & { csv: string }
@@ -58,6 +59,12 @@ export const analyse = (input: AnalyseInput): AnalyseOutput => {
     findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),
   }
 }
+
+/** Asks a student. */
+export const askQuiz = (input: QuizInput): QuizQuestion[] => askFrom(planOf(input), input)
+
+/** Judges a student's answer. @throws CoreError for a question that is not asked any more */
+export const judgeQuiz = (input: JudgeInput): ReturnType<typeof judgeFrom> => judgeFrom(planOf(input), input)
 
 /** Drives a run with a made-up student. */
 export const simulate = (input: SimulateInput): SimulateOutput => {

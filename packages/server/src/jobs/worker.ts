@@ -17,3 +17,5 @@ const crossing =
 
 export const analyse = crossing(tasks.analyse)
 export const simulate = crossing(tasks.simulate)
+export const askQuiz = crossing(tasks.askQuiz)
+export const judgeQuiz = crossing(tasks.judgeQuiz)

@@ -41,3 +41,12 @@ export const traceQuery = (runId: string, lap: number) =>
     queryFn: () => call(api.trace, { params: { runId, lap } }),
     staleTime: Number.POSITIVE_INFINITY,
   })
+export const kitQuery = queryOptions({ queryKey: ['kit'], queryFn: () => call(api.kit) })
+export const questionsQuery = (circuitId: string) =>
+  queryOptions({ queryKey: ['circuits', circuitId, 'questions'], queryFn: () => call(api.questions, { params: { circuitId } }) })
+export const dayEventsQuery = (dayId: string) =>
+  queryOptions({ queryKey: ['days', dayId, 'events'], queryFn: () => call(api.dayEvents, { params: { dayId } }) })
+export const linksQuery = (dayId: string) =>
+  queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
+export const handedQuery = (token: string) =>
+  queryOptions({ queryKey: ['handed', token], queryFn: () => call(api.handed, { params: { token } }), retry: false })

@@ -6,6 +6,12 @@ import { Shell } from './shell.tsx'
 /** All pages. Stages load when they are opened first. */
 export const router = createBrowserRouter([
   {
+    path: 's/:token',
+    HydrateFallback: () => null,
+    ErrorBoundary: RouteProblem,
+    lazy: async () => ({ Component: (await import('../stages/student/student-page.tsx')).StudentPage }),
+  },
+  {
     Component: Gate,
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
@@ -20,8 +26,13 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('../stages/circuit/vehicles-page.tsx')).VehiclesPage }),
           },
           { path: 'cones', lazy: async () => ({ Component: (await import('../stages/cones/cones-stage.tsx')).ConesStage }) },
+          { path: 'cones/schemes', lazy: async () => ({ Component: (await import('../stages/cones/schemes-page.tsx')).SchemesPage }) },
+          { path: 'cones/check', lazy: async () => ({ Component: (await import('../stages/cones/check-page.tsx')).CheckPage }) },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
           { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },
+          { path: 'brief/calls', lazy: async () => ({ Component: (await import('../stages/brief/calls-page.tsx')).CallsPage }) },
+          { path: 'brief/rehearse', lazy: async () => ({ Component: (await import('../stages/brief/rehearse-page.tsx')).RehearsePage }) },
+          { path: 'brief/students', lazy: async () => ({ Component: (await import('../stages/brief/students-page.tsx')).StudentsPage }) },
           { path: 'run', lazy: async () => ({ Component: (await import('../stages/run/run-stage.tsx')).RunStage }) },
           { path: 'debrief', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-list.tsx')).DebriefList }) },
           { path: 'debrief/:runId', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-stage.tsx')).DebriefStage }) },
@@ -30,7 +41,11 @@ export const router = createBrowserRouter([
         ],
       },
       { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
+      { path: 'cones/lay', lazy: async () => ({ Component: (await import('../stages/cones/lay-page.tsx')).LayPage }) },
       { path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) },
+      { path: 'brief/presenter', lazy: async () => ({ Component: (await import('../stages/brief/presenter.tsx')).Presenter }) },
+      { path: 'brief/card', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).PocketCard }) },
+      { path: 'brief/handout', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).Handout }) },
       { path: 'run/:runId', lazy: async () => ({ Component: (await import('../stages/run/ride-along.tsx')).RideAlong }) },
       {
         path: 'debrief/:runId/sheet',

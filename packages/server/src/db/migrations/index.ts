@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import { first } from './001-first.ts'
 import { circuitNotes } from './002-circuit-notes.ts'
+import { preparation } from './003-preparation.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -21,6 +22,7 @@ export const sourceOf = (migrations: readonly NamedMigration[]): Knex.MigrationS
 export const releasedMigrations: readonly NamedMigration[] = [
   { name: '001-first', migration: first },
   { name: '002-circuit-notes', migration: circuitNotes },
+  { name: '003-preparation', migration: preparation },
 ]
 
 /** The source of all released migrations. */

@@ -3,6 +3,7 @@ import { type MouseEvent, memo, type PointerEvent, useEffect, useMemo, useRef, u
 import { nearestCorner } from '../band/lap-band.tsx'
 import { overlayDash } from '../band/strips.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
+import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
@@ -243,6 +244,11 @@ export const GroundView = memo(
               </g>
             ))}
             <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
+            {(cones ?? []).filter(isMovedByHand).map((c) => (
+              <g key={`ghost ${c.id}`} transform={at(c.computed.station_m, c.computed.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
+                <ConeGhost cone={c} />
+              </g>
+            ))}
             {(cones ?? []).map((c) => (
               <g key={c.id} transform={at(c.station_m, c.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
                 <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>

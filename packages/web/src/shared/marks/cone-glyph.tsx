@@ -6,6 +6,9 @@ const outlines: Record<ConeShape, string> = {
   arrow: 'M-6 0 L0 -5 V-2 H6 V2 H0 V5 Z',
 }
 
+/** The outline of a shape, in a 16 × 16 box around its middle. */
+export const coneOutline = (shape: ConeShape): string => outlines[shape]
+
 /** A cone's drawing for use inside an SVG. */
 export const ConeMark = ({ colour, shape }: { colour: ConeColour; shape: ConeShape }) => (
   <path d={outlines[shape]} fill={coneColours[colour]} stroke="var(--ink)" strokeWidth="0.9" />

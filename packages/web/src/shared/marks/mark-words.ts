@@ -1,4 +1,4 @@
-import type { MarkKind } from '@ochote/core'
+import type { ConeKind, MarkKind } from '@ochote/core'
 
 /** What each kind of mark is called on screen, short enough for a table. */
 export const markNames: Record<MarkKind, string> = {
@@ -12,3 +12,6 @@ export const markNames: Record<MarkKind, string> = {
   'full-throttle': 'Full throttle',
   exit: 'Exit',
 }
+
+/** What each kind of cone is called: its mark, or what else it stands for. */
+export const coneNames: Record<ConeKind, string> = { ...markNames, sighter: 'Sighter', 'pit-lane': 'Pit lane', 'no-go': 'No-go' }

@@ -89,19 +89,44 @@ export const usePlan = (settings: PlanChoice | undefined): PlanState => {
   }
 }
 
+/** Plans for the same circuit with other settings, in their order, once all of them are computed; undefined until then. */
+export const usePlansFor = (settings: PlanChoice | undefined, changes: readonly Partial<PlanChoice>[]): Plan[] | undefined => {
+  const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: Boolean(settings?.circuitId) })
+  const vehicles = useQuery(vehiclesQuery)
+  return useQueries({
+    queries: changes.map((change) => {
+      const own = settings && { ...settings, ...change }
+      const vehicle = vehicles.data?.find((v) => v.id === own?.vehicleId)
+      const stored = own && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings: own } : null
+      return {
+        queryKey: ['plan', 'beside', stored && keyOf(stored)],
+        queryFn: () => (stored ? plannerBeside().plan(stored) : Promise.reject(new Error('Nothing to plan'))),
+        enabled: stored !== null,
+        ...forGood,
+      }
+    }),
+    combine: allOf,
+  })
+}
+
+const allOf = (results: readonly { data: Plan | undefined }[]): Plan[] | undefined => {
+  const plans = results.flatMap((r) => r.data ?? [])
+  return plans.length === results.length ? plans : undefined
+}
+
 /** The same plan on lines by other methods, as far as they are computed. */
 export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly LineMethod[]): Plan[] => {
-  const { stored, key } = useStoredPlan(settings)
+  const { stored } = useStoredPlan(settings)
   const plans = useQueries({
-    queries: methods.map((method) => ({
-      queryKey: ['plan', 'beside', key, method],
-      queryFn: () =>
-        stored
-          ? plannerBeside().plan({ ...stored, settings: { ...stored.settings, method } })
-          : Promise.reject(new Error('Nothing to plan')),
-      enabled: stored !== null,
-      ...forGood,
-    })),
+    queries: methods.map((method) => {
+      const own = stored && { ...stored, settings: { ...stored.settings, method } }
+      return {
+        queryKey: ['plan', 'beside', own && keyOf(own)],
+        queryFn: () => (own ? plannerBeside().plan(own) : Promise.reject(new Error('Nothing to plan'))),
+        enabled: own !== null,
+        ...forGood,
+      }
+    }),
   })
   return plans.flatMap((p) => p.data ?? [])
 }

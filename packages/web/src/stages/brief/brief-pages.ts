@@ -1,6 +1,24 @@
-import type { DayPlan } from '@ochote/contract'
-import { type ConeScheme, type Corner, formatDistance, formatSpeed, type Mark, type Plan } from '@ochote/core'
-import { cornerInWords, cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import type { Briefing, DayPlan, Question } from '@ochote/contract'
+import {
+  type ConeScheme,
+  type Corner,
+  type CornerNumbers,
+  formatDistance,
+  formatLapTime,
+  formatSpeed,
+  isConeKind,
+  type Level,
+  type Mark,
+  markOf,
+  nearestReference,
+  type Plan,
+  paces,
+  signedDistance,
+  type UnitSystem,
+} from '@ochote/core'
+import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import { cornerIn, referenceIn } from '../../shared/language/corner-in-words.ts'
+import type { StudentWords } from '../../shared/language/words.ts'
 
 /** One page of the briefing: one message, made from the plan. */
 export type BriefPage =
@@ -8,54 +26,163 @@ export type BriefPage =
   | { kind: 'flags'; id: string; title: string; flags: DayPlan['flags'] }
   | { kind: 'cones'; id: string; title: string; scheme: ConeScheme }
   | { kind: 'circuit'; id: string; title: string; lines: readonly string[] }
-  | { kind: 'corner'; id: string; title: string; corner: Corner; marks: readonly Mark[]; line: string }
+  | { kind: 'sighting'; id: string; title: string }
+  | { kind: 'corner'; id: string; title: string; corner: Corner; marks: readonly Mark[]; line: string; facts: string; tip: string | null }
+  | { kind: 'questions'; id: string; title: string; asked: readonly { where: string; text: string; answer: string }[] }
+  | { kind: 'own'; id: string; title: string; text: string }
 
-const whenItGoesWrong = [
-  'Missed the braking point: stay off the inside, straighten, use the run-off.',
-  'Locked a wheel: ease the brake, then press again.',
-  'Going off: a straight line off is better than a spin across. Wheel straight, then brake.',
-  'The instructor’s hand on the wheel means: leave your hands, let me help.',
-]
+/** What pages are made from. `numbers`, `wet` and `byPace` come later than the plan and are left out until then. */
+export type BriefSource = {
+  plan: Plan
+  day: DayPlan | undefined
+  scheme: ConeScheme
+  words: StudentWords
+  units: UnitSystem
+  cornerTips: Readonly<Record<string, string>>
+  questions: readonly Question[]
+  numbers?: readonly CornerNumbers[] | undefined
+  /** The same plan on a wet road. */
+  wet?: Plan | undefined
+  /** The same plan at each pace step of the day. */
+  byPace?: readonly Plan[] | undefined
+}
+
+const shown = (lines: readonly string[]): string[] => lines.map((l) => l.trim()).filter(Boolean)
 
 /** All pages in the order in which they are told: safety and the venue's rules first. */
-export const briefPages = (plan: Plan, day: DayPlan | undefined, scheme: ConeScheme): BriefPage[] => {
-  const { circuit, corners, marks, profile, settings } = plan
-  const heights = Array.from(circuit.z_m)
-  const pages: BriefPage[] = [
-    {
-      kind: 'lines',
-      id: 'safety',
-      title: 'Safety first',
-      tone: 'safety',
-      lines: [
-        'Track driving can kill. Nobody has to go faster than they want.',
-        'The instructor in the car decides. Marshals and the venue’s rules stand above any plan.',
-        'Marks and cones are estimates: we drive them slowly first.',
-      ],
-    },
+export const briefPages = (source: BriefSource): BriefPage[] => {
+  const { plan, day, scheme, words, cornerTips, questions, numbers } = source
+  const { titles } = words
+  const briefing = day?.briefing
+  const lines = (id: string, title: string, list: readonly string[], tone?: 'safety'): BriefPage[] =>
+    list.length > 0 ? [{ kind: 'lines', id, title, lines: list, ...(tone ? { tone } : {}) }] : []
+  return [
+    ...lines('safety', titles.safety, words.safety, 'safety'),
+    ...lines('rules', titles.rules(day?.venue || plan.circuit.name), shown(day?.rules ?? []), 'safety'),
+    ...lines('wrong', titles.wrong, words.wrong, 'safety'),
+    ...(day && day.flags.length > 0 ? [{ kind: 'flags' as const, id: 'flags', title: titles.flags, flags: day.flags }] : []),
+    ...lines('pits', titles.pits, shown(briefing?.pits ?? [])),
+    ...lines('passing', titles.passing, shown(briefing?.passing ?? []), 'safety'),
+    ...lines('signals', titles.signals, [...words.signals, ...shown(briefing?.signals ?? [])]),
+    ...lines('radio', titles.radio, [...words.radio, ...shown(briefing?.radio ?? [])]),
+    { kind: 'cones', id: 'cones', title: titles.cones, scheme },
+    ...lines('car', titles.car(plan.vehicle.name), shown(briefing?.controls[plan.vehicle.id] ?? [])),
+    circuitPage(source),
+    { kind: 'sighting', id: 'sighting', title: titles.sighting },
+    ...plan.corners.map((corner) => cornerPage(source, corner, numbers, cornerTips[corner.id])),
+    ...lines('wet', titles.wet, [...wetLines(source), ...words.wet, ...shown(briefing?.wet ?? [])]),
+    ...lines('paces', titles.paces, paceLines(source)),
+    ...(questions.some((q) => q.answer !== '') ? [questionPage(source)] : []),
+    ...(briefing?.own ?? []).map(({ id, title, text }): BriefPage => ({ kind: 'own', id, title, text })),
   ]
-  if (day && day.rules.length > 0)
-    pages.push({ kind: 'lines', id: 'rules', title: `Rules at ${day.venue || circuit.name}`, tone: 'safety', lines: day.rules })
-  pages.push({ kind: 'lines', id: 'wrong', title: 'When it goes wrong', tone: 'safety', lines: whenItGoesWrong })
-  if (day && day.flags.length > 0) pages.push({ kind: 'flags', id: 'flags', title: 'Flags used here', flags: day.flags })
-  pages.push({ kind: 'cones', id: 'cones', title: 'What the cones mean', scheme })
-  pages.push({
+}
+
+const circuitPage = ({ plan, words, units, numbers }: BriefSource): BriefPage => {
+  const { circuit, corners, profile, settings } = plan
+  const heights = Array.from(circuit.z_m)
+  const widths = Array.from(circuit.widthLeft_m, (w, i) => w + circuit.widthRight_m[i])
+  const least = Math.min(...widths)
+  const most = Math.max(...widths)
+  const distance = (m: number): string => formatDistance(m, units)
+  const width = most - least < 0.5 ? distance(least) : `${distance(least)} – ${distance(most)}`
+  const dearest = [...(numbers ?? [])].sort((a, b) => a.worth.rank - b.worth.rank).slice(0, 3)
+  return {
     kind: 'circuit',
     id: 'circuit',
     title: circuit.name,
     lines: [
-      `${formatDistance(circuit.length_m, 'metric')}, ${corners.length} corners, ${Math.round(Math.max(...heights) - Math.min(...heights))} m of height`,
-      `Today ${settings.surface}, at ${Math.round(settings.pace * 100)} % of the grip; up to ${formatSpeed(Math.max(...profile.speed_mps), 'metric')}`,
+      words.circuit(distance(circuit.length_m), width, distance(Math.max(...heights) - Math.min(...heights)), corners.length),
+      words.today(words.surfaces[settings.surface], Math.round(settings.pace * 100), formatSpeed(Math.max(...profile.speed_mps), units)),
+      ...(dearest.length > 0
+        ? [words.important(dearest.flatMap((n) => corners.find((c) => c.id === n.cornerId)?.name ?? []).join(', '))]
+        : []),
     ],
+  }
+}
+
+const cornerPage = (
+  { plan, scheme, words, units }: BriefSource,
+  corner: Corner,
+  numbers: readonly CornerNumbers[] | undefined,
+  tip: string | undefined,
+): BriefPage => {
+  const own = numbers?.find((n) => n.cornerId === corner.id)
+  const turnIn = markOf(plan.marks, corner.id, 'turn-in')
+  const brake = markOf(plan.marks, corner.id, 'brake') ?? turnIn
+  const reference = brake ? nearestReference(plan.ground, brake.station_m, plan.circuit.length_m, 60) : null
+  const facts = [
+    ...(turnIn && plan.vehicle.gears.length > 1 ? [words.gear(turnIn.gear)] : []),
+    ...(reference && brake ? [`${words.marks[brake.kind]} ${referenceIn(words, units, reference)}`] : []),
+    ...(own ? [words.purposes[own.worth.purpose]] : []),
+  ]
+  return {
+    kind: 'corner',
+    id: corner.id,
+    title: cornerLabel(corner),
+    corner,
+    marks: plan.marks.filter((m) => m.cornerId === corner.id && isConeKind(m.kind) && scheme.rules[m.kind] !== undefined),
+    line: cornerIn(words, units, corner),
+    facts: facts.join(' · '),
+    tip: tip?.trim() ? words.traffic(tip.trim()) : null,
+  }
+}
+
+/** Where braking begins so much earlier in the wet: the corner where it moves most. */
+const wetLines = ({ plan, wet, words, units }: BriefSource): string[] => {
+  if (!wet) return []
+  const shifts = plan.corners.flatMap((corner) => {
+    const [dry, rain] = [markOf(plan.marks, corner.id, 'brake'), markOf(wet.marks, corner.id, 'brake')]
+    return dry && rain ? [{ corner, shift_m: signedDistance(rain.station_m, dry.station_m, plan.circuit.length_m) }] : []
   })
-  for (const corner of corners)
-    pages.push({
-      kind: 'corner',
-      id: corner.id,
-      title: cornerLabel(corner),
-      corner,
-      marks: marks.filter((m) => m.cornerId === corner.id && scheme.rules[m.kind] !== undefined),
-      line: cornerInWords(corner),
+  const most = shifts.sort((a, b) => b.shift_m - a.shift_m)[0]
+  return most && most.shift_m > 1 ? [words.wetBrake(formatDistance(most.shift_m, units), most.corner.name)] : []
+}
+
+const paceLines = ({ byPace, words }: BriefSource): string[] =>
+  (byPace ?? []).map(({ settings, profile }) => {
+    const name = (Object.entries(paces) as [keyof typeof paces, number][]).find(([, value]) => value === settings.pace)?.[0]
+    const share = Math.round(settings.pace * 100)
+    return words.pace(name ? words.paceNames[name] : `${share} %`, share, formatLapTime(profile.lapTime_s, 0))
+  })
+
+const questionPage = ({ plan, questions, words }: BriefSource): BriefPage => ({
+  kind: 'questions',
+  id: 'questions',
+  title: words.titles.questions,
+  asked: questions
+    .filter((q) => q.answer !== '')
+    .map(({ cornerId, text, answer }) => {
+      const corner = plan.corners.find((c) => c.id === cornerId)
+      return { where: corner ? cornerLabel(corner) : '', text, answer }
     })
-  return pages
+    .slice(-4),
+})
+
+/** Pages in the order that was chosen: those that were moved stand where they were put, the others keep their own places. */
+export const inOrder = (pages: readonly BriefPage[], order: readonly string[]): BriefPage[] => {
+  const chosen = order.filter((id) => pages.some((p) => p.id === id))
+  if (chosen.length === 0) return [...pages]
+  const rest = pages.filter((p) => !chosen.includes(p.id))
+  const out = chosen.flatMap((id) => pages.find((p) => p.id === id) ?? [])
+  // A page that was not there when the order was chosen goes behind the one that it follows by itself.
+  for (const page of rest) {
+    const before = pages.slice(0, pages.indexOf(page)).findLast((p) => out.includes(p))
+    out.splice(before ? out.indexOf(before) + 1 : 0, 0, page)
+  }
+  return out
+}
+
+/** The pages that are told to a level (null: to everybody), in their order, without hidden ones. */
+export const pagesFor = (pages: readonly BriefPage[], briefing: Briefing | undefined, level: Level | null): BriefPage[] =>
+  inOrder(pages, briefing?.order ?? []).filter(
+    (p) => !briefing?.hidden.includes(p.id) && (level === null || !briefing?.levels[p.id]?.length || briefing.levels[p.id].includes(level)),
+  )
+
+/** Ids in a briefing's choices that belong to no page any more, like those of corners that were removed. */
+export const strayPages = (pages: readonly BriefPage[], briefing: Briefing): string[] => {
+  const known = new Set(pages.map((p) => p.id))
+  // Pages that come and go with what the school entered are missed by nobody.
+  const passing = new Set(['rules', 'flags', 'pits', 'passing', 'car', 'wet', 'paces', 'questions'])
+  const used = [...briefing.order, ...briefing.hidden, ...Object.keys(briefing.levels), ...Object.keys(briefing.notes)]
+  return [...new Set(used)].filter((id) => !known.has(id) && !passing.has(id))
 }

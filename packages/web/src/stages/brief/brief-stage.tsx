@@ -1,11 +1,15 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
-import { useMemo } from 'react'
+import { Alert, Box, Button, IconButton, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { type Level, levels } from '@ochote/core'
+import { useState } from 'react'
 import { Link } from 'react-router'
+import { v7 as uuid } from 'uuid'
 import { useDay } from '../../app/day-context.tsx'
-import { usePlan } from '../../shared/plan/use-plan.ts'
+import { useDayPart } from '../../app/use-day-part.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { schemeOf } from '../cones/use-cones.ts'
-import { type BriefPage, briefPages } from './brief-pages.ts'
+import { type BriefPage, inOrder, strayPages } from './brief-pages.ts'
+import { BriefTabs } from './brief-tabs.tsx'
+import { emptyParts, PageEditor } from './page-editor.tsx'
+import { useBriefing } from './use-briefing.ts'
 
 const summary = (page: BriefPage): string => {
   switch (page.kind) {
@@ -16,67 +20,215 @@ const summary = (page: BriefPage): string => {
       return page.flags.map((f) => f.name).join(', ')
     case 'cones':
       return page.scheme.name
+    case 'sighting':
+      return 'the lap at sighting pace, with cones, eyes and hazards as they come'
     case 'corner':
-      return page.line
+      return [page.line, page.tip].filter(Boolean).join(' · ')
+    case 'questions':
+      return `${page.asked.length} with answers`
+    case 'own':
+      return page.text.slice(0, 120)
   }
 }
 
-/** The briefing before it is given: its pages in order, made from the day's plan. */
+/** The briefing before it is given: its pages in order, made from the day's plan, with what the school adds. */
 export const BriefStage = () => {
-  const { day, settings } = useDay()
-  const { plan, error } = usePlan(settings)
-  const pages = useMemo(() => (plan ? briefPages(plan, day?.plan, schemeOf(settings?.schemeId)) : []), [plan, day, settings?.schemeId])
+  const { day } = useDay()
+  const [level, setLevel] = useState<Level | null>(null)
+  const { state, error } = useBriefing({ level })
+  const { change, undo, redo, kept } = useDayPart('briefing')
+  const [chosen, setChosen] = useState<string | null>(null)
+  if (!state) return <ProblemNote error={error} />
+  const { plan, all, pages, briefing } = state
+  const listed = inOrder(all, briefing.order)
+  const stray = strayPages(all, briefing)
+  const missing = emptyParts(day?.plan, plan)
+  const id = chosen ?? listed[0]?.id ?? ''
+  const move = (from: number, by: -1 | 1): void => {
+    const ids = listed.map((p) => p.id)
+    const [moved] = ids.splice(from, 1)
+    ids.splice(from + by, 0, moved)
+    change({ order: ids })
+  }
+  const add = (): void => {
+    const own = { id: `own-${uuid()}`, title: 'A page of our own', text: '' }
+    change({ own: [...briefing.own, own] })
+    setChosen(own.id)
+  }
+  const withLevel = level ? `&level=${encodeURIComponent(level)}` : ''
   return (
-    <Stack spacing={2}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+    <Stack spacing={1.5}>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
         <Typography variant="h1">Briefing</Typography>
-        <Typography color="text.secondary">{`${pages.length} pages, made from this plan and always in step with it`}</Typography>
+        <BriefTabs />
         <Box sx={{ flex: 1 }} />
-        <Button variant="contained" component={Link} to="/brief/present?page=1">
+        <Button variant="outlined" size="small" disabled={!undo} onClick={() => undo?.()}>
+          Undo
+        </Button>
+        <Button variant="outlined" size="small" disabled={!redo} onClick={() => redo?.()}>
+          Redo
+        </Button>
+        <Button variant="outlined" size="small" component={Link} to="/brief/card">
+          Pocket card
+        </Button>
+        <Button variant="outlined" size="small" component={Link} to="/brief/handout">
+          Hand-out
+        </Button>
+        <Button variant="outlined" size="small" component={Link} to={`/brief/presenter?page=1${withLevel}`}>
+          Presenter’s window
+        </Button>
+        <Button variant="contained" size="small" component={Link} to={`/brief/present?page=1${withLevel}`}>
           Present
         </Button>
       </Stack>
       <ProblemNote error={error} />
-      <Box component="ol" sx={{ m: 0, p: 0, listStyle: 'none', maxWidth: 900 }}>
-        {pages.map((page, i) => (
-          <Box component="li" key={page.id}>
-            <Box
-              component={Link}
-              to={`/brief/present?page=${i + 1}`}
-              sx={{
-                display: 'grid',
-                gridTemplateColumns: '36px 190px 1fr',
-                gap: 2,
-                py: 0.9,
-                borderBottom: '1px solid',
-                borderColor: 'divider',
-                color: 'inherit',
-                textDecoration: 'none',
-                '&:hover': { backgroundColor: 'var(--verge)' },
-              }}
+      {stray.length > 0 && (
+        <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
+          {`Notes, order or levels are kept for pages that are gone (${stray.join(', ')}); a corner may have been removed or joined. `}
+          <Button
+            size="small"
+            variant="text"
+            onClick={() => {
+              const keep = (other: string): boolean => !stray.includes(other)
+              const clean = <T,>(record: Record<string, T>): Record<string, T> =>
+                Object.fromEntries(Object.entries(record).filter(([k]) => keep(k)))
+              change({
+                order: briefing.order.filter(keep),
+                hidden: briefing.hidden.filter(keep),
+                levels: clean(briefing.levels),
+                notes: clean(briefing.notes),
+              })
+            }}
+          >
+            Forget them
+          </Button>
+        </Alert>
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.15fr) minmax(0, 1fr)', gap: 3 }}>
+        <Box>
+          <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', mb: 1 }}>
+            <TextField
+              select
+              label="Told to"
+              value={level ?? 'all'}
+              onChange={(e) => setLevel(e.target.value === 'all' ? null : (e.target.value as Level))}
+              sx={{ width: 150 }}
             >
-              <Box component="span" className="figures" sx={{ color: 'text.secondary', textAlign: 'right' }}>
-                {i + 1}
-              </Box>
-              <Box
-                component="span"
-                sx={{ fontWeight: 620, color: page.kind === 'lines' && page.tone === 'safety' ? 'error.main' : 'text.primary' }}
-              >
-                {page.title}
-              </Box>
-              <Box
-                component="span"
-                sx={{ color: 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap', fontSize: '0.9rem' }}
-              >
-                {summary(page)}
-              </Box>
-            </Box>
+              <MenuItem value="all">everybody</MenuItem>
+              {levels.map((l) => (
+                <MenuItem key={l} value={l}>
+                  {l}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Typography variant="body2" color="text.secondary" role="status" sx={{ flex: 1 }}>
+              {`${pages.length} pages, made from this plan and always in step with it`}
+            </Typography>
+            <Button size="small" variant="outlined" disabled={!kept} onClick={add}>
+              Add our own page
+            </Button>
+          </Stack>
+          <Box
+            component="ol"
+            aria-label="Pages of the briefing"
+            tabIndex={0}
+            sx={{ m: 0, p: 0, listStyle: 'none', maxHeight: 560, overflow: 'auto' }}
+          >
+            {listed.map((page, i) => {
+              const number = pages.findIndex((p) => p.id === page.id) + 1
+              return (
+                <Stack
+                  component="li"
+                  key={page.id}
+                  direction="row"
+                  sx={{
+                    alignItems: 'center',
+                    borderBottom: '1px solid',
+                    borderColor: 'divider',
+                    backgroundColor: page.id === id ? 'var(--accentWash)' : 'transparent',
+                  }}
+                >
+                  <Box
+                    component="button"
+                    type="button"
+                    aria-pressed={page.id === id}
+                    onClick={() => setChosen(page.id)}
+                    sx={{
+                      flex: 1,
+                      minWidth: 0,
+                      display: 'grid',
+                      gridTemplateColumns: '26px 170px 1fr',
+                      gap: 1.25,
+                      py: 0.7,
+                      px: 0.5,
+                      border: 0,
+                      background: 'none',
+                      color: 'inherit',
+                      font: 'inherit',
+                      textAlign: 'left',
+                      cursor: 'pointer',
+                      '&:hover': { backgroundColor: 'var(--verge)' },
+                    }}
+                  >
+                    <Box component="span" className="figures" sx={{ color: 'text.secondary', textAlign: 'right' }}>
+                      {number > 0 ? number : '–'}
+                    </Box>
+                    <Box
+                      component="span"
+                      sx={{
+                        fontWeight: 620,
+                        overflow: 'hidden',
+                        textOverflow: 'ellipsis',
+                        whiteSpace: 'nowrap',
+                        color: page.kind === 'lines' && page.tone === 'safety' ? 'error.main' : 'text.primary',
+                        textDecoration: number > 0 ? 'none' : 'line-through',
+                      }}
+                    >
+                      {page.title}
+                    </Box>
+                    <Box
+                      component="span"
+                      sx={{
+                        color: 'text.secondary',
+                        overflow: 'hidden',
+                        textOverflow: 'ellipsis',
+                        whiteSpace: 'nowrap',
+                        fontSize: '0.86rem',
+                      }}
+                    >
+                      {summary(page)}
+                    </Box>
+                  </Box>
+                  <IconButton size="small" disabled={!kept || i === 0} aria-label={`${page.title} earlier`} onClick={() => move(i, -1)}>
+                    ↑
+                  </IconButton>
+                  <IconButton
+                    size="small"
+                    disabled={!kept || i === listed.length - 1}
+                    aria-label={`${page.title} later`}
+                    onClick={() => move(i, 1)}
+                  >
+                    ↓
+                  </IconButton>
+                </Stack>
+              )
+            })}
           </Box>
-        ))}
+          {missing.length > 0 && (
+            <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', alignItems: 'center', mt: 1 }}>
+              <Typography variant="body2" color="text.secondary">
+                Nothing entered yet:
+              </Typography>
+              {missing.map((part) => (
+                <Button key={part.id} size="small" variant="text" onClick={() => setChosen(part.id)}>
+                  {part.title}
+                </Button>
+              ))}
+            </Stack>
+          )}
+        </Box>
+        <PageEditor id={id} page={all.find((p) => p.id === id)} plan={plan} briefing={briefing} change={change} />
       </Box>
-      <Typography variant="body2" color="text.secondary">
-        While presenting: → and ← turn pages, Home is the first, Escape ends.
-      </Typography>
     </Stack>
   )
 }

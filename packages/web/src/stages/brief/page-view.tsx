@@ -1,16 +1,18 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { formatSpeed, type Plan, signedDistance } from '@ochote/core'
+import { type ConeKind, type ConeRule, formatSpeed, type Mark, signedDistance } from '@ochote/core'
+import Markdown from 'react-markdown'
 import { figures } from '../../app/theme.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
-import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
-import { markNames } from '../../shared/marks/mark-words.ts'
-import { useCones } from '../cones/use-cones.ts'
+import { fromApexIn } from '../../shared/language/corner-in-words.ts'
+import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import type { BriefPage } from './brief-pages.ts'
+import { SightingLap } from './sighting-lap.tsx'
+import type { BriefingState } from './use-briefing.ts'
 
 /** One briefing page, readable from eight metres: nothing below 28 px at 1280 × 800. */
-export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan; schemeId: string }) => {
-  const cones = useCones(plan, schemeId)
+export const PageView = ({ page, state }: { page: BriefPage; state: Pick<BriefingState, 'plan' | 'set' | 'words'> }) => {
+  const { plan, set, words } = state
   const title = (
     <Typography component="h1" sx={{ fontSize: 56, fontWeight: 680, fontStretch: '86%', lineHeight: 1.05, letterSpacing: '-0.01em' }}>
       {page.title}
@@ -27,8 +29,8 @@ export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan
                 component="li"
                 key={line}
                 sx={{
-                  fontSize: 34,
-                  lineHeight: 1.25,
+                  fontSize: page.lines.length > 6 ? 29 : 34,
+                  lineHeight: 1.22,
                   pl: 3,
                   borderLeft: '8px solid',
                   borderColor: page.tone === 'safety' ? 'error.main' : 'primary.main',
@@ -56,36 +58,33 @@ export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan
       )
     case 'cones':
       return (
-        <Stack spacing={5}>
+        <Stack spacing={Object.keys(page.scheme.rules).length > 6 ? 2 : 4}>
           {title}
-          {Object.entries(page.scheme.rules).map(([kind, rule]) => (
+          {(Object.entries(page.scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
             <Stack key={kind} direction="row" spacing={4} sx={{ alignItems: 'center' }}>
-              <Stack direction="row" sx={{ width: 150 }}>
-                {Array.from({ length: rule.count }, (_, k) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: the cones of a pair are alike
-                  <ConeGlyph key={k} colour={rule.colour} shape={rule.shape} size={68} />
-                ))}
+              <Stack direction="row" sx={{ width: 170 }}>
+                <RuleGlyphs rule={rule} size={56} />
               </Stack>
-              <Box sx={{ fontSize: 40, fontWeight: 640, width: 260 }}>{markNames[kind as keyof typeof markNames]}</Box>
-              <Box
-                sx={{ fontSize: 32 }}
-              >{`${rule.count === 2 ? 'two ' : ''}${rule.colour}, ${rule.side === 'inside' ? 'on the inside' : 'on the outside'} of the corner`}</Box>
+              <Box sx={{ fontSize: 36, fontWeight: 640, width: 240 }}>{words.marks[kind]}</Box>
+              <Box sx={{ fontSize: 30 }}>
+                {`${rule.count > 1 ? `${rule.count} × ` : ''}${words.colours[rule.colour]}, ${words.shapes[rule.shape]}${kind === 'pit-lane' || kind === 'no-go' ? '' : `, ${words.sides[rule.side]}`}`}
+              </Box>
             </Stack>
           ))}
         </Stack>
       )
     case 'circuit':
       return (
-        <Stack spacing={2}>
+        <Stack spacing={1.5}>
           {title}
           {page.lines.map((line) => (
-            <Box key={line} sx={{ fontSize: 32 }}>
+            <Box key={line} sx={{ fontSize: 29, lineHeight: 1.25 }}>
               {line}
             </Box>
           ))}
           <Box sx={{ display: 'grid', gridTemplateColumns: '1.3fr 1fr', gap: 4 }}>
-            <GroundView plan={plan} zoomToCorner={false} height={490} big />
-            <Box sx={{ columnCount: plan.corners.length > 11 ? 2 : 1, fontSize: plan.corners.length > 11 ? 28 : 31, lineHeight: 1.38 }}>
+            <GroundView plan={plan} zoomToCorner={false} height={470} big />
+            <Box sx={{ columnCount: plan.corners.length > 11 ? 2 : 1, fontSize: plan.corners.length > 11 ? 28 : 30, lineHeight: 1.34 }}>
               {plan.corners.map((c) => (
                 <Box key={c.id} sx={figures}>
                   {cornerLabel(c)}
@@ -95,41 +94,89 @@ export const PageView = ({ page, plan, schemeId }: { page: BriefPage; plan: Plan
           </Box>
         </Stack>
       )
+    case 'sighting':
+      return <SightingLap title={page.title} state={state} />
     case 'corner': {
       const apex = page.marks.find((m) => m.kind === 'apex')
       return (
-        <Stack spacing={2}>
+        <Stack spacing={1.5}>
           {title}
-          <Box sx={{ fontSize: 30, color: 'text.secondary' }}>{page.line}</Box>
+          <Box sx={{ fontSize: 29, color: 'text.secondary' }}>{page.line}</Box>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4 }}>
-            <Stack spacing={2.5} sx={{ pt: 1 }}>
-              {page.marks.map((m) => {
-                const rule = cones?.scheme.rules[m.kind]
-                const toApex = apex ? signedDistance(apex.station_m, m.station_m, plan.circuit.length_m) : 0
-                return (
-                  <Stack key={m.kind} direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-                    <Stack direction="row" sx={{ width: 104, flex: 'none' }}>
-                      {rule &&
-                        Array.from({ length: rule.count }, (_, k) => (
-                          // biome-ignore lint/suspicious/noArrayIndexKey: the cones of a pair are alike
-                          <ConeGlyph key={k} colour={rule.colour} shape={rule.shape} size={48} />
-                        ))}
-                    </Stack>
-                    <Box sx={{ fontSize: 36, fontWeight: 640, width: 150, flex: 'none' }}>{markNames[m.kind]}</Box>
-                    <Box sx={{ fontSize: 34, whiteSpace: 'nowrap', ...figures }}>
-                      {m.kind === 'apex'
-                        ? formatSpeed(m.speed_mps, 'metric')
-                        : `${formatSpeed(m.speed_mps, 'metric')}, ${Math.abs(Math.round(toApex))} m ${toApex < 0 ? 'before' : 'after'}`}
-                    </Box>
-                  </Stack>
-                )
-              })}
-              <Box sx={{ fontSize: 28, color: 'text.secondary' }}>Metres are along the road, from the apex.</Box>
+            <Stack spacing={2} sx={{ pt: 0.5 }}>
+              {page.marks.map((m) => (
+                <MarkRow key={m.kind} mark={m} apex={apex} state={state} />
+              ))}
+              {page.facts !== '' && <Box sx={{ fontSize: 28, lineHeight: 1.25 }}>{page.facts}</Box>}
+              {page.tip && (
+                <Box sx={{ fontSize: 28, lineHeight: 1.25, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2 }}>{page.tip}</Box>
+              )}
+              <Box sx={{ fontSize: 28, color: 'text.secondary', lineHeight: 1.2 }}>{words.fromApex}</Box>
             </Stack>
-            <GroundView plan={plan} {...(cones ? { cones: cones.cones } : {})} height={560} big />
+            <GroundView plan={plan} cones={set.cones} height={550} big />
           </Box>
         </Stack>
       )
     }
+    case 'questions':
+      return (
+        <Stack spacing={3} sx={{ maxWidth: 1120 }}>
+          {title}
+          {page.asked.map((q) => (
+            <Box key={q.text} sx={{ borderLeft: '8px solid', borderColor: 'primary.main', pl: 3 }}>
+              <Box sx={{ fontSize: 30, fontWeight: 640, lineHeight: 1.2 }}>{`${q.where ? `${q.where}: ` : ''}${q.text}`}</Box>
+              <Box sx={{ fontSize: 29, lineHeight: 1.25 }}>{q.answer}</Box>
+            </Box>
+          ))}
+        </Stack>
+      )
+    case 'own':
+      return (
+        <Stack spacing={3} sx={{ maxWidth: 1120 }}>
+          {title}
+          <Box
+            sx={{
+              fontSize: 32,
+              lineHeight: 1.3,
+              '& p': { m: 0, mb: 2 },
+              '& h1, & h2, & h3': { fontSize: 38, m: 0, mb: 1 },
+              '& li': { mb: 1 },
+            }}
+          >
+            <OwnText text={page.text} />
+          </Box>
+        </Stack>
+      )
   }
+}
+
+/** Markdown without anything that a page of the school's own must not do: no HTML, no pictures from elsewhere, links as text. */
+export const OwnText = ({ text }: { text: string }) => (
+  <Markdown skipHtml disallowedElements={['img', 'a', 'iframe', 'script']} unwrapDisallowed>
+    {text}
+  </Markdown>
+)
+
+const MarkRow = ({
+  mark,
+  apex,
+  state: { plan, set, words },
+}: {
+  mark: Mark
+  apex: Mark | undefined
+  state: Pick<BriefingState, 'plan' | 'set' | 'words'>
+}) => {
+  const rule = set.scheme.rules[mark.kind as ConeKind]
+  const toApex = apex ? fromApexIn(words, 'metric', signedDistance(apex.station_m, mark.station_m, plan.circuit.length_m)) : null
+  return (
+    <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+      <Stack direction="row" sx={{ width: 104, flex: 'none' }}>
+        {rule && <RuleGlyphs rule={rule} size={rule.count > 2 ? 34 : 46} />}
+      </Stack>
+      <Box sx={{ fontSize: 34, fontWeight: 640, width: 150, flex: 'none', fontStretch: '88%' }}>{words.marks[mark.kind]}</Box>
+      <Box sx={{ fontSize: 32, whiteSpace: 'nowrap', ...figures }}>
+        {`${formatSpeed(mark.speed_mps, 'metric')}${toApex ? `, ${toApex}` : ''}`}
+      </Box>
+    </Stack>
+  )
 }

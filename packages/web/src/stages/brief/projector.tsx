@@ -1,55 +1,67 @@
 import { Box, Typography } from '@mui/material'
-import { useEffect, useMemo } from 'react'
+import type { Level } from '@ochote/core'
+import { useEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
-import { DayProvider, useDay } from '../../app/day-context.tsx'
-import { usePlan } from '../../shared/plan/use-plan.ts'
+import { DayProvider } from '../../app/day-context.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider, useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { schemeOf } from '../cones/use-cones.ts'
-import { briefPages } from './brief-pages.ts'
 import { PageView } from './page-view.tsx'
+import { turned, usePresented, useTypedNumber } from './presenting.ts'
+import { useBriefing } from './use-briefing.ts'
 
 const Pages = () => {
-  const { day, settings } = useDay()
-  const { plan, error } = usePlan(settings)
   const [search, setSearch] = useSearchParams()
+  const level = search.get('level') as Level | null
+  const { state, error } = useBriefing({ level })
   const navigate = useNavigate()
   const { selectCorner } = useLapSelection()
-  const pages = useMemo(() => (plan ? briefPages(plan, day?.plan, schemeOf(settings?.schemeId)) : []), [plan, day, settings?.schemeId])
-  const at = Math.min(Math.max(0, Number(search.get('page') ?? 1) - 1), Math.max(0, pages.length - 1))
-  const page = pages[at]
+  const { page: asked, show } = usePresented(Number(search.get('page') ?? 1))
+  const pages = state?.pages ?? []
+  const last = pages.length
+  const number = Math.min(Math.max(1, asked), Math.max(1, last))
+  const page = pages[number - 1]
   const cornerId = page?.kind === 'corner' ? page.corner.id : null
+  const typed = useTypedNumber((corner) => {
+    const at = pages.findIndex((p) => p.kind === 'corner' && p.corner.id === `T${corner}`)
+    if (at >= 0) show(at + 1)
+  })
+  const [hidden, setHidden] = useState(false)
   useEffect(() => selectCorner(cornerId), [cornerId, selectCorner])
+  // The address names the page, so that a reload shows it again.
   useEffect(() => {
-    const show = (index: number): void => setSearch({ page: String(Math.min(Math.max(0, index), pages.length - 1) + 1) }, { replace: true })
+    if (last > 0 && search.get('page') !== String(number))
+      setSearch((now) => ({ ...Object.fromEntries(now), page: String(number) }), { replace: true })
+  }, [number, last, search, setSearch])
+  useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key === 'ArrowRight' || event.key === 'ArrowDown' || event.key === 'PageDown' || event.key === ' ') show(at + 1)
-      else if (event.key === 'ArrowLeft' || event.key === 'ArrowUp' || event.key === 'PageUp') show(at - 1)
-      else if (event.key === 'Home') show(0)
-      else if (event.key === 'End') show(pages.length - 1)
+      const next = turned(event.key, number, last)
+      if (next !== null) show(next)
+      else if (event.key === 'b') setHidden((now) => !now)
       else if (event.key === 'Escape') navigate('/brief')
       else return
       event.preventDefault()
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
-  }, [at, pages.length, setSearch, navigate])
-  if (!plan || !settings || !page) return <ProblemNote error={error} />
+  }, [number, last, show, navigate])
+  if (!state || !page) return <ProblemNote error={error} />
   return (
-    <Box component="main" sx={{ minHeight: '100vh', px: 7, py: 5, position: 'relative' }}>
-      <PageView page={page} plan={plan} schemeId={settings.schemeId} />
+    <Box component="main" sx={{ minHeight: '100vh', px: 7, py: 4, position: 'relative' }}>
+      <Box sx={{ visibility: hidden ? 'hidden' : 'visible' }}>
+        <PageView page={page} state={state} />
+      </Box>
       <Typography
         className="figures"
-        sx={{ position: 'fixed', right: 28, bottom: 16, fontSize: 28, color: 'text.secondary' }}
-        aria-label={`Page ${at + 1} of ${pages.length}`}
+        sx={{ position: 'fixed', right: 28, bottom: 12, fontSize: 28, color: 'text.secondary' }}
+        aria-label={`Page ${number} of ${last}`}
       >
-        {`${at + 1}/${pages.length}`}
+        {typed ? `to corner ${typed}` : `${number}/${last}`}
       </Typography>
     </Box>
   )
 }
 
-/** The briefing on the projector: one message a page, arrow keys, Escape ends. */
+/** The briefing on the projector: one message a page, arrow keys, a number jumps to a corner, B blanks, Escape ends. */
 export const Projector = () => (
   <DayProvider>
     <LapSelectionProvider>

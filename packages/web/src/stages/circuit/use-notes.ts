@@ -1,9 +1,10 @@
 import { api, type CircuitNotes, type StoredCircuit } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useState } from 'react'
 import { call } from '../../app/api-client.ts'
 import { circuitQuery, circuitsQuery, queryClient } from '../../app/queries.ts'
 import { type History, pushHistory, redoHistory, startHistory, undoHistory } from '../../shared/history/history.ts'
+import { useUndoKeys } from '../../shared/history/use-undo-keys.ts'
 
 /** A circuit's notes with how to change them, take changes back and do them again. */
 export type Notes = {
@@ -50,18 +51,7 @@ export const useNotes = (circuitId: string): Notes => {
   )
   const undo = steps && steps.past.length > 0 ? () => go(undoHistory(steps)) : null
   const redo = steps && steps.future.length > 0 ? () => go(redoHistory(steps)) : null
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
-      if (event.target instanceof HTMLElement && event.target.matches('input, textarea')) return
-      const action = event.shiftKey ? redo : undo
-      if (!action) return
-      event.preventDefault()
-      action()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  })
+  useUndoKeys(undo, redo)
   return {
     notes: stored.data?.notes,
     change: (next) => steps && go(pushHistory(steps, next)),

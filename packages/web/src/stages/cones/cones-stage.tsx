@@ -1,82 +1,172 @@
-import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { type ColourVision, type ConeScheme, checkScheme, coneColours, coneSchemes, type SchemeProblem } from '@ochote/core'
-import { useDeferredValue, useMemo } from 'react'
+import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { coneColours, type Level, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useDay } from '../../app/day-context.tsx'
+import { circuitQuery, vehiclesQuery } from '../../app/queries.ts'
+import { useDayPart } from '../../app/use-day-part.ts'
+import { useKit } from '../../app/use-kit.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { type ConeSet, useConeSet, useStaleCones } from '../../shared/cones/use-cone-set.ts'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { download } from '../../shared/download.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
-import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
-import { markNames } from '../../shared/marks/mark-words.ts'
-import { usePlan } from '../../shared/plan/use-plan.ts'
+import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { ConeCode } from './cone-code.tsx'
+import { ConeHand } from './cone-hand.tsx'
+import { droppedInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
+import { ConesTabs } from './cones-tabs.tsx'
+import { FadingTable } from './fading-table.tsx'
+import { ForWhom } from './for-whom.tsx'
 import { LayingTable, layingCsv } from './laying-table.tsx'
-import { type ConePlan, useCones } from './use-cones.ts'
 
-/** Lay out cones: they follow pace, surface, vehicle and school at once. */
+type Panel = 'sheet' | 'whom' | 'fading'
+
+/** Lay out cones: they follow pace, surface, vehicles and school at once, and keep what was moved by hand. */
 export const ConesStage = () => {
   const { settings, changeSettings } = useDay()
   const { plan: newest, computing, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
-  const conePlan = useCones(plan, settings?.schemeId)
-  const layers = useMemo(() => (plan && conePlan ? { marks: plan.marks, cones: conePlan.cones } : {}), [plan, conePlan])
+  const numbers = useNumbers(plan)
+  const part = useDayPart('cones')
+  const { kit, schemes, error: kitError } = useKit()
+  const set = useConeSet(plan, settings, numbers)
+  const vehicles = useQuery(vehiclesQuery)
+  const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
+  const stale = useStaleCones(circuit.data?.version)
+  const [panel, setPanel] = useState<Panel>('sheet')
+  const [groupId, setGroupId] = useState<string | null>(null)
+  const layers = useMemo(() => (plan && set ? { marks: plan.marks, cones: set.cones } : {}), [plan, set])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
   useLapKeys(plan)
-  if (!plan || !conePlan) return <ProblemNote error={error} />
+  if (!plan || !set || !settings) return <ProblemNote error={error} />
+  const { value: work, change, kept } = part
+  const choose = (cone: ConeSet['cones'][number]): void => {
+    setGroupId(cone.groupId)
+    selectCorner(cone.cornerId || null)
+    moveTo(cone.station_m)
+  }
+  const settle = (): void =>
+    change({ settled: { at: new Date().toISOString(), settings, circuitVersion: circuit.data?.version ?? 0, cones: set.cones.length } })
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+    <Stack spacing={1}>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
         <Typography variant="h1">Cones</Typography>
+        <ConesTabs />
         <Typography color="text.secondary" className="figures" role="status">
-          {computing ? 'computing …' : stockInWords(conePlan)}
+          {computing ? 'computing …' : stockInWords(set, kit.stock)}
         </Typography>
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" onClick={() => download('laying-sheet.csv', layingCsv(conePlan.sheet), 'text/csv')}>
-          Save CSV
+        <Button variant="outlined" size="small" disabled={!part.undo} onClick={() => part.undo?.()}>
+          Undo
         </Button>
-        <Button variant="contained" component={Link} to="/cones/sheet">
+        <Button variant="outlined" size="small" disabled={!part.redo} onClick={() => part.redo?.()}>
+          Redo
+        </Button>
+        <SaveMenu name={plan.circuit.name} set={set} />
+        <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
           Print the laying sheet
         </Button>
+        <Button variant="contained" size="small" disabled={!kept} onClick={settle}>
+          Settle these cones
+        </Button>
       </Stack>
-      <ProblemNote error={error} />
-      <LapBand plan={plan} layers={layers} height={210} />
-      <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+      <ProblemNote error={error ?? kitError} />
+      {work.settled && stale.length > 0 && (
+        <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
+          {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones stayed; look through the others, then settle again.`}
+        </Alert>
+      )}
+      <LapBand plan={plan} layers={layers} height={190} onCone={choose} />
+      <Stack direction="row" useFlexGap spacing={2.5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <TextField
           select
           label="Scheme"
-          value={conePlan.scheme.id}
+          value={set.scheme.id}
           onChange={(e) => changeSettings({ schemeId: e.target.value })}
-          sx={{ width: 320 }}
+          sx={{ width: 300 }}
         >
-          {coneSchemes.map((s) => (
+          {schemes.map((s) => (
             <MenuItem key={s.id} value={s.id}>
               {s.name}
             </MenuItem>
           ))}
         </TextField>
-        <ConeCode conePlan={conePlan} />
+        <TextField
+          select
+          label="Level of the students"
+          value={work.level}
+          disabled={!kept}
+          onChange={(e) => change({ level: e.target.value as Level })}
+          sx={{ width: 140 }}
+        >
+          {levels.map((level) => (
+            <MenuItem key={level} value={level}>
+              {level}
+            </MenuItem>
+          ))}
+        </TextField>
+        <ConeCode scheme={set.scheme} size={16} />
       </Stack>
-      <SchemeProblems scheme={conePlan.scheme} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.72fr) minmax(0, 1.28fr)', gap: 2 }}>
+      <Problems set={set} nameOf={(id) => plan.corners.find((c) => c.id === id)?.name ?? (id || 'the pit lane')} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
         <Box>
-          <GroundView plan={plan} cones={conePlan.cones} height={cornerId ? 250 : 330} />
-          {cornerId && <CornerCard plan={plan} cornerId={cornerId} />}
+          <GroundView plan={plan} cones={set.cones} height={groupId || cornerId ? 230 : 330} />
+          {groupId ? (
+            <ConeHand
+              plan={plan}
+              cones={set.cones}
+              groupId={groupId}
+              hands={work}
+              numbers={numbers?.corners.find((n) => n.cornerId === cornerId)}
+              canChange={kept}
+              onChange={change}
+              onClose={() => setGroupId(null)}
+            />
+          ) : (
+            cornerId && <CornerCard plan={plan} cornerId={cornerId} />
+          )}
         </Box>
         <Box>
-          <Box role="region" aria-label="Laying sheet, scrolls" tabIndex={0} sx={{ maxHeight: 330, overflow: 'auto' }}>
-            <LayingTable
-              rows={conePlan.sheet}
-              selected={cornerId}
-              onSelect={(row) => {
-                selectCorner(row.cornerId)
-                moveTo(row.station_m)
-              }}
-            />
+          <ToggleButtonGroup
+            size="small"
+            exclusive
+            aria-label="Beside the ground view"
+            value={panel}
+            onChange={(_, next: Panel | null) => next && setPanel(next)}
+            sx={{ mb: 0.5 }}
+          >
+            <ToggleButton value="sheet" sx={{ py: 0.1 }}>
+              Laying sheet
+            </ToggleButton>
+            <ToggleButton value="whom" sx={{ py: 0.1 }}>
+              For whom
+            </ToggleButton>
+            <ToggleButton value="fading" sx={{ py: 0.1 }}>
+              Fading out
+            </ToggleButton>
+          </ToggleButtonGroup>
+          <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
+            {panel === 'sheet' ? (
+              <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => choose(row.cone)} />
+            ) : panel === 'whom' ? (
+              <ForWhom
+                plan={plan}
+                work={work}
+                shared={set.shared}
+                vehicles={vehicles.data ?? []}
+                canChange={kept}
+                onChange={(served) => change({ served })}
+              />
+            ) : (
+              <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
+            )}
           </Box>
-          <Box sx={{ mt: 1.5 }}>
+          <Box sx={{ mt: 1 }}>
             <Caution />
           </Box>
         </Box>
@@ -85,54 +175,67 @@ export const ConesStage = () => {
   )
 }
 
-const visionWords: Record<ColourVision, string> = {
-  usual: 'anyone',
-  protan: 'eyes that lack red',
-  deutan: 'eyes that lack green',
-  tritan: 'eyes that lack blue',
-}
-
-/** A problem of a scheme in one sentence. */
-export const schemeProblemInWords = (problem: SchemeProblem): string => {
-  switch (problem.kind) {
-    case 'no-brake-cone':
-      return 'No cone stands for braking: students brake by feel alone.'
-    case 'alike':
-      return `${problem.marks.map((m) => markNames[m]).join(' and ')} look the same: change colour, shape or count of one.`
-    case 'colours-alike':
-      return `${problem.colours.join(' and ')} (${problem.marks.map((m) => markNames[m].toLowerCase()).join(', ')}) look alike to ${problem.visions.map((v) => visionWords[v]).join(', ')}: give one another shape.`
-    case 'reserved-colour':
-      return `${problem.colour} is kept for pits and hazards here, yet stands for ${markNames[problem.mark].toLowerCase()}.`
+const SaveMenu = ({ name, set }: { name: string; set: ConeSet }) => {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const [error, setError] = useState<unknown>(null)
+  const save = (write: () => void): void => {
+    setAnchor(null)
+    try {
+      write()
+      setError(null)
+    } catch (raised) {
+      setError(raised)
+    }
   }
+  return (
+    <>
+      <Button variant="outlined" size="small" onClick={(e) => setAnchor(e.currentTarget)}>
+        Save as …
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem onClick={() => save(() => download('laying-sheet.csv', layingCsv(set.sheet), 'text/csv'))}>CSV table</MenuItem>
+        <MenuItem onClick={() => save(() => download('laying-sheet.gpx', writeLayingGpx(name, set.sheet), 'application/gpx+xml'))}>
+          GPX waypoints
+        </MenuItem>
+        <MenuItem onClick={() => save(() => download('laying-sheet.geojson', writeLayingGeoJson(set.sheet), 'application/geo+json'))}>
+          GeoJSON points
+        </MenuItem>
+      </Menu>
+      <ProblemNote error={error} />
+    </>
+  )
 }
 
-const SchemeProblems = ({ scheme }: { scheme: ConeScheme }) => {
-  const problems = checkScheme(scheme)
-  return problems.length === 0 ? null : (
-    <Alert severity="warning" icon={false} sx={{ py: 0 }}>
-      {problems.map(schemeProblemInWords).join(' ')}
+/** What asks for attention before the truck leaves, gravest first; the rest opens on demand. */
+const Problems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) => string }) => {
+  const [all, setAll] = useState(false)
+  const grave = [
+    ...set.problems.map(schemeProblemInWords),
+    ...set.unplaced.map((u) => unplacedInWords(u, nameOf)),
+    ...droppedInWords(set.dropped, nameOf),
+    ...set.views.filter((v) => v.sameShape).map((v) => sameViewInWords(v, nameOf)),
+  ]
+  const light = set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf))
+  if (grave.length + light.length === 0) return null
+  const shown = all ? [...grave, ...light] : [...grave, ...light].slice(0, 2)
+  const more = grave.length + light.length - shown.length
+  return (
+    <Alert severity={grave.length > 0 ? 'warning' : 'info'} icon={false} role="note" sx={{ py: 0 }}>
+      {shown.map((line) => (
+        <Box key={line}>{line}</Box>
+      ))}
+      {(more > 0 || all) && (
+        <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0 }}>
+          {all ? 'Fewer' : `${more} more`}
+        </Button>
+      )}
     </Alert>
   )
 }
 
-const stockInWords = ({ cones }: ConePlan): string => {
+const stockInWords = ({ cones }: ConeSet, stock: Partial<Record<string, number>>): string => {
   const counts = Object.keys(coneColours)
-    .map((colour) => ({ colour, count: cones.filter((c) => c.colour === colour).length }))
+    .map((colour) => ({ colour, count: cones.filter((c) => c.colour === colour).length, owned: stock[colour] }))
     .filter((c) => c.count > 0)
-  return `${cones.length} cones: ${counts.map((c) => `${c.count} ${c.colour}`).join(', ')}`
+  return `${cones.length} cones: ${counts.map((c) => `${c.count}${c.owned === undefined ? '' : ` of ${c.owned}`} ${c.colour}`).join(', ')}`
 }
-
-/** What colours and shapes mean here. */
-export const ConeCode = ({ conePlan, size = 18 }: { conePlan: Pick<ConePlan, 'scheme'>; size?: number }) => (
-  <Stack direction="row" spacing={3} useFlexGap sx={{ flexWrap: 'wrap' }} aria-label="Cone code" component="section">
-    {Object.entries(conePlan.scheme.rules).map(([kind, rule]) => (
-      <Stack key={kind} direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
-        {Array.from({ length: rule.count }, (_, k) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: the cones of a pair are alike
-          <ConeGlyph key={k} colour={rule.colour} shape={rule.shape} size={size} />
-        ))}
-        <Box component="span" sx={{ fontSize: size * 0.78 }}>{`${markNames[kind as keyof typeof markNames]}, ${rule.side}`}</Box>
-      </Stack>
-    ))}
-  </Stack>
-)

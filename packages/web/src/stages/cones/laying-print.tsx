@@ -1,20 +1,22 @@
-import { Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, Typography } from '@mui/material'
 import { useNavigate } from 'react-router'
 import { DayProvider, useDay } from '../../app/day-context.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
-import { usePlan } from '../../shared/plan/use-plan.ts'
+import { useConeSet } from '../../shared/cones/use-cone-set.ts'
+import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { ConeCode } from './cones-stage.tsx'
+import { ConeCode } from './cone-code.tsx'
+import { droppedInWords } from './cone-words.ts'
 import { LayingTable } from './laying-table.tsx'
-import { useCones } from './use-cones.ts'
 
 const Sheet = () => {
   const { day, settings } = useDay()
   const { plan, error } = usePlan(settings)
-  const conePlan = useCones(plan, settings?.schemeId)
+  const set = useConeSet(plan, settings, useNumbers(plan))
   const navigate = useNavigate()
-  if (!plan || !conePlan || !settings) return <ProblemNote error={error} />
+  if (!plan || !set || !settings) return <ProblemNote error={error} />
+  const left = droppedInWords(set.dropped, (id) => plan.corners.find((c) => c.id === id)?.name ?? 'the pit lane')
   return (
     <Stack spacing={1.5} sx={{ width: '182mm', mx: 'auto', my: 2, '@media print': { my: 0 } }}>
       <Stack direction="row" spacing={1} className="no-print">
@@ -26,10 +28,15 @@ const Sheet = () => {
         </Button>
       </Stack>
       <Typography variant="h1">{`Laying sheet, ${plan.circuit.name}`}</Typography>
-      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)} % · braking ${settings.school} · ${conePlan.cones.length} cones, in driving order from the start line`}</Typography>
-      <LapBand plan={plan} layers={{ cones: conePlan.cones }} height={150} compact />
-      <ConeCode conePlan={conePlan} />
-      <LayingTable rows={conePlan.sheet} />
+      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)} % · braking ${settings.school} · ${set.cones.length} cones, in driving order from the pits`}</Typography>
+      <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />
+      <ConeCode scheme={set.scheme} />
+      {left.map((line) => (
+        <Box key={line} sx={{ fontWeight: 600 }}>
+          {line}
+        </Box>
+      ))}
+      <LayingTable rows={set.sheet} corners={plan.corners} />
       <Caution />
     </Stack>
   )

@@ -1,7 +1,7 @@
 import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
-import { type LayingRow, writeRows } from '@ochote/core'
+import { type Cone, type Corner, type LayingRow, writeRows } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
-import { markNames } from '../../shared/marks/mark-words.ts'
+import { coneNames } from '../../shared/marks/mark-words.ts'
 
 const toApex = (metres: number | null): string => {
   if (metres === null) return '–'
@@ -10,23 +10,40 @@ const toApex = (metres: number | null): string => {
 }
 
 /** How to find a cone's place from a thing that is always there. */
-const toReference = (reference: LayingRow['reference']): string => {
+export const toReference = (reference: LayingRow['reference']): string => {
   if (!reference) return ''
   const whole = Math.abs(Math.round(reference.past_m))
   return whole === 0 ? `at: ${reference.name}` : `${whole} m ${reference.past_m < 0 ? 'before' : 'past'}: ${reference.name}`
 }
 
-/** The laying sheet as a table, in driving order from the start line. */
+/** A small drawing of where a cone stands: the road as it bends, travel to the right, the cone on its side. */
+export const PlaceSketch = ({ cone, corner }: { cone: Cone; corner: Corner | undefined }) => {
+  const bend = corner ? (corner.side === 'left' ? -7 : 7) : 0
+  const path = `M2 15 Q24 15 46 ${15 + bend}`
+  const at = cone.kind === 'brake' || cone.kind === 'lift' ? 0.15 : cone.kind === 'exit' ? 0.9 : cone.kind === 'apex' ? 0.6 : 0.38
+  const y = 15 + bend * at * at
+  return (
+    <svg width="48" height="30" viewBox="0 0 48 30" aria-hidden="true">
+      <path d={path} fill="none" stroke="var(--road)" strokeWidth="9" />
+      <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth="0.8" strokeDasharray="3 3" />
+      <circle cx={2 + 44 * at} cy={y + (cone.roadSide === 'left' ? -8 : 8)} r="3.2" fill="var(--ink)" />
+    </svg>
+  )
+}
+
+/** The laying sheet as a table, in driving order from the pits. */
 export const LayingTable = ({
   rows,
+  corners,
   selected,
   onSelect,
 }: {
   rows: readonly LayingRow[]
+  corners: readonly Corner[]
   selected?: string | null
   onSelect?: (row: LayingRow) => void
 }) => (
-  <Table size="small" stickyHeader aria-label="Laying sheet" sx={{ '& .MuiTableCell-root': { px: 0.75, whiteSpace: 'nowrap' } }}>
+  <Table size="small" stickyHeader aria-label="Laying sheet" sx={{ '& .MuiTableCell-root': { px: 0.75, whiteSpace: 'nowrap', py: 0.2 } }}>
     <TableHead>
       <TableRow>
         <TableCell align="right">No.</TableCell>
@@ -34,8 +51,8 @@ export const LayingTable = ({
         <TableCell>Corner</TableCell>
         <TableCell>Mark</TableCell>
         <TableCell>Side</TableCell>
+        <TableCell>Place</TableCell>
         <TableCell align="right">From last</TableCell>
-        <TableCell align="right">From line</TableCell>
         <TableCell align="right">Apex</TableCell>
         <TableCell>Reference</TableCell>
       </TableRow>
@@ -43,9 +60,9 @@ export const LayingTable = ({
     <TableBody>
       {rows.map((row) => (
         <TableRow
-          key={row.coneId}
+          key={row.cone.id}
           hover
-          selected={row.cornerId === selected}
+          selected={row.cone.groupId === selected}
           onClick={() => onSelect?.(row)}
           sx={{ cursor: onSelect ? 'pointer' : 'default' }}
         >
@@ -54,22 +71,22 @@ export const LayingTable = ({
           </TableCell>
           <TableCell>
             <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
-              <ConeGlyph colour={row.colour} shape={row.shape} />
-              <span>{`${row.colour} ${row.shape}`}</span>
+              <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} />
+              <span>{`${row.cone.colour} ${row.cone.shape}`}</span>
             </Stack>
           </TableCell>
-          <TableCell>{row.cornerName}</TableCell>
-          <TableCell>{markNames[row.kind]}</TableCell>
-          <TableCell>{row.roadSide}</TableCell>
+          <TableCell>{row.cornerName || '–'}</TableCell>
+          <TableCell>{coneNames[row.cone.kind]}</TableCell>
+          <TableCell>{row.cone.roadSide}</TableCell>
+          <TableCell sx={{ '&.MuiTableCell-root': { py: 0 } }}>
+            <PlaceSketch cone={row.cone} corner={corners.find((c) => c.id === row.cone.cornerId)} />
+          </TableCell>
           <TableCell align="right" className="figures">{`${Math.round(row.fromLast_m)} m`}</TableCell>
-          <TableCell align="right" className="figures">{`${Math.round(row.station_m)} m`}</TableCell>
           <TableCell align="right" className="figures">
             {toApex(row.fromApex_m)}
           </TableCell>
-          <TableCell
-            sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: '0.74rem', lineHeight: 1.15, py: 0.2, minWidth: 116 } }}
-          >
-            {toReference(row.reference)}
+          <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: '0.74rem', lineHeight: 1.15, minWidth: 108 } }}>
+            {toReference(row.reference) || 'none within 100 m'}
           </TableCell>
         </TableRow>
       ))}
@@ -77,7 +94,7 @@ export const LayingTable = ({
   </Table>
 )
 
-/** The laying sheet as CSV; metres to the decimetre, places to about a decimetre. */
+/** The laying sheet as CSV; metres to the decimetre, places to about a centimetre. */
 export const layingCsv = (rows: readonly LayingRow[]): string =>
   writeRows(
     [
@@ -88,6 +105,7 @@ export const layingCsv = (rows: readonly LayingRow[]): string =>
       'mark',
       'side',
       'station_m',
+      'beyond_edge_m',
       'from_last_m',
       'from_apex_m',
       'lat_deg',
@@ -97,12 +115,13 @@ export const layingCsv = (rows: readonly LayingRow[]): string =>
     ],
     rows.map((r) => [
       r.number,
-      r.colour,
-      r.shape,
+      r.cone.colour,
+      r.cone.shape,
       r.cornerName,
-      r.kind,
-      r.roadSide,
-      r.station_m.toFixed(1),
+      r.cone.kind,
+      r.cone.roadSide,
+      r.cone.station_m.toFixed(1),
+      r.beyondEdge_m.toFixed(1),
       r.fromLast_m.toFixed(1),
       r.fromApex_m?.toFixed(1) ?? '',
       r.lat_deg?.toFixed(7) ?? '',

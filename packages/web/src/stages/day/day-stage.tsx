@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import { api, type DayPlan, type Run, type Slot } from '@ochote/contract'
+import { api, type DayPlan, type NewDayPlan, type Run, type Slot } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useNavigate } from 'react-router'
@@ -23,7 +23,7 @@ export const DayStage = () => {
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
   const start = useStartRun(day, (run) => navigate(`/run/${run.id}`))
   const addDay = useMutation({
-    mutationFn: (plan: DayPlan) => call(api.addDay, { body: plan }),
+    mutationFn: (plan: NewDayPlan) => call(api.addDay, { body: plan }),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['days'] }),
   })
   if (!settings) return null
@@ -78,7 +78,7 @@ export const DayStage = () => {
   )
 }
 
-const firstDay = (settings: DayPlan['settings'], studentIds: string[], instructorIds: string[]): DayPlan => ({
+const firstDay = (settings: DayPlan['settings'], studentIds: string[], instructorIds: string[]): NewDayPlan => ({
   date: dayjs().format('YYYY-MM-DD'),
   title: 'Track day',
   venue: '',

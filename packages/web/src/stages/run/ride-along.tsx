@@ -1,12 +1,13 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type Observation, type Run, type Student, seenAt } from '@ochote/contract'
-import { callSheet, formatSpeed, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, plainBook } from '@ochote/core'
+import { api, briefingParts, callWorkSchema, type Observation, preparationOf, type Run, type Student, seenAt } from '@ochote/contract'
+import { formatSpeed, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, quizGaps } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { call } from '../../app/api-client.ts'
-import { queryClient, recordQuery, runQuery } from '../../app/queries.ts'
+import { dayEventsQuery, dayQuery, queryClient, recordQuery, runQuery } from '../../app/queries.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -46,6 +47,7 @@ export const RideAlong = () => {
         ) : (
           <Stack spacing={2}>
             <Typography variant="h1">{`${run.data.studentName}, ${plan.vehicle.name}`}</Typography>
+            <Remembered run={run.data} plan={plan} />
             <SendOut run={run.data} />
             <Box>
               <Button variant="outlined" sx={{ minHeight: 64 }} onClick={() => navigate('/day')}>
@@ -63,7 +65,12 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
   const position = usePosition(run.id, plan, run.simulation?.speedFactor ?? 1, true)
   const events = useRunEvents(run.id)
   const record = useQuery({ ...recordQuery(run.studentId), staleTime: Number.POSITIVE_INFINITY })
-  const sheet = useMemo(() => callSheet(plan.marks, plainBook, talkOf(record.data?.student)), [plan, record.data?.student])
+  const day = useQuery(dayQuery(run.dayId))
+  const state = useCallSheet(plan, run.settings, {
+    work: day.data?.plan.calls ?? plainCalls,
+    intensity: talkOf(record.data?.student),
+    studentId: run.studentId,
+  })
   const [ending, setEnding] = useState(false)
   const corner = position ? cornerBehind(plan, position.station_m) : undefined
   const lap = position?.fix.lap ?? 0
@@ -89,7 +96,7 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   })
-  const calls = position ? nextCalls(plan, sheet, position.station_m, 2) : []
+  const calls = position && state ? nextCalls(plan, state.sheet, position.station_m, 2) : []
   return (
     <Stack spacing={1.5} sx={{ flex: 1 }}>
       <TopLine run={run} position={position} lap={lap} waiting={events.waiting} />
@@ -108,6 +115,32 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
       )}
       <LastAction observations={events.observations} plan={plan} onUndo={events.undoLast} />
     </Stack>
+  )
+}
+
+/** Calls as they are where a day decided nothing. */
+const plainCalls = callWorkSchema.parse({})
+
+/** What the student has still to be told before the run: parts not acknowledged, the radio, corners missed in the quiz. */
+const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
+  const events = useQuery(dayEventsQuery(run.dayId))
+  if (!events.data) return null
+  const { acknowledged, radioHeard, answers } = preparationOf(events.data, run.studentId)
+  const open = briefingParts.filter((part) => !acknowledged[part])
+  const gaps = quizGaps(answers).map((g) => plan.corners.find((c) => c.id === g.cornerId)?.name ?? 'flags, cones or emergencies')
+  return (
+    <Box component="section" aria-label="Before the run" sx={{ fontSize: 20, lineHeight: 1.4 }}>
+      <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>
+        {gaps.length > 0
+          ? `Not remembered yet: ${gaps.join(', ')}`
+          : answers.length > 0
+            ? 'No gaps in the recall quiz.'
+            : 'No recall quiz taken yet.'}
+      </Box>
+      <Box sx={{ color: open.length > 0 || !radioHeard ? 'warning.main' : 'text.secondary' }}>
+        {`${open.length === 0 ? 'Briefing acknowledged.' : `Briefing not acknowledged: ${open.join(', ')}.`} ${radioHeard ? 'Radio heard.' : 'Radio not checked.'}`}
+      </Box>
+    </Box>
   )
 }
 

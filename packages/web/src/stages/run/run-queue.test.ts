@@ -3,7 +3,8 @@ import type { RunEvent } from '@ochote/contract'
 import { seededRandom } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { adoptEvents, type KeptEvent, logEvent, sendWaiting, watchEvents } from './event-queue.ts'
+import type { KeptEvent } from '../../shared/events/event-queue.ts'
+import { runQueue } from './run-queue.ts'
 
 /** A server in memory that keeps each id once, and may fail before or after it stored a batch. */
 const fakeServer = () => {
@@ -36,21 +37,21 @@ const observation = (runId: string): RunEvent => ({
 })
 
 /** Waits until a run's events on this device fulfil a condition. */
-const until = (runId: string, fulfilled: (events: KeptEvent[]) => boolean): Promise<KeptEvent[]> =>
+const until = (runId: string, fulfilled: (events: KeptEvent<RunEvent>[]) => boolean): Promise<KeptEvent<RunEvent>[]> =>
   new Promise((resolve) => {
     let stop = (): void => {}
-    stop = watchEvents(runId, (events) => {
+    stop = runQueue.watch(runId, (events) => {
       if (!fulfilled(events)) return
       queueMicrotask(() => stop())
       resolve(events)
     })
   })
-const allSent = (count: number) => (events: KeptEvent[]) => events.length === count && events.every((e) => e.sent === 1)
+const allSent = (count: number) => (events: KeptEvent<RunEvent>[]) => events.length === count && events.every((e) => e.sent === 1)
 
 describe('events on this device', () => {
   it('are there at once and marked as sent when the server has them', async () => {
     const event = observation('run-a')
-    await logEvent(event)
+    await runQueue.log(event)
     const kept = await until('run-a', allSent(1))
     expect(kept[0].doc).toEqual(event)
     expect(server.stored).toEqual([event])
@@ -59,12 +60,12 @@ describe('events on this device', () => {
   it('wait while the server is down, and go out in order when it is back', async () => {
     server.mode = 'down'
     const events = [observation('run-b'), observation('run-b'), observation('run-b')]
-    for (const event of events) await logEvent(event)
-    expect(await until('run-b', (e) => e.length === 3)).toSatisfy((kept: KeptEvent[]) => kept.every((e) => e.sent === 0))
+    for (const event of events) await runQueue.log(event)
+    expect(await until('run-b', (e) => e.length === 3)).toSatisfy((kept: KeptEvent<RunEvent>[]) => kept.every((e) => e.sent === 0))
     server.mode = 'up'
     // A try that is still failing ends by itself; ask until one goes through.
     await vi.waitFor(async () => {
-      await sendWaiting()
+      await runQueue.sendWaiting()
       expect(server.stored).toHaveLength(3)
     })
     await until('run-b', allSent(3))
@@ -74,20 +75,20 @@ describe('events on this device', () => {
   it('are not doubled when the answer got lost after they were stored', async () => {
     server.mode = 'dies after storing'
     const event = observation('run-c')
-    await logEvent(event)
+    await runQueue.log(event)
     await vi.waitFor(() => expect(server.stored).toHaveLength(1))
     server.mode = 'up'
     await vi.waitFor(async () => {
-      await sendWaiting()
+      await runQueue.sendWaiting()
       expect((await until('run-c', (e) => e.length === 1))[0].sent).toBe(1)
     })
     expect(server.stored).toEqual([event])
   })
 
   it('of other devices are taken over as sent, and not sent again', async () => {
-    await adoptEvents([observation('run-d'), observation('run-d')])
+    await runQueue.adopt([observation('run-d'), observation('run-d')])
     await until('run-d', allSent(2))
-    await sendWaiting()
+    await runQueue.sendWaiting()
     expect(server.stored).toEqual([])
   })
 
@@ -99,13 +100,13 @@ describe('events on this device', () => {
       server.mode = draw < 0.35 ? 'down' : draw < 0.6 ? 'dies after storing' : 'up'
       const event = observation('run-e')
       sent.push(event.id)
-      await logEvent(event)
-      if (random.uniform() < 0.5) await sendWaiting()
+      await runQueue.log(event)
+      if (random.uniform() < 0.5) await runQueue.sendWaiting()
     }
     server.mode = 'up'
     await vi.waitFor(
       async () => {
-        await sendWaiting()
+        await runQueue.sendWaiting()
         expect(server.stored).toHaveLength(100)
       },
       { timeout: 20_000 },

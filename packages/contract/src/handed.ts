@@ -1,0 +1,73 @@
+import type { QuizAnswer, QuizQuestion } from '@ochote/core'
+import { z } from 'zod'
+import { flagSchema } from './day.ts'
+import { briefingParts } from './day-event.ts'
+import { coneSchemeSchema } from './kit.ts'
+import { profileSchema, studentSchema } from './student.ts'
+
+/** A link by which a student reads and answers without signing in. It can be withdrawn. */
+export const studentLinkSchema = z.object({ token: z.string(), dayId: z.string(), studentId: z.string(), createdAt: z.iso.datetime() })
+export type StudentLink = z.infer<typeof studentLinkSchema>
+
+const part = z.enum(briefingParts)
+
+/** All that a student's link shows. */
+export const handedSchema = z.object({
+  student: studentSchema,
+  date: z.string(),
+  title: z.string(),
+  venue: z.string(),
+  corners: z.array(z.object({ id: z.string(), name: z.string() })),
+  scheme: coneSchemeSchema,
+  vehicleName: z.string(),
+  /** Lines of each part as the school entered them; the product's own words come from the page. */
+  parts: z.record(part, z.array(z.string())),
+  flags: z.array(flagSchema),
+  acknowledged: z.partialRecord(part, z.string()),
+  radioHeard: z.string().nullable(),
+  answered: z.object({ right: z.number().int(), asked: z.number().int() }),
+})
+export type Handed = z.infer<typeof handedSchema>
+
+/** What a student may change by the link. */
+export const handedProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })
+
+/** Acknowledging one part, or answering the radio check; the id is made by the client. */
+export const handedAcknowledgeSchema = z.object({ id: z.uuid(), part: z.union([part, z.literal('radio')]) })
+
+const numbers = z.array(z.number())
+const question = z
+  .looseObject({
+    id: z.string(),
+    topic: z.string(),
+    form: z.enum(['choose', 'order', 'place']),
+    choices: z.array(z.looseObject({ kind: z.string() })),
+    picture: z.object({ left: numbers, right: numbers, travel: numbers }).nullable(),
+  })
+  .transform((q) => q as unknown as QuizQuestion)
+
+/** Some questions to answer now; `seed` comes back with each answer. */
+export const quizSchema = z.object({ seed: z.number().int(), questions: z.array(question) })
+export type Quiz = z.infer<typeof quizSchema>
+
+/** An answer on its way in. */
+export const quizAnswerSchema = z.object({
+  id: z.uuid(),
+  seed: z.number().int(),
+  questionId: z.string().max(80),
+  answer: z.discriminatedUnion('form', [
+    z.object({ form: z.literal('choose'), choice: z.number().int().min(0).max(9) }),
+    z.object({ form: z.literal('order'), order: z.array(z.number().int().min(0).max(9)).max(10) }),
+    z.object({ form: z.literal('place'), x_m: z.number(), y_m: z.number() }),
+  ]) satisfies z.ZodType<QuizAnswer>,
+})
+
+/** How an answer was, and what is right. */
+export const quizJudgementSchema = z.object({
+  right: z.boolean(),
+  off_m: z.number().nullable(),
+  choice: z.number().int().nullable(),
+  order: z.array(z.number().int()).nullable(),
+  place: z.object({ x_m: z.number(), y_m: z.number() }).nullable(),
+})
+export type QuizJudgement = z.infer<typeof quizJudgementSchema>

@@ -1,0 +1,45 @@
+import { type ConeColour, callKinds, coneColours, coneKinds, coneShapes, languages } from '@ochote/core'
+import { z } from 'zod'
+
+const colour = z.enum(Object.keys(coneColours) as [ConeColour, ...ConeColour[]])
+const id = z.string().min(1).max(60)
+
+/** How one kind is shown by cones; a negative distance would stand on the road. */
+const coneRuleSchema = z.object({
+  colour,
+  shape: z.enum(coneShapes),
+  count: z.number().int().min(1).max(5),
+  side: z.enum(['inside', 'outside']),
+  beyondEdge_m: z.number().min(0).max(5),
+})
+
+/** A cone scheme of the school's own. */
+export const coneSchemeSchema = z.object({
+  id,
+  name: z.string().trim().min(1, 'Give the scheme a name').max(80),
+  rules: z.partialRecord(z.enum(coneKinds), coneRuleSchema),
+})
+
+const phrase = z.tuple([z.string().max(120), z.string().max(80), z.string().max(40)])
+
+/** A phrase book of the school's own. */
+export const phraseBookSchema = z.object({
+  id,
+  name: z.string().trim().min(1, 'Give the book a name').max(80),
+  language: z.enum(languages),
+  words: z.object({ left: z.string().max(20), right: z.string().max(20), gears: z.array(z.string().max(20)).max(10) }),
+  phrases: z.partialRecord(z.enum(callKinds), phrase),
+})
+
+/** What a school has beside its days: its own schemes and phrase books, the cones in the shed, colours kept for pits and hazards. */
+export const kitSchema = z.object({
+  schemes: z.array(coneSchemeSchema).max(40).default([]),
+  phraseBooks: z.array(phraseBookSchema).max(40).default([]),
+  stock: z.partialRecord(colour, z.number().int().min(0).max(2000)).default({}),
+  reserved: z.array(colour).default([]),
+})
+export type Kit = z.infer<typeof kitSchema>
+
+/** The stored kit; a write names the version it was made from. */
+export const storedKitSchema = z.object({ version: z.number().int(), kit: kitSchema })
+export type StoredKit = z.infer<typeof storedKitSchema>

@@ -1,0 +1,164 @@
+import {
+  api,
+  type BriefingPart,
+  type Day,
+  type DayEvent,
+  type Handed,
+  preparationOf,
+  type Student,
+  type StudentLink,
+} from '@ochote/contract'
+import { coneSchemes, seedOf } from '@ochote/core'
+import type { CircuitStore } from '../circuits/store.ts'
+import type { DayEventStore } from '../days/events.ts'
+import type { DayStore } from '../days/store.ts'
+import { storedPlanOf } from '../debrief/service.ts'
+import type { Mount } from '../http/mount.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
+import type { Jobs } from '../jobs/jobs.ts'
+import type { QuizInput } from '../jobs/quiz.ts'
+import type { KitStore } from '../kit/store.ts'
+import type { StudentStore } from '../students/store.ts'
+import type { VehicleStore } from '../vehicles/store.ts'
+import type { LinkStore } from './store.ts'
+
+type Stores = {
+  links: LinkStore
+  days: DayStore
+  dayEvents: DayEventStore
+  students: StudentStore
+  circuits: CircuitStore
+  vehicles: VehicleStore
+  kits: KitStore
+}
+
+/** What a link leads to. */
+type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[] }
+
+/** Questions are asked in rounds of so many. */
+const ROUND = 6
+
+/** Students' links: giving and withdrawing them, and all that a student does by one. */
+export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs): void => {
+  const { links, days, dayEvents, students, circuits, vehicles, kits } = stores
+
+  mount(api.links, async ({ params }) => links.of(params.dayId))
+  mount(api.giveLink, async ({ params }) => {
+    if (!(await days.byId(params.dayId))) throw notFound('day')
+    if (!(await students.byId(params.studentId))) throw notFound('student')
+    return links.give(params.dayId, params.studentId)
+  })
+  mount(api.withdrawLink, async ({ params }) => {
+    await links.withdraw(params.dayId, params.studentId)
+    return links.of(params.dayId)
+  })
+
+  const open = async (token: string): Promise<Opened> => {
+    const link = await links.byToken(token)
+    const student = link && (await students.byId(link.studentId))
+    const day = link && (await days.byId(link.dayId))
+    if (!link || !student || !day)
+      throw new HttpProblem(
+        404,
+        'link-withdrawn',
+        'This link is not valid any more.',
+        'Ask your instructor for a new one; nothing else is lost.',
+      )
+    return { link, student, day, events: await dayEvents.of(day.id) }
+  }
+
+  const schemeOf = async (day: Day) => {
+    const all = [...(await kits.read()).kit.schemes, ...coneSchemes]
+    return all.find((s) => s.id === day.plan.settings.schemeId) ?? coneSchemes[0]
+  }
+
+  /** The vehicle in which this student drives: that of the first slot with a car, or the day's. */
+  const vehicleOf = (day: Day, studentId: string): string => {
+    const carId = day.plan.slots.find((s) => s.studentId === studentId && s.carId)?.carId
+    return day.plan.cars.find((c) => c.id === carId)?.vehicleId ?? day.plan.settings.vehicleId
+  }
+
+  const shown = async ({ student, day, events }: Opened): Promise<Handed> => {
+    const { plan } = day
+    const circuit = await circuits.byId(plan.settings.circuitId)
+    const vehicleId = vehicleOf(day, student.id)
+    const vehicle = await vehicles.byId(vehicleId)
+    const { acknowledged, radioHeard, answers } = preparationOf(events, student.id)
+    const { pits, passing, signals, radio, controls } = plan.briefing
+    const parts: Record<BriefingPart, string[]> = {
+      safety: plan.rules,
+      flags: [],
+      pits: [...pits, ...passing],
+      signals: [...signals, ...radio],
+      cones: [],
+      car: controls[vehicleId] ?? [],
+      circuit: [],
+    }
+    return {
+      student,
+      date: plan.date,
+      title: plan.title,
+      venue: plan.venue,
+      corners: Object.entries(circuit?.notes.cornerNames ?? {}).map(([id, name]) => ({ id, name })),
+      scheme: await schemeOf(day),
+      vehicleName: vehicle?.name ?? '',
+      parts,
+      flags: plan.flags,
+      acknowledged,
+      radioHeard,
+      answered: { right: answers.filter((a) => a.right).length, asked: answers.length },
+    }
+  }
+
+  const quizInput = async ({ student, day, events }: Opened, seed: number): Promise<QuizInput> => ({
+    ...(await storedPlanOf({ settings: { ...day.plan.settings, vehicleId: vehicleOf(day, student.id) } }, circuits, vehicles)),
+    scheme: await schemeOf(day),
+    flags: day.plan.flags,
+    level: student.level,
+    seed,
+    history: preparationOf(events, student.id).answers,
+    count: ROUND,
+  })
+
+  mount(api.handed, async ({ params }) => shown(await open(params.token)))
+  mount(api.handedProfile, async ({ params, body }) => {
+    const opened = await open(params.token)
+    await students.change({ ...opened.student, ...body })
+    return shown(await open(params.token))
+  })
+  mount(api.handedAcknowledge, async ({ params, body }) => {
+    const { student, day } = await open(params.token)
+    const common = { id: body.id, dayId: day.id, at: new Date().toISOString(), studentId: student.id }
+    await dayEvents.append(null, [
+      body.part === 'radio' ? { ...common, kind: 'radio-heard' } : { ...common, kind: 'acknowledged', part: body.part },
+    ])
+    return shown(await open(params.token))
+  })
+  mount(api.handedQuiz, async ({ params }) => {
+    const opened = await open(params.token)
+    const asked = preparationOf(opened.events, opened.student.id).answers.length
+    const seed = seedOf(`${opened.link.token} ${asked}`)
+    return { seed, questions: await jobs.askQuiz(await quizInput(opened, seed)) }
+  })
+  mount(api.handedAnswer, async ({ params, body }) => {
+    const opened = await open(params.token)
+    const { cornerId, ...judgement } = await jobs.judgeQuiz({
+      ...(await quizInput(opened, body.seed)),
+      questionId: body.questionId,
+      answer: body.answer,
+    })
+    await dayEvents.append(null, [
+      {
+        id: body.id,
+        dayId: opened.day.id,
+        at: new Date().toISOString(),
+        kind: 'quiz-answer',
+        studentId: opened.student.id,
+        questionId: body.questionId,
+        cornerId,
+        right: judgement.right,
+      },
+    ])
+    return judgement
+  })
+}

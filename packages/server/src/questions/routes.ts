@@ -1,0 +1,18 @@
+import { api } from '@ochote/contract'
+import type { CircuitStore } from '../circuits/store.ts'
+import type { Mount } from '../http/mount.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
+import type { QuestionStore } from './store.ts'
+
+/** Questions asked at a circuit: list, keep, take away. */
+export const questionRoutes = (mount: Mount, questions: QuestionStore, circuits: CircuitStore): void => {
+  mount(api.questions, async ({ params }) => questions.at(params.circuitId))
+  mount(api.putQuestion, async ({ params, body }) => {
+    if (params.questionId !== body.id)
+      throw new HttpProblem(400, 'invalid', 'The question has another id than its address.', 'Send it to its own address.', 'id')
+    if (!(await circuits.byId(body.circuitId))) throw notFound('circuit')
+    await questions.put(body)
+    return body
+  })
+  mount(api.removeQuestion, async ({ params }) => ({ removed: await questions.remove(params.questionId) }))
+}

@@ -1,0 +1,78 @@
+import { useEffect, useMemo, useRef, useState } from 'react'
+
+/** A clock that plays a lap: its time runs by frames, not by renders; listeners hear every frame. */
+export type LapClock = {
+  playing: boolean
+  rate: number
+  /** The lap's time now (s). */
+  now: () => number
+  /** So many laps were begun since the start. */
+  play: (playing: boolean) => void
+  seek: (time_s: number) => void
+  setRate: (rate: number) => void
+  listen: (onFrame: (time_s: number) => void) => () => void
+}
+
+/** Frames farther apart than this are a page that slept: the clock goes on from where it was (s). */
+const LONGEST_FRAME_S = 0.25
+
+/** The time after a frame of so many seconds, round the lap. */
+export const advance = (time_s: number, frame_s: number, rate: number, lapTime_s: number): number =>
+  (time_s + Math.min(frame_s, LONGEST_FRAME_S) * rate) % lapTime_s
+
+/** Plays a lap of a given time round and round. */
+export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => {
+  const time = useRef(0)
+  const listeners = useRef(new Set<(time_s: number) => void>())
+  const lapDone = useRef(onLap)
+  lapDone.current = onLap
+  const [playing, play] = useState(false)
+  const [rate, setRate] = useState(1)
+  useEffect(() => {
+    if (!playing || !(lapTime_s > 0)) return
+    let last = performance.now()
+    let frame = requestAnimationFrame(function tick(at) {
+      const before = time.current
+      time.current = advance(before, (at - last) / 1000, rate, lapTime_s)
+      last = at
+      if (time.current < before) lapDone.current?.()
+      for (const listener of listeners.current) listener(time.current)
+      frame = requestAnimationFrame(tick)
+    })
+    return () => cancelAnimationFrame(frame)
+  }, [playing, rate, lapTime_s])
+  return useMemo(
+    () => ({
+      playing,
+      rate,
+      play,
+      setRate,
+      now: () => time.current,
+      seek: (time_s) => {
+        time.current = ((time_s % lapTime_s) + lapTime_s) % lapTime_s
+        for (const listener of listeners.current) listener(time.current)
+      },
+      listen: (onFrame) => {
+        listeners.current.add(onFrame)
+        onFrame(time.current)
+        return () => listeners.current.delete(onFrame)
+      },
+    }),
+    [playing, rate, lapTime_s],
+  )
+}
+
+/** The clock's time as state, at most so often (ms), for words beside the drawing. */
+export const useClockTime = (clock: LapClock, every_ms = 150): number => {
+  const [time_s, setTime] = useState(clock.now())
+  useEffect(() => {
+    let shown = 0
+    return clock.listen((now_s) => {
+      const at = performance.now()
+      if (at - shown < every_ms) return
+      shown = at
+      setTime(now_s)
+    })
+  }, [clock, every_ms])
+  return time_s
+}

@@ -1,0 +1,89 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { api, type Question } from '@ochote/contract'
+import type { Plan } from '@ochote/core'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { useDay } from '../../app/day-context.tsx'
+import { queryClient, questionsQuery } from '../../app/queries.ts'
+import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+/** Questions that were asked at a corner (null: about none), with their answers, and a way to keep a new one. */
+export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | null }) => {
+  const { settings } = useDay()
+  const circuitId = settings?.circuitId ?? ''
+  const key = questionsQuery(circuitId).queryKey
+  const questions = useQuery({ ...questionsQuery(circuitId), enabled: circuitId !== '' })
+  const refresh = (): Promise<void> => queryClient.invalidateQueries({ queryKey: key })
+  const put = useMutation({
+    mutationFn: (question: Question) => call(api.putQuestion, { params: { questionId: question.id }, body: question }),
+    onSuccess: refresh,
+  })
+  const remove = useMutation({
+    mutationFn: (questionId: string) => call(api.removeQuestion, { params: { questionId } }),
+    onSuccess: refresh,
+  })
+  const [text, setText] = useState('')
+  const [answer, setAnswer] = useState('')
+  const corner = plan.corners.find((c) => c.id === cornerId)
+  const own = (questions.data ?? []).filter((q) => q.cornerId === cornerId)
+  return (
+    <Box component="section" aria-label="Questions asked">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
+        {corner ? `Asked at ${cornerLabel(corner)}` : 'Asked, about no corner'}
+      </Typography>
+      {own.map((q) => (
+        <Stack key={q.id} direction="row" spacing={1} sx={{ alignItems: 'flex-start', py: 0.5 }}>
+          <Box sx={{ flex: 1 }}>
+            <Box sx={{ fontWeight: 620 }}>{q.text}</Box>
+            <TextField
+              key={q.answer}
+              fullWidth
+              defaultValue={q.answer}
+              placeholder="The answer, for the next group"
+              slotProps={{ htmlInput: { 'aria-label': `Answer to ${q.text}`, maxLength: 600 } }}
+              onBlur={(e) => e.target.value !== q.answer && put.mutate({ ...q, answer: e.target.value })}
+            />
+          </Box>
+          <Button size="small" variant="text" onClick={() => remove.mutate(q.id)}>
+            Remove
+          </Button>
+        </Stack>
+      ))}
+      <Stack
+        component="form"
+        direction="row"
+        spacing={1}
+        sx={{ alignItems: 'flex-end', mt: 0.5 }}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (text.trim().length < 3) return
+          put.mutate({ id: uuid(), circuitId, cornerId, text: text.trim(), answer: answer.trim(), at: new Date().toISOString() })
+          setText('')
+          setAnswer('')
+        }}
+      >
+        <TextField
+          label="New question"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          sx={{ flex: 1 }}
+          slotProps={{ htmlInput: { maxLength: 300 } }}
+        />
+        <TextField
+          label="Answer"
+          value={answer}
+          onChange={(e) => setAnswer(e.target.value)}
+          sx={{ flex: 1 }}
+          slotProps={{ htmlInput: { maxLength: 600 } }}
+        />
+        <Button type="submit" variant="outlined" disabled={text.trim().length < 3}>
+          Keep
+        </Button>
+      </Stack>
+      <ProblemNote error={put.error ?? remove.error} />
+    </Box>
+  )
+}

@@ -1,0 +1,149 @@
+import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import {
+  type CallKind,
+  callKinds,
+  checkPhraseBook,
+  type Language,
+  languages,
+  type Phrase,
+  type PhraseBook,
+  type PhraseProblem,
+  phraseBooks,
+} from '@ochote/core'
+import { v7 as uuid } from 'uuid'
+import { useKit } from '../../app/use-kit.ts'
+import { bookFor } from '../../shared/calls/use-call-sheet.ts'
+import { wordsIn } from '../../shared/language/words.ts'
+import { markNames } from '../../shared/marks/mark-words.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+const problemWords: Record<PhraseProblem['problem'], (found: string) => string> = {
+  empty: () => 'Write something, or take the call away.',
+  'unknown-placeholder': (found) => `{${found}} is not known: use {gear}, {side} or {reference}.`,
+  'not-one-word': () => 'The last form is one word.',
+  'placeholder-in-word': () => 'No placeholder in the one word.',
+  'longer-than-longer-form': () => 'Longer than the form before it.',
+}
+
+const forms = ['Long', 'Short', 'One word'] as const
+const empty: Phrase = ['', '', '']
+
+/** The phrases of a book in three lengths; a school's own books are edited here. */
+export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId: string) => void }) => {
+  const { kit, books, save, error } = useKit()
+  const book = bookFor(books, bookId, null)
+  const ready = phraseBooks.some((b) => b.id === book.id)
+  const put = (next: PhraseBook): void =>
+    save({ phraseBooks: (kit.phraseBooks as PhraseBook[]).map((b) => (b.id === next.id ? next : b)).map(asStored) })
+  const problems = checkPhraseBook(book)
+  const phrase = (kind: CallKind, form: number, text: string): void => {
+    const now = [...(book.phrases[kind] ?? empty)] as [string, string, string]
+    now[form] = text
+    put({ ...book, phrases: { ...book.phrases, [kind]: now } })
+  }
+  return (
+    <Stack spacing={1.5}>
+      <ProblemNote error={error} />
+      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
+        <Button
+          variant="outlined"
+          size="small"
+          onClick={() => {
+            const id = uuid()
+            save({
+              phraseBooks: [...(kit.phraseBooks as PhraseBook[]), { ...book, id, name: `${book.name.split(':')[0]}, ours` }].map(asStored),
+            })
+            onBook(id)
+          }}
+        >
+          Make our own from it
+        </Button>
+        {!ready && (
+          <>
+            <TextField
+              key={book.id}
+              label="Name of this book"
+              defaultValue={book.name}
+              onBlur={(e) => e.target.value.trim() && put({ ...book, name: e.target.value.trim().slice(0, 80) })}
+              sx={{ width: 260 }}
+            />
+            <TextField
+              select
+              label="Language"
+              value={book.language}
+              onChange={(e) => put({ ...book, language: e.target.value as Language })}
+              sx={{ width: 120 }}
+            >
+              {languages.map((l) => (
+                <MenuItem key={l} value={l}>
+                  {wordsIn(l).language}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Button
+              size="small"
+              variant="text"
+              onClick={() => {
+                save({ phraseBooks: (kit.phraseBooks as PhraseBook[]).filter((b) => b.id !== book.id).map(asStored) })
+                onBook(phraseBooks[0].id)
+              }}
+            >
+              Remove this book
+            </Button>
+          </>
+        )}
+        <Typography variant="body2" color="text.secondary">
+          {ready ? 'A ready-made book stays as it is.' : '{gear}, {side} and {reference} stand for what is right at each mark.'}
+        </Typography>
+      </Stack>
+      <Table size="small" aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 0.3, verticalAlign: 'top' } }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>For</TableCell>
+            {forms.map((f) => (
+              <TableCell key={f}>{f}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {callKinds.map((kind) => (
+            <TableRow key={kind}>
+              <TableCell sx={{ fontWeight: 600 }}>{markNames[kind]}</TableCell>
+              {forms.map((name, form) => {
+                const text = book.phrases[kind]?.[form] ?? ''
+                const problem = problems.find((p) => p.kind === kind && p.form === form)
+                return (
+                  <TableCell key={name}>
+                    {ready ? (
+                      text || '–'
+                    ) : (
+                      <TextField
+                        key={text}
+                        fullWidth
+                        defaultValue={text}
+                        error={problem !== undefined}
+                        helperText={problem ? problemWords[problem.problem](problem.found) : undefined}
+                        slotProps={{
+                          htmlInput: { 'aria-label': `${markNames[kind]}, ${name.toLowerCase()}`, maxLength: [120, 80, 40][form] },
+                        }}
+                        onBlur={(e) => e.target.value !== text && phrase(kind, form, e.target.value)}
+                      />
+                    )}
+                  </TableCell>
+                )
+              })}
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Box />
+    </Stack>
+  )
+}
+
+/** A book as the kit keeps it. */
+const asStored = (book: PhraseBook) => ({
+  ...book,
+  words: { ...book.words, gears: [...book.words.gears] },
+  phrases: Object.fromEntries(Object.entries(book.phrases).map(([kind, p]) => [kind, [...p] as [string, string, string]])),
+})

@@ -1,0 +1,74 @@
+import { useCallback, useEffect, useRef, useState } from 'react'
+
+/** What goes between the presenter's window and the projector's. */
+type Message = { page: number } | { ask: true }
+const CHANNEL = 'ochote.briefing'
+
+/** The page that is shown (from 1), the same in every window of this device. */
+export const usePresented = (start: number): { page: number; show: (page: number) => void } => {
+  const [page, setPage] = useState(start)
+  const channel = useRef<BroadcastChannel | null>(null)
+  const now = useRef(page)
+  now.current = page
+  useEffect(() => {
+    const own = new BroadcastChannel(CHANNEL)
+    channel.current = own
+    own.onmessage = ({ data }: MessageEvent<Message>) => {
+      if ('ask' in data) own.postMessage({ page: now.current } satisfies Message)
+      else setPage(data.page)
+    }
+    return () => own.close()
+  }, [])
+  const show = useCallback((next: number): void => {
+    setPage(next)
+    channel.current?.postMessage({ page: next } satisfies Message)
+  }, [])
+  return { page, show }
+}
+
+/** After the last digit a number counts as complete (ms). */
+const TYPED_MS = 900
+
+/** Digits typed in a row, as one number, once nothing follows for a moment or Enter is pressed. */
+export const useTypedNumber = (onNumber: (number: number) => void): string => {
+  const [typed, setTyped] = useState('')
+  const tell = useRef(onNumber)
+  tell.current = onNumber
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.target instanceof HTMLElement && event.target.matches('input, textarea, select')) return
+      if (/^\d$/.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey) {
+        setTyped((t) => (t + event.key).slice(-2))
+        event.preventDefault()
+      }
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
+  useEffect(() => {
+    if (typed === '') return
+    const done = (): void => {
+      setTyped('')
+      tell.current(Number(typed))
+    }
+    const onEnter = (event: KeyboardEvent): void => {
+      if (event.key === 'Enter') done()
+    }
+    const timer = setTimeout(done, TYPED_MS)
+    window.addEventListener('keydown', onEnter)
+    return () => {
+      clearTimeout(timer)
+      window.removeEventListener('keydown', onEnter)
+    }
+  }, [typed])
+  return typed
+}
+
+/** Keys that turn pages: the next page's number, or null for a key that turns none. */
+export const turned = (key: string, page: number, last: number): number | null => {
+  if (key === 'ArrowRight' || key === 'ArrowDown' || key === 'PageDown' || key === ' ') return Math.min(last, page + 1)
+  if (key === 'ArrowLeft' || key === 'ArrowUp' || key === 'PageUp') return Math.max(1, page - 1)
+  if (key === 'Home') return 1
+  if (key === 'End') return last
+  return null
+}

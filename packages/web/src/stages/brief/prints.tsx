@@ -1,0 +1,283 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type ConeKind, formatSpeed, type Mark, markOf, signedDistance, type UnitSystem } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { type ReactNode, useMemo } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import { DayProvider, useDay } from '../../app/day-context.tsx'
+import { studentsQuery } from '../../app/queries.ts'
+import { figures } from '../../app/theme.ts'
+import { LapBand } from '../../shared/band/lap-band.tsx'
+import { fromApexIn } from '../../shared/language/corner-in-words.ts'
+import type { StudentWords } from '../../shared/language/words.ts'
+import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import type { BriefPage } from './brief-pages.ts'
+import { OwnText } from './page-view.tsx'
+import { type BriefingState, useBriefing } from './use-briefing.ts'
+
+/** The briefing for one student (or for anybody) on paper, in their vehicle, units and language. */
+const usePaper = () => {
+  const [search] = useSearchParams()
+  const studentId = search.get('student')
+  const students = useQuery({ ...studentsQuery, enabled: studentId !== null })
+  const student = students.data?.find((s) => s.id === studentId)
+  const { day } = useDay()
+  const vehicleId = useMemo(() => {
+    const carId = day?.plan.slots.find((s) => s.studentId === studentId && s.carId)?.carId
+    return day?.plan.cars.find((c) => c.id === carId)?.vehicleId
+  }, [day, studentId])
+  const change = useMemo(() => (vehicleId ? { vehicleId } : undefined), [vehicleId])
+  const units: UnitSystem = student?.units ?? 'metric'
+  const briefing = useBriefing({
+    level: student?.level ?? null,
+    language: student?.profile.language ?? null,
+    units,
+    ...(change ? { change } : {}),
+  })
+  const waiting = studentId !== null && !student
+  return { ...briefing, state: waiting ? undefined : briefing.state, student, units, error: briefing.error ?? students.error }
+}
+
+const Buttons = () => {
+  const navigate = useNavigate()
+  return (
+    <Stack direction="row" spacing={1} className="no-print" sx={{ my: 2 }}>
+      <Button variant="contained" onClick={() => window.print()}>
+        Print
+      </Button>
+      <Button variant="outlined" onClick={() => navigate(-1)}>
+        Back
+      </Button>
+    </Stack>
+  )
+}
+
+/** The paper of a page: size and margins for the printer, over the usual A4. */
+const Paper = ({ css }: { css: string }) => <style>{css}</style>
+
+/** One mark of a corner in a row: its cone, speed, place. */
+const MarkLine = ({ mark, state, units }: { mark: Mark; state: BriefingState; units: UnitSystem }) => {
+  const { plan, set, words } = state
+  const rule = set.scheme.rules[mark.kind as ConeKind]
+  const apex = markOf(plan.marks, mark.cornerId, 'apex')
+  const place = apex ? fromApexIn(words, units, signedDistance(apex.station_m, mark.station_m, plan.circuit.length_m)) : null
+  return (
+    <>
+      <Box component="span">{rule && <RuleGlyphs rule={rule} size={11} />}</Box>
+      <Box component="span" sx={{ fontWeight: 600 }}>
+        {words.marks[mark.kind]}
+      </Box>
+      <Box component="span" sx={figures}>
+        {formatSpeed(mark.speed_mps, units)}
+      </Box>
+      <Box component="span" sx={figures}>
+        {place ?? ''}
+      </Box>
+    </>
+  )
+}
+
+/** How long somebody whose mark lies past a shared cone waits from it. */
+const waitAt = (state: BriefingState, cornerId: string, words: StudentWords): string | null => {
+  const group = state.set.shared.find((g) => g.cornerId === cornerId && g.kind === 'brake')
+  const own = group?.forWhom.find((f) => f.label.endsWith(state.plan.vehicle.name))
+  return own?.wait_s && own.wait_s >= 0.05 ? words.wait(own.wait_s.toFixed(1)) : null
+}
+
+const cornerPages = (pages: readonly BriefPage[]) => pages.filter((p) => p.kind === 'corner')
+
+const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: 'corner' }>; state: BriefingState; units: UnitSystem }) => {
+  const wait = waitAt(state, page.corner.id, state.words)
+  return (
+    <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.7mm' }}>
+      <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
+        <Box sx={{ fontWeight: 700, fontSize: '8.6pt', fontStretch: '86%' }}>{page.title}</Box>
+        <Box sx={{ fontSize: '6.6pt', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
+      </Stack>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '11mm 20mm 17mm 1fr', fontSize: '7pt', lineHeight: 1.22, alignItems: 'center' }}>
+        {page.marks.map((m) => (
+          <MarkLine key={m.kind} mark={m} state={state} units={units} />
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+const side = {
+  width: '105mm',
+  height: '148mm',
+  p: '5mm',
+  overflow: 'hidden',
+  boxSizing: 'border-box',
+  backgroundColor: 'background.default',
+} as const
+
+const Card = () => {
+  const { state, student, units, error } = usePaper()
+  const { day } = useDay()
+  if (!state) return <ProblemNote error={error} />
+  const { plan, words, pages, settings } = state
+  const corners = cornerPages(pages)
+  const half = Math.ceil(corners.length / 2)
+  const head = (n: number) => (
+    <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between', mb: '1mm' }}>
+      <Box sx={{ fontWeight: 760, fontSize: '10.5pt', fontStretch: '86%' }}>{plan.circuit.name}</Box>
+      <Box sx={{ fontSize: '6.6pt' }}>{`${student ? `${words.card.madeFor(student.name)} · ` : ''}${n}/2`}</Box>
+    </Stack>
+  )
+  return (
+    <Box component="main" className="pocket-card" sx={{ width: '105mm', mx: 'auto', '@media print': { m: 0 } }}>
+      <Paper css="@page { size: 105mm 148mm; margin: 0; } @media screen { .pocket-card > section { outline: 1px solid currentColor; margin-bottom: 6mm; } }" />
+      <Buttons />
+      <Box component="section" aria-label={`${words.card.title} 1`} sx={side}>
+        {head(1)}
+        <Box sx={{ fontSize: '6.6pt' }}>
+          {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)} %`}
+        </Box>
+        {corners.slice(0, half).map((page) => (
+          <CardCorner key={page.id} page={page} state={state} units={units} />
+        ))}
+      </Box>
+      <Box component="section" aria-label={`${words.card.title} 2`} sx={{ ...side, breakBefore: 'page' }}>
+        {head(2)}
+        {corners.slice(half).map((page) => (
+          <CardCorner key={page.id} page={page} state={state} units={units} />
+        ))}
+        <Box sx={{ borderTop: '0.3mm solid', borderColor: 'divider', pt: '0.8mm', fontSize: '6.4pt', lineHeight: 1.25 }}>
+          {`${words.wrong[0]} ${words.wrong[2]}`}
+          <Box sx={{ mt: '0.6mm' }}>{words.caution}</Box>
+        </Box>
+      </Box>
+    </Box>
+  )
+}
+
+/** The pocket card, A6 on both sides: corners in their order, with cones, speeds and places. */
+export const PocketCard = () => (
+  <DayProvider>
+    <LapSelectionProvider>
+      <Card />
+    </LapSelectionProvider>
+  </DayProvider>
+)
+
+const Block = ({ title, safety, children }: { title: string; safety?: boolean; children: ReactNode }) => (
+  <Box
+    component="section"
+    className="keep-together"
+    sx={{ borderTop: '2px solid', borderColor: safety ? 'error.main' : 'text.primary', pt: 0.75, mb: 1.5 }}
+  >
+    <Typography variant="h2" sx={{ mb: 0.5 }}>
+      {title}
+    </Typography>
+    {children}
+  </Box>
+)
+
+const HandoutPage = ({ page, state, units }: { page: BriefPage; state: BriefingState; units: UnitSystem }) => {
+  const { words } = state
+  switch (page.kind) {
+    case 'lines':
+    case 'circuit':
+      return (
+        <Block title={page.title} safety={page.kind === 'lines' && page.tone === 'safety'}>
+          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+            {page.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </Box>
+          {page.kind === 'circuit' && <LapBand plan={state.plan} layers={{ cones: state.set.cones }} height={130} compact />}
+        </Block>
+      )
+    case 'flags':
+      return (
+        <Block title={page.title} safety>
+          {page.flags.map((f) => (
+            <Box key={f.name}>
+              <strong>{f.name}</strong>
+              {`: ${f.meaning}`}
+            </Box>
+          ))}
+        </Block>
+      )
+    case 'cones':
+      return (
+        <Block title={page.title}>
+          <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
+            {Object.entries(page.scheme.rules).map(([kind, rule]) => (
+              <Stack key={kind} direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
+                <RuleGlyphs rule={rule} size={16} />
+                <span>{`${words.marks[kind as ConeKind]} (${words.colours[rule.colour]})`}</span>
+              </Stack>
+            ))}
+          </Stack>
+        </Block>
+      )
+    case 'corner': {
+      const wait = waitAt(state, page.corner.id, words)
+      return (
+        <Block title={page.title}>
+          <Box sx={{ color: 'text.secondary' }}>{page.line}</Box>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '18mm 34mm 28mm 1fr', fontSize: '0.9rem', my: 0.5, alignItems: 'center' }}>
+            {page.marks.map((m) => (
+              <MarkLine key={m.kind} mark={m} state={state} units={units} />
+            ))}
+          </Box>
+          <Box>{[page.facts, wait].filter(Boolean).join(' · ')}</Box>
+          {page.tip && <Box sx={{ fontWeight: 600 }}>{page.tip}</Box>}
+        </Block>
+      )
+    }
+    case 'questions':
+      return (
+        <Block title={page.title}>
+          {page.asked.map((q) => (
+            <Box key={q.text} sx={{ mb: 0.5 }}>
+              <strong>{`${q.where ? `${q.where}: ` : ''}${q.text}`}</strong>
+              {` ${q.answer}`}
+            </Box>
+          ))}
+        </Block>
+      )
+    case 'own':
+      return (
+        <Block title={page.title}>
+          <Box sx={{ '& p': { my: 0.3 } }}>
+            <OwnText text={page.text} />
+          </Box>
+        </Block>
+      )
+    case 'sighting':
+      return null
+  }
+}
+
+const Paged = () => {
+  const { state, student, units, error } = usePaper()
+  const { day } = useDay()
+  if (!state) return <ProblemNote error={error} />
+  const { plan, words, settings, pages } = state
+  return (
+    <Box component="main" sx={{ width: '182mm', mx: 'auto', fontSize: '0.95rem', lineHeight: 1.35, '@media print': { mx: 0 } }}>
+      <Buttons />
+      <Typography variant="h1">{plan.circuit.name}</Typography>
+      <Typography sx={{ mb: 1.5 }}>
+        {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)} %`}
+      </Typography>
+      {pages.map((page) => (
+        <HandoutPage key={page.id} page={page} state={state} units={units} />
+      ))}
+      <Typography variant="body2">{words.caution}</Typography>
+    </Box>
+  )
+}
+
+/** The briefing as a hand-out, A4. */
+export const Handout = () => (
+  <DayProvider>
+    <LapSelectionProvider>
+      <Paged />
+    </LapSelectionProvider>
+  </DayProvider>
+)

@@ -1,0 +1,337 @@
+import {
+  Box,
+  Button,
+  FormControlLabel,
+  MenuItem,
+  Stack,
+  Switch,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material'
+import {
+  type Call,
+  type CallKind,
+  callKey,
+  formatLapTime,
+  type Intensity,
+  judgePractice,
+  type Plan,
+  type PracticedCall,
+  paces,
+  stationAtTime,
+} from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useDay } from '../../app/day-context.tsx'
+import { studentsQuery } from '../../app/queries.ts'
+import { figures } from '../../app/theme.ts'
+import { useDayPart } from '../../app/use-day-part.ts'
+import { LapBand } from '../../shared/band/lap-band.tsx'
+import { type CallSheetState, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
+import { useConeSet } from '../../shared/cones/use-cone-set.ts'
+import { DriveView } from '../../shared/drive/drive-view.tsx'
+import { isInView } from '../../shared/drive/in-view.ts'
+import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
+import { markNames } from '../../shared/marks/mark-words.ts'
+import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { BriefTabs } from './brief-tabs.tsx'
+import { sayAloud, speechThere } from './speech.ts'
+
+/** Practise calling: the lap plays, calls come up and are spoken, or the instructor presses a key where each belongs. */
+export const RehearsePage = () => {
+  const { settings, changeSettings } = useDay()
+  const { plan, error } = usePlan(settings)
+  const set = useConeSet(plan, settings, useNumbers(plan))
+  const students = useQuery(studentsQuery)
+  const { value: work } = useDayPart('calls')
+  const [studentId, setStudentId] = useState<string | null>(null)
+  const [intensity, setIntensity] = useState<Intensity>('guided')
+  const state = useCallSheet(plan, settings, { work, intensity, studentId })
+  if (!plan || !set || !state || !settings) return <ProblemNote error={error} />
+  return (
+    <Stack spacing={1}>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Typography variant="h1">Rehearse</Typography>
+        <BriefTabs />
+        <Box sx={{ flex: 1 }} />
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          aria-label="How much is said"
+          value={intensity}
+          onChange={(_, v: Intensity | null) => v && setIntensity(v)}
+        >
+          <ToggleButton value="guided" sx={{ py: 0.2 }}>
+            Guided
+          </ToggleButton>
+          <ToggleButton value="driven" sx={{ py: 0.2 }}>
+            Driven
+          </ToggleButton>
+        </ToggleButtonGroup>
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          aria-label="Pace"
+          value={settings.pace}
+          onChange={(_, pace: number | null) => pace && changeSettings({ pace })}
+        >
+          {Object.entries(paces).map(([name, pace]) => (
+            <ToggleButton key={name} value={pace} sx={{ py: 0.2 }}>
+              {name}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <TextField
+          select
+          label="Student"
+          value={studentId ?? 'any'}
+          onChange={(e) => setStudentId(e.target.value === 'any' ? null : e.target.value)}
+          sx={{ width: 160 }}
+        >
+          <MenuItem value="any">anybody</MenuItem>
+          {students.data?.map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Stack>
+      <Stage key={`${plan.profile.lapTime_s} ${intensity} ${studentId}`} plan={plan} cones={set.cones} state={state} />
+    </Stack>
+  )
+}
+
+/** Keys that count as calling. */
+const isCallKey = (key: string): boolean => key === ' ' || key === 'Enter'
+
+const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof DriveView>[0]['cones']; state: CallSheetState }) => {
+  const { sheet, book, tooFast } = state
+  const [practising, setPractising] = useState(true)
+  const [aloud, setAloud] = useState(speechThere())
+  const [presses, setPresses] = useState<readonly number[]>([])
+  const [judged, setJudged] = useState<{ calls: PracticedCall[]; extra: number } | null>(null)
+  const taken = useRef(presses)
+  taken.current = presses
+  const onLap = useCallback(() => {
+    if (!practising) return
+    setJudged(judgePractice(sheet.calls, taken.current))
+    setPresses([])
+  }, [practising, sheet.calls])
+  const clock = useLapClock(plan.profile.lapTime_s, onLap)
+  const press = useCallback(() => {
+    if (practising && clock.playing) setPresses((all) => [...all, clock.now()])
+  }, [practising, clock])
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (
+        event.repeat ||
+        (event.target instanceof HTMLElement && event.target.matches('input, textarea, [role="combobox"], [role="option"]'))
+      )
+        return
+      if (event.key === 'p') clock.play(!clock.playing)
+      else if (isCallKey(event.key) && clock.playing && !(event.target instanceof HTMLButtonElement)) press()
+      else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [clock, press])
+  useSpoken(clock, sheet.calls, book.language, aloud && !practising)
+  const finish = (): void => {
+    clock.play(false)
+    const until = clock.now()
+    setJudged(
+      judgePractice(
+        sheet.calls.filter((c) => c.start_s <= until),
+        presses,
+      ),
+    )
+    setPresses([])
+    clock.seek(0)
+  }
+  return (
+    <>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Button variant="contained" size="small" onClick={() => clock.play(!clock.playing)} sx={{ minWidth: 120 }}>
+          {clock.playing ? 'Stop the lap' : 'Drive the lap'}
+        </Button>
+        <Button variant="outlined" size="small" disabled={presses.length === 0} onClick={finish}>
+          Finish and judge
+        </Button>
+        <FormControlLabel
+          control={<Switch checked={practising} onChange={(e) => setPractising(e.target.checked)} />}
+          label="I call: space at the moment of each call"
+        />
+        <FormControlLabel
+          control={<Switch checked={aloud} disabled={practising || !speechThere()} onChange={(e) => setAloud(e.target.checked)} />}
+          label={speechThere() ? 'Spoken by this browser' : 'This browser cannot speak: calls are shown'}
+        />
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          aria-label="How fast it plays"
+          value={clock.rate}
+          onChange={(_, v: number | null) => v && clock.setRate(v)}
+        >
+          {[1, 2, 4].map((rate) => (
+            <ToggleButton key={rate} value={rate} sx={{ py: 0.1 }}>
+              {`×${rate}`}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </Stack>
+      <Moving
+        plan={plan}
+        cones={cones}
+        clock={clock}
+        state={state}
+        practising={practising}
+        presses={presses.length}
+        onPress={press}
+        tooFast={tooFast.length}
+      />
+      {judged && <Judgement plan={plan} judged={judged} />}
+    </>
+  )
+}
+
+/** Speaks each call as its moment comes. */
+const useSpoken = (clock: LapClock, calls: readonly Call[], language: string, on: boolean): void => {
+  const spoken = useRef('')
+  useEffect(() => {
+    if (!on) return
+    return clock.listen((time_s) => {
+      const due = calls.find((c) => time_s >= c.start_s && time_s < c.start_s + 0.3)
+      if (!due) return
+      const key = callKey(due.cornerId, due.kind)
+      if (spoken.current === key) return
+      spoken.current = key
+      sayAloud(due.phrase, language, clock.rate)
+    })
+  }, [clock, calls, language, on])
+}
+
+const Moving = ({
+  plan,
+  cones,
+  clock,
+  state,
+  practising,
+  presses,
+  onPress,
+}: {
+  plan: Plan
+  cones: Parameters<typeof DriveView>[0]['cones']
+  clock: LapClock
+  state: CallSheetState
+  practising: boolean
+  presses: number
+  onPress: () => void
+  tooFast: number
+}) => {
+  const time_s = useClockTime(clock, 100)
+  const car_m = stationAtTime(plan, time_s)
+  const seen = useMemo(() => cones.filter((c) => isInView(plan, car_m, c.station_m)), [cones, plan, car_m])
+  const layers = useMemo(() => ({ marks: plan.marks, car_m }), [plan.marks, car_m])
+  const lap_s = plan.profile.lapTime_s
+  const now = state.sheet.calls.find((c) => time_s >= c.start_s && time_s <= c.end_s + 0.4)
+  const next = [...state.sheet.calls].sort((a, b) => ((a.start_s - time_s + lap_s) % lap_s) - ((b.start_s - time_s + lap_s) % lap_s))[0]
+  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  return (
+    <>
+      <LapBand plan={plan} layers={layers} height={110} compact label="Where the car is on the lap" />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: 2 }}>
+        <DriveView plan={plan} clock={clock} cones={seen} height={300} label="The road ahead, travel up" />
+        <Stack spacing={1.5}>
+          <Box
+            component="section"
+            aria-label="Call now"
+            sx={{
+              minHeight: 120,
+              borderLeft: '12px solid',
+              borderColor: now && !practising ? 'primary.main' : 'text.primary',
+              pl: 2,
+              backgroundColor: now && !practising ? 'primary.main' : 'var(--sheet)',
+              color: now && !practising ? 'primary.contrastText' : 'text.primary',
+              display: 'flex',
+              flexDirection: 'column',
+              justifyContent: 'center',
+            }}
+          >
+            <Box sx={{ fontSize: 34, fontWeight: 700, fontStretch: '84%', lineHeight: 1.1 }}>
+              {practising ? (next ? next.phrase : 'Nothing to call') : now ? now.phrase : '…'}
+            </Box>
+            <Box sx={{ fontSize: 18 }}>
+              {practising
+                ? next
+                  ? `your next call, at ${nameOf(next.cornerId)}: ${markNames[next.kind as CallKind].toLowerCase()}`
+                  : 'choose guided or driven'
+                : next
+                  ? `next: ${nameOf(next.cornerId)}, ${next.phrase}`
+                  : ''}
+            </Box>
+          </Box>
+          <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+            <Box sx={{ fontSize: 22, ...figures }}>{formatLapTime(time_s, 1)}</Box>
+            <Typography color="text.secondary" role="status">
+              {practising ? `${presses} called on this lap` : 'spoken and shown at their moments'}
+            </Typography>
+          </Stack>
+          {practising && (
+            <Button variant="contained" sx={{ minHeight: 84, fontSize: 26 }} disabled={!clock.playing} onPointerDown={onPress}>
+              Call
+            </Button>
+          )}
+          <Typography variant="body2" color="text.secondary">
+            P drives and stops. Each call is judged at the end of the lap, or when you finish.
+          </Typography>
+        </Stack>
+      </Box>
+    </>
+  )
+}
+
+/** How late or early in tenths: `0.3 s late`. */
+export const latenessInWords = (late_s: number | null): string => {
+  if (late_s === null) return 'not called'
+  const tenths = Math.round(Math.abs(late_s) * 10) / 10
+  return tenths === 0 ? 'on the moment' : `${tenths.toFixed(1)} s ${late_s < 0 ? 'early' : 'late'}`
+}
+
+const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { calls: PracticedCall[]; extra: number } }) => {
+  const said = calls.flatMap((c) => (c.late_s === null ? [] : [c.late_s]))
+  const mean = said.length > 0 ? said.reduce((a, b) => a + b, 0) / said.length : null
+  return (
+    <Box component="section" aria-label="How the lap was called">
+      <Typography variant="h2">
+        {`${said.length} of ${calls.length} called${mean === null ? '' : `, on average ${latenessInWords(mean)}`}${extra > 0 ? `, ${extra} between calls` : ''}`}
+      </Typography>
+      <Box sx={{ columnCount: 3, columnGap: 4, mt: 0.5 }}>
+        {calls.map(({ call, late_s }) => (
+          <Stack
+            key={callKey(call.cornerId, call.kind)}
+            direction="row"
+            spacing={1}
+            sx={{ breakInside: 'avoid', fontSize: '0.9rem', py: 0.15 }}
+          >
+            <Box
+              sx={{ flex: 1 }}
+            >{`${plan.corners.find((c) => c.id === call.cornerId)?.name ?? call.cornerId}, ${markNames[call.kind].toLowerCase()}`}</Box>
+            <Box
+              sx={{
+                ...figures,
+                fontWeight: late_s === null || Math.abs(late_s) > 0.5 ? 650 : 400,
+                color: late_s === null ? 'warning.main' : 'text.primary',
+              }}
+            >
+              {latenessInWords(late_s)}
+            </Box>
+          </Stack>
+        ))}
+      </Box>
+    </Box>
+  )
+}

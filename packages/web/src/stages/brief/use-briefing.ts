@@ -1,0 +1,60 @@
+import type { Briefing, PlanChoice } from '@ochote/contract'
+import { type Language, type Level, type Plan, paces, type UnitSystem } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { useDay } from '../../app/day-context.tsx'
+import { circuitQuery, questionsQuery } from '../../app/queries.ts'
+import { useDayPart } from '../../app/use-day-part.ts'
+import { type ConeSet, useConeSet } from '../../shared/cones/use-cone-set.ts'
+import { type StudentWords, wordsIn } from '../../shared/language/words.ts'
+import { useNumbers, usePlan, usePlansFor } from '../../shared/plan/use-plan.ts'
+import { type BriefPage, briefPages, pagesFor } from './brief-pages.ts'
+
+/** A briefing with all that its pages are drawn from. `all`: every page, `pages`: those for the level, in order. */
+export type BriefingState = {
+  plan: Plan
+  set: ConeSet
+  settings: PlanChoice
+  briefing: Briefing
+  words: StudentWords
+  all: BriefPage[]
+  pages: BriefPage[]
+}
+
+/** The day's briefing, always in step with its plan; undefined until the plan is there. */
+export const useBriefing = (
+  options: { level?: Level | null; language?: Language | null; units?: UnitSystem; change?: Partial<PlanChoice> } = {},
+): { state: BriefingState | undefined; error: Error | null } => {
+  const { level = null, language = null, units = 'metric', change } = options
+  const { day, settings: today } = useDay()
+  const settings = useMemo(() => (today && change ? { ...today, ...change } : today), [today, change])
+  const { plan, error } = usePlan(settings)
+  const numbers = useNumbers(plan)
+  const set = useConeSet(plan, settings, numbers)
+  const { value: briefing } = useDayPart('briefing')
+  const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
+  const questions = useQuery({ ...questionsQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
+  const changes = useMemo(() => [{ surface: 'wet' as const }, ...briefing.paceSteps.map((pace) => ({ pace }))], [briefing.paceSteps])
+  const beside = usePlansFor(settings, changes)
+  const words = wordsIn(language)
+  const state = useMemo(() => {
+    if (!plan || !set || !settings) return undefined
+    const all = briefPages({
+      plan,
+      day: day?.plan,
+      scheme: set.scheme,
+      words,
+      units,
+      cornerTips: circuit.data?.notes.cornerTips ?? {},
+      questions: questions.data ?? [],
+      numbers: numbers?.corners,
+      wet: settings.surface === 'dry' ? beside?.[0] : undefined,
+      byPace: beside?.slice(1),
+    })
+    return { plan, set, settings, briefing, words, all, pages: pagesFor(all, briefing, level) }
+  }, [plan, set, settings, day?.plan, words, units, circuit.data, questions.data, numbers, beside, briefing, level])
+  return { state, error: error ?? circuit.error }
+}
+
+/** The pace of the sighting lap. */
+export const SIGHTING_PACE = paces.sighting

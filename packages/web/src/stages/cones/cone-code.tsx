@@ -1,0 +1,18 @@
+import { Box, Stack } from '@mui/material'
+import type { ConeKind, ConeRule, ConeScheme } from '@ochote/core'
+import { coneNames } from '../../shared/marks/mark-words.ts'
+import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+
+/** What colours and shapes mean here. */
+export const ConeCode = ({ scheme, size = 18 }: { scheme: ConeScheme; size?: number }) => (
+  <Stack direction="row" spacing={2.5} useFlexGap sx={{ flexWrap: 'wrap' }} aria-label="Cone code" component="section">
+    {(Object.entries(scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
+      <Stack key={kind} direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
+        <RuleGlyphs rule={rule} size={size} />
+        <Box component="span" sx={{ fontSize: size * 0.78 }}>
+          {coneNames[kind]}
+        </Box>
+      </Stack>
+    ))}
+  </Stack>
+)

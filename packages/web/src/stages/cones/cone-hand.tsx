@@ -1,0 +1,112 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type Cone, type ConeHands, type CornerNumbers, handDifference, LEAST_GRACE_S, type Mark, markOf, type Plan } from '@ochote/core'
+import { figures } from '../../app/theme.ts'
+import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
+import { coneNames } from '../../shared/marks/mark-words.ts'
+import { movesInWords } from './cone-words.ts'
+
+const signed = (value: number, digits: number): string => `${value < -1e-9 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`
+
+/** Moves one group of cones by hand: metres along and across, locked where it stands; the computed place stays as a ghost. */
+export const ConeHand = ({
+  plan,
+  cones,
+  groupId,
+  hands,
+  numbers,
+  canChange,
+  onChange,
+  onClose,
+}: {
+  plan: Plan
+  cones: readonly Cone[]
+  groupId: string
+  hands: ConeHands
+  numbers: CornerNumbers | undefined
+  canChange: boolean
+  onChange: (hands: { nudges: ConeHands['nudges']; locks: ConeHands['locks'] }) => void
+  onClose: () => void
+}) => {
+  const cone = cones.filter((c) => c.groupId === groupId).at(-1)
+  if (!cone) return null
+  const mark = markOf(plan.marks, cone.cornerId, cone.kind as Mark['kind'])
+  const difference = handDifference(cone, mark?.speed_mps ?? 1, plan.circuit.length_m)
+  const nudge = hands.nudges[groupId] ?? { along_m: 0, across_m: 0 }
+  const locked = hands.locks[groupId] !== undefined
+  const grace_s = numbers?.grace && difference.grace_s !== null ? numbers.grace.time_s + difference.grace_s : null
+  const move = (along_m: number, across_m: number): void =>
+    onChange({
+      nudges: { ...hands.nudges, [groupId]: { along_m: nudge.along_m + along_m, across_m: Math.max(0, nudge.across_m + across_m) } },
+      locks: hands.locks,
+    })
+  const without = <T,>(record: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(Object.entries(record).filter(([key]) => key !== groupId))
+  const toggleLock = (): void =>
+    onChange({
+      nudges: hands.nudges,
+      locks: locked ? without(hands.locks) : { ...hands.locks, [groupId]: { station_m: cone.station_m, offset_m: cone.offset_m } },
+    })
+  const name = plan.corners.find((c) => c.id === cone.cornerId)?.name
+  const step = (label: string, along_m: number, across_m: number) => (
+    <Button
+      size="small"
+      variant="outlined"
+      disabled={!canChange || locked}
+      onClick={() => move(along_m, across_m)}
+      sx={{ minWidth: 0, px: 1 }}
+    >
+      {label}
+    </Button>
+  )
+  return (
+    <Box component="section" aria-label="Moved by hand" sx={{ borderTop: '3px solid', borderColor: 'primary.main', py: 1 }}>
+      <Stack direction="row" spacing={1} sx={{ alignItems: 'center', mb: 0.5 }}>
+        <ConeGlyph colour={cone.colour} shape={cone.shape} />
+        <Typography sx={{ fontWeight: 640 }}>{`${coneNames[cone.kind]}${name ? ` at ${name}` : ''}`}</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" variant="text" onClick={onClose}>
+          Close
+        </Button>
+      </Stack>
+      {cone.moved.length > 0 && (
+        <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+          {movesInWords(cone.moved)}
+        </Typography>
+      )}
+      <Stack direction="row" useFlexGap spacing={0.75} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+        {step('5 m earlier', -5, 0)}
+        {step('1 m earlier', -1, 0)}
+        {step('1 m later', 1, 0)}
+        {step('5 m later', 5, 0)}
+        {step('0.5 m out', 0, 0.5)}
+        {step('0.5 m in', 0, -0.5)}
+        <Button size="small" variant={locked ? 'contained' : 'outlined'} disabled={!canChange} onClick={toggleLock}>
+          {locked ? 'Locked: let go' : 'Lock here'}
+        </Button>
+        <Button
+          size="small"
+          variant="text"
+          disabled={!canChange || (!locked && !hands.nudges[groupId])}
+          onClick={() => onChange({ nudges: without(hands.nudges), locks: without(hands.locks) })}
+        >
+          To the computed place
+        </Button>
+      </Stack>
+      <Typography sx={{ ...figures, mt: 0.75 }} role="status" aria-label="Difference to the computed place">
+        {`${signed(difference.along_m, 1)} m along, ${signed(difference.across_m, 1)} m out`}
+        {difference.grace_s !== null ? `, ${signed(difference.grace_s, 2)} s of grace` : ''}
+        {grace_s === null ? '' : ` (${grace_s.toFixed(2)} s left)`}
+      </Typography>
+      {grace_s !== null && grace_s < LEAST_GRACE_S && difference.along_m > 0.05 && (
+        <Typography variant="body2" sx={{ color: 'warning.main', fontWeight: 600 }}>
+          {`Later than the plan advises: less than ${LEAST_GRACE_S} s of grace are left here.`}
+        </Typography>
+      )}
+      {!canChange && (
+        <Typography variant="body2" color="text.secondary">
+          Make a day first: what is moved by hand is kept with it.
+        </Typography>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,65 @@
+import {
+  type ColourVision,
+  type ConeMove,
+  type DroppedGroup,
+  formatDistance,
+  type SameView,
+  type SchemeProblem,
+  type Unplaced,
+} from '@ochote/core'
+import { coneNames } from '../../shared/marks/mark-words.ts'
+
+const visionWords: Record<ColourVision, string> = {
+  usual: 'anyone',
+  protan: 'eyes that lack red',
+  deutan: 'eyes that lack green',
+  tritan: 'eyes that lack blue',
+}
+
+/** A problem of a scheme in one sentence. */
+export const schemeProblemInWords = (problem: SchemeProblem): string => {
+  switch (problem.kind) {
+    case 'no-brake-cone':
+      return 'No cone stands for braking: students brake by feel alone. Give the scheme a brake cone, or tell them by which lasting reference they brake.'
+    case 'alike':
+      return `${problem.marks.map((m) => coneNames[m]).join(' and ')} look the same: change colour, shape or count of one.`
+    case 'colours-alike':
+      return `${problem.colours.join(' and ')} (${problem.marks.map((m) => coneNames[m].toLowerCase()).join(', ')}) look alike to ${problem.visions.map((v) => visionWords[v]).join(', ')}: give one another shape.`
+    case 'reserved-colour':
+      return `${problem.colour} is kept for pits and hazards here, yet stands for ${coneNames[problem.mark].toLowerCase()}.`
+  }
+}
+
+/** Cones of one colour with two meanings in one view, in one sentence. */
+export const sameViewInWords = (view: SameView, nameOf: (cornerId: string) => string): string => {
+  const [nearest] = view.places
+  const meanings = view.kinds.map((k) => coneNames[k].toLowerCase()).join(' and ')
+  const where = nearest ? `, nearest at ${nameOf(nearest.cornerId)} (${formatDistance(nearest.apart_m, 'metric')} apart)` : ''
+  const shapes = view.sameShape ? 'of one shape too' : 'told apart by shape alone'
+  return `${view.colour} means ${meanings} in one view at ${view.places.length} ${view.places.length === 1 ? 'place' : 'places'}, ${shapes}${where}.`
+}
+
+/** A group that found no place, in one sentence. */
+export const unplacedInWords = (unplaced: Unplaced, nameOf: (cornerId: string) => string): string =>
+  `${coneNames[unplaced.kind]} at ${nameOf(unplaced.cornerId)} has no place: run-off that is needed lies on both sides. Tell students a lasting reference instead.`
+
+/** Groups left out for want of cones, in sentences by colour. */
+export const droppedInWords = (dropped: readonly DroppedGroup[], nameOf: (cornerId: string) => string): string[] =>
+  [...new Set(dropped.map((d) => d.colour))].map((colour) => {
+    const own = dropped.filter((d) => d.colour === colour)
+    const list = own.map((d) => `${coneNames[d.kind].toLowerCase()} at ${nameOf(d.cornerId)}`).join(', ')
+    return `${own[0].short} ${colour} ${own[0].short === 1 ? 'cone is' : 'cones are'} missing. Left out, least worth first: ${list}.`
+  })
+
+const moveWords: Record<ConeMove, string> = {
+  reaction: 'earlier by the reaction of this level',
+  shared: 'shared by several vehicles',
+  line: 'pushed out, clear of a line in use',
+  'run-off': 'moved along the road, out of needed run-off',
+  across: 'across the road, run-off is needed here',
+  nudged: 'nudged by hand',
+  locked: 'locked',
+}
+
+/** Why a cone stands where it does, if not simply at its mark. */
+export const movesInWords = (moved: readonly ConeMove[]): string => moved.map((m) => moveWords[m]).join('; ')

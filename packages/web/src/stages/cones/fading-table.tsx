@@ -1,0 +1,57 @@
+import { FormControlLabel, Stack, Switch, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import type { Fading, Plan } from '@ochote/core'
+import { coneNames } from '../../shared/marks/mark-words.ts'
+import { toReference } from './laying-table.tsx'
+
+const stays: Record<Exclude<Fading['why'], 'reference'>, string> = {
+  'no-reference': 'stays: no lasting reference near enough',
+  safety: 'stays for everybody',
+}
+
+/** Which cones go at which level, and which lasting reference takes over. */
+export const FadingTable = ({
+  plan,
+  fadings,
+  fade,
+  canChange,
+  onFade,
+}: {
+  plan: Plan
+  fadings: readonly Fading[]
+  fade: boolean
+  canChange: boolean
+  onFade: (fade: boolean) => void
+}) => (
+  <Stack spacing={1}>
+    <FormControlLabel
+      control={<Switch checked={fade} disabled={!canChange} onChange={(e) => onFade(e.target.checked)} />}
+      label="Leave out cones that the least experienced here no longer need"
+    />
+    {fadings.every((f) => f.why !== 'reference') && (
+      <Typography variant="body2">
+        No lasting reference stands near any cone, so none can go. Note seams, patches, posts and kerb ends in the Circuit stage, under
+        Ground and hazards.
+      </Typography>
+    )}
+    <Table size="small" aria-label="Fading out" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.2 } }}>
+      <TableHead>
+        <TableRow>
+          <TableCell>Corner</TableCell>
+          <TableCell>Cone</TableCell>
+          <TableCell>Goes from level</TableCell>
+          <TableCell>Reference that takes over</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {fadings.map((f) => (
+          <TableRow key={f.groupId}>
+            <TableCell>{plan.corners.find((c) => c.id === f.cornerId)?.name ?? '–'}</TableCell>
+            <TableCell>{coneNames[f.kind]}</TableCell>
+            <TableCell>{f.goesAt ?? (f.why === 'reference' ? '' : stays[f.why])}</TableCell>
+            <TableCell>{toReference(f.reference)}</TableCell>
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  </Stack>
+)

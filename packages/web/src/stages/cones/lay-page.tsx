@@ -1,0 +1,182 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { formatDistance, type LayingError, type LayingRow, layingError, layingStart, type Plan, signedDistance } from '@ochote/core'
+import { useMemo, useState } from 'react'
+import { Link } from 'react-router'
+import { DayProvider, useDay } from '../../app/day-context.tsx'
+import { useConeSet } from '../../shared/cones/use-cone-set.ts'
+import { useDayEvents } from '../../shared/events/use-day-events.ts'
+import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
+import { coneNames } from '../../shared/marks/mark-words.ts'
+import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import { toReference } from './laying-table.tsx'
+import { reportsOf } from './reports.ts'
+import { TargetView } from './target-view.tsx'
+import { type ReceiverFix, useSimulatedReceiver } from './use-receiver.ts'
+
+/** A cone put down farther from its place than this is worth a second try (m). */
+const GOOD_M = 0.5
+
+const big = { minHeight: 76, fontSize: 24, px: 3 } as const
+
+const Laying = () => {
+  const { day, settings } = useDay()
+  const { plan, error } = usePlan(settings)
+  const set = useConeSet(plan, settings, useNumbers(plan))
+  const { events, waiting, tell } = useDayEvents(day?.id ?? '')
+  const [skipped, setSkipped] = useState<readonly string[]>([])
+  const start_m = useMemo(() => (plan ? layingStart(plan).station_m : 0), [plan])
+  const { fix, driveTo } = useSimulatedReceiver(plan, start_m, day?.id ?? '')
+  if (!day) return <Nothing words="Make a day first: what is laid is kept with it." />
+  if (!plan || !set) return <ProblemNote error={error} />
+  const reports = reportsOf(events)
+  const laid = new Set(reports.filter((r) => r.state === 'laid').map((r) => r.coneId))
+  const left = set.sheet.filter((r) => !laid.has(r.cone.id) && !skipped.includes(r.cone.id))
+  const row = left[0]
+  const lastEvent = events.findLast((e) => e.kind === 'cone-report' && e.state === 'laid')
+  const lastRow = lastEvent?.kind === 'cone-report' ? set.sheet.find((r) => r.cone.id === lastEvent.coneId) : undefined
+  const off = row && fix ? layingError(plan, row.cone, fix.x_m, fix.y_m) : null
+  return (
+    <Stack component="main" spacing={2} sx={{ p: 3, minHeight: '100vh' }}>
+      <Stack direction="row" spacing={3} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+          Lay cones
+        </Typography>
+        <Typography className="figures" role="status" aria-label="Laid so far" sx={{ fontSize: 24 }}>
+          {`${set.sheet.length - set.sheet.filter((r) => !laid.has(r.cone.id)).length} of ${set.sheet.length} laid`}
+        </Typography>
+        <Typography sx={{ fontSize: 18, fontWeight: 600, color: waiting > 0 ? 'warning.main' : 'text.secondary' }}>
+          {`Simulated receiver · ${waiting > 0 ? `${waiting} kept here, waiting` : 'all sent'}`}
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button variant="outlined" component={Link} to="/cones" sx={{ minHeight: 64, fontSize: 20 }}>
+          Back
+        </Button>
+      </Stack>
+      {row ? (
+        <>
+          <NextCone row={row} />
+          <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' }, gap: 3, flex: 1 }}>
+            <TargetView plan={plan} cone={row.cone} fix={fix} />
+            <Stack spacing={2}>
+              <ErrorWords plan={plan} row={row} fix={fix} off={off} />
+              <Button
+                variant="contained"
+                sx={{ ...big, minHeight: 110, fontSize: 30 }}
+                disabled={!off || fix?.moving === true}
+                onClick={() =>
+                  off && tell({ kind: 'cone-report', coneId: row.cone.id, state: 'laid', error_m: Math.round(off.distance_m * 100) / 100 })
+                }
+              >
+                Put down here
+              </Button>
+              <Stack direction="row" spacing={2}>
+                <Button variant="outlined" sx={{ ...big, flex: 1 }} onClick={() => driveTo(row.cone.station_m, row.cone.offset_m)}>
+                  Drive to it
+                </Button>
+                <Button variant="outlined" sx={{ ...big, flex: 1 }} onClick={() => setSkipped([...skipped, row.cone.id])}>
+                  Leave for later
+                </Button>
+              </Stack>
+              <Typography color="text.secondary" sx={{ fontSize: 16 }}>
+                “Drive to it” moves the simulated truck; nobody handles this screen while driving.
+              </Typography>
+            </Stack>
+          </Box>
+        </>
+      ) : (
+        <Stack spacing={2} sx={{ flex: 1 }}>
+          <Typography sx={{ fontSize: 28 }}>
+            {skipped.length > 0
+              ? `${skipped.length} left for later.`
+              : 'Every cone of the plan is laid. Drive the lap slowly and look at each.'}
+          </Typography>
+          {skipped.length > 0 && (
+            <Box>
+              <Button variant="contained" sx={big} onClick={() => setSkipped([])}>
+                Take up those left
+              </Button>
+            </Box>
+          )}
+        </Stack>
+      )}
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', minHeight: 76 }}>
+        <Typography role="status" aria-label="Last laid" className="figures" sx={{ fontSize: 22, flex: 1 }}>
+          {lastRow && lastEvent?.kind === 'cone-report'
+            ? `No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off its place`
+            : 'Nothing laid yet'}
+        </Typography>
+        {lastEvent && (
+          <Button variant="outlined" sx={{ ...big, minWidth: 180 }} onClick={() => tell({ kind: 'undo', undoes: lastEvent.id })}>
+            Undo
+          </Button>
+        )}
+      </Stack>
+    </Stack>
+  )
+}
+
+const NextCone = ({ row }: { row: LayingRow }) => (
+  <Stack
+    component="section"
+    aria-label="Next cone"
+    direction="row"
+    spacing={3}
+    sx={{ alignItems: 'center', borderLeft: '12px solid', borderColor: 'primary.main', pl: 2, backgroundColor: 'var(--sheet)', py: 1 }}
+  >
+    <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={92} />
+    <Box sx={{ flex: 1 }}>
+      <Typography component="div" sx={{ fontSize: { xs: 34, md: 44 }, fontWeight: 720, fontStretch: '84%', lineHeight: 1.1 }}>
+        {`${row.number}  ${row.cone.colour} ${row.cone.shape}, ${row.cone.roadSide} side`}
+      </Typography>
+      <Typography component="div" className="figures" sx={{ fontSize: 24 }}>
+        {`${coneNames[row.cone.kind]}${row.cornerName ? ` at ${row.cornerName}` : ''} · ${formatDistance(row.fromLast_m, 'metric')} from the last · ${row.beyondEdge_m.toFixed(1)} m beyond the edge`}
+      </Typography>
+      <Typography component="div" sx={{ fontSize: 22 }}>
+        {toReference(row.reference) || 'No lasting reference within 100 m: go by the distance.'}
+      </Typography>
+    </Box>
+  </Stack>
+)
+
+const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: ReceiverFix | null; off: LayingError | null }) => {
+  const ahead_m = fix ? signedDistance(fix.station_m, row.cone.station_m, plan.circuit.length_m) : 0
+  const near = off !== null && off.distance_m < 25
+  return (
+    <Box role="status" aria-label="Distance to the place" sx={{ minHeight: 120 }}>
+      <Typography
+        component="div"
+        className="figures"
+        sx={{ fontSize: 56, fontWeight: 720, color: near && off.distance_m > GOOD_M ? 'warning.main' : 'text.primary', lineHeight: 1 }}
+      >
+        {off === null ? '…' : near ? `${off.distance_m.toFixed(2)} m off` : `${Math.round(ahead_m)} m to go`}
+      </Typography>
+      <Typography component="div" className="figures" sx={{ fontSize: 24, mt: 1 }}>
+        {near
+          ? `${Math.abs(off.along_m).toFixed(2)} m ${off.along_m < 0 ? 'before' : 'past'} its place, ${Math.abs(off.across_m).toFixed(2)} m too ${off.across_m < 0 ? 'near the road' : 'far out'}`
+          : 'Drive on along the road.'}
+      </Typography>
+    </Box>
+  )
+}
+
+const Nothing = ({ words }: { words: string }) => (
+  <Stack spacing={2} sx={{ p: 4 }}>
+    <Typography sx={{ fontSize: 24 }}>{words}</Typography>
+    <Box>
+      <Button variant="contained" component={Link} to="/day">
+        Day
+      </Button>
+    </Box>
+  </Stack>
+)
+
+/** Laying cones with a tablet on the truck. */
+export const LayPage = () => (
+  <DayProvider>
+    <LapSelectionProvider>
+      <Laying />
+    </LapSelectionProvider>
+  </DayProvider>
+)

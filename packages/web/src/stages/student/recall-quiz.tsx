@@ -1,0 +1,224 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { api, type Handed, type Quiz, type QuizJudgement } from '@ochote/contract'
+import { formatDistance, type QuizAnswer, type QuizQuestion } from '@ochote/core'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { handedQuery, queryClient } from '../../app/queries.ts'
+import type { StudentWords } from '../../shared/language/words.ts'
+import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { CornerPicture } from './corner-picture.tsx'
+import { choiceInWords, questionInWords } from './quiz-words.ts'
+
+/** Rounds of questions on a phone; each answer is told at once. */
+export const RecallQuiz = ({ token, handed, words }: { token: string; handed: Handed; words: StudentWords }) => {
+  const [quiz, setQuiz] = useState<Quiz | null>(null)
+  const [at, setAt] = useState(0)
+  const ask = useMutation({
+    mutationFn: () => call(api.handedQuiz, { params: { token } }),
+    onSuccess: (next) => {
+      setQuiz(next)
+      setAt(0)
+    },
+  })
+  const { phone } = words
+  const question = quiz?.questions[at]
+  return (
+    <Stack component="section" aria-label={phone.quiz} spacing={1.5}>
+      <Typography variant="h2">{phone.quiz}</Typography>
+      <ProblemNote error={ask.error} />
+      {quiz && question ? (
+        <Question
+          key={`${quiz.seed} ${question.id}`}
+          token={token}
+          seed={quiz.seed}
+          question={question}
+          handed={handed}
+          words={words}
+          onNext={() => {
+            if (at + 1 < quiz.questions.length) setAt(at + 1)
+            else {
+              setQuiz(null)
+              void queryClient.invalidateQueries({ queryKey: handedQuery(token).queryKey })
+            }
+          }}
+        />
+      ) : (
+        <>
+          <Typography>{handed.answered.asked > 0 ? phone.done(handed.answered.right, handed.answered.asked) : phone.quizNote}</Typography>
+          <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={ask.isPending} onClick={() => ask.mutate()}>
+            {handed.answered.asked > 0 ? phone.more : phone.begin}
+          </Button>
+        </>
+      )}
+    </Stack>
+  )
+}
+
+const Question = ({
+  token,
+  seed,
+  question,
+  handed,
+  words,
+  onNext,
+}: {
+  token: string
+  seed: number
+  question: QuizQuestion
+  handed: Handed
+  words: StudentWords
+  onNext: () => void
+}) => {
+  const { phone } = words
+  const [order, setOrder] = useState<readonly number[]>([])
+  const [place, setPlace] = useState<{ x_m: number; y_m: number } | null>(null)
+  const [chosen, setChosen] = useState<number | null>(null)
+  const judge = useMutation({
+    mutationFn: (answer: QuizAnswer) =>
+      call(api.handedAnswer, { params: { token }, body: { id: uuid(), seed, questionId: question.id, answer: answer as never } }),
+  })
+  const told = judge.data
+  const answer = (given: QuizAnswer): void => {
+    if (!told && !judge.isPending) judge.mutate(given)
+  }
+  const full = order.length === question.choices.length
+  return (
+    <Stack spacing={1.5}>
+      <Typography component="h3" sx={{ fontSize: 22, fontWeight: 640, lineHeight: 1.2 }}>
+        {questionInWords(question, words, handed.corners)}
+      </Typography>
+      {question.topic === 'cone-meaning' && (
+        <Box>
+          <RuleGlyphs rule={question.rule} size={60} />
+        </Box>
+      )}
+      {question.form === 'place' && question.picture ? (
+        <>
+          <Typography>{phone.placeNote}</Typography>
+          <CornerPicture
+            picture={question.picture}
+            placed={place}
+            right={told?.place ?? null}
+            label={questionInWords(question, words, handed.corners)}
+            onPlace={told ? null : setPlace}
+          />
+          {!told && (
+            <Button
+              variant="contained"
+              sx={{ minHeight: 56, fontSize: 18 }}
+              disabled={!place}
+              onClick={() => place && answer({ form: 'place', ...place })}
+            >
+              {phone.sure}
+            </Button>
+          )}
+        </>
+      ) : (
+        <>
+          {question.form === 'order' && <Typography>{phone.orderNote}</Typography>}
+          <Stack spacing={1}>
+            {question.choices.map((choice, i) => (
+              <ChoiceButton
+                key={choiceInWords(choice, words, handed.corners)}
+                text={choiceInWords(choice, words, handed.corners)}
+                glyph={choice.kind === 'cone' ? <RuleGlyphs rule={choice.rule} size={34} /> : null}
+                rank={order.includes(i) ? order.indexOf(i) + 1 : null}
+                right={told !== undefined && question.form === 'choose' && told.choice === i}
+                picked={chosen === i}
+                disabled={told !== undefined}
+                onChoose={() => {
+                  if (question.form === 'choose') {
+                    setChosen(i)
+                    answer({ form: 'choose', choice: i })
+                  } else setOrder(order.includes(i) ? order.filter((o) => o !== i) : [...order, i])
+                }}
+              />
+            ))}
+          </Stack>
+          {question.form === 'order' && !told && (
+            <Button
+              variant="contained"
+              sx={{ minHeight: 56, fontSize: 18 }}
+              disabled={!full}
+              onClick={() => answer({ form: 'order', order: [...order] })}
+            >
+              {phone.sure}
+            </Button>
+          )}
+        </>
+      )}
+      <ProblemNote error={judge.error} />
+      {(told || judge.error) && (
+        <>
+          {told && <Told told={told} question={question} handed={handed} words={words} />}
+          <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={onNext}>
+            {phone.next}
+          </Button>
+        </>
+      )}
+    </Stack>
+  )
+}
+
+const ChoiceButton = ({
+  text,
+  glyph,
+  rank,
+  right,
+  picked,
+  disabled,
+  onChoose,
+}: {
+  text: string
+  glyph: React.ReactNode
+  rank: number | null
+  right: boolean
+  picked: boolean
+  disabled: boolean
+  onChoose: () => void
+}) => (
+  <Button
+    variant={right ? 'contained' : 'outlined'}
+    onClick={onChoose}
+    disabled={disabled && !right && !picked}
+    aria-pressed={picked || rank !== null}
+    sx={{
+      minHeight: 58,
+      justifyContent: 'flex-start',
+      textAlign: 'left',
+      fontSize: 18,
+      lineHeight: 1.2,
+      gap: 1.5,
+      borderWidth: picked || rank !== null ? 3 : 1,
+      pointerEvents: disabled ? 'none' : 'auto',
+    }}
+  >
+    {rank !== null && (
+      <Box component="span" className="figures" sx={{ fontWeight: 720, width: 20 }}>
+        {rank}
+      </Box>
+    )}
+    {glyph}
+    <span>{text}</span>
+  </Button>
+)
+
+const Told = ({ told, question, handed, words }: { told: QuizJudgement; question: QuizQuestion; handed: Handed; words: StudentWords }) => {
+  const { phone } = words
+  const rightOrder = told.order?.map((i) => choiceInWords(question.choices[i], words, handed.corners)).join(', ')
+  return (
+    <Box role="status" sx={{ borderLeft: '8px solid', borderColor: told.right ? 'primary.main' : 'warning.main', pl: 2, fontSize: 18 }}>
+      <Box sx={{ fontWeight: 680 }}>{told.right ? phone.right : phone.wrong}</Box>
+      {!told.right && told.choice !== null && (
+        <Box>{`${phone.rightIs} ${choiceInWords(question.choices[told.choice], words, handed.corners)}`}</Box>
+      )}
+      {!told.right && rightOrder && <Box>{`${phone.rightIs} ${rightOrder}`}</Box>}
+      {told.off_m !== null && !told.right && (
+        <Box>{phone.offBy(formatDistance(Math.abs(told.off_m), handed.student.units), told.off_m < 0)}</Box>
+      )}
+    </Box>
+  )
+}

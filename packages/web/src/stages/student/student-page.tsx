@@ -1,0 +1,224 @@
+import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { api, type BriefingPart, briefingParts, type Handed, type Profile } from '@ochote/contract'
+import { type ConeKind, type ConeRule, type Intensity, intensities, type Language, languages, type UnitSystem } from '@ochote/core'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useParams } from 'react-router'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { handedQuery, queryClient } from '../../app/queries.ts'
+import { type StudentWords, wordsIn } from '../../shared/language/words.ts'
+import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RecallQuiz } from './recall-quiz.tsx'
+
+/** What a student reads and answers on a phone: no sign-in, one column, plain words, their language. */
+export const StudentPage = () => {
+  const { token = '' } = useParams()
+  const handed = useQuery(handedQuery(token))
+  return (
+    <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 2, fontSize: 17 }}>
+      {handed.data ? <Page token={token} handed={handed.data} /> : <ProblemNote error={handed.error} />}
+      {handed.isPending && <Typography role="status">…</Typography>}
+    </Box>
+  )
+}
+
+const Page = ({ token, handed }: { token: string; handed: Handed }) => {
+  const words = wordsIn(handed.student.profile.language)
+  const { phone } = words
+  return (
+    <Stack spacing={3} lang={handed.student.profile.language ?? 'en'}>
+      <Box>
+        <Typography variant="h1">{phone.hello(handed.student.name.split(' ')[0])}</Typography>
+        <Typography color="text.secondary">{`${handed.title}, ${handed.date}`}</Typography>
+      </Box>
+      <Briefing token={token} handed={handed} words={words} />
+      <RecallQuiz token={token} handed={handed} words={words} />
+      <AboutYou token={token} handed={handed} words={words} />
+      <Typography variant="body2" color="text.secondary">
+        {words.caution}
+      </Typography>
+      <Typography variant="body2" color="text.secondary">
+        {phone.yours}
+      </Typography>
+    </Stack>
+  )
+}
+
+type Props = { token: string; handed: Handed; words: StudentWords }
+const put = (token: string) => (next: Handed) => queryClient.setQueryData(handedQuery(token).queryKey, next)
+
+/** Lines of a part: the product's words first, then the school's. */
+const linesOf = (part: BriefingPart, handed: Handed, words: StudentWords): readonly string[] => {
+  const entered = handed.parts[part]
+  switch (part) {
+    case 'safety':
+      return [...words.safety, ...words.wrong, ...entered]
+    case 'flags':
+      return handed.flags.map((f) => `${f.name}: ${f.meaning}`)
+    case 'signals':
+      return [...words.signals, ...words.radio, ...entered]
+    case 'car':
+      return [handed.vehicleName, ...entered]
+    case 'circuit':
+      return handed.corners.map((c, i) => `${i + 1} ${c.name}`)
+    default:
+      return entered
+  }
+}
+
+const Briefing = ({ token, handed, words }: Props) => {
+  const { phone } = words
+  const [open, setOpen] = useState<BriefingPart | null>(null)
+  const acknowledge = useMutation({
+    mutationFn: (part: BriefingPart | 'radio') => call(api.handedAcknowledge, { params: { token }, body: { id: uuid(), part } }),
+    onSuccess: put(token),
+  })
+  return (
+    <Stack component="section" aria-label={phone.briefing} spacing={1}>
+      <Typography variant="h2">{phone.briefing}</Typography>
+      <ProblemNote error={acknowledge.error} />
+      {briefingParts.map((part) => {
+        const at = handed.acknowledged[part]
+        const lines = linesOf(part, handed, words)
+        if (lines.length === 0 && part !== 'cones') return null
+        return (
+          <Box key={part} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
+            <Button
+              fullWidth
+              variant="text"
+              color="secondary"
+              aria-expanded={open === part}
+              onClick={() => setOpen(open === part ? null : part)}
+              sx={{ minHeight: 52, justifyContent: 'space-between', fontSize: 18, px: 0 }}
+            >
+              <span>{phone.parts[part]}</span>
+              <Box component="span" sx={{ fontSize: 14, color: at ? 'primary.main' : 'text.secondary' }}>
+                {at ? phone.readAt(at.slice(11, 16)) : open === part ? '–' : '+'}
+              </Box>
+            </Button>
+            {open === part && (
+              <Stack spacing={1} sx={{ pb: 1.5 }}>
+                {part === 'cones' &&
+                  (Object.entries(handed.scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
+                    <Stack key={kind} direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
+                      <Box sx={{ width: 96 }}>
+                        <RuleGlyphs rule={rule} size={30} />
+                      </Box>
+                      <span>{words.marks[kind]}</span>
+                    </Stack>
+                  ))}
+                {lines.map((line) => (
+                  <Box key={line} sx={{ borderLeft: '4px solid', borderColor: part === 'safety' ? 'error.main' : 'primary.main', pl: 1.5 }}>
+                    {line}
+                  </Box>
+                ))}
+                {!at && (
+                  <Button
+                    variant="contained"
+                    sx={{ minHeight: 52 }}
+                    disabled={acknowledge.isPending}
+                    onClick={() => acknowledge.mutate(part)}
+                  >
+                    {phone.read}
+                  </Button>
+                )}
+              </Stack>
+            )}
+          </Box>
+        )
+      })}
+      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', pt: 1 }}>
+        <Box sx={{ flex: 1 }}>{handed.radioHeard ? `${words.titles.radio}: ${handed.radioHeard.slice(11, 16)}` : phone.radioAsk}</Box>
+        {!handed.radioHeard && (
+          <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={() => acknowledge.mutate('radio')}>
+            {phone.radioHeard}
+          </Button>
+        )}
+      </Stack>
+    </Stack>
+  )
+}
+
+const AboutYou = ({ token, handed, words }: Props) => {
+  const { phone } = words
+  const [profile, setProfile] = useState<Profile>(handed.student.profile)
+  const [talk, setTalk] = useState<Intensity>(handed.student.talk)
+  const [units, setUnits] = useState<UnitSystem>(handed.student.units)
+  const keep = useMutation({
+    mutationFn: () => call(api.handedProfile, { params: { token }, body: { profile, talk, units } }),
+    onSuccess: put(token),
+  })
+  const change = (next: Partial<Profile>): void => {
+    keep.reset()
+    setProfile({ ...profile, ...next })
+  }
+  const field = (key: 'experience' | 'car' | 'goals', label: string) => (
+    <TextField
+      label={label}
+      multiline={key !== 'car'}
+      value={profile[key]}
+      slotProps={{ htmlInput: { maxLength: key === 'car' ? 80 : 300 } }}
+      onChange={(e) => change({ [key]: e.target.value })}
+    />
+  )
+  return (
+    <Stack component="section" aria-label={phone.aboutYou} spacing={1.75}>
+      <Typography variant="h2">{phone.aboutYou}</Typography>
+      <Typography color="text.secondary">{phone.aboutNote}</Typography>
+      {field('experience', phone.experience)}
+      {field('car', phone.car)}
+      {field('goals', phone.goals)}
+      <Box>
+        <Box sx={{ mb: 0.75 }}>{phone.worries}</Box>
+        <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+          {handed.corners.map((c) => {
+            const on = profile.worries.includes(c.id)
+            return (
+              <Button
+                key={c.id}
+                variant={on ? 'contained' : 'outlined'}
+                aria-pressed={on}
+                sx={{ minHeight: 46 }}
+                onClick={() => change({ worries: on ? profile.worries.filter((w) => w !== c.id) : [...profile.worries, c.id] })}
+              >
+                {c.name}
+              </Button>
+            )
+          })}
+        </Stack>
+      </Box>
+      <TextField select label={phone.talk} value={talk} onChange={(e) => setTalk(e.target.value as Intensity)}>
+        {intensities.map((i) => (
+          <MenuItem key={i} value={i}>
+            {phone.talks[i]}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField select label={phone.units} value={units} onChange={(e) => setUnits(e.target.value as UnitSystem)}>
+        {(['metric', 'imperial'] as const).map((u) => (
+          <MenuItem key={u} value={u}>
+            {phone.unitNames[u]}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label={phone.tongue}
+        value={profile.language ?? 'en'}
+        onChange={(e) => change({ language: e.target.value as Language })}
+      >
+        {languages.map((l) => (
+          <MenuItem key={l} value={l}>
+            {wordsIn(l).language}
+          </MenuItem>
+        ))}
+      </TextField>
+      <ProblemNote error={keep.error} />
+      <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={keep.isPending} onClick={() => keep.mutate()}>
+        {keep.isSuccess ? phone.kept : phone.keep}
+      </Button>
+    </Stack>
+  )
+}
