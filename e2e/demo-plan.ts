@@ -6,6 +6,7 @@ import {
   habitsOf,
   makePlan,
   makeVenue,
+  type PlacementOptions,
   type Plan,
   type PlanSettings,
   placeCones,
@@ -26,7 +27,7 @@ export const planHere = (settings: PlanSettings): Plan => {
 }
 
 /** The cones that belong to it. */
-export const conesHere = (plan: Plan): Cone[] => placeCones(plan.circuit, plan.corners, plan.marks, coneSchemes[0])
+export const conesHere = (plan: Plan, options: PlacementOptions = {}): Cone[] => placeCones(plan, coneSchemes[0], options).cones
 
 /** Lap times of the run that the simulated logger drives for a student, from its seed alone. */
 export const lapTimesHere = (plan: Plan, runId: string, studentId: string, laps: number): number[] =>

@@ -4,10 +4,14 @@ import { describe, expect, it } from 'vitest'
 import {
   api,
   circuitNotesSchema,
+  type DayEvent,
+  dayPlanSchema,
   type Endpoint,
+  kitSchema,
   openApiDocument,
   planSettingsSchema,
   planSource,
+  preparationOf,
   runEventSchema,
   slotSchema,
   standingObservations,
@@ -31,10 +35,17 @@ describe('the description of the API', () => {
     for (const [, e] of endpoints) {
       const names = [...e.path.matchAll(/:(\w+)/g)].map((m) => m[1])
       if (names.length === 0) continue
-      const parsed = e.params?.safeParse(Object.fromEntries(names.map((n) => [n, '1'])))
+      const value: Record<string, string> = { questionId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f', token: 'a'.repeat(32) }
+      const parsed = e.params?.safeParse(Object.fromEntries(names.map((n) => [n, value[n] ?? '1'])))
       expect(parsed?.success, e.id).toBe(true)
       expect(e.params?.safeParse({}).success, e.id).toBe(false)
     }
+  })
+
+  it('asks for a link’s token wherever a link is enough', () => {
+    const byLink = endpoints.filter(([, e]) => e.access === 'link')
+    expect(byLink.length).toBeGreaterThan(3)
+    for (const [, e] of byLink) expect(e.path).toContain('/:token')
   })
 
   it('lets nobody write without signing in, but for the ways to sign in', () => {
@@ -103,7 +114,7 @@ describe('notes of a circuit', () => {
 
   it('hold names, changes of corners and ground', () => {
     const full = { cornerNames: { T1: 'Boathouse' }, cornerEdits: [{ kind: 'merge', at_m: 1, to_m: 2 }], ground: [item] }
-    expect(circuitNotesSchema.parse(full)).toEqual(full)
+    expect(circuitNotesSchema.parse(full)).toEqual({ ...full, cornerTips: {} })
   })
 
   it.each([
@@ -143,5 +154,45 @@ describe('plans on the wire', () => {
     expect(source.circuitKey).toBe('c')
     expect(source.survey().open).toBe(true)
     expect(surveyFromWire(survey).open).toBeUndefined()
+  })
+})
+
+describe('a day as it was stored before anything was prepared', () => {
+  it('gets cones, calls and a briefing in which nothing is decided', () => {
+    const { cones: _, calls: __, briefing: ___, ...old } = JSON.parse(demo('scenario.json')).day as Record<string, unknown>
+    const day = dayPlanSchema.parse(old)
+    expect(day.cones).toMatchObject({ level: 'first day', served: [], settled: null })
+    expect(day.calls).toMatchObject({ bookId: 'plain', silentCorners: [] })
+    expect(day.briefing).toMatchObject({ pits: [], own: [] })
+  })
+})
+
+describe('a student’s preparation', () => {
+  const event = (change: object): DayEvent => ({ id: 'e', dayId: 'd', at: '1', kind: 'radio-heard', studentId: 's', ...change }) as DayEvent
+
+  it('counts the first acknowledgement of a part, and takes back what was undone', () => {
+    const events = [
+      event({ id: 'a', kind: 'acknowledged', part: 'flags', at: '1' }),
+      event({ id: 'b', kind: 'acknowledged', part: 'flags', at: '2' }),
+      event({ id: 'c', at: '3' }),
+      event({ id: 'd', kind: 'acknowledged', part: 'cones', studentId: 'other' }),
+      event({ id: 'e', kind: 'quiz-answer', questionId: 'gear T1', cornerId: 'T1', right: false }),
+    ]
+    const answers = [{ questionId: 'gear T1', cornerId: 'T1', right: false }]
+    expect(preparationOf(events, 's')).toEqual({ acknowledged: { flags: '1' }, radioHeard: '3', answers })
+    const undone = [...events, event({ id: 'f', kind: 'undo', undoes: 'c' })]
+    expect(preparationOf(undone, 's').radioHeard).toBeNull()
+  })
+})
+
+describe('a school’s kit', () => {
+  it('refuses cones on the road and counts below nothing', () => {
+    const rule = { colour: 'blue', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.4 }
+    const kit = (change: object, stock = {}) =>
+      kitSchema.safeParse({ schemes: [{ id: 'x', name: 'X', rules: { brake: { ...rule, ...change } } }], stock }).success
+    expect(kit({})).toBe(true)
+    expect(kit({ beyondEdge_m: -0.5 })).toBe(false)
+    expect(kit({ count: 0 })).toBe(false)
+    expect(kit({}, { blue: -1 })).toBe(false)
   })
 })

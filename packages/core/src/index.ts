@@ -58,6 +58,7 @@ export { checkCrossing, checkSurvey, reverseSurvey, type Survey } from './circui
 export { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
 export { type ColourVision, checkScheme, type SameView, type SchemeProblem, sameViews } from './cones/check-scheme.ts'
 export { conesForLevel, type Fading, fadeCones } from './cones/fading.ts'
+export { type HiddenMark, hiddenMarks } from './cones/hidden.ts'
 export {
   type CheckRow,
   type ConeReport,
@@ -96,7 +97,7 @@ export {
   coneShapes,
   isConeKind,
 } from './cones/scheme.ts'
-export { type Served, type SharedGroup, shareCones } from './cones/share.ts'
+export { type Served, type SharedGroup, shareCones, waitFrom } from './cones/share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './cones/stock.ts'
 export { describeError, type ErrorWords } from './error-words.ts'
 export { CoreError, type ErrorCode } from './errors.ts'
@@ -137,6 +138,7 @@ export { findTurnings, type Turning } from './marks/turning.ts'
 export type { CornerWorth } from './marks/worth.ts'
 export { makePlan, type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
 export { createPlanner, type PlanSource } from './planner.ts'
+export { cappedProfile } from './profile/capped.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
 export { type Focus, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'

@@ -53,7 +53,7 @@ export const shareCones = (served: readonly Served[], scheme: ConeScheme): Share
             if (Math.abs(off_m) > Math.max(MOST_OFF_M, MOST_OFF_S * mark.speed_mps)) fits = false
             return { label, wait_s: null, off_m }
           }
-          const wait_s = timeOver(plan, station_m, wrapStation(corner.peak_m + wish_m, length_m))
+          const wait_s = waitFrom(plan, station_m, wrapStation(corner.peak_m + wish_m, length_m))
           if (wait_s > LONGEST_WAIT_S) fits = false
           return { label, wait_s, off_m }
         })
@@ -62,8 +62,8 @@ export const shareCones = (served: readonly Served[], scheme: ConeScheme): Share
   )
 }
 
-/** Time (s) a plan takes from one station on to another. */
-const timeOver = (plan: Plan, from_m: number, to_m: number): number => {
+/** Time (s) a plan's car takes from a cone on to a mark; 0 where the mark lies before the cone. */
+export const waitFrom = (plan: Plan, from_m: number, to_m: number): number => {
   const { circuit, profile } = plan
   if (distanceAhead(from_m, to_m, circuit.length_m) > circuit.length_m / 2) return 0
   const at = (s_m: number): number => {

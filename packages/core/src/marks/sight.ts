@@ -81,19 +81,27 @@ export const sightAhead = (place: SightGround, object_m = CONE_HEIGHT_M): Float6
 /** How long a mark's cone is in sight before it is reached. `time_s` ends at eight seconds. */
 export type MarkSight = { cornerId: string; kind: Mark['kind']; time_s: number; enough: boolean }
 
+/** How long (s) before a station a cone there comes into sight for good; at most eight seconds. */
+export const sightTime = (plan: Plan, station_m: number): number => timeInSight(plan, blockedVerges(plan), station_m)
+
+const timeInSight = (plan: Plan, verges: Uint8Array | null, station_m: number): number => {
+  const { circuit, profile } = plan
+  const at = stationIndex(circuit, station_m)
+  let time_s = 0
+  for (let back = 1; back < circuit.count / 2; back++) {
+    const i = (at - back + circuit.count) % circuit.count
+    if (!sees(plan, verges, i, at, CONE_HEIGHT_M)) break
+    time_s = (profile.time_s[at] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s
+    if (time_s >= LONGEST_SIGHT_S) break
+  }
+  return time_s
+}
+
 /** For each mark of a plan: how long before it the cone there comes into sight for good. */
 export const sightOfMarks = (plan: Plan): MarkSight[] => {
-  const { circuit, profile } = plan
   const verges = blockedVerges(plan)
   return plan.marks.map(({ kind, cornerId, station_m }) => {
-    const at = stationIndex(circuit, station_m)
-    let time_s = 0
-    for (let back = 1; back < circuit.count / 2; back++) {
-      const i = (at - back + circuit.count) % circuit.count
-      if (!sees(plan, verges, i, at, CONE_HEIGHT_M)) break
-      time_s = (profile.time_s[at] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s
-      if (time_s >= LONGEST_SIGHT_S) break
-    }
+    const time_s = timeInSight(plan, verges, station_m)
     return { cornerId, kind, time_s, enough: time_s >= LEAST_SIGHT_S }
   })
 }

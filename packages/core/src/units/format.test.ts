@@ -8,6 +8,7 @@ describe('numbers in words', () => {
     expect(formatLapTime(59.9996)).toBe('1:00.000')
     expect(formatLapTime(7.5)).toBe('0:07.500')
     expect(formatLapTime(119.96, 1)).toBe('2:00.0')
+    expect(formatLapTime(123.2, 0)).toBe('2:03')
     expect(formatLapTime(Number.NaN)).toBe('–')
   })
 

@@ -9,7 +9,7 @@ export const formatLapTime = (time_s: number, decimals = 3): string => {
   const scale = 10 ** decimals
   const units = Math.round(time_s * scale)
   const minutes = Math.floor(units / (60 * scale))
-  const rest = ((units - minutes * 60 * scale) / scale).toFixed(decimals).padStart(decimals + 3, '0')
+  const rest = ((units - minutes * 60 * scale) / scale).toFixed(decimals).padStart(decimals === 0 ? 2 : decimals + 3, '0')
   return `${minutes}:${rest}`
 }
 

@@ -1,8 +1,11 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import {
+  briefingParts,
   circuitNotesSchema,
+  type DayEvent,
   dayPlanSchema,
+  kitSchema,
   type PlanChoice,
   parseCircuitFile,
   type RunEvent,
@@ -22,6 +25,16 @@ const scenarioSchema = z.object({
   accounts: z.array(z.object({ id: z.string(), name: z.string(), role: z.enum(['lead', 'instructor']) })),
   students: z.array(studentSchema),
   day: dayPlanSchema.extend({ id: z.string() }),
+  kit: kitSchema,
+  questions: z.array(z.object({ circuitId: z.string(), cornerId: z.string().nullable(), text: z.string(), answer: z.string() })),
+  prepared: z.array(
+    z.object({
+      studentId: z.string(),
+      parts: z.array(z.enum(briefingParts)),
+      radio: z.boolean(),
+      answers: z.array(z.tuple([z.string(), z.string().nullable(), z.boolean()])),
+    }),
+  ),
   past: z.object({
     dates: z.array(z.iso.date()),
     studentIds: z.array(z.string()),
@@ -49,6 +62,30 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   await loadPast(stores, jobs, scenario, folder)
   const { id, ...plan } = scenario.day
   await stores.days.add(id, plan)
+  await stores.kits.change(0, scenario.kit)
+  for (const [k, question] of scenario.questions.entries())
+    await stores.questions.put({ ...question, id: fixedId(`question ${k}`), at: `${plan.date}T07:0${k}:00.000Z` })
+  await loadPrepared(stores, scenario)
+}
+
+/** What some students did with their links before the day began. */
+const loadPrepared = async (stores: Stores, { day, prepared }: Scenario): Promise<void> => {
+  const events = prepared.flatMap(({ studentId, parts, radio, answers }): DayEvent[] => {
+    const common = (name: string) => ({
+      id: fixedId(`${day.id} ${studentId} ${name}`),
+      dayId: day.id,
+      at: `${day.date}T08:20:00.000Z`,
+      studentId,
+    })
+    return [
+      ...parts.map((part): DayEvent => ({ ...common(part), kind: 'acknowledged', part })),
+      ...(radio ? [{ ...common('radio'), kind: 'radio-heard' as const }] : []),
+      ...answers.map(
+        ([questionId, cornerId, right]): DayEvent => ({ ...common(questionId), kind: 'quiz-answer', questionId, cornerId, right }),
+      ),
+    ]
+  })
+  await stores.dayEvents.append(null, events)
 }
 
 const loadPast = async (stores: Stores, jobs: Jobs, scenario: Scenario, folder: string): Promise<void> => {

@@ -9,11 +9,9 @@ import {
   cornerNumbers,
   findCorners,
   groundKinds,
-  layingSheet,
   makePlan,
   markKinds,
   type Plan,
-  placeCones,
   readCircuit,
   shiftPoints,
   type Vehicle,
@@ -23,18 +21,22 @@ import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import { ApiProblem } from '../app/api-client.ts'
 import { makeTheme } from '../app/theme.ts'
+import { coneSetOf } from '../shared/cones/use-cone-set.ts'
 import { CornerCard } from '../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../shared/corner-card/why.tsx'
 import { GroundGlyph } from '../shared/ground/ground-glyph.tsx'
 import { groundWords } from '../shared/ground/ground-words.ts'
+import { wordsIn } from '../shared/language/words.ts'
 import { MarkShape } from '../shared/marks/mark-glyph.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
 import { type BriefPage, briefPages } from './brief/brief-pages.ts'
-import { PageView } from './brief/page-view.tsx'
+import { OwnText, PageView } from './brief/page-view.tsx'
 import { CornerTable } from './circuit/corner-table.tsx'
 import { GroundTable, type Placing } from './circuit/ground-table.tsx'
-import { ConeCode, schemeProblemInWords } from './cones/cones-stage.tsx'
+import { ConeCode } from './cones/cone-code.tsx'
+import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cones/cone-words.ts'
+import { ForWhom } from './cones/for-whom.tsx'
 import { LayingTable } from './cones/laying-table.tsx'
 import { FindingsList } from './debrief/findings-list.tsx'
 import { MistakeGrid } from './record/mistake-grid.tsx'
@@ -42,7 +44,8 @@ import { MistakeGrid } from './record/mistake-grid.tsx'
 const demo = (file: string): string => readFileSync(new URL(`../../../../demo/${file}`, import.meta.url), 'utf8')
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
 const corners = findCorners(circuit).map((c) => (c.id === 'T1' ? { ...c, name: 'Boathouse' } : c))
-const car = (JSON.parse(demo('vehicles.json')) as Vehicle[])[0]
+const vehicles = JSON.parse(demo('vehicles.json')) as Vehicle[]
+const [car] = vehicles
 const plan: Plan = makePlan({ circuit, corners, ground: [] }, car, { surface: 'dry', pace: 0.6, school: 'straight' })
 const day = dayPlanSchema.parse(JSON.parse(demo('scenario.json')).day)
 
@@ -160,44 +163,98 @@ describe('glyphs', () => {
   })
 })
 
+const inputs = { plan, scheme: coneSchemes[0], work: day.cones, numbers: undefined, stock: {}, reserved: [], served: [] }
+const set = coneSetOf(inputs)
+const plainWork = { ...day.cones, nudges: {}, level: 'steady' as const }
+const plainSet = coneSetOf({ ...inputs, work: plainWork })
+
 describe('cones on the page', () => {
-  const rows = layingSheet(plan, plan.marks, placeCones(circuit, corners, plan.marks, coneSchemes[0]))
+  const rows = plainSet.sheet
 
   it('have a row each, with words for where the apex is', () => {
-    const html = markup(<LayingTable rows={rows} />)
+    const html = markup(<LayingTable rows={rows} corners={plan.corners} />)
     expect(html.match(/<tr/g)).toHaveLength(rows.length + 1)
-    const text = words(<LayingTable rows={rows.slice(0, 5)} />)
+    const text = words(<LayingTable rows={rows.slice(0, 5)} corners={plan.corners} />)
     expect(text).toContain('205 m before')
     expect(text).toContain('at it')
-    expect(text).toMatch(/56 m after$/)
+    expect(text).toContain('56 m after')
+    expect(text).toContain('none near')
   })
 
-  it('are explained by colour, shape, count and side', () => {
-    const html = markup(<ConeCode conePlan={{ scheme: coneSchemes[0] }} />)
+  it('are explained by colour, shape and count', () => {
+    const html = markup(<ConeCode scheme={coneSchemes[0]} />)
     expect(html.match(/aria-label="yellow tall"/g)).toHaveLength(2)
     expect(html.match(/aria-label="blue tall"/g)).toHaveLength(1)
-    expect(words(<ConeCode conePlan={{ scheme: coneSchemes[0] }} />)).toContain('Apex, inside')
+    expect(words(<ConeCode scheme={coneSchemes[0]} />)).toContain('Pit lane')
+  })
+
+  it('say what is missing, hidden, without a place or mistakable, each with what to do', () => {
+    const nameOf = (id: string): string => (id === 'T1' ? 'Boathouse' : id)
+    const dropped = { groupId: 'T1-exit', cornerId: 'T1', kind: 'exit' as const, colour: 'pink' as const, count: 1, worth: 4, short: 2 }
+    expect(droppedInWords([dropped], nameOf)).toEqual(['2 pink cones are missing. Left out, least worth first: exit at Boathouse.'])
+    expect(unplacedInWords({ groupId: 'x', cornerId: 'T1', kind: 'exit', reason: 'run-off' }, nameOf)).toContain(
+      'Exit at Boathouse has no place',
+    )
+    const hidden = { cornerId: 'T1', kind: 'brake' as const, time_s: 2.14 }
+    expect(hiddenInWords({ ...hidden, helps: 'sighter' }, nameOf)).toContain('2.1 s before it: a sighter stands')
+    expect(hiddenInWords({ ...hidden, helps: 'neither' }, nameOf)).toContain('Drive it slower')
+    const view = {
+      colour: 'orange' as const,
+      kinds: ['apex', 'exit'] as const,
+      sameShape: false,
+      places: [{ cornerId: 'T1', apart_m: 40 }],
+    }
+    expect(sameViewInWords(view, nameOf)).toBe(
+      'orange means apex and exit in one view at 1 place, told apart by shape alone, nearest at Boathouse (40 m apart).',
+    )
+  })
+
+  it('are fewer where a colour is short, and none where there are none', () => {
+    const short = coneSetOf({ ...inputs, work: plainWork, stock: { white: 0 } })
+    expect(short.cones.some((c) => c.colour === 'white')).toBe(false)
+    expect(short.dropped.length).toBeGreaterThan(5)
+    expect(short.sheet).toHaveLength(short.cones.length)
+  })
+
+  it('tell each of those who share them what to do at the cone', () => {
+    const coupe = makePlan({ circuit, corners, ground: [] }, vehicles[2], { surface: 'dry', pace: 0.75, school: 'straight' })
+    const both = coneSetOf({ ...inputs, served: [{ label: 'building, coupe', plan: coupe, reaction_s: 0.25 }] })
+    const text = words(<ForWhom plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />)
+    expect(text).toMatch(/from the cone, wait 0\.\d s/)
+    expect(text).toContain('at the cone')
   })
 })
 
 describe('briefing pages on the projector', () => {
-  const pages = briefPages(plan, day, coneSchemes[0])
+  const english = wordsIn('en')
+  const tips = { T1: 'Nobody passes.' }
+  const pages = briefPages({ plan, day, scheme: coneSchemes[0], words: english, units: 'metric', cornerTips: tips, questions: [] })
   const page = (id: string): BriefPage => {
     const found = pages.find((p) => p.id === id)
     if (!found) throw new Error(`No page ${id}`)
     return found
   }
-  const show = (id: string): string => words(<PageView page={page(id)} plan={plan} schemeId="lakeside" />)
+  const show = (id: string): string => words(<PageView page={page(id)} state={{ plan, set, words: english }} />)
 
   it('show every rule, every flag and every cone', () => {
     for (const rule of day.rules) expect(show('rules')).toContain(rule)
     for (const flag of day.flags) expect(show('flags')).toContain(`${flag.name} ${flag.meaning}`)
-    expect(show('cones')).toContain('two yellow, on the outside of the corner')
+    expect(show('cones')).toContain('2 × yellow, tall cone, on the outside')
   })
 
-  it('show a corner’s speeds and its metres from the apex', () => {
+  it('show a corner’s speeds, its metres from the apex, gear and traffic', () => {
     expect(show('T1')).toContain('Brake 167 km/h, 202 m before')
     expect(show('T1')).toContain('Apex 60 km/h')
+    expect(show('T1')).toContain('gear 2')
+    expect(show('T1')).toContain('Traffic: Nobody passes.')
+  })
+
+  it('let Markdown of a school’s own do no harm', () => {
+    const text = '**Rain** <script>alert(1)</script> ![x](http://a/b.png) [go](javascript:alert(1))\n\n- one'
+    const html = markup(<OwnText text={text} />)
+    expect(html).toContain('<strong>Rain</strong>')
+    expect(html).toContain('<li>one</li>')
+    expect(html).not.toMatch(/<script|<img|<a |javascript:/)
   })
 })
 

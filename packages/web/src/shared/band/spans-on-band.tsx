@@ -89,7 +89,7 @@ export const SpansOnBand = ({
                 pointerEvents="none"
                 style={{ fontStretch: '80%' }}
               >
-                {span.label}
+                {shortened(span.label, to - from - 10)}
               </text>
             )}
           </g>
@@ -97,4 +97,10 @@ export const SpansOnBand = ({
       })}
     </g>
   )
+}
+
+/** As much of a label as fits into so many pixels. */
+const shortened = (label: string, width: number): string => {
+  const most = Math.floor(width / 5.3)
+  return label.length <= most ? label : `${label.slice(0, Math.max(1, most - 1)).trimEnd()}…`
 }

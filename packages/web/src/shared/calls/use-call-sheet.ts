@@ -3,6 +3,7 @@ import { seenAt } from '@ochote/contract'
 import {
   type CallSheet,
   type CallTiming,
+  callKey,
   type Intensity,
   inCarTiming,
   missRates,
@@ -11,6 +12,7 @@ import {
   phraseBooks,
   planCalls,
   type Stretch,
+  stationAtTime,
   tightCorners,
   tooFastToSpeak,
 } from '@ochote/core'
@@ -18,6 +20,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { recordQuery } from '../../app/queries.ts'
 import { useKit } from '../../app/use-kit.ts'
+import type { BandSpan } from '../band/spans-on-band.tsx'
 import { useNumbers } from '../plan/use-plan.ts'
 
 /** A call sheet with what it was made from. */
@@ -62,3 +65,26 @@ export const useCallSheet = (
     return { sheet, book, timing, tooFast: tooFastToSpeak(plan, sheet, timing) }
   }, [plan, work, books, numbers, record.data, intensity, circuitId])
 }
+
+/** Calls as they lie on the road, with the stretches too fast to speak; one of them may be shifted along (m) while it is dragged. */
+export const spansOf = (
+  plan: Plan,
+  { sheet, tooFast }: CallSheetState,
+  dragged: { id: string; along_m: number } | null = null,
+): BandSpan[] => [
+  ...sheet.calls.map((call): BandSpan => {
+    const id = callKey(call.cornerId, call.kind)
+    const shift_m = dragged?.id === id ? dragged.along_m : 0
+    return {
+      id,
+      from_m: stationAtTime(plan, call.start_s) + shift_m,
+      to_m: stationAtTime(plan, call.end_s) + shift_m,
+      mark_m: call.markStation_m,
+      label: call.phrase,
+      tone: call.locked ? 'locked' : 'said',
+    }
+  }),
+  ...tooFast.map(
+    (t, i): BandSpan => ({ id: `lost ${i}`, from_m: t.from_m, to_m: t.to_m, mark_m: t.to_m, label: 'Too fast to speak', tone: 'lost' }),
+  ),
+]

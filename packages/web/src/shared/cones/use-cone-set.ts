@@ -9,6 +9,8 @@ import {
   type Fading,
   fadeCones,
   fitStock,
+  type HiddenMark,
+  hiddenMarks,
   type LayingRow,
   type Level,
   layingSheet,
@@ -16,7 +18,9 @@ import {
   levels,
   lineInUse,
   type Plan,
+  phraseBooks,
   placeCones,
+  planCalls,
   type SameView,
   type SchemeProblem,
   type Served,
@@ -46,6 +50,8 @@ export type ConeSet = {
   faded: Fading[]
   views: SameView[]
   problems: SchemeProblem[]
+  /** Marks in sight too late, with what helps. */
+  hidden: HiddenMark[]
   /** Levels for whom these cones stand. */
   least: Level
 }
@@ -71,13 +77,14 @@ const labelOf = (level: Level, vehicle: string): string => `${level}, ${vehicle}
 export const coneSetOf = ({ plan, scheme, work, numbers, stock, reserved, served }: Inputs): ConeSet => {
   const reaction_s = levelReaction_s[work.level]
   const own: Served = { label: labelOf(work.level, plan.vehicle.name), plan, reaction_s }
+  const sight = numbers?.corners.flatMap((n) => n.sight) ?? []
   const shared = served.length > 0 ? shareCones([own, ...served], scheme) : []
   const { cones: placed, unplaced } = placeCones(plan, scheme, {
     reaction_s,
     clearance_m: work.clearance_m,
     lines: served.map((s) => lineInUse(s.plan)),
     shared: Object.fromEntries(shared.map((s) => [s.groupId, s.station_m])),
-    sight: numbers?.corners.flatMap((n) => n.sight) ?? [],
+    sight,
     hands: { nudges: work.nudges, locks: work.locks },
   })
   const fadings = fadeCones(placed, plan.ground, plan.circuit.length_m)
@@ -95,6 +102,7 @@ export const coneSetOf = ({ plan, scheme, work, numbers, stock, reserved, served
     faded: work.fade ? fadings.filter((f) => f.goesAt !== null && levels.indexOf(f.goesAt) <= levels.indexOf(least)) : [],
     views: sameViews(cones, plan.circuit.length_m),
     problems: checkScheme(scheme, reserved),
+    hidden: hiddenMarks(plan, sight, cones, planCalls(plan, phraseBooks[0], 'driven')),
     least,
   }
 }

@@ -9,6 +9,8 @@ import type { LapClock } from './lap-clock.ts'
 /** So much of the road is seen from top to bottom (m), the car stands at this share from the top. */
 const SEEN_M = 170
 const CAR_AT = 0.78
+/** Glyphs have their own size in a drawing of this height (px), and grow with it. */
+const GLYPH_HEIGHT_PX = 270
 
 type Props = {
   plan: Plan
@@ -30,6 +32,7 @@ export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null,
   const road = useMemo(() => groundRoad(circuit), [circuit])
   const path = useMemo(() => groundPath(line.x_m, line.y_m, circuit.open), [line, circuit.open])
   const scale = size.height > 0 ? size.height / SEEN_M : 1
+  const glyph = size.height / GLYPH_HEIGHT_PX
   useEffect(
     () =>
       clock.listen((time_s) => {
@@ -43,12 +46,12 @@ export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null,
       }),
     [clock, plan, circuit, line, size.width, size.height, scale],
   )
-  const place = (s_m: number, offset_m: number, glyph: number): string => {
+  const place = (s_m: number, offset_m: number, times: number): string => {
     const at = placeAt(circuit, s_m, offset_m)
     // Glyphs stand upright to the travel at their own place, so that they hardly turn as they come.
-    return `translate(${at.x_m.toFixed(2)} ${(-at.y_m).toFixed(2)}) rotate(${(90 - (at.heading_rad * 180) / Math.PI).toFixed(1)}) scale(${glyph / scale})`
+    return `translate(${at.x_m.toFixed(2)} ${(-at.y_m).toFixed(2)}) rotate(${(90 - (at.heading_rad * 180) / Math.PI).toFixed(1)}) scale(${(times * glyph) / scale})`
   }
-  const eyes = eyes_m === null ? null : place(eyes_m, atStation(circuit, line.offset_m, eyes_m), 1)
+  const eyes = eyes_m === null ? null : place(eyes_m, atStation(circuit, line.offset_m, eyes_m), 0.5)
   return (
     <div ref={ref} style={{ width: '100%', height, overflow: 'hidden' }}>
       {size.width > 0 && (
@@ -67,13 +70,13 @@ export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null,
               const side = item.side === 'left' ? 1 : -1
               const edge = atStation(circuit, side === 1 ? circuit.widthLeft_m : circuit.widthRight_m, item.from_m)
               return (
-                <g key={item.id} transform={place(item.from_m, side * (edge + 5), 2)}>
+                <g key={item.id} transform={place(item.from_m, side * (edge + 5), 0.9)}>
                   <GroundMark kind={item.kind} />
                 </g>
               )
             })}
             {cones.map((c) => (
-              <g key={c.id} transform={place(c.station_m, c.offset_m + (c.offset_m > 0 ? 1 : -1), 2.3)}>
+              <g key={c.id} transform={place(c.station_m, c.offset_m + (c.offset_m > 0 ? 1 : -1), 1)}>
                 <ConeMark colour={c.colour} shape={c.shape} />
               </g>
             ))}
@@ -85,7 +88,7 @@ export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null,
               </g>
             )}
           </g>
-          <g transform={`translate(${size.width / 2} ${size.height * CAR_AT})`}>
+          <g transform={`translate(${size.width / 2} ${size.height * CAR_AT}) scale(${0.6 * glyph})`}>
             <path d="M-11 18 V-8 L0 -22 L11 -8 V18 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="3" />
           </g>
         </svg>

@@ -250,7 +250,7 @@ const english: StudentWords = {
       'hands-still': 'Leave your hands, let them help',
     },
     order: 'Put these corners in order.',
-    place: (mark, corner) => `Where is the ${mark.toLowerCase()} of ${corner}?`,
+    place: (mark, corner) => `Where is the ${mark.toLowerCase()} mark of ${corner}?`,
   },
 }
 

@@ -13,6 +13,7 @@ import {
   nearestReference,
   type Plan,
   paces,
+  type SharedGroup,
   signedDistance,
   type UnitSystem,
 } from '@ochote/core'
@@ -27,7 +28,17 @@ export type BriefPage =
   | { kind: 'cones'; id: string; title: string; scheme: ConeScheme }
   | { kind: 'circuit'; id: string; title: string; lines: readonly string[] }
   | { kind: 'sighting'; id: string; title: string }
-  | { kind: 'corner'; id: string; title: string; corner: Corner; marks: readonly Mark[]; line: string; facts: string; tip: string | null }
+  | {
+      kind: 'corner'
+      id: string
+      title: string
+      corner: Corner
+      marks: readonly Mark[]
+      line: string
+      facts: string
+      waits: readonly string[]
+      tip: string | null
+    }
   | { kind: 'questions'; id: string; title: string; asked: readonly { where: string; text: string; answer: string }[] }
   | { kind: 'own'; id: string; title: string; text: string }
 
@@ -40,12 +51,17 @@ export type BriefSource = {
   units: UnitSystem
   cornerTips: Readonly<Record<string, string>>
   questions: readonly Question[]
+  /** Cones that several share, with what each makes of them. */
+  shared?: readonly SharedGroup[]
   numbers?: readonly CornerNumbers[] | undefined
   /** The same plan on a wet road. */
   wet?: Plan | undefined
   /** The same plan at each pace step of the day. */
   byPace?: readonly Plan[] | undefined
 }
+
+/** A wait shorter than this is none (s). */
+export const LEAST_WAIT_S = 0.15
 
 const shown = (lines: readonly string[]): string[] => lines.map((l) => l.trim()).filter(Boolean)
 
@@ -101,7 +117,7 @@ const circuitPage = ({ plan, words, units, numbers }: BriefSource): BriefPage =>
 }
 
 const cornerPage = (
-  { plan, scheme, words, units }: BriefSource,
+  { plan, scheme, words, units, shared }: BriefSource,
   corner: Corner,
   numbers: readonly CornerNumbers[] | undefined,
   tip: string | undefined,
@@ -115,6 +131,9 @@ const cornerPage = (
     ...(reference && brake ? [`${words.marks[brake.kind]} ${referenceIn(words, units, reference)}`] : []),
     ...(own ? [words.purposes[own.worth.purpose]] : []),
   ]
+  const waits = (shared?.find((g) => g.cornerId === corner.id && g.kind === 'brake')?.forWhom ?? []).filter(
+    (f) => (f.wait_s ?? 0) >= LEAST_WAIT_S,
+  )
   return {
     kind: 'corner',
     id: corner.id,
@@ -123,6 +142,7 @@ const cornerPage = (
     marks: plan.marks.filter((m) => m.cornerId === corner.id && isConeKind(m.kind) && scheme.rules[m.kind] !== undefined),
     line: cornerIn(words, units, corner),
     facts: facts.join(' · '),
+    waits: waits.map((f) => `${f.label}: ${words.wait((f.wait_s ?? 0).toFixed(1))}`),
     tip: tip?.trim() ? words.traffic(tip.trim()) : null,
   }
 }

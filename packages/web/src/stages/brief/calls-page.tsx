@@ -22,7 +22,6 @@ import {
   type Intensity,
   intensities,
   intensityCaps,
-  paces,
   stationAtTime,
   unspeakableForms,
 } from '@ochote/core'
@@ -33,8 +32,7 @@ import { studentsQuery } from '../../app/queries.ts'
 import { useDayPart } from '../../app/use-day-part.ts'
 import { useKit } from '../../app/use-kit.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
-import type { BandSpan } from '../../shared/band/spans-on-band.tsx'
-import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
+import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
@@ -65,7 +63,7 @@ const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => strin
 
 /** The call sheet: what is said where, drawn on the lap, to be dragged, locked and silenced. */
 export const CallsPage = () => {
-  const { settings, changeSettings } = useDay()
+  const { settings } = useDay()
   const { plan: newest, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
   const students = useQuery(studentsQuery)
@@ -79,25 +77,7 @@ export const CallsPage = () => {
   const state = useCallSheet(plan, settings, { work, intensity, studentId })
   const { selectCorner, moveTo, cornerId } = useLapSelection()
   useLapKeys(plan)
-  const spans = useMemo((): BandSpan[] => {
-    if (!plan || !state) return []
-    const said = state.sheet.calls.map((call): BandSpan => {
-      const id = callKey(call.cornerId, call.kind)
-      const shift_m = dragged?.id === id ? dragged.along_m : 0
-      return {
-        id,
-        from_m: stationAtTime(plan, call.start_s) + shift_m,
-        to_m: stationAtTime(plan, call.end_s) + shift_m,
-        mark_m: call.markStation_m,
-        label: call.phrase,
-        tone: call.locked ? 'locked' : 'said',
-      }
-    })
-    const lost = state.tooFast.map(
-      (t, i): BandSpan => ({ id: `lost ${i}`, from_m: t.from_m, to_m: t.to_m, mark_m: t.to_m, label: 'Too fast to speak', tone: 'lost' }),
-    )
-    return [...said, ...lost]
-  }, [plan, state, dragged])
+  const spans = useMemo(() => (plan && state ? spansOf(plan, state, dragged) : []), [plan, state, dragged])
   const layers = useMemo(() => ({ spans, selectedSpan: selected }), [spans, selected])
   if (!plan || !state || !settings) return <ProblemNote error={error} />
   const { sheet, book, timing, tooFast } = state
@@ -158,19 +138,6 @@ export const CallsPage = () => {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <ToggleButtonGroup
-          size="small"
-          exclusive
-          aria-label="Pace"
-          value={settings.pace}
-          onChange={(_, pace: number | null) => pace && changeSettings({ pace })}
-        >
-          {Object.entries(paces).map(([name, pace]) => (
-            <ToggleButton key={name} value={pace} sx={{ py: 0.2 }}>
-              {name}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
         <TextField
           select
           label="Student"
@@ -195,7 +162,7 @@ export const CallsPage = () => {
           value={work.bookId}
           disabled={!kept}
           onChange={(e) => change({ bookId: e.target.value })}
-          sx={{ width: 250 }}
+          sx={{ width: 270 }}
         >
           {books.map((b) => (
             <MenuItem key={b.id} value={b.id}>

@@ -108,6 +108,11 @@ export const PageView = ({ page, state }: { page: BriefPage; state: Pick<Briefin
                 <MarkRow key={m.kind} mark={m} apex={apex} state={state} />
               ))}
               {page.facts !== '' && <Box sx={{ fontSize: 28, lineHeight: 1.25 }}>{page.facts}</Box>}
+              {page.waits.map((wait) => (
+                <Box key={wait} sx={{ fontSize: 28, lineHeight: 1.2, fontWeight: 620 }}>
+                  {wait}
+                </Box>
+              ))}
               {page.tip && (
                 <Box sx={{ fontSize: 28, lineHeight: 1.25, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2 }}>{page.tip}</Box>
               )}

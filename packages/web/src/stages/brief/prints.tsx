@@ -1,5 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type ConeKind, formatSpeed, type Mark, markOf, signedDistance, type UnitSystem } from '@ochote/core'
+import {
+  type ConeKind,
+  formatSpeed,
+  type Level,
+  levelReaction_s,
+  type Mark,
+  markOf,
+  signedDistance,
+  type UnitSystem,
+  waitFrom,
+} from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useMemo } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
@@ -8,13 +18,15 @@ import { studentsQuery } from '../../app/queries.ts'
 import { figures } from '../../app/theme.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
-import type { StudentWords } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import type { BriefPage } from './brief-pages.ts'
+import { type BriefPage, LEAST_WAIT_S } from './brief-pages.ts'
 import { OwnText } from './page-view.tsx'
 import { type BriefingState, useBriefing } from './use-briefing.ts'
+
+/** A briefing on paper: for whom it is. */
+type PaperState = BriefingState & { level: Level }
 
 /** The briefing for one student (or for anybody) on paper, in their vehicle, units and language. */
 const usePaper = () => {
@@ -35,8 +47,12 @@ const usePaper = () => {
     units,
     ...(change ? { change } : {}),
   })
+  // Cones are those of the day, whatever this student drives.
+  const { state: ofDay } = useBriefing()
   const waiting = studentId !== null && !student
-  return { ...briefing, state: waiting ? undefined : briefing.state, student, units, error: briefing.error ?? students.error }
+  const level = student?.level ?? day?.plan.cones.level ?? 'first day'
+  const state: PaperState | undefined = !waiting && briefing.state && ofDay ? { ...briefing.state, set: ofDay.set, level } : undefined
+  return { state, student, units, error: briefing.error ?? students.error }
 }
 
 const Buttons = () => {
@@ -57,7 +73,7 @@ const Buttons = () => {
 const Paper = ({ css }: { css: string }) => <style>{css}</style>
 
 /** One mark of a corner in a row: its cone, speed, place. */
-const MarkLine = ({ mark, state, units }: { mark: Mark; state: BriefingState; units: UnitSystem }) => {
+const MarkLine = ({ mark, state, units }: { mark: Mark; state: PaperState; units: UnitSystem }) => {
   const { plan, set, words } = state
   const rule = set.scheme.rules[mark.kind as ConeKind]
   const apex = markOf(plan.marks, mark.cornerId, 'apex')
@@ -78,24 +94,27 @@ const MarkLine = ({ mark, state, units }: { mark: Mark; state: BriefingState; un
   )
 }
 
-/** How long somebody whose mark lies past a shared cone waits from it. */
-const waitAt = (state: BriefingState, cornerId: string, words: StudentWords): string | null => {
-  const group = state.set.shared.find((g) => g.cornerId === cornerId && g.kind === 'brake')
-  const own = group?.forWhom.find((f) => f.label.endsWith(state.plan.vehicle.name))
-  return own?.wait_s && own.wait_s >= 0.05 ? words.wait(own.wait_s.toFixed(1)) : null
+/** How long this vehicle waits from the brake cone that stands there; null where it brakes at the cone. */
+const waitAt = (state: PaperState, cornerId: string): string | null => {
+  const cone = state.set.cones.filter((c) => c.groupId === `${cornerId}-brake`).at(-1)
+  const mark = markOf(state.plan.marks, cornerId, 'brake')
+  if (!cone || !mark) return null
+  const own_m = mark.station_m - levelReaction_s[state.level] * mark.speed_mps
+  const wait_s = waitFrom(state.plan, cone.station_m, own_m)
+  return wait_s >= LEAST_WAIT_S ? state.words.wait(wait_s.toFixed(1)) : null
 }
 
 const cornerPages = (pages: readonly BriefPage[]) => pages.filter((p) => p.kind === 'corner')
 
-const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: 'corner' }>; state: BriefingState; units: UnitSystem }) => {
-  const wait = waitAt(state, page.corner.id, state.words)
+const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: 'corner' }>; state: PaperState; units: UnitSystem }) => {
+  const wait = waitAt(state, page.corner.id)
   return (
     <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.7mm' }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
-        <Box sx={{ fontWeight: 700, fontSize: '8.6pt', fontStretch: '86%' }}>{page.title}</Box>
-        <Box sx={{ fontSize: '6.6pt', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
+        <Box sx={{ fontWeight: 700, fontSize: '9.6pt', fontStretch: '86%' }}>{page.title}</Box>
+        <Box sx={{ fontSize: '7.4pt', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
       </Stack>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '11mm 20mm 17mm 1fr', fontSize: '7pt', lineHeight: 1.22, alignItems: 'center' }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '12mm 25mm 20mm 1fr', fontSize: '8.2pt', lineHeight: 1.24, alignItems: 'center' }}>
         {page.marks.map((m) => (
           <MarkLine key={m.kind} mark={m} state={state} units={units} />
         ))}
@@ -113,42 +132,51 @@ const side = {
   backgroundColor: 'background.default',
 } as const
 
+/** So many corners fit on one side of the card. */
+const CORNERS_A_SIDE = 6
+
 const Card = () => {
   const { state, student, units, error } = usePaper()
   const { day } = useDay()
   if (!state) return <ProblemNote error={error} />
   const { plan, words, pages, settings } = state
   const corners = cornerPages(pages)
-  const half = Math.ceil(corners.length / 2)
-  const head = (n: number) => (
-    <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between', mb: '1mm' }}>
-      <Box sx={{ fontWeight: 760, fontSize: '10.5pt', fontStretch: '86%' }}>{plan.circuit.name}</Box>
-      <Box sx={{ fontSize: '6.6pt' }}>{`${student ? `${words.card.madeFor(student.name)} · ` : ''}${n}/2`}</Box>
-    </Stack>
+  // Both sides of a card, and of as many cards as a long lap needs.
+  const sides = Array.from({ length: Math.max(2, Math.ceil(corners.length / CORNERS_A_SIDE)) }, (_, i) =>
+    corners.slice(i * CORNERS_A_SIDE, (i + 1) * CORNERS_A_SIDE),
   )
   return (
     <Box component="main" className="pocket-card" sx={{ width: '105mm', mx: 'auto', '@media print': { m: 0 } }}>
       <Paper css="@page { size: 105mm 148mm; margin: 0; } @media screen { .pocket-card > section { outline: 1px solid currentColor; margin-bottom: 6mm; } }" />
       <Buttons />
-      <Box component="section" aria-label={`${words.card.title} 1`} sx={side}>
-        {head(1)}
-        <Box sx={{ fontSize: '6.6pt' }}>
-          {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)} %`}
+      {sides.map((own, i) => (
+        <Box
+          // biome-ignore lint/suspicious/noArrayIndexKey: sides have no other name
+          key={i}
+          component="section"
+          aria-label={`${words.card.title} ${i + 1}`}
+          sx={{ ...side, ...(i > 0 ? { breakBefore: 'page' } : {}) }}
+        >
+          <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between', mb: '0.6mm' }}>
+            <Box sx={{ fontWeight: 760, fontSize: '11pt', fontStretch: '86%' }}>{plan.circuit.name}</Box>
+            <Box sx={{ fontSize: '7pt' }}>{`${student ? `${words.card.madeFor(student.name)} · ` : ''}${i + 1}/${sides.length}`}</Box>
+          </Stack>
+          {i === 0 && (
+            <Box sx={{ fontSize: '7pt', mb: '0.6mm' }}>
+              {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)} %`}
+            </Box>
+          )}
+          {own.map((page) => (
+            <CardCorner key={page.id} page={page} state={state} units={units} />
+          ))}
+          {i === sides.length - 1 && (
+            <Box sx={{ borderTop: '0.3mm solid', borderColor: 'divider', pt: '0.8mm', fontSize: '7pt', lineHeight: 1.25 }}>
+              {`${words.wrong[0]} ${words.wrong[2]}`}
+              <Box sx={{ mt: '0.6mm' }}>{words.caution}</Box>
+            </Box>
+          )}
         </Box>
-        {corners.slice(0, half).map((page) => (
-          <CardCorner key={page.id} page={page} state={state} units={units} />
-        ))}
-      </Box>
-      <Box component="section" aria-label={`${words.card.title} 2`} sx={{ ...side, breakBefore: 'page' }}>
-        {head(2)}
-        {corners.slice(half).map((page) => (
-          <CardCorner key={page.id} page={page} state={state} units={units} />
-        ))}
-        <Box sx={{ borderTop: '0.3mm solid', borderColor: 'divider', pt: '0.8mm', fontSize: '6.4pt', lineHeight: 1.25 }}>
-          {`${words.wrong[0]} ${words.wrong[2]}`}
-          <Box sx={{ mt: '0.6mm' }}>{words.caution}</Box>
-        </Box>
-      </Box>
+      ))}
     </Box>
   )
 }
@@ -175,7 +203,7 @@ const Block = ({ title, safety, children }: { title: string; safety?: boolean; c
   </Box>
 )
 
-const HandoutPage = ({ page, state, units }: { page: BriefPage; state: BriefingState; units: UnitSystem }) => {
+const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperState; units: UnitSystem }) => {
   const { words } = state
   switch (page.kind) {
     case 'lines':
@@ -215,7 +243,7 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: BriefingS
         </Block>
       )
     case 'corner': {
-      const wait = waitAt(state, page.corner.id, words)
+      const wait = waitAt(state, page.corner.id)
       return (
         <Block title={page.title}>
           <Box sx={{ color: 'text.secondary' }}>{page.line}</Box>

@@ -29,7 +29,7 @@ import { studentsQuery } from '../../app/queries.ts'
 import { figures } from '../../app/theme.ts'
 import { useDayPart } from '../../app/use-day-part.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
-import { type CallSheetState, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
+import { type CallSheetState, spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { useConeSet } from '../../shared/cones/use-cone-set.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { isInView } from '../../shared/drive/in-view.ts'
@@ -108,7 +108,7 @@ export const RehearsePage = () => {
 const isCallKey = (key: string): boolean => key === ' ' || key === 'Enter'
 
 const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof DriveView>[0]['cones']; state: CallSheetState }) => {
-  const { sheet, book, tooFast } = state
+  const { sheet, book } = state
   const [practising, setPractising] = useState(true)
   const [aloud, setAloud] = useState(speechThere())
   const [presses, setPresses] = useState<readonly number[]>([])
@@ -183,16 +183,7 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
           ))}
         </ToggleButtonGroup>
       </Stack>
-      <Moving
-        plan={plan}
-        cones={cones}
-        clock={clock}
-        state={state}
-        practising={practising}
-        presses={presses.length}
-        onPress={press}
-        tooFast={tooFast.length}
-      />
+      <Moving plan={plan} cones={cones} clock={clock} state={state} practising={practising} presses={presses.length} onPress={press} />
       {judged && <Judgement plan={plan} judged={judged} />}
     </>
   )
@@ -230,12 +221,12 @@ const Moving = ({
   practising: boolean
   presses: number
   onPress: () => void
-  tooFast: number
 }) => {
   const time_s = useClockTime(clock, 100)
   const car_m = stationAtTime(plan, time_s)
   const seen = useMemo(() => cones.filter((c) => isInView(plan, car_m, c.station_m)), [cones, plan, car_m])
-  const layers = useMemo(() => ({ marks: plan.marks, car_m }), [plan.marks, car_m])
+  const spans = useMemo(() => spansOf(plan, state), [plan, state])
+  const layers = useMemo(() => ({ spans, car_m }), [spans, car_m])
   const lap_s = plan.profile.lapTime_s
   const now = state.sheet.calls.find((c) => time_s >= c.start_s && time_s <= c.end_s + 0.4)
   const next = [...state.sheet.calls].sort((a, b) => ((a.start_s - time_s + lap_s) % lap_s) - ((b.start_s - time_s + lap_s) % lap_s))[0]

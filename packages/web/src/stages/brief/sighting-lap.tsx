@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { distanceAhead, formatDistance, formatSpeed, lookFrom, markOf, placeAt, planOnLine, stationAtTime } from '@ochote/core'
+import { cappedProfile, distanceAhead, formatDistance, formatSpeed, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo } from 'react'
 import { figures } from '../../app/theme.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
@@ -11,6 +11,8 @@ import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const
+/** Grip alone would allow far more on a straight; at sighting pace nobody drives faster than this. */
+const SIGHTING_TOP_MPS = 25
 
 /** The lap at sighting pace on the projector: cones, the place for the eyes and hazards appear as they come. P plays, F drives faster. */
 export const SightingLap = ({
@@ -20,7 +22,10 @@ export const SightingLap = ({
   title: string
   state: Pick<BriefingState, 'plan' | 'set' | 'words'>
 }) => {
-  const plan = useMemo(() => planOnLine(day, day.vehicle, { ...day.settings, pace: SIGHTING_PACE }, day.line), [day])
+  const plan = useMemo(() => {
+    const sighting = planOnLine(day, day.vehicle, { ...day.settings, pace: SIGHTING_PACE }, day.line)
+    return { ...sighting, profile: cappedProfile(sighting.profile, sighting.line, SIGHTING_TOP_MPS) }
+  }, [day])
   const clock = useLapClock(plan.profile.lapTime_s)
   const time_s = useClockTime(clock)
   useEffect(() => {
@@ -63,9 +68,7 @@ export const SightingLap = ({
           <Box sx={{ fontSize: 40, fontWeight: 680, lineHeight: 1.1 }} role="status">
             {cornerLabel(corner)}
           </Box>
-          <Box
-            sx={{ fontSize: 30, ...figures }}
-          >{`${formatSpeed(speed_mps, 'metric')} · ${Math.round(placeAt(circuit, car_m, 0).z_m)} m`}</Box>
+          <Box sx={{ fontSize: 30, ...figures }}>{formatSpeed(speed_mps, 'metric')}</Box>
           {groups.map((c) => (
             <Stack key={c.groupId} direction="row" spacing={2} sx={{ alignItems: 'center', fontSize: 30 }}>
               <ConeGlyph colour={c.colour} shape={c.shape} size={46} />

@@ -279,15 +279,13 @@ const OneStudent = ({
         <Stack direction="row" useFlexGap spacing={0.75} sx={{ flexWrap: 'wrap' }}>
           {briefingParts.map((part) => {
             const at = acknowledged[part]
-            return (
-              <Button
-                key={part}
-                size="small"
-                variant={at ? 'contained' : 'outlined'}
-                disabled={at !== undefined}
-                onClick={() => onAcknowledge(part)}
-              >
-                {at ? `${partNames[part]} ${at.slice(11, 16)}` : partNames[part]}
+            return at ? (
+              <Box key={part} sx={{ borderLeft: '4px solid', borderColor: 'primary.main', pl: 1, pr: 1.5, py: 0.5, fontSize: '0.88rem' }}>
+                {`${partNames[part]} ${at.slice(11, 16)}`}
+              </Box>
+            ) : (
+              <Button key={part} size="small" variant="outlined" onClick={() => onAcknowledge(part)}>
+                {partNames[part]}
               </Button>
             )
           })}

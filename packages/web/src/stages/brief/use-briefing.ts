@@ -43,6 +43,7 @@ export const useBriefing = (
       plan,
       day: day?.plan,
       scheme: set.scheme,
+      shared: set.shared,
       words,
       units,
       cornerTips: circuit.data?.notes.cornerTips ?? {},

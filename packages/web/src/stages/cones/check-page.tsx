@@ -51,14 +51,14 @@ export const CheckPage = () => {
               component="li"
               direction="row"
               useFlexGap
-              spacing={1.5}
-              sx={{ alignItems: 'center', minHeight: 72, borderBottom: '1px solid', borderColor: 'divider', flexWrap: 'wrap', py: 0.5 }}
+              spacing={1}
+              sx={{ alignItems: 'center', minHeight: 72, borderBottom: '1px solid', borderColor: 'divider', py: 0.5 }}
             >
               <Box className="figures" sx={{ width: 34, textAlign: 'right', fontSize: 20 }}>
                 {numberOf(row.cone.id)}
               </Box>
               <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={30} />
-              <Box sx={{ flex: 1, minWidth: 190 }}>
+              <Box sx={{ flex: 1, minWidth: 0 }}>
                 <Box sx={{ fontSize: 18, fontWeight: 600 }}>{`${coneNames[row.cone.kind]}, ${name}, ${row.cone.roadSide}`}</Box>
                 <Box sx={{ fontSize: 14, color: isWrong(row) ? 'warning.main' : 'text.secondary', fontWeight: isWrong(row) ? 650 : 400 }}>
                   {historyInWords(row)}
@@ -80,7 +80,7 @@ export const CheckPage = () => {
                     variant="outlined"
                     disabled={!day}
                     aria-label={`No. ${numberOf(row.cone.id)} ${stateWords[state]}`}
-                    sx={{ minHeight: 64, fontSize: 16, minWidth: 104, px: 1 }}
+                    sx={{ minHeight: 64, fontSize: 15, minWidth: 86, px: 0.75, lineHeight: 1.1 }}
                     onClick={() => tell({ kind: 'cone-report', coneId: row.cone.id, state, error_m: null })}
                   >
                     {stateWords[state]}

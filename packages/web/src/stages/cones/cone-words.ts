@@ -3,6 +3,7 @@ import {
   type ConeMove,
   type DroppedGroup,
   formatDistance,
+  type HiddenMark,
   type SameView,
   type SchemeProblem,
   type Unplaced,
@@ -50,6 +51,19 @@ export const droppedInWords = (dropped: readonly DroppedGroup[], nameOf: (corner
     const list = own.map((d) => `${coneNames[d.kind].toLowerCase()} at ${nameOf(d.cornerId)}`).join(', ')
     return `${own[0].short} ${colour} ${own[0].short === 1 ? 'cone is' : 'cones are'} missing. Left out, least worth first: ${list}.`
   })
+
+/** A mark in sight too late, and what helps, in one sentence. */
+export const hiddenInWords = ({ cornerId, kind, time_s, helps }: HiddenMark, nameOf: (cornerId: string) => string): string => {
+  const what = `${coneNames[kind as 'brake']} at ${nameOf(cornerId)} comes into sight ${time_s.toFixed(1)} s before it`
+  switch (helps) {
+    case 'sighter':
+      return `${what}: a sighter stands 3 s before it, in sight itself.`
+    case 'call':
+      return `${what}, and a sighter would be hidden too: call it there.`
+    case 'neither':
+      return `${what}; neither a sighter nor a call helps there. Drive it slower, or move the mark to where it is seen.`
+  }
+}
 
 const moveWords: Record<ConeMove, string> = {
   reaction: 'earlier by the reaction of this level',

@@ -18,7 +18,7 @@ import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { ConeCode } from './cone-code.tsx'
 import { ConeHand } from './cone-hand.tsx'
-import { droppedInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
+import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
 import { ConesTabs } from './cones-tabs.tsx'
 import { FadingTable } from './fading-table.tsx'
 import { ForWhom } from './for-whom.tsx'
@@ -57,9 +57,6 @@ export const ConesStage = () => {
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
         <Typography variant="h1">Cones</Typography>
         <ConesTabs />
-        <Typography color="text.secondary" className="figures" role="status">
-          {computing ? 'computing …' : stockInWords(set, kit.stock)}
-        </Typography>
         <Box sx={{ flex: 1 }} />
         <Button variant="outlined" size="small" disabled={!part.undo} onClick={() => part.undo?.()}>
           Undo
@@ -69,7 +66,7 @@ export const ConesStage = () => {
         </Button>
         <SaveMenu name={plan.circuit.name} set={set} />
         <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
-          Print the laying sheet
+          Print
         </Button>
         <Button variant="contained" size="small" disabled={!kept} onClick={settle}>
           Settle these cones
@@ -81,7 +78,7 @@ export const ConesStage = () => {
           {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones stayed; look through the others, then settle again.`}
         </Alert>
       )}
-      <LapBand plan={plan} layers={layers} height={190} onCone={choose} />
+      <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
       <Stack direction="row" useFlexGap spacing={2.5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <TextField
           select
@@ -115,7 +112,7 @@ export const ConesStage = () => {
       <Problems set={set} nameOf={(id) => plan.corners.find((c) => c.id === id)?.name ?? (id || 'the pit lane')} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
         <Box>
-          <GroundView plan={plan} cones={set.cones} height={groupId || cornerId ? 230 : 330} />
+          <GroundView plan={plan} cones={set.cones} height={groupId || cornerId ? 196 : 330} />
           {groupId ? (
             <ConeHand
               plan={plan}
@@ -138,7 +135,7 @@ export const ConesStage = () => {
             aria-label="Beside the ground view"
             value={panel}
             onChange={(_, next: Panel | null) => next && setPanel(next)}
-            sx={{ mb: 0.5 }}
+            sx={{ mb: 0.5, mr: 2 }}
           >
             <ToggleButton value="sheet" sx={{ py: 0.1 }}>
               Laying sheet
@@ -150,6 +147,9 @@ export const ConesStage = () => {
               Fading out
             </ToggleButton>
           </ToggleButtonGroup>
+          <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: '0.9rem' }}>
+            {computing ? 'computing …' : stockInWords(set, kit.stock)}
+          </Typography>
           <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
             {panel === 'sheet' ? (
               <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => choose(row.cone)} />
@@ -213,14 +213,27 @@ const Problems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) =>
     ...set.problems.map(schemeProblemInWords),
     ...set.unplaced.map((u) => unplacedInWords(u, nameOf)),
     ...droppedInWords(set.dropped, nameOf),
+    ...set.hidden.filter((h) => h.helps !== 'sighter').map((h) => hiddenInWords(h, nameOf)),
     ...set.views.filter((v) => v.sameShape).map((v) => sameViewInWords(v, nameOf)),
   ]
-  const light = set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf))
+  const light = [
+    ...set.hidden.filter((h) => h.helps === 'sighter').map((h) => hiddenInWords(h, nameOf)),
+    ...set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf)),
+  ]
   if (grave.length + light.length === 0) return null
   const shown = all ? [...grave, ...light] : [...grave, ...light].slice(0, 2)
   const more = grave.length + light.length - shown.length
   return (
-    <Alert severity={grave.length > 0 ? 'warning' : 'info'} icon={false} role="note" sx={{ py: 0 }}>
+    <Box
+      role="note"
+      sx={{
+        borderLeft: '6px solid',
+        borderColor: grave.length > 0 ? 'warning.main' : 'divider',
+        pl: 1.5,
+        fontSize: '0.9rem',
+        lineHeight: 1.35,
+      }}
+    >
       {shown.map((line) => (
         <Box key={line}>{line}</Box>
       ))}
@@ -229,7 +242,7 @@ const Problems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) =>
           {all ? 'Fewer' : `${more} more`}
         </Button>
       )}
-    </Alert>
+    </Box>
   )
 }
 

@@ -154,7 +154,7 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
       </Typography>
       <Typography component="div" className="figures" sx={{ fontSize: 24, mt: 1 }}>
         {near
-          ? `${Math.abs(off.along_m).toFixed(2)} m ${off.along_m < 0 ? 'before' : 'past'} its place, ${Math.abs(off.across_m).toFixed(2)} m too ${off.across_m < 0 ? 'near the road' : 'far out'}`
+          ? `${off.along_m < 0 ? 'on' : 'back'} ${Math.abs(off.along_m).toFixed(2)} m, ${off.across_m < 0 === (row.cone.roadSide === 'left') ? 'left' : 'right'} ${Math.abs(off.across_m).toFixed(2)} m`
           : 'Drive on along the road.'}
       </Typography>
     </Box>

@@ -86,7 +86,7 @@ export const LayingTable = ({
             {toApex(row.fromApex_m)}
           </TableCell>
           <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: '0.74rem', lineHeight: 1.15, minWidth: 108 } }}>
-            {toReference(row.reference) || 'none within 100 m'}
+            {toReference(row.reference) || 'none near'}
           </TableCell>
         </TableRow>
       ))}

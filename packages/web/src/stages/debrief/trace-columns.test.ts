@@ -23,14 +23,23 @@ describe('the laying sheet as a file', () => {
     const text = layingCsv([
       {
         number: 1,
-        coneId: 'c',
-        cornerId: 'T1',
+        cone: {
+          id: 'c',
+          groupId: 'c',
+          cornerId: 'T1',
+          kind: 'brake',
+          colour: 'yellow',
+          shape: 'tall',
+          roadSide: 'left',
+          station_m: 156.84,
+          offset_m: 7.4,
+          x_m: 0,
+          y_m: 0,
+          computed: { station_m: 156.84, offset_m: 7.4 },
+          moved: [],
+        },
         cornerName: 'Boathouse',
-        kind: 'brake',
-        colour: 'yellow',
-        shape: 'tall',
-        roadSide: 'left',
-        station_m: 156.84,
+        beyondEdge_m: 0.4,
         fromLast_m: 156.84,
         fromApex_m: null,
         reference: { name: 'Seam', past_m: -3.14 },
@@ -38,6 +47,6 @@ describe('the laying sheet as a file', () => {
         lon_deg: null,
       },
     ])
-    expect(text.split('\n')[1]).toBe('1,yellow,tall,Boathouse,brake,left,156.8,156.8,,47.1000000,,Seam,-3.1')
+    expect(text.split('\n')[1]).toBe('1,yellow,tall,Boathouse,brake,left,156.8,0.4,156.8,,47.1000000,,Seam,-3.1')
   })
 })

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { buildCircuit, callSheet, makePlan, makeVenue, markOf, plainBook, readCircuit, type Vehicle } from '@ochote/core'
+import { buildCircuit, makePlan, makeVenue, markOf, phraseBooks, planCalls, readCircuit, type Vehicle } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { cornerBehind, nextCalls } from './next-call.ts'
 import { carriedOn } from './use-position.ts'
@@ -11,7 +11,7 @@ const plan = makePlan(makeVenue(circuit), (JSON.parse(demo('vehicles.json')) as 
   pace: 0.6,
   school: 'straight',
 })
-const sheet = callSheet(plan.marks, plainBook, 'driven')
+const sheet = planCalls(plan, phraseBooks[0], 'driven')
 
 describe('the next call', () => {
   it('is the one whose mark comes next, with its distance and time', () => {
