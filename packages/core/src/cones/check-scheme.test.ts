@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { checkScheme, colourDifference, colourVisions, LEAST_DIFFERENCE } from './check-scheme.ts'
+import { checkScheme, colourDifference, colourVisions, LEAST_DIFFERENCE, sameViews } from './check-scheme.ts'
+import type { Cone } from './placement.ts'
 import { type ConeRule, type ConeScheme, coneColours, coneSchemes } from './scheme.ts'
 
 const rule = (change: Partial<ConeRule> = {}): ConeRule => ({
@@ -63,5 +64,39 @@ describe('checks of a scheme', () => {
     expect(checkScheme(scheme({ brake: rule({ colour: 'orange' }) }), ['orange'])).toEqual([
       { kind: 'reserved-colour', mark: 'brake', colour: 'orange' },
     ])
+  })
+})
+
+describe('one view', () => {
+  const cone = (kind: Cone['kind'], station_m: number, change: Partial<Cone> = {}): Cone => ({
+    id: `${kind}${station_m}`,
+    groupId: kind,
+    cornerId: 'T1',
+    kind,
+    colour: 'orange',
+    shape: 'tall',
+    roadSide: 'left',
+    station_m,
+    offset_m: 7,
+    x_m: 0,
+    y_m: 0,
+    computed: { station_m, offset_m: 7 },
+    moved: [],
+    ...change,
+  })
+
+  it('holds two meanings of one colour, nearest first, same shapes before others', () => {
+    const views = sameViews([cone('brake', 100), cone('turn-in', 150), cone('apex', 155, { shape: 'disc' }), cone('exit', 400)], 1000)
+    expect(views.map((v) => [v.kinds.join(' '), v.sameShape])).toEqual([
+      ['brake turn-in', true],
+      ['apex brake', false],
+      ['apex turn-in', false],
+    ])
+    expect(views[0].places).toEqual([{ cornerId: 'T1', apart_m: 50 }])
+  })
+
+  it('reaches over the line, and passes by other colours and equal meanings', () => {
+    expect(sameViews([cone('brake', 990), cone('turn-in', 20)], 1000)).toHaveLength(1)
+    expect(sameViews([cone('brake', 100), cone('turn-in', 110, { colour: 'blue' }), cone('brake', 105)], 1000)).toEqual([])
   })
 })

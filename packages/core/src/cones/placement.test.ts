@@ -1,9 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, demoVenuePlan, vehicles } from '../../fixtures/load.ts'
+import { phraseBooks } from '../calls/phrases.ts'
+import { planCalls } from '../calls/plan-calls.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance } from '../circuit/station.ts'
 import { cornerNumbers } from '../marks/corner-numbers.ts'
 import { markOf } from '../marks/marks.ts'
 import { neededRunOffs } from '../marks/safety.ts'
+import { LEAST_SIGHT_S, sightTime } from '../marks/sight.ts'
+import { hiddenMarks } from './hidden.ts'
 import { CLEARANCE_M, type ConeHands, GROUP_SPACING_M, handDifference, lineInUse, placeCones } from './placement.ts'
 import { type ConeScheme, coneSchemes } from './scheme.ts'
 
@@ -106,6 +110,22 @@ describe('cones', () => {
     for (const p of [plan, wet]) expect(brake(p, { locks })?.station_m).toBe(200)
     expect(brake(wet, { locks })?.computed.station_m).toBeCloseTo(markOf(wet.marks, 'T1', 'brake')?.station_m ?? 0, 6)
     expect(signedDistance(brake(plan, {})?.station_m ?? 0, brake(wet, {})?.station_m ?? 0, plan.circuit.length_m)).toBeLessThan(0)
+  })
+
+  it('help a hidden mark by a sighter that is seen, else by a call, else not', () => {
+    const plan = demoVenuePlan()
+    const sight = cornerNumbers(plan).flatMap((n) => n.sight)
+    const { cones } = placeCones(plan, scheme, { sight })
+    const said = planCalls(plan, phraseBooks[0], 'driven')
+    const hidden = hiddenMarks(plan, sight, cones, said)
+    expect(hidden.length).toBeGreaterThan(0)
+    for (const mark of hidden.filter((h) => h.helps === 'sighter')) {
+      const sighter = cones.find((c) => c.groupId === `${mark.cornerId}-sighter-${mark.kind}`)
+      expect(sightTime(plan, sighter?.station_m ?? 0)).toBeGreaterThanOrEqual(LEAST_SIGHT_S)
+    }
+    const without = hiddenMarks(plan, sight, [], said)
+    expect(without.every((h) => h.helps !== 'sighter')).toBe(true)
+    expect(hiddenMarks(plan, sight, [], { calls: [], dropped: [] }).every((h) => h.helps === 'neither')).toBe(true)
   })
 
   it('exist only for kinds that the scheme shows', () => {

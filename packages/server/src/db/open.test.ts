@@ -9,6 +9,9 @@ import { completedMigrations, openDatabase } from './open.ts'
 
 const folder = (): string => mkdtempSync(join(tmpdir(), 'ochote-db-'))
 
+/** Names of all that were released, in order. */
+const released = ['001-first', '002-circuit-notes', '003-preparation']
+
 describe('the database', () => {
   it('is made with WAL, full sync and foreign keys, and migrated once', async () => {
     const dataDir = folder()
@@ -17,12 +20,12 @@ describe('the database', () => {
     expect(await pragma('journal_mode')).toBe('wal')
     expect(await pragma('synchronous')).toBe(2)
     expect(await pragma('foreign_keys')).toBe(1)
-    expect(first.migrated).toEqual(['001-first', '002-circuit-notes'])
+    expect(first.migrated).toEqual(released)
     expect(first.backup).toBeNull()
     await first.db.destroy()
     const second = await openDatabase(dataDir)
     expect(second.migrated).toEqual([])
-    expect(await completedMigrations(second.db)).toEqual(['001-first', '002-circuit-notes'])
+    expect(await completedMigrations(second.db)).toEqual(released)
     await second.db.destroy()
   })
 
@@ -38,8 +41,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '003-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['003-rebuild'])
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '004-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['004-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -47,7 +50,7 @@ describe('the database', () => {
     const restored = folder()
     copyFileSync(join(dataDir, 'backups', backup), join(restored, 'ochote.sqlite'))
     const third = await openDatabase(restored)
-    expect(await completedMigrations(third.db)).toEqual(['001-first', '002-circuit-notes'])
+    expect(await completedMigrations(third.db)).toEqual(released)
     expect(await third.db('students').select('name')).toEqual([{ name: 'Imke' }])
     await third.db.destroy()
   })
@@ -59,7 +62,7 @@ describe('the database', () => {
     await first.db('circuits').insert(row)
     await first.db.destroy()
     const second = await openDatabase(dataDir)
-    expect(second.migrated).toEqual(['002-circuit-notes'])
+    expect(second.migrated).toEqual(released.slice(1))
     const [{ version, notes }] = await second.db('circuits').select('version', 'notes')
     expect(version).toBe(1)
     expect(JSON.parse(notes)).toEqual({ cornerNames: { T1: 'Boathouse' }, cornerEdits: [], ground: [] })
@@ -85,7 +88,7 @@ describe('the database', () => {
   it('tells its health', async () => {
     const server = await startTestServer()
     const { body, headers } = await server.agent.get('/api/health')
-    expect(body).toMatchObject({ status: 'ok', migrations: ['001-first', '002-circuit-notes'], database: { journal: 'wal' } })
+    expect(body).toMatchObject({ status: 'ok', migrations: released, database: { journal: 'wal' } })
     expect(headers['content-security-policy']).toContain("default-src 'self'")
     expect(headers['x-powered-by']).toBeUndefined()
     expect((await server.agent.get('/api/openapi.json')).body.openapi).toBe('3.1.0')

@@ -1,0 +1,199 @@
+import { dayPlanSchema, type Handed, type Quiz } from '@ochote/contract'
+import { v7 as uuid } from 'uuid'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { loadDemo } from '../demo/load.ts'
+import { directJobs } from '../jobs/jobs.ts'
+import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
+
+let server: TestServer
+beforeAll(async () => {
+  server = await startTestServer({ demo: true })
+  await loadDemo(server.stores, directJobs(), demoFolder, () => {})
+  await server.agent.post('/api/session/demo')
+}, 120_000)
+afterAll(() => server.close())
+
+const today = 'day-2027-05-15'
+const giveLink = async (studentId: string): Promise<string> =>
+  (await server.agent.post(`/api/days/${today}/links/${studentId}`)).body.token as string
+
+describe('a student’s link', () => {
+  it('is the same while it is valid, long enough not to be guessed, and dead once withdrawn', async () => {
+    const token = await giveLink('pia-lindqvaern')
+    expect(token.length).toBeGreaterThanOrEqual(32)
+    expect(await giveLink('pia-lindqvaern')).toBe(token)
+    expect((await server.agent.get(`/api/handed/${token}`)).status).toBe(200)
+    const left = await server.agent.delete(`/api/days/${today}/links/pia-lindqvaern`)
+    expect(left.body).toEqual([])
+    const gone = await server.agent.get(`/api/handed/${token}`)
+    expect(gone.status).toBe(404)
+    expect(gone.body).toMatchObject({ code: 'link-withdrawn', remedy: expect.stringContaining('new one') })
+    expect(await giveLink('pia-lindqvaern')).not.toBe(token)
+  })
+
+  it('shows the student’s own things without signing in, and nobody else’s', async () => {
+    const token = await giveLink('imke-valderan')
+    const stranger = await startStranger()
+    const { body } = await stranger.get(`/api/handed/${token}`)
+    const handed = body as Handed
+    expect(handed.student.name).toBe('Imke Valderan')
+    expect(handed.corners).toHaveLength(11)
+    expect(handed.parts.pits.length).toBeGreaterThan(2)
+    expect(Object.keys(handed.acknowledged)).toContain('flags')
+    expect(JSON.stringify(body)).not.toContain('Rashid')
+    expect((await stranger.get('/api/students')).status).toBe(401)
+    expect((await stranger.get(`/api/handed/${'x'.repeat(32)}`)).status).toBe(404)
+  })
+
+  it('takes acknowledgements once, with their time, and a profile that can be emptied again', async () => {
+    const token = await giveLink('tomas-wrenfield')
+    const id = uuid()
+    for (const _ of [1, 2]) await server.agent.post(`/api/handed/${token}/acknowledge`).send({ id, part: 'safety' })
+    const events = (await server.agent.get(`/api/days/${today}/events`)).body as { id: string }[]
+    expect(events.filter((e) => e.id === id)).toHaveLength(1)
+    const radio = await server.agent.post(`/api/handed/${token}/acknowledge`).send({ id: uuid(), part: 'radio' })
+    expect(radio.body.radioHeard).toMatch(/^20\d\d-/)
+    const profile = { experience: 'None', car: '', goals: '', worries: ['T6'], language: 'de' }
+    const told = await server.agent.put(`/api/handed/${token}/profile`).send({ profile, talk: 'quiet', units: 'metric' })
+    expect(told.body.student).toMatchObject({ talk: 'quiet', profile: { experience: 'None', language: 'de' } })
+    const empty = { experience: '', car: '', goals: '', worries: [], language: null }
+    await server.agent.put(`/api/handed/${token}/profile`).send({ profile: empty, talk: 'guided', units: 'metric' })
+    expect((await server.stores.students.byId('tomas-wrenfield'))?.profile).toEqual(empty)
+  })
+})
+
+const startStranger = async () => {
+  const { default: request } = await import('supertest')
+  const { createApp } = await import('../app.ts')
+  const { pino } = await import('pino')
+  return request.agent(await createApp(server.opened, server.config, directJobs(), pino({ level: 'silent' })))
+}
+
+describe('the recall quiz by a link', () => {
+  it('asks without answers, judges each, keeps it, and brings back what was missed', async () => {
+    const token = await giveLink('yuna-tressider')
+    const quiz = (await server.agent.get(`/api/handed/${token}/quiz`)).body as Quiz
+    expect(quiz.questions).toHaveLength(6)
+    expect(JSON.stringify(quiz)).not.toMatch(/"key"|"right"/)
+    const [question] = quiz.questions
+    const ask = (choice: number) =>
+      server.agent
+        .post(`/api/handed/${token}/quiz`)
+        .send({ id: uuid(), seed: quiz.seed, questionId: question.id, answer: { form: 'choose', choice } })
+    const told = await ask(0)
+    expect(told.status).toBe(200)
+    const right = told.body.choice as number
+    expect(told.body.right).toBe(right === 0)
+    expect((await ask(right)).body.right).toBe(true)
+    expect((await ask((right + 1) % question.choices.length)).body.right).toBe(false)
+    const { answered } = (await server.agent.get(`/api/handed/${token}`)).body as Handed
+    expect(answered.asked).toBe(3)
+    for (const other of quiz.questions.slice(1, 4))
+      await server.agent
+        .post(`/api/handed/${token}/quiz`)
+        .send({ id: uuid(), seed: quiz.seed, questionId: other.id, answer: { form: 'choose', choice: 0 } })
+    const next = (await server.agent.get(`/api/handed/${token}/quiz`)).body as Quiz
+    expect(next.questions[0].id).toBe(question.id)
+  }, 60_000)
+
+  it('refuses a question that is not asked, with nothing kept', async () => {
+    const token = await giveLink('yuna-tressider')
+    const before = ((await server.agent.get(`/api/days/${today}/events`)).body as unknown[]).length
+    const answer = { id: uuid(), seed: 1, questionId: 'gear T99', answer: { form: 'choose', choice: 0 } }
+    const refused = await server.agent.post(`/api/handed/${token}/quiz`).send(answer)
+    expect(refused.status).toBe(422)
+    expect(refused.body.code).toBe('question-unknown')
+    expect(((await server.agent.get(`/api/days/${today}/events`)).body as unknown[]).length).toBe(before)
+  })
+})
+
+describe('the kit', () => {
+  it('is a versioned document: a write from an older version is refused', async () => {
+    const { version, kit } = (await server.agent.get('/api/kit')).body
+    expect(kit.stock.pink).toBe(9)
+    const first = await server.agent.put('/api/kit').send({ version, kit: { ...kit, stock: { pink: 4 } } })
+    expect(first.body).toMatchObject({ version: version + 1, kit: { stock: { pink: 4 } } })
+    const late = await server.agent.put('/api/kit').send({ version, kit })
+    expect(late.status).toBe(409)
+    expect((await server.agent.get('/api/kit')).body.kit.stock).toEqual({ pink: 4 })
+  })
+})
+
+describe('questions at a circuit', () => {
+  it('are kept with their corner, answered later, and taken away', async () => {
+    const question = { id: uuid(), circuitId: 'ostrel-mere', cornerId: 'T4', text: 'Which gear?', answer: '', at: new Date().toISOString() }
+    const put = (change: object) => server.agent.put(`/api/questions/${question.id}`).send({ ...question, ...change })
+    expect((await put({})).status).toBe(200)
+    await put({ answer: 'Third.' })
+    const all = (await server.agent.get('/api/circuits/ostrel-mere/questions')).body as { id: string; answer: string }[]
+    expect(all.find((q) => q.id === question.id)?.answer).toBe('Third.')
+    expect((await put({ circuitId: 'nowhere' })).status).toBe(404)
+    expect((await put({ id: uuid() })).body.remedy).toContain('own address')
+    expect((await server.agent.delete(`/api/questions/${question.id}`)).body).toEqual({ removed: true })
+  })
+})
+
+describe('events of a day', () => {
+  const report = (id: string) => ({
+    id,
+    dayId: today,
+    at: new Date().toISOString(),
+    kind: 'cone-report',
+    coneId: 'T1-apex',
+    state: 'laid',
+    error_m: 0.2,
+  })
+
+  it('are appended once each; answers of students come by their links alone', async () => {
+    const id = uuid()
+    for (const _ of [1, 2]) {
+      const sent = await server.agent.post('/api/day-events').send({ events: [report(id)] })
+      expect(sent.body.stored).toEqual([id])
+    }
+    const events = (await server.agent.get(`/api/days/${today}/events`)).body as { id: string }[]
+    expect(events.filter((e) => e.id === id)).toHaveLength(1)
+    const forged = {
+      id: uuid(),
+      dayId: today,
+      at: new Date().toISOString(),
+      kind: 'quiz-answer',
+      studentId: 'hal-brackenbury',
+      questionId: 'x',
+      cornerId: null,
+      right: true,
+    }
+    expect((await server.agent.post('/api/day-events').send({ events: [forged] })).status).toBe(400)
+    expect((await server.agent.post('/api/day-events').send({ events: [{ ...report(uuid()), dayId: 'gone' }] })).status).toBe(404)
+  })
+})
+
+describe('erasing a student', () => {
+  it('takes runs, logs, answers, link and the place in every day, and nobody else’s', async () => {
+    await giveLink('odalys-merrow')
+    expect(((await server.agent.get('/api/runs?studentId=odalys-merrow')).body as unknown[]).length).toBe(5)
+    const others = ((await server.agent.get('/api/runs')).body as unknown[]).length - 5
+    const left = await server.agent.delete('/api/students/odalys-merrow')
+    expect(left.body).toHaveLength(11)
+    expect((await server.agent.get('/api/runs')).body).toHaveLength(others)
+    const { plan } = (await server.agent.get(`/api/days/${today}`)).body
+    expect(JSON.stringify(dayPlanSchema.parse(plan))).not.toContain('odalys-merrow')
+    const rest = await Promise.all(
+      ['day_events', 'student_links', 'runs'].map((table) =>
+        server.opened.db(table).where({ student_id: 'odalys-merrow' }).count({ n: '*' }),
+      ),
+    )
+    expect(rest.map(([{ n }]) => n)).toEqual([0, 0, 0])
+    expect((await server.opened.db.raw('PRAGMA foreign_key_check')) as unknown[]).toEqual([])
+    expect((await server.agent.get('/api/students/odalys-merrow/record')).status).toBe(404)
+  })
+})
+
+describe('the queries behind', () => {
+  it('use an index for the events of a day and for a link', async () => {
+    const planOf = async (sql: string): Promise<string> =>
+      ((await server.opened.db.raw(`EXPLAIN QUERY PLAN ${sql}`)) as { detail: string }[]).map((r) => r.detail).join(' ')
+    expect(await planOf("select doc from day_events where day_id = 'x' order by seq")).toContain('USING INDEX')
+    expect(await planOf("select * from student_links where token = 'x'")).toContain('USING INDEX')
+    expect(await planOf("select * from questions where circuit_id = 'x'")).toContain('USING INDEX')
+  })
+})
