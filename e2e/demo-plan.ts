@@ -2,16 +2,25 @@ import { readFileSync } from 'node:fs'
 import {
   buildCircuit,
   type Cone,
+  type ConeHands,
+  type ConeStock,
   coneSchemes,
+  cornerNumbers,
+  fitStock,
   habitsOf,
+  type LayingRow,
+  type Level,
+  layingSheet,
+  levelReaction_s,
+  lineInUse,
   makePlan,
   makeVenue,
-  type PlacementOptions,
   type Plan,
   type PlanSettings,
   placeCones,
   readCircuit,
   seedOf,
+  shareCones,
   simulateDrive,
   type Vehicle,
   type VenueNotes,
@@ -19,15 +28,45 @@ import {
 
 const demo = (file: string): string => readFileSync(new URL(`../demo/${file}`, import.meta.url), 'utf8')
 
+type Scenario = {
+  circuits: VenueNotes[]
+  day: { cones: { level: Level; served: { vehicleId: string; level: Level; pace: number }[]; nudges: ConeHands['nudges'] } }
+  kit: { stock: ConeStock }
+}
+const scenario = JSON.parse(demo('scenario.json')) as Scenario
+const vehicles = JSON.parse(demo('vehicles.json')) as Vehicle[]
+
 /** The demo's plan, computed here by the core alone. */
-export const planHere = (settings: PlanSettings): Plan => {
+export const planHere = (settings: PlanSettings, vehicleId = vehicles[0].id): Plan => {
   const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'Ostrel Mere'))
-  const [notes] = (JSON.parse(demo('scenario.json')) as { circuits: VenueNotes[] }).circuits
-  return makePlan(makeVenue(circuit, notes), (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], settings)
+  const vehicle = vehicles.find((v) => v.id === vehicleId) ?? vehicles[0]
+  return makePlan(makeVenue(circuit, scenario.circuits[0]), vehicle, settings)
 }
 
-/** The cones that belong to it. */
-export const conesHere = (plan: Plan, options: PlacementOptions = {}): Cone[] => placeCones(plan, coneSchemes[0], options).cones
+/** The cones that belong to it: for everybody whom the demo's day serves, within the demo's stock. */
+export const conesHere = (plan: Plan, hands: ConeHands = { nudges: scenario.day.cones.nudges, locks: {} }): Cone[] => {
+  const { level, served } = scenario.day.cones
+  const [scheme] = coneSchemes
+  const reaction_s = levelReaction_s[level]
+  const others = served.map((s) => ({
+    label: s.level,
+    plan: planHere({ ...plan.settings, pace: s.pace }, s.vehicleId),
+    reaction_s: levelReaction_s[s.level],
+  }))
+  const shared = shareCones([{ label: level, plan, reaction_s }, ...others], scheme)
+  const numbers = cornerNumbers(plan)
+  const { cones } = placeCones(plan, scheme, {
+    reaction_s,
+    lines: others.map((o) => lineInUse(o.plan)),
+    shared: Object.fromEntries(shared.map((s) => [s.groupId, s.station_m])),
+    sight: numbers.flatMap((n) => n.sight),
+    hands,
+  })
+  return fitStock(cones, scenario.kit.stock, numbers).cones
+}
+
+/** Their laying sheet. */
+export const sheetHere = (plan: Plan): LayingRow[] => layingSheet(plan, conesHere(plan))
 
 /** Lap times of the run that the simulated logger drives for a student, from its seed alone. */
 export const lapTimesHere = (plan: Plan, runId: string, studentId: string, laps: number): number[] =>

@@ -27,5 +27,10 @@ export default defineConfig({
     actionTimeout: 30_000,
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromiumArguments },
   },
-  webServer: [server(4190, 'e2e-demo', '--demo'), server(4191, 'e2e-empty', ''), server(4193, 'e2e-day', '--demo')],
+  webServer: [
+    server(4190, 'e2e-demo', '--demo'),
+    server(4191, 'e2e-empty', ''),
+    server(4193, 'e2e-day', '--demo'),
+    server(4194, 'e2e-preparation', '--demo'),
+  ],
 })

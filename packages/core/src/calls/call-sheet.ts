@@ -41,7 +41,7 @@ export type Call = {
 }
 
 /** Why a call was left out. `no-time`: another, of more worth, is being said then (`against`). */
-export type DropReason = 'no-time' | 'corner-cap' | 'lap-cap' | 'silenced' | 'silent-corner'
+type DropReason = 'no-time' | 'corner-cap' | 'lap-cap' | 'silenced' | 'silent-corner'
 export type DroppedCall = { cornerId: string; kind: CallKind; reason: DropReason; against: string | null }
 
 /** The chosen calls in order of time, and the rest. */

@@ -11,7 +11,7 @@ import { type CallKind, callKinds, countWords, type PhraseBook, type PhraseFill 
 const CALLED_REFERENCE_M = 25
 
 /** What placeholders stand for at the marks of a plan: the gear to be in at the turn-in, the corner's side, a reference close by. */
-export const fillOf = (
+const fillOf = (
   plan: Pick<Plan, 'marks' | 'corners' | 'ground' | 'circuit' | 'vehicle'>,
   book: PhraseBook,
 ): ((mark: Mark) => PhraseFill) => {

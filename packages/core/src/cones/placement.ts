@@ -142,7 +142,7 @@ const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
     })
 
 /** The station that a plan's car passes so many seconds before another. */
-export const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {
+const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {
   const { circuit, profile } = plan
   const at = stationIndex(circuit, station_m)
   let back = 0

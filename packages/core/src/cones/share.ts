@@ -11,13 +11,13 @@ export type Served = { label: string; plan: Plan; reaction_s: number }
  * What one of the served makes of a shared cone. `wait_s`: to be counted from the cone before acting; `off_m`: how far
  * past their own mark the cone stands (negative: before it). Null where they have no such mark.
  */
-export type SharedFor = { label: string; wait_s: number | null; off_m: number | null }
+type SharedFor = { label: string; wait_s: number | null; off_m: number | null }
 
 /** A group of cones shared by several. `fits`: false where one set cannot serve all of them. */
 export type SharedGroup = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; forWhom: SharedFor[]; fits: boolean }
 
 /** Longer than this nobody counts from a cone (s). */
-export const LONGEST_WAIT_S = 1
+const LONGEST_WAIT_S = 1
 /** A cone to place the car by may stand this far from a mark, in metres or in seconds at the speed there, whichever is more. */
 const MOST_OFF_M = 5
 const MOST_OFF_S = 0.2

@@ -12,7 +12,7 @@ export const emergencies = ['missed-brake', 'locked-wheel', 'going-off', 'hand-o
 export type Emergency = (typeof emergencies)[number]
 
 /** What is to be done first in each. */
-export const firstActions = {
+const firstActions = {
   'missed-brake': 'straighten',
   'locked-wheel': 'ease',
   'going-off': 'wheel-straight',
@@ -31,7 +31,7 @@ export type QuizChoice =
   | { kind: 'action'; action: FirstAction }
 
 /** What is asked. */
-export type QuizTopic =
+type QuizTopic =
   | { topic: 'first-cone'; cornerId: string }
   | { topic: 'cone-meaning'; rule: Pick<ConeRule, 'colour' | 'shape' | 'count'> }
   | { topic: 'flag'; meaning: string }
@@ -60,7 +60,7 @@ export type QuizAnswer =
   | { form: 'place'; x_m: number; y_m: number }
 
 /** What is right, kept by the asker. `off_m`: how far a tapped place lies along the road from the right one. */
-export type QuizKey =
+type QuizKey =
   | { form: 'choose'; choice: number }
   | { form: 'order'; order: readonly number[] }
   | { form: 'place'; station_m: number; within_m: number }

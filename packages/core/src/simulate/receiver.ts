@@ -4,7 +4,7 @@ import { seededRandom } from './random.ts'
 export type ReceiverNoise = { wander_m: number; jitter_m: number }
 
 /** A receiver with corrections, as used for setting things out. */
-export const surveyReceiver: ReceiverNoise = { wander_m: 0.12, jitter_m: 0.03 }
+const surveyReceiver: ReceiverNoise = { wander_m: 0.12, jitter_m: 0.03 }
 
 /** Slow waves of the wander: periods (s) that share no multiple. */
 const PERIODS_S = [47, 71, 113] as const

@@ -1,8 +1,10 @@
 import { briefingSchema, callWorkSchema, coneWorkSchema, type DayPlan } from '@ochote/contract'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { type History, pushHistory, redoHistory, startHistory, undoHistory } from '../shared/history/history.ts'
 import { useUndoKeys } from '../shared/history/use-undo-keys.ts'
 import { useDay } from './day-context.tsx'
+import { dayQuery } from './queries.ts'
 
 /** What of a day is worked on in stages. */
 type Parts = Pick<DayPlan, 'cones' | 'calls' | 'briefing'>
@@ -28,7 +30,9 @@ export type DayPart<K extends PartName> = {
 /** One part of the day's plan, as it is kept in the day's document. Somebody else's newer plan begins the steps anew. */
 export const useDayPart = <K extends PartName>(name: K): DayPart<K> => {
   const { day, changePlan } = useDay()
-  const parts: Parts = day?.plan ?? nothing
+  // Straight from the cache: a step taken back must be seen at once, so that the next key takes back the one before.
+  const latest = useQuery({ ...dayQuery(day?.id ?? ''), enabled: day !== undefined })
+  const parts: Parts = latest.data?.plan ?? day?.plan ?? nothing
   const value = parts[name]
   const [history, setHistory] = useState<History<Parts[K]> | null>(null)
   const steps = history && sameValue(history.now, value) ? history : startHistory(value)

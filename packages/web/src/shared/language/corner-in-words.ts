@@ -1,5 +1,5 @@
 import { type Corner, degrees, formatDistance, type UnitSystem } from '@ochote/core'
-import type { StudentWords } from './words.ts'
+import type { StudentWords } from './student-words.ts'
 
 /** A corner in one line in somebody's language and units. */
 export const cornerIn = (words: StudentWords, units: UnitSystem, corner: Corner): string =>

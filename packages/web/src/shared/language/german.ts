@@ -1,4 +1,4 @@
-import type { StudentWords } from './words.ts'
+import type { StudentWords } from './student-words.ts'
 
 /** Deutsch. */
 export const german: StudentWords = {

@@ -19,7 +19,7 @@ import {
 } from '@ochote/core'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { cornerIn, referenceIn } from '../../shared/language/corner-in-words.ts'
-import type { StudentWords } from '../../shared/language/words.ts'
+import type { StudentWords } from '../../shared/language/student-words.ts'
 
 /** One page of the briefing: one message, made from the plan. */
 export type BriefPage =

@@ -5,6 +5,7 @@ import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../app/day-context.tsx'
 import { useDayPart } from '../../app/use-day-part.ts'
+import { UndoRedo } from '../../shared/history/undo-redo.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { type BriefPage, inOrder, strayPages } from './brief-pages.ts'
 import { BriefTabs } from './brief-tabs.tsx'
@@ -62,12 +63,7 @@ export const BriefStage = () => {
         <Typography variant="h1">Briefing</Typography>
         <BriefTabs />
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" size="small" disabled={!undo} onClick={() => undo?.()}>
-          Undo
-        </Button>
-        <Button variant="outlined" size="small" disabled={!redo} onClick={() => redo?.()}>
-          Redo
-        </Button>
+        <UndoRedo undo={undo} redo={redo} />
         <Button variant="outlined" size="small" component={Link} to="/brief/card">
           Pocket card
         </Button>

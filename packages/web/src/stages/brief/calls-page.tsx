@@ -25,20 +25,20 @@ import {
   stationAtTime,
   unspeakableForms,
 } from '@ochote/core'
-import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useDay } from '../../app/day-context.tsx'
-import { studentsQuery } from '../../app/queries.ts'
 import { useDayPart } from '../../app/use-day-part.ts'
 import { useKit } from '../../app/use-kit.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import { UndoRedo } from '../../shared/history/undo-redo.tsx'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { StudentChoice } from '../../shared/student-choice.tsx'
 import { BookEditor } from './book-editor.tsx'
 import { BriefTabs } from './brief-tabs.tsx'
 
@@ -66,7 +66,6 @@ export const CallsPage = () => {
   const { settings } = useDay()
   const { plan: newest, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
-  const students = useQuery(studentsQuery)
   const { books } = useKit()
   const { value: work, change, undo, redo, kept } = useDayPart('calls')
   const [intensity, setIntensity] = useState<Intensity>('driven')
@@ -116,12 +115,7 @@ export const CallsPage = () => {
           {`${sheet.calls.length} calls said, ${sheet.dropped.length} left out`}
         </Typography>
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" size="small" disabled={!undo} onClick={() => undo?.()}>
-          Undo
-        </Button>
-        <Button variant="outlined" size="small" disabled={!redo} onClick={() => redo?.()}>
-          Redo
-        </Button>
+        <UndoRedo undo={undo} redo={redo} />
       </Stack>
       <ProblemNote error={error} />
       <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
@@ -138,24 +132,13 @@ export const CallsPage = () => {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <TextField
-          select
-          label="Student"
-          value={studentId ?? 'any'}
-          onChange={(e) => {
-            const student = students.data?.find((s) => s.id === e.target.value)
+        <StudentChoice
+          studentId={studentId}
+          onChoose={(student) => {
             setStudentId(student?.id ?? null)
             if (student) setIntensity(student.talk)
           }}
-          sx={{ width: 170 }}
-        >
-          <MenuItem value="any">anybody</MenuItem>
-          {students.data?.map((s) => (
-            <MenuItem key={s.id} value={s.id}>
-              {s.name}
-            </MenuItem>
-          ))}
-        </TextField>
+        />
         <TextField
           select
           label="Phrase book"

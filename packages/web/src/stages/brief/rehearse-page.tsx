@@ -1,15 +1,4 @@
-import {
-  Box,
-  Button,
-  FormControlLabel,
-  MenuItem,
-  Stack,
-  Switch,
-  TextField,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from '@mui/material'
+import { Box, Button, FormControlLabel, Stack, Switch, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import {
   type Call,
   type CallKind,
@@ -22,10 +11,8 @@ import {
   paces,
   stationAtTime,
 } from '@ochote/core'
-import { useQuery } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useDay } from '../../app/day-context.tsx'
-import { studentsQuery } from '../../app/queries.ts'
 import { figures } from '../../app/theme.ts'
 import { useDayPart } from '../../app/use-day-part.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
@@ -37,6 +24,7 @@ import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StudentChoice } from '../../shared/student-choice.tsx'
 import { BriefTabs } from './brief-tabs.tsx'
 import { sayAloud, speechThere } from './speech.ts'
 
@@ -45,7 +33,6 @@ export const RehearsePage = () => {
   const { settings, changeSettings } = useDay()
   const { plan, error } = usePlan(settings)
   const set = useConeSet(plan, settings, useNumbers(plan))
-  const students = useQuery(studentsQuery)
   const { value: work } = useDayPart('calls')
   const [studentId, setStudentId] = useState<string | null>(null)
   const [intensity, setIntensity] = useState<Intensity>('guided')
@@ -84,20 +71,7 @@ export const RehearsePage = () => {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <TextField
-          select
-          label="Student"
-          value={studentId ?? 'any'}
-          onChange={(e) => setStudentId(e.target.value === 'any' ? null : e.target.value)}
-          sx={{ width: 160 }}
-        >
-          <MenuItem value="any">anybody</MenuItem>
-          {students.data?.map((s) => (
-            <MenuItem key={s.id} value={s.id}>
-              {s.name}
-            </MenuItem>
-          ))}
-        </TextField>
+        <StudentChoice studentId={studentId} onChoose={(student) => setStudentId(student?.id ?? null)} />
       </Stack>
       <Stage key={`${plan.profile.lapTime_s} ${intensity} ${studentId}`} plan={plan} cones={set.cones} state={state} />
     </Stack>
@@ -155,7 +129,16 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
   return (
     <>
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Button variant="contained" size="small" onClick={() => clock.play(!clock.playing)} sx={{ minWidth: 120 }}>
+        <Button
+          variant="contained"
+          size="small"
+          onClick={(event) => {
+            clock.play(!clock.playing)
+            // Space is for calling now, not for this button.
+            event.currentTarget.blur()
+          }}
+          sx={{ minWidth: 120 }}
+        >
           {clock.playing ? 'Stop the lap' : 'Drive the lap'}
         </Button>
         <Button variant="outlined" size="small" disabled={presses.length === 0} onClick={finish}>

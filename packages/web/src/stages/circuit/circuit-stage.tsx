@@ -12,6 +12,7 @@ import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../../shared/corner-card/why.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { groundWords } from '../../shared/ground/ground-words.ts'
+import { UndoRedo } from '../../shared/history/undo-redo.tsx'
 import { useNumbers, usePlan, usePlansBy } from '../../shared/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -110,12 +111,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
           </Typography>
         )}
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" size="small" disabled={!undo} onClick={() => undo?.()}>
-          Undo
-        </Button>
-        <Button variant="outlined" size="small" disabled={!redo} onClick={() => redo?.()}>
-          Redo
-        </Button>
+        <UndoRedo undo={undo} redo={redo} />
         {plan && stored.data && <ExportMenu plan={plan} stored={stored.data} cornersCsv={() => cornersCsv(plan, numbers?.corners)} />}
         <Button variant="outlined" size="small" component={Link} to="/circuit/vehicles">
           Vehicles

@@ -12,6 +12,7 @@ import { type ConeSet, useConeSet, useStaleCones } from '../../shared/cones/use-
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { download } from '../../shared/download.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { UndoRedo } from '../../shared/history/undo-redo.tsx'
 import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -58,12 +59,7 @@ export const ConesStage = () => {
         <Typography variant="h1">Cones</Typography>
         <ConesTabs />
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" size="small" disabled={!part.undo} onClick={() => part.undo?.()}>
-          Undo
-        </Button>
-        <Button variant="outlined" size="small" disabled={!part.redo} onClick={() => part.redo?.()}>
-          Redo
-        </Button>
+        <UndoRedo undo={part.undo} redo={part.redo} />
         <SaveMenu name={plan.circuit.name} set={set} />
         <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
           Print

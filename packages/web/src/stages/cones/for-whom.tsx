@@ -121,7 +121,7 @@ export const ForWhom = ({
 }
 
 /** What a shared cone means for one of those it serves. */
-export const sharedInWords = ({ wait_s, off_m }: SharedGroup['forWhom'][number]): string => {
+const sharedInWords = ({ wait_s, off_m }: SharedGroup['forWhom'][number]): string => {
   if (off_m === null) return 'not needed'
   if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `from the cone, wait ${wait_s.toFixed(1)} s`
   const whole = Math.abs(Math.round(off_m))

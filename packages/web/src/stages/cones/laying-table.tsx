@@ -17,7 +17,7 @@ export const toReference = (reference: LayingRow['reference']): string => {
 }
 
 /** A small drawing of where a cone stands: the road as it bends, travel to the right, the cone on its side. */
-export const PlaceSketch = ({ cone, corner }: { cone: Cone; corner: Corner | undefined }) => {
+const PlaceSketch = ({ cone, corner }: { cone: Cone; corner: Corner | undefined }) => {
   const bend = corner ? (corner.side === 'left' ? -7 : 7) : 0
   const path = `M2 15 Q24 15 46 ${15 + bend}`
   const at = cone.kind === 'brake' || cone.kind === 'lift' ? 0.15 : cone.kind === 'exit' ? 0.9 : cone.kind === 'apex' ? 0.6 : 0.38

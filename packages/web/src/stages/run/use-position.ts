@@ -1,5 +1,5 @@
 import { api, type LiveFix, liveFixSchema } from '@ochote/contract'
-import { atStation, type Plan, wrapStation } from '@ochote/core'
+import { atStation, type Plan, stationAtTime } from '@ochote/core'
 import { useEffect, useRef, useState } from 'react'
 import { addressOf } from '../../app/api-client.ts'
 
@@ -13,16 +13,7 @@ const LONGEST_SILENCE_S = 240
 /** The station a plan reaches some time after another. */
 export const carriedOn = (plan: Plan, station_m: number, after_s: number): number => {
   const { circuit, profile } = plan
-  const until = atStation(circuit, profile.time_s, Math.min(station_m, circuit.s_m[circuit.count - 1])) + after_s
-  const time_s = until % profile.lapTime_s
-  let low = 0
-  let high = circuit.count - 1
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (profile.time_s[middle] <= time_s) low = middle
-    else high = middle - 1
-  }
-  return wrapStation(circuit.s_m[low] + profile.speed_mps[low] * (time_s - profile.time_s[low]), circuit.length_m)
+  return stationAtTime(plan, atStation(circuit, profile.time_s, Math.min(station_m, circuit.s_m[circuit.count - 1])) + after_s)
 }
 
 /** Follows a run's positions; goes on by the plan through silences and comes back by itself. */

@@ -1,6 +1,6 @@
 import type { Handed } from '@ochote/contract'
 import type { QuizChoice, QuizQuestion } from '@ochote/core'
-import type { StudentWords } from '../../shared/language/words.ts'
+import type { StudentWords } from '../../shared/language/student-words.ts'
 
 const cornerName = (corners: Handed['corners'], id: string): string => corners.find((c) => c.id === id)?.name ?? id
 

@@ -1,0 +1,100 @@
+import type { BriefingPart } from '@ochote/contract'
+import type { ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, MarkKind } from '@ochote/core'
+
+/** Everything that the product itself says to a student, in one language. What the school entered stays as it is. */
+export type StudentWords = {
+  language: string
+  marks: Record<MarkKind | ConeKind, string>
+  colours: Record<ConeColour, string>
+  shapes: Record<ConeShape, string>
+  sides: Record<'left' | 'right' | 'inside' | 'outside', string>
+  corners: Record<Corner['shape'], string>
+  /** A corner in one line. */
+  corner: (side: string, shape: string, radius: string, degrees: number) => string
+  purposes: Record<'exit' | 'entry' | 'give-up', string>
+  gear: (gear: number) => string
+  before: (distance: string) => string
+  after: (distance: string) => string
+  reference: (distance: string | null, past: boolean, name: string) => string
+  titles: {
+    safety: string
+    rules: (venue: string) => string
+    wrong: string
+    flags: string
+    pits: string
+    passing: string
+    signals: string
+    radio: string
+    cones: string
+    car: (vehicle: string) => string
+    sighting: string
+    wet: string
+    paces: string
+    questions: string
+  }
+  safety: readonly string[]
+  wrong: readonly string[]
+  signals: readonly string[]
+  radio: readonly string[]
+  wet: readonly string[]
+  wetBrake: (earliest: string, corner: string) => string
+  circuit: (length: string, width: string, height: string, corners: number) => string
+  today: (surface: string, pace: number, top: string) => string
+  surfaces: Record<'dry' | 'damp' | 'wet' | 'standing', string>
+  important: (corners: string) => string
+  pace: (name: string, share: number, lap: string) => string
+  paceNames: Record<'sighting' | 'building' | 'steady' | 'quick', string>
+  traffic: (tip: string) => string
+  fromApex: string
+  wait: (seconds: string) => string
+  caution: string
+  card: { title: string; fold: string; madeFor: (name: string) => string }
+  phone: {
+    hello: (name: string) => string
+    aboutYou: string
+    aboutNote: string
+    experience: string
+    car: string
+    goals: string
+    worries: string
+    talk: string
+    talks: Record<'quiet' | 'guided' | 'driven', string>
+    units: string
+    unitNames: Record<'metric' | 'imperial', string>
+    tongue: string
+    keep: string
+    kept: string
+    briefing: string
+    parts: Record<BriefingPart, string>
+    read: string
+    readAt: (time: string) => string
+    radioAsk: string
+    radioHeard: string
+    quiz: string
+    quizNote: string
+    begin: string
+    next: string
+    more: string
+    right: string
+    wrong: string
+    rightIs: string
+    offBy: (distance: string, early: boolean) => string
+    orderNote: string
+    placeNote: string
+    sure: string
+    done: (right: number, asked: number) => string
+    yours: string
+  }
+  quiz: {
+    firstCone: (corner: string) => string
+    meaning: string
+    flag: (meaning: string) => string
+    nextCorner: (corner: string) => string
+    gear: (corner: string) => string
+    reference: (corner: string) => string
+    emergency: Record<Emergency, string>
+    action: Record<FirstAction, string>
+    order: string
+    place: (mark: string, corner: string) => string
+  }
+}
