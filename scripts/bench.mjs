@@ -1,4 +1,4 @@
-// Measures the core on made-up circuits of several lengths, each in a fresh process, and the import of a very large file; prints JSON; --table prints Markdown.
+// Measures the core on made-up circuits of several lengths, each in a fresh process, the import of a very large file, and call sheets for a whole day; prints JSON; --table prints Markdown.
 import { spawnSync } from 'node:child_process'
 import { cpus } from 'node:os'
 import { build } from 'esbuild'
@@ -26,6 +26,7 @@ const result = {
   date: new Date().toISOString().slice(0, 10),
   runs,
   imports: await run('import'),
+  calls: await run('calls'),
 }
 
 const cells = (values) => `| ${values.join(' | ')} |`
@@ -66,4 +67,8 @@ if (process.argv.includes('--table')) {
     console.log(
       `Import of ${i.points} points (${i.file_MB} MB, noise ${i.noise_m} m): read ${i.read_ms} ms, built ${i.build_ms} ms, together ${i.total_ms} ms.`,
     )
+  const c = result.calls
+  console.log(
+    `Call sheets of ${c.corners} corners × ${c.paces} paces × ${c.intensities} intensities × ${c.students} students (${c.sheets} sheets): ${c.fresh_ms} ms fresh, ${c.warm_ms} ms warm.`,
+  )
 } else console.log(JSON.stringify(result, null, 1))

@@ -10,7 +10,7 @@ export type Intensity = (typeof intensities)[number]
 export const intensityCaps: Record<Intensity, { perCorner: number; perLap: number }> = {
   quiet: { perCorner: 0, perLap: 0 },
   guided: { perCorner: 1, perLap: 16 },
-  driven: { perCorner: 5, perLap: 80 },
+  driven: { perCorner: 6, perLap: 90 },
 }
 
 /** `reaction_s`: what a student needs after the last word; `rate_wps`: words a second; `link_s`: delay of radio or 0. */

@@ -25,8 +25,9 @@ export const heaviestSet = (spans: readonly Span[], limits: SpanLimits): number[
     const start = (((s.start_s - cut.at_s) % period_s) + period_s) % period_s
     return { ...s, start_s: start, end_s: start + (s.end_s - s.start_s) }
   })
-  const over = all.filter((i) => opened[i].end_s + limits.gap_s > period_s + 1e-9)
-  const within = all.filter((i) => !over.includes(i))
+  const isOver = (i: number): boolean => opened[i].end_s + limits.gap_s > period_s + 1e-9
+  const over = all.filter(isOver)
+  const within = all.filter((i) => !isOver(i))
   let best = solve(opened, within, 0, limits, caps, limits.inAll)
   for (const i of over) {
     const one = opened[i]
@@ -42,19 +43,23 @@ export const heaviestSet = (spans: readonly Span[], limits: SpanLimits): number[
   return best.chosen.sort((a, b) => spans[a].end_s - spans[b].end_s)
 }
 
-/** Where in the lap the fewest spans are being said. */
+/** Where in the lap the fewest spans are being said: a sweep over starts and ends; the least cover is found where some span begins. */
 const bestCut = (spans: readonly Span[], period_s: number, gap_s: number): { at_s: number } => {
-  const covers = (at_s: number): number =>
-    spans.reduce((sum, s) => {
-      const from = (((at_s - s.start_s) % period_s) + period_s) % period_s
-      return sum + (from > 1e-9 && from < s.end_s - s.start_s + gap_s - 1e-9 ? 1 : 0)
-    }, 0)
+  const wrap = (t: number): number => ((t % period_s) + period_s) % period_s
+  const edges: { at_s: number; change: 1 | -1 }[] = []
+  let covering = 0
+  for (const span of spans) {
+    const start = wrap(span.start_s)
+    const end = start + (span.end_s - span.start_s) + gap_s
+    edges.push({ at_s: start, change: 1 }, { at_s: wrap(end), change: -1 })
+    if (end > period_s) covering += Math.floor(end / period_s)
+  }
+  // What ends where another begins has ended: the cut may lie between them.
+  edges.sort((a, b) => a.at_s - b.at_s || a.change - b.change)
   let best = { at_s: 0, count: Number.POSITIVE_INFINITY }
-  // The least cover is found at the start of some span.
-  for (const start of [0, ...new Set(spans.map((s) => ((s.start_s % period_s) + period_s) % period_s))]) {
-    const count = covers(start)
-    if (count < best.count) best = { at_s: start, count }
-    if (count === 0) break
+  for (const { at_s, change } of edges) {
+    if (change === 1 && covering < best.count) best = { at_s, count: covering }
+    covering += change
   }
   return best
 }
@@ -80,75 +85,123 @@ const solve = (
 /** `most`: the greatest number of spans, 0 for any. */
 const solveCounted = (spans: readonly Span[], among: readonly number[], limits: SpanLimits, caps: Int32Array, most: number): Solved => {
   const order = [...among].sort((a, b) => spans[a].end_s - spans[b].end_s)
+  const before = order.map((i) => lastBefore(spans, order, spans[i].start_s - limits.gap_s))
+  const openAt = openGroups(spans, order, caps)
+  return openAt === null && most === 0 ? solvePlain(spans, order, before) : solveStates(spans, order, before, limits, caps, openAt, most)
+}
+
+/** Where no cap can bind: the plain recursion over end times. */
+const solvePlain = (spans: readonly Span[], order: readonly number[], before: readonly number[]): Solved => {
   const n = order.length
-  const first = new Map<number, number>()
-  const last = new Map<number, number>()
-  const sizes = new Map<number, number>()
+  const best = new Float64Array(n + 1)
+  for (let k = 0; k < n; k++) best[k + 1] = Math.max(best[k], best[before[k]] + spans[order[k]].worth)
+  const chosen: number[] = []
+  for (let k = n; k > 0; )
+    if (best[k] === best[k - 1]) k--
+    else {
+      chosen.push(order[k - 1])
+      k = before[k - 1]
+    }
+  return { worth: best[n], chosen: chosen.reverse() }
+}
+
+/**
+ * Groups whose cap can bind, at each cut between spans in order of their ends: those with a span before the cut and one
+ * behind it; null where no cap can bind. Spans of one group that end together are forms of one thing, of which at most
+ * one is ever chosen.
+ */
+const openGroups = (spans: readonly Span[], order: readonly number[], caps: Int32Array): number[][] | null => {
+  const first = new Int32Array(caps.length).fill(-1)
+  const last = new Int32Array(caps.length)
+  const things = new Int32Array(caps.length)
+  const lastEnd = new Float64Array(caps.length).fill(Number.NEGATIVE_INFINITY)
   order.forEach((i, k) => {
-    const { group } = spans[i]
-    if (!first.has(group)) first.set(group, k)
-    last.set(group, k)
-    sizes.set(group, (sizes.get(group) ?? 0) + 1)
+    const { group, end_s } = spans[i]
+    if (first[group] < 0) first[group] = k
+    last[group] = k
+    if (end_s !== lastEnd[group]) things[group]++
+    lastEnd[group] = end_s
   })
-  // Groups that cannot pass their cap need no state.
-  const counted = [...first.keys()].filter((g) => caps[g] < (sizes.get(g) ?? 0))
-  const openAt: number[][] = Array.from({ length: n + 1 }, () => [])
-  for (const g of counted) for (let k = (first.get(g) ?? 0) + 1; k <= (last.get(g) ?? 0); k++) openAt[k].push(g)
-  const radix = Math.max(1, limits.perGroup + 1)
+  let binding = false
+  const openAt: number[][] = Array.from({ length: order.length + 1 }, () => [])
+  for (let g = 0; g < caps.length; g++) {
+    if (caps[g] >= things[g]) continue
+    binding = true
+    for (let k = first[g] + 1; k <= last[g]; k++) openAt[k].push(g)
+  }
+  return binding ? openAt : null
+}
+
+/** With the counts of open groups as state (a number with one digit a group), and the count of all where it is capped. */
+const solveStates = (
+  spans: readonly Span[],
+  order: readonly number[],
+  before: readonly number[],
+  limits: SpanLimits,
+  caps: Int32Array,
+  open: number[][] | null,
+  most: number,
+): Solved => {
+  const n = order.length
+  const openAt: readonly (readonly number[])[] = open ?? Array.from({ length: n + 1 }, () => [])
+  const radix = limits.perGroup + 1
   const counts = most > 0 ? most + 1 : 1
-  const states = openAt.map((open) => radix ** open.length)
-  const worth = states.map((size) => new Float64Array(size * counts).fill(Number.NEGATIVE_INFINITY))
-  const from = states.map((size) => new Int32Array(size * counts).fill(-1))
-  const taken = states.map((size) => new Uint8Array(size * counts))
-  worth[0][0] = 0
+  /** Where each cut's states begin in the columns. */
+  const at = new Int32Array(n + 2)
+  for (let k = 0; k <= n; k++) at[k + 1] = at[k] + radix ** openAt[k].length * counts
+  const worth = new Float64Array(at[n + 1]).fill(Number.NEGATIVE_INFINITY)
+  const from = new Int32Array(at[n + 1])
+  const taken = new Uint8Array(at[n + 1])
+  worth[0] = 0
   const digit = (cut: number, state: number, group: number): number => {
-    const at = openAt[cut].indexOf(group)
-    return at < 0 ? 0 : Math.floor(state / radix ** at) % radix
+    const place = openAt[cut].indexOf(group)
+    return place < 0 ? 0 : Math.floor(state / radix ** place) % radix
   }
   /** The state at a later cut; -1 where taking one more of `group` would pass its cap. */
   const carried = (cut: number, state: number, to: number, group: number): number => {
     if (group >= 0 && digit(cut, state, group) + 1 > caps[group]) return -1
     let next = 0
-    openAt[to].forEach((g, at) => {
-      next += (digit(cut, state, g) + (g === group ? 1 : 0)) * radix ** at
-    })
+    let unit = 1
+    for (const g of openAt[to]) {
+      next += (digit(cut, state, g) + (g === group ? 1 : 0)) * unit
+      unit *= radix
+    }
     return next
   }
-  const before = order.map((i) => lastBefore(spans, order, spans[i].start_s - limits.gap_s))
   for (let k = 0; k < n; k++) {
     const span = spans[order[k]]
     const step = (cut: number, take: boolean): void => {
-      const gain = take ? span.worth : 0
-      for (let state = 0; state < states[cut]; state++) {
-        const next =
-          openAt[cut].length === 0 && openAt[k + 1].length === 0 && !take ? 0 : carried(cut, state, k + 1, take ? span.group : -1)
+      const states = (at[cut + 1] - at[cut]) / counts
+      for (let state = 0; state < states; state++) {
+        const next = carried(cut, state, k + 1, take ? span.group : -1)
         if (next < 0) continue
         for (let count = 0; count < counts; count++) {
-          const value = worth[cut][state * counts + count] + gain
+          const source = at[cut] + state * counts + count
           const to = most > 0 && take ? count + 1 : count
+          const value = worth[source] + (take ? span.worth : 0)
           if (value === Number.NEGATIVE_INFINITY || to >= counts) continue
-          const at = next * counts + to
-          if (value <= worth[k + 1][at]) continue
-          worth[k + 1][at] = value
-          from[k + 1][at] = state * counts + count
-          taken[k + 1][at] = take ? 1 : 0
+          const target = at[k + 1] + next * counts + to
+          if (value <= worth[target]) continue
+          worth[target] = value
+          from[target] = source
+          taken[target] = take ? 1 : 0
         }
       }
     }
     step(k, false)
     if (caps[span.group] > 0) step(before[k], true)
   }
-  let at = 0
-  for (let i = 1; i < worth[n].length; i++) if (worth[n][i] > worth[n][at]) at = i
-  const total = worth[n][at]
+  let place = at[n]
+  for (let i = at[n] + 1; i < at[n + 1]; i++) if (worth[i] > worth[place]) place = i
+  const total = worth[place]
   const chosen: number[] = []
   for (let k = n; k > 0; ) {
-    const previous = from[k][at]
-    if (taken[k][at]) {
+    const previous = from[place]
+    if (taken[place]) {
       chosen.push(order[k - 1])
       k = before[k - 1]
     } else k--
-    at = previous
+    place = previous
   }
   return { worth: total, chosen: chosen.reverse() }
 }

@@ -77,6 +77,7 @@ const known: ReadonlySet<string> = new Set(['gear', 'side', 'reference'])
 
 /** A form with its placeholders filled, or null where one has nothing to stand for. */
 export const fillPhrase = (form: string, fill: PhraseFill): string | null => {
+  if (!form.includes('{')) return form
   let whole = true
   const text = form.replace(PLACEHOLDER, (_, name: keyof PhraseFill) => {
     const word = fill[name]

@@ -19,7 +19,12 @@ describe('importing a circuit', () => {
     const imported = await send('/api/circuits?name=Ostrel%20Mere', text('ostrel-mere.geojson'))
     expect(imported.body).toMatchObject({ name: 'Ostrel Mere', corners: 11, length_m: expect.closeTo(3365.92, 1) })
     const path = `/api/circuits/${imported.body.id}`
-    const notes = { cornerNames: { T1: 'Boathouse' }, cornerEdits: [{ kind: 'split', at_m: 1290 }], ground: [] }
+    const notes = {
+      cornerNames: { T1: 'Boathouse' },
+      cornerEdits: [{ kind: 'split', at_m: 1290 }],
+      ground: [],
+      cornerTips: { T1: 'No passing.' },
+    }
     expect((await server.agent.put(`${path}/notes`).send({ version: 1, notes })).body).toMatchObject({ version: 2, notes })
     const late = await server.agent.put(`${path}/notes`).send({ version: 1, notes: { ...notes, cornerNames: {} } })
     expect(late.status).toBe(409)

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { Level } from '@ochote/core'
-import { useEffect, useState } from 'react'
+import { useEffect, useLayoutEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { DayProvider } from '../../app/day-context.tsx'
 import { useDayPart } from '../../app/use-day-part.ts'
@@ -64,7 +64,8 @@ const Window = () => {
     const at = pages.findIndex((p) => p.kind === 'corner' && p.corner.id === `T${corner}`)
     if (at >= 0) show(at + 1)
   })
-  useEffect(() => {
+  // Before anything is painted, so that no key is lost on a busy machine.
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.target instanceof HTMLElement && event.target.matches('input, textarea')) return
       const next = turned(event.key, number, pages.length)

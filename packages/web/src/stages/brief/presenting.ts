@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 
 /** What goes between the presenter's window and the projector's. */
 type Message = { page: number } | { ask: true }
@@ -34,7 +34,7 @@ export const useTypedNumber = (onNumber: (number: number) => void): string => {
   const [typed, setTyped] = useState('')
   const tell = useRef(onNumber)
   tell.current = onNumber
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.target instanceof HTMLElement && event.target.matches('input, textarea, select')) return
       if (/^\d$/.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey) {

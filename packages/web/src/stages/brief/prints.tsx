@@ -158,7 +158,9 @@ const Card = () => {
           sx={{ ...side, ...(i > 0 ? { breakBefore: 'page' } : {}) }}
         >
           <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between', mb: '0.6mm' }}>
-            <Box sx={{ fontWeight: 760, fontSize: '11pt', fontStretch: '86%' }}>{plan.circuit.name}</Box>
+            <Box component="h1" sx={{ m: 0, fontWeight: 760, fontSize: '11pt', fontStretch: '86%' }}>
+              {plan.circuit.name}
+            </Box>
             <Box sx={{ fontSize: '7pt' }}>{`${student ? `${words.card.madeFor(student.name)} · ` : ''}${i + 1}/${sides.length}`}</Box>
           </Stack>
           {i === 0 && (

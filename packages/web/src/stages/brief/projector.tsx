@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { Level } from '@ochote/core'
-import { useEffect, useState } from 'react'
+import { useEffect, useLayoutEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { DayProvider } from '../../app/day-context.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -32,7 +32,8 @@ const Pages = () => {
     if (last > 0 && search.get('page') !== String(number))
       setSearch((now) => ({ ...Object.fromEntries(now), page: String(number) }), { replace: true })
   }, [number, last, search, setSearch])
-  useEffect(() => {
+  // Before anything is painted, so that no key is lost on a busy machine.
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const next = turned(event.key, number, last)
       if (next !== null) show(next)
