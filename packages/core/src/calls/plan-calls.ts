@@ -22,10 +22,14 @@ const fillOf = (
     return {
       gear: gear ?? null,
       side: book.words[sides.get(mark.cornerId) ?? 'left'],
-      reference: nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, CALLED_REFERENCE_M)?.name ?? null,
+      reference: spoken(nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, CALLED_REFERENCE_M)?.name, book.language),
     }
   }
 }
+
+/** A name within a sentence: English begins it small, German keeps it as it is. */
+const spoken = (name: string | undefined, language: PhraseBook['language']): string | null =>
+  name === undefined ? null : language === 'en' ? name.charAt(0).toLowerCase() + name.slice(1) : name
 
 /** Corners in which a late brake is dangerous: little grace, or no room to stop straight on. */
 export const tightCorners = (numbers: readonly CornerNumbers[]): Set<string> =>

@@ -1,4 +1,5 @@
-import type { GroundItem } from '../circuit/ground.ts'
+import { markOf } from '../marks/marks.ts'
+import type { Plan } from '../plan.ts'
 import { actedOn, type Level, levels } from '../progress/levels.ts'
 import { type Cone, nearestReference } from './placement.ts'
 import type { ConeKind } from './scheme.ts'
@@ -21,13 +22,15 @@ const REACH_M = { act: 40, place: 15 } as const
  * How cones are faded out. Cones to place the car by go from the second level on, those to act on from the third, each
  * only where a lasting reference stands near enough to take over. Sighters, pit lane and no-go cones stay.
  */
-export const fadeCones = (cones: readonly Cone[], ground: readonly GroundItem[], length_m: number): Fading[] => {
+export const fadeCones = (plan: Pick<Plan, 'marks' | 'ground' | 'circuit'>, cones: readonly Cone[]): Fading[] => {
   const atMarks = new Map(cones.map((c) => [c.groupId, c]))
   return [...atMarks.values()].map(({ groupId, cornerId, kind, station_m }) => {
     const base = { groupId, cornerId, kind }
     if (kind === 'sighter' || kind === 'pit-lane' || kind === 'no-go') return { ...base, goesAt: null, why: 'safety', reference: null }
     const act = actedOn.has(kind)
-    const reference = nearestReference(ground, station_m, length_m, act ? REACH_M.act : REACH_M.place)
+    // Whoever does without the cone acts at the mark itself, wherever the cone stood for others.
+    const at_m = markOf(plan.marks, cornerId, kind)?.station_m ?? station_m
+    const reference = nearestReference(plan.ground, at_m, plan.circuit.length_m, act ? REACH_M.act : REACH_M.place)
     if (!reference) return { ...base, goesAt: null, why: 'no-reference', reference: null }
     return { ...base, goesAt: act ? 'steady' : 'building', why: 'reference', reference: { name: reference.name, past_m: reference.past_m } }
   })

@@ -80,7 +80,7 @@ describe('fading out', () => {
   const brake = markOf(plan.marks, 'T5', 'brake')?.station_m ?? 0
   const apex = markOf(plan.marks, 'T5', 'apex')?.station_m ?? 0
   const post = (id: string, s_m: number) => ({ id, kind: 'reference', name: id, side: 'left', from_m: s_m, to_m: s_m }) as const
-  const fadings = fadeCones(cones, [post('post', brake + 20), post('kerb', apex - 5)], plan.circuit.length_m)
+  const fadings = fadeCones({ ...plan, ground: [post('post', brake + 20), post('kerb', apex - 5)] }, cones)
   const of = (groupId: string) => fadings.find((f) => f.groupId === groupId)
 
   it('takes a cone away only where a lasting reference takes over, placing cones before acting ones', () => {

@@ -87,7 +87,7 @@ export const coneSetOf = ({ plan, scheme, work, numbers, stock, reserved, served
     sight,
     hands: { nudges: work.nudges, locks: work.locks },
   })
-  const fadings = fadeCones(placed, plan.ground, plan.circuit.length_m)
+  const fadings = fadeCones(plan, placed)
   const least = [work.level, ...work.served.map((s) => s.level)].reduce((a, b) => (levels.indexOf(b) < levels.indexOf(a) ? b : a))
   const standing = work.fade ? conesForLevel(placed, fadings, least) : placed
   const { cones, dropped } = work.useStock ? fitStock(standing, stock, numbers?.corners ?? []) : { cones: standing, dropped: [] }

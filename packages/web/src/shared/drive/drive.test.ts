@@ -26,6 +26,7 @@ describe('the clock of a lap', () => {
     expect(advance(10, 0.02, 4, 100)).toBeCloseTo(10.08, 9)
     expect(advance(99.99, 0.02, 1, 100)).toBeCloseTo(0.01, 9)
     expect(advance(10, 60, 1, 100)).toBeCloseTo(10.25, 9)
+    expect(advance(0, -0.004, 1, 100)).toBe(0)
   })
 })
 

@@ -16,9 +16,9 @@ export type LapClock = {
 /** Frames farther apart than this are a page that slept: the clock goes on from where it was (s). */
 const LONGEST_FRAME_S = 0.25
 
-/** The time after a frame of so many seconds, round the lap. */
+/** The time after a frame of so many seconds, round the lap. The first frame may have begun before the clock was started. */
 export const advance = (time_s: number, frame_s: number, rate: number, lapTime_s: number): number =>
-  (time_s + Math.min(frame_s, LONGEST_FRAME_S) * rate) % lapTime_s
+  (time_s + Math.min(Math.max(0, frame_s), LONGEST_FRAME_S) * rate) % lapTime_s
 
 /** Plays a lap of a given time round and round. */
 export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => {

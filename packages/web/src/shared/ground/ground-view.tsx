@@ -25,6 +25,8 @@ type Props = {
   car_m?: number | null
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
+  /** How much of the road before the corner is in view with it (m). */
+  before_m?: number
   height?: number | string
   /** Without north arrow and scale, for small drawings. */
   bare?: boolean
@@ -61,6 +63,7 @@ export const GroundView = memo(
     onPick,
     car_m,
     zoomToCorner = true,
+    before_m,
     height = 360,
     big = false,
     bare = false,
@@ -78,7 +81,7 @@ export const GroundView = memo(
       [circuit, overlays],
     )
     const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
-    const box = useMemo(() => (corner ? cornerBox(circuit, corner) : circuitBox(circuit)), [circuit, corner])
+    const box = useMemo(() => (corner ? cornerBox(circuit, corner, before_m) : circuitBox(circuit)), [circuit, corner, before_m])
     const room = corner ? 0 : NAME_ROOM_PX
     const fit = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
     const [moved, setMoved] = useState(unmoved)

@@ -98,6 +98,12 @@ export const PageView = ({ page, state }: { page: BriefPage; state: Pick<Briefin
       return <SightingLap title={page.title} state={state} />
     case 'corner': {
       const apex = page.marks.find((m) => m.kind === 'apex')
+      const first_m = Math.max(
+        60,
+        ...set.cones
+          .filter((c) => c.cornerId === page.corner.id)
+          .map((c) => signedDistance(c.station_m, page.corner.start_m, plan.circuit.length_m)),
+      )
       return (
         <Stack spacing={1.5}>
           {title}
@@ -118,7 +124,7 @@ export const PageView = ({ page, state }: { page: BriefPage; state: Pick<Briefin
               )}
               <Box sx={{ fontSize: 28, color: 'text.secondary', lineHeight: 1.2 }}>{words.fromApex}</Box>
             </Stack>
-            <GroundView plan={plan} cones={set.cones} height={550} big />
+            <GroundView plan={plan} cones={set.cones} before_m={first_m + 40} height={550} big />
           </Box>
         </Stack>
       )

@@ -217,7 +217,7 @@ const Problems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) =>
     ...set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf)),
   ]
   if (grave.length + light.length === 0) return null
-  const shown = all ? [...grave, ...light] : [...grave, ...light].slice(0, 2)
+  const shown = all ? [...grave, ...light] : [...grave, ...light].slice(0, Math.max(1, Math.min(2, grave.length)))
   const more = grave.length + light.length - shown.length
   return (
     <Box
@@ -230,14 +230,16 @@ const Problems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) =>
         lineHeight: 1.35,
       }}
     >
-      {shown.map((line) => (
-        <Box key={line}>{line}</Box>
+      {shown.map((line, i) => (
+        <Box key={line}>
+          {line}
+          {(more > 0 || all) && i === shown.length - 1 && (
+            <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0, ml: 1.5, minWidth: 0 }}>
+              {all ? 'Fewer' : `${more} more`}
+            </Button>
+          )}
+        </Box>
       ))}
-      {(more > 0 || all) && (
-        <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0 }}>
-          {all ? 'Fewer' : `${more} more`}
-        </Button>
-      )}
     </Box>
   )
 }

@@ -43,7 +43,7 @@ export const FadingTable = ({
         </TableRow>
       </TableHead>
       <TableBody>
-        {fadings.map((f) => (
+        {[...fadings.filter((f) => f.goesAt !== null), ...fadings.filter((f) => f.goesAt === null)].map((f) => (
           <TableRow key={f.groupId}>
             <TableCell>{plan.corners.find((c) => c.id === f.cornerId)?.name ?? '–'}</TableCell>
             <TableCell>{coneNames[f.kind]}</TableCell>

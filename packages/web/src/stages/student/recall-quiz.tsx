@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type Handed, type Quiz, type QuizJudgement } from '@ochote/contract'
 import { formatDistance, type QuizAnswer, type QuizQuestion } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../app/api-client.ts'
 import { handedQuery, queryClient } from '../../app/queries.ts'
@@ -73,6 +73,8 @@ const Question = ({
   onNext: () => void
 }) => {
   const { phone } = words
+  const heading = useRef<HTMLHeadingElement>(null)
+  useEffect(() => heading.current?.scrollIntoView({ block: 'start' }), [])
   const [order, setOrder] = useState<readonly number[]>([])
   const [place, setPlace] = useState<{ x_m: number; y_m: number } | null>(null)
   const [chosen, setChosen] = useState<number | null>(null)
@@ -87,7 +89,7 @@ const Question = ({
   const full = order.length === question.choices.length
   return (
     <Stack spacing={1.5}>
-      <Typography component="h3" sx={{ fontSize: 22, fontWeight: 640, lineHeight: 1.2 }}>
+      <Typography component="h3" ref={heading} sx={{ scrollMarginTop: 12, fontSize: 22, fontWeight: 640, lineHeight: 1.2 }}>
         {questionInWords(question, words, handed.corners)}
       </Typography>
       {question.topic === 'cone-meaning' && (
