@@ -1,4 +1,4 @@
-import { type ConeColour, callKinds, coneColours, coneKinds, coneShapes, languages } from '@ochote/core'
+import { brakingSchools, type ConeColour, callKinds, coneColours, coneKinds, coneShapes, languages } from '@ochote/core'
 import { z } from 'zod'
 
 const colour = z.enum(Object.keys(coneColours) as [ConeColour, ...ConeColour[]])
@@ -22,13 +22,16 @@ export const coneSchemeSchema = z.object({
 
 const phrase = z.tuple([z.string().max(120), z.string().max(80), z.string().max(40)])
 
+const phrases = z.partialRecord(z.enum(callKinds), phrase)
+
 /** A phrase book of the school's own. */
 export const phraseBookSchema = z.object({
   id,
   name: z.string().trim().min(1, 'Give the book a name').max(80),
   language: z.enum(languages),
   words: z.object({ left: z.string().max(20), right: z.string().max(20), gears: z.array(z.string().max(20)).max(10) }),
-  phrases: z.partialRecord(z.enum(callKinds), phrase),
+  phrases,
+  schools: z.partialRecord(z.enum(brakingSchools), phrases).optional(),
 })
 
 /** What a school has beside its days: its own schemes and phrase books, the cones in the shed, colours kept for pits and hazards. */

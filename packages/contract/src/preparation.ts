@@ -1,4 +1,4 @@
-import { CLEARANCE_M, inCarTiming, levels } from '@ochote/core'
+import { CLEARANCE_M, inCarTiming, levels, lineMethods } from '@ochote/core'
 import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
 
@@ -12,6 +12,8 @@ export const coneWorkSchema = z.object({
     .array(z.object({ vehicleId: z.string(), level: z.enum(levels), pace: z.number().min(0.3).max(0.92) }))
     .max(8)
     .default([]),
+  /** Lines that are driven beside the plan's own, like the wet one. */
+  lines: z.array(z.enum(lineMethods)).max(6).default([]),
   clearance_m: z.number().min(0.2).max(3).default(CLEARANCE_M),
   useStock: z.boolean().default(true),
   /** Leave out cones that the least experienced of those served no longer needs. */

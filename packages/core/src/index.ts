@@ -23,7 +23,9 @@ export {
   type Phrase,
   type PhraseBook,
   type PhraseProblem,
+  type Phrases,
   phraseBooks,
+  phraseFor,
 } from './calls/phrases.ts'
 export {
   planCalls,

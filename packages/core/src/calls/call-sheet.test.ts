@@ -87,7 +87,9 @@ describe('call sheet', () => {
     const plan = demoPlan()
     const { calls } = planCalls(plan, plain, 'driven')
     const turn = calls.find((c) => c.cornerId === 'T1' && c.kind === 'turn-in')
-    expect(turn?.phrase).toContain('turn right')
+    expect(turn?.phrase).toBe('off the brake, and turn right')
+    const trail = planCalls(demoPlan({ school: 'trail' }), plain, 'driven').calls.filter((c) => c.kind === 'turn-in')
+    expect(trail.some((c) => c.phrase.includes('ease'))).toBe(true)
     expect(calls.every((c) => !/[{}]/.test(c.phrase))).toBe(true)
     const withSeam = {
       ...plan,

@@ -1,6 +1,6 @@
 import type { Mark } from '../marks/marks.ts'
 import { heaviestSet, type Span } from './heaviest-set.ts'
-import { type CallKind, callKinds, countWords, fillPhrase, type PhraseBook, type PhraseFill } from './phrases.ts'
+import { type CallKind, callKinds, type PhraseBook, type PhraseFill, type SpokenForm, spokenForms } from './phrases.ts'
 
 /** How much is said: nothing (the debrief tells), one reminder a corner, or every action. */
 export const intensities = ['quiet', 'guided', 'driven'] as const
@@ -61,14 +61,14 @@ export type CallOptions = {
   missRate?: (cornerId: string, kind: CallKind) => number
   /** Corners where a late brake is dangerous. */
   tight?: ReadonlySet<string>
-  /** What placeholders stand for at a mark. */
-  fill?: (mark: Mark) => PhraseFill
+  /** What is said at a mark, longest first; the book's own forms without placeholders where absent. */
+  forms?: (mark: Mark, kind: CallKind) => readonly SpokenForm[]
   /** The lap's time (s) where it closes. */
   lapTime_s?: number | null
 }
 
 const noHands: CallHands = { calls: {}, silentCorners: [] }
-const plainFill = (): PhraseFill => ({ gear: null, side: null, reference: null })
+const plainFill: PhraseFill = { gear: null, side: null, reference: null }
 
 type Wanted = { mark: Mark; kind: CallKind; key: string; group: number; candidates: Call[] }
 
@@ -123,29 +123,26 @@ const candidatesOf = (
   mark: Mark,
   kind: CallKind,
   book: PhraseBook,
-  { timing, hands, missRate, tight, fill = plainFill }: CallOptions & { timing: CallTiming; hands: CallHands },
+  { timing, hands, missRate, tight, forms }: CallOptions & { timing: CallTiming; hands: CallHands },
 ): Call[] => {
   const hand = hands.calls[callKey(mark.cornerId, kind)]
   const end_s = mark.time_s - timing.reaction_s - timing.link_s - Math.max(0, hand?.earlier_s ?? 0)
   const safety = (kind === 'brake' || kind === 'lift') && tight?.has(mark.cornerId) ? SAFETY_FACTOR : 1
   const worth = importance[kind] * (0.5 + (missRate?.(mark.cornerId, kind) ?? 0.5)) * safety
-  return (book.phrases[kind] ?? []).flatMap((form, i): Call[] => {
-    const phrase = fillPhrase(form, fill(mark))
-    if (phrase === null) return []
-    return [
-      {
-        cornerId: mark.cornerId,
-        kind,
-        phrase,
-        start_s: end_s - countWords(phrase) / timing.rate_wps,
-        end_s,
-        mark_s: mark.time_s,
-        markStation_m: mark.station_m,
-        worth: worth * formShare[i],
-        locked: hand?.locked === true,
-      },
-    ]
-  })
+  const said = forms ? forms(mark, kind) : spokenForms(book, kind, plainFill)
+  return said.map(
+    ({ phrase, words, form }): Call => ({
+      cornerId: mark.cornerId,
+      kind,
+      phrase,
+      start_s: end_s - words / timing.rate_wps,
+      end_s,
+      mark_s: mark.time_s,
+      markStation_m: mark.station_m,
+      worth: worth * formShare[form],
+      locked: hand?.locked === true,
+    }),
+  )
 }
 
 const tooNear = (
@@ -172,6 +169,8 @@ const droppedFrom = (
   { gap_s, lapTime_s, intensity, hands }: { gap_s: number; lapTime_s: number | null; intensity: Intensity; hands: CallHands },
 ): DroppedCall[] => {
   const keys = new Set(calls.map((c) => callKey(c.cornerId, c.kind)))
+  const inCorner = new Map<string, number>()
+  for (const { cornerId } of calls) inCorner.set(cornerId, (inCorner.get(cornerId) ?? 0) + 1)
   const { perCorner } = intensityCaps[intensity]
   return wanted
     .filter((w) => !keys.has(w.key))
@@ -179,7 +178,7 @@ const droppedFrom = (
       const base = { cornerId: w.mark.cornerId, kind: w.kind, against: null }
       if (hands.silentCorners.includes(w.mark.cornerId)) return { ...base, reason: 'silent-corner' }
       if (hands.calls[w.key]?.silent) return { ...base, reason: 'silenced' }
-      if (calls.filter((c) => c.cornerId === w.mark.cornerId).length >= perCorner) return { ...base, reason: 'corner-cap' }
+      if ((inCorner.get(w.mark.cornerId) ?? 0) >= perCorner) return { ...base, reason: 'corner-cap' }
       const shortest = w.candidates.at(-1)
       const inTheWay = shortest && calls.find((c) => tooNear(c, shortest, gap_s, lapTime_s))
       if (inTheWay) return { ...base, reason: 'no-time', against: callKey(inTheWay.cornerId, inTheWay.kind) }

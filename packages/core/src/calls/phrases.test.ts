@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { checkPhraseBook, fillPhrase, type Phrase, phraseBooks } from './phrases.ts'
+import { checkPhraseBook, fillPhrase, type Phrase, phraseBooks, phraseFor } from './phrases.ts'
 
 describe('phrase books', () => {
   it('that ship are in order, in two languages and different tones', () => {
@@ -17,6 +17,16 @@ describe('phrase books', () => {
     ['a short form longer than the long one', ['brake', 'brake very firmly', 'brake'], 'longer-than-longer-form'],
   ])('with %s are told', (_, phrase, problem) => {
     expect(checkPhraseBook({ phrases: { brake: phrase } }).map((p) => p.problem)).toContain(problem)
+  })
+
+  it('tell schools of braking apart where the movement differs, and are checked for each', () => {
+    for (const book of phraseBooks) {
+      const said = (['straight', 'blend', 'trail'] as const).map((school) => phraseFor(book, 'release', school)?.[0])
+      expect(new Set(said).size, book.id).toBe(3)
+      expect(phraseFor(book, 'exit', 'trail')).toBe(book.phrases.exit)
+    }
+    const broken = { phrases: {}, schools: { trail: { brake: ['brake', 'brake', 'brake now'] as const } } }
+    expect(checkPhraseBook(broken)).toMatchObject([{ school: 'trail', kind: 'brake', form: 2, problem: 'not-one-word' }])
   })
 
   it('fill placeholders, or give nothing where one has nothing to stand for', () => {

@@ -1,4 +1,5 @@
 import type { MarkKind } from '../marks/marks.ts'
+import { type BrakingSchool, brakingSchools } from '../marks/school.ts'
 
 /** Languages in which the product speaks to students. */
 export const languages = ['en', 'de'] as const
@@ -11,13 +12,20 @@ export type CallKind = (typeof callKinds)[number]
 /** One call in three lengths: long, short, and one word. Placeholders: {gear}, {side}, {reference}. */
 export type Phrase = readonly [string, string, string]
 
-/** Phrases by kind of mark; a kind without a phrase is not called. `gears`: what gears 1, 2, 3 … are called. */
+/** Phrases by kind of mark; a kind without a phrase is not called. */
+export type Phrases = Partial<Record<CallKind, Phrase>>
+
+/**
+ * What is said at which mark. `gears`: what gears 1, 2, 3 … are called; `schools`: other words where a school of braking
+ * asks for another movement.
+ */
 export type PhraseBook = {
   id: string
   name: string
   language: Language
   words: { left: string; right: string; gears: readonly string[] }
-  phrases: Partial<Record<CallKind, Phrase>>
+  phrases: Phrases
+  schools?: Partial<Record<BrakingSchool, Phrases>> | undefined
 }
 
 /** Phrase books that ship: two tones in English, one in German. */
@@ -36,6 +44,14 @@ export const phraseBooks: readonly PhraseBook[] = [
       throttle: ['squeeze the throttle on', 'squeeze it on', 'squeeze'],
       exit: ['open the wheel, use the road', 'let it run', 'open'],
     },
+    schools: {
+      straight: { 'turn-in': ['off the brake, and turn {side}', 'and turn {side}', 'turn'] },
+      blend: { release: ['most of the brake off, keep a touch', 'almost off', 'ease'] },
+      trail: {
+        release: ['a trace of brake to the apex', 'keep a trace', 'trace'],
+        'turn-in': ['turn {side}, ease the brake as you do', 'turn and ease', 'turn'],
+      },
+    },
   },
   {
     id: 'brisk',
@@ -51,6 +67,13 @@ export const phraseBooks: readonly PhraseBook[] = [
       throttle: ['feed it, feed it, more', 'feed it', 'feed'],
       exit: ['unwind, all of the road', 'unwind it', 'unwind'],
     },
+    schools: {
+      blend: { release: ['down to a feather, hold it', 'feather it', 'feather'] },
+      trail: {
+        release: ['bleed it all the way in', 'bleed it in', 'bleed'],
+        'turn-in': ['wheel {side}, bleed as it bites', 'wheel and bleed', 'wheel'],
+      },
+    },
   },
   {
     id: 'ruhig',
@@ -65,6 +88,14 @@ export const phraseBooks: readonly PhraseBook[] = [
       apex: ['Blick zum Ausgang', 'Blick voraus', 'Blick'],
       throttle: ['Gas langsam aufziehen', 'Gas aufziehen', 'Gas'],
       exit: ['Lenkung auf, ganze Straße nutzen', 'laufen lassen', 'öffnen'],
+    },
+    schools: {
+      straight: { 'turn-in': ['Bremse lösen und {side} einlenken', 'nach {side} einlenken', 'lenken'] },
+      blend: { release: ['Bremse fast ganz lösen', 'fast lösen', 'weicher'] },
+      trail: {
+        release: ['etwas Bremse bis zum Scheitel', 'etwas Bremse halten', 'halten'],
+        'turn-in': ['{side} einlenken, Bremse dabei lösen', 'einlenken und lösen', 'lenken'],
+      },
     },
   },
 ]
@@ -90,22 +121,42 @@ export const fillPhrase = (form: string, fill: PhraseFill): string | null => {
 /** Words of a phrase, as they are spoken. */
 export const countWords = (phrase: string): number => phrase.trim().split(/\s+/).filter(Boolean).length
 
-/** A problem of a phrase book: what is wrong with which form (0 long, 1 short, 2 one word) of a kind. */
+/** A form with its placeholders filled: which form (0 long, 1 short, 2 one word), and how many words. */
+export type SpokenForm = { phrase: string; words: number; form: 0 | 1 | 2 }
+
+/** What is said at a kind of mark in a school of braking; the same for all schools unless the book tells them apart. */
+export const phraseFor = (book: PhraseBook, kind: CallKind, school?: BrakingSchool): Phrase | undefined =>
+  (school && book.schools?.[school]?.[kind]) ?? book.phrases[kind]
+
+/** The forms of a kind that can be said, longest first; those with a placeholder that stands for nothing are left out. */
+export const spokenForms = (book: PhraseBook, kind: CallKind, fill: PhraseFill, school?: BrakingSchool): SpokenForm[] =>
+  (phraseFor(book, kind, school) ?? []).flatMap((text, form): SpokenForm[] => {
+    const phrase = fillPhrase(text, fill)
+    return phrase === null ? [] : [{ phrase, words: countWords(phrase), form: form as 0 | 1 | 2 }]
+  })
+
+/** A problem of a phrase book: what is wrong with which form (0 long, 1 short, 2 one word) of a kind; in one school only, or for all (null). */
 export type PhraseProblem = {
   kind: CallKind
   form: 0 | 1 | 2
+  school: BrakingSchool | null
   problem: 'empty' | 'unknown-placeholder' | 'not-one-word' | 'placeholder-in-word' | 'longer-than-longer-form'
   found: string
 }
 
 /** Holds a phrase book against what its forms promise: the last is one word without placeholders, none is longer than the one before. */
-export const checkPhraseBook = (book: Pick<PhraseBook, 'phrases'>): PhraseProblem[] =>
+export const checkPhraseBook = (book: Pick<PhraseBook, 'phrases' | 'schools'>): PhraseProblem[] => [
+  ...checkPhrases(book.phrases, null),
+  ...brakingSchools.flatMap((school) => checkPhrases(book.schools?.[school] ?? {}, school)),
+]
+
+const checkPhrases = (phrases: Phrases, school: BrakingSchool | null): PhraseProblem[] =>
   callKinds.flatMap((kind) => {
-    const phrase = book.phrases[kind]
+    const phrase = phrases[kind]
     if (!phrase) return []
     return phrase.flatMap((text, i): PhraseProblem[] => {
       const form = i as 0 | 1 | 2
-      const one = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, problem, found }]
+      const one = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, school, problem, found }]
       if (text.trim() === '') return one('empty', '')
       const placeholders = [...text.matchAll(PLACEHOLDER)].map((m) => m[1])
       const strange = placeholders.find((p) => !known.has(p))

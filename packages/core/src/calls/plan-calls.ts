@@ -5,7 +5,16 @@ import { type Mark, markOf } from '../marks/marks.ts'
 import { LEAST_GRACE_S } from '../marks/safety.ts'
 import type { Plan } from '../plan.ts'
 import { type CallOptions, type CallSheet, type CallTiming, callSheet, type Intensity, inCarTiming } from './call-sheet.ts'
-import { type CallKind, callKinds, countWords, type PhraseBook, type PhraseFill } from './phrases.ts'
+import {
+  type CallKind,
+  callKinds,
+  countWords,
+  type PhraseBook,
+  type PhraseFill,
+  phraseFor,
+  type SpokenForm,
+  spokenForms,
+} from './phrases.ts'
 
 /** How far from its mark a lasting reference may stand to be named in a call (m). */
 const CALLED_REFERENCE_M = 25
@@ -27,6 +36,23 @@ const fillOf = (
   }
 }
 
+/** Forms are the same for every student: kept by plan and book, neither of which ever changes. */
+const kept = new WeakMap<object, WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>>()
+
+/** What is said at each mark of a plan. */
+const formsOf = (plan: Plan, book: PhraseBook): ((mark: Mark, kind: CallKind) => readonly SpokenForm[]) => {
+  const byBook = kept.get(plan) ?? new WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>()
+  kept.set(plan, byBook)
+  const known = byBook.get(book) ?? new Map<Mark, SpokenForm[]>()
+  byBook.set(book, known)
+  const fill = fillOf(plan, book)
+  return (mark, kind) => {
+    const forms = known.get(mark) ?? spokenForms(book, kind, fill(mark), plan.settings.school)
+    known.set(mark, forms)
+    return forms
+  }
+}
+
 /** A name within a sentence: English begins it small, German keeps it as it is. */
 const spoken = (name: string | undefined, language: PhraseBook['language']): string | null =>
   name === undefined ? null : language === 'en' ? name.charAt(0).toLowerCase() + name.slice(1) : name
@@ -44,11 +70,11 @@ export const planCalls = (
   plan: Plan,
   book: PhraseBook,
   intensity: Intensity,
-  options: Omit<CallOptions, 'fill' | 'lapTime_s'> = {},
+  options: Omit<CallOptions, 'forms' | 'lapTime_s'> = {},
 ): CallSheet =>
   callSheet(plan.marks, book, intensity, {
     ...options,
-    fill: fillOf(plan, book),
+    forms: formsOf(plan, book),
     lapTime_s: plan.circuit.open ? null : plan.profile.lapTime_s,
   })
 
@@ -103,7 +129,7 @@ export const unspeakableForms = (plan: Plan, book: PhraseBook, timing: CallTimin
   const gaps = times.map((t, i) => (i === 0 ? t + plan.profile.lapTime_s - times[times.length - 1] : t - times[i - 1]))
   const longestGap_s = Math.max(...gaps)
   return callKinds.flatMap((kind) =>
-    (book.phrases[kind] ?? []).flatMap((text, form): UnspeakableForm[] => {
+    (phraseFor(book, kind, plan.settings.school) ?? []).flatMap((text, form): UnspeakableForm[] => {
       const takes_s = countWords(text) / timing.rate_wps + timing.gap_s
       return takes_s > longestGap_s ? [{ kind, form, takes_s, longestGap_s }] : []
     }),

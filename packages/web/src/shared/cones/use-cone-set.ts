@@ -36,7 +36,7 @@ import { vehiclesQuery } from '../../app/queries.ts'
 import { useDayPart } from '../../app/use-day-part.ts'
 import { useKit } from '../../app/use-kit.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
-import { usePlansFor } from '../plan/use-plan.ts'
+import { usePlansBy, usePlansFor } from '../plan/use-plan.ts'
 
 /** The cones of a day: what is laid, what is left out and why, and for whom each stands. */
 export type ConeSet = {
@@ -64,6 +64,8 @@ type Inputs = {
   stock: Partial<Record<string, number>>
   reserved: readonly Cone['colour'][]
   served: readonly Served[]
+  /** Lines driven beside those of the plans. */
+  lines?: readonly Plan[]
 }
 
 /** The scheme of an id; the first ready-made one where it is not known. */
@@ -74,7 +76,7 @@ export const schemeOf = (schemes: readonly ConeScheme[], schemeId: string | unde
 const labelOf = (level: Level, vehicle: string): string => `${level}, ${vehicle}`
 
 /** All cones of a day from their inputs alone. */
-export const coneSetOf = ({ plan, scheme, work, numbers, stock, reserved, served }: Inputs): ConeSet => {
+export const coneSetOf = ({ plan, scheme, work, numbers, stock, reserved, served, lines = [] }: Inputs): ConeSet => {
   const reaction_s = levelReaction_s[work.level]
   const own: Served = { label: labelOf(work.level, plan.vehicle.name), plan, reaction_s }
   const sight = numbers?.corners.flatMap((n) => n.sight) ?? []
@@ -82,7 +84,7 @@ export const coneSetOf = ({ plan, scheme, work, numbers, stock, reserved, served
   const { cones: placed, unplaced } = placeCones(plan, scheme, {
     reaction_s,
     clearance_m: work.clearance_m,
-    lines: served.map((s) => lineInUse(s.plan)),
+    lines: [...served.map((s) => s.plan), ...lines].map(lineInUse),
     shared: Object.fromEntries(shared.map((s) => [s.groupId, s.station_m])),
     sight,
     hands: { nudges: work.nudges, locks: work.locks },
@@ -118,6 +120,7 @@ export const useConeSet = (
   const vehicles = useQuery(vehiclesQuery)
   const changes = useMemo(() => work.served.map(({ vehicleId, pace }) => ({ vehicleId, pace })), [work.served])
   const plans = usePlansFor(settings, changes)
+  const lines = usePlansBy(settings, work.lines)
   return useMemo(() => {
     if (!plan || !plans) return undefined
     const served = work.served.map((s, i) => ({
@@ -133,8 +136,9 @@ export const useConeSet = (
       stock: kit.stock,
       reserved: kit.reserved,
       served,
+      lines,
     })
-  }, [plan, plans, work, vehicles.data, schemes, settings?.schemeId, numbers, kit.stock, kit.reserved])
+  }, [plan, plans, lines, work, vehicles.data, schemes, settings?.schemeId, numbers, kit.stock, kit.reserved])
 }
 
 const settingWords: Record<keyof PlanChoice, string> = {

@@ -117,7 +117,7 @@ const allOf = (results: readonly { data: Plan | undefined }[]): Plan[] | undefin
 /** The same plan on lines by other methods, as far as they are computed. */
 export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly LineMethod[]): Plan[] => {
   const { stored } = useStoredPlan(settings)
-  const plans = useQueries({
+  return useQueries({
     queries: methods.map((method) => {
       const own = stored && { ...stored, settings: { ...stored.settings, method } }
       return {
@@ -127,9 +127,11 @@ export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly L
         ...forGood,
       }
     }),
+    combine: thoseThere,
   })
-  return plans.flatMap((p) => p.data ?? [])
 }
+
+const thoseThere = (results: readonly { data: Plan | undefined }[]): Plan[] => results.flatMap((r) => r.data ?? [])
 
 /** Worth, safety, gears and sight of a plan; undefined until they are there. */
 export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {

@@ -1,5 +1,21 @@
-import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
 import {
+  Box,
+  Button,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material'
+import {
+  type BrakingSchool,
+  brakingSchools,
   type CallKind,
   callKinds,
   checkPhraseBook,
@@ -8,8 +24,10 @@ import {
   type Phrase,
   type PhraseBook,
   type PhraseProblem,
+  type Phrases,
   phraseBooks,
 } from '@ochote/core'
+import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useKit } from '../../app/use-kit.ts'
 import { bookFor } from '../../shared/calls/use-call-sheet.ts'
@@ -35,11 +53,14 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
   const ready = phraseBooks.some((b) => b.id === book.id)
   const put = (next: PhraseBook): void =>
     save({ phraseBooks: (kit.phraseBooks as PhraseBook[]).map((b) => (b.id === next.id ? next : b)).map(asStored) })
-  const problems = checkPhraseBook(book)
+  const [school, setSchool] = useState<BrakingSchool | null>(null)
+  const problems = checkPhraseBook(book).filter((p) => p.school === school)
+  const own = (kind: CallKind): Phrase | undefined => (school ? book.schools?.[school]?.[kind] : book.phrases[kind])
   const phrase = (kind: CallKind, form: number, text: string): void => {
-    const now = [...(book.phrases[kind] ?? empty)] as [string, string, string]
+    const now = [...(own(kind) ?? book.phrases[kind] ?? empty)] as [string, string, string]
     now[form] = text
-    put({ ...book, phrases: { ...book.phrases, [kind]: now } })
+    if (school) put({ ...book, schools: { ...book.schools, [school]: { ...book.schools?.[school], [kind]: now } } })
+    else put({ ...book, phrases: { ...book.phrases, [kind]: now } })
   }
   return (
     <Stack spacing={1.5}>
@@ -96,6 +117,22 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           {ready ? 'A ready-made book stays as it is.' : '{gear}, {side} and {reference} stand for what is right at each mark.'}
         </Typography>
       </Stack>
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        aria-label="For which school of braking"
+        value={school ?? 'all'}
+        onChange={(_, next: BrakingSchool | 'all' | null) => next && setSchool(next === 'all' ? null : next)}
+      >
+        <ToggleButton value="all" sx={{ py: 0.1 }}>
+          all schools
+        </ToggleButton>
+        {brakingSchools.map((s) => (
+          <ToggleButton key={s} value={s} sx={{ py: 0.1 }}>
+            {s}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
       <Table size="small" aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 0.3, verticalAlign: 'top' } }}>
         <TableHead>
           <TableRow>
@@ -110,17 +147,19 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
             <TableRow key={kind}>
               <TableCell sx={{ fontWeight: 600 }}>{markNames[kind]}</TableCell>
               {forms.map((name, form) => {
-                const text = book.phrases[kind]?.[form] ?? ''
+                const text = own(kind)?.[form] ?? ''
+                const usual = school ? (book.phrases[kind]?.[form] ?? '') : ''
                 const problem = problems.find((p) => p.kind === kind && p.form === form)
                 return (
                   <TableCell key={name}>
                     {ready ? (
-                      text || '–'
+                      text || (usual ? <Box sx={{ color: 'text.secondary' }}>{usual}</Box> : '–')
                     ) : (
                       <TextField
                         key={text}
                         fullWidth
                         defaultValue={text}
+                        placeholder={usual}
                         error={problem !== undefined}
                         helperText={problem ? problemWords[problem.problem](problem.found) : undefined}
                         slotProps={{
@@ -136,14 +175,17 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           ))}
         </TableBody>
       </Table>
-      <Box />
     </Stack>
   )
 }
 
 /** A book as the kit keeps it. */
-const asStored = (book: PhraseBook) => ({
+const asStored = ({ words, phrases, schools, ...book }: PhraseBook) => ({
   ...book,
-  words: { ...book.words, gears: [...book.words.gears] },
-  phrases: Object.fromEntries(Object.entries(book.phrases).map(([kind, p]) => [kind, [...p] as [string, string, string]])),
+  words: { ...words, gears: [...words.gears] },
+  phrases: writable(phrases),
+  ...(schools ? { schools: Object.fromEntries(Object.entries(schools).map(([school, own]) => [school, writable(own)])) } : {}),
 })
+
+const writable = (phrases: Phrases) =>
+  Object.fromEntries(Object.entries(phrases).map(([kind, p]) => [kind, [...p] as [string, string, string]]))

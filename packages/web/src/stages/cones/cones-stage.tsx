@@ -150,14 +150,7 @@ export const ConesStage = () => {
             {panel === 'sheet' ? (
               <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => choose(row.cone)} />
             ) : panel === 'whom' ? (
-              <ForWhom
-                plan={plan}
-                work={work}
-                shared={set.shared}
-                vehicles={vehicles.data ?? []}
-                canChange={kept}
-                onChange={(served) => change({ served })}
-              />
+              <ForWhom plan={plan} work={work} shared={set.shared} vehicles={vehicles.data ?? []} canChange={kept} onChange={change} />
             ) : (
               <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
             )}

@@ -1,7 +1,22 @@
-import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import {
+  Box,
+  Button,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material'
 import type { ConeWork } from '@ochote/contract'
-import { type Level, levels, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
+import { type Level, type LineMethod, levels, lineMethods, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { lineWords } from '../../shared/plan/line-words.ts'
 
 /** The pace at which a level usually drives. */
 const paceOf: Record<Level, number> = { 'first day': paces.building, building: paces.steady, steady: paces.quick }
@@ -20,10 +35,10 @@ export const ForWhom = ({
   shared: readonly SharedGroup[]
   vehicles: readonly Vehicle[]
   canChange: boolean
-  onChange: (served: ConeWork['served']) => void
+  onChange: (change: Partial<Pick<ConeWork, 'served' | 'lines' | 'clearance_m'>>) => void
 }) => {
   const change = (at: number, next: Partial<ConeWork['served'][number]>): void =>
-    onChange(work.served.map((s, i) => (i === at ? { ...s, ...next } : s)))
+    onChange({ served: work.served.map((s, i) => (i === at ? { ...s, ...next } : s)) })
   const nameOf = (cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
   const failing = shared.filter((g) => !g.fits)
   return (
@@ -67,7 +82,7 @@ export const ForWhom = ({
               </MenuItem>
             ))}
           </TextField>
-          <Button size="small" variant="text" onClick={() => onChange(work.served.filter((_, k) => k !== i))}>
+          <Button size="small" variant="text" onClick={() => onChange({ served: work.served.filter((_, k) => k !== i) })}>
             Remove
           </Button>
         </Stack>
@@ -79,12 +94,42 @@ export const ForWhom = ({
           disabled={!canChange || work.served.length >= 8}
           onClick={() => {
             const vehicle = vehicles.find((v) => v.id !== plan.vehicle.id) ?? plan.vehicle
-            onChange([...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf.building }])
+            onChange({ served: [...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf.building }] })
           }}
         >
           Add a vehicle and level
         </Button>
       </Box>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Typography variant="body2">Also clear of these lines:</Typography>
+        <ToggleButtonGroup
+          size="small"
+          aria-label="Lines in use"
+          value={work.lines}
+          disabled={!canChange}
+          onChange={(_, lines: LineMethod[]) => onChange({ lines })}
+        >
+          {lineMethods.map((method) => (
+            <ToggleButton key={method} value={method} sx={{ py: 0.1 }}>
+              {lineWords[method].name}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <TextField
+          select
+          label="Kept free of wheels"
+          value={String(work.clearance_m)}
+          disabled={!canChange}
+          onChange={(e) => onChange({ clearance_m: Number(e.target.value) })}
+          sx={{ width: 130 }}
+        >
+          {[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => (
+            <MenuItem key={metres} value={String(metres)}>
+              {`${metres} m`}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Stack>
       {failing.length > 0 && (
         <Typography variant="body2" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>
           {`One set cannot serve all at ${[...new Set(failing.map((g) => `${coneNames[g.kind].toLowerCase()} of ${nameOf(g.cornerId)}`))].join(', ')}. Run these groups apart, or lay a second colour there.`}
