@@ -70,5 +70,7 @@ export const waitFrom = (plan: Plan, from_m: number, to_m: number): number => {
     const i = stationIndex(circuit, s_m)
     return profile.time_s[i] + (s_m - circuit.s_m[i]) / profile.speed_mps[i]
   }
-  return (at(to_m) - at(from_m) + profile.lapTime_s) % profile.lapTime_s
+  const time_s = at(to_m) - at(from_m)
+  // Over the line the lap begins anew; a hair below nothing is nothing.
+  return Math.max(0, time_s < -profile.lapTime_s / 2 ? time_s + profile.lapTime_s : time_s)
 }

@@ -43,6 +43,7 @@ const drawingOrder = (marks: readonly Mark[]): Mark[] =>
 const THINNEST_ROAD_PX = 5
 /** Room for names around the whole circuit (px). */
 const NAME_ROOM_PX = 30
+const BIG_NAME_ROOM_PX = 58
 /** Half the width of a corner's name (px), by its letters. */
 const nameWidth = (corner: { id: string; name: string }): number => 3.1 * (cornerLabel(corner).length + 1)
 
@@ -82,7 +83,7 @@ export const GroundView = memo(
     )
     const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
     const box = useMemo(() => (corner ? cornerBox(circuit, corner, before_m) : circuitBox(circuit)), [circuit, corner, before_m])
-    const room = corner ? 0 : NAME_ROOM_PX
+    const room = corner ? 0 : big ? BIG_NAME_ROOM_PX : NAME_ROOM_PX
     const fit = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1
     const [moved, setMoved] = useState(unmoved)
     // A new circuit or corner begins with all of it in view.

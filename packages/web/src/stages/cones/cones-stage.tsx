@@ -40,6 +40,7 @@ export const ConesStage = () => {
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
   const stale = useStaleCones(circuit.data?.version)
   const [panel, setPanel] = useState<Panel>('sheet')
+  const [saveError, setSaveError] = useState<unknown>(null)
   const [groupId, setGroupId] = useState<string | null>(null)
   const layers = useMemo(() => (plan && set ? { marks: plan.marks, cones: set.cones } : {}), [plan, set])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
@@ -60,7 +61,7 @@ export const ConesStage = () => {
         <ConesTabs />
         <Box sx={{ flex: 1 }} />
         <UndoRedo undo={part.undo} redo={part.redo} />
-        <SaveMenu name={plan.circuit.name} set={set} />
+        <SaveMenu name={plan.circuit.name} set={set} onError={setSaveError} />
         <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
           Print
         </Button>
@@ -68,7 +69,7 @@ export const ConesStage = () => {
           Settle these cones
         </Button>
       </Stack>
-      <ProblemNote error={error ?? kitError} />
+      <ProblemNote error={error ?? kitError ?? saveError} />
       {work.settled && stale.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
           {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones stayed; look through the others, then settle again.`}
@@ -164,16 +165,15 @@ export const ConesStage = () => {
   )
 }
 
-const SaveMenu = ({ name, set }: { name: string; set: ConeSet }) => {
+const SaveMenu = ({ name, set, onError }: { name: string; set: ConeSet; onError: (error: unknown) => void }) => {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  const [error, setError] = useState<unknown>(null)
   const save = (write: () => void): void => {
     setAnchor(null)
     try {
       write()
-      setError(null)
+      onError(null)
     } catch (raised) {
-      setError(raised)
+      onError(raised)
     }
   }
   return (
@@ -190,7 +190,6 @@ const SaveMenu = ({ name, set }: { name: string; set: ConeSet }) => {
           GeoJSON points
         </MenuItem>
       </Menu>
-      <ProblemNote error={error} />
     </>
   )
 }

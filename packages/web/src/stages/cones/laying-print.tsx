@@ -1,4 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
+import { layingStart } from '@ochote/core'
 import { useNavigate } from 'react-router'
 import { DayProvider, useDay } from '../../app/day-context.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
@@ -28,7 +29,7 @@ const Sheet = () => {
         </Button>
       </Stack>
       <Typography variant="h1">{`Laying sheet, ${plan.circuit.name}`}</Typography>
-      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)} % · braking ${settings.school} · ${set.cones.length} cones, in driving order from the pits`}</Typography>
+      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)} % · braking ${settings.school} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? 'the pit exit' : 'the start line'}`}</Typography>
       <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />
       <ConeCode scheme={set.scheme} />
       {left.map((line) => (
