@@ -29,6 +29,24 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
     await page.keyboard.press('Escape')
   })
 
+  await test.step('an apex that is dragged pulls the line along, and is let go again', async () => {
+    await page.keyboard.press('Shift+ArrowRight')
+    const lap = page.getByRole('status').filter({ hasText: 'Planned lap' })
+    const planned = (await lap.textContent()) ?? ''
+    const apex = await page.locator('[aria-label="Drag the apex"]').boundingBox()
+    if (!apex) throw new Error('no apex')
+    await page.mouse.move(apex.x + apex.width / 2, apex.y + apex.height / 2)
+    await page.mouse.down()
+    await page.mouse.move(apex.x + apex.width / 2 + 14, apex.y + apex.height / 2 - 10, { steps: 4 })
+    await page.mouse.up()
+    await expect(page.getByText('Marks moved by hand')).toBeVisible()
+    await expect(lap).not.toHaveText(planned)
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(page.getByText('Marks moved by hand')).toHaveCount(0)
+    await expect(lap).toHaveText(planned)
+    await page.keyboard.press('Escape')
+  })
+
   await test.step('a post is placed by a click on the band, edited, and taken back', async () => {
     await page.getByRole('button', { name: 'Ground and hazards' }).click()
     const ground = page.getByRole('table', { name: 'Ground' })

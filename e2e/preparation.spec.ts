@@ -157,14 +157,14 @@ test('calls are dragged, silenced and rehearsed', async ({ page }) => {
   })
   await test.step('a rehearsed lap is judged call by call', async () => {
     await page.getByRole('link', { name: 'Rehearse' }).click()
-    await page.getByRole('button', { name: '×4' }).click()
+    // At its own speed, so that a slow machine presses no later than a slow person would.
     await page.getByRole('button', { name: 'Drive the lap' }).click()
     await expect(page.getByRole('region', { name: 'Call now' })).toContainText('your next call, at Reedbank')
     await page.keyboard.press('Space')
-    await expect(page.getByRole('region', { name: 'Call now' })).toContainText('your next call, at Long Heron')
+    await expect(page.getByText('1 called on this lap')).toBeVisible()
     await page.getByRole('button', { name: 'Finish and judge' }).click()
     await expect(page.getByRole('region', { name: 'How the lap was called' })).toContainText(
-      /1 of \d called, on average (on the moment|\d\.\d s (early|late))/,
+      /1 of 1 called, on average (on the moment|\d\.\d s (early|late))/,
     )
     await expect(page.getByRole('region', { name: 'How the lap was called' })).toContainText('Boathouse, brake')
   })

@@ -57,6 +57,11 @@ export const circuitNotesSchema = z.object({
   cornerNames: z.record(z.string(), z.string().max(40)),
   cornerEdits: z.array(cornerEditSchema).max(200),
   ground: z.array(groundItemSchema).max(1000),
+  /** Places that every line goes through: marks that were dragged. */
+  pins: z
+    .array(z.object({ station_m: station, offset_m: z.number().min(-60).max(60) }))
+    .max(100)
+    .default([]),
   /** Where to pass and be passed, and where nobody should, by corner id. */
   cornerTips: z.record(z.string(), z.string().max(300)).default({}),
 })

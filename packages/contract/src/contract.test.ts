@@ -114,7 +114,7 @@ describe('notes of a circuit', () => {
 
   it('hold names, changes of corners and ground', () => {
     const full = { cornerNames: { T1: 'Boathouse' }, cornerEdits: [{ kind: 'merge', at_m: 1, to_m: 2 }], ground: [item] }
-    expect(circuitNotesSchema.parse(full)).toEqual({ ...full, cornerTips: {} })
+    expect(circuitNotesSchema.parse(full)).toEqual({ ...full, pins: [], cornerTips: {} })
   })
 
   it.each([

@@ -54,6 +54,7 @@ export {
   referenceKinds,
   runOffSurfaces,
 } from './circuit/ground.ts'
+export type { Pin } from './circuit/pin.ts'
 export { type Place, placeOn } from './circuit/place.ts'
 export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './circuit/station.ts'
 export { checkCrossing, checkSurvey, reverseSurvey, type Survey } from './circuit/survey.ts'
@@ -116,7 +117,7 @@ export { writeLineCsv } from './formats/line-csv.ts'
 export { readLogCsv, writeLogCsv } from './formats/log-csv.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
 export { writeColumns, writeRows } from './formats/table.ts'
-export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds, type Pin } from './line/bounds.ts'
+export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds } from './line/bounds.ts'
 export { type FastestOptions, fastestLine } from './line/fastest.ts'
 export { centreLine, type Line, lineFromOffsets } from './line/line.ts'
 export { type LineMethod, type LineWish, lineMethods, solveLine, timedMethods } from './line/methods.ts'

@@ -83,6 +83,35 @@ describe('a plan', () => {
     expect(time(2.6)).toBeGreaterThan(time(1.6))
   })
 
+  it.each(['smoothest', 'fast', 'shortest'] as const)('goes through a mark that was dragged, by the %s line', (method) => {
+    const circuit = buildCircuit(survey('lobes.csv'))
+    const settings = { surface: 'dry', pace: 0.8, school: 'straight', method } as const
+    const car = vehicle('hatchback')
+    const free = makePlan(makeVenue(circuit), car, settings)
+    const apex = free.marks.find((m) => m.kind === 'apex')
+    if (!apex) throw new Error('no apex')
+    const pin = {
+      station_m: circuit.s_m[Math.round(apex.station_m / circuit.step_m)],
+      offset_m: apex.offset_m > 0 ? apex.offset_m - 1.5 : apex.offset_m + 1.5,
+    }
+    const pinned = makePlan(makeVenue(circuit, { pins: [pin] }), car, settings)
+    const i = Math.round(pin.station_m / circuit.step_m)
+    expect(Math.abs(pinned.line.offset_m[i] - pin.offset_m)).toBeLessThan(0.15)
+    expect(Math.abs(free.line.offset_m[i] - pin.offset_m)).toBeGreaterThan(1)
+    if (method === 'fast') expect(pinned.profile.lapTime_s).toBeGreaterThan(free.profile.lapTime_s)
+  })
+
+  it('comes as near to a dragged mark as a wide vehicle can, where a narrow one drives through it', () => {
+    const circuit = buildCircuit(survey('lobes.csv'))
+    const settings = { surface: 'dry', pace: 0.8, school: 'straight' } as const
+    const edge = circuit.widthLeft_m[100]
+    const pins = [{ station_m: circuit.s_m[100], offset_m: edge - 1.3 }]
+    const at = (width_m: number): number =>
+      makePlan(makeVenue(circuit, { pins }), vehicle('hatchback', { width_m }), settings).line.offset_m[100]
+    expect(at(1.5)).toBeCloseTo(edge - 1.3, 0)
+    expect(at(2.6)).toBeCloseTo(edge - 1.3 - 0.5, 0)
+  })
+
   it('has its times grow from mark to mark, and its speeds from the profile', () => {
     const plan = demoPlan()
     for (const mark of plan.marks) {

@@ -1,9 +1,11 @@
 import type { Circuit } from './circuit/circuit.ts'
 import type { Corner } from './circuit/corners.ts'
 import type { GroundItem } from './circuit/ground.ts'
+import type { Pin } from './circuit/pin.ts'
+import { atStation } from './circuit/station.ts'
 import type { Venue } from './circuit/venue.ts'
 import { CoreError } from './errors.ts'
-import type { Pin } from './line/bounds.ts'
+import { DEFAULT_MARGIN_M } from './line/bounds.ts'
 import type { Line } from './line/line.ts'
 import { type LineMethod, type LineWish, solveLine } from './line/methods.ts'
 import { findMarks, type Mark } from './marks/marks.ts'
@@ -48,10 +50,18 @@ export const planLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings,
     grip: shareOf(settings),
     margin_m: settings.margin_m,
     ground: venue.ground,
-    pins: settings.pins ?? [],
+    pins: [...(venue.pins ?? []).map((pin) => reachable(venue.circuit, vehicle, settings.margin_m, pin)), ...(settings.pins ?? [])],
     entry_mps: settings.entry_mps ?? 0,
     onStep,
   })
+
+/** A place of the venue as near as this vehicle comes to it: what one car drives through may lie too near the edge for a wider one. */
+const reachable = (circuit: Circuit, vehicle: Vehicle, margin_m: number | undefined, { station_m, offset_m }: Pin): Pin => {
+  const room_m = vehicle.width_m / 2 + (margin_m ?? vehicle.margin_m ?? DEFAULT_MARGIN_M)
+  const left_m = atStation(circuit, circuit.widthLeft_m, station_m) - room_m
+  const right_m = room_m - atStation(circuit, circuit.widthRight_m, station_m)
+  return { station_m, offset_m: Math.max(right_m, Math.min(left_m, offset_m)) }
+}
 
 /** The share of the dry grip that a setting uses. @throws CoreError 'setting-range' for a pace outside 0 … 1 */
 const shareOf = ({ pace, surface }: PlanSettings): GripShare => {

@@ -36,7 +36,7 @@ export const createPlanner = (kept = 16): Planner => {
     return venues(JSON.stringify([circuitKey, notes]), () => makeVenue(circuit, notes))
   }
   const keyOf = ({ circuitKey, notes }: PlanSource, inputs: unknown): string =>
-    JSON.stringify([circuitKey, notes.ground, notes.cornerEdits, inputs])
+    JSON.stringify([circuitKey, notes.ground, notes.cornerEdits, notes.pins, inputs])
   const plan: Planner['plan'] = (source, onStep) => {
     const { vehicle, settings } = source
     const venue = venueOf(source)

@@ -1,13 +1,11 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { GroundItem, GroundKind } from '../circuit/ground.ts'
+import type { Pin } from '../circuit/pin.ts'
 import { isWithin, stationIndex } from '../circuit/station.ts'
 import { CoreError } from '../errors.ts'
 
 /** Least and greatest offset (m) at each station that keep the whole vehicle on the road with a margin. */
 export type OffsetBounds = { low_m: Float64Array; high_m: Float64Array }
-
-/** A place that a line has to go through: a mark that was dragged. */
-export type Pin = { station_m: number; offset_m: number }
 
 /** What a line has to keep to beside the edges. `closed`: kinds of ground whose bands may not be driven on. */
 export type LineConstraints = { ground?: readonly GroundItem[]; closed?: readonly GroundKind[]; pins?: readonly Pin[] }

@@ -335,12 +335,22 @@ export type QuizHistory = readonly { questionId: string; cornerId: string | null
 const BACK_AFTER = 2
 const GROWTH = 3
 
-/** The questions to ask next: those due again first, the most overdue before all; then new ones, safety before corners. */
+/** Of new questions about no corner so many are asked before the next corner's turn. */
+const AT_ONCE = 2
+
+/**
+ * The questions to ask next: those due again first, the most overdue before all; then new ones, by turns: two about
+ * safety, two about cones, one about each corner, and round again.
+ */
 export const nextQuestions = (pool: readonly KeyedQuestion[], history: QuizHistory, count: number): KeyedQuestion[] => {
+  const turns = new Map<string, number>()
   const ranked = pool.map((keyed, order) => {
     const own = history.map((h, at) => ({ ...h, at })).filter((h) => h.questionId === keyed.question.id)
+    const about = keyed.cornerId ?? (keyed.safety ? 'safety' : 'cones')
+    const turn = turns.get(about) ?? 0
+    turns.set(about, turn + 1)
     const last = own.at(-1)
-    if (!last) return { keyed, rank: 1000 + (keyed.safety ? 0 : 500) + order * 1e-3 }
+    if (!last) return { keyed, rank: 1000 + (keyed.cornerId === null ? Math.floor(turn / AT_ONCE) : turn) + order * 1e-4 }
     let streak = 0
     for (let i = own.length - 1; i >= 0 && own[i].right; i--) streak++
     const overdue = history.length - last.at - BACK_AFTER * GROWTH ** streak

@@ -23,6 +23,7 @@ describe('importing a circuit', () => {
       cornerNames: { T1: 'Boathouse' },
       cornerEdits: [{ kind: 'split', at_m: 1290 }],
       ground: [],
+      pins: [{ station_m: 300, offset_m: -4 }],
       cornerTips: { T1: 'No passing.' },
     }
     expect((await server.agent.put(`${path}/notes`).send({ version: 1, notes })).body).toMatchObject({ version: 2, notes })

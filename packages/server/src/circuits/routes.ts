@@ -26,7 +26,7 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
     const circuit = buildCircuit(survey)
     const known = keeps === undefined ? null : carriedNotes(await one(keeps), circuit)
     const ground = readGround(upload, circuit)
-    return circuits.add(uuid(), survey, known ?? { cornerNames: {}, cornerEdits: [], ground, cornerTips: {} })
+    return circuits.add(uuid(), survey, known ?? { cornerNames: {}, cornerEdits: [], ground, pins: [], cornerTips: {} })
   })
   mount(api.circuitFromLaps, async ({ query, upload }) => {
     const survey: Survey = { ...parseLapsAsCircuit(upload, query.name, query.width_m), name: query.name }
@@ -43,10 +43,11 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
 const carriedNotes = (older: StoredCircuit, newer: Circuit): CircuitNotes => {
   const from = inPlaneOf(buildCircuit(surveyFromWire(older.survey)), newer.origin)
   checkSamePlace(from, newer)
-  const { cornerNames, cornerEdits, ground, cornerTips } = older.notes
+  const { cornerNames, cornerEdits, ground, pins, cornerTips } = older.notes
   return {
     cornerNames,
     cornerTips,
+    pins: pins.map((pin) => ({ ...pin, station_m: carryStation(from, newer, pin.station_m) })),
     cornerEdits: carryEdits(from, newer, cornerEdits),
     ground: ground.map((item) => ({
       ...item,

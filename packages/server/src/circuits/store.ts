@@ -4,7 +4,7 @@ import type { Knex } from 'knex'
 
 type Row = { id: string; name: string; length_m: number; corners: number; survey: string; version: number; notes: string }
 
-const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [], cornerTips: {} }
+const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [], pins: [], cornerTips: {} }
 
 /** Circuits in the database: the survey as it was imported, and what people noted of it as one versioned document. */
 export const circuitStore = (db: Knex) => ({

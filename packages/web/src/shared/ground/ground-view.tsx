@@ -22,6 +22,8 @@ type Props = {
   ground?: readonly GroundItem[]
   /** Takes clicks instead of the selection: where on the lap, and on which half of the road. */
   onPick?: ((station_m: number, side: 'left' | 'right') => void) | undefined
+  /** A leading mark of the selected corner was dragged to another place on the road. */
+  onDragMark?: ((mark: Mark, place: { station_m: number; offset_m: number }) => void) | undefined
   car_m?: number | null
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
@@ -38,6 +40,9 @@ type Props = {
 /** Marks that share a place: those that a cone may show are drawn last, on top. */
 const drawingOrder = (marks: readonly Mark[]): Mark[] =>
   [...marks].sort((a, b) => Number(leading.has(a.kind)) - Number(leading.has(b.kind)))
+
+/** Marks that place the car: these can be dragged, the line then goes through them. */
+const draggable: ReadonlySet<Mark['kind']> = new Set(['turn-in', 'apex', 'exit'])
 
 /** However far out, the road is drawn at least this wide (px). */
 const THINNEST_ROAD_PX = 5
@@ -62,6 +67,7 @@ export const GroundView = memo(
     overlays,
     ground,
     onPick,
+    onDragMark,
     car_m,
     zoomToCorner = true,
     before_m,
@@ -97,6 +103,7 @@ export const GroundView = memo(
     const top = -(box.minY + box.maxY) / 2 - viewHeight / 2 + moved.y_m
     const drag = useRef<{ x: number; y: number; from: Moved; far: boolean } | null>(null)
     const pixel = 1 / scale
+    const [held, setHeld] = useState<{ mark: Mark; x_m: number; y_m: number } | null>(null)
     const names = useMemo(
       () =>
         placeNames(circuit, corners, {
@@ -127,7 +134,22 @@ export const GroundView = memo(
     const onPointerDown = (event: PointerEvent): void => {
       drag.current = { x: event.clientX, y: event.clientY, from: moved, far: false }
     }
+    const groundAt = (event: { clientX: number; clientY: number }): { x_m: number; y_m: number } | null => {
+      const rect = ref.current?.getBoundingClientRect()
+      if (!rect) return null
+      return { x_m: left + (event.clientX - rect.left) * pixel, y_m: -(top + (event.clientY - rect.top) * pixel) }
+    }
+    const onPointerUp = (): void => {
+      if (!held) return
+      setHeld(null)
+      onDragMark?.(held.mark, placeOn(circuit, held.x_m, held.y_m, { station_m: held.mark.station_m, reach_m: 80 }))
+    }
     const onPointerMove = (event: PointerEvent): void => {
+      if (held) {
+        const at = groundAt(event)
+        if (at) setHeld({ mark: held.mark, ...at })
+        return
+      }
       const from = drag.current
       if (!from || event.buttons === 0) return
       const [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
@@ -161,6 +183,7 @@ export const GroundView = memo(
         onClick={onClick}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
         onDoubleClick={() => setMoved(unmoved)}
         style={{ width: '100%', height, cursor: 'crosshair', touchAction: 'none' }}
       >
@@ -241,12 +264,38 @@ export const GroundView = memo(
               </text>
             ))}
             {(corner ? drawingOrder(marks ?? []) : []).map((m) => (
-              <g key={`${m.cornerId}${m.kind}`} transform={at(m.station_m, m.offset_m)} color="var(--ink)">
+              <g
+                key={`${m.cornerId}${m.kind}`}
+                transform={at(m.station_m, m.offset_m)}
+                color="var(--ink)"
+                {...(onDragMark && m.cornerId === cornerId && draggable.has(m.kind)
+                  ? {
+                      style: { cursor: 'move' },
+                      'aria-label': `Drag the ${m.kind}`,
+                      onPointerDown: (event: PointerEvent) => {
+                        event.stopPropagation()
+                        drag.current = { x: 0, y: 0, from: moved, far: true }
+                        const place = groundAt(event)
+                        if (place) setHeld({ mark: m, ...place })
+                      },
+                    }
+                  : {})}
+              >
                 <title>{`${m.cornerId} ${m.kind}`}</title>
                 <circle r="9" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1" />
                 <MarkShape kind={m.kind} />
               </g>
             ))}
+            {held && (
+              <g
+                transform={`translate(${held.x_m.toFixed(2)} ${(-held.y_m).toFixed(2)}) scale(${pixel})`}
+                color="var(--accent)"
+                pointerEvents="none"
+              >
+                <circle r="10" fill="var(--ground)" stroke="var(--accent)" strokeWidth="2" />
+                <MarkShape kind={held.mark.kind} />
+              </g>
+            )}
             <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
             {(cones ?? []).filter(isMovedByHand).map((c) => (
               <g key={`ghost ${c.id}`} transform={at(c.computed.station_m, c.computed.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>

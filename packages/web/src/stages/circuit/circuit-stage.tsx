@@ -25,6 +25,7 @@ import { ExportMenu } from './export-menu.tsx'
 import { GroundTable, type Placing } from './ground-table.tsx'
 import { type StripName, stripNames, stripsAgainst, stripsOf, stripWords } from './layers.ts'
 import { LinesOver } from './lines-over.tsx'
+import { PinsHere, withPin } from './pins-here.tsx'
 import { useNotes } from './use-notes.ts'
 
 type Panel = 'corners' | 'ground' | 'compare'
@@ -169,6 +170,12 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
               overlays={overlays}
               {...(withGround ? { ground: plan.ground } : {})}
               onPick={pick}
+              onDragMark={
+                notes && !placing
+                  ? (mark, { station_m: at_m, offset_m }) =>
+                      change({ ...notes, pins: withPin(notes.pins, mark.station_m, { station_m: at_m, offset_m }, plan.circuit.length_m) })
+                  : undefined
+              }
             />
             <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 356 }}>
               {panel === 'ground' && notes ? (
@@ -181,6 +188,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
                   cornerId={cornerId}
                   lead={own && <CornerWhy plan={plan} numbers={own} shifts={numbers?.shifts ?? []} />}
                 >
+                  {notes && <PinsHere plan={plan} cornerId={cornerId} pins={notes.pins} onChange={(pins) => change({ ...notes, pins })} />}
                   {notes && <CornerEditing plan={plan} cornerId={cornerId} station_m={station_m} notes={notes} onChange={change} />}
                 </CornerCard>
               ) : (

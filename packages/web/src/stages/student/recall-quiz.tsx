@@ -74,7 +74,9 @@ const Question = ({
 }) => {
   const { phone } = words
   const heading = useRef<HTMLHeadingElement>(null)
-  useEffect(() => heading.current?.scrollIntoView({ block: 'start' }), [])
+  useEffect(() => {
+    heading.current?.scrollIntoView({ block: 'start' })
+  }, [])
   const [order, setOrder] = useState<readonly number[]>([])
   const [place, setPlace] = useState<{ x_m: number; y_m: number } | null>(null)
   const [chosen, setChosen] = useState<number | null>(null)

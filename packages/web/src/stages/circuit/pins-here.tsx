@@ -1,0 +1,53 @@
+import { Button, Stack, Typography } from '@mui/material'
+import { formatDistance, type Pin, type Plan, signedDistance } from '@ochote/core'
+
+/** Two places nearer to each other along the road than this are one (m). */
+const SAME_PLACE_M = 15
+
+/** Pins with a mark dragged from one station to a place: what held the mark before, or lies where it goes, is let go. */
+export const withPin = (pins: readonly Pin[], from_m: number, pin: Pin, length_m: number): Pin[] => [
+  ...pins.filter(
+    (p) =>
+      Math.abs(signedDistance(p.station_m, from_m, length_m)) > SAME_PLACE_M &&
+      Math.abs(signedDistance(p.station_m, pin.station_m, length_m)) > SAME_PLACE_M,
+  ),
+  { station_m: Math.round(pin.station_m * 10) / 10, offset_m: Math.round(pin.offset_m * 100) / 100 },
+]
+
+/** The places around a corner through which lines have to go because a mark was dragged there. */
+export const PinsHere = ({
+  plan,
+  cornerId,
+  pins,
+  onChange,
+}: {
+  plan: Plan
+  cornerId: string
+  pins: readonly Pin[]
+  onChange: (pins: Pin[]) => void
+}) => {
+  const corner = plan.corners.find((c) => c.id === cornerId)
+  if (!corner) return null
+  const { length_m } = plan.circuit
+  const reach_m = signedDistance(corner.start_m, corner.end_m, length_m) / 2 + 80
+  const here = pins.filter((p) => Math.abs(signedDistance(corner.peak_m, p.station_m, length_m)) <= reach_m)
+  if (here.length === 0)
+    return (
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+        Drag turn-in, apex or exit in the ground view: every line then goes through that place.
+      </Typography>
+    )
+  return (
+    <Stack spacing={0.5} sx={{ mt: 1 }}>
+      <Typography variant="h3">Marks moved by hand</Typography>
+      {here.map((pin) => (
+        <Stack key={pin.station_m} direction="row" spacing={1} sx={{ alignItems: 'center', fontSize: '0.86rem' }}>
+          <span>{`${formatDistance(pin.station_m, 'metric')}, ${Math.abs(pin.offset_m).toFixed(1)} m ${pin.offset_m >= 0 ? 'left' : 'right'} of the middle`}</span>
+          <Button size="small" variant="text" onClick={() => onChange(pins.filter((p) => p !== pin))}>
+            Let go
+          </Button>
+        </Stack>
+      ))}
+    </Stack>
+  )
+}
