@@ -38,7 +38,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
   await test.step('the briefing begins with safety and turns by arrow keys', async () => {
     await openStage(page, 'Brief')
     await page.getByRole('link', { name: 'Present', exact: true }).click()
-    await expect(page.getByRole('heading', { name: 'Safety first' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Safety first', level: 1 })).toBeVisible()
     await page.keyboard.press('ArrowRight')
     await expect(page.getByRole('heading', { name: 'Rules at Ostrel Mere' })).toBeVisible()
     await page.keyboard.type('11')
