@@ -6,6 +6,7 @@ import request from 'supertest'
 import { createApp, createStores, type Stores } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
 import { type Opened, openDatabase } from './db/open.ts'
+import { loadDemo } from './demo/load.ts'
 import { directJobs } from './jobs/jobs.ts'
 
 /** A server over a fresh database, answering on no port. */
@@ -31,4 +32,12 @@ export const startTestServer = async (
   const agent = request.agent(app)
   agent.set('Sec-Fetch-Site', 'same-origin')
   return { agent, stores: createStores(opened), opened, config, close: () => opened.db.destroy() }
+}
+
+/** A server with the demo loaded and its lead signed in. */
+export const startDemoServer = async (): Promise<TestServer> => {
+  const server = await startTestServer({ demo: true })
+  await loadDemo(server.stores, directJobs(), demoFolder, () => {})
+  await server.agent.post('/api/session/demo')
+  return server
 }

@@ -1,15 +1,12 @@
 import { dayPlanSchema, type Handed, type Quiz } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { loadDemo } from '../demo/load.ts'
 import { directJobs } from '../jobs/jobs.ts'
-import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
 
 let server: TestServer
 beforeAll(async () => {
-  server = await startTestServer({ demo: true })
-  await loadDemo(server.stores, directJobs(), demoFolder, () => {})
-  await server.agent.post('/api/session/demo')
+  server = await startDemoServer()
 }, 120_000)
 afterAll(() => server.close())
 

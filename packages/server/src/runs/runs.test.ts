@@ -6,13 +6,11 @@ import { storedPlanOf } from '../debrief/service.ts'
 import { loadDemo } from '../demo/load.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import { simulatedLogger } from '../live/simulated-logger.ts'
-import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { demoFolder, startDemoServer, startTestServer, type TestServer } from '../test-server.test-data.ts'
 
 let server: TestServer
 beforeAll(async () => {
-  server = await startTestServer({ demo: true })
-  await loadDemo(server.stores, directJobs(), demoFolder, () => {})
-  await server.agent.post('/api/session/demo')
+  server = await startDemoServer()
 }, 120_000)
 afterAll(() => server.close())
 

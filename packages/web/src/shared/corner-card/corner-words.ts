@@ -1,18 +1,9 @@
-import { type Corner, degrees, formatDistance } from '@ochote/core'
-
-const shapeWords: Record<Corner['shape'], string> = {
-  hairpin: 'hairpin',
-  square: 'corner',
-  sweeper: 'sweeper',
-  kink: 'kink',
-  tightening: 'tightening corner',
-  opening: 'opening corner',
-  'double-apex': 'double apex',
-}
+import type { Corner } from '@ochote/core'
+import { cornerIn } from '../language/corner-in-words.ts'
+import { english } from '../language/english.ts'
 
 /** A corner in one line: which way, what shape, how tight. */
-export const cornerInWords = (corner: Corner): string =>
-  `${corner.side === 'left' ? 'Left' : 'Right'} ${shapeWords[corner.shape]}, radius ${formatDistance(corner.radius_m, 'metric')}, turns ${Math.round(degrees(corner.turn_rad))}°`
+export const cornerInWords = (corner: Corner): string => cornerIn(english, 'metric', corner)
 
 /** A corner's number, for where there is little room: `'3'`. */
 export const cornerNumber = (corner: Pick<Corner, 'id'>): string => corner.id.slice(1)

@@ -1,4 +1,4 @@
-import { distanceAhead, type GroundItem, type Plan } from '@ochote/core'
+import { distanceAhead, type GroundItem, groundKinds, type Plan } from '@ochote/core'
 
 /** Things appear this far ahead and stay so far behind the car (m). */
 const AHEAD_M = 150
@@ -8,25 +8,8 @@ const BEHIND_M = 45
 export const isInView = (plan: Pick<Plan, 'circuit'>, car_m: number, station_m: number): boolean =>
   distanceAhead(car_m - BEHIND_M, station_m, plan.circuit.length_m) <= AHEAD_M + BEHIND_M
 
-/** Kinds of ground that somebody who drives there first has to be told of. */
-const told: ReadonlySet<GroundItem['kind']> = new Set([
-  'blind',
-  'crest',
-  'off-camber',
-  'bump',
-  'dip',
-  'drop',
-  'ditch',
-  'wall',
-  'soft-edge',
-  'forbidden',
-  'paint',
-  'standing-water',
-  'reference',
-  'pit-exit',
-  'pit-entry',
-  'marshal-post',
-])
+/** Kinds of ground that somebody who drives there first has to be told of: all but where there is room. */
+const told: ReadonlySet<GroundItem['kind']> = new Set(groundKinds.filter((kind) => kind !== 'run-off' && kind !== 'lane'))
 
 /** Hazards, references and posts in view. */
 export const groundInView = (plan: Plan, car_m: number): GroundItem[] =>
