@@ -6,7 +6,7 @@ import { storedPlanOf } from '../debrief/service.ts'
 import { loadDemo } from '../demo/load.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import { simulatedLogger } from '../live/simulated-logger.ts'
-import { demoFolder, startDemoServer, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { demoFolder, startDemoServer, type TestServer } from '../test-server.test-data.ts'
 
 let server: TestServer
 beforeAll(async () => {

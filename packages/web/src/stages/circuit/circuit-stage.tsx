@@ -182,7 +182,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
                 <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
               ) : panel === 'compare' ? (
                 <Compare plan={plan} other={other} settings={otherSettings} onSettings={setOtherSettings} />
-              ) : cornerId ? (
+              ) : cornerId && plan.corners.some((c) => c.id === cornerId) ? (
                 <CornerCard
                   plan={plan}
                   cornerId={cornerId}
