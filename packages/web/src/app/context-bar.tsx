@@ -1,17 +1,8 @@
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
 import type { PlanChoice } from '@ochote/contract'
-import {
-  type BrakingSchool,
-  brakingSchools,
-  formatLapTime,
-  type LineMethod,
-  lineMethods,
-  paces,
-  type Surface,
-  surfaces,
-} from '@ochote/core'
+import { type BrakingSchool, brakingSchools, formatLapTime, lineMethods, paces, type Surface, surfaces } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { memo, useCallback, useLayoutEffect, useMemo, useRef } from 'react'
 import { lineWords } from '../shared/plan/line-words.ts'
 import { askAhead, usePlan } from '../shared/plan/use-plan.ts'
 import { useDay } from './day-context.tsx'
@@ -24,54 +15,87 @@ const schoolExplained: Record<BrakingSchool, string> = {
   blend: 'a light brake carried in',
   trail: 'easing until the apex',
 }
-const paceSteps = [
+type Option = { value: string; label: string; explained?: string }
+type Setting = 'circuitId' | 'vehicleId' | 'surface' | 'pace' | 'method' | 'school'
+
+const surfaceOptions: readonly Option[] = Object.keys(surfaces).map((s) => ({ value: s, label: surfaceWords[s as Surface] }))
+const paceOptions: readonly Option[] = [
   ...Object.entries(paces).map(([name, value]) => ({
-    value,
+    value: String(value),
     label: `${name[0].toUpperCase()}${name.slice(1)} ${Math.round(100 * value)} %`,
   })),
-  { value: 0.92, label: 'Ceiling 92 %' },
+  { value: '0.92', label: 'Ceiling 92 %' },
 ]
+const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
+const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({ value: s, label: schoolWords[s], explained: schoolExplained[s] }))
 
-const Choice = ({
-  label,
-  value,
-  onChange,
-  width,
-  children,
-}: {
-  label: string
-  value: string
-  onChange: (value: string) => void
-  width: number
-  children: ReactNode
-}) => (
-  <TextField
-    select
-    label={label}
-    value={value}
-    onChange={(e) => onChange(e.target.value)}
-    slotProps={{ select: { MenuProps: { transitionDuration: 0 } } }}
-    sx={{
-      width,
-      '& .MuiSelect-select': { py: 0.2, fontWeight: 600, fontStretch: '90%' },
-      '& .MuiSelect-select .explained': { display: 'none' },
-    }}
-  >
-    {children}
-  </TextField>
+/** One setting to choose; drawn anew only when its own value or options change. */
+const Choice = memo(
+  ({
+    name,
+    label,
+    value,
+    options,
+    width,
+    onPick,
+  }: {
+    name: Setting | 'day'
+    label: string
+    value: string
+    options: readonly Option[]
+    width: number
+    onPick: (name: Setting | 'day', value: string) => void
+  }) => (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(e) => onPick(name, e.target.value)}
+      slotProps={{ select: { MenuProps: { transitionDuration: 0 } } }}
+      sx={{
+        width,
+        '& .MuiSelect-select': { py: 0.2, fontWeight: 600, fontStretch: '90%' },
+        '& .MuiSelect-select .explained': { display: 'none' },
+      }}
+    >
+      {options.map((o) => (
+        <MenuItem key={o.value} value={o.value}>
+          {o.label}
+          {o.explained && (
+            <Box component="span" className="explained" sx={{ ml: 1, color: 'text.secondary' }}>
+              {o.explained}
+            </Box>
+          )}
+        </MenuItem>
+      ))}
+    </TextField>
+  ),
 )
 
 /** For which circuit, vehicle, surface, pace and school the numbers on screen hold; change one and all follow. */
 export const ContextBar = () => {
-  const { day, settings, chooseDay, changeSettings: write } = useDay()
+  const { day, settings, chooseDay, changeSettings } = useDay()
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)
   const days = useQuery(daysQuery)
+  const circuitOptions = useMemo(() => (circuits.data ?? []).map((c) => ({ value: c.id, label: c.name })), [circuits.data])
+  const vehicleOptions = useMemo(() => (vehicles.data ?? []).map((v) => ({ value: v.id, label: v.name })), [vehicles.data])
+  const dayOptions = useMemo(() => (days.data ?? []).map((d) => ({ value: d.id, label: d.date })), [days.data])
+  const latest = useRef({ settings, chooseDay, changeSettings })
+  useLayoutEffect(() => {
+    latest.current = { settings, chooseDay, changeSettings }
+  })
+  const pick = useCallback((name: Setting | 'day', value: string): void => {
+    const now = latest.current
+    if (name === 'day') {
+      now.chooseDay(value)
+      return
+    }
+    const change: Partial<PlanChoice> = { [name]: name === 'pace' ? Number(value) : value }
+    if (now.settings) askAhead({ ...now.settings, ...change })
+    now.changeSettings(change)
+  }, [])
   if (!settings) return null
-  const changeSettings = (change: Partial<PlanChoice>): void => {
-    askAhead({ ...settings, ...change })
-    write(change)
-  }
   return (
     <Stack
       component="section"
@@ -80,68 +104,13 @@ export const ContextBar = () => {
       spacing={2}
       sx={{ alignItems: 'flex-end', px: 2, py: 0.75, borderBottom: '1px solid', borderColor: 'divider', overflowX: 'auto' }}
     >
-      {day && (days.data?.length ?? 0) > 1 && (
-        <Choice label="Day" value={day.id} onChange={chooseDay} width={128}>
-          {days.data?.map((d) => (
-            <MenuItem key={d.id} value={d.id}>
-              {d.date}
-            </MenuItem>
-          ))}
-        </Choice>
-      )}
-      <Choice label="Layout" value={settings.circuitId} onChange={(circuitId) => changeSettings({ circuitId })} width={150}>
-        {circuits.data?.map((c) => (
-          <MenuItem key={c.id} value={c.id}>
-            {c.name}
-          </MenuItem>
-        ))}
-      </Choice>
-      <Choice label="Vehicle" value={settings.vehicleId} onChange={(vehicleId) => changeSettings({ vehicleId })} width={212}>
-        {vehicles.data?.map((v) => (
-          <MenuItem key={v.id} value={v.id}>
-            {v.name}
-          </MenuItem>
-        ))}
-      </Choice>
-      <Choice label="Surface" value={settings.surface} onChange={(v) => changeSettings({ surface: v as Surface })} width={118}>
-        {Object.keys(surfaces).map((s) => (
-          <MenuItem key={s} value={s}>
-            {surfaceWords[s as Surface]}
-          </MenuItem>
-        ))}
-      </Choice>
-      <Choice label="Pace" value={String(settings.pace)} onChange={(v) => changeSettings({ pace: Number(v) })} width={136}>
-        {paceSteps.map((p) => (
-          <MenuItem key={p.value} value={String(p.value)}>
-            {p.label}
-          </MenuItem>
-        ))}
-      </Choice>
-      <Choice label="Line" value={settings.method ?? 'smoothest'} onChange={(v) => changeSettings({ method: v as LineMethod })} width={116}>
-        {lineMethods.map((m) => (
-          <MenuItem key={m} value={m}>
-            {lineWords[m].name}
-            <Box component="span" className="explained" sx={{ ml: 1, color: 'text.secondary' }}>
-              {lineWords[m].explained}
-            </Box>
-          </MenuItem>
-        ))}
-      </Choice>
-      <Choice
-        label="School of braking"
-        value={settings.school}
-        onChange={(v) => changeSettings({ school: v as BrakingSchool })}
-        width={130}
-      >
-        {brakingSchools.map((s) => (
-          <MenuItem key={s} value={s}>
-            {schoolWords[s]}
-            <Box component="span" className="explained" sx={{ ml: 1, color: 'text.secondary' }}>
-              {schoolExplained[s]}
-            </Box>
-          </MenuItem>
-        ))}
-      </Choice>
+      {day && dayOptions.length > 1 && <Choice name="day" label="Day" value={day.id} options={dayOptions} width={128} onPick={pick} />}
+      <Choice name="circuitId" label="Layout" value={settings.circuitId} options={circuitOptions} width={150} onPick={pick} />
+      <Choice name="vehicleId" label="Vehicle" value={settings.vehicleId} options={vehicleOptions} width={212} onPick={pick} />
+      <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} width={118} onPick={pick} />
+      <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} width={136} onPick={pick} />
+      <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
+      <Choice name="school" label="School of braking" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
       <Box sx={{ flex: 1 }} />
       <PlannedLap settings={settings} />
     </Stack>
