@@ -38,6 +38,8 @@ export const makeTheme = (dark: boolean): Theme => {
         styleOverrides: {
           ':root': cssVariables(c),
           body: { backgroundColor: c.ground },
+          // Paper is its own ground.
+          '@media print': { 'html, body': { backgroundColor: 'transparent' } },
           '.figures': figures,
           ':focus-visible': { outline: `2px solid ${c.accent}`, outlineOffset: 2 },
         },

@@ -129,7 +129,7 @@ const side = {
   p: '5mm',
   overflow: 'hidden',
   boxSizing: 'border-box',
-  backgroundColor: 'background.default',
+  '@media screen': { backgroundColor: 'background.default' },
 } as const
 
 /** So many corners fit on one side of the card. */
