@@ -53,6 +53,11 @@ test('one instructor takes one student through a day', async ({ page }) => {
       .first()
       .getByRole('button', { name: 'Start the run' })
       .click()
+    await page.getByRole('button', { name: 'Mirrors, the instructor’s too' }).click()
+    await expect(page.getByRole('button', { name: 'Log 1 not well' })).toBeVisible()
+    await page.getByRole('button', { name: 'Mirrors, the instructor’s too: not well' }).click()
+    await page.getByRole('button', { name: 'All is well' }).click()
+    await expect(page.getByRole('status', { name: 'Checked' })).toContainText('all is well')
     await page.getByRole('group', { name: 'Laps' }).getByRole('button', { name: '2' }).click()
     await page.getByRole('group', { name: 'Clock' }).getByRole('button', { name: '×8' }).click()
     await page.getByRole('button', { name: 'Send out' }).click()
@@ -83,6 +88,10 @@ test('one instructor takes one student through a day', async ({ page }) => {
 
   await test.step('the debrief holds its laps to 0.02 s, and what was logged', async () => {
     await expect(page.getByText('The car is back in the pits.')).toBeVisible({ timeout: 60_000 })
+    await page.getByRole('button', { name: 'Brakes: keep an eye on' }).click()
+    await page.getByRole('button', { name: 'Tyres: good' }).click()
+    await page.getByRole('button', { name: 'Anything else: good' }).click()
+    await expect(page.getByRole('status', { name: 'The car' })).toContainText('brakes: keep an eye on')
     await page.getByRole('button', { name: 'End the run' }).click()
     const laps = page.getByRole('group', { name: 'Laps' }).getByRole('button')
     await expect(laps).toHaveCount(2)

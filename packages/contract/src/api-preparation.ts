@@ -12,7 +12,7 @@ import {
 } from './handed.ts'
 import { kitSchema, storedKitSchema } from './kit.ts'
 import { questionSchema } from './preparation.ts'
-import { acknowledgedSchema } from './run.ts'
+import { acknowledgedSchema, carConditionSchema } from './run.ts'
 import { changedStudentSchema, studentSchema } from './student.ts'
 
 const id = z.string().min(1).max(80)
@@ -104,6 +104,15 @@ export const preparationApi = {
     access: 'signed-in',
     body: dayEventBatchSchema,
     response: acknowledgedSchema,
+  }),
+  carConditions: endpoint({
+    id: 'carConditions',
+    method: 'get',
+    path: '/api/days/:dayId/cars',
+    summary: 'How each car of a day was after its last run',
+    access: 'signed-in',
+    params: dayId,
+    response: z.array(carConditionSchema),
   }),
   links: endpoint({
     id: 'links',

@@ -37,6 +37,18 @@ export const dayPlanSchema = z.object({
   instructorIds: z.array(z.string()),
   cars: z.array(carSchema),
   slots: z.array(slotSchema),
+  /** What is looked over before a car rolls; a school may change it. */
+  checkOff: z
+    .array(z.string().trim().min(1).max(80))
+    .max(12)
+    .default([
+      'Belts and helmet',
+      'Mirrors, the instructor’s too',
+      'Windows',
+      'Shifter and aids as agreed',
+      'Radio heard',
+      'Logger records',
+    ]),
   cones: coneWorkSchema.prefault({}),
   calls: callWorkSchema.prefault({}),
   briefing: briefingSchema.prefault({}),

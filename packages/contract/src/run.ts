@@ -45,11 +45,20 @@ export const newRunSchema = z.object({
 const code = z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])
 const common = { id: z.uuid(), runId: z.string(), at: z.iso.datetime() }
 
+/** How a part of the car was: nothing to say, keep an eye on it, or nobody drives it before it was looked at. */
+const verdicts = ['good', 'watch', 'stop'] as const
+export type Verdict = (typeof verdicts)[number]
+const verdict = z.enum(verdicts)
+
 /** What happens in a run, appended and never changed; an undo is an event too. */
 export const runEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('observation'), cornerId: z.string(), code, lap: z.number().int().min(0) }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
   z.object({ ...common, kind: z.literal('ended') }),
+  /** Looked over before rolling; `open`: what was not well. */
+  z.object({ ...common, kind: z.literal('checked'), open: z.array(z.string().max(80)).max(20) }),
+  /** How the car was after the run, for whoever takes it next. */
+  z.object({ ...common, kind: z.literal('car'), carId: z.string().max(60), brakes: verdict, tyres: verdict, other: verdict }),
 ])
 export type RunEvent = z.infer<typeof runEventSchema>
 
@@ -61,6 +70,17 @@ export const standingObservations = (events: readonly RunEvent[]): Observation[]
   const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
   return events.filter((e) => e.kind === 'observation').filter((e) => !undone.has(e.id))
 }
+
+/** The last word on a car, and from whose run. */
+export const carConditionSchema = z.object({
+  carId: z.string(),
+  runId: z.string(),
+  at: z.iso.datetime(),
+  brakes: verdict,
+  tyres: verdict,
+  other: verdict,
+})
+export type CarCondition = z.infer<typeof carConditionSchema>
 
 /** A batch of events; those already known are not stored twice. */
 export const runEventBatchSchema = z.object({ events: z.array(runEventSchema).min(1).max(200) })

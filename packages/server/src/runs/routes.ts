@@ -48,6 +48,8 @@ export const runRoutes = (mount: Mount, runs: RunStore, logger: SimulatedLogger,
     }
   }
 
+  mount(api.carConditions, async ({ params }) => runs.carConditions(params.dayId))
+
   mount(api.runEvents, async ({ params }) => runs.events((await one(params.runId)).id))
 
   mount(api.addEvents, async ({ body, account }) => {

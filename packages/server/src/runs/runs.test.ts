@@ -166,3 +166,30 @@ describe('logs of a run', () => {
     expect((await server.agent.get(`/api/runs/${run.id}/debrief`)).body.laps).toHaveLength(2)
   })
 })
+
+describe('cars', () => {
+  it('carry their last word to whoever takes them next', async () => {
+    const { id } = await startRun('pia-lindqvaern')
+    const car = (brakes: string, at: string) => ({
+      id: uuid(),
+      runId: id,
+      at,
+      kind: 'car' as const,
+      carId: 'school-3',
+      brakes,
+      tyres: 'good',
+      other: 'good',
+    })
+    const sent = await server.agent
+      .post('/api/events')
+      .send({ events: [car('good', '2027-05-15T09:00:00Z'), car('watch', '2027-05-15T09:30:00Z')] })
+    expect(sent.status).toBe(200)
+    const cars = (await server.agent.get(`/api/days/${today}/cars`)).body
+    expect(cars).toEqual([{ carId: 'school-3', runId: id, at: '2027-05-15T09:30:00Z', brakes: 'watch', tyres: 'good', other: 'good' }])
+    const check = { id: uuid(), runId: id, at: '2027-05-15T08:55:00Z', kind: 'checked', open: ['Belts and helmet'] }
+    expect((await server.agent.post('/api/events').send({ events: [check] })).status).toBe(200)
+    const events = (await server.agent.get(`/api/runs/${id}/events`)).body as { kind: string }[]
+    expect(events.filter((e) => e.kind === 'checked')).toHaveLength(1)
+    expect((await server.agent.post('/api/events').send({ events: [car('fine', '2027-05-15T10:00:00Z')] })).status).toBe(400)
+  })
+})

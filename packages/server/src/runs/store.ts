@@ -1,4 +1,4 @@
-import type { PlanChoice, Run, RunEvent, Simulation } from '@ochote/contract'
+import type { CarCondition, PlanChoice, Run, RunEvent, Simulation } from '@ochote/contract'
 import type { Knex } from 'knex'
 
 type Row = {
@@ -88,6 +88,21 @@ export const runStore = (db: Knex) => {
       ((await db('run_events').where({ run_id: runId }).orderBy('seq').select('doc')) as { doc: string }[]).map(
         (row) => JSON.parse(row.doc) as RunEvent,
       ),
+    /** The last word on each car among the runs of a day. */
+    carConditions: async (dayId: string): Promise<CarCondition[]> => {
+      const rows = (await db('run_events')
+        .join('runs', 'runs.id', 'run_events.run_id')
+        .where('runs.day_id', dayId)
+        .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
+        .orderBy('run_events.seq')
+        .select('run_events.doc')) as { doc: string }[]
+      const last = new Map<string, CarCondition>()
+      for (const row of rows) {
+        const { kind: _, id: __, ...condition } = JSON.parse(row.doc) as Extract<RunEvent, { kind: 'car' }>
+        last.set(condition.carId, condition)
+      }
+      return [...last.values()]
+    },
     /** Appends events in one transaction; ids already there are left as they are. */
     append: async (accountId: string, events: readonly RunEvent[]): Promise<void> => {
       const received_at = new Date().toISOString()

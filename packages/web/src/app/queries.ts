@@ -50,3 +50,5 @@ export const linksQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
 export const handedQuery = (token: string) =>
   queryOptions({ queryKey: ['handed', token], queryFn: () => call(api.handed, { params: { token } }), retry: false })
+export const carConditionsQuery = (dayId: string) =>
+  queryOptions({ queryKey: ['runs', 'cars', dayId], queryFn: () => call(api.carConditions, { params: { dayId } }) })

@@ -2,41 +2,11 @@ import { Box, Button, FormControlLabel, Stack, Switch, TextField, ToggleButton, 
 import type { Briefing, DayPlan } from '@ochote/contract'
 import { type Level, levels, type Plan, paces } from '@ochote/core'
 import { useDay } from '../../app/day-context.tsx'
+import { LinesField } from '../../shared/lines-field.tsx'
 import { useNotes } from '../circuit/use-notes.ts'
 import { AskedHere } from './asked-here.tsx'
 import type { BriefPage } from './brief-pages.ts'
 import { OwnText } from './page-view.tsx'
-
-/** Lines of text as they are typed: one a row. */
-const LinesField = ({
-  label,
-  lines,
-  note,
-  onChange,
-}: {
-  label: string
-  lines: readonly string[]
-  note?: string
-  onChange: (lines: string[]) => void
-}) => (
-  <TextField
-    key={lines.join('\n')}
-    label={label}
-    multiline
-    minRows={3}
-    maxRows={10}
-    defaultValue={lines.join('\n')}
-    helperText={note ?? 'One line for each; an empty field takes the page away.'}
-    onBlur={(e) => {
-      const next = e.target.value
-        .split('\n')
-        .map((l) => l.trim().slice(0, 300))
-        .filter(Boolean)
-        .slice(0, 20)
-      if (next.join('\n') !== lines.join('\n')) onChange(next)
-    }}
-  />
-)
 
 /** Parts of the briefing that the school fills in; without lines they have no page. */
 const entered = {

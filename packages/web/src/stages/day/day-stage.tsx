@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router'
 import { call } from '../../app/api-client.ts'
 import { useDay } from '../../app/day-context.tsx'
 import { accountsQuery, queryClient, runsQuery, sessionQuery, studentsQuery, vehiclesQuery } from '../../app/queries.ts'
+import { LinesField } from '../../shared/lines-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { AddInstructor } from './add-instructor.tsx'
 import { AddStudent } from './add-student.tsx'
@@ -71,6 +72,17 @@ export const DayStage = () => {
         <Stack spacing={3}>
           <People plan={day.plan} />
           <Cars plan={day.plan} />
+          <Box>
+            <Typography variant="h2" sx={{ mb: 0.5 }}>
+              Before rolling
+            </Typography>
+            <LinesField
+              label="Looked over before each run"
+              lines={day.plan.checkOff}
+              note="One line for each; instructors confirm all with one touch."
+              onChange={(checkOff) => changePlan((plan) => ({ ...plan, checkOff: checkOff.slice(0, 12).map((l) => l.slice(0, 80)) }))}
+            />
+          </Box>
           {session.data?.account?.role === 'lead' && <AddInstructor />}
         </Stack>
       </Box>

@@ -5,12 +5,14 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { call } from '../../app/api-client.ts'
-import { dayEventsQuery, dayQuery, queryClient, recordQuery, runQuery } from '../../app/queries.ts'
+import { carConditionsQuery, dayEventsQuery, dayQuery, queryClient, recordQuery, runQuery } from '../../app/queries.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import { CarAfterRun, conditionInWords } from './car-condition.tsx'
+import { CheckOff } from './check-off.tsx'
 import { cornerBehind, type NextCall, nextCalls } from './next-call.ts'
 import { SendOut } from './send-out.tsx'
 import { type Position, usePosition } from './use-position.ts'
@@ -35,6 +37,7 @@ export const RideAlong = () => {
         {run.data.endedAt ? (
           <Stack spacing={3} sx={{ alignItems: 'flex-start' }}>
             <Typography variant="h1">{`${run.data.studentName}: the run has ended`}</Typography>
+            <TellCar run={run.data} />
             <Button variant="contained" sx={{ minHeight: 72, fontSize: '1.3rem', px: 4 }} onClick={() => navigate(`/debrief/${runId}`)}>
               Debrief
             </Button>
@@ -48,6 +51,7 @@ export const RideAlong = () => {
           <Stack spacing={2}>
             <Typography variant="h1">{`${run.data.studentName}, ${plan.vehicle.name}`}</Typography>
             <Remembered run={run.data} plan={plan} />
+            <Before run={run.data} />
             <SendOut run={run.data} />
             <Box>
               <Button variant="outlined" sx={{ minHeight: 64 }} onClick={() => navigate('/day')}>
@@ -82,7 +86,8 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
   const log = (code: MistakeCode | undefined): void => {
     if (corner && code) void events.observe(corner.id, code, lap)
   }
-  const over = ending || position?.fix.finished === true
+  const finished = position?.fix.finished === true
+  const over = ending || finished
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.repeat || event.ctrlKey || event.metaKey) return
@@ -100,16 +105,16 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
   return (
     <Stack spacing={1.5} sx={{ flex: 1 }}>
       <TopLine run={run} position={position} lap={lap} waiting={events.waiting} />
-      <CallPanel calls={calls} plan={plan} />
+      {!finished && <CallPanel calls={calls} plan={plan} />}
       <LapBand
         plan={plan}
-        layers={{ marks: plan.marks, car_m: position?.station_m ?? null }}
+        layers={{ marks: plan.marks, car_m: finished ? null : (position?.station_m ?? null) }}
         height={128}
         compact
         label="Where the car is on the lap"
       />
       {over ? (
-        <EndPanel run={run} finished={position?.fix.finished === true} onStay={() => setEnding(false)} />
+        <EndPanel run={run} finished={finished} onStay={() => setEnding(false)} />
       ) : (
         <Touches cornerName={corner ? corner.name : null} choices={choices} onTouch={log} />
       )}
@@ -120,6 +125,39 @@ const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
 
 /** Calls as they are where a day decided nothing. */
 const plainCalls = callWorkSchema.parse({})
+
+/** The car of a run, by its place in the day. */
+const useCar = (run: Run) => {
+  const day = useQuery(dayQuery(run.dayId))
+  const carId = day.data?.plan.slots.find((s) => s.id === run.slotId)?.carId
+  return { day: day.data, car: day.data?.plan.cars.find((c) => c.id === carId) }
+}
+
+/** What is looked over before rolling, and how the car came back last time. */
+const Before = ({ run }: { run: Run }) => {
+  const { day, car } = useCar(run)
+  const events = useRunEvents(run.id)
+  const conditions = useQuery(carConditionsQuery(run.dayId))
+  const last = conditions.data?.find((c) => c.carId === car?.id)
+  const told = last && conditionInWords(last)
+  return (
+    <>
+      {car && told && (
+        <Box role="note" sx={{ fontSize: 20, fontWeight: 650, color: 'warning.main' }}>
+          {`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${told}.`}
+        </Box>
+      )}
+      {day && <CheckOff lines={day.plan.checkOff} checked={events.checked} onCheck={(open) => void events.check(open)} />}
+    </>
+  )
+}
+
+/** How the car was, asked once the run is over. */
+const TellCar = ({ run }: { run: Run }) => {
+  const { car } = useCar(run)
+  const events = useRunEvents(run.id)
+  return car ? <CarAfterRun number={car.number} told={events.car} onTell={(condition) => void events.tellCar(car.id, condition)} /> : null
+}
 
 /** What the student has still to be told before the run: parts not acknowledged, the radio, corners missed in the quiz. */
 const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
@@ -148,7 +186,8 @@ const talkOf = (student: Student | undefined) => student?.talk ?? 'guided'
 
 const TopLine = ({ run, position, lap, waiting }: { run: Run; position: Position | null; lap: number; waiting: number }) => {
   const laps = run.simulation?.laps ?? 0
-  const lapWords = lap < 1 ? 'Out lap' : lap > laps ? 'In lap' : `Lap ${lap} of ${laps}`
+  const finished = position?.fix.finished === true
+  const lapWords = finished ? 'In the pits' : lap < 1 ? 'Out lap' : lap > laps ? 'In lap' : `Lap ${lap} of ${laps}`
   const minutes = Math.floor((position?.fix.time_s ?? 0) / 60)
   const seconds = Math.floor((position?.fix.time_s ?? 0) % 60)
   return (
@@ -162,7 +201,7 @@ const TopLine = ({ run, position, lap, waiting }: { run: Run; position: Position
         aria-label="Run clock"
       >{`${minutes}:${String(seconds).padStart(2, '0')}`}</Typography>
       <Typography className="figures" sx={{ fontSize: 26 }}>
-        {position ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
+        {position && !finished ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
       </Typography>
       <Typography sx={{ fontSize: 20 }}>{run.studentName}</Typography>
       <Box sx={{ flex: 1 }} />
@@ -172,7 +211,7 @@ const TopLine = ({ run, position, lap, waiting }: { run: Run; position: Position
       >
         {position === null
           ? 'Waiting for a position'
-          : position.silent_s > 2 && !position.fix.finished
+          : position.silent_s > 2 && !finished
             ? 'No position: going by the plan'
             : 'Simulated logger'}
         {waiting > 0 ? ` · ${waiting} kept here, waiting` : ' · all sent'}
@@ -295,6 +334,7 @@ const EndPanel = ({ run, finished, onStay }: { run: Run; finished: boolean; onSt
       <Typography sx={{ fontSize: 26 }}>
         {finished ? 'The car is back in the pits.' : 'End the run now? Its log so far is kept.'}
       </Typography>
+      {finished && <TellCar run={run} />}
       <Stack direction="row" spacing={2}>
         <Button variant="contained" sx={{ minHeight: 84, fontSize: 26, px: 5 }} disabled={end.isPending} onClick={() => end.mutate()}>
           {end.isPending ? 'Keeping the log …' : 'End the run'}

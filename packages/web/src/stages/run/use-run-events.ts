@@ -1,4 +1,4 @@
-import { type Observation, standingObservations } from '@ochote/contract'
+import { type CarCondition, type Observation, standingObservations } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -16,6 +16,11 @@ export const useRunEvents = (runId: string) => {
     return {
       observations,
       waiting: kept.filter((e) => e.sent === 0).length,
+      checked: kept.flatMap((e) => (e.doc.kind === 'checked' ? [e.doc] : [])).at(-1) ?? null,
+      car: kept.flatMap((e) => (e.doc.kind === 'car' ? [e.doc] : [])).at(-1) ?? null,
+      check: (open: readonly string[]) => runQueue.log({ ...common(), kind: 'checked', open: [...open] }),
+      tellCar: (carId: string, condition: Pick<CarCondition, 'brakes' | 'tyres' | 'other'>) =>
+        runQueue.log({ ...common(), kind: 'car', carId, ...condition }),
       observe: (cornerId: string, code: Observation['code'], lap: number) =>
         runQueue.log({ ...common(), kind: 'observation', cornerId, code, lap }),
       undoLast: () => {

@@ -1,0 +1,52 @@
+import { Box, Button, Stack } from '@mui/material'
+import { useState } from 'react'
+
+/** Looked over before rolling: one touch when all is well, else a touch on each line that is not. */
+export const CheckOff = ({
+  lines,
+  checked,
+  onCheck,
+}: {
+  lines: readonly string[]
+  checked: { at: string; open: readonly string[] } | null
+  onCheck: (open: readonly string[]) => void
+}) => {
+  const [open, setOpen] = useState<readonly string[]>([])
+  if (lines.length === 0) return null
+  if (checked)
+    return (
+      <Box
+        role="status"
+        aria-label="Checked"
+        sx={{ fontSize: 20, color: checked.open.length > 0 ? 'warning.main' : 'text.primary', fontWeight: 600 }}
+      >
+        {checked.open.length === 0
+          ? `Checked at ${checked.at.slice(11, 16)}: all is well`
+          : `Not well at ${checked.at.slice(11, 16)}: ${checked.open.join(', ')}`}
+      </Box>
+    )
+  return (
+    <Stack component="section" aria-label="Before rolling" spacing={1.25}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 1.25 }}>
+        {lines.map((line) => {
+          const wrong = open.includes(line)
+          return (
+            <Button
+              key={line}
+              variant={wrong ? 'contained' : 'outlined'}
+              color={wrong ? 'warning' : 'secondary'}
+              aria-pressed={wrong}
+              onClick={() => setOpen(wrong ? open.filter((l) => l !== line) : [...open, line])}
+              sx={{ minHeight: 64, fontSize: 20, justifyContent: 'flex-start', textAlign: 'left' }}
+            >
+              {wrong ? `${line}: not well` : line}
+            </Button>
+          )
+        })}
+      </Box>
+      <Button variant="contained" sx={{ minHeight: 76, fontSize: 24, alignSelf: 'flex-start', px: 4 }} onClick={() => onCheck(open)}>
+        {open.length === 0 ? 'All is well' : `Log ${open.length} not well`}
+      </Button>
+    </Stack>
+  )
+}

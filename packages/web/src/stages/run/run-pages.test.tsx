@@ -1,0 +1,55 @@
+import { ThemeProvider } from '@mui/material'
+import type { ReactElement } from 'react'
+import { renderToStaticMarkup } from 'react-dom/server'
+import { describe, expect, it } from 'vitest'
+import { makeTheme } from '../../app/theme.ts'
+import { CarAfterRun, conditionInWords } from './car-condition.tsx'
+import { CheckOff } from './check-off.tsx'
+
+const markup = (element: ReactElement): string =>
+  renderToStaticMarkup(<ThemeProvider theme={makeTheme(false)}>{element}</ThemeProvider>).replace(/<style[\s\S]*?<\/style>/g, '')
+const words = (element: ReactElement): string =>
+  markup(element)
+    .replace(/<[^>]+>/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+
+describe('before rolling', () => {
+  const lines = ['Belts', 'Radio heard']
+
+  it('asks each line, with one touch for all of them', () => {
+    const text = words(<CheckOff lines={lines} checked={null} onCheck={() => {}} />)
+    expect(text).toBe('Belts Radio heard All is well')
+  })
+
+  it('says when it was done and what was not well', () => {
+    expect(words(<CheckOff lines={lines} checked={{ at: '2027-05-15T09:41:00Z', open: [] }} onCheck={() => {}} />)).toBe(
+      'Checked at 09:41: all is well',
+    )
+    expect(words(<CheckOff lines={lines} checked={{ at: '2027-05-15T09:41:00Z', open: ['Belts'] }} onCheck={() => {}} />)).toBe(
+      'Not well at 09:41: Belts',
+    )
+  })
+
+  it('is not there where a school looks over nothing', () => {
+    expect(words(<CheckOff lines={[]} checked={null} onCheck={() => {}} />)).toBe('')
+  })
+})
+
+describe('the car after a run', () => {
+  it('asks one part at a time, with three big targets', () => {
+    const html = markup(<CarAfterRun number="3" told={null} onTell={() => {}} />)
+    expect(html.match(/<button/g)).toHaveLength(3)
+    expect(html).toContain('Car 3, brakes?')
+  })
+
+  it('is told in words to whoever takes it next, and nothing where all is good', () => {
+    expect(conditionInWords({ brakes: 'good', tyres: 'good', other: 'good' })).toBeNull()
+    expect(conditionInWords({ brakes: 'watch', tyres: 'good', other: 'stop' })).toBe(
+      'brakes: keep an eye on; anything else: nobody drives it',
+    )
+    expect(words(<CarAfterRun number="3" told={{ brakes: 'watch', tyres: 'good', other: 'good' }} onTell={() => {}} />)).toContain(
+      'Car 3: brakes: keep an eye on, kept for whoever takes it next.',
+    )
+  })
+})
