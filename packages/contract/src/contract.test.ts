@@ -12,7 +12,9 @@ import {
   planSettingsSchema,
   planSource,
   preparationOf,
+  recordSchema,
   runEventSchema,
+  seenAt,
   slotSchema,
   standingObservations,
   surveyFromWire,
@@ -105,6 +107,34 @@ describe('what crosses the wire', () => {
     }
     expect(runEventSchema.safeParse(event).success).toBe(true)
     expect(runEventSchema.safeParse({ ...event, kind: 'observation' }).success).toBe(false)
+  })
+
+  it('takes the car’s condition whole, and what was not well before rolling', () => {
+    const common = { id: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f', runId: 'r', at: '2027-05-15T10:00:00Z' }
+    const car = { ...common, kind: 'car', carId: '3', brakes: 'good', tyres: 'watch', other: 'stop' }
+    expect(runEventSchema.safeParse(car).success).toBe(true)
+    expect(runEventSchema.safeParse({ ...car, tyres: 'worn' }).error?.issues[0].path).toEqual(['tyres'])
+    expect(runEventSchema.safeParse({ ...car, other: undefined }).success).toBe(false)
+    expect(runEventSchema.safeParse({ ...common, kind: 'checked', open: [] }).success).toBe(true)
+    expect(runEventSchema.safeParse({ ...common, kind: 'checked' }).success).toBe(false)
+  })
+
+  it('finds in a record what was seen on one circuit only, by hand and by log', () => {
+    const seen = { cornerId: 'T1', code: 'brake-early', run: 1, runId: 'r', lap: 2 }
+    const record = recordSchema.parse({
+      student: { id: 's', name: 'Imke Valderan', level: 'first day', talk: 'guided', units: 'metric' },
+      runs: [],
+      seen: [
+        { ...seen, circuitId: 'here', by: 'hand' },
+        { ...seen, circuitId: 'elsewhere', by: 'hand' },
+        { ...seen, circuitId: 'here', by: 'log', lossTime_s: 0.3 },
+      ],
+    })
+    expect(seenAt(record, 'here')).toEqual([
+      { cornerId: 'T1', code: 'brake-early', run: 1, by: 'hand' },
+      { cornerId: 'T1', code: 'brake-early', run: 1, by: 'log', lossTime_s: 0.3 },
+    ])
+    expect(seenAt(record, undefined)).toEqual([])
   })
 })
 
