@@ -4,7 +4,7 @@ import { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationInd
 import type { Line } from '../line/line.ts'
 import { markOf } from '../marks/marks.ts'
 import { type NeededRunOff, neededRunOffs } from '../marks/safety.ts'
-import { LEAST_SIGHT_S, type MarkSight } from '../marks/sight.ts'
+import { LEAST_SIGHT_S, lateInSight, type MarkSight } from '../marks/sight.ts'
 import type { Plan } from '../plan.ts'
 import { actedOn } from '../progress/levels.ts'
 import type { ConeColour, ConeKind, ConeRule, ConeScheme, ConeShape } from './scheme.ts'
@@ -121,25 +121,26 @@ const targetsOfMarks = (plan: Plan, scheme: ConeScheme, { reaction_s = 0, shared
     return [{ groupId, cornerId: corner.id, kind, station_m, left: (rule.side === 'inside') === (corner.side === 'left'), moved }]
   })
 
+/** The group of the cone that announces a mark. */
+export const sighterGroup = (cornerId: string, kind: MarkSight['kind']): string => `${cornerId}-sighter-${kind}`
+
 /** A cone three seconds before each mark to drive by that comes into sight later than that, on the same side as the mark's. */
 const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
-  sight
-    .filter((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex'))
-    .flatMap((s) => {
-      const mark = markOf(plan.marks, s.cornerId, s.kind)
-      const corner = plan.corners.find((c) => c.id === s.cornerId)
-      if (!mark || !corner) return []
-      return [
-        {
-          groupId: `${s.cornerId}-sighter-${s.kind}`,
-          cornerId: s.cornerId,
-          kind: 'sighter' as const,
-          station_m: stationBefore(plan, mark.station_m, LEAST_SIGHT_S),
-          left: outsideOf(corner) === 'left',
-          moved: [],
-        },
-      ]
-    })
+  lateInSight(sight).flatMap((s) => {
+    const mark = markOf(plan.marks, s.cornerId, s.kind)
+    const corner = plan.corners.find((c) => c.id === s.cornerId)
+    if (!mark || !corner) return []
+    return [
+      {
+        groupId: sighterGroup(s.cornerId, s.kind),
+        cornerId: s.cornerId,
+        kind: 'sighter' as const,
+        station_m: stationBefore(plan, mark.station_m, LEAST_SIGHT_S),
+        left: outsideOf(corner) === 'left',
+        moved: [],
+      },
+    ]
+  })
 
 /** The station that a plan's car passes so many seconds before another. */
 const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {

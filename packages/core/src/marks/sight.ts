@@ -81,6 +81,10 @@ export const sightAhead = (place: SightGround, object_m = CONE_HEIGHT_M): Float6
 /** How long a mark's cone is in sight before it is reached. `time_s` ends at eight seconds. */
 export type MarkSight = { cornerId: string; kind: Mark['kind']; time_s: number; enough: boolean }
 
+/** The marks to drive by that come into sight less than three seconds before them. */
+export const lateInSight = (sight: readonly MarkSight[]): MarkSight[] =>
+  sight.filter((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex'))
+
 /** How long (s) before a station a cone there comes into sight for good; at most eight seconds. */
 export const sightTime = (plan: Plan, station_m: number): number => timeInSight(plan, blockedVerges(plan), station_m)
 

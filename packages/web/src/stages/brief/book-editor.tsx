@@ -1,7 +1,6 @@
 import {
   Box,
   Button,
-  MenuItem,
   Stack,
   Table,
   TableBody,
@@ -19,7 +18,6 @@ import {
   type CallKind,
   callKinds,
   checkPhraseBook,
-  type Language,
   languages,
   type Phrase,
   type PhraseBook,
@@ -33,6 +31,7 @@ import { useKit } from '../../app/use-kit.ts'
 import { bookFor } from '../../shared/calls/use-call-sheet.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 const problemWords: Record<PhraseProblem['problem'], (found: string) => string> = {
@@ -88,19 +87,13 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
               onBlur={(e) => e.target.value.trim() && put({ ...book, name: e.target.value.trim().slice(0, 80) })}
               sx={{ width: 260 }}
             />
-            <TextField
-              select
+            <PickField
               label="Language"
               value={book.language}
-              onChange={(e) => put({ ...book, language: e.target.value as Language })}
-              sx={{ width: 120 }}
-            >
-              {languages.map((l) => (
-                <MenuItem key={l} value={l}>
-                  {wordsIn(l).language}
-                </MenuItem>
-              ))}
-            </TextField>
+              options={languages.map((l) => [l, wordsIn(l).language] as const)}
+              onPick={(language) => put({ ...book, language })}
+              width={120}
+            />
             <Button
               size="small"
               variant="text"

@@ -2,7 +2,6 @@ import {
   Alert,
   Box,
   Button,
-  MenuItem,
   Stack,
   Table,
   TableBody,
@@ -34,6 +33,7 @@ import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { UndoRedo } from '../../shared/history/undo-redo.tsx'
 import { markNames } from '../../shared/marks/mark-words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -60,6 +60,11 @@ const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => strin
       return 'this corner is silent'
   }
 }
+
+const saidOptions = [
+  ['car', 'in the car'],
+  ['radio', 'by radio'],
+] as const
 
 /** The call sheet: what is said where, drawn on the lap, to be dragged, locked and silenced. */
 export const CallsPage = () => {
@@ -139,31 +144,22 @@ export const CallsPage = () => {
             if (student) setIntensity(student.talk)
           }}
         />
-        <TextField
-          select
+        <PickField
           label="Phrase book"
           value={work.bookId}
           disabled={!kept}
-          onChange={(e) => change({ bookId: e.target.value })}
-          sx={{ width: 270 }}
-        >
-          {books.map((b) => (
-            <MenuItem key={b.id} value={b.id}>
-              {b.name}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
+          options={books.map((b) => [b.id, b.name] as const)}
+          onPick={(bookId) => change({ bookId })}
+          width={270}
+        />
+        <PickField
           label="Said"
           value={work.link_s > 0 ? 'radio' : 'car'}
           disabled={!kept}
-          onChange={(e) => change({ link_s: e.target.value === 'radio' ? 0.3 : 0 })}
-          sx={{ width: 120 }}
-        >
-          <MenuItem value="car">in the car</MenuItem>
-          <MenuItem value="radio">by radio</MenuItem>
-        </TextField>
+          options={saidOptions}
+          onPick={(said) => change({ link_s: said === 'radio' ? 0.3 : 0 })}
+          width={120}
+        />
         <Seconds
           label="Reaction"
           unit="s"

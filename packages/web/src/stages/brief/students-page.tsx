@@ -1,6 +1,6 @@
-import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
 import { api, type BriefingPart, briefingParts, preparationOf, type Student, type StudentLink } from '@ochote/contract'
-import { type Language, languages, levels, type Plan, quizGaps } from '@ochote/core'
+import { intensities, languages, levels, type Plan, quizGaps } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -9,11 +9,18 @@ import { useDay } from '../../app/day-context.tsx'
 import { linksQuery, queryClient, sessionQuery, studentsQuery } from '../../app/queries.ts'
 import { useDayEvents } from '../../shared/events/use-day-events.ts'
 import { wordsIn } from '../../shared/language/words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { BriefTabs } from './brief-tabs.tsx'
 
 const partNames = wordsIn('en').phone.parts
+
+const unitOptions = [
+  ['metric', 'metric'],
+  ['imperial', 'imperial'],
+] as const
+const languageOptions = [['none', 'not said: English'] as const, ...languages.map((l) => [l, wordsIn(l).language] as const)]
 
 /** Who has told what, acknowledged what, and remembers what, before anybody rolls. */
 export const StudentsPage = () => {
@@ -213,56 +220,28 @@ const OneStudent = ({
       <Typography variant="h2">{student.name}</Typography>
       <ProblemNote error={change.error ?? erase.error} />
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ flexWrap: 'wrap' }}>
-        <TextField
-          select
+        <PickField
           label="Level"
           value={student.level}
-          onChange={(e) => put({ level: e.target.value as Student['level'] })}
-          sx={{ width: 110 }}
-        >
-          {levels.map((l) => (
-            <MenuItem key={l} value={l}>
-              {l}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
+          options={levels.map((l) => [l, l] as const)}
+          onPick={(level) => put({ level })}
+          width={110}
+        />
+        <PickField
           label="Talk"
           value={student.talk}
-          onChange={(e) => put({ talk: e.target.value as Student['talk'] })}
-          sx={{ width: 100 }}
-        >
-          {(['quiet', 'guided', 'driven'] as const).map((t) => (
-            <MenuItem key={t} value={t}>
-              {t}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
-          label="Units"
-          value={student.units}
-          onChange={(e) => put({ units: e.target.value as Student['units'] })}
-          sx={{ width: 100 }}
-        >
-          <MenuItem value="metric">metric</MenuItem>
-          <MenuItem value="imperial">imperial</MenuItem>
-        </TextField>
-        <TextField
-          select
+          options={intensities.map((t) => [t, t] as const)}
+          onPick={(talk) => put({ talk })}
+          width={100}
+        />
+        <PickField label="Units" value={student.units} options={unitOptions} onPick={(units) => put({ units })} width={100} />
+        <PickField
           label="Language"
           value={profile.language ?? 'none'}
-          onChange={(e) => put({ profile: { ...profile, language: e.target.value === 'none' ? null : (e.target.value as Language) } })}
-          sx={{ width: 150 }}
-        >
-          <MenuItem value="none">not said: English</MenuItem>
-          {languages.map((l) => (
-            <MenuItem key={l} value={l}>
-              {wordsIn(l).language}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={languageOptions}
+          onPick={(l) => put({ profile: { ...profile, language: l === 'none' ? null : l } })}
+          width={150}
+        />
       </Stack>
       {text('Experience', 'experience')}
       {text('Own car', 'car')}

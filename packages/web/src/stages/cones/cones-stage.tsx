@@ -1,5 +1,5 @@
-import { Alert, Box, Button, Menu, MenuItem, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { coneColours, type Level, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
+import { Alert, Box, Button, Menu, MenuItem, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { coneColours, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -13,6 +13,7 @@ import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { download } from '../../shared/download.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { UndoRedo } from '../../shared/history/undo-redo.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
 import { useNumbers, usePlan } from '../../shared/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -77,33 +78,21 @@ export const ConesStage = () => {
       )}
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
       <Stack direction="row" useFlexGap spacing={2.5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <TextField
-          select
+        <PickField
           label="Scheme"
           value={set.scheme.id}
-          onChange={(e) => changeSettings({ schemeId: e.target.value })}
-          sx={{ width: 300 }}
-        >
-          {schemes.map((s) => (
-            <MenuItem key={s.id} value={s.id}>
-              {s.name}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
+          options={schemes.map((s) => [s.id, s.name] as const)}
+          onPick={(schemeId) => changeSettings({ schemeId })}
+          width={300}
+        />
+        <PickField
           label="Level of the students"
           value={work.level}
           disabled={!kept}
-          onChange={(e) => change({ level: e.target.value as Level })}
-          sx={{ width: 140 }}
-        >
-          {levels.map((level) => (
-            <MenuItem key={level} value={level}>
-              {level}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={levels.map((level) => [level, level] as const)}
+          onPick={(level) => change({ level })}
+          width={140}
+        />
         <ConeCode scheme={set.scheme} size={16} />
       </Stack>
       <Problems set={set} nameOf={(id) => plan.corners.find((c) => c.id === id)?.name ?? (id || 'the pit lane')} />

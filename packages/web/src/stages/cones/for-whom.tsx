@@ -1,14 +1,12 @@
 import {
   Box,
   Button,
-  MenuItem,
   Stack,
   Table,
   TableBody,
   TableCell,
   TableHead,
   TableRow,
-  TextField,
   ToggleButton,
   ToggleButtonGroup,
   Typography,
@@ -16,6 +14,7 @@ import {
 import type { ConeWork } from '@ochote/contract'
 import { type Level, type LineMethod, levels, lineMethods, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
 
 /** The pace at which a level usually drives. */
@@ -49,39 +48,27 @@ export const ForWhom = ({
       {work.served.map((s, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the order is theirs
         <Stack key={i} direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
-          <TextField select label="Vehicle" value={s.vehicleId} onChange={(e) => change(i, { vehicleId: e.target.value })} sx={{ flex: 1 }}>
-            {vehicles.map((v) => (
-              <MenuItem key={v.id} value={v.id}>
-                {v.name}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            select
+          <PickField
+            label="Vehicle"
+            value={s.vehicleId}
+            options={vehicles.map((v) => [v.id, v.name] as const)}
+            onPick={(vehicleId) => change(i, { vehicleId })}
+            width="grow"
+          />
+          <PickField
             label="Level"
             value={s.level}
-            onChange={(e) => change(i, { level: e.target.value as Level, pace: paceOf[e.target.value as Level] })}
-            sx={{ width: 104 }}
-          >
-            {levels.map((level) => (
-              <MenuItem key={level} value={level}>
-                {level}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            select
+            options={levels.map((level) => [level, level] as const)}
+            onPick={(level) => change(i, { level, pace: paceOf[level] })}
+            width={104}
+          />
+          <PickField
             label="Pace"
             value={String(s.pace)}
-            onChange={(e) => change(i, { pace: Number(e.target.value) })}
-            sx={{ width: 84 }}
-          >
-            {Object.values(paces).map((pace) => (
-              <MenuItem key={pace} value={String(pace)}>
-                {`${Math.round(100 * pace)} %`}
-              </MenuItem>
-            ))}
-          </TextField>
+            options={Object.values(paces).map((pace) => [String(pace), `${Math.round(100 * pace)} %`] as const)}
+            onPick={(pace) => change(i, { pace: Number(pace) })}
+            width={84}
+          />
           <Button size="small" variant="text" onClick={() => onChange({ served: work.served.filter((_, k) => k !== i) })}>
             Remove
           </Button>
@@ -115,20 +102,14 @@ export const ForWhom = ({
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <TextField
-          select
+        <PickField
           label="Kept free of wheels"
           value={String(work.clearance_m)}
           disabled={!canChange}
-          onChange={(e) => onChange({ clearance_m: Number(e.target.value) })}
-          sx={{ width: 130 }}
-        >
-          {[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => (
-            <MenuItem key={metres} value={String(metres)}>
-              {`${metres} m`}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => [String(metres), `${metres} m`] as const)}
+          onPick={(metres) => onChange({ clearance_m: Number(metres) })}
+          width={130}
+        />
       </Stack>
       {failing.length > 0 && (
         <Typography variant="body2" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>

@@ -1,6 +1,6 @@
-import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, type BriefingPart, briefingParts, type Handed, type Profile } from '@ochote/contract'
-import { type ConeKind, type ConeRule, type Intensity, intensities, type Language, languages, type UnitSystem } from '@ochote/core'
+import { type ConeKind, type ConeRule, type Intensity, intensities, languages, type UnitSystem } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
@@ -10,6 +10,7 @@ import { handedQuery, queryClient } from '../../app/queries.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RecallQuiz } from './recall-quiz.tsx'
 
@@ -190,32 +191,19 @@ const AboutYou = ({ token, handed, words }: Props) => {
           })}
         </Stack>
       </Box>
-      <TextField select label={phone.talk} value={talk} onChange={(e) => setTalk(e.target.value as Intensity)}>
-        {intensities.map((i) => (
-          <MenuItem key={i} value={i}>
-            {phone.talks[i]}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField select label={phone.units} value={units} onChange={(e) => setUnits(e.target.value as UnitSystem)}>
-        {(['metric', 'imperial'] as const).map((u) => (
-          <MenuItem key={u} value={u}>
-            {phone.unitNames[u]}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        select
+      <PickField label={phone.talk} value={talk} options={intensities.map((i) => [i, phone.talks[i]] as const)} onPick={setTalk} />
+      <PickField
+        label={phone.units}
+        value={units}
+        options={(['metric', 'imperial'] as const).map((u) => [u, phone.unitNames[u]] as const)}
+        onPick={setUnits}
+      />
+      <PickField
         label={phone.tongue}
         value={profile.language ?? 'en'}
-        onChange={(e) => change({ language: e.target.value as Language })}
-      >
-        {languages.map((l) => (
-          <MenuItem key={l} value={l}>
-            {wordsIn(l).language}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={languages.map((l) => [l, wordsIn(l).language] as const)}
+        onPick={(language) => change({ language })}
+      />
       <ProblemNote error={keep.error} />
       <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={keep.isPending} onClick={() => keep.mutate()}>
         {keep.isSuccess ? phone.kept : phone.keep}

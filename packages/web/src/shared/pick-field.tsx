@@ -1,0 +1,34 @@
+import { MenuItem, TextField } from '@mui/material'
+
+/** One of a few values, chosen from a list; the label names the field, each option is shown by its words. */
+export const PickField = <V extends string>({
+  label,
+  value,
+  options,
+  onPick,
+  width,
+  disabled = false,
+}: {
+  label: string
+  value: V
+  options: readonly (readonly [V, string])[]
+  onPick: (value: V) => void
+  /** In pixels, or `grow` to take the room that is left; as wide as its surroundings where not given. */
+  width?: number | 'grow'
+  disabled?: boolean
+}) => (
+  <TextField
+    select
+    label={label}
+    value={value}
+    disabled={disabled}
+    onChange={(e) => onPick(e.target.value as V)}
+    sx={width === undefined ? {} : width === 'grow' ? { flex: 1 } : { width }}
+  >
+    {options.map(([option, words]) => (
+      <MenuItem key={option} value={option}>
+        {words}
+      </MenuItem>
+    ))}
+  </TextField>
+)
