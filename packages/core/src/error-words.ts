@@ -123,6 +123,10 @@ const words: Record<ErrorCode, Words> = {
     message: () => 'This question is not asked any more: the plan of the day has changed.',
     remedy: () => 'Go on with the next question; your earlier answers are kept.',
   },
+  'rotation-size': {
+    message: ({ count }) => `A row behind the leader has two to five students, not ${count}.`,
+    remedy: () => 'Take two to five cars into the row; the others go in another group.',
+  },
 }
 
 /** All codes that have words, for the test that keeps both sets equal. */

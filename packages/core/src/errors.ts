@@ -29,6 +29,7 @@ export type ErrorCode =
   | 'log-stamps'
   | 'reference-lap-missing'
   | 'question-unknown'
+  | 'rotation-size'
 
 /** What a code needs to be put into words. */
 export type ErrorData = Readonly<Record<string, string | number>>

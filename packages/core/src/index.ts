@@ -102,26 +102,50 @@ export {
 } from './cones/scheme.ts'
 export { type Served, type SharedGroup, shareCones, waitFrom } from './cones/share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './cones/stock.ts'
+export {
+  type DrillKind,
+  type DrillResult,
+  type DrillSizes,
+  type DrillTarget,
+  drillKinds,
+  drillResults,
+  drillTarget,
+  usualSizes,
+} from './drills/drill.ts'
 export { describeError, type ErrorWords } from './error-words.ts'
 export { CoreError, type ErrorCode } from './errors.ts'
 export { type Analysis, analyseLog, type Finding, type Reference, timeBetween } from './findings/analyse.ts'
 export { evidenceInWords } from './findings/evidence-words.ts'
 export { type LapTrace, type LogQuality, planTrace } from './findings/lap-trace.ts'
-export { type LogCode, logCodes, type MistakeCode, type MistakeWords, mistakeCodes, mistakes, type Skill } from './findings/mistakes.ts'
+export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './findings/live.ts'
+export {
+  type LogCode,
+  logCodes,
+  type MistakeCode,
+  type MistakeWords,
+  mistakeCodes,
+  mistakes,
+  type Skill,
+  type SuggestedCode,
+} from './findings/mistakes.ts'
 export { writeCircuitCsv } from './formats/circuit-csv.ts'
 export { writeCircuitGpx, writeCircuitKml } from './formats/circuit-kml.ts'
 export { readDrivenPath } from './formats/driven-path.ts'
 export { readGround, writeVenueGeoJson } from './formats/ground-geojson.ts'
+export { readJsonLine, writeJsonLine } from './formats/json-lines.ts'
 export { writeLayingGeoJson, writeLayingGpx } from './formats/laying-files.ts'
 export { writeLineCsv } from './formats/line-csv.ts'
 export { readLogCsv, writeLogCsv } from './formats/log-csv.ts'
+export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './formats/nmea.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
+export type { DeviceHello, ReceivedFix, ReceiverLine } from './formats/received-fix.ts'
 export { writeColumns, writeRows } from './formats/table.ts'
 export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds } from './line/bounds.ts'
 export { type FastestOptions, fastestLine } from './line/fastest.ts'
 export { centreLine, type Line, lineFromOffsets } from './line/line.ts'
 export { type LineMethod, type LineWish, lineMethods, solveLine, timedMethods } from './line/methods.ts'
 export { type SmoothestOptions, smoothestLine } from './line/smoothest.ts'
+export { type CarFollower, carFollower, type FixTrouble, type FollowStep, fixTroubles, type LivePlace } from './log/follow.ts'
 export { type Lap, type SkippedLap, splitLaps } from './log/laps.ts'
 export { type Log, logChannels } from './log/log.ts'
 export { type MatchedLog, matchLog } from './log/match.ts'
@@ -144,9 +168,10 @@ export { createPlanner, type PlanSource } from './planner.ts'
 export { cappedProfile } from './profile/capped.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
-export { type Focus, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'
+export { type Focus, type LikelyHints, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'
 export { type Level, levelReaction_s, levels } from './progress/levels.ts'
 export { missRates } from './progress/miss-rate.ts'
+export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './progress/pace-step.ts'
 export {
   type Emergency,
   emergencies,
@@ -165,9 +190,22 @@ export {
 } from './quiz/quiz.ts'
 export { type Drive, type DriveOptions, simulateDrive } from './simulate/drive.ts'
 export { habitsOf, seedOf } from './simulate/habits.ts'
+export type { Correction } from './simulate/learning.ts'
 export { type Random, seededRandom } from './simulate/random.ts'
 export { receiverAt } from './simulate/receiver.ts'
 export type { Habit, MadeMistake } from './simulate/student.ts'
+export { type Gap, gapsOnTrack, planTimeAt, planTimeBetween, SAFE_GAP_S, type TrackCar } from './traffic/gaps.ts'
+export { type Meeting, meetings } from './traffic/meeting.ts'
+export { planRelease, type Release, type ReleaseConflict, type Released, releaseConflict } from './traffic/release.ts'
+export {
+  openStretches,
+  type RotationLap,
+  type RotationPlace,
+  rotationLength,
+  rotationPlaces,
+  rotationTable,
+  type Stretch as OpenStretch,
+} from './traffic/rotation.ts'
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './units/constants.ts'
 export { degrees, feet, kmh, mph, radians } from './units/convert.ts'
 export { formatDifference, formatDistance, formatLapTime, formatSpeed, type UnitSystem } from './units/format.ts'

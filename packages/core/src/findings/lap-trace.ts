@@ -1,4 +1,5 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import { distanceAhead } from '../circuit/station.ts'
 import type { Lap } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
@@ -51,16 +52,29 @@ export const lapTraces = (circuit: Circuit, log: Log, matched: MatchedLog, laps:
   const most = (column: Float64Array | undefined): number => column?.reduce((m, v) => Math.max(m, v), 0) || 1
   const mostBrake = most(log.brake_bar)
   const mostThrottle = most(log.throttle_pct)
-  const traces = laps.map((lap) => traceOf(circuit, log, matched, lap, quality, { mostBrake, mostThrottle }))
+  const traces = laps.map((lap) => traceOf(circuit, log, matched, windowOf(circuit, matched, lap), quality, { mostBrake, mostThrottle }))
   if (log.steer_deg) calibrateSteering(circuit, log, matched, laps, traces)
   return traces
 }
 
-const traceOf = (
+/** A stretch of one lap's length in a log: fixes `first` … `last`, from the travelled distance `from_m` on. */
+export type LapWindow = Pick<Lap, 'first' | 'last' | 'start_s' | 'time_s'> & { from_m: number }
+
+/** A lap as a window: from the line it starts at. */
+const windowOf = (circuit: Circuit, matched: MatchedLog, lap: Lap): LapWindow => ({
+  ...lap,
+  from_m: Math.floor(matched.travel_m[lap.first] / circuit.length_m) * circuit.length_m,
+})
+
+/**
+ * The trace of one lap's length, wherever it begins; pedals in the scale given. Stations behind the beginning of the
+ * window hold what was driven a lap before.
+ */
+export const traceOf = (
   circuit: Circuit,
   log: Log,
   matched: MatchedLog,
-  lap: Lap,
+  lap: LapWindow,
   quality: LogQuality,
   scale: { mostBrake: number; mostThrottle: number },
 ): LapTrace => {
@@ -101,15 +115,17 @@ const smoothingHalf = (step_m: number, spacing_m: number, noise_m: number): numb
   Math.round(Math.min(14, Math.max(spacing_m, 4 + 30 * noise_m)) / step_m)
 
 /** Linear interpolation of a lap's fixes at the circuit's stations. */
-const sampleByStation = (circuit: Circuit, log: Log, matched: MatchedLog, lap: Lap) => {
+const sampleByStation = (circuit: Circuit, log: Log, matched: MatchedLog, lap: LapWindow) => {
   const n = circuit.count
   const from = new Int32Array(n)
   const share = new Float64Array(n)
-  const base = Math.floor(matched.travel_m[lap.first] / circuit.length_m) * circuit.length_m
+  const start_m = lap.from_m - Math.floor(lap.from_m / circuit.length_m) * circuit.length_m
+  const firstStation = Math.ceil(start_m / circuit.step_m) % n
   let j = Math.max(0, lap.first - 1)
   const isOn = (i: number): boolean => matched.onCircuit[i] === 1
-  for (let i = 0; i < n; i++) {
-    const at = base + circuit.s_m[i]
+  for (let k = 0; k < n; k++) {
+    const i = (firstStation + k) % n
+    const at = lap.from_m + distanceAhead(start_m, circuit.s_m[i], circuit.length_m)
     while (j + 1 < log.time_s.length - 1 && (!isOn(j + 1) || matched.travel_m[j + 1] < at)) j++
     const a = isOn(j) ? matched.travel_m[j] : matched.travel_m[lap.first]
     const b = matched.travel_m[j + 1]
@@ -170,7 +186,9 @@ const lengthwaysDemand = (circuit: Circuit, speed_mps: Float64Array): Float64Arr
  * curvature by least squares over the whole log and takes the path curvature's place.
  */
 const calibrateSteering = (circuit: Circuit, log: Log, matched: MatchedLog, laps: readonly Lap[], traces: LapTrace[]): void => {
-  const steers = laps.map((lap) => sampleByStation(circuit, log, matched, lap).column(log.steer_deg as Float64Array))
+  const steers = laps.map((lap) =>
+    sampleByStation(circuit, log, matched, windowOf(circuit, matched, lap)).column(log.steer_deg as Float64Array),
+  )
   let product = 0
   let square = 0
   traces.forEach((trace, k) => {

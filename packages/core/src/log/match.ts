@@ -13,37 +13,50 @@ const OFF_CIRCUIT_M = 25
 /** With fewer fixes than this share on the circuit a log is from elsewhere. */
 const LEAST_SHARE = 0.3
 
+/** Where a fix lies: `beyond_m` past the edge (negative on the road); `travel_m` counts on over laps, NaN when off the circuit. */
+type FollowedPlace = { travel_m: number; offset_m: number; beyond_m: number }
+
+/** Places fixes of one vehicle on a circuit, one after another. */
+export type PlaceFollower = (time_s: number, lat_deg: number, lon_deg: number, ele_m: number) => FollowedPlace
+
 /**
- * Places each fix on the circuit with continuity: after the first match a fix is sought only as far ahead as the
- * vehicle can have come, so that it never jumps to a neighbouring stretch.
- * Cost: linear in fixes times the stations within reach.
+ * Places fixes one by one with continuity: after the first match a fix is sought only as far ahead as the vehicle can
+ * have come, so that it never jumps to a neighbouring stretch. Times must rise (s). Cost of a fix: the stations within reach.
+ */
+export const placeFollower = (circuit: Circuit, origin: GeoOrigin): PlaceFollower => {
+  const plane = tangentPlane(origin)
+  let last_s = Number.NEGATIVE_INFINITY
+  let travel = Number.NaN
+  return (time_s, lat_deg, lon_deg, ele_m) => {
+    const { x_m, y_m } = plane.toPlane(lat_deg, lon_deg, ele_m)
+    const since_s = time_s - last_s
+    const expected = since_s < 5 ? { station_m: wrapStation(travel, circuit.length_m), reach_m: 25 + 90 * since_s } : undefined
+    const place = placeOn(circuit, x_m, y_m, expected)
+    const beyond_m = beyondEdge(circuit, place, x_m, y_m)
+    if (beyond_m > OFF_CIRCUIT_M) return { travel_m: Number.NaN, offset_m: Number.NaN, beyond_m }
+    travel = Number.isNaN(travel) ? place.station_m : travel + forwardStep(circuit, travel, place.station_m, since_s)
+    last_s = time_s
+    return { travel_m: travel, offset_m: place.offset_m, beyond_m }
+  }
+}
+
+/**
+ * Places each fix of a log on the circuit. Cost: linear in fixes times the stations within reach.
  * @throws CoreError 'log-elsewhere' when most fixes lie off the circuit
  */
 export const matchLog = (circuit: Circuit, log: Log): MatchedLog => {
-  const plane = tangentPlane(circuit.origin ?? originByShape(circuit, log))
+  const follow = placeFollower(circuit, circuit.origin ?? originByShape(circuit, log))
   const n = log.time_s.length
   const out: MatchedLog = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n) }
-  let last = -1
   let nearest = Number.POSITIVE_INFINITY
-  let travel = 0
   let on = 0
   for (let i = 0; i < n; i++) {
-    const { x_m, y_m } = plane.toPlane(log.lat_deg[i], log.lon_deg[i], log.ele_m[i])
-    const since_s = last < 0 ? Number.POSITIVE_INFINITY : log.time_s[i] - log.time_s[last]
-    const expected = since_s < 5 ? { station_m: wrapStation(travel, circuit.length_m), reach_m: 25 + 90 * since_s } : undefined
-    const place = placeOn(circuit, x_m, y_m, expected)
-    const beyond = beyondEdge(circuit, place, x_m, y_m)
-    nearest = Math.min(nearest, beyond)
-    if (beyond > OFF_CIRCUIT_M) {
-      out.travel_m[i] = Number.NaN
-      out.offset_m[i] = Number.NaN
-      continue
-    }
-    travel = last < 0 ? place.station_m : travel + forwardStep(circuit, travel, place.station_m, since_s)
-    out.travel_m[i] = travel
+    const place = follow(log.time_s[i], log.lat_deg[i], log.lon_deg[i], log.ele_m[i])
+    nearest = Math.min(nearest, place.beyond_m)
+    out.travel_m[i] = place.travel_m
     out.offset_m[i] = place.offset_m
+    if (Number.isNaN(place.travel_m)) continue
     out.onCircuit[i] = 1
-    last = i
     on++
   }
   if (on < LEAST_SHARE * n) throw new CoreError('log-elsewhere', 'row 2', { distance_m: Math.round(Math.max(0, nearest)) })

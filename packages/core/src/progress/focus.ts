@@ -62,15 +62,25 @@ export const nextFocus = (seen: readonly Seen[]): Focus[] => {
   return [...best.values()].sort((a, b) => b.weight - a.weight)
 }
 
+/** What else is known while driving: shown by positions just now, logged there in this run, and where the plan leaves little room. */
+export type LikelyHints = { shown?: readonly MistakeCode[]; thisRun?: readonly MistakeCode[]; risks?: readonly MistakeCode[] }
+
 /**
- * The most likely mistakes of a student in a corner, for one-touch logging: what this student was seen to do there
- * first, then what the student does elsewhere, then the usual ones. Always `count` codes, no repeats.
+ * The most likely mistakes of a student in a corner, for one-touch logging: what positions show just now, what was logged
+ * there in this run (newest first), what this student was seen to do there before, what the plan makes risky, then the usual
+ * ones. Always `count` codes, no repeats.
  */
-export const likelyMistakes = (seen: readonly Seen[], cornerId: string, hasBrake: boolean, count = 6): MistakeCode[] => {
+export const likelyMistakes = (
+  seen: readonly Seen[],
+  cornerId: string,
+  hasBrake: boolean,
+  { shown = [], thisRun = [], risks = [] }: LikelyHints = {},
+  count = 6,
+): MistakeCode[] => {
   const usual: MistakeCode[] = hasBrake
     ? ['brake-early', 'brake-late', 'turn-in-early', 'apex-missed', 'exit-wide', 'brake-over', 'throttle-early', 'eyes-near']
     : ['turn-in-early', 'apex-missed', 'exit-wide', 'eyes-near', 'steer-notched', 'turn-in-late', 'throttle-early', 'tense']
   const possible = (code: MistakeCode): boolean => hasBrake || !code.startsWith('brake')
   const here = tallySeen(seen.filter((s) => s.cornerId === cornerId)).map((t) => t.code)
-  return [...new Set([...here.slice(0, 3), ...usual])].filter(possible).slice(0, count)
+  return [...new Set([...shown, ...thisRun, ...here.slice(0, 3), ...risks, ...usual])].filter(possible).slice(0, count)
 }

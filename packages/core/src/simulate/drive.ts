@@ -4,15 +4,34 @@ import type { Log } from '../log/log.ts'
 import type { Plan } from '../plan.ts'
 import { degrees } from '../units/convert.ts'
 import { engineSpeed, gearAt } from '../vehicle/gears.ts'
-import { seededRandom } from './random.ts'
+import { type Correction, habitsInLap } from './learning.ts'
+import { type Random, seededRandom } from './random.ts'
 import { type Habit, type MadeMistake, type SimulatedLap, simulateLap } from './student.ts'
 
-/** A simulated run. `outLap_m`: how far before the line the log begins; `noise_m`: drifting error of the receiver (1σ). */
-export type DriveOptions = { laps: number; seed: number; rate_hz?: number; noise_m?: number; outLap_m?: number; habits?: readonly Habit[] }
+/**
+ * A simulated run. `outLap_m`: how far before the line the log begins; `noise_m`: drifting error of the receiver (1σ);
+ * `dropOuts`: silences of the receiver, on average so many a lap; `paceOf`: the pace of each lap where it is not the plan's;
+ * `corrected`: what was said to the student, and in which lap, from which the student learns; `tiring`: growth of every
+ * habit's probability a lap. A lap depends on the seed, its number and what was said before it, on nothing later.
+ */
+export type DriveOptions = {
+  laps: number
+  seed: number
+  rate_hz?: number
+  noise_m?: number
+  dropOuts?: number
+  outLap_m?: number
+  habits?: readonly Habit[]
+  paceOf?: (lap: number) => number
+  corrected?: readonly Correction[]
+  tiring?: number
+}
 
 /** The log of a simulated run with what the student really did, and the time of the first crossing of the line. */
 export type Drive = { log: Log; made: MadeMistake[]; lapTimes_s: number[]; firstLine_s: number }
 
+/** Laps draw from streams of their own, so that a change in one leaves the others as they are. */
+const LAP_SEED = 7919
 const wheelbase_m = 2.6
 const steeringRatio = 14
 const fullBrake_bar = 90
@@ -22,8 +41,11 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
   const { circuit, vehicle } = plan
   const random = seededRandom(options.seed)
   const rate_hz = options.rate_hz ?? 10
-  const habits = options.habits ?? []
-  const laps = Array.from({ length: options.laps }, (_, k) => simulateLap(plan, habits, k + 1, random))
+  const laps = Array.from({ length: options.laps }, (_, k) => {
+    const lap = k + 1
+    const habits = habitsInLap(options.habits ?? [], lap, options.corrected ?? [], options.tiring ?? 0)
+    return simulateLap(plan, habits, lap, seededRandom(options.seed + lap * LAP_SEED), options.paceOf?.(lap))
+  })
   const timeline = joinLaps(circuit.length_m, circuit.step_m, laps, options.outLap_m ?? 240)
   const plane = tangentPlane(circuit.origin ?? { lat_deg: 0, lon_deg: 0 })
   const count = Math.floor(timeline.duration_s * rate_hz) + 1
@@ -60,7 +82,19 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
     log.gear[i] = gear
     log.rpm[i] = engineSpeed(vehicle, at.speed_mps, gear)
   }
+  if (options.dropOuts) silence(log, options.dropOuts * options.laps, seededRandom(options.seed ^ 0x5f3759df))
   return { log, made: laps.flatMap((l) => l.made), lapTimes_s: laps.map((l) => l.lapTime_s), firstLine_s: timeline.firstLine_s }
+}
+
+/** Takes fixes out in silences of two to eight seconds, `count` of them on average. */
+const silence = (log: Drive['log'], count: number, random: Random): void => {
+  const duration_s = log.time_s[log.time_s.length - 1]
+  const holes = Array.from({ length: Math.floor(count + random.uniform()) }, () => {
+    const from_s = random.uniform() * duration_s
+    return { from_s, to_s: from_s + 2 + 6 * random.uniform() }
+  })
+  const keep = Array.from(log.time_s.keys()).filter((i) => !holes.some((h) => log.time_s[i] > h.from_s && log.time_s[i] < h.to_s))
+  for (const [name, column] of Object.entries(log)) log[name as keyof Log] = Float64Array.from(keep, (i) => column[i])
 }
 
 /** A first-order Gauss–Markov drift of east and north with a memory of 20 s, the usual form of receiver error. */

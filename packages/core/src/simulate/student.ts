@@ -36,10 +36,17 @@ const bump = (x: number): number => (Math.abs(x) >= 1 ? 0 : (1 + Math.cos(Math.P
 /**
  * Drives one lap of a plan with habits: path and limits of speed are bent by what goes wrong. Speeds are the model's on
  * the planned line (a student who turns in early does not slow down for it); times follow the path really driven.
+ * `wanted`: the pace of this lap, the plan's unless told.
  */
-export const simulateLap = (plan: Plan, habits: readonly Habit[], lap: number, random: Random): SimulatedLap => {
+export const simulateLap = (
+  plan: Plan,
+  habits: readonly Habit[],
+  lap: number,
+  random: Random,
+  wanted: number = plan.settings.pace,
+): SimulatedLap => {
   const { circuit, vehicle } = plan
-  const pace = plan.settings.pace * (1 + scatter.pace * random.normal())
+  const pace = wanted * (1 + scatter.pace * random.normal())
   const base = uniformGrip(surfaces[plan.settings.surface] * Math.min(pace, 0.98))
   const grip = gripOfSchool(circuit, plan.turnings, base, plan.settings.school).map((g) => ({ ...g }))
   const offset_m = Float64Array.from(plan.line.offset_m)

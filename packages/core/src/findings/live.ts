@@ -1,0 +1,131 @@
+import { distanceAhead, wrapStation } from '../circuit/station.ts'
+import type { ReceivedFix } from '../formats/received-fix.ts'
+import type { LivePlace } from '../log/follow.ts'
+import type { Log } from '../log/log.ts'
+import type { MatchedLog } from '../log/match.ts'
+import type { Plan } from '../plan.ts'
+import { drivenCorner, referenceCorners } from './driven-marks.ts'
+import { type Evidence, judgeCorner } from './judge.ts'
+import { logQuality, planTrace, traceOf } from './lap-trace.ts'
+import { canExplain, type SuggestedCode, thresholds } from './mistakes.ts'
+
+/** What positions show of a corner just passed: a suggestion, until a person confirms it. */
+export type LiveFinding = { cornerId: string; lap: number; time_s: number; code: SuggestedCode; evidence: Evidence }
+
+/** A corner passed, with what is suggested there (roots only, first the most upstream); none where all marks were kept. */
+export type CornerPassed = { cornerId: string; lap: number; time_s: number; slowest_mps: number; findings: LiveFinding[] }
+
+/** Columns of the last lap and a little more. */
+type Recent = Required<Pick<Log, 'time_s' | 'lat_deg' | 'lon_deg' | 'ele_m' | 'speed_mps' | 'throttle_pct' | 'brake_bar'>> & {
+  travel_m: Float64Array
+  offset_m: Float64Array
+}
+const columns = ['time_s', 'lat_deg', 'lon_deg', 'ele_m', 'speed_mps', 'throttle_pct', 'brake_bar', 'travel_m', 'offset_m'] as const
+
+/** A corner is judged when the car is this far past its last mark (m), so that the exit has been seen and smoothed. */
+const PAST_M = 45
+/** Fewer positions a second than this show places, not marks. */
+const SLOWEST_INTERVAL_S = 0.26
+/** So many positions are kept at most: a long lap at a high rate. */
+const MOST = 16_384
+
+/** Watches one car against a plan; `take` gives the corners that the position completed. */
+export type CornerWatch = { take: (place: LivePlace, fix: ReceivedFix) => CornerPassed[] }
+
+/**
+ * Judges each corner of a running car against its plan as soon as it is passed, by the same measures as a log
+ * afterwards. Full brake (bar) scales the pedal. Cost of a position: constant; of a corner: one lap of stations.
+ */
+export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
+  const { circuit, corners } = plan
+  const reference = planTrace(plan)
+  const references = referenceCorners(circuit, corners, reference)
+  /** Where each corner is over: past its exit, or its apex where the plan does not use the road. */
+  const ends = references.map((r) => wrapStation((r.exit_m ?? r.apex_m) + PAST_M, circuit.length_m))
+  const kept: Recent = Object.fromEntries(columns.map((name) => [name, new Float64Array(MOST)])) as Recent
+  let count = 0
+  let pedals = true
+  const push = (place: LivePlace, fix: ReceivedFix): void => {
+    if (count === MOST) {
+      const drop = MOST / 4
+      for (const name of columns) kept[name].copyWithin(0, drop)
+      count -= drop
+    }
+    pedals &&= fix.throttle_pct !== undefined && fix.brake_bar !== undefined
+    const row = { ...place, lat_deg: fix.lat_deg, lon_deg: fix.lon_deg, ele_m: fix.ele_m ?? 0 }
+    const channels = { throttle_pct: fix.throttle_pct ?? 0, brake_bar: fix.brake_bar ?? 0 }
+    for (const name of columns) kept[name][count] = { ...row, ...channels }[name]
+    count++
+  }
+  const judge = (k: number, place: LivePlace): CornerPassed | null => {
+    const to = count
+    let first = to - 1
+    const from_m = place.travel_m - circuit.length_m + circuit.step_m
+    while (first > 0 && kept.travel_m[first - 1] > from_m) first--
+    const needed_m = distanceAhead(references[k].turning.turnIn * circuit.step_m, place.station_m, circuit.length_m) + 140
+    if (kept.travel_m[first] > place.travel_m - Math.min(needed_m, circuit.length_m - 10)) return null
+    // A silence inside the corner leaves nothing to judge.
+    for (let i = to - 1; i > first && kept.travel_m[i] > place.travel_m - needed_m; i--)
+      if (kept.time_s[i] - kept.time_s[i - 1] > 0.6) return null
+    const slice = (name: (typeof columns)[number]): Float64Array => kept[name].slice(first, to)
+    const log: Log = {
+      time_s: slice('time_s'),
+      lat_deg: slice('lat_deg'),
+      lon_deg: slice('lon_deg'),
+      ele_m: slice('ele_m'),
+      speed_mps: slice('speed_mps'),
+      ...(pedals ? { throttle_pct: slice('throttle_pct'), brake_bar: slice('brake_bar') } : {}),
+    }
+    const n = to - first
+    const matched: MatchedLog = { travel_m: slice('travel_m'), offset_m: slice('offset_m'), onCircuit: new Uint8Array(n).fill(1) }
+    const quality = logQuality(log, matched)
+    if (quality.interval_s > SLOWEST_INTERVAL_S) return null
+    const window = {
+      first: 0,
+      last: n - 1,
+      from_m: Math.max(from_m, 0),
+      start_s: log.time_s[0],
+      time_s: log.time_s[n - 1] - log.time_s[0],
+    }
+    const trace = traceOf(circuit, log, matched, window, quality, { mostBrake: fullBrake_bar, mostThrottle: 100 })
+    const driven = drivenCorner(circuit, corners[k], trace, references[k])
+    const judged: { code: SuggestedCode; evidence: Evidence }[] = judgeCorner(
+      circuit,
+      corners[k],
+      driven,
+      references[k],
+      reference,
+      quality,
+    )
+    const overShare = driven.slowest_mps / references[k].slowest_mps - 1
+    if (overShare > thresholds.overPace)
+      judged.push({
+        code: 'overdriving',
+        evidence: {
+          slowest_mps: driven.slowest_mps,
+          referenceSlowest_mps: references[k].slowest_mps,
+          overShare,
+          allowedShare: thresholds.overPace,
+        },
+      })
+    const roots = judged.filter((one) => !judged.some((other) => canExplain(other.code, one.code)))
+    const common = { cornerId: corners[k].id, lap: place.lap, time_s: place.time_s }
+    return { ...common, slowest_mps: driven.slowest_mps, findings: roots.map(({ code, evidence }) => ({ ...common, code, evidence })) }
+  }
+  let last: LivePlace | null = null
+  return {
+    take: (place, fix) => {
+      push(place, fix)
+      const before = last
+      last = place
+      if (!before || place.travel_m <= before.travel_m || place.travel_m - before.travel_m > circuit.length_m / 2) return []
+      const moved_m = place.travel_m - before.travel_m
+      return ends.flatMap((end_m, k) => {
+        const to_m = distanceAhead(before.station_m, end_m, circuit.length_m)
+        if (to_m === 0 || to_m > moved_m) return []
+        const passed = judge(k, place)
+        return passed ? [passed] : []
+      })
+    },
+  }
+}

@@ -1,0 +1,32 @@
+/**
+ * One position as a receiver tells it, with whatever else it records. `time_s`: UTC since 1970; absent channels are
+ * undefined. `car`: the number that the receiver gives itself, if it does.
+ */
+export type ReceivedFix = {
+  time_s: number
+  lat_deg: number
+  lon_deg: number
+  ele_m?: number | undefined
+  speed_mps?: number | undefined
+  throttle_pct?: number | undefined
+  brake_bar?: number | undefined
+  steer_deg?: number | undefined
+  gear?: number | undefined
+  rpm?: number | undefined
+  ax_mps2?: number | undefined
+  ay_mps2?: number | undefined
+  yaw_radps?: number | undefined
+  car?: string | undefined
+}
+
+/** How a device introduces itself before its positions: a simulated one says so, and how many times faster than life it runs. */
+export type DeviceHello = { hello: string; factor: number; car: string | undefined }
+
+/** What one line from a receiver gave. `unknown`: well formed, of no use here; `garbage`: not to be read; `checksum`: damaged. */
+export type ReceiverLine =
+  | { kind: 'fix'; fix: ReceivedFix }
+  | { kind: 'hello'; hello: DeviceHello }
+  | { kind: 'part' }
+  | { kind: 'unknown' }
+  | { kind: 'checksum' }
+  | { kind: 'garbage' }

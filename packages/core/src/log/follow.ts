@@ -1,0 +1,127 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import { wrapStation } from '../circuit/station.ts'
+import type { ReceivedFix } from '../formats/received-fix.ts'
+import { placeFollower } from './match.ts'
+
+/**
+ * Why a position was not taken, or taken with reserve: `late`: older than one before; `future`: far ahead of the
+ * receiver's own clock; `elsewhere`: not on this circuit; `frozen`: the same place again and again at speed; `slow`: too
+ * few a second for marks.
+ */
+export const fixTroubles = ['late', 'future', 'elsewhere', 'frozen', 'slow'] as const
+export type FixTrouble = (typeof fixTroubles)[number]
+
+/** Where a car is. `lap`: 0 before its first crossing of the line, then from 1; `travel_m` counts on over laps. */
+export type LivePlace = {
+  time_s: number
+  travel_m: number
+  station_m: number
+  offset_m: number
+  speed_mps: number
+  lap: number
+}
+
+/** What one position gave. `crossed`: the lap that began with it, the moment, and the time of the lap that ended (null for the first). */
+export type FollowStep = {
+  place: LivePlace | null
+  trouble: FixTrouble | null
+  crossed: { lap: number; time_s: number; lapTime_s: number | null } | null
+}
+
+/** A stamp may run ahead of the receiver's clock as it was known by this much (s). */
+const FUTURE_S = 2
+/** So many stamps in a row ahead of the clock mean that the clock was set, not that they are wrong. */
+const RESET_AFTER = 20
+/** The same place for this long at more than walking pace is a receiver that hangs (s, m/s). */
+const FROZEN_S = 1.5
+const WALKING_MPS = 2
+/** Fewer positions a second than this show places and laps, not marks. */
+const LEAST_RATE_HZ = 4
+
+/** Follows one car. `now_s`: when the position arrived by our clock; `factor`: how many times faster than life the sender runs. */
+export type CarFollower = {
+  take: (fix: ReceivedFix, now_s: number) => FollowStep
+  /** How far the receiver's clock is ahead of ours (s), as far as known. */
+  clockAhead_s: () => number
+  /** Positions a second of the receiver's own time, over the last few. */
+  rate_hz: () => number
+}
+
+/**
+ * Follows the positions of one car on a circuit as they come, in whatever order and state. Positions that cannot be right are named
+ * and left out; the rest give place, lap and crossings of the line (interpolated between the two positions around it).
+ */
+export const carFollower = (circuit: Circuit, factor = 1): CarFollower => {
+  const follow = placeFollower(circuit, circuit.origin ?? { lat_deg: 0, lon_deg: 0 })
+  let clock: { stamp_s: number; now_s: number } | null = null
+  let ahead = 0
+  let last: LivePlace | null = null
+  let lastStamp_s = Number.NEGATIVE_INFINITY
+  let still: { lat_deg: number; lon_deg: number; since_s: number } | null = null
+  let interval_s = 0
+  let line_s: number | null = null
+  let reached = 0
+  const speedOf = (fix: ReceivedFix, travel_m: number): number => {
+    if (fix.speed_mps !== undefined) return fix.speed_mps
+    return last && fix.time_s > last.time_s ? Math.max(0, (travel_m - last.travel_m) / (fix.time_s - last.time_s)) : 0
+  }
+  /** Whether a stamp lies in the future of the receiver's own clock; many in a row set that clock anew. */
+  const isFuture = (fix: ReceivedFix, now_s: number): boolean => {
+    clock ??= { stamp_s: fix.time_s, now_s }
+    const early_s = fix.time_s - (clock.stamp_s + (now_s - clock.now_s) * factor)
+    if (early_s < 0 || ahead >= RESET_AFTER) {
+      // The position that came with the least delay tells the clock best; a clock set back shows the same way.
+      if (early_s < -600 || ahead >= RESET_AFTER) clock = { stamp_s: fix.time_s, now_s }
+      ahead = 0
+      return false
+    }
+    if (early_s <= FUTURE_S * Math.max(1, factor)) {
+      clock = { stamp_s: fix.time_s, now_s }
+      ahead = 0
+      return false
+    }
+    ahead++
+    return true
+  }
+  const take = (fix: ReceivedFix, now_s: number): FollowStep => {
+    const none = (trouble: FixTrouble): FollowStep => ({ place: null, trouble, crossed: null })
+    if (isFuture(fix, now_s)) return none('future')
+    if (fix.time_s <= lastStamp_s && lastStamp_s - fix.time_s < 600) return none('late')
+    const since_s = fix.time_s - lastStamp_s
+    if (since_s > 0 && since_s < 5) interval_s = interval_s === 0 ? since_s : interval_s + 0.2 * (since_s - interval_s)
+    lastStamp_s = fix.time_s
+    const speed = fix.speed_mps ?? last?.speed_mps ?? 0
+    if (still && still.lat_deg === fix.lat_deg && still.lon_deg === fix.lon_deg) {
+      if (fix.time_s - still.since_s > FROZEN_S && speed > WALKING_MPS) return none('frozen')
+    } else still = { lat_deg: fix.lat_deg, lon_deg: fix.lon_deg, since_s: fix.time_s }
+    const { travel_m, offset_m } = follow(fix.time_s, fix.lat_deg, fix.lon_deg, fix.ele_m ?? 0)
+    if (Number.isNaN(travel_m)) return none('elsewhere')
+    // Noise at the line may step back over it: a lap begins once.
+    const lap = Math.max(reached, Math.floor(travel_m / circuit.length_m))
+    reached = lap
+    const place: LivePlace = {
+      time_s: fix.time_s,
+      travel_m,
+      station_m: wrapStation(travel_m, circuit.length_m),
+      offset_m,
+      speed_mps: speedOf(fix, travel_m),
+      lap,
+    }
+    const crossed = last && lap > last.lap && place.time_s > last.time_s ? crossing(last, place) : null
+    last = place
+    return { place, trouble: interval_s > 1 / LEAST_RATE_HZ ? 'slow' : null, crossed }
+  }
+  const crossing = (before: LivePlace, after: LivePlace): FollowStep['crossed'] => {
+    const line_m = after.lap * circuit.length_m
+    const share = (line_m - before.travel_m) / (after.travel_m - before.travel_m)
+    const time_s = before.time_s + share * (after.time_s - before.time_s)
+    const lapTime_s = line_s !== null && after.lap === before.lap + 1 ? time_s - line_s : null
+    line_s = time_s
+    return { lap: after.lap, time_s, lapTime_s }
+  }
+  return {
+    take,
+    clockAhead_s: () => (clock ? clock.stamp_s - clock.now_s : 0),
+    rate_hz: () => (interval_s > 0 ? 1 / interval_s : 0),
+  }
+}
