@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { accountSchema, firstAccountSchema, newAccountSchema, sessionSchema, signInSchema } from './account.ts'
+import { liveApi } from './api-live.ts'
 import { preparationApi } from './api-preparation.ts'
 import { circuitNotesSchema, circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
 import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
@@ -7,7 +8,7 @@ import { debriefSchema, traceSchema } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
 import { healthSchema } from './health.ts'
 import { recordSchema } from './record.ts'
-import { acknowledgedSchema, liveFixSchema, newRunSchema, runEventBatchSchema, runEventSchema, runSchema, simulationSchema } from './run.ts'
+import { acknowledgedSchema, newRunSchema, newSimulationSchema, runEventBatchSchema, runEventSchema, runSchema } from './run.ts'
 import { newStudentSchema, studentSchema } from './student.ts'
 import { vehicleSchema } from './vehicle.ts'
 
@@ -278,7 +279,16 @@ export const api = {
     summary: 'Start the simulated logger of a run',
     access: 'signed-in',
     params: runId,
-    body: simulationSchema.omit({ startedAt: true }),
+    body: newSimulationSchema,
+    response: runSchema,
+  }),
+  stopLogger: endpoint({
+    id: 'stopLogger',
+    method: 'delete',
+    path: '/api/runs/:runId/simulated-logger',
+    summary: 'Stop the simulated logger of a run, as if it had lost its power',
+    access: 'signed-in',
+    params: runId,
     response: runSchema,
   }),
   endRun: endpoint({
@@ -308,17 +318,6 @@ export const api = {
     body: runEventBatchSchema,
     response: acknowledgedSchema,
   }),
-  fixes: endpoint({
-    id: 'fixes',
-    method: 'get',
-    path: '/api/runs/:runId/fixes',
-    summary: 'Live positions as server-sent events',
-    access: 'signed-in',
-    params: runId,
-    response: liveFixSchema,
-    stream: true,
-  }),
-
   uploadLog: endpoint({
     id: 'uploadLog',
     method: 'put',
@@ -348,5 +347,6 @@ export const api = {
     response: traceSchema,
   }),
 
+  ...liveApi,
   ...preparationApi,
 } as const

@@ -1,11 +1,20 @@
-import { coneStates } from '@ochote/core'
+import { coneStates, drillKinds, type MistakeCode, mistakeCodes, type Surface, surfaces } from '@ochote/core'
 import { z } from 'zod'
+import { standing } from './run.ts'
 
 const common = { id: z.uuid(), dayId: z.string().min(1).max(80), at: z.iso.datetime() }
 
 /** The parts of a briefing that a student acknowledges one by one. */
 export const briefingParts = ['safety', 'flags', 'pits', 'signals', 'cones', 'car', 'circuit'] as const
 export type BriefingPart = (typeof briefingParts)[number]
+
+/** What can go wrong on track. The first four stop everybody. */
+export const incidentKinds = ['contact', 'off-and-stuck', 'injury', 'oil-or-debris', 'spin', 'off-and-on', 'breakdown', 'other'] as const
+export type IncidentKind = (typeof incidentKinds)[number]
+/** Whether an incident is a condition to stop all runs. */
+export const stopsAll = (what: IncidentKind): boolean => incidentKinds.indexOf(what) < 4
+/** What was done about it. */
+export const incidentActions = ['stopped-all', 'called-in', 'flag-shown', 'talked', 'watched'] as const
 
 /** What happens in a day beside its runs, appended and never changed; an undo is an event too. */
 export const dayEventSchema = z.discriminatedUnion('kind', [
@@ -27,13 +36,70 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     right: z.boolean(),
   }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
+  /** A flag shown or taken back, at a corner or everywhere. */
+  z.object({ ...common, kind: z.literal('flag'), flag: z.string().max(40), cornerId: z.string().nullable(), up: z.boolean() }),
+  /** All runs stand still until somebody decides. */
+  z.object({ ...common, kind: z.literal('stop'), why: z.string().max(200) }),
+  z.object({ ...common, kind: z.literal('restart'), stopId: z.uuid(), decision: z.enum(['go-on', 'all-in']) }),
+  z.object({
+    ...common,
+    kind: z.literal('incident'),
+    what: z.enum(incidentKinds),
+    cornerId: z.string().nullable(),
+    runId: z.string().nullable(),
+    carNumber: z.string().max(12).nullable(),
+    action: z.enum(incidentActions),
+  }),
+  /** An order of release, one run every so many seconds from a moment on. */
+  z.object({
+    ...common,
+    kind: z.literal('release'),
+    runIds: z.array(z.string()).min(1).max(30),
+    interval_s: z.number().min(1).max(600),
+    firstAt: z.iso.datetime(),
+  }),
+  /** The row behind the leader from a lap on, the one directly behind first. */
+  z.object({ ...common, kind: z.literal('row'), runIds: z.array(z.string()).min(2).max(5), lap: z.number().int().min(1) }),
+  z.object({ ...common, kind: z.literal('radio'), to: z.array(z.string()).max(30), text: z.string().min(1).max(160) }),
+  z.object({ ...common, kind: z.literal('radio-answer'), radioId: z.uuid(), runId: z.string() }),
+  z.object({
+    ...common,
+    kind: z.literal('drill'),
+    studentId: z.string(),
+    drill: z.enum(drillKinds),
+    surface: z.enum(Object.keys(surfaces) as [Surface, ...Surface[]]),
+    result: z.string().max(30),
+    sentence: z.string().max(120).nullable(),
+  }),
+  /** A car that no run is known for, seen at a corner. */
+  z.object({
+    ...common,
+    kind: z.literal('car-seen'),
+    carNumber: z.string().min(1).max(12),
+    cornerId: z.string(),
+    code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]).nullable(),
+  }),
+  /** What the weather station tells. */
+  z.object({
+    ...common,
+    kind: z.literal('weather'),
+    rain: z.enum(['dry', 'drizzle', 'rain', 'heavy-rain']),
+    air_C: z.number(),
+    simulated: z.boolean(),
+  }),
+  /** A car through the timing beam at the line. */
+  z.object({ ...common, kind: z.literal('beam'), carNumber: z.string().max(12), lapTime_s: z.number().nullable(), simulated: z.boolean() }),
 ])
 export type DayEvent = z.infer<typeof dayEventSchema>
 
 /** The events that no undo took back, in the order given. */
-export const standingDayEvents = (events: readonly DayEvent[]): DayEvent[] => {
-  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
-  return events.filter((e) => e.kind !== 'undo' && !undone.has(e.id))
+export const standingDayEvents = (events: readonly DayEvent[]): Exclude<DayEvent, { kind: 'undo' }>[] => standing(events)
+
+/** The stop that holds now, or null: the newest one without a decision. */
+export const stopNow = (events: readonly DayEvent[]): Extract<DayEvent, { kind: 'stop' }> | null => {
+  const known = standingDayEvents(events)
+  const decided = new Set(known.flatMap((e) => (e.kind === 'restart' ? [e.stopId] : [])))
+  return known.filter((e) => e.kind === 'stop').findLast((e) => !decided.has(e.id)) ?? null
 }
 
 /** What is known of one student's preparation on a day: when each part was acknowledged, the radio heard, what was answered. */
@@ -47,13 +113,13 @@ export type Preparation = {
 export const preparationOf = (events: readonly DayEvent[], studentId: string): Preparation => {
   const out: Preparation = { acknowledged: {}, radioHeard: null, answers: [] }
   for (const event of standingDayEvents(events)) {
-    if (event.kind === 'cone-report' || event.kind === 'undo' || event.studentId !== studentId) continue
+    if (!('studentId' in event) || event.studentId !== studentId) continue
     if (event.kind === 'acknowledged') out.acknowledged[event.part] ??= event.at
     else if (event.kind === 'radio-heard') out.radioHeard ??= event.at
-    else out.answers.push({ questionId: event.questionId, cornerId: event.cornerId, right: event.right })
+    else if (event.kind === 'quiz-answer') out.answers.push({ questionId: event.questionId, cornerId: event.cornerId, right: event.right })
   }
   return out
 }
 
 /** A batch of events; those already known are not stored twice. */
-export const dayEventBatchSchema = z.object({ events: z.array(dayEventSchema).min(1).max(200) })
+export const dayEventBatchSchema = z.object({ events: z.array(dayEventSchema).min(1).max(200), deviceNow: z.iso.datetime().optional() })

@@ -1,6 +1,35 @@
-import { type MistakeCode, mistakeCodes } from '@ochote/core'
+import { intensities, type MistakeCode, mistakeCodes, PACE_CEILING } from '@ochote/core'
 import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
+
+/** What a lap is for. */
+export const lapKinds = ['out', 'sighting', 'coached', 'cool-down', 'in'] as const
+export type LapKind = (typeof lapKinds)[number]
+
+/** The laps of a run, between the out lap and the in lap. */
+export const programSchema = z.object({
+  sighting: z.number().int().min(0).max(3),
+  coached: z.number().int().min(1).max(30),
+  coolDown: z.number().int().min(0).max(1),
+})
+export type LapProgram = z.infer<typeof programSchema>
+
+/** What lap a number is by the program; laps named otherwise by hand from some lap on change what follows. */
+export const lapKindOf = (program: LapProgram, lap: number, named: readonly { lap: number; lapKind: LapKind }[] = []): LapKind => {
+  if (lap < 1) return 'out'
+  const last = named.filter((n) => n.lap <= lap).at(-1)
+  if (last?.lapKind === 'cool-down') return last.lap === lap ? 'cool-down' : 'in'
+  if (last?.lapKind === 'in') return 'in'
+  if (last?.lap === lap) return last.lapKind
+  if (lap <= program.sighting) return 'sighting'
+  if (lap <= program.sighting + program.coached) return 'coached'
+  return lap <= program.sighting + program.coached + program.coolDown ? 'cool-down' : 'in'
+}
+
+/** How made-up students drive: by their own habits, without any, or with more and bigger ones. */
+export const simulatedHabits = ['own', 'none', 'wild'] as const
+/** How the stand-in speaks: JSON lines or NMEA sentences, by TCP or UDP. */
+export const receiverForms = ['json-tcp', 'nmea-tcp', 'nmea-udp'] as const
 
 /** How the stand-in for the logger drives: seed, laps and how many times faster than life. */
 export const simulationSchema = z.object({
@@ -9,11 +38,20 @@ export const simulationSchema = z.object({
     .int()
     .min(0)
     .max(2 ** 31),
-  laps: z.number().int().min(1).max(20),
+  laps: z.number().int().min(1).max(30),
   speedFactor: z.number().min(1).max(60),
   startedAt: z.iso.datetime(),
+  sighting: z.number().int().min(0).max(3).default(0),
+  coolDown: z.number().int().min(0).max(1).default(0),
+  habits: z.enum(simulatedHabits).default('own'),
+  form: z.enum(receiverForms).default('json-tcp'),
+  rate_hz: z.number().min(1).max(25).default(25),
+  noise_m: z.number().min(0).max(2).default(0.05),
+  dropOuts: z.number().min(0).max(5).default(0),
 })
 export type Simulation = z.infer<typeof simulationSchema>
+/** A simulation as it is asked for: all but the course of the laps may be left out. */
+export const newSimulationSchema = simulationSchema.omit({ startedAt: true })
 
 /** One student on track once. */
 export const runSchema = z.object({
@@ -23,6 +61,7 @@ export const runSchema = z.object({
   studentId: z.string(),
   studentName: z.string(),
   instructorId: z.string().nullable(),
+  carId: z.string().nullable(),
   settings: planSettingsSchema,
   startedAt: z.iso.datetime(),
   endedAt: z.iso.datetime().nullable(),
@@ -38,9 +77,12 @@ export const newRunSchema = z.object({
   dayId: z.string(),
   slotId: z.string().nullable(),
   studentId: z.string(),
+  carId: z.string().nullable().default(null),
   settings: planSettingsSchema,
   startedAt: z.iso.datetime(),
 })
+/** A run to be started. */
+export type NewRun = z.infer<typeof newRunSchema>
 
 const code = z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])
 const common = { id: z.uuid(), runId: z.string(), at: z.iso.datetime() }
@@ -50,11 +92,36 @@ const verdicts = ['good', 'watch', 'stop'] as const
 export type Verdict = (typeof verdicts)[number]
 const verdict = z.enum(verdicts)
 
+/** The screens on which things are logged. */
+export const runModes = ['ride-along', 'lead-follow', 'corner-post', 'pad', 'pit-wall'] as const
+export type RunMode = (typeof runModes)[number]
+/** Where it was logged; absent in what was logged before there was a choice. */
+const via = z.enum(runModes).optional()
+const lap = z.number().int().min(0)
+
 /** What happens in a run, appended and never changed; an undo is an event too. */
 export const runEventSchema = z.discriminatedUnion('kind', [
-  z.object({ ...common, kind: z.literal('observation'), cornerId: z.string(), code, lap: z.number().int().min(0) }),
+  /** `shown`: positions had suggested it, and a person confirmed. */
+  z.object({
+    ...common,
+    kind: z.literal('observation'),
+    cornerId: z.string(),
+    code,
+    lap,
+    via,
+    shown: z.boolean().optional(),
+  }),
+  z.object({ ...common, kind: z.literal('held-well'), cornerId: z.string(), lap, via }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
+  z.object({ ...common, kind: z.literal('sent-out'), program: programSchema }),
+  /** Called in by the pit wall, to be told to the driver. */
+  z.object({ ...common, kind: z.literal('called-in') }),
   z.object({ ...common, kind: z.literal('ended') }),
+  z.object({ ...common, kind: z.literal('lap-kind'), lap, lapKind: z.enum(lapKinds) }),
+  z.object({ ...common, kind: z.literal('intensity'), intensity: z.enum(intensities) }),
+  z.object({ ...common, kind: z.literal('pace'), lap, pace: z.number().min(0.2).max(PACE_CEILING), why: z.string().max(120) }),
+  /** Went by somebody, or let somebody by. */
+  z.object({ ...common, kind: z.literal('traffic'), lap, way: z.enum(['went-by', 'let-by']), cornerId: z.string().nullable() }),
   /** Looked over before rolling; `open`: what was not well. */
   z.object({ ...common, kind: z.literal('checked'), open: z.array(z.string().max(80)).max(20) }),
   /** How the car was after the run, for whoever takes it next. */
@@ -65,11 +132,14 @@ export type RunEvent = z.infer<typeof runEventSchema>
 /** A mistake that was logged by hand. */
 export type Observation = Extract<RunEvent, { kind: 'observation' }>
 
-/** The observations that stand: those that no undo took back, in the order given. */
-export const standingObservations = (events: readonly RunEvent[]): Observation[] => {
-  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.undoes] : [])))
-  return events.filter((e) => e.kind === 'observation').filter((e) => !undone.has(e.id))
+/** The events that no undo took back, in the order given. */
+export const standing = <E extends { id: string; kind: string }>(events: readonly E[]): Exclude<E, { kind: 'undo' }>[] => {
+  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' && 'undoes' in e ? [e.undoes] : [])))
+  return events.filter((e): e is Exclude<E, { kind: 'undo' }> => e.kind !== 'undo' && !undone.has(e.id))
 }
+
+/** The observations that stand: those that no undo took back, in the order given. */
+export const standingObservations = (events: readonly RunEvent[]): Observation[] => standing(events).filter((e) => e.kind === 'observation')
 
 /** The last word on a car, and from whose run. */
 export const carConditionSchema = z.object({
@@ -82,18 +152,13 @@ export const carConditionSchema = z.object({
 })
 export type CarCondition = z.infer<typeof carConditionSchema>
 
+/** The clock of the device as it sends, so that a wrong one can be corrected. */
+const deviceNow = z.iso.datetime().optional()
 /** A batch of events; those already known are not stored twice. */
-export const runEventBatchSchema = z.object({ events: z.array(runEventSchema).min(1).max(200) })
-/** Which ids are safe in the database now. */
-export const acknowledgedSchema = z.object({ stored: z.array(z.uuid()) })
-
-/** A position of a running car as it reaches the screens. `lap`: 0 on the way to the line, then from 1. */
-export const liveFixSchema = z.object({
-  time_s: z.number(),
-  station_m: z.number(),
-  offset_m: z.number(),
-  speed_mps: z.number(),
-  lap: z.number().int(),
-  finished: z.boolean(),
-})
-export type LiveFix = z.infer<typeof liveFixSchema>
+export const runEventBatchSchema = z.object({ events: z.array(runEventSchema).min(1).max(200), deviceNow })
+/** Events that can never be stored, each with a reason; they stay on the device. */
+export const refusedSchema = z.object({ id: z.uuid(), title: z.string(), remedy: z.string() })
+export type Refused = z.infer<typeof refusedSchema>
+/** Which ids are safe in the database now, which are refused for good, and how far the device's clock is ahead (s). */
+export const acknowledgedSchema = z.object({ stored: z.array(z.uuid()), refused: z.array(refusedSchema), clockAhead_s: z.number() })
+export type Acknowledged = z.infer<typeof acknowledgedSchema>

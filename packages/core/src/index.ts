@@ -172,6 +172,7 @@ export { type Focus, type LikelyHints, likelyMistakes, nextFocus, type Seen, typ
 export { type Level, levelReaction_s, levels } from './progress/levels.ts'
 export { missRates } from './progress/miss-rate.ts'
 export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './progress/pace-step.ts'
+export { planRisks } from './progress/risks.ts'
 export {
   type Emergency,
   emergencies,

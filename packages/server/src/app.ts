@@ -19,7 +19,7 @@ import { dayRoutes } from './days/routes.ts'
 import { dayStore } from './days/store.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { debriefRoutes } from './debrief/routes.ts'
-import { debriefService, storedPlanOf } from './debrief/service.ts'
+import { debriefService } from './debrief/service.ts'
 import { debriefStore } from './debrief/store.ts'
 import { handedRoutes } from './handed/routes.ts'
 import { linkStore } from './handed/store.ts'
@@ -29,7 +29,8 @@ import { originCheck, securityHeaders } from './http/security.ts'
 import type { Jobs } from './jobs/jobs.ts'
 import { kitRoutes } from './kit/routes.ts'
 import { kitStore } from './kit/store.ts'
-import { simulatedLogger } from './live/simulated-logger.ts'
+import { type LiveDay, liveDay } from './live/live.ts'
+import { liveRoutes } from './live/routes.ts'
 import { questionRoutes } from './questions/routes.ts'
 import { questionStore } from './questions/store.ts'
 import { recordRoutes } from './record/routes.ts'
@@ -65,9 +66,13 @@ const sessionSecret = async ({ db }: Opened): Promise<string> => {
   return value
 }
 
-/** The whole application over an opened database. */
-export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger): Promise<Express> => {
+/** The application's answers, and the running day behind them. */
+export type App = { app: Express; live: LiveDay }
+
+/** The whole application over an opened database. The running day still has to be opened, and is closed by whoever did. */
+export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger): Promise<App> => {
   const stores = createStores(opened)
+  const live = liveDay(opened.db, stores, jobs, config)
   const app = express()
   app.disable('x-powered-by')
   app.use(pinoHttp({ logger: log, redact: ['req.headers.cookie', 'res.headers["set-cookie"]'] }))
@@ -113,23 +118,26 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
     res.json(openApiDocument(config.version))
   })
   const debriefs = debriefService(jobs, stores.circuits, stores.vehicles, stores.debriefs)
-  const logger = simulatedLogger(jobs, (run) => storedPlanOf(run, stores.circuits, stores.vehicles))
   accountRoutes(mount, config, stores.accounts)
   circuitRoutes(mount, stores.circuits)
   vehicleRoutes(mount, stores.vehicles)
   studentRoutes(mount, stores.students)
   dayRoutes(mount, stores.days)
-  dayEventRoutes(mount, stores.days, stores.dayEvents)
+  const studentIds = async (): Promise<string[]> => (await stores.students.all()).map((s) => s.id)
+  dayEventRoutes(mount, stores.days, stores.dayEvents, studentIds, live.dayEvent)
   kitRoutes(mount, stores.kits)
   questionRoutes(mount, stores.questions, stores.circuits)
   handedRoutes(mount, stores, jobs)
-  runRoutes(mount, stores.runs, logger, debriefs)
+  const carOf = async (dayId: string, slotId: string): Promise<string | null> =>
+    (await stores.days.byId(dayId))?.plan.slots.find((s) => s.id === slotId)?.carId ?? null
+  runRoutes(mount, stores.runs, live, debriefs, carOf, (error) => log.error(error))
+  liveRoutes(mount, live, stores.days, stores.runs)
   debriefRoutes(mount, stores.runs, stores.debriefs, debriefs)
   recordRoutes(mount, stores.students, stores.runs, stores.debriefs)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'There is no such call.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
   app.use(problemHandler)
-  return app
+  return { app, live }
 }
 
 const servePages = (app: Express, webDir: string | null): void => {

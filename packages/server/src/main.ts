@@ -21,7 +21,16 @@ const main = async (): Promise<void> => {
   if (!existsSync(workerFile)) throw new Error(`The server is not built (${workerFile} is missing). Run bin/demo, bin/start or bin/test.`)
   const jobs = threadJobs(workerFile)
   if (config.demo) await loadDemo(createStores(opened), jobs, join(root, 'demo'), (line) => process.stdout.write(`${line}\n`))
-  const app = await createApp(opened, config, jobs, log)
+  const { app, live } = await createApp(opened, config, jobs, log)
+  await live.open().catch((error: unknown) => {
+    const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
+    const words = error instanceof Error ? error.message : String(error)
+    process.stderr.write(
+      busy
+        ? `A port for receivers (${config.receiverPort} and up) is in use: receivers cannot send. Choose others with --receiver-port.\n`
+        : `${words}\n`,
+    )
+  })
   const server = app.listen(config.port, config.host, (error) => {
     if (error) {
       const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
@@ -37,7 +46,10 @@ const main = async (): Promise<void> => {
   const stop = (): void => {
     server.close()
     server.closeAllConnections()
-    void Promise.all([opened.db.destroy(), jobs.close()]).then(() => process.exit(0))
+    void live
+      .close()
+      .then(() => Promise.all([opened.db.destroy(), jobs.close()]))
+      .then(() => process.exit(0))
   }
   process.once('SIGINT', stop)
   process.once('SIGTERM', stop)

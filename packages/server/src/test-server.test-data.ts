@@ -28,10 +28,11 @@ export const startTestServer = async (
 ): Promise<TestServer> => {
   const config = { ...defaultConfig(dataDir), checkResponses: true, logLevel: 'silent', ...change }
   const opened = await openDatabase(dataDir)
-  const app = await createApp(opened, config, directJobs(), pino({ level: 'silent' }))
+  const { app, live } = await createApp(opened, config, directJobs(), pino({ level: 'silent' }))
+  await live.open()
   const agent = request.agent(app)
   agent.set('Sec-Fetch-Site', 'same-origin')
-  return { agent, stores: createStores(opened), opened, config, close: () => opened.db.destroy() }
+  return { agent, stores: createStores(opened), opened, config, close: () => live.close().then(() => opened.db.destroy()) }
 }
 
 /** A server with the demo loaded and its lead signed in. */

@@ -18,7 +18,7 @@ const isNumber = (value: unknown): value is number => typeof value === 'number' 
 
 /**
  * Reads one line of the JSON form: `{"t": "2027-05-15T09:41:00.040Z", "lat": 0.01, "lon": 0.02, "speed_mps": 31.2, …}`, or
- * the greeting `{"hello": "simulated logger", "factor": 4, "car": "1"}`. Unknown names are left alone.
+ * the greeting `{"hello": "simulated logger", "factor": 4, "car": "1"}`, or the farewell `{"bye": "simulated logger"}`. Unknown names are left alone.
  */
 export const readJsonLine = (line: string): ReceiverLine => {
   let value: unknown
@@ -34,6 +34,7 @@ export const readJsonLine = (line: string): ReceiverLine => {
     const factor = isNumber(row.factor) && row.factor >= 1 && row.factor <= 60 ? row.factor : 1
     return { kind: 'hello', hello: { hello: row.hello.slice(0, 60), factor, car } }
   }
+  if (typeof row.bye === 'string') return { kind: 'bye' }
   if (row.t === undefined) return { kind: 'unknown' }
   const time_s = typeof row.t === 'string' ? Date.parse(row.t) / 1000 : Number.NaN
   if (!Number.isFinite(time_s) || !isNumber(row.lat) || !isNumber(row.lon)) return { kind: 'garbage' }

@@ -45,7 +45,8 @@ export type NmeaReader = (line: string, today_s: number) => ReceiverLine
  */
 export const nmeaReader = (): NmeaReader => {
   let height: { time: number; ele_m: number | undefined; lat_deg: number; lon_deg: number } | null = null
-  let speaksRmc = false
+  // A receiver is taken for one without RMC once a whole round of sentences came without it.
+  let roundsWithoutRmc = 0
   return (line, today_s) => {
     const match = /^[$!]([^*]{3,90})\*([0-9A-Fa-f]{2})$/.exec(line.trim())
     if (!match) return { kind: 'garbage' }
@@ -54,7 +55,7 @@ export const nmeaReader = (): NmeaReader => {
     const fields = body.split(',')
     switch (fields[0].slice(2)) {
       case 'RMC': {
-        speaksRmc = true
+        roundsWithoutRmc = Number.NEGATIVE_INFINITY
         const time = timeOfDay(fields[1])
         const fix: ReceivedFix = {
           time_s: dayStart(fields[9]) + time,
@@ -80,7 +81,7 @@ export const nmeaReader = (): NmeaReader => {
         return { kind: 'part' }
       }
       case 'VTG': {
-        if (speaksRmc || !height) return { kind: 'part' }
+        if (!height || roundsWithoutRmc++ < 1) return { kind: 'part' }
         const { time, ...place } = height
         height = null
         const speed = numberOr(fields[5]) * KNOT_MPS

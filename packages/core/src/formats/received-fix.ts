@@ -22,10 +22,11 @@ export type ReceivedFix = {
 /** How a device introduces itself before its positions: a simulated one says so, and how many times faster than life it runs. */
 export type DeviceHello = { hello: string; factor: number; car: string | undefined }
 
-/** What one line from a receiver gave. `unknown`: well formed, of no use here; `garbage`: not to be read; `checksum`: damaged. */
+/** What one line from a receiver gave. `bye`: the device ends by itself; `unknown`: well formed, of no use here; `garbage`: not to be read; `checksum`: damaged. */
 export type ReceiverLine =
   | { kind: 'fix'; fix: ReceivedFix }
   | { kind: 'hello'; hello: DeviceHello }
+  | { kind: 'bye' }
   | { kind: 'part' }
   | { kind: 'unknown' }
   | { kind: 'checksum' }

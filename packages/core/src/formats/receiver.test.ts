@@ -35,6 +35,8 @@ describe('NMEA 0183', () => {
 
   it('of a receiver without RMC gives a position with GGA and VTG, on the right side of midnight', () => {
     const read = nmeaReader()
+    read(sentence('GPGGA,235959.80,0030.000,N,00015.000,E,1,08,0.9,12.5,M,0,M,,'), today_s)
+    expect(read(sentence('GPVTG,,T,,M,20.0,N,37.0,K,A'), today_s).kind).toBe('part')
     read(sentence('GPGGA,235959.90,0030.000,N,00015.000,E,1,08,0.9,12.5,M,0,M,,'), today_s)
     const line = read(sentence('GPVTG,,T,,M,20.0,N,37.0,K,A'), Date.UTC(2027, 4, 16, 0, 0, 1) / 1000)
     if (line.kind !== 'fix') throw new Error('no fix')

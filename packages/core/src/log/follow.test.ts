@@ -62,7 +62,8 @@ describe('following a car', () => {
   })
 
   it('takes a sender that runs eight times faster than life', () => {
-    const follower = carFollower(circuit, 8)
+    const follower = carFollower(circuit)
+    follower.newClock(8)
     for (const fix of fixes.slice(0, 400)) expect(follower.take(fix, start_s + (fix.time_s - start_s) / 8).trouble).toBeNull()
   })
 

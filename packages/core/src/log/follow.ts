@@ -38,9 +38,11 @@ const WALKING_MPS = 2
 /** Fewer positions a second than this show places and laps, not marks. */
 const LEAST_RATE_HZ = 4
 
-/** Follows one car. `now_s`: when the position arrived by our clock; `factor`: how many times faster than life the sender runs. */
+/** Follows one car. `now_s`: when the position arrived by our clock. */
 export type CarFollower = {
   take: (fix: ReceivedFix, now_s: number) => FollowStep
+  /** A sender is new, or was known from a recording only: its clock is learnt anew. `factor`: how many times faster than life it runs. */
+  newClock: (factor: number) => void
   /** How far the receiver's clock is ahead of ours (s), as far as known. */
   clockAhead_s: () => number
   /** Positions a second of the receiver's own time, over the last few. */
@@ -51,8 +53,9 @@ export type CarFollower = {
  * Follows the positions of one car on a circuit as they come, in whatever order and state. Positions that cannot be right are named
  * and left out; the rest give place, lap and crossings of the line (interpolated between the two positions around it).
  */
-export const carFollower = (circuit: Circuit, factor = 1): CarFollower => {
+export const carFollower = (circuit: Circuit): CarFollower => {
   const follow = placeFollower(circuit, circuit.origin ?? { lat_deg: 0, lon_deg: 0 })
+  let factor = 1
   let clock: { stamp_s: number; now_s: number } | null = null
   let ahead = 0
   let last: LivePlace | null = null
@@ -121,6 +124,11 @@ export const carFollower = (circuit: Circuit, factor = 1): CarFollower => {
   }
   return {
     take,
+    newClock: (senders) => {
+      factor = senders
+      clock = null
+      ahead = 0
+    },
     clockAhead_s: () => (clock ? clock.stamp_s - clock.now_s : 0),
     rate_hz: () => (interval_s > 0 ? 1 / interval_s : 0),
   }

@@ -31,8 +31,7 @@ export const releaseConflict = (order: readonly Released[], interval_s: number, 
         at[i].forEach((other, lapAhead) => {
           const gap_s = Math.abs(own - other)
           // Who ends a run at the line leaves the road there, and is not in the way of somebody who starts at it.
-          const startsAsOtherEnds =
-            (lapBehind === 0 && lapAhead === at[i].length - 1) || (lapAhead === 0 && lapBehind === at[j].length - 1)
+          const startsAsOtherEnds = (lapBehind === 0 && lapAhead === at[i].length - 1) || (lapAhead === 0 && lapBehind === at[j].length - 1)
           // Whoever was released first is first at the line in every lap, and last among those a lap behind.
           const passed = lapAhead <= lapBehind ? own < other : own > other
           if (startsAsOtherEnds || (gap_s >= safeGap_s && !passed)) return

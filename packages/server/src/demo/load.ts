@@ -9,6 +9,7 @@ import {
   type PlanChoice,
   parseCircuitFile,
   type RunEvent,
+  simulationSchema,
   studentSchema,
   vehicleFileSchema,
 } from '@ochote/contract'
@@ -125,10 +126,16 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
   const at = (minutes: number): string =>
     new Date(Date.parse(`${past.date}T09:00:00Z`) + (past.order * 25 + minutes) * 60_000).toISOString()
   const { dayId, studentId, settings } = past
-  await stores.runs.add({ id, dayId, slotId: null, studentId, instructorId: past.leadId, settings, startedAt: at(0) })
+  await stores.runs.add({ id, dayId, slotId: null, studentId, carId: null, instructorId: past.leadId, settings, startedAt: at(0) })
   const source = await storedPlanOf({ settings }, stores.circuits, stores.vehicles)
-  const simulation = { seed: seedOf(id), laps: past.laps, speedFactor: 1, startedAt: at(0) }
-  const drive = await jobs.simulate({ ...source, ...simulation, habitSeed: seedOf(studentId), skill: 0.1 + 0.12 * past.day })
+  const simulation = simulationSchema.parse({ seed: seedOf(id), laps: past.laps, speedFactor: 1, startedAt: at(0), rate_hz: 10 })
+  const drive = await jobs.simulate({
+    ...source,
+    seed: simulation.seed,
+    laps: simulation.laps,
+    habitSeed: seedOf(studentId),
+    skill: 0.1 + 0.12 * past.day,
+  })
   const output = await jobs.analyse({ ...source, csv: drive.csv })
   await stores.runs.setSimulation(id, simulation)
   await stores.debriefs.put(id, 'simulated logger', drive.csv, output)

@@ -63,7 +63,7 @@ const startStranger = async () => {
   const { default: request } = await import('supertest')
   const { createApp } = await import('../app.ts')
   const { pino } = await import('pino')
-  return request.agent(await createApp(server.opened, server.config, directJobs(), pino({ level: 'silent' })))
+  return request.agent((await createApp(server.opened, server.config, directJobs(), pino({ level: 'silent' }))).app)
 }
 
 describe('the recall quiz by a link', () => {
@@ -160,7 +160,9 @@ describe('events of a day', () => {
       right: true,
     }
     expect((await server.agent.post('/api/day-events').send({ events: [forged] })).status).toBe(400)
-    expect((await server.agent.post('/api/day-events').send({ events: [{ ...report(uuid()), dayId: 'gone' }] })).status).toBe(404)
+    const gone = { ...report(uuid()), dayId: 'gone' }
+    const { body } = await server.agent.post('/api/day-events').send({ events: [gone, report(uuid())] })
+    expect(body).toMatchObject({ stored: [expect.any(String)], refused: [{ id: gone.id, title: 'This day does not exist any more.' }] })
   })
 })
 

@@ -1,4 +1,5 @@
-import { CoreError, type QuizQuestion } from '@ochote/core'
+import type { StoredPlan } from '@ochote/contract'
+import { CoreError, type Plan, type QuizQuestion } from '@ochote/core'
 import { Piscina } from 'piscina'
 import type { JudgeInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
@@ -7,6 +8,7 @@ import type { Crossed } from './worker.ts'
 /** Heavy computation, away from the thread that answers. */
 export type Jobs = {
   analyse: (input: tasks.AnalyseInput) => Promise<tasks.AnalyseOutput>
+  plan: (input: StoredPlan) => Promise<Plan>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
   askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
   judgeQuiz: (input: JudgeInput) => Promise<ReturnType<typeof tasks.judgeQuiz>>
@@ -23,6 +25,7 @@ export const threadJobs = (workerFile: string): Jobs => {
   }
   return {
     analyse: (input) => run('analyse', input),
+    plan: (input) => run('plan', input),
     simulate: (input) => run('simulate', input),
     askQuiz: (input) => run('askQuiz', input),
     judgeQuiz: (input) => run('judgeQuiz', input),
@@ -33,6 +36,7 @@ export const threadJobs = (workerFile: string): Jobs => {
 /** The same jobs on the calling thread, for tests. */
 export const directJobs = (): Jobs => ({
   analyse: async (input) => tasks.analyse(input),
+  plan: async (input) => tasks.plan(input),
   simulate: async (input) => tasks.simulate(input),
   askQuiz: async (input) => tasks.askQuiz(input),
   judgeQuiz: async (input) => tasks.judgeQuiz(input),

@@ -1,5 +1,16 @@
 import { parseLogFile, planSource, type StoredFinding, type StoredPlan, type WireTrace } from '@ochote/contract'
-import { analyseLog, createPlanner, habitsOf, matchLog, type Plan, type QuizQuestion, simulateDrive, writeLogCsv } from '@ochote/core'
+import {
+  analyseLog,
+  type Correction,
+  createPlanner,
+  habitsOf,
+  type Log,
+  type Plan,
+  paces,
+  type QuizQuestion,
+  simulateDrive,
+  writeLogCsv,
+} from '@ochote/core'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
 /** A log to analyse against the plan of its run. */
@@ -11,17 +22,25 @@ export type AnalyseOutput = {
   skipped: { start_s: number; gap_s: number; after_s: number }[]
   findings: StoredFinding[]
 }
-/** A run to simulate. */
-export type SimulateInput = StoredPlan & { seed: number; habitSeed: number; skill: number; laps: number }
-/** A simulated run: its log as a file, and its places on the circuit for the screens. */
-export type SimulateOutput = {
-  csv: string
-  time_s: Float64Array
-  travel_m: Float64Array
-  offset_m: Float64Array
-  speed_mps: Float64Array
-  length_m: number
+/** A run to simulate; laps are those between the out lap and the way back in. */
+export type SimulateInput = StoredPlan & {
+  seed: number
+  habitSeed: number
+  skill: number
+  laps: number
+  rate_hz?: number
+  noise_m?: number
+  dropOuts?: number
+  wild?: boolean
+  habits?: boolean
+  /** Laps at sighting pace, first and last. */
+  slowLaps?: readonly number[]
+  /** Paces that hold from a lap on. */
+  paceFrom?: readonly { lap: number; pace: number }[]
+  corrected?: readonly Correction[]
 }
+/** A simulated run: its log as a file and as columns, and the laps as they were driven. */
+export type SimulateOutput = { csv: string; log: Log; lapTimes_s: number[]; firstLine_s: number }
 
 const planner = createPlanner()
 const planOf = (stored: StoredPlan): Plan => planner.plan(planSource(stored))
@@ -66,22 +85,28 @@ export const askQuiz = (input: QuizInput): QuizQuestion[] => askFrom(planOf(inpu
 /** Judges a student's answer. @throws CoreError for a question that is not asked any more */
 export const judgeQuiz = (input: JudgeInput): ReturnType<typeof judgeFrom> => judgeFrom(planOf(input), input)
 
+/** A plan, for whoever follows cars on it. */
+export const plan = (input: StoredPlan): Plan => planOf(input)
+
+/** Growth of every habit a lap, as the made-up students tire. */
+const TIRING = 0.01
+
 /** Drives a run with a made-up student. */
 export const simulate = (input: SimulateInput): SimulateOutput => {
   const plan = planOf(input)
-  const { log } = simulateDrive(plan, {
+  const own = input.habits === false ? [] : habitsOf(input.habitSeed, plan, input.skill)
+  const habits = input.wild ? own.map((h) => ({ ...h, probability: Math.min(0.95, 1.6 * h.probability), size: 1.3 * h.size })) : own
+  const { log, lapTimes_s, firstLine_s } = simulateDrive(plan, {
     laps: input.laps,
     seed: input.seed,
-    noise_m: 0.05,
-    habits: habitsOf(input.habitSeed, plan, input.skill),
+    noise_m: input.noise_m ?? 0.05,
+    habits,
+    tiring: TIRING,
+    ...(input.rate_hz ? { rate_hz: input.rate_hz } : {}),
+    ...(input.dropOuts ? { dropOuts: input.dropOuts } : {}),
+    corrected: input.corrected ?? [],
+    paceOf: (lap) =>
+      input.slowLaps?.includes(lap) ? paces.sighting : (input.paceFrom?.findLast((p) => p.lap <= lap)?.pace ?? plan.settings.pace),
   })
-  const matched = matchLog(plan.circuit, log)
-  return {
-    csv: writeLogCsv(log),
-    time_s: log.time_s,
-    travel_m: matched.travel_m,
-    offset_m: matched.offset_m,
-    speed_mps: log.speed_mps ?? new Float64Array(log.time_s.length),
-    length_m: plan.circuit.length_m,
-  }
+  return { csv: writeLogCsv(log), log, lapTimes_s, firstLine_s }
 }

@@ -16,6 +16,7 @@ const crossing =
   }
 
 export const analyse = crossing(tasks.analyse)
+export const plan = crossing(tasks.plan)
 export const simulate = crossing(tasks.simulate)
 export const askQuiz = crossing(tasks.askQuiz)
 export const judgeQuiz = crossing(tasks.judgeQuiz)

@@ -1,74 +1,122 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { type LiveFix, liveFixSchema } from '@ochote/contract'
+import type { LivePosition } from '@ochote/contract'
 import express from 'express'
 import { afterEach, describe, expect, it } from 'vitest'
-import { streamFixes } from './stream.ts'
+import { type LiveStream, liveStream } from './stream.ts'
 
-let server: Server
+let server: Server | null = null
+let stream: LiveStream
 afterEach(() => {
-  server.closeAllConnections()
-  server.close()
+  stream.close()
+  server?.closeAllConnections()
+  server?.close()
+  server = null
 })
 
-const fix = (time_s: number, finished = false): LiveFix => ({
-  time_s,
-  station_m: 10 * time_s,
+const position = (carNumber: string, station_m: number): LivePosition => ({
+  carNumber,
+  runId: null,
+  time_s: 0,
+  station_m,
   offset_m: 0,
   speed_mps: 10,
-  lap: 1,
-  finished,
+  lap: 0,
+  lapTime_s: 100,
+  factor: 1,
+  stampedAt: 0,
+  trouble: null,
+  inPits: false,
 })
 
-/** Opens a stream over positions that a test makes, and reads events until `count` have come or it ends. */
-const read = async (
-  latest: () => Promise<LiveFix | null>,
-  count: number,
-): Promise<{ type: string | null; ids: string[]; fixes: LiveFix[] }> => {
-  const app = express()
-  app.get('/fixes', (_req, res) => streamFixes(res, latest))
-  server = createServer(app)
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
-  const response = await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}/fixes`)
+type Message = { event: string; id: string | null; data: { cars?: LivePosition[]; kind?: string; lap?: number } }
+
+/** Opens the stream and reads until `enough` says so, doing `then` once the first message is there. */
+const read = async (after: number | null, enough: (messages: Message[]) => boolean, then: () => void = () => {}): Promise<Message[]> => {
+  if (!server) {
+    const app = express()
+    app.get('/live', (req, res) => stream.follow(res, req.query.after ? Number(req.query.after) : null))
+    server = createServer(app)
+    await new Promise<void>((resolve) => server?.listen(0, '127.0.0.1', resolve))
+  }
+  const port = (server.address() as AddressInfo).port
+  const response = await fetch(`http://127.0.0.1:${port}/live${after === null ? '' : `?after=${after}`}`)
+  expect(response.headers.get('content-type')).toContain('text/event-stream')
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader()
   let text = ''
-  while (reader && text.split('\n\n').length <= count) {
+  let messages: Message[] = []
+  let begun = false
+  while (reader && !enough(messages)) {
     const { value, done } = await reader.read()
     if (done) break
     text += value
+    messages = text
+      .split('\n\n')
+      .slice(0, -1)
+      .map((block) => ({
+        event: /^event: (.*)$/m.exec(block)?.[1] ?? '',
+        id: /^id: (.*)$/m.exec(block)?.[1] ?? null,
+        data: JSON.parse(/^data: (.*)$/m.exec(block)?.[1] ?? 'null'),
+      }))
+    if (!begun && messages.length > 0) {
+      begun = true
+      then()
+    }
   }
   await reader?.cancel()
-  const events = text.split('\n\n').filter(Boolean)
-  return {
-    type: response.headers.get('content-type'),
-    ids: events.map((e) => /^id: (.*)$/m.exec(e)?.[1] ?? ''),
-    fixes: events.map((e) => liveFixSchema.parse(JSON.parse(/^data: (.*)$/m.exec(e)?.[1] ?? 'null'))),
-  }
+  return messages
 }
+const lap = (n: number) => ({ kind: 'lap' as const, carNumber: '1', runId: null, lap: n, lapTime_s: null })
+const laps = (messages: Message[]): number[] => messages.flatMap((m) => (m.data.kind === 'lap' ? [m.data.lap ?? -1] : []))
 
-describe('live positions', () => {
-  it('come as events with their moment as id, the newest at once', async () => {
-    let time = 5
-    const { type, ids, fixes } = await read(async () => fix(time++), 3)
-    expect(type).toContain('text/event-stream')
-    expect(ids.slice(0, 3)).toEqual(['5', '6', '7'])
-    expect(fixes[0]).toEqual(fix(5))
+describe('the stream of a day', () => {
+  it('begins with every car’s newest place and sends only the newest after', async () => {
+    stream = liveStream()
+    stream.position(position('1', 10))
+    stream.position(position('2', 20))
+    const messages = await read(
+      null,
+      (m) => m.length >= 2,
+      () => {
+        for (const s of [30, 40, 50]) stream.position(position('1', s))
+      },
+    )
+    expect(messages[0].data.cars?.map((c) => c.carNumber)).toEqual(['1', '2'])
+    expect(messages.slice(1).flatMap((m) => m.data.cars ?? [])).toEqual([position('1', 50)])
   })
 
-  it('do not repeat a position that has not changed', async () => {
-    const times = [1, 1, 1, 2, 2, 3]
-    let k = 0
-    const { ids } = await read(async () => fix(times[Math.min(k++, times.length - 1)]), 3)
-    expect(ids).toEqual(['1', '2', '3'])
+  it('numbers what happens, and gives a screen that slept exactly what it missed', async () => {
+    stream = liveStream()
+    const first = await read(
+      null,
+      (m) => laps(m).length === 2,
+      () => {
+        stream.happened(lap(1))
+        stream.happened(lap(2))
+      },
+    )
+    const seen = Number(first.find((m) => m.data.lap === 1)?.id)
+    for (const n of [3, 4, 5]) stream.happened(lap(n))
+    const again = await read(seen, (m) => laps(m).length === 4)
+    expect(laps(again)).toEqual([2, 3, 4, 5])
+    expect(again.some((m) => m.event === 'again')).toBe(false)
+    expect(first[0].id).not.toBeNull()
   })
 
-  it('end when they cannot be had', async () => {
-    let k = 0
-    const latest = async (): Promise<LiveFix | null> => {
-      if (k++ > 1) throw new Error('gone')
-      return fix(k)
-    }
-    const { ids } = await read(latest, 99)
-    expect(ids).toEqual(['1', '2'])
+  it('tells a screen from before a restart to read anew', async () => {
+    let clock = 1_000_000
+    stream = liveStream(() => clock)
+    clock += 10
+    const messages = await read(999_000, (m) => m.some((one) => one.event === 'frame'))
+    expect(messages[0].event).toBe('again')
+  })
+
+  it('forgets the oldest, and says so to whoever needs them', async () => {
+    let clock = 1_000_000
+    stream = liveStream(() => clock++)
+    for (let n = 1; n <= 5200; n++) stream.happened(lap(n))
+    const old = await read(1_000_050, (m) => laps(m).length >= 5000)
+    expect(old[0].event).toBe('again')
+    expect(laps(old)[0]).toBe(201)
   })
 })

@@ -1,14 +1,21 @@
-import { api, type Run } from '@ochote/contract'
+import { api, type Refused, type Run, type RunEvent } from '@ochote/contract'
 import { CoreError } from '@ochote/core'
+import { acknowledge } from '../db/acknowledge.ts'
 import type { DebriefService } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
-import type { SimulatedLogger } from '../live/simulated-logger.ts'
-import { streamFixes } from '../live/stream.ts'
+import type { LiveDay } from '../live/live.ts'
 import type { RunStore } from './store.ts'
 
-/** Runs: start, follow, log, end. */
-export const runRoutes = (mount: Mount, runs: RunStore, logger: SimulatedLogger, debriefs: DebriefService): void => {
+/** Runs: start, follow, log, end. `carOf`: the car that a day's slot gives. */
+export const runRoutes = (
+  mount: Mount,
+  runs: RunStore,
+  live: LiveDay,
+  debriefs: DebriefService,
+  carOf: (dayId: string, slotId: string) => Promise<string | null>,
+  onFailure: (error: unknown) => void,
+): void => {
   const one = async (id: string): Promise<Run> => {
     const run = await runs.byId(id)
     if (!run) throw notFound('run')
@@ -19,32 +26,69 @@ export const runRoutes = (mount: Mount, runs: RunStore, logger: SimulatedLogger,
   mount(api.run, async ({ params }) => one(params.runId))
 
   mount(api.startRun, async ({ body, account }) => {
-    await runs.add({ ...body, instructorId: account?.id ?? null })
+    const known = await runs.byId(body.id)
+    if (known) return known
+    const other = (await runs.open(body.dayId)).find((run) => body.slotId !== null && run.slotId === body.slotId)
+    if (other)
+      throw new HttpProblem(
+        409,
+        'run-started-twice',
+        `${other.studentName}’s run was already started, at ${other.startedAt.slice(11, 16)}.`,
+        'Go on in that run; what was logged here moves into it.',
+        other.id,
+      )
+    const carId = body.carId ?? (body.slotId ? await carOf(body.dayId, body.slotId) : null)
+    await runs.add({ ...body, carId, instructorId: account?.id ?? null })
+    await live.runsChanged()
     return one(body.id)
   })
 
   mount(api.simulateLogger, async ({ params, body }) => {
     const run = await one(params.runId)
     if (run.endedAt) throw new HttpProblem(409, 'run-ended', 'This run has ended.', 'Start a new run; what was logged is kept.')
-    if (!run.simulation) await runs.setSimulation(run.id, { ...body, startedAt: new Date().toISOString() })
-    return one(run.id)
+    if (!run.simulation) {
+      await runs.setSimulation(run.id, { ...body, startedAt: new Date().toISOString() })
+      await live.runsChanged()
+    }
+    const started = await one(run.id)
+    await live.startLogger(started)
+    return started
+  })
+  mount(api.stopLogger, async ({ params }) => {
+    const run = await one(params.runId)
+    live.stopLogger(run.id)
+    return run
   })
 
+  /** Ends that are under way: an event and a call may ask for the same one. */
+  const ending = new Map<string, Promise<void>>()
+  /** Ends a run once: keeps its log and lets it go. */
+  const end = (run: Run): Promise<void> => {
+    if (run.endedAt) return Promise.resolve()
+    const known = ending.get(run.id)
+    if (known) return known
+    const work = async (): Promise<void> => {
+      const log = await live.logOf(run)
+      await runs.end(run.id, new Date().toISOString())
+      if (log) await keepLog(run, log)
+      await live.forget(run.id)
+      await live.runsChanged()
+    }
+    const one = work().finally(() => ending.delete(run.id))
+    ending.set(run.id, one)
+    return one
+  }
   mount(api.endRun, async ({ params }) => {
-    const run = await one(params.runId)
-    const csv = run.endedAt ? null : await logger.recorded(run)
-    await runs.end(run.id, new Date().toISOString())
-    if (csv) await keepLog(run, csv)
-    logger.forget(run.id)
-    return one(run.id)
+    await end(await one(params.runId))
+    return one(params.runId)
   })
 
   /** A run may end before its first lap is complete: then it has no log, and that is no failure of ending it. */
-  const keepLog = async (run: Run, csv: string): Promise<void> => {
+  const keepLog = async (run: Run, { source, csv }: { source: string; csv: string }): Promise<void> => {
     try {
-      await debriefs.takeLog(run, 'simulated logger', csv)
+      await debriefs.takeLog(run, source, csv)
     } catch (error) {
-      if (!(error instanceof CoreError && error.code === 'log-no-lap')) throw error
+      if (!(error instanceof CoreError && ['log-no-lap', 'log-gap', 'log-elsewhere', 'file-empty'].includes(error.code))) throw error
     }
   }
 
@@ -54,14 +98,19 @@ export const runRoutes = (mount: Mount, runs: RunStore, logger: SimulatedLogger,
 
   mount(api.addEvents, async ({ body, account }) => {
     if (!account) throw notFound('account')
-    for (const runId of new Set(body.events.map((e) => e.runId))) await one(runId)
-    await runs.append(account.id, body.events)
-    return { stored: body.events.map((e) => e.id) }
-  })
-
-  mount(api.fixes, async ({ params, res }) => {
-    const run = await one(params.runId)
-    streamFixes(res, () => logger.latest(run))
-    return undefined
+    const known = new Map<string, Run | null>()
+    for (const { runId } of body.events) if (!known.has(runId)) known.set(runId, await runs.byId(runId))
+    const reasonFor = (event: RunEvent): Omit<Refused, 'id'> | null =>
+      known.get(event.runId)
+        ? null
+        : { title: 'This run does not exist any more; its student may have been deleted.', remedy: 'What was logged stays on this device.' }
+    return acknowledge(body, reasonFor, async (good, clock_ms) => {
+      for (const event of await runs.append(account.id, good, clock_ms)) {
+        live.runEvent(event)
+        const run = known.get(event.runId)
+        // The touch is safe already; the log takes its time.
+        if (event.kind === 'ended' && run) void end(run).catch(onFailure)
+      }
+    })
   })
 }

@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { simulationSchema } from '@ochote/contract'
+import { readJsonLine } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { storedPlanOf } from '../debrief/service.ts'
 import { loadDemo } from '../demo/load.ts'
 import { directJobs } from '../jobs/jobs.ts'
@@ -88,11 +90,64 @@ describe('runs', () => {
     expect(here[0]).toMatchObject({ cornerId: 'T1', code: 'turn-in-early', by: 'hand' })
   })
 
-  it('refuse events of a run that does not exist, and store none of the batch', async () => {
+  it('refuse events of a run that does not exist, and store the others of the batch', async () => {
     const { id } = await startRun()
-    const answer = await server.agent.post('/api/events').send({ events: [observation(id), observation('nothing')] })
-    expect(answer.status).toBe(404)
-    expect((await server.agent.get(`/api/runs/${id}/events`)).body).toEqual([])
+    const [good, lost] = [observation(id), observation('nothing')]
+    const { body } = await server.agent.post('/api/events').send({ events: [lost, good] })
+    expect(body.stored).toEqual([good.id])
+    expect(body.refused).toEqual([expect.objectContaining({ id: lost.id, title: expect.stringContaining('does not exist any more') })])
+    expect((await server.agent.get(`/api/runs/${id}/events`)).body.map((e: { id: string }) => e.id)).toEqual([good.id])
+  })
+
+  it('are corrected where a device’s clock is wrong, and say so', async () => {
+    const { id } = await startRun()
+    const ahead_ms = 90_000
+    const event = { ...observation(id), at: new Date(Date.now() + ahead_ms).toISOString() }
+    const deviceNow = new Date(Date.now() + ahead_ms).toISOString()
+    const { body } = await server.agent.post('/api/events').send({ events: [event], deviceNow })
+    expect(Math.abs(body.clockAhead_s - 90)).toBeLessThan(2)
+    const [stored] = (await server.agent.get(`/api/runs/${id}/events`)).body
+    expect(Math.abs(Date.parse(stored.at) - Date.now())).toBeLessThan(2000)
+    const history = (await server.agent.get(`/api/days/${today}/history`)).body
+    const row = history.find((h: { id: string }) => h.id === event.id)
+    expect(row).toMatchObject({ by: 'Marit Oakhanger', undone: false, studentName: 'Imke Valderan' })
+    expect(Math.abs(row.clockAhead_s - 90)).toBeLessThan(2)
+  })
+
+  it('are not started twice from one slot; the answer names the run to go on in', async () => {
+    const { body } = await startRun('rashid-okonwe')
+    await server.agent.post(`/api/runs/${body.id}/end`)
+    const slot = { ...body, id: uuid(), slotId: 's04' }
+    const first = await server.agent.post('/api/runs').send(slot)
+    expect(first.body.carId).toBe('school-2')
+    const second = await server.agent.post('/api/runs').send({ ...slot, id: uuid() })
+    expect(second.status).toBe(409)
+    expect(second.body).toMatchObject({ code: 'run-started-twice', place: slot.id })
+    await server.agent.post('/api/events').send({ events: [{ id: uuid(), runId: slot.id, at: new Date().toISOString(), kind: 'ended' }] })
+    expect((await server.agent.get(`/api/runs/${slot.id}`)).body.endedAt).not.toBeNull()
+    expect((await server.agent.post('/api/runs').send({ ...slot, id: uuid() })).status).toBe(200)
+  })
+
+  it('of a student deleted meanwhile are refused with a word, others go in', async () => {
+    const { id: gone } = await startRun('hal-brackenbury')
+    const { id: stays } = await startRun('pia-lindqvaern')
+    await server.stores.students.erase('hal-brackenbury')
+    const { body } = await server.agent.post('/api/events').send({ events: [observation(gone), observation(stays)] })
+    expect(body.stored).toHaveLength(1)
+    expect(body.refused[0].title).toContain('deleted')
+    const drill = {
+      id: uuid(),
+      dayId: today,
+      at: new Date().toISOString(),
+      kind: 'drill',
+      studentId: 'hal-brackenbury',
+      drill: 'braking-box',
+      surface: 'dry',
+      result: 'in-box',
+      sentence: null,
+    }
+    const day = (await server.agent.post(`/api/day-events`).send({ events: [drill] })).body
+    expect(day).toMatchObject({ stored: [], refused: [{ id: drill.id, title: 'This student was deleted meanwhile.' }] })
   })
 
   it('end without a lap and without a log, even at once; a second end changes nothing', async () => {
@@ -110,27 +165,65 @@ describe('runs', () => {
 })
 
 describe('the simulated logger', () => {
-  it('plays by the clock, and says the same after it was forgotten', async () => {
-    const { id } = await startRun('bram-holliskay')
-    await server.agent.post(`/api/runs/${id}/simulated-logger`).send({ seed: 7, laps: 2, speedFactor: 1 })
-    const run = await server.stores.runs.byId(id)
-    if (!run?.simulation) throw new Error('No simulation')
-    const began = Date.parse(run.simulation.startedAt)
-    let clock = began
-    const logger = simulatedLogger(
-      directJobs(),
-      (r) => storedPlanOf(r, server.stores.circuits, server.stores.vehicles),
-      () => clock,
+  /** A logger whose lines are kept, by a clock that a test sets. */
+  const withClock = async (studentId: string, clock: { now: number }) => {
+    const { id } = await startRun(studentId)
+    await server.stores.runs.setSimulation(
+      id,
+      simulationSchema.parse({ seed: 7, laps: 2, speedFactor: 1, rate_hz: 10, startedAt: new Date(clock.now).toISOString() }),
     )
-    expect(await logger.latest(run)).toMatchObject({ lap: 0, time_s: 0, finished: false })
-    clock = began + 60_000
-    const fix = await logger.latest(run)
-    expect(fix).toMatchObject({ lap: 1, time_s: 60 })
-    logger.forget(id)
-    expect(await logger.latest(run)).toEqual(fix)
-    expect((await logger.recorded(run))?.trimEnd().split('\n')).toHaveLength(602)
-    clock = began + 3_600_000
-    expect(await logger.latest(run)).toMatchObject({ lap: 3, finished: true })
+    const run = await server.stores.runs.byId(id)
+    if (!run) throw new Error('No run')
+    const lines: string[] = []
+    const logger = simulatedLogger({
+      jobs: directJobs(),
+      sourceOf: (r) => storedPlanOf(r, server.stores.circuits, server.stores.vehicles),
+      eventsOf: server.stores.runs.events,
+      gripNow: () => 1,
+      wayOf: () => ({ send: (line) => lines.push(line), close: () => lines.push('closed') }),
+      now: () => clock.now,
+    })
+    return { run, logger, lines }
+  }
+
+  it('sends by the clock what its card holds, greets and says farewell', async () => {
+    vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval'] })
+    const clock = { now: Date.now() }
+    const { run, logger, lines } = await withClock('bram-holliskay', clock)
+    await logger.start(run, '2')
+    expect(JSON.parse(lines[0])).toEqual({ hello: 'simulated logger', factor: 1, car: '2' })
+    clock.now += 60_000
+    vi.advanceTimersByTime(40)
+    expect(lines).toHaveLength(602)
+    expect(readJsonLine(lines[601])).toMatchObject({ kind: 'fix', fix: { car: '2' } })
+    const card = (await logger.card(run))?.trimEnd().split('\n') ?? []
+    expect(card).toHaveLength(602)
+    const last = readJsonLine(lines[601])
+    if (last.kind !== 'fix') throw new Error('no fix')
+    expect(card.at(-1)?.split(',').slice(1, 3).map(Number)).toEqual([last.fix.lat_deg, last.fix.lon_deg])
+    clock.now += 3_600_000
+    vi.advanceTimersByTime(40)
+    expect(lines.slice(-2)).toEqual([JSON.stringify({ bye: 'simulated logger' }), 'closed'])
+    vi.useRealTimers()
+  })
+
+  it('drives on as before after a restart, and does not send the past again', async () => {
+    vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval'] })
+    const clock = { now: Date.now() }
+    const { run, logger, lines } = await withClock('yuna-tressider', clock)
+    await logger.start(run, '3')
+    clock.now += 30_000
+    vi.advanceTimersByTime(40)
+    const before = await logger.card(run)
+    logger.stop(run.id)
+    const count = lines.length
+    await logger.start(run, '3')
+    clock.now += 1000
+    vi.advanceTimersByTime(40)
+    expect(lines.length - count).toBeLessThan(20)
+    expect((await logger.card(run))?.startsWith(before ?? 'nothing')).toBe(true)
+    logger.close()
+    vi.useRealTimers()
   })
 })
 

@@ -1,5 +1,16 @@
-import type { CarCondition, PlanChoice, Run, RunEvent, Simulation } from '@ochote/contract'
+import {
+  type CarCondition,
+  type DayEvent,
+  type HistoryRow,
+  type NewRun,
+  type PlanChoice,
+  type Run,
+  type RunEvent,
+  type Simulation,
+  simulationSchema,
+} from '@ochote/contract'
 import type { Knex } from 'knex'
+import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 
 type Row = {
   id: string
@@ -8,23 +19,13 @@ type Row = {
   student_id: string
   student_name: string
   instructor_id: string | null
+  car_id: string | null
   settings: string
   started_at: string
   ended_at: string | null
   simulation: string | null
   log_run: string | null
   date: string
-}
-
-/** A run as it is written. */
-export type NewRun = {
-  id: string
-  dayId: string
-  slotId: string | null
-  studentId: string
-  instructorId: string | null
-  settings: PlanChoice
-  startedAt: string
 }
 
 const toRun = (row: Row): Run => ({
@@ -34,10 +35,11 @@ const toRun = (row: Row): Run => ({
   studentId: row.student_id,
   studentName: row.student_name,
   instructorId: row.instructor_id,
+  carId: row.car_id,
   settings: JSON.parse(row.settings) as PlanChoice,
   startedAt: row.started_at,
   endedAt: row.ended_at,
-  simulation: row.simulation ? (JSON.parse(row.simulation) as Simulation) : null,
+  simulation: row.simulation ? simulationSchema.parse(JSON.parse(row.simulation)) : null,
   hasLog: row.log_run !== null,
   date: row.date,
 })
@@ -62,12 +64,13 @@ export const runStore = (db: Knex) => {
       return ((await query) as Row[]).map(toRun)
     },
     /** Adds a run; the same id sent again changes nothing. */
-    add: async (run: NewRun): Promise<void> => {
+    add: async (run: NewRun & { instructorId: string | null }): Promise<void> => {
       await db('runs')
         .insert({
           id: run.id,
           day_id: run.dayId,
           slot_id: run.slotId,
+          car_id: run.carId ?? null,
           student_id: run.studentId,
           instructor_id: run.instructorId,
           settings: JSON.stringify(run.settings),
@@ -76,17 +79,23 @@ export const runStore = (db: Knex) => {
         .onConflict('id')
         .ignore()
     },
-    setSimulation: async (id: string, simulation: Simulation): Promise<void> => {
+    /** The runs that have not ended, of one day or of all, oldest first. */
+    open: async (dayId?: string): Promise<Run[]> => {
+      const query = select().whereNull('runs.ended_at').orderBy('runs.started_at')
+      if (dayId) query.where('runs.day_id', dayId)
+      return ((await query) as Row[]).map(toRun)
+    },
+    setSimulation: async (id: string, simulation: Simulation | null): Promise<void> => {
       await db('runs')
         .where({ id })
-        .update({ simulation: JSON.stringify(simulation) })
+        .update({ simulation: simulation && JSON.stringify(simulation) })
     },
     end: async (id: string, endedAt: string): Promise<void> => {
       await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt })
     },
     events: async (runId: string): Promise<RunEvent[]> =>
-      ((await db('run_events').where({ run_id: runId }).orderBy('seq').select('doc')) as { doc: string }[]).map(
-        (row) => JSON.parse(row.doc) as RunEvent,
+      ((await db('run_events').where({ run_id: runId }).orderBy('seq').select('doc', 'clock_ms')) as EventRow[]).map((row) =>
+        eventOf<RunEvent>(row),
       ),
     /** The last word on each car among the runs of a day. */
     carConditions: async (dayId: string): Promise<CarCondition[]> => {
@@ -95,24 +104,46 @@ export const runStore = (db: Knex) => {
         .where('runs.day_id', dayId)
         .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
         .orderBy('run_events.seq')
-        .select('run_events.doc')) as { doc: string }[]
+        .select('run_events.doc', 'run_events.clock_ms')) as EventRow[]
       const last = new Map<string, CarCondition>()
       for (const row of rows) {
-        const { kind: _, id: __, ...condition } = JSON.parse(row.doc) as Extract<RunEvent, { kind: 'car' }>
+        const { kind: _, id: __, ...condition } = eventOf<Extract<RunEvent, { kind: 'car' }>>(row)
         last.set(condition.carId, condition)
       }
       return [...last.values()]
     },
-    /** Appends events in one transaction; ids already there are left as they are. */
-    append: async (accountId: string, events: readonly RunEvent[]): Promise<void> => {
-      const received_at = new Date().toISOString()
-      await db.transaction(async (trx) => {
-        for (const event of events)
-          await trx('run_events')
-            .insert({ id: event.id, run_id: event.runId, account_id: accountId, at: event.at, received_at, doc: JSON.stringify(event) })
-            .onConflict('id')
-            .ignore()
-      })
+    /** Appends events and returns the new ones. */
+    append: (accountId: string, events: readonly RunEvent[], clock_ms = 0): Promise<RunEvent[]> =>
+      appendEvents(db, 'run_events', events, { account_id: accountId, clock_ms }, (event) => ({ run_id: event.runId, at: event.at })),
+    /** Everything that was logged in a day, in runs and beside them, newest first. */
+    history: async (dayId: string): Promise<HistoryRow[]> => {
+      const of = (table: 'run_events' | 'day_events') => {
+        const query = db(table).leftJoin('accounts', 'accounts.id', `${table}.account_id`)
+        const columns = [`${table}.doc`, `${table}.clock_ms`, `${table}.received_at`, 'accounts.name as by', 'students.name as student']
+        return table === 'run_events'
+          ? query
+              .join('runs', 'runs.id', 'run_events.run_id')
+              .join('students', 'students.id', 'runs.student_id')
+              .where('runs.day_id', dayId)
+              .select(columns)
+          : query.leftJoin('students', 'students.id', 'day_events.student_id').where('day_events.day_id', dayId).select(columns)
+      }
+      type Joined = EventRow & { by: string | null; student: string | null }
+      const rows = [...((await of('run_events')) as Joined[]), ...((await of('day_events')) as Joined[])]
+      const found = rows.map((row) => ({ row, event: eventOf<RunEvent | DayEvent>(row) }))
+      const undone = new Set(found.flatMap(({ event }) => (event.kind === 'undo' ? [event.undoes] : [])))
+      return found
+        .map(({ row, event }) => ({
+          id: event.id,
+          at: event.at,
+          receivedAt: row.received_at,
+          by: row.by,
+          clockAhead_s: row.clock_ms / 1000,
+          undone: undone.has(event.id),
+          studentName: row.student,
+          event,
+        }))
+        .sort((a, b) => (a.at < b.at ? 1 : -1))
     },
   }
 }

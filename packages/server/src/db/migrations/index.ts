@@ -2,6 +2,7 @@ import type { Knex } from 'knex'
 import { first } from './001-first.ts'
 import { circuitNotes } from './002-circuit-notes.ts'
 import { preparation } from './003-preparation.ts'
+import { runningDay } from './004-running-day.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -23,6 +24,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '001-first', migration: first },
   { name: '002-circuit-notes', migration: circuitNotes },
   { name: '003-preparation', migration: preparation },
+  { name: '004-running-day', migration: runningDay },
 ]
 
 /** The source of all released migrations. */

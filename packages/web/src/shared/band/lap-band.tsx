@@ -1,6 +1,8 @@
 import { atStation, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan } from '@ochote/core'
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
 import { cornerLabel } from '../corner-card/corner-words.ts'
+import { CarsOnBand } from '../live/cars-on-map.tsx'
+import type { LiveDay } from '../live/live-store.ts'
 import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
@@ -39,6 +41,8 @@ type BandLayers = {
   /** Columns drawn in the strip beneath the road instead of the speed, up to four. */
   strips?: readonly Strip[]
   car_m?: number | null
+  /** All running cars, drawn as they move. */
+  live?: LiveDay
   /** What is said, over the road, with its mark. */
   spans?: readonly BandSpan[]
   selectedSpan?: string | null
@@ -279,6 +283,7 @@ export const LapBand = memo(
                 width={width}
               />
             )}
+            {layers.live && <CarsOnBand live={layers.live} x={x} y={frame.middle} seen={seen} />}
             {layers.car_m !== undefined && layers.car_m !== null && seen(layers.car_m) && (
               <g transform={`translate(${x(layers.car_m).toFixed(1)} ${frame.middle})`}>
                 <path d="M-13 -8 H5 L14 0 L5 8 H-13 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="2.5" />

@@ -22,7 +22,7 @@ describe('events kept by an earlier release', () => {
       (e) => e.runId,
       async (events) => {
         sent.push(...events.map((e) => e.id))
-        return events.map((e) => e.id)
+        return { stored: events.map((e) => e.id), refused: [], clockAhead_s: 0 }
       },
     )
     await queue.sendWaiting()
@@ -45,7 +45,7 @@ describe('events kept by an earlier release', () => {
 
   it('keeps runs and days apart', async () => {
     const { eventQueue } = await import('./event-queue.ts')
-    const never = async (): Promise<string[]> => Promise.reject(new Error('no network'))
+    const never = async (): Promise<never> => Promise.reject(new Error('no network'))
     const days = eventQueue<{ id: string; dayId: string; at: string }>('dayEvents', (e) => e.dayId, never)
     await days.log({ id: 'd1', dayId: 'day', at: '1' })
     const kept = await new Promise<{ id: string; sent: number }[]>((resolve) => {

@@ -1,14 +1,21 @@
+import type { Acknowledged } from '@ochote/contract'
 import Dexie, { type EntityTable, liveQuery } from 'dexie'
+import { checkStorage, tellSync } from './sync-state.ts'
 
-/** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has acknowledged it. */
-export type KeptEvent<E> = { id: string; about: string; at: string; sent: 0 | 1; doc: E }
+/** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has it, 2 where it can never have it. */
+export type KeptEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E }
 
 type Tables = {
   runEvents: EntityTable<KeptEvent<unknown>, 'id'>
   dayEvents: EntityTable<KeptEvent<unknown>, 'id'>
+  /** Answers of the server kept for a start without it. */
+  answers: EntityTable<{ key: string; value: unknown }, 'key'>
+  /** Runs started here that the server does not know yet. */
+  starts: EntityTable<{ id: string; body: unknown }, 'id'>
 }
 
-const database = new Dexie('ochote') as Dexie & Tables
+// What was answered to a touch must be on the disk, not on its way there.
+const database = new Dexie('ochote', { chromeTransactionDurability: 'strict' }) as Dexie & Tables
 database.version(1).stores({ events: 'id, runId, sent' })
 database
   .version(2)
@@ -18,6 +25,17 @@ database
     await tx.table('runEvents').bulkPut(old.map(({ runId, ...event }) => ({ ...event, about: runId })))
   })
 
+database.version(3).stores({
+  events: 'id, runId, sent',
+  runEvents: 'id, about, sent',
+  dayEvents: 'id, about, sent',
+  answers: 'key',
+  starts: 'id',
+})
+
+/** Other things that this device keeps. */
+export const { answers: keptAnswers, starts: keptStarts } = database
+
 const RETRY_MS = 2000
 const BATCH = 100
 
@@ -26,50 +44,86 @@ export type EventQueue<E> = {
   log: (doc: E) => Promise<void>
   sendWaiting: () => Promise<void>
   adopt: (events: readonly E[]) => Promise<void>
+  /** Gives what was logged about one thing to another, to be sent for that. */
+  move: (from: string, to: (doc: E) => E) => Promise<void>
   watch: (about: string, onChange: (events: KeptEvent<E>[]) => void) => () => void
 }
 
-/** A queue over one table. `send` gives back the ids that the server has now; ids are the client's own, so that a resend never doubles. */
+/** A queue over one table. `send` says which ids the server has now; ids are the client's own, so that a resend never doubles. */
 export const eventQueue = <E extends { id: string; at: string }>(
   tableName: keyof Tables,
   aboutOf: (doc: E) => string,
-  send: (events: E[]) => Promise<string[]>,
+  send: (events: E[], deviceNow: string) => Promise<Acknowledged>,
 ): EventQueue<E> => {
   const table = database[tableName] as unknown as EntityTable<KeptEvent<E>, 'id'>
   let timer: ReturnType<typeof setTimeout> | null = null
   let sending = false
+  let again = false
+  const mark = (ids: readonly string[], sent: 1 | 2): Promise<unknown> =>
+    table
+      .where('id')
+      .anyOf([...ids])
+      .modify((event) => {
+        event.sent = sent
+      })
+  const count = async (): Promise<void> => tellSync(tableName, { waiting: await table.where('sent').equals(0).count() })
   const sendWaiting = async (): Promise<void> => {
-    if (sending) return
+    if (sending) {
+      again = true
+      return
+    }
     sending = true
     if (timer) clearTimeout(timer)
     timer = null
     try {
-      for (;;) {
-        const waiting = await table.where('sent').equals(0).limit(BATCH).sortBy('at')
-        if (waiting.length === 0) break
-        const stored = await send(waiting.map((e) => e.doc))
-        await table
-          .where('id')
-          .anyOf(stored)
-          .modify((event) => {
-            event.sent = 1
-          })
-      }
+      do {
+        again = false
+        for (;;) {
+          const waiting = await table.where('sent').equals(0).limit(BATCH).sortBy('at')
+          if (waiting.length === 0) break
+          const { stored, refused, clockAhead_s } = await send(
+            waiting.map((e) => e.doc),
+            new Date().toISOString(),
+          )
+          await mark(stored, 1)
+          if (refused.length > 0)
+            await mark(
+              refused.map((r) => r.id),
+              2,
+            )
+          tellSync(tableName, { clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
+          // An answer that speaks of none of them would be asked for ever again.
+          if (stored.length + refused.length === 0) throw new Error('Nothing was acknowledged')
+        }
+      } while (again)
     } catch {
       timer = setTimeout(() => void sendWaiting(), RETRY_MS)
     } finally {
       sending = false
+      await count().catch(() => {})
     }
   }
   const kept = (doc: E, sent: 0 | 1): KeptEvent<E> => ({ id: doc.id, about: aboutOf(doc), at: doc.at, sent, doc })
   return {
     sendWaiting,
     log: async (doc) => {
-      await table.put(kept(doc, 0))
+      try {
+        await table.put(kept(doc, 0))
+      } catch (error) {
+        tellSync(tableName, { full: true })
+        throw error
+      }
+      void checkStorage()
+      void count()
       void sendWaiting()
     },
     adopt: async (events) => {
       await table.bulkPut(events.map((doc) => kept(doc, 1)))
+    },
+    move: async (from, to) => {
+      const events = await table.where('about').equals(from).toArray()
+      await table.bulkPut(events.map((e) => to(e.doc)).map((doc) => kept(doc, 0)))
+      void sendWaiting()
     },
     watch: (about, onChange) => {
       const subscription = liveQuery(() => table.where('about').equals(about).sortBy('at')).subscribe({ next: onChange })

@@ -7,20 +7,22 @@ import { dayEventsQuery } from '../../app/queries.ts'
 import { eventQueue } from './event-queue.ts'
 import { useKeptEvents } from './use-kept-events.ts'
 
-const queue = eventQueue<DayEvent>(
+/** Events of days on this device. */
+export const dayQueue = eventQueue<DayEvent>(
   'dayEvents',
   (e) => e.dayId,
-  async (events) => (await call(api.addDayEvents, { body: { events } })).stored,
+  (events, deviceNow) => call(api.addDayEvents, { body: { events, deviceNow } }),
 )
 
-type Told = DayEvent extends infer E ? (E extends DayEvent ? Omit<E, 'id' | 'dayId' | 'at'> : never) : never
+/** A day's event without what is common to all. */
+export type Told = DayEvent extends infer E ? (E extends DayEvent ? Omit<E, 'id' | 'dayId' | 'at'> : never) : never
 
 /** What happened in a day beside its runs, and how to add to it. `events`: those that stand. */
 export const useDayEvents = (dayId: string) => {
   const remote = useQuery({ ...dayEventsQuery(dayId), enabled: dayId !== '' })
-  const kept = useKeptEvents(queue, dayId, remote.data)
+  const kept = useKeptEvents(dayQueue, dayId, remote.data)
   return useMemo(() => {
-    const tell = (told: Told): void => void queue.log({ ...told, id: uuid(), dayId, at: new Date().toISOString() } as DayEvent)
+    const tell = (told: Told): void => void dayQueue.log({ ...told, id: uuid(), dayId, at: new Date().toISOString() } as DayEvent)
     return { events: standingDayEvents(kept.map((e) => e.doc)), waiting: kept.filter((e) => e.sent === 0).length, tell }
   }, [kept, dayId])
 }

@@ -3,6 +3,8 @@ import { type MouseEvent, memo, type PointerEvent, useEffect, useMemo, useRef, u
 import { nearestCorner } from '../band/lap-band.tsx'
 import { overlayDash } from '../band/strips.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
+import { CarsOnGround } from '../live/cars-on-map.tsx'
+import type { LiveDay } from '../live/live-store.ts'
 import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
@@ -25,6 +27,8 @@ type Props = {
   /** A leading mark of the selected corner was dragged to another place on the road. */
   onDragMark?: ((mark: Mark, place: { station_m: number; offset_m: number }) => void) | undefined
   car_m?: number | null
+  /** All running cars, drawn as they move. */
+  live?: LiveDay | undefined
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
   /** How much of the road before the corner is in view with it (m). */
@@ -69,6 +73,7 @@ export const GroundView = memo(
     onPick,
     onDragMark,
     car_m,
+    live,
     zoomToCorner = true,
     before_m,
     height = 360,
@@ -319,6 +324,7 @@ export const GroundView = memo(
                 <circle r="8" fill="var(--ground)" stroke="var(--ink)" strokeWidth="3" />
               </g>
             )}
+            {live && <CarsOnGround live={live} plan={plan} pixel={pixel} />}
             {!bare && (
               <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
                 <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />

@@ -22,7 +22,7 @@ export const DayStage = () => {
   const navigate = useNavigate()
   const session = useQuery(sessionQuery)
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
-  const start = useStartRun(day, (run) => navigate(`/run/${run.id}`))
+  const start = useStartRun(day, (runId) => navigate(`/run/${runId}`))
   const addDay = useMutation({
     mutationFn: (plan: NewDayPlan) => call(api.addDay, { body: plan }),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['days'] }),

@@ -1,28 +1,32 @@
-import { api, type Day, type Run, type Slot } from '@ochote/contract'
-import { useMutation } from '@tanstack/react-query'
+import type { Day, Slot } from '@ochote/contract'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { v7 as uuid } from 'uuid'
-import { call } from '../../app/api-client.ts'
-import { queryClient } from '../../app/queries.ts'
+import { queryClient, studentsQuery } from '../../app/queries.ts'
+import { startRunHere } from '../../shared/events/run-queue.ts'
 
-/** Starts the run of a slot with the day's settings and the slot's own car, then hands it on. */
-export const useStartRun = (day: Day | undefined, onStarted: (run: Run) => void) =>
-  useMutation({
+/** Starts the run of a slot with the day's settings and the slot's own car, then hands it on; the server may hear of it later. */
+export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => void) => {
+  const students = useQuery(studentsQuery)
+  return useMutation({
+    networkMode: 'always',
     mutationFn: (slot: Slot) => {
       if (!day || !slot.studentId) throw new Error('This slot has no student.')
       const car = day.plan.cars.find((c) => c.id === slot.carId)
-      return call(api.startRun, {
-        body: {
-          id: uuid(),
-          dayId: day.id,
-          slotId: slot.id,
-          studentId: slot.studentId,
-          settings: { ...day.plan.settings, ...(car ? { vehicleId: car.vehicleId } : {}) },
-          startedAt: new Date().toISOString(),
-        },
-      })
+      const body = {
+        id: uuid(),
+        dayId: day.id,
+        slotId: slot.id,
+        studentId: slot.studentId,
+        carId: car?.id ?? null,
+        settings: { ...day.plan.settings, ...(car ? { vehicleId: car.vehicleId } : {}) },
+        startedAt: new Date().toISOString(),
+      }
+      const studentName = students.data?.find((s) => s.id === slot.studentId)?.name ?? slot.studentId
+      return startRunHere(body, { studentName, date: day.plan.date })
     },
-    onSuccess: (run) => {
+    onSuccess: (runId) => {
       void queryClient.invalidateQueries({ queryKey: ['runs'] })
-      onStarted(run)
+      onStarted(runId)
     },
   })
+}

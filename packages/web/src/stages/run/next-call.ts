@@ -1,15 +1,24 @@
-import { atStation, type Call, type CallSheet, type Corner, distanceAhead, markOf, type Plan } from '@ochote/core'
+import { atStation, type Call, type CallSheet, type Corner, distanceAhead, markOf, type Plan, planTimeAt } from '@ochote/core'
 
 /** The call to say next, and how far and how long it is to its mark. `now`: the words belong here. */
 export type NextCall = { call: Call; toMark_m: number; toMark_s: number; now: boolean }
 
-/** The next calls from a place on the lap, nearest first, by the plan's own times. */
-export const nextCalls = (plan: Plan, sheet: CallSheet, station_m: number, count: number): NextCall[] => {
+/** Speeds this far from the plan's say little of the road ahead: a car that stands will not stand for ever. */
+const LEAST_SHARE = 0.5
+const MOST_SHARE = 1.5
+
+/**
+ * The next calls from a place on the lap, nearest first. Times are the plan's own, stretched by how much slower than the plan
+ * the car goes just now, so that a slow lap does not hear its calls too soon.
+ */
+export const nextCalls = (plan: Plan, sheet: CallSheet, station_m: number, count: number, speed_mps?: number): NextCall[] => {
   const lap_s = plan.profile.lapTime_s
-  const at_s = atStation(plan.circuit, plan.profile.time_s, Math.min(station_m, plan.circuit.s_m[plan.circuit.count - 1]))
+  const at_s = planTimeAt(plan, station_m)
+  const planned_mps = atStation(plan.circuit, plan.profile.speed_mps, station_m)
+  const stretch = speed_mps === undefined ? 1 : 1 / Math.min(MOST_SHARE, Math.max(LEAST_SHARE, speed_mps / planned_mps))
   return sheet.calls
     .map((call) => {
-      const toMark_s = (((call.mark_s - at_s) % lap_s) + lap_s) % lap_s
+      const toMark_s = stretch * ((((call.mark_s - at_s) % lap_s) + lap_s) % lap_s)
       return {
         call,
         toMark_s,

@@ -12,7 +12,7 @@ export const RunStage = () => {
   const navigate = useNavigate()
   const students = useQuery(studentsQuery)
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
-  const start = useStartRun(day, (run) => navigate(`/run/${run.id}`))
+  const start = useStartRun(day, (runId) => navigate(`/run/${runId}`))
   const open = runs.data?.filter((r) => !r.endedAt) ?? []
   const next = day?.plan.slots.filter((s) => s.kind === 'run' && !runs.data?.some((r) => r.slotId === s.id)).slice(0, 6) ?? []
   return (

@@ -1,26 +1,27 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type Run } from '@ochote/contract'
 import { seedOf } from '@ochote/core'
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../app/api-client.ts'
-import { queryClient, runQuery } from '../../app/queries.ts'
+import { queryClient, runQuery, runsQuery } from '../../app/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { tellRun } from './use-run-events.ts'
 
-const Pick = ({
+const Pick = <V extends string | number>({
   label,
   values,
   value,
   onChange,
 }: {
   label: string
-  values: readonly number[]
-  value: number
-  onChange: (value: number) => void
+  values: readonly (readonly [V, string])[]
+  value: V
+  onChange: (value: V) => void
 }) => (
   <Stack direction="row" spacing={1} role="group" aria-label={label} sx={{ alignItems: 'center' }}>
     <Typography sx={{ width: 150 }}>{label}</Typography>
-    {values.map((v) => (
+    {values.map(([v, words]) => (
       <Button
         key={v}
         variant={v === value ? 'contained' : 'outlined'}
@@ -28,31 +29,57 @@ const Pick = ({
         sx={{ minWidth: 64, minHeight: 56, fontSize: '1.05rem' }}
         onClick={() => onChange(v)}
       >
-        {label.startsWith('Clock') ? `×${v}` : v}
+        {words}
       </Button>
     ))}
   </Stack>
 )
 
-/** Before the run: the simulated logger's set-up, and the word to go. */
+const noneOrOne = [
+  [0, 'none'],
+  [1, 'one'],
+] as const
+
+/** Before the run: how many laps, who tells the positions, and the word to go. */
 export const SendOut = ({ run }: { run: Run }) => {
-  const [laps, setLaps] = useState(4)
+  const runs = useQuery({ ...runsQuery({ dayId: run.dayId }), enabled: true })
+  const isFirst = runs.data?.every((r) => r.studentId !== run.studentId || r.id === run.id) ?? true
+  const [coached, setCoached] = useState(4)
+  const [sighting, setSighting] = useState<number | null>(null)
+  const [coolDown, setCoolDown] = useState(1)
+  const [logger, setLogger] = useState<'simulated' | 'real'>('simulated')
   const [speedFactor, setSpeedFactor] = useState(1)
+  const first = sighting ?? (isFirst ? 1 : 0)
   const send = useMutation({
-    mutationFn: () => call(api.simulateLogger, { params: { runId: run.id }, body: { seed: seedOf(run.id), laps, speedFactor } }),
-    onSuccess: (started) => queryClient.setQueryData(runQuery(run.id).queryKey, started),
+    networkMode: 'always',
+    mutationFn: async () => {
+      await tellRun(run.id, { kind: 'sent-out', program: { sighting: first, coached, coolDown } })
+      if (logger === 'real') return null
+      const body = { seed: seedOf(run.id), laps: coached, sighting: first, coolDown, speedFactor }
+      return call(api.simulateLogger, { params: { runId: run.id }, body })
+    },
+    onSuccess: (started) => {
+      if (started) queryClient.setQueryData(runQuery(run.id).queryKey, started)
+    },
   })
   return (
-    <Stack spacing={2.5} sx={{ maxWidth: 640 }}>
-      <Typography variant="h2" component="h2">
-        Simulated logger
-      </Typography>
-      <Typography>
-        A made-up student with habits drives the car; positions and channels come from it as they would from a logger.
-      </Typography>
-      <Pick label="Laps" values={[2, 4, 6]} value={laps} onChange={setLaps} />
-      <Pick label="Clock" values={[1, 2, 4, 8]} value={speedFactor} onChange={setSpeedFactor} />
-      <Box>
+    <Stack spacing={1.5} sx={{ maxWidth: 760 }}>
+      <Pick label="Sighting lap" values={noneOrOne} value={first} onChange={setSighting} />
+      <Pick label="Laps" values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
+      <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
+      <Pick
+        label="Logger"
+        values={[
+          ['simulated', 'Simulated'],
+          ['real', 'In the car'],
+        ]}
+        value={logger}
+        onChange={setLogger}
+      />
+      {logger === 'simulated' && (
+        <Pick label="Clock" values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)} value={speedFactor} onChange={setSpeedFactor} />
+      )}
+      <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
         <Button
           variant="contained"
           sx={{ minHeight: 72, px: 6, fontSize: '1.4rem' }}
@@ -61,11 +88,16 @@ export const SendOut = ({ run }: { run: Run }) => {
         >
           Send out
         </Button>
-      </Box>
+        <Typography color="text.secondary" sx={{ maxWidth: 420 }}>
+          {logger === 'simulated'
+            ? 'A made-up student with habits drives the car; positions come over the network as a logger would send them.'
+            : 'Positions come from the receiver in the car; see its port and rate under Devices.'}
+        </Typography>
+      </Stack>
       <ProblemNote error={send.error} />
-      <Typography color="text.secondary">
+      <Box sx={{ color: 'text.secondary' }}>
         Nobody operates this while driving. The venue’s rules and the instructor’s judgement come first.
-      </Typography>
+      </Box>
     </Stack>
   )
 }

@@ -1,46 +1,32 @@
-import { api, type LiveFix, liveFixSchema } from '@ochote/contract'
-import { atStation, type Plan, stationAtTime } from '@ochote/core'
-import { useEffect, useRef, useState } from 'react'
-import { addressOf } from '../../app/api-client.ts'
+import { type Plan, planTimeAt, stationAtTime } from '@ochote/core'
+import { useEffect, useState } from 'react'
+import { type CarNow, type LiveDay, useLiveValue } from '../../shared/live/live-store.ts'
 
-/** Where the car is by the latest fix, carried on along the plan since then. `silent_s`: how long no fix has come. */
-export type Position = { fix: LiveFix; station_m: number; silent_s: number }
+/** Where the car is by its newest position, carried on along the plan since then. `silent_s`: how long none has come. */
+export type Position = { fix: CarNow; station_m: number; lap: number; silent_s: number }
 
-const TICK_MS = 100
-/** Without a fix for this long the plan carries the position on no further (s). */
+/** Without a position for this long the plan carries it on no further (s). */
 const LONGEST_SILENCE_S = 240
+/** A silence shorter than this is the usual way between two positions (s). */
+const USUAL_S = 0.4
 
 /** The station a plan reaches some time after another. */
-export const carriedOn = (plan: Plan, station_m: number, after_s: number): number => {
-  const { circuit, profile } = plan
-  return stationAtTime(plan, atStation(circuit, profile.time_s, Math.min(station_m, circuit.s_m[circuit.count - 1])) + after_s)
-}
+export const carriedOn = (plan: Plan, station_m: number, after_s: number): number =>
+  stationAtTime(plan, planTimeAt(plan, station_m) + after_s)
 
-/** Follows a run's positions; goes on by the plan through silences and comes back by itself. */
-export const usePosition = (runId: string, plan: Plan | undefined, speedFactor: number, active: boolean): Position | null => {
-  const latest = useRef<{ fix: LiveFix; at: number } | null>(null)
-  const [position, setPosition] = useState<Position | null>(null)
+/** Follows a run's car; goes on by the plan through silences and comes back by itself. */
+export const usePosition = (live: LiveDay, runId: string, plan: Plan): Position | null => {
+  const fix = useLiveValue(live, (l) => [...l.cars().values()].find((car) => car.runId === runId) ?? null)
+  const [silent_s, setSilent] = useState(0)
   useEffect(() => {
-    if (!active) return
-    const source = new EventSource(addressOf(api.fixes, { runId }, undefined))
-    source.onmessage = (message) => {
-      const fix = liveFixSchema.safeParse(JSON.parse(message.data))
-      if (!fix.success) return
-      latest.current = { fix: fix.data, at: performance.now() }
-      if (fix.data.finished) source.close()
-    }
-    return () => source.close()
-  }, [runId, active])
-  useEffect(() => {
-    if (!plan || !active) return
-    const timer = setInterval(() => {
-      const known = latest.current
-      if (!known) return
-      const silent_s = (performance.now() - known.at) / 1000
-      const carried_s = known.fix.finished ? 0 : Math.min(silent_s * speedFactor, LONGEST_SILENCE_S)
-      setPosition({ fix: known.fix, silent_s, station_m: carriedOn(plan, known.fix.station_m, carried_s) })
-    }, TICK_MS)
+    if (!fix || fix.inPits) return setSilent(0)
+    setSilent(0)
+    const timer = setInterval(() => setSilent((performance.now() - fix.arrivedAt) / 1000), 100)
     return () => clearInterval(timer)
-  }, [plan, speedFactor, active])
-  return position
+  }, [fix])
+  if (!fix) return null
+  const carried_s = fix.inPits || silent_s < USUAL_S ? 0 : Math.min(silent_s * fix.factor, LONGEST_SILENCE_S)
+  const reached = planTimeAt(plan, fix.station_m) + carried_s
+  const lap = fix.lap + Math.floor(reached / plan.profile.lapTime_s)
+  return { fix, station_m: carried_s === 0 ? fix.station_m : carriedOn(plan, fix.station_m, carried_s), lap, silent_s }
 }

@@ -3,7 +3,7 @@ import type { RunEvent } from '@ochote/contract'
 import { seededRandom } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { KeptEvent } from '../../shared/events/event-queue.ts'
+import type { KeptEvent } from './event-queue.ts'
 import { runQueue } from './run-queue.ts'
 
 /** A server in memory that keeps each id once, and may fail before or after it stored a batch. */
@@ -15,7 +15,7 @@ const fakeServer = () => {
     const { events } = JSON.parse(String(init.body)) as { events: RunEvent[] }
     for (const event of events) if (!server.stored.some((e) => e.id === event.id)) server.stored.push(event)
     if (server.mode === 'dies after storing') throw new TypeError('Connection reset')
-    return new Response(JSON.stringify({ stored: events.map((e) => e.id) }), { status: 200 })
+    return new Response(JSON.stringify({ stored: events.map((e) => e.id), refused: [], clockAhead_s: 0 }), { status: 200 })
   })
   return server
 }

@@ -1,0 +1,93 @@
+import { fixTroubles, type MistakeCode, mistakeCodes } from '@ochote/core'
+import { z } from 'zod'
+import { dayEventSchema } from './day-event.ts'
+import { runEventSchema } from './run.ts'
+
+/** Where a running car is. `stampedAt`: when the server had the position (ms since 1970); `time_s`: since the car's first one. */
+export const livePositionSchema = z.object({
+  carNumber: z.string(),
+  runId: z.string().nullable(),
+  time_s: z.number(),
+  station_m: z.number(),
+  offset_m: z.number(),
+  speed_mps: z.number(),
+  lap: z.number().int(),
+  /** What the car needs for a lap as it goes: its last one, or the plan's. */
+  lapTime_s: z.number(),
+  /** How many times faster than life the car's clock runs; 1 for real ones. */
+  factor: z.number(),
+  stampedAt: z.number(),
+  trouble: z.enum(fixTroubles).nullable(),
+  inPits: z.boolean(),
+})
+export type LivePosition = z.infer<typeof livePositionSchema>
+
+/** Cars whose position changed since the last frame. */
+export const liveFrameSchema = z.object({ sentAt: z.number(), cars: z.array(livePositionSchema) })
+
+const happened = { carNumber: z.string(), runId: z.string().nullable(), lap: z.number().int() }
+
+/** What happened on the track or was logged; every one has a number, so that a screen that slept asks for the rest. */
+export const liveEventSchema = z.discriminatedUnion('kind', [
+  z.object({ ...happened, kind: z.literal('lap'), lapTime_s: z.number().nullable() }),
+  /** A corner passed, and what positions suggest of it. */
+  z.object({
+    ...happened,
+    kind: z.literal('passed'),
+    cornerId: z.string(),
+    at: z.iso.datetime(),
+    findings: z.array(
+      z.object({ code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]), evidence: z.record(z.string(), z.number()) }),
+    ),
+  }),
+  z.object({ kind: z.literal('run-event'), event: runEventSchema }),
+  z.object({ kind: z.literal('day-event'), event: dayEventSchema }),
+  /** Runs were started or ended: read the list anew. */
+  z.object({ kind: z.literal('runs') }),
+])
+export type LiveEvent = z.infer<typeof liveEventSchema>
+export type CornerPass = Extract<LiveEvent, { kind: 'passed' }>
+
+/** One receiver as the gateway sees it. */
+export const receiverSchema = z.object({
+  port: z.number().int(),
+  carNumber: z.string().nullable(),
+  via: z.enum(['tcp', 'udp']).nullable(),
+  from: z.string().nullable(),
+  simulated: z.boolean(),
+  factor: z.number(),
+  lines: z.number().int(),
+  fixes: z.number().int(),
+  checksumErrors: z.number().int(),
+  unknown: z.number().int(),
+  garbage: z.number().int(),
+  rate_hz: z.number(),
+  clockAhead_s: z.number(),
+  lastAt: z.iso.datetime().nullable(),
+  trouble: z.enum([...fixTroubles, 'unknown-car', 'no-day']).nullable(),
+})
+export type Receiver = z.infer<typeof receiverSchema>
+
+/** Which car's receiver sends to which port. */
+export const receiverPortSchema = z.object({ port: z.number().int(), carNumber: z.string().max(12).nullable() })
+
+/** The simulated devices that are not loggers. */
+export const devicesSchema = z.object({
+  radio: z.object({ on: z.boolean(), delay_s: z.number().min(0).max(10), answers: z.boolean() }),
+  beam: z.object({ on: z.boolean() }),
+  weather: z.object({ on: z.boolean(), rain: z.enum(['dry', 'drizzle', 'rain', 'heavy-rain']), air_C: z.number().min(-20).max(50) }),
+})
+export type Devices = z.infer<typeof devicesSchema>
+
+/** One line of the day's history: what, when by the corrected clock, by whom, and whether it was taken back. */
+export const historyRowSchema = z.object({
+  id: z.string(),
+  at: z.iso.datetime(),
+  receivedAt: z.iso.datetime(),
+  by: z.string().nullable(),
+  clockAhead_s: z.number(),
+  undone: z.boolean(),
+  studentName: z.string().nullable(),
+  event: z.union([runEventSchema, dayEventSchema]),
+})
+export type HistoryRow = z.infer<typeof historyRowSchema>

@@ -1,0 +1,65 @@
+import { type DayEvent, type Devices, devicesSchema } from '@ochote/contract'
+import type { Knex } from 'knex'
+import { v7 as uuid } from 'uuid'
+
+const SETTING = 'simulated-devices'
+const atFirst: Devices = {
+  radio: { on: true, delay_s: 0.5, answers: true },
+  beam: { on: false },
+  weather: { on: true, rain: 'dry', air_C: 17 },
+}
+
+/** Grip that the weather leaves of a dry plan's. */
+const gripInRain: Record<Devices['weather']['rain'], number> = { dry: 1, drizzle: 0.8, rain: 0.6, 'heavy-rain': 0.5 }
+
+/** What the stand-ins need of their surroundings; `tell` stores an event of the day and shows it. */
+export type DevicesOptions = { db: Knex; dayId: () => Promise<string | null>; tell: (event: DayEvent) => Promise<void> }
+
+/** Stand-ins for radio, timing beam and weather station; everything they tell says that it is simulated. */
+export const simulatedDevices = ({ db, dayId, tell }: DevicesOptions) => {
+  let state: Devices = atFirst
+  const waiting = new Set<ReturnType<typeof setTimeout>>()
+  const load = async (): Promise<void> => {
+    const row = (await db('settings').where({ name: SETTING }).first('value')) as { value: string } | undefined
+    const known = row ? devicesSchema.safeParse(JSON.parse(row.value)) : null
+    if (known?.success) state = known.data
+  }
+  const common = (day: string) => ({ id: uuid(), dayId: day, at: new Date().toISOString() })
+
+  return {
+    load,
+    state: (): Devices => state,
+    grip: (): number => (state.weather.on ? gripInRain[state.weather.rain] : 1),
+    set: async (next: Devices): Promise<Devices> => {
+      const before = state
+      state = next
+      await db('settings')
+        .insert({ name: SETTING, value: JSON.stringify(next) })
+        .onConflict('name')
+        .merge()
+      const day = await dayId()
+      const changed = before.weather.rain !== next.weather.rain || before.weather.air_C !== next.weather.air_C
+      if (day && next.weather.on && (changed || !before.weather.on))
+        await tell({ ...common(day), kind: 'weather', rain: next.weather.rain, air_C: next.weather.air_C, simulated: true })
+      return state
+    },
+    /** A message was sent: after the delay of the way every car that was meant answers that it heard. */
+    sent: (event: DayEvent): void => {
+      if (event.kind !== 'radio' || !state.radio.on || !state.radio.answers) return
+      const timer = setTimeout(() => {
+        waiting.delete(timer)
+        for (const runId of event.to) void tell({ ...common(event.dayId), kind: 'radio-answer', radioId: event.id, runId })
+      }, 2000 * state.radio.delay_s)
+      timer.unref()
+      waiting.add(timer)
+    },
+    /** A car crossed the line. */
+    crossed: async (carNumber: string, lapTime_s: number | null): Promise<void> => {
+      const day = state.beam.on ? await dayId() : null
+      if (day) await tell({ ...common(day), kind: 'beam', carNumber, lapTime_s, simulated: true })
+    },
+    close: (): void => {
+      for (const timer of waiting) clearTimeout(timer)
+    },
+  }
+}

@@ -1,0 +1,79 @@
+import { createSocket } from 'node:dgram'
+import { connect } from 'node:net'
+import { type ReceivedFix, writeJsonLine, writeNmea } from '@ochote/core'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { type ReceiverGateway, receiverGateway } from './gateway.ts'
+
+const PORT = 17_831
+let gateway: ReceiverGateway
+afterEach(() => gateway.close())
+
+const fix = (time_s: number): ReceivedFix => ({ time_s, lat_deg: 0.01, lon_deg: 0.02, speed_mps: 20, ele_m: 4 })
+const at = Date.UTC(2027, 4, 15, 9) / 1000
+
+const listening = async (): Promise<{ got: [string, number, number][]; byes: string[] }> => {
+  const got: [string, number, number][] = []
+  const byes: string[] = []
+  gateway = receiverGateway([PORT, PORT + 1], {
+    fix: (car, f, factor) => {
+      got.push([car, f.time_s, factor])
+      return { trouble: null, rate_hz: 10, clockAhead_s: 0 }
+    },
+    bye: (car) => byes.push(car),
+  })
+  await gateway.listen('127.0.0.1')
+  gateway.assign(PORT, '7')
+  return { got, byes }
+}
+const byTcp = (port: number, text: string): Promise<void> =>
+  new Promise((resolve) => {
+    const socket = connect(port, '127.0.0.1', () => socket.end(text, () => resolve()))
+  })
+
+describe('the gateway', () => {
+  it('takes NMEA and JSON lines by TCP, however they are cut into packets', async () => {
+    const { got, byes } = await listening()
+    await byTcp(PORT, `${writeNmea(fix(at)).join('\r\n')}\r\n${writeJsonLine(fix(at + 1))}\n{"bye":"x"}\n`)
+    await vi.waitFor(() => expect(byes).toEqual(['7']))
+    expect(got).toEqual([
+      ['7', at, 1],
+      ['7', at + 1, 1],
+    ])
+    const [state] = gateway.receivers()
+    expect(state).toMatchObject({ via: 'tcp', fixes: 2, lines: 5, simulated: false, carNumber: '7' })
+  })
+
+  it('takes the same by UDP', async () => {
+    const { got } = await listening()
+    const socket = createSocket('udp4')
+    for (const line of writeNmea(fix(at))) socket.send(`${line}\r\n`, PORT, '127.0.0.1')
+    await vi.waitFor(() => expect(got).toEqual([['7', at, 1]]))
+    expect(gateway.receivers()[0].via).toBe('udp')
+    socket.close()
+  })
+
+  it('counts damage, the unknown and garbage, and goes on', async () => {
+    const { got } = await listening()
+    const good = writeNmea(fix(at))[2]
+    const noise = Buffer.from(Array.from({ length: 9000 }, (_, i) => (i * 7919) % 251)).toString('latin1')
+    await byTcp(
+      PORT,
+      `${good.replace('A', 'B')}\r\n$GPGSV,1,1,00*79\r\n${noise.replaceAll('\n', '.').replaceAll('\r', '.')}\r\n${good}\r\n`,
+    )
+    await vi.waitFor(() => expect(got).toHaveLength(1))
+    const [state] = gateway.receivers()
+    expect(state.checksumErrors).toBe(1)
+    expect(state.unknown).toBe(1)
+    expect(state.garbage).toBeGreaterThan(0)
+  })
+
+  it('says that a car is not known, and knows simulated ones by their greeting', async () => {
+    const { got } = await listening()
+    await byTcp(PORT + 1, `${writeNmea(fix(at)).join('\r\n')}\r\n`)
+    await vi.waitFor(() => expect(gateway.receivers()[1].trouble).toBe('unknown-car'))
+    await byTcp(PORT + 1, `{"hello":"simulated logger","factor":4,"car":"12"}\n${writeNmea(fix(at)).join('\r\n')}\r\n`)
+    await vi.waitFor(() => expect(got).toEqual([['12', at, 4]]))
+    expect(gateway.receivers()[1]).toMatchObject({ simulated: true, factor: 4 })
+    expect(gateway.portOf('7')).toBe(PORT)
+  })
+})

@@ -1,0 +1,151 @@
+import { join } from 'node:path'
+import type { DayEvent, Receiver, Run, RunEvent } from '@ochote/contract'
+import type { Knex } from 'knex'
+import type { Stores } from '../app.ts'
+import type { Config } from '../config.ts'
+import { storedPlanOf } from '../debrief/service.ts'
+import type { Jobs } from '../jobs/jobs.ts'
+import { simulatedDevices } from './devices.ts'
+import { receiverGateway } from './gateway.ts'
+import { fixRecorder } from './recorder.ts'
+import { simulatedLogger, socketTo } from './simulated-logger.ts'
+import { liveStream } from './stream.ts'
+import { type TrackedRun, track } from './track.ts'
+
+/** So many receivers can send at once. */
+const PORTS = 16
+
+/** The running day: receivers, cars on the road, screens that follow them, and the stand-ins for devices. */
+export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) => {
+  const stream = liveStream()
+  const recorder = fixRecorder(join(config.dataDir, 'recordings'))
+  const sourceOf = (run: Pick<Run, 'settings'>) => storedPlanOf(run, stores.circuits, stores.vehicles)
+
+  /** The day that runs now: that of the newest open run, else the newest that is planned. */
+  const dayNow = async () => {
+    const open = await stores.runs.open()
+    const last = open.at(-1)
+    return last ? stores.days.byId(last.dayId) : ((await stores.days.all())[0] ?? null)
+  }
+  const dayId = async (): Promise<string | null> => (await dayNow())?.id ?? null
+
+  /** Every car of the day with the newest run that has it; runs whose car is not known go by the student's name. */
+  const cars = async (): Promise<TrackedRun[]> => {
+    const day = await dayNow()
+    if (!day) return []
+    const open = await stores.runs.open(day.id)
+    const numbers = new Map(day.plan.cars.map((car) => [car.id, car.number]))
+    const found = new Map<string, TrackedRun>()
+    for (const { number, vehicleId } of day.plan.cars) {
+      const source = await sourceOf({ settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
+      if (source) found.set(number, { carNumber: number, run: null, source })
+    }
+    for (const run of open) {
+      const carNumber = numberOf(run, numbers)
+      const source = await sourceOf(run).catch(() => null)
+      if (source) found.set(carNumber, { carNumber, run, source })
+    }
+    return [...found.values()]
+  }
+  const numberOf = (run: Run, numbers: ReadonlyMap<string, string>): string => numbers.get(run.carId ?? '') ?? run.studentName.slice(0, 12)
+
+  const onTrack = track({
+    cars,
+    planOf: (source) => jobs.plan(source),
+    recorder,
+    onPosition: stream.position,
+    onHappened: (event) => {
+      stream.happened(event)
+      if (event.kind === 'lap') void devices.crossed(event.carNumber, event.lapTime_s)
+    },
+  })
+  const ports = config.receiverPort === null ? [] : Array.from({ length: PORTS }, (_, k) => (config.receiverPort ?? 0) + k)
+  const gateway = receiverGateway(ports.length > 0 ? ports : [0], onTrack.sink)
+
+  const tell = async (event: DayEvent): Promise<void> => {
+    for (const fresh of await stores.dayEvents.append(null, [event])) stream.happened({ kind: 'day-event', event: fresh })
+  }
+  const devices = simulatedDevices({ db, dayId, tell })
+  const logger = simulatedLogger({
+    jobs,
+    sourceOf,
+    eventsOf: stores.runs.events,
+    gripNow: devices.grip,
+    wayOf: (carNumber, form) => {
+      const port = gateway.portOf(carNumber)
+      // Without open ports (in tests) lines go to the gateway by the short way.
+      if (ports.length === 0) return { send: (line) => gateway.line(0, 'tcp', 'here', line), close: () => {} }
+      return port === null ? null : socketTo(port, form)
+    },
+  })
+
+  /** Ports without a car of their own get the cars of the day in order. */
+  const assignPorts = async (): Promise<void> => {
+    const day = await dayNow()
+    const said = (await db('receivers').select('port', 'car_number')) as { port: number; car_number: string | null }[]
+    for (const { port, car_number } of said) gateway.assign(port, car_number)
+    const numbers = [...(day?.plan.cars.map((car) => car.number) ?? [])]
+    const free = ports.filter((port) => !said.some((row) => row.port === port))
+    const wanted = numbers.filter((number) => !said.some((row) => row.car_number === number))
+    for (const [k, port] of free.entries()) gateway.assign(port, wanted[k] ?? null)
+  }
+  const refresh = async (): Promise<void> => {
+    await assignPorts()
+    await onTrack.refresh()
+  }
+  const resume = async (): Promise<void> => {
+    await refresh()
+    for (const run of await stores.runs.open()) if (run.simulation) await startLogger(run)
+  }
+  const startLogger = async (run: Run): Promise<void> => {
+    const day = await stores.days.byId(run.dayId)
+    await logger.start(run, numberOf(run, new Map(day?.plan.cars.map((car) => [car.id, car.number]))))
+  }
+
+  return {
+    stream,
+    devices,
+    /** Opens ports, takes up what ran before a restart. */
+    open: async (): Promise<void> => {
+      await devices.load()
+      if (ports.length > 0) await gateway.listen(config.host)
+      await resume()
+    },
+    receivers: (): Receiver[] => (ports.length > 0 ? gateway.receivers() : []),
+    assign: async (port: number, carNumber: string | null): Promise<void> => {
+      await db('receivers').insert({ port, car_number: carNumber }).onConflict('port').merge()
+      await assignPorts()
+    },
+    startLogger,
+    stopLogger: logger.stop,
+    /** Runs were started or ended. */
+    runsChanged: async (): Promise<void> => {
+      stream.happened({ kind: 'runs' })
+      await refresh()
+    },
+    runEvent: (event: RunEvent): void => stream.happened({ kind: 'run-event', event }),
+    dayEvent: (event: DayEvent): void => {
+      stream.happened({ kind: 'day-event', event })
+      devices.sent(event)
+    },
+    /** The log of a run: the card of its logger where there is one, else what was received. */
+    logOf: async (run: Run): Promise<{ source: string; csv: string } | null> => {
+      const card = await logger.card(run)
+      if (card) return { source: 'simulated logger', csv: card }
+      const csv = await recorder.recorded(run.id)
+      return csv ? { source: 'receiver', csv } : null
+    },
+    forget: async (runId: string): Promise<void> => {
+      logger.stop(runId)
+      await recorder.forget(runId)
+    },
+    close: async (): Promise<void> => {
+      logger.close()
+      gateway.close()
+      devices.close()
+      stream.close()
+      await recorder.close()
+    },
+  }
+}
+export type LiveDay = ReturnType<typeof liveDay>

@@ -1,0 +1,152 @@
+import type { LiveEvent, LivePosition, Run, StoredPlan } from '@ochote/contract'
+import { type CarFollower, type CornerWatch, carFollower, cornerWatch, type Plan, type ReceivedFix } from '@ochote/core'
+import type { FixSink, Taken } from './gateway.ts'
+import type { Recorder } from './recorder.ts'
+
+/** A car with whom it carries and the plan it is held against. */
+export type TrackedRun = { carNumber: string; run: Run | null; source: StoredPlan }
+
+type Car = {
+  carNumber: string
+  run: Run | null
+  key: string
+  /** Null while the plan is being computed. */
+  follow: { plan: Plan; follower: CarFollower; watch: CornerWatch } | null
+  factor: number
+  /** Zero of the run's clock, as a stamp. */
+  start_s: number | null
+  lapTime_s: number | null
+  position: LivePosition | null
+}
+
+/** What the track needs of its surroundings. */
+export type TrackOptions = {
+  /** The cars of the day with their runs, read anew whenever runs change. */
+  cars: () => Promise<TrackedRun[]>
+  planOf: (source: StoredPlan) => Promise<Plan>
+  recorder: Recorder
+  onPosition: (position: LivePosition) => void
+  onHappened: (event: LiveEvent) => void
+}
+
+/**
+ * The cars on the road: takes their positions, follows each on the circuit, watches its corners and tells what happened.
+ * Nothing is stored against anybody here: corners passed carry suggestions only. Cost of a position: constant.
+ */
+export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened }: TrackOptions) => {
+  const cars = new Map<string, Car>()
+  let reading: Promise<void> = Promise.resolve()
+
+  const setUp = async ({ carNumber, run, source }: TrackedRun): Promise<void> => {
+    const key = JSON.stringify([run?.id ?? null, source.settings, source.circuit.notes])
+    const known = cars.get(carNumber)
+    if (known?.key === key) {
+      known.run = run
+      return
+    }
+    const sentOut = run?.simulation?.startedAt
+    const car: Car = {
+      carNumber,
+      run,
+      key,
+      follow: null,
+      factor: 0,
+      start_s: sentOut ? Date.parse(sentOut) / 1000 : null,
+      lapTime_s: null,
+      position: null,
+    }
+    cars.set(carNumber, car)
+    const plan = await planOf(source)
+    const follower = carFollower(plan.circuit)
+    if (run) await catchUp(follower, run)
+    car.follow = { plan, follower, watch: cornerWatch(plan) }
+  }
+
+  /** After a restart the laps already driven are counted again from the recording. */
+  const catchUp = async (follower: CarFollower, run: Run): Promise<void> => {
+    const log = await recorder.past(run.id)
+    if (!log) return
+    const start_s = Date.parse(run.startedAt) / 1000
+    for (let i = 0; i < log.time_s.length; i++) {
+      const time_s = start_s + log.time_s[i]
+      follower.take({ time_s, lat_deg: log.lat_deg[i], lon_deg: log.lon_deg[i], ele_m: log.ele_m[i] }, time_s)
+    }
+  }
+
+  const read = async (): Promise<void> => {
+    const wanted = await readCars()
+    for (const number of cars.keys()) if (!wanted.some((w) => w.carNumber === number)) cars.delete(number)
+    await Promise.all(wanted.map(setUp))
+  }
+
+  const tell = (car: Car, fix: ReceivedFix, step: ReturnType<CarFollower['take']>, now_ms: number): void => {
+    const { place, crossed } = step
+    if (!place) return
+    const common = { carNumber: car.carNumber, runId: car.run?.id ?? null }
+    car.start_s ??= place.time_s
+    if (crossed?.lapTime_s) car.lapTime_s = crossed.lapTime_s
+    car.position = {
+      ...common,
+      time_s: place.time_s - car.start_s,
+      station_m: place.station_m,
+      offset_m: place.offset_m,
+      speed_mps: place.speed_mps,
+      lap: place.lap,
+      lapTime_s: car.lapTime_s ?? car.follow?.plan.profile.lapTime_s ?? 0,
+      factor: car.factor,
+      stampedAt: now_ms,
+      trouble: step.trouble,
+      inPits: false,
+    }
+    onPosition(car.position)
+    if (car.run) recorder.take(car.run.id, fix, place.time_s - Date.parse(car.run.startedAt) / 1000)
+    if (crossed) onHappened({ ...common, kind: 'lap', lap: crossed.lap, lapTime_s: crossed.lapTime_s })
+    for (const passed of car.follow?.watch.take(place, fix) ?? [])
+      onHappened({
+        ...common,
+        kind: 'passed',
+        lap: passed.lap,
+        cornerId: passed.cornerId,
+        at: new Date(now_ms).toISOString(),
+        findings: passed.findings.map(({ code, evidence }) => ({ code, evidence })),
+      })
+  }
+
+  const sink: FixSink = {
+    fix: (carNumber, fix, factor, now_ms): Taken => {
+      const car = cars.get(carNumber)
+      if (!car) return { trouble: cars.size === 0 ? 'no-day' : 'unknown-car', rate_hz: 0, clockAhead_s: 0 }
+      if (!car.follow) return { trouble: null, rate_hz: 0, clockAhead_s: 0 }
+      const { follower } = car.follow
+      if (car.factor !== factor) {
+        car.factor = factor
+        follower.newClock(factor)
+      }
+      const step = follower.take(fix, now_ms / 1000)
+      tell(car, fix, step, now_ms)
+      if (!step.place && car.position && car.position.trouble !== step.trouble) {
+        car.position = { ...car.position, trouble: step.trouble }
+        onPosition(car.position)
+      }
+      return { trouble: step.trouble, rate_hz: follower.rate_hz(), clockAhead_s: follower.clockAhead_s() }
+    },
+    bye: (carNumber): void => {
+      const car = cars.get(carNumber)
+      if (!car?.position) return
+      car.position = { ...car.position, inPits: true, speed_mps: 0 }
+      onPosition(car.position)
+    },
+  }
+
+  return {
+    sink,
+    /** Reads runs and cars anew; plans are computed elsewhere and awaited here. */
+    refresh: (): Promise<void> => {
+      reading = reading.then(read, read)
+      return reading
+    },
+    /** The newest place of every car. */
+    positions: (): LivePosition[] => [...cars.values()].flatMap((car) => (car.position ? [car.position] : [])),
+  }
+}
+export type Track = ReturnType<typeof track>

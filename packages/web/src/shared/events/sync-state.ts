@@ -1,0 +1,67 @@
+import type { Refused } from '@ochote/contract'
+import { useSyncExternalStore } from 'react'
+
+/** How this device stands to the server: what waits, what was refused, clock and room. */
+export type SyncState = {
+  waiting: number
+  refused: readonly Refused[]
+  /** How far this device's clock is ahead of the server's (s); 0 where it is right. */
+  clockAhead_s: number
+  room: 'enough' | 'little' | 'none'
+}
+
+type Told = { waiting?: number; refused?: readonly Refused[]; clockAhead_s?: number; full?: boolean }
+
+let state: SyncState = { waiting: 0, refused: [], clockAhead_s: 0, room: 'enough' }
+const waitingOf = new Map<string, number>()
+const listeners = new Set<() => void>()
+
+const change = (next: Partial<SyncState>): void => {
+  const changed = (Object.keys(next) as (keyof SyncState)[]).some((key) => state[key] !== next[key])
+  if (!changed) return
+  state = { ...state, ...next }
+  for (const listener of listeners) listener()
+}
+
+/** A queue tells what changed for it. */
+export const tellSync = (queue: string, told: Told): void => {
+  if (told.waiting !== undefined) waitingOf.set(queue, told.waiting)
+  change({
+    waiting: [...waitingOf.values()].reduce((sum, n) => sum + n, 0),
+    ...(told.refused ? { refused: [...state.refused, ...told.refused] } : {}),
+    ...(told.clockAhead_s !== undefined ? { clockAhead_s: told.clockAhead_s } : {}),
+    ...(told.full ? { room: 'none' as const } : {}),
+  })
+}
+
+/** Below this the device is nearly full (bytes): a day of touches takes less than a tenth of it. */
+const LITTLE_ROOM = 20 * 1024 * 1024
+
+/** Looks how much room this device leaves, so that it can be said before anything is lost. */
+export const checkStorage = async (): Promise<void> => {
+  if (typeof navigator === 'undefined' || !navigator.storage?.estimate) return
+  const { quota, usage } = await navigator.storage.estimate()
+  if (quota === undefined || usage === undefined || state.room === 'none') return
+  change({ room: quota - usage < LITTLE_ROOM ? 'little' : 'enough' })
+}
+
+/** How this device stands, as it changes. */
+export const useSync = (): SyncState =>
+  useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener)
+      return () => listeners.delete(listener)
+    },
+    () => state,
+  )
+
+/** What the state means, in words; the first is the short one, the rest asks for attention. */
+export const syncInWords = ({ waiting, refused, clockAhead_s, room }: SyncState): string[] => {
+  const words = [waiting > 0 ? `${waiting} kept here, waiting` : 'all sent']
+  if (room === 'none') words.push('This device is full: the last touch was not kept. Free some room now')
+  if (room === 'little') words.push('This device is nearly full: free some room')
+  if (refused.length > 0) words.push(`${refused.length} not taken: ${refused[refused.length - 1].title}`)
+  if (Math.abs(clockAhead_s) >= 2)
+    words.push(`clock ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? 'ahead' : 'behind'}, corrected`)
+  return words
+}

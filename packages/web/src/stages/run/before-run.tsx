@@ -1,0 +1,64 @@
+import { Box } from '@mui/material'
+import { briefingParts, preparationOf, type Run } from '@ochote/contract'
+import { type Plan, quizGaps } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../app/queries.ts'
+import { CarAfterRun, conditionInWords } from './car-condition.tsx'
+import { CheckOff } from './check-off.tsx'
+import { useRunEvents } from './use-run-events.ts'
+
+/** The car of a run, by its place in the day. */
+export const useCar = (run: Run) => {
+  const day = useQuery(dayQuery(run.dayId))
+  const carId = run.carId ?? day.data?.plan.slots.find((s) => s.id === run.slotId)?.carId
+  return { day: day.data, car: day.data?.plan.cars.find((c) => c.id === carId) }
+}
+
+/** What is looked over before rolling, and how the car came back last time. */
+export const Before = ({ run }: { run: Run }) => {
+  const { day, car } = useCar(run)
+  const events = useRunEvents(run.id)
+  const conditions = useQuery(carConditionsQuery(run.dayId))
+  const last = conditions.data?.find((c) => c.carId === car?.id)
+  const told = last && conditionInWords(last)
+  return (
+    <>
+      {car && told && (
+        <Box role="note" sx={{ fontSize: 20, fontWeight: 650, color: 'warning.main' }}>
+          {`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${told}.`}
+        </Box>
+      )}
+      {day && <CheckOff lines={day.plan.checkOff} checked={events.checked} onCheck={(open) => void events.check(open)} />}
+    </>
+  )
+}
+
+/** How the car was, asked once the run is over. */
+export const TellCar = ({ run }: { run: Run }) => {
+  const { car } = useCar(run)
+  const events = useRunEvents(run.id)
+  return car ? <CarAfterRun number={car.number} told={events.car} onTell={(condition) => void events.tellCar(car.id, condition)} /> : null
+}
+
+/** What the student has still to be told before the run: parts not acknowledged, the radio, corners missed in the quiz. */
+export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
+  const events = useQuery(dayEventsQuery(run.dayId))
+  if (!events.data) return null
+  const { acknowledged, radioHeard, answers } = preparationOf(events.data, run.studentId)
+  const open = briefingParts.filter((part) => !acknowledged[part])
+  const gaps = quizGaps(answers).map((g) => plan.corners.find((c) => c.id === g.cornerId)?.name ?? 'flags, cones or emergencies')
+  return (
+    <Box component="section" aria-label="Before the run" sx={{ fontSize: 20, lineHeight: 1.4 }}>
+      <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>
+        {gaps.length > 0
+          ? `Not remembered yet: ${gaps.join(', ')}`
+          : answers.length > 0
+            ? 'No gaps in the recall quiz.'
+            : 'No recall quiz taken yet.'}
+      </Box>
+      <Box sx={{ color: open.length > 0 || !radioHeard ? 'warning.main' : 'text.secondary' }}>
+        {`${open.length === 0 ? 'Briefing acknowledged.' : `Briefing not acknowledged: ${open.join(', ')}.`} ${radioHeard ? 'Radio heard.' : 'Radio not checked.'}`}
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,180 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+
+/** A page for a tablet on the knee: all of the screen, nothing to scroll. */
+export const KneePage = ({ children, label }: { children: ReactNode; label?: string }) => (
+  <Box
+    component="main"
+    aria-label={label}
+    sx={{ height: '100dvh', overflow: 'hidden', px: { xs: 2, md: 3 }, py: 1.5, display: 'flex', flexDirection: 'column', gap: 1.25 }}
+  >
+    {children}
+  </Box>
+)
+
+/** What a touch does. `number`: the key that does the same; `tone`: shown by positions, or chosen. */
+export type Tile = {
+  id: string
+  words: string
+  under?: string | undefined
+  number?: number
+  tone?: 'plain' | 'shown' | 'chosen' | 'quiet'
+  onTouch: () => void
+}
+
+const toneLook = {
+  plain: { variant: 'contained', color: 'secondary', sx: {} },
+  shown: { variant: 'contained', color: 'primary', sx: {} },
+  chosen: { variant: 'outlined', color: 'primary', sx: { borderWidth: 4, borderColor: 'primary.main' } },
+  quiet: { variant: 'outlined', color: 'secondary', sx: { borderWidth: 2 } },
+} as const
+
+/** Big targets in a grid; a touch is answered by the target itself at once. */
+export const Tiles = ({ tiles, columns = 3, least = 76 }: { tiles: readonly Tile[]; columns?: 2 | 3; least?: number }) => (
+  <Box
+    sx={{
+      display: 'grid',
+      gridTemplateColumns: { xs: '1fr 1fr', md: columns === 3 ? '1fr 1fr 1fr' : '1fr 1fr' },
+      gridAutoRows: `minmax(${least}px, 1fr)`,
+      gap: 1.25,
+      flex: 1,
+      minHeight: 0,
+    }}
+  >
+    {tiles.map((tile) => (
+      <TouchTile key={tile.id} tile={tile} least={least} />
+    ))}
+  </Box>
+)
+
+/** How long a touched target stays marked (ms). */
+const MARKED_MS = 500
+
+const TouchTile = ({ tile, least }: { tile: Tile; least: number }) => {
+  const [touched, setTouched] = useState(0)
+  useEffect(() => {
+    if (!touched) return
+    const timer = setTimeout(() => setTouched(0), MARKED_MS)
+    return () => clearTimeout(timer)
+  }, [touched])
+  const look = toneLook[tile.tone ?? 'plain']
+  return (
+    <Button
+      variant={look.variant}
+      color={look.color}
+      data-touched={touched > 0}
+      onClick={() => {
+        setTouched((n) => n + 1)
+        tile.onTouch()
+      }}
+      sx={{
+        fontSize: 28,
+        lineHeight: 1.08,
+        justifyContent: 'flex-start',
+        textAlign: 'left',
+        gap: 1.5,
+        minHeight: least,
+        ...look.sx,
+        ...(touched ? { outline: '5px solid', outlineColor: 'primary.main', outlineOffset: '-5px' } : {}),
+      }}
+    >
+      {tile.number !== undefined && (
+        <Box component="span" className="figures" aria-hidden="true" sx={{ fontSize: 18, opacity: 0.85 }}>
+          {tile.number}
+        </Box>
+      )}
+      <Box component="span">
+        {tile.words}
+        {tile.under && (
+          <Box component="span" sx={{ display: 'block', fontSize: 19, fontWeight: 500, mt: 0.25 }}>
+            {tile.under}
+          </Box>
+        )}
+      </Box>
+    </Button>
+  )
+}
+
+/** What was done last, always in sight, and how to take it back. */
+export const LastLine = ({ words, onUndo }: { words: string; onUndo: (() => void) | null }) => (
+  <Stack direction="row" spacing={2} sx={{ alignItems: 'center', minHeight: 72 }}>
+    <Typography sx={{ fontSize: 22, flex: 1 }} role="status" aria-label="Last logged">
+      {words}
+    </Typography>
+    {onUndo && (
+      <Button variant="outlined" onClick={onUndo} sx={{ minHeight: 72, minWidth: 190, fontSize: 24 }}>
+        Undo
+      </Button>
+    )}
+  </Stack>
+)
+
+/** A finger that moved this far sideways turns the page (px). */
+const SWIPE_PX = 70
+
+/**
+ * Pages of targets, turned by a swipe anywhere on them or by ← and →, so that turning takes no target of its own. A swipe
+ * that began on a target does not touch it.
+ */
+export const TurnedPages = ({ pages }: { pages: readonly { name: string; label: string; body: ReactNode }[] }) => {
+  const [at, setAt] = useState(0)
+  const began = useRef<{ x: number; y: number } | null>(null)
+  const swiped = useRef(false)
+  const turn = (by: number): void => setAt((now) => (now + by + pages.length) % pages.length)
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.key !== 'ArrowRight' && event.key !== 'ArrowLeft') return
+      turn(event.key === 'ArrowRight' ? 1 : -1)
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  })
+  const onDown = (event: PointerEvent): void => {
+    began.current = { x: event.clientX, y: event.clientY }
+    swiped.current = false
+  }
+  const onUp = (event: PointerEvent): void => {
+    const from = began.current
+    began.current = null
+    if (!from) return
+    const [dx, dy] = [event.clientX - from.x, event.clientY - from.y]
+    if (Math.abs(dx) < SWIPE_PX || Math.abs(dx) < 1.5 * Math.abs(dy)) return
+    swiped.current = true
+    turn(dx < 0 ? 1 : -1)
+  }
+  const page = pages[Math.min(at, pages.length - 1)]
+  return (
+    <Box
+      component="section"
+      aria-label={page.name}
+      sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', touchAction: 'none', userSelect: 'none' }}
+      onPointerDown={onDown}
+      onPointerUp={onUp}
+      onClickCapture={(event) => {
+        if (!swiped.current) return
+        swiped.current = false
+        event.stopPropagation()
+      }}
+    >
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline', mb: 0.75 }}>
+        <Typography sx={{ fontSize: 22, fontWeight: 640, flex: 1 }}>{page.label}</Typography>
+        {pages.length > 1 && (
+          <Typography sx={{ fontSize: 17, color: 'text.secondary' }}>
+            {pages.map((p, i) => (
+              <Box
+                key={p.name}
+                component="span"
+                sx={{ ml: 1.5, fontWeight: i === at ? 700 : 400, color: i === at ? 'text.primary' : 'text.secondary' }}
+              >
+                {p.name}
+              </Box>
+            ))}
+            {'   swipe, or ← →'}
+          </Typography>
+        )}
+      </Stack>
+      {page.body}
+    </Box>
+  )
+}

@@ -1,0 +1,91 @@
+import type { IncidentKind, LapKind, LapProgram, RunEvent } from '@ochote/contract'
+import { type Intensity, type MistakeCode, mistakes, type PaceAdvice, type Plan, paces } from '@ochote/core'
+
+/** The name of a corner. */
+export const cornerName = (plan: Plan, cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
+
+/** Which lap it is and how many are left, as it is said in the car. */
+export const lapInWords = (program: LapProgram | null, lap: number, kind: LapKind): string => {
+  if (kind === 'out') return 'Out lap'
+  if (kind === 'sighting') return 'Sighting lap'
+  if (kind === 'cool-down') return 'Cool-down lap'
+  if (kind === 'in') return 'In lap'
+  if (!program) return `Lap ${lap}`
+  return `Lap ${lap - program.sighting} of ${program.coached}`
+}
+
+/** How many coached laps are still to come after this one. */
+export const lapsLeft = (program: LapProgram | null, lap: number, kind: LapKind): number | null => {
+  if (!program) return null
+  if (kind === 'out' || kind === 'sighting') return program.coached
+  return kind === 'coached' ? Math.max(0, program.coached - (lap - program.sighting)) : 0
+}
+
+/** Minutes and seconds of a run. */
+export const clockInWords = (time_s: number): string => `${Math.floor(time_s / 60)}:${String(Math.floor(time_s % 60)).padStart(2, '0')}`
+
+/** The name of a pace. */
+export const paceName = (pace: number): string => Object.entries(paces).find(([, p]) => Math.abs(p - pace) < 1e-6)?.[0] ?? pace.toFixed(2)
+
+/** Advice on the pace with its reason; null where there is nothing to say. */
+export const adviceInWords = ({ to, reason }: PaceAdvice): string | null => {
+  if (!reason) return null
+  switch (reason.kind) {
+    case 'two-misses':
+      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: two marks missed in lap ${reason.lap}`
+    case 'same-safety-mistake':
+      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: ${mistakes[reason.code].name.toLowerCase()} twice`
+    case 'clean-laps':
+      return `Up to ${paceName(to ?? 0)}: ${reason.laps} clean laps`
+    case 'at-ceiling':
+      return `${reason.laps} clean laps; this is the ceiling today`
+  }
+}
+
+/** How much talk there is. */
+export const talkWords: Record<Intensity, string> = { quiet: 'quiet', guided: 'guided', driven: 'every action' }
+
+/** What happened, as it is said of an incident. */
+export const incidentWords: Record<IncidentKind, string> = {
+  contact: 'Contact',
+  'off-and-stuck': 'Off and stuck',
+  injury: 'Somebody is hurt',
+  'oil-or-debris': 'Oil or debris',
+  spin: 'Spin',
+  'off-and-on': 'Off and back on',
+  breakdown: 'Breakdown',
+  other: 'Something else',
+}
+
+/** A run's event in a few words. */
+export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => string): string => {
+  switch (event.kind) {
+    case 'observation':
+      return `${mistakes[event.code].name} at ${nameOf(event.cornerId)}, lap ${event.lap}`
+    case 'held-well':
+      return `Held well at ${nameOf(event.cornerId)}, lap ${event.lap}`
+    case 'traffic':
+      return `${event.way === 'went-by' ? 'Went by somebody' : 'Let somebody by'}${event.cornerId ? ` near ${nameOf(event.cornerId)}` : ''}, lap ${event.lap}`
+    case 'pace':
+      return `Pace ${paceName(event.pace)} from lap ${event.lap + 1}: ${event.why}`
+    case 'intensity':
+      return `Talk: ${talkWords[event.intensity]}`
+    case 'lap-kind':
+      return event.lapKind === 'in' ? `Lap ${event.lap}: in` : `Lap ${event.lap}: ${event.lapKind}`
+    case 'sent-out':
+      return 'Sent out'
+    case 'called-in':
+      return 'Called in'
+    case 'ended':
+      return 'The run ended'
+    case 'checked':
+      return event.open.length === 0 ? 'Looked over: all is well' : `Looked over, not well: ${event.open.join(', ')}`
+    case 'car':
+      return `Car after the run: brakes ${event.brakes}, tyres ${event.tyres}, other ${event.other}`
+    case 'undo':
+      return 'Taken back'
+  }
+}
+
+/** The short name of a mistake. */
+export const mistakeName = (code: MistakeCode): string => mistakes[code].name
