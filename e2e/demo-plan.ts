@@ -4,6 +4,7 @@ import {
   type Cone,
   type ConeHands,
   type ConeStock,
+  type Correction,
   coneSchemes,
   cornerNumbers,
   fitStock,
@@ -68,6 +69,14 @@ export const conesHere = (plan: Plan, hands: ConeHands = { nudges: scenario.day.
 /** Their laying sheet. */
 export const sheetHere = (plan: Plan): LayingRow[] => layingSheet(plan, conesHere(plan))
 
-/** Lap times of the run that the simulated logger drives for a student, from its seed alone. */
-export const lapTimesHere = (plan: Plan, runId: string, studentId: string, laps: number): number[] =>
-  simulateDrive(plan, { laps, seed: seedOf(runId), noise_m: 0.05, habits: habitsOf(seedOf(studentId), plan, 0.3) }).lapTimes_s
+/** Lap times of the run that the simulated logger drives for a student, from its seed and from what was logged in it. */
+export const lapTimesHere = (plan: Plan, runId: string, studentId: string, laps: number, corrected: readonly Correction[]): number[] =>
+  simulateDrive(plan, {
+    laps,
+    seed: seedOf(runId),
+    rate_hz: 25,
+    noise_m: 0.05,
+    habits: habitsOf(seedOf(studentId), plan, 0.3),
+    tiring: 0.01,
+    corrected,
+  }).lapTimes_s

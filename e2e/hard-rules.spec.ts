@@ -39,10 +39,23 @@ test('the projector is readable from eight metres: 28 px and up, one screen a pa
   }
 })
 
+/** Seven targets at most, each big enough for a glove, on a page that does not scroll. */
+const keepsKneeRules = async (page: Page): Promise<void> => {
+  const targets = page.getByRole('button')
+  expect(await targets.count()).toBeLessThanOrEqual(7)
+  for (const target of await targets.all()) {
+    const box = await target.boundingBox()
+    expect(box?.height ?? 0).toBeGreaterThanOrEqual(64)
+    expect(box?.width ?? 0).toBeGreaterThanOrEqual(64)
+  }
+  expect(await scrolls(page)).toEqual({ x: 0, y: 0 })
+}
+
 test('the knee tablet has at most seven targets, big ones, and never scrolls', async ({ page }) => {
   await enterDemo(page)
   await openStage(page, 'Run')
   await page.getByRole('button', { name: 'Start the run' }).last().click()
+  await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
   await page.getByRole('button', { name: '×8' }).click()
   await page.getByRole('button', { name: 'Send out' }).click()
   await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse')
@@ -53,14 +66,11 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
     [820, 1180],
   ]) {
     await page.setViewportSize({ width, height })
-    const targets = page.getByRole('button')
-    await expect(targets).toHaveCount(7)
-    for (const target of await targets.all()) {
-      const box = await target.boundingBox()
-      expect(box?.height ?? 0).toBeGreaterThanOrEqual(64)
-      expect(box?.width ?? 0).toBeGreaterThanOrEqual(64)
+    for (const name of ['This lap', 'The run', 'What went wrong']) {
+      await page.keyboard.press('ArrowRight')
+      await expect(page.getByRole('region', { name })).toBeVisible()
+      await keepsKneeRules(page)
     }
-    expect(await scrolls(page)).toEqual({ x: 0, y: 0 })
   }
   await page.keyboard.press('u')
   await expect(page.getByRole('status', { name: 'Last logged' })).toHaveText('Nothing logged yet')
@@ -68,11 +78,31 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
   await expect(page.getByRole('button', { name: 'Drive on' })).toBeVisible()
 })
 
+test('a swipe turns the page and touches nothing on its way', async ({ page }) => {
+  await enterDemo(page)
+  await openStage(page, 'Run')
+  await page.locator('a[href^="/run/0"]').first().click()
+  const wrong = page.getByRole('region', { name: 'What went wrong' })
+  await expect(wrong.getByRole('button')).toHaveCount(6)
+  const box = await wrong.getByRole('button').nth(1).boundingBox()
+  if (!box) throw new Error('no target')
+  await page.mouse.move(box.x + box.width / 2, box.y + 40)
+  await page.mouse.down()
+  await page.mouse.move(box.x + box.width / 2 - 120, box.y + 46, { steps: 4 })
+  await page.mouse.up()
+  await expect(page.getByRole('region', { name: 'This lap' })).toBeVisible()
+  await expect(page.getByRole('status', { name: 'Last logged' })).toHaveText('Nothing logged yet')
+  await page.getByRole('button', { name: /^Held well/ }).click()
+  await expect(page.getByRole('status', { name: 'Last logged' })).toContainText('Held well at')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('status', { name: 'Last logged' })).toHaveText('Nothing logged yet')
+})
+
 test('touches are answered with the network gone, and sent when it is back', async ({ page, context, allowed }) => {
   allowed.allow(/ERR_INTERNET_DISCONNECTED|Failed to load resource/)
   await enterDemo(page)
   await openStage(page, 'Run')
-  await page.locator('a[href^="/run/"]').first().click()
+  await page.locator('a[href^="/run/0"]').first().click()
   const wrong = page.getByRole('region', { name: 'What went wrong' })
   const last = page.getByRole('status', { name: 'Last logged' })
   await expect(wrong.getByRole('button')).toHaveCount(6)

@@ -1,4 +1,13 @@
-import { coneStates, drillKinds, type MistakeCode, mistakeCodes, type Surface, surfaces } from '@ochote/core'
+import {
+  coneStates,
+  type DrillResult,
+  drillKinds,
+  drillResults,
+  type MistakeCode,
+  mistakeCodes,
+  type Surface,
+  surfaces,
+} from '@ochote/core'
 import { z } from 'zod'
 import { standing } from './run.ts'
 
@@ -68,9 +77,10 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     studentId: z.string(),
     drill: z.enum(drillKinds),
     surface: z.enum(Object.keys(surfaces) as [Surface, ...Surface[]]),
-    result: z.string().max(30),
-    sentence: z.string().max(120).nullable(),
+    result: z.enum(Object.values(drillResults).flat() as [DrillResult, ...DrillResult[]]),
   }),
+  /** The one sentence that went with an attempt. */
+  z.object({ ...common, kind: z.literal('drill-said'), studentId: z.string(), drillId: z.uuid(), sentence: z.string().max(120) }),
   /** A car that no run is known for, seen at a corner. */
   z.object({
     ...common,

@@ -51,7 +51,10 @@ export const simulationSchema = z.object({
 })
 export type Simulation = z.infer<typeof simulationSchema>
 /** A simulation as it is asked for: all but the course of the laps may be left out. */
-export const newSimulationSchema = simulationSchema.omit({ startedAt: true })
+export const newSimulationSchema = simulationSchema.omit({ startedAt: true }).extend({
+  /** Sets off so much later (s of the drive's own time). */
+  delay_s: z.number().min(0).max(600).default(0),
+})
 
 /** One student on track once. */
 export const runSchema = z.object({

@@ -4,12 +4,18 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
+import { keepAnswers, restoreAnswers } from './app/kept-answers.ts'
+import { installPages } from './app/newer-version.ts'
 import { queryClient } from './app/queries.ts'
 import { router } from './app/router.ts'
 import { ThemeChoice } from './app/theme-choice.tsx'
 
 const root = document.getElementById('root')
 if (!root) throw new Error('The page has no root')
+// A device that keeps nothing, e.g. in a private window, opens all the same.
+await restoreAnswers(queryClient).catch(() => {})
+keepAnswers(queryClient)
+installPages()
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>

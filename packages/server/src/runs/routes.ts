@@ -33,7 +33,7 @@ export const runRoutes = (
       throw new HttpProblem(
         409,
         'run-started-twice',
-        `${other.studentName}’s run was already started, at ${other.startedAt.slice(11, 16)}.`,
+        `${other.studentName}’s run was already started.`,
         'Go on in that run; what was logged here moves into it.',
         other.id,
       )
@@ -47,7 +47,9 @@ export const runRoutes = (
     const run = await one(params.runId)
     if (run.endedAt) throw new HttpProblem(409, 'run-ended', 'This run has ended.', 'Start a new run; what was logged is kept.')
     if (!run.simulation) {
-      await runs.setSimulation(run.id, { ...body, startedAt: new Date().toISOString() })
+      const { delay_s, ...simulation } = body
+      const startedAt = new Date(Date.now() + (1000 * delay_s) / simulation.speedFactor).toISOString()
+      await runs.setSimulation(run.id, { ...simulation, startedAt })
       await live.runsChanged()
     }
     const started = await one(run.id)

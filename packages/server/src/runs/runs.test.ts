@@ -144,7 +144,6 @@ describe('runs', () => {
       drill: 'braking-box',
       surface: 'dry',
       result: 'in-box',
-      sentence: null,
     }
     const day = (await server.agent.post(`/api/day-events`).send({ events: [drill] })).body
     expect(day).toMatchObject({ stored: [], refused: [{ id: drill.id, title: 'This student was deleted meanwhile.' }] })

@@ -52,3 +52,7 @@ export const handedQuery = (token: string) =>
   queryOptions({ queryKey: ['handed', token], queryFn: () => call(api.handed, { params: { token } }), retry: false })
 export const carConditionsQuery = (dayId: string) =>
   queryOptions({ queryKey: ['runs', 'cars', dayId], queryFn: () => call(api.carConditions, { params: { dayId } }) })
+export const historyQuery = (dayId: string) =>
+  queryOptions({ queryKey: ['days', dayId, 'history'], queryFn: () => call(api.history, { params: { dayId } }) })
+export const receiversQuery = queryOptions({ queryKey: ['receivers'], queryFn: () => call(api.receivers) })
+export const devicesQuery = queryOptions({ queryKey: ['devices'], queryFn: () => call(api.devices) })

@@ -9,6 +9,8 @@ import { call } from './api-client.ts'
 import { ContextBar } from './context-bar.tsx'
 import { DayProvider, Following, useDay } from './day-context.tsx'
 import { FirstSteps } from './first-steps.tsx'
+import { forgetAnswers } from './kept-answers.ts'
+import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
 import { queryClient, sessionQuery } from './queries.ts'
 import { useThemeChoice } from './theme-choice.tsx'
 
@@ -26,9 +28,11 @@ const stages = [
 const Rail = () => {
   const session = useQuery(sessionQuery)
   const { dark, setDark } = useThemeChoice()
+  const newer = useNewerVersion()
   const signOut = useMutation({
     mutationFn: () => call(api.signOut),
     onSuccess: (state) => {
+      void forgetAnswers()
       queryClient.setQueryData(sessionQuery.queryKey, state)
       queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== sessionQuery.queryKey[0] })
     },
@@ -79,6 +83,11 @@ const Rail = () => {
       ))}
       <Box sx={{ flex: 1 }} />
       <Stack spacing={0.5} sx={{ p: 1.5 }}>
+        {newer && (
+          <Button size="small" variant="contained" onClick={takeNewerVersion}>
+            Load the newer version
+          </Button>
+        )}
         <Button
           size="small"
           variant="text"

@@ -8,6 +8,7 @@ export const PickField = <V extends string>({
   onPick,
   width,
   disabled = false,
+  hideLabel = false,
 }: {
   label: string
   value: V
@@ -16,10 +17,12 @@ export const PickField = <V extends string>({
   /** In pixels, or `grow` to take the room that is left; as wide as its surroundings where not given. */
   width?: number | 'grow'
   disabled?: boolean
+  /** Where a table's head names the field already: the label is told to screen readers alone. */
+  hideLabel?: boolean
 }) => (
   <TextField
     select
-    label={label}
+    {...(hideLabel ? { slotProps: { select: { SelectDisplayProps: { 'aria-label': label } } } } : { label })}
     value={value}
     disabled={disabled}
     onChange={(e) => onPick(e.target.value as V)}

@@ -46,7 +46,7 @@ export type EventQueue<E> = {
   adopt: (events: readonly E[]) => Promise<void>
   /** Gives what was logged about one thing to another, to be sent for that. */
   move: (from: string, to: (doc: E) => E) => Promise<void>
-  watch: (about: string, onChange: (events: KeptEvent<E>[]) => void) => () => void
+  watch: (about: string | readonly string[], onChange: (events: KeptEvent<E>[]) => void) => () => void
 }
 
 /** A queue over one table. `send` says which ids the server has now; ids are the client's own, so that a resend never doubles. */
@@ -126,7 +126,12 @@ export const eventQueue = <E extends { id: string; at: string }>(
       void sendWaiting()
     },
     watch: (about, onChange) => {
-      const subscription = liveQuery(() => table.where('about').equals(about).sortBy('at')).subscribe({ next: onChange })
+      const subscription = liveQuery(() =>
+        table
+          .where('about')
+          .anyOf(typeof about === 'string' ? [about] : [...about])
+          .sortBy('at'),
+      ).subscribe({ next: onChange })
       return () => subscription.unsubscribe()
     },
   }

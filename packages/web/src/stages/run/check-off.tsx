@@ -1,5 +1,6 @@
 import { Box, Button, Stack } from '@mui/material'
 import { useState } from 'react'
+import { wallClock } from './run-words.ts'
 
 /** Looked over before rolling: one touch when all is well, else a touch on each line that is not. */
 export const CheckOff = ({
@@ -21,8 +22,8 @@ export const CheckOff = ({
         sx={{ fontSize: 20, color: checked.open.length > 0 ? 'warning.main' : 'text.primary', fontWeight: 600 }}
       >
         {checked.open.length === 0
-          ? `Checked at ${checked.at.slice(11, 16)}: all is well`
-          : `Not well at ${checked.at.slice(11, 16)}: ${checked.open.join(', ')}`}
+          ? `Checked at ${wallClock(checked.at, false)}: all is well`
+          : `Not well at ${wallClock(checked.at, false)}: ${checked.open.join(', ')}`}
       </Box>
     )
   return (

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, callWorkSchema, type Run, type Student, seenAt, stopNow } from '@ochote/contract'
 import {
   evidenceInWords,
+  formatSpeed,
   intensities,
   likelyMistakes,
   type MistakeCode,
@@ -43,8 +44,6 @@ import { useRunEvents } from './use-run-events.ts'
 
 /** Calls as they are where a day decided nothing. */
 const plainCalls = callWorkSchema.parse({})
-/** Units of speed on the knee: the dashboard's. */
-const kmhOf = (speed_mps: number): string => `${Math.round(speed_mps * 3.6)} km/h`
 const talkOf = (student: Student | undefined) => student?.talk ?? 'guided'
 
 type RunEvents = ReturnType<typeof useRunEvents>
@@ -269,7 +268,7 @@ const TopLine = ({
         {clockInWords(position?.fix.time_s ?? 0)}
       </Typography>
       <Typography className="figures" sx={{ fontSize: 26 }}>
-        {position && !finished ? kmhOf(position.fix.speed_mps) : '–'}
+        {position && !finished ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
       </Typography>
       <Typography sx={{ fontSize: 20 }}>{run.studentName}</Typography>
       <Box sx={{ flex: 1 }} />

@@ -170,7 +170,9 @@ export const TurnedPages = ({ pages }: { pages: readonly { name: string; label: 
                 {p.name}
               </Box>
             ))}
-            {'   swipe, or ← →'}
+            <Box component="span" sx={{ ml: 2.5 }}>
+              swipe or ← →
+            </Box>
           </Typography>
         )}
       </Stack>

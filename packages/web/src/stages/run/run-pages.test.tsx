@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { makeTheme } from '../../app/theme.ts'
 import { CarAfterRun, conditionInWords } from './car-condition.tsx'
 import { CheckOff } from './check-off.tsx'
+import { wallClock } from './run-words.ts'
 
 const markup = (element: ReactElement): string =>
   renderToStaticMarkup(<ThemeProvider theme={makeTheme(false)}>{element}</ThemeProvider>).replace(/<style[\s\S]*?<\/style>/g, '')
@@ -24,10 +25,10 @@ describe('before rolling', () => {
 
   it('says when it was done and what was not well', () => {
     expect(words(<CheckOff lines={lines} checked={{ at: '2027-05-15T09:41:00Z', open: [] }} onCheck={() => {}} />)).toBe(
-      'Checked at 09:41: all is well',
+      `Checked at ${wallClock('2027-05-15T09:41:00Z', false)}: all is well`,
     )
     expect(words(<CheckOff lines={lines} checked={{ at: '2027-05-15T09:41:00Z', open: ['Belts'] }} onCheck={() => {}} />)).toBe(
-      'Not well at 09:41: Belts',
+      `Not well at ${wallClock('2027-05-15T09:41:00Z', false)}: Belts`,
     )
   })
 

@@ -1,5 +1,9 @@
 import type { IncidentKind, LapKind, LapProgram, RunEvent } from '@ochote/contract'
 import { type Intensity, type MistakeCode, mistakes, type PaceAdvice, type Plan, paces } from '@ochote/core'
+import dayjs from 'dayjs'
+
+/** A moment as the clock on the wall shows it. */
+export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
 
 /** The name of a corner. */
 export const cornerName = (plan: Plan, cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
@@ -56,6 +60,15 @@ export const incidentWords: Record<IncidentKind, string> = {
   breakdown: 'Breakdown',
   other: 'Something else',
 }
+
+/** What was done about an incident. */
+export const actionWords = {
+  'stopped-all': 'stopped all',
+  'called-in': 'called in',
+  'flag-shown': 'flag shown',
+  talked: 'talked to',
+  watched: 'watched on',
+} as const
 
 /** A run's event in a few words. */
 export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => string): string => {

@@ -1,0 +1,268 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import {
+  type Corner,
+  distanceAhead,
+  evidenceInWords,
+  likelyMistakes,
+  type MistakeCode,
+  markOf,
+  mistakes,
+  type Plan,
+  planRisks,
+  type SuggestedCode,
+} from '@ochote/core'
+import { useEffect, useMemo, useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { type CarNow, useLiveValue } from '../../shared/live/live-store.ts'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { onTrack } from './on-track.tsx'
+import { tallyAt } from './tally.ts'
+import { tellRun } from './use-run-events.ts'
+import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
+
+/** A car at this corner: with its run where one is known. `lap`: the pass that a touch is about. */
+type AtCorner = { carNumber: string; run: TrackRun | undefined; lap: number }
+
+/** Standing at one corner: every car that passes gets one touch. */
+const CornerPostScreen = ({ track }: { track: TrackDay }) => {
+  const [params, setParams] = useSearchParams()
+  const corner = track.plan.corners.find((c) => c.id === params.get('corner'))
+  return corner ? (
+    <AtOneCorner track={track} corner={corner} />
+  ) : (
+    <ChooseCorner plan={track.plan} onChoose={(id) => setParams({ corner: id }, { replace: true })} />
+  )
+}
+
+const ChooseCorner = ({ plan, onChoose }: { plan: Plan; onChoose: (cornerId: string) => void }) => {
+  const navigate = useNavigate()
+  return (
+    <Box component="main" sx={{ p: 2 }}>
+      <Typography variant="h1">Corner post: at which corner do you stand</Typography>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 1.25, my: 2 }}>
+        {plan.corners.map((c) => (
+          <Button
+            key={c.id}
+            variant="outlined"
+            sx={{ minHeight: 72, fontSize: 22, justifyContent: 'flex-start' }}
+            onClick={() => onChoose(c.id)}
+          >
+            {`${c.id.slice(1)} ${c.name}`}
+          </Button>
+        ))}
+      </Box>
+      <Button variant="outlined" sx={{ minHeight: 64 }} onClick={() => navigate('/run')}>
+        Back
+      </Button>
+    </Box>
+  )
+}
+
+/** Cars by how they stand to the corner: the one that passed last first. */
+const usePassing = (track: TrackDay, corner: Corner) => {
+  const cars = useLiveValue(track.live, (l) => l.cars())
+  return useMemo(() => {
+    const { length_m } = track.plan.circuit
+    const apex_m = markOf(track.plan.marks, corner.id, 'apex')?.station_m ?? corner.peak_m
+    const running = [...cars.values()].filter((c) => !c.inPits)
+    const behind = (c: CarNow): number => distanceAhead(apex_m, c.station_m, length_m)
+    const ahead = (c: CarNow): number => distanceAhead(c.station_m, apex_m, length_m)
+    const passed = [...running].sort((a, b) => behind(a) - behind(b))[0]
+    const next = [...running].sort((a, b) => ahead(a) - ahead(b))[0]
+    return {
+      passed: passed && (passed.lap > 0 || passed.station_m > apex_m) ? passed : undefined,
+      lapOf: (c: CarNow): number => (c.station_m >= apex_m ? c.lap : Math.max(0, c.lap - 1)),
+      next: next ? { car: next, in_m: ahead(next) } : undefined,
+    }
+  }, [cars, track.plan, corner])
+}
+
+const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
+  const { plan, open, day } = track
+  const navigate = useNavigate()
+  const { passed, next, lapOf } = usePassing(track, corner)
+  const [named, setNamed] = useState<string | null>(null)
+  const [last, setLast] = useState<string | null>(null)
+  const passes = useLiveValue(track.live, (l) => l.passes())
+  const runOf = (number: string): TrackRun | undefined => open.find((r) => r.carNumber === number)
+  const live = passed && (runOf(passed.carNumber) ?? open.find((r) => r.run.id === passed.runId))
+  // A car named by hand is the one meant, until it has had its touch.
+  const car: AtCorner | null = named
+    ? { carNumber: named, run: runOf(named), lap: lapOfNamed(track, named, corner.id) }
+    : passed
+      ? { carNumber: passed.carNumber, run: live, lap: lapOf(passed) }
+      : null
+  const done = car?.run ? touchedAt(car.run, corner.id, car.lap) : null
+  const pass = car?.run && passes.findLast((p) => p.runId === car.run?.run.id && p.cornerId === corner.id)
+  const shown = pass && car && pass.lap >= car.lap ? pass.findings : []
+  const codes = useMemo(
+    () => likelyMistakes([], corner.id, markOf(plan.marks, corner.id, 'brake') !== undefined, { risks: planRisks(plan, corner.id) }, 5),
+    [plan, corner.id],
+  )
+  const keep = (words: string): void => {
+    setLast(words)
+    setNamed(null)
+  }
+  const log = (code: MistakeCode | null): void => {
+    if (!car) return
+    const words = `Car ${car.carNumber}${car.run ? ` · ${callName(car.run.run)}` : ''}: ${code ? mistakes[code].name.toLowerCase() : 'held well'}`
+    if (!car.run) {
+      track.tell({ kind: 'car-seen', carNumber: car.carNumber, cornerId: corner.id, code })
+      keep(`${words} (no run is known for this car; kept by its number)`)
+      return
+    }
+    const runId = car.run.run.id
+    // One touch a pass: a second one corrects the first.
+    if (done) void tellRun(runId, { kind: 'undo', undoes: done })
+    const common = { cornerId: corner.id, lap: car.lap, via: 'corner-post' as const }
+    void tellRun(runId, code ? { kind: 'observation', code, ...common } : { kind: 'held-well', ...common })
+    keep(words)
+  }
+  const undo = (): void => {
+    undoLastAt(track, corner.id)
+    setLast(null)
+  }
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.repeat || event.ctrlKey || event.metaKey) return
+      const number = Number(event.key)
+      if (number >= 1 && number <= 5) log(codes[number - 1])
+      else if (event.key === '6' || event.key === 'h') log(null)
+      else if (event.key === 'u') undo()
+      else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  })
+  const tiles: Tile[] = [
+    ...codes.map((code, i): Tile => {
+      const finding = shown.find((f) => f.code === code)
+      return {
+        id: code,
+        number: i + 1,
+        words: mistakes[code].name,
+        under: finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`,
+        tone: finding ? 'shown' : 'plain',
+        onTouch: () => log(code),
+      }
+    }),
+    { id: 'held', number: 6, words: 'Held well', tone: 'quiet', onTouch: () => log(null) },
+  ]
+  const numbers = day.plan.cars.map((c) => c.number)
+  const numberTile = (number: string): Tile => {
+    const run = runOf(number)
+    return {
+      id: number,
+      words: `Car ${number}`,
+      under: run ? callName(run.run) : 'no run',
+      tone: named === number ? 'chosen' : 'quiet',
+      onTouch: () => setNamed(number),
+    }
+  }
+  const numberTiles: Tile[] = [
+    ...numbers.map(numberTile),
+    { ...numberTile('another'), words: 'Another car', under: 'kept without a run' },
+    { id: 'corner', words: 'Another corner', tone: 'quiet', onTouch: () => navigate('/run/corner-post') },
+    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTouch: () => navigate('/run') },
+  ]
+  const numberPages = Array.from({ length: Math.ceil(numberTiles.length / 6) }, (_, k) => ({
+    name: k === 0 ? 'By number' : `By number ${k + 1}`,
+    label: 'Which car was it',
+    body: <Tiles tiles={numberTiles.slice(6 * k, 6 * k + 6)} />,
+  }))
+  return (
+    <KneePage label={`Corner post at ${corner.name}`}>
+      <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+          {corner.name}
+        </Typography>
+        <Typography sx={{ fontSize: 22 }}>
+          {next ? `next: car ${next.car.carNumber}, ${Math.round(next.in_m / 10) * 10} m away` : 'no car on the way'}
+        </Typography>
+        <Box sx={{ flex: 1 }} />
+        <SyncNote />
+      </Stack>
+      <TallyLines track={track} corner={corner} />
+      <TurnedPages
+        pages={[
+          { name: 'What it did', label: car ? carInWords(car, done !== null) : 'Waiting for the first car', body: <Tiles tiles={tiles} /> },
+          ...numberPages,
+        ]}
+      />
+      <LastLine words={last ?? (track.stop ? `Stopped: ${track.stop.why}` : 'Nothing logged yet')} onUndo={last ? undo : null} />
+    </KneePage>
+  )
+}
+
+const carInWords = ({ carNumber, run, lap }: AtCorner, done: boolean): string =>
+  `Car ${carNumber}${run ? ` · ${callName(run.run)}, lap ${lap}` : ' · no run known'}${done ? ' · has had its touch' : ''}`
+
+/** The touch that a pass has had already, by the id of its event. */
+const touchedAt = ({ state }: TrackRun, cornerId: string, lap: number): string | null =>
+  [...state.observations, ...state.heldWell].find((e) => e.via === 'corner-post' && e.cornerId === cornerId && e.lap === lap)?.id ?? null
+
+/** By number and without positions, passes are counted: each touch is of the next lap. */
+const lapOfNamed = (track: TrackDay, carNumber: string, cornerId: string): number => {
+  const run = track.open.find((r) => r.carNumber === carNumber)
+  if (!run) return 0
+  const laps = [...run.state.observations, ...run.state.heldWell]
+    .filter((e) => e.via === 'corner-post' && e.cornerId === cornerId)
+    .map((e) => e.lap)
+  return Math.max(0, ...laps) + 1
+}
+
+/** Takes back the newest touch of this post, whoever it was about. */
+const undoLastAt = (track: TrackDay, cornerId: string): void => {
+  const ofRuns = track.open.flatMap((r) =>
+    [...r.state.observations, ...r.state.heldWell]
+      .filter((e) => e.via === 'corner-post' && e.cornerId === cornerId)
+      .map(({ id, at }) => ({ at, takeBack: () => void tellRun(r.run.id, { kind: 'undo', undoes: id }) })),
+  )
+  const ofOthers = track.events.flatMap((e) =>
+    e.kind === 'car-seen' && e.cornerId === cornerId ? [{ at: e.at, takeBack: () => track.tell({ kind: 'undo', undoes: e.id }) }] : [],
+  )
+  const last = [...ofRuns, ...ofOthers].sort((a, b) => (a.at < b.at ? -1 : 1)).at(-1)
+  last?.takeBack()
+}
+
+/** What most of them get wrong here today, at a glance. */
+const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
+  const tally = useMemo(() => tallyAt(track.all, corner.id), [track.all, corner.id])
+  const [first] = tally.mistakes
+  return (
+    <Box
+      role="status"
+      aria-label="Tally"
+      sx={{
+        px: 2,
+        py: 1,
+        minHeight: 84,
+        borderLeft: '12px solid',
+        borderColor: first?.most ? 'warning.main' : 'text.primary',
+        backgroundColor: 'var(--sheet)',
+      }}
+    >
+      <Box sx={{ fontSize: 26, fontWeight: 680 }}>
+        {first
+          ? first.most
+            ? `Most of them: ${mistakes[first.code].name.toLowerCase()}, ${first.students} of ${tally.students} students. Suspect the cone or the briefing first.`
+            : `${mistakes[first.code].name}: ${first.students} of ${tally.students} students`
+          : tally.passes === 0
+            ? 'No touch here yet today'
+            : 'Nothing wrong here so far'}
+      </Box>
+      <Box sx={{ fontSize: 20 }}>
+        {[
+          `${tally.passes} passes`,
+          `held well ${tally.held}`,
+          ...tally.mistakes.slice(0, 4).map((m) => `${mistakes[m.code].name.toLowerCase()} ${m.count}`),
+        ].join(' · ')}
+      </Box>
+    </Box>
+  )
+}
+
+/** Corner post: one corner, cars as they come. */
+export const CornerPost = onTrack(CornerPostScreen)

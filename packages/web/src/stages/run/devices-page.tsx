@@ -1,0 +1,281 @@
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { api, type Devices, type Receiver, type Simulation } from '@ochote/contract'
+import { seedOf } from '@ochote/core'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { call } from '../../app/api-client.ts'
+import { devicesQuery, queryClient, receiversQuery } from '../../app/queries.ts'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { inShell } from './on-track.tsx'
+import { RunTabs } from './run-tabs.tsx'
+import { wallClock } from './run-words.ts'
+import { tellRun } from './use-run-events.ts'
+import type { TrackDay } from './use-track-day.ts'
+
+const DevicesScreen = ({ track }: { track: TrackDay }) => (
+  <Stack spacing={2.5}>
+    <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+      <Typography variant="h1">Devices</Typography>
+      <RunTabs />
+      <Box sx={{ flex: 1 }} />
+      <SyncNote />
+    </Stack>
+    <Receivers track={track} />
+    <SimulatedLoggers track={track} />
+    <OtherDevices track={track} />
+  </Stack>
+)
+
+/** A port that no car sends to. */
+const NO_CAR = 'none'
+const viaWords = { tcp: 'TCP', udp: 'UDP' } as const
+/** What is wrong with a receiver, and what to do about it. */
+const troubleWords: Record<NonNullable<Receiver['trouble']>, string> = {
+  late: 'Positions out of order are left out',
+  future: 'Stamps leap into the future: left out until they settle',
+  elsewhere: 'Not on this circuit: check which circuit the day has',
+  frozen: 'Hangs at one place while it says it moves: restart it',
+  slow: 'Under four positions a second: places and laps, no marks. Set it faster',
+  'unknown-car': 'No such car in this day: say here which one it is',
+  'no-day': 'There is no day yet: make one in the Day stage',
+}
+
+/** Every port with what comes in on it. */
+const Receivers = ({ track }: { track: TrackDay }) => {
+  const receivers = useQuery({ ...receiversQuery, refetchInterval: 1000 })
+  const assign = useMutation({
+    mutationFn: ({ port, carNumber }: { port: number; carNumber: string | null }) =>
+      call(api.assignReceiver, { params: { port }, body: { carNumber } }),
+    onSuccess: (all) => queryClient.setQueryData(receiversQuery.queryKey, all),
+  })
+  const rows = receivers.data?.filter((r) => r.carNumber !== null || r.lines > 0) ?? []
+  return (
+    <Box component="section" aria-label="Receivers">
+      <Typography variant="h2">Receivers</Typography>
+      <Typography sx={{ mb: 0.5 }}>
+        A logger in a car sends NMEA 0183 (RMC, GGA, VTG) or JSON lines to its port here, by TCP or UDP. Sentences of other kinds are left
+        alone.
+      </Typography>
+      <ProblemNote error={receivers.error ?? assign.error} />
+      <Table size="small" aria-label="Ports of receivers" sx={{ maxWidth: 1080 }}>
+        <TableHead>
+          <TableRow>
+            {['Port', 'Car', 'By', 'Rate', 'Positions', 'Damaged', 'Not known', 'Garbage', 'Clock', 'State'].map((name) => (
+              <TableCell key={name}>{name}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {rows.map((r) => (
+            <TableRow key={r.port}>
+              <TableCell className="figures">{r.port}</TableCell>
+              <TableCell>
+                <PickField
+                  label={`Car at port ${r.port}`}
+                  hideLabel
+                  value={r.carNumber ?? NO_CAR}
+                  options={[[NO_CAR, 'none'], ...track.day.plan.cars.map((c) => [c.number, c.number] as const)]}
+                  onPick={(carNumber) => assign.mutate({ port: r.port, carNumber: carNumber === NO_CAR ? null : carNumber })}
+                  width={70}
+                />
+              </TableCell>
+              <TableCell>{r.via ? viaWords[r.via] : '–'}</TableCell>
+              <TableCell className="figures">{r.rate_hz > 0 ? `${r.rate_hz.toFixed(0)} Hz` : '–'}</TableCell>
+              <TableCell className="figures">{r.fixes}</TableCell>
+              <TableCell className="figures">{r.checksumErrors}</TableCell>
+              <TableCell className="figures">{r.unknown}</TableCell>
+              <TableCell className="figures">{r.garbage}</TableCell>
+              <TableCell className="figures">
+                {r.lastAt === null || r.simulated
+                  ? '–'
+                  : Math.abs(r.clockAhead_s) < 2
+                    ? 'right'
+                    : `${r.clockAhead_s.toFixed(0)} s ahead, corrected`}
+              </TableCell>
+              <TableCell sx={r.trouble ? { color: 'warning.main', fontWeight: 600 } : {}}>
+                {r.trouble
+                  ? troubleWords[r.trouble]
+                  : r.rate_hz > 0
+                    ? `sends${r.simulated ? ', simulated' : ''}`
+                    : r.lastAt
+                      ? `silent since ${wallClock(r.lastAt)}`
+                      : 'nothing yet'}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </Box>
+  )
+}
+
+const habitWords = [
+  ['own', 'the student’s own'],
+  ['wild', 'more and bigger'],
+  ['none', 'none'],
+] as const satisfies readonly (readonly [Simulation['habits'], string])[]
+const formWords = [
+  ['json-tcp', 'JSON lines, TCP'],
+  ['nmea-tcp', 'NMEA, TCP'],
+  ['nmea-udp', 'NMEA, UDP'],
+] as const satisfies readonly (readonly [Simulation['form'], string])[]
+
+/** Stand-ins for the loggers in the cars of open runs. */
+const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
+  const [habits, setHabits] = useState<Simulation['habits']>('own')
+  const [form, setForm] = useState<Simulation['form']>('json-tcp')
+  const [speed, setSpeed] = useState('1')
+  const [noise, setNoise] = useState('0.05')
+  const [dropOuts, setDropOuts] = useState('0')
+  const act = useMutation({
+    mutationFn: async ({ runId, start }: { runId: string; start: boolean }) => {
+      if (!start) return call(api.stopLogger, { params: { runId } })
+      await tellRun(runId, { kind: 'sent-out', program: { sighting: 0, coached: 6, coolDown: 1 } })
+      const numbers = { speedFactor: Number(speed), noise_m: Number(noise), dropOuts: Number(dropOuts) }
+      return call(api.simulateLogger, { params: { runId }, body: { seed: seedOf(runId), laps: 6, coolDown: 1, habits, form, ...numbers } })
+    },
+    onSuccess: () => void queryClient.invalidateQueries({ queryKey: ['runs'] }),
+  })
+  return (
+    <Box component="section" aria-label="Simulated loggers">
+      <Typography variant="h2">Simulated loggers</Typography>
+      <Stack direction="row" spacing={2} sx={{ my: 1 }}>
+        <PickField label="Habits" value={habits} options={habitWords} onPick={setHabits} width={150} />
+        <PickField label="Speaks" value={form} options={formWords} onPick={setForm} width={150} />
+        <PickField
+          label="Clock"
+          value={speed}
+          options={['1', '2', '4', '8'].map((v) => [v, `×${v}`] as const)}
+          onPick={setSpeed}
+          width={80}
+        />
+        <PickField
+          label="Noise"
+          value={noise}
+          options={['0.05', '0.3', '0.8'].map((v) => [v, `${v} m`] as const)}
+          onPick={setNoise}
+          width={90}
+        />
+        <PickField
+          label="Drop-outs"
+          value={dropOuts}
+          options={['0', '1', '3'].map((v) => [v, `${v} a lap`] as const)}
+          onPick={setDropOuts}
+          width={100}
+        />
+      </Stack>
+      <ProblemNote error={act.error} />
+      {track.open.length === 0 && (
+        <Typography>No run is open. Start one in the Day stage, then a simulated logger can drive it.</Typography>
+      )}
+      {track.open.map(({ run, carNumber, state }) => (
+        <Stack key={run.id} direction="row" spacing={2} sx={{ alignItems: 'center', py: 0.5 }}>
+          <Typography sx={{ width: 300 }}>{`${carNumber ? `Car ${carNumber} · ` : ''}${run.studentName}`}</Typography>
+          {run.simulation ? (
+            <Button variant="outlined" size="small" onClick={() => act.mutate({ runId: run.id, start: false })}>
+              Cut its power
+            </Button>
+          ) : (
+            <Button variant="contained" size="small" disabled={act.isPending} onClick={() => act.mutate({ runId: run.id, start: true })}>
+              {state.program ? 'Start it' : 'Send out with it'}
+            </Button>
+          )}
+        </Stack>
+      ))}
+    </Box>
+  )
+}
+
+const rainWords = [
+  ['dry', 'no rain'],
+  ['drizzle', 'drizzle'],
+  ['rain', 'rain'],
+  ['heavy-rain', 'heavy rain'],
+] as const satisfies readonly (readonly [Devices['weather']['rain'], string])[]
+
+/** Stand-ins for radio, timing beam and weather station, with what they told last. */
+const OtherDevices = ({ track }: { track: TrackDay }) => {
+  const devices = useQuery(devicesQuery)
+  const set = useMutation({
+    mutationFn: (next: Devices) => call(api.setDevices, { body: next }),
+    onSuccess: (next) => queryClient.setQueryData(devicesQuery.queryKey, next),
+  })
+  const now = devices.data
+  if (!now) return <ProblemNote error={devices.error} />
+  const radios = track.events
+    .filter((e) => e.kind === 'radio')
+    .slice(-6)
+    .reverse()
+  const heard = track.events.filter((e) => e.kind === 'radio-answer')
+  const beams = track.events
+    .filter((e) => e.kind === 'beam')
+    .slice(-6)
+    .reverse()
+  const nameOf = (runId: string): string => track.all.find((r) => r.run.id === runId)?.run.studentName ?? runId
+  const Switch = ({ on, name, onChange }: { on: boolean; name: string; onChange: (on: boolean) => void }) => (
+    <Button size="small" variant={on ? 'contained' : 'outlined'} color="secondary" aria-pressed={on} onClick={() => onChange(!on)}>
+      {`${name}: ${on ? 'on' : 'off'}`}
+    </Button>
+  )
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 3 }}>
+      <ProblemNote error={set.error} />
+      <Box component="section" aria-label="Simulated weather station">
+        <Typography variant="h2">Simulated weather station</Typography>
+        <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', my: 1 }}>
+          <Switch on={now.weather.on} name="Station" onChange={(on) => set.mutate({ ...now, weather: { ...now.weather, on } })} />
+          <PickField
+            label="Rain"
+            value={now.weather.rain}
+            options={rainWords}
+            onPick={(rain) => set.mutate({ ...now, weather: { ...now.weather, on: true, rain, air_C: rain === 'dry' ? 17 : 13 } })}
+            width={120}
+          />
+        </Stack>
+        <Typography color="text.secondary">
+          When rain begins the made-up students lose grip from their next lap on, and every screen says that the plan is out of date.
+        </Typography>
+      </Box>
+      <Box component="section" aria-label="Simulated radio">
+        <Typography variant="h2">Simulated radio</Typography>
+        <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', my: 1 }}>
+          <Switch on={now.radio.on} name="Radio" onChange={(on) => set.mutate({ ...now, radio: { ...now.radio, on } })} />
+          <Switch on={now.radio.answers} name="Answers" onChange={(answers) => set.mutate({ ...now, radio: { ...now.radio, answers } })} />
+          <PickField
+            label="Delay"
+            value={String(now.radio.delay_s)}
+            options={['0.3', '0.5', '2', '5'].map((v) => [v, `${v} s`] as const)}
+            onPick={(v) => set.mutate({ ...now, radio: { ...now.radio, delay_s: Number(v) } })}
+            width={80}
+          />
+        </Stack>
+        {radios.length === 0 && <Typography>No message yet. The leader and the pit wall send them.</Typography>}
+        {radios.map((r) => {
+          const answers = heard.filter((h) => h.radioId === r.id)
+          return (
+            <Typography key={r.id} sx={{ fontSize: '0.86rem' }}>
+              {`${wallClock(r.at)} “${r.text}” · ${answers.length === 0 ? `not heard by any of ${r.to.length}` : `heard: ${answers.map((a) => nameOf(a.runId).split(' ')[0]).join(', ')}`}`}
+            </Typography>
+          )
+        })}
+      </Box>
+      <Box component="section" aria-label="Simulated timing beam">
+        <Typography variant="h2">Simulated timing beam</Typography>
+        <Box sx={{ my: 1 }}>
+          <Switch on={now.beam.on} name="Beam" onChange={(on) => set.mutate({ ...now, beam: { on } })} />
+        </Box>
+        {beams.length === 0 && <Typography>No car has gone through it yet.</Typography>}
+        {beams.map((b) => (
+          <Typography key={b.id} className="figures" sx={{ fontSize: '0.86rem' }}>
+            {`${wallClock(b.at)}  car ${b.carNumber}${b.lapTime_s === null ? ', first time' : `, ${b.lapTime_s.toFixed(2)} s`}`}
+          </Typography>
+        ))}
+      </Box>
+    </Box>
+  )
+}
+
+/** Receivers and the simulated devices. */
+export const DevicesPage = inShell(DevicesScreen)

@@ -1,0 +1,136 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/contract'
+import { useState } from 'react'
+import { PickField } from '../../shared/pick-field.tsx'
+import { dayEventInWords } from './day-event-words.ts'
+import { actionWords, cornerName, incidentWords, wallClock } from './run-words.ts'
+import type { TrackDay } from './use-track-day.ts'
+
+type Stop = Extract<DayEvent, { kind: 'stop' }>
+/** Choices that name nothing in particular. */
+const EVERYWHERE = 'everywhere'
+const NOBODY = 'not-known'
+type Action = (typeof incidentActions)[number]
+
+/** Everything stands still until somebody decides how to go on. */
+export const StopDecision = ({ track, stop }: { track: TrackDay; stop: Stop }) => {
+  const decide = (decision: 'go-on' | 'all-in'): void => track.tell({ kind: 'restart', stopId: stop.id, decision })
+  return (
+    <Stack
+      role="alert"
+      direction="row"
+      spacing={2}
+      sx={{ alignItems: 'center', p: 1.5, backgroundColor: 'error.main', color: 'var(--ground)' }}
+    >
+      <Box sx={{ flex: 1 }}>
+        <Box sx={{ fontSize: '1.4rem', fontWeight: 720 }}>{`All runs are stopped since ${wallClock(stop.at)}`}</Box>
+        <Box>{`${stop.why}. Every screen in the cars says: come in. Releases are held.`}</Box>
+      </Box>
+      {(['go-on', 'all-in'] as const).map((decision) => (
+        <Button
+          key={decision}
+          variant="outlined"
+          sx={{ color: 'var(--ground)', borderColor: 'var(--ground)', minHeight: 48 }}
+          onClick={() => decide(decision)}
+        >
+          {decision === 'go-on' ? 'Go on' : 'End the session'}
+        </Button>
+      ))}
+    </Stack>
+  )
+}
+
+/** Flags, the stop, incidents, and the last of each with its time. */
+export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
+  const { plan, events, day } = track
+  const [cornerId, setCornerId] = useState(EVERYWHERE)
+  const [what, setWhat] = useState<IncidentKind>('spin')
+  const [who, setWho] = useState(NOBODY)
+  const [action, setAction] = useState<Action>('called-in')
+  const place = cornerId === EVERYWHERE ? null : cornerId
+  const flagUp = (flag: string): boolean => {
+    const last = events.filter((e) => e.kind === 'flag').findLast((e) => e.flag === flag && (e.cornerId ?? EVERYWHERE) === cornerId)
+    return last?.up ?? false
+  }
+  const where: readonly (readonly [string, string])[] = [[EVERYWHERE, 'everywhere'], ...plan.corners.map((c) => [c.id, c.name] as const)]
+  const people: readonly (readonly [string, string])[] = [
+    [NOBODY, 'not known'],
+    ...track.open.map((r) => [r.run.id, `${r.carNumber ? `${r.carNumber} · ` : ''}${r.run.studentName}`] as const),
+  ]
+  const logIncident = (): void => {
+    const run = track.open.find((r) => r.run.id === who)
+    track.tell({
+      kind: 'incident',
+      what,
+      cornerId: place,
+      runId: run?.run.id ?? null,
+      carNumber: run?.carNumber ?? null,
+      action: stopsAll(what) ? 'stopped-all' : action,
+    })
+    if (stopsAll(what) && !track.stop)
+      track.tell({ kind: 'stop', why: `${incidentWords[what]}${place ? ` at ${cornerName(plan, place)}` : ''}` })
+  }
+  const told = events
+    .filter((e) => e.kind === 'flag' || e.kind === 'stop' || e.kind === 'restart' || e.kind === 'incident')
+    .slice(-5)
+    .reverse()
+  return (
+    <Box component="section" aria-label="Flags and incidents">
+      <Stack direction="row" spacing={1} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+        <Button
+          variant="contained"
+          color="error"
+          disabled={track.stop !== null}
+          onClick={() => track.tell({ kind: 'stop', why: 'Stopped by the pit wall' })}
+        >
+          Stop all
+        </Button>
+        <PickField label="Where" value={cornerId} options={where} onPick={setCornerId} width={140} />
+        {day.plan.flags.map(({ name, meaning }) => {
+          const up = flagUp(name)
+          return (
+            <Button
+              key={name}
+              size="small"
+              variant={up ? 'contained' : 'outlined'}
+              color="secondary"
+              aria-pressed={up}
+              title={meaning}
+              onClick={() => track.tell({ kind: 'flag', flag: name, cornerId: place, up: !up })}
+            >
+              {up ? `${name} down` : name}
+            </Button>
+          )
+        })}
+      </Stack>
+      <Stack direction="row" spacing={1} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mt: 1 }}>
+        <PickField
+          label="Incident"
+          value={what}
+          options={incidentKinds.map((k) => [k, incidentWords[k]] as const)}
+          onPick={setWhat}
+          width={150}
+        />
+        <PickField label="Who" value={who} options={people} onPick={setWho} width={190} />
+        <PickField
+          label="Action"
+          value={stopsAll(what) ? 'stopped-all' : action}
+          options={incidentActions.map((a) => [a, actionWords[a]] as const)}
+          onPick={setAction}
+          width={130}
+          disabled={stopsAll(what)}
+        />
+        <Button variant={stopsAll(what) ? 'contained' : 'outlined'} color={stopsAll(what) ? 'error' : 'secondary'} onClick={logIncident}>
+          {stopsAll(what) ? 'Log it and stop all' : 'Log it'}
+        </Button>
+      </Stack>
+      <Box sx={{ mt: 0.75 }} aria-label="Last told" role="log">
+        {told.map((e) => (
+          <Typography key={e.id} sx={{ fontSize: '0.86rem' }} className="figures">
+            {`${wallClock(e.at)}  ${dayEventInWords(e, (id) => cornerName(plan, id))}`}
+          </Typography>
+        ))}
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,95 @@
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import type { HistoryRow } from '@ochote/contract'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { historyQuery } from '../../app/queries.ts'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { dayEventInWords } from './day-event-words.ts'
+import { inShell } from './on-track.tsx'
+import { RunTabs } from './run-tabs.tsx'
+import { cornerName, runEventInWords, wallClock } from './run-words.ts'
+import type { TrackDay } from './use-track-day.ts'
+
+const PAGE = 100
+/** What happened before anybody drove. */
+const preparation: ReadonlySet<HistoryRow['event']['kind']> = new Set(['acknowledged', 'radio-heard', 'quiz-answer', 'cone-report'])
+
+const HistoryScreen = ({ track }: { track: TrackDay }) => {
+  const history = useQuery({ ...historyQuery(track.day.id), refetchInterval: 5000 })
+  const [shown, setShown] = useState(PAGE)
+  const nameOf = (cornerId: string): string => cornerName(track.plan, cornerId)
+  const wordsOf = ({ event }: HistoryRow): string =>
+    'runId' in event && !('dayId' in event) ? runEventInWords(event, nameOf) : 'dayId' in event ? dayEventInWords(event, nameOf) : ''
+  const [everything, setEverything] = useState(false)
+  const rows = (history.data ?? []).filter((row) => everything || !preparation.has(row.event.kind))
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+        <Typography variant="h1">History</Typography>
+        <RunTabs />
+        <Box sx={{ flex: 1 }} />
+        <Button
+          size="small"
+          variant={everything ? 'contained' : 'outlined'}
+          color="secondary"
+          aria-pressed={everything}
+          onClick={() => setEverything(!everything)}
+        >
+          With the preparation
+        </Button>
+        <SyncNote />
+      </Stack>
+      <ProblemNote error={history.error} />
+      {rows.length === 0 && !history.isPending && (
+        <Typography>Nothing has been logged in this day yet. What is touched in a run appears here.</Typography>
+      )}
+      {rows.length > 0 && (
+        <Table size="small" aria-label="History of the day">
+          <TableHead>
+            <TableRow>
+              {['When', 'Who logged it', 'About', 'What', 'Arrived'].map((name) => (
+                <TableCell key={name}>{name}</TableCell>
+              ))}
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {rows.slice(0, shown).map((row) => (
+              <TableRow key={row.id}>
+                <TableCell className="figures">{wallClock(row.at)}</TableCell>
+                <TableCell>{row.by ?? 'a device or a student’s link'}</TableCell>
+                <TableCell>{row.studentName ?? 'the day'}</TableCell>
+                <TableCell sx={row.undone ? { textDecoration: 'line-through', color: 'text.secondary' } : {}}>
+                  {`${wordsOf(row)}${row.undone ? ' (taken back)' : ''}`}
+                </TableCell>
+                <TableCell className="figures" sx={{ color: 'text.secondary' }}>
+                  {arrivedInWords(row)}
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      )}
+      {rows.length > shown && (
+        <Box>
+          <Button
+            variant="outlined"
+            onClick={() => setShown(shown + PAGE)}
+          >{`Show ${Math.min(PAGE, rows.length - shown)} more of ${rows.length}`}</Button>
+        </Box>
+      )}
+    </Stack>
+  )
+}
+
+/** When it reached the server, where that was later; and a clock that was corrected. */
+const arrivedInWords = ({ at, receivedAt, clockAhead_s }: HistoryRow): string => {
+  const late_s = (Date.parse(receivedAt) - Date.parse(at)) / 1000
+  const words = late_s > 5 ? [`${wallClock(receivedAt)}, ${Math.round(late_s)} s later`] : ['at once']
+  if (clockAhead_s !== 0)
+    words.push(`its clock was ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? 'ahead' : 'behind'}, corrected`)
+  return words.join('; ')
+}
+
+/** The day's history: who logged what when. */
+export const HistoryPage = inShell(HistoryScreen)

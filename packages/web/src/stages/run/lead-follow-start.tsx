@@ -1,0 +1,138 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { api } from '@ochote/contract'
+import { rotationTable, seedOf } from '@ochote/core'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { queryClient } from '../../app/queries.ts'
+import { startRunHere } from '../../shared/events/run-queue.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { tellRun } from './use-run-events.ts'
+import type { TrackDay } from './use-track-day.ts'
+
+/** Laps of a lead-follow run. */
+const LAPS = [4, 6, 8]
+
+/** Makes a row: who drives behind the leader, in which car, for how many laps; with simulated cars where that is wanted. */
+export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
+  const { day, students, open } = track
+  const navigate = useNavigate()
+  const [chosen, setChosen] = useState<readonly string[]>([])
+  const [laps, setLaps] = useState(LAPS[1])
+  const [speedFactor, setSpeedFactor] = useState<number | null>(1)
+  const here = students.filter((s) => day.plan.studentIds.includes(s.id))
+  const busy = new Set(open.map((r) => r.run.studentId))
+  const freeCars = day.plan.cars.filter((car) => !open.some((r) => r.run.carId === car.id))
+  const table = chosen.length >= 2 ? rotationTable(chosen, laps, laps >= 2 * chosen.length ? 2 : 1) : []
+  const start = useMutation({
+    networkMode: 'always',
+    mutationFn: async () => {
+      const runIds: string[] = []
+      for (const [k, studentId] of chosen.entries()) {
+        const own = day.plan.slots.find((s) => s.studentId === studentId && s.carId)?.carId
+        const car = freeCars.find((c) => c.id === own && !runIds.includes(c.id)) ?? freeCars.filter((c) => c.id !== own)[k]
+        const body = {
+          id: uuid(),
+          dayId: day.id,
+          slotId: null,
+          studentId,
+          carId: car?.id ?? null,
+          settings: { ...day.plan.settings, ...(car ? { vehicleId: car.vehicleId } : {}) },
+          startedAt: new Date().toISOString(),
+        }
+        const studentName = students.find((s) => s.id === studentId)?.name ?? studentId
+        const runId = await startRunHere(body, { studentName, date: day.plan.date })
+        runIds.push(runId)
+        await tellRun(runId, { kind: 'sent-out', program: { sighting: 0, coached: laps, coolDown: 0 } })
+      }
+      track.tell({ kind: 'row', runIds, lap: 1 })
+      await queryClient.invalidateQueries({ queryKey: ['runs'] })
+      if (speedFactor === null) return
+      // Simulated cars set off one after another, as they would from the pit lane.
+      for (const [k, runId] of runIds.entries()) {
+        const body = { seed: seedOf(runId), laps, speedFactor, delay_s: 4 * k }
+        await call(api.simulateLogger, { params: { runId }, body })
+      }
+    },
+  })
+  const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
+  return (
+    <Box component="main" sx={{ p: 2, maxWidth: 1100 }}>
+      <Typography variant="h1">Lead-follow: who drives behind you</Typography>
+      <Typography sx={{ my: 1 }}>
+        Two to five students, in the order in which they set off; the first drives directly behind you. Passing stays with you: nobody
+        passes in a row but to rotate.
+      </Typography>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 1.25 }}>
+        {here.map((s) => {
+          const at = chosen.indexOf(s.id)
+          return (
+            <Button
+              key={s.id}
+              variant={at >= 0 ? 'contained' : 'outlined'}
+              color="secondary"
+              disabled={busy.has(s.id)}
+              aria-pressed={at >= 0}
+              onClick={() => toggle(s.id)}
+              sx={{ minHeight: 64, fontSize: 19, justifyContent: 'flex-start' }}
+            >
+              {`${at >= 0 ? `${at + 1} · ` : ''}${s.name}${busy.has(s.id) ? ', on a run' : ''}`}
+            </Button>
+          )
+        })}
+      </Box>
+      <Stack direction="row" spacing={1} useFlexGap sx={{ my: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+        <Typography sx={{ width: 60 }}>Laps</Typography>
+        {LAPS.map((n) => (
+          <Button
+            key={n}
+            variant={n === laps ? 'contained' : 'outlined'}
+            aria-pressed={n === laps}
+            sx={{ minHeight: 56 }}
+            onClick={() => setLaps(n)}
+          >
+            {n}
+          </Button>
+        ))}
+        <Typography sx={{ ml: 3 }}>Cars</Typography>
+        {[null, 1, 4, 8].map((f) => (
+          <Button
+            key={f ?? 0}
+            variant={f === speedFactor ? 'contained' : 'outlined'}
+            aria-pressed={f === speedFactor}
+            sx={{ minHeight: 56 }}
+            onClick={() => setSpeedFactor(f)}
+          >
+            {f === null ? 'with receivers' : `simulated ×${f}`}
+          </Button>
+        ))}
+      </Stack>
+      {table.length > 0 && (
+        <Typography sx={{ mb: 2 }} role="status" aria-label="Turns">
+          {chosen
+            .map((id) => `${students.find((s) => s.id === id)?.name}: ${table.filter((t) => t.row[0] === id).length} laps behind you`)
+            .join(' · ')}
+        </Typography>
+      )}
+      <Stack direction="row" spacing={2}>
+        <Button
+          variant="contained"
+          disabled={chosen.length < 2 || start.isPending || freeCars.length < chosen.length}
+          sx={{ minHeight: 72, px: 5, fontSize: '1.3rem' }}
+          onClick={() => start.mutate()}
+        >
+          Send the row out
+        </Button>
+        <Button variant="outlined" sx={{ minHeight: 72 }} onClick={() => navigate('/run')}>
+          Back
+        </Button>
+      </Stack>
+      {chosen.length >= 2 && freeCars.length < chosen.length && (
+        <Typography sx={{ mt: 1 }}>There are not enough free cars for this row.</Typography>
+      )}
+      <ProblemNote error={start.error} />
+    </Box>
+  )
+}

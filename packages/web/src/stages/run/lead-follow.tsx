@@ -1,0 +1,330 @@
+import { Box, Stack, Typography } from '@mui/material'
+import {
+  distanceAhead,
+  evidenceInWords,
+  formatDistance,
+  formatSpeed,
+  gapsOnTrack,
+  isWithin,
+  likelyMistakes,
+  type MistakeCode,
+  markOf,
+  mistakes,
+  type Plan,
+  planRisks,
+  type RotationPlace,
+  rotationPlaces,
+  rotationTable,
+  SAFE_GAP_S,
+  type SuggestedCode,
+} from '@ochote/core'
+import { useEffect, useMemo, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { LapBand } from '../../shared/band/lap-band.tsx'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { type CarNow, useLiveValue } from '../../shared/live/live-store.ts'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { LeadFollowStart } from './lead-follow-start.tsx'
+import { cornerBehind } from './next-call.ts'
+import { onTrack } from './on-track.tsx'
+import { cornerName, runEventInWords } from './run-words.ts'
+import { tellRun } from './use-run-events.ts'
+import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
+
+/** One student in the row: where the car is, and the gap to the car ahead in the row. */
+type InRow = TrackRun & { car: CarNow | undefined; gap_s: number | null }
+
+/** The gap that is held in a row while it closes up to rotate (s). */
+const CLOSED_UP_S = 1.5
+/** The leader is told this long before the stretch begins (m). */
+const TOLD_BEFORE_M = 250
+
+/** The row behind the leader as the last rotation left it, with gaps. */
+const useRow = (track: TrackDay): InRow[] => {
+  const cars = useLiveValue(track.live, (l) => l.cars())
+  const ids = track.events.findLast((e) => e.kind === 'row')?.runIds ?? []
+  return useMemo(() => {
+    const row = ids.flatMap((id) => track.open.filter((r) => r.run.id === id))
+    const onRoad = row.map((r) => [...cars.values()].find((car) => car.runId === r.run.id))
+    return row.map((r, i) => {
+      const car = onRoad[i]
+      const ahead = onRoad[i - 1]
+      if (!car || !ahead) return { ...r, car, gap_s: null }
+      const between = gapsOnTrack(
+        track.plan,
+        [car, ahead].map((c) => ({ id: c.carNumber, station_m: c.station_m, lap: c.lap, lapTime_s: c.lapTime_s })),
+      ).find((g) => g.id === car.carNumber)
+      // More than half a lap is no gap in a row: the car ahead has not come by yet.
+      return { ...r, car, gap_s: between && between.gap_s < car.lapTime_s / 2 ? between.gap_s : null }
+    })
+  }, [ids, track.open, track.plan, cars])
+}
+
+/** Where the row turns next, and whether now. */
+const useRotation = (track: TrackDay, row: readonly InRow[]) => {
+  const laps = Math.max(2, row[0]?.state.program?.coached ?? 6)
+  const every = laps >= 2 * row.length ? 2 : 1
+  const table = useMemo(() => (row.length >= 2 ? rotationTable(firstRow(track, row), laps, every) : []), [track, row, laps, every])
+  const places = useMemo(() => rotationPlaces(track.plan, row.length - 1, CLOSED_UP_S), [track.plan, row.length])
+  const lap = row[0]?.car?.lap ?? 0
+  const now = row.map((r) => r.run.id).join(' ')
+  const wanted = table.find((t) => t.lap === Math.max(1, lap))?.row ?? []
+  const next = table.find((t) => t.lap > Math.max(1, lap) && t.row[0] !== row[0]?.run.id)
+  const due = wanted.length > 0 && wanted.join(' ') !== now && wanted[0] !== row[0]?.run.id
+  const place: RotationPlace | undefined = places[0]
+  const station_m = row[0]?.car?.station_m
+  const near =
+    place !== undefined &&
+    station_m !== undefined &&
+    (isWithin(station_m, place.from_m, place.from_m + place.length_m - place.needed_m, track.plan.circuit.length_m) ||
+      distanceAhead(station_m, place.from_m, track.plan.circuit.length_m) < TOLD_BEFORE_M)
+  return { table, place, lap, laps, due, near, next }
+}
+
+/** The row as it was when the group set off: turns are counted from there. */
+const firstRow = (track: TrackDay, row: readonly InRow[]): string[] => {
+  const ids = new Set(row.map((r) => r.run.id))
+  const first = track.events.find((e) => e.kind === 'row' && e.runIds.some((id) => ids.has(id)))
+  return first?.kind === 'row' ? first.runIds.filter((id) => ids.has(id)) : row.map((r) => r.run.id)
+}
+
+const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
+  const row = useRow(track)
+  if (row.length < 2) return <LeadFollowStart track={track} />
+  return <Leading track={track} row={row} />
+}
+
+const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => {
+  const { plan } = track
+  const rotation = useRotation(track, row)
+  const navigate = useNavigate()
+  const [chosen, setChosen] = useState<string | null>(null)
+  const person = row.find((r) => r.run.id === chosen)
+  const rotate = (): void =>
+    track.tell({ kind: 'row', runIds: [...row.slice(1), ...row.slice(0, 1)].map((r) => r.run.id), lap: Math.max(1, rotation.lap + 1) })
+  const say = (text: string, to: readonly string[]): void => track.tell({ kind: 'radio', to: [...to], text })
+  const everybody = row.map((r) => r.run.id)
+  const first = row[0]
+  const rotateWords = `${callName(first.run)} to the back, ${callName(row[1].run)} up behind me`
+  const last = lastOf(track, row)
+  const touches = useTouchesOf(track, person)
+  const log = (code: MistakeCode | undefined): void => {
+    if (!person || !code || !touches.cornerId) return
+    const { cornerId, lap } = touches
+    void tellRun(person.run.id, {
+      kind: 'observation',
+      cornerId,
+      code,
+      lap,
+      via: 'lead-follow',
+      shown: touches.evidenceOf(code) !== undefined,
+    })
+    setChosen(null)
+  }
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.repeat || event.ctrlKey || event.metaKey) return
+      const number = Number(event.key)
+      if (person && number >= 1 && number <= 6) log(touches.codes[number - 1])
+      else if (!person && number >= 1 && number <= row.length) setChosen(row[number - 1].run.id)
+      else if (event.key === 'Escape') setChosen(null)
+      else if (event.key === 'r' && !person) rotate()
+      else if (event.key === 'u') last?.undo()
+      else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  })
+  const rowTiles: Tile[] = row.map((r, i) => ({
+    id: r.run.id,
+    number: i + 1,
+    words: `${callName(r.run)}${i === 0 ? ' · behind me' : ''}`,
+    under: placeInWords(plan, r, i),
+    tone: isTooNear(r) ? 'shown' : i === 0 ? 'plain' : 'quiet',
+    onTouch: () => setChosen(r.run.id),
+  }))
+  const radioTiles: Tile[] = [
+    ...[
+      'Close up, three seconds',
+      'More room, nobody nearer than three seconds',
+      'This lap slower: look, not push',
+      'Pits next time by',
+    ].map((text, k): Tile => ({ id: `say${k}`, words: text, tone: 'quiet', onTouch: () => say(text, everybody) })),
+    ...(last?.words
+      ? [
+          {
+            id: 'correction',
+            words: last.words,
+            under: `to ${last.name}, heard by all`,
+            tone: 'plain' as const,
+            onTouch: () => say(`${last.name}: ${last.words}`, everybody),
+          },
+        ]
+      : []),
+  ]
+  radioTiles.push({ id: 'leave', words: 'Leave this screen', under: 'the runs go on', tone: 'quiet', onTouch: () => navigate('/run') })
+  const rotateTile: Tile = {
+    id: 'rotate',
+    words: 'Rotate now',
+    under: rotateWords,
+    tone: rotation.due && rotation.near ? 'shown' : 'quiet',
+    onTouch: () => {
+      rotate()
+      say(`Rotate: ${rotateWords}`, everybody)
+    },
+  }
+  return (
+    <KneePage label="Lead-follow">
+      <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+          {rotation.lap < 1 ? 'Out lap' : rotation.lap > rotation.laps ? 'In lap' : `Lap ${rotation.lap} of ${rotation.laps}`}
+        </Typography>
+        <Typography sx={{ fontSize: 24 }}>{`Behind me: ${callName(first.run)}`}</Typography>
+        <Typography sx={{ fontSize: 20 }}>{turnsInWords(rotation.table, row)}</Typography>
+        <Box sx={{ flex: 1 }} />
+        <SyncNote />
+      </Stack>
+      <RotationLine plan={plan} rotation={rotation} words={rotateWords} stop={track.stop?.why ?? null} />
+      <LapBand plan={plan} layers={{ live: track.live }} height={118} compact label="The row on the lap" />
+      {person ? (
+        <TurnedPages
+          pages={[
+            {
+              name: 'What went wrong',
+              label: `${callName(person.run)}${touches.cornerId ? ` at ${cornerName(plan, touches.cornerId)}` : ': no corner yet'}`,
+              body: (
+                <Tiles
+                  tiles={touches.codes.map((code, i) => ({
+                    id: code,
+                    number: i + 1,
+                    words: mistakes[code].name,
+                    under: touches.evidenceOf(code),
+                    tone: touches.evidenceOf(code) ? 'shown' : 'plain',
+                    onTouch: () => log(code),
+                  }))}
+                />
+              ),
+            },
+          ]}
+        />
+      ) : (
+        <TurnedPages
+          pages={[
+            { name: 'The row', label: 'Who, and then what', body: <Tiles tiles={[...rowTiles, rotateTile]} /> },
+            { name: 'Radio', label: 'Say to all', body: <Tiles tiles={radioTiles} /> },
+          ]}
+        />
+      )}
+      <LastLine
+        words={person ? 'Touch what went wrong; Undo goes back to the row' : (last?.line ?? 'Nothing logged yet')}
+        onUndo={person ? () => setChosen(null) : last ? last.undo : null}
+      />
+    </KneePage>
+  )
+}
+
+const isTooNear = ({ gap_s }: InRow): boolean => gap_s !== null && gap_s < SAFE_GAP_S
+
+const placeInWords = (plan: Plan, { car, gap_s }: InRow, position: number): string => {
+  if (!car) return 'no position yet'
+  const corner = cornerBehind(plan, car.station_m)
+  const where = corner ? `past ${corner.name}` : 'on the way'
+  if (position === 0) return where
+  if (gap_s === null) return `${where} · gap not known`
+  return `${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? ' · too near' : ''} · ${where}`
+}
+
+const turnsInWords = (table: ReturnType<typeof rotationTable>, row: readonly InRow[]): string =>
+  row
+    .map((r) => `${callName(r.run)} ${table.filter((t) => t.row[0] === r.run.id).length}`)
+    .join(', ')
+    .replace(/^/, 'Laps behind me: ')
+
+const RotationLine = ({
+  plan,
+  rotation,
+  words,
+  stop,
+}: {
+  plan: Plan
+  rotation: ReturnType<typeof useRotation>
+  words: string
+  stop: string | null
+}) => {
+  const { place, due, near, next } = rotation
+  const urgent = stop !== null || (due && near)
+  const after = place && cornerBehind(plan, place.from_m)
+  const stretch = place
+    ? `after ${after?.name ?? 'the line'}: takes ${formatDistance(place.needed_m, 'metric')} of ${formatDistance(place.length_m, 'metric')} at ${formatSpeed(place.going_mps, 'metric')}`
+    : 'no stretch is long enough for this row: rotate in the pit lane'
+  const text = stop
+    ? `Stopped: ${stop}. Bring them in.`
+    : due
+      ? `${near ? 'Rotate now' : 'Rotate'}: ${words}, ${stretch}`
+      : next
+        ? `Next rotation from lap ${next.lap}, ${stretch}`
+        : 'No more rotations in this run'
+  return (
+    <Box
+      role="status"
+      aria-label="Rotation"
+      sx={{
+        fontSize: 24,
+        fontWeight: 640,
+        px: 2,
+        py: 1,
+        minHeight: 52,
+        borderLeft: '12px solid',
+        borderColor: urgent ? 'primary.main' : 'text.primary',
+        backgroundColor: stop ? 'error.main' : urgent ? 'primary.main' : 'var(--sheet)',
+        color: urgent ? 'primary.contrastText' : 'text.primary',
+      }}
+    >
+      {text}
+    </Box>
+  )
+}
+
+/** The mistakes one touch away for one student: at the corner that this student's own car passed last. */
+const useTouchesOf = (track: TrackDay, person: InRow | undefined) => {
+  const passes = useLiveValue(track.live, (l) => l.passes())
+  return useMemo(() => {
+    const corner = person?.car ? cornerBehind(track.plan, person.car.station_m) : undefined
+    const pass = passes.findLast((p) => p.runId === person?.run.id)
+    const shown = pass && pass.cornerId === corner?.id ? pass.findings : []
+    const codes = corner
+      ? likelyMistakes([], corner.id, markOf(track.plan.marks, corner.id, 'brake') !== undefined, {
+          shown: shown.map((f) => f.code),
+          thisRun: person?.state.observations.filter((o) => o.cornerId === corner.id).map((o) => o.code) ?? [],
+          risks: planRisks(track.plan, corner.id),
+        })
+      : []
+    return {
+      cornerId: corner?.id ?? null,
+      lap: person?.car?.lap ?? 0,
+      codes,
+      evidenceOf: (code: MistakeCode): string | undefined => {
+        const finding = shown.find((f) => f.code === code)
+        return finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`
+      },
+    }
+  }, [track.plan, person, passes])
+}
+
+/** What was logged last in this row, by time, and how to take it back. */
+const lastOf = (track: TrackDay, row: readonly InRow[]) => {
+  const all = row.flatMap((r) => (r.state.lastUndoable ? [{ r, event: r.state.lastUndoable }] : []))
+  const last = all.sort((a, b) => (a.event.at < b.event.at ? -1 : 1)).at(-1)
+  if (!last) return null
+  const { r, event } = last
+  return {
+    name: callName(r.run),
+    words: event.kind === 'observation' ? mistakes[event.code].correction : null,
+    line: `${callName(r.run)}: ${runEventInWords(event, (id) => cornerName(track.plan, id))}`,
+    undo: () => void tellRun(r.run.id, { kind: 'undo', undoes: event.id }),
+  }
+}
+
+/** Lead-follow: a row of two to five cars behind the leader. */
+export const LeadFollow = onTrack(LeadFollowScreen)

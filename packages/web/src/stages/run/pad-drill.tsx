@@ -1,0 +1,195 @@
+import { Box, Stack, Typography } from '@mui/material'
+import type { DayEvent } from '@ochote/contract'
+import {
+  type DrillKind,
+  type DrillResult,
+  drillKinds,
+  drillResults,
+  drillTarget,
+  formatSpeed,
+  type Surface,
+  surfaces,
+  usualSizes,
+} from '@ochote/core'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { onTrack } from './on-track.tsx'
+import type { TrackDay } from './use-track-day.ts'
+
+const drillWords: Record<DrillKind, string> = {
+  'braking-box': 'Braking box',
+  slalom: 'Slalom',
+  circle: 'Circle',
+  'figure-of-eight': 'Figure of eight',
+  'lane-change': 'Lane change',
+}
+const resultWords: Record<DrillResult, string> = {
+  'in-box': 'In the box',
+  short: 'Short of it',
+  over: 'Past it',
+  clean: 'Clean',
+  cone: 'Hit a cone',
+  'off-line': 'Lost the rhythm',
+  'in-band': 'On the speed',
+  slow: 'Under the speed',
+  'pushed-wide': 'Pushed wide',
+  slid: 'Slid',
+}
+/** The one sentence that goes with an attempt. */
+const sentences: Record<DrillKind, readonly [string, string, string]> = {
+  'braking-box': ['Firm first third, then hold it to the stop', 'Brake at the cone, not before it', 'Eyes to the far end of the box'],
+  slalom: ['Look one cone further', 'Same steering each way, no faster', 'Steady throttle between them'],
+  circle: ['Look across the circle', 'Squeeze until it just begins to push', 'One hold of the wheel'],
+  'figure-of-eight': ['Slow before the crossing', 'Look for the second circle early', 'Unwind, then squeeze'],
+  'lane-change': ['Off the brake, then steer', 'Look into the gap', 'Straighten before you brake again'],
+}
+/** Share of the grip that an exercise is to use. */
+const SHARE = 0.75
+const gripSettings = ['dry', 'damp', 'wet'] as const satisfies readonly Surface[]
+
+type Drill = Extract<DayEvent, { kind: 'drill' }>
+
+/** The same exercise over and over: a result and one sentence for each attempt. */
+const PadScreen = ({ track }: { track: TrackDay }) => {
+  const navigate = useNavigate()
+  const students = track.students.filter((s) => track.day.plan.studentIds.includes(s.id))
+  const [at, setAt] = useState(0)
+  const [drill, setDrill] = useState<DrillKind>('braking-box')
+  const [surface, setSurface] = useState<(typeof gripSettings)[number]>('dry')
+  const student = students[at % Math.max(1, students.length)]
+  const said = new Map(track.events.flatMap((e) => (e.kind === 'drill-said' ? [[e.drillId, e] as const] : [])))
+  const drills = track.events.filter((e): e is Drill => e.kind === 'drill')
+  const attempts = drills.filter((e) => e.studentId === student?.id && e.drill === drill)
+  const last = attempts.at(-1)
+  const lastSaid = last && said.get(last.id)
+  const target = drillTarget(drill, track.plan.vehicle.muY, surfaces[surface] * SHARE)
+  const tellResult = (result: DrillResult): void => {
+    if (student) track.tell({ kind: 'drill', studentId: student.id, drill, surface, result })
+  }
+  const say = (sentence: string): void => {
+    if (last && student) track.tell({ kind: 'drill-said', studentId: student.id, drillId: last.id, sentence })
+  }
+  const undo = (): void => {
+    if (last) track.tell({ kind: 'undo', undoes: lastSaid?.id ?? last.id })
+  }
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.repeat || event.ctrlKey || event.metaKey) return
+      const number = Number(event.key)
+      if (number >= 1 && number <= 3) tellResult(drillResults[drill][number - 1])
+      else if (number >= 4 && number <= 6) say(sentences[drill][number - 4])
+      else if (event.key === 'n') setAt((n) => n + 1)
+      else if (event.key === 'u') undo()
+      else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  })
+  if (!student) return <Typography sx={{ p: 3 }}>There are no students in this day yet. Add them in the Day stage.</Typography>
+  const attemptTiles: Tile[] = [
+    ...drillResults[drill].map(
+      (result, i): Tile => ({ id: result, number: i + 1, words: resultWords[result], onTouch: () => tellResult(result) }),
+    ),
+    ...sentences[drill].map(
+      (sentence, i): Tile => ({
+        id: sentence,
+        number: i + 4,
+        words: sentence,
+        tone: lastSaid?.sentence === sentence ? 'chosen' : 'quiet',
+        onTouch: () => say(sentence),
+      }),
+    ),
+  ]
+  const nextDrill = drillKinds[(drillKinds.indexOf(drill) + 1) % drillKinds.length]
+  const settingTiles: Tile[] = [
+    { id: 'next', words: 'Next student', under: students[(at + 1) % students.length]?.name, onTouch: () => setAt(at + 1) },
+    { id: 'drill', words: drillWords[nextDrill], under: 'next exercise', tone: 'quiet', onTouch: () => setDrill(nextDrill) },
+    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTouch: () => navigate('/run') },
+    ...gripSettings.map(
+      (s): Tile => ({ id: s, words: `Grip: ${s}`, tone: s === surface ? 'chosen' : 'quiet', onTouch: () => setSurface(s) }),
+    ),
+  ]
+  return (
+    <KneePage label="Pad drill">
+      <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+          {drillWords[drill]}
+        </Typography>
+        <Typography sx={{ fontSize: 24 }}>{student.name}</Typography>
+        <Typography sx={{ fontSize: 20 }}>{`then ${students[(at + 1) % students.length]?.name}`}</Typography>
+        <Box sx={{ flex: 1 }} />
+        <SyncNote />
+      </Stack>
+      <Box
+        aria-label="Target"
+        role="status"
+        sx={{ fontSize: 24, px: 2, py: 1, borderLeft: '12px solid', borderColor: 'text.primary', backgroundColor: 'var(--sheet)' }}
+      >
+        <Box sx={{ fontWeight: 660 }}>{targetInWords(drill, target)}</Box>
+        <Box sx={{ fontSize: 18 }}>{`Grip set to ${surface}, three quarters of it used · an estimate: begin slower`}</Box>
+      </Box>
+      <AttemptRow attempts={attempts} drill={drill} />
+      <TurnedPages
+        pages={[
+          {
+            name: 'Attempt',
+            label: last && !lastSaid ? 'One sentence for it' : `Attempt ${attempts.length + 1}`,
+            body: <Tiles tiles={attemptTiles} />,
+          },
+          { name: 'Who, grip', label: 'Who drives, on what', body: <Tiles tiles={settingTiles} /> },
+        ]}
+      />
+      <LastLine
+        words={
+          last
+            ? `${resultWords[last.result]}${lastSaid ? ` · ${lastSaid.sentence}` : ''} · ${attempts.length} attempts by ${student.name}`
+            : 'No attempt yet'
+        }
+        onUndo={last ? undo : null}
+      />
+    </KneePage>
+  )
+}
+
+const targetInWords = (drill: DrillKind, target: ReturnType<typeof drillTarget>): string => {
+  const speed = formatSpeed(target.speed_mps, 'metric')
+  if (drill === 'braking-box') return `From ${speed}: stop within ${target.stop_m?.toFixed(0)} m`
+  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s a round (radius ${usualSizes.radius_m} m)`
+  return `${speed} (cones ${usualSizes.spacing_m} m apart)`
+}
+
+/** Attempts in a row, the newest right: the aim is filled, the rest open. */
+const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: DrillKind }) => {
+  const [aim] = drillResults[drill]
+  const hits = attempts.filter((a) => a.result === aim).length
+  return (
+    <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 40 }}>
+      <svg
+        width={Math.max(34, 34 * Math.min(attempts.length, 24))}
+        height="34"
+        role="img"
+        aria-label={`${hits} of ${attempts.length} as aimed`}
+      >
+        {attempts.slice(-24).map((a, i) => (
+          <g key={a.id} transform={`translate(${34 * i + 17} 17)`} stroke="var(--ink)" strokeWidth="2.5">
+            <title>{resultWords[a.result]}</title>
+            {a.result === aim ? (
+              <rect x="-11" y="-11" width="22" height="22" fill="var(--ink)" />
+            ) : a.result === drillResults[drill][1] ? (
+              <path d="M-11 0 H11" fill="none" />
+            ) : (
+              <path d="M-11 11 L11 -11 M-11 -11 L11 11" fill="none" />
+            )}
+          </g>
+        ))}
+      </svg>
+      <Typography sx={{ fontSize: 20 }}>{attempts.length === 0 ? 'No attempt yet' : `${hits} of ${attempts.length} as aimed`}</Typography>
+    </Stack>
+  )
+}
+
+/** Pad drill: attempts in a row, one after another. */
+export const PadDrill = onTrack(PadScreen)

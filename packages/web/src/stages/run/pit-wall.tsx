@@ -1,0 +1,170 @@
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { formatLapTime, formatSpeed, gapsOnTrack, type Meeting, meetings, SAFE_GAP_S, type TrackCar } from '@ochote/core'
+import { useEffect, useMemo, useState } from 'react'
+import { Link } from 'react-router'
+import { LapBand } from '../../shared/band/lap-band.tsx'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { GroundView } from '../../shared/ground/ground-view.tsx'
+import type { CarNow } from '../../shared/live/live-store.ts'
+import { FlagsAndStops, StopDecision } from './flags-and-stops.tsx'
+import { cornerBehind } from './next-call.ts'
+import { inShell } from './on-track.tsx'
+import { ReleasePanel } from './release-panel.tsx'
+import { RunTabs } from './run-tabs.tsx'
+import { clockInWords, lapInWords, paceName } from './run-words.ts'
+import { tellRun } from './use-run-events.ts'
+import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
+import { WeatherPrompt } from './weather-prompt.tsx'
+
+/** Numbers in tables change this often (ms): an eye reads no faster, and drawings move on their own. */
+const READ_EVERY_MS = 500
+
+/** The cars as they were a moment ago, for what is read and not watched. */
+const useCarsToRead = (track: TrackDay): ReadonlyMap<string, CarNow> => {
+  const [cars, setCars] = useState(() => track.live.cars())
+  useEffect(() => {
+    const timer = setInterval(() => setCars(track.live.cars()), READ_EVERY_MS)
+    return () => clearInterval(timer)
+  }, [track.live])
+  return cars
+}
+
+const PitWallScreen = ({ track }: { track: TrackDay }) => {
+  const { plan } = track
+  const cars = useCarsToRead(track)
+  const onRoad = useMemo(
+    (): TrackCar[] =>
+      [...cars.values()]
+        .filter((c) => !c.inPits)
+        .map((c) => ({ id: c.carNumber, station_m: c.station_m, lap: c.lap, lapTime_s: c.lapTime_s })),
+    [cars],
+  )
+  const gaps = useMemo(() => new Map(gapsOnTrack(plan, onRoad).map((g) => [g.id, g])), [plan, onRoad])
+  const coming = useMemo(() => meetings(plan, onRoad).slice(0, 5), [plan, onRoad])
+  return (
+    <Stack spacing={1.25}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+        <Typography variant="h1">Pit wall</Typography>
+        <RunTabs />
+        <Box sx={{ flex: 1 }} />
+        <SyncNote />
+      </Stack>
+      {track.stop && <StopDecision track={track} stop={track.stop} />}
+      <WeatherPrompt track={track} />
+      <LapBand plan={plan} layers={{ live: track.live }} height={104} compact label="All cars on the lap" />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 370px) minmax(0, 1fr)', gap: 2 }}>
+        <Stack spacing={1.25}>
+          <GroundView plan={plan} live={track.live} height={300} zoomToCorner={false} label="All cars, north up" />
+          <Meetings track={track} coming={coming} />
+        </Stack>
+        <Stack spacing={1.25} sx={{ minWidth: 0 }}>
+          <RunsTable track={track} cars={cars} gaps={gaps} />
+          <ReleasePanel track={track} />
+          <FlagsAndStops track={track} />
+        </Stack>
+      </Box>
+    </Stack>
+  )
+}
+
+const RunsTable = ({
+  track,
+  cars,
+  gaps,
+}: {
+  track: TrackDay
+  cars: ReadonlyMap<string, CarNow>
+  gaps: ReadonlyMap<string, { aheadId: string; gap_s: number }>
+}) => {
+  const numberOf = (r: TrackRun): string => r.carNumber ?? r.run.studentName.slice(0, 12)
+  if (track.open.length === 0)
+    return <Typography sx={{ py: 2 }}>Nobody is on a run. Start runs in the Day stage or here under Runs, then release them.</Typography>
+  return (
+    <Box sx={{ maxHeight: 330, overflow: 'auto' }}>
+      <Table size="small" aria-label="Cars and runs" stickyHeader sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 0.9 } }}>
+        <TableHead>
+          <TableRow>
+            {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead', ''].map((name) => (
+              <TableCell key={name}>{name}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {track.open.map((r) => {
+            const car = cars.get(numberOf(r))
+            const gap = car && gaps.get(car.carNumber)
+            const near = gap !== undefined && gap.gap_s < SAFE_GAP_S
+            const lap = car?.lap ?? 0
+            return (
+              <TableRow key={r.run.id}>
+                <TableCell className="figures" sx={{ fontWeight: 700 }}>
+                  {numberOf(r)}
+                </TableCell>
+                <TableCell>
+                  <Link to={`/run/${r.run.id}`} style={{ color: 'inherit' }}>
+                    {r.run.studentName}
+                  </Link>
+                </TableCell>
+                <TableCell>{`${stateInWords(r, car, lap)} · ${paceName(r.state.pace?.pace ?? r.run.settings.pace)}`}</TableCell>
+                <TableCell className="figures">{car ? clockInWords(car.time_s) : '–'}</TableCell>
+                <TableCell className="figures">{car && !car.inPits ? formatSpeed(car.speed_mps, 'metric') : '–'}</TableCell>
+                <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
+                <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
+                  {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too near' : ''}` : '–'}
+                </TableCell>
+                <TableCell>
+                  {r.state.calledIn ? (
+                    'called in'
+                  ) : (
+                    <Button
+                      size="small"
+                      variant="outlined"
+                      disabled={!car || car.inPits}
+                      onClick={() => {
+                        void tellRun(r.run.id, { kind: 'called-in' })
+                        track.tell({ kind: 'radio', to: [r.run.id], text: `Car ${numberOf(r)}, ${callName(r.run)}: pits next time by` })
+                      }}
+                    >
+                      Call in
+                    </Button>
+                  )}
+                </TableCell>
+              </TableRow>
+            )
+          })}
+        </TableBody>
+      </Table>
+    </Box>
+  )
+}
+
+const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number): string => {
+  if (!car) return state.program ? 'out, no position yet' : 'in the pit lane'
+  if (car.inPits) return 'back in the pits'
+  return `${lapInWords(state.program, lap, state.kindOf(lap))}${car.trouble ? ` · positions ${car.trouble}` : ''}`
+}
+
+/** Who is catching whom, when and where. */
+const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting[] }) => (
+  <Box component="section" aria-label="Who catches whom">
+    <Typography variant="h2">Who catches whom</Typography>
+    {coming.length === 0 && <Typography>No gap closes within ten minutes at these laps.</Typography>}
+    {coming.map((m) => {
+      const corner = cornerBehind(track.plan, m.station_m)
+      const where = `after ${corner?.name ?? 'the line'}, lap ${m.lap}`
+      return (
+        <Typography key={`${m.behindId} ${m.aheadId}`} sx={m.in_s === 0 ? { color: 'warning.main', fontWeight: 650 } : {}}>
+          {m.in_s === 0
+            ? `Car ${m.behindId} is too near car ${m.aheadId} now, ${where}`
+            : `Car ${m.behindId} reaches car ${m.aheadId} in ${clockInWords(m.in_s)}, ${where}`}
+        </Typography>
+      )
+    })}
+    <Typography color="text.secondary" sx={{ fontSize: '0.8rem' }}>
+      {`Under ${SAFE_GAP_S} s at each one’s own lap time. Where passing is allowed at all is for the venue’s rules and both instructors.`}
+    </Typography>
+  </Box>
+)
+
+/** Pit wall: all cars, gaps, releases, flags, stops and incidents. */
+export const PitWall = inShell(PitWallScreen)

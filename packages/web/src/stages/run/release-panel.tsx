@@ -1,0 +1,141 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { api } from '@ochote/contract'
+import { planRelease, seedOf } from '@ochote/core'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { call } from '../../app/api-client.ts'
+import { usePlansFor } from '../../shared/plan/use-plan.ts'
+import { tellRun } from './use-run-events.ts'
+import type { TrackDay, TrackRun } from './use-track-day.ts'
+
+/** Before the first one goes there is time to say so (s). */
+const LEAD_S = 5
+/** Laps of a release where the run has no programme of its own. */
+const LAPS = 4
+/** The out lap takes longer than the others by this share. */
+const OUT_LAP = 1.15
+
+const nameOf = ({ carNumber, run }: TrackRun): string => `${carNumber ? `${carNumber} · ` : ''}${run.studentName}`
+
+/** Cars that wait in the pit lane, in the order and at the interval that keeps them apart; then the countdown. */
+export const ReleasePanel = ({ track }: { track: TrackDay }) => {
+  const waiting = useMemo(() => track.open.filter((r) => !r.state.program), [track.open])
+  const release = track.events.findLast((e) => e.kind === 'release')
+  const isRunning = release !== undefined && waiting.some((r) => release.runIds.includes(r.run.id))
+  const changes = useMemo(
+    () => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })),
+    [waiting],
+  )
+  const plans = usePlansFor(track.day.plan.settings, changes)
+  const [interval, setInterval_] = useState<number | null>(null)
+  const [simulated, setSimulated] = useState(true)
+  if (isRunning && release) return <Countdown track={track} release={release} simulated={simulated} />
+  if (waiting.length === 0) return null
+  if (!plans || plans.length !== waiting.length) return <Typography role="status">Computing the laps of those who wait …</Typography>
+  const planned = planRelease(
+    waiting.map((r, k) => {
+      const lap_s = plans[k].profile.lapTime_s
+      return { id: r.run.id, lapTimes_s: [OUT_LAP * lap_s, ...Array.from({ length: LAPS - 1 }, () => lap_s)] }
+    }),
+  )
+  const interval_s = interval ?? planned.interval_s
+  const conflict = planned.conflict
+  const byId = (id: string): TrackRun | undefined => waiting.find((r) => r.run.id === id)
+  return (
+    <Box component="section" aria-label="Release">
+      <Typography variant="h2">Release</Typography>
+      <Typography>{planned.order.map((id) => nameOf(byId(id) as TrackRun)).join('  →  ')}</Typography>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', mt: 0.5 }}>
+        <TextField
+          label="Every (s)"
+          type="number"
+          value={interval_s}
+          onChange={(e) => setInterval_(Math.max(5, Number(e.target.value) || 5))}
+          sx={{ width: 90 }}
+        />
+        <Button
+          variant="contained"
+          disabled={track.stop !== null}
+          onClick={() =>
+            track.tell({
+              kind: 'release',
+              runIds: planned.order,
+              interval_s,
+              firstAt: new Date(Date.now() + 1000 * LEAD_S).toISOString(),
+            })
+          }
+        >
+          {`Release ${waiting.length}`}
+        </Button>
+        <Button
+          variant={simulated ? 'contained' : 'outlined'}
+          color="secondary"
+          aria-pressed={simulated}
+          onClick={() => setSimulated(!simulated)}
+        >
+          Simulated cars
+        </Button>
+        <Typography color={conflict || interval_s < planned.interval_s ? 'warning.main' : 'text.secondary'} sx={{ fontSize: '0.86rem' }}>
+          {conflict
+            ? `No interval keeps all apart: ${nameOf(byId(conflict.behindId) as TrackRun)} meets ${nameOf(byId(conflict.aheadId) as TrackRun)} in lap ${conflict.lap + 1}. Fewer cars or fewer laps.`
+            : interval_s < planned.interval_s
+              ? `Under ${planned.interval_s} s a gap closes within the run.`
+              : 'Quickest first; no gap closes within the run at these paces.'}
+        </Typography>
+      </Stack>
+    </Box>
+  )
+}
+
+const Countdown = ({
+  track,
+  release,
+  simulated,
+}: {
+  track: TrackDay
+  release: { runIds: string[]; interval_s: number; firstAt: string }
+  simulated: boolean
+}) => {
+  const [now, setNow] = useState(Date.now)
+  const sent = useRef(new Set<string>())
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 200)
+    return () => clearInterval(timer)
+  }, [])
+  const first = Date.parse(release.firstAt)
+  const due = release.runIds.map((id, k) => ({ id, in_s: (first - now) / 1000 + k * release.interval_s }))
+  useEffect(() => {
+    if (track.stop) return
+    for (const { id, in_s } of due) {
+      const run = track.open.find((r) => r.run.id === id)
+      if (in_s > 0 || !run || run.state.program || sent.current.has(id)) continue
+      sent.current.add(id)
+      const program = { sighting: 0, coached: LAPS, coolDown: 1 }
+      void tellRun(id, { kind: 'sent-out', program })
+      if (simulated)
+        void call(api.simulateLogger, {
+          params: { runId: id },
+          body: { seed: seedOf(id), laps: program.coached, coolDown: program.coolDown, speedFactor: 1 },
+        }).catch(() => sent.current.delete(id))
+    }
+  })
+  return (
+    <Box component="section" aria-label="Release">
+      <Typography variant="h2">{track.stop ? 'Release is held: the session is stopped' : 'Release'}</Typography>
+      <Stack direction="row" spacing={3} useFlexGap sx={{ flexWrap: 'wrap' }}>
+        {due.map(({ id, in_s }) => {
+          const run = track.open.find((r) => r.run.id === id)
+          if (!run) return null
+          const gone = run.state.program !== null
+          return (
+            <Box key={id} sx={{ minWidth: 120, opacity: gone ? 0.55 : 1 }}>
+              <Box className="figures" sx={{ fontSize: 34, fontWeight: 720, lineHeight: 1 }}>
+                {gone ? 'out' : track.stop ? 'held' : Math.max(0, Math.ceil(in_s))}
+              </Box>
+              <Box>{nameOf(run)}</Box>
+            </Box>
+          )
+        })}
+      </Stack>
+    </Box>
+  )
+}

@@ -1,0 +1,84 @@
+import { type Day, type DayEvent, type Run, type RunEvent, type Student, standingDayEvents, stopNow } from '@ochote/contract'
+import type { Plan } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
+import { useDay } from '../../app/day-context.tsx'
+import { historyQuery, runsQuery, studentsQuery } from '../../app/queries.ts'
+import type { KeptEvent } from '../../shared/events/event-queue.ts'
+import { runQueue } from '../../shared/events/run-queue.ts'
+import { type Told, useDayEvents } from '../../shared/events/use-day-events.ts'
+import { type LiveDay, useLiveDay } from '../../shared/live/live-store.ts'
+import { usePlan } from '../../shared/plan/use-plan.ts'
+import { runStateOf } from './use-run-events.ts'
+
+/** A run of the day with what happened in it and the number of its car. */
+export type TrackRun = { run: Run; carNumber: string | null; state: ReturnType<typeof runStateOf> }
+
+/** The running day as a screen for several cars sees it. */
+export type TrackDay = {
+  day: Day
+  plan: Plan
+  live: LiveDay
+  /** Runs that have not ended, oldest first. */
+  open: readonly TrackRun[]
+  /** All runs of the day. */
+  all: readonly TrackRun[]
+  students: readonly Student[]
+  events: readonly Exclude<DayEvent, { kind: 'undo' }>[]
+  stop: Extract<DayEvent, { kind: 'stop' }> | null
+  tell: (told: Told) => void
+}
+
+/** Everything of the day in one place; undefined while it is read. Works from what this device holds when the server is away. */
+export const useTrackDay = (): { track: TrackDay | undefined; error: Error | null } => {
+  const { day, settings, error } = useDay()
+  const { plan, error: planError } = usePlan(settings)
+  const live = useLiveDay(day?.id)
+  const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
+  const students = useQuery(studentsQuery)
+  const history = useQuery({ ...historyQuery(day?.id ?? ''), enabled: day !== undefined, staleTime: Number.POSITIVE_INFINITY })
+  const dayEvents = useDayEvents(day?.id ?? '')
+  const [kept, setKept] = useState<readonly KeptEvent<RunEvent>[]>([])
+  const ids = (runs.data ?? []).map((r) => r.id).join(' ')
+  useEffect(() => runQueue.watch(ids.split(' '), setKept), [ids])
+  useEffect(() => {
+    const past = history.data?.flatMap((row) =>
+      'runId' in row.event && row.event.kind !== 'radio-answer' && row.event.kind !== 'incident' ? [row.event as RunEvent] : [],
+    )
+    if (past) void runQueue.adopt(past)
+  }, [history.data])
+  const all = useMemo((): TrackRun[] => {
+    const byRun = new Map<string, RunEvent[]>()
+    for (const { about, doc } of kept) byRun.set(about, [...(byRun.get(about) ?? []), doc])
+    const numbers = new Map(day?.plan.cars.map((car) => [car.id, car.number]))
+    const carOf = (run: Run): string | null => {
+      const carId = run.carId ?? day?.plan.slots.find((s) => s.id === run.slotId)?.carId
+      return (carId && numbers.get(carId)) ?? null
+    }
+    return [...(runs.data ?? [])]
+      .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1))
+      .map((run) => ({ run, carNumber: carOf(run), state: runStateOf(byRun.get(run.id) ?? []) }))
+  }, [kept, runs.data, day])
+  const events = useMemo(() => standingDayEvents(dayEvents.events), [dayEvents.events])
+  const track = useMemo(
+    (): TrackDay | undefined =>
+      day && plan
+        ? {
+            day,
+            plan,
+            live,
+            all,
+            open: all.filter((r) => !r.run.endedAt && !r.state.ended),
+            students: students.data ?? [],
+            events,
+            stop: stopNow(events),
+            tell: dayEvents.tell,
+          }
+        : undefined,
+    [day, plan, live, all, students.data, events, dayEvents.tell],
+  )
+  return { track, error: error ?? planError }
+}
+
+/** The first name, as it is said over the radio. */
+export const callName = (run: Pick<Run, 'studentName'>): string => run.studentName.split(' ')[0]

@@ -1,0 +1,33 @@
+import { Alert, Button } from '@mui/material'
+import type { DayEvent } from '@ochote/contract'
+import type { Surface } from '@ochote/core'
+import { useDay } from '../../app/day-context.tsx'
+import { wallClock } from './run-words.ts'
+import type { TrackDay } from './use-track-day.ts'
+
+type Weather = Extract<DayEvent, { kind: 'weather' }>
+
+/** The surface that goes with what the weather station tells. */
+const surfaceOf: Record<Weather['rain'], Surface> = { dry: 'dry', drizzle: 'damp', rain: 'wet', 'heavy-rain': 'standing' }
+const rainWords: Record<Weather['rain'], string> = { dry: 'no rain', drizzle: 'drizzle', rain: 'rain', 'heavy-rain': 'heavy rain' }
+
+/** Says that the plan on screen is for another surface than the one outside, and switches to the one that fits. */
+export const WeatherPrompt = ({ track }: { track: TrackDay }) => {
+  const { settings, changeSettings } = useDay()
+  const weather = track.events.findLast((e) => e.kind === 'weather')
+  if (!weather || !settings) return null
+  const surface = surfaceOf[weather.rain]
+  if (surface === settings.surface) return null
+  return (
+    <Alert
+      severity="warning"
+      action={
+        <Button color="secondary" variant="outlined" onClick={() => changeSettings({ surface })}>
+          {`Switch to the ${surface} plan`}
+        </Button>
+      }
+    >
+      {`${weather.simulated ? 'Simulated weather station' : 'Weather station'}, ${wallClock(weather.at, false)}: ${rainWords[weather.rain]}, ${Math.round(weather.air_C)} °C. The plan is for ${settings.surface}: marks, cones and calls are out of date. Look at the road before you decide.`}
+    </Alert>
+  )
+}
