@@ -1,37 +1,13 @@
-import { type ChildProcess, spawn } from 'node:child_process'
-import { rm } from 'node:fs/promises'
+import { ownServer } from './own-server.ts'
 import { enterDemo, expect, openStage, test } from './page-fixture.ts'
 
-const port = 4192
-const data = '../.cache/e2e-stopped'
-const address = `http://localhost:${port}`
-let server: ChildProcess
-
-const startServer = async (): Promise<void> => {
-  server = spawn('node', ['../packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], {
-    cwd: import.meta.dirname,
-    stdio: 'ignore',
-  })
-  await expect
-    .poll(
-      () =>
-        fetch(`${address}/api/health`).then(
-          (r) => r.ok,
-          () => false,
-        ),
-      { timeout: 60_000 },
-    )
-    .toBe(true)
-}
-
-test.use({ baseURL: address })
+const server = ownServer(4192, 'stopped')
+test.use({ baseURL: server.address })
 test.beforeAll(async () => {
-  await rm(new URL(data, import.meta.url), { recursive: true, force: true })
-  await startServer()
+  server.clear()
+  await server.start()
 })
-test.afterAll(() => {
-  server.kill('SIGKILL')
-})
+test.afterAll(() => server.kill())
 
 test('touches survive a killed server and are sent once when it is back', async ({ page, allowed }) => {
   allowed.allow(/Failed to load resource|ERR_CONNECTION_REFUSED|net::/)
@@ -48,7 +24,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   await expect(last).toContainText('1 in this run')
   await expect(page.getByText('all sent')).toBeVisible()
 
-  server.kill('SIGKILL')
+  server.kill()
   await expect(page.getByText('No position: going by the plan')).toBeVisible()
   const before = await page.getByRole('region', { name: 'Next call' }).innerText()
   await page.keyboard.press('2')
@@ -57,7 +33,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   await expect(last).toContainText('3 in this run')
   await expect(page.getByRole('region', { name: 'Next call' })).not.toHaveText(before)
 
-  await startServer()
+  await server.start()
   await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 })
   await page.reload()
   await expect(last).toContainText('3 in this run')
@@ -65,4 +41,63 @@ test('touches survive a killed server and are sent once when it is back', async 
   const touches = events.filter((e: { kind: string }) => e.kind === 'observation')
   expect(touches).toHaveLength(3)
   expect(new Set(touches.map((e: { id: string }) => e.id)).size).toBe(3)
+})
+
+test('the run screen opens and works with the server stopped, from the start of a run to its end', async ({ page, allowed }) => {
+  allowed.allow(/Failed to load resource|ERR_CONNECTION_REFUSED|net::/)
+  await enterDemo(page)
+  await openStage(page, 'Run')
+  await expect(page.getByText('Rashid Okonwe')).toBeVisible()
+  // The pages are there without the server once their worker has them all.
+  await page.evaluate(() => navigator.serviceWorker.ready)
+  await page.reload()
+  await expect(page.getByText('Rashid Okonwe')).toBeVisible()
+  expect(await page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true)
+  // Plan and day of a run are on this device after they were looked at once.
+  await page.goto('/day')
+  await expect(page.getByRole('row', { name: /Rashid Okonwe/ }).first()).toBeVisible()
+
+  server.kill()
+  await page.goto('/day')
+  await page
+    .getByRole('row', { name: /Rashid Okonwe/ })
+    .first()
+    .getByRole('button', { name: 'Start the run' })
+    .click()
+  await page.getByRole('button', { name: 'All is well' }).click()
+  await page.getByRole('button', { name: 'In the car' }).click()
+  await page.getByRole('button', { name: 'Send out' }).click()
+  await expect(page.getByText(/Waiting for a position, server out of reach/)).toBeVisible()
+  const runId = page.url().split('/').at(-1)
+  await page.keyboard.press('l')
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Lantern')
+  const last = page.getByRole('status', { name: 'Last logged' })
+  await page.keyboard.press('1')
+  await expect(last).toContainText('1 in this run')
+  await page.keyboard.press('2')
+  await expect(last).toContainText('2 in this run')
+  await page.reload()
+  await expect(last).toContainText('2 in this run')
+  await page.keyboard.press('u')
+  await expect(last).toContainText('1 in this run')
+  await page.keyboard.press('e')
+  await page.getByRole('button', { name: 'End the run' }).click()
+  await expect(page.getByText('Its log is made as soon as the server hears of it.')).toBeVisible()
+  await expect(page.getByText(/6 kept here, waiting/)).toBeVisible()
+
+  await server.start()
+  await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 })
+  const events = await page.evaluate((id) => fetch(`/api/runs/${id}/events`).then((r) => r.json()), runId)
+  expect(events.map((e: { kind: string }) => e.kind)).toEqual(['checked', 'sent-out', 'observation', 'observation', 'undo', 'ended'])
+  await expect
+    .poll(() =>
+      page.evaluate(
+        (id) =>
+          fetch(`/api/runs/${id}`)
+            .then((r) => r.json())
+            .then((run) => run.endedAt !== null),
+        runId,
+      ),
+    )
+    .toBe(true)
 })

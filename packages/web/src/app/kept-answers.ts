@@ -1,4 +1,4 @@
-import { type DehydratedState, hydrate, type QueryClient, type QueryKey } from '@tanstack/react-query'
+import type { QueryClient, QueryKey } from '@tanstack/react-query'
 import { keptAnswers } from '../shared/events/event-queue.ts'
 
 /** Answers by which a page opens without the server; plans are computed anew, logs are looked at online. */
@@ -22,12 +22,10 @@ type Kept = { queryKey: QueryKey; data: unknown; at: number }
 
 /** Fills the cache with what this device holds from last time; all of it is asked for anew as soon as it is looked at. */
 export const restoreAnswers = async (client: QueryClient): Promise<void> => {
-  const rows = await keptAnswers.toArray()
-  const queries = rows.map(({ key, value }) => {
+  for (const { value } of await keptAnswers.toArray()) {
     const { queryKey, data, at } = value as Kept
-    return { queryKey, queryHash: key, state: { data, dataUpdatedAt: at, dataUpdateCount: 1, status: 'success', isInvalidated: true } }
-  })
-  hydrate(client, { queries, mutations: [] } as unknown as DehydratedState)
+    client.setQueryData(queryKey, data, { updatedAt: at })
+  }
   await client.invalidateQueries({ refetchType: 'none' })
 }
 

@@ -4,18 +4,35 @@ import { seededRandom } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { KeptEvent } from './event-queue.ts'
-import { runQueue } from './run-queue.ts'
+import { runQueue, startRunHere } from './run-queue.ts'
 
 /** A server in memory that keeps each id once, and may fail before or after it stored a batch. */
 const fakeServer = () => {
-  const server = { stored: [] as RunEvent[], batches: 0, mode: 'up' as 'up' | 'down' | 'dies after storing' }
-  vi.stubGlobal('fetch', async (_url: string, init: RequestInit) => {
+  const server = {
+    stored: [] as RunEvent[],
+    runs: [] as string[],
+    startedElsewhere: null as string | null,
+    batches: 0,
+    mode: 'up' as 'up' | 'down' | 'dies after storing',
+  }
+  vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
     server.batches++
     if (server.mode === 'down') throw new TypeError('Failed to fetch')
-    const { events } = JSON.parse(String(init.body)) as { events: RunEvent[] }
+    if (url === '/api/runs') {
+      const body = JSON.parse(String(init.body)) as { id: string }
+      if (server.startedElsewhere) {
+        const problem = { type: 'x', title: 'x', status: 409, code: 'run-started-twice', place: server.startedElsewhere }
+        return new Response(JSON.stringify(problem), { status: 409 })
+      }
+      server.runs.push(body.id)
+      return new Response(JSON.stringify(body), { status: 200 })
+    }
+    const { events: all } = JSON.parse(String(init.body)) as { events: RunEvent[] }
+    const refused = all.filter((e) => e.runId === 'gone').map(({ id }) => ({ id, title: 'Gone', remedy: 'Stays here' }))
+    const events = all.filter((e) => e.runId !== 'gone')
     for (const event of events) if (!server.stored.some((e) => e.id === event.id)) server.stored.push(event)
     if (server.mode === 'dies after storing') throw new TypeError('Connection reset')
-    return new Response(JSON.stringify({ stored: events.map((e) => e.id), refused: [], clockAhead_s: 0 }), { status: 200 })
+    return new Response(JSON.stringify({ stored: events.map((e) => e.id), refused, clockAhead_s: 0 }), { status: 200 })
   })
   return server
 }
@@ -113,5 +130,65 @@ describe('events on this device', () => {
     )
     await until('run-e', allSent(100))
     expect(server.stored.map((e) => e.id).sort()).toEqual([...sent].sort())
+  })
+
+  it('that can never be stored stay here, marked, and hold up nobody', async () => {
+    const [lost, good] = [observation('gone'), observation('run-f')]
+    await runQueue.log(lost)
+    await runQueue.log(good)
+    await until('run-f', allSent(1))
+    const [kept] = await until('gone', (e) => e.length === 1 && e[0].sent === 2)
+    expect(kept.doc).toEqual(lost)
+    const batches = server.batches
+    await runQueue.sendWaiting()
+    expect(server.batches).toBe(batches)
+  })
+})
+
+describe('runs started on this device', () => {
+  const body = (id: string) => ({
+    id,
+    dayId: 'day',
+    slotId: 's1',
+    studentId: 'imke',
+    carId: null,
+    settings: {} as never,
+    startedAt: new Date().toISOString(),
+  })
+  const known = { studentName: 'Imke Valderan', date: '2027-05-15' }
+
+  it('go on without the server, which hears of them before what happened in them', async () => {
+    server.mode = 'down'
+    const id = uuid()
+    expect(await startRunHere(body(id), known)).toBe(id)
+    await runQueue.log(observation(id))
+    expect(server.runs).toEqual([])
+    server.mode = 'up'
+    await vi.waitFor(async () => {
+      await runQueue.sendWaiting()
+      expect(server.stored).toHaveLength(1)
+    })
+    expect(server.runs).toEqual([id])
+    await runQueue.sendWaiting()
+    expect(server.runs).toEqual([id])
+  })
+
+  it('that were started elsewhere already go on as those, with what was logged here', async () => {
+    server.mode = 'down'
+    const id = uuid()
+    await startRunHere(body(id), known)
+    const event = observation(id)
+    await runQueue.log(event)
+    server.mode = 'up'
+    server.startedElsewhere = 'the-other-run'
+    await vi.waitFor(async () => {
+      await runQueue.sendWaiting()
+      expect(server.stored).toHaveLength(1)
+    })
+    expect(server.stored[0]).toEqual({ ...event, runId: 'the-other-run' })
+    server.startedElsewhere = null
+    const again = uuid()
+    expect(await startRunHere(body(again), known)).toBe(again)
+    expect(server.runs).toEqual([again])
   })
 })

@@ -79,7 +79,8 @@ const followDay = (dayId: string, { onEvent }: Handlers): LiveDay & { close: () 
 }
 
 const nobody: ReadonlyMap<string, CarNow> = new Map()
-const empty: LiveDay = { cars: () => nobody, passes: () => [], connected: () => false, subscribe: () => () => {} }
+const nothing: readonly CornerPass[] = []
+const empty: LiveDay = { cars: () => nobody, passes: () => nothing, connected: () => false, subscribe: () => () => {} }
 
 /** One connection for all that look at a day on this page. */
 let shared: { dayId: string; day: ReturnType<typeof followDay>; users: number } | null = null

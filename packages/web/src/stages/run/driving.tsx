@@ -82,9 +82,9 @@ const lapOfCorner = (plan: Plan, { lap, station_m }: Position, cornerId: string)
 }
 
 /** The ride-along while the car is on the road. */
-export const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
+export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEnding: (ending: boolean) => void }) => {
   const live = useLiveDay(run.dayId)
-  const position = usePosition(live, run.id, plan)
+  const { position, atLine } = usePosition(live, run.id, plan)
   const events = useRunEvents(run.id)
   const dayEvents = useDayEvents(run.dayId)
   const day = useQuery(dayQuery(run.dayId))
@@ -123,6 +123,7 @@ export const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
       else if (event.key === 'h' && !over) heldWell()
       else if (event.key === 'q') talkBy(-1)
       else if (event.key === 'm') talkBy(1)
+      else if (event.key === 'l' && (position === null || position.silent_s > 2)) atLine()
       else if (event.key === 'e') setEnding((now) => !now)
       else return
       event.preventDefault()
@@ -166,6 +167,9 @@ export const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
       tone: 'quiet',
       onTouch: () => void events.tell({ kind: 'lap-kind', lap: lap + 1, lapKind: 'in' }),
     },
+    ...(position === null || position.silent_s > 2
+      ? [{ id: 'line', words: 'At the line now', under: 'no position: goes on by the plan', onTouch: atLine }]
+      : []),
     { id: 'end', words: 'End the run', tone: 'quiet', onTouch: () => setEnding(true) },
   ]
   const where = corner ? `At ${corner.name}` : 'The first corner is still ahead'
@@ -192,7 +196,7 @@ export const Driving = ({ run, plan }: { run: Run; plan: Plan }) => {
         {`Pace ${paceName(plan.settings.pace)}${adviceWords ? ` · advice: ${adviceWords}` : ''}`}
       </Typography>
       {over ? (
-        <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} />
+        <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} onEnding={onEnding} />
       ) : (
         <TurnedPages
           pages={[
@@ -246,7 +250,7 @@ const TopLine = ({
   const silent = position !== null && position.silent_s > 2 && !finished
   const receiver =
     position === null
-      ? 'Waiting for a position'
+      ? `Waiting for a position${connected ? '' : ', server out of reach'}`
       : silent
         ? `No position: going by the plan${connected ? '' : ', server out of reach'}`
         : position.fix.trouble
@@ -305,19 +309,30 @@ const StopBar = ({ why }: { why: string }) => (
   </Box>
 )
 
-/** By what an end under way is known. */
-export const endKey = ['end-run']
-
-const EndPanel = ({ run, events, finished, onStay }: { run: Run; events: RunEvents; finished: boolean; onStay: () => void }) => {
+const EndPanel = ({
+  run,
+  events,
+  finished,
+  onStay,
+  onEnding,
+}: {
+  run: Run
+  events: RunEvents
+  finished: boolean
+  onStay: () => void
+  /** While the log is being made the run still shows; an end that nobody hears of shows at once. */
+  onEnding: (ending: boolean) => void
+}) => {
   const navigate = useNavigate()
   const end = useMutation({
-    mutationKey: endKey,
     networkMode: 'always',
     mutationFn: async () => {
       // The end is kept here first; without the server the log is made when it hears of it.
       await events.tell({ kind: 'ended' })
       return call(api.endRun, { params: { runId: run.id } })
     },
+    onMutate: () => onEnding(true),
+    onSettled: () => onEnding(false),
     onSuccess: () => {
       void queryClient.invalidateQueries({ queryKey: ['runs'] })
       void queryClient.invalidateQueries({ queryKey: ['students'] })

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { buildCircuit, makePlan, makeVenue, markOf, phraseBooks, planCalls, readCircuit, type Vehicle } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { cornerBehind, nextCalls } from './next-call.ts'
-import { carriedOn } from './use-position.ts'
+import { placeAfter } from './use-position.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x'))
@@ -50,12 +50,31 @@ describe('where the car is', () => {
     expect(cornerBehind(plan, 5)?.id).toBe('T11')
   })
 
-  it('is carried on by the plan through a silence, over the line too', () => {
-    const from = 1000
-    const to = carriedOn(plan, from, 5)
+  it('is carried on by the plan through a silence, over the line into the next lap', () => {
+    const known = (station_m: number, more = {}) => ({
+      fix: { station_m, lap: 2, speed_mps: 20, time_s: 0, factor: 1, trouble: null, inPits: false, ...more },
+      at: 0,
+    })
     const at = (s: number): number => plan.profile.time_s[Math.round(s / circuit.step_m)]
-    expect(Math.abs(at(to) - at(from) - 5)).toBeLessThan(0.1)
-    expect(carriedOn(plan, circuit.length_m - 20, 3)).toBeLessThan(200)
-    expect(carriedOn(plan, from, plan.profile.lapTime_s)).toBeCloseTo(from, 0)
+    const later = placeAfter(plan, known(1000), 5)
+    expect(Math.abs(at(later.station_m) - at(1000) - 5)).toBeLessThan(0.1)
+    expect(later.lap).toBe(2)
+    expect(placeAfter(plan, known(1000), 0.1).station_m).toBe(1000)
+    const over = placeAfter(plan, known(circuit.length_m - 20), 3)
+    expect(over.station_m).toBeLessThan(200)
+    expect(over.lap).toBe(3)
+    expect(Math.abs(at(placeAfter(plan, known(1000, { factor: 4 }), 5).station_m) - at(1000) - 20)).toBeLessThan(0.1)
+    expect(placeAfter(plan, known(1000, { inPits: true }), 50).station_m).toBe(1000)
+    expect(placeAfter(plan, known(500), 2000)).toEqual({ ...placeAfter(plan, known(500), 240), silent_s: 2000 })
+  })
+
+  it('hears its calls later when it goes slower than the plan', () => {
+    const [planned] = nextCalls(plan, sheet, 1000, 1)
+    const speed = plan.profile.speed_mps[Math.round(1000 / circuit.step_m)]
+    const [slow] = nextCalls(plan, sheet, 1000, 1, 0.8 * speed)
+    expect(slow.toMark_s / planned.toMark_s).toBeCloseTo(1.25, 2)
+    expect(slow.toMark_m).toBe(planned.toMark_m)
+    const [standing] = nextCalls(plan, sheet, 1000, 1, 0)
+    expect(standing.toMark_s / planned.toMark_s).toBeCloseTo(2, 6)
   })
 })

@@ -1,7 +1,8 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { Run } from '@ochote/contract'
 import type { Plan } from '@ochote/core'
-import { useIsMutating, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { runQuery } from '../../app/queries.ts'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
@@ -9,7 +10,7 @@ import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { Before, Remembered, TellCar } from './before-run.tsx'
-import { Driving, endKey } from './driving.tsx'
+import { Driving } from './driving.tsx'
 import { SendOut } from './send-out.tsx'
 import { useRunEvents } from './use-run-events.ts'
 
@@ -18,7 +19,7 @@ export const RideAlong = () => {
   const { runId = '' } = useParams()
   const run = useQuery({ ...runQuery(runId), networkMode: 'always' })
   const events = useRunEvents(runId)
-  const ending = useIsMutating({ mutationKey: endKey })
+  const [ending, setEnding] = useState(false)
   const pace = events.pace?.pace
   const settings = run.data && (pace === undefined ? run.data.settings : { ...run.data.settings, pace })
   const { plan, error } = usePlan(settings)
@@ -30,11 +31,11 @@ export const RideAlong = () => {
       </Box>
     )
   // While the log is being made the run still shows; an end that the server has not heard of is an end here all the same.
-  const stage = run.data.endedAt || (events.ended && ending === 0) ? 'ended' : run.data.simulation || events.program ? 'driving' : 'before'
+  const stage = run.data.endedAt || (events.ended && !ending) ? 'ended' : run.data.simulation || events.program ? 'driving' : 'before'
   return (
     <LapSelectionProvider>
       {stage === 'driving' ? (
-        <Driving run={run.data} plan={plan} />
+        <Driving run={run.data} plan={plan} onEnding={setEnding} />
       ) : (
         <Box component="main" sx={{ minHeight: '100vh', px: { xs: 2, md: 3 }, py: 2 }}>
           {stage === 'ended' ? <Ended run={run.data} /> : <BeforeRun run={run.data} plan={plan} />}

@@ -1,32 +1,84 @@
 import { type Plan, planTimeAt, stationAtTime } from '@ochote/core'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { type CarNow, type LiveDay, useLiveValue } from '../../shared/live/live-store.ts'
 
 /** Where the car is by its newest position, carried on along the plan since then. `silent_s`: how long none has come. */
-export type Position = { fix: CarNow; station_m: number; lap: number; silent_s: number }
+export type Position = {
+  fix: Pick<CarNow, 'station_m' | 'lap' | 'speed_mps' | 'time_s' | 'factor' | 'trouble' | 'inPits'>
+  station_m: number
+  lap: number
+  silent_s: number
+}
 
 /** Without a position for this long the plan carries it on no further (s). */
 const LONGEST_SILENCE_S = 240
 /** A silence shorter than this is the usual way between two positions (s). */
 const USUAL_S = 0.4
+/** A place is kept on this device so often (ms), for a screen that opens again without the server. */
+const KEEP_EVERY_MS = 1000
 
-/** The station a plan reaches some time after another. */
-export const carriedOn = (plan: Plan, station_m: number, after_s: number): number =>
-  stationAtTime(plan, planTimeAt(plan, station_m) + after_s)
+/** A place as it was at a moment of the clock on the wall (ms since 1970). */
+type Known = { fix: Position['fix']; at: number }
 
-/** Follows a run's car; goes on by the plan through silences and comes back by itself. */
-export const usePosition = (live: LiveDay, runId: string, plan: Plan): Position | null => {
-  const fix = useLiveValue(live, (l) => [...l.cars().values()].find((car) => car.runId === runId) ?? null)
-  const [silent_s, setSilent] = useState(0)
-  useEffect(() => {
-    if (!fix || fix.inPits) return setSilent(0)
-    setSilent(0)
-    const timer = setInterval(() => setSilent((performance.now() - fix.arrivedAt) / 1000), 100)
-    return () => clearInterval(timer)
-  }, [fix])
-  if (!fix) return null
-  const carried_s = fix.inPits || silent_s < USUAL_S ? 0 : Math.min(silent_s * fix.factor, LONGEST_SILENCE_S)
+const keyOf = (runId: string): string => `ochote.place.${runId}`
+const readKept = (runId: string): Known | null => {
+  try {
+    return JSON.parse(localStorage.getItem(keyOf(runId)) ?? 'null') as Known | null
+  } catch {
+    return null
+  }
+}
+
+/** A place carried on by the plan for the time since it was known. */
+export const placeAfter = (plan: Plan, { fix }: Known, silent_s: number): Position => {
+  const carried_s = fix.inPits || silent_s < USUAL_S ? 0 : Math.min(silent_s, LONGEST_SILENCE_S) * fix.factor
+  if (carried_s === 0) return { fix, station_m: fix.station_m, lap: fix.lap, silent_s }
   const reached = planTimeAt(plan, fix.station_m) + carried_s
-  const lap = fix.lap + Math.floor(reached / plan.profile.lapTime_s)
-  return { fix, station_m: carried_s === 0 ? fix.station_m : carriedOn(plan, fix.station_m, carried_s), lap, silent_s }
+  return {
+    fix,
+    station_m: stationAtTime(plan, reached),
+    lap: fix.lap + Math.floor(reached / plan.profile.lapTime_s),
+    silent_s,
+  }
+}
+
+/**
+ * Follows a run's car; goes on by the plan through silences and comes back by itself. A screen that opens without any
+ * position goes on from the last one that this device saw; `atLine` says by hand that the car crosses the line just now.
+ */
+export const usePosition = (live: LiveDay, runId: string, plan: Plan): { position: Position | null; atLine: () => void } => {
+  const told = useLiveValue(live, (l) => [...l.cars().values()].find((car) => car.runId === runId) ?? null)
+  const [byHand, setByHand] = useState<Known | null>(() => readKept(runId))
+  const fromLive = useMemo((): Known | null => (told ? { fix: told, at: Date.now() - (performance.now() - told.arrivedAt) } : null), [told])
+  const known = fromLive && (!byHand || fromLive.at >= byHand.at) ? fromLive : byHand
+  const [now, setNow] = useState(Date.now)
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 100)
+    return () => clearInterval(timer)
+  }, [])
+  useEffect(() => {
+    const timer = setInterval(() => {
+      const car = [...live.cars().values()].find((c) => c.runId === runId)
+      if (car) localStorage.setItem(keyOf(runId), JSON.stringify({ fix: car, at: Date.now() - (performance.now() - car.arrivedAt) }))
+    }, KEEP_EVERY_MS)
+    return () => clearInterval(timer)
+  }, [live, runId])
+  const silent_s = known ? Math.max(0, (Math.max(now, known.at) - known.at) / 1000) : 0
+  const position = known && silent_s <= LONGEST_SILENCE_S ? placeAfter(plan, known, silent_s) : null
+  const atLine = (): void => {
+    const lap = (position?.lap ?? 0) + 1
+    const fix = {
+      station_m: 0,
+      lap,
+      speed_mps: plan.profile.speed_mps[0],
+      time_s: position?.fix.time_s ?? 0,
+      factor: 1,
+      trouble: null,
+      inPits: false,
+    }
+    const next = { fix, at: Date.now() }
+    localStorage.setItem(keyOf(runId), JSON.stringify(next))
+    setByHand(next)
+  }
+  return { position, atLine }
 }

@@ -1,0 +1,31 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { rmSync } from 'node:fs'
+import { expect } from '@playwright/test'
+
+/** A demo server of one test alone, to be killed and started again; its data stay. */
+export const ownServer = (port: number, name: string) => {
+  const data = `../.cache/e2e-${name}`
+  const address = `http://localhost:${port}`
+  let process: ChildProcess | null = null
+  return {
+    address,
+    clear: (): void => rmSync(new URL(data, import.meta.url), { recursive: true, force: true }),
+    start: async (): Promise<void> => {
+      process = spawn('node', ['../packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], {
+        cwd: import.meta.dirname,
+        stdio: 'ignore',
+      })
+      const answers = () =>
+        fetch(`${address}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      await expect.poll(answers, { timeout: 60_000, intervals: [100] }).toBe(true)
+    },
+    kill: (): void => {
+      process?.kill('SIGKILL')
+      process = null
+    },
+    runs: (): boolean => process !== null,
+  }
+}

@@ -1,0 +1,209 @@
+import type { Page } from '@playwright/test'
+import { ownServer } from './own-server.ts'
+import { enterDemo, expect, test } from './page-fixture.ts'
+
+const server = ownServer(4196, 'modes')
+test.use({ baseURL: server.address })
+test.beforeAll(async () => {
+  server.clear()
+  await server.start()
+})
+test.afterAll(() => server.kill())
+
+type Event = { id: string; kind: string; via?: string; runIds?: string[]; cornerId?: string; code?: string; text?: string }
+const dayId = 'day-2027-05-15'
+const get = <T>(page: Page, path: string): Promise<T> => page.evaluate((p) => fetch(p).then((r) => r.json()), path)
+const dayEvents = async (page: Page, kind: string): Promise<Event[]> =>
+  (await get<Event[]>(page, `/api/days/${dayId}/events`)).filter((e) => e.kind === kind)
+const endAll = async (page: Page): Promise<void> => {
+  const runs = await get<{ id: string; endedAt: string | null }[]>(page, `/api/runs?dayId=${dayId}`)
+  for (const run of runs.filter((r) => !r.endedAt))
+    await page.evaluate((id) => fetch(`/api/runs/${id}/end`, { method: 'POST' }).then((r) => r.json()), run.id)
+}
+/** Starts the runs of some students from the run list, without sending them out. */
+const startRuns = async (page: Page, names: readonly string[]): Promise<void> => {
+  for (const name of names) {
+    await page.goto('/day')
+    await page
+      .getByRole('row', { name: new RegExp(name) })
+      .first()
+      .getByRole('button', { name: 'Start the run' })
+      .click()
+    await expect(page.getByRole('button', { name: 'Send out' })).toBeVisible()
+  }
+}
+
+test('lead-follow: a row in turns, a rotation where the road is long enough, a mistake by position, words heard', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/run/lead-follow')
+  const names = ['Odalys Merrow', 'Bram Holliskay', 'Yuna Tressider']
+  for (const name of names) await page.getByRole('button', { name }).click()
+  await page.getByRole('button', { name: '6', exact: true }).click()
+  await expect(page.getByRole('status', { name: 'Turns' })).toHaveText(names.map((name) => `${name}: 2 laps behind you`).join(' · '))
+  await page.getByRole('button', { name: 'simulated ×8' }).click()
+  await page.getByRole('button', { name: 'Send the row out' }).click()
+
+  const row = page.getByRole('region', { name: 'The row' })
+  await expect(row.getByRole('button', { name: /Bram.*s behind/ })).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText('Laps behind me: Odalys 2, Bram 2, Yuna 2')).toBeVisible()
+  // Each gap is the time between two places on the plan: never more than a lap, and near what they set off with.
+  const gap = Number(/([\d.]+) s behind/.exec(await row.getByRole('button').nth(1).innerText())?.[1])
+  expect(gap).toBeGreaterThan(0)
+  expect(gap).toBeLessThan(30)
+
+  await page.keyboard.press('2')
+  await expect(page.getByText(/^Bram at /)).toBeVisible()
+  await page.keyboard.press('1')
+  const last = page.getByRole('status', { name: 'Last logged' })
+  await expect(last).toContainText('Bram:')
+  const runs = await get<{ id: string; studentId: string }[]>(page, `/api/runs?dayId=${dayId}`)
+  const bram = runs.find((r) => r.studentId === 'bram-holliskay')?.id
+  await expect
+    .poll(
+      async () =>
+        (await get<Event[]>(page, `/api/runs/${bram}/events`)).filter((e) => e.kind === 'observation' && e.via === 'lead-follow').length,
+    )
+    .toBe(1)
+
+  // The first two laps are Odalys's; then the prompt comes on the stretch that is long enough.
+  const rotation = page.getByRole('status', { name: 'Rotation' })
+  await expect(rotation).toContainText(/Rotate now: Odalys to the back, Bram up behind me, after .+: takes \d+ m of \d+ m at \d+ km\/h/, {
+    timeout: 90_000,
+  })
+  const [needed, available] = (/takes (\d+) m of (\d+) m/.exec(await rotation.innerText()) ?? []).slice(1).map(Number)
+  expect(needed).toBeLessThanOrEqual(available)
+  await page.keyboard.press('r')
+  await expect(page.getByText('Behind me: Bram', { exact: true })).toBeVisible()
+  await expect(row.getByRole('button').first()).toContainText('Bram')
+  const rows = await dayEvents(page, 'row')
+  expect(rows).toHaveLength(2)
+  expect(rows[1].runIds).toEqual([...(rows[0].runIds ?? []).slice(1), rows[0].runIds?.[0]])
+
+  await page.keyboard.press('ArrowRight')
+  await page.getByRole('button', { name: 'Close up, three seconds' }).click()
+  await expect.poll(async () => (await dayEvents(page, 'radio-answer')).length, { timeout: 20_000 }).toBe(3)
+  await page.goto('/run/devices')
+  await expect(page.getByRole('region', { name: 'Simulated radio' })).toContainText('“Close up, three seconds” · heard: ')
+  await endAll(page)
+})
+
+test('corner post: one touch for each car that passes, by number too, and what most of them get wrong', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/run/lead-follow')
+  for (const name of ['Odalys Merrow', 'Bram Holliskay', 'Yuna Tressider']) await page.getByRole('button', { name }).click()
+  await page.getByRole('button', { name: 'simulated ×8' }).click()
+  await page.getByRole('button', { name: 'Send the row out' }).click()
+  await expect(page.getByRole('region', { name: 'The row' })).toBeVisible({ timeout: 60_000 })
+  await page.goto('/run/corner-post')
+  await page.getByRole('button', { name: '4 Osier' }).click()
+  const what = page.getByRole('region', { name: 'What it did' })
+  const tally = page.getByRole('status', { name: 'Tally' })
+  const touchedCars = new Set<string>()
+  for (let k = 0; k < 3; k++) {
+    // The next car that has not had its touch.
+    await expect
+      .poll(async () => /Car (\d+) · (\w+), lap \d+$/.exec((await what.innerText()).split('\n')[0])?.[1] ?? '', { timeout: 60_000 })
+      .not.toBe('')
+    await page.keyboard.press('1')
+    await expect(what).toContainText('has had its touch')
+    touchedCars.add((await page.getByRole('status', { name: 'Last logged' }).innerText()).split(' · ')[0])
+    await expect(tally).toContainText(`${k + 1} pass`)
+  }
+  const expected = touchedCars.size >= 3 ? 'Most of them' : `${touchedCars.size} of ${touchedCars.size} students`
+  await expect(tally).toContainText(expected)
+  // A second touch of the same pass corrects the first; Undo takes it back.
+  const before = await tally.innerText()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(tally).toContainText('2 passes')
+  expect(await tally.innerText()).not.toBe(before)
+  // A car by number that no run is known for.
+  for (const _ of [1, 2]) await page.keyboard.press('ArrowRight')
+  await page.getByRole('button', { name: /^Car 12/ }).click()
+  for (const _ of [1, 2]) await page.keyboard.press('ArrowLeft')
+  await expect(what).toContainText('Car 12 · no run known')
+  await page.keyboard.press('2')
+  await expect(page.getByRole('status', { name: 'Last logged' })).toContainText('no run is known for this car')
+  expect((await dayEvents(page, 'car-seen'))[0]).toMatchObject({ carNumber: '12', cornerId: 'T4' })
+  await endAll(page)
+})
+
+test('pit wall: released in order with a countdown, stopped at once everywhere, and started again by a decision', async ({
+  page,
+  context,
+}) => {
+  await enterDemo(page)
+  await startRuns(page, ['Imke Valderan', 'Rashid Okonwe'])
+  await page.goto('/run/pit-wall')
+  const release = page.getByRole('region', { name: 'Release' })
+  await expect(release).toContainText('no gap closes within the run')
+  await release.getByLabel('Every (s)').fill('5')
+  await expect(release).toContainText('Under 10 s a gap closes within the run')
+  await release.getByRole('button', { name: 'Release 2' }).click()
+  const table = page.getByRole('table', { name: 'Cars and runs' })
+  await expect(table.getByRole('row', { name: /Imke Valderan/ })).toContainText(/km\/h/, { timeout: 30_000 })
+  await expect(table.getByRole('row', { name: /Rashid Okonwe/ })).toContainText(/km\/h/, { timeout: 30_000 })
+  const runs = await get<{ id: string; studentId: string; simulation: { startedAt: string } }[]>(page, `/api/runs?dayId=${dayId}`)
+  const out = (id: string): number => Date.parse(runs.find((r) => r.studentId === id && r.simulation)?.simulation.startedAt ?? '')
+  expect(Math.abs(Math.abs(out('rashid-okonwe') - out('imke-valderan')) / 1000 - 5)).toBeLessThan(2)
+
+  const knee = await context.newPage()
+  await knee.goto(`/run/${runs.find((r) => r.studentId === 'imke-valderan')?.id}`)
+  await expect(knee.getByRole('region', { name: 'What went wrong' })).toBeVisible()
+  await page.getByRole('combobox', { name: 'Incident' }).click()
+  await page.getByRole('option', { name: 'Off and stuck' }).click()
+  await page.getByRole('combobox', { name: 'Where' }).click()
+  await page.getByRole('option', { name: 'Osier' }).click()
+  await page.getByRole('button', { name: 'Log it and stop all' }).click()
+  await expect(page.getByRole('alert')).toContainText('All runs are stopped since')
+  await expect(knee.getByRole('alert')).toContainText('Off and stuck at Osier')
+  await expect(knee.getByRole('alert')).toContainText('Come in')
+  await page.getByRole('button', { name: 'Go on' }).click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(knee.getByRole('alert')).toHaveCount(0)
+  await expect(page.getByRole('log', { name: 'Last told' })).toContainText('Decided: go on')
+  const [stop] = await dayEvents(page, 'stop')
+  expect((await dayEvents(page, 'restart'))[0]).toMatchObject({ stopId: stop.id, decision: 'go-on' })
+
+  await table
+    .getByRole('row', { name: /Imke Valderan/ })
+    .getByRole('button', { name: 'Call in' })
+    .click()
+  await expect(knee.getByRole('alert')).toContainText('The pit wall calls this car in')
+  await page.goto('/run/history')
+  const history = page.getByRole('table', { name: 'History of the day' })
+  await expect(history).toContainText('Marit Oakhanger')
+  await expect(history).toContainText('All stopped: Off and stuck at Osier')
+  await expect(history).toContainText('Called in')
+  await endAll(page)
+})
+
+test('rain begins: every screen says that the plan is for dry, and one touch switches to the wet one', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/run/devices')
+  const station = page.getByRole('region', { name: 'Simulated weather station' })
+  await station.getByRole('combobox', { name: 'Rain' }).click()
+  await page.getByRole('option', { name: 'rain', exact: true }).click()
+  await page.goto('/run/pit-wall')
+  await expect(page.getByRole('alert')).toContainText('Simulated weather station')
+  await page.getByRole('button', { name: 'Switch to the wet plan' }).click()
+  await expect(page.getByRole('combobox', { name: 'Surface' })).toHaveText('Wet')
+  await expect(page.getByRole('alert')).toHaveCount(0)
+})
+
+test('pad: attempts in a row, each with one sentence, the target following the grip', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/run/pad')
+  const target = page.getByRole('status', { name: 'Target' })
+  await expect(target).toContainText('From 50 km/h: stop within 13 m')
+  for (const key of ['2', '1', '5', '1']) await page.keyboard.press(key)
+  await expect(page.getByText('2 of 3 as aimed')).toBeVisible()
+  await expect(page.getByRole('status', { name: 'Last logged' })).toContainText('3 attempts')
+  await page.keyboard.press('u')
+  await expect(page.getByText('1 of 2 as aimed')).toBeVisible()
+  await page.keyboard.press('ArrowRight')
+  await page.getByRole('button', { name: 'Grip: wet' }).click()
+  // Half as long again and more: 1 / 0.6 of the dry length.
+  await expect(target).toContainText('stop within 22 m')
+  await page.keyboard.press('n')
+  await expect(page.getByText('No attempt yet').first()).toBeVisible()
+})
