@@ -24,6 +24,12 @@ const stages = [
   ['/brief/card', 'Ostrel Mere'],
   ['/brief/handout', 'Ostrel Mere'],
   ['/run', 'Run'],
+  ['/run/pit-wall', 'Pit wall'],
+  ['/run/devices', 'Devices'],
+  ['/run/history', 'History'],
+  ['/run/lead-follow', 'Lead-follow: who drives behind you'],
+  ['/run/corner-post?corner=T3', 'Long Heron'],
+  ['/run/pad', 'Braking box'],
   ['/debrief', 'Debrief'],
   ['/record/odalys-merrow', 'Odalys Merrow'],
 ] as const

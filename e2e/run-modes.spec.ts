@@ -177,6 +177,44 @@ test('pit wall: released in order with a countdown, stopped at once everywhere, 
   await endAll(page)
 })
 
+test('two tablets on one run see what each other logs, and a full one says so before anything is lost', async ({
+  page,
+  browser,
+  allowed,
+}) => {
+  allowed.allow(/ERR_INTERNET_DISCONNECTED|Failed to load resource/)
+  await enterDemo(page)
+  await startRuns(page, ['Pia Lindqvaern'])
+  await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
+  await page.getByRole('button', { name: '×8' }).click()
+  await page.getByRole('button', { name: 'Send out' }).click()
+  const path = new URL(page.url()).pathname
+  const second = await browser.newContext({ baseURL: server.address })
+  const other = await second.newPage()
+  await enterDemo(other)
+  await other.goto(path)
+  const last = (p: Page) => p.getByRole('status', { name: 'Last logged' })
+  await expect(page.getByRole('region', { name: 'What went wrong' }).getByRole('button')).toHaveCount(6)
+  await expect(other.getByRole('region', { name: 'What went wrong' }).getByRole('button')).toHaveCount(6)
+  await page.keyboard.press('1')
+  await expect(last(other)).toContainText('1 in this run')
+  await second.setOffline(true)
+  await other.keyboard.press('2')
+  await expect(last(other)).toContainText('2 in this run')
+  await page.keyboard.press('3')
+  await expect(last(page)).toContainText('2 in this run')
+  await second.setOffline(false)
+  await expect(last(page)).toContainText('3 in this run')
+  await expect(last(other)).toContainText('3 in this run')
+  const cdp = await second.newCDPSession(other)
+  await cdp.send('Storage.overrideQuotaForOrigin', { origin: server.address, quotaSize: 10 * 1024 * 1024 })
+  await other.keyboard.press('4')
+  await expect(other.getByRole('status', { name: 'Sync' })).toContainText('This device is nearly full')
+  await expect(last(page)).toContainText('4 in this run')
+  await second.close()
+  await endAll(page)
+})
+
 test('rain begins: every screen says that the plan is for dry, and one touch switches to the wet one', async ({ page }) => {
   await enterDemo(page)
   await page.goto('/run/devices')

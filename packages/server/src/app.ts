@@ -10,52 +10,27 @@ import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import { accountRoutes } from './accounts/routes.ts'
 import { DatabaseSessionStore, SESSION_MS } from './accounts/session-store.ts'
-import { accountStore } from './accounts/store.ts'
 import { circuitRoutes } from './circuits/routes.ts'
-import { circuitStore } from './circuits/store.ts'
 import type { Config } from './config.ts'
-import { dayEventRoutes, dayEventStore } from './days/events.ts'
+import { dayEventRoutes } from './days/events.ts'
 import { dayRoutes } from './days/routes.ts'
-import { dayStore } from './days/store.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
-import { debriefStore } from './debrief/store.ts'
 import { handedRoutes } from './handed/routes.ts'
-import { linkStore } from './handed/store.ts'
 import { mounting } from './http/mount.ts'
 import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
 import { originCheck, securityHeaders } from './http/security.ts'
 import type { Jobs } from './jobs/jobs.ts'
 import { kitRoutes } from './kit/routes.ts'
-import { kitStore } from './kit/store.ts'
 import { type LiveDay, liveDay } from './live/live.ts'
 import { liveRoutes } from './live/routes.ts'
 import { questionRoutes } from './questions/routes.ts'
-import { questionStore } from './questions/store.ts'
 import { recordRoutes } from './record/routes.ts'
 import { runRoutes } from './runs/routes.ts'
-import { runStore } from './runs/store.ts'
+import { createStores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
-import { studentStore } from './students/store.ts'
 import { vehicleRoutes } from './vehicles/routes.ts'
-import { vehicleStore } from './vehicles/store.ts'
-
-/** All stores over one database. */
-export const createStores = ({ db }: Pick<Opened, 'db'>) => ({
-  accounts: accountStore(db),
-  circuits: circuitStore(db),
-  vehicles: vehicleStore(db),
-  students: studentStore(db),
-  days: dayStore(db),
-  dayEvents: dayEventStore(db),
-  kits: kitStore(db),
-  questions: questionStore(db),
-  links: linkStore(db),
-  runs: runStore(db),
-  debriefs: debriefStore(db),
-})
-export type Stores = ReturnType<typeof createStores>
 
 /** The key that signs session cookies: made once, kept in the database. */
 const sessionSecret = async ({ db }: Opened): Promise<string> => {

@@ -2,11 +2,12 @@ import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
-import { createApp, createStores } from './app.ts'
+import { createApp } from './app.ts'
 import { readConfig } from './config.ts'
 import { openDatabase } from './db/open.ts'
 import { loadDemo } from './demo/load.ts'
 import { threadJobs } from './jobs/jobs.ts'
+import { createStores } from './stores.ts'
 
 const here = dirname(fileURLToPath(import.meta.url))
 const root = resolve(here, '../../..')

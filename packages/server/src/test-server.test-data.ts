@@ -3,11 +3,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pino } from 'pino'
 import request from 'supertest'
-import { createApp, createStores, type Stores } from './app.ts'
+import { createApp } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
 import { type Opened, openDatabase } from './db/open.ts'
 import { loadDemo } from './demo/load.ts'
 import { directJobs } from './jobs/jobs.ts'
+import { createStores, type Stores } from './stores.ts'
 
 /** A server over a fresh database, answering on no port. */
 export type TestServer = {

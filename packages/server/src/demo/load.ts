@@ -15,9 +15,9 @@ import {
 } from '@ochote/contract'
 import { seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
-import type { Stores } from '../app.ts'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
+import type { Stores } from '../stores.ts'
 
 /** The demo folder's scenario file. */
 const scenarioSchema = z.object({

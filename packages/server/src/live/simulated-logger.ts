@@ -220,4 +220,3 @@ export const simulatedLogger = ({ jobs, sourceOf, eventsOf, wayOf, gripNow, now 
     },
   }
 }
-export type SimulatedLogger = ReturnType<typeof simulatedLogger>

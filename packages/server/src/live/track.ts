@@ -149,4 +149,3 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
     positions: (): LivePosition[] => [...cars.values()].flatMap((car) => (car.position ? [car.position] : [])),
   }
 }
-export type Track = ReturnType<typeof track>

@@ -1,14 +1,29 @@
 import { Box, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
-import { Outlet } from 'react-router'
+import { useEffect } from 'react'
+import { Outlet, useLocation } from 'react-router'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { sessionQuery } from './queries.ts'
 import { SignIn } from './sign-in.tsx'
 
-/** Lets signed-in people through and shows everybody else the way in. */
+/** Who was signed in on this device last; forgotten when they sign out. */
+const LAST = 'ochote.account'
+/** Forgets who was signed in here. */
+export const forgetAccount = (): void => localStorage.removeItem(LAST)
+
+/**
+ * Lets signed-in people through and shows everybody else the way in. A run in progress stays open to whoever was signed in on
+ * this device, even when the server has forgotten them: what they log is kept here until they sign in again.
+ */
 export const Gate = () => {
   const session = useQuery(sessionQuery)
-  if (session.data?.account) return <Outlet />
+  const { pathname } = useLocation()
+  const account = session.data?.account
+  useEffect(() => {
+    if (account) localStorage.setItem(LAST, account.id)
+  }, [account])
+  const onTrack = /^\/run\/./.test(pathname) && localStorage.getItem(LAST) !== null
+  if (account || onTrack) return <Outlet />
   if (session.data) return <SignIn state={session.data} />
   return <Box sx={{ p: 4 }}>{session.error ? <ProblemNote error={session.error} /> : <Typography role="status">Loading …</Typography>}</Box>
 }

@@ -9,6 +9,7 @@ import { call } from './api-client.ts'
 import { ContextBar } from './context-bar.tsx'
 import { DayProvider, Following, useDay } from './day-context.tsx'
 import { FirstSteps } from './first-steps.tsx'
+import { forgetAccount } from './gate.tsx'
 import { forgetAnswers } from './kept-answers.ts'
 import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
 import { queryClient, sessionQuery } from './queries.ts'
@@ -32,6 +33,7 @@ const Rail = () => {
   const signOut = useMutation({
     mutationFn: () => call(api.signOut),
     onSuccess: (state) => {
+      forgetAccount()
       void forgetAnswers()
       queryClient.setQueryData(sessionQuery.queryKey, state)
       queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== sessionQuery.queryKey[0] })

@@ -49,6 +49,9 @@ export type EventQueue<E> = {
   watch: (about: string | readonly string[], onChange: (events: KeptEvent<E>[]) => void) => () => void
 }
 
+/** The status of a refusal by the server; undefined for anything else. */
+const statusOf = (error: unknown): number | undefined => (error as { problem?: { status?: number } }).problem?.status
+
 /** A queue over one table. `send` says which ids the server has now; ids are the client's own, so that a resend never doubles. */
 export const eventQueue = <E extends { id: string; at: string }>(
   tableName: keyof Tables,
@@ -91,12 +94,13 @@ export const eventQueue = <E extends { id: string; at: string }>(
               refused.map((r) => r.id),
               2,
             )
-          tellSync(tableName, { clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
+          tellSync(tableName, { signedOut: false, clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
           // An answer that speaks of none of them would be asked for ever again.
           if (stored.length + refused.length === 0) throw new Error('Nothing was acknowledged')
         }
       } while (again)
-    } catch {
+    } catch (error) {
+      if (statusOf(error) === 401) tellSync(tableName, { signedOut: true })
       timer = setTimeout(() => void sendWaiting(), RETRY_MS)
     } finally {
       sending = false

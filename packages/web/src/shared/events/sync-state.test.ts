@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { syncInWords } from './sync-state.ts'
 
-const right = { waiting: 0, refused: [], clockAhead_s: 0, room: 'enough' as const }
+const right = { waiting: 0, refused: [], clockAhead_s: 0, room: 'enough' as const, signedOut: false }
 
 describe('how a device stands to the server', () => {
   it('is one short word when all is well', () => {
@@ -13,6 +13,7 @@ describe('how a device stands to the server', () => {
     const refused = [{ id: '1', title: 'This run does not exist any more.', remedy: '' }]
     expect(syncInWords({ ...right, refused })).toContain('1 not taken: This run does not exist any more.')
     expect(syncInWords({ ...right, clockAhead_s: -43.2 })).toContain('clock 43 s behind, corrected')
+    expect(syncInWords({ ...right, waiting: 2, signedOut: true })).toEqual(['2 kept here, waiting', 'signed out: sign in to send it'])
     expect(syncInWords({ ...right, room: 'little' })[1]).toContain('nearly full')
     expect(syncInWords({ ...right, room: 'none' })[1]).toContain('was not kept')
   })

@@ -8,11 +8,13 @@ export type SyncState = {
   /** How far this device's clock is ahead of the server's (s); 0 where it is right. */
   clockAhead_s: number
   room: 'enough' | 'little' | 'none'
+  /** The server does not know any more who sends: nothing is taken until somebody signs in. */
+  signedOut: boolean
 }
 
-type Told = { waiting?: number; refused?: readonly Refused[]; clockAhead_s?: number; full?: boolean }
+type Told = { waiting?: number; refused?: readonly Refused[]; clockAhead_s?: number; full?: boolean; signedOut?: boolean }
 
-let state: SyncState = { waiting: 0, refused: [], clockAhead_s: 0, room: 'enough' }
+let state: SyncState = { waiting: 0, refused: [], clockAhead_s: 0, room: 'enough', signedOut: false }
 const waitingOf = new Map<string, number>()
 const listeners = new Set<() => void>()
 
@@ -30,6 +32,7 @@ export const tellSync = (queue: string, told: Told): void => {
     waiting: [...waitingOf.values()].reduce((sum, n) => sum + n, 0),
     ...(told.refused ? { refused: [...state.refused, ...told.refused] } : {}),
     ...(told.clockAhead_s !== undefined ? { clockAhead_s: told.clockAhead_s } : {}),
+    ...(told.signedOut !== undefined ? { signedOut: told.signedOut } : {}),
     ...(told.full ? { room: 'none' as const } : {}),
   })
 }
@@ -56,8 +59,9 @@ export const useSync = (): SyncState =>
   )
 
 /** What the state means, in words; the first is the short one, the rest asks for attention. */
-export const syncInWords = ({ waiting, refused, clockAhead_s, room }: SyncState): string[] => {
+export const syncInWords = ({ waiting, refused, clockAhead_s, room, signedOut }: SyncState): string[] => {
   const words = [waiting > 0 ? `${waiting} kept here, waiting` : 'all sent']
+  if (signedOut) words.push('signed out: sign in to send it')
   if (room === 'none') words.push('This device is full: the last touch was not kept. Free some room now')
   if (room === 'little') words.push('This device is nearly full: free some room')
   if (refused.length > 0) words.push(`${refused.length} not taken: ${refused[refused.length - 1].title}`)

@@ -8,7 +8,7 @@ import { CheckOff } from './check-off.tsx'
 import { useRunEvents } from './use-run-events.ts'
 
 /** The car of a run, by its place in the day. */
-export const useCar = (run: Run) => {
+const useCar = (run: Run) => {
   const day = useQuery(dayQuery(run.dayId))
   const carId = run.carId ?? day.data?.plan.slots.find((s) => s.id === run.slotId)?.carId
   return { day: day.data, car: day.data?.plan.cars.find((c) => c.id === carId) }

@@ -235,7 +235,8 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
           />
         </Stack>
         <Typography color="text.secondary">
-          When rain begins the made-up students lose grip from their next lap on, and every screen says that the plan is out of date.
+          When rain begins the made-up students lose grip from their next lap on; the pit wall and the cars are told that the plan is for
+          another surface.
         </Typography>
       </Box>
       <Box component="section" aria-label="Simulated radio">

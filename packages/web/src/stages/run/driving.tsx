@@ -41,6 +41,7 @@ import {
 } from './run-words.ts'
 import { type Position, usePosition } from './use-position.ts'
 import { useRunEvents } from './use-run-events.ts'
+import { weatherInWords } from './weather-prompt.tsx'
 
 /** Calls as they are where a day decided nothing. */
 const plainCalls = callWorkSchema.parse({})
@@ -100,6 +101,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const stop = stopNow(dayEvents.events)
   const advice = adviceOf(run, plan, events, lap)
   const adviceWords = adviceInWords(advice)
+  const weather = weatherInWords(dayEvents.events, run.settings.surface)
 
   const log = (code: MistakeCode | undefined): void => {
     if (corner && code) void events.observe(corner.id, code, cornerLap, 'ride-along', touches.evidenceOf(code) !== undefined)
@@ -192,8 +194,10 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
         compact
         label="Where the car is on the lap"
       />
-      <Typography role="status" aria-label="Pace" sx={{ fontSize: 20 }}>
-        {`Pace ${paceName(plan.settings.pace)}${adviceWords ? ` · advice: ${adviceWords}` : ''}`}
+      <Typography role="status" aria-label="Pace" sx={{ fontSize: 20, ...(weather ? { color: 'warning.main', fontWeight: 650 } : {}) }}>
+        {[`Pace ${paceName(plan.settings.pace)}`, ...(adviceWords ? [`advice: ${adviceWords}`] : []), ...(weather ? [weather] : [])].join(
+          ' · ',
+        )}
       </Typography>
       {over ? (
         <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} onEnding={onEnding} />

@@ -11,6 +11,13 @@ type Weather = Extract<DayEvent, { kind: 'weather' }>
 const surfaceOf: Record<Weather['rain'], Surface> = { dry: 'dry', drizzle: 'damp', rain: 'wet', 'heavy-rain': 'standing' }
 const rainWords: Record<Weather['rain'], string> = { dry: 'no rain', drizzle: 'drizzle', rain: 'rain', 'heavy-rain': 'heavy rain' }
 
+/** What the weather asks for where the plan is for another surface, in a few words for the car; null where it fits. */
+export const weatherInWords = (events: readonly { kind: string }[], surface: Surface): string | null => {
+  const weather = events.findLast((e): e is Weather => e.kind === 'weather')
+  if (!weather || surfaceOf[weather.rain] === surface) return null
+  return `${rainWords[weather.rain]}${weather.simulated ? ' (simulated)' : ''}: this plan is for ${surface}`
+}
+
 /** Says that the plan on screen is for another surface than the one outside, and switches to the one that fits. */
 export const WeatherPrompt = ({ track }: { track: TrackDay }) => {
   const { settings, changeSettings } = useDay()

@@ -1,0 +1,28 @@
+import type { Knex } from 'knex'
+import { accountStore } from './accounts/store.ts'
+import { circuitStore } from './circuits/store.ts'
+import { dayEventStore } from './days/events.ts'
+import { dayStore } from './days/store.ts'
+import { debriefStore } from './debrief/store.ts'
+import { linkStore } from './handed/store.ts'
+import { kitStore } from './kit/store.ts'
+import { questionStore } from './questions/store.ts'
+import { runStore } from './runs/store.ts'
+import { studentStore } from './students/store.ts'
+import { vehicleStore } from './vehicles/store.ts'
+
+/** All stores over one database. */
+export const createStores = ({ db }: { db: Knex }) => ({
+  accounts: accountStore(db),
+  circuits: circuitStore(db),
+  vehicles: vehicleStore(db),
+  students: studentStore(db),
+  days: dayStore(db),
+  dayEvents: dayEventStore(db),
+  kits: kitStore(db),
+  questions: questionStore(db),
+  links: linkStore(db),
+  runs: runStore(db),
+  debriefs: debriefStore(db),
+})
+export type Stores = ReturnType<typeof createStores>
