@@ -1,6 +1,7 @@
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 import { VitePWA } from 'vite-plugin-pwa'
+import { paper } from './src/app/palette.ts'
 
 export default defineConfig({
   root: import.meta.dirname,
@@ -16,8 +17,8 @@ export default defineConfig({
         description: 'Plan, coach and review driver training on a closed circuit',
         display: 'standalone',
         start_url: '/run',
-        background_color: '#f5f1e6',
-        theme_color: '#1c1b17',
+        background_color: paper.ground,
+        theme_color: paper.ink,
         icons: [
           { src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
           { src: '/mark.svg', sizes: '192x192', type: 'image/svg+xml', purpose: 'any' },

@@ -24,6 +24,7 @@ export type LivePosition = z.infer<typeof livePositionSchema>
 
 /** Cars whose position changed since the last frame. */
 export const liveFrameSchema = z.object({ sentAt: z.number(), cars: z.array(livePositionSchema) })
+export type LiveFrame = z.infer<typeof liveFrameSchema>
 
 const happened = { carNumber: z.string(), runId: z.string().nullable(), lap: z.number().int() }
 

@@ -97,7 +97,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   circuitRoutes(mount, stores.circuits)
   vehicleRoutes(mount, stores.vehicles)
   studentRoutes(mount, stores.students)
-  dayRoutes(mount, stores.days)
+  dayRoutes(mount, stores.days, live.dayChanged)
   const studentIds = async (): Promise<string[]> => (await stores.students.all()).map((s) => s.id)
   dayEventRoutes(mount, stores.days, stores.dayEvents, studentIds, live.dayEvent)
   kitRoutes(mount, stores.kits)

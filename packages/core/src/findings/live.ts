@@ -52,9 +52,15 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       count -= drop
     }
     pedals &&= fix.throttle_pct !== undefined && fix.brake_bar !== undefined
-    const row = { ...place, lat_deg: fix.lat_deg, lon_deg: fix.lon_deg, ele_m: fix.ele_m ?? 0 }
-    const channels = { throttle_pct: fix.throttle_pct ?? 0, brake_bar: fix.brake_bar ?? 0 }
-    for (const name of columns) kept[name][count] = { ...row, ...channels }[name]
+    kept.time_s[count] = place.time_s
+    kept.travel_m[count] = place.travel_m
+    kept.offset_m[count] = place.offset_m
+    kept.speed_mps[count] = place.speed_mps
+    kept.lat_deg[count] = fix.lat_deg
+    kept.lon_deg[count] = fix.lon_deg
+    kept.ele_m[count] = fix.ele_m ?? 0
+    kept.throttle_pct[count] = fix.throttle_pct ?? 0
+    kept.brake_bar[count] = fix.brake_bar ?? 0
     count++
   }
   const judge = (k: number, place: LivePlace): CornerPassed | null => {
@@ -120,12 +126,13 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       last = place
       if (!before || place.travel_m <= before.travel_m || place.travel_m - before.travel_m > circuit.length_m / 2) return []
       const moved_m = place.travel_m - before.travel_m
-      return ends.flatMap((end_m, k) => {
-        const to_m = distanceAhead(before.station_m, end_m, circuit.length_m)
-        if (to_m === 0 || to_m > moved_m) return []
-        const passed = judge(k, place)
-        return passed ? [passed] : []
-      })
+      const done: CornerPassed[] = []
+      for (let k = 0; k < ends.length; k++) {
+        const to_m = ends[k] - before.station_m + (ends[k] < before.station_m ? circuit.length_m : 0)
+        const passed = to_m > 0 && to_m <= moved_m ? judge(k, place) : null
+        if (passed) done.push(passed)
+      }
+      return done
     },
   }
 }

@@ -4,8 +4,8 @@ import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, notFound } from '../http/problems.ts'
 import type { DayStore } from './store.ts'
 
-/** Days: list, read, add, change. */
-export const dayRoutes = (mount: Mount, days: DayStore): void => {
+/** Days: list, read, add, change. `onChanged`: a day is not as it was. */
+export const dayRoutes = (mount: Mount, days: DayStore, onChanged: () => void): void => {
   const one = async (id: string) => {
     const day = await days.byId(id)
     if (!day) throw notFound('day')
@@ -20,10 +20,15 @@ export const dayRoutes = (mount: Mount, days: DayStore): void => {
     })),
   )
   mount(api.day, async ({ params }) => one(params.dayId))
-  mount(api.addDay, async ({ body }) => days.add(uuid(), body))
+  mount(api.addDay, async ({ body }) => {
+    const day = await days.add(uuid(), body)
+    onChanged()
+    return day
+  })
   mount(api.changeDay, async ({ params, body }) => {
     const day = await one(params.dayId)
     if (!(await days.change(day.id, body.version, body.plan))) throw changedMeanwhile('day')
+    onChanged()
     return one(day.id)
   })
 }

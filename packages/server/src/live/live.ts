@@ -118,6 +118,8 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     },
     startLogger,
     stopLogger: logger.stop,
+    /** A day's cars or settings may be others now. A refresh that fails is tried again with the next one. */
+    dayChanged: (): void => void refresh().catch(() => {}),
     /** Runs were started or ended. */
     runsChanged: async (): Promise<void> => {
       stream.happened({ kind: 'runs' })

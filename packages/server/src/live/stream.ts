@@ -2,7 +2,7 @@ import type { LiveEvent, LivePosition } from '@ochote/contract'
 import type { Response } from 'express'
 
 /** How often positions go out (ms): often enough for an eye, seldom enough for fifteen cars and many screens. */
-const SEND_EVERY_MS = 50
+const SEND_EVERY_MS = 40
 /** So many happenings are kept for screens that slept: about half an hour of fifteen cars. */
 const KEPT = 5000
 

@@ -10,6 +10,8 @@ type Car = {
   carNumber: string
   run: Run | null
   key: string
+  /** Computes the plan, once it is needed. */
+  begin: (() => void) | null
   /** Null while the plan is being computed. */
   follow: { plan: Plan; follower: CarFollower; watch: CornerWatch } | null
   factor: number
@@ -18,6 +20,9 @@ type Car = {
   lapTime_s: number | null
   position: LivePosition | null
 }
+
+/** Centimetres and hundredths: no screen shows more. */
+const rounded = (value: number): number => Math.round(100 * value) / 100
 
 /** What the track needs of its surroundings. */
 export type TrackOptions = {
@@ -37,18 +42,37 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
   const cars = new Map<string, Car>()
   let reading: Promise<void> = Promise.resolve()
 
-  const setUp = async ({ carNumber, run, source }: TrackedRun): Promise<void> => {
-    const key = JSON.stringify([run?.id ?? null, source.settings, source.circuit.notes])
+  /** Plans of the cars, each computed once for all that share it. */
+  const plans = new Map<string, Promise<Plan>>()
+  const planFor = (key: string, source: StoredPlan): Promise<Plan> => {
+    const known = plans.get(key) ?? planOf(source)
+    plans.set(key, known)
+    known.catch(() => plans.delete(key))
+    return known
+  }
+  const planKey = ({ source }: TrackedRun): string =>
+    JSON.stringify([source.settings, source.circuit.id, source.circuit.notes, source.vehicle])
+
+  const setUp = async (wanted: TrackedRun): Promise<void> => {
+    const { carNumber, run, source } = wanted
+    const key = JSON.stringify([run?.id ?? null, planKey(wanted)])
     const known = cars.get(carNumber)
     if (known?.key === key) {
       known.run = run
       return
     }
     const sentOut = run?.simulation?.startedAt
+    const begin = async (): Promise<void> => {
+      const plan = await planFor(planKey(wanted), source)
+      const follower = carFollower(plan.circuit)
+      if (run) await catchUp(follower, run)
+      car.follow = { plan, follower, watch: cornerWatch(plan) }
+    }
     const car: Car = {
       carNumber,
       run,
       key,
+      begin: null,
       follow: null,
       factor: 0,
       start_s: sentOut ? Date.parse(sentOut) / 1000 : null,
@@ -56,10 +80,9 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
       position: null,
     }
     cars.set(carNumber, car)
-    const plan = await planOf(source)
-    const follower = carFollower(plan.circuit)
-    if (run) await catchUp(follower, run)
-    car.follow = { plan, follower, watch: cornerWatch(plan) }
+    // A car that nobody drives needs no plan before it moves.
+    if (run) await begin()
+    else car.begin = () => void begin()
   }
 
   /** After a restart the laps already driven are counted again from the recording. */
@@ -76,6 +99,8 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
   const read = async (): Promise<void> => {
     const wanted = await readCars()
     for (const number of cars.keys()) if (!wanted.some((w) => w.carNumber === number)) cars.delete(number)
+    const keys = new Set(wanted.map(planKey))
+    for (const key of plans.keys()) if (!keys.has(key)) plans.delete(key)
     await Promise.all(wanted.map(setUp))
   }
 
@@ -87,9 +112,9 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
     if (crossed?.lapTime_s) car.lapTime_s = crossed.lapTime_s
     car.position = {
       ...common,
-      time_s: place.time_s - car.start_s,
-      station_m: place.station_m,
-      offset_m: place.offset_m,
+      time_s: rounded(place.time_s - car.start_s),
+      station_m: rounded(place.station_m),
+      offset_m: rounded(place.offset_m),
       speed_mps: place.speed_mps,
       lap: place.lap,
       lapTime_s: car.lapTime_s ?? car.follow?.plan.profile.lapTime_s ?? 0,
@@ -116,7 +141,11 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
     fix: (carNumber, fix, factor, now_ms): Taken => {
       const car = cars.get(carNumber)
       if (!car) return { trouble: cars.size === 0 ? 'no-day' : 'unknown-car', rate_hz: 0, clockAhead_s: 0 }
-      if (!car.follow) return { trouble: null, rate_hz: 0, clockAhead_s: 0 }
+      if (!car.follow) {
+        car.begin?.()
+        car.begin = null
+        return { trouble: null, rate_hz: 0, clockAhead_s: 0 }
+      }
       const { follower } = car.follow
       if (car.factor !== factor) {
         car.factor = factor

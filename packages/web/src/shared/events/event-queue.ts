@@ -62,6 +62,7 @@ export const eventQueue = <E extends { id: string; at: string }>(
   let timer: ReturnType<typeof setTimeout> | null = null
   let sending = false
   let again = false
+  const watchers = new Set<(event: KeptEvent<E>) => void>()
   const mark = (ids: readonly string[], sent: 1 | 2): Promise<unknown> =>
     table
       .where('id')
@@ -117,9 +118,13 @@ export const eventQueue = <E extends { id: string; at: string }>(
         tellSync(tableName, { full: true })
         throw error
       }
-      void checkStorage()
-      void count()
-      void sendWaiting()
+      // It is on the disk: whoever looks is told at once, and only then the rest is seen to.
+      for (const watcher of watchers) watcher(kept(doc, 0))
+      setTimeout(() => {
+        void checkStorage()
+        void count()
+        void sendWaiting()
+      })
     },
     adopt: async (events) => {
       await table.bulkPut(events.map((doc) => kept(doc, 1)))
@@ -130,13 +135,21 @@ export const eventQueue = <E extends { id: string; at: string }>(
       void sendWaiting()
     },
     watch: (about, onChange) => {
-      const subscription = liveQuery(() =>
-        table
-          .where('about')
-          .anyOf(typeof about === 'string' ? [about] : [...about])
-          .sortBy('at'),
-      ).subscribe({ next: onChange })
-      return () => subscription.unsubscribe()
+      const abouts = typeof about === 'string' ? [about] : [...about]
+      let now: KeptEvent<E>[] = []
+      const tell = (next: KeptEvent<E>[]): void => {
+        now = next
+        onChange(next)
+      }
+      const add = (event: KeptEvent<E>): void => {
+        if (abouts.includes(event.about) && !now.some((e) => e.id === event.id)) tell([...now, event])
+      }
+      watchers.add(add)
+      const subscription = liveQuery(() => table.where('about').anyOf(abouts).sortBy('at')).subscribe({ next: tell })
+      return () => {
+        watchers.delete(add)
+        subscription.unsubscribe()
+      }
     },
   }
 }

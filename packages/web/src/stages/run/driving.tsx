@@ -98,6 +98,9 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const kind = events.kindOf(lap)
   const finished = position?.fix.inPits === true
   const over = ending || finished
+  // Half a station is less than a picture shows.
+  const drawn_m = position && !finished ? Math.round(position.station_m) : null
+  const layers = useMemo(() => ({ marks: plan.marks, car_m: drawn_m }), [plan.marks, drawn_m])
   const stop = stopNow(dayEvents.events)
   const advice = adviceOf(run, plan, events, lap)
   const adviceWords = adviceInWords(advice)
@@ -187,13 +190,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       {stop && !finished && <StopBar why={stop.why} />}
       {!stop && events.calledIn && !finished && <StopBar why="The pit wall calls this car in" />}
       {!finished && !stop && <CallPanel calls={next} plan={plan} />}
-      <LapBand
-        plan={plan}
-        layers={{ marks: plan.marks, car_m: finished ? null : (position?.station_m ?? null) }}
-        height={118}
-        compact
-        label="Where the car is on the lap"
-      />
+      <LapBand plan={plan} layers={layers} height={118} compact label="Where the car is on the lap" />
       <Typography role="status" aria-label="Pace" sx={{ fontSize: 20, ...(weather ? { color: 'warning.main', fontWeight: 650 } : {}) }}>
         {[`Pace ${paceName(plan.settings.pace)}`, ...(adviceWords ? [`advice: ${adviceWords}`] : []), ...(weather ? [weather] : [])].join(
           ' · ',

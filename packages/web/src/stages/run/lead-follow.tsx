@@ -98,6 +98,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
   const { plan } = track
   const rotation = useRotation(track, row)
   const navigate = useNavigate()
+  const layers = useMemo(() => ({ live: track.live }), [track.live])
   const [chosen, setChosen] = useState<string | null>(null)
   const person = row.find((r) => r.run.id === chosen)
   const rotate = (): void =>
@@ -186,7 +187,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
         <SyncNote />
       </Stack>
       <RotationLine plan={plan} rotation={rotation} words={rotateWords} stop={track.stop?.why ?? null} />
-      <LapBand plan={plan} layers={{ live: track.live }} height={118} compact label="The row on the lap" />
+      <LapBand plan={plan} layers={layers} height={118} compact label="The row on the lap" />
       {person ? (
         <TurnedPages
           pages={[

@@ -32,6 +32,7 @@ const useCarsToRead = (track: TrackDay): ReadonlyMap<string, CarNow> => {
 const PitWallScreen = ({ track }: { track: TrackDay }) => {
   const { plan } = track
   const cars = useCarsToRead(track)
+  const layers = useMemo(() => ({ live: track.live }), [track.live])
   const onRoad = useMemo(
     (): TrackCar[] =>
       [...cars.values()]
@@ -51,7 +52,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
       </Stack>
       {track.stop && <StopDecision track={track} stop={track.stop} />}
       <WeatherPrompt track={track} />
-      <LapBand plan={plan} layers={{ live: track.live }} height={104} compact label="All cars on the lap" />
+      <LapBand plan={plan} layers={layers} height={104} compact label="All cars on the lap" />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 370px) minmax(0, 1fr)', gap: 2 }}>
         <Stack spacing={1.25}>
           <GroundView plan={plan} live={track.live} height={300} zoomToCorner={false} label="All cars, north up" />

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { api } from '@ochote/contract'
+import { api, type PlanChoice } from '@ochote/contract'
 import { planRelease, seedOf } from '@ochote/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../app/api-client.ts'
@@ -14,6 +14,10 @@ const LAPS = 4
 /** The out lap takes longer than the others by this share. */
 const OUT_LAP = 1.15
 
+/** Whether two settings give the same lap. */
+const sameLap = (a: PlanChoice, b: PlanChoice): boolean =>
+  a.vehicleId === b.vehicleId && a.pace === b.pace && a.surface === b.surface && a.school === b.school && a.method === b.method
+
 const nameOf = ({ carNumber, run }: TrackRun): string => `${carNumber ? `${carNumber} · ` : ''}${run.studentName}`
 
 /** Cars that wait in the pit lane, in the order and at the interval that keeps them apart; then the countdown. */
@@ -21,19 +25,18 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const waiting = useMemo(() => track.open.filter((r) => !r.state.program), [track.open])
   const release = track.events.findLast((e) => e.kind === 'release')
   const isRunning = release !== undefined && waiting.some((r) => release.runIds.includes(r.run.id))
-  const changes = useMemo(
-    () => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })),
-    [waiting],
-  )
+  // Runs that share vehicle and pace share a plan.
+  const own = useMemo(() => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })), [waiting])
+  const changes = useMemo(() => own.filter((s, i) => own.findIndex((o) => sameLap(o, s)) === i), [own])
   const plans = usePlansFor(track.day.plan.settings, changes)
   const [interval, setInterval_] = useState<number | null>(null)
   const [simulated, setSimulated] = useState(true)
   if (isRunning && release) return <Countdown track={track} release={release} simulated={simulated} />
   if (waiting.length === 0) return null
-  if (!plans || plans.length !== waiting.length) return <Typography role="status">Computing the laps of those who wait …</Typography>
+  if (!plans || plans.length !== changes.length) return <Typography role="status">Computing the laps of those who wait …</Typography>
   const planned = planRelease(
     waiting.map((r, k) => {
-      const lap_s = plans[k].profile.lapTime_s
+      const lap_s = plans[changes.findIndex((c) => sameLap(c, own[k]))].profile.lapTime_s
       return { id: r.run.id, lapTimes_s: [OUT_LAP * lap_s, ...Array.from({ length: LAPS - 1 }, () => lap_s)] }
     }),
   )

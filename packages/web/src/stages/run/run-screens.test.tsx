@@ -1,0 +1,168 @@
+import { readFileSync } from 'node:fs'
+import { ThemeProvider } from '@mui/material'
+import type { Day, DayEvent, Run, RunEvent } from '@ochote/contract'
+import { dayPlanSchema, standingDayEvents, stopNow } from '@ochote/contract'
+import { buildCircuit, makePlan, makeVenue, readCircuit, type Vehicle } from '@ochote/core'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import type { ReactElement } from 'react'
+import { renderToStaticMarkup } from 'react-dom/server'
+import { MemoryRouter } from 'react-router'
+import { describe, expect, it } from 'vitest'
+import { makeTheme } from '../../app/theme.ts'
+import type { LiveDay } from '../../shared/live/live-store.ts'
+import { CallPanel } from './call-panel.tsx'
+import { dayEventInWords } from './day-event-words.ts'
+import { FlagsAndStops, StopDecision } from './flags-and-stops.tsx'
+import { KneePage, LastLine, Tiles, TurnedPages } from './knee.tsx'
+import { ReleasePanel } from './release-panel.tsx'
+import { RunTabs } from './run-tabs.tsx'
+import { runStateOf } from './use-run-events.ts'
+import type { TrackDay, TrackRun } from './use-track-day.ts'
+import { weatherInWords } from './weather-prompt.tsx'
+
+const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
+const scenario = JSON.parse(demo('scenario.json'))
+const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x'))
+const vehicle = (JSON.parse(demo('vehicles.json')) as Vehicle[])[0]
+const plan = makePlan(makeVenue(circuit), vehicle, { surface: 'dry', pace: 0.6, school: 'straight' })
+const day: Day = { id: 'd', version: 1, plan: dayPlanSchema.parse(scenario.day) }
+const still: LiveDay = { cars: () => new Map(), passes: () => [], connected: () => true, subscribe: () => () => {} }
+
+const markup = (element: ReactElement): string =>
+  renderToStaticMarkup(
+    <QueryClientProvider client={new QueryClient()}>
+      <ThemeProvider theme={makeTheme(false)}>
+        <MemoryRouter>{element}</MemoryRouter>
+      </ThemeProvider>
+    </QueryClientProvider>,
+  ).replace(/<style[\s\S]*?<\/style>/g, '')
+const words = (element: ReactElement): string =>
+  markup(element)
+    .replace(/<[^>]+>/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+
+const id = (k: number): string => `018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e${String(k).padStart(2, '0')}`
+const told = (k: number, event: object): DayEvent => ({ id: id(k), dayId: 'd', at: '2027-05-15T10:00:00Z', ...event }) as DayEvent
+const runOf = (name: string, events: RunEvent[] = []): TrackRun => ({
+  run: { id: name, studentName: name, studentId: name, settings: day.plan.settings } as Run,
+  carNumber: '4',
+  state: runStateOf(events),
+})
+const trackOf = (events: DayEvent[], open: TrackRun[] = []): TrackDay => ({
+  day,
+  plan,
+  live: still,
+  open,
+  all: open,
+  students: [],
+  events: standingDayEvents(events),
+  stop: stopNow(events),
+  tell: () => {},
+})
+
+describe('targets for a glove', () => {
+  const tiles = Array.from({ length: 6 }, (_, k) => ({ id: String(k), words: `Mistake ${k}`, number: k + 1, onTouch: () => {} }))
+
+  it('are buttons with their key, and what positions show beneath', () => {
+    const html = markup(<Tiles tiles={[...tiles.slice(1), { ...tiles[0], under: 'shown: turned in 6 m early', tone: 'shown' as const }]} />)
+    expect(html.match(/<button/g)).toHaveLength(6)
+    expect(html).toContain('shown: turned in 6 m early')
+    expect(html.match(/aria-hidden="true"/g)).toHaveLength(6)
+  })
+
+  it('stand on pages of which one is open, without a target for turning', () => {
+    const page = (name: string) => ({ name, label: `At ${name}`, body: <Tiles tiles={tiles.slice(0, 2)} /> })
+    const html = markup(<TurnedPages pages={[page('What went wrong'), page('This lap')]} />)
+    expect(html.match(/<button/g)).toHaveLength(2)
+    expect(html).toContain('aria-label="What went wrong"')
+    expect(words(<TurnedPages pages={[page('One')]} />)).not.toContain('swipe')
+  })
+
+  it('always have what was done last beside Undo, and no Undo where there is nothing', () => {
+    expect(words(<LastLine words="Braked late at Osier" onUndo={() => {}} />)).toBe('Braked late at Osier Undo')
+    expect(words(<LastLine words="Nothing logged yet" onUndo={null} />)).toBe('Nothing logged yet')
+    expect(markup(<KneePage label="Ride-along">x</KneePage>)).toContain('aria-label="Ride-along"')
+  })
+})
+
+describe('the next call', () => {
+  it('stands with its distance, and what follows', () => {
+    const call = { cornerId: 'T3', phrase: 'brake', mark_s: 10, start_s: 8, end_s: 9, markStation_m: 500 } as never
+    const text = words(<CallPanel plan={plan} calls={[{ call, toMark_m: 62, toMark_s: 2, now: false }]} />)
+    expect(text).toContain('brake 60 m')
+    expect(words(<CallPanel plan={plan} calls={[]} />)).toContain('drives quietly')
+  })
+})
+
+describe('the pit wall', () => {
+  it('offers the flags of this venue, one that is up comes down, and Stop all', () => {
+    const text = words(<FlagsAndStops track={trackOf([told(1, { kind: 'flag', flag: 'Yellow', cornerId: null, up: true })])} />)
+    expect(text).toContain('Stop all')
+    expect(text).toContain('Yellow down')
+    for (const { name } of day.plan.flags) expect(text).toContain(name)
+    const taken = trackOf([
+      told(1, { kind: 'flag', flag: 'Yellow', cornerId: null, up: true }),
+      told(2, { kind: 'flag', flag: 'Yellow', cornerId: null, up: false }),
+    ])
+    expect(words(<FlagsAndStops track={taken} />)).not.toContain('Yellow down Blue')
+  })
+
+  it('asks for a decision while everything is stopped', () => {
+    const track = trackOf([told(1, { kind: 'stop', why: 'Oil at Osier' })])
+    if (!track.stop) throw new Error('no stop')
+    const text = words(<StopDecision track={track} stop={track.stop} />)
+    expect(text).toContain('Oil at Osier. Every screen in the cars says: come in.')
+    expect(text).toMatch(/Go on End the session$/)
+    expect(markup(<FlagsAndStops track={track} />)).toMatch(/disabled=""[^>]*>Stop all/)
+  })
+
+  it('has a release only for those who wait', () => {
+    expect(words(<ReleasePanel track={trackOf([])} />)).toBe('')
+    const out: RunEvent = { id: id(1), runId: 'r', at: '', kind: 'sent-out', program: { sighting: 0, coached: 2, coolDown: 0 } }
+    expect(words(<ReleasePanel track={trackOf([], [runOf('Imke Valderan', [out])])} />)).toBe('')
+    expect(words(<ReleasePanel track={trackOf([], [runOf('Imke Valderan')])} />)).toContain('Computing the laps of those who wait')
+  })
+
+  it('counts down in the order and at the interval that were told, and holds while all is stopped', () => {
+    const release = told(1, { kind: 'release', runIds: ['b', 'a'], interval_s: 20, firstAt: new Date(Date.now() + 30_000).toISOString() })
+    const open = [runOf('a'), runOf('b')]
+    const text = words(<ReleasePanel track={trackOf([release], open)} />)
+    expect(text).toMatch(/Release (29|30) 4 · b (49|50) 4 · a/)
+    expect(words(<ReleasePanel track={trackOf([release, told(2, { kind: 'stop', why: 'x' })], open)} />)).toContain('Release is held')
+  })
+
+  it('has all pages of the stage beside it', () => {
+    expect(words(<RunTabs />)).toBe('Runs Pit wall Lead-follow Corner post Pad History Devices')
+  })
+})
+
+describe('weather', () => {
+  const rain = told(1, { kind: 'weather', rain: 'rain', air_C: 12, simulated: true })
+
+  it('is told where the plan is for another surface, and not where it fits', () => {
+    expect(weatherInWords([rain], 'dry')).toBe('rain (simulated): this plan is for dry')
+    expect(weatherInWords([rain], 'wet')).toBeNull()
+    expect(weatherInWords([], 'dry')).toBeNull()
+    expect(weatherInWords([rain, told(2, { kind: 'weather', rain: 'dry', air_C: 17, simulated: true })], 'dry')).toBeNull()
+  })
+})
+
+describe('what happened in a day', () => {
+  const nameOf = (cornerId: string): string => (cornerId === 'T4' ? 'Osier' : cornerId)
+
+  it.each([
+    [{ kind: 'flag', flag: 'Red', cornerId: 'T4', up: true }, 'Red shown at Osier'],
+    [{ kind: 'incident', what: 'spin', cornerId: 'T4', runId: null, carNumber: '7', action: 'talked' }, 'Spin at Osier, car 7: talked to'],
+    [{ kind: 'restart', stopId: id(1), decision: 'all-in' }, 'Decided: the session ends'],
+    [{ kind: 'release', runIds: ['a', 'b'], interval_s: 10, firstAt: '' }, 'Release of 2, every 10 s'],
+    [{ kind: 'row', runIds: ['a', 'b', 'c'], lap: 3 }, 'Row of 3 from lap 3'],
+    [{ kind: 'radio', to: ['a'], text: 'Close up' }, 'Radio to 1: Close up'],
+    [{ kind: 'drill', studentId: 's', drill: 'circle', surface: 'wet', result: 'in-band' }, 'Pad, circle, wet: in-band'],
+    [{ kind: 'car-seen', carNumber: '77', cornerId: 'T4', code: 'brake-late' }, 'Car 77 at Osier: Braked late'],
+    [{ kind: 'weather', rain: 'rain', air_C: 12, simulated: true }, 'Simulated weather station: rain, 12 °C'],
+    [{ kind: 'beam', carNumber: '4', lapTime_s: 91.234, simulated: true }, 'Simulated timing beam: car 4, 91.23 s'],
+  ])('is told in a few words: %o', (event, text) => {
+    expect(dayEventInWords(told(1, event), nameOf)).toBe(text)
+  })
+})
