@@ -102,6 +102,8 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const drawn_m = position && !finished ? Math.round(position.station_m) : null
   const layers = useMemo(() => ({ marks: plan.marks, car_m: drawn_m }), [plan.marks, drawn_m])
   const stop = stopNow(dayEvents.events)
+  const sessionEnd = dayEvents.events.findLast((e) => e.kind === 'restart' && e.decision === 'all-in' && e.at > run.startedAt)
+  const comeIn = stop?.why ?? (sessionEnd ? 'The session has ended' : events.calledIn ? 'The pit wall calls this car in' : null)
   const advice = adviceOf(run, plan, events, lap)
   const adviceWords = adviceInWords(advice)
   const weather = weatherInWords(dayEvents.events, run.settings.surface)
@@ -187,9 +189,8 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
         words={lapInWords(events.program, lap, kind)}
         left={lapsLeft(events.program, lap, kind)}
       />
-      {stop && !finished && <StopBar why={stop.why} />}
-      {!stop && events.calledIn && !finished && <StopBar why="The pit wall calls this car in" />}
-      {!finished && !stop && <CallPanel calls={next} plan={plan} />}
+      {comeIn !== null && !finished && <StopBar why={comeIn} />}
+      {!finished && (comeIn === null || !stop) && <CallPanel calls={next} plan={plan} />}
       <LapBand plan={plan} layers={layers} height={118} compact label="Where the car is on the lap" />
       <Typography role="status" aria-label="Pace" sx={{ fontSize: 20, ...(weather ? { color: 'warning.main', fontWeight: 650 } : {}) }}>
         {[`Pace ${paceName(plan.settings.pace)}`, ...(adviceWords ? [`advice: ${adviceWords}`] : []), ...(weather ? [weather] : [])].join(
