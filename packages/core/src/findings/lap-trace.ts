@@ -53,7 +53,14 @@ export const lapTraces = (circuit: Circuit, log: Log, matched: MatchedLog, laps:
   const mostBrake = most(log.brake_bar)
   const mostThrottle = most(log.throttle_pct)
   const traces = laps.map((lap) => traceOf(circuit, log, matched, windowOf(circuit, matched, lap), quality, { mostBrake, mostThrottle }))
-  if (log.steer_deg) calibrateSteering(circuit, log, matched, laps, traces)
+  if (log.steer_deg)
+    calibrateSteering(
+      circuit,
+      log,
+      matched,
+      laps.map((lap) => windowOf(circuit, matched, lap)),
+      traces,
+    )
   return traces
 }
 
@@ -185,10 +192,14 @@ const lengthwaysDemand = (circuit: Circuit, speed_mps: Float64Array): Float64Arr
  * Where steering was recorded it shows the turn-in better than the path does: its angle is scaled to the path's
  * curvature by least squares over the whole log and takes the path curvature's place.
  */
-const calibrateSteering = (circuit: Circuit, log: Log, matched: MatchedLog, laps: readonly Lap[], traces: LapTrace[]): void => {
-  const steers = laps.map((lap) =>
-    sampleByStation(circuit, log, matched, windowOf(circuit, matched, lap)).column(log.steer_deg as Float64Array),
-  )
+export const calibrateSteering = (
+  circuit: Circuit,
+  log: Log,
+  matched: MatchedLog,
+  windows: readonly LapWindow[],
+  traces: LapTrace[],
+): void => {
+  const steers = windows.map((window) => sampleByStation(circuit, log, matched, window).column(log.steer_deg as Float64Array))
   let product = 0
   let square = 0
   traces.forEach((trace, k) => {

@@ -6,7 +6,7 @@ import type { MatchedLog } from '../log/match.ts'
 import type { Plan } from '../plan.ts'
 import { drivenCorner, referenceCorners } from './driven-marks.ts'
 import { type Evidence, judgeCorner } from './judge.ts'
-import { logQuality, planTrace, traceOf } from './lap-trace.ts'
+import { calibrateSteering, logQuality, planTrace, traceOf } from './lap-trace.ts'
 import { canExplain, type SuggestedCode, thresholds } from './mistakes.ts'
 
 /** What positions show of a corner just passed: a suggestion, until a person confirms it. */
@@ -16,11 +16,22 @@ export type LiveFinding = { cornerId: string; lap: number; time_s: number; code:
 export type CornerPassed = { cornerId: string; lap: number; time_s: number; slowest_mps: number; findings: LiveFinding[] }
 
 /** Columns of the last lap and a little more. */
-type Recent = Required<Pick<Log, 'time_s' | 'lat_deg' | 'lon_deg' | 'ele_m' | 'speed_mps' | 'throttle_pct' | 'brake_bar'>> & {
+type Recent = Required<Pick<Log, 'time_s' | 'lat_deg' | 'lon_deg' | 'ele_m' | 'speed_mps' | 'throttle_pct' | 'brake_bar' | 'steer_deg'>> & {
   travel_m: Float64Array
   offset_m: Float64Array
 }
-const columns = ['time_s', 'lat_deg', 'lon_deg', 'ele_m', 'speed_mps', 'throttle_pct', 'brake_bar', 'travel_m', 'offset_m'] as const
+const columns = [
+  'time_s',
+  'lat_deg',
+  'lon_deg',
+  'ele_m',
+  'speed_mps',
+  'throttle_pct',
+  'brake_bar',
+  'steer_deg',
+  'travel_m',
+  'offset_m',
+] as const
 
 /** A corner is judged when the car is this far past its last mark (m), so that the exit has been seen and smoothed. */
 const PAST_M = 45
@@ -45,6 +56,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
   const kept: Recent = Object.fromEntries(columns.map((name) => [name, new Float64Array(MOST)])) as Recent
   let count = 0
   let pedals = true
+  let steering = true
   const push = (place: LivePlace, fix: ReceivedFix): void => {
     if (count === MOST) {
       const drop = MOST / 4
@@ -52,6 +64,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       count -= drop
     }
     pedals &&= fix.throttle_pct !== undefined && fix.brake_bar !== undefined
+    steering &&= fix.steer_deg !== undefined
     kept.time_s[count] = place.time_s
     kept.travel_m[count] = place.travel_m
     kept.offset_m[count] = place.offset_m
@@ -61,6 +74,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     kept.ele_m[count] = fix.ele_m ?? 0
     kept.throttle_pct[count] = fix.throttle_pct ?? 0
     kept.brake_bar[count] = fix.brake_bar ?? 0
+    kept.steer_deg[count] = fix.steer_deg ?? 0
     count++
   }
   const judge = (k: number, place: LivePlace): CornerPassed | null => {
@@ -81,6 +95,8 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       ele_m: slice('ele_m'),
       speed_mps: slice('speed_mps'),
       ...(pedals ? { throttle_pct: slice('throttle_pct'), brake_bar: slice('brake_bar') } : {}),
+      ...(steering ? { steer_deg: slice('steer_deg') } : {}),
+      ...(steering ? { steer_deg: slice('steer_deg') } : {}),
     }
     const n = to - first
     const matched: MatchedLog = { travel_m: slice('travel_m'), offset_m: slice('offset_m'), onCircuit: new Uint8Array(n).fill(1) }
@@ -94,6 +110,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       time_s: log.time_s[n - 1] - log.time_s[0],
     }
     const trace = traceOf(circuit, log, matched, window, quality, { mostBrake: fullBrake_bar, mostThrottle: 100 })
+    if (steering) calibrateSteering(circuit, log, matched, [window], [trace])
     const driven = drivenCorner(circuit, corners[k], trace, references[k])
     const judged: { code: SuggestedCode; evidence: Evidence }[] = judgeCorner(
       circuit,
