@@ -90,6 +90,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     for (const [k, port] of free.entries()) gateway.assign(port, wanted[k] ?? null)
   }
   const refresh = async (): Promise<void> => {
+    stream.runs(await dayId())
     await assignPorts()
     await onTrack.refresh()
   }

@@ -7,9 +7,9 @@ import type { LiveDay } from './live.ts'
 
 /** The running day: follow it, read its history, its receivers and simulated devices. */
 export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: RunStore): void => {
-  mount(api.live, async ({ query, req, res }) => {
+  mount(api.live, async ({ params, query, req, res }) => {
     const header = Number(req.get('Last-Event-ID'))
-    live.stream.follow(res, Number.isFinite(header) && header > 0 ? header : (query.after ?? null))
+    live.stream.follow(res, params.dayId, Number.isFinite(header) && header > 0 ? header : (query.after ?? null))
     return undefined
   })
   mount(api.history, async ({ params }) => {

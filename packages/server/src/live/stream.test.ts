@@ -32,15 +32,20 @@ const position = (carNumber: string, station_m: number): LivePosition => ({
 type Message = { event: string; id: string | null; data: { cars?: LivePosition[]; kind?: string; lap?: number } }
 
 /** Opens the stream and reads until `enough` says so, doing `then` once the first message is there. */
-const read = async (after: number | null, enough: (messages: Message[]) => boolean, then: () => void = () => {}): Promise<Message[]> => {
+const read = async (
+  after: number | null,
+  enough: (messages: Message[]) => boolean,
+  then: () => void = () => {},
+  day = 'day',
+): Promise<Message[]> => {
   if (!server) {
     const app = express()
-    app.get('/live', (req, res) => stream.follow(res, req.query.after ? Number(req.query.after) : null))
+    app.get('/live', (req, res) => stream.follow(res, String(req.query.day ?? 'day'), req.query.after ? Number(req.query.after) : null))
     server = createServer(app)
     await new Promise<void>((resolve) => server?.listen(0, '127.0.0.1', resolve))
   }
   const port = (server.address() as AddressInfo).port
-  const response = await fetch(`http://127.0.0.1:${port}/live${after === null ? '' : `?after=${after}`}`)
+  const response = await fetch(`http://127.0.0.1:${port}/live?day=${day}${after === null ? '' : `&after=${after}`}`)
   expect(response.headers.get('content-type')).toContain('text/event-stream')
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader()
   let text = ''
@@ -72,6 +77,7 @@ const laps = (messages: Message[]): number[] => messages.flatMap((m) => (m.data.
 describe('the stream of a day', () => {
   it('begins with every car’s newest place and sends only the newest after', async () => {
     stream = liveStream()
+    stream.runs('day')
     stream.position(position('1', 10))
     stream.position(position('2', 20))
     const messages = await read(
@@ -83,6 +89,24 @@ describe('the stream of a day', () => {
     )
     expect(messages[0].data.cars?.map((c) => c.carNumber)).toEqual(['1', '2'])
     expect(messages.slice(1).flatMap((m) => m.data.cars ?? [])).toEqual([position('1', 50)])
+  })
+
+  it('shows the cars of the running day to nobody who looks at another one', async () => {
+    stream = liveStream()
+    stream.runs('day')
+    stream.position(position('1', 10))
+    const elsewhere = await read(
+      null,
+      (m) => laps(m).length === 1,
+      () => {
+        stream.position(position('1', 20))
+        stream.happened(lap(1))
+      },
+      'another',
+    )
+    expect(elsewhere.flatMap((m) => m.data.cars ?? [])).toEqual([])
+    stream.runs('tomorrow')
+    expect((await read(null, (m) => m.length > 0, undefined, 'tomorrow'))[0].data.cars).toEqual([])
   })
 
   it('numbers what happens, and gives a screen that slept exactly what it missed', async () => {

@@ -19,7 +19,9 @@ export const liveStream = (now: () => number = Date.now) => {
   let lastId = floor
   const changed = new Map<string, LivePosition>()
   const latest = new Map<string, LivePosition>()
-  const screens = new Set<{ res: Response; sentId: number; blocked: boolean }>()
+  const screens = new Set<{ res: Response; dayId: string; sentId: number; blocked: boolean }>()
+  /** The day whose cars these are; screens that look at another one see none. */
+  let runningDay: string | null = null
 
   const write = (screen: { res: Response; blocked: boolean }, text: string): void => {
     if (screen.res.write(text) || screen.blocked) return
@@ -46,7 +48,8 @@ export const liveStream = (now: () => number = Date.now) => {
       if (screen.blocked) continue
       const text = screen.sentId < lastId ? missed(screen.sentId) : ''
       screen.sentId = lastId
-      if (text || cars) write(screen, text + cars)
+      const seen = screen.dayId === runningDay ? cars : ''
+      if (text || seen) write(screen, text + seen)
     }
   }, SEND_EVERY_MS)
   timer.unref()
@@ -62,21 +65,23 @@ export const liveStream = (now: () => number = Date.now) => {
       if (kept.length > KEPT) floor = kept.splice(0, kept.length - KEPT).at(-1)?.id ?? floor
     },
     /** Follows on from what a screen had last; one that has had nothing begins with now. Where too much is gone it is told to read anew. */
-    follow: (res: Response, after: number | null): void => {
+    follow: (res: Response, dayId: string, after: number | null): void => {
       res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive' })
       res.flushHeaders()
-      const screen = { res, sentId: after ?? lastId, blocked: false }
+      const screen = { res, dayId, sentId: after ?? lastId, blocked: false }
       const again = after !== null && after < floor ? 'event: again\ndata: {}\n\n' : ''
-      write(screen, `retry: 500\n${again}${missed(screen.sentId)}id: ${lastId}\n${frame([...latest.values()])}`)
+      write(screen, `retry: 500\n${again}${missed(screen.sentId)}id: ${lastId}\n${frame(dayId === runningDay ? [...latest.values()] : [])}`)
       screen.sentId = lastId
       screens.add(screen)
       res.on('close', () => screens.delete(screen))
     },
-    forget: (carNumber: string): void => {
-      latest.delete(carNumber)
-      changed.delete(carNumber)
+    /** Another day runs now: places of the one before are of no use. */
+    runs: (dayId: string | null): void => {
+      if (dayId === runningDay) return
+      runningDay = dayId
+      latest.clear()
+      changed.clear()
     },
-    screens: (): number => screens.size,
     close: (): void => {
       clearInterval(timer)
       for (const { res } of screens) res.end()

@@ -1,22 +1,12 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import {
-  type Corner,
-  distanceAhead,
-  evidenceInWords,
-  likelyMistakes,
-  type MistakeCode,
-  markOf,
-  mistakes,
-  type Plan,
-  planRisks,
-  type SuggestedCode,
-} from '@ochote/core'
+import { type Corner, distanceAhead, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, planRisks } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
 import { type CarNow, useLiveValue } from '../../shared/live/live-store.ts'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
+import { shownInWords } from './run-words.ts'
 import { tallyAt } from './tally.ts'
 import { tellRun } from './use-run-events.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
@@ -138,13 +128,13 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   })
   const tiles: Tile[] = [
     ...codes.map((code, i): Tile => {
-      const finding = shown.find((f) => f.code === code)
+      const under = shownInWords(shown, code)
       return {
         id: code,
         number: i + 1,
         words: mistakes[code].name,
-        under: finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`,
-        tone: finding ? 'shown' : 'plain',
+        under,
+        tone: under ? 'shown' : 'plain',
         onTouch: () => log(code),
       }
     }),

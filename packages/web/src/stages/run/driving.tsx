@@ -1,7 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, callWorkSchema, type Run, type Student, seenAt, stopNow } from '@ochote/contract'
 import {
-  evidenceInWords,
   formatSpeed,
   intensities,
   likelyMistakes,
@@ -11,7 +10,6 @@ import {
   paceAdvice,
   paceCeiling,
   planRisks,
-  type SuggestedCode,
 } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
@@ -37,6 +35,7 @@ import {
   mistakeName,
   paceName,
   runEventInWords,
+  shownInWords,
   talkWords,
 } from './run-words.ts'
 import { type Position, usePosition } from './use-position.ts'
@@ -69,10 +68,7 @@ const useCornerTouches = (run: Run, plan: Plan, live: LiveDay, position: Positio
   // What positions show comes a moment later: nothing moves under the finger for it but the last one.
   const missing = shown.filter((f) => !choices.includes(f.code)).slice(0, 1)
   const codes = [...choices.slice(0, choices.length - missing.length), ...missing.map((f) => f.code)]
-  const evidenceOf = (code: MistakeCode): string | undefined => {
-    const finding = shown.find((f) => f.code === code)
-    return finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`
-  }
+  const evidenceOf = (code: MistakeCode): string | undefined => shownInWords(shown, code)
   return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfCorner(plan, position, corner.id) : 0, record: record.data }
 }
 

@@ -1,7 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import {
   distanceAhead,
-  evidenceInWords,
   formatDistance,
   formatSpeed,
   gapsOnTrack,
@@ -16,7 +15,6 @@ import {
   rotationPlaces,
   rotationTable,
   SAFE_GAP_S,
-  type SuggestedCode,
 } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -27,7 +25,7 @@ import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
 import { cornerBehind } from './next-call.ts'
 import { onTrack } from './on-track.tsx'
-import { cornerName, runEventInWords } from './run-words.ts'
+import { cornerName, runEventInWords, shownInWords } from './run-words.ts'
 import { tellRun } from './use-run-events.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
@@ -305,10 +303,7 @@ const useTouchesOf = (track: TrackDay, person: InRow | undefined) => {
       cornerId: corner?.id ?? null,
       lap: person?.car?.lap ?? 0,
       codes,
-      evidenceOf: (code: MistakeCode): string | undefined => {
-        const finding = shown.find((f) => f.code === code)
-        return finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`
-      },
+      evidenceOf: (code: MistakeCode) => shownInWords(shown, code),
     }
   }, [track.plan, person, passes])
 }

@@ -1,5 +1,14 @@
-import type { IncidentKind, LapKind, LapProgram, RunEvent } from '@ochote/contract'
-import { type Intensity, type MistakeCode, mistakes, type PaceAdvice, type Plan, paces } from '@ochote/core'
+import type { CornerPass, IncidentKind, LapKind, LapProgram, RunEvent } from '@ochote/contract'
+import {
+  evidenceInWords,
+  type Intensity,
+  type MistakeCode,
+  mistakes,
+  type PaceAdvice,
+  type Plan,
+  paces,
+  type SuggestedCode,
+} from '@ochote/core'
 import dayjs from 'dayjs'
 
 /** A moment as the clock on the wall shows it. */
@@ -102,3 +111,10 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
 
 /** The short name of a mistake. */
 export const mistakeName = (code: MistakeCode): string => mistakes[code].name
+
+/** What positions show of a mistake at the corner just passed, with its size; undefined where they show nothing. */
+export const shownInWords = (findings: CornerPass['findings'], code: MistakeCode): string | undefined => {
+  const finding = findings.find((f) => f.code === code)
+  // How much is allowed is for the debrief: two seconds are for what was done.
+  return finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`
+}
