@@ -69,8 +69,11 @@ test('the run screen opens and works with the server stopped, from the start of 
   await page.getByRole('button', { name: 'Send out' }).click()
   await expect(page.getByText(/Waiting for a position, server out of reach/)).toBeVisible()
   const runId = page.url().split('/').at(-1)
-  await page.keyboard.press('l')
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Lantern')
+  // The screen listens to keys a moment after it shows.
+  await expect(async () => {
+    await page.keyboard.press('l')
+    await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Lantern', { timeout: 1000 })
+  }).toPass()
   const last = page.getByRole('status', { name: 'Last logged' })
   await page.keyboard.press('1')
   await expect(last).toContainText('1 in this run')

@@ -45,6 +45,7 @@ const onTrack = track({
   planOf: async () => plan,
   recorder,
   onPosition: stream.position,
+  onReset: stream.forget,
   onHappened: (event: LiveEvent) => {
     stream.happened(event)
     if (event.kind === 'lap') counts.lap++

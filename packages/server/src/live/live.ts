@@ -54,6 +54,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     planOf: (source) => jobs.plan(source),
     recorder,
     onPosition: stream.position,
+    onReset: stream.forget,
     onHappened: (event) => {
       stream.happened(event)
       if (event.kind === 'lap') void devices.crossed(event.carNumber, event.lapTime_s)
@@ -123,8 +124,8 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     dayChanged: (): void => void refresh().catch(() => {}),
     /** Runs were started or ended. */
     runsChanged: async (): Promise<void> => {
-      stream.happened({ kind: 'runs' })
       await refresh()
+      stream.happened({ kind: 'runs' })
     },
     runEvent: (event: RunEvent): void => stream.happened({ kind: 'run-event', event }),
     dayEvent: (event: DayEvent): void => {

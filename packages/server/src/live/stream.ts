@@ -75,6 +75,11 @@ export const liveStream = (now: () => number = Date.now) => {
       screens.add(screen)
       res.on('close', () => screens.delete(screen))
     },
+    /** A car's last place says nothing any more. */
+    forget: (carNumber: string): void => {
+      latest.delete(carNumber)
+      changed.delete(carNumber)
+    },
     /** Another day runs now: places of the one before are of no use. */
     runs: (dayId: string | null): void => {
       if (dayId === runningDay) return

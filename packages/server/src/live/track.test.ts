@@ -49,6 +49,7 @@ const fed = async (folder: string) => {
     planOf: jobs.plan,
     recorder,
     onPosition: (p) => positions.push(p),
+    onReset: () => {},
     onHappened: (e) => happened.push(e),
   })
   await onTrack.refresh()
@@ -97,6 +98,26 @@ describe('the cars on the road', () => {
     after.feed(half + 20, half + 40)
     expect(after.positions.at(-1)).toMatchObject({ lap: 2, trouble: null })
     await after.recorder.close()
+  })
+
+  it('are forgotten where another run begins in the same car', async () => {
+    const reset: string[] = []
+    let current = run
+    const onTrack = track({
+      cars: async () => [{ carNumber: '1', run: current, source: await source() }],
+      planOf: jobs.plan,
+      recorder: fixRecorder(mkdtempSync(join(tmpdir(), 'ochote-track-'))),
+      onPosition: () => {},
+      onReset: (carNumber) => reset.push(carNumber),
+      onHappened: () => {},
+    })
+    await onTrack.refresh()
+    await onTrack.refresh()
+    expect(reset).toEqual([])
+    current = { ...run, id: uuid() }
+    await onTrack.refresh()
+    expect(reset).toEqual(['1'])
+    expect(onTrack.positions()).toEqual([])
   })
 
   it('that are no cars of the day are named as unknown', async () => {

@@ -31,6 +31,8 @@ export type TrackOptions = {
   planOf: (source: StoredPlan) => Promise<Plan>
   recorder: Recorder
   onPosition: (position: LivePosition) => void
+  /** A car has another run now, or none: its last place says nothing any more. */
+  onReset: (carNumber: string) => void
   onHappened: (event: LiveEvent) => void
 }
 
@@ -38,7 +40,7 @@ export type TrackOptions = {
  * The cars on the road: takes their positions, follows each on the circuit, watches its corners and tells what happened.
  * Nothing is stored against anybody here: corners passed carry suggestions only. Cost of a position: constant.
  */
-export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened }: TrackOptions) => {
+export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, onHappened }: TrackOptions) => {
   const cars = new Map<string, Car>()
   let reading: Promise<void> = Promise.resolve()
 
@@ -80,6 +82,7 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onHappened
       position: null,
     }
     cars.set(carNumber, car)
+    if (known) onReset(carNumber)
     // A car that nobody drives needs no plan before it moves.
     if (run) await begin()
     else car.begin = () => void begin()

@@ -50,6 +50,8 @@ const followDay = (dayId: string, { onEvent }: Handlers): LiveDay & { close: () 
   source.addEventListener('happened', (message) => {
     const event = liveEventSchema.safeParse(JSON.parse((message as MessageEvent<string>).data))
     if (!event.success) return
+    // Cars may have other runs now: those that drive are told of again at once.
+    if (event.data.kind === 'runs') cars = new Map()
     if (event.data.kind === 'passed') {
       passes = [...passes.slice(-KEPT_PASSES), event.data]
       tell()

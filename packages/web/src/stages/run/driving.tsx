@@ -1,82 +1,26 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, callWorkSchema, type Run, type Student, seenAt, stopNow } from '@ochote/contract'
-import {
-  formatSpeed,
-  intensities,
-  likelyMistakes,
-  type MistakeCode,
-  markOf,
-  type Plan,
-  paceAdvice,
-  paceCeiling,
-  planRisks,
-} from '@ochote/core'
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { Typography } from '@mui/material'
+import { callWorkSchema, type Run, stopNow } from '@ochote/contract'
+import { intensities, type MistakeCode, type Plan } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
-import { useNavigate } from 'react-router'
-import { call } from '../../app/api-client.ts'
-import { dayQuery, queryClient, recordQuery } from '../../app/queries.ts'
+import { dayQuery } from '../../app/queries.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
-import { SyncNote } from '../../shared/events/sync-note.tsx'
 import { useDayEvents } from '../../shared/events/use-day-events.ts'
-import { type LiveDay, useLiveDay, useLiveValue } from '../../shared/live/live-store.ts'
-import { ProblemNote } from '../../shared/problem-note.tsx'
-import { TellCar } from './before-run.tsx'
+import { useLiveDay } from '../../shared/live/live-store.ts'
 import { CallPanel } from './call-panel.tsx'
+import { adviceOf, talkOf, useCornerTouches } from './corner-touches.ts'
+import { EndPanel } from './end-panel.tsx'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
-import { cornerBehind, nextCalls } from './next-call.ts'
-import {
-  adviceInWords,
-  clockInWords,
-  cornerName,
-  lapInWords,
-  lapsLeft,
-  mistakeName,
-  paceName,
-  runEventInWords,
-  shownInWords,
-  talkWords,
-} from './run-words.ts'
-import { type Position, usePosition } from './use-position.ts'
+import { nextCalls } from './next-call.ts'
+import { adviceInWords, cornerName, lapInWords, lapsLeft, mistakeName, paceName, runEventInWords, talkWords } from './run-words.ts'
+import { StopBar, TopLine } from './top-line.tsx'
+import { usePosition } from './use-position.ts'
 import { useRunEvents } from './use-run-events.ts'
 import { weatherInWords } from './weather-prompt.tsx'
 
 /** Calls as they are where a day decided nothing. */
 const plainCalls = callWorkSchema.parse({})
-const talkOf = (student: Student | undefined) => student?.talk ?? 'guided'
-
-type RunEvents = ReturnType<typeof useRunEvents>
-
-/** The corner just passed, with the mistakes that are one touch away there. */
-const useCornerTouches = (run: Run, plan: Plan, live: LiveDay, position: Position | null, events: RunEvents) => {
-  const record = useQuery({ ...recordQuery(run.studentId), staleTime: Number.POSITIVE_INFINITY })
-  const corner = position ? cornerBehind(plan, position.station_m) : undefined
-  const cornerId = corner?.id
-  const passes = useLiveValue(live, (l) => l.passes())
-  const pass = passes.findLast((p) => p.runId === run.id)
-  const shown = pass && pass.cornerId === cornerId ? pass.findings : []
-  const again = events.observations.findLast((o) => o.cornerId === cornerId)?.code
-  const choices = useMemo(() => {
-    if (!cornerId) return []
-    const past = record.data ? seenAt(record.data, run.settings.circuitId) : []
-    return likelyMistakes(past, cornerId, markOf(plan.marks, cornerId, 'brake') !== undefined, {
-      thisRun: again ? [again] : [],
-      risks: planRisks(plan, cornerId),
-    })
-  }, [cornerId, record.data, plan, run.settings.circuitId, again])
-  // What positions show comes a moment later: nothing moves under the finger for it but the last one.
-  const missing = shown.filter((f) => !choices.includes(f.code)).slice(0, 1)
-  const codes = [...choices.slice(0, choices.length - missing.length), ...missing.map((f) => f.code)]
-  const evidenceOf = (code: MistakeCode): string | undefined => shownInWords(shown, code)
-  return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfCorner(plan, position, corner.id) : 0, record: record.data }
-}
-
-/** The lap in which the corner behind was driven: past the line it is still the lap before. */
-const lapOfCorner = (plan: Plan, { lap, station_m }: Position, cornerId: string): number => {
-  const apex_m = markOf(plan.marks, cornerId, 'apex')?.station_m ?? 0
-  return apex_m > station_m ? Math.max(0, lap - 1) : lap
-}
 
 /** The ride-along while the car is on the road. */
 export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEnding: (ending: boolean) => void }) => {
@@ -104,11 +48,17 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const adviceWords = adviceInWords(advice)
   const weather = weatherInWords(dayEvents.events, run.settings.surface)
 
+  const { keeping, answer } = useAnswer()
   const log = (code: MistakeCode | undefined): void => {
-    if (corner && code) void events.observe(corner.id, code, cornerLap, 'ride-along', touches.evidenceOf(code) !== undefined)
+    if (corner && code)
+      answer(
+        `${mistakeName(code)} at ${corner.name}`,
+        events.observe(corner.id, code, cornerLap, 'ride-along', touches.evidenceOf(code) !== undefined),
+      )
   }
   const heldWell = (): void => {
-    if (corner) void events.tell({ kind: 'held-well', cornerId: corner.id, lap: cornerLap, via: 'ride-along' })
+    if (corner)
+      answer(`Held well at ${corner.name}`, events.tell({ kind: 'held-well', cornerId: corner.id, lap: cornerLap, via: 'ride-along' }))
   }
   const talkBy = (step: -1 | 1): void => {
     const next = intensities[intensities.indexOf(talk) + step]
@@ -206,9 +156,10 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       )}
       <LastLine
         words={
-          events.lastUndoable
+          keeping ??
+          (events.lastUndoable
             ? `${runEventInWords(events.lastUndoable, (id) => cornerName(plan, id))} · ${events.observations.length} in this run`
-            : 'Nothing logged yet'
+            : 'Nothing logged yet')
         }
         onUndo={events.lastUndoable ? events.undoLast : null}
       />
@@ -216,144 +167,20 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   )
 }
 
+/** A touch is answered at once; the answer stays as it is only when the touch is on the disk. */
+const useAnswer = () => {
+  const [keeping, setKeeping] = useState<string | null>(null)
+  const answer = (words: string, kept: Promise<void>): void => {
+    setKeeping(`${words} …`)
+    kept.then(
+      () => setKeeping(null),
+      () => setKeeping(`Not kept: ${words}. This device is full; free some room and touch it again`),
+    )
+  }
+  return { keeping, answer }
+}
+
 const tileWords = (code: MistakeCode, again: boolean): string => {
   const name = mistakeName(code)
   return again ? `Same again: ${name.toLowerCase()}` : name
-}
-
-/** Advice from the coached laps since the last step. */
-const adviceOf = (run: Run, plan: Plan, events: RunEvents, lap: number) => {
-  const from = events.pace ? events.pace.lap + 1 : 1
-  const done: number[] = []
-  for (let n = from; n < lap; n++) if (events.kindOf(n) === 'coached') done.push(n)
-  const misses = events.observations.filter((o) => o.lap >= from).map(({ lap: at, cornerId, code }) => ({ lap: at, cornerId, code }))
-  return paceAdvice(plan.settings.pace, done, misses, paceCeiling(run.settings.surface))
-}
-
-const TopLine = ({
-  run,
-  position,
-  live,
-  words,
-  left,
-}: {
-  run: Run
-  position: Position | null
-  live: LiveDay
-  words: string
-  left: number | null
-}) => {
-  const connected = useLiveValue(live, (l) => l.connected())
-  const finished = position?.fix.inPits === true
-  const silent = position !== null && position.silent_s > 2 && !finished
-  const receiver =
-    position === null
-      ? `Waiting for a position${connected ? '' : ', server out of reach'}`
-      : silent
-        ? `No position: going by the plan${connected ? '' : ', server out of reach'}`
-        : position.fix.trouble
-          ? troubleWords[position.fix.trouble]
-          : run.simulation
-            ? 'Simulated logger'
-            : 'Receiver'
-  return (
-    <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap', rowGap: 0 }}>
-      <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
-        {finished ? 'In the pits' : words}
-      </Typography>
-      {!finished && left !== null && left > 0 && (
-        <Typography className="figures" sx={{ fontSize: 24 }}>
-          {`${left} left`}
-        </Typography>
-      )}
-      <Typography className="figures" sx={{ fontSize: 26 }} aria-label="Run clock">
-        {clockInWords(position?.fix.time_s ?? 0)}
-      </Typography>
-      <Typography className="figures" sx={{ fontSize: 26 }}>
-        {position && !finished ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
-      </Typography>
-      <Typography sx={{ fontSize: 20 }}>{run.studentName}</Typography>
-      <Box sx={{ flex: 1 }} />
-      <SyncNote before={receiver} urgent={silent} />
-    </Stack>
-  )
-}
-
-/** What is wrong with a receiver, in a word for the car. */
-const troubleWords = {
-  late: 'Positions out of order: left out',
-  future: 'Receiver’s clock leaps: left out',
-  elsewhere: 'Receiver is not on this circuit',
-  frozen: 'Receiver hangs: going by the plan',
-  slow: 'One position a second: laps only, no marks',
-} as const
-
-const StopBar = ({ why }: { why: string }) => (
-  <Box
-    role="alert"
-    sx={{
-      minHeight: 118,
-      px: 2,
-      py: 1,
-      backgroundColor: 'error.main',
-      color: 'var(--ground)',
-      display: 'flex',
-      flexDirection: 'column',
-      justifyContent: 'center',
-    }}
-  >
-    <Box sx={{ fontSize: 44, fontWeight: 760, fontStretch: '84%', lineHeight: 1.05 }}>Come in</Box>
-    <Box sx={{ fontSize: 24 }}>{why}</Box>
-  </Box>
-)
-
-const EndPanel = ({
-  run,
-  events,
-  finished,
-  onStay,
-  onEnding,
-}: {
-  run: Run
-  events: RunEvents
-  finished: boolean
-  onStay: () => void
-  /** While the log is being made the run still shows; an end that nobody hears of shows at once. */
-  onEnding: (ending: boolean) => void
-}) => {
-  const navigate = useNavigate()
-  const end = useMutation({
-    networkMode: 'always',
-    mutationFn: async () => {
-      // The end is kept here first; without the server the log is made when it hears of it.
-      await events.tell({ kind: 'ended' })
-      return call(api.endRun, { params: { runId: run.id } })
-    },
-    onMutate: () => onEnding(true),
-    onSettled: () => onEnding(false),
-    onSuccess: () => {
-      void queryClient.invalidateQueries({ queryKey: ['runs'] })
-      void queryClient.invalidateQueries({ queryKey: ['students'] })
-      navigate(`/debrief/${run.id}`)
-    },
-  })
-  return (
-    <Stack spacing={2} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
-      <Typography sx={{ fontSize: 26 }}>
-        {finished ? 'The car is back in the pits.' : 'End the run now? Its log so far is kept.'}
-      </Typography>
-      {finished && <TellCar run={run} />}
-      <Stack direction="row" spacing={2}>
-        <Button variant="contained" sx={{ minHeight: 84, fontSize: 26, px: 5 }} disabled={end.isPending} onClick={() => end.mutate()}>
-          {end.isPending ? 'Keeping the log …' : 'End the run'}
-        </Button>
-        {!finished && (
-          <Button variant="outlined" sx={{ minHeight: 84, fontSize: 26, px: 5 }} onClick={onStay}>
-            Drive on
-          </Button>
-        )}
-      </Stack>
-      <ProblemNote error={end.error} />
-    </Stack>
-  )
 }

@@ -92,7 +92,8 @@ const RunsTable = ({
         </TableHead>
         <TableBody>
           {track.open.map((r) => {
-            const car = cars.get(numberOf(r))
+            const last = cars.get(numberOf(r))
+            const car = last?.runId === r.run.id ? last : undefined
             const gap = car && gaps.get(car.carNumber)
             const near = gap !== undefined && gap.gap_s < SAFE_GAP_S
             const lap = car?.lap ?? 0

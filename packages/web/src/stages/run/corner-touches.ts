@@ -1,0 +1,54 @@
+import { type Run, type Student, seenAt } from '@ochote/contract'
+import { likelyMistakes, type MistakeCode, markOf, type Plan, paceAdvice, paceCeiling, planRisks } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { recordQuery } from '../../app/queries.ts'
+import { type LiveDay, useLiveValue } from '../../shared/live/live-store.ts'
+import { cornerBehind } from './next-call.ts'
+import { shownInWords } from './run-words.ts'
+import type { Position } from './use-position.ts'
+import type { useRunEvents } from './use-run-events.ts'
+
+type RunEvents = ReturnType<typeof useRunEvents>
+
+/** The corner just passed, with the mistakes that are one touch away there. */
+export const useCornerTouches = (run: Run, plan: Plan, live: LiveDay, position: Position | null, events: RunEvents) => {
+  const record = useQuery({ ...recordQuery(run.studentId), staleTime: Number.POSITIVE_INFINITY })
+  const corner = position ? cornerBehind(plan, position.station_m) : undefined
+  const cornerId = corner?.id
+  const passes = useLiveValue(live, (l) => l.passes())
+  const pass = passes.findLast((p) => p.runId === run.id)
+  const shown = pass && pass.cornerId === cornerId ? pass.findings : []
+  const again = events.observations.findLast((o) => o.cornerId === cornerId)?.code
+  const choices = useMemo(() => {
+    if (!cornerId) return []
+    const past = record.data ? seenAt(record.data, run.settings.circuitId) : []
+    return likelyMistakes(past, cornerId, markOf(plan.marks, cornerId, 'brake') !== undefined, {
+      thisRun: again ? [again] : [],
+      risks: planRisks(plan, cornerId),
+    })
+  }, [cornerId, record.data, plan, run.settings.circuitId, again])
+  // What positions show comes a moment later: nothing moves under the finger for it but the last one.
+  const missing = shown.filter((f) => !choices.includes(f.code)).slice(0, 1)
+  const codes = [...choices.slice(0, choices.length - missing.length), ...missing.map((f) => f.code)]
+  const evidenceOf = (code: MistakeCode): string | undefined => shownInWords(shown, code)
+  return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfCorner(plan, position, corner.id) : 0, record: record.data }
+}
+
+/** The lap in which the corner behind was driven: past the line it is still the lap before. */
+const lapOfCorner = (plan: Plan, { lap, station_m }: Position, cornerId: string): number => {
+  const apex_m = markOf(plan.marks, cornerId, 'apex')?.station_m ?? 0
+  return apex_m > station_m ? Math.max(0, lap - 1) : lap
+}
+
+/** How much talk a student wants. */
+export const talkOf = (student: Student | undefined) => student?.talk ?? 'guided'
+
+/** Advice from the coached laps since the last step. */
+export const adviceOf = (run: Run, plan: Plan, events: RunEvents, lap: number) => {
+  const from = events.pace ? events.pace.lap + 1 : 1
+  const done: number[] = []
+  for (let n = from; n < lap; n++) if (events.kindOf(n) === 'coached') done.push(n)
+  const misses = events.observations.filter((o) => o.lap >= from).map(({ lap: at, cornerId, code }) => ({ lap: at, cornerId, code }))
+  return paceAdvice(plan.settings.pace, done, misses, paceCeiling(run.settings.surface))
+}

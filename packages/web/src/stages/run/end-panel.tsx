@@ -1,0 +1,61 @@
+import { Button, Stack, Typography } from '@mui/material'
+import { api, type Run } from '@ochote/contract'
+import { useMutation } from '@tanstack/react-query'
+import { useNavigate } from 'react-router'
+import { call } from '../../app/api-client.ts'
+import { queryClient } from '../../app/queries.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { TellCar } from './before-run.tsx'
+import type { useRunEvents } from './use-run-events.ts'
+
+/** The end of a run: kept here first, then the log is made where the server can be reached. */
+export const EndPanel = ({
+  run,
+  events,
+  finished,
+  onStay,
+  onEnding,
+}: {
+  run: Run
+  events: ReturnType<typeof useRunEvents>
+  finished: boolean
+  onStay: () => void
+  /** While the log is being made the run still shows; an end that nobody hears of shows at once. */
+  onEnding: (ending: boolean) => void
+}) => {
+  const navigate = useNavigate()
+  const end = useMutation({
+    networkMode: 'always',
+    mutationFn: async () => {
+      // The end is kept here first; without the server the log is made when it hears of it.
+      await events.tell({ kind: 'ended' })
+      return call(api.endRun, { params: { runId: run.id } })
+    },
+    onMutate: () => onEnding(true),
+    onSettled: () => onEnding(false),
+    onSuccess: () => {
+      void queryClient.invalidateQueries({ queryKey: ['runs'] })
+      void queryClient.invalidateQueries({ queryKey: ['students'] })
+      navigate(`/debrief/${run.id}`)
+    },
+  })
+  return (
+    <Stack spacing={2} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
+      <Typography sx={{ fontSize: 26 }}>
+        {finished ? 'The car is back in the pits.' : 'End the run now? Its log so far is kept.'}
+      </Typography>
+      {finished && <TellCar run={run} />}
+      <Stack direction="row" spacing={2}>
+        <Button variant="contained" sx={{ minHeight: 84, fontSize: 26, px: 5 }} disabled={end.isPending} onClick={() => end.mutate()}>
+          {end.isPending ? 'Keeping the log …' : 'End the run'}
+        </Button>
+        {!finished && (
+          <Button variant="outlined" sx={{ minHeight: 84, fontSize: 26, px: 5 }} onClick={onStay}>
+            Drive on
+          </Button>
+        )}
+      </Stack>
+      <ProblemNote error={end.error} />
+    </Stack>
+  )
+}

@@ -1,0 +1,86 @@
+import { Box, Stack, Typography } from '@mui/material'
+import type { Run } from '@ochote/contract'
+import { formatSpeed } from '@ochote/core'
+import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { type LiveDay, useLiveValue } from '../../shared/live/live-store.ts'
+import { clockInWords } from './run-words.ts'
+import type { Position } from './use-position.ts'
+
+/** Lap, laps left, clock, speed and who drives; and how positions and this device stand. */
+export const TopLine = ({
+  run,
+  position,
+  live,
+  words,
+  left,
+}: {
+  run: Run
+  position: Position | null
+  live: LiveDay
+  words: string
+  left: number | null
+}) => {
+  const connected = useLiveValue(live, (l) => l.connected())
+  const finished = position?.fix.inPits === true
+  const silent = position !== null && position.silent_s > 2 && !finished
+  const receiver =
+    position === null
+      ? `Waiting for a position${connected ? '' : ', server out of reach'}`
+      : silent
+        ? `No position: going by the plan${connected ? '' : ', server out of reach'}`
+        : position.fix.trouble
+          ? troubleWords[position.fix.trouble]
+          : run.simulation
+            ? 'Simulated logger'
+            : 'Receiver'
+  return (
+    <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap', rowGap: 0 }}>
+      <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+        {finished ? 'In the pits' : words}
+      </Typography>
+      {!finished && left !== null && left > 0 && (
+        <Typography className="figures" sx={{ fontSize: 24 }}>
+          {`${left} left`}
+        </Typography>
+      )}
+      <Typography className="figures" sx={{ fontSize: 26 }} aria-label="Run clock">
+        {clockInWords(position?.fix.time_s ?? 0)}
+      </Typography>
+      <Typography className="figures" sx={{ fontSize: 26 }}>
+        {position && !finished ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
+      </Typography>
+      <Typography sx={{ fontSize: 20 }}>{run.studentName}</Typography>
+      <Box sx={{ flex: 1 }} />
+      <SyncNote before={receiver} urgent={silent} />
+    </Stack>
+  )
+}
+
+/** What is wrong with a receiver, in a word for the car. */
+const troubleWords = {
+  late: 'Positions out of order: left out',
+  future: 'Receiver’s clock leaps: left out',
+  elsewhere: 'Receiver is not on this circuit',
+  frozen: 'Receiver hangs: going by the plan',
+  slow: 'One position a second: laps only, no marks',
+} as const
+
+/** Takes the place of the next call where there is but one thing to do. */
+export const StopBar = ({ why }: { why: string }) => (
+  <Box
+    role="alert"
+    sx={{
+      minHeight: 118,
+      px: 2,
+      py: 1,
+      backgroundColor: 'error.main',
+      color: 'var(--ground)',
+      display: 'flex',
+      flexDirection: 'column',
+      justifyContent: 'center',
+    }}
+  >
+    <Box sx={{ fontSize: 44, fontWeight: 760, fontStretch: '84%', lineHeight: 1.05 }}>Come in</Box>
+    <Box sx={{ fontSize: 24 }}>{why}</Box>
+  </Box>
+)
