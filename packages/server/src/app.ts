@@ -98,8 +98,8 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   vehicleRoutes(mount, stores.vehicles)
   studentRoutes(mount, stores.students)
   dayRoutes(mount, stores.days, live.dayChanged)
-  const studentIds = async (): Promise<string[]> => (await stores.students.all()).map((s) => s.id)
-  dayEventRoutes(mount, stores.days, stores.dayEvents, studentIds, live.dayEvent)
+  const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
+  dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
   kitRoutes(mount, stores.kits)
   questionRoutes(mount, stores.questions, stores.circuits)
   handedRoutes(mount, stores, jobs)

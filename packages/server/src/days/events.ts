@@ -26,7 +26,7 @@ export const dayEventRoutes = (
   mount: Mount,
   days: DayStore,
   events: DayEventStore,
-  studentIds: () => Promise<string[]>,
+  hasStudent: (id: string) => Promise<boolean>,
   onEvent: (event: DayEvent) => void,
 ): void => {
   mount(api.dayEvents, async ({ params }) => events.of(params.dayId))
@@ -35,10 +35,11 @@ export const dayEventRoutes = (
       throw new HttpProblem(400, 'invalid', 'Answers to a quiz come from the student.', 'Give the student a link to the quiz.', 'kind')
     const known = new Map<string, boolean>()
     for (const { dayId } of body.events) known.set(dayId, known.get(dayId) ?? (await days.byId(dayId)) !== null)
-    const studentsNow = new Set(await studentIds())
+    const gone = new Set<string>()
+    for (const id of new Set(body.events.flatMap((e) => ('studentId' in e ? [e.studentId] : [])))) if (!(await hasStudent(id))) gone.add(id)
     const reasonFor = (event: DayEvent): Omit<Refused, 'id'> | null => {
       if (!known.get(event.dayId)) return { title: 'This day does not exist any more.', remedy: 'What was logged stays on this device.' }
-      if ('studentId' in event && !studentsNow.has(event.studentId))
+      if ('studentId' in event && gone.has(event.studentId))
         return { title: 'This student was deleted meanwhile.', remedy: 'What was logged stays on this device.' }
       return null
     }

@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import type { DayEvent, Receiver, Run, RunEvent } from '@ochote/contract'
+import type { Day, DayEvent, Receiver, Run, RunEvent } from '@ochote/contract'
 import type { Knex } from 'knex'
 import type { Config } from '../config.ts'
 import { storedPlanOf } from '../debrief/service.ts'
@@ -81,8 +81,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
   })
 
   /** Ports without a car of their own get the cars of the day in order. */
-  const assignPorts = async (): Promise<void> => {
-    const day = await dayNow()
+  const assignPorts = async (day: Day | null): Promise<void> => {
     const said = (await db('receivers').select('port', 'car_number')) as { port: number; car_number: string | null }[]
     for (const { port, car_number } of said) gateway.assign(port, car_number)
     const numbers = [...(day?.plan.cars.map((car) => car.number) ?? [])]
@@ -91,8 +90,9 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     for (const [k, port] of free.entries()) gateway.assign(port, wanted[k] ?? null)
   }
   const refresh = async (): Promise<void> => {
-    stream.runs(await dayId())
-    await assignPorts()
+    const day = await dayNow()
+    stream.runs(day?.id ?? null)
+    await assignPorts(day)
     await onTrack.refresh()
   }
   const resume = async (): Promise<void> => {
@@ -116,7 +116,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     receivers: (): Receiver[] => (ports.length > 0 ? gateway.receivers() : []),
     assign: async (port: number, carNumber: string | null): Promise<void> => {
       await db('receivers').insert({ port, car_number: carNumber }).onConflict('port').merge()
-      await assignPorts()
+      await assignPorts(await dayNow())
     },
     startLogger,
     stopLogger: logger.stop,

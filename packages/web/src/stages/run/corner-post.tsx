@@ -1,10 +1,10 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Corner, distanceAhead, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, planRisks } from '@ochote/core'
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
 import { type CarNow, useLiveValue } from '../../shared/live/live-store.ts'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
 import { shownInWords } from './run-words.ts'
 import { tallyAt } from './tally.ts'
@@ -113,18 +113,13 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
     undoLastAt(track, corner.id)
     setLast(null)
   }
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.repeat || event.ctrlKey || event.metaKey) return
-      const number = Number(event.key)
-      if (number >= 1 && number <= 5) log(codes[number - 1])
-      else if (event.key === '6' || event.key === 'h') log(null)
-      else if (event.key === 'u') undo()
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+  useKneeKeys((key) => {
+    const number = Number(key)
+    if (number >= 1 && number <= 5) log(codes[number - 1])
+    else if (key === '6' || key === 'h') log(null)
+    else if (key === 'u') undo()
+    else return false
+    return true
   })
   const tiles: Tile[] = [
     ...codes.map((code, i): Tile => {

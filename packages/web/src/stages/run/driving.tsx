@@ -2,7 +2,7 @@ import { Typography } from '@mui/material'
 import { callWorkSchema, type Run, stopNow } from '@ochote/contract'
 import { intensities, type MistakeCode, type Plan } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { dayQuery } from '../../app/queries.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
@@ -11,7 +11,7 @@ import { useLiveDay } from '../../shared/live/live-store.ts'
 import { CallPanel } from './call-panel.tsx'
 import { adviceOf, talkOf, useCornerTouches } from './corner-touches.ts'
 import { EndPanel } from './end-panel.tsx'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { nextCalls } from './next-call.ts'
 import { adviceInWords, cornerName, lapInWords, lapsLeft, mistakeName, paceName, runEventInWords, talkWords } from './run-words.ts'
 import { StopBar, TopLine } from './top-line.tsx'
@@ -67,22 +67,17 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const traffic = (way: 'went-by' | 'let-by'): void => void events.tell({ kind: 'traffic', lap, way, cornerId: corner?.id ?? null })
   const cool = (): void => void events.tell({ kind: 'lap-kind', lap: kind === 'out' ? 1 : lap + 1, lapKind: 'cool-down' })
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.repeat || event.ctrlKey || event.metaKey) return
-      const number = Number(event.key)
-      if (number >= 1 && number <= 6 && !over) log(codes[number - 1])
-      else if (event.key === 'u' || event.key === 'Backspace') events.undoLast()
-      else if (event.key === 'h' && !over) heldWell()
-      else if (event.key === 'q') talkBy(-1)
-      else if (event.key === 'm') talkBy(1)
-      else if (event.key === 'l' && (position === null || position.silent_s > 2)) atLine()
-      else if (event.key === 'e') setEnding((now) => !now)
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+  useKneeKeys((key) => {
+    const number = Number(key)
+    if (number >= 1 && number <= 6 && !over) log(codes[number - 1])
+    else if (key === 'u' || key === 'Backspace') events.undoLast()
+    else if (key === 'h' && !over) heldWell()
+    else if (key === 'q') talkBy(-1)
+    else if (key === 'm') talkBy(1)
+    else if (key === 'l' && (position === null || position.silent_s > 2)) atLine()
+    else if (key === 'e') setEnding((now) => !now)
+    else return false
+    return true
   })
 
   const next = position && calls ? nextCalls(plan, calls.sheet, position.station_m, 2, position.fix.speed_mps) : []

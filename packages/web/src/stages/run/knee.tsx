@@ -109,6 +109,16 @@ export const LastLine = ({ words, onUndo }: { words: string; onUndo: (() => void
   </Stack>
 )
 
+/** Keys of a screen on the knee: `onKey` says whether a key meant something. Held keys and those of the browser mean nothing. */
+export const useKneeKeys = (onKey: (key: string) => boolean): void =>
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      if (!event.repeat && !event.ctrlKey && !event.metaKey && onKey(event.key)) event.preventDefault()
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  })
+
 /** A finger that moved this far sideways turns the page (px). */
 const SWIPE_PX = 70
 

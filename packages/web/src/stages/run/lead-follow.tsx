@@ -16,12 +16,12 @@ import {
   rotationTable,
   SAFE_GAP_S,
 } from '@ochote/core'
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
 import { type CarNow, useLiveValue } from '../../shared/live/live-store.ts'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
 import { cornerBehind } from './next-call.ts'
 import { onTrack } from './on-track.tsx'
@@ -120,20 +120,15 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
     })
     setChosen(null)
   }
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.repeat || event.ctrlKey || event.metaKey) return
-      const number = Number(event.key)
-      if (person && number >= 1 && number <= 6) log(touches.codes[number - 1])
-      else if (!person && number >= 1 && number <= row.length) setChosen(row[number - 1].run.id)
-      else if (event.key === 'Escape') setChosen(null)
-      else if (event.key === 'r' && !person) rotate()
-      else if (event.key === 'u') last?.undo()
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+  useKneeKeys((key) => {
+    const number = Number(key)
+    if (person && number >= 1 && number <= 6) log(touches.codes[number - 1])
+    else if (!person && number >= 1 && number <= row.length) setChosen(row[number - 1].run.id)
+    else if (key === 'Escape') setChosen(null)
+    else if (key === 'r' && !person) rotate()
+    else if (key === 'u') last?.undo()
+    else return false
+    return true
   })
   const rowTiles: Tile[] = row.map((r, i) => ({
     id: r.run.id,

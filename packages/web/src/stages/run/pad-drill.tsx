@@ -11,10 +11,10 @@ import {
   surfaces,
   usualSizes,
 } from '@ochote/core'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages } from './knee.tsx'
+import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
 import type { TrackDay } from './use-track-day.ts'
 
@@ -74,19 +74,14 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
   const undo = (): void => {
     if (last) track.tell({ kind: 'undo', undoes: lastSaid?.id ?? last.id })
   }
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.repeat || event.ctrlKey || event.metaKey) return
-      const number = Number(event.key)
-      if (number >= 1 && number <= 3) tellResult(drillResults[drill][number - 1])
-      else if (number >= 4 && number <= 6) say(sentences[drill][number - 4])
-      else if (event.key === 'n') setAt((n) => n + 1)
-      else if (event.key === 'u') undo()
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+  useKneeKeys((key) => {
+    const number = Number(key)
+    if (number >= 1 && number <= 3) tellResult(drillResults[drill][number - 1])
+    else if (number >= 4 && number <= 6) say(sentences[drill][number - 4])
+    else if (key === 'n') setAt((n) => n + 1)
+    else if (key === 'u') undo()
+    else return false
+    return true
   })
   if (!student) return <Typography sx={{ p: 3 }}>There are no students in this day yet. Add them in the Day stage.</Typography>
   const attemptTiles: Tile[] = [

@@ -11,20 +11,24 @@ type Weather = Extract<DayEvent, { kind: 'weather' }>
 const surfaceOf: Record<Weather['rain'], Surface> = { dry: 'dry', drizzle: 'damp', rain: 'wet', 'heavy-rain': 'standing' }
 const rainWords: Record<Weather['rain'], string> = { dry: 'no rain', drizzle: 'drizzle', rain: 'rain', 'heavy-rain': 'heavy rain' }
 
+/** The weather as it was told last, where it leaves another surface than this. */
+const otherWeather = (events: readonly { kind: string }[], surface: Surface): Weather | null => {
+  const weather = events.findLast((e): e is Weather => e.kind === 'weather')
+  return weather && surfaceOf[weather.rain] !== surface ? weather : null
+}
+
 /** What the weather asks for where the plan is for another surface, in a few words for the car; null where it fits. */
 export const weatherInWords = (events: readonly { kind: string }[], surface: Surface): string | null => {
-  const weather = events.findLast((e): e is Weather => e.kind === 'weather')
-  if (!weather || surfaceOf[weather.rain] === surface) return null
-  return `${rainWords[weather.rain]}${weather.simulated ? ' (simulated)' : ''}: this plan is for ${surface}`
+  const weather = otherWeather(events, surface)
+  return weather && `${rainWords[weather.rain]}${weather.simulated ? ' (simulated)' : ''}: this plan is for ${surface}`
 }
 
 /** Says that the plan on screen is for another surface than the one outside, and switches to the one that fits. */
 export const WeatherPrompt = ({ track }: { track: TrackDay }) => {
   const { settings, changeSettings } = useDay()
-  const weather = track.events.findLast((e) => e.kind === 'weather')
+  const weather = settings && otherWeather(track.events, settings.surface)
   if (!weather || !settings) return null
   const surface = surfaceOf[weather.rain]
-  if (surface === settings.surface) return null
   return (
     <Alert
       severity="warning"
