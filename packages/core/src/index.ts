@@ -114,9 +114,17 @@ export {
 } from './drills/drill.ts'
 export { describeError, type ErrorWords } from './error-words.ts'
 export { CoreError, type ErrorCode } from './errors.ts'
-export { type Analysis, analyseLog, type Finding, type Reference, timeBetween } from './findings/analyse.ts'
+export {
+  type AnalyseSettings,
+  type Analysis,
+  analyseLog,
+  type Finding,
+  type Reference,
+  timeBetween,
+  type Untold,
+} from './findings/analyse.ts'
 export { evidenceInWords } from './findings/evidence-words.ts'
-export { type LapTrace, type LogQuality, planTrace } from './findings/lap-trace.ts'
+export { type LapTrace, planTrace } from './findings/lap-trace.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './findings/live.ts'
 export {
   type LogCode,
@@ -128,6 +136,7 @@ export {
   type Skill,
   type SuggestedCode,
 } from './findings/mistakes.ts'
+export type { LogQuality } from './findings/quality.ts'
 export { writeCircuitCsv } from './formats/circuit-csv.ts'
 export { writeCircuitGpx, writeCircuitKml } from './formats/circuit-kml.ts'
 export { readDrivenPath } from './formats/driven-path.ts'

@@ -1,33 +1,54 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
-import { atStation, distanceAhead } from '../circuit/station.ts'
+import type { GroundItem } from '../circuit/ground.ts'
+import { atStation, distanceAhead, wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors.ts'
+import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { matchLog } from '../log/match.ts'
+import type { BrakingSchool } from '../marks/school.ts'
+import type { Turning } from '../marks/turning.ts'
 import type { Plan } from '../plan.ts'
-import { type CornerTrace, drivenCorner, referenceCorners } from './driven-marks.ts'
-import { type Evidence, judgeCorner } from './judge.ts'
-import { type LapTrace, type LogQuality, lapTraces, logQuality, planTrace } from './lap-trace.ts'
-import { canExplain, type LogCode } from './mistakes.ts'
+import type { Evidence } from './comparison.ts'
+import { takeDriftOut } from './drift.ts'
+import { judgePass } from './judge.ts'
+import { type LapTrace, planTrace, traceOf } from './lap-trace.ts'
+import type { LogCode } from './mistakes.ts'
+import { type Frame, framesOf, measurePass, type Pass, tells, turningsOf } from './pass.ts'
+import { doubtOf, type LogQuality, straightStations, wheelNoise } from './quality.ts'
+import { linked, type Rooted, rootOf } from './roots.ts'
+import { atTravel, type Way, wayOfPlan } from './way.ts'
+import { usualInterval, wayOfLog } from './way-of-log.ts'
 
-/** A mistake with evidence from a log. `root`: nothing upstream in the same corner and lap explains it. */
+/** A mistake with evidence from a log. `root`: the one that the pass of this corner is about. */
 export type Finding = {
   lap: number
   cornerId: string
   cornerName: string
+  /** Where it shows, and the stretch of road that shows it. */
   station_m: number
+  from_m: number
+  to_m: number
   code: LogCode
   root: boolean
-  /** Code of the root that explains this one; null for roots. */
+  /** Code of the mistake that explains this one; null for roots, and for what stands beside a root unexplained. */
   because: LogCode | null
   /** Time lost (positive) or won against the reference from the corner's approach to the next corner's (s). */
   lossTime_s: number
+  /** How surely it is more than its threshold, 0 … 1, by the log's noise. */
+  certainty: number
   evidence: Evidence
 }
 
 /** What laps are held against: a plan, or one of the log's own laps by number. */
 export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
+
+/** What a log is judged by beside its reference; where a plan is the reference it brings its own. */
+export type AnalyseSettings = { school?: BrakingSchool; width_m?: number; ground?: readonly GroundItem[] }
+
+/** Passes of corners about which a log says nothing, and codes that its noise hides. */
+export type Untold = { lap: number; cornerId: string; codes: readonly LogCode[] | 'all' }
 
 /** Outcome of an analysis; `traces[k]` belongs to `laps[k]`, `reference` is the trace they were held against. */
 export type Analysis = {
@@ -35,70 +56,213 @@ export type Analysis = {
   skipped: SkippedLap[]
   quality: LogQuality
   findings: Finding[]
+  untold: Untold[]
+  /** Codes that this log cannot tell anywhere, for want of a channel. */
+  blindTo: LogCode[]
   traces: LapTrace[]
   reference: LapTrace
 }
 
+/** A vehicle whose width is not known (m). */
+const USUAL_WIDTH_M = 1.8
+
 /**
- * From a log to laps and findings: match, split, resample by station, measure each corner, judge it against the
- * reference, fold consequences under their root. Pure; cost linear in fixes and in laps × stations.
+ * From a log to laps and findings: match, split, lay on the circuit's stations, take the receiver's drift out, measure each
+ * pass of each corner, judge it against the reference, and fold consequences under one root. Pure; cost linear in fixes and
+ * in laps × stations.
  * @throws CoreError when the log is from elsewhere, holds no whole lap, or the reference lap is missing
  */
-export const analyseLog = (circuit: Circuit, corners: readonly Corner[], log: Log, reference: Reference): Analysis => {
+export const analyseLog = (
+  circuit: Circuit,
+  corners: readonly Corner[],
+  log: Log,
+  reference: Reference,
+  settings: AnalyseSettings = {},
+): Analysis => {
   const matched = matchLog(circuit, log)
   const { laps, skipped } = splitLaps(circuit, log, matched)
-  const quality = logQuality(log, matched)
-  const traces = lapTraces(circuit, log, matched, laps, quality)
-  const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traceOfLap(laps, traces, reference.lap)
-  const references = referenceCorners(circuit, corners, referenceTrace)
+  const way = wayOfLog(circuit, log, matched)
+  const held = referenceOf(circuit, corners, reference, way, laps)
+  const straight = straightStations(circuit, held.frames)
+  const { drift_m, rest_m } = takeDriftOut(circuit, way, laps, straight)
+  const quality = qualityOf(circuit, log, way, laps, straight, { drift_m, rest_m })
+  // The reference lap's own path has been set right too.
+  const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, way, laps).frames : held.frames
+  const judge = judgeOf(circuit, reference, settings, quality, { ...held, frames, way: reference.kind === 'lap' ? way : held.way })
+  const traces = laps.map((lap) => traceOf(circuit, way, lap))
+  const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traces[laps.findIndex((lap) => lap.lap === reference.lap)]
   const findings: Finding[] = []
+  const untold: Untold[] = []
   laps.forEach((lap, j) => {
     if (reference.kind === 'lap' && lap.lap === reference.lap) return
+    let before: Rooted | null = null
     corners.forEach((corner, k) => {
-      const driven = drivenCorner(circuit, corner, traces[j], references[k])
-      const judged = judgeCorner(circuit, corner, driven, references[k], referenceTrace, quality)
-      const lossTime_s = judged.length === 0 ? 0 : timeLost(circuit, corners, references, k, traces[j], referenceTrace)
-      for (const mistake of judged) {
-        const cause = judged.find((other) => canExplain(other.code, mistake.code) && !judged.some((up) => canExplain(up.code, other.code)))
+      const judged = judge(way, lap.from * circuit.length_m, k)
+      if (!judged) untold.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
+      else if (judged.untold.length > 0) untold.push({ lap: lap.lap, cornerId: corner.id, codes: judged.untold })
+      const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
+      before = rooted.find((one) => one.root || one.linked) ?? null
+      if (rooted.length === 0) return
+      const lossTime_s = timeLost(circuit, frames, k, traces[j], referenceTrace)
+      for (const { code, root, because, evidence, certainty, from_m, to_m } of rooted)
         findings.push({
           lap: lap.lap,
           cornerId: corner.id,
           cornerName: corner.name,
-          station_m: mistake.station_m,
-          code: mistake.code,
-          root: cause === undefined,
-          because: cause?.code ?? null,
+          station_m: wrapStation(shownAt(code, from_m, to_m, evidence), circuit.length_m),
+          from_m: wrapStation(from_m, circuit.length_m),
+          to_m: wrapStation(to_m, circuit.length_m),
+          code,
+          root,
+          because,
           lossTime_s,
-          evidence: mistake.evidence,
+          certainty,
+          evidence: inStations(evidence, circuit.length_m),
         })
-      }
     })
   })
-  return { laps, skipped, quality, findings, traces, reference: referenceTrace }
+  return { laps, skipped, quality, findings, untold, blindTo: blindTo(log), traces, reference: referenceTrace }
 }
 
-const traceOfLap = (laps: readonly Lap[], traces: readonly LapTrace[], wanted: number): LapTrace => {
-  const at = laps.findIndex((l) => l.lap === wanted)
-  if (at < 0) throw new CoreError('reference-lap-missing', 'reference', { lap: wanted, known: laps.map((l) => l.lap).join(', ') })
-  return traces[at]
+/** What cannot be judged without the channels that a log lacks. */
+const blindTo = (log: Log): LogCode[] => [
+  ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
+  ...(log.steer_deg ? [] : (['steer-caught'] as const)),
+  ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
+]
+
+/** Evidence that tells a place is told as a station of the circuit. */
+const places = [
+  'brake_m',
+  'referenceBrake_m',
+  'turnIn_m',
+  'referenceTurnIn_m',
+  'apex_m',
+  'referenceApex_m',
+  'release_m',
+  'referenceRelease_m',
+  'throttle_m',
+  'referenceThrottle_m',
+  'lift_m',
+  'referenceLift_m',
+  'at_m',
+]
+const inStations = (evidence: Evidence, length_m: number): Evidence =>
+  Object.fromEntries(Object.entries(evidence).map(([name, v]) => [name, places.includes(name) ? wrapStation(v, length_m) : v]))
+
+/** The driver's own mark where there is one, else the beginning of the stretch. */
+const shownAt = (code: LogCode, from_m: number, to_m: number, evidence: Evidence): number => {
+  if (code.startsWith('brake-') && evidence.brake_m !== undefined) return evidence.brake_m
+  return evidence.turnIn_m ?? evidence.throttle_m ?? evidence.apex_m ?? evidence.lift_m ?? (code === 'lift-missing' ? to_m : from_m)
 }
 
-/** From the reference's brake point (or turn-in) of this corner to that of the next. */
-const timeLost = (
+const qualityOf = (
   circuit: Circuit,
-  corners: readonly Corner[],
-  references: readonly CornerTrace[],
-  k: number,
-  driven: LapTrace,
-  reference: LapTrace,
-): number => {
-  const begin = (j: number): number => {
-    const corner = references[j]
-    const entry_m = corner.brake_m ?? corner.turnIn_m ?? corners[j].start_m
-    return (entry_m - 40 + circuit.length_m) % circuit.length_m
+  log: Log,
+  way: Way,
+  laps: readonly Lap[],
+  straight: Uint8Array,
+  { drift_m, rest_m }: { drift_m: number; rest_m: number },
+): LogQuality => ({
+  interval_s: usualInterval(log),
+  offsetNoise_m: rest_m,
+  drift_m,
+  laps: laps.length,
+  wheelNoise_1pm: wheelNoise(circuit, way, laps, straight),
+  pedals: log.brake_bar !== undefined && log.throttle_pct !== undefined,
+  steering: log.steer_deg !== undefined,
+})
+
+/** What passes are held against: its way, where its lap begins on it, and each corner as it takes it. */
+export type Held = { way: Way; start_m: number; turnings: readonly Turning[]; frames: Frame[] }
+
+const referenceOf = (circuit: Circuit, corners: readonly Corner[], reference: Reference, way: Way, laps: readonly Lap[]): Held => {
+  if (reference.kind === 'plan') return heldPlan(reference.plan)
+  const lap = laps.find((l) => l.lap === reference.lap)
+  if (!lap) throw new CoreError('reference-lap-missing', 'reference', { lap: reference.lap, known: laps.map((l) => l.lap).join(', ') })
+  const start_m = lap.from * circuit.length_m
+  const turnings = turningsOf(circuit, corners, way, start_m)
+  return { way, start_m, turnings, frames: framesOf(circuit, corners, turnings, way, start_m) }
+}
+
+/** A plan as what passes are held against. */
+export const heldPlan = (plan: Plan): Held => {
+  const way = wayOfPlan(plan)
+  return { way, start_m: 0, turnings: plan.turnings, frames: framesOf(plan.circuit, plan.corners, plan.turnings, way, 0) }
+}
+
+/** Judges passes of corners by number on any way of the same circuit; null where way or reference were silent. */
+export type PassJudge = (
+  way: Way,
+  start_m: number,
+  corner: number,
+) => (ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }) | null
+
+/** Everything that judging needs and that is the same for all passes. */
+export const judgeOf = (
+  circuit: Circuit,
+  reference: Reference,
+  settings: AnalyseSettings,
+  quality: LogQuality,
+  held: Pick<Held, 'way' | 'start_m' | 'frames'>,
+): PassJudge => {
+  const plan = reference.kind === 'plan' ? reference.plan : null
+  const width_m = plan?.vehicle.width_m ?? settings.width_m ?? USUAL_WIDTH_M
+  const ground = plan?.ground ?? settings.ground ?? []
+  const bounds = (kind: 'lane' | 'closed'): OffsetBounds =>
+    offsetBounds(circuit, width_m, 0, {
+      ground: ground.filter((item) => (item.kind === 'lane') === (kind === 'lane')),
+      closed: ['forbidden'],
+    })
+  const limits = bounds('closed')
+  const lanes = ground.some((item) => item.kind === 'lane') ? bounds('lane') : null
+  const doubt = doubtOf(quality, reference.kind)
+  const { frames } = held
+  const seconds = (frame: Frame): number => timeOn(held.way, held.start_m + frame.turnIn_m, held.start_m + (frame.exit_m ?? frame.next_m))
+  const away_s = frames.map(seconds)
+  // Within one corner a receiver errs nearly alike: what is left is less than from lap to lap.
+  const blur = (k: number): number => 0.4 * doubt.offset_m(0.3 * away_s[k])
+  const references = frames.map((frame, k) =>
+    tells(held.way, frame, held.start_m)
+      ? measurePass(circuit, held.way, frame, frames[(k + 1) % frames.length], held.start_m, blur(k))
+      : null,
+  )
+  return (way, start_m, k) => {
+    const frame = frames[k]
+    const own = references[k]
+    if (!own || !tells(way, frame, start_m)) return null
+    const driven = measurePass(circuit, way, frame, frames[(k + 1) % frames.length], start_m, blur(k))
+    const judged = judgePass({
+      circuit,
+      frame,
+      way,
+      start_m,
+      driven,
+      referenceWay: held.way,
+      referenceStart_m: held.start_m,
+      reference: own,
+      doubt: { ...doubt, offset_m: doubt.offset_m(away_s[k]), edge_m: doubt.edge_m(away_s[k]) },
+      school: plan?.settings.school ?? settings.school ?? null,
+      compact: plan?.settings.method === 'compact',
+      pedals: quality.pedals,
+      steering: quality.steering,
+      halfWidth_m: width_m / 2,
+      limits,
+      lanes,
+    })
+    return { ...judged, pass: driven, reference: own }
   }
-  const from_m = begin(k)
-  const to_m = begin((k + 1) % corners.length)
+}
+
+/** Time (s) that a way takes between two travelled distances. */
+const timeOn = (way: Way, from_m: number, to_m: number): number =>
+  Math.max(0, atTravel(way, way.time_s, to_m) - atTravel(way, way.time_s, from_m))
+
+/** From the reference's brake point (or lift, or turn-in) of this corner to that of the next. */
+const timeLost = (circuit: Circuit, frames: readonly Frame[], k: number, driven: LapTrace, reference: LapTrace): number => {
+  const before = frames[(k - 1 + frames.length) % frames.length]
+  const from_m = wrapStation(before.next_m - 40, circuit.length_m)
+  const to_m = wrapStation(frames[k].next_m - 40, circuit.length_m)
   return timeBetween(circuit, driven, from_m, to_m) - timeBetween(circuit, reference, from_m, to_m)
 }
 

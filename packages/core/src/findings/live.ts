@@ -4,10 +4,13 @@ import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
 import type { Plan } from '../plan.ts'
-import { drivenCorner, referenceCorners } from './driven-marks.ts'
-import { type Evidence, judgeCorner } from './judge.ts'
-import { calibrateSteering, logQuality, planTrace, traceOf } from './lap-trace.ts'
-import { canExplain, type SuggestedCode, thresholds } from './mistakes.ts'
+import { heldPlan, judgeOf } from './analyse.ts'
+import type { Evidence } from './comparison.ts'
+import type { SuggestedCode } from './mistakes.ts'
+import { straightStations, wheelNoise } from './quality.ts'
+import { rootOf } from './roots.ts'
+import { thresholds } from './thresholds.ts'
+import { usualInterval, wayOfLog } from './way-of-log.ts'
 
 /** What positions show of a corner just passed: a suggestion, until a person confirms it. */
 export type LiveFinding = { cornerId: string; lap: number; time_s: number; code: SuggestedCode; evidence: Evidence }
@@ -35,6 +38,8 @@ const columns = [
 
 /** A corner is judged when the car is this far past its last mark (m), so that the exit has been seen and smoothed. */
 const PAST_M = 45
+/** Noise of positions while a drive still runs, when nothing can be told from lap to lap (m). */
+const USUAL_NOISE_M = 0.1
 /** Fewer positions a second than this show places, not marks. */
 const SLOWEST_INTERVAL_S = 0.26
 /** So many positions are kept at most: a long lap at a high rate. */
@@ -49,10 +54,10 @@ export type CornerWatch = { take: (place: LivePlace, fix: ReceivedFix) => Corner
  */
 export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
   const { circuit, corners } = plan
-  const reference = planTrace(plan)
-  const references = referenceCorners(circuit, corners, reference)
+  const held = heldPlan(plan)
+  const straight = straightStations(circuit, held.frames)
   /** Where each corner is over: past its exit, or its apex where the plan does not use the road. */
-  const ends = references.map((r) => wrapStation((r.exit_m ?? r.apex_m) + PAST_M, circuit.length_m))
+  const ends = held.frames.map((frame) => wrapStation((frame.exit_m ?? frame.apex_m) + PAST_M, circuit.length_m))
   const kept: Recent = Object.fromEntries(columns.map((name) => [name, new Float64Array(MOST)])) as Recent
   let count = 0
   let pedals = true
@@ -82,7 +87,8 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     let first = to - 1
     const from_m = place.travel_m - circuit.length_m + circuit.step_m
     while (first > 0 && kept.travel_m[first - 1] > from_m) first--
-    const needed_m = distanceAhead(references[k].turning.turnIn * circuit.step_m, place.station_m, circuit.length_m) + 140
+    const frame = held.frames[k]
+    const needed_m = distanceAhead(wrapStation(frame.turnIn_m, circuit.length_m), place.station_m, circuit.length_m) + 160
     if (kept.travel_m[first] > place.travel_m - Math.min(needed_m, circuit.length_m - 10)) return null
     // A silence inside the corner leaves nothing to judge.
     for (let i = to - 1; i > first && kept.travel_m[i] > place.travel_m - needed_m; i--)
@@ -96,44 +102,37 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       speed_mps: slice('speed_mps'),
       ...(pedals ? { throttle_pct: slice('throttle_pct'), brake_bar: slice('brake_bar') } : {}),
       ...(steering ? { steer_deg: slice('steer_deg') } : {}),
-      ...(steering ? { steer_deg: slice('steer_deg') } : {}),
     }
-    const n = to - first
-    const matched: MatchedLog = { travel_m: slice('travel_m'), offset_m: slice('offset_m'), onCircuit: new Uint8Array(n).fill(1) }
-    const quality = logQuality(log, matched)
-    if (quality.interval_s > SLOWEST_INTERVAL_S) return null
-    const window = {
-      first: 0,
-      last: n - 1,
-      from_m: Math.max(from_m, 0),
-      start_s: log.time_s[0],
-      time_s: log.time_s[n - 1] - log.time_s[0],
+    const matched: MatchedLog = {
+      travel_m: slice('travel_m'),
+      offset_m: slice('offset_m'),
+      onCircuit: new Uint8Array(to - first).fill(1),
     }
-    const trace = traceOf(circuit, log, matched, window, quality, { mostBrake: fullBrake_bar, mostThrottle: 100 })
-    if (steering) calibrateSteering(circuit, log, matched, [window], [trace])
-    const driven = drivenCorner(circuit, corners[k], trace, references[k])
-    const judged: { code: SuggestedCode; evidence: Evidence }[] = judgeCorner(
-      circuit,
-      corners[k],
-      driven,
-      references[k],
-      reference,
-      quality,
-    )
-    const overShare = driven.slowest_mps / references[k].slowest_mps - 1
+    const interval_s = usualInterval(log)
+    if (interval_s > SLOWEST_INTERVAL_S) return null
+    const way = wayOfLog(circuit, log, matched, { fullBrake_bar })
+    // The line of the lap that this corner belongs to; its end may lie past the next line.
+    const end_m = (frame.exit_m ?? frame.apex_m) + PAST_M
+    const start_m = Math.round((place.travel_m - end_m) / circuit.length_m) * circuit.length_m
+    const noise = wheelNoise(circuit, way, [{ from: start_m / circuit.length_m }], straight)
+    const quality = { interval_s, offsetNoise_m: USUAL_NOISE_M, drift_m: USUAL_NOISE_M, laps: 1, wheelNoise_1pm: noise, pedals, steering }
+    const judged = judgeOf(circuit, { kind: 'plan', plan }, {}, quality, held)(way, start_m, k)
+    if (!judged) return null
+    const { pass, reference } = judged
+    const found: { code: SuggestedCode; evidence: Evidence }[] = rootOf(judged.found).filter((one) => one.root)
+    const overShare = pass.slowest_mps / reference.slowest_mps - 1
     if (overShare > thresholds.overPace)
-      judged.push({
+      found.push({
         code: 'overdriving',
         evidence: {
-          slowest_mps: driven.slowest_mps,
-          referenceSlowest_mps: references[k].slowest_mps,
+          slowest_mps: pass.slowest_mps,
+          referenceSlowest_mps: reference.slowest_mps,
           overShare,
           allowedShare: thresholds.overPace,
         },
       })
-    const roots = judged.filter((one) => !judged.some((other) => canExplain(other.code, one.code)))
     const common = { cornerId: corners[k].id, lap: place.lap, time_s: place.time_s }
-    return { ...common, slowest_mps: driven.slowest_mps, findings: roots.map(({ code, evidence }) => ({ ...common, code, evidence })) }
+    return { ...common, slowest_mps: pass.slowest_mps, findings: found.map(({ code, evidence }) => ({ ...common, code, evidence })) }
   }
   let last: LivePlace | null = null
   return {

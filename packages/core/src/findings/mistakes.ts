@@ -1,5 +1,40 @@
-/** Codes of mistakes that a log can show so far. */
-export const logCodes = ['brake-early', 'brake-late', 'brake-over', 'turn-in-early', 'apex-missed', 'exit-wide'] as const
+/** Codes of mistakes that a log can show; the others are logged by hand only. */
+export const logCodes = [
+  'brake-early',
+  'brake-late',
+  'brake-soft',
+  'brake-slow-build',
+  'brake-split',
+  'brake-over',
+  'brake-hold',
+  'brake-dump',
+  'brake-in-turn',
+  'no-trail',
+  'coast',
+  'setup-narrow',
+  'turn-in-early',
+  'turn-in-late',
+  'apex-early',
+  'apex-late',
+  'apex-missed',
+  'exit-unused',
+  'exit-wide',
+  'limit-crossed',
+  'wrong-lane',
+  'too-much-road',
+  'steer-notched',
+  'steer-pinched',
+  'steer-caught',
+  'throttle-early',
+  'throttle-late',
+  'throttle-dip',
+  'throttle-jab',
+  'lift-missing',
+  'lift-late',
+  'shift-early',
+  'shift-late',
+  'wrong-gear',
+] as const
 export type LogCode = (typeof logCodes)[number]
 
 /** Codes that running positions can suggest: those of a log, and going over the pace of the plan. */
@@ -113,34 +148,36 @@ export type MistakeCode = keyof typeof mistakes
 /** All codes. */
 export const mistakeCodes = Object.keys(mistakes) as MistakeCode[]
 
-/** What usually causes what: from each mistake to those it leads to. */
+/** What usually causes what: from each mistake to those it leads to. Without circles. */
 export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
-  'turn-in-early': ['apex-missed', 'exit-wide', 'throttle-early'],
-  'brake-early': ['brake-over', 'throttle-early', 'brake-soft'],
-  'brake-late': ['turn-in-late', 'apex-missed', 'throttle-late'],
-  'brake-over': ['throttle-early'],
-  'turn-in-late': ['apex-missed'],
   'eyes-near': ['turn-in-late', 'turn-in-early'],
-  'apex-missed': ['exit-wide'],
+  'setup-narrow': ['turn-in-late', 'turn-in-early', 'steer-notched'],
+  'brake-early': ['brake-over', 'brake-soft'],
+  'brake-late': ['turn-in-late', 'brake-hold', 'brake-in-turn', 'brake-dump'],
+  'brake-soft': ['coast', 'brake-hold', 'brake-in-turn'],
+  'brake-slow-build': ['brake-hold', 'brake-in-turn'],
+  'brake-split': ['brake-hold'],
+  'brake-hold': ['brake-over', 'throttle-late', 'apex-missed', 'brake-in-turn', 'turn-in-late'],
+  'brake-in-turn': ['throttle-late'],
+  'brake-over': ['throttle-early', 'throttle-late', 'wrong-gear'],
+  'brake-dump': ['steer-notched', 'brake-hold'],
+  'no-trail': ['coast'],
+  coast: ['throttle-late', 'brake-over'],
+  'lift-missing': ['turn-in-late', 'apex-missed'],
+  'lift-late': ['turn-in-late', 'apex-missed'],
+  'turn-in-early': ['apex-early', 'steer-notched', 'brake-in-turn'],
+  'turn-in-late': ['apex-late', 'steer-notched'],
+  'apex-early': ['steer-notched', 'steer-pinched', 'throttle-dip', 'exit-wide', 'limit-crossed'],
+  'apex-late': ['apex-missed', 'exit-unused', 'steer-notched'],
+  'apex-missed': ['exit-wide', 'steer-pinched', 'steer-notched'],
+  'steer-pinched': ['exit-unused', 'exit-wide', 'throttle-dip'],
+  'throttle-early': ['throttle-dip', 'throttle-jab'],
+  'throttle-late': ['throttle-jab'],
+  'throttle-jab': ['throttle-dip'],
+  'throttle-dip': ['exit-wide'],
+  'exit-wide': ['limit-crossed'],
 }
 
 /** Whether one mistake can explain another, directly or through others. */
 export const canExplain = (cause: MistakeCode, effect: MistakeCode): boolean =>
   (leadsTo[cause] ?? []).some((next) => next === effect || canExplain(next, effect))
-
-/** Starting values of the thresholds: distances in m, times in s, shares of one. */
-export const thresholds = {
-  brakeEarly_m: 8,
-  brakeEarly_s: 0.35,
-  brakeLate_m: 6,
-  brakeLate_s: 0.25,
-  overSlowed: 0.06,
-  turnInEarly_m: 5,
-  turnInEarly_s: 0.2,
-  apexMissed_m: 1.2,
-  exitWide_m: 0.3,
-  /** A plan whose own margin at the exit is under this lowers exitWide_m to zero. */
-  exitOwnMargin_m: 0.8,
-  /** Faster through the slowest point than the plan by this share is over its pace. */
-  overPace: 0.06,
-} as const

@@ -66,21 +66,50 @@ describe('laps of a log', () => {
     expect(Math.abs(laps[0].time_s - drive.lapTimes_s[0])).toBeLessThan(0.02)
   })
 
-  it('touched by a gap are left out, the others kept', () => {
+  it('touched by a gap are kept, with the gap told', () => {
     const middle = drive.firstLine_s + drive.lapTimes_s[0] + 30
     const cut = pick(drive.log, (i) => drive.log.time_s[i] < middle || drive.log.time_s[i] > middle + 7)
     const { laps, skipped } = splitLaps(circuit, cut, matchLog(circuit, cut))
-    expect(laps).toHaveLength(2)
+    expect(skipped).toEqual([])
+    expect(laps.map((lap) => lap.gap_s > 6.9)).toEqual([false, true, false])
+    expect(laps[0].gap_s).toBe(0)
+    expect(Math.abs(laps[1].time_s - drive.lapTimes_s[1])).toBeLessThan(0.02)
+  })
+
+  it('that are mostly silence are left out, and the others keep their numbers', () => {
+    const middle = drive.firstLine_s + drive.lapTimes_s[0] + 10
+    const cut = pick(drive.log, (i) => drive.log.time_s[i] < middle || drive.log.time_s[i] > middle + 60)
+    const { laps, skipped } = splitLaps(circuit, cut, matchLog(circuit, cut))
+    expect(laps.map((l) => l.lap)).toEqual([1, 3])
     expect(skipped).toHaveLength(1)
-    expect(skipped[0].gap_s).toBeGreaterThan(6.9)
+    expect(skipped[0]).toMatchObject({ lap: 2, reason: 'silent' })
+    expect(skipped[0].gap_s).toBeGreaterThan(59.9)
     expect(Math.abs(skipped[0].after_s - middle)).toBeLessThan(0.11)
+  })
+
+  it('with a stop are not compared', () => {
+    const at = drive.firstLine_s + drive.lapTimes_s[0] + 40
+    const stood = drive.log.time_s.findIndex((t) => t > at)
+    // Ten seconds at one place, told ten times a second.
+    const index = [
+      ...Array.from({ length: stood }, (_, i) => i),
+      ...new Array<number>(100).fill(stood),
+      ...Array.from({ length: drive.log.time_s.length - stood }, (_, i) => stood + i),
+    ]
+    const time_s = Float64Array.from(index, (i, j) => drive.log.time_s[i] + (j < stood ? 0 : j < stood + 100 ? (j - stood) / 10 : 10))
+    const log = Object.fromEntries(
+      Object.entries(drive.log).map(([name, column]) => [name, Float64Array.from(index, (i) => column[i])]),
+    ) as Log
+    const { laps, skipped } = splitLaps(circuit, { ...log, time_s }, matchLog(circuit, { ...log, time_s }))
+    expect(laps.map((l) => l.lap)).toEqual([1, 3])
+    expect(skipped.map((s) => s.reason)).toEqual(['stop'])
   })
 
   it('missing altogether is an error with the number of crossings, or the gap that spoils them', () => {
     const half = pick(drive.log, (i) => drive.log.time_s[i] < 70)
     expect(() => splitLaps(circuit, half, matchLog(circuit, half))).toThrow(expect.objectContaining({ code: 'log-no-lap' }))
     const end = drive.firstLine_s + drive.lapTimes_s[0] + 5
-    const holed = pick(drive.log, (i) => drive.log.time_s[i] < end && (drive.log.time_s[i] < 40 || drive.log.time_s[i] > 44))
+    const holed = pick(drive.log, (i) => drive.log.time_s[i] < end && (drive.log.time_s[i] < 30 || drive.log.time_s[i] > 100))
     expect(() => splitLaps(circuit, holed, matchLog(circuit, holed))).toThrow(expect.objectContaining({ code: 'log-gap' }))
   })
 })

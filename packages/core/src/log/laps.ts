@@ -3,21 +3,33 @@ import { CoreError } from '../errors.ts'
 import type { Log } from './log.ts'
 import type { MatchedLog } from './match.ts'
 
-/** A complete lap of a log. `first`, `last`: indices of its first and last fix. */
-export type Lap = { lap: number; start_s: number; time_s: number; first: number; last: number }
+/**
+ * A complete lap of a log. `first`, `last`: indices of its first and last fix; `from`: laps travelled at its line, as
+ * `travel_m` counts them; `gap_s`: its longest silence, 0 where there is none worth a word.
+ */
+export type Lap = { lap: number; start_s: number; time_s: number; first: number; last: number; from: number; gap_s: number }
 
-/** A lap that was left out because of a silence of `gap_s` after the moment `after_s` (s). */
-export type SkippedLap = { start_s: number; gap_s: number; after_s: number }
+/** Why a lap is not compared. */
+type SkipReason = 'silent' | 'stop' | 'elsewhere'
 
-/** Complete laps in order, numbered from 1, and those touched by a gap. */
+/** A lap that was left out: the log was silent for `gap_s` after the moment `after_s` (s), or the car stood or left the circuit for it. */
+export type SkippedLap = { lap: number; start_s: number; gap_s: number; after_s: number; reason: SkipReason }
+
+/** Complete laps in order and those left out; numbered together from 1. */
 export type Laps = { laps: Lap[]; skipped: SkippedLap[] }
 
-/** A silence longer than this spoils the lap it falls in (s). */
+/** A silence longer than this is told (s). */
 const GAP_S = 1
+/** A lap that is silent for more than this share of its time is left out. */
+const SILENT_SHARE = 0.4
+/** Slower than this for this long is a stop (m/s, s). */
+const STANDING_MPS = 1.5
+const STANDING_S = 4
 
 /**
  * Cuts a matched log at the start line. The moment of crossing is interpolated between the two fixes around it; a log
- * that begins just past or ends just short of the line is carried on at its own speed by one fix at most.
+ * that begins just past or ends just short of the line is carried on at its own speed by one fix at most. Laps keep their
+ * numbers where others are left out.
  * @throws CoreError 'log-no-lap' when no lap is complete, 'log-gap' when gaps spoil every one of them
  */
 export const splitLaps = (circuit: Circuit, log: Log, matched: MatchedLog): Laps => {
@@ -26,25 +38,24 @@ export const splitLaps = (circuit: Circuit, log: Log, matched: MatchedLog): Laps
   const crossings = findCrossings(circuit, log, matched, on)
   const laps: Lap[] = []
   const skipped: SkippedLap[] = []
+  let number = 0
   for (let k = 0; k + 1 < crossings.length; k++) {
     const from = crossings[k]
     const to = crossings[k + 1]
     if (to.lap !== from.lap + 1) continue
-    let gap_s = 0
-    let after_s = from.time_s
-    for (let j = Math.max(1, from.after); j <= Math.min(to.after, on.length - 1); j++)
-      if (log.time_s[on[j]] - log.time_s[on[j - 1]] > gap_s) {
-        gap_s = log.time_s[on[j]] - log.time_s[on[j - 1]]
-        after_s = log.time_s[on[j - 1]]
-      }
-    if (gap_s > GAP_S) skipped.push({ start_s: from.time_s, gap_s, after_s })
+    number++
+    const time_s = to.time_s - from.time_s
+    const out = whyLeftOut(log, matched, on, from, to)
+    if (out.reason) skipped.push({ lap: number, start_s: from.time_s, gap_s: out.gap_s, after_s: out.after_s, reason: out.reason })
     else
       laps.push({
-        lap: laps.length + 1,
+        lap: number,
         start_s: from.time_s,
-        time_s: to.time_s - from.time_s,
+        time_s,
         first: on[from.after],
         last: on[to.after - 1],
+        from: from.lap,
+        gap_s: out.gap_s > GAP_S ? out.gap_s : 0,
       })
   }
   if (laps.length === 0) {
@@ -53,6 +64,38 @@ export const splitLaps = (circuit: Circuit, log: Log, matched: MatchedLog): Laps
     throw new CoreError('log-no-lap', 'file', { crossings: crossings.length })
   }
   return { laps, skipped }
+}
+
+const whyLeftOut = (
+  log: Log,
+  matched: MatchedLog,
+  on: readonly number[],
+  from: Crossing,
+  to: Crossing,
+): { reason: SkipReason | null; gap_s: number; after_s: number } => {
+  let gap_s = 0
+  let after_s = from.time_s
+  let silent_s = 0
+  let away_s = 0
+  let standing_s = 0
+  let stopped = false
+  for (let j = Math.max(1, from.after); j <= Math.min(to.after, on.length - 1); j++) {
+    const since_s = log.time_s[on[j]] - log.time_s[on[j - 1]]
+    if (since_s > GAP_S) {
+      silent_s += since_s
+      if (on[j] !== on[j - 1] + 1) away_s += since_s
+    }
+    if (since_s > gap_s) {
+      gap_s = since_s
+      after_s = log.time_s[on[j - 1]]
+    }
+    const slow = (matched.travel_m[on[j]] - matched.travel_m[on[j - 1]]) / since_s < STANDING_MPS
+    standing_s = slow ? standing_s + since_s : 0
+    stopped ||= standing_s > STANDING_S
+  }
+  const time_s = to.time_s - from.time_s
+  const reason = away_s > SILENT_SHARE * time_s ? 'elsewhere' : stopped ? 'stop' : silent_s > SILENT_SHARE * time_s ? 'silent' : null
+  return { reason, gap_s, after_s }
 }
 
 /** `after`: index into `on` of the first fix at or past the line. */

@@ -37,3 +37,17 @@ export const fastNoise = (column: ArrayLike<number>): number => {
   differences.sort((a, b) => a - b)
   return differences[differences.length >> 1] / 0.6745 / Math.sqrt(20)
 }
+
+/** The same over a column with two ends; towards them the windows shrink. */
+export const smoothOpen = (column: Float64Array, half: number): Float64Array => {
+  const n = column.length
+  const weights = Array.from({ length: Math.max(0, half) + 1 }, (_, h) => quadraticWeights(h))
+  return column.map((value, i) => {
+    const reach = Math.min(half, i, n - 1 - i)
+    if (reach < 1) return value
+    const w = weights[reach]
+    let sum = 0
+    for (let k = -reach; k <= reach; k++) sum += w[k + reach] * column[i + k]
+    return sum
+  })
+}

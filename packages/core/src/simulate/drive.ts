@@ -3,7 +3,8 @@ import { placeAt, wrapStation } from '../circuit/station.ts'
 import type { Log } from '../log/log.ts'
 import type { Plan } from '../plan.ts'
 import { degrees } from '../units/convert.ts'
-import { engineSpeed, gearAt } from '../vehicle/gears.ts'
+import { engineMost } from '../vehicle/engine.ts'
+import { engineSpeed } from '../vehicle/gears.ts'
 import { type Correction, habitsInLap } from './learning.ts'
 import { type Random, seededRandom } from './random.ts'
 import { type Habit, type MadeMistake, type SimulatedLap, simulateLap } from './student.ts'
@@ -22,6 +23,8 @@ export type DriveOptions = {
   dropOuts?: number
   outLap_m?: number
   habits?: readonly Habit[]
+  /** The first lap in which habits show, 1 unless told. */
+  habitsFrom?: number
   paceOf?: (lap: number) => number
   corrected?: readonly Correction[]
   tiring?: number
@@ -43,7 +46,8 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
   const rate_hz = options.rate_hz ?? 10
   const laps = Array.from({ length: options.laps }, (_, k) => {
     const lap = k + 1
-    const habits = habitsInLap(options.habits ?? [], lap, options.corrected ?? [], options.tiring ?? 0)
+    const habits =
+      lap < (options.habitsFrom ?? 1) ? [] : habitsInLap(options.habits ?? [], lap, options.corrected ?? [], options.tiring ?? 0)
     return simulateLap(plan, habits, lap, seededRandom(options.seed + lap * LAP_SEED), options.paceOf?.(lap))
   })
   const timeline = joinLaps(circuit.length_m, circuit.step_m, laps, options.outLap_m ?? 240)
@@ -69,18 +73,16 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
     const place = placeAt(circuit, wrapStation(at.travel_m, circuit.length_m), at.offset_m)
     const [east_m, north_m] = drift()
     const { lat_deg, lon_deg } = plane.toGeodetic(place.x_m + east_m, place.y_m + north_m, place.z_m)
-    const engine_mps2 = Math.min(vehicle.power_W / at.speed_mps, vehicle.maxDriveForce_N) / vehicle.mass_kg
-    const gear = gearAt(vehicle, at.speed_mps)
     log.time_s[i] = time_s
     log.lat_deg[i] = lat_deg
     log.lon_deg[i] = lon_deg
     log.ele_m[i] = place.z_m
     log.speed_mps[i] = at.speed_mps
-    log.throttle_pct[i] = Math.min(100, Math.max(0, (100 * at.ax_mps2) / engine_mps2))
+    log.throttle_pct[i] = Math.min(100, Math.max(0, (100 * at.ax_mps2) / engineMost(vehicle, at.speed_mps)))
     log.brake_bar[i] = (fullBrake_bar * Math.max(0, -at.ax_mps2)) / vehicle.maxBrake_mps2
-    log.steer_deg[i] = degrees(Math.atan(wheelbase_m * at.kappa_1pm)) * steeringRatio
-    log.gear[i] = gear
-    log.rpm[i] = engineSpeed(vehicle, at.speed_mps, gear)
+    log.steer_deg[i] = degrees(Math.atan(wheelbase_m * at.wheel_1pm)) * steeringRatio
+    log.gear[i] = at.gear
+    log.rpm[i] = engineSpeed(vehicle, at.speed_mps, at.gear)
   }
   if (options.dropOuts) silence(log, options.dropOuts * options.laps, seededRandom(options.seed ^ 0x5f3759df))
   return { log, made: laps.flatMap((l) => l.made), lapTimes_s: laps.map((l) => l.lapTime_s), firstLine_s: timeline.firstLine_s }
@@ -113,7 +115,7 @@ const drifting = (normal: () => number, sigma_m: number, rate_hz: number): (() =
 }
 
 /** State of the vehicle at one moment. */
-type Moment = { travel_m: number; speed_mps: number; offset_m: number; kappa_1pm: number; ax_mps2: number }
+type Moment = { travel_m: number; speed_mps: number; offset_m: number; wheel_1pm: number; ax_mps2: number; gear: number }
 
 /** Strings laps together, each seamed to the one before over its first stretch so that nothing jumps at the line. */
 const joinLaps = (length_m: number, step_m: number, laps: readonly SimulatedLap[], outLap_m: number) => {
@@ -130,7 +132,7 @@ const joinLaps = (length_m: number, step_m: number, laps: readonly SimulatedLap[
   const afterLine_s = 2
   const value = (
     lap: SimulatedLap,
-    column: keyof Pick<SimulatedLap, 'speed_mps' | 'offset_m' | 'kappa_1pm' | 'ax_mps2'>,
+    column: keyof Pick<SimulatedLap, 'speed_mps' | 'offset_m' | 'wheel_1pm' | 'ax_mps2'>,
     i: number,
     share: number,
   ): number => {
@@ -152,8 +154,9 @@ const joinLaps = (length_m: number, step_m: number, laps: readonly SimulatedLap[
       travel_m: k * length_m + (low + share) * step_m,
       speed_mps: value(lap, 'speed_mps', low, share),
       offset_m: value(lap, 'offset_m', low, share),
-      kappa_1pm: value(lap, 'kappa_1pm', low, share),
+      wheel_1pm: value(lap, 'wheel_1pm', low, share),
       ax_mps2: value(lap, 'ax_mps2', low, share),
+      gear: lap.gear[share < 0.5 ? low : (low + 1) % n],
     }
     const previous = laps[k - 1]
     const seam = Math.max(0, 1 - (low + share) / SEAM_STATIONS)

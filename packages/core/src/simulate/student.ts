@@ -1,15 +1,18 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { atStation, distanceAhead, signedDistance, stationIndex } from '../circuit/station.ts'
 import type { LogCode } from '../findings/mistakes.ts'
 import { lineFromOffsets } from '../line/line.ts'
-import { markOf } from '../marks/marks.ts'
 import { gripOfSchool } from '../marks/school.ts'
 import type { Plan } from '../plan.ts'
-import { type GripShare, surfaces, uniformGrip } from '../profile/grip.ts'
+import { surfaces, uniformGrip } from '../profile/grip.ts'
 import { solveProfile } from '../profile/profile.ts'
+import { gearAt } from '../vehicle/gears.ts'
+import { pathHabits } from './path-habits.ts'
+import { demandOf, easedSpeeds, pedalHabit } from './pedal-habits.ts'
 import type { Random } from './random.ts'
+import { speedHabits } from './speed-habits.ts'
+import { wheelHabits } from './wheel-habits.ts'
 
-/** A habit: how likely a mistake is in a corner, and how big (m, or a share for brake-over). */
+/** A habit: how likely a mistake is in a corner, and how big, in the unit that `usualSize` tells for its code. */
 export type Habit = { cornerId: string; code: LogCode; probability: number; size: number }
 
 /** A mistake that the simulated student made: the truth that an analysis should find. */
@@ -21,6 +24,8 @@ export type SimulatedLap = {
   speed_mps: Float64Array
   offset_m: Float64Array
   kappa_1pm: Float64Array
+  /** The steering wheel, as the curvature (1/m) that its angle stands for; it differs from the path's in a slide. */
+  wheel_1pm: Float64Array
   ax_mps2: Float64Array
   gear: Uint8Array
   lapTime_s: number
@@ -30,12 +35,11 @@ export type SimulatedLap = {
 /** Scatter of a student who makes no mistake: share of pace, and sideways wander (m). */
 const scatter = { pace: 0.008, wander_m: 0.12 } as const
 
-/** Raised cosine: 1 at 0, 0 from ±1 on. */
-const bump = (x: number): number => (Math.abs(x) >= 1 ? 0 : (1 + Math.cos(Math.PI * x)) / 2)
-
 /**
- * Drives one lap of a plan with habits: path and limits of speed are bent by what goes wrong. Speeds are the model's on
- * the planned line (a student who turns in early does not slow down for it); times follow the path really driven.
+ * Drives one lap of a plan with habits: first path and limits of speed are bent by what goes wrong and the lap is solved,
+ * then feet and hands go wrong on the solved lap. Speeds are the model's on the planned line (a student who turns in early
+ * does not slow down for it); times follow the path really driven. A mistake that would take more grip than the surface
+ * has is not made.
  * `wanted`: the pace of this lap, the plan's unless told.
  */
 export const simulateLap = (
@@ -53,21 +57,31 @@ export const simulateLap = (
   const cap_mps = new Float64Array(circuit.count).fill(Number.POSITIVE_INFINITY)
   wander(circuit, offset_m, random)
   const made: MadeMistake[] = []
-  for (const habit of habits) {
-    if (random.uniform() >= habit.probability) continue
-    const size = habit.size * (1 + 0.12 * (2 * random.uniform() - 1))
-    if (bend(plan, habit, size, { offset_m, cap_mps, grip })) made.push({ lap, cornerId: habit.cornerId, code: habit.code, size })
+  const drawn = habits.flatMap((habit) => {
+    if (random.uniform() >= habit.probability) return []
+    return [{ habit, size: habit.size * (1 + 0.12 * (2 * random.uniform() - 1)) }]
+  })
+  const note = ({ habit, size }: (typeof drawn)[number], done: boolean | null | undefined): void => {
+    if (done) made.push({ lap, cornerId: habit.cornerId, code: habit.code, size })
+  }
+  for (const one of drawn) {
+    note(one, pathHabits[one.habit.code]?.(plan, one.habit.cornerId, one.size, offset_m))
+    note(one, speedHabits[one.habit.code]?.(plan, one.habit.cornerId, one.size, { cap_mps, grip }))
   }
   const line = lineFromOffsets(circuit, offset_m)
-  const speeds = solveProfile(circuit, plan.line, vehicle, { grip, cap_mps })
-  const { time_s, lapTime_s } = timesOf(circuit, line.stepPath_m, speeds.speed_mps)
+  const solved = solveProfile(circuit, plan.line, vehicle, { grip, cap_mps })
+  const speed_mps = easedSpeeds(plan, solved.speed_mps)
+  const hands = { gear: Uint8Array.from(speed_mps, (v) => gearAt(vehicle, v)), wheel_1pm: Float64Array.from(line.kappa_1pm) }
+  for (const one of drawn) note(one, pedalHabit(plan, plan.line, speed_mps, one.habit, one.size))
+  for (const one of drawn) note(one, wheelHabits[one.habit.code]?.(plan, one.habit.cornerId, one.size, hands, speed_mps))
+  const { time_s, lapTime_s } = timesOf(circuit, line.stepPath_m, speed_mps)
   return {
     time_s,
-    speed_mps: speeds.speed_mps,
+    speed_mps,
     offset_m,
     kappa_1pm: line.kappa_1pm,
-    ax_mps2: speeds.ax_mps2,
-    gear: speeds.gear,
+    ...hands,
+    ax_mps2: demandOf(plan, plan.line, speed_mps),
     lapTime_s,
     made,
   }
@@ -90,79 +104,4 @@ const wander = (circuit: Circuit, offset_m: Float64Array, random: Random): void 
   const waves = [1, 2, 3, 5].map((k) => ({ k, size: (scatter.wander_m * random.normal()) / 2, phase: 2 * Math.PI * random.uniform() }))
   for (let i = 0; i < circuit.count; i++)
     for (const { k, size, phase } of waves) offset_m[i] += size * Math.sin((2 * Math.PI * k * circuit.s_m[i]) / circuit.length_m + phase)
-}
-
-/** What a habit may bend. */
-type Bendable = { offset_m: Float64Array; cap_mps: Float64Array; grip: GripShare[] }
-
-/** Bends path or limits by one mistake; false where the corner has nothing to get wrong in that way. */
-const bend = (plan: Plan, habit: Habit, size: number, target: Bendable): boolean => {
-  const { circuit, corners, marks } = plan
-  const corner = corners.find((c) => c.id === habit.cornerId)
-  const turnIn = markOf(marks, habit.cornerId, 'turn-in')
-  const apex = markOf(marks, habit.cornerId, 'apex')
-  const slowest = markOf(marks, habit.cornerId, 'slowest')
-  const brake = markOf(marks, habit.cornerId, 'brake')
-  const exit = markOf(marks, habit.cornerId, 'exit')
-  if (!corner || !turnIn || !apex || !slowest) return false
-  const outward = corner.side === 'left' ? -1 : 1
-  const between = (from_m: number, to_m: number, change: (i: number) => void): void => {
-    const first = stationIndex(circuit, from_m)
-    const count = Math.round(distanceAhead(from_m, to_m, circuit.length_m) / circuit.step_m)
-    for (let k = 0; k <= count; k++) change((first + k) % circuit.count)
-  }
-  const push = (centre_m: number, reach_m: number, by_m: number): void =>
-    between(centre_m - reach_m, centre_m + reach_m, (i) => {
-      target.offset_m[i] += by_m * bump(signedDistance(centre_m, circuit.s_m[i], circuit.length_m) / reach_m)
-    })
-  switch (habit.code) {
-    case 'turn-in-early': {
-      const before = Float64Array.from(target.offset_m)
-      const tail_m = distanceAhead(turnIn.station_m, apex.station_m, circuit.length_m) + 60
-      between(turnIn.station_m - 60, turnIn.station_m + tail_m, (i) => {
-        const along = signedDistance(turnIn.station_m, circuit.s_m[i], circuit.length_m)
-        const share = along < -20 ? bump((along + 20) / 40) : along < tail_m - 60 ? 1 : bump((along - tail_m + 60) / 60)
-        target.offset_m[i] = atStation(circuit, before, circuit.s_m[i] + size * share)
-      })
-      return true
-    }
-    case 'apex-missed':
-      push(apex.station_m, 45, outward * size)
-      return true
-    case 'exit-wide':
-      if (!exit) return false
-      push(exit.station_m, 60, outward * size)
-      return true
-    case 'brake-over':
-      between(turnIn.station_m, apex.station_m + 10, (i) => {
-        target.cap_mps[i] = Math.min(target.cap_mps[i], slowest.speed_mps * (1 - size))
-      })
-      if (brake) {
-        // Braked from the same place, but harder: the lower speed must not pull the brake point forward.
-        const wanted = slowest.speed_mps * (1 - size)
-        const harder = (brake.speed_mps ** 2 - wanted ** 2) / (brake.speed_mps ** 2 - slowest.speed_mps ** 2)
-        if (harder > 0.97 / plan.settings.pace) return false
-        between(brake.station_m, apex.station_m, (i) => {
-          target.grip[i] = { ...target.grip[i], brake: target.grip[i].brake * harder }
-        })
-      }
-      return true
-    case 'brake-early':
-      if (!brake) return false
-      between(turnIn.station_m - size, turnIn.station_m, (i) => {
-        target.cap_mps[i] = Math.min(target.cap_mps[i], turnIn.speed_mps)
-      })
-      return true
-    case 'brake-late': {
-      if (!brake) return false
-      const zone_m = distanceAhead(brake.station_m, turnIn.station_m, circuit.length_m)
-      // The extra grip is what the surface still has; a zone too short for the wanted delay makes no late brake.
-      const harder = zone_m / Math.max(zone_m - size, 1)
-      if (harder > 0.97 / plan.settings.pace) return false
-      between(brake.station_m - 10, turnIn.station_m, (i) => {
-        target.grip[i] = { ...target.grip[i], brake: target.grip[i].brake * harder }
-      })
-      return true
-    }
-  }
 }

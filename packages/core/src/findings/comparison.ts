@@ -1,0 +1,46 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { OffsetBounds } from '../line/bounds.ts'
+import type { BrakingSchool } from '../marks/school.ts'
+import type { LogCode } from './mistakes.ts'
+import type { Frame, Pass } from './pass.ts'
+import type { Doubt } from './quality.ts'
+import type { Way } from './way.ts'
+
+/** What was measured, what the reference did, and what was allowed; names carry their units. */
+export type Evidence = Readonly<Record<string, number>>
+
+/** Doubts as they are in one corner. */
+type CornerDoubt = Omit<Doubt, 'offset_m' | 'edge_m'> & { offset_m: number; edge_m: number }
+
+/** A pass with what it is held against. */
+export type Comparison = {
+  circuit: Circuit
+  frame: Frame
+  way: Way
+  start_m: number
+  driven: Pass
+  referenceWay: Way
+  referenceStart_m: number
+  reference: Pass
+  doubt: CornerDoubt
+  /** The school that the session follows; null where only a lap is known. */
+  school: BrakingSchool | null
+  /** Whether the line of the session spares road. */
+  compact: boolean
+  /** Which channels were recorded; what is derived says less. */
+  pedals: boolean
+  steering: boolean
+  halfWidth_m: number
+  /** Offsets (m) of the vehicle's middle that keep its wheels on the road and off closed bands, and within lanes. */
+  limits: OffsetBounds
+  lanes: OffsetBounds | null
+}
+
+/** Reports what a rule found: how large the value is, what the threshold alone is, and what the log's noise adds to it. */
+export type Report = (
+  code: LogCode,
+  span: { from_m: number; to_m: number },
+  value: number,
+  bound: { own: number; doubt: number },
+  evidence: Evidence,
+) => void

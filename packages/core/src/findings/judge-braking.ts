@@ -1,0 +1,173 @@
+import type { Comparison, Report } from './comparison.ts'
+import { thresholds as t } from './thresholds.ts'
+import { atTravel, type Way } from './way.ts'
+
+/** Mistakes of braking and of the time between brake and throttle. */
+export const judgeBraking = (c: Comparison, report: Report): void => {
+  const { driven, reference, doubt, start_m, referenceStart_m } = c
+  const own = driven.brake
+  const wanted = reference.brake
+  judgeSlowest(c, report)
+  if (!wanted) {
+    judgeLift(c, report)
+    return
+  }
+  if (!own) return
+  const speed_mps = wanted.onset.speed_mps
+  const brake_m = own.onset.at_m - start_m
+  const referenceBrake_m = wanted.onset.at_m - referenceStart_m
+  const later_m = brake_m - referenceBrake_m
+  const along_m = doubt.along_m(speed_mps)
+  const span = { from_m: Math.min(brake_m, referenceBrake_m), to_m: Math.max(brake_m, referenceBrake_m) }
+  const early_m = Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps)
+  const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
+  const place = { brake_m, referenceBrake_m, later_m }
+  report('brake-early', span, -later_m, { own: early_m, doubt: along_m }, { ...place, allowed_m: -(early_m + along_m) })
+  report('brake-late', span, later_m, { own: late_m, doubt: along_m }, { ...place, allowed_m: late_m + along_m })
+
+  const release_m = own.release.at_m - start_m
+  const zone = { from_m: brake_m, to_m: release_m }
+  const zone_s = wanted.release.time_s - wanted.onset.time_s
+  const soft = own.peak_g / wanted.peak_g
+  const shape = softOrSlow(c, soft, zone_s)
+  if (shape === 'soft')
+    report(
+      'brake-soft',
+      zone,
+      1 - soft,
+      { own: 1 - t.softPeak, doubt: 2 * doubt.share },
+      { peak_g: own.peak_g, referencePeak_g: wanted.peak_g, share: soft, allowedShare: t.softPeak },
+    )
+  if (shape === 'slow')
+    report(
+      'brake-slow-build',
+      { from_m: brake_m, to_m: brake_m + own.build_s * speed_mps },
+      own.build_s,
+      { own: t.build_s, doubt: doubt.time_s },
+      { build_s: own.build_s, referenceBuild_s: wanted.build_s, allowed_s: t.build_s + doubt.time_s },
+    )
+  if (own.split !== null && wanted.split === null)
+    report('brake-split', zone, 1, { own: 0, doubt: 0 }, { leastShare: own.split, allowedShare: t.splitRelease })
+
+  judgeRelease(c, report)
+  if (driven.coast) {
+    const pause = reference.coast?.time_s ?? 0
+    // Derived demands swing about nothing: there it has to be longer.
+    const allowed_s = doubt.time_s + (c.pedals ? 0 : 0.3)
+    const from_m = driven.coast.at.at_m - start_m
+    report(
+      'coast',
+      { from_m, to_m: from_m + driven.coast.time_s * driven.coast.at.speed_mps },
+      pause > t.coast_s ? 0 : driven.coast.time_s,
+      { own: t.coast_s, doubt: allowed_s },
+      { coast_s: driven.coast.time_s, referenceCoast_s: pause, allowed_s: t.coast_s + allowed_s },
+    )
+  }
+}
+
+/** A soft brake and a slow one in the same zone are one finding: the one further past its threshold. */
+const softOrSlow = ({ driven, reference, doubt }: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
+  const own = driven.brake
+  const wanted = reference.brake
+  if (!own || !wanted) return null
+  const softBy = zone_s > t.softZone_s ? (1 - soft) / (1 - t.softPeak + 2 * doubt.share) : 0
+  const slowBy = own.build_s > wanted.build_s + 0.25 ? own.build_s / (t.build_s + doubt.time_s) : 0
+  if (softBy <= 1 && slowBy <= 1) return null
+  return softBy >= slowBy ? 'soft' : 'slow'
+}
+
+const judgeSlowest = ({ driven, reference, doubt }: Comparison, report: Report): void => {
+  const underShare = 1 - driven.slowest_mps / reference.slowest_mps
+  const extra = 2 * doubt.share
+  report(
+    'brake-over',
+    { from_m: driven.slowest_m, to_m: driven.slowest_m },
+    underShare,
+    { own: t.overSlowed, doubt: extra },
+    {
+      slowest_mps: driven.slowest_mps,
+      referenceSlowest_mps: reference.slowest_mps,
+      underShare,
+      allowedShare: t.overSlowed + extra,
+    },
+  )
+}
+
+/** Coming in faster than the reference by this share is coming in faster. */
+const FASTER = 0.03
+
+const speedAt = (way: Way, at_m: number): number => atTravel(way, way.speed_mps, at_m)
+
+/** How the brake was let go: too late, all at once, in the turn, or before it. */
+const judgeRelease = (c: Comparison, report: Report): void => {
+  const { driven, reference, doubt, start_m, referenceStart_m, school } = c
+  const own = driven.brake
+  const wanted = reference.brake
+  if (!own || !wanted || driven.turnIn_m === null || reference.turnIn_m === null) return
+  const release_m = own.release.at_m - start_m
+  const referenceRelease_m = wanted.release.at_m - referenceStart_m
+  const slow_mps = Math.max(5, own.release.speed_mps)
+  const held_s = (release_m - referenceRelease_m) / slow_mps
+  const time_s = Math.hypot(doubt.time_s, doubt.along_m(slow_mps) / slow_mps)
+  const span = { from_m: referenceRelease_m, to_m: release_m }
+  const turned_s = own.firmUntil ? (own.firmUntil.at_m - start_m - driven.turnIn_m) / slow_mps : 0
+  const turnedBefore_s = wanted.firmUntil ? (wanted.firmUntil.at_m - referenceStart_m - reference.turnIn_m) / slow_mps : 0
+  const inTurn = school === 'straight' && turnedBefore_s < t.inTurn_s
+  // Who comes in faster still brakes in the turn; who does not holds on to a brake that has done its work.
+  const faster = speedAt(c.way, start_m + driven.turnIn_m) / speedAt(c.referenceWay, referenceStart_m + reference.turnIn_m) - 1
+  if (inTurn)
+    report(
+      'brake-in-turn',
+      { from_m: driven.turnIn_m, to_m: driven.turnIn_m + turned_s * slow_mps },
+      turned_s,
+      { own: t.inTurn_s, doubt: time_s },
+      { inTurn_s: turned_s, allowed_s: t.inTurn_s + time_s },
+    )
+  // A brake that fades slowly has no sharp end.
+  const fading_s = 0.5 * (wanted.firmUntil ? Math.max(0, wanted.release.time_s - wanted.firmUntil.time_s) : 0)
+  const holdDoubt_s = Math.hypot(time_s, Math.min(fading_s, t.hold_s))
+  if (!(inTurn && turned_s > t.inTurn_s + time_s && faster > FASTER))
+    report(
+      'brake-hold',
+      span,
+      held_s,
+      { own: t.hold_s, doubt: holdDoubt_s },
+      { release_m, referenceRelease_m, held_s, allowed_s: t.hold_s + holdDoubt_s },
+    )
+  const gap_s = (driven.turnIn_m - release_m) / slow_mps
+  const trails = school === 'trail' || (school === null && referenceRelease_m > reference.turnIn_m + 0.3 * slow_mps)
+  if (trails)
+    report(
+      'no-trail',
+      { from_m: release_m, to_m: driven.turnIn_m },
+      gap_s,
+      { own: t.noTrail_s, doubt: time_s },
+      { gap_s, allowed_s: t.noTrail_s + time_s },
+    )
+  const fallFrom_m = own.fallFrom.at_m - start_m
+  const quick = t.dump_s + 0.5 * doubt.time_s
+  if (c.pedals && fallFrom_m > driven.turnIn_m - 0.1 * slow_mps && own.fall_s < quick && wanted.fall_s > own.fall_s + 0.05)
+    report('brake-dump', { from_m: fallFrom_m, to_m: release_m }, 1, { own: 0, doubt: 0 }, { fall_s: own.fall_s, allowed_s: t.dump_s })
+}
+
+/** A corner that the reference only lifts for. */
+const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame }: Comparison, report: Report): void => {
+  if (!reference.lift) return
+  const wanted_m = reference.lift.at_m - referenceStart_m
+  const speed_mps = reference.lift.speed_mps
+  if (!driven.lift) {
+    if (!driven.brake)
+      report('lift-missing', { from_m: wanted_m, to_m: frame.apex_m }, 1, { own: 0, doubt: 0 }, { referenceLift_m: wanted_m })
+    return
+  }
+  const lift_m = driven.lift.at_m - start_m
+  const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
+  const along_m = doubt.along_m(speed_mps)
+  report(
+    'lift-late',
+    { from_m: wanted_m, to_m: lift_m },
+    lift_m - wanted_m,
+    { own: late_m, doubt: along_m },
+    { lift_m, referenceLift_m: wanted_m, later_m: lift_m - wanted_m, allowed_m: late_m + along_m },
+  )
+}

@@ -1,0 +1,53 @@
+import type { Comparison, Report } from './comparison.ts'
+import { thresholds as t } from './thresholds.ts'
+
+/** Mistakes of the throttle after a corner. */
+export const judgeThrottle = (c: Comparison, report: Report): void => {
+  const { driven, reference, doubt, start_m, referenceStart_m, frame } = c
+  const own = driven.opening
+  const wanted = reference.opening
+  const dip = own.dip
+  const depth = dip ? dip.depth - (wanted.dip?.depth ?? 0) : 0
+  const depthDoubt = c.pedals ? 2 * doubt.share : DERIVED_DIP
+  if (own.first && wanted.first && driven.brake && reference.brake) {
+    const first_m = own.first.at_m - start_m
+    const referenceFirst_m = wanted.first.at_m - referenceStart_m
+    const later_s = (first_m - referenceFirst_m) / Math.max(5, wanted.first.speed_mps)
+    const time_s = Math.hypot(doubt.time_s, doubt.along_m(wanted.first.speed_mps) / Math.max(5, wanted.first.speed_mps))
+    const evidence = { throttle_m: first_m, referenceThrottle_m: referenceFirst_m, later_s }
+    const span = { from_m: Math.min(first_m, referenceFirst_m), to_m: Math.max(first_m, referenceFirst_m) }
+    if (dip && depth > t.dip + depthDoubt && dip.at.time_s - own.first.time_s < EARLY_WITHIN_S)
+      report(
+        'throttle-early',
+        span,
+        -later_s,
+        { own: t.throttleEarly_s, doubt: Math.min(time_s, t.throttleEarly_s * 2) },
+        { ...evidence, dipShare: dip.depth, allowed_s: -(t.throttleEarly_s + time_s) },
+      )
+    report('throttle-late', span, later_s, { own: t.throttleLate_s, doubt: time_s }, { ...evidence, allowed_s: t.throttleLate_s + time_s })
+  }
+  if (dip)
+    report(
+      'throttle-dip',
+      { from_m: dip.at.at_m - start_m, to_m: dip.at.at_m - start_m },
+      depth,
+      { own: t.dip, doubt: depthDoubt },
+      { dipShare: dip.depth, referenceDipShare: wanted.dip?.depth ?? 0, allowedShare: t.dip + depthDoubt },
+    )
+  if (!c.pedals) return
+  const jab = own.jab
+  const jabFloor_s = wanted.jab ? wanted.jab.rise_s : Number.POSITIVE_INFINITY
+  if (jab && jab.rise_s < t.jab_s && jabFloor_s > jab.rise_s + 0.1)
+    report(
+      'throttle-jab',
+      { from_m: jab.at.at_m - start_m, to_m: Math.min(frame.next_m, jab.at.at_m - start_m + jab.rise_s * jab.at.speed_mps) },
+      1,
+      { own: 0, doubt: 0 },
+      { rise_s: jab.rise_s, allowed_s: t.jab_s },
+    )
+}
+
+/** A dip belongs to the first touch when it follows within this time (s). */
+const EARLY_WITHIN_S = 2.5
+/** How much a throttle derived from speed swings by itself, as a share of travel. */
+const DERIVED_DIP = 0.12

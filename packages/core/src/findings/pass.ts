@@ -1,0 +1,254 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { Corner } from '../circuit/corners.ts'
+import { distanceAhead } from '../circuit/station.ts'
+import { SLOWEST_PAST_APEX_M } from '../marks/marks.ts'
+import { findTurnings, innerDistance, outerDistance, TURN_IN_SHARE, type Turning } from '../marks/turning.ts'
+import { type Braking, brakingOf, coastOf, liftOf, type Moment, type Opening, openingOf } from './pedal-shape.ts'
+import { atTravel, gridSpan, isKnown, stationOf, TOUCH_G, type Way } from './way.ts'
+import { turnInOf } from './wheel-shape.ts'
+
+/** A corner as the reference drives it, in metres from the line of a lap (below 0: before it). All passes are looked at in it. */
+export type Frame = {
+  corner: Corner
+  sign: 1 | -1
+  turnIn_m: number
+  apex_m: number
+  exit_m: number | null
+  peak_1pm: number
+  /** A brake for this corner is looked for from here on; it ends past the apex of the corner before. */
+  from_m: number
+  before_m: number
+  /** Where the next corner begins: the reference brakes, lifts or turns in for it. */
+  next_m: number
+  /** From turn-in to exit, or to twice the way to the apex. */
+  length_m: number
+}
+
+/** One pass of a corner as it was driven; places in metres from the line of its lap. */
+export type Pass = {
+  brake: Braking | null
+  lift: Moment | null
+  turnIn_m: number | null
+  apex_m: number
+  apexInner_m: number
+  /** Half the stretch (m) along which the path keeps as near to the inner edge, give or take the noise. */
+  apexFlat_m: number
+  exit_m: number | null
+  exitOuter_m: number | null
+  /** Distance to the outer edge at the own turn-in. */
+  setupOuter_m: number | null
+  slowest_m: number
+  slowest_mps: number
+  opening: Opening
+  coast: { time_s: number; at: Moment } | null
+  /** Throttle at the reference's exit or a little past it, 0 … 1. */
+  exitThrottle: number
+}
+
+/** Around the reference's marks a pass is searched this far (m). */
+const SEARCH_M = { brake: 330, turnIn: 70, apex: 40, exit: 35 } as const
+/** An apex that follows the kerb is the middle of the stretch this near to the least distance (m). */
+const APEX_FLAT_M = 0.03
+/** A throttle's dip ends this long before the next brake; the first is the handbook's, the second leaves room for a next lift (s). */
+const BEFORE_NEXT_S = 0.5
+/** In linked corners a brake may be touched before the apex of the corner before, this far before turn-in (m). */
+const LINKED_M = 70
+/** Past the apex of the corner before by less than this a brake belongs to that corner (m). */
+const OWN_PAST_M = 10
+/** Coasting is looked at this far past the throttle point (m). */
+const PAST_THROTTLE_M = 60
+
+/** Frames of all corners out of the turnings of a reference and its ways with the pedals. `start_m`: its lap's line on its way. */
+export const framesOf = (
+  circuit: Circuit,
+  corners: readonly Corner[],
+  turnings: readonly Turning[],
+  way: Way,
+  start_m: number,
+): Frame[] => {
+  const n = corners.length
+  const back = (from: number, to: number): number => distanceAhead(circuit.s_m[to], circuit.s_m[from], circuit.length_m)
+  const rough = corners.map((corner, k): Frame => {
+    const turning = turnings[k]
+    const apex_m = circuit.s_m[turning.apex]
+    const turnIn_m = apex_m - back(turning.apex, turning.turnIn)
+    const exit_m = turning.exit === null ? null : apex_m + back(turning.exit, turning.apex)
+    const before = turnings[(k - 1 + n) % n]
+    const before_m = n === 1 ? turnIn_m - circuit.length_m / 2 : turnIn_m - back(turning.turnIn, before.apex)
+    return {
+      corner,
+      sign: corner.side === 'left' ? 1 : -1,
+      turnIn_m,
+      apex_m,
+      exit_m,
+      peak_1pm: turning.peakKappa_1pm,
+      from_m: Math.max(turnIn_m - SEARCH_M.brake, Math.min(before_m + 5, turnIn_m - LINKED_M)),
+      before_m,
+      next_m: 0,
+      length_m: exit_m === null ? 2 * (apex_m - turnIn_m) : exit_m - turnIn_m,
+    }
+  })
+  const begins = rough.map((frame) => {
+    const brake = brakeOf(way, frame, start_m)
+    if (brake) return brake.onset.at_m - start_m
+    const lift = liftOf(way, start_m + frame.from_m, start_m + frame.apex_m)
+    return lift ? lift.at_m - start_m : frame.turnIn_m
+  })
+  return rough.map((frame, k) => {
+    const next = (k + 1) % n
+    const ahead = distanceAhead(frame.apex_m, begins[next], circuit.length_m)
+    return { ...frame, next_m: frame.apex_m + (n === 1 ? ahead || circuit.length_m : ahead) }
+  })
+}
+
+/** Of two apexes as near to the edge as this the later one counts, as in plans (m). */
+const ALIKE_M = 0.3
+/** Two apexes are two where the path leaves the edge by this much between them (m). */
+const APART_M = 0.5
+const LONGEST_M = 200
+
+/** Turnings of a driven lap: as of a planned path, but where two apexes are alike the noise does not choose. */
+export const turningsOf = (circuit: Circuit, corners: readonly Corner[], way: Way, start_m: number): Turning[] => {
+  const first = Math.round(start_m / way.step_m) - way.first
+  const column = (values: Float64Array): Float64Array =>
+    Float64Array.from({ length: circuit.count }, (_, i) => values[Math.min(Math.max(first + i, 0), values.length - 1)])
+  const offset_m = column(way.offset_m)
+  const turnings = findTurnings(circuit, corners, { offset_m, kappa_1pm: column(way.kappa_1pm) })
+  return turnings.map((turning, k) => {
+    const inner = (i: number): number => innerDistance(circuit, corners[k], offset_m[i], i)
+    const least_m = inner(turning.apex)
+    const end_m = Math.min(LONGEST_M, distanceAhead(circuit.s_m[turning.apex], corners[k].end_m, circuit.length_m) % (circuit.length_m / 2))
+    let apex = turning.apex
+    let farthest_m = least_m
+    for (let j = 1; j * circuit.step_m < end_m; j++) {
+      const i = (turning.apex + j) % circuit.count
+      farthest_m = Math.max(farthest_m, inner(i))
+      if (inner(i) > least_m + ALIKE_M || farthest_m < inner(i) + APART_M) continue
+      if (inner(apex) > inner(i) || apex === turning.apex) apex = i
+    }
+    return { ...turning, apex }
+  })
+}
+
+const slowestOf = (way: Way, frame: Frame, start_m: number): { at_m: number; speed_mps: number } => {
+  const { from, to } = gridSpan(way, start_m + frame.turnIn_m - 10, start_m + frame.apex_m + SLOWEST_PAST_APEX_M)
+  let least = from
+  for (let i = from; i <= to; i++) if (way.speed_mps[i] < way.speed_mps[least]) least = i
+  return { at_m: (way.first + least) * way.step_m, speed_mps: way.speed_mps[least] }
+}
+
+const brakeOf = (way: Way, frame: Frame, start_m: number): Braking | null =>
+  brakingOf(way, {
+    from_m: start_m + frame.from_m,
+    pastFrom_m: start_m + frame.before_m + OWN_PAST_M,
+    slowest_m: slowestOf(way, frame, start_m).at_m,
+    until_m: start_m + frame.apex_m + 40,
+  })
+
+/** Whether a way tells of a corner's pass from its brake to past its exit, without a silence. */
+export const tells = (way: Way, frame: Frame, start_m: number): boolean =>
+  isKnown(
+    way,
+    start_m + Math.max(frame.from_m, frame.turnIn_m - 150),
+    start_m + Math.min((frame.exit_m ?? frame.apex_m) + 20, frame.next_m + 20),
+  )
+
+/**
+ * Measures one pass of a corner. `following`: the frame of the corner after it; `blur_m`: distances across the road nearer
+ * than this cannot be told apart. Cost: linear in the pass.
+ */
+export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following: Frame, start_m: number, blur_m = 0): Pass => {
+  const { corner, sign, apex_m, turnIn_m, exit_m, peak_1pm } = frame
+  const inner = (i: number): number => innerDistance(circuit, corner, way.offset_m[i], stationOf(circuit, way, i))
+  const outer = (i: number): number => outerDistance(circuit, corner, way.offset_m[i], stationOf(circuit, way, i))
+  const place = (i: number): number => (way.first + i) * way.step_m - start_m
+  const outerAt = (at_m: number): number => {
+    const { from } = gridSpan(way, start_m + at_m, start_m + at_m + 2 * way.step_m)
+    return outer(Math.min(from, way.offset_m.length - 1))
+  }
+  const slowest = slowestOf(way, frame, start_m)
+  const brake = brakeOf(way, frame, start_m)
+  const turnIn = turnInOf(
+    way,
+    sign,
+    TURN_IN_SHARE * peak_1pm,
+    start_m + Math.max(turnIn_m - SEARCH_M.turnIn, frame.from_m),
+    start_m + apex_m,
+  )
+  const ownTurnIn_m = turnIn === null ? null : turnIn - start_m
+  const apex = nearest(
+    way,
+    start_m + apex_m - Math.min(SEARCH_M.apex, 0.9 * (apex_m - turnIn_m) + 10),
+    start_m + apex_m + SEARCH_M.apex,
+    inner,
+    blur_m,
+  )
+  const exit = exit_m === null ? null : nearest(way, start_m + exit_m - SEARCH_M.exit, start_m + exit_m + SEARCH_M.exit, outer)
+  const sameLap = following.from_m > frame.from_m
+  const next = brakeOf(way, following, start_m + (sameLap ? 0 : circuit.length_m))
+  const until_m = Math.min(next?.onset.at_m ?? Number.POSITIVE_INFINITY, start_m + frame.next_m)
+  const untilSpeed = atTravel(way, way.speed_mps, until_m)
+  const released_m = brake ? brake.release.at_m : start_m + (ownTurnIn_m ?? turnIn_m)
+  const cornerEnd_m = start_m + Math.min(exit_m === null ? apex_m + Math.max(30, apex_m - turnIn_m) : exit_m + 10, frame.next_m)
+  const opening = openingOf(way, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
+    from_m: start_m + (ownTurnIn_m ?? turnIn_m),
+    to_m: cornerEnd_m,
+  })
+  const level_g = 0.4 * TOUCH_G
+  const coast = brake
+    ? coastOf(way, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M), level_g)
+    : null
+  return {
+    brake,
+    lift: liftOf(way, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20),
+    turnIn_m: ownTurnIn_m,
+    apex_m: place(apex.at),
+    apexInner_m: apex.least_m,
+    apexFlat_m: apex.flat_m,
+    exit_m: exit === null ? null : place(exit.at),
+    exitOuter_m: exit === null ? null : exit.least_m,
+    setupOuter_m: ownTurnIn_m === null ? null : outerAt(ownTurnIn_m),
+    slowest_m: slowest.at_m - start_m,
+    slowest_mps: slowest.speed_mps,
+    opening,
+    coast,
+    exitThrottle: exit_m === null ? 0 : Math.max(throttleAt(way, start_m + exit_m), throttleAt(way, start_m + exit_m + 15)),
+  }
+}
+
+const throttleAt = (way: Way, at_m: number): number => {
+  const { travel_m, throttle } = way.feet
+  let i = 0
+  let high = travel_m.length
+  while (i < high) {
+    const middle = (i + high) >> 1
+    if (travel_m[middle] < at_m) i = middle + 1
+    else high = middle
+  }
+  return throttle[Math.min(i, throttle.length - 1)]
+}
+
+/**
+ * Where a distance is least: the middle of the later stretch along which it stays so, its least value, and how far (m)
+ * from there other places lie that may be as near, give or take a blur.
+ */
+const nearest = (
+  way: Way,
+  from_m: number,
+  to_m: number,
+  distance: (i: number) => number,
+  blur_m = 0,
+): { at: number; least_m: number; flat_m: number } => {
+  const { from, to } = gridSpan(way, from_m, to_m)
+  let least = from
+  for (let i = from; i <= to; i++) if (distance(i) < distance(least)) least = i
+  const flat = (i: number): boolean => distance(i) < distance(least) + APEX_FLAT_M
+  let high = to
+  while (high > from && !flat(high)) high--
+  let low = high
+  while (low > from && flat(low - 1)) low--
+  const at = Math.round((low + high) / 2)
+  let reach = high - at
+  for (let i = from; i <= to; i++) if (distance(i) < distance(least) + APEX_FLAT_M + blur_m) reach = Math.max(reach, Math.abs(i - at))
+  return { at, least_m: distance(least), flat_m: reach * way.step_m }
+}

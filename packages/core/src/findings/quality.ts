@@ -1,0 +1,95 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { Lap } from '../log/laps.ts'
+import { median, spread } from '../log/robust.ts'
+import { MEMORY_S } from './drift.ts'
+import type { Frame } from './pass.ts'
+import type { Way } from './way.ts'
+import { wheelAt } from './wheel-shape.ts'
+
+/**
+ * How well a log can tell. `offsetNoise_m`: how far laps lie beside each other on straights once the slow drift is taken
+ * out; `drift_m`: that drift; `wheelNoise_1pm`: how unlike the wheel is there from lap to lap (1σ each).
+ */
+export type LogQuality = {
+  interval_s: number
+  offsetNoise_m: number
+  drift_m: number
+  /** Laps whose mean the drift was held against. */
+  laps: number
+  wheelNoise_1pm: number
+  pedals: boolean
+  steering: boolean
+}
+
+/**
+ * Twice the standard error of each kind of quantity; what thresholds are widened by. Offsets err more the longer the corner
+ * keeps from the straights on which the receiver's drift can be seen.
+ */
+export type Doubt = {
+  offset_m: (away_s: number) => number
+  /** The same against the edges of the road, where what all laps have in common counts too. */
+  edge_m: (away_s: number) => number
+  along_m: (speed_mps: number) => number
+  time_s: number
+  share: number
+  bite: (peak_1pm: number) => number
+}
+
+/** A pass and its reference are both measured: differences err by √2 as much. */
+const BOTH = Math.SQRT2
+/** Standard deviation of a place that is known to within one interval. */
+const EVEN = 1 / Math.sqrt(12)
+/** The same for the place where a level is passed, which is interpolated between samples. */
+const CROSSING = 0.6 * EVEN
+/** Corners too tell something of the drift. */
+const SEEN_IN_CORNERS = 0.7
+/** No log places a car better than this from lap to lap (m). */
+const LEAST_OFFSET_M = 0.05
+/** Demands derived from speed are smoothed over about this long (s). */
+const DERIVED_S = 0.12
+
+/** Doubts of comparing a log's passes with a lap of it, or with a plan. */
+export const doubtOf = (quality: LogQuality, reference: 'lap' | 'plan'): Doubt => {
+  const factor = 2 * (reference === 'lap' ? BOTH : 1)
+  const pedal_s = Math.hypot(quality.interval_s * EVEN, quality.pedals ? 0 : DERIVED_S)
+  // A Gauss–Markov drift half-way between two places where it is known.
+  const bridged = (away_s: number): number => quality.drift_m * Math.sqrt(Math.tanh(away_s / (2 * MEMORY_S))) * SEEN_IN_CORNERS
+  // The median of laps errs by a quarter more than their mean.
+  const common_m = (1.25 * quality.drift_m) / Math.sqrt(Math.max(1, quality.laps))
+  const own_m = Math.max(LEAST_OFFSET_M, quality.offsetNoise_m)
+  const edge_m = (away_s: number): number => 2 * Math.hypot(own_m, bridged(away_s), common_m)
+  return {
+    offset_m: (away_s) => (reference === 'plan' ? edge_m(away_s) : factor * Math.hypot(own_m, bridged(away_s))),
+    edge_m,
+    along_m: (speed_mps) => factor * Math.hypot(quality.drift_m, speed_mps * quality.interval_s * CROSSING),
+    time_s: factor * pedal_s,
+    share: quality.pedals ? 0.005 : 0.01,
+    bite: (peak_1pm) => (factor * quality.wheelNoise_1pm) / peak_1pm,
+  }
+}
+
+/** Stations away from corners: 1 from a little past an exit to a little before the next turn-in. */
+export const straightStations = (circuit: Circuit, frames: readonly Frame[]): Uint8Array => {
+  const out = new Uint8Array(circuit.count).fill(1)
+  for (const frame of frames) {
+    const from = Math.floor((frame.turnIn_m - 15) / circuit.step_m)
+    const to = Math.ceil(((frame.exit_m ?? 2 * frame.apex_m - frame.turnIn_m) + 15) / circuit.step_m)
+    for (let i = from; i <= to; i++) out[((i % circuit.count) + circuit.count) % circuit.count] = 0
+  }
+  return out
+}
+
+/** Places between which wheels are compared (m). */
+const LOOK_M = 6
+
+/** How unlike the wheel is from lap to lap on straights (1/m, 1σ). */
+export const wheelNoise = (circuit: Circuit, way: Way, laps: readonly Pick<Lap, 'from'>[], straight: Uint8Array): number => {
+  const apart: number[] = []
+  for (let s_m = 0; s_m < circuit.length_m; s_m += LOOK_M) {
+    if (straight[Math.min(circuit.count - 1, Math.floor(s_m / circuit.step_m))] === 0) continue
+    const values = laps.slice(0, 8).map((lap) => wheelAt(way, lap.from * circuit.length_m + s_m))
+    const middle = values.length > 1 ? median(values) : 0
+    for (const value of values) apart.push(value - middle)
+  }
+  return spread(apart)
+}

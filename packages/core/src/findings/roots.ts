@@ -1,0 +1,66 @@
+import type { JudgedMistake } from './judge.ts'
+import { canExplain, type LogCode } from './mistakes.ts'
+import type { Frame } from './pass.ts'
+
+/** A mistake with its place in the chain: `root` for the one that a corner is about, `because` for what explains the others. */
+export type Rooted = JudgedMistake & { root: boolean; because: LogCode | null; linked?: boolean }
+
+/** Along the line a cause explains an effect that passes its allowance at most so many times as far as the cause its own. */
+const EXPLAINS_UP_TO = 2
+/** Mistakes of where the car was: there a small cause has no large effect, but on a margin. */
+const places: readonly LogCode[] = [
+  'setup-narrow',
+  'turn-in-early',
+  'turn-in-late',
+  'apex-early',
+  'apex-late',
+  'apex-missed',
+  'exit-wide',
+  'exit-unused',
+  'steer-pinched',
+]
+
+/**
+ * Finds the one root of a pass: the most upstream mistake that explains the rest. Where several explain nothing of each
+ * other the one furthest past its allowance is the root; the others stand beside it without a cause.
+ */
+export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
+  const explains = (cause: JudgedMistake, effect: JudgedMistake): boolean =>
+    cause !== effect &&
+    canExplain(cause.code, effect.code) &&
+    // Running wide leads over the outer edge; over the inner one leads only what turns in too soon.
+    !(effect.evidence.inside === 1 && !cause.code.endsWith('-early')) &&
+    (!places.includes(cause.code) ||
+      !places.includes(effect.code) ||
+      effect.code === 'exit-wide' ||
+      over(effect) <= EXPLAINS_UP_TO * over(cause))
+  const free = found.filter((one) => !found.some((other) => explains(other, one)))
+  const explained = (cause: JudgedMistake): number => found.filter((one) => explains(cause, one)).length
+  const [root] = [...free].sort((a, b) => explained(b) - explained(a) || b.excess - a.excess)
+  return found.map((one) => {
+    const cause = one === root ? null : (free.find((other) => explains(other, one)) ?? found.find((other) => explains(other, one)))
+    return { ...one, root: one === root, because: cause?.code ?? null }
+  })
+}
+
+/** How far past its allowance a mistake is: 0 just at it. */
+const over = ({ excess }: JudgedMistake): number => Math.max(0.05, excess - 1)
+
+/** Corners are linked where one turns in less than this past the apex of the one before (m). */
+const LINKED_M = 60
+/** Mistakes that leave the car in another place, or show that it is. */
+const ofTheLine = (code: LogCode): boolean =>
+  places.includes(code) || code.startsWith('steer-') || code === 'limit-crossed' || code === 'too-much-road'
+
+/**
+ * In linked corners a mistake of the line goes on into the next one: there what concerns the line is a consequence of the
+ * root before, not a root of its own.
+ */
+export const linked = (frame: Frame, before: Rooted | null, rooted: readonly Rooted[]): Rooted[] => {
+  const follows = before !== null && ofTheLine(before.code) && frame.turnIn_m - frame.before_m < LINKED_M
+  return rooted.map((one) =>
+    follows && one.root && ofTheLine(one.code) && one.code !== 'limit-crossed'
+      ? { ...one, root: false, because: before.code, linked: true }
+      : one,
+  )
+}

@@ -1,0 +1,233 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { Log } from '../log/log.ts'
+import type { MatchedLog } from '../log/match.ts'
+import { fastNoise, smoothOpen } from '../log/smooth.ts'
+import { GRAVITY_MPS2 } from '../units/constants.ts'
+import { atTravel, type Feet, stationOf, TOUCH_G, type Way } from './way.ts'
+
+/** A pedal channel counts as touched above this share of its range. */
+const TOUCH_SHARE = 0.03
+/** Drag of a usual car on its mass (1/m), to take the air out of derived demands: ½ρ·CdA/m of about 0.4/1250. */
+const USUAL_DRAG_1PM = 0.00032
+const USUAL_ROLLING_G = 0.013
+/** Speeds are smoothed over this long to either side before they are made into demands (s). */
+const DEMAND_HALF_S = 0.25
+/** Half a window that keeps a path's curvature from position alone (m). */
+const PATH_HALF_M = 8
+
+/** Scales of the channels, where one log's are to hold for another stretch of the same drive. */
+export type PedalScale = { fullBrake_bar?: number }
+
+/** What is fixed of a log before it is laid on the grid. */
+type Fixes = { index: Int32Array; travel_m: Float64Array; time_s: Float64Array }
+
+/** Time between two fixes beyond which a log is silent (s): more than three of its own intervals. */
+const silence_s = (interval_s: number): number => Math.max(0.45, 3.5 * interval_s)
+
+/** The usual time between fixes (s). */
+export const usualInterval = (log: Pick<Log, 'time_s'>): number => {
+  const intervals = Array.from(log.time_s.subarray(1), (t, i) => t - log.time_s[i]).sort((a, b) => a - b)
+  return intervals[intervals.length >> 1] ?? 0
+}
+
+/** Fixes on the circuit with rising distance; standing and backward ones say nothing new. */
+const usable = (log: Log, matched: MatchedLog): Fixes => {
+  const keep: number[] = []
+  let last = Number.NEGATIVE_INFINITY
+  for (let i = 0; i < log.time_s.length; i++) {
+    if (matched.onCircuit[i] === 0 || !(matched.travel_m[i] > last + 1e-6)) continue
+    keep.push(i)
+    last = matched.travel_m[i]
+  }
+  return {
+    index: Int32Array.from(keep),
+    travel_m: Float64Array.from(keep, (i) => matched.travel_m[i]),
+    time_s: Float64Array.from(keep, (i) => log.time_s[i]),
+  }
+}
+
+/**
+ * Lays a log on the even grid of a circuit's stations: linear between fixes, smoothed by the log's rate and noise, with
+ * what it lacks derived (speed from time, curvature from the path, demands from speed with slope and air taken out).
+ * `drift_m`: what to take off the offset at each fix. Cost: linear in fixes and in stations driven.
+ */
+export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, scale: PedalScale = {}): Way => {
+  const fixes = usable(log, matched)
+  const { step_m, count } = circuit
+  const first = Math.ceil(fixes.travel_m[0] / step_m)
+  const size = Math.max(2, Math.floor(fixes.travel_m[fixes.travel_m.length - 1] / step_m) - first + 1)
+  const before = new Int32Array(size)
+  const share = new Float64Array(size)
+  const known = new Uint8Array(size)
+  const interval_s = usualInterval(log)
+  for (let i = 0, j = 0; i < size; i++) {
+    const at = (first + i) * step_m
+    while (j + 2 < fixes.travel_m.length && fixes.travel_m[j + 1] <= at) j++
+    before[i] = j
+    share[i] = (at - fixes.travel_m[j]) / (fixes.travel_m[j + 1] - fixes.travel_m[j])
+    known[i] = fixes.time_s[j + 1] - fixes.time_s[j] > silence_s(interval_s) ? 0 : 1
+  }
+  const sampled = (column: Float64Array): Float64Array =>
+    before.map(() => 0) &&
+    Float64Array.from(before, (j, i) => {
+      const a = column[fixes.index[j]]
+      const b = column[fixes.index[j + 1]]
+      return Number.isFinite(a) ? (Number.isFinite(b) ? a + share[i] * (b - a) : a) : b
+    })
+  const time_s = Float64Array.from(before, (j, i) => fixes.time_s[j] + share[i] * (fixes.time_s[j + 1] - fixes.time_s[j]))
+  const usual_mps = (size * step_m) / Math.max(1, time_s[size - 1] - time_s[0])
+  const fast_m = fastNoise(matched.offset_m)
+  const half = Math.round(Math.min(14, Math.max(interval_s * usual_mps, 4 + 30 * fast_m)) / step_m)
+  const offset_m = smoothOpen(sampled(matched.offset_m), half)
+  const way: Way = {
+    step_m,
+    count,
+    first,
+    time_s,
+    speed_mps: new Float64Array(size),
+    offset_m,
+    kappa_1pm: new Float64Array(size),
+    known,
+    feet: { time_s, travel_m: time_s, brake_g: time_s, drive_g: time_s, throttle: time_s, wheel_1pm: time_s, gear: null },
+    brakeTouch_g: TOUCH_G,
+    driveTouch_g: TOUCH_G,
+  }
+  way.kappa_1pm = pathCurvature(circuit, way, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
+  way.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, way), Math.max(3, half))
+  addFeet(circuit, way, log, fixes, scale)
+  return way
+}
+
+/** Plan curvature of a path from its offsets by central differences (formula of lineFromOffsets). */
+const pathCurvature = (circuit: Circuit, way: Way, offset_m: Float64Array): Float64Array => {
+  const n = offset_m.length
+  const h = way.step_m
+  return offset_m.map((value, i) => {
+    const [b, a] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)]
+    const at = stationOf(circuit, way, i)
+    const dn = (offset_m[a] - offset_m[b]) / ((a - b) * h)
+    const ddn = a - b === 2 ? (offset_m[a] - 2 * value + offset_m[b]) / (h * h) : 0
+    const kc = circuit.kappa_1pm[at]
+    const next = circuit.kappa_1pm[(at + 1) % circuit.count]
+    const previous = circuit.kappa_1pm[(at - 1 + circuit.count) % circuit.count]
+    const stretch = 1 - value * kc
+    const q = stretch * stretch + dn * dn
+    const change = -dn * kc - (value * (next - previous)) / (2 * h)
+    return (kc + (ddn * stretch - dn * change) / q) / Math.sqrt(q)
+  })
+}
+
+const speedFromTime = (circuit: Circuit, way: Way): Float64Array => {
+  const n = way.time_s.length
+  return way.time_s.map((_, i) => {
+    const [b, a] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)]
+    const path = (a - b) * way.step_m * (1 - way.offset_m[i] * circuit.kappa_1pm[stationOf(circuit, way, i)])
+    return path / Math.max(1e-3, way.time_s[a] - way.time_s[b])
+  })
+}
+
+/** Lengthways demand in g at the grid, with slope, air and rolling of a usual car taken out; positive drives. */
+const lengthwaysDemand = (circuit: Circuit, way: Way): Float64Array => {
+  const n = way.speed_mps.length
+  const half = (i: number): number => Math.max(1, Math.round((DEMAND_HALF_S * way.speed_mps[i]) / way.step_m))
+  return way.speed_mps.map((v, i) => {
+    const reach = half(i)
+    const [b, a] = [Math.max(0, i - reach), Math.min(n - 1, i + reach)]
+    // The slope of v² by least squares over the window: quiet, and unbent by its middle.
+    const middle = (a + b) / 2
+    let product = 0
+    let square = 0
+    for (let k = b; k <= a; k++) {
+      product += (k - middle) * way.speed_mps[k] ** 2
+      square += (k - middle) ** 2
+    }
+    const acceleration = square > 0 ? product / square / (2 * way.step_m) : 0
+    const grade = circuit.grade_rad[stationOf(circuit, way, i)]
+    return acceleration / GRAVITY_MPS2 + Math.sin(grade) + (USUAL_DRAG_1PM * v * v) / GRAVITY_MPS2 + USUAL_ROLLING_G
+  })
+}
+
+const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
+
+/** The value below which a share of a column lies. */
+const quantile = (values: number[], share: number): number => values.sort((a, b) => a - b)[Math.floor(share * (values.length - 1))] ?? 0
+
+/** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
+const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar }: PedalScale): void => {
+  const demand = lengthwaysDemand(circuit, way)
+  const recorded = log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
+  const grid = Float64Array.from(demand, (_, i) => (way.first + i) * way.step_m)
+  const travel_m = recorded ? fixes.travel_m : grid
+  const place = (column: Float64Array): Float64Array => (recorded ? travel_m.map((m) => atTravel(way, column, m)) : column)
+  const pick = (column: Float64Array): Float64Array => {
+    let last = 0
+    return Float64Array.from(fixes.index, (i) => {
+      if (Number.isFinite(column[i])) last = column[i]
+      return last
+    })
+  }
+  const demandHere = place(demand)
+  const speed = place(way.speed_mps)
+  const feet: Feet = {
+    time_s: recorded ? fixes.time_s : way.time_s,
+    travel_m,
+    brake_g: demandHere.map((g) => Math.max(0, -g)),
+    drive_g: demandHere.map((g) => Math.max(0, g)),
+    throttle: new Float64Array(travel_m.length),
+    wheel_1pm: place(way.kappa_1pm),
+    gear: log.gear && recorded ? pick(log.gear) : null,
+  }
+  if (log.brake_bar) {
+    const brake = pick(log.brake_bar)
+    const full = fullBrake_bar ?? most(brake)
+    const scale = leastSquares(brake, feet.brake_g, (i) => brake[i] > 0.15 * full)
+    const touch = TOUCH_SHARE * full
+    feet.brake_g = brake.map((v) => Math.max(0, v) * (scale || 1 / full))
+    way.brakeTouch_g = Math.max(touch * (scale || 1 / full), 0.01)
+  }
+  if (log.throttle_pct) {
+    const pedal = pick(log.throttle_pct)
+    const full = Math.max(most(pedal), 1)
+    feet.throttle = pedal.map((v) => Math.min(1, Math.max(0, v / full)))
+    const power = engineOf(feet, demandHere, speed)
+    feet.drive_g = feet.throttle.map((share, i) => share * power(speed[i]))
+  } else {
+    const top = quantile(
+      Array.from(feet.drive_g, (g, i) => g * speed[i]),
+      0.98,
+    )
+    const strongest = quantile(Array.from(feet.drive_g), 0.995)
+    feet.throttle = feet.drive_g.map((g, i) => Math.min(1, g / Math.max(1e-6, Math.min(strongest, top / Math.max(speed[i], 1)))))
+  }
+  if (log.steer_deg) {
+    const angle = pick(log.steer_deg)
+    const scale = leastSquares(angle, feet.wheel_1pm, () => true)
+    if (scale !== 0) feet.wheel_1pm = angle.map((v) => v * scale)
+  }
+  way.feet = feet
+}
+
+/** Factor that makes one column the other, by least squares over the entries chosen; 0 where there are none. */
+const leastSquares = (from: Float64Array, to: Float64Array, chosen: (i: number) => boolean): number => {
+  let product = 0
+  let square = 0
+  for (let i = 0; i < from.length; i++) {
+    if (!chosen(i)) continue
+    product += from[i] * to[i]
+    square += from[i] ** 2
+  }
+  return square > 0 ? product / square : 0
+}
+
+/** What full throttle gives (g) at a speed, from the log's own demands: constant power below a greatest force. */
+const engineOf = (feet: Feet, demand_g: Float64Array, speed_mps: Float64Array): ((v: number) => number) => {
+  const power: number[] = []
+  for (let i = 0; i < demand_g.length; i++)
+    if (feet.throttle[i] > 0.3 && demand_g[i] > 0.03) power.push((demand_g[i] * speed_mps[i]) / feet.throttle[i])
+  const usual = quantile(power, 0.5) || 10
+  const strongest = quantile(
+    Array.from(demand_g).filter((g) => g > 0.03),
+    0.99,
+  )
+  return (v) => Math.min(strongest || 0.5, usual / Math.max(v, 3))
+}
