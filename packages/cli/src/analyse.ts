@@ -1,6 +1,27 @@
-import { parseLogFile } from '@ochote/contract'
-import { analyseLog, type Circuit, type Finding, findCorners, makePlan, makeVenue, type Reference } from '@ochote/core'
-import { circuitOption, type Options, readText, required, settingsOption, UsageError, vehicleOption, writeOut } from './options.ts'
+import { logMappingSchema, parseLogFile } from '@ochote/contract'
+import {
+  analyseLog,
+  CoreError,
+  type Finding,
+  findCorners,
+  joinLogs,
+  type Log,
+  type LogMapping,
+  makePlan,
+  type Reference,
+  type Venue,
+} from '@ochote/core'
+import {
+  type Options,
+  readText,
+  reportTiming,
+  required,
+  settingsOption,
+  UsageError,
+  vehicleOption,
+  venueOption,
+  writeOut,
+} from './options.ts'
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits))
 
@@ -8,34 +29,93 @@ const describeFinding = (f: Finding) => ({
   lap: f.lap,
   corner: f.cornerName,
   s_m: round(f.station_m, 1),
+  from_m: round(f.from_m, 1),
+  to_m: round(f.to_m, 1),
   code: f.code,
   root: f.root,
   ...(f.because ? { because: f.because } : {}),
+  certainty: round(f.certainty, 3),
   lossTime_s: round(f.lossTime_s, 3),
   evidence: Object.fromEntries(Object.entries(f.evidence).map(([name, value]) => [name, round(value, 3)])),
 })
 
-const referenceOption = async (options: Options, circuit: Circuit): Promise<Reference> => {
+const referenceOption = async (options: Options, venue: Venue): Promise<Reference> => {
   const text = required(options, 'reference')
   const lap = /^lap:(\d+)$/.exec(text)
   if (lap) return { kind: 'lap', lap: Number(lap[1]) }
   if (text !== 'plan') throw new UsageError('--reference takes lap:N or plan.')
   const settings = settingsOption(options, { pace: 0.75, school: 'straight' })
-  return { kind: 'plan', plan: makePlan(makeVenue(circuit), await vehicleOption(options), settings) }
+  return { kind: 'plan', plan: makePlan(venue, await vehicleOption(options), settings) }
 }
 
-/** `ochote analyse`: laps and findings of a log as JSON. */
+/** The mapping of --map, a JSON file: channel → {"column": …, "unit": …}. */
+const mappingOption = async (options: Options): Promise<LogMapping | undefined> => {
+  if (typeof options.map !== 'string') return undefined
+  let raw: unknown
+  try {
+    raw = JSON.parse(await readText(options.map))
+  } catch (error) {
+    if (error instanceof CoreError) throw error
+    throw new CoreError('file-unreadable', options.map, { expected: 'mapping', why: 'its JSON is broken' })
+  }
+  const parsed = logMappingSchema.safeParse(raw)
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]
+    throw new CoreError('file-unreadable', `${options.map}: ${issue.path.join('.')}`, { expected: 'mapping', why: issue.message })
+  }
+  return parsed.data as LogMapping
+}
+
+/** `ochote analyse`: laps and findings of a log as JSON. Several files of one run, parted by commas, are joined. */
 export const analyse = async (options: Options): Promise<void> => {
-  const circuit = await circuitOption(options)
-  const corners = findCorners(circuit)
-  const log = parseLogFile(await readText(required(options, 'log')))
-  const analysis = analyseLog(circuit, corners, log, await referenceOption(options, circuit))
+  const venue = await venueOption(options)
+  const corners = findCorners(venue.circuit)
+  const mapping = await mappingOption(options)
+  const logs: Log[] = []
+  const files = required(options, 'log').split(',')
+  let began = performance.now()
+  for (const file of files) logs.push(parseLogFile(await readText(file), mapping))
+  const log = joinLogs(logs)
+  const reading = performance.now() - began
+  const reference = await referenceOption(options, venue)
+  began = performance.now()
+  const school = options.school === undefined ? {} : { school: settingsOption(options, { pace: 1, school: 'straight' }).school }
+  const width = reference.kind === 'lap' && options.vehicle !== undefined ? { width_m: (await vehicleOption(options)).width_m } : {}
+  const analysis = analyseLog(venue.circuit, corners, log, reference, { ...school, ...width, ground: venue.ground })
+  const analysing = performance.now() - began
   for (const s of analysis.skipped)
-    process.stderr.write(`A lap is left out: the log is silent for ${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s.\n`)
+    process.stderr.write(`Lap ${s.lap} is left out: ${skippedWords[s.reason]} (${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s).\n`)
+  const { quality } = analysis
   const result = {
-    laps: analysis.laps.map((l) => ({ lap: l.lap, start_s: round(l.start_s, 3), time_s: round(l.time_s, 3) })),
-    skipped: analysis.skipped.map((s) => ({ start_s: round(s.start_s, 3), gap_s: round(s.gap_s, 3), after_s: round(s.after_s, 3) })),
+    laps: analysis.laps.map((l) => ({
+      lap: l.lap,
+      start_s: round(l.start_s, 3),
+      time_s: round(l.time_s, 3),
+      ...(l.gap_s > 0 ? { gap_s: round(l.gap_s, 1) } : {}),
+    })),
+    skipped: analysis.skipped.map((s) => ({
+      lap: s.lap,
+      start_s: round(s.start_s, 3),
+      gap_s: round(s.gap_s, 3),
+      after_s: round(s.after_s, 3),
+      reason: s.reason,
+    })),
+    quality: {
+      rate_hz: round(1 / quality.interval_s, 1),
+      offsetNoise_m: round(quality.offsetNoise_m, 3),
+      drift_m: round(quality.drift_m, 3),
+      pedals: quality.pedals,
+      steering: quality.steering,
+    },
+    cannotTell: { codes: analysis.blindTo, passes: analysis.untold.map((u) => ({ lap: u.lap, corner: u.cornerId, codes: u.codes })) },
     findings: analysis.findings.map(describeFinding),
   }
   await writeOut(options, `${JSON.stringify(result, null, 1)}\n`)
+  reportTiming(options, { read: reading, analyse: analysing })
 }
+
+const skippedWords = {
+  silent: 'the log is silent for most of it',
+  stop: 'the car stood',
+  elsewhere: 'it was driven elsewhere',
+} as const

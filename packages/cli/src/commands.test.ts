@@ -1,6 +1,7 @@
 import { mkdtemp, readFile, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
 import { buildCircuit, CoreError, makePlan, makeVenue, readCircuit, simulateDrive, type Vehicle, writeLogCsv } from '@ochote/core'
 import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { analyse } from './analyse.ts'
@@ -158,6 +159,54 @@ describe('ochote analyse', () => {
     const { laps, findings } = await result({ circuit: fixture('ostrel-mere.csv'), reference: 'lap:3' })
     expect(laps).toHaveLength(3)
     expect(findings.every((f) => f.lap !== 3 && Number.isFinite(f.lossTime_s) && f.s_m >= 0)).toBe(true)
+  })
+
+  it('reads a packed log, joins the files of a run, and takes a mapping for names that tell nothing', async () => {
+    const circuit = demo('ostrel-mere.geojson')
+    const text = await readFile(log, 'utf8')
+    const packed = out('log.csv.gz')
+    await writeFile(packed, gzipSync(text))
+    const whole = await result({ circuit, reference: 'lap:1' })
+    expect((await result({ circuit, log: packed, reference: 'lap:1' })).findings).toEqual(whole.findings)
+    const rows = text.trimEnd().split('\n')
+    const [first, second] = [out('a.csv'), out('b.csv')]
+    await writeFile(first, `${rows.slice(0, 2000).join('\n')}\n`)
+    await writeFile(second, `${[rows[0], ...rows.slice(2000)].join('\n')}\n`)
+    expect((await result({ circuit, log: `${first},${second}`, reference: 'lap:1' })).findings).toEqual(whole.findings)
+    const nameless = out('nameless.csv')
+    await writeFile(nameless, text.replace(/^[^\n]*/, 'a,b,c,d,e,f,g,h,i,j'))
+    await expect(analyse({ ...common, circuit, log: nameless, reference: 'lap:1' })).rejects.toMatchObject({ code: 'columns-missing' })
+    const map = out('map.json')
+    const columns = {
+      time: ['a', 's'],
+      lat: ['b', 'deg'],
+      lon: ['c', 'deg'],
+      ele: ['d', 'm'],
+      speed: ['e', 'm/s'],
+      throttle: ['f', '%'],
+      brake: ['g', 'bar'],
+      steer: ['h', 'deg'],
+      gear: ['i', 'gear'],
+      rpm: ['j', 'rpm'],
+    }
+    await writeFile(
+      map,
+      JSON.stringify(Object.fromEntries(Object.entries(columns).map(([name, [column, unit]]) => [name, { column, unit }]))),
+    )
+    expect((await result({ circuit, log: nameless, reference: 'lap:1', map })).findings).toEqual(whole.findings)
+    await writeFile(map, '{"speed": 3}')
+    await expect(analyse({ ...common, circuit, log: nameless, reference: 'lap:1', map })).rejects.toMatchObject({ code: 'file-unreadable' })
+  })
+
+  it('tells a log that runs the other way round', async () => {
+    const rows = (await readFile(log, 'utf8')).trimEnd().split('\n')
+    const places = rows.slice(1).map((row) => row.split(','))
+    const back = out('back.csv')
+    const turned = places.map((row, i) => [row[0], ...places[places.length - 1 - i].slice(1)].join(','))
+    await writeFile(back, `${[rows[0], ...turned].join('\n')}\n`)
+    await expect(analyse({ ...common, circuit: demo('ostrel-mere.geojson'), log: back, reference: 'lap:1' })).rejects.toMatchObject({
+      code: 'log-reversed',
+    })
   })
 
   it('refuses a log of another place, an empty one, and a lap that is not there', async () => {

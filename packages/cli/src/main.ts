@@ -12,10 +12,12 @@ const usage = `ochote: track lines and logs from the command line
   ochote marks --circuit FILE --vehicle FILE#ID [--pace 0.75] [--surface dry|damp|wet|standing]
               [--school straight|blend|trail] [--method smoothest] [--margin 0.5] [--timing] [--out marks.json]
   ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
-              [--pace 0.75] [--surface dry] [--school straight] [--out findings.json]
+              [--map mapping.json] [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out findings.json]
 
 Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
 --reverse: driven the other way round; --open: a course that does not lead back, entered at --entry KMH). --timing prints how long the parts took.
+Logs: tables of any header (columns are guessed; --map names them: {"speed": {"column": "V", "unit": "mph"}, …}), GPX, NMEA 0183 or
+JSON lines, .gz too; FILE,FILE joins the files of one run.
 A circuit without a place on Earth is laid on the log by its shape, or by --origin LAT,LON.
 Without --out the result goes to standard output.
 `
@@ -24,6 +26,7 @@ const options = {
   circuit: { type: 'string' },
   vehicle: { type: 'string' },
   log: { type: 'string' },
+  map: { type: 'string' },
   reference: { type: 'string' },
   method: { type: 'string' },
   reverse: { type: 'boolean' },

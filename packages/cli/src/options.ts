@@ -1,5 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import { basename } from 'node:path'
+import { gunzipSync } from 'node:zlib'
 import { parseCircuitFile, vehicleFileSchema } from '@ochote/contract'
 import {
   type BrakingSchool,
@@ -40,10 +41,11 @@ const numberOption = (options: Options, name: string, range: readonly [number, n
   return value
 }
 
-/** Reads a file as text; one that is not there is bad input, not a crash. */
+/** Reads a file as text, unpacking one that ends in .gz; one that is not there is bad input, not a crash. */
 export const readText = async (file: string): Promise<string> => {
   try {
-    return await readFile(file, 'utf8')
+    const bytes = await readFile(file)
+    return (file.endsWith('.gz') ? gunzipSync(bytes) : bytes).toString('utf8')
   } catch (error) {
     throw new CoreError('file-unreadable', file, { expected: 'file', why: (error as NodeJS.ErrnoException).code ?? 'it cannot be opened' })
   }

@@ -1,4 +1,4 @@
-import { type Log, readLogCsv } from '@ochote/core'
+import { channels, type Log, type LogMapping, readLog } from '@ochote/core'
 import { z } from 'zod'
 import { unfit } from './unfit.ts'
 
@@ -20,9 +20,15 @@ const logSchema = z
   })
   .refine((log) => Object.values(log).every((c) => c === undefined || c.length === log.time_s.length), 'All columns have the same length')
 
-/** Reads a log file and holds it against the schema. @throws CoreError for files that cannot be used */
-export const parseLogFile = (text: string): Log => {
-  const parsed = logSchema.safeParse(readLogCsv(text))
-  if (!parsed.success) throw unfit('log CSV', parsed.error)
+/** Which column of a log file is which channel, in which unit. */
+export const logMappingSchema = z.partialRecord(
+  z.enum(channels),
+  z.object({ column: z.string().min(1).max(200), unit: z.string().max(20) }),
+)
+
+/** Reads a log file of any form and holds it against the schema. @throws CoreError for files that cannot be used */
+export const parseLogFile = (text: string, mapping?: LogMapping): Log => {
+  const parsed = logSchema.safeParse(readLog(text, mapping))
+  if (!parsed.success) throw unfit('log', parsed.error)
   return parsed.data as Log
 }

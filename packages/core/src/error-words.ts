@@ -9,7 +9,8 @@ type Words = { message: Sentence; remedy: Sentence }
 const words: Record<ErrorCode, Words> = {
   'file-unreadable': {
     message: (d) => `This is not a ${d.expected} that can be read: ${d.why}.`,
-    remedy: () => 'Choose a CSV, GPX, KML or GeoJSON file of a circuit, or a CSV log; the guide lists the columns.',
+    remedy: () =>
+      'Choose a CSV, GPX, KML or GeoJSON file of a circuit, or a log as CSV, GPX, NMEA or JSON lines; the guide lists the columns.',
   },
   'file-empty': {
     message: (d) => `The ${d.what} holds no data rows.`,
@@ -114,6 +115,18 @@ const words: Record<ErrorCode, Words> = {
   'log-stamps': {
     message: (d) => `The time runs backwards (${d.before} s, then ${d.after} s).`,
     remedy: () => 'Sort the rows by time, or export the log again.',
+  },
+  'log-reversed': {
+    message: () => 'The log runs the other way round this circuit.',
+    remedy: () => 'Choose the layout that was driven, or import the circuit as driven the other way round.',
+  },
+  'log-units': {
+    message: (d) => `The speeds are said to be in ${d.unit}, but the way covered between positions fits ${d.fits}.`,
+    remedy: () => 'Say which unit the column really has; nothing was taken from the file so far.',
+  },
+  'log-too-long': {
+    message: (d) => `The log has more than ${d.most} rows.`,
+    remedy: () => 'Cut it into files of one run each, or export it at 100 rows a second or fewer.',
   },
   'reference-lap-missing': {
     message: (d) => `There is no complete lap ${d.lap}; complete laps are ${d.known}.`,

@@ -144,7 +144,18 @@ export { readGround, writeVenueGeoJson } from './formats/ground-geojson.ts'
 export { readJsonLine, writeJsonLine } from './formats/json-lines.ts'
 export { writeLayingGeoJson, writeLayingGpx } from './formats/laying-files.ts'
 export { writeLineCsv } from './formats/line-csv.ts'
-export { readLogCsv, writeLogCsv } from './formats/log-csv.ts'
+export { writeLogCsv } from './formats/log-csv.ts'
+export { joinLogs, type LogForm, logFormOf, logForms, logOfTable, readLog } from './formats/log-file.ts'
+export {
+  type Channel,
+  channels,
+  channelUnits,
+  type GuessedChannel,
+  guessMapping,
+  type LogMapping,
+  mappingOf,
+} from './formats/log-mapping.ts'
+export { type LogColumn, type LogTable, readLogTable } from './formats/log-table.ts'
 export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './formats/nmea.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
 export type { DeviceHello, ReceivedFix, ReceiverLine } from './formats/received-fix.ts'

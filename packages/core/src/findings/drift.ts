@@ -14,7 +14,7 @@ const CORNER_WEIGHT = 0.1
 /** No driver keeps a straight better than this (m). */
 const LEAST_WANDER_M = 0.1
 const ROUNDS = 5
-const SWEEPS = 60
+const SWEEPS = 30
 
 /** How far laps lie beside each other on straights: as logged, and once the drift is taken out (standard deviations, m). */
 export type DriftOutcome = { drift_m: number; rest_m: number }

@@ -1,6 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
+import { pickRows, quantile } from '../log/robust.ts'
 import { fastNoise, smoothOpen } from '../log/smooth.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
 import { atTravel, type Feet, stationOf, TOUCH_G, type Way } from './way.ts'
@@ -25,9 +26,10 @@ type Fixes = { index: Int32Array; travel_m: Float64Array; time_s: Float64Array }
 const silence_s = (interval_s: number): number => Math.max(0.45, 3.5 * interval_s)
 
 /** The usual time between fixes (s). */
-export const usualInterval = (log: Pick<Log, 'time_s'>): number => {
-  const intervals = Array.from(log.time_s.subarray(1), (t, i) => t - log.time_s[i]).sort((a, b) => a - b)
-  return intervals[intervals.length >> 1] ?? 0
+export const usualInterval = ({ time_s }: Pick<Log, 'time_s'>): number => {
+  const intervals = new Float64Array(Math.max(0, time_s.length - 1))
+  for (let i = 0; i < intervals.length; i++) intervals[i] = time_s[i + 1] - time_s[i]
+  return quantile(intervals, 0.5)
 }
 
 /** Fixes on the circuit with rising distance; standing and backward ones say nothing new. */
@@ -39,11 +41,7 @@ const usable = (log: Log, matched: MatchedLog): Fixes => {
     keep.push(i)
     last = matched.travel_m[i]
   }
-  return {
-    index: Int32Array.from(keep),
-    travel_m: Float64Array.from(keep, (i) => matched.travel_m[i]),
-    time_s: Float64Array.from(keep, (i) => log.time_s[i]),
-  }
+  return { index: Int32Array.from(keep), travel_m: pickRows(matched.travel_m, keep), time_s: pickRows(log.time_s, keep) }
 }
 
 /**
@@ -68,13 +66,12 @@ export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, scale:
     known[i] = fixes.time_s[j + 1] - fixes.time_s[j] > silence_s(interval_s) ? 0 : 1
   }
   const sampled = (column: Float64Array): Float64Array =>
-    before.map(() => 0) &&
-    Float64Array.from(before, (j, i) => {
-      const a = column[fixes.index[j]]
-      const b = column[fixes.index[j + 1]]
-      return Number.isFinite(a) ? (Number.isFinite(b) ? a + share[i] * (b - a) : a) : b
+    share.map((part, i) => {
+      const a = column[fixes.index[before[i]]]
+      const b = column[fixes.index[before[i] + 1]]
+      return Number.isFinite(a) ? (Number.isFinite(b) ? a + part * (b - a) : a) : b
     })
-  const time_s = Float64Array.from(before, (j, i) => fixes.time_s[j] + share[i] * (fixes.time_s[j + 1] - fixes.time_s[j]))
+  const time_s = share.map((part, i) => fixes.time_s[before[i]] + part * (fixes.time_s[before[i] + 1] - fixes.time_s[before[i]]))
   const usual_mps = (size * step_m) / Math.max(1, time_s[size - 1] - time_s[0])
   const fast_m = fastNoise(matched.offset_m)
   const half = Math.round(Math.min(14, Math.max(interval_s * usual_mps, 4 + 30 * fast_m)) / step_m)
@@ -149,9 +146,6 @@ const lengthwaysDemand = (circuit: Circuit, way: Way): Float64Array => {
 
 const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
 
-/** The value below which a share of a column lies. */
-const quantile = (values: number[], share: number): number => values.sort((a, b) => a - b)[Math.floor(share * (values.length - 1))] ?? 0
-
 /** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
 const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar }: PedalScale): void => {
   const demand = lengthwaysDemand(circuit, way)
@@ -160,11 +154,14 @@ const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake
   const travel_m = recorded ? fixes.travel_m : grid
   const place = (column: Float64Array): Float64Array => (recorded ? travel_m.map((m) => atTravel(way, column, m)) : column)
   const pick = (column: Float64Array): Float64Array => {
+    const out = new Float64Array(fixes.index.length)
     let last = 0
-    return Float64Array.from(fixes.index, (i) => {
-      if (Number.isFinite(column[i])) last = column[i]
-      return last
-    })
+    for (let k = 0; k < out.length; k++) {
+      const value = column[fixes.index[k]]
+      if (Number.isFinite(value)) last = value
+      out[k] = last
+    }
+    return out
   }
   const demandHere = place(demand)
   const speed = place(way.speed_mps)
@@ -193,10 +190,10 @@ const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake
     feet.drive_g = feet.throttle.map((share, i) => share * power(speed[i]))
   } else {
     const top = quantile(
-      Array.from(feet.drive_g, (g, i) => g * speed[i]),
+      feet.drive_g.map((g, i) => g * speed[i]),
       0.98,
     )
-    const strongest = quantile(Array.from(feet.drive_g), 0.995)
+    const strongest = quantile(feet.drive_g, 0.995)
     feet.throttle = feet.drive_g.map((g, i) => Math.min(1, g / Math.max(1e-6, Math.min(strongest, top / Math.max(speed[i], 1)))))
   }
   if (log.steer_deg) {
@@ -226,7 +223,7 @@ const engineOf = (feet: Feet, demand_g: Float64Array, speed_mps: Float64Array): 
     if (feet.throttle[i] > 0.3 && demand_g[i] > 0.03) power.push((demand_g[i] * speed_mps[i]) / feet.throttle[i])
   const usual = quantile(power, 0.5) || 10
   const strongest = quantile(
-    Array.from(demand_g).filter((g) => g > 0.03),
+    demand_g.filter((g) => g > 0.03),
     0.99,
   )
   return (v) => Math.min(strongest || 0.5, usual / Math.max(v, 3))

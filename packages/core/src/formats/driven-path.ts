@@ -1,15 +1,15 @@
 import { type GeoOrigin, tangentPlane } from '../circuit/geodesy.ts'
 import type { DrivenPath } from '../circuit/smooth.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
-import { readLogCsv } from './log-csv.ts'
+import { readLog } from './log-file.ts'
 
-/** Positions of a drive, in order of time, out of a log CSV or the track of a GPX file; `origin`: where x = y = 0 lies. */
+/** Positions of a drive, in order of time, out of a log or the track of a GPX file; `origin`: where x = y = 0 lies. */
 export const readDrivenPath = (text: string): DrivenPath & { origin: GeoOrigin | undefined } => {
   if (text.trimStart().startsWith('<')) {
     const { x_m, y_m, z_m, origin } = readCircuitGpx(text, 'laps', 5)
     return { x_m, y_m, z_m, origin }
   }
-  const { lat_deg, lon_deg, ele_m } = readLogCsv(text)
+  const { lat_deg, lon_deg, ele_m } = readLog(text)
   const { origin, toPlane } = tangentPlane({ lat_deg: lat_deg[0], lon_deg: lon_deg[0] })
   const places = Array.from(lat_deg, (lat, i) => toPlane(lat, lon_deg[i], ele_m[i]))
   return {

@@ -60,7 +60,23 @@ export const matchLog = (circuit: Circuit, log: Log): MatchedLog => {
     on++
   }
   if (on < LEAST_SHARE * n) throw new CoreError('log-elsewhere', 'row 2', { distance_m: Math.round(Math.max(0, nearest)) })
+  refuseReversed(out)
   return out
+}
+
+/** Share of steps that go back from which a drive runs the other way round. */
+const BACKWARD_SHARE = 0.7
+
+/** @throws CoreError 'log-reversed' */
+const refuseReversed = ({ travel_m }: MatchedLog): void => {
+  let back = 0
+  let on = 0
+  for (let i = 1; i < travel_m.length; i++) {
+    const step = travel_m[i] - travel_m[i - 1]
+    if (step > 0) on++
+    else if (step < 0) back++
+  }
+  if (back > BACKWARD_SHARE * (back + on) && back > 20) throw new CoreError('log-reversed', 'file', {})
 }
 
 const beyondEdge = (circuit: Circuit, place: Place, x_m: number, y_m: number): number => {

@@ -1,3 +1,5 @@
+import { quantile } from './robust.ts'
+
 /**
  * Weights of a local quadratic fit over 2·half + 1 even samples, for the value at its middle.
  * Source: Savitzky & Golay 1964, closed form for degree 2.
@@ -28,14 +30,9 @@ export const smoothRound = (column: Float64Array, half: number): Float64Array =>
  * the path hardly count). For white noise of σ a third difference has σ√20; the median of |N(0,1)| is 0.6745.
  */
 export const fastNoise = (column: ArrayLike<number>): number => {
-  const differences: number[] = []
-  for (let i = 0; i + 3 < column.length; i++) {
-    const d = Math.abs(column[i + 3] - 3 * column[i + 2] + 3 * column[i + 1] - column[i])
-    if (Number.isFinite(d)) differences.push(d)
-  }
-  if (differences.length === 0) return 0
-  differences.sort((a, b) => a - b)
-  return differences[differences.length >> 1] / 0.6745 / Math.sqrt(20)
+  const differences = new Float64Array(Math.max(0, column.length - 3))
+  for (let i = 0; i < differences.length; i++) differences[i] = Math.abs(column[i + 3] - 3 * column[i + 2] + 3 * column[i + 1] - column[i])
+  return quantile(differences, 0.5) / 0.6745 / Math.sqrt(20)
 }
 
 /** The same over a column with two ends; towards them the windows shrink. */

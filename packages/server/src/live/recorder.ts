@@ -1,6 +1,6 @@
 import { appendFile, mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { type Log, logChannels, type ReceivedFix, readLogCsv } from '@ochote/core'
+import { type Log, logChannels, type ReceivedFix, readLog } from '@ochote/core'
 
 const WRITE_EVERY_MS = 1000
 
@@ -59,7 +59,7 @@ export const fixRecorder = (folder: string) => {
       // A server killed while writing leaves half a line at the end.
       const whole = text.slice(0, text.lastIndexOf('\n') + 1)
       try {
-        const log = readLogCsv(whole)
+        const log = readLog(whole)
         recordings.set(runId, { channels: logChannels.filter((name) => log[name] !== undefined), lines: [], begun: true })
         if (whole !== text) await writeFile(fileOf(runId), whole)
         return log

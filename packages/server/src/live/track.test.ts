@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { LiveEvent, LivePosition, Run } from '@ochote/contract'
-import { readLogCsv, writeJsonLine } from '@ochote/core'
+import { readLog, writeJsonLine } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { storedPlanOf } from '../debrief/service.ts'
@@ -82,7 +82,7 @@ describe('the cars on the road', () => {
     expect(roots.filter((r) => suggested.includes(r)).length).toBeGreaterThanOrEqual(0.8 * roots.length)
     expect(await server.stores.runs.events(run.id)).toEqual([])
     expect(gateway.receivers()[0].rate_hz).toBeCloseTo(10, 0)
-    const recorded = readLogCsv((await recorder.recorded(run.id)) ?? '')
+    const recorded = readLog((await recorder.recorded(run.id)) ?? '')
     expect(recorded.time_s.length).toBe(drive.log.time_s.length)
     expect(recorded.brake_bar).toBeDefined()
   })

@@ -1,0 +1,223 @@
+import { median } from '../log/robust.ts'
+import type { LogColumn, LogTable } from './log-table.ts'
+
+/** What a log file may hold that findings can use. */
+export const channels = ['time', 'lat', 'lon', 'ele', 'speed', 'throttle', 'brake', 'steer', 'gear', 'rpm'] as const
+export type Channel = (typeof channels)[number]
+
+/** Units of each channel with the factor that brings them into the log's own; the first is the log's own. */
+export const channelUnits: Record<Channel, Readonly<Record<string, number>>> = {
+  time: { s: 1, ms: 1e-3, min: 60 },
+  lat: { deg: 1, rad: 180 / Math.PI, '1e-7 deg': 1e-7, 'arc min': 1 / 60 },
+  lon: { deg: 1, rad: 180 / Math.PI, '1e-7 deg': 1e-7, 'arc min': 1 / 60 },
+  ele: { m: 1, ft: 0.3048 },
+  speed: { 'm/s': 1, 'km/h': 1 / 3.6, mph: 0.44704, kn: 0.514444 },
+  throttle: { '%': 1, share: 100 },
+  brake: { bar: 1, psi: 0.0689476, kPa: 0.01, '%': 1, share: 100, g: 100 },
+  steer: { deg: 1, rad: 180 / Math.PI, '%': 1 },
+  gear: { gear: 1 },
+  rpm: { rpm: 1 },
+}
+
+/** Which column is which channel, in which unit. */
+export type LogMapping = Partial<Record<Channel, { column: string; unit: string }>>
+
+/** A guess with how sure it is (0 … 1) and, where the numbers speak against the header, the unit that they speak for. */
+export type GuessedChannel = { channel: Channel; column: string; unit: string; sure: number; speaksFor: string | null }
+
+/** Names by which columns are known (in lower case, without signs), and what such a name must not hold. */
+const names: Record<Channel, { is: RegExp; not?: RegExp }> = {
+  time: {
+    is: /^(time|t|timestamp|time ?stamp|utc|zeit|elapsed|seconds|clock|gps time|log time|session time)/,
+    not: /lap|sector|delta|diff/,
+  },
+  lat: { is: /(^|\b|gps)(lat|latitude|breite)\b/, not: /acc|lateral/ },
+  lon: { is: /(^|\b|gps)(lon|lng|long|longitude|länge)\b/, not: /acc|longitudinal/ },
+  ele: { is: /\b(alt|altitude|ele|elevation|height|höhe|hoehe)\b/ },
+  speed: { is: /\b(speed|velocity|geschwindigkeit|v|ground speed)\b/, not: /engine|wheel|rpm|shaft|fan|wind|vertical/ },
+  throttle: { is: /\b(throttle|tps|accelerator|gas|gaspedal|pedal position)\b/, not: /temp/ },
+  brake: { is: /\b(brake|brakes|brake pressure|bremse|bremsdruck)\b/, not: /temp|bias|balance|switch|light|wear/ },
+  steer: { is: /\b(steer|steering|lenkwinkel|lenkung|wheel angle)\b/, not: /torque|rate|speed/ },
+  gear: { is: /\b(gear|gang)\b/, not: /ratio|temp/ },
+  rpm: { is: /\b(rpm|revs|engine speed|drehzahl|engine rpm)\b/ },
+}
+
+const plain = (name: string): string =>
+  name
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .toLowerCase()
+    .replace(/[_\-.:/]+/g, ' ')
+    .trim()
+
+/** Ways in which units are written, in lower case. */
+const unitWords: readonly [RegExp, string][] = [
+  [/^(km\/?h|kph|kmh)$/, 'km/h'],
+  [/^(m\/s|mps|ms-1)$/, 'm/s'],
+  [/^(mph|mi\/h)$/, 'mph'],
+  [/^(kn|kt|kts|knots?)$/, 'kn'],
+  [/^(°|deg|degrees?|grad)$/, 'deg'],
+  [/^rad(ians?)?$/, 'rad'],
+  [/^(m|metres?|meters?)$/, 'm'],
+  [/^(ft|feet)$/, 'ft'],
+  [/^(%|pct|percent)$/, '%'],
+  [/^bar$/, 'bar'],
+  [/^psi$/, 'psi'],
+  [/^kpa$/, 'kPa'],
+  [/^g$/, 'g'],
+  [/^(s|sec|seconds?)$/, 's'],
+  [/^(ms|msec|milliseconds?)$/, 'ms'],
+  [/^min(utes)?$/, 'arc min'],
+  [/^(rpm|1\/min)$/, 'rpm'],
+]
+
+const unitOf = (column: LogColumn, channel: Channel): string | null => {
+  const text = column.unit?.toLowerCase().trim()
+  const word = text && unitWords.find(([is]) => is.test(text))?.[1]
+  return word && word in channelUnits[channel] ? word : null
+}
+
+/** Finite values of a column, thinned to about so many. */
+const some = (values: Float64Array, most = 2000): number[] => {
+  const out: number[] = []
+  const step = Math.max(1, Math.floor(values.length / most))
+  for (let i = 0; i < values.length; i += step) if (Number.isFinite(values[i])) out.push(values[i])
+  return out
+}
+
+/** Whether a column's numbers can be a channel's at all. */
+const canBe = (channel: Channel, { kind, values }: LogColumn): boolean => {
+  if (kind !== 'number') return channel === 'time'
+  const list = some(values)
+  if (list.length === 0) return false
+  const [least, most] = list.reduce(
+    ([low, high], v) => [Math.min(low, v), Math.max(high, v)],
+    [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
+  )
+  switch (channel) {
+    case 'gear':
+      return least >= -1 && most <= 12
+    case 'rpm':
+      return least >= 0 && most < 30_000
+    case 'throttle':
+    case 'brake':
+      return least > -30
+    default:
+      return true
+  }
+}
+
+/** Metres on the ground per degree of latitude. */
+const DEGREE_M = 111_195
+/** A unit fits when its speeds are within this share of the way really covered. */
+const FITS = 0.12
+
+/** Speeds (m/s) between places a little apart in time, from columns in degrees and seconds. */
+const groundSpeeds = (time: Float64Array, lat: Float64Array, lon: Float64Array): { at: number; mps: number }[] => {
+  const out: { at: number; mps: number }[] = []
+  const n = time.length
+  const step = Math.max(1, Math.floor(n / 3000))
+  for (let i = 0; i < n; i += step) {
+    // At least a second apart, so that held positions and noise hardly count.
+    let j = i
+    while (j < n && !(time[j] - time[i] >= 1)) j++
+    if (j >= n || time[j] - time[i] > 2.5) continue
+    const east = (lon[j] - lon[i]) * Math.cos((lat[i] * Math.PI) / 180)
+    const mps = (Math.hypot(lat[j] - lat[i], east) * DEGREE_M) / (time[j] - time[i])
+    if (Number.isFinite(mps)) out.push({ at: (i + j) >> 1, mps })
+  }
+  return out
+}
+
+const scaled = (column: LogColumn, channel: Channel, unit: string): Float64Array => {
+  const factor = column.kind === 'number' ? (channelUnits[channel][unit] ?? 1) : 1
+  return factor === 1 ? column.values : column.values.map((v) => v * factor)
+}
+
+/** The unit of places by their size where no header says so. */
+const placeUnit = ({ values }: LogColumn, given: string | null): string => {
+  if (given) return given
+  const size = median(some(values).map(Math.abs))
+  return size > 1e6 ? '1e-7 deg' : size > 180 ? 'arc min' : 'deg'
+}
+
+/** The unit of time for which cars drive as fast as cars do. */
+const timeUnit = (time: LogColumn, lat: Float64Array, lon: Float64Array, given: string | null): string => {
+  if (given && given !== 'arc min') return given
+  if (time.kind !== 'number') return 's'
+  for (const unit of ['s', 'ms', 'min']) {
+    const speeds = groundSpeeds(scaled(time, 'time', unit), lat, lon).map((s) => s.mps)
+    const usual = median(speeds)
+    if (speeds.length > 5 && usual > 2 && usual < 110) return unit
+  }
+  return 's'
+}
+
+/**
+ * Guesses which column is which, by name, unit and numbers. Speeds are held against the way covered between places: where a
+ * header's unit does not fit and another one does, the guess says so (`speaksFor`) and leaves the decision to a person.
+ */
+export const guessMapping = (table: LogTable): GuessedChannel[] => {
+  const taken = new Set<LogColumn>()
+  const found = new Map<Channel, { column: LogColumn; sure: number }>()
+  for (const channel of channels) {
+    const { is, not } = names[channel]
+    const fitting = table.columns
+      .filter((column) => !taken.has(column) && is.test(plain(column.label)) && !not?.test(plain(column.label)) && canBe(channel, column))
+      .map((column) => ({
+        column,
+        sure:
+          0.6 + (unitOf(column, channel) ? 0.2 : 0) + (/gps/i.test(column.name) ? 0.1 : 0) + (plain(column.label).length < 12 ? 0.1 : 0),
+      }))
+      .sort((a, b) => b.sure - a.sure)
+    const [best] = fitting
+    if (!best) continue
+    taken.add(best.column)
+    found.set(channel, best)
+  }
+  const guess = (channel: Channel, unit: string, speaksFor: string | null = null): GuessedChannel[] => {
+    const one = found.get(channel)
+    return one ? [{ channel, column: one.column.name, unit, sure: speaksFor ? 0.3 : one.sure, speaksFor }] : []
+  }
+  const given = (channel: Channel): string | null => {
+    const one = found.get(channel)
+    return one ? unitOf(one.column, channel) : null
+  }
+  const [time, lat, lon] = (['time', 'lat', 'lon'] as const).map((channel) => found.get(channel)?.column)
+  const latUnit = lat ? placeUnit(lat, given('lat')) : 'deg'
+  const lonUnit = lon ? placeUnit(lon, given('lon')) : 'deg'
+  const places = lat && lon ? { lat: scaled(lat, 'lat', latUnit), lon: scaled(lon, 'lon', lonUnit) } : null
+  const clock = time ? (places ? timeUnit(time, places.lat, places.lon, given('time')) : (given('time') ?? 's')) : 's'
+  const most = (channel: Channel): number => {
+    const column = found.get(channel)?.column
+    return column ? Math.max(...some(column.values).map(Math.abs)) : 0
+  }
+  return [
+    ...guess('time', clock),
+    ...guess('lat', latUnit),
+    ...guess('lon', lonUnit),
+    ...guess('ele', given('ele') ?? 'm'),
+    ...speedGuess(),
+    ...guess('throttle', given('throttle') ?? (most('throttle') <= 1.2 ? 'share' : '%')),
+    ...guess('brake', given('brake') ?? (most('brake') <= 1.2 ? 'share' : most('brake') > 200 ? 'psi' : 'bar')),
+    ...guess('steer', given('steer') ?? (most('steer') < 10 ? 'rad' : 'deg')),
+    ...guess('gear', 'gear'),
+    ...guess('rpm', 'rpm'),
+  ]
+
+  function speedGuess(): GuessedChannel[] {
+    const speed = found.get('speed')?.column
+    if (!speed) return []
+    const named = given('speed')
+    if (!time || !places) return guess('speed', named ?? 'km/h')
+    const ground = groundSpeeds(scaled(time, 'time', clock), places.lat, places.lon).filter((s) => s.mps > 5)
+    const ratio = median(ground.filter((s) => speed.values[s.at] > 0).map((s) => speed.values[s.at] / s.mps))
+    if (!Number.isFinite(ratio)) return guess('speed', named ?? 'km/h')
+    const fits = Object.entries(channelUnits.speed).find(([, factor]) => Math.abs(ratio * factor - 1) < FITS)?.[0] ?? null
+    if (named === null) return guess('speed', fits ?? 'km/h', fits ? null : `${ratio.toFixed(2)} ×`)
+    return guess('speed', named, named === fits ? null : (fits ?? `${(ratio * channelUnits.speed[named]).toFixed(2)} ×`))
+  }
+}
+
+/** A guess as a mapping. */
+export const mappingOf = (guessed: readonly GuessedChannel[]): LogMapping =>
+  Object.fromEntries(guessed.map(({ channel, column, unit }) => [channel, { column, unit }]))
