@@ -1,7 +1,10 @@
 import { logMappingSchema, parseLogFile } from '@ochote/contract'
 import {
+  type Analysis,
+  adviceLimitsOf,
   analyseLog,
   CoreError,
+  consistencyOf,
   type Finding,
   findCorners,
   joinLogs,
@@ -9,7 +12,10 @@ import {
   type LogMapping,
   makePlan,
   type Reference,
+  shareOfGap,
   type Venue,
+  whatHeld,
+  whatToSay,
 } from '@ochote/core'
 import {
   type Options,
@@ -109,9 +115,53 @@ export const analyse = async (options: Options): Promise<void> => {
     },
     cannotTell: { codes: analysis.blindTo, passes: analysis.untold.map((u) => ({ lap: u.lap, corner: u.cornerId, codes: u.codes })) },
     findings: analysis.findings.map(describeFinding),
+    ...review(analysis, reference),
   }
   await writeOut(options, `${JSON.stringify(result, null, 1)}\n`)
   reportTiming(options, { read: reading, analyse: analysing })
+}
+
+/** What to say first, what held, how alike the passes are, and the time in the bank. */
+const review = (analysis: Analysis, reference: Reference) => {
+  const { passes, bank, findings, laps } = analysis
+  const limits = reference.kind === 'plan' ? adviceLimitsOf(reference.plan) : { dry: true }
+  const lapTimes = laps.map((lap) => lap.time_s)
+  const rounded = (value: number | null): number | null => (value === null ? null : round(value, 2))
+  return {
+    say: whatToSay(findings, (id) => passes.filter((p) => p.cornerId === id).length, limits).map((a) => ({
+      corner: a.cornerId,
+      code: a.code,
+      reason: a.reason,
+      laps: a.laps,
+      of: a.passes,
+      time_s: round(a.time_s, 3),
+      margin_s: round(a.margin_s, 3),
+      certainty: round(a.certainty, 3),
+      ofGap: bank ? rounded(shareOfGap(a.time_s, lapTimes, bank.ideal_s)) : null,
+      say: a.say,
+      cue: a.cue,
+      next: a.next,
+    })),
+    held: whatHeld(findings, passes).map((p) => ({ corner: p.cornerId, say: p.say })),
+    consistency: consistencyOf(passes).map((c) => ({
+      corner: c.cornerId,
+      passes: c.passes,
+      brakeSpread_m: rounded(c.brake_m),
+      turnInSpread_m: rounded(c.turnIn_m),
+      slowestSpread_mps: round(c.slowest_mps, 2),
+    })),
+    bank: bank && {
+      ideal_s: round(bank.ideal_s, 3),
+      best_s: round(bank.best_s, 3),
+      pieces: bank.pieces.map((p) => ({ lap: p.lap, from_m: round(p.from_m, 0), to_m: round(p.to_m, 0), time_s: round(p.time_s, 3) })),
+    },
+    passes: passes.map(({ lap, cornerId, phases_s, ...marks }) => ({
+      lap,
+      corner: cornerId,
+      ...Object.fromEntries(Object.entries(marks).map(([name, value]) => [name, rounded(value)])),
+      phases_s: phases_s.map((v) => round(v, 3)),
+    })),
+  }
 }
 
 const skippedWords = {

@@ -198,6 +198,25 @@ describe('ochote analyse', () => {
     await expect(analyse({ ...common, circuit, log: nameless, reference: 'lap:1', map })).rejects.toMatchObject({ code: 'file-unreadable' })
   })
 
+  it('says what comes first, what held, and what is in the bank', async () => {
+    await analyse({
+      ...common,
+      circuit: demo('ostrel-mere.geojson'),
+      log,
+      out: out('f.json'),
+      reference: 'plan',
+      vehicle: `${vehicles}#hatchback`,
+    })
+    const { say, held, bank, passes, consistency, quality, cannotTell } = JSON.parse(await readFile(out('f.json'), 'utf8'))
+    expect(say[0]).toMatchObject({ corner: 'T6', code: 'apex-missed' })
+    expect(held.length).toBeGreaterThan(0)
+    expect(bank.ideal_s).toBeLessThanOrEqual(bank.best_s)
+    expect(passes).toHaveLength(33)
+    expect(consistency).toHaveLength(11)
+    expect(quality).toMatchObject({ rate_hz: 10, pedals: true, steering: true })
+    expect(cannotTell.codes).toEqual([])
+  })
+
   it('tells a log that runs the other way round', async () => {
     const rows = (await readFile(log, 'utf8')).trimEnd().split('\n')
     const places = rows.slice(1).map((row) => row.split(','))

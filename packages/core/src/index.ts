@@ -115,6 +115,20 @@ export {
 export { describeError, type ErrorWords } from './error-words.ts'
 export { CoreError, type ErrorCode } from './errors.ts'
 export {
+  type Advice,
+  type AdviceLimits,
+  adviceLimitsOf,
+  type Consistency,
+  consistencyOf,
+  type PassMarks,
+  type Praise,
+  phaseNames,
+  type RootSeen,
+  shareOfGap,
+  whatHeld,
+  whatToSay,
+} from './findings/advice.ts'
+export {
   type AnalyseSettings,
   type Analysis,
   analyseLog,
@@ -123,6 +137,7 @@ export {
   timeBetween,
   type Untold,
 } from './findings/analyse.ts'
+export { type Bank, type BankPiece, idealLap } from './findings/bank.ts'
 export { evidenceInWords } from './findings/evidence-words.ts'
 export { type LapTrace, planTrace } from './findings/lap-trace.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './findings/live.ts'

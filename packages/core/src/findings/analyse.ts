@@ -10,6 +10,8 @@ import { matchLog } from '../log/match.ts'
 import type { BrakingSchool } from '../marks/school.ts'
 import type { Turning } from '../marks/turning.ts'
 import type { Plan } from '../plan.ts'
+import type { PassMarks } from './advice.ts'
+import { type Bank, idealLap } from './bank.ts'
 import type { Evidence } from './comparison.ts'
 import { takeDriftOut } from './drift.ts'
 import { judgePass } from './judge.ts'
@@ -59,6 +61,10 @@ export type Analysis = {
   untold: Untold[]
   /** Codes that this log cannot tell anywhere, for want of a channel. */
   blindTo: LogCode[]
+  /** Every pass that could be measured, the reference's own laps too. */
+  passes: PassMarks[]
+  /** Time in the bank; null with fewer than two whole laps. */
+  bank: Bank | null
   traces: LapTrace[]
   reference: LapTrace
 }
@@ -93,11 +99,14 @@ export const analyseLog = (
   const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traces[laps.findIndex((lap) => lap.lap === reference.lap)]
   const findings: Finding[] = []
   const untold: Untold[] = []
+  const passes: PassMarks[] = []
   laps.forEach((lap, j) => {
-    if (reference.kind === 'lap' && lap.lap === reference.lap) return
+    const isReference = reference.kind === 'lap' && lap.lap === reference.lap
     let before: Rooted | null = null
     corners.forEach((corner, k) => {
       const judged = judge(way, lap.from * circuit.length_m, k)
+      if (judged) passes.push(marksOf(circuit, frames, k, lap, judged.pass, traces[j], referenceTrace))
+      if (isReference) return
       if (!judged) untold.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
       else if (judged.untold.length > 0) untold.push({ lap: lap.lap, cornerId: corner.id, codes: judged.untold })
       const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
@@ -121,7 +130,53 @@ export const analyseLog = (
         })
     })
   })
-  return { laps, skipped, quality, findings, untold, blindTo: blindTo(log), traces, reference: referenceTrace }
+  const bank = idealLap(
+    circuit,
+    laps.map((lap, j) => ({ lap: lap.lap, trace: traces[j] })),
+    frames.map((frame) => frame.next_m - 40),
+  )
+  return { laps, skipped, quality, findings, untold, blindTo: blindTo(log), passes, bank, traces, reference: referenceTrace }
+}
+
+/** The marks of a pass as stations, and the time lost or won in each of its phases. */
+const marksOf = (
+  circuit: Circuit,
+  frames: readonly Frame[],
+  k: number,
+  lap: Lap,
+  pass: Pass,
+  driven: LapTrace,
+  reference: LapTrace,
+): PassMarks => {
+  const frame = frames[k]
+  const station = (m: number | null): number | null => (m === null ? null : wrapStation(m, circuit.length_m))
+  const fromLine = (at_m: number | undefined): number | null => (at_m === undefined ? null : station(at_m))
+  const before = frames[(k - 1 + frames.length) % frames.length]
+  // In linked corners the next one begins before this one's marks: its phases end there.
+  const last_m = frame.next_m - 40
+  const first_m = last_m - (distanceAhead(before.next_m, frame.next_m, circuit.length_m) || circuit.length_m)
+  const between = (m: number, from_m: number): number => Math.min(last_m, Math.max(from_m, m))
+  const turnIn_m = between(frame.turnIn_m, first_m)
+  const apex_m = between(frame.apex_m, turnIn_m)
+  const exit_m = between(frame.exit_m ?? 2 * frame.apex_m - frame.turnIn_m, apex_m)
+  const ends = [first_m, turnIn_m, apex_m, exit_m, last_m]
+  const phase = (i: number): number =>
+    ends[i + 1] - ends[i] < 0.01
+      ? 0
+      : timeBetween(circuit, driven, wrapStation(ends[i], circuit.length_m), wrapStation(ends[i + 1], circuit.length_m)) -
+        timeBetween(circuit, reference, wrapStation(ends[i], circuit.length_m), wrapStation(ends[i + 1], circuit.length_m))
+  return {
+    lap: lap.lap,
+    cornerId: frame.corner.id,
+    brake_m: fromLine(pass.brake?.onset.at_m),
+    release_m: fromLine(pass.brake?.release.at_m),
+    turnIn_m: station(pass.turnIn_m),
+    apex_m: wrapStation(pass.apex_m, circuit.length_m),
+    exit_m: station(pass.exit_m),
+    throttle_m: fromLine(pass.opening.first?.at_m),
+    slowest_mps: pass.slowest_mps,
+    phases_s: [phase(0), phase(1), phase(2), phase(3)],
+  }
 }
 
 /** What cannot be judged without the channels that a log lacks. */

@@ -21,7 +21,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   const span = { from_m: Math.min(brake_m, referenceBrake_m), to_m: Math.max(brake_m, referenceBrake_m) }
   const early_m = Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps)
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
-  const place = { brake_m, referenceBrake_m, later_m }
+  const place = { brake_m, referenceBrake_m, later_m, speed_mps }
   report('brake-early', span, -later_m, { own: early_m, doubt: along_m }, { ...place, allowed_m: -(early_m + along_m) })
   report('brake-late', span, later_m, { own: late_m, doubt: along_m }, { ...place, allowed_m: late_m + along_m })
 
@@ -168,6 +168,6 @@ const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame 
     { from_m: wanted_m, to_m: lift_m },
     lift_m - wanted_m,
     { own: late_m, doubt: along_m },
-    { lift_m, referenceLift_m: wanted_m, later_m: lift_m - wanted_m, allowed_m: late_m + along_m },
+    { lift_m, referenceLift_m: wanted_m, speed_mps, later_m: lift_m - wanted_m, allowed_m: late_m + along_m },
   )
 }

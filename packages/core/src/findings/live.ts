@@ -8,7 +8,7 @@ import { heldPlan, judgeOf } from './analyse.ts'
 import type { Evidence } from './comparison.ts'
 import type { SuggestedCode } from './mistakes.ts'
 import { straightStations, wheelNoise } from './quality.ts'
-import { rootOf } from './roots.ts'
+import { linked, type Rooted, rootOf } from './roots.ts'
 import { thresholds } from './thresholds.ts'
 import { usualInterval, wayOfLog } from './way-of-log.ts'
 
@@ -19,7 +19,9 @@ export type LiveFinding = { cornerId: string; lap: number; time_s: number; code:
 export type CornerPassed = { cornerId: string; lap: number; time_s: number; slowest_mps: number; findings: LiveFinding[] }
 
 /** Columns of the last lap and a little more. */
-type Recent = Required<Pick<Log, 'time_s' | 'lat_deg' | 'lon_deg' | 'ele_m' | 'speed_mps' | 'throttle_pct' | 'brake_bar' | 'steer_deg'>> & {
+type Recent = Required<
+  Pick<Log, 'time_s' | 'lat_deg' | 'lon_deg' | 'ele_m' | 'speed_mps' | 'throttle_pct' | 'brake_bar' | 'steer_deg' | 'gear'>
+> & {
   travel_m: Float64Array
   offset_m: Float64Array
 }
@@ -32,6 +34,7 @@ const columns = [
   'throttle_pct',
   'brake_bar',
   'steer_deg',
+  'gear',
   'travel_m',
   'offset_m',
 ] as const
@@ -39,7 +42,7 @@ const columns = [
 /** A corner is judged when the car is this far past its last mark (m), so that the exit has been seen and smoothed. */
 const PAST_M = 45
 /** Noise of positions while a drive still runs, when nothing can be told from lap to lap (m). */
-const USUAL_NOISE_M = 0.1
+const USUAL_NOISE_M = 0.06
 /** Fewer positions a second than this show places, not marks. */
 const SLOWEST_INTERVAL_S = 0.26
 /** So many positions are kept at most: a long lap at a high rate. */
@@ -60,8 +63,10 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
   const ends = held.frames.map((frame) => wrapStation((frame.exit_m ?? frame.apex_m) + PAST_M, circuit.length_m))
   const kept: Recent = Object.fromEntries(columns.map((name) => [name, new Float64Array(MOST)])) as Recent
   let count = 0
+  let lastRoot: { corner: number; root: Rooted } | null = null
   let pedals = true
   let steering = true
+  let gears = true
   const push = (place: LivePlace, fix: ReceivedFix): void => {
     if (count === MOST) {
       const drop = MOST / 4
@@ -70,6 +75,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     }
     pedals &&= fix.throttle_pct !== undefined && fix.brake_bar !== undefined
     steering &&= fix.steer_deg !== undefined
+    gears &&= fix.gear !== undefined
     kept.time_s[count] = place.time_s
     kept.travel_m[count] = place.travel_m
     kept.offset_m[count] = place.offset_m
@@ -80,6 +86,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     kept.throttle_pct[count] = fix.throttle_pct ?? 0
     kept.brake_bar[count] = fix.brake_bar ?? 0
     kept.steer_deg[count] = fix.steer_deg ?? 0
+    kept.gear[count] = fix.gear ?? 0
     count++
   }
   const judge = (k: number, place: LivePlace): CornerPassed | null => {
@@ -102,6 +109,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       speed_mps: slice('speed_mps'),
       ...(pedals ? { throttle_pct: slice('throttle_pct'), brake_bar: slice('brake_bar') } : {}),
       ...(steering ? { steer_deg: slice('steer_deg') } : {}),
+      ...(gears ? { gear: slice('gear') } : {}),
     }
     const matched: MatchedLog = {
       travel_m: slice('travel_m'),
@@ -119,7 +127,10 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     const judged = judgeOf(circuit, { kind: 'plan', plan }, {}, quality, held)(way, start_m, k)
     if (!judged) return null
     const { pass, reference } = judged
-    const found: { code: SuggestedCode; evidence: Evidence }[] = rootOf(judged.found).filter((one) => one.root)
+    const rooted = linked(frame, lastRoot?.corner === k - 1 ? lastRoot.root : null, rootOf(judged.found))
+    const root = rooted.find((one) => one.root || one.linked)
+    lastRoot = root ? { corner: k, root } : null
+    const found: { code: SuggestedCode; evidence: Evidence }[] = rooted.filter((one) => one.root)
     const overShare = pass.slowest_mps / reference.slowest_mps - 1
     if (overShare > thresholds.overPace)
       found.push({

@@ -211,7 +211,8 @@ export const guessMapping = (table: LogTable): GuessedChannel[] => {
     if (!time || !places) return guess('speed', named ?? 'km/h')
     const ground = groundSpeeds(scaled(time, 'time', clock), places.lat, places.lon).filter((s) => s.mps > 5)
     const ratio = median(ground.filter((s) => speed.values[s.at] > 0).map((s) => speed.values[s.at] / s.mps))
-    if (!Number.isFinite(ratio)) return guess('speed', named ?? 'km/h')
+    // Far off any unit it is the places that are odd, not the speeds.
+    if (!(ratio > 0.2 && ratio < 8)) return guess('speed', named ?? 'km/h')
     const fits = Object.entries(channelUnits.speed).find(([, factor]) => Math.abs(ratio * factor - 1) < FITS)?.[0] ?? null
     if (named === null) return guess('speed', fits ?? 'km/h', fits ? null : `${ratio.toFixed(2)} ×`)
     return guess('speed', named, named === fits ? null : (fits ?? `${(ratio * channelUnits.speed[named]).toFixed(2)} ×`))

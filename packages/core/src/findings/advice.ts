@@ -1,0 +1,401 @@
+import { median, spread } from '../log/robust.ts'
+import { graceOf, LEAST_GRACE_S } from '../marks/safety.ts'
+import type { Plan } from '../plan.ts'
+import type { Evidence } from './comparison.ts'
+import { type LogCode, mistakes, skills } from './mistakes.ts'
+
+/** What advice is made from: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
+export type RootSeen = {
+  lap: number
+  cornerId: string
+  code: LogCode
+  root: boolean
+  lossTime_s: number
+  certainty: number
+  evidence: Evidence
+}
+
+/** Marks of one pass, in stations (m); null where there was none. */
+export type PassMarks = {
+  lap: number
+  cornerId: string
+  brake_m: number | null
+  release_m: number | null
+  turnIn_m: number | null
+  apex_m: number
+  exit_m: number | null
+  throttle_m: number | null
+  slowest_mps: number
+  /** Time lost (positive) or won against the reference by phase (s): to turn-in, to the apex, to the exit, to the next corner. */
+  phases_s: [number, number, number, number]
+}
+
+/** Names of the phases of a pass, in order. */
+export const phaseNames = ['entry', 'middle', 'exit', 'straight after'] as const
+
+/** One thing to say: what, how much of it, how it feels, and what to do with the next run. */
+export type Advice = {
+  cornerId: string
+  code: LogCode
+  laps: number[]
+  /** Passes that the log could judge. */
+  passes: number
+  time_s: number
+  margin_s: number
+  certainty: number
+  reason: 'safety' | 'time' | 'margin'
+  say: string
+  cue: string
+  next: string
+  evidence: Evidence
+}
+
+/** What held, with its evidence. */
+export type Praise = { cornerId: string; say: string }
+
+/** How alike the passes of a corner are: standard deviations by the middle half, and how many passes they are made of. */
+export type Consistency = { cornerId: string; passes: number; brake_m: number | null; turnIn_m: number | null; slowest_mps: number }
+
+/** What limits advice: the surface, and the grace (s) that the plan leaves at each corner. */
+export type AdviceLimits = { dry: boolean; grace_s?: Readonly<Record<string, number>> }
+
+/** What a plan limits advice to. */
+export const adviceLimitsOf = (plan: Plan): AdviceLimits => ({
+  dry: plan.settings.surface === 'dry',
+  grace_s: Object.fromEntries(
+    plan.corners.flatMap((corner) => {
+      const grace = graceOf(plan, corner)
+      return grace ? [[corner.id, grace.time_s]] : []
+    }),
+  ),
+})
+
+const CAR_LENGTH_M = 4.5
+
+/** A distance in car lengths, as much as is changed in a lap: never more than one. */
+const lengths = (metres: number): string => {
+  const n = Math.abs(metres) / CAR_LENGTH_M
+  return n < 0.75 ? 'half a car length' : n < 1.5 ? 'a car length' : `a car length a lap, up to ${Math.min(6, Math.round(n))}`
+}
+
+const kmhLess = (e: Evidence): string =>
+  `${Math.max(5, 5 * Math.round((3.6 * ((e.referenceSlowest_mps ?? 0) - (e.slowest_mps ?? 0))) / 5))} km/h`
+
+type Words = { say: (e: Evidence) => string; cue: string; next: string }
+
+/** What is said, code by code: a size the student can do, how right feels, and a focus or drill for the next run. */
+const words: Record<LogCode, Words> = {
+  'brake-early': {
+    say: (e) => `Hold the throttle ${lengths(e.later_m ?? 0)} longer before the brake.`,
+    cue: 'The brake cone comes level with the mirror as the foot moves.',
+    next: 'Call the cone aloud as the foot goes down, every lap.',
+  },
+  'brake-late': {
+    say: (e) => `Brake ${lengths(e.later_m ?? 0)} earlier; the rest follows.`,
+    cue: 'There is time to breathe between brake and turn-in.',
+    next: 'Half a length before the cone for three laps, then to the cone.',
+  },
+  'brake-soft': {
+    say: () => 'Press firmly in the first third, then ease.',
+    cue: 'The belt holds you at once, then lets go slowly.',
+    next: 'Five stops in the box on the pad, same pressure each time.',
+  },
+  'brake-slow-build': {
+    say: () => 'Reach full brake in half the time; squeeze, do not stamp.',
+    cue: 'The nose is down before you have said “brake”.',
+    next: 'Straight-line box on the pad: squeeze on a count of one.',
+  },
+  'brake-split': {
+    say: () => 'One press, kept until it is done.',
+    cue: 'The nose goes down once.',
+    next: 'Say “one” with the pedal; no second word.',
+  },
+  'brake-over': {
+    say: (e) => `Let it roll: ${kmhLess(e)} more at the slowest point.`,
+    cue: 'You could go on without the throttle for a moment.',
+    next: 'Same mark, a little less pressure at its end.',
+  },
+  'brake-hold': {
+    say: () => 'Let go of the brake a moment sooner, at the mark that we agreed.',
+    cue: 'The nose comes up as the wheel goes on.',
+    next: 'Name the release aloud at this corner.',
+  },
+  'brake-dump': {
+    say: () => 'Ease the brake off while the wheel goes on: twice as slowly.',
+    cue: 'The nose rises as slowly as the wheel turns.',
+    next: 'Slow laps: let the last of the brake take one second.',
+  },
+  'brake-in-turn': {
+    say: () => 'Finish the brake before the wheel moves.',
+    cue: 'The foot is still when the hands begin.',
+    next: 'Brake half a length earlier, and be done by the cone.',
+  },
+  'no-trail': {
+    say: () => 'Keep a trace of brake to the apex.',
+    cue: 'The front still bites as you turn.',
+    next: 'Slow laps: release on a count of three.',
+  },
+  coast: {
+    say: () => 'Go straight from the brake to a steady throttle.',
+    cue: 'One foot leaves as the other arrives.',
+    next: 'Say “brake – gas” without a pause between.',
+  },
+  'setup-narrow': {
+    say: (e) => `Use ${Math.max(1, Math.round(e.short_m ?? 1))} m more road before the corner.`,
+    cue: 'The outside wheels run along the edge before you turn.',
+    next: 'Be on the outside before the brake.',
+  },
+  'turn-in-early': {
+    say: (e) => `Wait: turn in ${lengths(e.later_m ?? 0)} later.`,
+    cue: 'It feels too late, and the apex comes by itself.',
+    next: 'Touch the turn-in cone with the eyes, then turn.',
+  },
+  'turn-in-late': {
+    say: (e) => `Look for the apex sooner; turn in ${lengths(e.later_m ?? 0)} earlier.`,
+    cue: 'The eyes are at the apex before the hands move.',
+    next: 'Find the apex cone while still on the brake.',
+  },
+  'apex-early': {
+    say: () => 'The inside comes too soon: wait with the turn-in.',
+    cue: 'The wheel opens from the apex on, never closes again.',
+    next: 'A car length later at the turn-in for three laps.',
+  },
+  'apex-late': {
+    say: () => 'Come to the inside sooner: turn at the cone, eyes to the apex.',
+    cue: 'The apex cone comes straight at you.',
+    next: 'Eyes to the apex before the wheel moves.',
+  },
+  'apex-missed': {
+    say: (e) => `${Math.max(1, Math.round(e.farther_m ?? 1))} m closer to the inside: slower in, eyes to the cone.`,
+    cue: 'You could touch the cone.',
+    next: 'Three laps at sighting pace, each over the apex mark.',
+  },
+  'exit-unused': {
+    say: (e) => `Let the car run out: ${Math.max(1, Math.round(e.left_m ?? 1))} m of road are left.`,
+    cue: 'The hands open and the car drifts to the edge by itself.',
+    next: 'Open the wheel with the throttle, to the exit cone.',
+  },
+  'exit-wide': {
+    say: () => 'Wait a car length with the turn-in; the exit then has room.',
+    cue: 'The edge stays a metre away with the throttle open.',
+    next: 'Half throttle until the exit is in sight.',
+  },
+  'limit-crossed': {
+    say: () => 'Inside the lines first: slower, then the line.',
+    cue: 'All four wheels stay on the road.',
+    next: 'A step down in pace until three laps stay inside.',
+  },
+  'wrong-lane': {
+    say: () => 'Back to the lane that we agreed.',
+    cue: 'The seam stays on the same side of you.',
+    next: 'Name the lane before each corner.',
+  },
+  'too-much-road': {
+    say: () => 'The shorter way: width buys nothing here.',
+    cue: 'Straight from one mark to the next.',
+    next: 'Aim at the apex from the exit before.',
+  },
+  'steer-notched': {
+    say: () => 'One slow, growing turn of the wheel.',
+    cue: 'The hands move once and then wait.',
+    next: 'Slalom on the pad at walking rhythm.',
+  },
+  'steer-pinched': {
+    say: () => 'Open the wheel as the throttle goes down.',
+    cue: 'The wheel comes back on its own.',
+    next: 'Say “open” at the apex.',
+  },
+  'steer-caught': {
+    say: () => 'Well caught; now find what led to it: throttle, lift or brake.',
+    cue: 'The throttle moves as slowly as the wheel.',
+    next: 'Circle on the pad: steady throttle to the edge of grip.',
+  },
+  'throttle-early': {
+    say: () => 'Wait a moment, then once.',
+    cue: 'The first touch is the one that stays.',
+    next: 'Throttle only when the exit is in sight.',
+  },
+  'throttle-late': {
+    say: () => 'A steady touch of throttle sooner.',
+    cue: 'The car settles before the apex.',
+    next: 'Say “touch” at the apex cone.',
+  },
+  'throttle-dip': {
+    say: () => 'Take what you can keep: less at first, then more.',
+    cue: 'The foot goes one way only.',
+    next: 'Half throttle to the exit, then the rest.',
+  },
+  'throttle-jab': {
+    say: () => 'Squeeze it open over a second.',
+    cue: 'The back stays quiet.',
+    next: 'Figure of eight on the pad with a slow foot.',
+  },
+  'lift-missing': {
+    say: () => 'Lift, turn, back on.',
+    cue: 'The nose takes a set before you turn.',
+    next: 'Call the lift cone aloud.',
+  },
+  'lift-late': {
+    say: (e) => `Lift ${lengths(e.later_m ?? 0)} sooner.`,
+    cue: 'The lift is over when the wheel moves.',
+    next: 'Call the lift cone aloud.',
+  },
+  'shift-early': {
+    say: () => 'A moment later with the lever, by the sound.',
+    cue: 'The engine still pulls when you shift.',
+    next: 'One thing only: the sound before the shift.',
+  },
+  'shift-late': {
+    say: () => 'Shift before the wheel moves.',
+    cue: 'Both hands are on the wheel at turn-in.',
+    next: 'Shift at the second half of the brake.',
+  },
+  'wrong-gear': {
+    say: (e) => `Gear ${e.referenceGear ?? ''} here, before turning in.`,
+    cue: 'The engine answers at once on the way out.',
+    next: 'Name the gear before each corner.',
+  },
+}
+
+/** A loss of margin in the clock's scale: a second of grace, or a metre over an edge, weighs as so many seconds a lap. */
+const marginOf = (code: LogCode, e: Evidence): number => {
+  switch (code) {
+    case 'brake-late':
+    case 'lift-late':
+      return 0.5 * (Math.abs(e.later_m ?? 0) / Math.max(10, e.speed_mps ?? 30))
+    case 'lift-missing':
+      return 0.4
+    case 'exit-wide':
+      return 0.2 + 0.2 * Math.max(0, -(e.margin_m ?? 0))
+    case 'limit-crossed':
+      return 0.3 + 0.3 * (e.over_m ?? 0)
+    case 'brake-in-turn':
+    case 'brake-hold':
+      return 0.2 * (e.inTurn_s ?? e.held_s ?? 0)
+    case 'steer-caught':
+      return 0.3
+    case 'brake-dump':
+    case 'throttle-jab':
+      return 0.1
+    default:
+      return 0
+  }
+}
+
+/** Whether a piece of advice may be given at all: never to brake later without grace, never later in the wet. */
+const allowed = (code: LogCode, cornerId: string, { dry, grace_s }: AdviceLimits): boolean =>
+  code !== 'brake-early' || (dry && (grace_s?.[cornerId] ?? Number.POSITIVE_INFINITY) > LEAST_GRACE_S)
+
+const middle = (seen: readonly RootSeen[]): Evidence =>
+  Object.fromEntries(Object.keys(seen[0].evidence).map((name) => [name, median(seen.map((s) => s.evidence[name] ?? 0))]))
+
+/**
+ * What to say first: safety before all, then worth (the larger of time lost a lap and margin lost, times how sure, times how
+ * teachable now); one thing a corner, at most `most` in all. `passes`: how often a corner could be judged.
+ */
+export const whatToSay = (
+  findings: readonly RootSeen[],
+  passes: (cornerId: string) => number,
+  limits: AdviceLimits,
+  most = 3,
+): Advice[] => {
+  const groups = new Map<string, RootSeen[]>()
+  for (const finding of findings) {
+    if (!finding.root || !allowed(finding.code, finding.cornerId, limits)) continue
+    const key = `${finding.cornerId} ${finding.code}`
+    groups.set(key, [...(groups.get(key) ?? []), finding])
+  }
+  const all = [...groups.values()].map((seen) => {
+    const { cornerId, code } = seen[0]
+    const of = Math.max(seen.length, passes(cornerId))
+    const share = seen.length / of
+    const evidence = middle(seen)
+    const time_s = share * Math.max(0, median(seen.map((s) => s.lossTime_s)))
+    const margin_s = share * marginOf(code, evidence)
+    const certainty = median(seen.map((s) => s.certainty))
+    const teachable = 1 - 0.05 * skills.indexOf(mistakes[code].skill)
+    // Once in many passes is an accident, not a habit.
+    const habit = seen.length > 1 || of <= 2 ? 1 : 0.5
+    const weight = Math.max(time_s, margin_s, 0.02 * share) * certainty * teachable * habit
+    const { safety } = mistakes[code]
+    const advice: Advice = {
+      cornerId,
+      code,
+      laps: seen.map((s) => s.lap).sort((a, b) => a - b),
+      passes: of,
+      time_s,
+      margin_s,
+      certainty,
+      reason: safety ? 'safety' : margin_s > time_s ? 'margin' : 'time',
+      say: words[code].say(evidence),
+      cue: words[code].cue,
+      next: words[code].next,
+      evidence,
+    }
+    return { advice, weight: weight + (safety && habit === 1 ? 100 : 0) }
+  })
+  const out: Advice[] = []
+  for (const { advice } of all.sort((a, b) => b.weight - a.weight))
+    if (out.length < most && !out.some((one) => one.cornerId === advice.cornerId)) out.push(advice)
+  return out
+}
+
+/** How alike the passes of each corner are. */
+export const consistencyOf = (passes: readonly PassMarks[]): Consistency[] =>
+  [...new Set(passes.map((p) => p.cornerId))].map((cornerId) => {
+    const own = passes.filter((p) => p.cornerId === cornerId)
+    const of = (value: (p: PassMarks) => number | null): number | null => {
+      const list = own.map(value).filter((v) => v !== null)
+      return list.length >= 3 ? spread(list) : null
+    }
+    return {
+      cornerId,
+      passes: own.length,
+      brake_m: of((p) => p.brake_m),
+      turnIn_m: of((p) => p.turnIn_m),
+      slowest_mps: of((p) => p.slowest_mps) ?? 0,
+    }
+  })
+
+/** A brake or a turn-in within this of itself is steady (m). */
+const STEADY_M = 4
+
+/**
+ * What was good, with evidence: first what went away during the run, then corners without a finding and with steady marks.
+ */
+export const whatHeld = (findings: readonly RootSeen[], passes: readonly PassMarks[], most = 3): Praise[] => {
+  const laps = [...new Set(passes.map((p) => p.lap))].sort((a, b) => a - b)
+  const half = laps[Math.floor(laps.length / 2)] ?? 0
+  const roots = findings.filter((f) => f.root)
+  const corners = [...new Set(passes.map((p) => p.cornerId))]
+  const better = corners.flatMap((cornerId) => {
+    const own = roots.filter((f) => f.cornerId === cornerId)
+    const codes = [...new Set(own.map((f) => f.code))]
+    const gone = codes.find((code) => {
+      const at = own.filter((f) => f.code === code).map((f) => f.lap)
+      return at.length >= 2 && Math.max(...at) < half
+    })
+    if (!gone) return []
+    const last = Math.max(...own.filter((f) => f.code === gone).map((f) => f.lap))
+    return [{ cornerId, say: `${mistakes[gone].name} until lap ${last}, and not once after it.` }]
+  })
+  const steady = consistencyOf(passes)
+    .filter((c) => c.passes >= 3 && !roots.some((f) => f.cornerId === c.cornerId))
+    .sort((a, b) => (a.brake_m ?? a.turnIn_m ?? 99) - (b.brake_m ?? b.turnIn_m ?? 99))
+    .map((c) => ({
+      cornerId: c.cornerId,
+      say:
+        c.brake_m !== null && c.brake_m < STEADY_M
+          ? `Brake within ${Math.max(1, Math.round(2 * c.brake_m))} m of itself on ${c.passes} laps, and nothing else stood out.`
+          : c.turnIn_m !== null && c.turnIn_m < STEADY_M
+            ? `Turn-in within ${Math.max(1, Math.round(2 * c.turnIn_m))} m of itself on ${c.passes} laps, and nothing else stood out.`
+            : `${c.passes} laps within the marks.`,
+    }))
+  return [...better, ...steady].slice(0, most)
+}
+
+/** How much of the way from the usual lap to the ideal one (s) a finding explains: 0 … 1; null where there is no such way. */
+export const shareOfGap = (time_s: number, lapTimes_s: readonly number[], ideal_s: number): number | null => {
+  const gap_s = median(lapTimes_s) - ideal_s
+  return gap_s > 0.01 ? Math.min(1, Math.max(0, time_s / gap_s)) : null
+}

@@ -1,0 +1,204 @@
+import { describe, expect, it } from 'vitest'
+import { demoPlan } from '../../fixtures/load.ts'
+import { simulateDrive } from '../simulate/drive.ts'
+import { consistencyOf, type PassMarks, phaseNames, type RootSeen, whatHeld, whatToSay } from './advice.ts'
+import { analyseLog } from './analyse.ts'
+import { idealLap } from './bank.ts'
+import { type LapTrace, planTrace } from './lap-trace.ts'
+import { logCodes } from './mistakes.ts'
+
+const plan = demoPlan()
+const { circuit, corners } = plan
+const own = planTrace(plan)
+
+/** The plan's lap with stretches that take longer, by stations. */
+const slower = (stretches: readonly { from: number; to: number; by_s: number }[], faster_mps = 0): LapTrace => {
+  const lost = (i: number): number =>
+    stretches.reduce((sum, { from, to, by_s }) => sum + by_s * Math.min(1, Math.max(0, (i - from) / (to - from))), 0)
+  return {
+    ...own,
+    time_s: own.time_s.map((t, i) => t + lost(i)),
+    speed_mps: own.speed_mps.map((v) => v + faster_mps),
+    lapTime_s: own.lapTime_s + lost(circuit.count),
+  }
+}
+
+describe('time in the bank', () => {
+  const begins = [400, 1000, 1700, 2400]
+  const laps = [
+    { lap: 1, trace: slower([{ from: 10, to: 150, by_s: 0.4 }]) },
+    { lap: 2, trace: slower([{ from: 300, to: 450, by_s: 0.7 }]) },
+    {
+      lap: 3,
+      trace: slower([
+        { from: 900, to: 1100, by_s: 0.3 },
+        { from: 1250, to: 1500, by_s: 0.2 },
+      ]),
+    },
+  ]
+
+  it('takes each piece from the lap that did it best', () => {
+    const bank = idealLap(circuit, laps, begins)
+    expect(bank?.best_s).toBeCloseTo(own.lapTime_s + 0.4, 9)
+    expect(bank?.ideal_s).toBeCloseTo(own.lapTime_s, 9)
+    expect(bank?.pieces.reduce((sum, p) => sum + p.time_s, 0)).toBeCloseTo(bank?.ideal_s ?? 0, 9)
+    expect(bank?.pieces[0].lap).not.toBe(1)
+    expect(bank?.pieces.at(-1)?.to_m).toBeCloseTo(circuit.length_m, 6)
+  })
+
+  it('never joins pieces that differ in speed or in place', () => {
+    const [first, ...others] = laps
+    const apart = [first, ...others.map(({ lap, trace }) => ({ lap, trace: { ...trace, speed_mps: trace.speed_mps.map((v) => v + lap) } }))]
+    expect(idealLap(circuit, apart, begins)?.ideal_s).toBeCloseTo(own.lapTime_s + 0.4, 9)
+    const wide = [
+      first,
+      ...others.map(({ lap, trace }) => ({ lap, trace: { ...trace, offset_m: trace.offset_m.map((n) => n + 2 * lap) } })),
+    ]
+    expect(idealLap(circuit, wide, begins)?.ideal_s).toBeCloseTo(own.lapTime_s + 0.4, 9)
+  })
+
+  it('is the least of all ways to put three laps together that join (brute force)', () => {
+    const uneven = laps.map(({ lap, trace }, k) => ({
+      lap,
+      trace: { ...trace, speed_mps: trace.speed_mps.map((v, i) => v + (Math.floor(i / 300) % 3 === k ? 1.5 : 0)) },
+    }))
+    const joins = [0, ...begins.map((m) => Math.round(m / circuit.step_m)), circuit.count]
+    const at = (t: LapTrace, i: number): number => (i === circuit.count ? t.lapTime_s : t.time_s[i])
+    let least = Number.POSITIVE_INFINITY
+    for (let code = 0; code < 3 ** 5; code++) {
+      const pick = Array.from({ length: 5 }, (_, k) => uneven[Math.floor(code / 3 ** k) % 3].trace)
+      const joined = pick.every(
+        (t, k) => k === 0 || t === pick[k - 1] || Math.abs(t.speed_mps[joins[k]] - pick[k - 1].speed_mps[joins[k]]) < 0.8,
+      )
+      if (joined)
+        least = Math.min(
+          least,
+          pick.reduce((sum, t, k) => sum + at(t, joins[k + 1]) - at(t, joins[k]), 0),
+        )
+    }
+    expect(idealLap(circuit, uneven, begins)?.ideal_s).toBeCloseTo(least, 9)
+  })
+
+  it('is nothing with one lap, and leaves laps with a silence out', () => {
+    expect(idealLap(circuit, laps.slice(0, 1), begins)).toBeNull()
+    const holed = { lap: 4, trace: { ...own, known: own.known.map((k, i) => (i === 70 ? 0 : k)) } }
+    expect(idealLap(circuit, [laps[0], holed], begins)).toBeNull()
+  })
+})
+
+const root = (change: Partial<RootSeen>): RootSeen => ({
+  lap: 1,
+  cornerId: 'T1',
+  code: 'apex-missed',
+  root: true,
+  lossTime_s: 0.2,
+  certainty: 0.95,
+  evidence: { farther_m: 1.8 },
+  ...change,
+})
+const limits = { dry: true }
+
+describe('what to say', () => {
+  it('puts safety first, then what costs most, one thing a corner and three in all', () => {
+    const seen = [
+      root({ cornerId: 'T1', lossTime_s: 0.9 }),
+      root({ cornerId: 'T1', code: 'throttle-late', lossTime_s: 0.1, evidence: { later_s: 0.6 } }),
+      root({ cornerId: 'T2', lossTime_s: 0.3 }),
+      root({ cornerId: 'T3', lossTime_s: 0.1 }),
+      ...[1, 2].map((lap) => root({ lap, cornerId: 'T4', code: 'brake-late', lossTime_s: -0.1, evidence: { later_m: 12, speed_mps: 40 } })),
+    ]
+    const said = whatToSay(seen, () => 2, limits)
+    expect(said.map((a) => a.cornerId)).toEqual(['T4', 'T1', 'T2'])
+    expect(said[0].reason).toBe('safety')
+    expect(said[1]).toMatchObject({ code: 'apex-missed', laps: [1], passes: 2, reason: 'time' })
+  })
+
+  it('never asks for more than a car length a lap, nor for a later brake without grace or in the wet', () => {
+    const early = [1, 2, 3].map((lap) => root({ lap, code: 'brake-early', evidence: { later_m: -30 } }))
+    expect(whatToSay(early, () => 3, limits)[0].say).toContain('a car length a lap')
+    expect(whatToSay(early, () => 3, { dry: true, grace_s: { T1: 0.4 } })).toEqual([])
+    expect(whatToSay(early, () => 3, { dry: false })).toEqual([])
+  })
+
+  it('weighs a thing that comes back more than an accident, and ignores consequences', () => {
+    const seen = [
+      root({ cornerId: 'T5', lap: 2, lossTime_s: 0.5 }),
+      ...[1, 2, 3, 4].map((lap) => root({ cornerId: 'T6', lap, lossTime_s: 0.3 })),
+      root({ cornerId: 'T7', root: false, lossTime_s: 3 }),
+    ]
+    expect(whatToSay(seen, () => 4, limits).map((a) => a.cornerId)).toEqual(['T6', 'T5'])
+  })
+
+  it('has words for every code, with a cue and something for the next run, never about the person', () => {
+    for (const code of logCodes) {
+      const [said] = whatToSay([root({ code, evidence: {} })], () => 1, limits)
+      for (const text of [said.say, said.cue, said.next]) {
+        expect(text.length).toBeGreaterThan(8)
+        expect(text).not.toMatch(/NaN|undefined|\b(he|she|they)\b/)
+      }
+    }
+  })
+})
+
+describe('what held', () => {
+  const pass = (lap: number, cornerId: string, brake_m: number | null): PassMarks => ({
+    lap,
+    cornerId,
+    brake_m,
+    release_m: null,
+    turnIn_m: 300 + lap * 9,
+    apex_m: 360,
+    exit_m: null,
+    throttle_m: null,
+    slowest_mps: 20,
+    phases_s: [0, 0, 0, 0],
+  })
+  const passes = [1, 2, 3, 4, 5].flatMap((lap) => [
+    pass(lap, 'T1', 100 + lap * 0.5),
+    pass(lap, 'T2', 500 + 20 * lap),
+    pass(lap, 'T3', null),
+  ])
+
+  it('names first what went away, then what was steady, with numbers', () => {
+    const held = whatHeld([root({ cornerId: 'T3', lap: 1 }), root({ cornerId: 'T3', lap: 2 })], passes)
+    expect(held[0]).toEqual({ cornerId: 'T3', say: 'Missed the apex until lap 2, and not once after it.' })
+    expect(held[1]).toMatchObject({ cornerId: 'T1' })
+    expect(held[1].say).toMatch(/^Brake within \d m of itself on 5 laps/)
+  })
+
+  it('tells how alike passes are from three of them on', () => {
+    expect(consistencyOf(passes).find((c) => c.cornerId === 'T2')?.brake_m).toBeCloseTo(1.4826 * 20, 6)
+    expect(consistencyOf(passes.slice(0, 6)).find((c) => c.cornerId === 'T1')?.brake_m).toBeNull()
+  })
+})
+
+describe('a run analysed', () => {
+  const habits = [{ cornerId: 'T1', code: 'brake-early' as const, probability: 1, size: 40 }]
+  const { log } = simulateDrive(plan, { laps: 4, seed: 8, habits })
+  const analysis = analyseLog(circuit, corners, log, { kind: 'plan', plan })
+
+  it('measures every pass, and its phases add up to what the laps lost', () => {
+    expect(analysis.passes).toHaveLength(4 * corners.length)
+    for (const [j, lap] of analysis.laps.entries()) {
+      const sum = analysis.passes.filter((p) => p.lap === lap.lap).reduce((total, p) => total + p.phases_s.reduce((a, b) => a + b, 0), 0)
+      expect(sum).toBeCloseTo(analysis.traces[j].lapTime_s - analysis.reference.lapTime_s, 6)
+    }
+    expect(phaseNames).toHaveLength(4)
+  })
+
+  it('loses the time of an early brake before the apex', () => {
+    const first = analysis.passes.filter((p) => p.cornerId === 'T1')
+    for (const { phases_s } of first) expect(phases_s[0]).toBeGreaterThan(0.3)
+  })
+
+  it('has time in the bank, no more than its best lap', () => {
+    expect(analysis.bank?.ideal_s).toBeLessThanOrEqual(analysis.bank?.best_s ?? 0)
+    expect(analysis.bank?.ideal_s).toBeGreaterThan(plan.profile.lapTime_s * 0.97)
+  })
+
+  it('says the brake first', () => {
+    const said = whatToSay(analysis.findings, (id) => analysis.passes.filter((p) => p.cornerId === id).length, { dry: true })
+    expect(said[0]).toMatchObject({ cornerId: 'T1', code: 'brake-early', passes: 4 })
+    expect(said[0].laps).toHaveLength(4)
+  })
+})
