@@ -1,21 +1,72 @@
-import { type LogCode, logCodes } from '@ochote/core'
+import { channels, type LogCode, logCodes, logForms } from '@ochote/core'
 import { z } from 'zod'
+import { logMappingSchema } from './log.ts'
 
-/** A complete lap of a run's log. */
-export const lapSchema = z.object({ lap: z.number().int(), start_s: z.number(), time_s: z.number() })
+/** A complete lap of a run's log; `gap_s`: its longest silence. */
+export const lapSchema = z.object({ lap: z.number().int(), start_s: z.number(), time_s: z.number(), gap_s: z.number().default(0) })
 
-/** A mistake with evidence from a log. */
+const code = z.enum(logCodes as unknown as [LogCode, ...LogCode[]])
+
+/** A mistake with evidence from a log, and the stretch of road that shows it. */
 export const findingSchema = z.object({
   lap: z.number().int(),
   cornerId: z.string(),
   station_m: z.number(),
-  code: z.enum(logCodes as unknown as [LogCode, ...LogCode[]]),
+  from_m: z.number(),
+  to_m: z.number(),
+  code,
   root: z.boolean(),
   because: z.string().nullable(),
   lossTime_s: z.number(),
+  certainty: z.number(),
   evidence: z.record(z.string(), z.number()),
 })
 export type StoredFinding = z.infer<typeof findingSchema>
+
+const place = z.number().nullable()
+/** Marks and phases of one pass. */
+export const passSchema = z.object({
+  lap: z.number().int(),
+  cornerId: z.string(),
+  brake_m: place,
+  release_m: place,
+  turnIn_m: place,
+  apex_m: z.number(),
+  exit_m: place,
+  throttle_m: place,
+  slowest_mps: z.number(),
+  phases_s: z.tuple([z.number(), z.number(), z.number(), z.number()]),
+})
+
+/** What is known of a log beside laps and findings; empty for logs from before it was looked at in this way. */
+export const reviewSchema = z.object({
+  passes: z.array(passSchema).default([]),
+  bank: z
+    .object({
+      ideal_s: z.number(),
+      best_s: z.number(),
+      pieces: z.array(z.object({ lap: z.number().int(), from_m: z.number(), to_m: z.number(), time_s: z.number() })),
+    })
+    .nullable()
+    .default(null),
+  blindTo: z.array(code).default([]),
+  untold: z.array(z.object({ lap: z.number().int(), cornerId: z.string(), codes: z.union([z.literal('all'), z.array(code)]) })).default([]),
+  quality: z
+    .object({ rate_hz: z.number(), noise_m: z.number(), drift_m: z.number(), pedals: z.boolean(), steering: z.boolean() })
+    .nullable()
+    .default(null),
+})
+export type Review = z.infer<typeof reviewSchema>
+
+/** Why a lap was left out. */
+const skippedSchema = z.object({
+  lap: z.number().int().default(0),
+  start_s: z.number(),
+  gap_s: z.number(),
+  after_s: z.number(),
+  reason: z.enum(['silent', 'stop', 'elsewhere']).default('silent'),
+})
+export type SkippedLapTold = z.infer<typeof skippedSchema>
 
 /** What is known of a run's log. */
 export const debriefSchema = z.object({
@@ -23,19 +74,54 @@ export const debriefSchema = z.object({
   source: z.string(),
   rows: z.number().int(),
   laps: z.array(lapSchema),
-  skipped: z.array(z.object({ start_s: z.number(), gap_s: z.number(), after_s: z.number() })),
+  skipped: z.array(skippedSchema),
   findings: z.array(findingSchema),
+  review: reviewSchema,
 })
 export type Debrief = z.infer<typeof debriefSchema>
 
-/** One lap at the circuit's stations, in columns. */
+const column = z.array(z.number())
+/** One lap at the circuit's stations, in columns; `wheel_1pm` is the curvature that the wheel asks for. */
 export const traceSchema = z.object({
   lap: z.number().int(),
   lapTime_s: z.number(),
-  time_s: z.array(z.number()),
-  speed_mps: z.array(z.number()),
-  offset_m: z.array(z.number()),
-  brake: z.array(z.number()),
-  throttle: z.array(z.number()),
+  time_s: column,
+  speed_mps: column,
+  offset_m: column,
+  brake: column,
+  throttle: column,
+  wheel_1pm: column.default([]),
+  gear: column.default([]),
 })
 export type WireTrace = z.infer<typeof traceSchema>
+
+/** How a log file looks: its columns with a few values, and which is taken for which channel; `remembered`: as told last time for such a file. */
+export const logLookSchema = z.object({
+  form: z.enum(logForms),
+  rows: z.number().int(),
+  columns: z.array(z.object({ name: z.string(), sample: z.array(z.number().nullable()) })),
+  guess: z.array(
+    z.object({ channel: z.enum(channels), column: z.string(), unit: z.string(), sure: z.number(), speaksFor: z.string().nullable() }),
+  ),
+  remembered: logMappingSchema.nullable(),
+  signature: z.string(),
+})
+export type LogLook = z.infer<typeof logLookSchema>
+
+/** How a log is given to a run. `mapping`: JSON, where a person decided; `add`: joined to the log that is there. */
+export const uploadLogQuery = z.object({
+  mapping: z
+    .string()
+    .max(4000)
+    .transform((text, context) => {
+      try {
+        return logMappingSchema.parse(JSON.parse(text))
+      } catch {
+        context.addIssue({ code: 'custom', message: 'not a mapping' })
+        return z.NEVER
+      }
+    })
+    .optional(),
+  name: z.string().max(120).optional(),
+  add: z.stringbool().optional(),
+})

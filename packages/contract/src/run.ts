@@ -102,6 +102,10 @@ export type RunMode = (typeof runModes)[number]
 const via = z.enum(runModes).optional()
 const lap = z.number().int().min(0)
 
+/** One word for a run, as the student gives it. */
+export const accountWords = ['calm', 'busy', 'rushed', 'unsure', 'flowing', 'tired'] as const
+export type AccountWord = (typeof accountWords)[number]
+
 /** What happens in a run, appended and never changed; an undo is an event too. */
 export const runEventSchema = z.discriminatedUnion('kind', [
   /** `shown`: positions had suggested it, and a person confirmed. */
@@ -127,6 +131,23 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('traffic'), lap, way: z.enum(['went-by', 'let-by']), cornerId: z.string().nullable() }),
   /** Looked over before rolling; `open`: what was not well. */
   z.object({ ...common, kind: z.literal('checked'), open: z.array(z.string().max(80)).max(20) }),
+  /** The student's own account, before anybody shows anything. */
+  z.object({
+    ...common,
+    kind: z.literal('account'),
+    best: z.string().max(80).nullable(),
+    worst: z.string().max(80).nullable(),
+    word: z.enum(accountWords),
+  }),
+  /** A word pinned to a place of the road, to one lap or to all; `to_m` makes it an arrow along the road. */
+  z.object({
+    ...common,
+    kind: z.literal('note'),
+    station_m: z.number().min(0),
+    to_m: z.number().min(0).nullable(),
+    lap: lap.nullable(),
+    text: z.string().trim().min(1).max(300),
+  }),
   /** How the car was after the run, for whoever takes it next. */
   z.object({ ...common, kind: z.literal('car'), carId: z.string().max(60), brakes: verdict, tyres: verdict, other: verdict }),
 ])

@@ -138,6 +138,7 @@ export {
   type Untold,
 } from './findings/analyse.ts'
 export { type Bank, type BankPiece, idealLap } from './findings/bank.ts'
+export { type CornerDrawingColumns, drawCorner } from './findings/drawing.ts'
 export { evidenceInWords } from './findings/evidence-words.ts'
 export { type LapTrace, planTrace } from './findings/lap-trace.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './findings/live.ts'
@@ -244,7 +245,7 @@ export {
 } from './traffic/rotation.ts'
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './units/constants.ts'
 export { degrees, feet, kmh, mph, radians } from './units/convert.ts'
-export { formatDifference, formatDistance, formatLapTime, formatSpeed, type UnitSystem } from './units/format.ts'
+export { formatDifference, formatDistance, formatLapTime, formatSpeed, type UnitSystem, unitSystems } from './units/format.ts'
 export { engineSpeed, gearAt } from './vehicle/gears.ts'
 export { summaryInWords, type VehicleSummary, vehicleSummary } from './vehicle/summary.ts'
 export { vehicleTemplates } from './vehicle/templates.ts'

@@ -17,6 +17,7 @@ import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
+import { sheetService } from './debrief/sheet.ts'
 import { handedRoutes } from './handed/routes.ts'
 import { mounting } from './http/mount.ts'
 import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
@@ -107,7 +108,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
     (await stores.days.byId(dayId))?.plan.slots.find((s) => s.id === slotId)?.carId ?? null
   runRoutes(mount, stores.runs, live, debriefs, carOf, (error) => log.error(error))
   liveRoutes(mount, live, stores.days, stores.runs)
-  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs)
+  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs))
   recordRoutes(mount, stores.students, stores.runs, stores.debriefs)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'There is no such call.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)

@@ -75,7 +75,7 @@ const CAR_LENGTH_M = 4.5
 /** A distance in car lengths, as much as is changed in a lap: never more than one. */
 const lengths = (metres: number): string => {
   const n = Math.abs(metres) / CAR_LENGTH_M
-  return n < 0.75 ? 'half a car length' : n < 1.5 ? 'a car length' : `a car length a lap, up to ${Math.min(6, Math.round(n))}`
+  return n < 0.75 ? 'half a car length' : n < 1.5 ? 'a car length' : `a car length a lap, up to ${Math.min(6, Math.round(n))} in all`
 }
 
 const kmhLess = (e: Evidence): string =>
@@ -86,12 +86,12 @@ type Words = { say: (e: Evidence) => string; cue: string; next: string }
 /** What is said, code by code: a size the student can do, how right feels, and a focus or drill for the next run. */
 const words: Record<LogCode, Words> = {
   'brake-early': {
-    say: (e) => `Hold the throttle ${lengths(e.later_m ?? 0)} longer before the brake.`,
+    say: (e) => `Hold the throttle longer before the brake: ${lengths(e.later_m ?? 0)}.`,
     cue: 'The brake cone comes level with the mirror as the foot moves.',
     next: 'Call the cone aloud as the foot goes down, every lap.',
   },
   'brake-late': {
-    say: (e) => `Brake ${lengths(e.later_m ?? 0)} earlier; the rest follows.`,
+    say: (e) => `Brake earlier: ${lengths(e.later_m ?? 0)}. The rest follows.`,
     cue: 'There is time to breathe between brake and turn-in.',
     next: 'Half a length before the cone for three laps, then to the cone.',
   },
@@ -146,12 +146,12 @@ const words: Record<LogCode, Words> = {
     next: 'Be on the outside before the brake.',
   },
   'turn-in-early': {
-    say: (e) => `Wait: turn in ${lengths(e.later_m ?? 0)} later.`,
+    say: (e) => `Wait with the turn-in: ${lengths(e.later_m ?? 0)}.`,
     cue: 'It feels too late, and the apex comes by itself.',
     next: 'Touch the turn-in cone with the eyes, then turn.',
   },
   'turn-in-late': {
-    say: (e) => `Look for the apex sooner; turn in ${lengths(e.later_m ?? 0)} earlier.`,
+    say: (e) => `Look for the apex sooner and turn in earlier: ${lengths(e.later_m ?? 0)}.`,
     cue: 'The eyes are at the apex before the hands move.',
     next: 'Find the apex cone while still on the brake.',
   },
@@ -236,7 +236,7 @@ const words: Record<LogCode, Words> = {
     next: 'Call the lift cone aloud.',
   },
   'lift-late': {
-    say: (e) => `Lift ${lengths(e.later_m ?? 0)} sooner.`,
+    say: (e) => `Lift sooner: ${lengths(e.later_m ?? 0)}.`,
     cue: 'The lift is over when the wheel moves.',
     next: 'Call the lift cone aloud.',
   },
@@ -282,9 +282,17 @@ const marginOf = (code: LogCode, e: Evidence): number => {
   }
 }
 
-/** Whether a piece of advice may be given at all: never to brake later without grace, never later in the wet. */
-const allowed = (code: LogCode, cornerId: string, { dry, grace_s }: AdviceLimits): boolean =>
-  code !== 'brake-early' || (dry && (grace_s?.[cornerId] ?? Number.POSITIVE_INFINITY) > LEAST_GRACE_S)
+/**
+ * The evidence that advice goes by, or null where none may be given: in the wet nobody is told to brake later, and in the
+ * dry only as far as the place that leaves half a second of grace.
+ */
+const withinLimits = (code: LogCode, cornerId: string, e: Evidence, { dry, grace_s }: AdviceLimits): Evidence | null => {
+  if (code !== 'brake-early') return e
+  if (!dry) return null
+  const short_s = Math.max(0, LEAST_GRACE_S - (grace_s?.[cornerId] ?? Number.POSITIVE_INFINITY))
+  const room_m = Math.abs(e.later_m ?? 0) - short_s * (e.speed_mps ?? 0)
+  return room_m < CAR_LENGTH_M / 2 ? null : { ...e, later_m: -room_m }
+}
 
 const middle = (seen: readonly RootSeen[]): Evidence =>
   Object.fromEntries(Object.keys(seen[0].evidence).map((name) => [name, median(seen.map((s) => s.evidence[name] ?? 0))]))
@@ -301,15 +309,17 @@ export const whatToSay = (
 ): Advice[] => {
   const groups = new Map<string, RootSeen[]>()
   for (const finding of findings) {
-    if (!finding.root || !allowed(finding.code, finding.cornerId, limits)) continue
+    if (!finding.root) continue
     const key = `${finding.cornerId} ${finding.code}`
     groups.set(key, [...(groups.get(key) ?? []), finding])
   }
-  const all = [...groups.values()].map((seen) => {
+  const all = [...groups.values()].flatMap((seen) => {
     const { cornerId, code } = seen[0]
     const of = Math.max(seen.length, passes(cornerId))
     const share = seen.length / of
     const evidence = middle(seen)
+    const goal = withinLimits(code, cornerId, evidence, limits)
+    if (!goal) return []
     const time_s = share * Math.max(0, median(seen.map((s) => s.lossTime_s)))
     const margin_s = share * marginOf(code, evidence)
     const certainty = median(seen.map((s) => s.certainty))
@@ -327,12 +337,12 @@ export const whatToSay = (
       margin_s,
       certainty,
       reason: safety ? 'safety' : margin_s > time_s ? 'margin' : 'time',
-      say: words[code].say(evidence),
+      say: words[code].say(goal),
       cue: words[code].cue,
       next: words[code].next,
       evidence,
     }
-    return { advice, weight: weight + (safety && habit === 1 ? 100 : 0) }
+    return [{ advice, weight: weight + (safety && habit === 1 ? 100 : 0) }]
   })
   const out: Advice[] = []
   for (const { advice } of all.sort((a, b) => b.weight - a.weight))

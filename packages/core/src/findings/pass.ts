@@ -183,7 +183,7 @@ export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following:
     inner,
     blur_m,
   )
-  const exit = exit_m === null ? null : nearest(way, start_m + exit_m - SEARCH_M.exit, start_m + exit_m + SEARCH_M.exit, outer)
+  const exit = exit_m === null ? null : exitOf(way, start_m + exit_m - SEARCH_M.exit, start_m + exit_m + SEARCH_M.exit, outer)
   const sameLap = following.from_m > frame.from_m
   const next = brakeOf(way, following, start_m + (sameLap ? 0 : circuit.length_m))
   const until_m = Math.min(next?.onset.at_m ?? Number.POSITIVE_INFINITY, start_m + frame.next_m)
@@ -226,6 +226,18 @@ const throttleAt = (way: Way, at_m: number): number => {
     else high = middle
   }
   return throttle[Math.min(i, throttle.length - 1)]
+}
+
+/** The exit is the first place this near to the least distance to the outer edge (m). */
+const EXIT_FLAT_M = 0.05
+
+const exitOf = (way: Way, from_m: number, to_m: number, outer: (i: number) => number): { at: number; least_m: number } => {
+  const { from, to } = gridSpan(way, from_m, to_m)
+  let least_m = outer(from)
+  for (let i = from; i <= to; i++) least_m = Math.min(least_m, outer(i))
+  let at = from
+  while (at < to && outer(at) > least_m + EXIT_FLAT_M) at++
+  return { at, least_m }
 }
 
 /**

@@ -134,6 +134,22 @@ describe('a log table of any header', () => {
     near(readLog(text).speed_mps, column('speed_mps'), 1e-3)
   })
 
+  it('tells names that begin alike apart by what they hold', () => {
+    const text = table({
+      header: ['TPS', 'Elapsed', 'Breite', 'GPS Longitude', 'Lateral', 'V'],
+      cells: (i) => [
+        column('throttle_pct')[i].toFixed(1),
+        log.time_s[i].toFixed(2),
+        log.lat_deg[i].toFixed(8),
+        log.lon_deg[i].toFixed(8),
+        '0.4',
+        (column('speed_mps')[i] / 0.44704).toFixed(3),
+      ],
+    })
+    const guessed = Object.fromEntries(guessMapping(readLogTable(text)).map((g) => [g.channel, `${g.column} ${g.unit}`]))
+    expect(guessed).toEqual({ time: 'Elapsed s', lat: 'Breite deg', lon: 'GPS Longitude deg', speed: 'V mph', throttle: 'TPS %' })
+  })
+
   it('asks where the speeds are 1.6 times too fast for the way covered, and takes what it is told', () => {
     const text = table({
       header: ['time_s', 'lat_deg', 'lon_deg', 'speed (mph)'],

@@ -28,8 +28,8 @@ export type GuessedChannel = { channel: Channel; column: string; unit: string; s
 /** Names by which columns are known (in lower case, without signs), and what such a name must not hold. */
 const names: Record<Channel, { is: RegExp; not?: RegExp }> = {
   time: {
-    is: /^(time|t|timestamp|time ?stamp|utc|zeit|elapsed|seconds|clock|gps time|log time|session time)/,
-    not: /lap|sector|delta|diff/,
+    is: /^(time|t|timestamp|time ?stamp|utc|zeit|elapsed|seconds|clock|gps time|log time|session time)\b/,
+    not: /\blap\b|sector|delta|diff/,
   },
   lat: { is: /(^|\b|gps)(lat|latitude|breite)\b/, not: /acc|lateral/ },
   lon: { is: /(^|\b|gps)(lon|lng|long|longitude|länge)\b/, not: /acc|longitudinal/ },

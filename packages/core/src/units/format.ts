@@ -1,7 +1,8 @@
 import { feet, kmh, mph } from './convert.ts'
 
 /** Which units a person reads. Inside the core all is SI. */
-export type UnitSystem = 'metric' | 'imperial'
+export const unitSystems = ['metric', 'imperial'] as const
+export type UnitSystem = (typeof unitSystems)[number]
 
 /** A lap time as m:ss.mmm, rounded to so many decimals. `formatLapTime(91.2345)` is `'1:31.235'`; NaN gives '–'. */
 export const formatLapTime = (time_s: number, decimals = 3): string => {

@@ -3,24 +3,61 @@ import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { RunStore } from '../runs/store.ts'
 import type { DebriefService } from './service.ts'
+import type { SheetService } from './sheet.ts'
 import type { DebriefStore } from './store.ts'
 
-/** Debriefs: give a run its log, read laps, findings and traces. */
-export const debriefRoutes = (mount: Mount, runs: RunStore, debriefs: DebriefStore, service: DebriefService): void => {
-  mount(api.uploadLog, async ({ params, upload }) => {
+/** Debriefs: give a run its log, read laps, findings and traces; students' sheets and their links. */
+export const debriefRoutes = (
+  mount: Mount,
+  runs: RunStore,
+  debriefs: DebriefStore,
+  service: DebriefService,
+  sheets: SheetService,
+): void => {
+  mount(api.lookAtLog, async ({ upload }) => service.look(upload))
+  mount(api.uploadLog, async ({ params, query, upload }) => {
     const run = await runs.byId(params.runId)
     if (!run) throw notFound('run')
-    return service.takeLog(run, 'uploaded file', upload)
+    const debrief = await service.takeLog(run, {
+      source: query.name ?? 'uploaded file',
+      csv: upload,
+      mapping: query.mapping,
+      add: query.add,
+    })
+    if (query.mapping) await service.remember(upload, query.mapping)
+    return debrief
   })
   mount(api.debrief, async ({ params }) => {
     if (!(await runs.byId(params.runId))) throw notFound('run')
     const debrief = await debriefs.byRun(params.runId)
-    if (!debrief) throw new HttpProblem(404, 'no-log', 'This run has no log yet.', 'End the run, or give it the logger’s CSV file.')
+    if (!debrief) throw new HttpProblem(404, 'no-log', 'This run has no log yet.', 'End the run, or give it a log file.')
     return debrief
   })
   mount(api.trace, async ({ params }) => {
     const trace = await debriefs.trace(params.runId, params.lap)
     if (!trace) throw notFound('lap')
     return trace
+  })
+
+  mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))
+  mount(api.giveSheet, async ({ params }) => {
+    if (!(await runs.byId(params.runId))) throw notFound('run')
+    return { token: await debriefs.giveSheet(params.runId) }
+  })
+  mount(api.withdrawSheet, async ({ params }) => {
+    await debriefs.withdrawSheet(params.runId)
+    return { token: null }
+  })
+  mount(api.runSheet, async ({ params }) => sheets.of(params.runId))
+  mount(api.sheet, async ({ params }) => {
+    const runId = await debriefs.runOfSheet(params.token)
+    if (!runId)
+      throw new HttpProblem(
+        404,
+        'link-withdrawn',
+        'This link is not valid any more.',
+        'Ask your instructor for a new one; nothing else is lost.',
+      )
+    return sheets.of(runId)
   })
 }

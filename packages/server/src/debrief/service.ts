@@ -1,4 +1,5 @@
-import type { Debrief, Run, StoredPlan } from '@ochote/contract'
+import type { Debrief, LogLook, Run, StoredPlan } from '@ochote/contract'
+import type { LogMapping } from '@ochote/core'
 import type { CircuitStore } from '../circuits/store.ts'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
@@ -14,14 +15,27 @@ export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: Circuit
   return { circuit, vehicle, settings: run.settings }
 }
 
+/** How a log comes to a run. `mapping`: what a person said of its columns; `add`: joined to the log that the run has. */
+type Given = { source: string; csv: string; mapping?: LogMapping | undefined; add?: boolean | undefined }
+
 /** Analyses a log against its run's plan and stores both; a log that cannot be used leaves everything as it was. */
 export const debriefService = (jobs: Jobs, circuits: CircuitStore, vehicles: VehicleStore, debriefs: DebriefStore) => ({
-  takeLog: async (run: Run, source: string, csv: string): Promise<Debrief> => {
-    const output = await jobs.analyse({ ...(await storedPlanOf(run, circuits, vehicles)), csv })
-    await debriefs.put(run.id, source, csv, output)
+  takeLog: async (run: Run, { source, csv, mapping, add }: Given): Promise<Debrief> => {
+    const before = add ? await debriefs.csv(run.id) : null
+    const input = before ? { ...before, added: { csv, mapping } } : { csv, mapping }
+    const output = await jobs.analyse({ ...(await storedPlanOf(run, circuits, vehicles)), ...input })
+    // A joined log is kept in the product's own form, which needs no mapping.
+    await debriefs.put(run.id, source, output.joined ?? csv, output, output.joined ? undefined : mapping)
     const debrief = await debriefs.byRun(run.id)
     if (!debrief) throw notFound('debrief')
     return debrief
   },
+  /** What a file holds, and what was said last time of files like it. */
+  look: async (csv: string): Promise<LogLook> => {
+    const found = await jobs.look({ csv })
+    return { ...found, remembered: await debriefs.mapping(found.signature) }
+  },
+  remember: async (csv: string, mapping: LogMapping): Promise<void> =>
+    debriefs.rememberMapping((await jobs.look({ csv })).signature, mapping),
 })
 export type DebriefService = ReturnType<typeof debriefService>

@@ -8,6 +8,8 @@ import type { Crossed } from './worker.ts'
 /** Heavy computation, away from the thread that answers. */
 export type Jobs = {
   analyse: (input: tasks.AnalyseInput) => Promise<tasks.AnalyseOutput>
+  look: (input: { csv: string }) => Promise<ReturnType<typeof tasks.look>>
+  sheet: (input: tasks.SheetInput) => Promise<tasks.SheetOutput>
   plan: (input: StoredPlan) => Promise<Plan>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
   askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
@@ -25,6 +27,8 @@ export const threadJobs = (workerFile: string): Jobs => {
   }
   return {
     analyse: (input) => run('analyse', input),
+    look: (input) => run('look', input),
+    sheet: (input) => run('sheet', input),
     plan: (input) => run('plan', input),
     simulate: (input) => run('simulate', input),
     askQuiz: (input) => run('askQuiz', input),
@@ -36,6 +40,8 @@ export const threadJobs = (workerFile: string): Jobs => {
 /** The same jobs on the calling thread, for tests. */
 export const directJobs = (): Jobs => ({
   analyse: async (input) => tasks.analyse(input),
+  look: async (input) => tasks.look(input),
+  sheet: async (input) => tasks.sheet(input),
   plan: async (input) => tasks.plan(input),
   simulate: async (input) => tasks.simulate(input),
   askQuiz: async (input) => tasks.askQuiz(input),

@@ -1,26 +1,55 @@
-import { parseLogFile, planSource, type StoredFinding, type StoredPlan, type WireTrace } from '@ochote/contract'
 import {
+  type CornerDrawing,
+  type Debrief,
+  type LogLook,
+  parseLogFile,
+  planSource,
+  type Review,
+  type SkippedLapTold,
+  type StoredFinding,
+  type StoredPlan,
+  type WireTrace,
+} from '@ochote/contract'
+import {
+  type Advice,
+  adviceLimitsOf,
   analyseLog,
   type Correction,
   createPlanner,
+  drawCorner,
+  guessMapping,
   habitsOf,
+  joinLogs,
   type Log,
+  type LogMapping,
+  logFormOf,
   type Plan,
+  type Praise,
   paces,
   type QuizQuestion,
+  readLogTable,
   simulateDrive,
+  whatHeld,
+  whatToSay,
   writeLogCsv,
 } from '@ochote/core'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
 /** A log to analyse against the plan of its run. */
-export type AnalyseInput = StoredPlan & { csv: string }
+export type AnalyseInput = StoredPlan & {
+  csv: string
+  mapping?: LogMapping | undefined
+  added?: { csv: string; mapping?: LogMapping | undefined }
+}
 /** Laps with their traces, and findings. */
 export type AnalyseOutput = {
   rows: number
-  laps: { lap: number; start_s: number; time_s: number; trace: WireTrace }[]
-  skipped: { start_s: number; gap_s: number; after_s: number }[]
+  laps: { lap: number; start_s: number; time_s: number; gap_s: number; trace: WireTrace }[]
+  skipped: SkippedLapTold[]
   findings: StoredFinding[]
+  review: Review
+  /** The log as it is to be kept, where files were joined. */
+  joined?: string
 }
 /** A run to simulate; laps are those between the out lap and the way back in. */
 export type SimulateInput = StoredPlan & {
@@ -53,7 +82,8 @@ const rounded = (column: Float64Array, digits: number): number[] => {
 /** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
 export const analyse = (input: AnalyseInput): AnalyseOutput => {
   const plan = planOf(input)
-  const log = parseLogFile(input.csv)
+  const first = parseLogFile(input.csv, input.mapping)
+  const log = input.added ? joinLogs([first, parseLogFile(input.added.csv, input.added.mapping)]) : first
   const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan })
   return {
     rows: log.time_s.length,
@@ -64,6 +94,7 @@ export const analyse = (input: AnalyseInput): AnalyseOutput => {
         lap: lap.lap,
         start_s: lap.start_s,
         time_s: lap.time_s,
+        gap_s: lap.gap_s,
         trace: {
           lap: lap.lap,
           lapTime_s: lap.time_s,
@@ -72,10 +103,81 @@ export const analyse = (input: AnalyseInput): AnalyseOutput => {
           offset_m: rounded(trace.offset_m, 2),
           brake: rounded(trace.brake, 3),
           throttle: rounded(trace.throttle, 3),
+          wheel_1pm: rounded(trace.wheel_1pm, 5),
+          gear: Array.from(trace.gear),
         },
       }
     }),
     findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),
+    review: {
+      passes: analysis.passes,
+      bank: analysis.bank,
+      blindTo: analysis.blindTo,
+      untold: analysis.untold.map(({ codes, ...one }) => ({ ...one, codes: codes === 'all' ? ('all' as const) : [...codes] })),
+      quality: {
+        rate_hz: 1 / analysis.quality.interval_s,
+        noise_m: analysis.quality.offsetNoise_m,
+        drift_m: analysis.quality.drift_m,
+        pedals: analysis.quality.pedals,
+        steering: analysis.quality.steering,
+      },
+    },
+    ...(input.added ? { joined: writeLogCsv(log) } : {}),
+  }
+}
+
+/** Values shown of each column of a log that is looked at. */
+const SAMPLE = 4
+
+/** What a log file holds, and what its columns are taken for. @throws CoreError for files that cannot be read */
+export const look = ({ csv }: { csv: string }): Omit<LogLook, 'remembered'> => {
+  const form = logFormOf(csv)
+  if (form !== 'table') {
+    const log = parseLogFile(csv)
+    return { form, rows: log.time_s.length, columns: [], guess: [], signature: form }
+  }
+  const table = readLogTable(csv)
+  const at = Array.from({ length: SAMPLE }, (_, i) => Math.floor(((i + 1) * table.rows) / (SAMPLE + 1)))
+  return {
+    form,
+    rows: table.rows,
+    columns: table.columns.map(({ name, values }) => ({ name, sample: at.map((i) => (Number.isFinite(values[i]) ? values[i] : null)) })),
+    guess: guessMapping(table),
+    signature: table.columns
+      .map((c) => c.name)
+      .join('|')
+      .slice(0, 900),
+  }
+}
+
+/** What a student's sheet is made from. */
+export type SheetInput = StoredPlan & { debrief: Pick<Debrief, 'findings' | 'review'>; laps: { lap: number; offset_m: number[] }[] }
+/** What held and what to say, with a drawing of each from the student's own lap. */
+export type SheetOutput = {
+  held: (Praise & { cornerName: string })[]
+  items: (Advice & { cornerName: string; drawing: CornerDrawing | null })[]
+}
+
+/** Makes the findings of a sheet. */
+export const sheet = (input: SheetInput): SheetOutput => {
+  const { circuit, corners, line, ...rest } = planOf(input)
+  const { findings, review } = input.debrief
+  const nameOf = (cornerId: string): string => corners.find((c) => c.id === cornerId)?.name ?? cornerId
+  const passes = (cornerId: string): number => review.passes.filter((p) => p.cornerId === cornerId).length
+  const said = whatToSay(findings, passes, adviceLimitsOf({ circuit, corners, line, ...rest }))
+  return {
+    held: whatHeld(findings, review.passes).map((praise) => ({ ...praise, cornerName: nameOf(praise.cornerId) })),
+    items: said.map((advice) => {
+      const corner = corners.find((c) => c.id === advice.cornerId)
+      const shown = findings.find((f) => f.cornerId === advice.cornerId && f.code === advice.code && f.root)
+      const own = input.laps.find((l) => l.lap === shown?.lap)
+      const stretch = corner && shown && { from_m: corner.start_m, to_m: corner.end_m, shown_m: shown.station_m }
+      return {
+        ...advice,
+        cornerName: nameOf(advice.cornerId),
+        drawing: stretch ? drawCorner(circuit, stretch, line.offset_m, own?.offset_m ?? null) : null,
+      }
+    }),
   }
 }
 

@@ -16,6 +16,8 @@ const crossing =
   }
 
 export const analyse = crossing(tasks.analyse)
+export const look = crossing(tasks.look)
+export const sheet = crossing(tasks.sheet)
 export const plan = crossing(tasks.plan)
 export const simulate = crossing(tasks.simulate)
 export const askQuiz = crossing(tasks.askQuiz)

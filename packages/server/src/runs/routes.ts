@@ -88,7 +88,7 @@ export const runRoutes = (
   /** A run may end before its first lap is complete: then it has no log, and that is no failure of ending it. */
   const keepLog = async (run: Run, { source, csv }: { source: string; csv: string }): Promise<void> => {
     try {
-      await debriefs.takeLog(run, source, csv)
+      await debriefs.takeLog(run, { source, csv })
     } catch (error) {
       if (!(error instanceof CoreError && ['log-no-lap', 'log-gap', 'log-elsewhere', 'file-empty'].includes(error.code))) throw error
     }

@@ -41,6 +41,12 @@ export const traceQuery = (runId: string, lap: number) =>
     queryFn: () => call(api.trace, { params: { runId, lap } }),
     staleTime: Number.POSITIVE_INFINITY,
   })
+export const sheetLinkQuery = (runId: string) =>
+  queryOptions({ queryKey: ['runs', 'one', runId, 'sheet-link'], queryFn: () => call(api.sheetLink, { params: { runId } }) })
+export const runSheetQuery = (runId: string) =>
+  queryOptions({ queryKey: ['runs', 'one', runId, 'sheet'], queryFn: () => call(api.runSheet, { params: { runId } }) })
+export const sheetQuery = (token: string) =>
+  queryOptions({ queryKey: ['sheets', token], queryFn: () => call(api.sheet, { params: { token } }), retry: false })
 export const kitQuery = queryOptions({ queryKey: ['kit'], queryFn: () => call(api.kit) })
 export const questionsQuery = (circuitId: string) =>
   queryOptions({ queryKey: ['circuits', circuitId, 'questions'], queryFn: () => call(api.questions, { params: { circuitId } }) })

@@ -12,6 +12,12 @@ export const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('../stages/student/student-page.tsx')).StudentPage }),
   },
   {
+    path: 'sheet/:token',
+    HydrateFallback: () => null,
+    ErrorBoundary: RouteProblem,
+    lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).HandedSheet }),
+  },
+  {
     Component: Gate,
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,

@@ -3,6 +3,7 @@ import { first } from './001-first.ts'
 import { circuitNotes } from './002-circuit-notes.ts'
 import { preparation } from './003-preparation.ts'
 import { runningDay } from './004-running-day.ts'
+import { review } from './005-review.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -25,6 +26,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '002-circuit-notes', migration: circuitNotes },
   { name: '003-preparation', migration: preparation },
   { name: '004-running-day', migration: runningDay },
+  { name: '005-review', migration: review },
 ]
 
 /** The source of all released migrations. */

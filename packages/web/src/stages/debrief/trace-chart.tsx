@@ -4,18 +4,65 @@ import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { createChart, type EChartsType } from './chart.ts'
 import { type ChartLap, differencePoints, points, speedPoints } from './trace-columns.ts'
 
-type Props = { station_m: ArrayLike<number>; length_m: number; lap: ChartLap; reference: ChartLap; height: number }
+/** What stands under each other on one station axis, in the order of the charts. */
+export const panels = ['speed', 'difference', 'pedals', 'wheel', 'offset', 'gear'] as const
+export type Panel = (typeof panels)[number]
+
+type Props = {
+  station_m: ArrayLike<number>
+  length_m: number
+  lap: ChartLap
+  reference: ChartLap
+  height: number
+  shown: readonly Panel[]
+  /** The stretch of the lap that is drawn (m); the whole lap where not given. */
+  range?: { from_m: number; to_m: number } | null
+}
 
 /** Side margins of all charts (px). */
 const MARGIN = { left: 52, right: 12 }
+const TOP = 28
+const GAP = 26
+const BOTTOM = 22
+/** Share of the height that each panel takes. */
+const shares: Record<Panel, number> = { speed: 3, difference: 1.4, pedals: 2, wheel: 1.6, offset: 1.4, gear: 0.9 }
+/** The whole lap is drawn thinned; a corner in full. */
 const STRIDE = 2
 
-/** Speed, time difference and pedals of a lap over its reference, against station, with the shared cursor. */
-export const TraceChart = ({ station_m, length_m, lap, reference, height }: Props) => {
+type Row = [number, number][]
+
+/** The lines of one panel: its axis, and columns of the lap and of what it is held against. */
+const linesOf = (panel: Panel, station_m: ArrayLike<number>, lap: ChartLap, over: ChartLap, stride: number) => {
+  const column = (values: ArrayLike<number>, scale: number): Row =>
+    values.length === 0 ? [] : points(station_m, (i) => Math.round(values[i] * scale * 100) / 100, stride)
+  switch (panel) {
+    case 'speed':
+      return { axis: 'Speed, km/h', own: [speedPoints(station_m, lap, stride)], other: [speedPoints(station_m, over, stride)] }
+    case 'difference':
+      return { axis: `Behind ${over.name}, s`, own: [differencePoints(station_m, lap, over, stride)], other: [] as Row[] }
+    case 'pedals':
+      return {
+        axis: 'Throttle up, %; brake down, 0.01 g',
+        own: [column(lap.throttle, 100), column(lap.brake, -100)],
+        other: [column(over.throttle, 100), column(over.brake, -100)],
+      }
+    case 'wheel':
+      return { axis: 'Wheel, 1/km, left up', own: [column(lap.wheel_1pm, 1000)], other: [column(over.wheel_1pm, 1000)] }
+    case 'offset':
+      return { axis: 'Offset, m, left up', own: [column(lap.offset_m, 1)], other: [column(over.offset_m, 1)] }
+    case 'gear':
+      return { axis: 'Gear', own: [column(lap.gear, 1)], other: [column(over.gear, 1)] }
+  }
+}
+
+/** A lap over its reference in panels against station, with the shared cursor; a corner can be looked at alone. */
+export const TraceChart = ({ station_m, length_m, lap, reference, height, shown, range = null }: Props) => {
   const element = useRef<HTMLDivElement>(null)
   const chart = useRef<EChartsType | null>(null)
   const { palette } = useTheme()
   const { station_m: cursor, moveTo } = useLapSelection()
+  const from_m = range?.from_m ?? 0
+  const to_m = range?.to_m ?? length_m
 
   useEffect(() => {
     if (!element.current) return
@@ -37,24 +84,15 @@ export const TraceChart = ({ station_m, length_m, lap, reference, height }: Prop
   useEffect(() => {
     const ink = palette.text.primary
     const quiet = palette.text.secondary
-    const grids = [
-      { top: 28, height: height * 0.4 },
-      { top: 28 + height * 0.4 + 30, height: height * 0.2 },
-      { top: 28 + height * 0.6 + 60, height: height * 0.4 - 112 },
-    ]
-    const axis = (i: number, name: string, extra: object = {}) => ({
-      gridIndex: i,
-      type: 'value',
-      name,
-      nameLocation: 'end',
-      nameGap: 8,
-      nameTextStyle: { align: 'left', color: quiet, fontSize: 12, padding: [0, 0, 0, -44] },
-      splitNumber: 3,
-      axisLabel: { color: quiet, fontSize: 11 },
-      splitLine: { lineStyle: { color: palette.divider } },
-      ...extra,
-    })
-    const line = (name: string, i: number, data: [number, number][], color: string, extra: object = {}) => ({
+    const driven = palette.warning.main
+    const planned = palette.primary.main
+    const room = height - TOP - BOTTOM - GAP * (shown.length - 1)
+    const total = shown.reduce((sum, panel) => sum + shares[panel], 0)
+    const stride = range ? 1 : STRIDE
+    const drawn = shown.map((panel) => linesOf(panel, station_m, lap, reference, stride))
+    const heights = shown.map((panel) => (room * shares[panel]) / total)
+    const tops = heights.map((_, i) => TOP + heights.slice(0, i).reduce((a, b) => a + b, 0) + GAP * i)
+    const line = (name: string, i: number, data: Row, own: boolean) => ({
       type: 'line',
       name,
       xAxisIndex: i,
@@ -63,12 +101,10 @@ export const TraceChart = ({ station_m, length_m, lap, reference, height }: Prop
       showSymbol: false,
       silent: true,
       animation: false,
-      lineStyle: { width: 1.8, color },
-      itemStyle: { color },
-      ...extra,
+      step: shown[i] === 'gear' ? 'end' : false,
+      lineStyle: own ? { width: 1.8, color: driven } : { width: 1.5, color: planned, type: [6, 4] },
+      itemStyle: { color: own ? driven : planned },
     })
-    const driven = palette.warning.main
-    const planned = palette.primary.main
     chart.current?.setOption(
       {
         animation: false,
@@ -82,46 +118,38 @@ export const TraceChart = ({ station_m, length_m, lap, reference, height }: Prop
           textStyle: { color: ink, fontSize: 12 },
           data: [lap.name, reference.name],
         },
-        grid: grids.map((g) => ({ ...MARGIN, ...g })),
-        xAxis: grids.map((_, i) => ({
+        grid: shown.map((_, i) => ({ ...MARGIN, top: tops[i], height: heights[i] })),
+        xAxis: shown.map((_, i) => ({
           gridIndex: i,
           type: 'value',
-          min: 0,
-          max: Math.ceil(length_m),
-          axisLabel: { show: i === grids.length - 1, color: quiet, fontSize: 11, formatter: (v: number) => `${Math.round(v)} m` },
+          min: Math.floor(from_m),
+          max: Math.ceil(to_m),
+          axisLabel: { show: i === shown.length - 1, color: quiet, fontSize: 11, formatter: (v: number) => `${Math.round(v)} m` },
           splitLine: { show: false },
           axisLine: { lineStyle: { color: quiet } },
         })),
-        yAxis: [
-          axis(0, 'Speed, km/h'),
-          axis(1, `Behind ${reference.name}, s`),
-          axis(2, 'Throttle up, brake down, %', { min: -100, max: 100, interval: 100 }),
-        ],
-        series: [
-          line(reference.name, 0, speedPoints(station_m, reference, STRIDE), planned, {
-            lineStyle: { width: 1.6, color: planned, type: [6, 4] },
-          }),
-          line(lap.name, 0, speedPoints(station_m, lap, STRIDE), driven),
-          line(lap.name, 1, differencePoints(station_m, lap, reference, STRIDE), driven),
-          line(
-            lap.name,
-            2,
-            points(station_m, (i) => Math.round(100 * lap.throttle[i]), STRIDE),
-            driven,
-          ),
-          line(
-            lap.name,
-            2,
-            points(station_m, (i) => -Math.round(100 * lap.brake[i]), STRIDE),
-            driven,
-          ),
-        ],
+        yAxis: shown.map((_, i) => ({
+          gridIndex: i,
+          type: 'value',
+          name: drawn[i].axis,
+          nameLocation: 'end',
+          nameGap: 7,
+          nameTextStyle: { align: 'left', color: quiet, fontSize: 12, padding: [0, 0, 0, -44] },
+          splitNumber: 2,
+          scale: true,
+          axisLabel: { color: quiet, fontSize: 11, hideOverlap: true },
+          splitLine: { lineStyle: { color: palette.divider } },
+        })),
+        series: shown.flatMap((_, i) => [
+          ...drawn[i].other.map((data) => line(reference.name, i, data, false)),
+          ...drawn[i].own.map((data) => line(lap.name, i, data, true)),
+        ]),
       },
       true,
     )
-  }, [station_m, length_m, lap, reference, height, palette])
+  }, [station_m, lap, reference, height, palette, shown, range, from_m, to_m])
 
-  const share = cursor === null ? null : cursor / length_m
+  const share = cursor === null || cursor < from_m || cursor > to_m ? null : (cursor - from_m) / (to_m - from_m)
   return (
     <Box
       sx={{ position: 'relative', height }}

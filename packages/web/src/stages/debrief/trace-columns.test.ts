@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { layingCsv } from '../cones/laying-table.tsx'
 import { type ChartLap, differencePoints, speedPoints } from './trace-columns.ts'
 
-const lap = (name: string, time_s: number[]): ChartLap => ({ name, time_s, speed_mps: [10, 20, 30], brake: [0, 0, 0], throttle: [1, 1, 1] })
+const lap = (name: string, time_s: number[]): ChartLap => ({
+  name,
+  time_s,
+  speed_mps: [10, 20, 30],
+  brake: [0, 0, 0],
+  throttle: [1, 1, 1],
+  offset_m: [0, 0, 0],
+  wheel_1pm: [],
+  gear: [],
+})
 
 describe('columns for charts', () => {
   it('are speeds in km/h and differences in seconds, thinned by the stride', () => {

@@ -8,6 +8,10 @@ export type ChartLap = {
   speed_mps: ArrayLike<number>
   brake: ArrayLike<number>
   throttle: ArrayLike<number>
+  /** Empty where an older log does not hold them. */
+  offset_m: ArrayLike<number>
+  wheel_1pm: ArrayLike<number>
+  gear: ArrayLike<number>
 }
 
 /** A driven lap as the charts want it. */
@@ -17,6 +21,9 @@ export const chartLap = (name: string, trace: WireTrace | LapTrace): ChartLap =>
   speed_mps: trace.speed_mps,
   brake: trace.brake,
   throttle: trace.throttle,
+  offset_m: trace.offset_m,
+  wheel_1pm: trace.wheel_1pm,
+  gear: trace.gear,
 })
 
 /** Points [station, value] of a column, every `stride`-th. */

@@ -3,9 +3,9 @@ import { briefingParts, preparationOf, type Run } from '@ochote/contract'
 import { type Plan, quizGaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../app/queries.ts'
+import { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { CarAfterRun, conditionInWords } from './car-condition.tsx'
 import { CheckOff } from './check-off.tsx'
-import { useRunEvents } from './use-run-events.ts'
 
 /** The car of a run, by its place in the day. */
 const useCar = (run: Run) => {

@@ -3,12 +3,12 @@ import { type Corner, distanceAhead, likelyMistakes, type MistakeCode, markOf, m
 import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { tellRun } from '../../shared/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../shared/live/live-store.ts'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
 import { shownInWords } from './run-words.ts'
 import { tallyAt } from './tally.ts'
-import { tellRun } from './use-run-events.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
 /** A car at this corner: with its run where one is known. `lap`: the pass that a touch is about. */

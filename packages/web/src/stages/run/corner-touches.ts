@@ -3,11 +3,11 @@ import { likelyMistakes, type MistakeCode, markOf, type Plan, paceAdvice, paceCe
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { recordQuery } from '../../app/queries.ts'
+import type { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { type LiveDay, useLiveValue } from '../../shared/live/live-store.ts'
 import { cornerBehind } from './next-call.ts'
 import { shownInWords } from './run-words.ts'
 import type { Position } from './use-position.ts'
-import type { useRunEvents } from './use-run-events.ts'
 
 type RunEvents = ReturnType<typeof useRunEvents>
 

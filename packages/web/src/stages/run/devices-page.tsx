@@ -6,12 +6,12 @@ import { useState } from 'react'
 import { call } from '../../app/api-client.ts'
 import { devicesQuery, queryClient, receiversQuery } from '../../app/queries.ts'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { tellRun } from '../../shared/events/use-run-events.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { inShell } from './on-track.tsx'
 import { RunTabs } from './run-tabs.tsx'
 import { wallClock } from './run-words.ts'
-import { tellRun } from './use-run-events.ts'
 import type { TrackDay } from './use-track-day.ts'
 
 const DevicesScreen = ({ track }: { track: TrackDay }) => (

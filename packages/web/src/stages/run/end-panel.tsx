@@ -4,9 +4,9 @@ import { useMutation } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { call } from '../../app/api-client.ts'
 import { queryClient } from '../../app/queries.ts'
+import type { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { TellCar } from './before-run.tsx'
-import type { useRunEvents } from './use-run-events.ts'
 
 /** The end of a run: kept here first, then the log is made where the server can be reached. */
 export const EndPanel = ({

@@ -8,8 +8,8 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../app/api-client.ts'
 import { queryClient } from '../../app/queries.ts'
 import { startRunHere } from '../../shared/events/run-queue.ts'
+import { tellRun } from '../../shared/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { tellRun } from './use-run-events.ts'
 import type { TrackDay } from './use-track-day.ts'
 
 /** Laps of a lead-follow run. */

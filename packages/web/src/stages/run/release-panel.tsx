@@ -3,8 +3,8 @@ import { api, type PlanChoice } from '@ochote/contract'
 import { planRelease, seedOf } from '@ochote/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../app/api-client.ts'
+import { tellRun } from '../../shared/events/use-run-events.ts'
 import { usePlansFor } from '../../shared/plan/use-plan.ts'
-import { tellRun } from './use-run-events.ts'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 
 /** Before the first one goes there is time to say so (s). */

@@ -6,13 +6,13 @@ import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { runQuery } from '../../app/queries.ts'
 import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { Before, Remembered, TellCar } from './before-run.tsx'
 import { Driving } from './driving.tsx'
 import { SendOut } from './send-out.tsx'
-import { useRunEvents } from './use-run-events.ts'
 
 /** The ride-along screen of one run: for a tablet on the knee, two seconds of attention. */
 export const RideAlong = () => {

@@ -104,6 +104,10 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
       return event.open.length === 0 ? 'Looked over: all is well' : `Looked over, not well: ${event.open.join(', ')}`
     case 'car':
       return `Car after the run: brakes ${event.brakes}, tyres ${event.tyres}, other ${event.other}`
+    case 'account':
+      return `Own account: ${[event.best && `best ${nameOf(event.best)}`, event.worst && `worst ${nameOf(event.worst)}`, `“${event.word}”`].filter(Boolean).join(', ')}`
+    case 'note':
+      return `Note at ${Math.round(event.station_m)} m${event.lap === null ? '' : `, lap ${event.lap}`}: ${event.text}`
     case 'undo':
       return 'Taken back'
   }

@@ -5,8 +5,8 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../app/api-client.ts'
 import { queryClient, runQuery, runsQuery } from '../../app/queries.ts'
+import { tellRun } from '../../shared/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { tellRun } from './use-run-events.ts'
 
 const Pick = <V extends string | number>({
   label,

@@ -7,9 +7,9 @@ import { historyQuery, runsQuery, studentsQuery } from '../../app/queries.ts'
 import type { KeptEvent } from '../../shared/events/event-queue.ts'
 import { runQueue } from '../../shared/events/run-queue.ts'
 import { type Told, useDayEvents } from '../../shared/events/use-day-events.ts'
+import { runStateOf } from '../../shared/events/use-run-events.ts'
 import { type LiveDay, useLiveDay } from '../../shared/live/live-store.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
-import { runStateOf } from './use-run-events.ts'
 
 /** A run of the day with what happened in it and the number of its car. */
 export type TrackRun = { run: Run; carNumber: string | null; state: ReturnType<typeof runStateOf> }

@@ -4,8 +4,8 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
 import { runEventsQuery } from '../../app/queries.ts'
-import { runQueue } from '../../shared/events/run-queue.ts'
-import { useKeptEvents } from '../../shared/events/use-kept-events.ts'
+import { runQueue } from './run-queue.ts'
+import { useKeptEvents } from './use-kept-events.ts'
 
 /** A run's event without what is common to all. */
 type Told = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'runId' | 'at'> : never) : never
@@ -36,6 +36,8 @@ export const runStateOf = (events: readonly RunEvent[]) => {
     pace: last('pace'),
     calledIn: last('called-in'),
     ended: last('ended'),
+    account: last('account'),
+    notes: known.filter((e) => e.kind === 'note'),
   }
 }
 

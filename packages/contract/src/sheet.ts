@@ -1,0 +1,42 @@
+import { type LogCode, logCodes, type MistakeCode, mistakeCodes, type UnitSystem, unitSystems } from '@ochote/core'
+import { z } from 'zod'
+
+/** A link to a student's sheet of one run; null where none is out. */
+export const sheetLinkSchema = z.object({ token: z.string().nullable() })
+
+const flat = z.array(z.number())
+/** A corner from above, in metres: pairs of x and y; `driven` is the student's own lap. */
+export const cornerDrawingSchema = z.object({ left: flat, right: flat, planned: flat, driven: flat, shown: flat })
+export type CornerDrawing = z.infer<typeof cornerDrawingSchema>
+
+/** One finding in plain words. `code` of a log, or of the instructor's own eyes (then without a drawing). */
+export const sheetItemSchema = z.object({
+  cornerId: z.string(),
+  cornerName: z.string(),
+  code: z.union([z.enum(logCodes as unknown as [LogCode, ...LogCode[]]), z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])]),
+  lap: z.number().int(),
+  laps: z.number().int(),
+  of: z.number().int(),
+  evidence: z.record(z.string(), z.number()),
+  say: z.string(),
+  cue: z.string(),
+  next: z.string(),
+  drawing: cornerDrawingSchema.nullable(),
+})
+export type SheetItem = z.infer<typeof sheetItemSchema>
+
+/** A student's sheet: what held, three findings, what next, and how it goes over the runs. */
+export const sheetSchema = z.object({
+  studentName: z.string(),
+  units: z.enum(unitSystems as unknown as [UnitSystem, ...UnitSystem[]]),
+  date: z.string(),
+  circuitName: z.string(),
+  vehicleName: z.string(),
+  simulated: z.boolean(),
+  laps: z.number().int(),
+  best_s: z.number().nullable(),
+  held: z.array(z.object({ cornerName: z.string(), say: z.string() })),
+  items: z.array(sheetItemSchema),
+  trend: z.array(z.object({ date: z.string(), best_s: z.number().nullable(), perLap: z.number().nullable() })),
+})
+export type Sheet = z.infer<typeof sheetSchema>

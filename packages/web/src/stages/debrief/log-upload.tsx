@@ -1,0 +1,189 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from '@mui/material'
+import { api, type LogLook, type Run } from '@ochote/contract'
+import { type Channel, channels, channelUnits, type LogMapping, mappingOf } from '@ochote/core'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { call } from '../../app/api-client.ts'
+import { debriefQuery, queryClient } from '../../app/queries.ts'
+import { FileChoice } from '../../shared/file-choice.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+const channelNames: Record<Channel, string> = {
+  time: 'Time',
+  lat: 'Latitude',
+  lon: 'Longitude',
+  ele: 'Height',
+  speed: 'Speed',
+  throttle: 'Throttle',
+  brake: 'Brake',
+  steer: 'Steering',
+  gear: 'Gear',
+  rpm: 'Engine speed',
+}
+const needed: readonly Channel[] = ['time', 'lat', 'lon']
+/** Stands for a channel that a file does not have; no column is called so. */
+const ABSENT = '\u2013'
+/** A guess this sure is taken without asking. */
+const SURE = 0.75
+
+/** Whether a file can be read without a person saying what is what. */
+const isPlain = (look: LogLook): boolean =>
+  look.form !== 'table' ||
+  (look.guess.every((g) => g.sure >= SURE && g.speaksFor === null) &&
+    needed.every((channel) => look.guess.some((g) => g.channel === channel)) &&
+    look.guess.length === look.columns.length)
+
+/** Gives a run its log: a file is looked at first; where its columns are not plain a person says what they are. */
+export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
+  const [asked, setAsked] = useState<{ file: File; look: LogLook } | null>(null)
+  const upload = useMutation({
+    mutationFn: ({ file, mapping, add }: { file: File; mapping?: LogMapping; add: boolean }) =>
+      call(api.uploadLog, {
+        params: { runId: run.id },
+        query: { name: file.name, ...(mapping ? { mapping: JSON.stringify(mapping) } : {}), ...(add ? { add: 'true' } : {}) },
+        file,
+      }),
+    onSuccess: (debrief) => {
+      setAsked(null)
+      queryClient.removeQueries({ queryKey: ['runs', 'one', run.id, 'laps'] })
+      queryClient.removeQueries({ queryKey: ['runs', 'one', run.id, 'sheet'] })
+      queryClient.setQueryData(debriefQuery(run.id).queryKey, debrief)
+      void queryClient.invalidateQueries({ queryKey: ['students'] })
+    },
+  })
+  const look = useMutation({
+    mutationFn: (file: File) => call(api.lookAtLog, { file }),
+    onSuccess: (found, file) => {
+      if (isPlain(found)) upload.mutate({ file, add: false })
+      else setAsked({ file, look: found })
+    },
+  })
+  const busy = look.isPending || upload.isPending
+  return (
+    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+      <ProblemNote error={look.error ?? (asked ? null : upload.error)} />
+      <FileChoice
+        label={busy ? 'Reading …' : 'Give it a log file'}
+        accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
+        file={null}
+        onChoose={(file) => {
+          if (!file) return
+          upload.reset()
+          look.mutate(file)
+        }}
+      />
+      {asked && (
+        <Mapping
+          {...asked}
+          hasLog={hasLog}
+          error={upload.error}
+          busy={upload.isPending}
+          onRead={(mapping, add) => upload.mutate({ file: asked.file, mapping, add })}
+          onCancel={() => setAsked(null)}
+        />
+      )}
+    </Stack>
+  )
+}
+
+type MappingProps = {
+  file: File
+  look: LogLook
+  hasLog: boolean
+  error: Error | null
+  busy: boolean
+  onRead: (mapping: LogMapping, add: boolean) => void
+  onCancel: () => void
+}
+
+/** Which column is what, in which unit; guessed, or as it was said last time. */
+const Mapping = ({ file, look, hasLog, error, busy, onRead, onCancel }: MappingProps) => {
+  const [mapping, setMapping] = useState<LogMapping>(() => look.remembered ?? mappingOf(look.guess))
+  const doubt = look.guess.find((g) => g.channel === 'speed')?.speaksFor
+  const missing = needed.filter((channel) => !mapping[channel])
+  const set = (channel: Channel, column: string): void => {
+    const { [channel]: old, ...rest } = mapping
+    setMapping(column === ABSENT ? rest : { ...rest, [channel]: { column, unit: old?.unit ?? Object.keys(channelUnits[channel])[0] } })
+  }
+  return (
+    <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
+      <DialogTitle id="mapping-title">{`What is what in ${file.name}`}</DialogTitle>
+      <DialogContent>
+        <Typography sx={{ mb: 1 }}>
+          {`${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time and place are needed; the more of the rest, the more can be told.`}
+        </Typography>
+        {doubt && (
+          <Typography color="error.main" sx={{ mb: 1 }}>
+            {`The speeds do not fit the way covered in the unit of the header; they fit ${doubt}. Which is it?`}
+          </Typography>
+        )}
+        <Box
+          component="table"
+          aria-label="Columns"
+          sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 0.5, textAlign: 'left' } }}
+        >
+          <thead>
+            <tr>
+              <th>Channel</th>
+              <th>Column</th>
+              <th>Unit</th>
+              <th>A few of its values</th>
+            </tr>
+          </thead>
+          <tbody>
+            {channels.map((channel) => {
+              const chosen = mapping[channel]
+              const sample = look.columns.find((c) => c.name === chosen?.column)?.sample ?? []
+              return (
+                <tr key={channel}>
+                  <td>{channelNames[channel]}</td>
+                  <td>
+                    <PickField
+                      hideLabel
+                      width={260}
+                      label={`Column of ${channelNames[channel].toLowerCase()}`}
+                      value={chosen?.column ?? ABSENT}
+                      options={[[ABSENT, 'not in this file'] as const, ...look.columns.map((c) => [c.name, c.name] as const)]}
+                      onPick={(column) => set(channel, column)}
+                    />
+                  </td>
+                  <td>
+                    {chosen && Object.keys(channelUnits[channel]).length > 1 && (
+                      <PickField
+                        hideLabel
+                        width={120}
+                        label={`Unit of ${channelNames[channel].toLowerCase()}`}
+                        value={chosen.unit}
+                        options={Object.keys(channelUnits[channel]).map((unit) => [unit, unit] as const)}
+                        onPick={(unit) => setMapping({ ...mapping, [channel]: { ...chosen, unit } })}
+                      />
+                    )}
+                  </td>
+                  <td className="figures">{sample.map((v) => (v === null ? '–' : Number(v.toPrecision(6)))).join('   ')}</td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </Box>
+        {missing.length > 0 && (
+          <Typography color="error.main" sx={{ mt: 1 }}>
+            {`Say which column is the ${missing.map((m) => channelNames[m].toLowerCase()).join(' and the ')}.`}
+          </Typography>
+        )}
+        <ProblemNote error={error} />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onCancel}>Leave it</Button>
+        {hasLog && (
+          <Button variant="outlined" disabled={busy || missing.length > 0} onClick={() => onRead(mapping, true)}>
+            Add it to the log
+          </Button>
+        )}
+        <Button variant="contained" disabled={busy || missing.length > 0} onClick={() => onRead(mapping, false)}>
+          {busy ? 'Reading …' : hasLog ? 'Read it instead' : 'Read it'}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  )
+}

@@ -1,0 +1,73 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import type { Plan } from '@ochote/core'
+import { useState } from 'react'
+import type { useRunEvents } from '../../shared/events/use-run-events.ts'
+import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+
+type Events = Pick<ReturnType<typeof useRunEvents>, 'notes' | 'tell'>
+
+/** Words pinned to places: written where the cursor stands, for one lap or all; taken back as any event is. */
+export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: number }) => {
+  const { station_m, moveTo } = useLapSelection()
+  const [text, setText] = useState('')
+  const [all, setAll] = useState(false)
+  const here_m = station_m ?? 0
+  const nameOf = (s_m: number): string => {
+    const corner = plan.corners.find((c) =>
+      c.start_m <= c.end_m ? s_m >= c.start_m && s_m <= c.end_m : s_m >= c.start_m || s_m <= c.end_m,
+    )
+    return corner ? `${corner.name}, ${Math.round(s_m)} m` : `${Math.round(s_m)} m`
+  }
+  const write = (): void => {
+    if (text.trim() === '') return
+    void events.tell({ kind: 'note', station_m: here_m, to_m: null, lap: all ? null : lap, text: text.trim() })
+    setText('')
+  }
+  return (
+    <Box component="section" aria-label="Notes" sx={{ mt: 2 }}>
+      <Typography component="h3" sx={{ fontWeight: 680 }}>
+        Notes
+      </Typography>
+      <Stack
+        component="form"
+        direction="row"
+        spacing={1}
+        sx={{ my: 1 }}
+        onSubmit={(event) => {
+          event.preventDefault()
+          write()
+        }}
+      >
+        <TextField
+          label={`At ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          sx={{ flex: 1 }}
+          slotProps={{ htmlInput: { maxLength: 300 } }}
+        />
+        <Button aria-pressed={all} variant={all ? 'contained' : 'outlined'} onClick={() => setAll(!all)}>
+          All laps
+        </Button>
+        <Button type="submit" variant="contained" disabled={text.trim() === ''}>
+          Pin it
+        </Button>
+      </Stack>
+      {events.notes.length === 0 && (
+        <Typography variant="body2" color="text.secondary">
+          Move over band or charts to a place, then write what belongs there.
+        </Typography>
+      )}
+      {events.notes.map((note) => (
+        <Stack key={note.id} direction="row" spacing={1} sx={{ alignItems: 'baseline' }}>
+          <Button size="small" className="figures" onClick={() => moveTo(note.station_m)}>
+            {`${nameOf(note.station_m)}${note.lap === null ? '' : `, lap ${note.lap}`}`}
+          </Button>
+          <Typography sx={{ flex: 1 }}>{note.text}</Typography>
+          <Button size="small" aria-label={`Take back: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
+            Take back
+          </Button>
+        </Stack>
+      ))}
+    </Box>
+  )
+}

@@ -1,0 +1,87 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type AccountWord, accountWords } from '@ochote/contract'
+import type { Plan } from '@ochote/core'
+import { useState } from 'react'
+import type { useRunEvents } from '../../shared/events/use-run-events.ts'
+
+const wordNames: Record<AccountWord, string> = {
+  calm: 'Calm',
+  busy: 'Busy',
+  rushed: 'Rushed',
+  unsure: 'Unsure',
+  flowing: 'Flowing',
+  tired: 'Tired',
+}
+
+type Events = Pick<ReturnType<typeof useRunEvents>, 'account' | 'tell'>
+
+/** The student's own account before anything is shown: best corner, worst corner, one word. Three taps, or passed over. */
+export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; events: Events; firstName: string; onDone: () => void }) => {
+  const [best, setBest] = useState<string | null>(null)
+  const [worst, setWorst] = useState<string | null>(null)
+  const corners = (question: string, chosen: string | null, choose: (id: string) => void) => (
+    <Row question={question}>
+      {plan.corners.map((corner) => (
+        <Choice key={corner.id} on={corner.id === chosen} onChoose={() => choose(corner.id)}>
+          {corner.name}
+        </Choice>
+      ))}
+    </Row>
+  )
+  return (
+    <Box component="section" aria-label="Own account" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2, py: 0.5 }}>
+      <Stack direction="row" sx={{ alignItems: 'baseline', mb: 1 }}>
+        <Typography variant="h2">{`First ${firstName}’s own account`}</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" onClick={onDone}>
+          Pass over
+        </Button>
+      </Stack>
+      {corners('Which corner felt best?', best, setBest)}
+      {corners('Which felt worst?', worst, setWorst)}
+      <Row question="One word for the run?">
+        {accountWords.map((word) => (
+          <Choice
+            key={word}
+            on={false}
+            onChoose={() => {
+              void events.tell({ kind: 'account', best, worst, word })
+              onDone()
+            }}
+          >
+            {wordNames[word]}
+          </Choice>
+        ))}
+      </Row>
+    </Box>
+  )
+}
+
+/** What was said, in one line. */
+export const AccountLine = ({ plan, account }: { plan: Plan; account: NonNullable<Events['account']> }) => {
+  const nameOf = (id: string | null): string | null => plan.corners.find((c) => c.id === id)?.name ?? null
+  const [best, worst] = [nameOf(account.best), nameOf(account.worst)]
+  return (
+    <Typography>
+      <Box component="span" sx={{ color: 'text.secondary', mr: 1 }}>
+        Own account
+      </Box>
+      {[best && `best: ${best}`, worst && `worst: ${worst}`, `“${wordNames[account.word].toLowerCase()}”`].filter(Boolean).join(' · ')}
+    </Typography>
+  )
+}
+
+const Row = ({ question, children }: { question: string; children: React.ReactNode }) => (
+  <Box role="group" aria-label={question} sx={{ display: 'grid', gridTemplateColumns: '210px 1fr', alignItems: 'center', py: 0.5 }}>
+    <Typography sx={{ fontWeight: 620 }}>{question}</Typography>
+    <Stack direction="row" spacing={0.75} useFlexGap sx={{ flexWrap: 'wrap' }}>
+      {children}
+    </Stack>
+  </Box>
+)
+
+const Choice = ({ on, onChoose, children }: { on: boolean; onChoose: () => void; children: React.ReactNode }) => (
+  <Button variant={on ? 'contained' : 'outlined'} aria-pressed={on} onClick={onChoose} sx={{ minHeight: 40 }}>
+    {children}
+  </Button>
+)

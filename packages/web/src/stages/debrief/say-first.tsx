@@ -1,0 +1,137 @@
+import { Box, Stack, Typography } from '@mui/material'
+import type { Debrief } from '@ochote/contract'
+import {
+  type Advice,
+  adviceLimitsOf,
+  evidenceInWords,
+  formatDifference,
+  formatLapTime,
+  mistakes,
+  type Plan,
+  shareOfGap,
+  whatHeld,
+  whatToSay,
+} from '@ochote/core'
+import { useMemo } from 'react'
+import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+
+const reasonWords: Record<Advice['reason'], string> = {
+  safety: 'Safety first',
+  time: 'Costs the most time',
+  margin: 'Costs margin',
+}
+
+/** Three findings, each with its size, how right feels, and something for the next run; then what held. */
+export const SayFirst = ({ plan, debrief }: { plan: Plan; debrief: Debrief }) => {
+  const { selectCorner, moveTo, cornerId } = useLapSelection()
+  const { findings, review, laps } = debrief
+  const limits = useMemo(() => adviceLimitsOf(plan), [plan])
+  const said = useMemo(
+    () => whatToSay(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits),
+    [findings, review, limits],
+  )
+  const held = useMemo(() => whatHeld(findings, review.passes), [findings, review])
+  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const lapTimes = laps.map((l) => l.time_s)
+  return (
+    <Box component="section" aria-label="What to say">
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))' }, gap: 2 }}>
+        {said.map((advice, i) => {
+          const gap = review.bank ? shareOfGap(advice.time_s, lapTimes, review.bank.ideal_s) : null
+          return (
+            <Box
+              key={`${advice.cornerId}${advice.code}`}
+              component="article"
+              aria-label={nameOf(advice.cornerId)}
+              onClick={() => {
+                selectCorner(advice.cornerId)
+                moveTo(plan.corners.find((c) => c.id === advice.cornerId)?.peak_m ?? null)
+              }}
+              sx={{
+                borderTop: '4px solid',
+                borderColor: advice.reason === 'safety' ? 'error.main' : advice.cornerId === cornerId ? 'primary.main' : 'text.primary',
+                pt: 1,
+                cursor: 'pointer',
+              }}
+            >
+              <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
+                <Typography component="h2" sx={{ fontWeight: 680 }}>{`${i + 1}. ${nameOf(advice.cornerId)}`}</Typography>
+                <Typography variant="body2" color={advice.reason === 'safety' ? 'error.main' : 'text.secondary'}>
+                  {reasonWords[advice.reason]}
+                </Typography>
+              </Stack>
+              <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{advice.say}</Typography>
+              <Typography variant="body2">{`Right feels like this: ${lower(advice.cue)}`}</Typography>
+              <Typography variant="body2">{`Next run: ${lower(advice.next)}`}</Typography>
+              <Typography variant="body2" color="text.secondary" className="figures" sx={{ mt: 0.5 }}>
+                {[
+                  `${mistakes[advice.code].name}: ${evidenceInWords(advice.code, advice.evidence)}`,
+                  `${advice.laps.length} of ${advice.passes} laps`,
+                  advice.time_s > 0.005 ? `${formatDifference(advice.time_s)} a lap` : null,
+                  gap === null || gap < 0.05 ? null : `${Math.round(100 * gap)} % of the time in the bank`,
+                  `${Math.round(100 * Math.min(0.99, advice.certainty))} % sure`,
+                ]
+                  .filter(Boolean)
+                  .join(' · ')}
+              </Typography>
+            </Box>
+          )
+        })}
+        {said.length === 0 && <Typography>Nothing stood out against the plan. Say so, and go on like this.</Typography>}
+      </Box>
+      <Stack direction="row" spacing={4} useFlexGap sx={{ mt: 1.5, flexWrap: 'wrap' }}>
+        {held.length > 0 && (
+          <Box aria-label="What held" component="section" sx={{ flex: 2, minWidth: 320 }}>
+            <Typography component="h2" sx={{ fontWeight: 680 }}>
+              What held
+            </Typography>
+            {held.map((praise) => (
+              <Typography key={praise.cornerId} variant="body2">
+                <Box component="span" sx={{ fontWeight: 620, mr: 0.75 }}>
+                  {nameOf(praise.cornerId)}
+                </Box>
+                {praise.say}
+              </Typography>
+            ))}
+          </Box>
+        )}
+        <Bank plan={plan} debrief={debrief} nameOf={nameOf} />
+      </Stack>
+    </Box>
+  )
+}
+
+const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
+
+/** Time in the bank, and what the log cannot tell. */
+const Bank = ({ debrief, nameOf }: { plan: Plan; debrief: Debrief; nameOf: (id: string) => string }) => {
+  const { bank, quality, blindTo, untold } = debrief.review
+  const silent = untold.filter((u) => u.codes === 'all')
+  return (
+    <Box component="section" aria-label="Time in the bank" sx={{ flex: 1, minWidth: 280 }}>
+      <Typography component="h2" sx={{ fontWeight: 680 }}>
+        Time in the bank
+      </Typography>
+      <Typography variant="body2" className="figures">
+        {bank
+          ? `${formatLapTime(bank.ideal_s)} out of own pieces that join in speed; the best lap is ${formatLapTime(bank.best_s)}: ${(bank.best_s - bank.ideal_s).toFixed(2)} s.`
+          : 'It takes two whole laps to tell.'}
+      </Typography>
+      {quality && (
+        <Typography variant="body2" color="text.secondary" className="figures">
+          {[
+            `${quality.rate_hz.toFixed(0)} Hz`,
+            `places from lap to lap within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m taken out)`,
+            quality.pedals ? null : 'no pedals recorded: derived from speed',
+            blindTo.length > 0 ? `cannot tell: ${blindTo.map((code) => mistakes[code].name.toLowerCase()).join(', ')}` : null,
+            silent.length > 0
+              ? `silent at ${[...new Set(silent.map((u) => `${nameOf(u.cornerId)} in lap ${u.lap}`))].slice(0, 4).join(', ')}`
+              : null,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </Typography>
+      )}
+    </Box>
+  )
+}

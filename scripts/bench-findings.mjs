@@ -1,0 +1,90 @@
+// What findings are worth: logs of made-up students with known mistakes against what was found in them, and how long a large
+// log takes; each in a fresh process. Prints JSON; --table prints Markdown; --students N sets how many students a row has.
+import { spawnSync } from 'node:child_process'
+import { cpus } from 'node:os'
+import { pathToFileURL } from 'node:url'
+import { build } from 'esbuild'
+
+const args = process.argv.slice(2)
+const students = args.includes('--students') ? args[args.indexOf('--students') + 1] : '24'
+const run = async (name, ...given) => {
+  const bundle = `.cache/bench/${name}.mjs`
+  await build({
+    entryPoints: [`packages/core/bench/${name}.ts`],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    outfile: bundle,
+    logLevel: 'error',
+    // Reference data lie beside the fixtures, wherever the bundle lies.
+    define: { 'import.meta.url': JSON.stringify(pathToFileURL('packages/core/fixtures/load.ts').href) },
+  })
+  const { stdout, status, stderr } = spawnSync('node', [bundle, ...given], { encoding: 'utf8', maxBuffer: 1 << 26 })
+  if (status !== 0) throw new Error(stderr)
+  return JSON.parse(stdout)
+}
+
+const result = {
+  machine: { cpu: cpus()[0].model.trim(), cores: cpus().length, node: process.version },
+  date: new Date().toISOString().slice(0, 10),
+  speed: await run('log'),
+  findings: await run('findings', students),
+}
+
+const cells = (values) => `| ${values.join(' | ')} |`
+const percent = (share) => `${Math.round(100 * share)} %`
+const table = () => {
+  const { speed, findings } = result
+  const lines = [
+    `${result.machine.cpu}, ${result.machine.cores} cores, Node.js ${result.machine.node}, ${result.date}.`,
+    '',
+    cells(['log of 20 min at 100 Hz', 'rows', 'laps', 'read, ms', 'analysed, ms', 'together, ms']),
+    cells(Array(6).fill('---')),
+    ...speed.runs.map((r, i) =>
+      cells([
+        i === 0 ? 'first' : `again (${i + 1})`,
+        r.rows,
+        r.laps,
+        Math.round(r.read_ms),
+        Math.round(r.analyse_ms),
+        Math.round(r.total_ms),
+      ]),
+    ),
+    '',
+    `Memory: ${speed.before_MB} MB before, at most ${speed.most_MB} MB.`,
+    '',
+    `${findings.students} students of ${findings.laps} laps a row.`,
+    '',
+    cells(['log', 'held against', 'made', 'the log can tell', 'found', 'precision', 'false roots a clean lap']),
+    cells(Array(7).fill('---')),
+    ...findings.rows.map((r) =>
+      cells([
+        r.log,
+        r.reference === 'plan' ? 'the plan' : 'lap 1',
+        r.made,
+        r.tellable,
+        percent(r.found),
+        percent(r.precision),
+        r.falsePerCleanLap.toFixed(2),
+      ]),
+    ),
+    '',
+    cells(['made', 'times', 'found as itself', 'found as something else', 'not found']),
+    cells(Array(5).fill('---')),
+    ...Object.entries(findings.confusion)
+      .sort(([a], [b]) => a.localeCompare(b))
+      .map(([made, found]) => {
+        const times = Object.values(found).reduce((a, b) => a + b, 0)
+        const others = Object.entries(found)
+          .filter(([code]) => code !== made && code !== 'nothing')
+          .sort((a, b) => b[1] - a[1])
+          .map(([code, n]) => `${code} ${n}`)
+          .join(', ')
+        return made === 'nothing'
+          ? cells(['*(no mistake made there)*', times, '', others, ''])
+          : cells([made, times, found[made] ?? 0, others, found.nothing ?? 0])
+      }),
+  ]
+  return lines.join('\n')
+}
+console.log(args.includes('--table') ? table() : JSON.stringify(result, null, 1))
