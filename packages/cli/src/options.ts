@@ -51,9 +51,6 @@ export const readText = async (file: string): Promise<string> => {
   }
 }
 
-/** Reads and builds the circuit of a call. */
-export const circuitOption = async (options: Options): Promise<Circuit> => (await venueOption(options)).circuit
-
 /** Reads and builds the circuit of a call, with what its file says of the ground. */
 export const venueOption = async (options: Options): Promise<Venue> => {
   const file = required(options, 'circuit')

@@ -7,7 +7,7 @@ import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
 import { debriefSchema, logLookSchema, traceSchema, uploadLogQuery } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
 import { healthSchema } from './health.ts'
-import { recordSchema } from './record.ts'
+import { groupSchema, recordSchema } from './record.ts'
 import { acknowledgedSchema, newRunSchema, newSimulationSchema, runEventBatchSchema, runEventSchema, runSchema } from './run.ts'
 import { sheetLinkSchema, sheetSchema } from './sheet.ts'
 import { newStudentSchema, studentSchema } from './student.ts'
@@ -329,6 +329,15 @@ export const api = {
     query: uploadLogQuery,
     upload: true,
     response: debriefSchema,
+  }),
+  group: endpoint({
+    id: 'group',
+    method: 'get',
+    path: '/api/days/:dayId/group',
+    summary: 'What was seen of all who drove on a day',
+    access: 'signed-in',
+    params: byId('dayId'),
+    response: groupSchema,
   }),
   lookAtLog: endpoint({
     id: 'lookAtLog',

@@ -28,3 +28,10 @@ export const seenAt = (record: StudentRecord, circuitId: string | undefined): Se
   record.seen
     .filter((s) => s.circuitId === circuitId)
     .map(({ cornerId, code, run, by, lossTime_s }) => ({ cornerId, code, run, by, ...(lossTime_s === undefined ? {} : { lossTime_s }) }))
+
+/** What was seen of all who drove on a day: by hand, and as roots in logs. */
+export const groupSchema = z.object({
+  drove: z.array(z.string()),
+  seen: z.array(z.object({ studentId: z.string(), cornerId: z.string(), code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]) })),
+})
+export type Group = z.infer<typeof groupSchema>

@@ -93,6 +93,8 @@ const judgeSlowest = ({ driven, reference, doubt }: Comparison, report: Report):
   )
 }
 
+/** Less brake than this is let go of without a jolt (g). */
+const LEAST_DROPPED_G = 0.25
 /** Coming in faster than the reference by this share is coming in faster. */
 const FASTER = 0.03
 
@@ -146,7 +148,14 @@ const judgeRelease = (c: Comparison, report: Report): void => {
     )
   const fallFrom_m = own.fallFrom.at_m - start_m
   const quick = t.dump_s + 0.5 * doubt.time_s
-  if (c.pedals && fallFrom_m > driven.turnIn_m - 0.1 * slow_mps && own.fall_s < quick && wanted.fall_s > own.fall_s + 0.05)
+  // A brake that was hardly pressed cannot be dropped.
+  if (
+    c.pedals &&
+    own.peak_g > LEAST_DROPPED_G &&
+    fallFrom_m > driven.turnIn_m - 0.1 * slow_mps &&
+    own.fall_s < quick &&
+    wanted.fall_s > own.fall_s + 0.05
+  )
     report('brake-dump', { from_m: fallFrom_m, to_m: release_m }, 1, { own: 0, doubt: 0 }, { fall_s: own.fall_s, allowed_s: t.dump_s })
 }
 

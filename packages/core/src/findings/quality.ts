@@ -41,6 +41,8 @@ const BOTH = Math.SQRT2
 const EVEN = 1 / Math.sqrt(12)
 /** The same for the place where a level is passed, which is interpolated between samples. */
 const CROSSING = 0.6 * EVEN
+/** A wheel that is read off the path errs more in bends than on the straights where its noise is measured. */
+const PATH_ALONE = 1.6
 /** Corners too tell something of the drift. */
 const SEEN_IN_CORNERS = 0.7
 /** No log places a car better than this from lap to lap (m). */
@@ -64,7 +66,7 @@ export const doubtOf = (quality: LogQuality, reference: 'lap' | 'plan'): Doubt =
     along_m: (speed_mps) => factor * Math.hypot(quality.drift_m, speed_mps * quality.interval_s * CROSSING),
     time_s: factor * pedal_s,
     share: quality.pedals ? 0.005 : 0.01,
-    bite: (peak_1pm) => (factor * quality.wheelNoise_1pm) / peak_1pm,
+    bite: (peak_1pm) => (factor * quality.wheelNoise_1pm * (quality.steering ? 1 : PATH_ALONE)) / peak_1pm,
   }
 }
 

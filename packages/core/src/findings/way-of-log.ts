@@ -11,8 +11,10 @@ const TOUCH_SHARE = 0.03
 /** Drag of a usual car on its mass (1/m), to take the air out of derived demands: ½ρ·CdA/m of about 0.4/1250. */
 const USUAL_DRAG_1PM = 0.00032
 const USUAL_ROLLING_G = 0.013
-/** Speeds are smoothed over this long to either side before they are made into demands (s). */
-const DEMAND_HALF_S = 0.25
+/** Speeds are smoothed over this long to either side before they are made into demands (s): noisy ones, and clean ones. */
+const DEMAND_HALF_S = { noisy: 0.25, clean: 0.14 } as const
+/** A speed channel with less quick noise than this is clean (m/s). */
+const CLEAN_SPEED_MPS = 0.03
 /** Half a window that keeps a path's curvature from position alone (m). */
 const PATH_HALF_M = 8
 
@@ -124,9 +126,9 @@ const speedFromTime = (circuit: Circuit, way: Way): Float64Array => {
 }
 
 /** Lengthways demand in g at the grid, with slope, air and rolling of a usual car taken out; positive drives. */
-const lengthwaysDemand = (circuit: Circuit, way: Way): Float64Array => {
+const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number): Float64Array => {
   const n = way.speed_mps.length
-  const half = (i: number): number => Math.max(1, Math.round((DEMAND_HALF_S * way.speed_mps[i]) / way.step_m))
+  const half = (i: number): number => Math.max(1, Math.round((half_s * way.speed_mps[i]) / way.step_m))
   return way.speed_mps.map((v, i) => {
     const reach = half(i)
     const [b, a] = [Math.max(0, i - reach), Math.min(n - 1, i + reach)]
@@ -148,7 +150,9 @@ const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? 
 
 /** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
 const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar }: PedalScale): void => {
-  const demand = lengthwaysDemand(circuit, way)
+  const clean = log.speed_mps !== undefined && fastNoise(log.speed_mps) < CLEAN_SPEED_MPS
+  const half_s = Math.max(clean ? DEMAND_HALF_S.clean : DEMAND_HALF_S.noisy, 1.2 * usualInterval(log))
+  const demand = lengthwaysDemand(circuit, way, half_s)
   const recorded = log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
   const grid = Float64Array.from(demand, (_, i) => (way.first + i) * way.step_m)
   const travel_m = recorded ? fixes.travel_m : grid

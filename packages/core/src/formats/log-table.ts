@@ -2,7 +2,7 @@ import Papa from 'papaparse'
 import { CoreError } from '../errors.ts'
 
 /** How the cells of a column are written: plain numbers, times of day, or moments with a date. */
-export type CellKind = 'number' | 'clock' | 'date'
+type CellKind = 'number' | 'clock' | 'date'
 
 /** One column of a log file: its header as written, the header without its unit, and its values; `values` has a NaN for each empty cell; clocks and dates are seconds (of the day, or since 1970). */
 export type LogColumn = { name: string; label: string; unit: string | null; kind: CellKind; values: Float64Array }
@@ -11,7 +11,7 @@ export type LogColumn = { name: string; label: string; unit: string | null; kind
 export type LogTable = { columns: LogColumn[]; rows: number; firstRow: number }
 
 /** More rows than this are not one day's log. */
-export const MOST_ROWS = 1_500_000
+const MOST_ROWS = 1_500_000
 /** Lines looked at to find header, separator and decimals. */
 const LOOK_LINES = 60
 /** Least share of the cells looked at that are numbers where data begin. */

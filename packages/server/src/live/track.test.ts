@@ -61,7 +61,8 @@ const fed = async (folder: string) => {
     for (let i = from; i < Math.min(to, log.time_s.length); i++) {
       clock = (start_s + log.time_s[i]) * 1000
       const fix = { time_s: start_s + log.time_s[i], lat_deg: log.lat_deg[i], lon_deg: log.lon_deg[i], ele_m: log.ele_m[i] }
-      const channels = { speed_mps: log.speed_mps?.[i], throttle_pct: log.throttle_pct?.[i], brake_bar: log.brake_bar?.[i] }
+      const pedals = { throttle_pct: log.throttle_pct?.[i], brake_bar: log.brake_bar?.[i] }
+      const channels = { speed_mps: log.speed_mps?.[i], ...pedals, steer_deg: log.steer_deg?.[i], gear: log.gear?.[i] }
       gateway.line(0, 'tcp', 'test', writeJsonLine({ ...fix, ...channels }))
     }
   }

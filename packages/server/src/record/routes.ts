@@ -1,4 +1,4 @@
-import { api, type StudentRecord, standingObservations } from '@ochote/contract'
+import { api, type Group, type StudentRecord, standingObservations } from '@ochote/contract'
 import type { DebriefStore } from '../debrief/store.ts'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
@@ -22,5 +22,16 @@ export const recordRoutes = (mount: Mount, students: StudentStore, runs: RunStor
         if (f.root) seen.push({ ...place, cornerId: f.cornerId, code: f.code, lap: f.lap, by: 'log', lossTime_s: f.lossTime_s })
     }
     return { student, runs: ofStudent.map((run) => ({ ...run, bestLap_s: best.get(run.id) ?? null })), seen }
+  })
+  mount(api.group, async ({ params }) => {
+    const ofDay = await runs.list({ dayId: String(params.dayId) })
+    const seen: Group['seen'] = []
+    for (const run of ofDay) {
+      const { studentId } = run
+      for (const { cornerId, code } of standingObservations(await runs.events(run.id))) seen.push({ studentId, cornerId, code })
+      const debrief = run.hasLog ? await debriefs.byRun(run.id) : null
+      for (const { cornerId, code, root } of debrief?.findings ?? []) if (root) seen.push({ studentId, cornerId, code })
+    }
+    return { drove: [...new Set(ofDay.map((run) => run.studentId))], seen }
   })
 }

@@ -4,6 +4,7 @@ import { useDay } from '../../app/day-context.tsx'
 import { runsQuery } from '../../app/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowLink } from '../../shared/row-link.tsx'
+import { GroupPicture } from './group-picture.tsx'
 
 /** Which run to look back on, the day's own first. */
 export const DebriefList = () => {
@@ -29,9 +30,10 @@ export const DebriefList = () => {
     </Box>
   )
   return (
-    <Stack spacing={3} sx={{ maxWidth: 760 }}>
+    <Stack spacing={3} sx={{ maxWidth: 900 }}>
       <Typography variant="h1">Debrief</Typography>
       <ProblemNote error={runs.error} />
+      {own.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
       {list('This day', own, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
       {others.length > 0 && list('Earlier', others, '')}
     </Stack>
