@@ -160,7 +160,7 @@ const Mapping = ({ file, look, hasLog, error, busy, onRead, onCancel }: MappingP
                       />
                     )}
                   </td>
-                  <td className="figures">{sample.map((v) => (v === null ? '–' : Number(v.toPrecision(6)))).join('   ')}</td>
+                  <td className="figures">{sample.map((v) => (v === null ? '–' : Number(v.toPrecision(6)))).join(' · ')}</td>
                 </tr>
               )
             })}
