@@ -2,14 +2,13 @@ import { z } from 'zod'
 import { accountSchema, firstAccountSchema, newAccountSchema, sessionSchema, signInSchema } from './account.ts'
 import { liveApi } from './api-live.ts'
 import { preparationApi } from './api-preparation.ts'
+import { reviewApi } from './api-review.ts'
 import { circuitNotesSchema, circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
 import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
-import { debriefSchema, logLookSchema, traceSchema, uploadLogQuery } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
 import { healthSchema } from './health.ts'
-import { groupSchema, recordSchema } from './record.ts'
+import { recordSchema } from './record.ts'
 import { acknowledgedSchema, newRunSchema, newSimulationSchema, runEventBatchSchema, runEventSchema, runSchema } from './run.ts'
-import { sheetLinkSchema, sheetSchema } from './sheet.ts'
 import { newStudentSchema, studentSchema } from './student.ts'
 import { vehicleSchema } from './vehicle.ts'
 
@@ -319,99 +318,8 @@ export const api = {
     body: runEventBatchSchema,
     response: acknowledgedSchema,
   }),
-  uploadLog: endpoint({
-    id: 'uploadLog',
-    method: 'put',
-    path: '/api/runs/:runId/log',
-    summary: 'Give a run its log (a table of any header, GPX, NMEA 0183 or JSON lines; gzip too), or add a file to it',
-    access: 'signed-in',
-    params: runId,
-    query: uploadLogQuery,
-    upload: true,
-    response: debriefSchema,
-  }),
-  group: endpoint({
-    id: 'group',
-    method: 'get',
-    path: '/api/days/:dayId/group',
-    summary: 'What was seen of all who drove on a day',
-    access: 'signed-in',
-    params: byId('dayId'),
-    response: groupSchema,
-  }),
-  lookAtLog: endpoint({
-    id: 'lookAtLog',
-    method: 'post',
-    path: '/api/logs/look',
-    summary: 'The columns of a log file and what they are taken for; nothing is stored',
-    access: 'signed-in',
-    upload: true,
-    response: logLookSchema,
-  }),
-  sheetLink: endpoint({
-    id: 'sheetLink',
-    method: 'get',
-    path: '/api/runs/:runId/sheet-link',
-    summary: 'The link to a student’s sheet, if one is out',
-    access: 'signed-in',
-    params: runId,
-    response: sheetLinkSchema,
-  }),
-  giveSheet: endpoint({
-    id: 'giveSheet',
-    method: 'post',
-    path: '/api/runs/:runId/sheet-link',
-    summary: 'Give out a link to a student’s sheet',
-    access: 'signed-in',
-    params: runId,
-    response: sheetLinkSchema,
-  }),
-  withdrawSheet: endpoint({
-    id: 'withdrawSheet',
-    method: 'delete',
-    path: '/api/runs/:runId/sheet-link',
-    summary: 'Withdraw the link to a student’s sheet',
-    access: 'signed-in',
-    params: runId,
-    response: sheetLinkSchema,
-  }),
-  runSheet: endpoint({
-    id: 'runSheet',
-    method: 'get',
-    path: '/api/runs/:runId/sheet',
-    summary: 'A student’s sheet of one run',
-    access: 'signed-in',
-    params: runId,
-    response: sheetSchema,
-  }),
-  sheet: endpoint({
-    id: 'sheet',
-    method: 'get',
-    path: '/api/sheets/:token',
-    summary: 'A student’s sheet by its link',
-    access: 'link',
-    params: z.object({ token: z.string().min(20).max(80) }),
-    response: sheetSchema,
-  }),
-  debrief: endpoint({
-    id: 'debrief',
-    method: 'get',
-    path: '/api/runs/:runId/debrief',
-    summary: 'Laps and findings of a run',
-    access: 'signed-in',
-    params: runId,
-    response: debriefSchema,
-  }),
-  trace: endpoint({
-    id: 'trace',
-    method: 'get',
-    path: '/api/runs/:runId/laps/:lap',
-    summary: 'One lap at the circuit’s stations',
-    access: 'signed-in',
-    params: z.object({ runId: z.string().min(1).max(80), lap: z.coerce.number().int().min(1) }),
-    response: traceSchema,
-  }),
 
   ...liveApi,
   ...preparationApi,
+  ...reviewApi,
 } as const

@@ -6,7 +6,7 @@ import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'notes' | 'tell'>
 
-/** Words pinned to places: written where the cursor stands, for one lap or all; taken back as any event is. */
+/** Words pinned to places: written where the cursor stands, for one lap or all; taken back like every event. */
 export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: number }) => {
   const { station_m, moveTo } = useLapSelection()
   const [text, setText] = useState('')
