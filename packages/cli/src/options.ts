@@ -6,7 +6,6 @@ import {
   type BrakingSchool,
   brakingSchools,
   buildCircuit,
-  type Circuit,
   CoreError,
   checkVehicle,
   makeVenue,

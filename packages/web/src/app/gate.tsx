@@ -11,6 +11,15 @@ const LAST = 'ochote.account'
 /** Forgets who was signed in here. */
 export const forgetAccount = (): void => localStorage.removeItem(LAST)
 
+/** Sends what waits on this device from an earlier page or visit; the queues load after the page. */
+const sendWhatWaits = async (): Promise<void> => {
+  const [{ runQueue }, { dayQueue }] = await Promise.all([
+    import('../shared/events/run-queue.ts'),
+    import('../shared/events/use-day-events.ts'),
+  ])
+  await Promise.all([runQueue.sendWaiting(), dayQueue.sendWaiting()])
+}
+
 /**
  * Lets signed-in people through and shows everybody else the way in. A run in progress stays open to whoever was signed in on
  * this device, even when the server has forgotten them: what they log is kept here until they sign in again.
@@ -20,7 +29,9 @@ export const Gate = () => {
   const { pathname } = useLocation()
   const account = session.data?.account
   useEffect(() => {
-    if (account) localStorage.setItem(LAST, account.id)
+    if (!account) return
+    localStorage.setItem(LAST, account.id)
+    void sendWhatWaits()
   }, [account])
   const onTrack = /^\/run\/./.test(pathname) && localStorage.getItem(LAST) !== null
   if (account || onTrack) return <Outlet />
