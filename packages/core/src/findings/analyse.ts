@@ -105,14 +105,14 @@ export const analyseLog = (
     let before: Rooted | null = null
     corners.forEach((corner, k) => {
       const judged = judge(way, lap.from * circuit.length_m, k)
-      if (judged) passes.push(marksOf(circuit, frames, k, lap, judged.pass, traces[j], referenceTrace))
+      const marks = judged && marksOf(circuit, frames, k, lap, judged.pass, traces[j], referenceTrace)
+      if (marks) passes.push(marks)
       if (isReference) return
       if (!judged) untold.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
       else if (judged.untold.length > 0) untold.push({ lap: lap.lap, cornerId: corner.id, codes: judged.untold })
       const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
       before = rooted.find((one) => one.root || one.linked) ?? null
-      if (rooted.length === 0) return
-      const lossTime_s = timeLost(circuit, frames, k, traces[j], referenceTrace)
+      const lossTime_s = marks?.phases_s.reduce((a, b) => a + b, 0) ?? 0
       for (const { code, root, because, evidence, certainty, from_m, to_m } of rooted)
         findings.push({
           lap: lap.lap,
@@ -253,14 +253,11 @@ export type PassJudge = (
   corner: number,
 ) => (ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }) | null
 
-/** Everything that judging needs and that is the same for all passes. */
-export const judgeOf = (
-  circuit: Circuit,
-  reference: Reference,
-  settings: AnalyseSettings,
-  quality: LogQuality,
-  held: Pick<Held, 'way' | 'start_m' | 'frames'>,
-): PassJudge => {
+/** What a vehicle may not drive over, and the lanes it keeps to, as offsets of its middle; the same for all passes. */
+export type Limits = { halfWidth_m: number; limits: OffsetBounds; lanes: OffsetBounds | null }
+
+/** The limits that a reference, or else the settings, bring with them. */
+export const limitsOf = (circuit: Circuit, reference: Reference, settings: AnalyseSettings): Limits => {
   const plan = reference.kind === 'plan' ? reference.plan : null
   const width_m = plan?.vehicle.width_m ?? settings.width_m ?? USUAL_WIDTH_M
   const ground = plan?.ground ?? settings.ground ?? []
@@ -269,24 +266,44 @@ export const judgeOf = (
       ground: ground.filter((item) => (item.kind === 'lane') === (kind === 'lane')),
       closed: ['forbidden'],
     })
-  const limits = bounds('closed')
-  const lanes = ground.some((item) => item.kind === 'lane') ? bounds('lane') : null
+  return {
+    halfWidth_m: width_m / 2,
+    limits: bounds('closed'),
+    lanes: ground.some((item) => item.kind === 'lane') ? bounds('lane') : null,
+  }
+}
+
+/** Judges passes by one log's quality; a corner of the reference is measured when it is first asked for. */
+export const judgeOf = (
+  circuit: Circuit,
+  reference: Reference,
+  settings: AnalyseSettings,
+  quality: LogQuality,
+  held: Pick<Held, 'way' | 'start_m' | 'frames'>,
+  limits: Limits = limitsOf(circuit, reference, settings),
+): PassJudge => {
+  const plan = reference.kind === 'plan' ? reference.plan : null
   const doubt = doubtOf(quality, reference.kind)
   const { frames } = held
   const seconds = (frame: Frame): number => timeOn(held.way, held.start_m + frame.turnIn_m, held.start_m + (frame.exit_m ?? frame.next_m))
   const away_s = frames.map(seconds)
   // Within one corner a receiver errs nearly alike: what is left is less than from lap to lap.
   const blur = (k: number): number => 0.4 * doubt.offset_m(0.3 * away_s[k])
-  const references = frames.map((frame, k) =>
-    tells(held.way, frame, held.start_m)
-      ? measurePass(circuit, held.way, frame, frames[(k + 1) % frames.length], held.start_m, blur(k))
-      : null,
-  )
+  const measure = (way: Way, k: number, start_m: number): Pass | null =>
+    tells(way, frames[k], start_m) ? measurePass(circuit, way, frames[k], frames[(k + 1) % frames.length], start_m, blur(k)) : null
+  const references = new Map<number, Pass | null>()
+  const referenceAt = (k: number): Pass | null => {
+    const known = references.get(k)
+    if (known !== undefined) return known
+    const measured = measure(held.way, k, held.start_m)
+    references.set(k, measured)
+    return measured
+  }
   return (way, start_m, k) => {
     const frame = frames[k]
-    const own = references[k]
-    if (!own || !tells(way, frame, start_m)) return null
-    const driven = measurePass(circuit, way, frame, frames[(k + 1) % frames.length], start_m, blur(k))
+    const own = referenceAt(k)
+    const driven = own && measure(way, k, start_m)
+    if (!own || !driven) return null
     const judged = judgePass({
       circuit,
       frame,
@@ -301,9 +318,7 @@ export const judgeOf = (
       compact: plan?.settings.method === 'compact',
       pedals: quality.pedals,
       steering: quality.steering,
-      halfWidth_m: width_m / 2,
-      limits,
-      lanes,
+      ...limits,
     })
     return { ...judged, pass: driven, reference: own }
   }
@@ -312,14 +327,6 @@ export const judgeOf = (
 /** Time (s) that a way takes between two travelled distances. */
 const timeOn = (way: Way, from_m: number, to_m: number): number =>
   Math.max(0, atTravel(way, way.time_s, to_m) - atTravel(way, way.time_s, from_m))
-
-/** From the reference's brake point (or lift, or turn-in) of this corner to that of the next. */
-const timeLost = (circuit: Circuit, frames: readonly Frame[], k: number, driven: LapTrace, reference: LapTrace): number => {
-  const before = frames[(k - 1 + frames.length) % frames.length]
-  const from_m = wrapStation(before.next_m - 40, circuit.length_m)
-  const to_m = wrapStation(frames[k].next_m - 40, circuit.length_m)
-  return timeBetween(circuit, driven, from_m, to_m) - timeBetween(circuit, reference, from_m, to_m)
-}
 
 /** Time a trace takes from one station to another in the direction of travel (s); over the start line where needed. */
 export const timeBetween = (circuit: Circuit, trace: LapTrace, from_m: number, to_m: number): number => {

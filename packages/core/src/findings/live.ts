@@ -4,7 +4,7 @@ import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
 import type { Plan } from '../plan.ts'
-import { heldPlan, judgeOf } from './analyse.ts'
+import { heldPlan, judgeOf, limitsOf } from './analyse.ts'
 import type { Evidence } from './comparison.ts'
 import type { SuggestedCode } from './mistakes.ts'
 import { straightStations, wheelNoise } from './quality.ts'
@@ -59,6 +59,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
   const { circuit, corners } = plan
   const held = heldPlan(plan)
   const straight = straightStations(circuit, held.frames)
+  const limits = limitsOf(circuit, { kind: 'plan', plan }, {})
   /** Where each corner is over: past its exit, or its apex where the plan does not use the road. */
   const ends = held.frames.map((frame) => wrapStation((frame.exit_m ?? frame.apex_m) + PAST_M, circuit.length_m))
   const kept: Recent = Object.fromEntries(columns.map((name) => [name, new Float64Array(MOST)])) as Recent
@@ -124,7 +125,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     const start_m = Math.round((place.travel_m - end_m) / circuit.length_m) * circuit.length_m
     const noise = wheelNoise(circuit, way, [{ from: start_m / circuit.length_m }], straight)
     const quality = { interval_s, offsetNoise_m: USUAL_NOISE_M, drift_m: USUAL_NOISE_M, laps: 1, wheelNoise_1pm: noise, pedals, steering }
-    const judged = judgeOf(circuit, { kind: 'plan', plan }, {}, quality, held)(way, start_m, k)
+    const judged = judgeOf(circuit, { kind: 'plan', plan }, {}, quality, held, limits)(way, start_m, k)
     if (!judged) return null
     const { pass, reference } = judged
     const rooted = linked(frame, lastRoot?.corner === k - 1 ? lastRoot.root : null, rootOf(judged.found))

@@ -4,7 +4,7 @@ import { distanceAhead } from '../circuit/station.ts'
 import { SLOWEST_PAST_APEX_M } from '../marks/marks.ts'
 import { findTurnings, innerDistance, outerDistance, TURN_IN_SHARE, type Turning } from '../marks/turning.ts'
 import { type Braking, brakingOf, coastOf, liftOf, type Moment, type Opening, openingOf } from './pedal-shape.ts'
-import { atTravel, gridSpan, isKnown, stationOf, TOUCH_G, type Way } from './way.ts'
+import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, TOUCH_G, type Way } from './way.ts'
 import { turnInOf } from './wheel-shape.ts'
 
 /** A corner as the reference drives it, in metres from the line of a lap (below 0: before it). All passes are looked at in it. */
@@ -216,17 +216,8 @@ export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following:
   }
 }
 
-const throttleAt = (way: Way, at_m: number): number => {
-  const { travel_m, throttle } = way.feet
-  let i = 0
-  let high = travel_m.length
-  while (i < high) {
-    const middle = (i + high) >> 1
-    if (travel_m[middle] < at_m) i = middle + 1
-    else high = middle
-  }
-  return throttle[Math.min(i, throttle.length - 1)]
-}
+const throttleAt = ({ feet: { travel_m, throttle } }: Way, at_m: number): number =>
+  throttle[Math.min(firstAtOrAbove(travel_m, at_m), throttle.length - 1)]
 
 /** The exit is the first place this near to the least distance to the outer edge (m). */
 const EXIT_FLAT_M = 0.05

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { type Analysis, analyseLog } from '../findings/analyse.ts'
 import type { Log } from '../log/log.ts'
-import { simulateDrive } from '../simulate/drive.ts'
+import { type DriveOptions, simulateDrive } from '../simulate/drive.ts'
 import { writeJsonLine } from './json-lines.ts'
 import { writeLogCsv } from './log-csv.ts'
 import { joinLogs, logFormOf, readLog } from './log-file.ts'
@@ -12,7 +12,7 @@ import { readLogTable } from './log-table.ts'
 import { writeNmea } from './nmea.ts'
 
 const plan = demoPlan()
-const drive = simulateDrive(plan, {
+const options: DriveOptions = {
   laps: 3,
   seed: 4,
   noise_m: 0.05,
@@ -22,7 +22,8 @@ const drive = simulateDrive(plan, {
     { cornerId: 'T6', code: 'exit-wide', probability: 1, size: 2.2 },
     { cornerId: 'T4', code: 'throttle-dip', probability: 1, size: 0.5 },
   ],
-})
+}
+const drive = simulateDrive(plan, options)
 const { log } = drive
 const rows = log.time_s.length
 const column = (name: keyof Log): Float64Array => log[name] ?? new Float64Array(rows)
@@ -290,18 +291,7 @@ describe('findings do not change', () => {
   })
 
   it('with twice the rate', () => {
-    const twice = simulateDrive(plan, {
-      laps: 3,
-      seed: 4,
-      noise_m: 0.05,
-      rate_hz: 20,
-      habitsFrom: 2,
-      habits: [
-        { cornerId: 'T1', code: 'brake-early', probability: 1, size: 40 },
-        { cornerId: 'T6', code: 'exit-wide', probability: 1, size: 2.2 },
-        { cornerId: 'T4', code: 'throttle-dip', probability: 1, size: 0.5 },
-      ],
-    })
+    const twice = simulateDrive(plan, { ...options, rate_hz: 20 })
     const half: Log = Object.fromEntries(
       Object.entries(twice.log).map(([name, values]) => [name, values.filter((_, i) => i % 2 === 0)]),
     ) as Log

@@ -95,7 +95,7 @@ export const SayFirst = ({ plan, debrief }: { plan: Plan; debrief: Debrief }) =>
             ))}
           </Box>
         )}
-        <Bank plan={plan} debrief={debrief} nameOf={nameOf} />
+        <Bank debrief={debrief} nameOf={nameOf} />
       </Stack>
     </Box>
   )
@@ -104,7 +104,7 @@ export const SayFirst = ({ plan, debrief }: { plan: Plan; debrief: Debrief }) =>
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 
 /** Time in the bank, and what the log cannot tell. */
-const Bank = ({ debrief, nameOf }: { plan: Plan; debrief: Debrief; nameOf: (id: string) => string }) => {
+const Bank = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => string }) => {
   const { bank, quality, blindTo, untold } = debrief.review
   const silent = untold.filter((u) => u.codes === 'all')
   return (
