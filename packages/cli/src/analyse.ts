@@ -155,7 +155,7 @@ const review = (analysis: Analysis, reference: Reference) => {
       best_s: round(bank.best_s, 3),
       pieces: bank.pieces.map((p) => ({ lap: p.lap, from_m: round(p.from_m, 0), to_m: round(p.to_m, 0), time_s: round(p.time_s, 3) })),
     },
-    passes: passes.map(({ lap, cornerId, phases_s, ...marks }) => ({
+    passes: passes.map(({ lap, cornerId, phases_s, off, ...marks }) => ({
       lap,
       corner: cornerId,
       ...Object.fromEntries(Object.entries(marks).map(([name, value]) => [name, rounded(value)])),

@@ -1,8 +1,9 @@
 import { z } from 'zod'
-import { debriefSchema, logLookSchema, traceSchema, uploadLogQuery } from './debrief.ts'
+import { debriefSchema, logLookSchema, referenceLapSchema, traceSchema, uploadLogQuery } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
 import { groupSchema } from './record.ts'
 import { sheetLinkSchema, sheetSchema } from './sheet.ts'
+import { studentEventSchema, toldOfStudentSchema } from './student-event.ts'
 
 const id = z.string().min(1).max(80)
 const runId = z.object({ runId: id })
@@ -28,6 +29,35 @@ export const reviewApi = {
     access: 'signed-in',
     params: z.object({ dayId: id }),
     response: groupSchema,
+  }),
+  tellOfStudent: endpoint({
+    id: 'tellOfStudent',
+    method: 'post',
+    path: '/api/students/:studentId/events',
+    summary: 'Decide something about a student: a skill, a level, the focus, the hand-over',
+    access: 'signed-in',
+    params: z.object({ studentId: id }),
+    body: studentEventSchema,
+    response: z.array(toldOfStudentSchema),
+  }),
+  exportStudent: endpoint({
+    id: 'exportStudent',
+    method: 'get',
+    path: '/api/students/:studentId/export',
+    summary: 'Everything that is kept of a student, logs too, as one JSON file',
+    access: 'signed-in',
+    params: z.object({ studentId: id }),
+    response: z.unknown(),
+    stream: true,
+  }),
+  references: endpoint({
+    id: 'references',
+    method: 'get',
+    path: '/api/runs/:runId/references',
+    summary: 'Laps of other runs that this one may be held against: own, instructors’, and of students who agreed',
+    access: 'signed-in',
+    params: runId,
+    response: z.array(referenceLapSchema),
   }),
   lookAtLog: endpoint({
     id: 'lookAtLog',

@@ -127,12 +127,16 @@ describe('what crosses the wire', () => {
       seen: [
         { ...seen, circuitId: 'here', by: 'hand' },
         { ...seen, circuitId: 'elsewhere', by: 'hand' },
-        { ...seen, circuitId: 'here', by: 'log', lossTime_s: 0.3 },
+        { ...seen, circuitId: 'here', by: 'log', worth_s: 0.3 },
       ],
+      passes: [],
+      said: [],
+      incidents: [],
+      told: [],
     })
     expect(seenAt(record, 'here')).toEqual([
       { cornerId: 'T1', code: 'brake-early', run: 1, by: 'hand' },
-      { cornerId: 'T1', code: 'brake-early', run: 1, by: 'log', lossTime_s: 0.3 },
+      { cornerId: 'T1', code: 'brake-early', run: 1, by: 'log', worth_s: 0.3 },
     ])
     expect(seenAt(record, undefined)).toEqual([])
   })

@@ -97,6 +97,14 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     air_C: z.number(),
     simulated: z.boolean(),
   }),
+  /** What was changed for everybody because most got something wrong: a cone, a call, the briefing. */
+  z.object({
+    ...common,
+    kind: z.literal('teaching-changed'),
+    cornerId: z.string(),
+    code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]),
+    what: z.string().trim().min(1).max(200),
+  }),
   /** A car through the timing beam at the line. */
   z.object({ ...common, kind: z.literal('beam'), carNumber: z.string().max(12), lapTime_s: z.number().nullable(), simulated: z.boolean() }),
 ])

@@ -24,6 +24,8 @@ export const findingSchema = z.object({
 export type StoredFinding = z.infer<typeof findingSchema>
 
 const place = z.number().nullable()
+/** A pass against its reference, mark by mark. */
+export const passOffSchema = z.object({ brake_m: place, turnIn_m: place, apexInner_m: z.number(), slowest_mps: z.number() })
 /** Marks and phases of one pass. */
 export const passSchema = z.object({
   lap: z.number().int(),
@@ -35,6 +37,7 @@ export const passSchema = z.object({
   exit_m: place,
   throttle_m: place,
   slowest_mps: z.number(),
+  off: passOffSchema.nullable().default(null),
   phases_s: z.tuple([z.number(), z.number(), z.number(), z.number()]),
 })
 
@@ -81,7 +84,7 @@ export const debriefSchema = z.object({
 export type Debrief = z.infer<typeof debriefSchema>
 
 const column = z.array(z.number())
-/** One lap at the circuit's stations, in columns; `wheel_1pm` is the curvature that the wheel asks for. */
+/** One lap at the circuit's stations, in columns; `kappa_1pm` is the curvature of the path, `wheel_1pm` the one that the wheel asks for. */
 export const traceSchema = z.object({
   lap: z.number().int(),
   lapTime_s: z.number(),
@@ -90,10 +93,23 @@ export const traceSchema = z.object({
   offset_m: column,
   brake: column,
   throttle: column,
+  kappa_1pm: column.default([]),
   wheel_1pm: column.default([]),
   gear: column.default([]),
 })
 export type WireTrace = z.infer<typeof traceSchema>
+
+/** A lap of another run of the same circuit that may be looked at beside one's own. */
+export const referenceLapSchema = z.object({
+  runId: z.string(),
+  lap: z.number().int(),
+  time_s: z.number(),
+  date: z.string(),
+  vehicleId: z.string(),
+  kind: z.enum(['own', 'instructor', 'other']),
+  studentName: z.string(),
+})
+export type ReferenceLap = z.infer<typeof referenceLapSchema>
 
 /** How a log file looks: its columns with a few values, and which is taken for which channel; `remembered`: as told last time for such a file. */
 export const logLookSchema = z.object({

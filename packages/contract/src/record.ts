@@ -1,37 +1,64 @@
-import { type MistakeCode, mistakeCodes, type Seen } from '@ochote/core'
+import { type MistakeCode, mistakeCodes, type PassKnown, type Said, type Seen } from '@ochote/core'
 import { z } from 'zod'
+import { passOffSchema } from './debrief.ts'
 import { runSchema } from './run.ts'
 import { studentSchema } from './student.ts'
+import { incidentOfStudentSchema, toldOfStudentSchema } from './student-event.ts'
 
-/** One mistake in one corner, seen by a person or shown by a log; `run` counts the student's runs from 1. */
-export const seenSchema = z.object({
-  cornerId: z.string(),
-  circuitId: z.string(),
-  code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]),
-  run: z.number().int(),
-  runId: z.string(),
-  lap: z.number().int(),
-  by: z.enum(['hand', 'log']),
-  lossTime_s: z.number().optional(),
+const code = z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])
+const place = { cornerId: z.string(), circuitId: z.string(), run: z.number().int(), runId: z.string() }
+const lap = z.number().int()
+
+/** One mistake in one corner, seen by a person, shown by a log, or both; `run` counts the student's runs from 1. */
+export const seenSchema = z.object({ ...place, code, lap, by: z.enum(['hand', 'log', 'both']), worth_s: z.number().optional() })
+
+/** One pass of a corner as the record knows it. */
+export const passKnownSchema = z.object({
+  ...place,
+  lap,
+  date: z.string(),
+  pace: z.number(),
+  watched: z.enum(['log', 'seat', 'both']),
+  codes: z.array(code),
+  off: passOffSchema.nullable(),
 })
+
+/** A correction as it was said: in the car after a pass, or in the debrief (`lap` null). */
+export const saidSchema = z.object({ ...place, code, lap: lap.nullable(), words: z.string() })
 
 /** A student's whole record, oldest run first. */
 export const recordSchema = z.object({
   student: studentSchema,
-  runs: z.array(runSchema.extend({ bestLap_s: z.number().nullable() })),
+  runs: z.array(runSchema.extend({ bestLap_s: z.number().nullable(), laps: z.number().int() })),
   seen: z.array(seenSchema),
+  passes: z.array(passKnownSchema),
+  said: z.array(saidSchema),
+  incidents: z.array(incidentOfStudentSchema),
+  told: z.array(toldOfStudentSchema),
 })
 export type StudentRecord = z.infer<typeof recordSchema>
 
 /** What a record has seen on one circuit. */
-export const seenAt = (record: StudentRecord, circuitId: string | undefined): Seen[] =>
+export const seenAt = (record: Pick<StudentRecord, 'seen'>, circuitId: string | undefined): Seen[] =>
   record.seen
     .filter((s) => s.circuitId === circuitId)
-    .map(({ cornerId, code, run, by, lossTime_s }) => ({ cornerId, code, run, by, ...(lossTime_s === undefined ? {} : { lossTime_s }) }))
+    .map(({ cornerId, code, run, by, worth_s }) => ({ cornerId, code, run, by, ...(worth_s === undefined ? {} : { worth_s }) }))
 
-/** What was seen of all who drove on a day: by hand, and as roots in logs. */
+/** Passes and corrections of a record on one circuit. */
+export const drivenAt = (
+  record: Pick<StudentRecord, 'passes' | 'said'>,
+  circuitId: string | undefined,
+): { passes: PassKnown[]; said: Said[] } => ({
+  passes: record.passes.filter((p) => p.circuitId === circuitId),
+  said: record.said.filter((s) => s.circuitId === circuitId),
+})
+
+/** What was seen of all who drove on a day, and what is left of those who were erased since: counts without names. */
 export const groupSchema = z.object({
   drove: z.array(z.string()),
-  seen: z.array(z.object({ studentId: z.string(), cornerId: z.string(), code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]) })),
+  formerDrove: z.number().int(),
+  seen: z.array(z.object({ studentId: z.string(), cornerId: z.string(), code })),
+  former: z.array(z.object({ cornerId: z.string(), code, students: z.number().int() })),
+  passes: z.array(z.object({ at: z.iso.datetime(), cornerId: z.string(), codes: z.array(code) })),
 })
 export type Group = z.infer<typeof groupSchema>

@@ -139,6 +139,10 @@ export const runEventSchema = z.discriminatedUnion('kind', [
     worst: z.string().max(80).nullable(),
     word: z.enum(accountWords),
   }),
+  /** A correction as it was said after the run, in these words; its outcome shows in the passes that follow. */
+  z.object({ ...common, kind: z.literal('said'), cornerId: z.string(), code, words: z.string().trim().min(1).max(200) }),
+  /** Who drove a lap: an instructor's lap is a reference, not the student's. */
+  z.object({ ...common, kind: z.literal('lap-driver'), lap, driver: z.enum(['student', 'instructor']) }),
   /** A word pinned to a place of the road, to one lap or to all; `to_m` makes it an arrow along the road. */
   z.object({
     ...common,
@@ -164,6 +168,14 @@ export const standing = <E extends { id: string; kind: string }>(events: readonl
 
 /** The observations that stand: those that no undo took back, in the order given. */
 export const standingObservations = (events: readonly RunEvent[]): Observation[] => standing(events).filter((e) => e.kind === 'observation')
+
+/** Laps that an instructor drove in a run. */
+export const instructorLaps = (events: readonly RunEvent[]): Set<number> => {
+  const driven = new Set<number>()
+  for (const event of standing(events))
+    if (event.kind === 'lap-driver') event.driver === 'instructor' ? driven.add(event.lap) : driven.delete(event.lap)
+  return driven
+}
 
 /** The last word on a car, and from whose run. */
 export const carConditionSchema = z.object({

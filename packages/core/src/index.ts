@@ -56,7 +56,7 @@ export {
 } from './circuit/ground.ts'
 export type { Pin } from './circuit/pin.ts'
 export { type Place, placeOn } from './circuit/place.ts'
-export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './circuit/station.ts'
+export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, stationInLap, wrapStation } from './circuit/station.ts'
 export { checkCrossing, checkSurvey, reverseSurvey, type Survey } from './circuit/survey.ts'
 export { makeVenue, type Venue, type VenueNotes } from './circuit/venue.ts'
 export { type ColourVision, checkScheme, type SameView, type SchemeProblem, sameViews } from './cones/check-scheme.ts'
@@ -121,12 +121,14 @@ export {
   type Consistency,
   consistencyOf,
   type PassMarks,
+  type PassOff,
   type Praise,
   phaseNames,
   type RootSeen,
   shareOfGap,
   whatHeld,
   whatToSay,
+  worthOf,
 } from './findings/advice.ts'
 export {
   type AnalyseSettings,
@@ -134,10 +136,10 @@ export {
   analyseLog,
   type Finding,
   type Reference,
-  timeBetween,
   type Untold,
 } from './findings/analyse.ts'
 export { type Bank, type BankPiece, idealLap } from './findings/bank.ts'
+export { type BrakeShape, brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './findings/beside.ts'
 export { type CornerDrawingColumns, drawCorner } from './findings/drawing.ts'
 export { evidenceInWords } from './findings/evidence-words.ts'
 export { type LapTrace, planTrace } from './findings/lap-trace.ts'
@@ -151,6 +153,7 @@ export {
   mistakes,
   type Skill,
   type SuggestedCode,
+  skills,
 } from './findings/mistakes.ts'
 export type { LogQuality } from './findings/quality.ts'
 export { writeCircuitCsv } from './formats/circuit-csv.ts'
@@ -204,12 +207,29 @@ export { createPlanner, type PlanSource } from './planner.ts'
 export { cappedProfile } from './profile/capped.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
-export { type Focus, type LikelyHints, likelyMistakes, nextFocus, type Seen, type Tally, tallySeen } from './progress/focus.ts'
-export { type GroupSeen, type GroupTally, groupPicture } from './progress/group.ts'
+export { type Outcome, outcomeOf, type Said, type StuckRate, stuckRates } from './progress/corrections.ts'
+export { type Difference, differenceOf, type Share, shareInWords, shareOf } from './progress/estimate.ts'
+export {
+  type Focus,
+  type LikelyHints,
+  likelyMistakes,
+  nextFocus,
+  type Seen,
+  type StuckAt,
+  type Tally,
+  tallySeen,
+} from './progress/focus.ts'
+export { type DayGap, forgetting } from './progress/forgetting.ts'
+export { type Former, type GroupPass, type GroupSeen, type GroupTally, groupPicture, type Helped, helpedBy } from './progress/group.ts'
+export { type HandOverInput, handOver } from './progress/hand-over.ts'
+export { joinRun, type RunKnown, type SeenAt } from './progress/joined.ts'
 export { type Level, levelReaction_s, levels } from './progress/levels.ts'
 export { missRates } from './progress/miss-rate.ts'
 export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './progress/pace-step.ts'
+export type { PassKnown } from './progress/passes.ts'
 export { planRisks } from './progress/risks.ts'
+export { levelAsks, levelBy, type SkillStanding, skillStandings } from './progress/skill-levels.ts'
+export { type SkillCell, skillPicture } from './progress/skill-picture.ts'
 export {
   type Emergency,
   emergencies,

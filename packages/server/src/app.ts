@@ -15,6 +15,7 @@ import type { Config } from './config.ts'
 import { dayEventRoutes } from './days/events.ts'
 import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
+import { referencesOf } from './debrief/references.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
 import { sheetService } from './debrief/sheet.ts'
@@ -28,6 +29,7 @@ import { type LiveDay, liveDay } from './live/live.ts'
 import { liveRoutes } from './live/routes.ts'
 import { questionRoutes } from './questions/routes.ts'
 import { recordRoutes } from './record/routes.ts'
+import { recordService } from './record/service.ts'
 import { runRoutes } from './runs/routes.ts'
 import { createStores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
@@ -97,7 +99,8 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   accountRoutes(mount, config, stores.accounts)
   circuitRoutes(mount, stores.circuits)
   vehicleRoutes(mount, stores.vehicles)
-  studentRoutes(mount, stores.students)
+  const records = recordService(stores)
+  studentRoutes(mount, stores.students, records.leftBehind)
   dayRoutes(mount, stores.days, live.dayChanged)
   const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
   dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
@@ -108,8 +111,8 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
     (await stores.days.byId(dayId))?.plan.slots.find((s) => s.id === slotId)?.carId ?? null
   runRoutes(mount, stores.runs, live, debriefs, carOf, (error) => log.error(error))
   liveRoutes(mount, live, stores.days, stores.runs)
-  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs))
-  recordRoutes(mount, stores.students, stores.runs, stores.debriefs)
+  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores))
+  recordRoutes(mount, stores, records)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'There is no such call.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
   app.use(problemHandler)

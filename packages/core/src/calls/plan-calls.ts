@@ -1,4 +1,4 @@
-import { wrapStation } from '../circuit/station.ts'
+import { stationInLap } from '../circuit/station.ts'
 import { nearestReference } from '../cones/placement.ts'
 import type { CornerNumbers } from '../marks/corner-numbers.ts'
 import { type Mark, markOf } from '../marks/marks.ts'
@@ -82,18 +82,8 @@ export const planCalls = (
 export type Stretch = { from_m: number; to_m: number; from_s: number; to_s: number }
 
 /** The station at which a plan's car is at a time of its lap (s), which may lie before the line or after the lap. */
-export const stationAtTime = (plan: Pick<Plan, 'circuit' | 'profile'>, time_s: number): number => {
-  const { circuit, profile } = plan
-  const t = ((time_s % profile.lapTime_s) + profile.lapTime_s) % profile.lapTime_s
-  let low = 0
-  let high = circuit.count - 1
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (profile.time_s[middle] <= t) low = middle
-    else high = middle - 1
-  }
-  return wrapStation(circuit.s_m[low] + profile.speed_mps[low] * (t - profile.time_s[low]), circuit.length_m)
-}
+export const stationAtTime = (plan: Pick<Plan, 'circuit' | 'profile'>, time_s: number): number =>
+  stationInLap(plan.circuit, plan.profile, time_s)
 
 /**
  * Stretches driven too fast to speak: from where the shortest word for a mark that found no time would have to begin, to

@@ -3,7 +3,7 @@ import { graceOf, LEAST_GRACE_S } from '../marks/safety.ts'
 import type { Plan } from '../plan.ts'
 import { adviceWords, CAR_LENGTH_M } from './advice-words.ts'
 import type { Evidence } from './comparison.ts'
-import { type LogCode, mistakes, skills } from './mistakes.ts'
+import { type LogCode, mistakes, teachableOf } from './mistakes.ts'
 
 /** What advice is made from: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
 export type RootSeen = {
@@ -16,6 +16,9 @@ export type RootSeen = {
   evidence: Evidence
 }
 
+/** A pass against its reference, mark by mark: positive is later (m), farther from the inner edge (m), quicker (m/s). */
+export type PassOff = { brake_m: number | null; turnIn_m: number | null; apexInner_m: number; slowest_mps: number }
+
 /** Marks of one pass, in stations (m); null where there was none. */
 export type PassMarks = {
   lap: number
@@ -27,6 +30,8 @@ export type PassMarks = {
   exit_m: number | null
   throttle_m: number | null
   slowest_mps: number
+  /** How far it lies from the reference's marks; null where that was not measured. */
+  off: PassOff | null
   /** Time lost (positive) or won against the reference by phase (s): to turn-in, to the apex, to the exit, to the next corner. */
   phases_s: [number, number, number, number]
 }
@@ -108,6 +113,10 @@ const withinLimits = (code: LogCode, cornerId: string, e: Evidence, { dry, grace
   return room_m < CAR_LENGTH_M / 2 ? null : { ...e, later_m: -room_m }
 }
 
+/** What a finding is worth (s a lap): the larger of the time and the margin that it cost. */
+export const worthOf = ({ code, lossTime_s, evidence }: Pick<RootSeen, 'code' | 'lossTime_s' | 'evidence'>): number =>
+  Math.max(0, lossTime_s, marginOf(code, evidence))
+
 const middle = (seen: readonly RootSeen[]): Evidence =>
   Object.fromEntries(Object.keys(seen[0].evidence).map((name) => [name, median(seen.map((s) => s.evidence[name] ?? 0))]))
 
@@ -137,7 +146,7 @@ export const whatToSay = (
     const time_s = share * Math.max(0, median(seen.map((s) => s.lossTime_s)))
     const margin_s = share * marginOf(code, evidence)
     const certainty = median(seen.map((s) => s.certainty))
-    const teachable = 1 - 0.05 * skills.indexOf(mistakes[code].skill)
+    const teachable = teachableOf(mistakes[code].skill)
     // Once in many passes is an accident, not a habit.
     const habit = seen.length > 1 || of <= 2 ? 1 : 0.5
     const weight = Math.max(time_s, margin_s, 0.02 * share) * certainty * teachable * habit

@@ -3,10 +3,11 @@ import { cornerOf, demoPlan } from '../../fixtures/load.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { habitsOf } from '../simulate/habits.ts'
 import type { Habit } from '../simulate/student.ts'
-import { type Analysis, analyseLog, timeBetween } from './analyse.ts'
+import { type Analysis, analyseLog } from './analyse.ts'
 import { evidenceInWords } from './evidence-words.ts'
 import { planTrace } from './lap-trace.ts'
 import { canExplain, leadsTo, logCodes, mistakeCodes } from './mistakes.ts'
+import { timeBetween } from './phases.ts'
 
 const plan = demoPlan()
 const { circuit, corners } = plan

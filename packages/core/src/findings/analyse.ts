@@ -18,6 +18,7 @@ import { judgePass } from './judge.ts'
 import { type LapTrace, planTrace, traceOf } from './lap-trace.ts'
 import type { LogCode } from './mistakes.ts'
 import { type Frame, framesOf, measurePass, type Pass, tells, turningsOf } from './pass.ts'
+import { phasesOf } from './phases.ts'
 import { doubtOf, type LogQuality, straightStations, wheelNoise } from './quality.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { atTravel, type Way, wayOfPlan } from './way.ts'
@@ -105,7 +106,7 @@ export const analyseLog = (
     let before: Rooted | null = null
     corners.forEach((corner, k) => {
       const judged = judge(way, lap.from * circuit.length_m, k)
-      const marks = judged && marksOf(circuit, frames, k, lap, judged.pass, traces[j], referenceTrace)
+      const marks = judged && marksOf(circuit, frames, k, lap, judged, traces[j], referenceTrace)
       if (marks) passes.push(marks)
       if (isReference) return
       if (!judged) untold.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
@@ -144,27 +145,13 @@ const marksOf = (
   frames: readonly Frame[],
   k: number,
   lap: Lap,
-  pass: Pass,
+  { pass, reference: held }: { pass: Pass; reference: Pass },
   driven: LapTrace,
   reference: LapTrace,
 ): PassMarks => {
   const frame = frames[k]
   const station = (m: number | null): number | null => (m === null ? null : wrapStation(m, circuit.length_m))
   const fromLine = (at_m: number | undefined): number | null => (at_m === undefined ? null : station(at_m))
-  const before = frames[(k - 1 + frames.length) % frames.length]
-  // In linked corners the next one begins before this one's marks: its phases end there.
-  const last_m = frame.next_m - 40
-  const first_m = last_m - (distanceAhead(before.next_m, frame.next_m, circuit.length_m) || circuit.length_m)
-  const between = (m: number, from_m: number): number => Math.min(last_m, Math.max(from_m, m))
-  const turnIn_m = between(frame.turnIn_m, first_m)
-  const apex_m = between(frame.apex_m, turnIn_m)
-  const exit_m = between(frame.exit_m ?? 2 * frame.apex_m - frame.turnIn_m, apex_m)
-  const ends = [first_m, turnIn_m, apex_m, exit_m, last_m]
-  const phase = (i: number): number =>
-    ends[i + 1] - ends[i] < 0.01
-      ? 0
-      : timeBetween(circuit, driven, wrapStation(ends[i], circuit.length_m), wrapStation(ends[i + 1], circuit.length_m)) -
-        timeBetween(circuit, reference, wrapStation(ends[i], circuit.length_m), wrapStation(ends[i + 1], circuit.length_m))
   return {
     lap: lap.lap,
     cornerId: frame.corner.id,
@@ -175,7 +162,13 @@ const marksOf = (
     exit_m: station(pass.exit_m),
     throttle_m: fromLine(pass.opening.first?.at_m),
     slowest_mps: pass.slowest_mps,
-    phases_s: [phase(0), phase(1), phase(2), phase(3)],
+    off: {
+      brake_m: pass.brake && held.brake ? pass.brake.onset.at_m - held.brake.onset.at_m : null,
+      turnIn_m: pass.turnIn_m !== null && held.turnIn_m !== null ? pass.turnIn_m - held.turnIn_m : null,
+      apexInner_m: pass.apexInner_m - held.apexInner_m,
+      slowest_mps: pass.slowest_mps - held.slowest_mps,
+    },
+    phases_s: phasesOf(circuit, frames, k, driven, reference),
   }
 }
 
@@ -327,17 +320,3 @@ export const judgeOf = (
 /** Time (s) that a way takes between two travelled distances. */
 const timeOn = (way: Way, from_m: number, to_m: number): number =>
   Math.max(0, atTravel(way, way.time_s, to_m) - atTravel(way, way.time_s, from_m))
-
-/** Time a trace takes from one station to another in the direction of travel (s); over the start line where needed. */
-export const timeBetween = (circuit: Circuit, trace: LapTrace, from_m: number, to_m: number): number => {
-  const span = distanceAhead(from_m, to_m, circuit.length_m) || circuit.length_m
-  const timeAt = (s_m: number): number => {
-    const lastStation = circuit.s_m[circuit.count - 1]
-    if (s_m <= lastStation) return atStation(circuit, trace.time_s, s_m)
-    const share = (s_m - lastStation) / (circuit.length_m - lastStation)
-    const last = trace.time_s[circuit.count - 1]
-    return last + share * (trace.lapTime_s - last)
-  }
-  const end = from_m + span
-  return end <= circuit.length_m ? timeAt(end) - timeAt(from_m) : trace.lapTime_s - timeAt(from_m) + timeAt(end - circuit.length_m)
-}

@@ -58,6 +58,9 @@ export const skills = [
 ] as const
 export type Skill = (typeof skills)[number]
 
+/** How teachable a skill is now, 0 … 1: those come first on which others build. */
+export const teachableOf = (skill: Skill): number => 1 - 0.05 * skills.indexOf(skill)
+
 /** Every mistake that can be logged, by code. */
 export const mistakes = {
   'brake-early': {

@@ -157,6 +157,7 @@ describe('what held', () => {
     exit_m: null,
     throttle_m: null,
     slowest_mps: 20,
+    off: null,
     phases_s: [0, 0, 0, 0],
   })
   const passes = [1, 2, 3, 4, 5].flatMap((lap) => [

@@ -4,7 +4,7 @@ import type { Vehicle } from '../vehicle/vehicle.ts'
 import { type Loads, loadsAt } from './grip.ts'
 
 /** The model's coefficients under a line at station i: its own curvature on the centreline's grade, bank and crest. */
-export const loadsOn = (circuit: Circuit, line: Line, vehicle: Vehicle, i: number): Loads =>
+export const loadsOn = (circuit: Circuit, line: Pick<Line, 'kappa_1pm'>, vehicle: Vehicle, i: number): Loads =>
   loadsAt(vehicle, {
     kappa_1pm: line.kappa_1pm[i],
     grade_rad: circuit.grade_rad[i],

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { likelyMistakes, nextFocus, type Seen, tallySeen } from './focus.ts'
 
-const seen = (cornerId: string, code: Seen['code'], run: number, by: Seen['by'] = 'log', lossTime_s = 0): Seen => ({
+const seen = (cornerId: string, code: Seen['code'], run: number, by: Seen['by'] = 'log', worth_s = 0): Seen => ({
   cornerId,
   code,
   run,
   by,
-  lossTime_s,
+  worth_s,
 })
 
 describe('what was seen', () => {
@@ -17,7 +17,7 @@ describe('what was seen', () => {
       seen('T1', 'apex-missed', 3, 'log', 0.2),
       seen('T2', 'brake-over', 2),
     ])
-    expect(tallies[0]).toEqual({ cornerId: 'T1', code: 'apex-missed', count: 3, runs: 2, lastRun: 3, lossTime_s: expect.closeTo(0.3, 9) })
+    expect(tallies[0]).toEqual({ cornerId: 'T1', code: 'apex-missed', count: 3, runs: 2, lastRun: 3, worth_s: expect.closeTo(0.3, 9) })
     expect(tallies).toHaveLength(2)
   })
 })

@@ -1,10 +1,11 @@
-import { type MistakeCode, mistakes, type Skill, skills } from '../findings/mistakes.ts'
+import { type MistakeCode, mistakes, type Skill, teachableOf } from '../findings/mistakes.ts'
+import { type Share, shareOf } from './estimate.ts'
 
-/** One mistake in one corner, seen by a person or shown by a log. `run`: number in order of time, the newest greatest. */
-export type Seen = { cornerId: string; code: MistakeCode; run: number; by: 'hand' | 'log'; lossTime_s?: number }
+/** One mistake in one corner, seen by a person, shown by a log, or both; `run`: number in order of time; `worth_s`: time or margin a lap. */
+export type Seen = { cornerId: string; code: MistakeCode; run: number; by: 'hand' | 'log' | 'both'; worth_s?: number }
 
 /** How often a mistake was seen in a corner. */
-export type Tally = { cornerId: string; code: MistakeCode; count: number; runs: number; lastRun: number; lossTime_s: number }
+export type Tally = { cornerId: string; code: MistakeCode; count: number; runs: number; lastRun: number; worth_s: number }
 
 /** What to work on next, and why. */
 export type Focus = {
@@ -14,6 +15,9 @@ export type Focus = {
   reason: 'safety' | 'often' | 'costly'
   weight: number
   tally: Tally
+  stuck: Share
+  /** Corrections were tried often here and none stuck: say it another way, or show it. */
+  otherWords: boolean
 }
 
 /** Counts what was seen by corner and code, most frequent first. */
@@ -27,24 +31,31 @@ export const tallySeen = (seen: readonly Seen[]): Tally[] => {
       count: 0,
       runs: 0,
       lastRun: 0,
-      lossTime_s: 0,
+      worth_s: 0,
       inRuns: new Set(),
     }
     tally.count++
     tally.inRuns.add(one.run)
     tally.runs = tally.inRuns.size
     tally.lastRun = Math.max(tally.lastRun, one.run)
-    tally.lossTime_s += Math.max(0, one.lossTime_s ?? 0)
+    tally.worth_s += Math.max(0, one.worth_s ?? 0)
     tallies.set(key, tally)
   }
   return [...tallies.values()].map(({ inRuns: _, ...tally }) => tally).sort((a, b) => b.count - a.count || b.lastRun - a.lastRun)
 }
 
+/** What is known of corrections of a mistake in a corner: how often they stuck. */
+export type StuckAt = (cornerId: string, code: MistakeCode) => Share
+
+/** So many corrections that did not stick ask for other words, or another way. */
+const TRIED_OFTEN = 3
+
 /**
- * What to work on next, best first, one mistake a corner: safety before all, then frequency with newer runs counting
- * more (halved every two runs), time lost, and how early the skill stands in the order in which skills build.
+ * What to work on next, best first, one mistake a corner: safety before all, then worth (how often of late, newer runs counting
+ * more and halved every two, and time or margin) × how early the skill stands in the order in which skills build × the chance
+ * that a correction sticks here, drawn towards one half where few were tried.
  */
-export const nextFocus = (seen: readonly Seen[]): Focus[] => {
+export const nextFocus = (seen: readonly Seen[], stuckAt: StuckAt = () => shareOf(0, 0)): Focus[] => {
   const newest = seen.reduce((most, s) => Math.max(most, s.run), 0)
   const best = new Map<string, Focus>()
   for (const tally of tallySeen(seen)) {
@@ -52,12 +63,23 @@ export const nextFocus = (seen: readonly Seen[]): Focus[] => {
     const fresh = seen
       .filter((s) => s.cornerId === tally.cornerId && s.code === tally.code)
       .reduce((sum, s) => sum + 0.5 ** ((newest - s.run) / 2), 0)
-    const teachable = 1 - 0.05 * skills.indexOf(words.skill)
-    const weight = (fresh + 4 * tally.lossTime_s) * teachable + (words.safety && fresh > 0.4 ? 100 : 0)
-    const reason = words.safety ? 'safety' : 4 * tally.lossTime_s > fresh ? 'costly' : 'often'
+    const teachable = teachableOf(words.skill)
+    const stuck = stuckAt(tally.cornerId, tally.code)
+    const chance = (stuck.hits + 2) / (stuck.of + 4)
+    const weight = (fresh + 4 * tally.worth_s) * teachable * 2 * chance + (words.safety && fresh > 0.4 ? 100 : 0)
+    const reason = words.safety ? 'safety' : 4 * tally.worth_s > fresh ? 'costly' : 'often'
     const other = best.get(tally.cornerId)
     if (!other || weight > other.weight)
-      best.set(tally.cornerId, { cornerId: tally.cornerId, code: tally.code, skill: words.skill, reason, weight, tally })
+      best.set(tally.cornerId, {
+        cornerId: tally.cornerId,
+        code: tally.code,
+        skill: words.skill,
+        reason,
+        weight,
+        tally,
+        stuck,
+        otherWords: stuck.of >= TRIED_OFTEN && stuck.hits === 0,
+      })
   }
   return [...best.values()].sort((a, b) => b.weight - a.weight)
 }

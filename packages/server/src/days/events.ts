@@ -12,6 +12,21 @@ export const dayEventStore = (db: Knex) => ({
     ((await db('day_events').where({ day_id: dayId }).orderBy('seq').select('doc', 'clock_ms')) as EventRow[]).map((row) =>
       eventOf<DayEvent>(row),
     ),
+  /** Incidents in which one of these runs had a part, with their day's date. */
+  incidentsOf: async (
+    runs: readonly { id: string; dayId: string }[],
+  ): Promise<{ date: string; event: Extract<DayEvent, { kind: 'incident' }> }[]> => {
+    const rows = (await db('day_events')
+      .join('days', 'days.id', 'day_events.day_id')
+      .whereIn('day_events.day_id', [...new Set(runs.map((run) => run.dayId))])
+      .whereRaw("json_extract(day_events.doc, '$.kind') = 'incident'")
+      .orderBy('day_events.seq')
+      .select('day_events.doc', 'day_events.clock_ms', 'days.date')) as (EventRow & { date: string })[]
+    const ids = new Set(runs.map((run) => run.id))
+    return rows
+      .map((row) => ({ date: row.date, event: eventOf<Extract<DayEvent, { kind: 'incident' }>>(row) }))
+      .filter(({ event }) => event.runId !== null && ids.has(event.runId))
+  },
   /** Appends events and returns the new ones. */
   append: (accountId: string | null, events: readonly DayEvent[], clock_ms = 0): Promise<DayEvent[]> =>
     appendEvents(db, 'day_events', events, { account_id: accountId, clock_ms }, (event) => ({

@@ -24,7 +24,7 @@ export const eventOf = <E extends { at: string }>({ doc, clock_ms }: Pick<EventR
  */
 export const appendEvents = async <E extends { id: string }>(
   db: Knex,
-  table: 'run_events' | 'day_events',
+  table: 'run_events' | 'day_events' | 'student_events',
   events: readonly E[],
   common: { account_id: string | null; clock_ms: number },
   columns: (event: E) => Record<string, unknown>,

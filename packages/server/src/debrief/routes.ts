@@ -1,4 +1,4 @@
-import { api } from '@ochote/contract'
+import { api, type ReferenceLap, type Run } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { RunStore } from '../runs/store.ts'
@@ -13,6 +13,7 @@ export const debriefRoutes = (
   debriefs: DebriefStore,
   service: DebriefService,
   sheets: SheetService,
+  references: (run: Run) => Promise<ReferenceLap[]>,
 ): void => {
   mount(api.lookAtLog, async ({ upload }) => service.look(upload))
   mount(api.uploadLog, async ({ params, query, upload }) => {
@@ -37,6 +38,12 @@ export const debriefRoutes = (
     const trace = await debriefs.trace(params.runId, params.lap)
     if (!trace) throw notFound('lap')
     return trace
+  })
+
+  mount(api.references, async ({ params }) => {
+    const run = await runs.byId(params.runId)
+    if (!run) throw notFound('run')
+    return references(run)
   })
 
   mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))

@@ -9,7 +9,10 @@ import type { AnalyseOutput } from '../jobs/tasks.ts'
 const pack = promisify(gzip)
 const unpack = promisify(gunzip)
 
+type LogRow = { run_id: string; source: string; rows: number; skipped: string; review: string }
+type LapRow = Debrief['laps'][number] & { run_id: string }
 type FindingRow = {
+  run_id: string
   lap: number
   corner_id: string
   station_m: number
@@ -23,124 +26,150 @@ type FindingRow = {
   evidence: string
 }
 
-/** Logs with what was found in them. A log is stored whole with its laps and findings, or not at all. */
-export const debriefStore = (db: Knex) => ({
-  /** Replaces the log of a run. */
-  put: async (runId: string, source: string, csv: string, output: AnalyseOutput, mapping?: LogMapping): Promise<void> => {
-    const csv_gz = await pack(csv)
-    const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
-    await db.transaction(async (trx) => {
-      await trx('logs').where({ run_id: runId }).delete()
-      await trx('logs').insert({
-        run_id: runId,
-        source,
-        rows: output.rows,
-        skipped: JSON.stringify(output.skipped),
-        csv_gz,
-        review: JSON.stringify(output.review),
-        mapping: mapping ? JSON.stringify(mapping) : null,
-        created_at: new Date().toISOString(),
-      })
-      for (const [k, lap] of output.laps.entries())
-        await trx('laps').insert({
-          run_id: runId,
-          lap: lap.lap,
-          start_s: lap.start_s,
-          time_s: lap.time_s,
-          gap_s: lap.gap_s,
-          trace_gz: traces[k],
-        })
-      for (const f of output.findings)
-        await trx('findings').insert({
-          run_id: runId,
-          lap: f.lap,
-          corner_id: f.cornerId,
-          station_m: f.station_m,
-          from_m: f.from_m,
-          to_m: f.to_m,
-          certainty: f.certainty,
-          code: f.code,
-          root: f.root,
-          because: f.because,
-          loss_s: f.lossTime_s,
-          evidence: JSON.stringify(f.evidence),
-        })
-    })
-  },
-  byRun: async (runId: string): Promise<Debrief | null> => {
-    const log = (await db('logs').where({ run_id: runId }).first('source', 'rows', 'skipped', 'review')) as
-      | { source: string; rows: number; skipped: string; review: string }
-      | undefined
-    if (!log) return null
-    const laps = (await db('laps').where({ run_id: runId }).orderBy('lap').select('lap', 'start_s', 'time_s', 'gap_s')) as Debrief['laps']
-    const findings = (await db('findings').where({ run_id: runId }).orderBy('id')) as FindingRow[]
-    return {
-      runId,
-      source: log.source,
-      rows: log.rows,
-      skipped: JSON.parse(log.skipped),
-      laps,
-      findings: findings.map((f) => ({
-        lap: f.lap,
-        cornerId: f.corner_id,
-        station_m: f.station_m,
-        from_m: f.from_m ?? f.station_m,
-        to_m: f.to_m ?? f.station_m,
-        certainty: f.certainty,
-        code: f.code,
-        root: f.root === 1,
-        because: f.because,
-        lossTime_s: f.loss_s,
-        evidence: JSON.parse(f.evidence) as Record<string, number>,
-      })),
-      review: reviewSchema.parse(JSON.parse(log.review)),
-    }
-  },
-  trace: async (runId: string, lap: number): Promise<WireTrace | null> => {
-    const row = (await db('laps').where({ run_id: runId, lap }).first('trace_gz')) as { trace_gz: Buffer } | undefined
-    return row ? (JSON.parse((await unpack(row.trace_gz)).toString('utf8')) as WireTrace) : null
-  },
-  /** The log itself as it was given, with how it was read; null where there is none. */
-  csv: async (runId: string): Promise<{ csv: string; mapping: LogMapping | undefined } | null> => {
-    const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping')) as
-      | { csv_gz: Buffer; mapping: string | null }
-      | undefined
-    if (!row) return null
-    return { csv: (await unpack(row.csv_gz)).toString('utf8'), mapping: row.mapping ? (JSON.parse(row.mapping) as LogMapping) : undefined }
-  },
-  /** What a person said last time of files with the same columns. */
-  mapping: async (signature: string): Promise<LogMapping | null> => {
-    const row = (await db('log_mappings').where({ signature }).first('mapping')) as { mapping: string } | undefined
-    return row ? (JSON.parse(row.mapping) as LogMapping) : null
-  },
-  rememberMapping: async (signature: string, mapping: LogMapping): Promise<void> => {
-    const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }
-    await db('log_mappings').insert(row).onConflict('signature').merge()
-  },
-  /** The run that a sheet's link belongs to. */
-  runOfSheet: async (token: string): Promise<string | null> => {
-    const row = (await db('sheet_links').where({ token }).first('run_id')) as { run_id: string } | undefined
-    return row?.run_id ?? null
-  },
-  sheetToken: async (runId: string): Promise<string | null> => {
-    const row = (await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string } | undefined
-    return row?.token ?? null
-  },
-  /** The link of a run's sheet: the one that is out, or a new one of 192 random bits. */
-  giveSheet: async (runId: string): Promise<string> => {
-    const token = randomBytes(24).toString('base64url')
-    await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()
-    return ((await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string }).token
-  },
-  withdrawSheet: async (runId: string): Promise<void> => {
-    await db('sheet_links').where({ run_id: runId }).delete()
-  },
-  bestLaps: async (runIds: readonly string[]): Promise<Map<string, number>> => {
-    const rows = (await db('laps').whereIn('run_id', runIds).groupBy('run_id').select('run_id').min({ best: 'time_s' })) as {
-      run_id: string
-      best: number
-    }[]
-    return new Map(rows.map((r) => [r.run_id, r.best]))
-  },
+const toFinding = (f: FindingRow): StoredFinding => ({
+  lap: f.lap,
+  cornerId: f.corner_id,
+  station_m: f.station_m,
+  from_m: f.from_m ?? f.station_m,
+  to_m: f.to_m ?? f.station_m,
+  certainty: f.certainty,
+  code: f.code,
+  root: f.root === 1,
+  because: f.because,
+  lossTime_s: f.loss_s,
+  evidence: JSON.parse(f.evidence) as Record<string, number>,
 })
+
+/** Logs with what was found in them. A log is stored whole with its laps and findings, or not at all. */
+export const debriefStore = (db: Knex) => {
+  /** Debriefs of several runs by three queries; runs without a log are left out. */
+  const byRuns = async (runIds: readonly string[]): Promise<Map<string, Debrief>> => {
+    const logs = (await db('logs').whereIn('run_id', runIds).select('run_id', 'source', 'rows', 'skipped', 'review')) as LogRow[]
+    const laps = (await db('laps')
+      .whereIn('run_id', runIds)
+      .orderBy(['run_id', 'lap'])
+      .select('run_id', 'lap', 'start_s', 'time_s', 'gap_s')) as LapRow[]
+    const findings = (await db('findings').whereIn('run_id', runIds).orderBy('id')) as FindingRow[]
+    return new Map(
+      logs.map((log) => [
+        log.run_id,
+        {
+          runId: log.run_id,
+          source: log.source,
+          rows: log.rows,
+          skipped: JSON.parse(log.skipped),
+          laps: laps.filter((l) => l.run_id === log.run_id).map(({ run_id: _, ...lap }) => lap),
+          findings: findings.filter((f) => f.run_id === log.run_id).map(toFinding),
+          review: reviewSchema.parse(JSON.parse(log.review)),
+        },
+      ]),
+    )
+  }
+  return {
+    /** Replaces the log of a run. */
+    put: async (runId: string, source: string, csv: string, output: AnalyseOutput, mapping?: LogMapping): Promise<void> => {
+      const csv_gz = await pack(csv)
+      const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
+      await db.transaction(async (trx) => {
+        await trx('logs').where({ run_id: runId }).delete()
+        await trx('logs').insert({
+          run_id: runId,
+          source,
+          rows: output.rows,
+          skipped: JSON.stringify(output.skipped),
+          csv_gz,
+          review: JSON.stringify(output.review),
+          mapping: mapping ? JSON.stringify(mapping) : null,
+          created_at: new Date().toISOString(),
+        })
+        for (const [k, lap] of output.laps.entries())
+          await trx('laps').insert({
+            run_id: runId,
+            lap: lap.lap,
+            start_s: lap.start_s,
+            time_s: lap.time_s,
+            gap_s: lap.gap_s,
+            trace_gz: traces[k],
+          })
+        for (const f of output.findings)
+          await trx('findings').insert({
+            run_id: runId,
+            lap: f.lap,
+            corner_id: f.cornerId,
+            station_m: f.station_m,
+            from_m: f.from_m,
+            to_m: f.to_m,
+            certainty: f.certainty,
+            code: f.code,
+            root: f.root,
+            because: f.because,
+            loss_s: f.lossTime_s,
+            evidence: JSON.stringify(f.evidence),
+          })
+      })
+    },
+    byRun: async (runId: string): Promise<Debrief | null> => (await byRuns([runId])).get(runId) ?? null,
+    byRuns,
+    trace: async (runId: string, lap: number): Promise<WireTrace | null> => {
+      const row = (await db('laps').where({ run_id: runId, lap }).first('trace_gz')) as { trace_gz: Buffer } | undefined
+      return row ? (JSON.parse((await unpack(row.trace_gz)).toString('utf8')) as WireTrace) : null
+    },
+    /** The log itself as it was given, with how it was read; null where there is none. */
+    csv: async (runId: string): Promise<{ csv: string; mapping: LogMapping | undefined } | null> => {
+      const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping')) as
+        | { csv_gz: Buffer; mapping: string | null }
+        | undefined
+      if (!row) return null
+      return {
+        csv: (await unpack(row.csv_gz)).toString('utf8'),
+        mapping: row.mapping ? (JSON.parse(row.mapping) as LogMapping) : undefined,
+      }
+    },
+    /** What a person said last time of files with the same columns. */
+    mapping: async (signature: string): Promise<LogMapping | null> => {
+      const row = (await db('log_mappings').where({ signature }).first('mapping')) as { mapping: string } | undefined
+      return row ? (JSON.parse(row.mapping) as LogMapping) : null
+    },
+    rememberMapping: async (signature: string, mapping: LogMapping): Promise<void> => {
+      const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }
+      await db('log_mappings').insert(row).onConflict('signature').merge()
+    },
+    /** The run that a sheet's link belongs to. */
+    runOfSheet: async (token: string): Promise<string | null> => {
+      const row = (await db('sheet_links').where({ token }).first('run_id')) as { run_id: string } | undefined
+      return row?.run_id ?? null
+    },
+    sheetToken: async (runId: string): Promise<string | null> => {
+      const row = (await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string } | undefined
+      return row?.token ?? null
+    },
+    /** The link of a run's sheet: the one that is out, or a new one of 192 random bits. */
+    giveSheet: async (runId: string): Promise<string> => {
+      const token = randomBytes(24).toString('base64url')
+      await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()
+      return ((await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string }).token
+    },
+    withdrawSheet: async (runId: string): Promise<void> => {
+      await db('sheet_links').where({ run_id: runId }).delete()
+    },
+    /** Laps of several runs by run. */
+    lapsOf: async (runIds: readonly string[]): Promise<Map<string, { lap: number; time_s: number }[]>> => {
+      const rows = (await db('laps').whereIn('run_id', runIds).select('run_id', 'lap', 'time_s')) as {
+        run_id: string
+        lap: number
+        time_s: number
+      }[]
+      const byRun = new Map<string, { lap: number; time_s: number }[]>()
+      for (const { run_id, ...lap } of rows) byRun.set(run_id, [...(byRun.get(run_id) ?? []), lap])
+      return byRun
+    },
+    bestLaps: async (runIds: readonly string[]): Promise<Map<string, number>> => {
+      const rows = (await db('laps').whereIn('run_id', runIds).groupBy('run_id').select('run_id').min({ best: 'time_s' })) as {
+        run_id: string
+        best: number
+      }[]
+      return new Map(rows.map((r) => [r.run_id, r.best]))
+    },
+  }
+}
 export type DebriefStore = ReturnType<typeof debriefStore>

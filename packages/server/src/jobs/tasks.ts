@@ -103,6 +103,7 @@ export const analyse = (input: AnalyseInput): AnalyseOutput => {
           offset_m: rounded(trace.offset_m, 2),
           brake: rounded(trace.brake, 3),
           throttle: rounded(trace.throttle, 3),
+          kappa_1pm: rounded(trace.kappa_1pm, 5),
           wheel_1pm: rounded(trace.wheel_1pm, 5),
           gear: Array.from(trace.gear),
         },

@@ -1,37 +1,35 @@
-import { api, type Group, type StudentRecord, standingObservations } from '@ochote/contract'
-import type { DebriefStore } from '../debrief/store.ts'
+import { api } from '@ochote/contract'
+import type { Response } from 'express'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
-import type { RunStore } from '../runs/store.ts'
-import type { StudentStore } from '../students/store.ts'
+import type { Stores } from '../stores.ts'
+import type { RecordService } from './service.ts'
 
-/** A student's record: runs with what people saw and what logs showed. */
-export const recordRoutes = (mount: Mount, students: StudentStore, runs: RunStore, debriefs: DebriefStore): void => {
+/** A student's record, everything that is kept of a student as a file, and the group of a day. */
+export const recordRoutes = (mount: Mount, stores: Stores, records: RecordService): void => {
   mount(api.record, async ({ params }) => {
-    const student = await students.byId(String(params.studentId))
-    if (!student) throw notFound('student')
-    const ofStudent = (await runs.list({ studentId: student.id })).reverse()
-    const best = await debriefs.bestLaps(ofStudent.map((r) => r.id))
-    const seen: StudentRecord['seen'] = []
-    for (const [k, run] of ofStudent.entries()) {
-      const place = { circuitId: run.settings.circuitId, run: k + 1, runId: run.id }
-      for (const o of standingObservations(await runs.events(run.id)))
-        seen.push({ ...place, cornerId: o.cornerId, code: o.code, lap: o.lap, by: 'hand' })
-      const debrief = run.hasLog ? await debriefs.byRun(run.id) : null
-      for (const f of debrief?.findings ?? [])
-        if (f.root) seen.push({ ...place, cornerId: f.cornerId, code: f.code, lap: f.lap, by: 'log', lossTime_s: f.lossTime_s })
-    }
-    return { student, runs: ofStudent.map((run) => ({ ...run, bestLap_s: best.get(run.id) ?? null })), seen }
+    const record = await records.of(params.studentId)
+    if (!record) throw notFound('student')
+    return record
   })
-  mount(api.group, async ({ params }) => {
-    const ofDay = await runs.list({ dayId: String(params.dayId) })
-    const seen: Group['seen'] = []
-    for (const run of ofDay) {
-      const { studentId } = run
-      for (const { cornerId, code } of standingObservations(await runs.events(run.id))) seen.push({ studentId, cornerId, code })
-      const debrief = run.hasLog ? await debriefs.byRun(run.id) : null
-      for (const { cornerId, code, root } of debrief?.findings ?? []) if (root) seen.push({ studentId, cornerId, code })
-    }
-    return { drove: [...new Set(ofDay.map((run) => run.studentId))], seen }
+  mount(api.group, async ({ params }) => records.group(params.dayId))
+  mount(api.exportStudent, async ({ params, res }) => {
+    const record = await records.of(params.studentId)
+    if (!record) throw notFound('student')
+    await writeExport(res, stores, record)
+    return undefined
   })
+}
+
+/** Writes all that is kept of a student as one JSON document, run by run, so that many logs are never in memory together. */
+const writeExport = async (res: Response, { runs, debriefs }: Stores, record: NonNullable<Awaited<ReturnType<RecordService['of']>>>) => {
+  const name = record.student.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
+  res.type('application/json').attachment(`${name || 'student'}.json`)
+  res.write(`{"record":${JSON.stringify(record)},"runs":[`)
+  for (const [k, run] of record.runs.entries()) {
+    const log = await debriefs.csv(run.id)
+    const whole = { id: run.id, events: await runs.events(run.id), debrief: await debriefs.byRun(run.id), log: log?.csv ?? null }
+    res.write(`${k === 0 ? '' : ','}${JSON.stringify(whole)}`)
+  }
+  res.end(']}')
 }

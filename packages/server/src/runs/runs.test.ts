@@ -131,7 +131,7 @@ describe('runs', () => {
   it('of a student deleted meanwhile are refused with a word, others go in', async () => {
     const { id: gone } = await startRun('hal-brackenbury')
     const { id: stays } = await startRun('pia-lindqvaern')
-    await server.stores.students.erase('hal-brackenbury')
+    await server.stores.students.erase('hal-brackenbury', [])
     const { body } = await server.agent.post('/api/events').send({ events: [observation(gone), observation(stays)] })
     expect(body.stored).toHaveLength(1)
     expect(body.refused[0].title).toContain('deleted')

@@ -63,6 +63,15 @@ export const runStore = (db: Knex) => {
       if (filter.studentId) query.where('runs.student_id', filter.studentId)
       return ((await query) as Row[]).map(toRun)
     },
+    /** Runs with a log on one circuit, the newest first. */
+    ofCircuit: async (circuitId: string, most: number): Promise<Run[]> =>
+      (
+        (await select()
+          .whereNotNull('logs.run_id')
+          .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
+          .orderBy('runs.started_at', 'desc')
+          .limit(most)) as Row[]
+      ).map(toRun),
     /** Adds a run; the same id sent again changes nothing. */
     add: async (run: NewRun & { instructorId: string | null }): Promise<void> => {
       await db('runs')
@@ -97,6 +106,18 @@ export const runStore = (db: Knex) => {
       ((await db('run_events').where({ run_id: runId }).orderBy('seq').select('doc', 'clock_ms')) as EventRow[]).map((row) =>
         eventOf<RunEvent>(row),
       ),
+    /** Events of several runs at once, by run, each in its order. */
+    eventsOf: async (runIds: readonly string[]): Promise<Map<string, RunEvent[]>> => {
+      const rows = (await db('run_events')
+        .whereIn('run_id', runIds)
+        .orderBy(['run_id', 'seq'])
+        .select('run_id', 'doc', 'clock_ms')) as (EventRow & {
+        run_id: string
+      })[]
+      const byRun = new Map<string, RunEvent[]>(runIds.map((id) => [id, []]))
+      for (const row of rows) byRun.get(row.run_id)?.push(eventOf<RunEvent>(row))
+      return byRun
+    },
     /** The last word on each car among the runs of a day. */
     carConditions: async (dayId: string): Promise<CarCondition[]> => {
       const rows = (await db('run_events')

@@ -1,11 +1,19 @@
-import { type DayPlan, profileSchema, type Student } from '@ochote/contract'
+import { type DayPlan, profileSchema, type Student, type StudentEvent, type ToldOfStudent } from '@ochote/contract'
+import type { MistakeCode } from '@ochote/core'
 import type { Knex } from 'knex'
+import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 
 const columns = ['id', 'name', 'level', 'talk', 'units', 'profile']
 
 type Row = Omit<Student, 'profile'> & { profile: string }
 const toStudent = (row: Row): Student => ({ ...row, profile: profileSchema.parse(JSON.parse(row.profile)) })
 const toRow = ({ profile, ...student }: Student): Row => ({ ...student, profile: JSON.stringify(profile) })
+
+/** What is left of a student in the group counts of a day: where which mistake was seen, without a name. */
+export type LeftBehind = { dayId: string; seen: readonly { cornerId: string; code: MistakeCode }[] }
+
+/** Counts without names of those who were erased. */
+export type FormerOfDay = { drove: number; seen: { cornerId: string; code: MistakeCode; students: number }[] }
 
 /** Students in the database. */
 export const studentStore = (db: Knex) => ({
@@ -25,9 +33,61 @@ export const studentStore = (db: Knex) => ({
     const { id, ...row } = toRow(student)
     await db('students').where({ id }).update(row)
   },
-  /** Erases a student with runs, logs, observations, answers and links, and takes the name out of every day, all or nothing. */
-  erase: async (id: string): Promise<void> => {
+  /** What was decided about a student, in order, with who said it. */
+  told: async (id: string): Promise<ToldOfStudent[]> =>
+    (
+      (await db('student_events')
+        .leftJoin('accounts', 'accounts.id', 'student_events.account_id')
+        .where({ student_id: id })
+        .orderBy('student_events.seq')
+        .select('student_events.doc', 'student_events.clock_ms', 'accounts.name as by')) as (EventRow & { by: string | null })[]
+    ).map((row) => ({ by: row.by, event: eventOf<StudentEvent>(row) })),
+  /** Appends what was decided; a level that was set becomes the student's, both or neither. */
+  tell: async (accountId: string | null, event: StudentEvent): Promise<void> => {
     await db.transaction(async (trx) => {
+      const fresh = await appendEvents(trx, 'student_events', [event], { account_id: accountId, clock_ms: 0 }, (e) => ({
+        student_id: e.studentId,
+      }))
+      for (const e of fresh) if (e.kind === 'level-set') await trx('students').where({ id: e.studentId }).update({ level: e.level })
+    })
+  },
+  /** Students who agreed that their laps are shown to others. */
+  sharing: async (): Promise<Set<string>> => {
+    const rows = (await db('student_events')
+      .whereRaw("json_extract(doc, '$.kind') = 'laps-shared'")
+      .orderBy('seq')
+      .select('student_id', 'doc')) as { student_id: string; doc: string }[]
+    const agreed = new Set<string>()
+    for (const { student_id, doc } of rows)
+      (JSON.parse(doc) as { agreed: boolean }).agreed ? agreed.add(student_id) : agreed.delete(student_id)
+    return agreed
+  },
+  /** What is left of those who were erased since, on one day. */
+  former: async (dayId: string): Promise<FormerOfDay> => {
+    const drove = (await db('former_drove').where({ day_id: dayId }).first('students')) as { students: number } | undefined
+    const seen = (await db('former_seen').where({ day_id: dayId }).select('corner_id', 'code', 'students')) as {
+      corner_id: string
+      code: MistakeCode
+      students: number
+    }[]
+    return { drove: drove?.students ?? 0, seen: seen.map(({ corner_id, code, students }) => ({ cornerId: corner_id, code, students })) }
+  },
+  /**
+   * Erases a student with runs, logs, observations, answers, decisions and links, and takes the name out of every day, all or
+   * nothing. `left`: what remains in the counts of the group, without a name.
+   */
+  erase: async (id: string, left: readonly LeftBehind[]): Promise<void> => {
+    await db.transaction(async (trx) => {
+      for (const { dayId, seen } of left) {
+        const more = { students: trx.raw('students + 1') }
+        await trx('former_drove').insert({ day_id: dayId, students: 1 }).onConflict('day_id').merge(more)
+        for (const { cornerId, code } of seen)
+          await trx('former_seen')
+            .insert({ day_id: dayId, corner_id: cornerId, code, students: 1 })
+            .onConflict(['day_id', 'corner_id', 'code'])
+            .merge(more)
+      }
+      await trx('student_events').where({ student_id: id }).delete()
       const runs = trx('runs').where({ student_id: id }).select('id')
       await trx('run_events').whereIn('run_id', runs.clone()).delete()
       await trx('logs').whereIn('run_id', runs.clone()).delete()

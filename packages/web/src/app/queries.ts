@@ -41,6 +41,8 @@ export const traceQuery = (runId: string, lap: number) =>
     queryFn: () => call(api.trace, { params: { runId, lap } }),
     staleTime: Number.POSITIVE_INFINITY,
   })
+export const referencesQuery = (runId: string) =>
+  queryOptions({ queryKey: ['runs', 'one', runId, 'references'], queryFn: () => call(api.references, { params: { runId } }) })
 export const groupQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'group'], queryFn: () => call(api.group, { params: { dayId } }), staleTime: 0 })
 export const sheetLinkQuery = (runId: string) =>

@@ -47,6 +47,10 @@ export const router = createBrowserRouter([
           { path: 'debrief/:runId', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-stage.tsx')).DebriefStage }) },
           { path: 'record', lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }) },
           { path: 'record/:studentId', lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }) },
+          {
+            path: 'record/:studentId/:page',
+            lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }),
+          },
         ],
       },
       { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },

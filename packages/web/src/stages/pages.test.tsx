@@ -309,7 +309,7 @@ describe('mistakes over runs', () => {
       { id: 'r1', date: '2027-04-03' },
       { id: 'r2', date: '2027-04-10' },
     ] as StudentRecord['runs']
-    const tallies = [{ cornerId: 'T1', code: 'apex-missed' as const, count: 3, runs: 1, lastRun: 1, lossTime_s: 0 }]
+    const tallies = [{ cornerId: 'T1', code: 'apex-missed' as const, count: 3, runs: 1, lastRun: 1, worth_s: 0 }]
     const html = markup(
       <MistakeGrid
         seen={[seen('log', 1), seen('log', 2), seen('hand', 2)]}

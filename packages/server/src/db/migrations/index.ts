@@ -4,6 +4,7 @@ import { circuitNotes } from './002-circuit-notes.ts'
 import { preparation } from './003-preparation.ts'
 import { runningDay } from './004-running-day.ts'
 import { review } from './005-review.ts'
+import { record } from './006-record.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -27,6 +28,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '003-preparation', migration: preparation },
   { name: '004-running-day', migration: runningDay },
   { name: '005-review', migration: review },
+  { name: '006-record', migration: record },
 ]
 
 /** The source of all released migrations. */

@@ -60,6 +60,7 @@ const debrief: Debrief = {
       exit_m: 418,
       throttle_m: 364,
       slowest_mps: 18,
+      off: null,
       phases_s: [0.5, 0.02, -0.01, 0.04],
     })),
     bank: { ideal_s: 120.6, best_s: 121.1, pieces: [] },

@@ -1,20 +1,37 @@
-import { Box, Typography } from '@mui/material'
-import { type GroupTally, groupPicture, mistakes } from '@ochote/core'
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import type { DayEvent, Group } from '@ochote/contract'
+import { type GroupTally, groupPicture, type Helped, helpedBy, mistakes, shareInWords } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../app/queries.ts'
+import { type Told, useDayEvents } from '../../shared/events/use-day-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** So many lines are enough to see what a group gets wrong. */
 const MOST = 8
 
+/** What was changed for everybody, and whether it helped since. */
+export type Changed = Extract<DayEvent, { kind: 'teaching-changed' }> & { helped: Helped }
+
+/** What was changed on a day, each with its effect on the passes that came after it. */
+export const changesOf = (events: readonly DayEvent[], passes: Group['passes']): Changed[] => {
+  const known = passes.map((p) => ({ at_ms: Date.parse(p.at), cornerId: p.cornerId, codes: p.codes }))
+  return events
+    .filter((e) => e.kind === 'teaching-changed')
+    .map((e) => ({ ...e, helped: helpedBy(known, { cornerId: e.cornerId, code: e.code, at_ms: Date.parse(e.at) }) }))
+}
+
 /** What the students of a day get wrong together; where most do, cone, call or briefing are looked at first. */
 export const GroupPicture = ({ dayId, circuitId }: { dayId: string; circuitId: string }) => {
   const group = useQuery(groupQuery(dayId))
   const circuit = useQuery(circuitQuery(circuitId))
+  const { events, tell } = useDayEvents(dayId)
+  const changes = useMemo(() => changesOf(events, group.data?.passes ?? []), [events, group.data])
   if (!group.data) return <ProblemNote error={group.error} />
-  const { seen, drove } = group.data
+  const { seen, drove, former, formerDrove } = group.data
+  const all = drove.length + formerDrove
   const nameOf = (id: string): string => circuit.data?.notes.cornerNames[id] ?? id
-  return <GroupTable picture={groupPicture(seen, drove.length)} drove={drove.length} nameOf={nameOf} />
+  return <GroupTable picture={groupPicture(seen, all, former)} drove={all} nameOf={nameOf} changes={changes} onChange={tell} />
 }
 
 /** The picture itself: a bar for each mistake in a corner, as long as the share of students who make it. */
@@ -22,10 +39,14 @@ export const GroupTable = ({
   picture,
   drove,
   nameOf,
+  changes = [],
+  onChange,
 }: {
   picture: readonly GroupTally[]
   drove: number
   nameOf: (cornerId: string) => string
+  changes?: readonly Changed[]
+  onChange?: (told: Told) => void
 }) => {
   const suspects = picture.filter((t) => t.suspect !== null)
   return (
@@ -40,8 +61,10 @@ export const GroupTable = ({
             sx={{ fontWeight: 640 }}
           >{`${nameOf(t.cornerId)}: ${mistakes[t.code].name.toLowerCase()}, ${t.students} of ${t.of}`}</Typography>
           <Typography>{t.suspect}</Typography>
+          {onChange && <NoteChange tally={t} onChange={onChange} />}
         </Box>
       ))}
+      {changes.length > 0 && <Changes changes={changes} nameOf={nameOf} />}
       <Box component="table" aria-label="What the group gets wrong" sx={{ borderCollapse: 'collapse', mt: 1, '& td': { py: 0.3, pr: 2 } }}>
         <tbody>
           {picture.slice(0, MOST).map((t) => (
@@ -65,3 +88,59 @@ export const GroupTable = ({
     </Box>
   )
 }
+
+/** Keeps what was changed, so that its effect can be told. */
+const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: Told) => void }) => {
+  const [what, setWhat] = useState('')
+  return (
+    <Stack
+      component="form"
+      direction="row"
+      spacing={1}
+      className="no-print"
+      sx={{ mt: 0.5, alignItems: 'flex-end', maxWidth: 720 }}
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (what.trim() === '') return
+        onChange({ kind: 'teaching-changed', cornerId: tally.cornerId, code: tally.code, what: what.trim() })
+        setWhat('')
+      }}
+    >
+      <TextField
+        label="What was changed"
+        placeholder="Turn-in cone on by 4 m"
+        value={what}
+        onChange={(e) => setWhat(e.target.value)}
+        sx={{ flex: 1 }}
+        slotProps={{ htmlInput: { maxLength: 200 } }}
+      />
+      <Button type="submit" variant="outlined" disabled={what.trim() === ''}>
+        Note the change
+      </Button>
+    </Stack>
+  )
+}
+
+const verdictWords: Record<Helped['verdict'], string> = {
+  helped: 'it helped',
+  worse: 'it got worse',
+  open: 'too few passes to say whether it helped',
+}
+
+/** What was changed and what came of it: the share of passes with the mistake before and after. */
+const Changes = ({ changes, nameOf }: { changes: readonly Changed[]; nameOf: (cornerId: string) => string }) => (
+  <Box component="section" aria-label="What was changed" sx={{ my: 1 }}>
+    <Typography component="h3" sx={{ fontWeight: 680 }}>
+      What was changed
+    </Typography>
+    {changes.map((c) => (
+      <Typography key={c.id} className="figures">
+        {`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${mistakes[c.code].name.toLowerCase()}: ${c.what}. Before it ${shareInWords(c.helped.before)} of passes, since then ${shareInWords(c.helped.after)}: `}
+        <Box component="span" sx={{ fontWeight: 680 }}>
+          {verdictWords[c.helped.verdict]}
+        </Box>
+        .
+      </Typography>
+    ))}
+  </Box>
+)

@@ -6,14 +6,17 @@ import {
   evidenceInWords,
   formatDifference,
   formatLapTime,
+  type MistakeCode,
   mistakes,
   type Plan,
+  type StuckRate,
   shareOfGap,
   whatHeld,
   whatToSay,
 } from '@ochote/core'
 import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { SaidIt } from './said-it.tsx'
 
 const reasonWords: Record<Advice['reason'], string> = {
   safety: 'Safety first',
@@ -21,8 +24,24 @@ const reasonWords: Record<Advice['reason'], string> = {
   margin: 'Costs margin',
 }
 
+/** Corrections said after this run, how often which wording stuck with this student, and how to keep another. */
+export type Said = {
+  known: readonly { cornerId: string; code: MistakeCode; words: string }[]
+  rates: readonly StuckRate[]
+  onSay: (advice: Advice, words: string) => void
+}
+
 /** Three findings, each with its size, how right feels, and something for the next run; then what held. */
-export const SayFirst = ({ plan, debrief }: { plan: Plan; debrief: Debrief }) => {
+export const SayFirst = ({
+  plan,
+  debrief,
+  said: told,
+}: {
+  plan: Plan
+  debrief: Debrief
+  /** What was said about which corner, and how to add to it; absent for whoever only reads. */
+  said?: Said
+}) => {
   const { selectCorner, moveTo, cornerId } = useLapSelection()
   const { findings, review, laps } = debrief
   const limits = useMemo(() => adviceLimitsOf(plan), [plan])
@@ -74,6 +93,14 @@ export const SayFirst = ({ plan, debrief }: { plan: Plan; debrief: Debrief }) =>
                   .filter(Boolean)
                   .join(' · ')}
               </Typography>
+              {told && (
+                <SaidIt
+                  advice={advice}
+                  said={told.known.filter((s) => s.cornerId === advice.cornerId && s.code === advice.code).map((s) => s.words)}
+                  rates={told.rates}
+                  onSay={(words) => told.onSay(advice, words)}
+                />
+              )}
             </Box>
           )
         })}

@@ -43,15 +43,15 @@ export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
         </TableBody>
       </Table>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        Bar: one for each lap on which the log shows it. Ring: logged from the seat.
+        Bar: one for each lap on which the log shows it. Ring: logged from the seat. Both in one lap are one mistake.
       </Typography>
     </Box>
   )
 }
 
 const Cell = ({ seen }: { seen: StudentRecord['seen'] }) => {
-  const log = seen.filter((s) => s.by === 'log').length
-  const hand = seen.filter((s) => s.by === 'hand').length
+  const log = seen.filter((s) => s.by !== 'hand').length
+  const hand = seen.filter((s) => s.by !== 'log').length
   return (
     <Stack
       direction="row"

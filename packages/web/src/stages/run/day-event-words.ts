@@ -38,6 +38,8 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
       return `Pad, said: ${event.sentence}`
     case 'car-seen':
       return `Car ${event.carNumber}${at(event.cornerId)}: ${event.code ? mistakes[event.code].name : 'held well'}`
+    case 'teaching-changed':
+      return `Changed${at(event.cornerId)} because of “${mistakes[event.code].name.toLowerCase()}”: ${event.what}`
     case 'weather':
       return `${event.simulated ? 'Simulated weather station' : 'Weather station'}: ${event.rain}, ${event.air_C} °C`
     case 'beam':

@@ -106,6 +106,10 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
       return `Car after the run: brakes ${event.brakes}, tyres ${event.tyres}, other ${event.other}`
     case 'account':
       return `Own account: ${[event.best && `best ${nameOf(event.best)}`, event.worst && `worst ${nameOf(event.worst)}`, `“${event.word}”`].filter(Boolean).join(', ')}`
+    case 'said':
+      return `Said at the debrief about ${nameOf(event.cornerId)}: ${event.words}`
+    case 'lap-driver':
+      return `Lap ${event.lap} was driven by the ${event.driver}`
     case 'note':
       return `Note at ${Math.round(event.station_m)} m${event.lap === null ? '' : `, lap ${event.lap}`}: ${event.text}`
     case 'undo':

@@ -1,0 +1,139 @@
+import type { MistakeCode, Skill } from '../findings/mistakes.ts'
+import { mistakes } from '../findings/mistakes.ts'
+import { type Share, shareOf } from './estimate.ts'
+import type { Level } from './levels.ts'
+import { inOrder, type PassKnown } from './passes.ts'
+
+/** What a skill asks at a corner: whether a pass does it; null where the pass cannot tell. */
+type Ask = { skill: Skill; asks: string; corners: number; does: (pass: PassKnown) => boolean | null }
+
+/** A skill is judged by the last passes of a corner: so many of so many. */
+const OF = 10
+const HITS = 8
+
+const within = (value: number | null | undefined, most: number): boolean | null =>
+  value === null || value === undefined ? null : Math.abs(value) <= most
+const free =
+  (of: ReadonlySet<MistakeCode>, tells: (pass: PassKnown) => boolean) =>
+  (pass: PassKnown): boolean | null =>
+    tells(pass) ? !pass.codes.some((code) => of.has(code)) : null
+const codesOf = (skill: Skill): ReadonlySet<MistakeCode> =>
+  new Set((Object.keys(mistakes) as MistakeCode[]).filter((code) => mistakes[code].skill === skill))
+const unsafe: ReadonlySet<MistakeCode> = new Set((Object.keys(mistakes) as MistakeCode[]).filter((code) => mistakes[code].safety))
+const logged = (pass: PassKnown): boolean => pass.watched !== 'seat'
+const seen = (pass: PassKnown): boolean => pass.watched !== 'log'
+
+/** What each skill asks, in the order in which skills build. */
+const asks: readonly Ask[] = [
+  {
+    skill: 'eyes',
+    asks: 'eyes far enough on 8 of the last 10 passes watched from the seat, at two corners',
+    corners: 2,
+    does: free(codesOf('eyes'), seen),
+  },
+  {
+    skill: 'braking place',
+    asks: 'the brake within 6 m of the mark on 8 of the last 10 laps, at two corners',
+    corners: 2,
+    does: (p) => within(p.off?.brake_m, 6),
+  },
+  {
+    skill: 'turn-in',
+    asks: 'the turn-in within 6 m of the mark on 8 of the last 10 laps, at three corners',
+    corners: 3,
+    does: (p) => within(p.off?.turnIn_m, 6),
+  },
+  {
+    skill: 'apex',
+    asks: 'within 0.6 m of the planned distance to the inside on 8 of the last 10 laps, at three corners',
+    corners: 3,
+    does: (p) => within(p.off?.apexInner_m, 0.6),
+  },
+  {
+    skill: 'exit',
+    asks: 'all of the road and no more at the exit on 8 of the last 10 laps, at three corners',
+    corners: 3,
+    does: free(codesOf('exit'), logged),
+  },
+  {
+    skill: 'release of the brake',
+    asks: 'the brake let go as planned on 8 of the last 10 laps, at two corners',
+    corners: 2,
+    does: (p) => (p.off && p.off.brake_m !== null ? !p.codes.some((code) => codesOf('release of the brake').has(code)) : null),
+  },
+  {
+    skill: 'throttle',
+    asks: 'the throttle opened once and kept on 8 of the last 10 laps, at three corners',
+    corners: 3,
+    does: free(codesOf('throttle'), logged),
+  },
+  {
+    skill: 'steering',
+    asks: 'the wheel turned once on 8 of the last 10 laps, at three corners',
+    corners: 3,
+    does: free(codesOf('steering'), logged),
+  },
+  {
+    skill: 'carrying speed',
+    asks: 'the slowest speed within 4 km/h of the plan on 8 of the last 10 laps, at three corners',
+    corners: 3,
+    does: (p) => within(p.off?.slowest_mps, 4 / 3.6),
+  },
+]
+
+/** How a student stands with a skill: corners with what the last passes show; `shown`: enough corners do what is asked. */
+export type SkillStanding = {
+  skill: Skill
+  asks: string
+  needed: number
+  corners: { cornerId: string; rate: Share; met: boolean }[]
+  shown: boolean
+}
+
+/** How a student stands with every skill by the record of one circuit; the corners nearest to what is asked first. */
+export const skillStandings = (passes: readonly PassKnown[]): SkillStanding[] => {
+  const ordered = inOrder(passes)
+  const cornerIds = [...new Set(ordered.map((p) => p.cornerId))]
+  return asks.map(({ skill, asks: words, corners: needed, does }) => {
+    const corners = cornerIds
+      .map((cornerId) => {
+        const told = ordered
+          .filter((p) => p.cornerId === cornerId)
+          .map(does)
+          .filter((d) => d !== null)
+          .slice(-OF)
+        const rate = shareOf(told.filter(Boolean).length, told.length)
+        return { cornerId, rate, met: rate.of >= OF && rate.hits >= HITS }
+      })
+      .filter((c) => c.rate.of > 0)
+      .sort((a, b) => Number(b.met) - Number(a.met) || b.rate.low - a.rate.low)
+    return { skill, asks: words, needed, corners, shown: corners.filter((c) => c.met).length >= needed }
+  })
+}
+
+/** Skills that a level asks for, beyond those of the level before. */
+export const levelAsks: Record<Level, readonly Skill[]> = {
+  'first day': [],
+  building: ['braking place', 'turn-in'],
+  steady: ['apex', 'exit', 'release of the brake', 'throttle'],
+}
+
+/** So many safety mistakes in the last passes keep a student from a higher level. */
+const RECENT_LAPS = 10
+
+/**
+ * The level that confirmed skills amount to, and what the next one still asks. A safety mistake in the last ten laps holds
+ * the level where it is; a level is proposed, never taken by itself.
+ */
+export const levelBy = (
+  confirmed: ReadonlySet<Skill>,
+  passes: readonly PassKnown[],
+): { level: Level; missing: Skill[]; heldBy: MistakeCode | null } => {
+  const laps = [...new Set(inOrder(passes).map((p) => `${p.run} ${p.lap}`))].slice(-RECENT_LAPS)
+  const recent = passes.filter((p) => laps.includes(`${p.run} ${p.lap}`))
+  const heldBy = recent.flatMap((p) => p.codes).find((code) => unsafe.has(code)) ?? null
+  const lacks = (level: Level): Skill[] => levelAsks[level].filter((skill) => !confirmed.has(skill))
+  if (lacks('building').length > 0) return { level: 'first day', missing: lacks('building'), heldBy }
+  if (lacks('steady').length > 0) return { level: 'building', missing: lacks('steady'), heldBy }
+  return { level: 'steady', missing: [], heldBy }
+}

@@ -1,0 +1,36 @@
+import type { Knex } from 'knex'
+
+/** What people decide about students is kept as events; of students who are erased, counts without names are left. */
+const up = async (db: Knex): Promise<void> => {
+  await db.schema.createTable('student_events', (t) => {
+    t.increments('seq')
+    t.string('id').notNullable().unique()
+    t.string('student_id').notNullable().references('students.id').onDelete('CASCADE')
+    t.string('account_id').references('accounts.id')
+    t.string('received_at').notNullable()
+    t.integer('clock_ms').notNullable().defaultTo(0)
+    t.text('doc').notNullable()
+    t.index(['student_id', 'seq'])
+  })
+  await db.raw("create index student_events_shared on student_events (seq) where json_extract(doc, '$.kind') = 'laps-shared'")
+  await db.raw("create index runs_circuit on runs (json_extract(settings, '$.circuitId'), started_at)")
+  await db.schema.createTable('former_drove', (t) => {
+    t.string('day_id').primary().references('days.id').onDelete('CASCADE')
+    t.integer('students').notNullable()
+  })
+  await db.schema.createTable('former_seen', (t) => {
+    t.string('day_id').notNullable().references('days.id').onDelete('CASCADE')
+    t.string('corner_id').notNullable()
+    t.string('code').notNullable()
+    t.integer('students').notNullable()
+    t.primary(['day_id', 'corner_id', 'code'])
+  })
+}
+
+/** Forward only: a backup is taken before every migration. */
+const down = async (): Promise<void> => {
+  throw new Error('Migrations only go forward; restore the backup instead.')
+}
+
+/** The migration as Knex runs it. */
+export const record: Knex.Migration = { up, down }

@@ -1,0 +1,97 @@
+import { type Group, instructorLaps, type Run, type RunEvent, type StudentRecord, standing, standingObservations } from '@ochote/contract'
+import { joinRun, mistakes, type RunKnown, type SeenAt, worthOf } from '@ochote/core'
+import type { Stores } from '../stores.ts'
+import type { LeftBehind } from '../students/store.ts'
+
+type Debriefs = Awaited<ReturnType<Stores['debriefs']['byRuns']>>
+type Events = ReadonlyMap<string, RunEvent[]>
+
+/** What is known of one run, for the record; an instructor's laps are not the student's. */
+const knownOf = (run: Run, number: number, events: readonly RunEvent[], debriefs: Debriefs): RunKnown => {
+  const debrief = debriefs.get(run.id)
+  const driven = instructorLaps(events)
+  const own = ({ lap }: { lap: number }): boolean => !driven.has(lap)
+  return {
+    run: number,
+    date: run.date,
+    pace: run.settings.pace,
+    findings: (debrief?.findings ?? []).filter(own).map((f) => ({ ...f, worth_s: worthOf(f) })),
+    observations: standingObservations(events).filter(own),
+    heldWell: standing(events)
+      .filter((e) => e.kind === 'held-well')
+      .filter(own),
+    marks: (debrief?.review.passes ?? []).filter(own),
+  }
+}
+
+/** Corrections of a run: what was logged in the car was said there too; what was said in the debrief is kept in its words. */
+const saidIn = (
+  seen: readonly SeenAt[],
+  events: readonly RunEvent[],
+  run: number,
+): Omit<StudentRecord['said'][number], 'circuitId' | 'runId'>[] => [
+  ...seen.filter((s) => s.by !== 'log').map(({ cornerId, code, lap }) => ({ cornerId, code, run, lap, words: mistakes[code].correction })),
+  ...standing(events).flatMap((e) => (e.kind === 'said' ? [{ cornerId: e.cornerId, code: e.code, run, lap: null, words: e.words }] : [])),
+]
+
+/** Records of students and pictures of groups, joined from runs, what people logged, and what logs show. Cost: five queries a record. */
+export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) => {
+  const joined = async (list: readonly Run[]) => {
+    const ids = list.map((run) => run.id)
+    const events: Events = await runs.eventsOf(ids)
+    const known: Debriefs = await debriefs.byRuns(ids)
+    return list.map((run, k) => {
+      const own = events.get(run.id) ?? []
+      return { run, events: own, debrief: known.get(run.id) ?? null, ...joinRun(knownOf(run, k + 1, own, known)) }
+    })
+  }
+  return {
+    /** Null where there is no such student. */
+    of: async (studentId: string): Promise<StudentRecord | null> => {
+      const student = await students.byId(studentId)
+      if (!student) return null
+      const list = (await runs.list({ studentId })).reverse()
+      const all = await joined(list)
+      const best = await debriefs.bestLaps(list.map((run) => run.id))
+      const here = ({ id, settings }: Run) => ({ runId: id, circuitId: settings.circuitId })
+      return {
+        student,
+        runs: all.map(({ run, debrief }) => ({ ...run, bestLap_s: best.get(run.id) ?? null, laps: debrief?.laps.length ?? 0 })),
+        seen: all.flatMap(({ run, seen }) => seen.map((s) => ({ ...s, ...here(run) }))),
+        passes: all.flatMap(({ run, passes }) => passes.map((p) => ({ ...p, codes: [...p.codes], ...here(run) }))),
+        said: all.flatMap(({ run, seen, events }, k) => saidIn(seen, events, k + 1).map((s) => ({ ...s, ...here(run) }))),
+        incidents: (await dayEvents.incidentsOf(list)).map(({ date, event }) => ({
+          date,
+          what: event.what,
+          cornerId: event.cornerId,
+          action: event.action,
+        })),
+        told: await students.told(studentId),
+      }
+    },
+    /** What was seen of all who drove on a day. */
+    group: async (dayId: string): Promise<Group> => {
+      const all = await joined(await runs.list({ dayId }))
+      const former = await students.former(dayId)
+      return {
+        drove: [...new Set(all.map(({ run }) => run.studentId))],
+        formerDrove: former.drove,
+        seen: all.flatMap(({ run, seen }) => seen.map(({ cornerId, code }) => ({ studentId: run.studentId, cornerId, code }))),
+        former: former.seen,
+        passes: all.flatMap(({ run, passes }) => passes.map(({ cornerId, codes }) => ({ at: run.startedAt, cornerId, codes: [...codes] }))),
+      }
+    },
+    /** What a student leaves in the counts of each day's group. */
+    leftBehind: async (studentId: string): Promise<LeftBehind[]> => {
+      const all = await joined(await runs.list({ studentId }))
+      const byDay = new Map<string, Map<string, LeftBehind['seen'][number]>>()
+      for (const { run, seen } of all) {
+        const ofDay = byDay.get(run.dayId) ?? new Map()
+        for (const { cornerId, code } of seen) ofDay.set(`${cornerId} ${code}`, { cornerId, code })
+        byDay.set(run.dayId, ofDay)
+      }
+      return [...byDay.entries()].map(([dayId, seen]) => ({ dayId, seen: [...seen.values()] }))
+    },
+  }
+}
+export type RecordService = ReturnType<typeof recordService>

@@ -1,0 +1,84 @@
+import { Box, Button, Stack, TextField } from '@mui/material'
+import { type Advice, mistakes, type StuckRate, shareInWords } from '@ochote/core'
+import { useState } from 'react'
+
+/** Ways to say the same correction: with a size, by how it feels, or in short. */
+const waysOf = (advice: Advice): string[] => [advice.say, advice.cue, mistakes[advice.code].correction]
+
+type Props = {
+  advice: Advice
+  /** Words that were said about this corner and mistake in this run. */
+  said: readonly string[]
+  /** How often this student's corrections stuck, by wording. */
+  rates: readonly StuckRate[]
+  onSay: (words: string) => void
+}
+
+/** Keeps in which words a correction was said, so that the record can tell which words stick with this student. */
+export const SaidIt = ({ advice, said, rates, onSay }: Props) => {
+  const [open, setOpen] = useState(false)
+  const [own, setOwn] = useState('')
+  const rateOf = (words: string): string => {
+    const rate = rates.find((r) => r.code === advice.code && r.words === words)?.rate
+    return rate && rate.of > 0 ? `, stuck ${shareInWords(rate)}` : ''
+  }
+  const say = (words: string): void => {
+    onSay(words)
+    setOwn('')
+    setOpen(false)
+  }
+  if (!open)
+    return (
+      <Stack direction="row" spacing={1} sx={{ mt: 0.5, alignItems: 'center' }} onClick={(e) => e.stopPropagation()}>
+        <Button size="small" variant="outlined" aria-expanded={false} onClick={() => setOpen(true)}>
+          Said it
+        </Button>
+        {said.length > 0 && <Box component="span" sx={{ fontSize: '0.86rem', color: 'text.secondary' }}>{`Said: “${said.at(-1)}”`}</Box>}
+      </Stack>
+    )
+  return (
+    <Stack
+      spacing={0.5}
+      sx={{ mt: 0.5, alignItems: 'flex-start' }}
+      role="group"
+      aria-label="In which words"
+      onClick={(e) => e.stopPropagation()}
+    >
+      {waysOf(advice).map((words) => (
+        <Button
+          key={words}
+          size="small"
+          variant="outlined"
+          sx={{ textAlign: 'left', justifyContent: 'flex-start' }}
+          onClick={() => say(words)}
+        >
+          {`“${words}”${rateOf(words)}`}
+        </Button>
+      ))}
+      <Stack
+        component="form"
+        direction="row"
+        spacing={1}
+        sx={{ alignSelf: 'stretch' }}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (own.trim() !== '') say(own.trim())
+        }}
+      >
+        <TextField
+          label="Own words"
+          value={own}
+          onChange={(e) => setOwn(e.target.value)}
+          sx={{ flex: 1 }}
+          slotProps={{ htmlInput: { maxLength: 200 } }}
+        />
+        <Button size="small" type="submit" disabled={own.trim() === ''}>
+          Said that
+        </Button>
+        <Button size="small" onClick={() => setOpen(false)}>
+          Leave it
+        </Button>
+      </Stack>
+    </Stack>
+  )
+}

@@ -1,0 +1,132 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { type Focus, type MistakeCode, mistakes, shareInWords } from '@ochote/core'
+import { useState } from 'react'
+import { PickField } from '../../shared/pick-field.tsx'
+import type { LogbookPage } from './logbook-page.ts'
+
+const reasonWords: Record<Focus['reason'], string> = {
+  safety: 'it concerns safety',
+  often: 'it comes back most',
+  costly: 'it is worth the most',
+}
+
+const named = (code: MistakeCode): string => mistakes[code].name.toLowerCase()
+
+/** Why the record chose it: worth, how it builds, and whether corrections stuck there. */
+const because = (focus: Focus, runs: number): string =>
+  [
+    `Chosen because ${reasonWords[focus.reason]}: seen ${focus.tally.count} times in ${focus.tally.runs} of ${runs} runs`,
+    focus.tally.worth_s >= 0.05 ? `worth ${(focus.tally.worth_s / focus.tally.count).toFixed(2)} s of time or margin each` : null,
+    focus.stuck.of > 0 ? `corrections of it stuck ${shareInWords(focus.stuck)}` : 'no correction of it was followed by two passes yet',
+  ]
+    .filter(Boolean)
+    .join('; ')
+
+/** What to work on next: chosen by the record and explained, or set by a person with a note. */
+export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
+  const [changing, setChanging] = useState(false)
+  const [first, ...then] = book.focus
+  const set = book.state.focus
+  const stuck = set && book.focus.find((f) => f.cornerId === set.cornerId && f.code === set.code)
+  return (
+    <Box component="section" aria-label="Next focus" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2 }}>
+      <Typography variant="h3" component="h3" color="text.secondary">
+        {set ? 'Next focus, set by hand' : 'Next focus'}
+      </Typography>
+      {set ? (
+        <>
+          <Typography sx={{ fontSize: '1.25rem', fontWeight: 660 }}>{`${nameOf(set.cornerId)}: ${named(set.code)}`}</Typography>
+          {set.note && <Typography>{`“${set.note}”`}</Typography>}
+          <Typography variant="body2" color="text.secondary">
+            {`Set on ${set.at.slice(0, 10)}. ${stuck ? `${because(stuck, record.runs.length)}. ` : 'Not seen in the record so far. '}${first ? `The record would choose ${nameOf(first.cornerId)}: ${named(first.code)}.` : ''}`}
+          </Typography>
+        </>
+      ) : first ? (
+        <>
+          <Typography sx={{ fontSize: '1.25rem', fontWeight: 660 }}>{`${nameOf(first.cornerId)}: ${named(first.code)}`}</Typography>
+          <Typography>{mistakes[first.code].correction}</Typography>
+          <Typography variant="body2">{`${because(first, record.runs.length)}.`}</Typography>
+          {first.otherWords && (
+            <Typography variant="body2" color="warning.main">
+              Said often and never stuck: say it another way, or show it from the driver’s seat.
+            </Typography>
+          )}
+        </>
+      ) : (
+        <Typography>Nothing was logged or found so far.</Typography>
+      )}
+      {!set && then.length > 0 && (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+          {`Then ${then
+            .slice(0, 2)
+            .map((f) => `${nameOf(f.cornerId)}: ${named(f.code)}`)
+            .join('; ')}.`}
+        </Typography>
+      )}
+      <Stack direction="row" spacing={1} sx={{ mt: 1 }}>
+        <Button size="small" variant="outlined" onClick={() => setChanging(!changing)} aria-expanded={changing}>
+          {changing ? 'Leave it' : 'Choose another'}
+        </Button>
+        {set && (
+          <Button size="small" variant="outlined" onClick={() => tell({ kind: 'focus-set', focus: null, note: '' })}>
+            Back to the record’s choice
+          </Button>
+        )}
+      </Stack>
+      {changing && (
+        <ChooseFocus
+          nameOf={nameOf}
+          cornerIds={[...new Set(book.passes.map((p) => p.cornerId))].sort((a, b) => a.localeCompare(b, undefined, { numeric: true }))}
+          onSet={(focus, note) => {
+            tell({ kind: 'focus-set', focus, note })
+            setChanging(false)
+          }}
+        />
+      )}
+    </Box>
+  )
+}
+
+const codes = Object.keys(mistakes).sort((a, b) => named(a as MistakeCode).localeCompare(named(b as MistakeCode))) as MistakeCode[]
+
+const ChooseFocus = ({
+  cornerIds,
+  nameOf,
+  onSet,
+}: {
+  cornerIds: readonly string[]
+  nameOf: (id: string) => string
+  onSet: (focus: { cornerId: string; code: MistakeCode }, note: string) => void
+}) => {
+  const [cornerId, setCornerId] = useState(cornerIds[0] ?? '')
+  const [code, setCode] = useState<MistakeCode>('eyes-near')
+  const [note, setNote] = useState('')
+  return (
+    <Stack
+      component="form"
+      spacing={1}
+      sx={{ mt: 1 }}
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (note.trim() !== '') onSet({ cornerId, code }, note.trim())
+      }}
+    >
+      <Stack direction="row" spacing={1}>
+        <PickField label="Corner" value={cornerId} onPick={setCornerId} width={150} options={cornerIds.map((id) => [id, nameOf(id)])} />
+        <PickField label="Mistake" value={code} onPick={setCode} width="grow" options={codes.map((c) => [c, mistakes[c].name])} />
+      </Stack>
+      <Stack direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
+        <TextField
+          label="Why this one"
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+          sx={{ flex: 1 }}
+          slotProps={{ htmlInput: { maxLength: 300 } }}
+        />
+        <Button type="submit" variant="contained" disabled={note.trim() === '' || cornerId === ''}>
+          Set the focus
+        </Button>
+      </Stack>
+    </Stack>
+  )
+}

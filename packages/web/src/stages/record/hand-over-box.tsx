@@ -1,0 +1,91 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { handOver } from '@ochote/core'
+import { useMemo, useState } from 'react'
+import type { LogbookPage } from './logbook-page.ts'
+
+/** What the next instructor should know, on half a page: made from the record, a person may rewrite it. */
+export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
+  const { student, runs } = record
+  const made = useMemo(
+    () =>
+      handOver({
+        name: student.name,
+        level: student.level,
+        talk: student.talk,
+        goals: student.profile.goals,
+        worries: student.profile.worries,
+        runs: runs.length,
+        laps: runs.reduce((sum, r) => sum + r.laps, 0),
+        days: new Set(runs.map((r) => r.date)).size,
+        fastestPace: Math.max(...runs.map((r) => r.settings.pace)),
+        focus: book.focus,
+        rates: book.rates,
+        standings: book.standings,
+        gaps: book.gaps,
+        safety: book.safety,
+        nameOf,
+      }),
+    [student, runs, book, nameOf],
+  )
+  const kept = book.state.handOver
+  const [draft, setDraft] = useState<string | null>(null)
+  const drivenSince = kept ? runs.filter((r) => r.startedAt > kept.at).length : 0
+  return (
+    <Box component="section" aria-label="Hand-over" sx={{ borderLeft: '6px solid', borderColor: 'divider', pl: 2 }}>
+      <Typography variant="h3" component="h3" color="text.secondary">
+        {kept ? `For the next instructor, written ${kept.at.slice(0, 10)}` : 'For the next instructor, made from the record'}
+      </Typography>
+      {draft === null ? (
+        <>
+          {(kept?.text ?? made).split('\n').map((line) => (
+            <Typography key={line} variant="body2" sx={{ mt: 0.4 }}>
+              {line}
+            </Typography>
+          ))}
+          {drivenSince > 0 && (
+            <Typography variant="body2" color="warning.main">{`${drivenSince} runs were driven since this was written.`}</Typography>
+          )}
+          <Stack direction="row" spacing={1} sx={{ mt: 1 }} className="no-print">
+            <Button size="small" variant="outlined" onClick={() => setDraft(kept?.text ?? made)}>
+              Rewrite
+            </Button>
+            {kept && (
+              <Button size="small" variant="outlined" onClick={() => tell({ kind: 'hand-over', text: null })}>
+                Back to the one from the record
+              </Button>
+            )}
+          </Stack>
+        </>
+      ) : (
+        <Stack spacing={1} sx={{ mt: 0.5 }}>
+          <TextField
+            multiline
+            minRows={6}
+            maxRows={14}
+            variant="outlined"
+            label="Hand-over"
+            value={draft}
+            onChange={(e) => setDraft(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 2400 } }}
+          />
+          <Stack direction="row" spacing={1}>
+            <Button
+              size="small"
+              variant="contained"
+              disabled={draft.trim() === ''}
+              onClick={() => {
+                tell({ kind: 'hand-over', text: draft.trim() })
+                setDraft(null)
+              }}
+            >
+              Keep it
+            </Button>
+            <Button size="small" variant="outlined" onClick={() => setDraft(null)}>
+              Leave it
+            </Button>
+          </Stack>
+        </Stack>
+      )}
+    </Box>
+  )
+}

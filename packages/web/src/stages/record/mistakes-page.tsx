@@ -1,0 +1,180 @@
+import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { type DayGap, mistakes, type Share, shareInWords, skillPicture } from '@ochote/core'
+import { useMemo } from 'react'
+import type { LogbookPage } from './logbook-page.ts'
+import { MistakeGrid } from './mistake-grid.tsx'
+
+/** What goes wrong where, whether it gets rarer, which corrections stuck, and what is forgotten between days. */
+export const MistakesPage = ({ record, book, nameOf }: LogbookPage) => (
+  <Stack spacing={3}>
+    <SkillGrid passes={book.passes} nameOf={nameOf} />
+    <MistakeGrid
+      seen={record.seen.filter((s) => s.circuitId === book.circuitId)}
+      runs={record.runs.filter((r) => r.settings.circuitId === book.circuitId)}
+      nameOf={nameOf}
+      tallies={book.tallies}
+    />
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.2fr) minmax(0, 1fr)', gap: 3 }}>
+      <Corrections rates={book.rates} />
+      <BetweenDays gaps={book.gaps} />
+    </Box>
+  </Stack>
+)
+
+const BAR = { width: 9, height: 20 }
+
+/** Corner × skill over the runs: a bar a run, as high as the share of passes with a mistake of that skill. */
+export const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; nameOf: (id: string) => string }) => {
+  const picture = useMemo(() => skillPicture(passes), [passes])
+  if (picture.skills.length === 0) return null
+  return (
+    <Box component="section" aria-label="Corner by skill over runs">
+      <Typography variant="h3" component="h3" gutterBottom>
+        Corner by skill over runs
+      </Typography>
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>Corner</TableCell>
+            {picture.skills.map((skill) => (
+              <TableCell key={skill}>{skill}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {picture.cornerIds.map((cornerId) => (
+            <TableRow key={cornerId}>
+              <TableCell sx={{ fontWeight: 600 }}>{nameOf(cornerId)}</TableCell>
+              {picture.cells
+                .filter((c) => c.cornerId === cornerId)
+                .map((cell) => (
+                  <TableCell key={cell.skill}>
+                    <Bars label={`${nameOf(cornerId)}, ${cell.skill}`} runs={cell.runs} all={cell.missed} />
+                  </TableCell>
+                ))}
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        A bar a run, oldest first: the higher, the more passes had a mistake of that skill. A line on the ground: none.
+      </Typography>
+    </Box>
+  )
+}
+
+const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed: Share }[]; all: Share }) => {
+  const words = `${label}: missed on ${shareInWords(all)} passes; by run ${runs.map((r) => `${r.missed.hits} of ${r.missed.of}`).join(', ')}`
+  if (all.hits === 0)
+    return (
+      <Box
+        role="img"
+        aria-label={words}
+        sx={{ height: BAR.height, borderBottom: '1px solid', borderColor: 'divider', width: runs.length * (BAR.width + 2) }}
+      />
+    )
+  return (
+    <Box
+      component="svg"
+      role="img"
+      aria-label={words}
+      width={runs.length * (BAR.width + 2)}
+      height={BAR.height + 1}
+      sx={{ display: 'block', color: 'primary.main' }}
+    >
+      <title>{words}</title>
+      {runs.map(({ run, missed }, i) => {
+        const height = BAR.height * (missed.share ?? 0)
+        return <rect key={run} x={i * (BAR.width + 2)} y={BAR.height - height} width={BAR.width} height={height + 1} fill="currentColor" />
+      })}
+    </Box>
+  )
+}
+
+/** How often each wording of a correction stuck. */
+const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
+  <Box component="section" aria-label="Which corrections stuck">
+    <Typography variant="h3" component="h3" gutterBottom>
+      Which corrections stuck
+    </Typography>
+    {rates.length === 0 && <Typography>None was said so far.</Typography>}
+    {rates.length > 0 && (
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>Said</TableCell>
+            <TableCell>Against</TableCell>
+            <TableCell align="right">Stuck</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {rates.slice(0, 10).map((r) => (
+            <TableRow key={`${r.code}${r.words}`}>
+              <TableCell>{`“${r.words}”`}</TableCell>
+              <TableCell>{mistakes[r.code].name.toLowerCase()}</TableCell>
+              <TableCell align="right" className="figures" sx={{ whiteSpace: 'nowrap' }}>
+                {`${shareInWords(r.rate)}${r.open > 0 ? ` · ${r.open} open` : ''}`}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    )}
+    <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+      Stuck: the next two passes of that corner were free of it. Open: they have not been driven yet.
+    </Typography>
+  </Box>
+)
+
+const percent = (s: Share): string => (s.share === null ? '–' : `${Math.round(100 * s.share)} %`)
+const change = ({ forgot }: DayGap): string =>
+  forgot === null
+    ? '–'
+    : `${forgot.by > 0 ? '+' : ''}${Math.round(100 * forgot.by)} (${Math.round(100 * forgot.low)} to ${Math.round(100 * forgot.high)}) points`
+
+/** What is forgotten from one day to the next. */
+const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
+  <Box component="section" aria-label="Between days">
+    <Typography variant="h3" component="h3" gutterBottom>
+      Between days
+    </Typography>
+    {gaps.length === 0 && <Typography>It takes two days with two laps of log each to tell what is forgotten.</Typography>}
+    {gaps.length > 0 && (
+      <>
+        <Table size="small">
+          <TableHead>
+            <TableRow>
+              <TableCell>Days off</TableCell>
+              <TableCell align="right">Last two laps</TableCell>
+              <TableCell align="right">First two laps</TableCell>
+              <TableCell align="right">Difference</TableCell>
+              <TableCell align="right">As before after</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {gaps.map((g) => (
+              <TableRow key={g.to}>
+                <TableCell>{`${g.days}, to ${g.to}${g.faster ? ', at a higher pace' : ''}`}</TableCell>
+                <TableCell align="right" className="figures">
+                  {percent(g.last)}
+                </TableCell>
+                <TableCell align="right" className="figures">
+                  {percent(g.first)}
+                </TableCell>
+                <TableCell align="right" className="figures">
+                  {change(g)}
+                </TableCell>
+                <TableCell align="right" className="figures">
+                  {g.backAfter === null ? 'not that day' : g.backAfter === 0 ? 'at once' : `${g.backAfter} laps`}
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+          Share of passes with a mistake. The difference is real where its bracket leaves zero out.
+        </Typography>
+      </>
+    )}
+  </Box>
+)

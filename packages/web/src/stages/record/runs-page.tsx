@@ -1,0 +1,87 @@
+import { Box, Stack, Typography } from '@mui/material'
+import type { ToldOfStudent } from '@ochote/contract'
+import { formatLapTime, mistakes } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { vehiclesQuery } from '../../app/queries.ts'
+import { RowLink } from '../../shared/row-link.tsx'
+import { actionWords, incidentWords } from '../run/run-words.ts'
+import type { LogbookPage } from './logbook-page.ts'
+
+/** Runs with their conditions, incidents, and what was decided when and by whom. */
+export const RunsPage = ({ record, nameOf }: LogbookPage) => {
+  const vehicles = useQuery(vehiclesQuery)
+  const carOf = (id: string): string => vehicles.data?.find((v) => v.id === id)?.name ?? id
+  const { runs, seen, incidents, told } = record
+  return (
+    <Stack spacing={3}>
+      <Box component="section" aria-label="Runs">
+        <Typography variant="h3" component="h3" gutterBottom>
+          Runs
+        </Typography>
+        {runs.map((run, i) => (
+          <RowLink key={run.id} to={`/debrief/${run.id}`} columns="26px 92px 170px 150px 64px 128px 1fr">
+            <span className="figures">{i + 1}</span>
+            <span className="figures">{run.date}</span>
+            <span>{carOf(run.settings.vehicleId)}</span>
+            <span className="figures">{`${run.settings.surface}, pace ${Math.round(run.settings.pace * 100)} %`}</span>
+            <span className="figures">{`${run.laps} laps`}</span>
+            <span className="figures">{run.bestLap_s === null ? 'no log' : `best ${formatLapTime(run.bestLap_s)}`}</span>
+            <span>{countWords(seen, i + 1)}</span>
+          </RowLink>
+        ))}
+      </Box>
+      <Box component="section" aria-label="Incidents">
+        <Typography variant="h3" component="h3" gutterBottom>
+          Incidents
+        </Typography>
+        {incidents.length === 0 && <Typography variant="body2">None.</Typography>}
+        {incidents.map((one) => (
+          <Typography key={`${one.date}${one.what}${one.cornerId}`} variant="body2">
+            {`${one.date}: ${incidentWords[one.what].toLowerCase()}${one.cornerId ? ` at ${nameOf(one.cornerId)}` : ''}, ${actionWords[one.action]}`}
+          </Typography>
+        ))}
+      </Box>
+      <Box component="section" aria-label="Decided">
+        <Typography variant="h3" component="h3" gutterBottom>
+          Decided
+        </Typography>
+        {told.length === 0 && (
+          <Typography variant="body2">Nothing yet: skills, levels, focus and hand-over that people set are listed here.</Typography>
+        )}
+        {[...told].reverse().map((one) => (
+          <Typography key={one.event.id} variant="body2">
+            <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 1 }}>
+              {one.event.at.slice(0, 16).replace('T', ' ')}
+            </Box>
+            {`${one.by ?? 'somebody'}: ${toldInWords(one, nameOf)}`}
+          </Typography>
+        ))}
+      </Box>
+    </Stack>
+  )
+}
+
+/** What was decided, in a few words. */
+export const toldInWords = ({ event }: ToldOfStudent, nameOf: (cornerId: string) => string): string => {
+  switch (event.kind) {
+    case 'skill-confirmed':
+      return `confirmed ${event.skill} (the record: ${event.shows})`
+    case 'skill-withdrawn':
+      return `withdrew ${event.skill}${event.why ? `: ${event.why}` : ''}`
+    case 'level-set':
+      return `set the level to “${event.level}”${event.why ? `: ${event.why}` : ''}`
+    case 'focus-set':
+      return event.focus
+        ? `set the focus to ${nameOf(event.focus.cornerId)}, ${mistakes[event.focus.code].name.toLowerCase()}: ${event.note}`
+        : 'went back to the focus of the record'
+    case 'hand-over':
+      return event.text === null ? 'went back to the hand-over of the record' : 'wrote the hand-over'
+    case 'laps-shared':
+      return event.agreed ? 'noted that laps may be shown to others' : 'noted that laps may not be shown to others'
+  }
+}
+
+const countWords = (seen: LogbookPage['record']['seen'], run: number): string => {
+  const count = (by: 'hand' | 'log' | 'both'): number => seen.filter((s) => s.run === run && s.by === by).length
+  return `${count('log')} in the log, ${count('hand')} from the seat, ${count('both')} by both`
+}

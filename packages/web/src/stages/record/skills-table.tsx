@@ -1,0 +1,95 @@
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { levels, mistakes, type SkillStanding, shareInWords } from '@ochote/core'
+import type { LogbookPage } from './logbook-page.ts'
+
+/** What the record shows of a skill in one line: the corners that meet what is asked, or the nearest ones. */
+const shows = (s: SkillStanding, nameOf: (id: string) => string): string => {
+  if (s.corners.length === 0) return 'no pass has told of it yet'
+  const met = s.corners.filter((c) => c.met)
+  const told = (met.length > 0 ? met : s.corners).slice(0, Math.max(2, s.needed))
+  return told.map((c) => `${nameOf(c.cornerId)} ${shareInWords(c.rate)}`).join(' · ')
+}
+
+/** Skills with what each asks, what the record shows, and whether a person confirmed it; the level that this amounts to. */
+export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
+  const { student } = record
+  const { level, missing, heldBy } = book.level
+  const up = levels.indexOf(level) > levels.indexOf(student.level)
+  return (
+    <Box component="section" aria-label="Skills and level">
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
+        <Typography variant="h3" component="h3">
+          Skills
+        </Typography>
+        <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
+          {`Level: ${student.level}. ${missing.length > 0 ? `For “${levels[levels.indexOf(level) + 1] ?? level}” a person still has to confirm ${missing.join(', ')}.` : 'All that levels ask is confirmed.'}${up && heldBy ? ` Held where it is by ${mistakes[heldBy].name.toLowerCase()} in the last ten laps.` : ''}`}
+        </Typography>
+        {up && !heldBy && (
+          <Button
+            size="small"
+            variant="contained"
+            onClick={() => tell({ kind: 'level-set', level, why: 'Skills that it asks for are confirmed' })}
+          >
+            {`Set the level to “${level}”`}
+          </Button>
+        )}
+      </Stack>
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>Skill</TableCell>
+            <TableCell>Asks for</TableCell>
+            <TableCell>The record, by corner</TableCell>
+            <TableCell align="right">A person</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {book.standings.map((s) => {
+            const confirmed = book.state.confirmed.has(s.skill)
+            const line = shows(s, nameOf)
+            return (
+              <TableRow key={s.skill}>
+                <TableCell sx={{ fontWeight: 640, whiteSpace: 'nowrap' }}>{s.skill}</TableCell>
+                <TableCell sx={{ maxWidth: 300 }}>{s.asks}</TableCell>
+                <TableCell className="figures">
+                  {s.shown && (
+                    <Box component="span" sx={{ fontWeight: 680, color: 'primary.main', mr: 1 }}>
+                      shown
+                    </Box>
+                  )}
+                  {line}
+                </TableCell>
+                <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+                  {confirmed ? (
+                    <>
+                      confirmed
+                      <Button
+                        size="small"
+                        aria-label={`Withdraw ${s.skill}`}
+                        onClick={() => tell({ kind: 'skill-withdrawn', skill: s.skill, why: '' })}
+                      >
+                        Withdraw
+                      </Button>
+                    </>
+                  ) : (
+                    <Button
+                      size="small"
+                      variant={s.shown ? 'contained' : 'text'}
+                      aria-label={`Confirm ${s.skill}`}
+                      onClick={() => tell({ kind: 'skill-confirmed', skill: s.skill, shows: line.slice(0, 300) })}
+                    >
+                      {s.shown ? 'Confirm' : 'Confirm without'}
+                    </Button>
+                  )}
+                </TableCell>
+              </TableRow>
+            )
+          })}
+        </TableBody>
+      </Table>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        In brackets: where the true share lies nine times in ten. Few laps make it wide.
+      </Typography>
+    </Box>
+  )
+}

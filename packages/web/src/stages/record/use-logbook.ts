@@ -1,0 +1,64 @@
+import { api, drivenAt, type StudentEvent, type StudentRecord, seenAt, studentStateOf } from '@ochote/contract'
+import { forgetting, levelBy, mistakes, nextFocus, shareOf, skillStandings, stuckRates, tallySeen } from '@ochote/core'
+import { useMutation } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { queryClient, recordQuery, studentsQuery } from '../../app/queries.ts'
+
+/** An event without what is common to all. */
+type Told = StudentEvent extends infer E ? (E extends StudentEvent ? Omit<E, 'id' | 'studentId' | 'at'> : never) : never
+
+/** All that a logbook shows, computed from the record of one circuit. */
+export const logbookOf = (record: StudentRecord, circuitId: string | undefined) => {
+  const seen = seenAt(record, circuitId)
+  const { passes, said } = drivenAt(record, circuitId)
+  const state = studentStateOf(record.told.map((t) => t.event))
+  const stuckAt = (cornerId: string, code: (typeof seen)[number]['code']) => {
+    const rates = stuckRates(
+      said.filter((s) => s.cornerId === cornerId && s.code === code),
+      passes,
+    )
+    return shareOf(
+      rates.reduce((sum, r) => sum + r.rate.hits, 0),
+      rates.reduce((sum, r) => sum + r.rate.of, 0),
+    )
+  }
+  const lastRun = record.runs.length
+  return {
+    circuitId,
+    seen,
+    passes,
+    state,
+    focus: nextFocus(seen, stuckAt),
+    rates: stuckRates(said, passes),
+    standings: skillStandings(passes),
+    level: levelBy(state.confirmed, passes),
+    gaps: forgetting(passes),
+    tallies: tallySeen(seen),
+    safety: seen.filter((s) => s.run === lastRun && mistakes[s.code].safety),
+  }
+}
+export type LogbookData = ReturnType<typeof logbookOf>
+
+/** The logbook of a record, remembered until the record changes. */
+export const useLogbook = (record: StudentRecord, circuitId: string | undefined): LogbookData =>
+  useMemo(() => logbookOf(record, circuitId), [record, circuitId])
+
+/** Says something about a student; the answer replaces what the record held. */
+export const useTell = (studentId: string) => {
+  const tell = useMutation({
+    mutationFn: (told: Told) => {
+      const event = { ...told, id: uuid(), studentId, at: new Date().toISOString() } as StudentEvent
+      return call(api.tellOfStudent, { params: { studentId }, body: event })
+    },
+    onSuccess: (told, { kind }) => {
+      queryClient.setQueryData<StudentRecord>(recordQuery(studentId).queryKey, (now) => now && { ...now, told })
+      if (kind !== 'level-set') return
+      void queryClient.invalidateQueries({ queryKey: recordQuery(studentId).queryKey })
+      return queryClient.invalidateQueries({ queryKey: studentsQuery.queryKey })
+    },
+  })
+  return { tell: tell.mutate, error: tell.error }
+}
+export type Tell = ReturnType<typeof useTell>['tell']
