@@ -228,7 +228,7 @@ export { missRates } from './progress/miss-rate.ts'
 export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './progress/pace-step.ts'
 export type { PassKnown } from './progress/passes.ts'
 export { planRisks } from './progress/risks.ts'
-export { levelAsks, levelBy, type SkillStanding, skillStandings } from './progress/skill-levels.ts'
+export { levelAhead, SKILL_ASKS, type SkillStanding, skillStandings } from './progress/skill-levels.ts'
 export { type SkillCell, skillPicture } from './progress/skill-picture.ts'
 export {
   type Emergency,

@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import type { GroundItem } from '../circuit/ground.ts'
-import { atStation, distanceAhead, wrapStation } from '../circuit/station.ts'
+import { wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors.ts'
 import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
@@ -106,7 +106,7 @@ export const analyseLog = (
     let before: Rooted | null = null
     corners.forEach((corner, k) => {
       const judged = judge(way, lap.from * circuit.length_m, k)
-      const marks = judged && marksOf(circuit, frames, k, lap, judged, traces[j], referenceTrace)
+      const marks = judged && marksOf(circuit, frames, k, lap, { ...judged, heldStart_m: held.start_m }, traces[j], referenceTrace)
       if (marks) passes.push(marks)
       if (isReference) return
       if (!judged) untold.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
@@ -145,7 +145,7 @@ const marksOf = (
   frames: readonly Frame[],
   k: number,
   lap: Lap,
-  { pass, reference: held }: { pass: Pass; reference: Pass },
+  { pass, reference: held, heldStart_m }: { pass: Pass; reference: Pass; heldStart_m: number },
   driven: LapTrace,
   reference: LapTrace,
 ): PassMarks => {
@@ -163,7 +163,8 @@ const marksOf = (
     throttle_m: fromLine(pass.opening.first?.at_m),
     slowest_mps: pass.slowest_mps,
     off: {
-      brake_m: pass.brake && held.brake ? pass.brake.onset.at_m - held.brake.onset.at_m : null,
+      brake_m:
+        pass.brake && held.brake ? pass.brake.onset.at_m - lap.from * circuit.length_m - (held.brake.onset.at_m - heldStart_m) : null,
       turnIn_m: pass.turnIn_m !== null && held.turnIn_m !== null ? pass.turnIn_m - held.turnIn_m : null,
       apexInner_m: pass.apexInner_m - held.apexInner_m,
       slowest_mps: pass.slowest_mps - held.slowest_mps,

@@ -56,7 +56,7 @@ export const handOver = (known: HandOverInput): string => {
         (f, i) =>
           `${i === 0 ? 'Next' : 'Then'}: ${nameOf(f.cornerId)}, ${lower(mistakes[f.code].name)} (${plural(f.tally.count, 'time')} in ${plural(f.tally.runs, 'run')}). ${f.otherWords ? `Corrections did not stick there ${plural(f.stuck.of, 'time')}: show it, or say it another way.` : mistakes[f.code].correction}`,
       ),
-    works && `What works: “${works.words}” stuck ${shareInWords(works.rate)} of the time it was said.`,
+    works && `What works: “${works.words}” stuck when it was said, ${shareInWords(works.rate)}.`,
     fails && fails !== works && `What did not: “${fails.words}”, ${shareInWords(fails.rate)}.`,
     shown.length > 0 && `Shown by the record: ${list(shown)}.`,
     nearest?.corners[0] &&

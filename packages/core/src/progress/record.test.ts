@@ -8,7 +8,7 @@ import { helpedBy } from './group.ts'
 import { type HandOverInput, handOver } from './hand-over.ts'
 import { joinRun, type RunKnown } from './joined.ts'
 import type { PassKnown } from './passes.ts'
-import { levelBy, skillStandings } from './skill-levels.ts'
+import { levelAhead, skillStandings } from './skill-levels.ts'
 import { skillPicture } from './skill-picture.ts'
 
 const pass = (run: number, lap: number, codes: MistakeCode[] = [], more: Partial<PassKnown> = {}): PassKnown => ({
@@ -148,16 +148,13 @@ describe('skills', () => {
   })
 
   it('amount to a level only when a person confirmed them; a safety mistake of late is told', () => {
-    expect(levelBy(new Set(['braking place']), [])).toEqual({ level: 'first day', missing: ['turn-in'], heldBy: null })
-    expect(levelBy(new Set(['braking place', 'turn-in']), [pass(1, 1, ['brake-late'])])).toMatchObject({
-      level: 'building',
-      heldBy: 'brake-late',
-    })
-    expect(levelBy(new Set<Skill>(['braking place', 'turn-in', 'apex', 'exit', 'release of the brake', 'throttle']), []).level).toBe(
-      'steady',
-    )
+    expect(levelAhead('first day', new Set(['braking place']), [])).toEqual({ next: 'building', missing: ['turn-in'], heldBy: null })
+    const both = new Set<Skill>(['braking place', 'turn-in'])
+    expect(levelAhead('first day', both, [pass(1, 1, ['brake-late'])])).toEqual({ next: 'building', missing: [], heldBy: 'brake-late' })
+    expect(levelAhead('building', both, []).missing).toEqual(['apex', 'exit', 'release of the brake', 'throttle'])
+    expect(levelAhead('steady', both, [])).toMatchObject({ next: null, missing: [] })
     const later = Array.from({ length: 10 }, (_, i) => pass(2, i + 1))
-    expect(levelBy(new Set(), [pass(1, 1, ['brake-late']), ...later]).heldBy).toBeNull()
+    expect(levelAhead('first day', new Set(), [pass(1, 1, ['brake-late']), ...later]).heldBy).toBeNull()
   })
 
   it('over the runs show where they are missed', () => {
@@ -246,7 +243,7 @@ describe('a hand-over', () => {
       'Uneasy at Corner T2',
       'Safety in the last run: braked late at Corner T1',
       'Next: Corner T1',
-      '“Wait.” stuck 3 of 4',
+      '“Wait.” stuck when it was said, 3 of 4',
       '“Earlier.”, 0 of 3',
     ])
       expect(text).toContain(part)

@@ -1,15 +1,14 @@
 import type { MistakeCode, Skill } from '../findings/mistakes.ts'
 import { mistakes } from '../findings/mistakes.ts'
 import { type Share, shareOf } from './estimate.ts'
-import type { Level } from './levels.ts'
+import { type Level, levels } from './levels.ts'
 import { inOrder, type PassKnown } from './passes.ts'
 
 /** What a skill asks at a corner: whether a pass does it; null where the pass cannot tell. */
 type Ask = { skill: Skill; asks: string; corners: number; does: (pass: PassKnown) => boolean | null }
 
 /** A skill is judged by the last passes of a corner: so many of so many. */
-const OF = 10
-const HITS = 8
+export const SKILL_ASKS = { hits: 8, of: 10 } as const
 
 const within = (value: number | null | undefined, most: number): boolean | null =>
   value === null || value === undefined ? null : Math.abs(value) <= most
@@ -27,55 +26,55 @@ const seen = (pass: PassKnown): boolean => pass.watched !== 'log'
 const asks: readonly Ask[] = [
   {
     skill: 'eyes',
-    asks: 'eyes far enough on 8 of the last 10 passes watched from the seat, at two corners',
+    asks: 'eyes far enough, as watched from the seat',
     corners: 2,
     does: free(codesOf('eyes'), seen),
   },
   {
     skill: 'braking place',
-    asks: 'the brake within 6 m of the mark on 8 of the last 10 laps, at two corners',
+    asks: 'the brake within 6 m of the mark',
     corners: 2,
     does: (p) => within(p.off?.brake_m, 6),
   },
   {
     skill: 'turn-in',
-    asks: 'the turn-in within 6 m of the mark on 8 of the last 10 laps, at three corners',
+    asks: 'the turn-in within 6 m of the mark',
     corners: 3,
     does: (p) => within(p.off?.turnIn_m, 6),
   },
   {
     skill: 'apex',
-    asks: 'within 0.6 m of the planned distance to the inside on 8 of the last 10 laps, at three corners',
+    asks: 'the inside within 0.6 m of the plan',
     corners: 3,
     does: (p) => within(p.off?.apexInner_m, 0.6),
   },
   {
     skill: 'exit',
-    asks: 'all of the road and no more at the exit on 8 of the last 10 laps, at three corners',
+    asks: 'all of the road at the exit, and no more',
     corners: 3,
     does: free(codesOf('exit'), logged),
   },
   {
     skill: 'release of the brake',
-    asks: 'the brake let go as planned on 8 of the last 10 laps, at two corners',
+    asks: 'the brake let go as planned',
     corners: 2,
     does: (p) => (p.off && p.off.brake_m !== null ? !p.codes.some((code) => codesOf('release of the brake').has(code)) : null),
   },
   {
     skill: 'throttle',
-    asks: 'the throttle opened once and kept on 8 of the last 10 laps, at three corners',
+    asks: 'the throttle opened once and kept',
     corners: 3,
     does: free(codesOf('throttle'), logged),
   },
   {
     skill: 'steering',
-    asks: 'the wheel turned once on 8 of the last 10 laps, at three corners',
+    asks: 'the wheel turned once',
     corners: 3,
     does: free(codesOf('steering'), logged),
   },
   {
     skill: 'carrying speed',
-    asks: 'the slowest speed within 4 km/h of the plan on 8 of the last 10 laps, at three corners',
+    asks: 'the slowest speed within 4 km/h of the plan',
     corners: 3,
     does: (p) => within(p.off?.slowest_mps, 4 / 3.6),
   },
@@ -101,9 +100,9 @@ export const skillStandings = (passes: readonly PassKnown[]): SkillStanding[] =>
           .filter((p) => p.cornerId === cornerId)
           .map(does)
           .filter((d) => d !== null)
-          .slice(-OF)
+          .slice(-SKILL_ASKS.of)
         const rate = shareOf(told.filter(Boolean).length, told.length)
-        return { cornerId, rate, met: rate.of >= OF && rate.hits >= HITS }
+        return { cornerId, rate, met: rate.of >= SKILL_ASKS.of && rate.hits >= SKILL_ASKS.hits }
       })
       .filter((c) => c.rate.of > 0)
       .sort((a, b) => Number(b.met) - Number(a.met) || b.rate.low - a.rate.low)
@@ -112,7 +111,7 @@ export const skillStandings = (passes: readonly PassKnown[]): SkillStanding[] =>
 }
 
 /** Skills that a level asks for, beyond those of the level before. */
-export const levelAsks: Record<Level, readonly Skill[]> = {
+const levelAsks: Record<Level, readonly Skill[]> = {
   'first day': [],
   building: ['braking place', 'turn-in'],
   steady: ['apex', 'exit', 'release of the brake', 'throttle'],
@@ -122,18 +121,18 @@ export const levelAsks: Record<Level, readonly Skill[]> = {
 const RECENT_LAPS = 10
 
 /**
- * The level that confirmed skills amount to, and what the next one still asks. A safety mistake in the last ten laps holds
- * the level where it is; a level is proposed, never taken by itself.
+ * What the level above still asks of a student: skills that nobody confirmed so far, and a safety mistake in the last ten laps,
+ * which holds the level where it is. A level is proposed, never taken by itself; `next` is null at the top.
  */
-export const levelBy = (
+export const levelAhead = (
+  now: Level,
   confirmed: ReadonlySet<Skill>,
   passes: readonly PassKnown[],
-): { level: Level; missing: Skill[]; heldBy: MistakeCode | null } => {
+): { next: Level | null; missing: Skill[]; heldBy: MistakeCode | null } => {
   const laps = [...new Set(inOrder(passes).map((p) => `${p.run} ${p.lap}`))].slice(-RECENT_LAPS)
   const recent = passes.filter((p) => laps.includes(`${p.run} ${p.lap}`))
   const heldBy = recent.flatMap((p) => p.codes).find((code) => unsafe.has(code)) ?? null
-  const lacks = (level: Level): Skill[] => levelAsks[level].filter((skill) => !confirmed.has(skill))
-  if (lacks('building').length > 0) return { level: 'first day', missing: lacks('building'), heldBy }
-  if (lacks('steady').length > 0) return { level: 'building', missing: lacks('steady'), heldBy }
-  return { level: 'steady', missing: [], heldBy }
+  const next = levels[levels.indexOf(now) + 1] ?? null
+  const asked = next === null ? [] : levels.slice(0, levels.indexOf(next) + 1).flatMap((level) => levelAsks[level])
+  return { next, missing: asked.filter((skill) => !confirmed.has(skill)), heldBy }
 }

@@ -26,12 +26,15 @@ import { GroundOnBand } from './ground-on-band.tsx'
 import { type BandSpan, SpansOnBand } from './spans-on-band.tsx'
 import { dashes, LEGEND_PX, overlayDash, type Strip, StripLegend, speedStrip, stripColours } from './strips.tsx'
 
+/** A flag under the road, or an arrow along it to another station. */
+type BandNote = { station_m: number; to_m?: number | null; label: string; tone: 'own' | 'danger' }
+
 /** What a stage lays over the band beyond the road itself. */
 type BandLayers = {
   marks?: readonly Mark[]
   cones?: readonly Cone[]
   /** Small flags under the road at stations, e.g. findings and observations. */
-  notes?: readonly { station_m: number; label: string; tone: 'own' | 'danger' }[]
+  notes?: readonly BandNote[]
   /** Another path over the road, e.g. a driven lap. */
   otherOffset_m?: Float64Array
   /** More paths over the road, thin, e.g. lines by other methods. */
@@ -265,6 +268,9 @@ export const LapBand = memo(
               .map((n) => (
                 <g key={`${n.station_m}-${n.label}`} transform={`translate(${x(n.station_m).toFixed(1)} ${height - stripHeight - 2})`}>
                   <title>{n.label}</title>
+                  {typeof n.to_m === 'number' && (
+                    <path d={arrowAlong(x(n.to_m) - x(n.station_m))} fill="none" stroke="var(--other)" strokeWidth="2" />
+                  )}
                   <path
                     d="M0 0 V-12 L9 -8.5 L0 -5"
                     fill={n.tone === 'danger' ? 'var(--danger)' : 'var(--other)'}
@@ -295,6 +301,12 @@ export const LapBand = memo(
     )
   },
 )
+
+/** An arrow along the foot of the band, so many pixels long, with its head at the end. */
+const arrowAlong = (length: number): string => {
+  const back = length < 0 ? 6 : -6
+  return `M0 -2 H${length.toFixed(1)} m${back} -4 L${length.toFixed(1)} -2 l${back} 4`
+}
 
 const Cursor = ({
   top,

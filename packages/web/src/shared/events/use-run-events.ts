@@ -1,4 +1,13 @@
-import { type CarCondition, type LapKind, type LapProgram, lapKindOf, type RunEvent, type RunMode, standing } from '@ochote/contract'
+import {
+  type CarCondition,
+  instructorLaps,
+  type LapKind,
+  type LapProgram,
+  lapKindOf,
+  type RunEvent,
+  type RunMode,
+  standing,
+} from '@ochote/contract'
 import type { Intensity, MistakeCode } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
@@ -38,6 +47,8 @@ export const runStateOf = (events: readonly RunEvent[]) => {
     ended: last('ended'),
     account: last('account'),
     notes: known.filter((e) => e.kind === 'note'),
+    said: known.filter((e) => e.kind === 'said'),
+    byInstructor: instructorLaps(events),
   }
 }
 

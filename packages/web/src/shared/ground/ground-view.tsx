@@ -1,5 +1,5 @@
 import { atStation, type Circuit, type Cone, distanceAhead, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
-import { type MouseEvent, memo, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { type MouseEvent, memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { nearestCorner } from '../band/lap-band.tsx'
 import { overlayDash } from '../band/strips.tsx'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
@@ -29,6 +29,8 @@ type Props = {
   car_m?: number | null
   /** All running cars, drawn as they move. */
   live?: LiveDay | undefined
+  /** Drawn over the road in its own metres (y down), with the size of a pixel in them; stands for the cursor. */
+  overlay?: ((pixel: number) => ReactNode) | undefined
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
   /** How much of the road before the corner is in view with it (m). */
@@ -74,6 +76,7 @@ export const GroundView = memo(
     onDragMark,
     car_m,
     live,
+    overlay,
     zoomToCorner = true,
     before_m,
     height = 360,
@@ -313,7 +316,7 @@ export const GroundView = memo(
                 <ConeMark colour={c.colour} shape={c.shape} />
               </g>
             ))}
-            {station_m !== null && (
+            {station_m !== null && !overlay && (
               <g transform={at(station_m, 0)} pointerEvents="none">
                 <circle r="11" fill="none" stroke="var(--ink)" strokeWidth="5" />
                 <circle r="11" fill="none" stroke="var(--ground)" strokeWidth="2" />
@@ -325,6 +328,7 @@ export const GroundView = memo(
               </g>
             )}
             {live && <CarsOnGround live={live} plan={plan} pixel={pixel} />}
+            {overlay?.(pixel)}
             {!bare && (
               <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
                 <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />

@@ -1,9 +1,9 @@
 import { LineChart } from 'echarts/charts'
-import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
+import { DataZoomInsideComponent, GridComponent, LegendComponent } from 'echarts/components'
 import { type EChartsType, init, use } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 
-use([LineChart, GridComponent, LegendComponent, TooltipComponent, CanvasRenderer])
+use([LineChart, GridComponent, LegendComponent, DataZoomInsideComponent, CanvasRenderer])
 
 export type { EChartsType }
 

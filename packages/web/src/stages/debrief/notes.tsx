@@ -11,6 +11,7 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
   const { station_m, moveTo } = useLapSelection()
   const [text, setText] = useState('')
   const [all, setAll] = useState(false)
+  const [from_m, setFrom] = useState<number | null>(null)
   const here_m = station_m ?? 0
   const nameOf = (s_m: number): string => {
     const corner = plan.corners.find((c) =>
@@ -20,8 +21,15 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
   }
   const write = (): void => {
     if (text.trim() === '') return
-    void events.tell({ kind: 'note', station_m: here_m, to_m: null, lap: all ? null : lap, text: text.trim() })
+    void events.tell({
+      kind: 'note',
+      station_m: from_m ?? here_m,
+      to_m: from_m === null ? null : here_m,
+      lap: all ? null : lap,
+      text: text.trim(),
+    })
     setText('')
+    setFrom(null)
   }
   return (
     <Box component="section" aria-label="Notes" sx={{ mt: 2 }}>
@@ -39,12 +47,19 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
         }}
       >
         <TextField
-          label={`At ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
+          label={`${from_m === null ? 'At' : `Arrow from ${Math.round(from_m)} m to`} ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
           value={text}
           onChange={(e) => setText(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 300 } }}
         />
+        <Button
+          aria-pressed={from_m !== null}
+          variant={from_m !== null ? 'contained' : 'outlined'}
+          onClick={() => setFrom(from_m === null ? here_m : null)}
+        >
+          Arrow from here
+        </Button>
         <Button aria-pressed={all} variant={all ? 'contained' : 'outlined'} onClick={() => setAll(!all)}>
           All laps
         </Button>
@@ -60,7 +75,7 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
       {events.notes.map((note) => (
         <Stack key={note.id} direction="row" spacing={1} sx={{ alignItems: 'baseline' }}>
           <Button size="small" className="figures" onClick={() => moveTo(note.station_m)}>
-            {`${nameOf(note.station_m)}${note.lap === null ? '' : `, lap ${note.lap}`}`}
+            {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${Math.round(note.to_m)} m`}${note.lap === null ? '' : `, lap ${note.lap}`}`}
           </Button>
           <Typography sx={{ flex: 1 }}>{note.text}</Typography>
           <Button size="small" aria-label={`Take back: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>

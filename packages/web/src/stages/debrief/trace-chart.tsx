@@ -1,11 +1,11 @@
 import { Box, useTheme } from '@mui/material'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { createChart, type EChartsType } from './chart.ts'
 import { type ChartLap, differencePoints, points, speedPoints } from './trace-columns.ts'
 
 /** What stands under each other on one station axis, in the order of the charts. */
-export const panels = ['speed', 'difference', 'pedals', 'wheel', 'offset', 'gear'] as const
+export const panels = ['speed', 'difference', 'pedals', 'wheel', 'offset', 'grip', 'gear'] as const
 export type Panel = (typeof panels)[number]
 
 type Props = {
@@ -13,6 +13,8 @@ type Props = {
   length_m: number
   lap: ChartLap
   reference: ChartLap
+  /** More laps, thin, in the panel of speeds. */
+  more?: readonly ChartLap[]
   height: number
   shown: readonly Panel[]
   /** The stretch of the lap that is drawn (m); the whole lap where not given. */
@@ -25,11 +27,12 @@ const TOP = 28
 const GAP = 26
 const BOTTOM = 22
 /** Share of the height that each panel takes. */
-const shares: Record<Panel, number> = { speed: 3, difference: 1.4, pedals: 2, wheel: 1.6, offset: 1.4, gear: 0.9 }
+const shares: Record<Panel, number> = { speed: 3, difference: 1.4, pedals: 2, wheel: 1.6, offset: 1.4, grip: 1.4, gear: 0.9 }
 /** The whole lap is drawn thinned; a corner in full. */
 const STRIDE = 2
 
 type Row = [number, number][]
+const none: readonly ChartLap[] = []
 
 /** The lines of one panel: its axis, and columns of the lap and of what it is held against. */
 const linesOf = (panel: Panel, station_m: ArrayLike<number>, lap: ChartLap, over: ChartLap, stride: number) => {
@@ -50,19 +53,24 @@ const linesOf = (panel: Panel, station_m: ArrayLike<number>, lap: ChartLap, over
       return { axis: 'Wheel, 1/km, left up', own: [column(lap.wheel_1pm, 1000)], other: [column(over.wheel_1pm, 1000)] }
     case 'offset':
       return { axis: 'Offset, m, left up', own: [column(lap.offset_m, 1)], other: [column(over.offset_m, 1)] }
+    case 'grip':
+      return { axis: 'Grip used, % of dry', own: [column(lap.grip, 100)], other: [column(over.grip, 100)] }
     case 'gear':
       return { axis: 'Gear', own: [column(lap.gear, 1)], other: [column(over.gear, 1)] }
   }
 }
 
-/** A lap over its reference in panels against station, with the shared cursor; a corner can be looked at alone. */
-export const TraceChart = ({ station_m, length_m, lap, reference, height, shown, range = null }: Props) => {
+/**
+ * A lap over its reference in panels against station, with the shared cursor. Dragging moves along, ⇧ and the wheel zoom; a corner
+ * can be looked at alone.
+ */
+export const TraceChart = ({ station_m, length_m, lap, reference, more = none, height, shown, range = null }: Props) => {
   const element = useRef<HTMLDivElement>(null)
   const chart = useRef<EChartsType | null>(null)
   const { palette } = useTheme()
   const { station_m: cursor, moveTo } = useLapSelection()
-  const from_m = range?.from_m ?? 0
-  const to_m = range?.to_m ?? length_m
+  const [seen, setSeen] = useState({ from_m: 0, to_m: length_m })
+  const { from_m, to_m } = seen
 
   useEffect(() => {
     if (!element.current) return
@@ -71,6 +79,10 @@ export const TraceChart = ({ station_m, length_m, lap, reference, height, shown,
     created.getZr().on('mousemove', (event: { offsetX: number; offsetY: number }) => {
       const value = created.convertFromPixel({ xAxisIndex: 0 }, event.offsetX)
       if (typeof value === 'number' && value >= 0 && value <= length_m) moveTo(value)
+    })
+    created.on('datazoom', () => {
+      const [zoom] = (created.getOption() as { dataZoom: { startValue: number; endValue: number }[] }).dataZoom
+      setSeen({ from_m: zoom.startValue, to_m: zoom.endValue })
     })
     const observer = new ResizeObserver(() => created.resize())
     observer.observe(element.current)
@@ -118,12 +130,24 @@ export const TraceChart = ({ station_m, length_m, lap, reference, height, shown,
           textStyle: { color: ink, fontSize: 12 },
           data: [lap.name, reference.name],
         },
+        dataZoom: [
+          {
+            type: 'inside',
+            xAxisIndex: shown.map((_, i) => i),
+            filterMode: 'filter',
+            zoomOnMouseWheel: 'shift',
+            moveOnMouseMove: true,
+            minValueSpan: 60,
+            startValue: Math.floor(range?.from_m ?? 0),
+            endValue: Math.ceil(range?.to_m ?? length_m),
+          },
+        ],
         grid: shown.map((_, i) => ({ ...MARGIN, top: tops[i], height: heights[i] })),
         xAxis: shown.map((_, i) => ({
           gridIndex: i,
           type: 'value',
-          min: Math.floor(from_m),
-          max: Math.ceil(to_m),
+          min: 0,
+          max: Math.ceil(length_m),
           axisLabel: { show: i === shown.length - 1, color: quiet, fontSize: 11, formatter: (v: number) => `${Math.round(v)} m` },
           splitLine: { show: false },
           axisLine: { lineStyle: { color: quiet } },
@@ -141,13 +165,18 @@ export const TraceChart = ({ station_m, length_m, lap, reference, height, shown,
           splitLine: { lineStyle: { color: palette.divider } },
         })),
         series: shown.flatMap((_, i) => [
+          ...(shown[i] === 'speed' ? more : []).map((one) => ({
+            ...line('other laps', i, speedPoints(station_m, one, STRIDE), true),
+            lineStyle: { width: 1, color: quiet, opacity: 0.45 },
+          })),
           ...drawn[i].other.map((data) => line(reference.name, i, data, false)),
           ...drawn[i].own.map((data) => line(lap.name, i, data, true)),
         ]),
       },
       true,
     )
-  }, [station_m, lap, reference, height, palette, shown, range, from_m, to_m])
+    setSeen({ from_m: range?.from_m ?? 0, to_m: range?.to_m ?? length_m })
+  }, [station_m, length_m, lap, reference, more, height, palette, shown, range])
 
   const share = cursor === null || cursor < from_m || cursor > to_m ? null : (cursor - from_m) / (to_m - from_m)
   return (

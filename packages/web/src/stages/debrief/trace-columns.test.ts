@@ -1,25 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import { layingCsv } from '../cones/laying-table.tsx'
-import { type ChartLap, differencePoints, speedPoints } from './trace-columns.ts'
+import { differencePoints, speedPoints } from './trace-columns.ts'
 
-const lap = (name: string, time_s: number[]): ChartLap => ({
-  name,
-  time_s,
-  speed_mps: [10, 20, 30],
-  brake: [0, 0, 0],
-  throttle: [1, 1, 1],
-  offset_m: [0, 0, 0],
-  wheel_1pm: [],
-  gear: [],
-})
+const lap = (time_s: number[]) => ({ time_s: Float64Array.from(time_s), speed_mps: Float64Array.from([10, 20, 30]) })
 
 describe('columns for charts', () => {
   it('are speeds in km/h and differences in seconds, thinned by the stride', () => {
-    expect(speedPoints([0, 10, 20], lap('a', [0, 1, 2]), 2)).toEqual([
+    expect(speedPoints([0, 10, 20], lap([0, 1, 2]), 2)).toEqual([
       [0, 36],
       [20, 108],
     ])
-    expect(differencePoints([0, 10, 20], lap('a', [0, 1.5, 2.25]), lap('b', [0, 1, 2]), 1)).toEqual([
+    expect(differencePoints([0, 10, 20], lap([0, 1.5, 2.25]), lap([0, 1, 2]), 1)).toEqual([
       [0, 0],
       [10, 0.5],
       [20, 0.25],

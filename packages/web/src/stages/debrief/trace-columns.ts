@@ -1,29 +1,28 @@
 import type { WireTrace } from '@ochote/contract'
-import { kmh, type LapTrace } from '@ochote/core'
+import { gripOfTrace, kmh, type LapTrace, type Plan } from '@ochote/core'
 
-/** The columns of a lap that charts draw; planned laps and driven ones alike. */
-export type ChartLap = {
-  name: string
-  time_s: ArrayLike<number>
-  speed_mps: ArrayLike<number>
-  brake: ArrayLike<number>
-  throttle: ArrayLike<number>
-  /** Empty where an older log does not hold them. */
-  offset_m: ArrayLike<number>
-  wheel_1pm: ArrayLike<number>
-  gear: ArrayLike<number>
-}
+/** A lap as charts, ground view and playback use it; columns that an older log does not hold are empty. */
+export type ChartLap = LapTrace & { name: string; grip: Float64Array }
 
-/** A driven lap as the charts want it. */
-export const chartLap = (name: string, trace: WireTrace | LapTrace): ChartLap => ({
+/** A lap off the wire in columns. */
+export const traceOfWire = (wire: WireTrace): LapTrace => ({
+  time_s: Float64Array.from(wire.time_s),
+  speed_mps: Float64Array.from(wire.speed_mps),
+  offset_m: Float64Array.from(wire.offset_m),
+  kappa_1pm: Float64Array.from(wire.kappa_1pm),
+  wheel_1pm: Float64Array.from(wire.wheel_1pm),
+  brake: Float64Array.from(wire.brake),
+  throttle: Float64Array.from(wire.throttle),
+  gear: Uint8Array.from(wire.gear),
+  known: new Uint8Array(wire.time_s.length).fill(1),
+  lapTime_s: wire.lapTime_s,
+})
+
+/** A driven lap, or a planned one, as the charts want it. */
+export const chartLap = (name: string, trace: LapTrace, plan: Pick<Plan, 'circuit' | 'vehicle'>): ChartLap => ({
+  ...trace,
   name,
-  time_s: trace.time_s,
-  speed_mps: trace.speed_mps,
-  brake: trace.brake,
-  throttle: trace.throttle,
-  offset_m: trace.offset_m,
-  wheel_1pm: trace.wheel_1pm,
-  gear: trace.gear,
+  grip: gripOfTrace(plan, trace),
 })
 
 /** Points [station, value] of a column, every `stride`-th. */
@@ -34,9 +33,13 @@ export const points = (station_m: ArrayLike<number>, value: (i: number) => numbe
 }
 
 /** Speed in km/h against station. */
-export const speedPoints = (station_m: ArrayLike<number>, lap: ChartLap, stride: number) =>
+export const speedPoints = (station_m: ArrayLike<number>, lap: Pick<LapTrace, 'speed_mps'>, stride: number) =>
   points(station_m, (i) => Math.round(kmh(lap.speed_mps[i]) * 10) / 10, stride)
 
 /** How much later a lap is than another at each station (s). */
-export const differencePoints = (station_m: ArrayLike<number>, lap: ChartLap, other: ChartLap, stride: number) =>
-  points(station_m, (i) => Math.round((lap.time_s[i] - other.time_s[i]) * 1000) / 1000, stride)
+export const differencePoints = (
+  station_m: ArrayLike<number>,
+  lap: Pick<LapTrace, 'time_s'>,
+  other: Pick<LapTrace, 'time_s'>,
+  stride: number,
+) => points(station_m, (i) => Math.round((lap.time_s[i] - other.time_s[i]) * 1000) / 1000, stride)

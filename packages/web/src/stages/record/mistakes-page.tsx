@@ -127,10 +127,9 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
 )
 
 const percent = (s: Share): string => (s.share === null ? '–' : `${Math.round(100 * s.share)} %`)
+const points = (share: number): string => `${share < -0.005 ? '−' : share > 0.005 ? '+' : ''}${Math.abs(Math.round(100 * share))}`
 const change = ({ forgot }: DayGap): string =>
-  forgot === null
-    ? '–'
-    : `${forgot.by > 0 ? '+' : ''}${Math.round(100 * forgot.by)} (${Math.round(100 * forgot.low)} to ${Math.round(100 * forgot.high)}) points`
+  forgot === null ? '–' : `${points(forgot.by)} (${points(forgot.low)} to ${points(forgot.high)}) points`
 
 /** What is forgotten from one day to the next. */
 const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
@@ -154,7 +153,7 @@ const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
           <TableBody>
             {gaps.map((g) => (
               <TableRow key={g.to}>
-                <TableCell>{`${g.days}, to ${g.to}${g.faster ? ', at a higher pace' : ''}`}</TableCell>
+                <TableCell>{`${g.days}, to ${g.to.slice(8)}.${g.to.slice(5, 7)}.${g.faster ? ', at a higher pace' : ''}`}</TableCell>
                 <TableCell align="right" className="figures">
                   {percent(g.last)}
                 </TableCell>
@@ -165,7 +164,11 @@ const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
                   {change(g)}
                 </TableCell>
                 <TableCell align="right" className="figures">
-                  {g.backAfter === null ? 'not that day' : g.backAfter === 0 ? 'at once' : `${g.backAfter} laps`}
+                  {g.backAfter === null
+                    ? 'not that day'
+                    : g.backAfter === 0
+                      ? 'at once'
+                      : `${g.backAfter} ${g.backAfter === 1 ? 'lap' : 'laps'}`}
                 </TableCell>
               </TableRow>
             ))}

@@ -1,20 +1,20 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { levels, mistakes, type SkillStanding, shareInWords } from '@ochote/core'
+import { mistakes, SKILL_ASKS, type SkillStanding, shareInWords } from '@ochote/core'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** What the record shows of a skill in one line: the corners that meet what is asked, or the nearest ones. */
 const shows = (s: SkillStanding, nameOf: (id: string) => string): string => {
   if (s.corners.length === 0) return 'no pass has told of it yet'
   const met = s.corners.filter((c) => c.met)
-  const told = (met.length > 0 ? met : s.corners).slice(0, Math.max(2, s.needed))
+  const told = (met.length > 0 ? met : s.corners).slice(0, 2)
   return told.map((c) => `${nameOf(c.cornerId)} ${shareInWords(c.rate)}`).join(' · ')
 }
 
 /** Skills with what each asks, what the record shows, and whether a person confirmed it; the level that this amounts to. */
 export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
   const { student } = record
-  const { level, missing, heldBy } = book.level
-  const up = levels.indexOf(level) > levels.indexOf(student.level)
+  const { next, missing, heldBy } = book.level
+  const ready = next !== null && missing.length === 0
   return (
     <Box component="section" aria-label="Skills and level">
       <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
@@ -22,15 +22,15 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
           Skills
         </Typography>
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
-          {`Level: ${student.level}. ${missing.length > 0 ? `For “${levels[levels.indexOf(level) + 1] ?? level}” a person still has to confirm ${missing.join(', ')}.` : 'All that levels ask is confirmed.'}${up && heldBy ? ` Held where it is by ${mistakes[heldBy].name.toLowerCase()} in the last ten laps.` : ''}`}
+          {`Level: ${student.level}. ${next === null ? 'There is none above it.' : ready ? `All that “${next}” asks is confirmed.` : `For “${next}” a person still has to confirm ${missing.join(', ')}.`}${ready && heldBy ? ` Held by ${mistakes[heldBy].name.toLowerCase()} in the last ten laps.` : ''}`}
         </Typography>
-        {up && !heldBy && (
+        {ready && !heldBy && (
           <Button
             size="small"
             variant="contained"
-            onClick={() => tell({ kind: 'level-set', level, why: 'Skills that it asks for are confirmed' })}
+            onClick={() => tell({ kind: 'level-set', level: next, why: 'Skills that it asks for are confirmed' })}
           >
-            {`Set the level to “${level}”`}
+            {`Set the level to “${next}”`}
           </Button>
         )}
       </Stack>
@@ -38,7 +38,8 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
         <TableHead>
           <TableRow>
             <TableCell>Skill</TableCell>
-            <TableCell>Asks for</TableCell>
+            <TableCell sx={{ width: 300 }}>{`Asks for, on ${SKILL_ASKS.hits} of the last ${SKILL_ASKS.of} laps`}</TableCell>
+            <TableCell align="right">Corners</TableCell>
             <TableCell>The record, by corner</TableCell>
             <TableCell align="right">A person</TableCell>
           </TableRow>
@@ -50,7 +51,10 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
             return (
               <TableRow key={s.skill}>
                 <TableCell sx={{ fontWeight: 640, whiteSpace: 'nowrap' }}>{s.skill}</TableCell>
-                <TableCell sx={{ maxWidth: 300 }}>{s.asks}</TableCell>
+                <TableCell>{s.asks}</TableCell>
+                <TableCell align="right" className="figures">
+                  {`${s.corners.filter((c) => c.met).length}, asks ${s.needed}`}
+                </TableCell>
                 <TableCell className="figures">
                   {s.shown && (
                     <Box component="span" sx={{ fontWeight: 680, color: 'primary.main', mr: 1 }}>
@@ -78,7 +82,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                       aria-label={`Confirm ${s.skill}`}
                       onClick={() => tell({ kind: 'skill-confirmed', skill: s.skill, shows: line.slice(0, 300) })}
                     >
-                      {s.shown ? 'Confirm' : 'Confirm without'}
+                      {s.shown ? 'Confirm' : 'Confirm all the same'}
                     </Button>
                   )}
                 </TableCell>

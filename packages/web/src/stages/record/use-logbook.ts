@@ -1,5 +1,5 @@
 import { api, drivenAt, type StudentEvent, type StudentRecord, seenAt, studentStateOf } from '@ochote/contract'
-import { forgetting, levelBy, mistakes, nextFocus, shareOf, skillStandings, stuckRates, tallySeen } from '@ochote/core'
+import { forgetting, levelAhead, mistakes, nextFocus, shareOf, skillStandings, stuckRates, tallySeen } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -33,7 +33,7 @@ export const logbookOf = (record: StudentRecord, circuitId: string | undefined) 
     focus: nextFocus(seen, stuckAt),
     rates: stuckRates(said, passes),
     standings: skillStandings(passes),
-    level: levelBy(state.confirmed, passes),
+    level: levelAhead(record.student.level, state.confirmed, passes),
     gaps: forgetting(passes),
     tallies: tallySeen(seen),
     safety: seen.filter((s) => s.run === lastRun && mistakes[s.code].safety),

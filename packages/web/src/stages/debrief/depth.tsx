@@ -1,0 +1,241 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import type { Debrief, Run } from '@ochote/contract'
+import { distanceAhead, type Plan, placeAt } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useCallback, useMemo, useState } from 'react'
+import { traceQuery } from '../../app/queries.ts'
+import { LapBand } from '../../shared/band/lap-band.tsx'
+import { useLapClock } from '../../shared/drive/lap-clock.ts'
+import type { useRunEvents } from '../../shared/events/use-run-events.ts'
+import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { BrakeShapes } from './brake-shapes.tsx'
+import { FindingsList } from './findings-list.tsx'
+import { LapsTable } from './laps-table.tsx'
+import { Notes } from './notes.tsx'
+import { PassesOfCorner } from './passes-of-corner.tsx'
+import { PhasesBeside } from './phases-beside.tsx'
+import { CarsLegend, type Match, PlaybackBar, TwoCars, useClockCursor } from './playback.tsx'
+import { type Panel, panels, TraceChart } from './trace-chart.tsx'
+import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
+import { type Beside, useBeside } from './use-beside.ts'
+import { useTraces } from './use-traces.ts'
+
+type Events = ReturnType<typeof useRunEvents>
+
+/** A corner is looked at with so much road before and after it (m). */
+const AROUND_M = 110
+const usualPanels: readonly Panel[] = ['speed', 'difference', 'pedals']
+const panelWords: Record<Panel, string> = {
+  speed: 'Speed',
+  difference: 'Time',
+  pedals: 'Pedals',
+  wheel: 'Wheel',
+  offset: 'Offset',
+  grip: 'Grip',
+  gear: 'Gear',
+}
+
+/** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
+export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; debrief: Debrief; events: Events }) => {
+  const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
+  const [beside, setBeside] = useState<Beside>('plan')
+  const [shown, setShown] = useState(usualPanels)
+  const [near, setNear] = useState(false)
+  const [everyLap, setEveryLap] = useState(false)
+  const [match, setMatch] = useState<Match>('place')
+  const { cornerId } = useLapSelection()
+  const trace = useQuery(traceQuery(run.id, lap))
+  const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceOfWire(trace.data), plan) : null), [trace.data, lap, plan])
+  const { options, reference, error } = useBeside(run, plan, debrief, lap, beside, events.byInstructor)
+  const more = useOtherLaps(run, plan, debrief, lap, everyLap)
+  const clock = useLapClock(driven?.lapTime_s ?? 0)
+  useClockCursor(clock, plan, driven)
+  const corner = plan.corners.find((c) => c.id === cornerId)
+  const range = useMemo(
+    () =>
+      near && corner
+        ? { from_m: Math.max(0, corner.start_m - AROUND_M), to_m: Math.min(plan.circuit.length_m, corner.end_m + AROUND_M) }
+        : null,
+    [near, corner, plan],
+  )
+  const notes = useMemo(
+    () => [
+      ...debrief.findings
+        .filter((f) => f.root && f.lap === lap)
+        .map((f) => ({ station_m: f.station_m, label: `${f.cornerId} ${f.code}`, tone: 'own' as const })),
+      ...events.notes
+        .filter((n) => n.lap === null || n.lap === lap)
+        .map((n) => ({ station_m: n.station_m, to_m: n.to_m, label: n.text, tone: 'own' as const })),
+    ],
+    [debrief.findings, events.notes, lap],
+  )
+  const layers = useMemo(() => ({ marks: plan.marks, notes, ...(driven ? { otherOffset_m: driven.offset_m } : {}) }), [plan, notes, driven])
+  const arrows = useMemo(
+    () => events.notes.flatMap((n) => (n.to_m !== null && (n.lap === null || n.lap === lap) ? [{ ...n, to_m: n.to_m }] : [])),
+    [events.notes, lap],
+  )
+  const overlay = useCallback(
+    (pixel: number) => (
+      <>
+        {arrows.map((n) => (
+          <RoadArrow key={n.id} plan={plan} from_m={n.station_m} to_m={n.to_m} pixel={pixel} />
+        ))}
+        {driven && reference && (
+          <TwoCars clock={clock} plan={plan} lap={driven} reference={reference} match={match} wheels={near} pixel={pixel} />
+        )}
+      </>
+    ),
+    [arrows, plan, driven, reference, clock, match, near],
+  )
+  return (
+    <Box component="section" aria-label="In depth">
+      <LapsTable
+        debrief={debrief}
+        lap={lap}
+        onLap={(next) => {
+          setLap(next)
+          if (beside === `lap ${next}`) setBeside('plan')
+        }}
+        byInstructor={events.byInstructor}
+        onDriver={(of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver })}
+      />
+      <ProblemNote error={error} />
+      <Stack
+        direction="row"
+        spacing={0.75}
+        useFlexGap
+        role="group"
+        aria-label="Charts"
+        sx={{ flexWrap: 'wrap', mt: 1.5, mb: 1, alignItems: 'flex-end' }}
+      >
+        <Box sx={{ mr: 1.5 }}>
+          <PickField label={`Lap ${lap} beside`} width={300} value={beside} onPick={setBeside} options={options} />
+        </Box>
+        {panels.map((panel) => (
+          <Toggle
+            key={panel}
+            on={shown.includes(panel)}
+            onToggle={() => {
+              const next = panels.filter((p) => (p === panel ? !shown.includes(p) : shown.includes(p)))
+              if (next.length > 0) setShown(next)
+            }}
+          >
+            {panelWords[panel]}
+          </Toggle>
+        ))}
+        <Toggle on={everyLap} onToggle={() => setEveryLap(!everyLap)}>
+          All laps
+        </Toggle>
+        <Toggle on={near && corner !== undefined} disabled={!corner} onToggle={() => setNear(!near)}>
+          {corner ? `${corner.name} alone` : 'Choose a corner to look at it alone'}
+        </Toggle>
+      </Stack>
+      <LapBand plan={plan} height={150} compact layers={layers} />
+      {driven && reference && (
+        <TraceChart
+          station_m={plan.circuit.s_m}
+          length_m={plan.circuit.length_m}
+          lap={driven}
+          reference={reference}
+          more={more}
+          height={110 + 80 * shown.length}
+          shown={shown}
+          range={range}
+        />
+      )}
+      <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.35fr) minmax(330px, 1fr)', gap: 2 }}>
+        <Box>
+          <GroundView
+            plan={plan}
+            height={340}
+            zoomToCorner={near}
+            overlay={overlay}
+            {...(!near && driven ? { otherOffset_m: driven.offset_m } : {})}
+          />
+          {driven && reference && <CarsLegend lap={driven.name} reference={reference.name} />}
+        </Box>
+        {driven && reference && <PhasesBeside plan={plan} lap={driven} reference={reference} />}
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.35fr) minmax(330px, 1fr)', gap: 2, mt: 2 }}>
+        <Box>
+          {corner ? (
+            <>
+              <PassesOfCorner plan={plan} debrief={debrief} cornerId={corner.id} />
+              {reference && <BrakeShapes plan={plan} debrief={debrief} cornerId={corner.id} lap={lap} reference={reference} />}
+            </>
+          ) : (
+            <Typography color="text.secondary">Choose a corner: its marks lap by lap and the shape of its brakes stand here.</Typography>
+          )}
+        </Box>
+        <Box>
+          <FindingsOfLaps plan={plan} debrief={debrief} events={events} lap={lap} />
+          <Notes plan={plan} events={events} lap={lap} />
+        </Box>
+      </Box>
+    </Box>
+  )
+}
+
+const Toggle = ({
+  on,
+  onToggle,
+  disabled = false,
+  children,
+}: {
+  on: boolean
+  onToggle: () => void
+  disabled?: boolean
+  children: React.ReactNode
+}) => (
+  <Button size="small" variant={on ? 'contained' : 'outlined'} aria-pressed={on} disabled={disabled} onClick={onToggle}>
+    {children}
+  </Button>
+)
+
+/** The other laps of a log as columns, once somebody wants to see them. */
+const useOtherLaps = (run: Run, plan: Plan, debrief: Debrief, lap: number, wanted: boolean): readonly ChartLap[] => {
+  const laps = useMemo(() => debrief.laps.map((l) => l.lap).filter((one) => wanted && one !== lap), [debrief.laps, lap, wanted])
+  const traces = useTraces(run.id, laps)
+  return useMemo(() => [...traces].map(([one, trace]) => chartLap(`lap ${one}`, trace, plan)), [traces, plan])
+}
+
+const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: Debrief; events: Events; lap: number }) => {
+  const [all, setAll] = useState(true)
+  return (
+    <>
+      <Stack direction="row" spacing={1} sx={{ mb: 1 }}>
+        <Toggle on={all} onToggle={() => setAll(true)}>
+          Findings of all laps
+        </Toggle>
+        <Toggle on={!all} onToggle={() => setAll(false)}>{`Of lap ${lap} only`}</Toggle>
+      </Stack>
+      <Box role="region" aria-label="Findings, scrolls" tabIndex={0} sx={{ maxHeight: 360, overflow: 'auto' }}>
+        <FindingsList
+          plan={plan}
+          findings={debrief.findings.filter((f) => all || f.lap === lap)}
+          observations={events.observations.filter((o) => all || o.lap === lap)}
+        />
+      </Box>
+    </>
+  )
+}
+
+/** An arrow along the road from one station to another. */
+const RoadArrow = ({ plan, from_m, to_m, pixel }: { plan: Plan; from_m: number; to_m: number; pixel: number }) => {
+  const length_m = distanceAhead(from_m, to_m, plan.circuit.length_m)
+  const steps = Math.max(2, Math.ceil(length_m / 8))
+  const places = Array.from({ length: steps + 1 }, (_, k) => placeAt(plan.circuit, from_m + (k / steps) * length_m, 0))
+  const end = places[places.length - 1]
+  return (
+    <g fill="none" stroke="var(--accent)" strokeWidth={3.5 * pixel} pointerEvents="none">
+      <path d={places.map((p, k) => `${k === 0 ? 'M' : 'L'}${p.x_m.toFixed(1)} ${(-p.y_m).toFixed(1)}`).join('')} />
+      <g transform={`translate(${end.x_m} ${-end.y_m}) rotate(${(-end.heading_rad * 180) / Math.PI}) scale(${pixel})`}>
+        <path d="M-10 -8 L2 0 L-10 8" strokeWidth={3.5} />
+      </g>
+    </g>
+  )
+}

@@ -1,0 +1,85 @@
+import { Box, Typography } from '@mui/material'
+import { type Plan, phaseNames, phasesBeside } from '@ochote/core'
+import { useMemo } from 'react'
+import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import type { ChartLap } from './trace-columns.ts'
+
+const signed = (s: number): string => `${s < -0.005 ? '−' : s > 0.005 ? '+' : ''}${Math.abs(s).toFixed(2)}`
+/** Less is not worth a word (s). */
+const WORTH_S = 0.05
+
+/** Where time went in one sentence: what was won, and what was lost for it. */
+export const phaseSentence = (phases_s: readonly number[]): string => {
+  const named = phaseNames.map((name, i) => ({
+    name: name === 'straight after' ? 'down the straight after' : `in the ${name}`,
+    time: phases_s[i] ?? 0,
+  }))
+  const say = (list: typeof named, word: string): string => list.map((p) => `${word} ${Math.abs(p.time).toFixed(2)} s ${p.name}`).join(', ')
+  const won = say(
+    named.filter((p) => p.time < -WORTH_S),
+    'won',
+  )
+  const lost = say(
+    named.filter((p) => p.time > WORTH_S),
+    'lost',
+  )
+  return [won, lost].filter(Boolean).join('; ') || 'as quick as it'
+}
+
+/** Time by corner and phase of a lap beside another; the corner that lost most is in heavy type. */
+export const PhasesBeside = ({ plan, lap, reference }: { plan: Plan; lap: ChartLap; reference: ChartLap }) => {
+  const { cornerId, selectCorner, moveTo } = useLapSelection()
+  const rows = useMemo(() => phasesBeside(plan, lap, reference), [plan, lap, reference])
+  const total = (phases: readonly number[]): number => phases.reduce((a, b) => a + b, 0)
+  const most = Math.max(...rows.map((r) => total(r.phases_s)))
+  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const chosen = rows.find((r) => r.cornerId === cornerId)
+  return (
+    <Box component="section" aria-label="Time by corner and phase" sx={{ minWidth: 0 }}>
+      <Typography component="h3" sx={{ fontWeight: 680 }}>{`${lap.name.charAt(0).toUpperCase()}${lap.name.slice(1)} beside ${reference.name}, s`}</Typography>
+      {chosen && <Typography variant="body2">{`${nameOf(chosen.cornerId)}: ${phaseSentence(chosen.phases_s)}.`}</Typography>}
+      <Box
+        component="table"
+        className="figures"
+        sx={{
+          borderCollapse: 'collapse',
+          '& td, & th': { px: 1, py: 0.2, textAlign: 'right', fontSize: 13 },
+          '& td:first-of-type, & th:first-of-type': { textAlign: 'left', pl: 0 },
+        }}
+      >
+        <thead>
+          <tr>
+            <th>Corner</th>
+            {phaseNames.map((name) => (
+              <th key={name}>{name}</th>
+            ))}
+            <th>all</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <Box
+              component="tr"
+              key={row.cornerId}
+              onClick={() => {
+                selectCorner(row.cornerId)
+                moveTo(plan.corners.find((c) => c.id === row.cornerId)?.peak_m ?? null)
+              }}
+              sx={{
+                cursor: 'pointer',
+                backgroundColor: row.cornerId === cornerId ? 'var(--accentWash)' : 'transparent',
+                fontWeight: total(row.phases_s) === most && most > WORTH_S ? 720 : 400,
+              }}
+            >
+              <td>{nameOf(row.cornerId)}</td>
+              {row.phases_s.map((t, i) => (
+                <td key={phaseNames[i]}>{signed(t)}</td>
+              ))}
+              <td>{signed(total(row.phases_s))}</td>
+            </Box>
+          ))}
+        </tbody>
+      </Box>
+    </Box>
+  )
+}
