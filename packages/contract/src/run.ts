@@ -151,6 +151,8 @@ export const runEventSchema = z.discriminatedUnion('kind', [
     to_m: z.number().min(0).nullable(),
     lap: lap.nullable(),
     text: z.string().trim().min(1).max(300),
+    /** A still of a video with what was drawn on it. */
+    pictureId: z.uuid().optional(),
   }),
   /** How the car was after the run, for whoever takes it next. */
   z.object({ ...common, kind: z.literal('car'), carId: z.string().max(60), brakes: verdict, tyres: verdict, other: verdict }),

@@ -40,6 +40,21 @@ export const debriefRoutes = (
     return trace
   })
 
+  mount(api.addPicture, async ({ params, body }) => {
+    if (!(await runs.byId(params.runId))) throw notFound('run')
+    const jpeg = Buffer.from(body.jpeg, 'base64')
+    // Only what it says it is: it is shown to others later.
+    if (jpeg[0] !== 0xff || jpeg[1] !== 0xd8 || jpeg[2] !== 0xff)
+      throw new HttpProblem(400, 'invalid', 'This is not a JPEG picture.', 'Keep the still from the debrief page again.', 'jpeg')
+    await debriefs.addPicture(params.runId, body.id, jpeg)
+    return { id: body.id }
+  })
+  mount(api.picture, async ({ params, res }) => {
+    const jpeg = await debriefs.picture(params.runId, params.pictureId)
+    if (!jpeg) throw notFound('picture')
+    res.set('Cache-Control', 'private, max-age=31536000, immutable').type('image/jpeg').send(jpeg)
+    return undefined
+  })
   mount(api.references, async ({ params }) => {
     const run = await runs.byId(params.runId)
     if (!run) throw notFound('run')

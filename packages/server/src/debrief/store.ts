@@ -134,6 +134,14 @@ export const debriefStore = (db: Knex) => {
       const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }
       await db('log_mappings').insert(row).onConflict('signature').merge()
     },
+    /** Keeps a still; the same id sent again changes nothing. */
+    addPicture: async (runId: string, id: string, jpeg: Buffer): Promise<void> => {
+      await db('pictures').insert({ id, run_id: runId, jpeg, created_at: new Date().toISOString() }).onConflict('id').ignore()
+    },
+    picture: async (runId: string, id: string): Promise<Buffer | null> => {
+      const row = (await db('pictures').where({ id, run_id: runId }).first('jpeg')) as { jpeg: Buffer } | undefined
+      return row?.jpeg ?? null
+    },
     /** The run that a sheet's link belongs to. */
     runOfSheet: async (token: string): Promise<string | null> => {
       const row = (await db('sheet_links').where({ token }).first('run_id')) as { run_id: string } | undefined

@@ -13,6 +13,7 @@ export const securityHeaders = (): RequestHandler =>
         scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
+        mediaSrc: ["'self'", 'blob:'],
         workerSrc: ["'self'"],
         connectSrc: ["'self'"],
         fontSrc: ["'self'"],

@@ -90,6 +90,7 @@ export const studentStore = (db: Knex) => ({
       await trx('student_events').where({ student_id: id }).delete()
       const runs = trx('runs').where({ student_id: id }).select('id')
       await trx('run_events').whereIn('run_id', runs.clone()).delete()
+      await trx('pictures').whereIn('run_id', runs.clone()).delete()
       await trx('logs').whereIn('run_id', runs.clone()).delete()
       await trx('runs').where({ student_id: id }).delete()
       await trx('day_events').where({ student_id: id }).delete()

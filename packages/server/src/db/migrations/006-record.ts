@@ -1,6 +1,6 @@
 import type { Knex } from 'knex'
 
-/** What people decide about students is kept as events; of students who are erased, counts without names are left. */
+/** What people decide about students is kept as events; of students who are erased, counts without names are left; stills of videos stay with their notes. */
 const up = async (db: Knex): Promise<void> => {
   await db.schema.createTable('student_events', (t) => {
     t.increments('seq')
@@ -14,6 +14,12 @@ const up = async (db: Knex): Promise<void> => {
   })
   await db.raw("create index student_events_shared on student_events (seq) where json_extract(doc, '$.kind') = 'laps-shared'")
   await db.raw("create index runs_circuit on runs (json_extract(settings, '$.circuitId'), started_at)")
+  await db.schema.createTable('pictures', (t) => {
+    t.string('id').primary()
+    t.string('run_id').notNullable().references('runs.id').onDelete('CASCADE').index()
+    t.binary('jpeg').notNullable()
+    t.string('created_at').notNullable()
+  })
   await db.schema.createTable('former_drove', (t) => {
     t.string('day_id').primary().references('days.id').onDelete('CASCADE')
     t.integer('students').notNullable()

@@ -22,6 +22,7 @@ import { type Panel, panels, TraceChart } from './trace-chart.tsx'
 import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
 import { type Beside, useBeside } from './use-beside.ts'
 import { useTraces } from './use-traces.ts'
+import { VideoBeside } from './video-beside.tsx'
 
 type Events = ReturnType<typeof useRunEvents>
 
@@ -134,6 +135,17 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
         </Toggle>
       </Stack>
       <LapBand plan={plan} height={150} compact layers={layers} />
+      <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
+      {driven && (
+        <VideoBeside
+          plan={plan}
+          debrief={debrief}
+          lap={lap}
+          driven={driven}
+          clock={clock}
+          onNote={({ station_m, text, pictureId }) => void events.tell({ kind: 'note', station_m, to_m: null, lap, text, pictureId })}
+        />
+      )}
       {driven && reference && (
         <TraceChart
           station_m={plan.circuit.s_m}
@@ -146,7 +158,6 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
           range={range}
         />
       )}
-      <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.35fr) minmax(330px, 1fr)', gap: 2 }}>
         <Box>
           <GroundView

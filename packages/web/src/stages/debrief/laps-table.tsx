@@ -61,9 +61,7 @@ export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props
                 <TableCell align="right" className="figures">
                   {Number.isFinite(slowest(l.lap)) ? `${Math.round(kmh(slowest(l.lap)))} km/h` : ''}
                 </TableCell>
-                <TableCell>
-                  {l.gap_s > 0 && `a silence of ${l.gap_s.toFixed(1)} s is not judged`}
-                </TableCell>
+                <TableCell>{l.gap_s > 0 && `a silence of ${l.gap_s.toFixed(1)} s is not judged`}</TableCell>
                 <TableCell>
                   {onDriver ? (
                     <Button

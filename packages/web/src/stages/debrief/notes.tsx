@@ -1,10 +1,14 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { api } from '@ochote/contract'
 import type { Plan } from '@ochote/core'
 import { useState } from 'react'
 import type { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'notes' | 'tell'>
+
+/** Where a kept still is found. */
+const pictureAt = (runId: string, pictureId: string): string => api.picture.path.replace(':runId', runId).replace(':pictureId', pictureId)
 
 /** Words pinned to places: written where the cursor stands, for one lap or all; taken back like every event. */
 export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: number }) => {
@@ -77,7 +81,19 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
           <Button size="small" className="figures" onClick={() => moveTo(note.station_m)}>
             {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${Math.round(note.to_m)} m`}${note.lap === null ? '' : `, lap ${note.lap}`}`}
           </Button>
-          <Typography sx={{ flex: 1 }}>{note.text}</Typography>
+          <Box sx={{ flex: 1 }}>
+            <Typography>{note.text}</Typography>
+            {note.pictureId && (
+              <a href={pictureAt(note.runId, note.pictureId)} target="_blank" rel="noreferrer">
+                <img
+                  src={pictureAt(note.runId, note.pictureId)}
+                  alt={`Still: ${note.text}`}
+                  style={{ maxWidth: 220, display: 'block' }}
+                  loading="lazy"
+                />
+              </a>
+            )}
+          </Box>
           <Button size="small" aria-label={`Take back: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
             Take back
           </Button>

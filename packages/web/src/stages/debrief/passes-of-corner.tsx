@@ -2,6 +2,7 @@ import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
 import { consistencyOf, kmh, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
 import { MarkGlyph, MarkShape } from '../../shared/marks/mark-glyph.tsx'
+import { signed } from './phases-beside.tsx'
 
 /** Which marks of a pass are drawn, with their glyph. */
 const drawn: readonly [keyof PassMarks, MarkKind, string][] = [
@@ -117,4 +118,3 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
 }
 
 const sum = (pass: PassMarks): number => pass.phases_s.reduce((a, b) => a + b, 0)
-const signed = (s: number): string => `${s < 0 ? '−' : '+'}${Math.abs(s).toFixed(2)}`

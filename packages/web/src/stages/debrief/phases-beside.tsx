@@ -4,7 +4,8 @@ import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import type { ChartLap } from './trace-columns.ts'
 
-const signed = (s: number): string => `${s < -0.005 ? '−' : s > 0.005 ? '+' : ''}${Math.abs(s).toFixed(2)}`
+/** A time difference with its sign; what rounds to nothing has none. */
+export const signed = (s: number): string => `${s < -0.005 ? '−' : s > 0.005 ? '+' : ''}${Math.abs(s).toFixed(2)}`
 /** Less is not worth a word (s). */
 const WORTH_S = 0.05
 
@@ -36,7 +37,10 @@ export const PhasesBeside = ({ plan, lap, reference }: { plan: Plan; lap: ChartL
   const chosen = rows.find((r) => r.cornerId === cornerId)
   return (
     <Box component="section" aria-label="Time by corner and phase" sx={{ minWidth: 0 }}>
-      <Typography component="h3" sx={{ fontWeight: 680 }}>{`${lap.name.charAt(0).toUpperCase()}${lap.name.slice(1)} beside ${reference.name}, s`}</Typography>
+      <Typography
+        component="h3"
+        sx={{ fontWeight: 680 }}
+      >{`${lap.name.charAt(0).toUpperCase()}${lap.name.slice(1)} beside ${reference.name}, s`}</Typography>
       {chosen && <Typography variant="body2">{`${nameOf(chosen.cornerId)}: ${phaseSentence(chosen.phases_s)}.`}</Typography>}
       <Box
         component="table"
