@@ -40,4 +40,18 @@ export const choose = async (page: Page, label: string, option: string | RegExp)
   await page.getByRole('option', { name: option }).click()
 }
 
+/** The buttons of a debrief's laps. */
+export const lapButtons = (page: Page) => page.getByRole('group', { name: 'Laps' }).getByRole('button', { name: /^Lap \d+: / })
+
+/** The lap times that a debrief shows (s), in their order. */
+export const shownLapTimes = async (page: Page): Promise<number[]> =>
+  (await lapButtons(page).allInnerTexts()).map((text) => {
+    const [minutes, seconds] = text
+      .replace(/^Lap \d+: /, '')
+      .replace(' quickest', '')
+      .split(':')
+      .map(Number)
+    return minutes * 60 + seconds
+  })
+
 export { expect }

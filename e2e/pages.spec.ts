@@ -1,4 +1,4 @@
-import { enterDemo, expect, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, test } from './page-fixture.ts'
 
 test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
   await enterDemo(page)
@@ -24,12 +24,12 @@ test('a debrief compares two laps, and refuses a log from elsewhere in words', a
     .getByRole('link', { name: /Odalys Merrow/ })
     .first()
     .click()
-  await expect(page.getByRole('group', { name: 'Laps' }).getByRole('button')).toHaveCount(4)
-  await page.getByRole('combobox', { name: 'Over' }).click()
+  await expect(lapButtons(page)).toHaveCount(4)
+  await page.getByRole('combobox', { name: 'Lap 1 beside' }).click()
   await page.getByRole('option', { name: /^lap 3/ }).click()
   await expect(page.getByRole('img', { name: 'Speed, time difference and pedals of lap 1 over lap 3' })).toBeVisible()
   const elsewhere = ['time_s,lat_deg,lon_deg,ele_m', ...Array.from({ length: 50 }, (_, i) => `${i / 10},12.${500 + i},3.1,0`)].join('\n')
   await page.getByLabel('Give it a log file').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(elsewhere) })
   await expect(page.getByRole('alert')).toContainText('The log was not driven here')
-  await expect(page.getByRole('group', { name: 'Laps' }).getByRole('button')).toHaveCount(4)
+  await expect(lapButtons(page)).toHaveCount(4)
 })

@@ -3,11 +3,13 @@ import { dayEventBatchSchema, dayEventSchema } from './day-event.ts'
 import { endpoint } from './endpoint.ts'
 import {
   handedAcknowledgeSchema,
+  handedDriveSchema,
   handedProfileSchema,
   handedSchema,
   quizAnswerSchema,
   quizJudgementSchema,
   quizSchema,
+  sendLogQuery,
   studentLinkSchema,
 } from './handed.ts'
 import { kitSchema, storedKitSchema } from './kit.ts'
@@ -149,6 +151,36 @@ export const preparationApi = {
     access: 'link',
     params: token,
     response: handedSchema,
+  }),
+  handedSendLog: endpoint({
+    id: 'handedSendLog',
+    method: 'put',
+    path: '/api/handed/:token/log',
+    summary: 'A student sends a log in, to be looked at from afar',
+    access: 'link',
+    params: token,
+    query: sendLogQuery,
+    upload: true,
+    response: handedSchema,
+  }),
+  handedDrive: endpoint({
+    id: 'handedDrive',
+    method: 'get',
+    path: '/api/handed/:token/drives/:runId',
+    summary: 'One own drive, as the debrief shows it',
+    access: 'link',
+    params: token.extend({ runId: z.string().min(1).max(80) }),
+    response: handedDriveSchema,
+  }),
+  handedPicture: endpoint({
+    id: 'handedPicture',
+    method: 'get',
+    path: '/api/handed/:token/drives/:runId/pictures/:pictureId',
+    summary: 'A still that the instructor kept with a note on one own drive',
+    access: 'link',
+    params: token.extend({ runId: z.string().min(1).max(80), pictureId: z.uuid() }),
+    response: z.unknown(),
+    stream: true,
   }),
   handedProfile: endpoint({
     id: 'handedProfile',

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { debriefSchema, logLookSchema, referenceLapSchema, traceSchema, uploadLogQuery } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
+import { planSettingsSchema } from './plan-settings.ts'
 import { groupSchema } from './record.ts'
 import { sheetLinkSchema, sheetSchema } from './sheet.ts'
 import { studentEventSchema, toldOfStudentSchema } from './student-event.ts'
@@ -132,6 +133,16 @@ export const reviewApi = {
     access: 'link',
     params: z.object({ token: z.string().min(20).max(80) }),
     response: sheetSchema,
+  }),
+  judgeAgain: endpoint({
+    id: 'judgeAgain',
+    method: 'put',
+    path: '/api/runs/:runId/settings',
+    summary: 'Hold a run’s log against another vehicle, surface or pace; laps and findings are made anew',
+    access: 'signed-in',
+    params: runId,
+    body: planSettingsSchema,
+    response: debriefSchema,
   }),
   debrief: endpoint({
     id: 'debrief',

@@ -1,9 +1,13 @@
 import type { QuizAnswer, QuizQuestion } from '@ochote/core'
 import { z } from 'zod'
+import { storedCircuitSchema } from './circuit.ts'
 import { flagSchema } from './day.ts'
 import { briefingParts } from './day-event.ts'
+import { debriefSchema, traceSchema } from './debrief.ts'
 import { coneSchemeSchema } from './kit.ts'
+import { runEventSchema, runSchema } from './run.ts'
 import { profileSchema, studentSchema } from './student.ts'
+import { vehicleSchema } from './vehicle.ts'
 
 /** A link by which a student reads and answers without signing in. It can be withdrawn. */
 export const studentLinkSchema = z.object({ token: z.string(), dayId: z.string(), studentId: z.string(), createdAt: z.iso.datetime() })
@@ -26,8 +30,34 @@ export const handedSchema = z.object({
   acknowledged: z.partialRecord(part, z.string()),
   radioHeard: z.string().nullable(),
   answered: z.object({ right: z.number().int(), asked: z.number().int() }),
+  /** Own drives with a log, the newest first; `words`: what the instructor wrote to them; `sheet`: its link, where it is out. */
+  drives: z.array(
+    z.object({
+      runId: z.string(),
+      date: z.string(),
+      sentIn: z.boolean(),
+      laps: z.number().int(),
+      best_s: z.number().nullable(),
+      words: z.number().int(),
+      sheet: z.string().nullable(),
+    }),
+  ),
 })
 export type Handed = z.infer<typeof handedSchema>
+
+/** One own drive with all that it takes to look back on it, by the student's link. */
+export const handedDriveSchema = z.object({
+  run: runSchema,
+  circuit: storedCircuitSchema,
+  vehicle: vehicleSchema,
+  debrief: debriefSchema,
+  traces: z.array(traceSchema),
+  events: z.array(runEventSchema),
+})
+export type HandedDrive = z.infer<typeof handedDriveSchema>
+
+/** How a student sends a log in; the id is made by the client, so that a resend is one drive. */
+export const sendLogQuery = z.object({ id: z.uuid(), name: z.string().max(120).default('log'), date: z.iso.date() })
 
 /** What a student may change by the link. */
 export const handedProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })

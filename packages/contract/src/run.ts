@@ -70,6 +70,8 @@ export const runSchema = z.object({
   endedAt: z.iso.datetime().nullable(),
   simulation: simulationSchema.nullable(),
   hasLog: z.boolean(),
+  /** A log that the student sent in from elsewhere, to be looked at. */
+  sentIn: z.boolean().default(false),
   date: z.string(),
 })
 export type Run = z.infer<typeof runSchema>

@@ -1,4 +1,4 @@
-import { type LogCode, logCodes, type MistakeCode, mistakeCodes, type UnitSystem, unitSystems } from '@ochote/core'
+import { languages } from '@ochote/core'
 import { z } from 'zod'
 
 /** A link to a student's sheet of one run; null where none is out. */
@@ -9,18 +9,21 @@ const flat = z.array(z.number())
 export const cornerDrawingSchema = z.object({ left: flat, right: flat, planned: flat, driven: flat, shown: flat })
 export type CornerDrawing = z.infer<typeof cornerDrawingSchema>
 
-/** One finding in plain words. `code` of a log, or of the instructor's own eyes (then without a drawing). */
+/**
+ * One finding in the student's words, language and units. `name`: the mistake; `shows`: the act with its size, empty where the
+ * instructor saw it from the seat (then without a drawing).
+ */
 export const sheetItemSchema = z.object({
   cornerId: z.string(),
   cornerName: z.string(),
-  code: z.union([z.enum(logCodes as unknown as [LogCode, ...LogCode[]]), z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])]),
+  name: z.string(),
   lap: z.number().int(),
   laps: z.number().int(),
   of: z.number().int(),
-  evidence: z.record(z.string(), z.number()),
   say: z.string(),
   cue: z.string(),
   next: z.string(),
+  shows: z.string(),
   drawing: cornerDrawingSchema.nullable(),
 })
 export type SheetItem = z.infer<typeof sheetItemSchema>
@@ -28,7 +31,7 @@ export type SheetItem = z.infer<typeof sheetItemSchema>
 /** A student's sheet: what held, three findings, what next, and how it goes over the runs. */
 export const sheetSchema = z.object({
   studentName: z.string(),
-  units: z.enum(unitSystems as unknown as [UnitSystem, ...UnitSystem[]]),
+  language: z.enum(languages),
   date: z.string(),
   circuitName: z.string(),
   vehicleName: z.string(),
@@ -37,6 +40,8 @@ export const sheetSchema = z.object({
   best_s: z.number().nullable(),
   held: z.array(z.object({ cornerName: z.string(), say: z.string() })),
   items: z.array(sheetItemSchema),
+  /** What the next run is about: the focus that a person set, or the first finding. */
+  next: z.object({ cornerName: z.string(), say: z.string() }).nullable(),
   trend: z.array(z.object({ date: z.string(), best_s: z.number().nullable(), perLap: z.number().nullable() })),
 })
 export type Sheet = z.infer<typeof sheetSchema>

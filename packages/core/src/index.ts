@@ -141,7 +141,7 @@ export {
 export { type Bank, type BankPiece, idealLap } from './findings/bank.ts'
 export { type BrakeShape, brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './findings/beside.ts'
 export { type CornerDrawingColumns, drawCorner } from './findings/drawing.ts'
-export { evidenceInWords } from './findings/evidence-words.ts'
+export { evidenceInWords, type FindingWords, findingWords, sayAdvice } from './findings/finding-words.ts'
 export { type LapTrace, planTrace } from './findings/lap-trace.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './findings/live.ts'
 export {

@@ -106,7 +106,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
   kitRoutes(mount, stores.kits)
   questionRoutes(mount, stores.questions, stores.circuits)
-  handedRoutes(mount, stores, jobs)
+  handedRoutes(mount, stores, jobs, debriefs)
   const carOf = async (dayId: string, slotId: string): Promise<string | null> =>
     (await stores.days.byId(dayId))?.plan.slots.find((s) => s.id === slotId)?.carId ?? null
   runRoutes(mount, stores.runs, live, debriefs, carOf, (error) => log.error(error))

@@ -1,22 +1,30 @@
+import type { Measures } from '../units/format.ts'
 import type { Evidence } from './comparison.ts'
 import type { LogCode } from './mistakes.ts'
 
 /** The unit in which a student moves a mark (m). */
 export const CAR_LENGTH_M = 4.5
 
-/** A distance in car lengths, as much as is changed in a lap: never more than one. */
-const lengths = (metres: number): string => {
+/** Car lengths that a mark is moved by: half a one, one, or so many in all at one a lap. */
+export const carLengths = (metres: number): 'half' | 'one' | number => {
   const n = Math.abs(metres) / CAR_LENGTH_M
-  return n < 0.75 ? 'half a car length' : n < 1.5 ? 'a car length' : `a car length a lap, up to ${Math.min(6, Math.round(n))} in all`
+  return n < 0.75 ? 'half' : n < 1.5 ? 'one' : Math.min(6, Math.round(n))
 }
 
-const kmhLess = (e: Evidence): string =>
-  `${Math.max(5, 5 * Math.round((3.6 * ((e.referenceSlowest_mps ?? 0) - (e.slowest_mps ?? 0))) / 5))} km/h`
+/** A distance in car lengths, as much as is changed in a lap: never more than one. */
+const lengths = (metres: number): string => {
+  const n = carLengths(metres)
+  return n === 'half' ? 'half a car length' : n === 'one' ? 'a car length' : `a car length a lap, up to ${n} in all`
+}
 
-type Words = { say: (e: Evidence) => string; cue: string; next: string }
+/** What is said of one mistake: with a size the student can do, how right feels, and a focus or drill for the next run. */
+export type AdviceWords = Record<LogCode, { say: (e: Evidence) => string; cue: string; next: string }>
 
-/** What is said, code by code: a size the student can do, how right feels, and a focus or drill for the next run. */
-export const adviceWords: Record<LogCode, Words> = {
+/** By how much a place is to change: whole metres or feet, a metre at least. */
+export const atLeastOne = (measures: Measures, m: number | undefined): string => measures.metres(Math.max(1, m ?? 1))
+
+/** What is said in English, code by code. */
+export const englishAdvice = (measures: Measures): AdviceWords => ({
   'brake-early': {
     say: (e) => `Hold the throttle longer before the brake: ${lengths(e.later_m ?? 0)}.`,
     cue: 'The brake cone comes level with the mirror as the foot moves.',
@@ -43,7 +51,7 @@ export const adviceWords: Record<LogCode, Words> = {
     next: 'Say “one” with the pedal; no second word.',
   },
   'brake-over': {
-    say: (e) => `Let it roll: ${kmhLess(e)} more at the slowest point.`,
+    say: (e) => `Let it roll: ${measures.speedStep((e.referenceSlowest_mps ?? 0) - (e.slowest_mps ?? 0))} more at the slowest point.`,
     cue: 'You could go on without the throttle for a moment.',
     next: 'Same mark, a little less pressure at its end.',
   },
@@ -73,7 +81,7 @@ export const adviceWords: Record<LogCode, Words> = {
     next: 'Say “brake – gas” without a pause between.',
   },
   'setup-narrow': {
-    say: (e) => `Use ${Math.max(1, Math.round(e.short_m ?? 1))} m more road before the corner.`,
+    say: (e) => `Use ${atLeastOne(measures, e.short_m)} more road before the corner.`,
     cue: 'The outside wheels run along the edge before you turn.',
     next: 'Be on the outside before the brake.',
   },
@@ -98,12 +106,12 @@ export const adviceWords: Record<LogCode, Words> = {
     next: 'Eyes to the apex before the wheel moves.',
   },
   'apex-missed': {
-    say: (e) => `${Math.max(1, Math.round(e.farther_m ?? 1))} m closer to the inside: slower in, eyes to the cone.`,
+    say: (e) => `${atLeastOne(measures, e.farther_m)} closer to the inside: slower in, eyes to the cone.`,
     cue: 'You could touch the cone.',
     next: 'Three laps at sighting pace, each over the apex mark.',
   },
   'exit-unused': {
-    say: (e) => `Let the car run out: ${Math.max(1, Math.round(e.left_m ?? 1))} m of road are left.`,
+    say: (e) => `Let the car run out: ${atLeastOne(measures, e.left_m)} of road are left.`,
     cue: 'The hands open and the car drifts to the edge by itself.',
     next: 'Open the wheel with the throttle, to the exit cone.',
   },
@@ -187,4 +195,4 @@ export const adviceWords: Record<LogCode, Words> = {
     cue: 'The engine answers at once on the way out.',
     next: 'Name the gear before each corner.',
   },
-}
+})

@@ -1,7 +1,7 @@
 import { median, spread } from '../log/robust.ts'
 import { graceOf, LEAST_GRACE_S } from '../marks/safety.ts'
 import type { Plan } from '../plan.ts'
-import { adviceWords, CAR_LENGTH_M } from './advice-words.ts'
+import { CAR_LENGTH_M } from './advice-words.ts'
 import type { Evidence } from './comparison.ts'
 import { type LogCode, mistakes, teachableOf } from './mistakes.ts'
 
@@ -39,7 +39,7 @@ export type PassMarks = {
 /** Names of the phases of a pass, in order. */
 export const phaseNames = ['entry', 'middle', 'exit', 'straight after'] as const
 
-/** One thing to say: what, how much of it, how it feels, and what to do with the next run. */
+/** One thing to say: what, how much of it, and why; its words are made for each reader. */
 export type Advice = {
   cornerId: string
   code: LogCode
@@ -50,14 +50,17 @@ export type Advice = {
   margin_s: number
   certainty: number
   reason: 'safety' | 'time' | 'margin'
-  say: string
-  cue: string
-  next: string
+  /** The evidence that advice goes by, within its limits. */
+  goal: Evidence
   evidence: Evidence
 }
 
-/** What held, with its evidence. */
-export type Praise = { cornerId: string; say: string }
+/** What held: a mistake that went away after a lap, a mark that stayed within so many metres of itself, or laps without anything. */
+export type Praise = { cornerId: string } & (
+  | { kind: 'gone'; code: LogCode; lap: number }
+  | { kind: 'brake' | 'turn-in'; within_m: number; laps: number }
+  | { kind: 'within'; laps: number }
+)
 
 /** How alike the passes of a corner are: standard deviations by the middle half, and how many passes they are made of. */
 export type Consistency = { cornerId: string; passes: number; brake_m: number | null; turnIn_m: number | null; slowest_mps: number }
@@ -160,9 +163,7 @@ export const whatToSay = (
       margin_s,
       certainty,
       reason: safety ? 'safety' : margin_s > time_s ? 'margin' : 'time',
-      say: adviceWords[code].say(goal),
-      cue: adviceWords[code].cue,
-      next: adviceWords[code].next,
+      goal,
       evidence,
     }
     return [{ advice, weight: weight + (safety && habit === 1 ? 100 : 0) }]
@@ -209,21 +210,18 @@ export const whatHeld = (findings: readonly RootSeen[], passes: readonly PassMar
       return at.length >= 2 && Math.max(...at) < half
     })
     if (!gone) return []
-    const last = Math.max(...own.filter((f) => f.code === gone).map((f) => f.lap))
-    return [{ cornerId, say: `${mistakes[gone].name} until lap ${last}, and not once after it.` }]
+    const lap = Math.max(...own.filter((f) => f.code === gone).map((f) => f.lap))
+    return [{ cornerId, kind: 'gone' as const, code: gone, lap }]
   })
   const steady = consistencyOf(passes)
     .filter((c) => c.passes >= 3 && !roots.some((f) => f.cornerId === c.cornerId))
     .sort((a, b) => (a.brake_m ?? a.turnIn_m ?? 99) - (b.brake_m ?? b.turnIn_m ?? 99))
-    .map((c) => ({
-      cornerId: c.cornerId,
-      say:
-        c.brake_m !== null && c.brake_m < STEADY_M
-          ? `Brake within ${Math.max(1, Math.round(2 * c.brake_m))} m of itself on ${c.passes} laps, and nothing else stood out.`
-          : c.turnIn_m !== null && c.turnIn_m < STEADY_M
-            ? `Turn-in within ${Math.max(1, Math.round(2 * c.turnIn_m))} m of itself on ${c.passes} laps, and nothing else stood out.`
-            : `${c.passes} laps within the marks.`,
-    }))
+    .map(({ cornerId, passes: laps, brake_m, turnIn_m }): Praise => {
+      const within = (spread_m: number): number => Math.max(1, Math.round(2 * spread_m))
+      if (brake_m !== null && brake_m < STEADY_M) return { cornerId, kind: 'brake', within_m: within(brake_m), laps }
+      if (turnIn_m !== null && turnIn_m < STEADY_M) return { cornerId, kind: 'turn-in', within_m: within(turnIn_m), laps }
+      return { cornerId, kind: 'within', laps }
+    })
   return [...better, ...steady].slice(0, most)
 }
 

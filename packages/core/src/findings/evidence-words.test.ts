@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { evidenceInWords } from './evidence-words.ts'
+import { evidenceInWords } from './finding-words.ts'
 import { type LogCode, logCodes, mistakes } from './mistakes.ts'
 
 const evidence: Partial<Record<LogCode, Record<string, number>>> = {

@@ -1,16 +1,14 @@
-import { kmh } from '../units/convert.ts'
+import type { Measures } from '../units/format.ts'
 import type { Evidence } from './comparison.ts'
 import type { SuggestedCode } from './mistakes.ts'
 
-const metres = (value: number | undefined): string => `${Math.abs(value ?? 0).toFixed(0)} m`
-const fine = (value: number | undefined): string => `${Math.abs(value ?? 0).toFixed(1)} m`
-const speed = (value: number | undefined): string => `${Math.round(kmh(value ?? 0))} km/h`
-const seconds = (value: number | undefined): string => `${Math.abs(value ?? 0).toFixed(1)} s`
-const percent = (value: number | undefined): string => `${Math.round(100 * (value ?? 0))} %`
+/** The act with its size, what the reference did and what is allowed, by code; never about the person. */
+export type EvidenceWords = Record<SuggestedCode, (e: Evidence) => string>
+
 const upTo = (allowed: string): string => `(up to ${allowed} is fine)`
 
 /** The act with its size, what the reference did and what is allowed, code by code. */
-const words: Record<SuggestedCode, (e: Evidence) => string> = {
+export const englishEvidence = ({ metres, fine, speed, seconds, percent }: Measures): EvidenceWords => ({
   'brake-early': (e) => `braked ${metres(e.later_m)} before the mark ${upTo(metres(e.allowed_m))}`,
   'brake-late': (e) => `braked ${metres(e.later_m)} after the mark ${upTo(metres(e.allowed_m))}`,
   'brake-soft': (e) => `pressed the brake to ${percent(e.share)} of what the corner asks (from ${percent(e.allowedShare)} on is fine)`,
@@ -18,7 +16,7 @@ const words: Record<SuggestedCode, (e: Evidence) => string> = {
   'brake-split': (e) => `let the brake go to ${percent(e.leastShare)} and pressed it again`,
   'brake-over': (e) => `slowed to ${speed(e.slowest_mps)} where ${speed(e.referenceSlowest_mps)} holds`,
   'brake-hold': (e) => `held the brake ${seconds(e.held_s)} past its release ${upTo(seconds(e.allowed_s))}`,
-  'brake-dump': (e) => `dropped the brake within ${Math.max(0, e.fall_s ?? 0).toFixed(2)} s in the turn`,
+  'brake-dump': (e) => `dropped the brake within ${seconds(Math.max(0, e.fall_s ?? 0), 2)} in the turn`,
   'brake-in-turn': (e) => `braked for ${seconds(e.inTurn_s)} after the turn-in ${upTo(seconds(e.allowed_s))}`,
   'no-trail': (e) => `the brake was gone ${seconds(e.gap_s)} before the turn-in ${upTo(seconds(e.allowed_s))}`,
   coast: (e) => `rolled ${seconds(e.coast_s)} on neither pedal ${upTo(seconds(e.allowed_s))}`,
@@ -42,14 +40,11 @@ const words: Record<SuggestedCode, (e: Evidence) => string> = {
   'throttle-early': (e) => `touched the throttle ${seconds(e.later_s)} early and took ${percent(e.dipShare)} back`,
   'throttle-late': (e) => `touched the throttle ${seconds(e.later_s)} late ${upTo(seconds(e.allowed_s))}`,
   'throttle-dip': (e) => `took ${percent(e.dipShare)} of the throttle back ${upTo(percent(e.allowedShare))}`,
-  'throttle-jab': (e) => `opened the throttle in ${Math.max(0, e.rise_s ?? 0).toFixed(2)} s`,
+  'throttle-jab': (e) => `opened the throttle in ${seconds(Math.max(0, e.rise_s ?? 0), 2)}`,
   'lift-missing': () => 'went in without the lift',
   'lift-late': (e) => `lifted ${metres(e.later_m)} after the mark ${upTo(metres(e.allowed_m))}`,
   'shift-early': (e) => `was in gear ${e.gear ?? 0} where ${e.referenceGear ?? 0} is due: shifted too soon`,
   'shift-late': (e) => `was in gear ${e.gear ?? 0} where ${e.referenceGear ?? 0} is due: shifted too late`,
   'wrong-gear': (e) => `took the corner in gear ${e.gear ?? 0} where ${e.referenceGear ?? 0} is planned`,
   overdriving: (e) => `took it at ${speed(e.slowest_mps)} where ${speed(e.referenceSlowest_mps)} is the pace`,
-}
-
-/** The act in plain words with its size, the reference's doing and what is allowed; never about the person. */
-export const evidenceInWords = (code: SuggestedCode, evidence: Evidence): string => words[code](evidence)
+})

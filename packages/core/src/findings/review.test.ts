@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
+import { languages } from '../calls/phrases.ts'
 import { simulateDrive } from '../simulate/drive.ts'
+import { unitSystems } from '../units/format.ts'
 import { consistencyOf, type PassMarks, phaseNames, type RootSeen, whatHeld, whatToSay } from './advice.ts'
 import { analyseLog } from './analyse.ts'
 import { idealLap } from './bank.ts'
+import { findingWords, sayAdvice } from './finding-words.ts'
 import { type LapTrace, planTrace } from './lap-trace.ts'
 import { logCodes } from './mistakes.ts'
 
@@ -115,11 +118,11 @@ describe('what to say', () => {
 
   it('never asks for more than a car length a lap, nor for a later brake without grace or in the wet', () => {
     const early = [1, 2, 3].map((lap) => root({ lap, code: 'brake-early', evidence: { later_m: -30, speed_mps: 40 } }))
-    expect(whatToSay(early, () => 3, limits)[0].say).toContain('a car length a lap')
+    expect(sayAdvice(whatToSay(early, () => 3, limits)[0]).say).toContain('a car length a lap')
     // The plan's own mark leaves too little: the brake may move by what leaves half a second, and no further.
     const [less] = whatToSay(early, () => 3, { dry: true, grace_s: { T1: 0.1 } })
-    expect(less.say).toContain('up to 3 in all')
-    expect(whatToSay(early, () => 3, limits)[0].say).toContain('up to 6 in all')
+    expect(sayAdvice(less).say).toContain('up to 3 in all')
+    expect(sayAdvice(whatToSay(early, () => 3, limits)[0]).say).toContain('up to 6 in all')
     const slight = [1, 2, 3].map((lap) => root({ lap, code: 'brake-early', evidence: { later_m: -17, speed_mps: 40 } }))
     expect(whatToSay(slight, () => 3, { dry: true, grace_s: { T1: 0.1 } })).toEqual([])
     expect(whatToSay(early, () => 3, { dry: false })).toEqual([])
@@ -134,15 +137,30 @@ describe('what to say', () => {
     expect(whatToSay(seen, () => 4, limits).map((a) => a.cornerId)).toEqual(['T6', 'T5'])
   })
 
-  it('has words for every code, with a cue and something for the next run, never about the person', () => {
-    for (const code of logCodes) {
-      const evidence = code === 'brake-early' ? { later_m: -30 } : {}
-      const [said] = whatToSay([root({ code, evidence })], () => 1, limits)
-      for (const text of [said.say, said.cue, said.next]) {
-        expect(text.length).toBeGreaterThan(8)
-        expect(text).not.toMatch(/NaN|undefined|\b(he|she|they)\b/)
+  it.each(languages.flatMap((language) => unitSystems.map((units) => ({ language, units }))))(
+    'has words for every code in $language and $units, with a cue and something for the next run, never about the person',
+    ({ language, units }) => {
+      const words = findingWords(language, units)
+      const evidence = { later_m: -30, slowest_mps: 20, referenceSlowest_mps: 25, referenceGear: 3 }
+      for (const code of logCodes) {
+        const said = sayAdvice({ code, goal: evidence }, words)
+        for (const text of [said.say, said.cue, said.next, words.evidence[code](evidence), words.mistakes[code].name]) {
+          expect(text.length).toBeGreaterThan(3)
+          expect(text).not.toMatch(/NaN|undefined|\b(he|she|they)\b/)
+          if (units === 'imperial') expect(text).not.toMatch(/\d (m|km\/h)\b/)
+          if (language === 'de') expect(text).not.toMatch(/\d\.\d|\b(the|you)\b/)
+        }
       }
-    }
+    },
+  )
+
+  it('is in the reader’s units and decimal sign', () => {
+    const evidence = { later_m: 10, allowed_m: 6, farther_m: 1.25 }
+    expect(findingWords('en', 'imperial').evidence['turn-in-late'](evidence)).toBe('turned in 33 ft late (up to 20 ft is fine)')
+    expect(findingWords('de', 'metric').evidence['apex-missed'](evidence)).toContain('1,3 m weiter außen')
+    expect(
+      sayAdvice({ code: 'brake-over', goal: { slowest_mps: 20, referenceSlowest_mps: 25 } }, findingWords('de', 'imperial')).say,
+    ).toContain('10 mph')
   })
 })
 
@@ -168,9 +186,10 @@ describe('what held', () => {
 
   it('names first what went away, then what was steady, with numbers', () => {
     const held = whatHeld([root({ cornerId: 'T3', lap: 1 }), root({ cornerId: 'T3', lap: 2 })], passes)
-    expect(held[0]).toEqual({ cornerId: 'T3', say: 'Missed the apex until lap 2, and not once after it.' })
+    expect(findingWords().held(held[0])).toBe('Missed the apex until lap 2, and not once after it.')
+    expect(findingWords('de').held(held[0])).toContain('bis Runde 2')
     expect(held[1]).toMatchObject({ cornerId: 'T1' })
-    expect(held[1].say).toMatch(/^Brake within \d m of itself on 5 laps/)
+    expect(findingWords().held(held[1])).toMatch(/^Brake within \d m of itself on 5 laps/)
   })
 
   it('tells how alike passes are from three of them on', () => {

@@ -28,3 +28,33 @@ export const formatSpeed = (speed_mps: number, units: UnitSystem): string =>
 /** A distance, whole, with unit: metres or feet. */
 export const formatDistance = (length_m: number, units: UnitSystem): string =>
   units === 'metric' ? `${Math.round(length_m)} m` : `${Math.round(feet(length_m))} ft`
+
+/** How measures are written for one reader: their units, and the decimal sign of their language. Signs are left to the words. */
+export type Measures = {
+  /** Metres or feet, whole. */
+  metres: (m: number | undefined) => string
+  /** The same with a decimal. */
+  fine: (m: number | undefined) => string
+  speed: (mps: number | undefined) => string
+  /** A difference of speeds in steps of five, at least five. */
+  speedStep: (mps: number) => string
+  /** With so many decimals, one where not given. */
+  seconds: (s: number | undefined, decimals?: number) => string
+  percent: (share: number | undefined) => string
+}
+
+/** Measures for a reader. */
+export const measuresFor = (units: UnitSystem, comma = false): Measures => {
+  const sign = (text: string): string => (comma ? text.replace('.', ',') : text)
+  const length = (m: number): number => (units === 'metric' ? m : feet(m))
+  const [short, fast] = units === 'metric' ? ['m', 'km/h'] : ['ft', 'mph']
+  const speed = (v: number): number => (units === 'metric' ? kmh(v) : mph(v))
+  return {
+    metres: (m = 0) => `${Math.abs(length(m)).toFixed(0)} ${short}`,
+    fine: (m = 0) => sign(`${Math.abs(length(m)).toFixed(1)} ${short}`),
+    speed: (v = 0) => `${Math.round(speed(v))} ${fast}`,
+    speedStep: (v) => `${Math.max(5, 5 * Math.round(speed(v) / 5))} ${fast}`,
+    seconds: (s = 0, decimals = 1) => sign(`${Math.abs(s).toFixed(decimals)} s`),
+    percent: (share = 0) => `${Math.round(100 * share)} %`,
+  }
+}

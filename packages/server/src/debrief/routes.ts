@@ -28,6 +28,13 @@ export const debriefRoutes = (
     if (query.mapping) await service.remember(upload, query.mapping)
     return debrief
   })
+  mount(api.judgeAgain, async ({ params, body }) => {
+    const run = await runs.byId(params.runId)
+    if (!run) throw notFound('run')
+    const debrief = await service.judgeAgain({ ...run, settings: body })
+    await runs.setSettings(run.id, body)
+    return debrief
+  })
   mount(api.debrief, async ({ params }) => {
     if (!(await runs.byId(params.runId))) throw notFound('run')
     const debrief = await debriefs.byRun(params.runId)

@@ -30,6 +30,15 @@ export const debriefService = (jobs: Jobs, circuits: CircuitStore, vehicles: Veh
     if (!debrief) throw notFound('debrief')
     return debrief
   },
+  /** Judges the log that a run has against its settings as they are now. @throws HttpProblem 404 where there is no log */
+  judgeAgain: async (run: Run): Promise<Debrief> => {
+    const log = await debriefs.csv(run.id)
+    const before = await debriefs.byRun(run.id)
+    if (!log || !before) throw notFound('log')
+    const output = await jobs.analyse({ ...(await storedPlanOf(run, circuits, vehicles)), ...log })
+    await debriefs.put(run.id, before.source, log.csv, output, log.mapping)
+    return (await debriefs.byRun(run.id)) ?? before
+  },
   /** What a file holds, and what was said last time of files like it. */
   look: async (csv: string): Promise<LogLook> => {
     const found = await jobs.look({ csv })

@@ -1,5 +1,5 @@
-import { type Run, type Sheet, type SheetItem, standingObservations } from '@ochote/contract'
-import { mistakes, nextFocus } from '@ochote/core'
+import { instructorLaps, type Run, type Sheet, type SheetItem, standingObservations, studentStateOf } from '@ochote/contract'
+import { findingWords, nextFocus, sayAdvice } from '@ochote/core'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { Stores } from '../stores.ts'
@@ -40,57 +40,76 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
       const student = run && (await students.byId(run.studentId))
       if (!run || !student) throw notFound('run')
       const stored = await storedPlanOf(run, circuits, vehicles)
-      const debrief = await debriefs.byRun(run.id)
+      const events = await runs.events(run.id)
+      const driven = instructorLaps(events)
+      const own = ({ lap }: { lap: number }): boolean => !driven.has(lap)
+      const whole = await debriefs.byRun(run.id)
+      const debrief = whole && {
+        ...whole,
+        laps: whole.laps.filter(own),
+        findings: whole.findings.filter(own),
+        review: { ...whole.review, passes: whole.review.passes.filter(own) },
+      }
       const cornerNames: Record<string, string> = stored.circuit.notes.cornerNames
       const laps = debrief
         ? await Promise.all(debrief.laps.map(async ({ lap }) => ({ lap, offset_m: (await debriefs.trace(run.id, lap))?.offset_m ?? [] })))
         : []
       const made = debrief ? await jobs.sheet({ ...stored, debrief, laps }) : { held: [], items: [] }
+      const { language } = student.profile
+      const words = findingWords(language ?? 'en', student.units)
       const fromLog = made.items.map(
         (a): SheetItem => ({
           cornerId: a.cornerId,
           cornerName: a.cornerName,
-          code: a.code,
+          name: words.mistakes[a.code].name,
           lap: a.laps[0] ?? 0,
           laps: a.laps.length,
           of: a.passes,
-          evidence: a.evidence,
-          say: a.say,
-          cue: a.cue,
-          next: a.next,
+          ...sayAdvice(a, words),
+          // How much is allowed is for the debrief.
+          shows: words.evidence[a.code](a.evidence).replace(/ \(.*\)/, ''),
           drawing: a.drawing,
         }),
       )
       const byHand = nextFocus(
-        standingObservations(await runs.events(run.id)).map((o) => ({ cornerId: o.cornerId, code: o.code, run: 1, by: 'hand' as const })),
+        standingObservations(events)
+          .filter(own)
+          .map((o) => ({ cornerId: o.cornerId, code: o.code, run: 1, by: 'hand' as const })),
       )
         .filter((f) => !fromLog.some((one) => one.cornerId === f.cornerId))
         .map(
           (f): SheetItem => ({
             cornerId: f.cornerId,
             cornerName: cornerNames[f.cornerId] ?? f.cornerId,
-            code: f.code,
+            name: words.mistakes[f.code].name,
             lap: 0,
             laps: f.tally.count,
             of: debrief?.laps.length ?? f.tally.count,
-            evidence: {},
-            say: mistakes[f.code].correction,
+            say: words.mistakes[f.code].correction,
             cue: '',
             next: '',
+            shows: '',
             drawing: null,
           }),
         )
+      const items = [...fromLog, ...byHand].slice(0, MOST)
+      const { focus } = studentStateOf((await students.told(student.id)).map((t) => t.event))
       return {
         studentName: student.name,
-        units: student.units,
+        language: language ?? 'en',
         date: run.date,
         circuitName: (await circuits.byId(run.settings.circuitId))?.name ?? '',
         vehicleName: stored.vehicle.name,
         simulated: run.simulation !== null || debrief?.source === 'simulated logger',
         laps: debrief?.laps.length ?? 0,
         best_s: debrief?.laps.length ? Math.min(...debrief.laps.map((l) => l.time_s)) : null,
-        held: made.held.map(({ cornerName, say }) => ({ cornerName, say })),
-        items: [...fromLog, ...byHand].slice(0, MOST),
+        held: made.held.map((h) => ({ cornerName: h.cornerName, say: words.held(h) })),
+        items,
+        next: focus
+          ? { cornerName: cornerNames[focus.cornerId] ?? focus.cornerId, say: words.mistakes[focus.code].correction }
+          : items[0]
+            ? { cornerName: items[0].cornerName, say: items[0].next || items[0].say }
+            : null,
         trend: await trendOf(run),
       }
     },

@@ -9,28 +9,13 @@ import {
   type StudentLink,
 } from '@ochote/contract'
 import { coneSchemes, seedOf } from '@ochote/core'
-import type { CircuitStore } from '../circuits/store.ts'
-import type { DayEventStore } from '../days/events.ts'
-import type { DayStore } from '../days/store.ts'
-import { storedPlanOf } from '../debrief/service.ts'
+import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { QuizInput } from '../jobs/quiz.ts'
-import type { KitStore } from '../kit/store.ts'
-import type { StudentStore } from '../students/store.ts'
-import type { VehicleStore } from '../vehicles/store.ts'
-import type { LinkStore } from './store.ts'
-
-type Stores = {
-  links: LinkStore
-  days: DayStore
-  dayEvents: DayEventStore
-  students: StudentStore
-  circuits: CircuitStore
-  vehicles: VehicleStore
-  kits: KitStore
-}
+import type { Stores } from '../stores.ts'
+import { drivesOf } from './drives.ts'
 
 /** What a link leads to. */
 type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[] }
@@ -39,7 +24,8 @@ type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[
 const ROUND = 6
 
 /** Students' links: giving and withdrawing them, and all that a student does by one. */
-export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs): void => {
+export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService): void => {
+  const drives = drivesOf(stores, service)
   const { links, days, dayEvents, students, circuits, vehicles, kits } = stores
 
   mount(api.links, async ({ params }) => links.of(params.dayId))
@@ -107,6 +93,7 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs): void => 
       acknowledged,
       radioHeard,
       answered: { right: answers.filter((a) => a.right).length, asked: answers.length },
+      drives: await drives.list(student),
     }
   }
 
@@ -121,6 +108,17 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs): void => 
   })
 
   mount(api.handed, async ({ params }) => shown(await open(params.token)))
+  mount(api.handedSendLog, async ({ params, query, upload }) => {
+    const { student, day } = await open(params.token)
+    await drives.take(student, day, vehicleOf(day, student.id), { ...query, csv: upload })
+    return shown(await open(params.token))
+  })
+  mount(api.handedDrive, async ({ params }) => drives.whole((await open(params.token)).student, params.runId))
+  mount(api.handedPicture, async ({ params, res }) => {
+    const jpeg = await drives.picture((await open(params.token)).student, params.runId, params.pictureId)
+    res.set('Cache-Control', 'private, max-age=3600').type('image/jpeg').send(jpeg)
+    return undefined
+  })
   mount(api.handedProfile, async ({ params, body }) => {
     const opened = await open(params.token)
     await students.change({ ...opened.student, ...body })

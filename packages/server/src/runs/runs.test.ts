@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { simulationSchema } from '@ochote/contract'
+import { type StudentRecord, simulationSchema } from '@ochote/contract'
 import { readJsonLine } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
@@ -47,9 +47,10 @@ describe('the demo scenario', () => {
   it('has a record in which logs and seat agree on some corners, and skill grows', async () => {
     const { body } = await server.agent.get('/api/students/odalys-merrow/record')
     expect(body.runs).toHaveLength(5)
-    const of = (run: number, by: string) => body.seen.filter((s: { run: number; by: string }) => s.run === run && s.by === by).length
-    expect(of(1, 'log')).toBeGreaterThan(of(5, 'log'))
-    expect(body.seen.filter((s: { by: string }) => s.by === 'hand').length).toBeGreaterThan(5)
+    const { seen } = body as StudentRecord
+    const inLog = (run: number) => seen.filter((s) => s.run === run && s.by !== 'hand').length
+    expect(inLog(1)).toBeGreaterThan(inLog(5))
+    expect(seen.filter((s) => s.by === 'both').length).toBeGreaterThan(5)
     expect(body.runs.every((r: { bestLap_s: number }) => r.bestLap_s > 100)).toBe(true)
   })
 })

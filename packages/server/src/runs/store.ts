@@ -25,6 +25,7 @@ type Row = {
   ended_at: string | null
   simulation: string | null
   log_run: string | null
+  sent_in: number
   date: string
 }
 
@@ -41,7 +42,9 @@ const toRun = (row: Row): Run => ({
   endedAt: row.ended_at,
   simulation: row.simulation ? simulationSchema.parse(JSON.parse(row.simulation)) : null,
   hasLog: row.log_run !== null,
-  date: row.date,
+  sentIn: row.sent_in === 1,
+  // What was sent in was driven elsewhere, on a day of its own.
+  date: row.sent_in === 1 ? row.started_at.slice(0, 10) : row.date,
 })
 
 /** Runs and their events in the database. Events are appended and never changed. */
@@ -73,7 +76,7 @@ export const runStore = (db: Knex) => {
           .limit(most)) as Row[]
       ).map(toRun),
     /** Adds a run; the same id sent again changes nothing. */
-    add: async (run: NewRun & { instructorId: string | null }): Promise<void> => {
+    add: async (run: NewRun & { instructorId: string | null; sentIn?: boolean }): Promise<void> => {
       await db('runs')
         .insert({
           id: run.id,
@@ -84,6 +87,7 @@ export const runStore = (db: Knex) => {
           instructor_id: run.instructorId,
           settings: JSON.stringify(run.settings),
           started_at: run.startedAt,
+          sent_in: run.sentIn ?? false,
         })
         .onConflict('id')
         .ignore()
@@ -98,6 +102,19 @@ export const runStore = (db: Knex) => {
       await db('runs')
         .where({ id })
         .update({ simulation: simulation && JSON.stringify(simulation) })
+    },
+    setSettings: async (id: string, settings: PlanChoice): Promise<void> => {
+      await db('runs')
+        .where({ id })
+        .update({ settings: JSON.stringify(settings) })
+    },
+    /** Takes a run back that has neither log nor events. */
+    remove: async (id: string): Promise<void> => {
+      await db('runs')
+        .where({ id })
+        .whereNotExists(db('logs').where({ run_id: id }))
+        .whereNotExists(db('run_events').where({ run_id: id }))
+        .delete()
     },
     end: async (id: string, endedAt: string): Promise<void> => {
       await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt })

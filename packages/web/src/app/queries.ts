@@ -60,6 +60,12 @@ export const linksQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
 export const handedQuery = (token: string) =>
   queryOptions({ queryKey: ['handed', token], queryFn: () => call(api.handed, { params: { token } }), retry: false })
+export const handedDriveQuery = (token: string, runId: string) =>
+  queryOptions({
+    queryKey: ['handed', token, 'drives', runId],
+    queryFn: () => call(api.handedDrive, { params: { token, runId } }),
+    retry: false,
+  })
 export const carConditionsQuery = (dayId: string) =>
   queryOptions({ queryKey: ['runs', 'cars', dayId], queryFn: () => call(api.carConditions, { params: { dayId } }) })
 export const historyQuery = (dayId: string) =>

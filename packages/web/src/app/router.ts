@@ -12,6 +12,12 @@ export const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('../stages/student/student-page.tsx')).StudentPage }),
   },
   {
+    path: 's/:token/drives/:runId',
+    HydrateFallback: () => null,
+    ErrorBoundary: RouteProblem,
+    lazy: async () => ({ Component: (await import('../stages/debrief/handed-drive.tsx')).HandedDrivePage }),
+  },
+  {
     path: 'sheet/:token',
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
@@ -63,6 +69,7 @@ export const router = createBrowserRouter([
       { path: 'run/corner-post', lazy: async () => ({ Component: (await import('../stages/run/corner-post.tsx')).CornerPost }) },
       { path: 'run/pad', lazy: async () => ({ Component: (await import('../stages/run/pad-drill.tsx')).PadDrill }) },
       { path: 'run/:runId', lazy: async () => ({ Component: (await import('../stages/run/ride-along.tsx')).RideAlong }) },
+      { path: 'debrief/report/:dayId', lazy: async () => ({ Component: (await import('../stages/debrief/day-report.tsx')).DayReport }) },
       {
         path: 'debrief/:runId/sheet',
         lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).StudentSheet }),

@@ -14,6 +14,9 @@ const up = async (db: Knex): Promise<void> => {
   })
   await db.raw("create index student_events_shared on student_events (seq) where json_extract(doc, '$.kind') = 'laps-shared'")
   await db.raw("create index runs_circuit on runs (json_extract(settings, '$.circuitId'), started_at)")
+  await db.schema.alterTable('runs', (t) => {
+    t.boolean('sent_in').notNullable().defaultTo(false)
+  })
   await db.schema.createTable('pictures', (t) => {
     t.string('id').primary()
     t.string('run_id').notNullable().references('runs.id').onDelete('CASCADE').index()

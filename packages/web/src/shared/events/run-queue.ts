@@ -41,7 +41,16 @@ const sendStarts = async (): Promise<ReadonlyMap<string, string>> => {
 /** Starts a run on this device first; the server hears of it at once or as soon as it can. Gives the run to go on in. */
 export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' | 'date'>): Promise<string> => {
   await keptStarts.put({ id: body.id, body })
-  const run: Run = { ...body, ...known, carId: body.carId ?? null, instructorId: null, endedAt: null, simulation: null, hasLog: false }
+  const run: Run = {
+    ...body,
+    ...known,
+    carId: body.carId ?? null,
+    instructorId: null,
+    endedAt: null,
+    simulation: null,
+    hasLog: false,
+    sentIn: false,
+  }
   queryClient.setQueryData(runQuery(run.id).queryKey, run)
   try {
     return (await sendStarts()).get(run.id) ?? run.id

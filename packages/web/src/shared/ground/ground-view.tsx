@@ -195,7 +195,7 @@ export const GroundView = memo(
         onDoubleClick={() => setMoved(unmoved)}
         style={{ width: '100%', height, cursor: 'crosshair', touchAction: 'none' }}
       >
-        {size.width > 0 && (
+        {size.width > 2 * NAME_ROOM_PX && (
           <svg
             width={size.width}
             height={size.height}

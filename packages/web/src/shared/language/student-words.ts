@@ -84,6 +84,35 @@ export type StudentWords = {
     sure: string
     done: (right: number, asked: number) => string
     yours: string
+    drives: string
+    drivesNote: string
+    lookBack: string
+    sheet: string
+    wordsToIt: (n: number) => string
+    notAnswered: string
+    sendLog: string
+    logSent: string
+  }
+  sheet: {
+    summary: (laps: number, quickest: string) => string
+    noLog: string
+    simulated: string
+    held: string
+    nothingHeld: string
+    toWorkOn: string
+    nothing: string
+    whenRight: (cue: string) => string
+    shows: (laps: number, of: number, lap: number, act: string) => string
+    fromSeat: string
+    drawings: string
+    drawing: (corner: string) => string
+    nextRun: string
+    only: (corner: string, say: string) => string
+    trend: string
+    day: string
+    quickest: string
+    findings: string
+    caution: string
   }
   quiz: {
     firstCone: (corner: string) => string

@@ -1,5 +1,6 @@
-import { Box, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
 import { useDay } from '../../app/day-context.tsx'
 import { runsQuery } from '../../app/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -24,14 +25,23 @@ export const DebriefList = () => {
           <Box component="span" sx={{ fontWeight: 600 }}>
             {run.studentName}
           </Box>
-          <span>{run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}</span>
+          <span>
+            {run.sentIn ? 'sent in by the student' : run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}
+          </span>
         </RowLink>
       ))}
     </Box>
   )
   return (
     <Stack spacing={3} sx={{ maxWidth: 900 }}>
-      <Typography variant="h1">Debrief</Typography>
+      <Stack direction="row" sx={{ alignItems: 'center', justifyContent: 'space-between' }}>
+        <Typography variant="h1">Debrief</Typography>
+        {day && (
+          <Button variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
+            Report of the day
+          </Button>
+        )}
+      </Stack>
       <ProblemNote error={runs.error} />
       {own.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
       {list('This day', own, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}

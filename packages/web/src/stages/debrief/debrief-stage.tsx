@@ -12,9 +12,11 @@ import { usePlan } from '../../shared/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { Depth } from './depth.tsx'
+import { JudgedAgainst } from './judged-against.tsx'
 import { LogUpload } from './log-upload.tsx'
 import { AccountLine, OwnAccount } from './own-account.tsx'
 import { SayFirst } from './say-first.tsx'
+import { withoutLaps } from './without-laps.ts'
 
 /** Look back on one run: the student's own account, then what to say, then laps, charts and places as deep as wanted. */
 export const DebriefStage = () => {
@@ -28,8 +30,9 @@ export const DebriefStage = () => {
     <Stack spacing={1.5}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
         <Typography variant="h1">{run.data.studentName}</Typography>
-        <Typography color="text.secondary">{`${run.data.date} · ${plan.circuit.name} · ${plan.vehicle.name} · ${run.data.settings.surface}, pace ${Math.round(run.data.settings.pace * 100)} %${debrief.data ? ` · ${debrief.data.source}` : ''}`}</Typography>
+        <Typography color="text.secondary">{`${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}</Typography>
         <Box sx={{ flex: 1 }} />
+        {debrief.data && <JudgedAgainst run={run.data} />}
         <LogUpload run={run.data} hasLog={debrief.data !== undefined} />
         {debrief.data && (
           <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`}>
@@ -58,7 +61,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
   }, [record.data, run])
   const own = useMemo(() => withoutLaps(debrief, events.byInstructor), [debrief, events.byInstructor])
   // Whoever has just driven speaks first; what lies back is looked at as it is.
-  if (!account && !passed && run.date === day?.plan.date)
+  if (!account && !passed && !run.sentIn && run.date === day?.plan.date)
     return <OwnAccount plan={plan} events={events} firstName={run.studentName.split(' ')[0]} onDone={() => setPassed(true)} />
   return (
     <>
@@ -75,16 +78,4 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
       <Depth run={run} plan={plan} debrief={debrief} events={events} />
     </>
   )
-}
-
-/** A debrief without the laps that somebody else drove. */
-const withoutLaps = (debrief: Debrief, gone: ReadonlySet<number>): Debrief => {
-  if (gone.size === 0) return debrief
-  const stays = ({ lap }: { lap: number }): boolean => !gone.has(lap)
-  return {
-    ...debrief,
-    laps: debrief.laps.filter(stays),
-    findings: debrief.findings.filter(stays),
-    review: { ...debrief.review, passes: debrief.review.passes.filter(stays), untold: debrief.review.untold.filter(stays) },
-  }
 }

@@ -24,10 +24,11 @@ import { type Beside, useBeside } from './use-beside.ts'
 import { useTraces } from './use-traces.ts'
 import { VideoBeside } from './video-beside.tsx'
 
-type Events = ReturnType<typeof useRunEvents>
+type Events = Pick<ReturnType<typeof useRunEvents>, 'byInstructor' | 'notes' | 'observations' | 'tell'>
 
 /** A corner is looked at with so much road before and after it (m). */
 const AROUND_M = 110
+const twoColumns = { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1.35fr) minmax(330px, 1fr)' }
 const usualPanels: readonly Panel[] = ['speed', 'difference', 'pedals']
 const panelWords: Record<Panel, string> = {
   speed: 'Speed',
@@ -40,7 +41,20 @@ const panelWords: Record<Panel, string> = {
 }
 
 /** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
-export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; debrief: Debrief; events: Events }) => {
+export const Depth = ({
+  run,
+  plan,
+  debrief,
+  events,
+  pictureAt,
+}: {
+  run: Run
+  plan: Plan
+  debrief: Debrief
+  events: Events
+  /** Where a kept still is found, for whoever only reads; without it notes can be written. */
+  pictureAt?: (pictureId: string) => string
+}) => {
   const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
   const [beside, setBeside] = useState<Beside>('plan')
   const [shown, setShown] = useState(usualPanels)
@@ -93,6 +107,7 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
   )
   return (
     <Box component="section" aria-label="In depth">
+      {pictureAt && events.notes.length > 0 && <Notes plan={plan} events={events} lap={lap} pictureAt={pictureAt} />}
       <LapsTable
         debrief={debrief}
         lap={lap}
@@ -101,7 +116,7 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
           if (beside === `lap ${next}`) setBeside('plan')
         }}
         byInstructor={events.byInstructor}
-        onDriver={(of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver })}
+        {...(pictureAt ? {} : { onDriver: (of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver }) })}
       />
       <ProblemNote error={error} />
       <Stack
@@ -143,7 +158,11 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
           lap={lap}
           driven={driven}
           clock={clock}
-          onNote={({ station_m, text, pictureId }) => void events.tell({ kind: 'note', station_m, to_m: null, lap, text, pictureId })}
+          {...(pictureAt
+            ? {}
+            : {
+                onNote: ({ station_m, text, pictureId }) => void events.tell({ kind: 'note', station_m, to_m: null, lap, text, pictureId }),
+              })}
         />
       )}
       {driven && reference && (
@@ -158,7 +177,7 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
           range={range}
         />
       )}
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.35fr) minmax(330px, 1fr)', gap: 2 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2 }}>
         <Box>
           <GroundView
             plan={plan}
@@ -171,7 +190,7 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
         </Box>
         {driven && reference && <PhasesBeside plan={plan} lap={driven} reference={reference} />}
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.35fr) minmax(330px, 1fr)', gap: 2, mt: 2 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2, mt: 2 }}>
         <Box>
           {corner ? (
             <>
@@ -184,7 +203,7 @@ export const Depth = ({ run, plan, debrief, events }: { run: Run; plan: Plan; de
         </Box>
         <Box>
           <FindingsOfLaps plan={plan} debrief={debrief} events={events} lap={lap} />
-          <Notes plan={plan} events={events} lap={lap} />
+          {!pictureAt && <Notes plan={plan} events={events} lap={lap} />}
         </Box>
       </Box>
     </Box>

@@ -37,12 +37,14 @@ const isPlain = (look: LogLook): boolean =>
 /** Gives a run its log: a file is looked at first; where its columns are not plain a person says what they are. */
 export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
   const [asked, setAsked] = useState<{ file: File; look: LogLook } | null>(null)
+  const [sent, setSent] = useState(0)
   const upload = useMutation({
     mutationFn: ({ file, mapping, add }: { file: File; mapping?: LogMapping; add: boolean }) =>
       call(api.uploadLog, {
         params: { runId: run.id },
         query: { name: file.name, ...(mapping ? { mapping: JSON.stringify(mapping) } : {}), ...(add ? { add: 'true' } : {}) },
         file,
+        onSent: setSent,
       }),
     onSuccess: (debrief) => {
       setAsked(null)
@@ -53,7 +55,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
     },
   })
   const look = useMutation({
-    mutationFn: (file: File) => call(api.lookAtLog, { file }),
+    mutationFn: (file: File) => call(api.lookAtLog, { file, onSent: setSent }),
     onSuccess: (found, file) => {
       if (isPlain(found)) upload.mutate({ file, add: false })
       else setAsked({ file, look: found })
@@ -64,12 +66,13 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
     <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
       <ProblemNote error={look.error ?? (asked ? null : upload.error)} />
       <FileChoice
-        label={busy ? 'Reading …' : 'Give it a log file'}
+        label={busy ? (sent < 1 ? `Sending, ${Math.round(100 * sent)} %` : 'Reading …') : 'Give it a log file'}
         accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
         file={null}
         onChoose={(file) => {
           if (!file) return
           upload.reset()
+          setSent(0)
           look.mutate(file)
         }}
       />

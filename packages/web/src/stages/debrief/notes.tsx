@@ -2,21 +2,32 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
 import type { Plan } from '@ochote/core'
 import { useState } from 'react'
+import { addressOf } from '../../app/api-client.ts'
 import type { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'notes' | 'tell'>
 
-/** Where a kept still is found. */
-const pictureAt = (runId: string, pictureId: string): string => api.picture.path.replace(':runId', runId).replace(':pictureId', pictureId)
-
 /** Words pinned to places: written where the cursor stands, for one lap or all; taken back like every event. */
-export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: number }) => {
+export const Notes = ({
+  plan,
+  events,
+  lap,
+  pictureAt,
+}: {
+  plan: Plan
+  events: Events
+  lap: number
+  /** Where stills are found by whoever only reads: then nothing is written here. */
+  pictureAt?: (pictureId: string) => string
+}) => {
   const { station_m, moveTo } = useLapSelection()
   const [text, setText] = useState('')
   const [all, setAll] = useState(false)
   const [from_m, setFrom] = useState<number | null>(null)
   const here_m = station_m ?? 0
+  const still = (runId: string, pictureId: string): string =>
+    pictureAt?.(pictureId) ?? addressOf(api.picture, { runId, pictureId }, undefined)
   const nameOf = (s_m: number): string => {
     const corner = plan.corners.find((c) =>
       c.start_m <= c.end_m ? s_m >= c.start_m && s_m <= c.end_m : s_m >= c.start_m || s_m <= c.end_m,
@@ -40,40 +51,42 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
       <Typography component="h3" sx={{ fontWeight: 680 }}>
         Notes
       </Typography>
-      <Stack
-        component="form"
-        direction="row"
-        spacing={1}
-        sx={{ my: 1 }}
-        onSubmit={(event) => {
-          event.preventDefault()
-          write()
-        }}
-      >
-        <TextField
-          label={`${from_m === null ? 'At' : `Arrow from ${Math.round(from_m)} m to`} ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-          sx={{ flex: 1 }}
-          slotProps={{ htmlInput: { maxLength: 300 } }}
-        />
-        <Button
-          aria-pressed={from_m !== null}
-          variant={from_m !== null ? 'contained' : 'outlined'}
-          onClick={() => setFrom(from_m === null ? here_m : null)}
+      {!pictureAt && (
+        <Stack
+          component="form"
+          direction="row"
+          spacing={1}
+          sx={{ my: 1 }}
+          onSubmit={(event) => {
+            event.preventDefault()
+            write()
+          }}
         >
-          Arrow from here
-        </Button>
-        <Button aria-pressed={all} variant={all ? 'contained' : 'outlined'} onClick={() => setAll(!all)}>
-          All laps
-        </Button>
-        <Button type="submit" variant="contained" disabled={text.trim() === ''}>
-          Pin it
-        </Button>
-      </Stack>
+          <TextField
+            label={`${from_m === null ? 'At' : `Arrow from ${Math.round(from_m)} m to`} ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            sx={{ flex: 1 }}
+            slotProps={{ htmlInput: { maxLength: 300 } }}
+          />
+          <Button
+            aria-pressed={from_m !== null}
+            variant={from_m !== null ? 'contained' : 'outlined'}
+            onClick={() => setFrom(from_m === null ? here_m : null)}
+          >
+            Arrow from here
+          </Button>
+          <Button aria-pressed={all} variant={all ? 'contained' : 'outlined'} onClick={() => setAll(!all)}>
+            All laps
+          </Button>
+          <Button type="submit" variant="contained" disabled={text.trim() === ''}>
+            Pin it
+          </Button>
+        </Stack>
+      )}
       {events.notes.length === 0 && (
         <Typography variant="body2" color="text.secondary">
-          Move over band or charts to a place, then write what belongs there.
+          {pictureAt ? 'Nothing was written so far.' : 'Move over band or charts to a place, then write what belongs there.'}
         </Typography>
       )}
       {events.notes.map((note) => (
@@ -84,9 +97,9 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
           <Box sx={{ flex: 1 }}>
             <Typography>{note.text}</Typography>
             {note.pictureId && (
-              <a href={pictureAt(note.runId, note.pictureId)} target="_blank" rel="noreferrer">
+              <a href={still(note.runId, note.pictureId)} target="_blank" rel="noreferrer">
                 <img
-                  src={pictureAt(note.runId, note.pictureId)}
+                  src={still(note.runId, note.pictureId)}
                   alt={`Still: ${note.text}`}
                   style={{ maxWidth: 220, display: 'block' }}
                   loading="lazy"
@@ -94,9 +107,11 @@ export const Notes = ({ plan, events, lap }: { plan: Plan; events: Events; lap: 
               </a>
             )}
           </Box>
-          <Button size="small" aria-label={`Take back: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
-            Take back
-          </Button>
+          {!pictureAt && (
+            <Button size="small" aria-label={`Take back: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
+              Take back
+            </Button>
+          )}
         </Stack>
       ))}
     </Box>

@@ -4,12 +4,14 @@ import {
   type Advice,
   adviceLimitsOf,
   evidenceInWords,
+  findingWords,
   formatDifference,
   formatLapTime,
   type MistakeCode,
   mistakes,
   type Plan,
   type StuckRate,
+  sayAdvice,
   shareOfGap,
   whatHeld,
   whatToSay,
@@ -56,6 +58,7 @@ export const SayFirst = ({
     <Box component="section" aria-label="What to say">
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))' }, gap: 2 }}>
         {said.map((advice, i) => {
+          const words = sayAdvice(advice)
           const gap = review.bank ? shareOfGap(advice.time_s, lapTimes, review.bank.ideal_s) : null
           return (
             <Box
@@ -79,9 +82,9 @@ export const SayFirst = ({
                   {reasonWords[advice.reason]}
                 </Typography>
               </Stack>
-              <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{advice.say}</Typography>
-              <Typography variant="body2">{`Right feels like this: ${lower(advice.cue)}`}</Typography>
-              <Typography variant="body2">{`Next run: ${lower(advice.next)}`}</Typography>
+              <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{words.say}</Typography>
+              <Typography variant="body2">{`Right feels like this: ${lower(words.cue)}`}</Typography>
+              <Typography variant="body2">{`Next run: ${lower(words.next)}`}</Typography>
               <Typography variant="body2" color="text.secondary" className="figures" sx={{ mt: 0.5 }}>
                 {[
                   `${mistakes[advice.code].name}: ${evidenceInWords(advice.code, advice.evidence)}`,
@@ -117,7 +120,7 @@ export const SayFirst = ({
                 <Box component="span" sx={{ fontWeight: 620, mr: 0.75 }}>
                   {nameOf(praise.cornerId)}
                 </Box>
-                {praise.say}
+                {findingWords().held(praise)}
               </Typography>
             ))}
           </Box>

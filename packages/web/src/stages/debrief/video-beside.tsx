@@ -17,7 +17,8 @@ type Props = {
   lap: number
   driven: ChartLap
   clock: LapClock
-  onNote: (note: { station_m: number; text: string; pictureId: string }) => void
+  /** Keeps a still; absent for whoever only reads. */
+  onNote?: (note: { station_m: number; text: string; pictureId: string }) => void
 }
 
 /** A picture lasts so long where the video does not tell (s). */
@@ -128,16 +129,18 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
             {station_m === null ? 'Move the cursor to a known place' : `This picture is at ${Math.round(here_m)} m of lap ${lap}`}
           </Button>
           <Propose debrief={debrief} lap={lap} url={url} start_s={start_s} onPropose={setStart} onError={setError} />
-          <Button
-            size="small"
-            variant="outlined"
-            onClick={() => {
-              clock.play(false)
-              if (video.current) setStill({ canvas: grabStill(video.current), station_m: here_m })
-            }}
-          >
-            Draw on this picture
-          </Button>
+          {onNote && (
+            <Button
+              size="small"
+              variant="outlined"
+              onClick={() => {
+                clock.play(false)
+                if (video.current) setStill({ canvas: grabStill(video.current), station_m: here_m })
+              }}
+            >
+              Draw on this picture
+            </Button>
+          )}
           <Typography variant="body2" color="text.secondary" className="figures">
             {start_s === null
               ? 'Not tied to the log yet: find one place that you know, in the picture and on the band, and say so.'
@@ -145,7 +148,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
           </Typography>
         </Stack>
       )}
-      {still && (
+      {still && onNote && (
         <StillBoard
           still={still.canvas}
           runId={debrief.runId}

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type StudentRecord } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
+import { addressOf } from '../../app/api-client.ts'
 import { circuitQuery, circuitsQuery, recordQuery, studentsQuery } from '../../app/queries.ts'
 import { download } from '../../shared/download.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -108,7 +109,7 @@ const Filled = ({ record }: { record: StudentRecord }) => {
         <Button size="small" onClick={() => download(`${student.id}.csv`, recordCsv(record), 'text/csv')}>
           CSV
         </Button>
-        <Button size="small" component="a" href={api.exportStudent.path.replace(':studentId', student.id)} download>
+        <Button size="small" component="a" href={addressOf(api.exportStudent, { studentId: student.id }, undefined)} download>
           All as JSON
         </Button>
       </Stack>

@@ -12,6 +12,7 @@ import { wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { OwnDrives } from './own-drives.tsx'
 import { RecallQuiz } from './recall-quiz.tsx'
 
 /** What a student reads and answers on a phone: no sign-in, one column, plain words, their language. */
@@ -37,6 +38,7 @@ const Page = ({ token, handed }: { token: string; handed: Handed }) => {
       </Box>
       <Briefing token={token} handed={handed} words={words} />
       <RecallQuiz token={token} handed={handed} words={words} />
+      <OwnDrives token={token} handed={handed} words={words} />
       <AboutYou token={token} handed={handed} words={words} />
       <Typography variant="body2" color="text.secondary">
         {words.caution}

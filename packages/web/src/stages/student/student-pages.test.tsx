@@ -33,6 +33,7 @@ const handed = (change: Partial<Handed> = {}, language: 'en' | 'de' | null = nul
   flags: [{ name: 'Red', meaning: 'Stop.' }],
   acknowledged: { flags: '2027-05-15T08:20:00.000Z' },
   radioHeard: null,
+  drives: [],
   answered: { right: 0, asked: 0 },
   ...change,
 })
@@ -78,7 +79,7 @@ describe('a student’s page', () => {
   })
 
   it('tells how the quiz went so far', () => {
-    expect(page(handed({ answered: { right: 5, asked: 8 } }))).toContain('5 of 8 right so far')
+    expect(page(handed({ drives: [], answered: { right: 5, asked: 8 } }))).toContain('5 of 8 right so far')
   })
 })
 

@@ -1,0 +1,197 @@
+import type { Debrief, Group, Handed, HandedDrive, ReferenceLap, Run, Sheet, StudentRecord } from '@ochote/contract'
+import { v7 as uuid } from 'uuid'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
+
+let server: TestServer
+const id = 'odalys-merrow'
+const other = 'emil-quillan'
+beforeAll(async () => {
+  server = await startDemoServer()
+}, 120_000)
+afterAll(() => server.close())
+
+const record = async (student = id): Promise<StudentRecord> =>
+  (await server.agent.get(`/api/students/${student}/record`)).body as StudentRecord
+const tell = (told: Record<string, unknown>, student = id) =>
+  server.agent.post(`/api/students/${student}/events`).send({ id: uuid(), studentId: student, at: new Date().toISOString(), ...told })
+const runsOf = async (student: string): Promise<Run[]> => (await server.agent.get(`/api/runs?studentId=${student}`)).body as Run[]
+const log = (run: Run, event: Record<string, unknown>) =>
+  server.agent.post('/api/events').send({ events: [{ id: uuid(), runId: run.id, at: new Date().toISOString(), ...event }] })
+
+describe('a student’s record', () => {
+  it('knows every pass of every run, with how far its marks lay from the plan’s', async () => {
+    const { passes, runs } = await record()
+    expect(runs.map((r) => r.laps)).toEqual([4, 4, 4, 4, 4])
+    expect(passes.filter((p) => p.watched !== 'seat')).toHaveLength(5 * 4 * 11)
+    const offs = passes.flatMap((p) => (p.off?.turnIn_m == null ? [] : [Math.abs(p.off.turnIn_m)])).sort((a, b) => a - b)
+    expect(offs.length).toBeGreaterThan(150)
+    expect(offs[Math.floor(offs.length / 2)]).toBeLessThan(6)
+  })
+
+  it('is one event where seat and log agree, and every one from the seat is a correction that was said', async () => {
+    const { seen, said } = await record()
+    const keys = seen.map((s) => `${s.run} ${s.lap} ${s.cornerId} ${s.code}`)
+    expect(new Set(keys).size).toBe(keys.length)
+    expect(said.length).toBe(seen.filter((s) => s.by !== 'log').length)
+  })
+
+  it('keeps a correction in the words of the debrief, and leaves out laps that an instructor drove', async () => {
+    const [newest] = await runsOf(id)
+    await log(newest, { kind: 'said', cornerId: 'T1', code: 'brake-late', words: 'Breathe, then brake.' })
+    const before = await record()
+    expect(before.said.at(-1)).toMatchObject({ run: 5, lap: null, words: 'Breathe, then brake.' })
+    await log(newest, { kind: 'lap-driver', lap: 2, driver: 'instructor' })
+    const after = await record()
+    expect(before.passes.length - after.passes.length).toBe(11)
+    expect(after.passes.some((p) => p.run === 5 && p.lap === 2)).toBe(false)
+    expect(after.seen.some((s) => s.run === 5 && s.lap === 2)).toBe(false)
+  })
+
+  it('holds what people decided, in order and by whom; a level that was set is the student’s', async () => {
+    await tell({ kind: 'skill-confirmed', skill: 'turn-in', shows: 'Boathouse 10 of 10' })
+    await tell({ kind: 'focus-set', focus: { cornerId: 'T4', code: 'eyes-near' }, note: 'She asked for it' })
+    const answer = await tell({ kind: 'level-set', level: 'steady', why: 'shown' })
+    expect(answer.status).toBe(200)
+    const { told, student } = await record()
+    expect(told.map((t) => [t.by, t.event.kind])).toEqual([
+      ['Marit Oakhanger', 'skill-confirmed'],
+      ['Marit Oakhanger', 'focus-set'],
+      ['Marit Oakhanger', 'level-set'],
+    ])
+    expect(student.level).toBe('steady')
+    expect((await tell({ kind: 'skill-confirmed', skill: 'flying', shows: '' })).status).toBe(400)
+    expect((await tell({ kind: 'hand-over', text: 'x' }, 'nobody')).status).toBe(404)
+  })
+
+  it('goes out whole as one file, logs too', async () => {
+    const answer = await server.agent.get(`/api/students/${id}/export`)
+    expect(answer.headers['content-disposition']).toContain('odalys-merrow.json')
+    const whole = answer.body as { record: StudentRecord; runs: { id: string; log: string; debrief: Debrief }[] }
+    expect(whole.record.student.name).toBe('Odalys Merrow')
+    expect(whole.runs).toHaveLength(5)
+    for (const run of whole.runs) expect(run.log.split('\n').length).toBeGreaterThan(1000)
+  })
+})
+
+describe('laps to look at beside one’s own', () => {
+  it('are own ones, instructors’, and of others only once they agreed', async () => {
+    const [newest] = await runsOf(id)
+    const read = async (): Promise<ReferenceLap[]> => (await server.agent.get(`/api/runs/${newest.id}/references`)).body as ReferenceLap[]
+    const before = await read()
+    expect(new Set(before.map((r) => r.kind))).toEqual(new Set(['own']))
+    await tell({ kind: 'laps-shared', agreed: true }, other)
+    const [shared] = await runsOf(other)
+    await log(shared, { kind: 'lap-driver', lap: 1, driver: 'instructor' })
+    const after = await read()
+    expect(after.filter((r) => r.kind === 'other').every((r) => r.studentName === 'Emil Quillan')).toBe(true)
+    expect(after.filter((r) => r.kind === 'instructor')).toMatchObject([{ runId: shared.id, lap: 1 }])
+    await tell({ kind: 'laps-shared', agreed: false }, other)
+    expect((await read()).some((r) => r.kind === 'other')).toBe(false)
+  })
+})
+
+describe('a still of a video', () => {
+  const jpeg = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 1, 2, 3])
+  it('is kept with its run and given back; what is no picture is refused', async () => {
+    const [newest] = await runsOf(id)
+    const pictureId = uuid()
+    const kept = await server.agent.post(`/api/runs/${newest.id}/pictures`).send({ id: pictureId, jpeg: jpeg.toString('base64') })
+    expect(kept.body).toEqual({ id: pictureId })
+    const back = await server.agent.get(`/api/runs/${newest.id}/pictures/${pictureId}`)
+    expect(back.headers['content-type']).toBe('image/jpeg')
+    expect(Buffer.compare(back.body as Buffer, jpeg)).toBe(0)
+    const page = Buffer.from('<script>alert(1)</script>').toString('base64')
+    expect((await server.agent.post(`/api/runs/${newest.id}/pictures`).send({ id: uuid(), jpeg: page })).status).toBe(400)
+    const [elsewhere] = await runsOf(other)
+    expect((await server.agent.get(`/api/runs/${elsewhere.id}/pictures/${pictureId}`)).status).toBe(404)
+  })
+})
+
+describe('a student’s link', () => {
+  const today = 'day-2027-05-15'
+  it('takes a log from afar, shows own drives with the words to them, and nobody else’s', async () => {
+    const { token } = (await server.agent.post(`/api/days/${today}/links/${id}`)).body as { token: string }
+    const [newest] = await runsOf(id)
+    const csv = (await server.stores.debriefs.csv(newest.id))?.csv ?? ''
+    const sentId = uuid()
+    const send = (body: string, query: Record<string, string>) =>
+      server.agent.put(`/api/handed/${token}/log`).query(query).set('Content-Type', 'application/octet-stream').send(body)
+    const answer = await send(csv, { id: sentId, name: 'home.csv', date: '2027-05-20' })
+    expect(answer.status).toBe(200)
+    const { drives } = answer.body as Handed
+    expect(drives).toHaveLength(6)
+    expect(drives.find((d) => d.runId === sentId)).toMatchObject({ sentIn: true, laps: 4, words: 0, sheet: null })
+    expect(((await send(csv, { id: sentId, name: 'home.csv', date: '2027-05-20' })).body as Handed).drives).toHaveLength(6)
+    const sent = (await runsOf(id)).find((r) => r.id === sentId) as Run
+    await log(sent, { kind: 'note', station_m: 150, to_m: null, lap: 1, text: 'Look at the board' })
+    const drive = (await server.agent.get(`/api/handed/${token}/drives/${sentId}`)).body as HandedDrive
+    expect(drive.traces).toHaveLength(4)
+    expect(drive.events).toMatchObject([{ kind: 'note', text: 'Look at the board' }])
+    expect(drive.debrief.source).toBe('sent in: home.csv')
+    const [foreign] = await runsOf(other)
+    expect((await server.agent.get(`/api/handed/${token}/drives/${foreign.id}`)).status).toBe(404)
+  }, 60_000)
+
+  it('leaves nothing behind of a log that cannot be read', async () => {
+    const { token } = (await server.agent.post(`/api/days/${today}/links/${id}`)).body as { token: string }
+    const before = await runsOf(id)
+    const refused = await server.agent
+      .put(`/api/handed/${token}/log`)
+      .query({ id: uuid(), name: 'letter.txt', date: '2027-05-20' })
+      .set('Content-Type', 'application/octet-stream')
+      .send('A letter.\nNo numbers in it.\n')
+    expect(refused.status).toBe(422)
+    expect(await runsOf(id)).toHaveLength(before.length)
+  })
+})
+
+describe('a sheet', () => {
+  it('is in the student’s language and units, and its next run is the focus that a person set', async () => {
+    const [newest] = (await runsOf(id)).filter((r) => !r.sentIn)
+    const { student } = await record()
+    await server.agent
+      .put(`/api/students/${id}`)
+      .send({ ...student, id: undefined, units: 'imperial', profile: { ...student.profile, language: 'de' } })
+    const sheet = (await server.agent.get(`/api/runs/${newest.id}/sheet`)).body as Sheet
+    expect(sheet.language).toBe('de')
+    expect(sheet.next).toEqual({ cornerName: 'Osier', say: 'Augen zum Ausgang, bevor sich das Lenkrad bewegt.' })
+    for (const item of sheet.items) {
+      expect(item.shows).not.toMatch(/\d (m|km\/h)\b|\bthe\b/)
+      expect(item.say).not.toMatch(/\bthe\b/)
+    }
+  }, 60_000)
+})
+
+describe('erasing a student', () => {
+  it('leaves counts without a name in the picture of the group', async () => {
+    const [newest] = (await runsOf(other)).filter((r) => !r.sentIn)
+    const read = async (): Promise<Group> => (await server.agent.get(`/api/days/${newest.dayId}/group`)).body as Group
+    const before = await read()
+    const own = new Set(before.seen.filter((s) => s.studentId === other).map((s) => `${s.cornerId} ${s.code}`))
+    await server.agent.delete(`/api/students/${other}`)
+    const after = await read()
+    expect(after.drove).not.toContain(other)
+    expect(after.formerDrove).toBe(1)
+    expect(new Set(after.former.map((f) => `${f.cornerId} ${f.code}`))).toEqual(own)
+    expect(JSON.stringify(after)).not.toContain('Quillan')
+    expect((await server.opened.db('student_events').where({ student_id: other }).count({ n: '*' }))[0].n).toBe(0)
+    expect((await server.opened.db.raw('PRAGMA foreign_key_check')) as unknown[]).toEqual([])
+  })
+})
+
+describe('the queries behind the record', () => {
+  it('use an index', async () => {
+    const planOf = async (sql: string): Promise<string> =>
+      ((await server.opened.db.raw(`EXPLAIN QUERY PLAN ${sql}`)) as { detail: string }[]).map((r) => r.detail).join(' ')
+    for (const sql of [
+      "select run_id, doc from run_events where run_id in ('a', 'b') order by run_id, seq",
+      "select * from findings where run_id in ('a', 'b') order by id",
+      "select doc from student_events where student_id = 'a' order by seq",
+      "select * from runs where json_extract(settings, '$.circuitId') = 'a' order by started_at desc",
+      "select student_id, doc from student_events where json_extract(doc, '$.kind') = 'laps-shared' order by seq",
+      "select jpeg from pictures where id = 'a' and run_id = 'b'",
+    ])
+      expect(await planOf(sql), sql).toMatch(/USING (COVERING )?INDEX/)
+  })
+})

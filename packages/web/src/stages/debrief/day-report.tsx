@@ -1,0 +1,175 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type Day, type Group, type Run, standingDayEvents } from '@ochote/contract'
+import { formatLapTime, groupPicture, mistakes } from '@ochote/core'
+import { useQueries, useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import {
+  accountsQuery,
+  carConditionsQuery,
+  circuitQuery,
+  dayEventsQuery,
+  dayQuery,
+  debriefQuery,
+  groupQuery,
+  runsQuery,
+  vehiclesQuery,
+} from '../../app/queries.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { dayEventInWords } from '../run/day-event-words.ts'
+import { changesOf, GroupTable } from './group-picture.tsx'
+
+/** The report of a day on paper: conditions, who drove what, what the group got wrong and what was changed, incidents, cars. */
+export const DayReport = () => {
+  const { dayId = '' } = useParams()
+  const day = useQuery(dayQuery(dayId))
+  const group = useQuery(groupQuery(dayId))
+  const navigate = useNavigate()
+  if (!day.data || !group.data) return <ProblemNote error={day.error ?? group.error} />
+  return (
+    <Stack
+      component="main"
+      spacing={2.5}
+      sx={{ width: 'min(190mm, calc(100vw - 32px))', mx: 'auto', my: 2, '@media print': { my: 0, width: '182mm' } }}
+    >
+      <Stack direction="row" spacing={1} className="no-print">
+        <Button variant="contained" onClick={() => window.print()}>
+          Print
+        </Button>
+        <Button variant="outlined" onClick={() => navigate('/debrief')}>
+          Back to the debrief
+        </Button>
+      </Stack>
+      <Report day={day.data} group={group.data} />
+    </Stack>
+  )
+}
+
+const Report = ({ day, group }: { day: Day; group: Group }) => {
+  const { plan } = day
+  const runs = useQuery(runsQuery({ dayId: day.id }))
+  const circuit = useQuery(circuitQuery(plan.settings.circuitId))
+  const events = useQuery(dayEventsQuery(day.id))
+  const accounts = useQuery(accountsQuery)
+  const cars = useQuery(carConditionsQuery(day.id))
+  const nameOf = (id: string): string => circuit.data?.notes.cornerNames[id] ?? id
+  const told = useMemo(() => standingDayEvents(events.data ?? []), [events.data])
+  const changes = useMemo(() => changesOf(told, group.passes), [told, group.passes])
+  const all = group.drove.length + group.formerDrove
+  const oldestFirst = [...(runs.data ?? [])].reverse()
+  const of = (kinds: readonly string[]) => told.filter((e) => kinds.includes(e.kind))
+  const watched = (cars.data ?? []).filter((c) => [c.brakes, c.tyres, c.other].some((v) => v !== 'good'))
+  return (
+    <>
+      <Box>
+        <Typography variant="h1">{`${plan.title}, ${plan.date}`}</Typography>
+        <Typography>{`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${plan.settings.surface}, pace ${Math.round(plan.settings.pace * 100)} %.`}</Typography>
+        <Typography>{`${plan.instructorIds.map((id) => accounts.data?.find((a) => a.id === id)?.name ?? id).join(', ')}.`}</Typography>
+      </Box>
+      <Section title="Runs">
+        {oldestFirst.length === 0 && <Typography>Nobody drove.</Typography>}
+        {oldestFirst.length > 0 && (
+          <RunsOfDay runs={oldestFirst} nameOf={nameOf} instructorOf={(id) => accounts.data?.find((a) => a.id === id)?.name ?? ''} />
+        )}
+      </Section>
+      {all > 0 && <GroupTable picture={groupPicture(group.seen, all, group.former)} drove={all} nameOf={nameOf} changes={changes} />}
+      <Section title="Incidents, flags and stops">
+        <Lines
+          items={of(['incident', 'flag', 'stop', 'restart']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`)}
+          none="None."
+        />
+      </Section>
+      <Section title="Weather as it came">
+        <Lines
+          items={of(['weather']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`)}
+          none="As forecast; no station told otherwise."
+        />
+      </Section>
+      <Section title="Cars to look at">
+        <Lines
+          items={watched.map(
+            (c) =>
+              `${plan.cars.find((car) => car.id === c.carId)?.number ?? c.carId}: brakes ${c.brakes}, tyres ${c.tyres}, other ${c.other}`,
+          )}
+          none="Nothing was noted on any car."
+        />
+      </Section>
+    </>
+  )
+}
+
+const Section = ({ title, children }: { title: string; children: React.ReactNode }) => (
+  <Box component="section" aria-label={title} className="keep-together">
+    <Typography variant="h2" gutterBottom>
+      {title}
+    </Typography>
+    {children}
+  </Box>
+)
+
+const Lines = ({ items, none }: { items: readonly string[]; none: string }) =>
+  items.length === 0 ? (
+    <Typography variant="body2">{none}</Typography>
+  ) : (
+    items.map((line, i) => (
+      // biome-ignore lint/suspicious/noArrayIndexKey: lines are only listed
+      <Typography key={i} variant="body2">
+        {line}
+      </Typography>
+    ))
+  )
+
+/** A run a line: who, in what, how many laps, the quickest, and the root that came back most. */
+const RunsOfDay = ({
+  runs,
+  nameOf,
+  instructorOf,
+}: {
+  runs: readonly Run[]
+  nameOf: (id: string) => string
+  instructorOf: (id: string) => string
+}) => {
+  const debriefs = useQueries({ queries: runs.map((run) => ({ ...debriefQuery(run.id), enabled: run.hasLog })) })
+  const vehicles = useQuery(vehiclesQuery)
+  return (
+    <Box
+      component="table"
+      className="figures"
+      aria-label="Runs of the day"
+      sx={{
+        width: '100%',
+        borderCollapse: 'collapse',
+        '& td, & th': { py: 0.3, pr: 1, textAlign: 'left', fontSize: 13, verticalAlign: 'top' },
+      }}
+    >
+      <thead>
+        <tr>
+          {['At', 'Student', 'With', 'Car', 'Laps', 'Quickest', 'Came back most'].map((head) => (
+            <th key={head}>{head}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {runs.map((run, i) => {
+          const debrief = debriefs[i].data
+          const roots = (debrief?.findings ?? []).filter((f) => f.root)
+          const counts = new Map<string, number>()
+          for (const f of roots) counts.set(`${f.cornerId} ${f.code}`, (counts.get(`${f.cornerId} ${f.code}`) ?? 0) + 1)
+          const [most] = [...counts.entries()].sort((a, b) => b[1] - a[1])
+          const root = roots.find((f) => most && `${f.cornerId} ${f.code}` === most[0])
+          return (
+            <tr key={run.id}>
+              <td>{run.startedAt.slice(11, 16)}</td>
+              <td>{run.studentName}</td>
+              <td>{run.instructorId ? instructorOf(run.instructorId) : run.sentIn ? 'sent in' : ''}</td>
+              <td>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</td>
+              <td>{debrief?.laps.length ?? ''}</td>
+              <td>{debrief && debrief.laps.length > 0 ? formatLapTime(Math.min(...debrief.laps.map((l) => l.time_s))) : '–'}</td>
+              <td>{root && most ? `${nameOf(root.cornerId)}: ${mistakes[root.code].name.toLowerCase()} (${most[1]})` : ''}</td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </Box>
+  )
+}

@@ -1,0 +1,78 @@
+import { Box, Stack, Typography } from '@mui/material'
+import { api, type HandedDrive } from '@ochote/contract'
+import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { Link, useParams } from 'react-router'
+import { addressOf } from '../../app/api-client.ts'
+import { circuitQuery, handedDriveQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../app/queries.ts'
+import { runStateOf } from '../../shared/events/use-run-events.ts'
+import { usePlan } from '../../shared/plan/use-plan.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import { Depth } from './depth.tsx'
+import { SayFirst } from './say-first.tsx'
+import { withoutLaps } from './without-laps.ts'
+
+/** The debrief of one own drive by the student's link, as the instructor sees it, to read. */
+export const HandedDrivePage = () => {
+  const { token = '', runId = '' } = useParams()
+  const drive = useQuery(handedDriveQuery(token, runId))
+  return (
+    <Box component="main" sx={{ p: 2, maxWidth: 1280, mx: 'auto' }}>
+      <ProblemNote error={drive.error} />
+      {drive.isPending && <Typography role="status">…</Typography>}
+      {drive.data && <Filled drive={drive.data} token={token} />}
+    </Box>
+  )
+}
+
+/** All that the debrief asks for is here already; nothing is asked of calls that need a sign-in. */
+const clientOf = ({ run, circuit, vehicle, debrief, traces, events }: HandedDrive): QueryClient => {
+  const client = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false } } })
+  client.setQueryData(circuitQuery(circuit.id).queryKey, circuit)
+  client.setQueryData(vehiclesQuery.queryKey, [vehicle])
+  client.setQueryData(runEventsQuery(run.id).queryKey, events)
+  client.setQueryData(referencesQuery(debrief.runId).queryKey, [])
+  for (const trace of traces) client.setQueryData(traceQuery(run.id, trace.lap).queryKey, trace)
+  return client
+}
+
+const Filled = ({ drive, token }: { drive: HandedDrive; token: string }) => {
+  const client = useMemo(() => clientOf(drive), [drive])
+  return (
+    <QueryClientProvider client={client}>
+      <LapSelectionProvider>
+        <Read drive={drive} token={token} />
+      </LapSelectionProvider>
+    </QueryClientProvider>
+  )
+}
+
+const Read = ({ drive, token }: { drive: HandedDrive; token: string }) => {
+  const { run, debrief } = drive
+  const { plan, error } = usePlan(run.settings)
+  const events = useMemo(
+    () => ({ ...runStateOf(drive.events), waiting: 0, tell: () => Promise.reject(new Error('This page is for reading')) }),
+    [drive.events],
+  )
+  const own = useMemo(() => withoutLaps(debrief, events.byInstructor), [debrief, events.byInstructor])
+  const pictureAt = (pictureId: string): string => addressOf(api.handedPicture, { token, runId: run.id, pictureId }, undefined)
+  if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
+  return (
+    <Stack spacing={1.5}>
+      <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography variant="h1">{run.studentName}</Typography>
+        <Typography color="text.secondary">{`${run.date} · ${plan.circuit.name} · ${plan.vehicle.name} · ${debrief.source}`}</Typography>
+        <Typography component={Link} to={`/s/${token}`}>
+          Back to your page
+        </Typography>
+      </Stack>
+      <SayFirst plan={plan} debrief={own} />
+      <Depth run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
+      <Typography variant="body2" color="text.secondary">
+        Track driving can kill. What stands here is an estimate out of a log: change one thing at a time, with an instructor, at a circuit.
+        The venue’s rules come first.
+      </Typography>
+    </Stack>
+  )
+}

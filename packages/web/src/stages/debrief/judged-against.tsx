@@ -1,0 +1,52 @@
+import { Stack } from '@mui/material'
+import { api, type PlanChoice, type Run } from '@ochote/contract'
+import { paceSteps, type Surface, surfaces } from '@ochote/core'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { call } from '../../app/api-client.ts'
+import { debriefQuery, queryClient, runQuery, vehiclesQuery } from '../../app/queries.ts'
+import { PickField } from '../../shared/pick-field.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+/** The plan that a log is held against; a drive in another car, in the wet or at another pace is judged anew for it. */
+export const JudgedAgainst = ({ run }: { run: Run }) => {
+  const vehicles = useQuery(vehiclesQuery)
+  const again = useMutation({
+    mutationFn: (change: Partial<PlanChoice>) => call(api.judgeAgain, { params: { runId: run.id }, body: { ...run.settings, ...change } }),
+    onSuccess: (debrief) => {
+      queryClient.setQueryData(debriefQuery(run.id).queryKey, debrief)
+      void queryClient.invalidateQueries({ queryKey: runQuery(run.id).queryKey, exact: true })
+      void queryClient.invalidateQueries({ queryKey: ['students'] })
+    },
+  })
+  const { vehicleId, surface, pace } = run.settings
+  const paces = [...new Set([...paceSteps, pace])].sort((a, b) => a - b)
+  return (
+    <Stack direction="row" spacing={1.5} role="group" aria-label="Judged against" sx={{ alignItems: 'flex-end' }}>
+      <PickField
+        label={again.isPending ? 'Judging anew …' : 'Judged as'}
+        width={170}
+        disabled={again.isPending}
+        value={vehicleId}
+        options={(vehicles.data ?? []).map((v) => [v.id, v.name] as const)}
+        onPick={(id) => again.mutate({ vehicleId: id })}
+      />
+      <PickField
+        label="Surface"
+        width={90}
+        disabled={again.isPending}
+        value={surface}
+        options={(Object.keys(surfaces) as Surface[]).map((s) => [s, s] as const)}
+        onPick={(s) => again.mutate({ surface: s })}
+      />
+      <PickField
+        label="Pace"
+        width={80}
+        disabled={again.isPending}
+        value={String(pace)}
+        options={paces.map((p) => [String(p), `${Math.round(100 * p)} %`] as const)}
+        onPick={(p) => again.mutate({ pace: Number(p) })}
+      />
+      <ProblemNote error={again.error} />
+    </Stack>
+  )
+}

@@ -1,0 +1,143 @@
+import { Box, Stack, Typography } from '@mui/material'
+import type { CornerDrawing, Sheet, SheetItem } from '@ochote/contract'
+import { formatLapTime } from '@ochote/core'
+import type { StudentWords } from '../../shared/language/student-words.ts'
+import { wordsIn } from '../../shared/language/words.ts'
+
+/** A student's sheet in the student's language: praise, up to three findings, what next, and the trend; one A4 page or a phone's. */
+export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.ReactNode }) => {
+  const { sheet: words } = wordsIn(sheet.language)
+  return (
+    <Stack
+      lang={sheet.language}
+      component="main"
+      spacing={2}
+      sx={{ width: 'min(182mm, calc(100vw - 32px))', mx: 'auto', my: 2, '@media print': { my: 0, width: '182mm' } }}
+    >
+      {children}
+      <Box>
+        <Typography variant="h1">{sheet.studentName}</Typography>
+        <Typography>{`${sheet.date}, ${sheet.circuitName}, ${sheet.vehicleName}. ${sheet.best_s === null ? words.noLog : words.summary(sheet.laps, formatLapTime(sheet.best_s))}${sheet.simulated ? ` (${words.simulated})` : ''}`}</Typography>
+      </Box>
+      <Box>
+        <Typography variant="h2">{words.held}</Typography>
+        {sheet.held.length === 0 && <Typography>{words.nothingHeld}</Typography>}
+        {sheet.held.map((h) => (
+          <Typography key={h.cornerName}>
+            <Box component="span" sx={{ fontWeight: 640, mr: 0.75 }}>
+              {h.cornerName}
+            </Box>
+            {h.say}
+          </Typography>
+        ))}
+      </Box>
+      <Typography variant="h2">{sheet.items.length === 0 ? words.nothing : words.toWorkOn}</Typography>
+      {sheet.items.map((item, i) => (
+        <Item key={item.cornerId} item={item} number={i + 1} words={words} />
+      ))}
+      {sheet.items.some((item) => item.drawing) && (
+        <Typography variant="body2" color="text.secondary">
+          {words.drawings}
+        </Typography>
+      )}
+      {sheet.next && (
+        <Box className="keep-together" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2 }}>
+          <Typography variant="h2">{words.nextRun}</Typography>
+          <Typography>{words.only(sheet.next.cornerName, sheet.next.say)}</Typography>
+        </Box>
+      )}
+      {sheet.trend.length > 1 && <Trend trend={sheet.trend} words={words} language={sheet.language} />}
+      <Typography variant="body2" color="text.secondary">
+        {words.caution}
+      </Typography>
+    </Stack>
+  )
+}
+
+type Words = StudentWords['sheet']
+
+const Item = ({ item, number, words }: { item: SheetItem; number: number; words: Words }) => (
+  <Box
+    className="keep-together"
+    component="article"
+    aria-label={item.cornerName}
+    sx={{
+      display: 'grid',
+      gridTemplateColumns: { xs: '1fr', sm: '1fr 44mm' },
+      gap: 2,
+      borderTop: '2px solid',
+      borderColor: 'text.primary',
+      pt: 1,
+    }}
+  >
+    <Box>
+      <Typography sx={{ fontWeight: 680 }}>{`${number}. ${item.cornerName}: ${item.name}`}</Typography>
+      <Typography sx={{ fontSize: '1.1rem', fontWeight: 620, my: 0.25 }}>{item.say}</Typography>
+      {item.cue !== '' && <Typography>{words.whenRight(item.cue)}</Typography>}
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.25 }}>
+        {item.shows === '' ? words.fromSeat : words.shows(item.laps, item.of, item.lap, item.shows)}
+      </Typography>
+    </Box>
+    {item.drawing && <Drawing drawing={item.drawing} label={words.drawing(item.cornerName)} />}
+  </Box>
+)
+
+const pairs = (flat: readonly number[]): string =>
+  Array.from({ length: flat.length / 2 }, (_, i) => `${flat[2 * i]},${-flat[2 * i + 1]}`).join(' ')
+const turned = (flat: readonly number[]): number[] =>
+  Array.from({ length: flat.length / 2 }, (_, i) => flat.slice(flat.length - 2 * i - 2, flat.length - 2 * i)).flat()
+
+/** A corner from above: the road, the plan dashed, the own lap in full, and a ring where it shows. */
+const Drawing = ({ drawing, label }: { drawing: CornerDrawing; label: string }) => {
+  const all = [...drawing.left, ...drawing.right]
+  const xs = all.filter((_, i) => i % 2 === 0)
+  const ys = all.filter((_, i) => i % 2 === 1).map((y) => -y)
+  const [x0, y0] = [Math.min(...xs) - 8, Math.min(...ys) - 8]
+  const [width, height] = [Math.max(...xs) + 8 - x0, Math.max(...ys) + 8 - y0]
+  const unit = Math.max(width, height) / 100
+  return (
+    <Box component="svg" viewBox={`${x0} ${y0} ${width} ${height}`} role="img" aria-label={label} sx={{ width: '100%', maxHeight: '42mm' }}>
+      <polygon points={`${pairs(drawing.left)} ${pairs(turned(drawing.right))}`} fill="var(--road)" />
+      <polyline
+        points={pairs(drawing.planned)}
+        fill="none"
+        stroke="var(--ground)"
+        strokeWidth={1.3 * unit}
+        strokeDasharray={`${4 * unit} ${3 * unit}`}
+      />
+      <Box
+        component="polyline"
+        points={pairs(drawing.driven)}
+        sx={{ fill: 'none', stroke: (t) => t.palette.warning.light }}
+        strokeWidth={2.2 * unit}
+      />
+      <circle cx={drawing.shown[0]} cy={-drawing.shown[1]} r={4.2 * unit} fill="none" stroke="var(--ground)" strokeWidth={1.8 * unit} />
+    </Box>
+  )
+}
+
+/** How it goes over the last runs here: quickest lap, and findings a lap. */
+const Trend = ({ trend, words, language }: { trend: Sheet['trend']; words: Words; language: string }) => (
+  <Box className="keep-together" component="section" aria-label={words.trend}>
+    <Typography variant="h2">{words.trend}</Typography>
+    <Box component="table" className="figures" sx={{ '& td, & th': { pr: 3, textAlign: 'left' } }}>
+      <thead>
+        <tr>
+          <th>{words.day}</th>
+          <th>{words.quickest}</th>
+          <th>{words.findings}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {trend.map((t, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: runs of one day share their date
+          <tr key={i}>
+            <td>{t.date}</td>
+            <td>{t.best_s === null ? '–' : formatLapTime(t.best_s)}</td>
+            <td>{t.perLap === null ? '–' : t.perLap.toLocaleString(language, { minimumFractionDigits: 1, maximumFractionDigits: 1 })}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  </Box>
+)

@@ -1,0 +1,73 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { api, type Handed } from '@ochote/contract'
+import { formatLapTime } from '@ochote/core'
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { v7 as uuid } from 'uuid'
+import { call } from '../../app/api-client.ts'
+import { handedQuery, queryClient } from '../../app/queries.ts'
+import { FileChoice } from '../../shared/file-choice.tsx'
+import type { StudentWords } from '../../shared/language/student-words.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+/** Own drives with what came back to them, and sending a log in from afar. */
+export const OwnDrives = ({ token, handed, words }: { token: string; handed: Handed; words: StudentWords }) => {
+  const { phone } = words
+  const [sent, setSent] = useState(0)
+  const send = useMutation({
+    mutationFn: (file: File) =>
+      call(api.handedSendLog, {
+        params: { token },
+        query: { id: uuid(), name: file.name.slice(0, 120), date: new Date(file.lastModified).toISOString().slice(0, 10) },
+        file,
+        onSent: setSent,
+      }),
+    onSuccess: (next) => {
+      queryClient.setQueryData(handedQuery(token).queryKey, next)
+    },
+  })
+  return (
+    <Stack component="section" aria-label={phone.drives} spacing={1}>
+      <Typography variant="h2">{phone.drives}</Typography>
+      <Typography color="text.secondary">{phone.drivesNote}</Typography>
+      {handed.drives.map((drive) => (
+        <Box
+          key={drive.runId}
+          component="article"
+          aria-label={drive.date}
+          sx={{ borderBottom: '1px solid', borderColor: 'divider', py: 1 }}
+        >
+          <Typography className="figures" sx={{ fontWeight: 620 }}>
+            {`${drive.date} · ${drive.best_s === null ? words.sheet.noLog : words.sheet.summary(drive.laps, formatLapTime(drive.best_s))}`}
+          </Typography>
+          <Stack direction="row" spacing={1.5} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+            <Button component={Link} to={`/s/${token}/drives/${drive.runId}`} variant="outlined" sx={{ minHeight: 46 }}>
+              {phone.lookBack}
+            </Button>
+            {drive.sheet && (
+              <Button component={Link} to={`/sheet/${drive.sheet}`} variant="outlined" sx={{ minHeight: 46 }}>
+                {phone.sheet}
+              </Button>
+            )}
+            <Typography variant="body2" color="text.secondary">
+              {drive.words > 0 ? phone.wordsToIt(drive.words) : drive.sentIn && !drive.sheet ? phone.notAnswered : ''}
+            </Typography>
+          </Stack>
+        </Box>
+      ))}
+      <ProblemNote error={send.error} />
+      <FileChoice
+        label={send.isPending ? (sent < 1 ? `${Math.round(100 * sent)} %` : '…') : phone.sendLog}
+        accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
+        file={null}
+        onChoose={(file) => {
+          if (!file || send.isPending) return
+          setSent(0)
+          send.mutate(file)
+        }}
+      />
+      {send.isSuccess && <Typography role="status">{phone.logSent}</Typography>}
+    </Stack>
+  )
+}
