@@ -13,7 +13,7 @@ import type { Habit, MadeMistake } from '../src/simulate/student.ts'
 
 /**
  * Logs of made-up students with known mistakes, over habits, rates and noises: what was made against what was found.
- * Arguments: number of students a row, and the name of one kind of log where not all are wanted. Prints JSON.
+ * Arguments: number of students a row, the name of one kind of log where not all are wanted, and `lap` or `plan` for one reference. Prints JSON.
  */
 
 type Kind = { name: string; options: Partial<DriveOptions>; change?: (log: Log, seed: number) => Log }
@@ -125,7 +125,7 @@ const plans = [demoPlan({ pace: 0.7 }), demoPlan({ pace: 0.75, school: 'trail' }
 const rows = kinds
   .filter((kind) => !only || kind.name === only)
   .flatMap((kind) =>
-    (['lap', 'plan'] as const).map((reference) => {
+    ((process.argv[4] ? [process.argv[4]] : ['lap', 'plan']) as Referred[]).map((reference) => {
       const score: Score = { made: 0, tellable: 0, hit: 0, roots: 0, right: 0, cleanLaps: 0, cleanRoots: 0 }
       for (let seed = 1; seed <= Number(students); seed++) runOne(plans[seed % plans.length], kind, seed, reference, score)
       return {

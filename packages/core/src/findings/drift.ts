@@ -30,16 +30,18 @@ export const takeDriftOut = (circuit: Circuit, way: Way, laps: readonly Lap[], s
   const middle = medianPath(circuit, way, laps)
   if (laps.length < 2) return { drift_m: 0, rest_m: 0 }
   const stride = Math.max(1, Math.round(EVERY_M / way.step_m))
+  // Across the road, over the ground: once a station, not once a metre driven.
+  const east = circuit.heading_rad.map((heading) => -Math.sin(heading))
+  const north = circuit.heading_rad.map(Math.cos)
   const seen: Seen[] = []
   for (let i = 0; i < way.time_s.length; i += stride) {
     const at = stationOf(circuit, way, i)
     if (way.known[i] === 0 || !Number.isFinite(middle[at])) continue
-    const heading = circuit.heading_rad[at]
     seen.push({
       i,
       knot: (way.time_s[i] - way.time_s[0]) / KNOT_S,
-      east: -Math.sin(heading),
-      north: Math.cos(heading),
+      east: east[at],
+      north: north[at],
       apart_m: way.offset_m[i] - middle[at],
       share: straight[at] === 1 ? 1 : CORNER_WEIGHT,
     })
@@ -52,8 +54,8 @@ export const takeDriftOut = (circuit: Circuit, way: Way, laps: readonly Lap[], s
   const rest = (s: Seen): number => s.apart_m - drift(s.knot, s.east, s.north)
   const rest_m = inflate * spread(onStraights.map(rest))
   for (let i = 0; i < way.time_s.length; i++) {
-    const heading = circuit.heading_rad[stationOf(circuit, way, i)]
-    way.offset_m[i] -= drift((way.time_s[i] - way.time_s[0]) / KNOT_S, -Math.sin(heading), Math.cos(heading))
+    const at = stationOf(circuit, way, i)
+    way.offset_m[i] -= drift((way.time_s[i] - way.time_s[0]) / KNOT_S, east[at], north[at])
   }
   return { drift_m, rest_m }
 }

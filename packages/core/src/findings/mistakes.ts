@@ -160,10 +160,10 @@ export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
   'brake-soft': ['coast', 'brake-hold', 'brake-in-turn'],
   'brake-slow-build': ['brake-hold', 'brake-in-turn'],
   'brake-split': ['brake-hold'],
-  'brake-hold': ['brake-over', 'throttle-late', 'apex-missed', 'brake-in-turn', 'turn-in-late'],
+  'brake-hold': ['brake-over', 'throttle-late', 'apex-missed', 'brake-in-turn', 'turn-in-late', 'brake-dump'],
   'brake-in-turn': ['throttle-late'],
   'brake-over': ['throttle-early', 'throttle-late', 'wrong-gear'],
-  'brake-dump': ['steer-notched', 'brake-hold'],
+  'brake-dump': ['steer-notched'],
   'no-trail': ['coast'],
   coast: ['throttle-late', 'brake-over'],
   'lift-missing': ['turn-in-late', 'apex-missed'],
@@ -175,8 +175,8 @@ export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
   'apex-missed': ['exit-wide', 'steer-pinched', 'steer-notched'],
   'steer-pinched': ['exit-unused', 'exit-wide', 'throttle-dip'],
   'throttle-early': ['throttle-dip', 'throttle-jab'],
-  'throttle-late': ['throttle-jab'],
-  'throttle-jab': ['throttle-dip'],
+  // Whoever stabs at the pedal has waited for it.
+  'throttle-jab': ['throttle-dip', 'throttle-late'],
   'throttle-dip': ['exit-wide'],
   'exit-wide': ['limit-crossed'],
 }

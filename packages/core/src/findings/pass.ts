@@ -18,6 +18,8 @@ export type Frame = {
   /** A brake for this corner is looked for from here on; it ends past the apex of the corner before. */
   from_m: number
   before_m: number
+  /** Where the corner before is left, or its apex where the road is not used there. */
+  beforeExit_m: number
   /** Where the next corner begins: the reference brakes, lifts or turns in for it. */
   next_m: number
   /** From turn-in to exit, or to twice the way to the apex. */
@@ -84,6 +86,7 @@ export const framesOf = (
       peak_1pm: turning.peakKappa_1pm,
       from_m: Math.max(turnIn_m - SEARCH_M.brake, Math.min(before_m + 5, turnIn_m - LINKED_M)),
       before_m,
+      beforeExit_m: before_m + (before.exit === null ? 0 : back(before.exit, before.apex)),
       next_m: 0,
       length_m: exit_m === null ? 2 * (apex_m - turnIn_m) : exit_m - turnIn_m,
     }

@@ -119,7 +119,8 @@ const shapeOf = (way: Way, zoneFirst: number, last: number, end: number): (Braki
     while (first < last && brake_g[first] <= touch) first++
   }
   const released_g = Math.max(touch, RELEASE_G)
-  let off = last
+  // A foot that rests on the pedal has let go: the brake ends where it last fell below the level of a release.
+  let off = Math.min(lastAbove(brake_g, released_g, first, last) + 1, end)
   while (off < end && brake_g[off] > released_g) off++
   const onset = crossing(way, brake_g, touch, first)
   const peak_g = heldPeak(feet, brake_g, first, off)

@@ -7,6 +7,8 @@ export type Rooted = JudgedMistake & { root: boolean; because: LogCode | null; l
 
 /** Along the line a cause explains an effect that passes its allowance at most so many times as far as the cause its own. */
 const EXPLAINS_UP_TO = 2
+/** So far past its allowance a brake was held before it was dropped. */
+const HELD_FIRST = 0.5
 /** Mistakes of where the car was: there a small cause has no large effect, but on a margin. */
 const places: readonly LogCode[] = [
   'setup-narrow',
@@ -28,6 +30,8 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
   const explains = (cause: JudgedMistake, effect: JudgedMistake): boolean =>
     cause !== effect &&
     canExplain(cause.code, effect.code) &&
+    // A brake that was dropped ends a little later by itself; only one that was held for long was held first.
+    !(cause.code === 'brake-hold' && effect.code === 'brake-dump' && over(cause) < HELD_FIRST) &&
     // Running wide leads over the outer edge; over the inner one leads only what turns in too soon.
     !(effect.evidence.inside === 1 && !cause.code.endsWith('-early')) &&
     (!places.includes(cause.code) ||
@@ -46,8 +50,10 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
 /** How far past its allowance a mistake is: 0 just at it. */
 const over = ({ excess }: JudgedMistake): number => Math.max(0.05, excess - 1)
 
-/** Corners are linked where one turns in less than this past the apex of the one before (m). */
-const LINKED_M = 60
+/** Corners are linked where one turns in less than this past the apex of the one before (m), or past its exit where that was missed. */
+const LINKED_M = { apex: 60, exit: 90 } as const
+/** Mistakes that end at the exit. */
+const ofTheExit: readonly LogCode[] = ['exit-unused', 'exit-wide', 'steer-pinched']
 /** Mistakes that leave the car in another place, or show that it is. */
 const ofTheLine = (code: LogCode): boolean =>
   places.includes(code) || code.startsWith('steer-') || code === 'limit-crossed' || code === 'too-much-road'
@@ -57,7 +63,10 @@ const ofTheLine = (code: LogCode): boolean =>
  * root before, not a root of its own.
  */
 export const linked = (frame: Frame, before: Rooted | null, rooted: readonly Rooted[]): Rooted[] => {
-  const follows = before !== null && ofTheLine(before.code) && frame.turnIn_m - frame.before_m < LINKED_M
+  const near =
+    frame.turnIn_m - frame.before_m < LINKED_M.apex ||
+    (before !== null && ofTheExit.includes(before.code) && frame.turnIn_m - frame.beforeExit_m < LINKED_M.exit)
+  const follows = before !== null && ofTheLine(before.code) && near
   return rooted.map((one) =>
     follows && one.root && ofTheLine(one.code) && one.code !== 'limit-crossed'
       ? { ...one, root: false, because: before.code, linked: true }

@@ -13,9 +13,13 @@ export const spread = (values: readonly number[]): number => {
   return 1.4826 * median(values.map((v) => Math.abs(v - middle)))
 }
 
-/** The value below which a share (0 … 1) of a column's finite values lies; 0 of nothing. Cost: one sort. */
+/** So many values tell a quantile as well as all of them do. */
+const ENOUGH = 16_384
+
+/** The value below which a share (0 … 1) of a column's finite values lies; 0 of nothing. Long columns are looked at evenly. Cost: one sort. */
 export const quantile = (values: ArrayLike<number>, share: number): number => {
-  const sorted = Float64Array.from(values).sort()
+  const stride = Math.max(1, Math.floor(values.length / ENOUGH))
+  const sorted = Float64Array.from({ length: Math.ceil(values.length / stride) }, (_, i) => values[i * stride]).sort()
   // NaN sorts behind everything.
   let count = sorted.length
   while (count > 0 && Number.isNaN(sorted[count - 1])) count--
