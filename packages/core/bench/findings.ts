@@ -64,7 +64,17 @@ const LAPS = 7
 /** A usual time between the straights beside a corner (s). */
 const AWAY_S = 5
 
-type Score = { made: number; tellable: number; hit: number; roots: number; right: number; cleanLaps: number; cleanRoots: number }
+type Score = {
+  made: number
+  tellable: number
+  hit: number
+  shown: number
+  shownHit: number
+  roots: number
+  right: number
+  cleanLaps: number
+  cleanRoots: number
+}
 type Referred = 'plan' | 'lap'
 const confusion: Record<string, Record<string, number>> = {}
 const count = (made: string, found: string): void => {
@@ -90,6 +100,22 @@ const canTell = ({ laps, untold, blindTo, quality }: Analysis, reference: Referr
   )
 }
 
+const exact = new Map<string, Set<string>>()
+const keyOf = (one: { lap: number; cornerId: string; code: LogCode }): string => `${one.lap} ${one.cornerId} ${one.code}`
+
+/** What the same drive shows, as a root or beside one, in a log without noise at 100 Hz: what a made mistake really became. */
+const shownBy = (plan: Plan, seed: number, reference: Referred): Set<string> => {
+  const key = `${seed} ${reference}`
+  const known = exact.get(key)
+  if (known) return known
+  const habits = habitsOfAllKinds(plan, seed)
+  const { log } = simulateDrive(plan, { laps: LAPS, seed, habits, habitsFrom: reference === 'lap' ? 2 : 1, rate_hz: 100, noise_m: 0 })
+  const held = reference === 'plan' ? ({ kind: 'plan', plan } as const) : ({ kind: 'lap', lap: 1 } as const)
+  const shown = new Set(analyseLog(plan.circuit, plan.corners, log, held).findings.map(keyOf))
+  exact.set(key, shown)
+  return shown
+}
+
 const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score: Score): void => {
   const analysed = (habits: readonly Habit[], shift: number): { analysis: Analysis; made: MadeMistake[] } => {
     const habitsFrom = reference === 'lap' ? 2 : 1
@@ -106,7 +132,12 @@ const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score
     if (!canTell(analysis, reference, mistake)) continue
     const [found] = at(roots, mistake)
     score.tellable++
-    if (found?.code === mistake.code) score.hit++
+    const right = found?.code === mistake.code
+    if (right) score.hit++
+    if (shownBy(plan, seed, reference).has(keyOf(mistake))) {
+      score.shown++
+      if (right) score.shownHit++
+    }
     count(mistake.code, found?.code ?? 'nothing')
   }
   score.roots += roots.length
@@ -126,13 +157,14 @@ const rows = kinds
   .filter((kind) => !only || kind.name === only)
   .flatMap((kind) =>
     ((process.argv[4] ? [process.argv[4]] : ['lap', 'plan']) as Referred[]).map((reference) => {
-      const score: Score = { made: 0, tellable: 0, hit: 0, roots: 0, right: 0, cleanLaps: 0, cleanRoots: 0 }
+      const score: Score = { made: 0, tellable: 0, hit: 0, shown: 0, shownHit: 0, roots: 0, right: 0, cleanLaps: 0, cleanRoots: 0 }
       for (let seed = 1; seed <= Number(students); seed++) runOne(plans[seed % plans.length], kind, seed, reference, score)
       return {
         log: kind.name,
         reference,
         ...score,
         found: score.hit / Math.max(1, score.tellable),
+        foundOfShown: score.shownHit / Math.max(1, score.shown),
         precision: score.right / Math.max(1, score.roots),
         falsePerCleanLap: score.cleanRoots / Math.max(1, score.cleanLaps),
       }

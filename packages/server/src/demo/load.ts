@@ -13,7 +13,7 @@ import {
   studentSchema,
   vehicleFileSchema,
 } from '@ochote/contract'
-import { seededRandom, seedOf } from '@ochote/core'
+import { mistakes, sayAdvice, seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
@@ -152,6 +152,13 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
       code: f.code,
       lap: f.lap,
     }))
-  if (events.length > 0) await stores.runs.append(past.leadId, events)
+  // Afterwards the lead said one or two things, each time in other words.
+  const roots = output.findings.filter((f) => f.root)
+  const said = [...new Map(roots.map((f) => [`${f.cornerId} ${f.code}`, f])).values()].slice(0, 2).map((f, k): RunEvent => {
+    const { say, cue } = sayAdvice({ code: f.code, goal: f.evidence })
+    const words = [say, cue, mistakes[f.code].correction][Math.floor(random.uniform() * 3)]
+    return { kind: 'said', id: fixedId(`${id} said ${k}`), runId: id, at: at(24), cornerId: f.cornerId, code: f.code, words }
+  })
+  if (events.length + said.length > 0) await stores.runs.append(past.leadId, [...events, ...said])
   await stores.runs.end(id, at(20))
 }
