@@ -25,4 +25,3 @@ export const linkStore = (db: Knex) => ({
     await db('student_links').where({ day_id: dayId, student_id: studentId }).delete()
   },
 })
-export type LinkStore = ReturnType<typeof linkStore>

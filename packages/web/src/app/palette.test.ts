@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { night, type Palette, paper } from './palette.ts'
+import { night, onPicture, type Palette, paper } from './palette.ts'
 
 const channel = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4)
 const luminance = (hex: string): number => {
@@ -34,5 +34,11 @@ describe.each(palettes)('%s colours', (_name, c) => {
   it('show the line on the road and the road on the ground', () => {
     expect(contrast(c.roadEdge, c.road)).toBeGreaterThan(4.5)
     expect(contrast(c.road, c.ground)).toBeGreaterThan(1.8)
+  })
+})
+
+describe('what is drawn on a photograph', () => {
+  it('stands out by its rim where it does not by itself', () => {
+    expect(contrast(onPicture.stroke, onPicture.rim)).toBeGreaterThan(7)
   })
 })

@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query'
 import { type PointerEvent, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../app/api-client.ts'
+import { onPicture } from '../../app/palette.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** A stroke over a still, in shares of its width and height. */
@@ -12,8 +13,6 @@ export type Stroke = { kind: 'line' | 'arrow'; x1: number; y1: number; x2: numbe
 /** Stills are kept no wider than this, and drawn on no higher than this (px). */
 const WIDEST_PX = 1280
 const SEEN_PX = 440
-const INK = '#ffd400'
-const RIM = '#1b1b1b'
 
 /** The two short lines of an arrow's head, in pixels. */
 export const arrowHead = ({ x1, y1, x2, y2 }: Stroke, width: number, height: number, size: number): [number, number][] => {
@@ -49,8 +48,8 @@ const flatten = (still: HTMLCanvasElement, strokes: readonly Stroke[]): string =
     context.lineCap = 'round'
     for (const stroke of strokes)
       for (const [ink, width] of [
-        [RIM, 0.009],
-        [INK, 0.005],
+        [onPicture.rim, 0.009],
+        [onPicture.stroke, 0.005],
       ] as const) {
         context.strokeStyle = ink
         context.lineWidth = width * still.width
@@ -147,8 +146,8 @@ export const StillBoard = ({
           {strokes.map((stroke, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: strokes are only added and taken back at the end
             <g key={i} fill="none" strokeLinecap="round">
-              <path d={strokePath(stroke, width, height)} stroke={RIM} strokeWidth={9} />
-              <path d={strokePath(stroke, width, height)} stroke={INK} strokeWidth={5} />
+              <path d={strokePath(stroke, width, height)} stroke={onPicture.rim} strokeWidth={9} />
+              <path d={strokePath(stroke, width, height)} stroke={onPicture.stroke} strokeWidth={5} />
             </g>
           ))}
         </svg>

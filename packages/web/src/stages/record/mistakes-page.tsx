@@ -24,7 +24,7 @@ export const MistakesPage = ({ record, book, nameOf }: LogbookPage) => (
 const BAR = { width: 9, height: 20 }
 
 /** Corner × skill over the runs: a bar a run, as high as the share of passes with a mistake of that skill. */
-export const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; nameOf: (id: string) => string }) => {
+const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; nameOf: (id: string) => string }) => {
   const picture = useMemo(() => skillPicture(passes), [passes])
   if (picture.skills.length === 0) return null
   return (
