@@ -37,7 +37,11 @@ describe('the description of the API', () => {
     for (const [, e] of endpoints) {
       const names = [...e.path.matchAll(/:(\w+)/g)].map((m) => m[1])
       if (names.length === 0) continue
-      const value: Record<string, string> = { questionId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f', token: 'a'.repeat(32) }
+      const value: Record<string, string> = {
+        questionId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
+        pictureId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
+        token: 'a'.repeat(32),
+      }
       const parsed = e.params?.safeParse(Object.fromEntries(names.map((n) => [n, value[n] ?? '1'])))
       expect(parsed?.success, e.id).toBe(true)
       expect(e.params?.safeParse({}).success, e.id).toBe(false)

@@ -26,10 +26,10 @@ export const passKnownSchema = z.object({
 /** A correction as it was said: in the car after a pass, or in the debrief (`lap` null). */
 export const saidSchema = z.object({ ...place, code, lap: lap.nullable(), words: z.string() })
 
-/** A student's whole record, oldest run first. */
+/** A student's whole record, oldest run first; `paces`: steps taken during a run, in order. */
 export const recordSchema = z.object({
   student: studentSchema,
-  runs: z.array(runSchema.extend({ bestLap_s: z.number().nullable(), laps: z.number().int() })),
+  runs: z.array(runSchema.extend({ bestLap_s: z.number().nullable(), laps: z.number().int(), paces: z.array(z.number()).default([]) })),
   seen: z.array(seenSchema),
   passes: z.array(passKnownSchema),
   said: z.array(saidSchema),

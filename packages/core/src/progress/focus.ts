@@ -16,7 +16,7 @@ export type Focus = {
   weight: number
   tally: Tally
   stuck: Share
-  /** Corrections were tried often here and none stuck: say it another way, or show it. */
+  /** Corrections were tried often here and surely stick less than every second time: say it another way, or show it. */
   otherWords: boolean
 }
 
@@ -47,7 +47,7 @@ export const tallySeen = (seen: readonly Seen[]): Tally[] => {
 /** What is known of corrections of a mistake in a corner: how often they stuck. */
 export type StuckAt = (cornerId: string, code: MistakeCode) => Share
 
-/** So many corrections that did not stick ask for other words, or another way. */
+/** After so many corrections it can be told whether they stick. */
 const TRIED_OFTEN = 3
 
 /**
@@ -78,7 +78,7 @@ export const nextFocus = (seen: readonly Seen[], stuckAt: StuckAt = () => shareO
         weight,
         tally,
         stuck,
-        otherWords: stuck.of >= TRIED_OFTEN && stuck.hits === 0,
+        otherWords: stuck.of >= TRIED_OFTEN && stuck.high < 0.5,
       })
   }
   return [...best.values()].sort((a, b) => b.weight - a.weight)

@@ -31,6 +31,12 @@ const list = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 const plural = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`
+/** What the last days without driving took; clear only where the interval of the difference leaves zero out. */
+const forgotInWords = ({ days, last, first, backAfter }: DayGap, clear: boolean): string => {
+  const change = `passes with a mistake went from ${Math.round(100 * (last.share ?? 0))} to ${Math.round(100 * (first.share ?? 0))} %`
+  if (!clear) return `After ${plural(days, 'day')} without driving nothing was clearly forgotten (${change}).`
+  return `After ${plural(days, 'day')} without driving ${change}${backAfter === null ? '' : `; as before after ${plural(backAfter, 'lap')}`}.`
+}
 /** Lines that fit on half a page. */
 const MOST_FOCUS = 2
 
@@ -38,7 +44,7 @@ const MOST_FOCUS = 2
 export const handOver = (known: HandOverInput): string => {
   const { nameOf } = known
   const tried = known.rates.filter((r) => r.rate.of >= 2)
-  const works = tried.find((r) => r.rate.hits > 0)
+  const works = tried.find((r) => (r.rate.share ?? 0) >= 0.5)
   const fails = [...tried].reverse().find((r) => r.rate.hits === 0)
   const shown = known.standings.filter((s) => s.shown).map((s) => s.skill)
   const nearest = known.standings.find((s) => !s.shown && s.corners.length > 0)
@@ -54,15 +60,14 @@ export const handOver = (known: HandOverInput): string => {
       .slice(0, MOST_FOCUS)
       .map(
         (f, i) =>
-          `${i === 0 ? 'Next' : 'Then'}: ${nameOf(f.cornerId)}, ${lower(mistakes[f.code].name)} (${plural(f.tally.count, 'time')} in ${plural(f.tally.runs, 'run')}). ${f.otherWords ? `Corrections did not stick there ${plural(f.stuck.of, 'time')}: show it, or say it another way.` : mistakes[f.code].correction}`,
+          `${i === 0 ? 'Next' : 'Then'}: ${nameOf(f.cornerId)}, ${lower(mistakes[f.code].name)} (${plural(f.tally.count, 'time')} in ${plural(f.tally.runs, 'run')}). ${f.otherWords ? `Corrections seldom stick there (${shareInWords(f.stuck)}): show it, or say it another way.` : mistakes[f.code].correction}`,
       ),
     works && `What works: “${works.words}” stuck when it was said, ${shareInWords(works.rate)}.`,
     fails && fails !== works && `What did not: “${fails.words}”, ${shareInWords(fails.rate)}.`,
     shown.length > 0 && `Shown by the record: ${list(shown)}.`,
     nearest?.corners[0] &&
       `Nearest to come: ${nearest.skill}, at ${nameOf(nearest.corners[0].cornerId)} ${shareInWords(nearest.corners[0].rate)}.`,
-    gap?.forgot &&
-      `After ${plural(gap.days, 'day')} without driving, passes with a mistake went from ${Math.round(100 * (gap.last.share ?? 0))} to ${Math.round(100 * (gap.first.share ?? 0))} %${gap.backAfter === null ? '' : gap.backAfter === 0 ? '; nothing was lost' : `; as before after ${plural(gap.backAfter, 'lap')}`}.`,
+    gap?.forgot && forgotInWords(gap, gap.forgot.low > 0),
     known.laps < 8 && 'All this rests on few laps: take it as a first guess.',
   ]
   return lines.filter(Boolean).join('\n')

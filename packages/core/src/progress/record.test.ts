@@ -250,6 +250,22 @@ describe('a hand-over', () => {
     expect(text.split('\n').length).toBeLessThanOrEqual(12)
   })
 
+  it('tells of forgetting only where it is clear', () => {
+    const gap = {
+      from: '2027-04-01',
+      to: '2027-04-15',
+      days: 14,
+      last: shareOf(2, 40),
+      first: shareOf(20, 40),
+      backAfter: 2,
+      faster: false,
+    }
+    const forgot = (first: number) => ({ ...gap, first: shareOf(first, 40), forgot: differenceOf(shareOf(first, 40), gap.last) })
+    expect(handOver({ ...known, gaps: [forgot(20)] })).toContain('went from 5 to 50 %; as before after 2 laps.')
+    expect(handOver({ ...known, gaps: [forgot(3)] })).toContain('nothing was clearly forgotten (passes with a mistake went from 5 to 8 %)')
+    expect(handOver({ ...known, gaps: [{ ...forgot(20), faster: true }] })).not.toContain('without driving')
+  })
+
   it('says so when it rests on few laps', () => {
     expect(handOver({ ...known, laps: 3 })).toContain('few laps')
     expect(handOver(known)).not.toContain('few laps')

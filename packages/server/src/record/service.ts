@@ -56,7 +56,12 @@ export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) =
       const here = ({ id, settings }: Run) => ({ runId: id, circuitId: settings.circuitId })
       return {
         student,
-        runs: all.map(({ run, debrief }) => ({ ...run, bestLap_s: best.get(run.id) ?? null, laps: debrief?.laps.length ?? 0 })),
+        runs: all.map(({ run, debrief, events }) => ({
+          ...run,
+          bestLap_s: best.get(run.id) ?? null,
+          laps: debrief?.laps.length ?? 0,
+          paces: standing(events).flatMap((e) => (e.kind === 'pace' ? [e.pace] : [])),
+        })),
         seen: all.flatMap(({ run, seen }) => seen.map((s) => ({ ...s, ...here(run) }))),
         passes: all.flatMap(({ run, passes }) => passes.map((p) => ({ ...p, codes: [...p.codes], ...here(run) }))),
         said: all.flatMap(({ run, seen, events }, k) => saidIn(seen, events, k + 1).map((s) => ({ ...s, ...here(run) }))),

@@ -17,7 +17,7 @@ export const FileChoice = ({
   return (
     <>
       <input ref={input} type="file" accept={accept} hidden aria-label={label} onChange={(e) => onChoose(e.target.files?.[0] ?? null)} />
-      <Button variant="outlined" onClick={() => input.current?.click()}>
+      <Button variant="outlined" sx={{ whiteSpace: 'nowrap', flexShrink: 0 }} onClick={() => input.current?.click()}>
         {file ? file.name : label}
       </Button>
     </>

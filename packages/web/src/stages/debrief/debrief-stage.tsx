@@ -29,13 +29,15 @@ export const DebriefStage = () => {
   return (
     <Stack spacing={1.5}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-        <Typography variant="h1">{run.data.studentName}</Typography>
+        <Typography variant="h1" sx={{ whiteSpace: 'nowrap' }}>
+          {run.data.studentName}
+        </Typography>
         <Typography color="text.secondary">{`${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}</Typography>
         <Box sx={{ flex: 1 }} />
         {debrief.data && <JudgedAgainst run={run.data} />}
         <LogUpload run={run.data} hasLog={debrief.data !== undefined} />
         {debrief.data && (
-          <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`}>
+          <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`} sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}>
             Student sheet
           </Button>
         )}

@@ -15,6 +15,13 @@ export const FindingsList = ({
 }) => {
   const { cornerId: selected, selectCorner, moveTo } = useLapSelection()
   const corners = plan.corners.filter((c) => findings.some((f) => f.cornerId === c.id) || observations.some((o) => o.cornerId === c.id))
+  /** What was logged by hand of the same pass and the same mistake, or of a consequence of it: one event. */
+  const sameAs = (root: StoredFinding, folded: readonly StoredFinding[]): Observation[] =>
+    observations.filter((o) => o.lap === root.lap && o.cornerId === root.cornerId && [root, ...folded].some((f) => f.code === o.code))
+  const foldedUnder = (root: StoredFinding): StoredFinding[] =>
+    findings.filter((f) => f.cornerId === root.cornerId && f.lap === root.lap && f.because === root.code)
+  const seenToo = (root: StoredFinding, folded: readonly StoredFinding[]): boolean => sameAs(root, folded).length > 0
+  const joined = new Set(findings.filter((f) => f.root).flatMap((root) => sameAs(root, foldedUnder(root)).map((o) => o.id)))
   if (corners.length === 0) return <Typography>Nothing stood out against the plan, and nothing was logged by hand.</Typography>
   return (
     <Stack spacing={0} aria-label="Findings by corner" component="section">
@@ -41,7 +48,7 @@ export const FindingsList = ({
           {findings
             .filter((f) => f.cornerId === corner.id && f.root)
             .map((root) => {
-              const folded = findings.filter((f) => f.cornerId === corner.id && f.lap === root.lap && f.because === root.code)
+              const folded = foldedUnder(root)
               return (
                 <Typography key={`${root.lap}${root.code}`} variant="body2" sx={{ mt: 0.3 }}>
                   <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${root.lap}`}</Box>
@@ -53,6 +60,11 @@ export const FindingsList = ({
                     className="figures"
                     sx={{ ml: 0.75, fontWeight: 600 }}
                   >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
+                  {seenToo(root, folded) && (
+                    <Box component="span" sx={{ ml: 0.75, color: 'text.secondary' }}>
+                      seen from the seat too
+                    </Box>
+                  )}
                   {folded.length > 0 && (
                     <Box component="span" sx={{ display: 'block', pl: 2, color: 'text.secondary' }}>
                       {`which led to: ${folded.map((f) => evidenceInWords(f.code, f.evidence)).join('; ')}`}
@@ -62,7 +74,7 @@ export const FindingsList = ({
               )
             })}
           {observations
-            .filter((o) => o.cornerId === corner.id)
+            .filter((o) => o.cornerId === corner.id && !joined.has(o.id))
             .map((o) => (
               <Typography key={o.id} variant="body2" sx={{ mt: 0.3 }}>
                 <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${o.lap}`}</Box>

@@ -142,7 +142,7 @@ export const TraceChart = ({ station_m, length_m, lap, reference, more = none, h
             endValue: Math.ceil(range?.to_m ?? length_m),
           },
         ],
-        grid: shown.map((_, i) => ({ ...MARGIN, top: tops[i], height: heights[i] })),
+        grid: shown.map((_, i) => ({ ...MARGIN, outerBoundsMode: 'none' as const, top: tops[i], height: heights[i] })),
         xAxis: shown.map((_, i) => ({
           gridIndex: i,
           type: 'value',

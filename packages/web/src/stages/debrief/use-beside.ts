@@ -10,7 +10,7 @@ import { useTraces } from './use-traces.ts'
 export type Beside = 'plan' | 'bank' | `lap ${number}` | `run ${string} ${number}`
 
 const kindWords: Record<ReferenceLap['kind'], (r: ReferenceLap) => string> = {
-  own: (r) => `own lap of ${r.date}`,
+  own: (r) => `own lap ${r.lap} of ${r.date}`,
   instructor: (r) => `instructor’s lap of ${r.date}`,
   other: (r) => `${r.studentName}, ${r.date}`,
 }
@@ -30,8 +30,11 @@ export const useBeside = (run: Run, plan: Plan, debrief: Debrief, lap: number, b
   const { bank } = debrief.review
   const bankLaps = useMemo(() => (beside === 'bank' && bank ? [...new Set(bank.pieces.map((p) => p.lap))] : []), [beside, bank])
   const pieces = useTraces(run.id, bankLaps)
-  const options = useMemo(
-    (): [Beside, string][] => [
+  const options = useMemo((): [Beside, string][] => {
+    const own = (references.data ?? []).filter((r) => r.kind === 'own')
+    const best = own.reduce<ReferenceLap | null>((least, r) => (least === null || r.time_s < least.time_s ? r : least), null)
+    const here = Math.min(...debrief.laps.filter((l) => !byInstructor.has(l.lap)).map((l) => l.time_s))
+    return [
       ['plan', `the plan, ${formatLapTime(plan.profile.lapTime_s)}`],
       ...(bank ? [['bank', `best of each corner, ${formatLapTime(bank.ideal_s)}`] as [Beside, string]] : []),
       ...debrief.laps
@@ -42,11 +45,10 @@ export const useBeside = (run: Run, plan: Plan, debrief: Debrief, lap: number, b
         ]),
       ...(references.data ?? []).map((r): [Beside, string] => [
         `run ${r.runId} ${r.lap}`,
-        `${kindWords[r.kind](r)}, ${formatLapTime(r.time_s)}`,
+        `${r === best && r.time_s < here ? 'own best, ' : ''}${kindWords[r.kind](r)}, ${formatLapTime(r.time_s)}`,
       ]),
-    ],
-    [plan, bank, debrief.laps, lap, references.data, byInstructor],
-  )
+    ]
+  }, [plan, bank, debrief.laps, lap, references.data, byInstructor])
   const name =
     beside === 'plan'
       ? 'the plan'

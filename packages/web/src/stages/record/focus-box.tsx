@@ -48,7 +48,7 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
           <Typography variant="body2">{`${because(first, record.runs.length)}.`}</Typography>
           {first.otherWords && (
             <Typography variant="body2" color="warning.main">
-              Said often and never stuck: say it another way, or show it from the driver’s seat.
+              Said often, and it seldom sticks: say it another way, or show it from the driver’s seat.
             </Typography>
           )}
         </>

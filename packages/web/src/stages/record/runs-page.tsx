@@ -23,7 +23,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
             <span className="figures">{i + 1}</span>
             <span className="figures">{run.date}</span>
             <span>{carOf(run.settings.vehicleId)}</span>
-            <span className="figures">{`${run.settings.surface}, pace ${Math.round(run.settings.pace * 100)} %`}</span>
+            <span className="figures">{`${run.settings.surface}, pace ${[run.settings.pace, ...run.paces].map((p) => Math.round(p * 100)).join(' → ')} %`}</span>
             <span className="figures">{`${run.laps} laps`}</span>
             <span className="figures">{run.bestLap_s === null ? 'no log' : `best ${formatLapTime(run.bestLap_s)}`}</span>
             <span>{countWords(seen, i + 1)}</span>

@@ -52,7 +52,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
               <TableRow key={s.skill}>
                 <TableCell sx={{ fontWeight: 640, whiteSpace: 'nowrap' }}>{s.skill}</TableCell>
                 <TableCell>{s.asks}</TableCell>
-                <TableCell align="right" className="figures">
+                <TableCell align="right" className="figures" sx={{ whiteSpace: 'nowrap' }}>
                   {`${s.corners.filter((c) => c.met).length}, asks ${s.needed}`}
                 </TableCell>
                 <TableCell className="figures">
