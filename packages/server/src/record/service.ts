@@ -76,7 +76,8 @@ export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) =
     },
     /** What was seen of all who drove on a day. */
     group: async (dayId: string): Promise<Group> => {
-      const all = await joined(await runs.list({ dayId }))
+      // What was sent in was driven elsewhere.
+      const all = await joined((await runs.list({ dayId })).filter((run) => !run.sentIn))
       const former = await students.former(dayId)
       return {
         drove: [...new Set(all.map(({ run }) => run.studentId))],

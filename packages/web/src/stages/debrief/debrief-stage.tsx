@@ -9,7 +9,7 @@ import { useDay } from '../../app/day-context.tsx'
 import { debriefQuery, recordQuery, runQuery } from '../../app/queries.ts'
 import { useRunEvents } from '../../shared/events/use-run-events.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
-import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { Depth } from './depth.tsx'
 import { JudgedAgainst } from './judged-against.tsx'
@@ -75,9 +75,11 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
           known: events.said,
           rates,
           onSay: (advice, words) => void events.tell({ kind: 'said', cornerId: advice.cornerId, code: advice.code, words }),
+          onTakeBack: (id) => void events.tell({ kind: 'undo', undoes: id }),
         }}
       />
       <Depth run={run} plan={plan} debrief={debrief} events={events} />
+      <Caution />
     </>
   )
 }

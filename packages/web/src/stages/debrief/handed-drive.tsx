@@ -7,7 +7,7 @@ import { addressOf } from '../../app/api-client.ts'
 import { circuitQuery, handedDriveQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../app/queries.ts'
 import { runStateOf } from '../../shared/events/use-run-events.ts'
 import { usePlan } from '../../shared/plan/use-plan.ts'
-import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { Depth } from './depth.tsx'
 import { SayFirst } from './say-first.tsx'
@@ -69,10 +69,7 @@ const Read = ({ drive, token }: { drive: HandedDrive; token: string }) => {
       </Stack>
       <SayFirst plan={plan} debrief={own} />
       <Depth run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
-      <Typography variant="body2" color="text.secondary">
-        Track driving can kill. What stands here is an estimate out of a log: change one thing at a time, with an instructor, at a circuit.
-        The venue’s rules come first.
-      </Typography>
+      <Caution />
     </Stack>
   )
 }

@@ -77,20 +77,27 @@ export const PlaybackBar = ({
 /** While a lap plays the cursor follows this often (ms); the cars move with every frame. */
 const CURSOR_MS = 120
 
-/** Ties the clock to the shared cursor: playing moves the cursor, a cursor moved by hand moves the clock. */
+/** Nearer than this the cursor is where the clock is (m). */
+const SAME_M = 0.5
+
+/** Ties the clock to the shared cursor: playing and stepping move the cursor, a cursor moved by hand moves the clock. */
 export const useClockCursor = (clock: LapClock, plan: Plan, lap: ChartLap | null): void => {
   const { station_m, moveTo } = useLapSelection()
   const told = useRef<number | null>(null)
+  const cursor = useRef(station_m)
+  cursor.current = station_m
   useEffect(() => {
     if (!lap) return
     let last = 0
     return clock.listen((time_s) => {
       const at = performance.now()
-      if (at - last < CURSOR_MS) return
+      if (clock.playing && at - last < CURSOR_MS) return
       last = at
-      if (!clock.playing) return
-      told.current = stationInLap(plan.circuit, lap, time_s)
-      moveTo(told.current)
+      const here_m = stationInLap(plan.circuit, lap, time_s)
+      // Before anybody moved anything the cursor is nowhere, and stays there.
+      if (!clock.playing && (cursor.current === null || Math.abs(here_m - cursor.current) < SAME_M)) return
+      told.current = here_m
+      moveTo(here_m)
     })
   }, [clock, plan, lap, moveTo])
   useEffect(() => {

@@ -10,21 +10,23 @@ const waysOf = (advice: Advice): string[] => {
 
 type Props = {
   advice: Advice
-  /** Words that were said about this corner and mistake in this run. */
-  said: readonly string[]
+  /** What was said about this corner and mistake in this run. */
+  said: readonly { id: string; words: string }[]
   /** How often this student's corrections stuck, by wording. */
   rates: readonly StuckRate[]
   onSay: (words: string) => void
+  onTakeBack: (id: string) => void
 }
 
 /** Keeps in which words a correction was said, so that the record can tell which words stick with this student. */
-export const SaidIt = ({ advice, said, rates, onSay }: Props) => {
+export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
   const [open, setOpen] = useState(false)
   const [own, setOwn] = useState('')
   const rateOf = (words: string): string => {
     const rate = rates.find((r) => r.code === advice.code && r.words === words)?.rate
     return rate && rate.of > 0 ? `, stuck ${shareInWords(rate)}` : ''
   }
+  const last = said.at(-1)
   const say = (words: string): void => {
     onSay(words)
     setOwn('')
@@ -36,7 +38,14 @@ export const SaidIt = ({ advice, said, rates, onSay }: Props) => {
         <Button size="small" variant="outlined" aria-expanded={false} onClick={() => setOpen(true)}>
           Said it
         </Button>
-        {said.length > 0 && <Box component="span" sx={{ fontSize: '0.86rem', color: 'text.secondary' }}>{`Said: “${said.at(-1)}”`}</Box>}
+        {last && (
+          <>
+            <Box component="span" sx={{ fontSize: '0.86rem', color: 'text.secondary' }}>{`Said: “${last.words}”`}</Box>
+            <Button size="small" aria-label={`Take back: ${last.words}`} onClick={() => onTakeBack(last.id)}>
+              Take back
+            </Button>
+          </>
+        )}
       </Stack>
     )
   return (

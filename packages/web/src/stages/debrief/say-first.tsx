@@ -28,9 +28,10 @@ const reasonWords: Record<Advice['reason'], string> = {
 
 /** Corrections said after this run, how often which wording stuck with this student, and how to keep another. */
 export type Said = {
-  known: readonly { cornerId: string; code: MistakeCode; words: string }[]
+  known: readonly { id: string; cornerId: string; code: MistakeCode; words: string }[]
   rates: readonly StuckRate[]
   onSay: (advice: Advice, words: string) => void
+  onTakeBack: (id: string) => void
 }
 
 /** Three findings, each with its size, how right feels, and something for the next run; then what held. */
@@ -99,9 +100,10 @@ export const SayFirst = ({
               {told && (
                 <SaidIt
                   advice={advice}
-                  said={told.known.filter((s) => s.cornerId === advice.cornerId && s.code === advice.code).map((s) => s.words)}
+                  said={told.known.filter((s) => s.cornerId === advice.cornerId && s.code === advice.code)}
                   rates={told.rates}
                   onSay={(words) => told.onSay(advice, words)}
+                  onTakeBack={told.onTakeBack}
                 />
               )}
             </Box>
