@@ -1,21 +1,12 @@
 // Drags the charts of a debrief with ten laps of 100 Hz over a corner and plays them on the ground view, in headless Chromium,
 // and prints how long frames took, as JSON. Needs a build (node scripts/build.mjs).
-import { pathToFileURL } from 'node:url'
-import { build } from 'esbuild'
+import { bundle, withFixtures } from './bundle.mjs'
 import { withDemoPage } from './demo-browser.mjs'
 
 const entry =
   "export { demoPlan } from './packages/core/fixtures/load.ts'; export { simulateDrive, writeLogCsv } from './packages/core/src/index.ts'"
-await build({
-  stdin: { contents: entry, resolveDir: '.', loader: 'ts' },
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  outfile: '.cache/bench/ten-laps.mjs',
-  logLevel: 'error',
-  define: { 'import.meta.url': JSON.stringify(pathToFileURL('packages/core/fixtures/load.ts').href) },
-})
-const { demoPlan, simulateDrive, writeLogCsv } = await import('../.cache/bench/ten-laps.mjs')
+const bundled = await bundle({ code: entry }, 'ten-laps', withFixtures)
+const { demoPlan, simulateDrive, writeLogCsv } = await import(`../${bundled}`)
 const csv = writeLogCsv(simulateDrive(demoPlan({ pace: 0.7 }), { laps: 10, seed: 5, rate_hz: 100, noise_m: 0.1 }).log)
 
 const frames = (page) =>

@@ -5,7 +5,7 @@ import { readFileSync, rmSync } from 'node:fs'
 import { connect } from 'node:net'
 import { cpus } from 'node:os'
 import { chromium } from '@playwright/test'
-import { build } from 'esbuild'
+import { bundle } from './bundle.mjs'
 
 const [seconds = '60', hours = '8'] = process.argv.slice(2)
 const PORT = 4194 + 10
@@ -14,17 +14,10 @@ const address = `http://localhost:${PORT}`
 const CARS = 15
 const RATE_HZ = 25
 
-const bundle = (entry, outfile) =>
-  build({
-    entryPoints: [entry],
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    outfile,
-    logLevel: 'error',
-    packages: 'external',
-    alias: { '@ochote/core': './packages/core/src/index.ts', '@ochote/contract': './packages/contract/src/index.ts' },
-  })
+const ownPackages = {
+  packages: 'external',
+  alias: { '@ochote/core': './packages/core/src/index.ts', '@ochote/contract': './packages/contract/src/index.ts' },
+}
 const percentiles = (list) => {
   const sorted = [...list].sort((a, b) => a - b)
   const at = (share) => Math.round(10 * (sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? Number.NaN)) / 10
@@ -38,7 +31,7 @@ const usage = (pid) => {
   return { cpu_s: (Number(fields[11]) + Number(fields[12])) / 100, rss_MB: Math.round(rss_kB / 102.4) / 10 }
 }
 
-await bundle('packages/core/src/index.ts', '.cache/bench/core.mjs')
+await bundle('packages/core/src/index.ts', 'core', ownPackages)
 const core = await import('../.cache/bench/core.mjs')
 rmSync(DATA, { recursive: true, force: true })
 const server = spawn('node', ['packages/server/dist/main.mjs', '--demo', '--port', String(PORT), '--data', DATA], { stdio: 'ignore' })
@@ -204,7 +197,7 @@ for (const { socket } of sockets) socket.destroy()
 await browser.close()
 server.kill()
 
-await bundle('packages/server/bench/live-day.ts', '.cache/bench/live-day.mjs')
+await bundle('packages/server/bench/live-day.ts', 'live-day', ownPackages)
 const whole = spawnSync('node', ['--expose-gc', '.cache/bench/live-day.mjs', hours], { encoding: 'utf8', maxBuffer: 1e8 })
 if (whole.status !== 0) throw new Error(whole.stderr)
 console.log(

@@ -1,19 +1,12 @@
 // Pans and zooms the lap band and the ground view over a 5 km circuit in headless Chromium and prints how long the
 // interface's thread was taken, as JSON. Needs a build (node scripts/build.mjs).
-import { build } from 'esbuild'
+import { bundle } from './bundle.mjs'
 import { withDemoPage } from './demo-browser.mjs'
 
 const entry =
   "export { ringRoad } from './packages/core/bench/ring-road.ts'; export { writeCircuitCsv } from './packages/core/src/index.ts'"
-await build({
-  stdin: { contents: entry, resolveDir: '.', loader: 'ts' },
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  outfile: '.cache/bench/ring.mjs',
-  logLevel: 'error',
-})
-const { ringRoad, writeCircuitCsv } = await import('../.cache/bench/ring.mjs')
+const bundled = await bundle({ code: entry }, 'ring')
+const { ringRoad, writeCircuitCsv } = await import(`../${bundled}`)
 const csv = writeCircuitCsv(ringRoad(5.2))
 
 await withDemoPage(4196, async (page) => {

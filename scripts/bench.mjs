@@ -1,23 +1,9 @@
 // Measures the core on made-up circuits of several lengths, each in a fresh process, the import of a very large file, and call sheets for a whole day; prints JSON; --table prints Markdown.
-import { spawnSync } from 'node:child_process'
 import { cpus } from 'node:os'
-import { build } from 'esbuild'
+import { runBench } from './bundle.mjs'
 
 const LENGTHS_KM = [1, 2, 5, 10, 20]
-const run = async (name, ...args) => {
-  const bundle = `.cache/bench/${name}.mjs`
-  await build({
-    entryPoints: [`packages/core/bench/${name}.ts`],
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    outfile: bundle,
-    logLevel: 'error',
-  })
-  const { stdout, status, stderr } = spawnSync('node', ['--expose-gc', bundle, ...args], { encoding: 'utf8' })
-  if (status !== 0) throw new Error(stderr)
-  return JSON.parse(stdout)
-}
+const run = (name, ...args) => runBench(name, args, { node: ['--expose-gc'] })
 
 const runs = []
 for (const km of LENGTHS_KM) runs.push(await run('line', String(km)))

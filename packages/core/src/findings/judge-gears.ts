@@ -15,12 +15,11 @@ const LOOK_STEPS = 15
 
 /** Gears at turn-in, in the middle and at the exit, against the reference's there. */
 export const judgeGears = (c: Comparison, report: Report): void => {
-  const { way, start_m, referenceWay, referenceStart_m, reference, frame } = c
+  const { way, start_m, referenceWay, referenceStart_m, reference, frame, doubt } = c
   const own = (at_m: number): number | null => gearAt(way, start_m + at_m)
   const wanted = (at_m: number): number | null => gearAt(referenceWay, referenceStart_m + at_m)
-  const yes = { own: 0, doubt: 0 }
-  /** Whether gears differ at a mark, and go on to differ around it for longer than a change may be off. */
-  const differs = (at_m: number): { own: number; wanted: number } | null => {
+  /** Gears that differ at a mark, for how long around it, and how much of that may be the place of the change. */
+  const differs = (at_m: number) => {
     const [mine, theirs] = [own(at_m), wanted(at_m)]
     if (mine === null || theirs === null || mine === theirs) return null
     const speed_mps = atTravel(way, way.speed_mps, start_m + at_m)
@@ -28,18 +27,22 @@ export const judgeGears = (c: Comparison, report: Report): void => {
     const alike = (by_m: number): boolean => own(at_m + by_m) === wanted(at_m + by_m)
     let apart_s = 0
     for (const direction of [-1, 1]) for (let k = 1; k <= LOOK_STEPS && !alike(direction * k * step_m); k++) apart_s += 0.1
-    return apart_s > t.shift_s ? { own: mine, wanted: theirs } : null
+    const bound = { own: t.shift_s, doubt: Math.hypot(doubt.time_s, doubt.along_m(speed_mps) / Math.max(5, speed_mps)) }
+    return apart_s > bound.own + bound.doubt ? { own: mine, wanted: theirs, apart_s, bound } : null
   }
   const middle_m = Math.max(reference.slowest_m, reference.apex_m)
   const middle = differs(middle_m)
   if (middle) {
-    report('wrong-gear', { from_m: middle_m, to_m: middle_m }, 1, yes, { gear: middle.own, referenceGear: middle.wanted })
+    report('wrong-gear', { from_m: middle_m, to_m: middle_m }, middle.apart_s, middle.bound, {
+      gear: middle.own,
+      referenceGear: middle.wanted,
+    })
     return
   }
   const turnIn_m = reference.turnIn_m ?? frame.turnIn_m
   const turnIn = differs(turnIn_m)
   if (turnIn)
-    report(turnIn.own > turnIn.wanted ? 'shift-late' : 'shift-early', { from_m: turnIn_m, to_m: turnIn_m }, 1, yes, {
+    report(turnIn.own > turnIn.wanted ? 'shift-late' : 'shift-early', { from_m: turnIn_m, to_m: turnIn_m }, turnIn.apart_s, turnIn.bound, {
       gear: turnIn.own,
       referenceGear: turnIn.wanted,
     })
@@ -47,7 +50,7 @@ export const judgeGears = (c: Comparison, report: Report): void => {
   if (exit_m === null) return
   const exit = differs(exit_m)
   if (exit)
-    report(exit.own > exit.wanted ? 'shift-early' : 'shift-late', { from_m: exit_m, to_m: exit_m }, 1, yes, {
+    report(exit.own > exit.wanted ? 'shift-early' : 'shift-late', { from_m: exit_m, to_m: exit_m }, exit.apart_s, exit.bound, {
       gear: exit.own,
       referenceGear: exit.wanted,
     })

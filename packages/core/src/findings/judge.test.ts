@@ -291,6 +291,28 @@ describe('each mistake that a log can show', () => {
   })
 })
 
+describe('where a brake ends', () => {
+  /** A log whose noise lets a lighter touch count than a release. */
+  const light: Change = (way, corner, until_m) => {
+    way.brakeTouch_g = 0.02
+    const release_m = brakeOf(corner).release.at_m
+    press(way, release_m - 1, release_m + until_m, 0.03)
+  }
+
+  it('is where it last falls below a release, not where a resting foot leaves the pedal', () => {
+    const { pass, found } = judged(straight, 'T1', light, 40)
+    expect(pass.brake?.release.at_m).toBeCloseTo(brakeOf(reference(straight, 'T1')).release.at_m, -1)
+    expect(found.map((f) => f.code)).not.toContain('brake-hold')
+  })
+
+  it('is its own end, also past where the corner is looked at', () => {
+    const held: Change = (way, corner) => press(way, brakeOf(corner).release.at_m - 3, corner.frame.apex_m + 60, 0.4)
+    const { pass } = judged(straight, 'T1', held, 0)
+    expect(pass.brake?.release.at_m).toBeGreaterThan(reference(straight, 'T1').frame.apex_m + 55)
+    expect(pass.brake?.fall_s).toBeGreaterThan(0)
+  })
+})
+
 describe('what a log cannot tell', () => {
   const noisy: LogQuality = { ...fine, interval_s: 0.1, offsetNoise_m: 0.3, drift_m: 0.8 }
   const missed = cases.find(([code]) => code === 'apex-missed')?.[3] ?? (() => {})

@@ -54,7 +54,7 @@ const APEX_FLAT_M = 0.03
 /** A throttle's dip ends this long before the next brake; the first is the handbook's, the second leaves room for a next lift (s). */
 const BEFORE_NEXT_S = 0.5
 /** In linked corners a brake may be touched before the apex of the corner before, this far before turn-in (m). */
-const LINKED_M = 70
+const TOUCHED_BEFORE_M = 70
 /** Past the apex of the corner before by less than this a brake belongs to that corner (m). */
 const OWN_PAST_M = 10
 /** Coasting is looked at this far past the throttle point (m). */
@@ -84,7 +84,7 @@ export const framesOf = (
       apex_m,
       exit_m,
       peak_1pm: turning.peakKappa_1pm,
-      from_m: Math.max(turnIn_m - SEARCH_M.brake, Math.min(before_m + 5, turnIn_m - LINKED_M)),
+      from_m: Math.max(turnIn_m - SEARCH_M.brake, Math.min(before_m + 5, turnIn_m - TOUCHED_BEFORE_M)),
       before_m,
       beforeExit_m: before_m + (before.exit === null ? 0 : back(before.exit, before.apex)),
       next_m: 0,

@@ -83,7 +83,7 @@ export const brakingOf = (way: Way, window: BrakeWindow): Braking | null => {
     while (last > begin && brake_g[last] <= way.brakeTouch_g) last--
     if (last <= begin) break
     const { first } = zoneBefore(way, begin, last)
-    const braking = shapeOf(way, first, last, end)
+    const braking = shapeOf(way, first, last)
     if (braking && braking.release.at_m > window.pastFrom_m && braking.taken_mps > (best?.taken_mps ?? 0)) best = braking
     last = first - 1
   }
@@ -110,9 +110,11 @@ const zoneBefore = ({ feet, brakeTouch_g: touch, driveTouch_g }: Way, begin: num
   return { first }
 }
 
-const shapeOf = (way: Way, zoneFirst: number, last: number, end: number): (Braking & { taken_mps: number }) | null => {
+/** The shape of an application of which one sample is known; it is followed to its own end, wherever the window ends. */
+const shapeOf = (way: Way, zoneFirst: number, last: number): (Braking & { taken_mps: number }) | null => {
   const { feet, brakeTouch_g: touch } = way
   const { brake_g } = feet
+  const end = brake_g.length - 1
   let first = zoneFirst
   while (first < last && !keptAbove(feet, brake_g, touch, first, TOUCH_KEPT_S)) {
     first++
