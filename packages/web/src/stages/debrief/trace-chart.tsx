@@ -22,7 +22,7 @@ type Props = {
 }
 
 /** Side margins of all charts (px). */
-const MARGIN = { left: 52, right: 12 }
+const MARGIN = { left: 52, right: 24 }
 const TOP = 28
 const GAP = 26
 const BOTTOM = 22
