@@ -1,11 +1,13 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import { distanceAhead, wrapStation } from '../circuit/station.ts'
 import type { Plan } from '../plan.ts'
-import { resistance } from '../profile/grip.ts'
+import { gripShareUsed, resistance } from '../profile/grip.ts'
 import { loadsOn } from '../profile/path.ts'
 import { heldPlan } from './analyse.ts'
 import type { BankPiece } from './bank.ts'
 import type { LapTrace } from './lap-trace.ts'
 import { type LapTimes, type Phases, phasesOf } from './phases.ts'
+import { TOUCH_G } from './way.ts'
 
 /** Time by phase of each corner of a lap against any other, the corners laid by the plan. */
 export const phasesBeside = (plan: Plan, driven: LapTimes, reference: LapTimes): { cornerId: string; phases_s: Phases }[] => {
@@ -30,11 +32,7 @@ export const gripOfTrace = ({ circuit, vehicle }: Pick<Plan, 'circuit' | 'vehicl
     const u = speed_mps[i] ** 2
     const loads = loadsOn(circuit, trace, vehicle, i)
     const along = (speed_mps[b] ** 2 - speed_mps[a] ** 2) / (2 * 2 * REACH * circuit.step_m)
-    const ax = along + resistance(vehicle, loads, u)
-    const ay = loads.y0 + loads.y1 * u
-    const support = loads.n0 + loads.n1 * u
-    if (!(support > 0)) return 0
-    return Math.hypot(ax / ((ax > 0 ? vehicle.driveShare : 1) * vehicle.muX * support), ay / (vehicle.muY * support))
+    return gripShareUsed(vehicle, loads, along + resistance(vehicle, loads, u), u) || 0
   })
 }
 
@@ -72,16 +70,15 @@ const pieceAt = (circuit: Circuit, pieces: readonly BankPiece[], i: number): Ban
 /** The brake of one pass from its first touch on: metres since it, and the demand (g). */
 export type BrakeShape = { at_m: Float64Array; brake_g: Float64Array; peak_g: number; toPeak_s: number; onset_m: number }
 
-/** A touch counts above this (g), and a shape ends when the pedal has been below it for so long (m). */
-const TOUCH_G = 0.05
+/** A shape ends when the pedal has been below a touch for so long (m). */
 const LET_GO_M = 25
 
 /** The shape of the brake before a place of a lap, aligned at its first touch; null where nobody braked within `from_m … to_m`. */
 export const brakeShape = (circuit: Circuit, trace: LapTrace, { from_m, to_m }: { from_m: number; to_m: number }): BrakeShape | null => {
   const n = circuit.count
-  const index = (m: number): number => ((Math.round(m / circuit.step_m) % n) + n) % n
-  const count = Math.max(0, Math.round(((((to_m - from_m) % circuit.length_m) + circuit.length_m) % circuit.length_m) / circuit.step_m))
-  const at = (k: number): number => (index(from_m) + k) % n
+  const begin = Math.round(wrapStation(from_m, circuit.length_m) / circuit.step_m)
+  const count = Math.round(distanceAhead(from_m, to_m, circuit.length_m) / circuit.step_m)
+  const at = (k: number): number => (begin + k) % n
   let first = -1
   for (let k = 0; k < count && first < 0; k++) if (trace.brake[at(k)] > TOUCH_G) first = k
   if (first < 0) return null

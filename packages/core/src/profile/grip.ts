@@ -92,3 +92,11 @@ export const stoppieShare = (vehicle: Vehicle): number =>
   vehicle.kind === 'motorcycle' && vehicle.cgToRear_m && vehicle.cgHeight_m && vehicle.wheelbase_m
     ? (vehicle.wheelbase_m - vehicle.cgToRear_m) / vehicle.cgHeight_m
     : Number.POSITIVE_INFINITY
+
+/** The share of full dry grip that the tyres use: their ellipse for an acceleration `ax` (m/s², resistance included) at u = v²; NaN off the ground. */
+export const gripShareUsed = (vehicle: Vehicle, loads: Loads, ax: number, u: number): number => {
+  const support = loads.n0 + loads.n1 * u
+  if (!(support > 0)) return Number.NaN
+  const ay = loads.y0 + loads.y1 * u
+  return Math.hypot(ax / ((ax > 0 ? vehicle.driveShare : 1) * vehicle.muX * support), ay / (vehicle.muY * support))
+}

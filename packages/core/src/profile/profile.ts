@@ -4,7 +4,7 @@ import type { Line } from '../line/line.ts'
 import { kmh } from '../units/convert.ts'
 import { gearAt } from '../vehicle/gears.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { brakeLimit, corneringLimit, driveLimit, type GripShare, type Loads, resistance } from './grip.ts'
+import { brakeLimit, corneringLimit, driveLimit, type GripShare, gripShareUsed, type Loads, resistance } from './grip.ts'
 import { loadsOn, stepOn } from './path.ts'
 
 /** A speed profile over a line's stations (columns of the circuit's `count` length). */
@@ -135,7 +135,7 @@ const describeProfile = (
     const ay = loads[i].y0 + loads[i].y1 * u[i]
     profile.ax_mps2[i] = ax
     profile.ay_mps2[i] = ay
-    profile.gripUsed[i] = Math.hypot(ax / ((ax > 0 ? vehicle.driveShare : 1) * vehicle.muX * support), ay / (vehicle.muY * support))
+    profile.gripUsed[i] = gripShareUsed(vehicle, loads[i], ax, u[i])
     profile.gear[i] = gearAt(vehicle, profile.speed_mps[i])
     profile.time_s[i] = profile.lapTime_s
     if (!isEnd) profile.lapTime_s += (2 * step[i]) / (profile.speed_mps[i] + profile.speed_mps[next])

@@ -58,7 +58,7 @@ const asks: readonly Ask[] = [
     skill: 'release of the brake',
     asks: 'the brake let go as planned',
     corners: 2,
-    does: (p) => (p.off && p.off.brake_m !== null ? !p.codes.some((code) => codesOf('release of the brake').has(code)) : null),
+    does: free(codesOf('release of the brake'), (p) => p.off !== null && p.off.brake_m !== null),
   },
   {
     skill: 'throttle',

@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
-import { type BrakeShape, brakeShape, type Plan } from '@ochote/core'
+import { type BrakeShape, brakeShape, distanceAhead, type Plan } from '@ochote/core'
 import { useMemo } from 'react'
 import type { ChartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
@@ -29,10 +29,8 @@ export const BrakeShapes = ({
   const shapes = useMemo(() => {
     if (!corner) return []
     const before = plan.corners.at(plan.corners.indexOf(corner) - 1)
-    const free = before
-      ? (((corner.peak_m - before.peak_m) % plan.circuit.length_m) + plan.circuit.length_m) % plan.circuit.length_m
-      : BEFORE_M
-    const stretch = { from_m: corner.peak_m - Math.min(BEFORE_M, 0.9 * free), to_m: corner.peak_m + 20 }
+    const free_m = before ? distanceAhead(before.peak_m, corner.peak_m, plan.circuit.length_m) : BEFORE_M
+    const stretch = { from_m: corner.peak_m - Math.min(BEFORE_M, 0.9 * free_m), to_m: corner.peak_m + 20 }
     const driven = [...traces].map(([of, trace]) => ({ lap: of, shape: brakeShape(plan.circuit, trace, stretch) }))
     return [...driven, { lap: null, shape: brakeShape(plan.circuit, reference, stretch) }].flatMap(({ lap: of, shape }) =>
       shape ? [{ lap: of, shape }] : [],
