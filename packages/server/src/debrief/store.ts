@@ -4,6 +4,7 @@ import { gunzip, gzip } from 'node:zlib'
 import { type Debrief, reviewSchema, type StoredFinding, type WireTrace } from '@ochote/contract'
 import type { LogMapping } from '@ochote/core'
 import type { Knex } from 'knex'
+import { byRun } from '../db/by-run.ts'
 import type { AnalyseOutput } from '../jobs/tasks.ts'
 
 const pack = promisify(gzip)
@@ -50,6 +51,7 @@ export const debriefStore = (db: Knex) => {
       .orderBy(['run_id', 'lap'])
       .select('run_id', 'lap', 'start_s', 'time_s', 'gap_s')) as LapRow[]
     const findings = (await db('findings').whereIn('run_id', runIds).orderBy('id')) as FindingRow[]
+    const [lapsOf, findingsOf] = [byRun(laps), byRun(findings)]
     return new Map(
       logs.map((log) => [
         log.run_id,
@@ -58,8 +60,8 @@ export const debriefStore = (db: Knex) => {
           source: log.source,
           rows: log.rows,
           skipped: JSON.parse(log.skipped),
-          laps: laps.filter((l) => l.run_id === log.run_id).map(({ run_id: _, ...lap }) => lap),
-          findings: findings.filter((f) => f.run_id === log.run_id).map(toFinding),
+          laps: (lapsOf.get(log.run_id) ?? []).map(({ run_id: _, ...lap }) => lap),
+          findings: (findingsOf.get(log.run_id) ?? []).map(toFinding),
           review: reviewSchema.parse(JSON.parse(log.review)),
         },
       ]),
@@ -167,9 +169,7 @@ export const debriefStore = (db: Knex) => {
         lap: number
         time_s: number
       }[]
-      const byRun = new Map<string, { lap: number; time_s: number }[]>()
-      for (const { run_id, ...lap } of rows) byRun.set(run_id, [...(byRun.get(run_id) ?? []), lap])
-      return byRun
+      return new Map([...byRun(rows)].map(([runId, own]) => [runId, own.map(({ run_id: _, ...lap }) => lap)]))
     },
     bestLaps: async (runIds: readonly string[]): Promise<Map<string, number>> => {
       const rows = (await db('laps').whereIn('run_id', runIds).groupBy('run_id').select('run_id').min({ best: 'time_s' })) as {

@@ -10,6 +10,7 @@ import {
   simulationSchema,
 } from '@ochote/contract'
 import type { Knex } from 'knex'
+import { byRun } from '../db/by-run.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 
 type Row = {
@@ -55,6 +56,15 @@ export const runStore = (db: Knex) => {
       .join('days', 'days.id', 'runs.day_id')
       .leftJoin('logs', 'logs.run_id', 'runs.id')
       .select('runs.*', 'students.name as student_name', 'days.date as date', 'logs.run_id as log_run')
+  /** Events of several runs at once, by run, each in its order; runs without any have an empty list. */
+  const eventsOf = async (runIds: readonly string[]): Promise<Map<string, RunEvent[]>> => {
+    const rows = (await db('run_events')
+      .whereIn('run_id', runIds)
+      .orderBy(['run_id', 'seq'])
+      .select('run_id', 'doc', 'clock_ms')) as (EventRow & { run_id: string })[]
+    const groups = byRun(rows)
+    return new Map(runIds.map((id) => [id, (groups.get(id) ?? []).map((row) => eventOf<RunEvent>(row))]))
+  }
   return {
     byId: async (id: string): Promise<Run | null> => {
       const row = (await select().where('runs.id', id).first()) as Row | undefined
@@ -119,22 +129,8 @@ export const runStore = (db: Knex) => {
     end: async (id: string, endedAt: string): Promise<void> => {
       await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt })
     },
-    events: async (runId: string): Promise<RunEvent[]> =>
-      ((await db('run_events').where({ run_id: runId }).orderBy('seq').select('doc', 'clock_ms')) as EventRow[]).map((row) =>
-        eventOf<RunEvent>(row),
-      ),
-    /** Events of several runs at once, by run, each in its order. */
-    eventsOf: async (runIds: readonly string[]): Promise<Map<string, RunEvent[]>> => {
-      const rows = (await db('run_events')
-        .whereIn('run_id', runIds)
-        .orderBy(['run_id', 'seq'])
-        .select('run_id', 'doc', 'clock_ms')) as (EventRow & {
-        run_id: string
-      })[]
-      const byRun = new Map<string, RunEvent[]>(runIds.map((id) => [id, []]))
-      for (const row of rows) byRun.get(row.run_id)?.push(eventOf<RunEvent>(row))
-      return byRun
-    },
+    events: async (runId: string): Promise<RunEvent[]> => (await eventsOf([runId])).get(runId) ?? [],
+    eventsOf,
     /** The last word on each car among the runs of a day. */
     carConditions: async (dayId: string): Promise<CarCondition[]> => {
       const rows = (await db('run_events')
