@@ -1,17 +1,19 @@
 // What findings are worth: logs of made-up students with known mistakes against what was found in them, and how long a large
-// log takes; each in a fresh process. Prints JSON; --table prints Markdown; --students N sets how many students a row has.
+// log takes; each in a fresh process. Prints JSON; --table prints Markdown; --students N sets how many students a row has,
+// --from K which one is the first.
 import { cpus } from 'node:os'
 import { runBench, withFixtures } from './bundle.mjs'
 
 const args = process.argv.slice(2)
-const students = args.includes('--students') ? args[args.indexOf('--students') + 1] : '24'
-const run = (name, ...given) => runBench(name, given, { options: withFixtures })
+const given = (flag, usual) => (args.includes(flag) ? args[args.indexOf(flag) + 1] : usual)
+const [students, first] = [given('--students', '24'), given('--from', '1')]
+const run = (name, ...values) => runBench(name, values, { options: withFixtures })
 
 const result = {
   machine: { cpu: cpus()[0].model.trim(), cores: cpus().length, node: process.version },
   date: new Date().toISOString().slice(0, 10),
   speed: await run('log'),
-  findings: await run('findings', students),
+  findings: await run('findings', students, first),
 }
 
 const cells = (values) => `| ${values.join(' | ')} |`
@@ -38,16 +40,27 @@ const table = () => {
     '',
     `${findings.students} students of ${findings.laps} laps a row.`,
     '',
-    cells(['log', 'held against', 'made', 'the log can tell', 'found', 'found of what shows', 'precision', 'false roots a clean lap']),
-    cells(Array(8).fill('---')),
+    cells([
+      'log',
+      'held against',
+      'meant',
+      'made',
+      'the log can tell',
+      'found',
+      'found of what was meant',
+      'precision',
+      'false roots a clean lap',
+    ]),
+    cells(Array(9).fill('---')),
     ...findings.rows.map((r) =>
       cells([
         r.log,
         r.reference === 'plan' ? 'the plan' : 'lap 1',
+        r.meant,
         r.made,
         r.tellable,
         percent(r.found),
-        percent(r.foundOfShown),
+        percent(r.foundAsMeant),
         percent(r.precision),
         r.falsePerCleanLap.toFixed(2),
       ]),

@@ -2,18 +2,19 @@ import { demoPlan } from '../fixtures/load.ts'
 import { type Analysis, analyseLog } from '../src/findings/analyse.ts'
 import { type LogCode, logCodes } from '../src/findings/mistakes.ts'
 import { doubtOf } from '../src/findings/quality.ts'
-import { thresholds } from '../src/findings/thresholds.ts'
 import type { Log } from '../src/log/log.ts'
 import { markOf } from '../src/marks/marks.ts'
 import type { Plan } from '../src/plan.ts'
-import { type DriveOptions, simulateDrive } from '../src/simulate/drive.ts'
+import { type ShownMistake, shownIn, steadyLap, unexplained } from '../src/simulate/answer-key.ts'
+import { type Drive, type DriveOptions, simulateDrive } from '../src/simulate/drive.ts'
 import { usualSize } from '../src/simulate/habits.ts'
 import { seededRandom } from '../src/simulate/random.ts'
 import type { Habit, MadeMistake } from '../src/simulate/student.ts'
 
 /**
  * Logs of made-up students with known mistakes, over habits, rates and noises: what was made against what was found.
- * Arguments: number of students a row, the name of one kind of log where not all are wanted, and `lap` or `plan` for one reference. Prints JSON.
+ * Arguments: number of students a row, the number of the first, the name of one kind of log where not all are wanted, and
+ * `lap` or `plan` for one reference. Prints JSON.
  */
 
 type Kind = { name: string; options: Partial<DriveOptions>; change?: (log: Log, seed: number) => Log }
@@ -34,18 +35,23 @@ const stalled = (log: Log, seed: number): Log => {
   return Object.fromEntries(Object.entries(log).map(([name, column]) => [name, Float64Array.from(keep, (i) => column[i])])) as Log
 }
 
+const withoutPedals = (log: Log): Log => without(log, ['throttle_pct', 'brake_bar'])
+const bare = (log: Log): Log => without(log, ['throttle_pct', 'brake_bar', 'steer_deg', 'gear', 'rpm'])
+
 const kinds: readonly Kind[] = [
   { name: '100 Hz, 0.1 m', options: { rate_hz: 100, noise_m: 0.1 } },
   { name: '25 Hz, 0.2 m', options: { rate_hz: 25, noise_m: 0.2 } },
   { name: '10 Hz, 0.1 m', options: { rate_hz: 10, noise_m: 0.1 } },
   { name: '10 Hz, 0.4 m', options: { rate_hz: 10, noise_m: 0.4 } },
   { name: '20 Hz, 0.8 m', options: { rate_hz: 20, noise_m: 0.8 } },
+  { name: '20 Hz, 0.3 m, no pedals', options: { rate_hz: 20, noise_m: 0.3 }, change: withoutPedals },
   {
-    name: '10 Hz, 0.2 m, position and speed only',
-    options: { rate_hz: 10, noise_m: 0.2 },
-    change: (log) => without(log, ['throttle_pct', 'brake_bar', 'steer_deg', 'gear', 'rpm']),
+    name: '20 Hz, 0.3 m, no pedals, speed ± 0.04 m/s',
+    options: { rate_hz: 20, noise_m: 0.3, speedNoise_mps: 0.04 },
+    change: withoutPedals,
   },
-  { name: '20 Hz, 0.3 m, no pedals', options: { rate_hz: 20, noise_m: 0.3 }, change: (log) => without(log, ['throttle_pct', 'brake_bar']) },
+  { name: '10 Hz, 0.2 m, position and speed only', options: { rate_hz: 10, noise_m: 0.2 }, change: bare },
+  { name: '10 Hz, 0.2 m, position and speed ± 0.04 m/s only', options: { rate_hz: 10, noise_m: 0.2, speedNoise_mps: 0.04 }, change: bare },
   { name: '10 Hz, 0.3 m, drop-outs', options: { rate_hz: 10, noise_m: 0.3, dropOuts: 1.5 } },
   { name: '25 Hz, 0.2 m, stalled clock', options: { rate_hz: 25, noise_m: 0.2 }, change: stalled },
 ]
@@ -61,15 +67,26 @@ const habitsOfAllKinds = (plan: Plan, seed: number): Habit[] => {
 }
 
 const LAPS = 7
-/** A usual time between the straights beside a corner (s). */
-const AWAY_S = 5
+/** Mistakes that are told by places across the road: against the reference's, and against the edges. */
+const across: readonly LogCode[] = ['apex-missed', 'setup-narrow', 'exit-unused', 'too-much-road', 'wrong-lane']
+const atEdge: readonly LogCode[] = ['exit-wide', 'limit-crossed']
+/** Mistakes that are told by times. */
+const inSeconds: readonly LogCode[] = [
+  'brake-slow-build',
+  'brake-hold',
+  'brake-in-turn',
+  'no-trail',
+  'coast',
+  'throttle-late',
+  'steer-pinched',
+]
 
 type Score = {
+  meant: number
+  asMeant: number
   made: number
   tellable: number
   hit: number
-  shown: number
-  shownHit: number
   roots: number
   right: number
   cleanLaps: number
@@ -82,89 +99,109 @@ const count = (made: string, found: string): void => {
   confusion[made][found] = (confusion[made][found] ?? 0) + 1
 }
 
-/** Whether a log can tell a made mistake: its pass was logged, its channels are there, and it is larger than what noise hides. */
-const canTell = ({ laps, untold, blindTo, quality }: Analysis, reference: Referred, made: MadeMistake): boolean => {
-  const offset_m = doubtOf(quality, reference).offset_m(AWAY_S)
-  const least: Partial<Record<LogCode, number>> = {
-    'apex-missed': thresholds.apexMissed_m + offset_m,
-    'setup-narrow': thresholds.setupNarrow_m + offset_m,
-    'exit-unused': thresholds.exitUnused_m + offset_m,
-    'exit-wide': thresholds.exitWide_m + offset_m,
-    'limit-crossed': offset_m,
+/** What a pass shows by the definitions of mistakes, and whether nothing there explains what was meant to go wrong. */
+type Pass = { lap: number; cornerId: string; meant: MadeMistake | undefined; shown: ShownMistake[]; roots: LogCode[] }
+
+/** The mistake that was meant where it came out as such. */
+const label = ({ meant, roots }: Pass): LogCode | null => (meant && roots.includes(meant.code) ? meant.code : null)
+
+/** Whether a log says of a code that it cannot tell it in a pass. */
+const isUntold = ({ untold, blindTo }: Analysis, { lap, cornerId }: Pass, code: LogCode): boolean =>
+  blindTo.includes(code) || untold.some((u) => u.lap === lap && u.cornerId === cornerId && (u.codes === 'all' || u.codes.includes(code)))
+
+/** What may be called the root by a log that is silent about some codes: a consequence of what it cannot tell is one. */
+const rootsTold = (analysis: Analysis, pass: Pass): LogCode[] =>
+  unexplained(pass.shown.filter((one) => !isUntold(analysis, pass, one.code))).map((one) => one.code)
+
+/** Whether a log can tell a mistake: its pass was logged, its channels are there, and it is larger than what noise hides. */
+const canTell = (plan: Plan, analysis: Analysis, reference: Referred, pass: Pass, code: LogCode): boolean => {
+  const k = plan.corners.findIndex((corner) => corner.id === pass.cornerId)
+  const { turnIn, apex, exit } = plan.turnings[k]
+  const away_s = (plan.profile.time_s[exit ?? apex] - plan.profile.time_s[turnIn] + plan.profile.lapTime_s) % plan.profile.lapTime_s
+  const { laps, quality } = analysis
+  const doubt = doubtOf(quality, reference)
+  const widening = (): number => {
+    if (atEdge.includes(code)) return doubt.edge_m(away_s)
+    if (across.includes(code)) return doubt.offset_m(away_s)
+    const { line, profile, circuit } = plan
+    const along_m = doubt.along_m(profile.speed_mps[turnIn])
+    if (code === 'turn-in-early' || code === 'turn-in-late') {
+      const level = Math.abs(line.kappa_1pm[turnIn]) + (code === 'turn-in-late' ? doubt.bite(1) : -doubt.bite(1))
+      let i = turnIn
+      for (const step = code === 'turn-in-late' ? 1 : -1; step * (level - Math.abs(line.kappa_1pm[i])) > 0 && Math.abs(i - turnIn) < 25; )
+        i += step
+      return Math.hypot(along_m, Math.abs(i - turnIn) * circuit.step_m)
+    }
+    if (code === 'brake-early' || code === 'brake-late') return along_m
+    if (code === 'throttle-dip') return doubt.throttle
+    if (inSeconds.includes(code)) return Math.hypot(doubt.time_s, along_m / profile.speed_mps[turnIn])
+    return 0
   }
-  return (
-    laps.some((lap) => lap.lap === made.lap) &&
-    !blindTo.includes(made.code) &&
-    !untold.some((u) => u.lap === made.lap && u.cornerId === made.cornerId && (u.codes === 'all' || u.codes.includes(made.code))) &&
-    made.size >= (least[made.code] ?? 0)
-  )
+  const { value, threshold } = pass.shown.find((one) => one.code === code) ?? { value: 0, threshold: 0 }
+  return laps.some((lap) => lap.lap === pass.lap) && !isUntold(analysis, pass, code) && value >= threshold + widening()
 }
 
-const exact = new Map<string, Set<string>>()
-const keyOf = (one: { lap: number; cornerId: string; code: LogCode }): string => `${one.lap} ${one.cornerId} ${one.code}`
+const keys = new Map<string, Pass[]>()
 
-/** What the same drive shows, as a root or beside one, in a log without noise at 100 Hz: what a made mistake really became. */
-const shownBy = (plan: Plan, seed: number, reference: Referred): Set<string> => {
-  const key = `${seed} ${reference}`
-  const known = exact.get(key)
+/** All passes of a drive with what they show; the same for every kind of log. */
+const keyOf = (plan: Plan, seed: number, reference: Referred, { driven, made }: Drive): Pass[] => {
+  const known = keys.get(`${seed} ${reference}`)
   if (known) return known
-  const habits = habitsOfAllKinds(plan, seed)
-  const { log } = simulateDrive(plan, { laps: LAPS, seed, habits, habitsFrom: reference === 'lap' ? 2 : 1, rate_hz: 100, noise_m: 0 })
-  const held = reference === 'plan' ? ({ kind: 'plan', plan } as const) : ({ kind: 'lap', lap: 1 } as const)
-  const shown = new Set(analyseLog(plan.circuit, plan.corners, log, held).findings.map(keyOf))
-  exact.set(key, shown)
-  return shown
+  const held = reference === 'plan' ? steadyLap(plan) : driven[0]
+  const passes = driven.flatMap((lap, j) =>
+    plan.corners.map((corner): Pass => {
+      const shown = reference === 'lap' && j === 0 ? [] : shownIn(plan, corner.id, lap, held)
+      const meant = made.find((one) => one.lap === j + 1 && one.cornerId === corner.id)
+      return { lap: j + 1, cornerId: corner.id, meant, shown, roots: unexplained(shown).map((one) => one.code) }
+    }),
+  )
+  keys.set(`${seed} ${reference}`, passes)
+  return passes
 }
 
 const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score: Score): void => {
-  const analysed = (habits: readonly Habit[], shift: number): { analysis: Analysis; made: MadeMistake[] } => {
+  const analysed = (habits: readonly Habit[], shift: number): { analysis: Analysis; drive: Drive } => {
     const habitsFrom = reference === 'lap' ? 2 : 1
-    const { log, made } = simulateDrive(plan, { laps: LAPS, seed: seed + shift, habits, habitsFrom, ...kind.options })
+    const drive = simulateDrive(plan, { laps: LAPS, seed: seed + shift, habits, habitsFrom, ...kind.options })
     const held = reference === 'plan' ? ({ kind: 'plan', plan } as const) : ({ kind: 'lap', lap: 1 } as const)
-    return { analysis: analyseLog(plan.circuit, plan.corners, kind.change ? kind.change(log, seed) : log, held), made }
+    return { analysis: analyseLog(plan.circuit, plan.corners, kind.change ? kind.change(drive.log, seed) : drive.log, held), drive }
   }
-  const { analysis, made } = analysed(habitsOfAllKinds(plan, seed), 0)
+  const { analysis, drive } = analysed(habitsOfAllKinds(plan, seed), 0)
   const roots = analysis.findings.filter((f) => f.root)
-  const at = (list: readonly { lap: number; cornerId: string; code: LogCode }[], one: { lap: number; cornerId: string }) =>
-    list.filter((other) => other.lap === one.lap && other.cornerId === one.cornerId)
-  score.made += made.length
-  for (const mistake of made) {
-    if (!canTell(analysis, reference, mistake)) continue
-    const [found] = at(roots, mistake)
+  for (const pass of keyOf(plan, seed, reference, drive)) {
+    const root = roots.find((f) => f.lap === pass.lap && f.cornerId === pass.cornerId)
+    const code = label(pass)
+    if (pass.meant) score.meant++
+    if (code) score.made++
+    if (root) score.roots++
+    if (root && rootsTold(analysis, pass).includes(root.code)) score.right++
+    else if (root && !pass.meant) count('nothing', root.code)
+    if (pass.meant && root?.code === pass.meant.code) score.asMeant++
+    if (!code || !canTell(plan, analysis, reference, pass, code)) continue
     score.tellable++
-    const right = found?.code === mistake.code
-    if (right) score.hit++
-    if (shownBy(plan, seed, reference).has(keyOf(mistake))) {
-      score.shown++
-      if (right) score.shownHit++
-    }
-    count(mistake.code, found?.code ?? 'nothing')
-  }
-  score.roots += roots.length
-  for (const root of roots) {
-    const there = at(made, root)
-    if (there.some((m) => m.code === root.code)) score.right++
-    else if (there.length === 0) count('nothing', root.code)
+    if (root?.code === code) score.hit++
+    count(code, root?.code ?? 'nothing')
   }
   const clean = analysed([], 5000).analysis
   score.cleanLaps += clean.laps.length - (reference === 'lap' ? 1 : 0)
   score.cleanRoots += clean.findings.filter((f) => f.root).length
 }
 
-const [students = '24', only] = process.argv.slice(2)
-const plans = [demoPlan({ pace: 0.7 }), demoPlan({ pace: 0.75, school: 'trail' }, 'coupe')]
+const [students = '24', first = '1', only, against] = process.argv.slice(2)
+const plans = [demoPlan({ pace: 0.7 }), demoPlan({ pace: 0.75, school: 'trail' }, 'coupe'), demoPlan({ pace: 0.7, method: 'compact' })]
 const rows = kinds
   .filter((kind) => !only || kind.name === only)
   .flatMap((kind) =>
-    ((process.argv[4] ? [process.argv[4]] : ['lap', 'plan']) as Referred[]).map((reference) => {
-      const score: Score = { made: 0, tellable: 0, hit: 0, shown: 0, shownHit: 0, roots: 0, right: 0, cleanLaps: 0, cleanRoots: 0 }
-      for (let seed = 1; seed <= Number(students); seed++) runOne(plans[seed % plans.length], kind, seed, reference, score)
+    ((against ? [against] : ['lap', 'plan']) as Referred[]).map((reference) => {
+      const score: Score = { meant: 0, asMeant: 0, made: 0, tellable: 0, hit: 0, roots: 0, right: 0, cleanLaps: 0, cleanRoots: 0 }
+      for (let seed = Number(first); seed < Number(first) + Number(students); seed++)
+        runOne(plans[seed % plans.length], kind, seed, reference, score)
       return {
         log: kind.name,
         reference,
         ...score,
         found: score.hit / Math.max(1, score.tellable),
-        foundOfShown: score.shownHit / Math.max(1, score.shown),
+        foundAsMeant: score.asMeant / Math.max(1, score.meant),
         precision: score.right / Math.max(1, score.roots),
         falsePerCleanLap: score.cleanRoots / Math.max(1, score.cleanLaps),
       }

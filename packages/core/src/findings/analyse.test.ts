@@ -76,6 +76,16 @@ describe('mistakes against a lap of the same log', () => {
       expect(analysis.findings.some((f) => f.lap === mistake.lap && f.cornerId === 'T6' && f.code === 'apex-missed')).toBe(true)
   })
 
+  it('take the school of braking from that lap', () => {
+    const slow = demoPlan({ pace: 0.7 })
+    const { log } = simulateDrive(slow, { laps: 3, seed: 18, habits: [always('T3', 'brake-in-turn', 0.75)], habitsFrom: 2, rate_hz: 25 })
+    const analysis = analyseLog(circuit, corners, log, { kind: 'lap', lap: 1 })
+    expect(codesAt(analysis, 'T3')).toEqual(['brake-in-turn'])
+    const trailed = demoPlan({ pace: 0.75, school: 'trail' }, 'coupe')
+    const kept = simulateDrive(trailed, { laps: 3, seed: 4, habits: [always('T1', 'no-trail', 0.55)], habitsFrom: 2, rate_hz: 25 })
+    expect(codesAt(analyseLog(circuit, corners, kept.log, { kind: 'lap', lap: 1 }), 'T1')).toEqual(['no-trail'])
+  })
+
   it('need that lap to exist', () => {
     expect(() => analyseLog(circuit, corners, drive([]).log, { kind: 'lap', lap: 9 })).toThrow(
       expect.objectContaining({ code: 'reference-lap-missing', data: { lap: 9, known: '1, 2' } }),

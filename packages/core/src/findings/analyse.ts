@@ -22,7 +22,7 @@ import { phasesOf } from './phases.ts'
 import { doubtOf, type LogQuality, straightStations, wheelNoise } from './quality.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { atTravel, type Way, wayOfPlan } from './way.ts'
-import { usualInterval, wayOfLog } from './way-of-log.ts'
+import { demandNoise, usualInterval, wayOfLog } from './way-of-log.ts'
 
 /** A mistake with evidence from a log. `root`: the one that the pass of this corner is about. */
 export type Finding = {
@@ -95,7 +95,11 @@ export const analyseLog = (
   const quality = qualityOf(circuit, log, way, laps, straight, { drift_m, rest_m })
   // The reference lap's own path has been set right too.
   const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, way, laps).frames : held.frames
-  const judge = judgeOf(circuit, reference, settings, quality, { ...held, frames, way: reference.kind === 'lap' ? way : held.way })
+  const judge = judgeOf(circuit, reference, settings, quality, {
+    ...held,
+    frames,
+    way: reference.kind === 'lap' ? way : touchedAlike(held.way, way),
+  })
   const traces = laps.map((lap) => traceOf(circuit, way, lap))
   const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traces[laps.findIndex((lap) => lap.lap === reference.lap)]
   const findings: Finding[] = []
@@ -219,7 +223,15 @@ const qualityOf = (
   laps: laps.length,
   wheelNoise_1pm: wheelNoise(circuit, way, laps, straight),
   pedals: log.brake_bar !== undefined && log.throttle_pct !== undefined,
+  demandNoise_g: log.brake_bar && log.throttle_pct ? 0 : demandNoise(log, way),
   steering: log.steer_deg !== undefined,
+})
+
+/** A way whose pedals count as touched no sooner than those of another, so that noise delays both alike. */
+const touchedAlike = (way: Way, other: Way): Way => ({
+  ...way,
+  brakeTouch_g: Math.max(way.brakeTouch_g, other.brakeTouch_g),
+  driveTouch_g: Math.max(way.driveTouch_g, other.driveTouch_g),
 })
 
 /** What passes are held against: its way, where its lap begins on it, and each corner as it takes it. */
@@ -278,13 +290,12 @@ export const judgeOf = (
 ): PassJudge => {
   const plan = reference.kind === 'plan' ? reference.plan : null
   const doubt = doubtOf(quality, reference.kind)
+  const noise = { blur_m: doubt.blur_m, wheel_1pm: doubt.wheel_1pm }
   const { frames } = held
   const seconds = (frame: Frame): number => timeOn(held.way, held.start_m + frame.turnIn_m, held.start_m + (frame.exit_m ?? frame.next_m))
   const away_s = frames.map(seconds)
-  // Within one corner a receiver errs nearly alike: what is left is less than from lap to lap.
-  const blur = (k: number): number => 0.4 * doubt.offset_m(0.3 * away_s[k])
   const measure = (way: Way, k: number, start_m: number): Pass | null =>
-    tells(way, frames[k], start_m) ? measurePass(circuit, way, frames[k], frames[(k + 1) % frames.length], start_m, blur(k)) : null
+    tells(way, frames[k], start_m) ? measurePass(circuit, way, frames[k], frames[(k + 1) % frames.length], start_m, noise) : null
   const references = new Map<number, Pass | null>()
   const referenceAt = (k: number): Pass | null => {
     const known = references.get(k)
@@ -309,6 +320,7 @@ export const judgeOf = (
       reference: own,
       doubt: { ...doubt, offset_m: doubt.offset_m(away_s[k]), edge_m: doubt.edge_m(away_s[k]) },
       school: plan?.settings.school ?? settings.school ?? null,
+      planned: plan !== null,
       compact: plan?.settings.method === 'compact',
       pedals: quality.pedals,
       steering: quality.steering,

@@ -25,6 +25,8 @@ export type Comparison = {
   doubt: CornerDoubt
   /** The school that the session follows; null where only a lap is known. */
   school: BrakingSchool | null
+  /** Whether the reference is a plan: its feet need no time. */
+  planned: boolean
   /** Whether the line of the session spares road. */
   compact: boolean
   /** Which channels were recorded; what is derived says less. */
@@ -36,11 +38,14 @@ export type Comparison = {
   lanes: OffsetBounds | null
 }
 
-/** Reports what a rule found: how large the value is, what the threshold alone is, and what the log's noise adds to it. */
+/**
+ * Reports what a rule found: how large the value is, what the threshold alone is, and what the log's noise adds to it; or
+ * that the log cannot tell.
+ */
 export type Report = (
   code: LogCode,
   span: { from_m: number; to_m: number },
   value: number,
-  bound: { own: number; doubt: number },
+  bound: { own: number; doubt: number } | 'cannot tell',
   evidence: Evidence,
 ) => void

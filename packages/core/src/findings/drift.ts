@@ -10,7 +10,7 @@ export const MEMORY_S = 20
 const EVERY_M = 10
 const WANDER_M = 40
 /** In corners laps differ by what was driven; they say this much about the receiver. */
-const CORNER_WEIGHT = 0.1
+const CORNER_WEIGHT = 0.3
 /** No driver keeps a straight better than this (m). */
 const LEAST_WANDER_M = 0.1
 const ROUNDS = 5

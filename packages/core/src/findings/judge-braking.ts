@@ -1,4 +1,5 @@
 import type { Comparison, Report } from './comparison.ts'
+import { turnInDoubt } from './judge-line.ts'
 import { thresholds as t } from './thresholds.ts'
 import { atTravel, type Way } from './way.ts'
 
@@ -52,8 +53,8 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   judgeRelease(c, report)
   if (driven.coast) {
     const pause = reference.coast?.time_s ?? 0
-    // Derived demands swing about nothing: there it has to be longer.
-    const allowed_s = doubt.time_s + (c.pedals ? 0 : 0.3)
+    // Derived demands fade in and out: there it has to be longer.
+    const allowed_s = doubt.time_s + (c.pedals ? 0 : FADES_S)
     const from_m = driven.coast.at.at_m - start_m
     report(
       'coast',
@@ -95,6 +96,10 @@ const judgeSlowest = ({ driven, reference, doubt }: Comparison, report: Report):
 
 /** Less brake than this is let go of without a jolt (g). */
 const LEAST_DROPPED_G = 0.25
+/** A plan lets go at once; a foot that follows it takes this long (s). */
+const FOOT_S = 0.12
+/** A brake that is derived from speed seems to end later by this (s). */
+const FADES_S = 0.1
 /** Coming in faster than the reference by this share is coming in faster. */
 const FASTER = 0.03
 
@@ -114,21 +119,24 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const span = { from_m: referenceRelease_m, to_m: release_m }
   const turned_s = own.firmUntil ? (own.firmUntil.at_m - start_m - driven.turnIn_m) / slow_mps : 0
   const turnedBefore_s = wanted.firmUntil ? (wanted.firmUntil.at_m - referenceStart_m - reference.turnIn_m) / slow_mps : 0
-  const inTurn = school === 'straight' && turnedBefore_s < t.inTurn_s
+  // A lap that is held against shows its own school.
+  const schoolHere = school ?? (referenceRelease_m > reference.turnIn_m + t.inTurn_s * slow_mps ? 'trail' : 'straight')
+  const inTurn = schoolHere === 'straight' && turnedBefore_s < t.inTurn_s
   // Who comes in faster still brakes in the turn; who does not holds on to a brake that has done its work.
   const faster = speedAt(c.way, start_m + driven.turnIn_m) / speedAt(c.referenceWay, referenceStart_m + reference.turnIn_m) - 1
+  const inTurnDoubt_s = Math.hypot(time_s, turnInDoubt(c, slow_mps).early / slow_mps) + (c.pedals ? 0 : FADES_S)
   if (inTurn)
     report(
       'brake-in-turn',
       { from_m: driven.turnIn_m, to_m: driven.turnIn_m + turned_s * slow_mps },
       turned_s,
-      { own: t.inTurn_s, doubt: time_s },
-      { inTurn_s: turned_s, allowed_s: t.inTurn_s + time_s },
+      { own: t.inTurn_s, doubt: inTurnDoubt_s },
+      { inTurn_s: turned_s, allowed_s: t.inTurn_s + inTurnDoubt_s },
     )
   // A brake that fades slowly has no sharp end.
   const fading_s = 0.5 * (wanted.firmUntil ? Math.max(0, wanted.release.time_s - wanted.firmUntil.time_s) : 0)
   const holdDoubt_s = Math.hypot(time_s, Math.min(fading_s, t.hold_s))
-  if (!(inTurn && turned_s > t.inTurn_s + time_s && faster > FASTER))
+  if (!(inTurn && turned_s > t.inTurn_s + inTurnDoubt_s && faster > FASTER))
     report(
       'brake-hold',
       span,
@@ -137,8 +145,7 @@ const judgeRelease = (c: Comparison, report: Report): void => {
       { release_m, referenceRelease_m, held_s, allowed_s: t.hold_s + holdDoubt_s },
     )
   const gap_s = (driven.turnIn_m - release_m) / slow_mps
-  const trails = school === 'trail' || (school === null && referenceRelease_m > reference.turnIn_m + 0.3 * slow_mps)
-  if (trails)
+  if (schoolHere === 'trail')
     report(
       'no-trail',
       { from_m: release_m, to_m: driven.turnIn_m },
@@ -149,13 +156,12 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const fallFrom_m = own.fallFrom.at_m - start_m
   const quick = t.dump_s + 0.5 * doubt.time_s
   // A brake that was hardly pressed cannot be dropped.
-  if (
-    c.pedals &&
-    own.peak_g > LEAST_DROPPED_G &&
-    fallFrom_m > driven.turnIn_m - 0.1 * slow_mps &&
-    own.fall_s < quick &&
-    wanted.fall_s > own.fall_s + 0.05
-  )
+  const late = own.peak_g > LEAST_DROPPED_G && fallFrom_m > driven.turnIn_m - 0.1 * slow_mps
+  const theirs_s = c.planned ? Math.max(wanted.fall_s, FOOT_S) : wanted.fall_s
+  if (!c.pedals || !late) return
+  // Between two samples a drop and a quick release look alike.
+  if (theirs_s - 0.05 < 1.5 * doubt.time_s) report('brake-dump', { from_m: fallFrom_m, to_m: release_m }, 0, 'cannot tell', {})
+  else if (own.fall_s < quick && theirs_s > own.fall_s + 0.05)
     report('brake-dump', { from_m: fallFrom_m, to_m: release_m }, 1, { own: 0, doubt: 0 }, { fall_s: own.fall_s, allowed_s: t.dump_s })
 }
 
@@ -165,7 +171,8 @@ const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame 
   const wanted_m = reference.lift.at_m - referenceStart_m
   const speed_mps = reference.lift.speed_mps
   if (!driven.lift) {
-    if (!driven.brake)
+    // Who comes in slower has nothing to lift for.
+    if (!driven.brake && driven.slowest_mps >= reference.slowest_mps)
       report('lift-missing', { from_m: wanted_m, to_m: frame.apex_m }, 1, { own: 0, doubt: 0 }, { referenceLift_m: wanted_m })
     return
   }

@@ -30,7 +30,9 @@ export const judgeGears = (c: Comparison, report: Report): void => {
     const bound = { own: t.shift_s, doubt: Math.hypot(doubt.time_s, doubt.along_m(speed_mps) / Math.max(5, speed_mps)) }
     return apart_s > bound.own + bound.doubt ? { own: mine, wanted: theirs, apart_s, bound } : null
   }
-  const middle_m = Math.max(reference.slowest_m, reference.apex_m)
+  // Speeds say more surely than paths where the middle is; a corner of even speed has it half-way to the apex.
+  const turnIn_m = reference.turnIn_m ?? frame.turnIn_m
+  const middle_m = Math.max(reference.slowest_m, (turnIn_m + reference.apex_m) / 2)
   const middle = differs(middle_m)
   if (middle) {
     report('wrong-gear', { from_m: middle_m, to_m: middle_m }, middle.apart_s, middle.bound, {
@@ -39,7 +41,6 @@ export const judgeGears = (c: Comparison, report: Report): void => {
     })
     return
   }
-  const turnIn_m = reference.turnIn_m ?? frame.turnIn_m
   const turnIn = differs(turnIn_m)
   if (turnIn)
     report(turnIn.own > turnIn.wanted ? 'shift-late' : 'shift-early', { from_m: turnIn_m, to_m: turnIn_m }, turnIn.apart_s, turnIn.bound, {

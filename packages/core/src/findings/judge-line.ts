@@ -1,6 +1,8 @@
+import { TURN_IN_SHARE } from '../marks/turning.ts'
 import type { Comparison, Report } from './comparison.ts'
 import { thresholds as t } from './thresholds.ts'
 import { atTravel, gridSpan, stationOf } from './way.ts'
+import { turnInOf } from './wheel-shape.ts'
 
 /** Mistakes of the line: where the car was turned in, nearest the inner edge, and how much road it used. */
 export const judgeLine = (c: Comparison, report: Report): void => {
@@ -12,18 +14,16 @@ export const judgeLine = (c: Comparison, report: Report): void => {
 }
 
 const judgeTurnIn = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, way, start_m, frame } = c
+  const { driven, reference, doubt, way, start_m } = c
   if (driven.turnIn_m === null || reference.turnIn_m === null) return
   const speed_mps = atTravel(c.referenceWay, c.referenceWay.speed_mps, c.referenceStart_m + reference.turnIn_m)
   const later_m = driven.turnIn_m - reference.turnIn_m
   const own = Math.max(t.turnIn_m, t.turnIn_s * speed_mps)
-  // A wheel that is turned slowly crosses the level less surely.
-  const rise = turningRate(c)
-  const extra = Math.hypot(doubt.along_m(speed_mps), Math.min(40, (doubt.bite(frame.peak_1pm) * frame.peak_1pm) / rise))
+  const extra = turnInDoubt(c, speed_mps)
   const evidence = { turnIn_m: driven.turnIn_m, referenceTurnIn_m: reference.turnIn_m, later_m }
   const span = { from_m: Math.min(driven.turnIn_m, reference.turnIn_m), to_m: Math.max(driven.turnIn_m, reference.turnIn_m) }
-  report('turn-in-early', span, -later_m, { own, doubt: extra }, { ...evidence, allowed_m: -(own + extra) })
-  report('turn-in-late', span, later_m, { own, doubt: extra }, { ...evidence, allowed_m: own + extra })
+  report('turn-in-early', span, -later_m, { own, doubt: extra.early }, { ...evidence, allowed_m: -(own + extra.early) })
+  report('turn-in-late', span, later_m, { own, doubt: extra.late }, { ...evidence, allowed_m: own + extra.late })
   if (driven.setupOuter_m === null || reference.setupOuter_m === null) return
   const short_m = driven.setupOuter_m - reference.setupOuter_m
   const at_m = driven.turnIn_m
@@ -31,7 +31,7 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
   const referenceAt = (by_m: number): number =>
     atTravel(c.referenceWay, c.referenceWay.offset_m, c.referenceStart_m + (reference.turnIn_m ?? 0) + by_m)
   const slope = Math.abs(referenceAt(10) - referenceAt(-10)) / 20
-  const setupDoubt_m = Math.hypot(doubt.offset_m, slope * extra)
+  const setupDoubt_m = Math.hypot(doubt.offset_m, slope * Math.max(extra.early, extra.late))
   report(
     'setup-narrow',
     { from_m: at_m, to_m: at_m },
@@ -47,13 +47,24 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
   )
 }
 
-/** How fast the reference's curvature rises about its turn-in (1/m²). */
-const turningRate = ({ referenceWay, referenceStart_m, reference, frame }: Comparison): number => {
+/**
+ * By how much (m) a turn-in may seem earlier or later by noise: as far as the reference's own wheel takes from a level lower
+ * or higher by the doubt. Where it is turned slowly, or stays about the level for a while, that is far.
+ */
+export const turnInDoubt = (c: Comparison, speed_mps: number): { early: number; late: number } => {
+  const { doubt, frame, referenceWay, referenceStart_m, reference } = c
+  const along_m = doubt.along_m(speed_mps)
+  const level_1pm = TURN_IN_SHARE * frame.peak_1pm
+  const by_1pm = doubt.bite(frame.peak_1pm) * frame.peak_1pm
   const at_m = referenceStart_m + (reference.turnIn_m ?? frame.turnIn_m)
-  const before = frame.sign * atTravel(referenceWay, referenceWay.kappa_1pm, at_m - 8)
-  const after = frame.sign * atTravel(referenceWay, referenceWay.kappa_1pm, at_m + 12)
-  return Math.max(1e-5, (after - before) / 20)
+  const passes = (higher_1pm: number): number =>
+    turnInOf(referenceWay, frame.sign, level_1pm + higher_1pm, at_m - MOST_DOUBT_M, referenceStart_m + frame.apex_m) ?? at_m + MOST_DOUBT_M
+  const far = (m: number): number => Math.hypot(along_m, Math.min(MOST_DOUBT_M, Math.max(0, m)))
+  return { early: far(at_m - passes(-Math.min(by_1pm, 0.9 * level_1pm))), late: far(passes(by_1pm) - at_m) }
 }
+
+/** No turn-in is looked for farther away than this (m). */
+const MOST_DOUBT_M = 50
 
 const judgeApex = ({ driven, reference, doubt, frame }: Comparison, report: Report): void => {
   const farther_m = driven.apexInner_m - reference.apexInner_m
@@ -110,6 +121,8 @@ const judgeExit = ({ driven, reference, doubt, halfWidth_m }: Comparison, report
 /** No one is over the edge for less than this (m). */
 const LEAST_OVER_M = 0.1
 const WORST_OF_MANY = 1.4
+/** Where this much and less goes unseen a log cannot tell whether a wheel was over an edge (m). */
+const LIMIT_TELLS_M = 0.5
 
 /** Wheels over an edge or a closed band, and wheels out of the lane; what the reference does itself is not held against anyone. */
 const judgeLimits = (c: Comparison, report: Report): void => {
@@ -143,6 +156,7 @@ const judgeLimits = (c: Comparison, report: Report): void => {
   const bound = { own: 0, doubt: least_m }
   if (worst.limit.by > least_m)
     report('limit-crossed', place(worst.limit.at), worst.limit.by, bound, { over_m: worst.limit.by, inside: worst.limit.inside })
+  else if (least_m > LIMIT_TELLS_M) report('limit-crossed', place(worst.limit.at), 0, 'cannot tell', {})
   if (worst.lane.by > least_m) report('wrong-lane', place(worst.lane.at), worst.lane.by, bound, { over_m: worst.lane.by })
 }
 

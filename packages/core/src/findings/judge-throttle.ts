@@ -6,9 +6,10 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
   const { driven, reference, doubt, start_m, referenceStart_m, frame } = c
   const own = driven.opening
   const wanted = reference.opening
-  const dip = own.dip
+  // Where the reference only lifts, letting go is no dip.
+  const dip = reference.lift && !reference.brake && !driven.lift ? null : own.dip
   const depth = dip ? dip.depth - (wanted.dip?.depth ?? 0) : 0
-  const depthDoubt = c.pedals ? 2 * doubt.share : DERIVED_DIP
+  const depthDoubt = doubt.throttle
   if (own.first && wanted.first && driven.brake && reference.brake) {
     const first_m = own.first.at_m - start_m
     const referenceFirst_m = wanted.first.at_m - referenceStart_m
@@ -37,7 +38,8 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
   if (!c.pedals) return
   const jab = own.jab
   const jabFloor_s = wanted.jab ? wanted.jab.rise_s : Number.POSITIVE_INFINITY
-  if (jab && jab.rise_s < t.jab_s && jabFloor_s > jab.rise_s + 0.1)
+  if (jab && !jab.sure) report('throttle-jab', { from_m: jab.at.at_m - start_m, to_m: jab.at.at_m - start_m }, 0, 'cannot tell', {})
+  if (jab?.sure && jab.rise_s < t.jab_s && jabFloor_s > jab.rise_s + 0.1)
     report(
       'throttle-jab',
       { from_m: jab.at.at_m - start_m, to_m: Math.min(frame.next_m, jab.at.at_m - start_m + jab.rise_s * jab.at.speed_mps) },
@@ -49,5 +51,3 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
 
 /** A dip belongs to the first touch when it follows within this time (s). */
 const EARLY_WITHIN_S = 2.5
-/** How much a throttle derived from speed swings by itself, as a share of travel. */
-const DERIVED_DIP = 0.12

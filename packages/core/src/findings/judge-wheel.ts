@@ -39,8 +39,10 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
     { at_m: start_m + driven.apex_m, reference_m: referenceStart_m + reference.apex_m, shift_m: referenceStart_m - start_m },
     reach_m,
     t.pinch + noise,
+    OPENS + noise,
   )
-  if (pinch && noise <= 2 * t.pinch)
+  if (noise > 2 * t.pinch) report('steer-pinched', { from_m: driven.apex_m, to_m: driven.apex_m }, 0, 'cannot tell', {})
+  else if (pinch)
     report(
       'steer-pinched',
       { from_m: pinch.at_m - start_m, to_m: pinch.at_m - start_m + pinch.time_s * driven.slowest_mps },
@@ -62,5 +64,7 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
   )
 }
 
+/** A wheel that is held opens by no more than this share of the peak. */
+const OPENS = 0.02
 /** How much more the greatest of many swings errs than one sample. */
 const SWINGS = 3

@@ -8,9 +8,19 @@ import { doubtOf, type LogQuality } from './quality.ts'
 import { rootOf } from './roots.ts'
 import { thresholds as t } from './thresholds.ts'
 import { atTravel, type Feet, firstAtOrAbove, type Way } from './way.ts'
+import { turnInOf, wheelAt } from './wheel-shape.ts'
 
 /** A log as fine as logs come: the allowances are next to the thresholds alone. */
-const fine: LogQuality = { interval_s: 0.01, offsetNoise_m: 0, drift_m: 0, laps: 4, wheelNoise_1pm: 0, pedals: true, steering: true }
+const fine: LogQuality = {
+  interval_s: 0.01,
+  offsetNoise_m: 0,
+  drift_m: 0,
+  laps: 4,
+  wheelNoise_1pm: 0,
+  pedals: true,
+  demandNoise_g: 0,
+  steering: true,
+}
 
 /** A plan's own lap, with the pedals at 50 samples a second, to be changed by hand. */
 const ownLap = (plan: Plan): Way => {
@@ -313,6 +323,75 @@ describe('where a brake ends', () => {
   })
 })
 
+describe('a brake that is let go and pressed again', () => {
+  /** The brake is on sooner, gone for half a second while the speed is held, and on again at the plan's mark. */
+  const twice: Change = (way, corner, gained_mps) => {
+    const { at_m, speed_mps } = brakeOf(corner).onset
+    press(way, at_m - 1.2 * speed_mps, at_m - 0.5 * speed_mps, brakeOf(corner).peak_g)
+    grid(way, 'speed_mps', at_m - 0.5 * speed_mps, at_m, (m, old) => old + (gained_mps * (m - at_m + 0.5 * speed_mps)) / (0.5 * speed_mps))
+    feet(way, 'drive_g', at_m - 0.5 * speed_mps, at_m - 2, () => 0.1)
+  }
+
+  it('is one braking where the car only kept its speed between', () => {
+    const kept: Change = (way, corner) => {
+      const { at_m, speed_mps } = brakeOf(corner).onset
+      twice(way, corner, 0)
+      grid(way, 'speed_mps', at_m - 0.5 * speed_mps, at_m + 2, () => speed_mps - 4)
+    }
+    const shown = codes(straight, 'T1', kept, 0)
+    expect(shown).toContain('brake-early')
+    expect(shown).toContain('brake-split')
+  })
+
+  it('is two where it was driven on between: the first was for nothing', () => {
+    expect(codes(straight, 'T1', twice, 3)).not.toContain('brake-early')
+  })
+})
+
+describe('where a noisy wheel is turned in', () => {
+  const time_s = Float64Array.from({ length: 200 }, (_, i) => i / 50)
+  const travel_m = time_s.map((s) => 20 * s)
+  const wheel = (shake_1pm: number): Way => {
+    const way = ownLap(straight)
+    // Rises through the level of 0.002 at 40 m.
+    const wheel_1pm = travel_m.map((m, i) => 0.002 + 0.0001 * (m - 40) + (i % 2 === 0 ? shake_1pm : -shake_1pm))
+    return { ...way, feet: { ...way.feet, time_s, travel_m, wheel_1pm } }
+  }
+
+  it('is neither sooner nor later than where a quiet one is', () => {
+    expect(turnInOf(wheel(0), 1, 0.002, 0, 70)).toBeCloseTo(40, 6)
+    expect(Math.abs((turnInOf(wheel(0.0004), 1, 0.002, 0, 70, 0.0003) ?? 0) - 40)).toBeLessThan(1)
+    expect(turnInOf(wheel(0.0004), 1, 0.002, 0, 70)).toBeGreaterThan(42)
+  })
+
+  it('is nowhere where it is not kept', () => {
+    const way = wheel(0)
+    way.feet.wheel_1pm = travel_m.map((m) => (m > 40 && m < 46 ? 0.003 : 0))
+    expect(turnInOf(way, 1, 0.002, 0, 70, 0.0001)).toBeNull()
+  })
+})
+
+describe('a wheel held after the apex', () => {
+  const { frame } = reference(straight, 'T1')
+  const beside = heldPlan(straight).way
+
+  it('is not one that is opened as the reference’s, but later', () => {
+    const later: Change = (way, { frame: { apex_m } }, by_m) =>
+      feet(way, 'wheel_1pm', apex_m, apex_m + 80, ({ at_m }) => wheelAt(beside, at_m - by_m))
+    const beyond_1pm = wheelAt(beside, frame.apex_m + 30) - wheelAt(beside, frame.apex_m + 40)
+    expect(Math.abs(beyond_1pm)).toBeGreaterThan(t.pinch * frame.peak_1pm)
+    expect(codes(straight, 'T1', later, 10)).not.toContain('steer-pinched')
+  })
+
+  it('is one that stays where it is while the reference’s opens', () => {
+    const held: Change = (way, { frame: { apex_m } }) => {
+      const kept_1pm = wheelAt(way, apex_m + 10)
+      feet(way, 'wheel_1pm', apex_m + 10, apex_m + 40, () => kept_1pm)
+    }
+    expect(codes(straight, 'T1', held, 0)).toContain('steer-pinched')
+  })
+})
+
 describe('what a log cannot tell', () => {
   const noisy: LogQuality = { ...fine, interval_s: 0.1, offsetNoise_m: 0.3, drift_m: 0.8 }
   const missed = cases.find(([code]) => code === 'apex-missed')?.[3] ?? (() => {})
@@ -332,6 +411,20 @@ describe('what a log cannot tell', () => {
     expect(outcome.untold).toContain('apex-missed')
     expect(outcome.found.map((f) => f.code)).not.toContain('apex-missed')
     expect(judged(straight, 'T1', missed, 4).untold).toEqual([])
+  })
+
+  it('is said of an edge too, which has no threshold of its own', () => {
+    const rough: LogQuality = { ...fine, offsetNoise_m: 0.3 }
+    const crossed = cases.find(([code]) => code === 'limit-crossed')?.[3] ?? (() => {})
+    expect(judged(straight, 'T1', crossed, 0.95, rough).untold).toContain('limit-crossed')
+    expect(judged(straight, 'T1', crossed, 3, rough).untold).not.toContain('limit-crossed')
+    expect(judged(straight, 'T1', crossed, 0.55).untold).not.toContain('limit-crossed')
+  })
+
+  it('is said of a brake that falls between two samples', () => {
+    const dropped = cases.find(([code]) => code === 'brake-dump')?.[3] ?? (() => {})
+    expect(judged(straight, 'T1', dropped, 0.04, { ...fine, interval_s: 0.15 }).untold).toContain('brake-dump')
+    expect(codes(straight, 'T1', dropped, 0.04)).toContain('brake-dump')
   })
 
   it('never makes a mistake appear that a fine log does not show', () => {

@@ -8,10 +8,10 @@ import type { LogCode } from './mistakes.ts'
 import { TELLS_UP_TO } from './thresholds.ts'
 
 /**
- * A mistake with evidence, in one corner of one lap. Places in m from the line of its lap; `excess`: how many times the
- * allowance was passed; `certainty`: 0 … 1, how surely it was more than the threshold, by the log's noise.
+ * A mistake with evidence, in one corner of one lap. Places in m from the line of its lap; `times`: how many times the
+ * threshold it is, whatever the log allows for its noise; `certainty`: 0 … 1, how surely it was more than the threshold.
  */
-export type JudgedMistake = { code: LogCode; from_m: number; to_m: number; excess: number; certainty: number; evidence: Evidence }
+export type JudgedMistake = { code: LogCode; from_m: number; to_m: number; times: number; certainty: number; evidence: Evidence }
 
 /** Probability that a standard normal is below z (Abramowitz & Stegun 26.2.17, error below 1e-7). */
 const normalBelow = (z: number): number => {
@@ -33,7 +33,12 @@ const HUMAN_SHARE = 0.15
 export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; untold: LogCode[] } => {
   const found: JudgedMistake[] = []
   const untold = new Set<LogCode>()
-  const report: Report = (code, { from_m, to_m }, value, { own, doubt }, evidence) => {
+  const report: Report = (code, { from_m, to_m }, value, bound, evidence) => {
+    if (bound === 'cannot tell') {
+      untold.add(code)
+      return
+    }
+    const { own, doubt } = bound
     const allowed = own + doubt
     if (own > 0 && allowed > TELLS_UP_TO * own) {
       untold.add(code)
@@ -42,7 +47,8 @@ export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; unt
     if (!(value > allowed)) return
     const error = Math.hypot(doubt / 2, HUMAN_SHARE * own)
     const certainty = error > 0 ? normalBelow((value - own) / error) : 1
-    found.push({ code, from_m, to_m: Math.max(from_m, to_m), excess: allowed > 0 ? value / allowed : 1 + value, certainty, evidence })
+    const least = own > 0 ? own : allowed
+    found.push({ code, from_m, to_m: Math.max(from_m, to_m), times: least > 0 ? value / least : 1 + value, certainty, evidence })
   }
   judgeBraking(comparison, report)
   judgeLine(comparison, report)

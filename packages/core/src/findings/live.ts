@@ -43,6 +43,8 @@ const columns = [
 const PAST_M = 45
 /** Noise of positions while a drive still runs, when nothing can be told from lap to lap (m). */
 const USUAL_NOISE_M = 0.06
+/** By how much demands derived from running speeds err (g, 1σ). */
+const USUAL_DEMAND_NOISE_G = 0.01
 /** Fewer positions a second than this show places, not marks. */
 const SLOWEST_INTERVAL_S = 0.26
 /** So many positions are kept at most: a long lap at a high rate. */
@@ -124,7 +126,16 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     const end_m = (frame.exit_m ?? frame.apex_m) + PAST_M
     const start_m = Math.round((place.travel_m - end_m) / circuit.length_m) * circuit.length_m
     const noise = wheelNoise(circuit, way, [{ from: start_m / circuit.length_m }], straight)
-    const quality = { interval_s, offsetNoise_m: USUAL_NOISE_M, drift_m: USUAL_NOISE_M, laps: 1, wheelNoise_1pm: noise, pedals, steering }
+    const quality = {
+      interval_s,
+      offsetNoise_m: USUAL_NOISE_M,
+      drift_m: USUAL_NOISE_M,
+      laps: 1,
+      wheelNoise_1pm: noise,
+      pedals,
+      demandNoise_g: pedals ? 0 : USUAL_DEMAND_NOISE_G,
+      steering,
+    }
     const judged = judgeOf(circuit, { kind: 'plan', plan }, {}, quality, held, limits)(way, start_m, k)
     if (!judged) return null
     const { pass, reference } = judged

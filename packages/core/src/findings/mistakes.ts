@@ -155,14 +155,15 @@ export const mistakeCodes = Object.keys(mistakes) as MistakeCode[]
 export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
   'eyes-near': ['turn-in-late', 'turn-in-early'],
   'setup-narrow': ['turn-in-late', 'turn-in-early', 'steer-notched'],
-  'brake-early': ['brake-over', 'brake-soft'],
+  // Whoever braked too soon lets go again, and has to come back to it.
+  'brake-early': ['brake-over', 'brake-soft', 'brake-split'],
   'brake-late': ['turn-in-late', 'brake-hold', 'brake-in-turn', 'brake-dump'],
   'brake-soft': ['coast', 'brake-hold', 'brake-in-turn'],
   'brake-slow-build': ['brake-hold', 'brake-in-turn'],
   'brake-split': ['brake-hold'],
   'brake-hold': ['brake-over', 'throttle-late', 'apex-missed', 'brake-in-turn', 'turn-in-late', 'brake-dump'],
   'brake-in-turn': ['throttle-late'],
-  'brake-over': ['throttle-early', 'throttle-late', 'wrong-gear'],
+  'brake-over': ['throttle-early', 'throttle-late', 'wrong-gear', 'shift-early', 'shift-late'],
   'brake-dump': ['steer-notched'],
   'no-trail': ['coast'],
   coast: ['throttle-late', 'brake-over'],

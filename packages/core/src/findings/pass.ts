@@ -4,8 +4,8 @@ import { distanceAhead } from '../circuit/station.ts'
 import { SLOWEST_PAST_APEX_M } from '../marks/marks.ts'
 import { findTurnings, innerDistance, outerDistance, TURN_IN_SHARE, type Turning } from '../marks/turning.ts'
 import { type Braking, brakingOf, coastOf, liftOf, type Moment, type Opening, openingOf } from './pedal-shape.ts'
-import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, TOUCH_G, type Way } from './way.ts'
-import { turnInOf } from './wheel-shape.ts'
+import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, type Way } from './way.ts'
+import { turnInOf, wheelAt } from './wheel-shape.ts'
 
 /** A corner as the reference drives it, in metres from the line of a lap (below 0: before it). All passes are looked at in it. */
 export type Frame = {
@@ -20,6 +20,8 @@ export type Frame = {
   before_m: number
   /** Where the corner before is left, or its apex where the road is not used there. */
   beforeExit_m: number
+  /** A brake for this corner is begun before here; one begun later is for the next corner. */
+  brakeBy_m: number
   /** Where the next corner begins: the reference brakes, lifts or turns in for it. */
   next_m: number
   /** From turn-in to exit, or to twice the way to the apex. */
@@ -46,6 +48,13 @@ export type Pass = {
   /** Throttle at the reference's exit or a little past it, 0 … 1. */
   exitThrottle: number
 }
+
+/**
+ * What a log's noise does to measures. `blur_m`: by the time between two places (s), how much nearer (m) one of them must
+ * be to be nearer; `wheel_1pm`: of the wheel, 1σ.
+ */
+type Noise = { blur_m: (apart_s: number) => number; wheel_1pm: number }
+const quiet: Noise = { blur_m: () => 0, wheel_1pm: 0 }
 
 /** Around the reference's marks a pass is searched this far (m). */
 const SEARCH_M = { brake: 330, turnIn: 70, apex: 40, exit: 35 } as const
@@ -87,21 +96,26 @@ export const framesOf = (
       from_m: Math.max(turnIn_m - SEARCH_M.brake, Math.min(before_m + 5, turnIn_m - TOUCHED_BEFORE_M)),
       before_m,
       beforeExit_m: before_m + (before.exit === null ? 0 : back(before.exit, before.apex)),
-      next_m: 0,
+      brakeBy_m: Number.POSITIVE_INFINITY,
+      next_m: Number.POSITIVE_INFINITY,
       length_m: exit_m === null ? 2 * (apex_m - turnIn_m) : exit_m - turnIn_m,
     }
   })
-  const begins = rough.map((frame) => {
-    const brake = brakeOf(way, frame, start_m)
-    if (brake) return brake.onset.at_m - start_m
-    const lift = liftOf(way, start_m + frame.from_m, start_m + frame.apex_m)
-    return lift ? lift.at_m - start_m : frame.turnIn_m
-  })
-  return rough.map((frame, k) => {
-    const next = (k + 1) % n
-    const ahead = distanceAhead(frame.apex_m, begins[next], circuit.length_m)
-    return { ...frame, next_m: frame.apex_m + (n === 1 ? ahead || circuit.length_m : ahead) }
-  })
+  const bounded = (frames: readonly Frame[]): Frame[] => {
+    const begins = frames.map((frame) => {
+      const brake = brakeOf(way, frame, start_m)
+      if (brake) return brake.onset.at_m - start_m
+      const lift = liftOf(way, start_m + frame.from_m, start_m + frame.apex_m)
+      return lift ? lift.at_m - start_m : frame.turnIn_m
+    })
+    return frames.map((frame, k) => {
+      const ahead = distanceAhead(frame.turnIn_m, begins[(k + 1) % n], circuit.length_m)
+      const next_m = frame.turnIn_m + (n === 1 ? ahead || circuit.length_m : ahead)
+      return { ...frame, next_m, brakeBy_m: Math.max(frame.turnIn_m, (Math.min(begins[k], frame.turnIn_m) + next_m) / 2) }
+    })
+  }
+  // A brake of the next corner may first have been taken for that of this one, where the two are near.
+  return bounded(bounded(rough))
 }
 
 /** Of two apexes as near to the edge as this the later one counts, as in plans (m). */
@@ -113,10 +127,13 @@ const LONGEST_M = 200
 /** Turnings of a driven lap: as of a planned path, but where two apexes are alike the noise does not choose. */
 export const turningsOf = (circuit: Circuit, corners: readonly Corner[], way: Way, start_m: number): Turning[] => {
   const first = Math.round(start_m / way.step_m) - way.first
-  const column = (values: Float64Array): Float64Array =>
-    Float64Array.from({ length: circuit.count }, (_, i) => values[Math.min(Math.max(first + i, 0), values.length - 1)])
-  const offset_m = column(way.offset_m)
-  const turnings = findTurnings(circuit, corners, { offset_m, kappa_1pm: column(way.kappa_1pm) })
+  const offset_m = Float64Array.from(
+    { length: circuit.count },
+    (_, i) => way.offset_m[Math.min(Math.max(first + i, 0), way.offset_m.length - 1)],
+  )
+  // A recorded wheel tells of the turn more surely than a noisy path.
+  const kappa_1pm = Float64Array.from({ length: circuit.count }, (_, i) => wheelAt(way, (way.first + first + i) * way.step_m))
+  const turnings = findTurnings(circuit, corners, { offset_m, kappa_1pm })
   return turnings.map((turning, k) => {
     const inner = (i: number): number => innerDistance(circuit, corners[k], offset_m[i], i)
     const least_m = inner(turning.apex)
@@ -134,7 +151,7 @@ export const turningsOf = (circuit: Circuit, corners: readonly Corner[], way: Wa
 }
 
 const slowestOf = (way: Way, frame: Frame, start_m: number): { at_m: number; speed_mps: number } => {
-  const { from, to } = gridSpan(way, start_m + frame.turnIn_m - 10, start_m + frame.apex_m + SLOWEST_PAST_APEX_M)
+  const { from, to } = gridSpan(way, start_m + frame.turnIn_m - 10, start_m + Math.min(frame.apex_m + SLOWEST_PAST_APEX_M, frame.next_m))
   let least = from
   for (let i = from; i <= to; i++) if (way.speed_mps[i] < way.speed_mps[least]) least = i
   return { at_m: (way.first + least) * way.step_m, speed_mps: way.speed_mps[least] }
@@ -144,7 +161,7 @@ const brakeOf = (way: Way, frame: Frame, start_m: number): Braking | null =>
   brakingOf(way, {
     from_m: start_m + frame.from_m,
     pastFrom_m: start_m + frame.before_m + OWN_PAST_M,
-    slowest_m: slowestOf(way, frame, start_m).at_m,
+    slowest_m: Math.min(slowestOf(way, frame, start_m).at_m, start_m + frame.brakeBy_m),
     until_m: start_m + frame.apex_m + 40,
   })
 
@@ -157,10 +174,17 @@ export const tells = (way: Way, frame: Frame, start_m: number): boolean =>
   )
 
 /**
- * Measures one pass of a corner. `following`: the frame of the corner after it; `blur_m`: distances across the road nearer
- * than this cannot be told apart. Cost: linear in the pass.
+ * Measures one pass of a corner. `following`: the frame of the corner after it; the noise of the log says
+ * which places cannot be told apart. Cost: linear in the pass.
  */
-export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following: Frame, start_m: number, blur_m = 0): Pass => {
+export const measurePass = (
+  circuit: Circuit,
+  way: Way,
+  frame: Frame,
+  following: Frame,
+  start_m: number,
+  { blur_m, wheel_1pm }: Noise = quiet,
+): Pass => {
   const { corner, sign, apex_m, turnIn_m, exit_m, peak_1pm } = frame
   const inner = (i: number): number => innerDistance(circuit, corner, way.offset_m[i], stationOf(circuit, way, i))
   const outer = (i: number): number => outerDistance(circuit, corner, way.offset_m[i], stationOf(circuit, way, i))
@@ -177,6 +201,7 @@ export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following:
     TURN_IN_SHARE * peak_1pm,
     start_m + Math.max(turnIn_m - SEARCH_M.turnIn, frame.from_m),
     start_m + apex_m,
+    wheel_1pm,
   )
   const ownTurnIn_m = turnIn === null ? null : turnIn - start_m
   const apex = nearest(
@@ -191,19 +216,17 @@ export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following:
   const next = brakeOf(way, following, start_m + (sameLap ? 0 : circuit.length_m))
   const until_m = Math.min(next?.onset.at_m ?? Number.POSITIVE_INFINITY, start_m + frame.next_m)
   const untilSpeed = atTravel(way, way.speed_mps, until_m)
-  const released_m = brake ? brake.release.at_m : start_m + (ownTurnIn_m ?? turnIn_m)
+  const lift = liftOf(way, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20)
+  const released_m = brake ? brake.release.at_m : lift ? closedAt(way, lift.at_m) : start_m + (ownTurnIn_m ?? turnIn_m)
   const cornerEnd_m = start_m + Math.min(exit_m === null ? apex_m + Math.max(30, apex_m - turnIn_m) : exit_m + 10, frame.next_m)
   const opening = openingOf(way, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
     from_m: start_m + (ownTurnIn_m ?? turnIn_m),
     to_m: cornerEnd_m,
   })
-  const level_g = 0.4 * TOUCH_G
-  const coast = brake
-    ? coastOf(way, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M), level_g)
-    : null
+  const coast = brake ? coastOf(way, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M)) : null
   return {
     brake,
-    lift: liftOf(way, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20),
+    lift,
     turnIn_m: ownTurnIn_m,
     apex_m: place(apex.at),
     apexInner_m: apex.least_m,
@@ -221,6 +244,13 @@ export const measurePass = (circuit: Circuit, way: Way, frame: Frame, following:
 
 const throttleAt = ({ feet: { travel_m, throttle } }: Way, at_m: number): number =>
   throttle[Math.min(firstAtOrAbove(travel_m, at_m), throttle.length - 1)]
+
+/** Where a throttle that is being let go of stops falling. */
+const closedAt = ({ feet: { travel_m, throttle } }: Way, from_m: number): number => {
+  let i = Math.min(firstAtOrAbove(travel_m, from_m), throttle.length - 1)
+  while (i + 1 < throttle.length && throttle[i + 1] < throttle[i]) i++
+  return travel_m[i]
+}
 
 /** The exit is the first place this near to the least distance to the outer edge (m). */
 const EXIT_FLAT_M = 0.05
@@ -243,7 +273,7 @@ const nearest = (
   from_m: number,
   to_m: number,
   distance: (i: number) => number,
-  blur_m = 0,
+  blur_m: Noise['blur_m'],
 ): { at: number; least_m: number; flat_m: number } => {
   const { from, to } = gridSpan(way, from_m, to_m)
   let least = from
@@ -255,6 +285,8 @@ const nearest = (
   while (low > from && flat(low - 1)) low--
   const at = Math.round((low + high) / 2)
   let reach = high - at
-  for (let i = from; i <= to; i++) if (distance(i) < distance(least) + APEX_FLAT_M + blur_m) reach = Math.max(reach, Math.abs(i - at))
+  for (let i = from; i <= to; i++)
+    if (distance(i) < distance(least) + APEX_FLAT_M + blur_m(Math.abs(way.time_s[i] - way.time_s[least])))
+      reach = Math.max(reach, Math.abs(i - at))
   return { at, least_m: distance(least), flat_m: reach * way.step_m }
 }

@@ -24,13 +24,16 @@ export type Opening = {
   first: Moment | null
   stays: Moment | null
   dip: { depth: number; at: Moment } | null
-  jab: { rise_s: number; at: Moment } | null
+  /** `sure`: more than one sample tells of it. */
+  jab: { rise_s: number; at: Moment; sure: boolean } | null
 }
 
 /** A pedal counts as touched when it is kept this long (s). */
 const TOUCH_KEPT_S = 0.1
-/** A pause of the brake this long parts two brakings where the throttle was touched in it, the second where it was not (s). */
+/** A pause of the brake this long parts two brakings where the car was driven on in it, the second where it was not (s). */
 const PART_S = { withThrottle: 0.3, without: 0.9 }
+/** Driven on is who gains this much speed; less is held (m/s). */
+const GAINED_MPS = 0.3
 /** A peak is what is held this long (s). */
 const PEAK_S = 0.15
 const RELEASE_G = TOUCH_G
@@ -91,8 +94,10 @@ export const brakingOf = (way: Way, window: BrakeWindow): Braking | null => {
 }
 
 /** Back from an entry with the brake on to where this application, or the one before it in the same zone, was first touched. */
-const zoneBefore = ({ feet, brakeTouch_g: touch, driveTouch_g }: Way, begin: number, last: number): { first: number } => {
-  const { time_s, brake_g, drive_g } = feet
+const zoneBefore = (way: Way, begin: number, last: number): { first: number } => {
+  const { brakeTouch_g: touch, driveTouch_g } = way
+  const { time_s, travel_m, brake_g, drive_g } = way.feet
+  const speedAt = (i: number): number => atTravel(way, way.speed_mps, travel_m[i])
   let first = last
   let pauseFrom = -1
   let open = false
@@ -104,7 +109,7 @@ const zoneBefore = ({ feet, brakeTouch_g: touch, driveTouch_g }: Way, begin: num
       continue
     }
     if (pauseFrom < 0) pauseFrom = i
-    open ||= drive_g[i] > Math.max(TOUCH_G, driveTouch_g)
+    open ||= drive_g[i] > driveTouch_g && speedAt(pauseFrom) > speedAt(i) + GAINED_MPS
     if (time_s[pauseFrom] - time_s[i] > (open ? PART_S.withThrottle : PART_S.without)) break
   }
   return { first }
@@ -174,7 +179,7 @@ export const openingOf = (way: Way, from_m: number, to_m: number, corner: { from
   const { time_s, travel_m, drive_g, throttle, gear } = feet
   const begin = firstAtOrAbove(travel_m, from_m)
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
-  const level = Math.max(TOUCH_G, way.driveTouch_g)
+  const level = way.driveTouch_g
   const touched = (i: number): boolean => drive_g[i] > level && keptAbove(feet, drive_g, level, i, TOUCH_KEPT_S)
   let first = begin
   while (first < end && !touched(first)) first++
@@ -223,24 +228,24 @@ const jabOf = (way: Way, { from_m, to_m }: { from_m: number; to_m: number }): Op
     if (throttle[i - 1] < thresholds.jabFrom && throttle[i] >= thresholds.jabFrom) low = crossing(way, throttle, thresholds.jabFrom, i)
     if (!low || throttle[i - 1] >= thresholds.jabTo || throttle[i] < thresholds.jabTo) continue
     // One sample alone may be a slip of the sensor.
-    if (throttle[i + 1] < thresholds.jabTo && time_s[i + 1] - time_s[i] > 0.05) continue
+    const sure = throttle[i + 1] >= thresholds.jabTo || time_s[i + 1] - time_s[i] <= 0.05
     const at = crossing(way, throttle, thresholds.jabTo, i)
     const rise_s = at.time_s - low.time_s
-    if (!best || rise_s < best.rise_s) best = { rise_s, at: low }
+    if (!best || (sure && !best.sure) || (sure === best.sure && rise_s < best.rise_s)) best = { rise_s, at: low, sure }
     low = null
   }
   return best
 }
 
-/** The longest time (s) with neither brake nor drive within a stretch, and where it begins. Levels in g. */
-export const coastOf = (way: Way, from_m: number, to_m: number, level_g: number): { time_s: number; at: Moment } | null => {
+/** The longest time (s) with neither brake nor drive within a stretch, and where it begins. */
+export const coastOf = (way: Way, from_m: number, to_m: number): { time_s: number; at: Moment } | null => {
   const { time_s, travel_m, brake_g, drive_g } = way.feet
   const begin = firstAtOrAbove(travel_m, from_m)
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
   let best: { time_s: number; at: Moment } | null = null
   let since = -1
   for (let i = begin; i <= end; i++) {
-    const free = brake_g[i] <= Math.max(level_g, way.brakeTouch_g) && drive_g[i] <= level_g
+    const free = brake_g[i] <= Math.max(way.idle_g, way.brakeTouch_g) && drive_g[i] <= way.idle_g
     if (!free) {
       since = -1
       continue

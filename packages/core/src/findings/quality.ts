@@ -18,6 +18,8 @@ export type LogQuality = {
   laps: number
   wheelNoise_1pm: number
   pedals: boolean
+  /** By how much demands derived from speed err (g, 1σ); 0 where pedals are recorded. */
+  demandNoise_g: number
   steering: boolean
 }
 
@@ -29,9 +31,15 @@ export type Doubt = {
   offset_m: (away_s: number) => number
   /** The same against the edges of the road, where what all laps have in common counts too. */
   edge_m: (away_s: number) => number
+  /** How far two places of one pass err apart, by the time between them. */
+  blur_m: (apart_s: number) => number
   along_m: (speed_mps: number) => number
   time_s: number
   share: number
+  /** Points of throttle, as a share. */
+  throttle: number
+  /** Of the wheel as it is in corners (1/m, 1σ). */
+  wheel_1pm: number
   bite: (peak_1pm: number) => number
 }
 
@@ -49,24 +57,36 @@ const SEEN_IN_CORNERS = 0.7
 const LEAST_OFFSET_M = 0.05
 /** Demands derived from speed are smoothed over about this long (s). */
 const DERIVED_S = 0.12
+/** Two laps are smoothed alike: they differ in time by less, and by more where their demands are noisy (s, and s for each g). */
+const DERIVED_ALIKE_S = { least: 0.04, perNoise: 4 } as const
+/** Full throttle in the middle of a car's speeds (g). */
+const USUAL_DRIVE_G = 0.3
+/** No throttle derived from speed is read better than this, as a share of travel. */
+const DERIVED_SHARE = 0.01
 
 /** Doubts of comparing a log's passes with a lap of it, or with a plan. */
 export const doubtOf = (quality: LogQuality, reference: 'lap' | 'plan'): Doubt => {
   const factor = 2 * (reference === 'lap' ? BOTH : 1)
-  const pedal_s = Math.hypot(quality.interval_s * EVEN, quality.pedals ? 0 : DERIVED_S)
+  const derived_s =
+    reference === 'plan' ? DERIVED_S : Math.min(DERIVED_S, DERIVED_ALIKE_S.least + DERIVED_ALIKE_S.perNoise * quality.demandNoise_g)
+  const pedal_s = Math.hypot(quality.interval_s * EVEN, quality.pedals ? 0 : derived_s)
   // A Gauss–Markov drift half-way between two places where it is known.
   const bridged = (away_s: number): number => quality.drift_m * Math.sqrt(Math.tanh(away_s / (2 * MEMORY_S))) * SEEN_IN_CORNERS
   // The median of laps errs by a quarter more than their mean.
   const common_m = (1.25 * quality.drift_m) / Math.sqrt(Math.max(1, quality.laps))
+  const wheel_1pm = quality.wheelNoise_1pm * (quality.steering ? 1 : PATH_ALONE)
   const own_m = Math.max(LEAST_OFFSET_M, quality.offsetNoise_m)
   const edge_m = (away_s: number): number => 2 * Math.hypot(own_m, bridged(away_s), common_m)
   return {
     offset_m: (away_s) => (reference === 'plan' ? edge_m(away_s) : factor * Math.hypot(own_m, bridged(away_s))),
     edge_m,
+    blur_m: (apart_s) => 2 * quality.drift_m * Math.sqrt(2 * (1 - Math.exp(-apart_s / MEMORY_S))),
     along_m: (speed_mps) => factor * Math.hypot(quality.drift_m, speed_mps * quality.interval_s * CROSSING),
     time_s: factor * pedal_s,
+    throttle: quality.pedals ? 0.01 : factor * Math.hypot(DERIVED_SHARE, quality.demandNoise_g / USUAL_DRIVE_G),
     share: quality.pedals ? 0.005 : 0.01,
-    bite: (peak_1pm) => (factor * quality.wheelNoise_1pm * (quality.steering ? 1 : PATH_ALONE)) / peak_1pm,
+    wheel_1pm,
+    bite: (peak_1pm) => (factor * wheel_1pm) / peak_1pm,
   }
 }
 

@@ -24,7 +24,8 @@ const places: readonly LogCode[] = [
 
 /**
  * Finds the one root of a pass: the most upstream mistake that explains the rest. Where several explain nothing of each
- * other the one furthest past its allowance is the root; the others stand beside it without a cause.
+ * other the earliest stage of the corner has it, then the one that explains most, then the one furthest past its
+ * threshold; the others stand beside it without a cause.
  */
 export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
   const explains = (cause: JudgedMistake, effect: JudgedMistake): boolean =>
@@ -37,18 +38,26 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
     (!places.includes(cause.code) ||
       !places.includes(effect.code) ||
       effect.code === 'exit-wide' ||
+      // Who is not out wide turns in later by himself, and by much more along the road than he is short across it.
+      (cause.code === 'setup-narrow' && effect.code === 'turn-in-late') ||
       over(effect) <= EXPLAINS_UP_TO * over(cause))
   const free = found.filter((one) => !found.some((other) => explains(other, one)))
   const explained = (cause: JudgedMistake): number => found.filter((one) => explains(cause, one)).length
-  const [root] = [...free].sort((a, b) => explained(b) - explained(a) || b.excess - a.excess)
+  const [root] = [...free].sort((a, b) => stageOf(a) - stageOf(b) || explained(b) - explained(a) || b.times - a.times)
   return found.map((one) => {
     const cause = one === root ? null : (free.find((other) => explains(other, one)) ?? found.find((other) => explains(other, one)))
     return { ...one, root: one === root, because: cause?.code ?? null }
   })
 }
 
-/** How far past its allowance a mistake is: 0 just at it. */
-const over = ({ excess }: JudgedMistake): number => Math.max(0.05, excess - 1)
+/** What a driver does first in a corner comes first: brake, line and wheel, then the throttle, then the gear. */
+const stageOf = ({ code }: JudgedMistake): number => {
+  if (code.startsWith('shift') || code === 'wrong-gear') return 2
+  return code.startsWith('throttle') || code === 'coast' ? 1 : 0
+}
+
+/** How far past its threshold a mistake is: 0 just at it. */
+const over = ({ times }: JudgedMistake): number => Math.max(0.05, times - 1)
 
 /** Corners are linked where one turns in less than this past the apex of the one before (m), or past its exit where that was missed. */
 const LINKED_M = { apex: 60, exit: 90 } as const
@@ -66,7 +75,8 @@ export const linked = (frame: Frame, before: Rooted | null, rooted: readonly Roo
   const near =
     frame.turnIn_m - frame.before_m < LINKED_M.apex ||
     (before !== null && ofTheExit.includes(before.code) && frame.turnIn_m - frame.beforeExit_m < LINKED_M.exit)
-  const follows = before !== null && ofTheLine(before.code) && near
+  // A wheel turned in bites leaves the car where it was.
+  const follows = before !== null && ofTheLine(before.code) && before.code !== 'steer-notched' && near
   return rooted.map((one) =>
     follows && one.root && ofTheLine(one.code) && one.code !== 'limit-crossed'
       ? { ...one, root: false, because: before.code, linked: true }

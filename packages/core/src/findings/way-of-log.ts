@@ -4,7 +4,7 @@ import type { MatchedLog } from '../log/match.ts'
 import { pickRows, quantile } from '../log/robust.ts'
 import { fastNoise, smoothOpen } from '../log/smooth.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
-import { atTravel, type Feet, stationOf, TOUCH_G, type Way } from './way.ts'
+import { atTravel, type Feet, IDLE_G, stationOf, TOUCH_G, type Way } from './way.ts'
 
 /** A pedal channel counts as touched above this share of its range. */
 const TOUCH_SHARE = 0.03
@@ -90,10 +90,17 @@ export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, scale:
     feet: { time_s, travel_m: time_s, brake_g: time_s, drive_g: time_s, throttle: time_s, wheel_1pm: time_s, gear: null },
     brakeTouch_g: TOUCH_G,
     driveTouch_g: TOUCH_G,
+    idle_g: IDLE_G,
   }
   way.kappa_1pm = pathCurvature(circuit, way, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
   way.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, way), Math.max(3, half))
   addFeet(circuit, way, log, fixes, scale)
+  if (log.brake_bar && log.throttle_pct) return way
+  // A derived demand that noise may bring about is no touch.
+  const noise_g = 2 * demandNoise(log, way)
+  if (!log.brake_bar) way.brakeTouch_g += noise_g
+  if (!log.throttle_pct) way.driveTouch_g += noise_g
+  way.idle_g = way.driveTouch_g
   return way
 }
 
@@ -125,6 +132,23 @@ const speedFromTime = (circuit: Circuit, way: Way): Float64Array => {
   })
 }
 
+/** A speed channel that is quiet enough to be read closely. */
+const isClean = (log: Log): boolean => log.speed_mps !== undefined && fastNoise(log.speed_mps) < CLEAN_SPEED_MPS
+
+/** Half of the time over which a log's speeds are made into demands (s). */
+const demandHalf_s = (log: Log): number => Math.max(isClean(log) ? DEMAND_HALF_S.clean : DEMAND_HALF_S.noisy, 1.2 * usualInterval(log))
+
+/**
+ * By how much demands derived from a log's speeds err (g, 1σ): the slope of a line through N samples of noise σ over a
+ * time W errs by σ·√12/(W·√N).
+ */
+export const demandNoise = (log: Log, way: Pick<Way, 'speed_mps'>): number => {
+  const interval_s = usualInterval(log)
+  const window_s = 2 * demandHalf_s(log)
+  const noise_mps = fastNoise(log.speed_mps ?? way.speed_mps)
+  return (noise_mps * Math.sqrt(12)) / (window_s * Math.sqrt(Math.max(2, window_s / interval_s))) / GRAVITY_MPS2
+}
+
 /** Lengthways demand in g at the grid, with slope, air and rolling of a usual car taken out; positive drives. */
 const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number): Float64Array => {
   const n = way.speed_mps.length
@@ -150,9 +174,7 @@ const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? 
 
 /** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
 const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar }: PedalScale): void => {
-  const clean = log.speed_mps !== undefined && fastNoise(log.speed_mps) < CLEAN_SPEED_MPS
-  const half_s = Math.max(clean ? DEMAND_HALF_S.clean : DEMAND_HALF_S.noisy, 1.2 * usualInterval(log))
-  const demand = lengthwaysDemand(circuit, way, half_s)
+  const demand = lengthwaysDemand(circuit, way, demandHalf_s(log))
   const recorded = log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
   const grid = Float64Array.from(demand, (_, i) => (way.first + i) * way.step_m)
   const travel_m = recorded ? fixes.travel_m : grid

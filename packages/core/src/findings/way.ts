@@ -36,10 +36,14 @@ export type Way = {
   /** Demand above which each pedal counts as touched (g). */
   brakeTouch_g: number
   driveTouch_g: number
+  /** Below this there is neither brake nor drive (g); where demands are derived the way of a rolling car tells less. */
+  idle_g: number
 }
 
 /** Demand that counts as a touch (g). */
 export const TOUCH_G = 0.05
+/** Holding speed needs more than this (g). */
+export const IDLE_G = 0.02
 
 /** Index of the first entry of a rising column at or above a value. */
 export const firstAtOrAbove = (column: Float64Array, value: number): number => {
@@ -104,6 +108,7 @@ export const wayOfPlan = (plan: Plan): Way => {
     },
     brakeTouch_g: TOUCH_G,
     driveTouch_g: TOUCH_G,
+    idle_g: IDLE_G,
   }
 }
 

@@ -13,26 +13,34 @@ export const wheelAt = (way: Way, travel_m: number): number => {
 /** Turning must last this long to count as the turn-in (s). */
 const TURN_KEPT_S = 0.5
 
-/** The first place in a stretch from which the wheel stays above a level (1/m, positive into the corner) for half a second. */
-export const turnInOf = (way: Way, sign: 1 | -1, level_1pm: number, from_m: number, to_m: number): number | null => {
+/**
+ * The first place in a stretch from which the wheel stays above a level (1/m, positive into the corner) for half a second.
+ * A noisy wheel (`noise_1pm`, 1σ) passes the level more than once: it may fall back by twice its noise, and the middle
+ * between its first and its last passing is the place, which is neither too early nor too late.
+ */
+export const turnInOf = (way: Way, sign: 1 | -1, level_1pm: number, from_m: number, to_m: number, noise_1pm = 0): number | null => {
   const { travel_m, time_s, wheel_1pm } = way.feet
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
-  let since = -1
-  for (let i = firstAtOrAbove(travel_m, from_m); i < travel_m.length; i++) {
-    if (!(sign * wheel_1pm[i] > level_1pm)) {
-      since = -1
-      if (i > end) return null
-      continue
-    }
-    if (since < 0) {
-      if (i > end) return null
-      since = i
-    }
-    if (time_s[i] - time_s[since] < TURN_KEPT_S) continue
-    const b = Math.max(0, since - 1)
-    const rise = sign * (wheel_1pm[since] - wheel_1pm[b])
+  const kept_1pm = level_1pm - Math.min(2 * noise_1pm, 0.8 * level_1pm)
+  const passedAt = (i: number): number => {
+    const b = Math.max(0, i - 1)
+    const rise = sign * (wheel_1pm[i] - wheel_1pm[b])
     const share = rise > 0 ? Math.min(1, Math.max(0, (level_1pm - sign * wheel_1pm[b]) / rise)) : 1
-    return travel_m[b] + share * (travel_m[since] - travel_m[b])
+    return travel_m[b] + share * (travel_m[i] - travel_m[b])
+  }
+  let first = -1
+  let last = -1
+  let below = true
+  for (let i = firstAtOrAbove(travel_m, from_m); i < travel_m.length; i++) {
+    const value = sign * wheel_1pm[i]
+    if (value <= kept_1pm) first = -1
+    if (first < 0 && i > end) return null
+    if (value > level_1pm && below) {
+      last = i
+      if (first < 0) first = i
+    }
+    below = !(value > level_1pm)
+    if (first >= 0 && !below && time_s[i] - time_s[last] >= TURN_KEPT_S) return (passedAt(first) + passedAt(last)) / 2
   }
   return null
 }
@@ -84,6 +92,8 @@ export const bitesOf = (
   return { bites, at_m, depth }
 }
 
+/** A wheel that opens at no more than this share of the reference's rate is held. */
+const OPENS_AS = 0.5
 /** Step at which wheels are compared (m). */
 const LOOK_M = 2
 
@@ -100,13 +110,13 @@ export const pinchOf = (
   apex: { at_m: number; reference_m: number; shift_m: number },
   reach_m: number,
   wanted: number,
+  opens: number,
 ): { time_s: number; excess: number; at_m: number } | null => {
   const { travel_m, time_s, throttle } = way.feet
   const pedal = (m: number): number => throttle[Math.min(firstAtOrAbove(travel_m, m), travel_m.length - 1)]
   const clock = (m: number): number => time_s[Math.min(firstAtOrAbove(travel_m, m), travel_m.length - 1)]
   let best: { time_s: number; excess: number; at_m: number } | null = null
-  let since: number | null = null
-  let excess = 0
+  let held: { at_m: number; own: number; over: number }[] = []
   for (let along = 0; along <= reach_m; along += LOOK_M) {
     const at_m = apex.at_m + along
     const own = (sign * wheelAt(way, at_m)) / peak_1pm
@@ -115,14 +125,16 @@ export const pinchOf = (
     const over = own - Math.max(beside, samePlace)
     const rising = pedal(at_m + 4) >= pedal(at_m - 4) - 0.02 && pedal(at_m) > 0.1
     if (over < wanted || !rising) {
-      since = null
-      excess = 0
+      held = []
       continue
     }
-    since ??= at_m
-    excess = Math.max(excess, over)
-    const kept = clock(at_m) - clock(since)
-    if (kept > (best?.time_s ?? 0)) best = { time_s: kept, excess, at_m: since }
+    // A wheel that opens is not held, however far beyond the reference's it is.
+    const opened = (since: (typeof held)[number]): boolean =>
+      since.own - own > opens + OPENS_AS * Math.max(0, since.own - since.over - (own - over))
+    while (held.length > 0 && opened(held[0])) held.shift()
+    held.push({ at_m, own, over })
+    const kept = clock(at_m) - clock(held[0].at_m)
+    if (kept > (best?.time_s ?? 0)) best = { time_s: kept, excess: Math.max(...held.map((one) => one.over)), at_m: held[0].at_m }
   }
   return best
 }

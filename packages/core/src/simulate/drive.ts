@@ -10,7 +10,8 @@ import { type Random, seededRandom } from './random.ts'
 import { type Habit, type MadeMistake, type SimulatedLap, simulateLap } from './student.ts'
 
 /**
- * A simulated run. `outLap_m`: how far before the line the log begins; `noise_m`: drifting error of the receiver (1σ);
+ * A simulated run. `outLap_m`: how far before the line the log begins; `noise_m`: drifting error of the receiver,
+ * `speedNoise_mps`: quick error of its speed (1σ);
  * `dropOuts`: silences of the receiver, on average so many a lap; `paceOf`: the pace of each lap where it is not the plan's;
  * `corrected`: what was said to the student, and in which lap, from which the student learns; `tiring`: growth of every
  * habit's probability a lap. A lap depends on the seed, its number and what was said before it, on nothing later.
@@ -20,6 +21,7 @@ export type DriveOptions = {
   seed: number
   rate_hz?: number
   noise_m?: number
+  speedNoise_mps?: number
   dropOuts?: number
   outLap_m?: number
   habits?: readonly Habit[]
@@ -31,7 +33,7 @@ export type DriveOptions = {
 }
 
 /** The log of a simulated run with what the student really did, and the time of the first crossing of the line. */
-export type Drive = { log: Log; made: MadeMistake[]; lapTimes_s: number[]; firstLine_s: number }
+export type Drive = { log: Log; made: MadeMistake[]; driven: SimulatedLap[]; lapTimes_s: number[]; firstLine_s: number }
 
 /** Laps draw from streams of their own, so that a change in one leaves the others as they are. */
 const LAP_SEED = 7919
@@ -66,6 +68,7 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
     gear: column(),
     rpm: column(),
   }
+  const quick = seededRandom(options.seed ^ 0x2545f491)
   const drift = drifting(random.normal, options.noise_m ?? 0, rate_hz)
   for (let i = 0; i < count; i++) {
     const time_s = i / rate_hz
@@ -77,7 +80,7 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
     log.lat_deg[i] = lat_deg
     log.lon_deg[i] = lon_deg
     log.ele_m[i] = place.z_m
-    log.speed_mps[i] = at.speed_mps
+    log.speed_mps[i] = Math.max(0, at.speed_mps + (options.speedNoise_mps ?? 0) * quick.normal())
     log.throttle_pct[i] = Math.min(100, Math.max(0, (100 * at.ax_mps2) / engineMost(vehicle, at.speed_mps)))
     log.brake_bar[i] = (fullBrake_bar * Math.max(0, -at.ax_mps2)) / vehicle.maxBrake_mps2
     log.steer_deg[i] = degrees(Math.atan(wheelbase_m * at.wheel_1pm)) * steeringRatio
@@ -85,7 +88,13 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
     log.rpm[i] = engineSpeed(vehicle, at.speed_mps, at.gear)
   }
   if (options.dropOuts) silence(log, options.dropOuts * options.laps, seededRandom(options.seed ^ 0x5f3759df))
-  return { log, made: laps.flatMap((l) => l.made), lapTimes_s: laps.map((l) => l.lapTime_s), firstLine_s: timeline.firstLine_s }
+  return {
+    log,
+    made: laps.flatMap((l) => l.made),
+    driven: laps,
+    lapTimes_s: laps.map((l) => l.lapTime_s),
+    firstLine_s: timeline.firstLine_s,
+  }
 }
 
 /** Takes fixes out in silences of two to eight seconds, `count` of them on average. */

@@ -16,7 +16,7 @@ export const usualSize: Record<LogCode, (speed_mps: number) => number> = {
   'brake-hold': () => 0.75,
   'brake-dump': () => 0.25,
   'brake-in-turn': () => 0.75,
-  'no-trail': () => 0.75,
+  'no-trail': () => 0.55,
   coast: () => 1.3,
   'setup-narrow': () => 2.8,
   'turn-in-early': (v) => Math.max(10, 0.5 * v),

@@ -112,21 +112,6 @@ const past = (plan: Plan, i: number, mark: number): boolean => {
   return (i - mark + n) % n < n / 2
 }
 
-/** A way of braking that starts `early_s` before the mark and ends when the speed is what it should be. */
-const brakeBy = (
-  pedals: Pedals,
-  early_s: number,
-  shape: (elapsed_s: number, peak_mps2: number) => number,
-  notBefore_s: number,
-): boolean => {
-  const zone = zoneOf(pedals)
-  const from = pedals.at('brake', -early_s)
-  if (!zone || from === undefined) return false
-  return pedals.drive(from, ({ i, elapsed_s, speed_mps }) =>
-    elapsed_s > notBefore_s && speed_mps <= pedals.speed_mps[i] ? 'rejoin' : -shape(elapsed_s, zone.peak_mps2),
-  )
-}
-
 /** The braking (m/s², below 0) that brings a speed down to another at a station ahead. */
 const towards = ({ plan }: Pedals, i: number, speed_mps: number, to: number, wanted_mps: number): number => {
   const way_m = Math.max(3, distanceAhead(plan.circuit.s_m[i], plan.circuit.s_m[to], plan.circuit.length_m))
@@ -165,7 +150,15 @@ type PedalHabit = (pedals: Pedals, size: number) => boolean
 
 /** How mistakes of the pedals are driven; sizes in seconds, but a share of the peak for a soft brake and of travel for a dip. */
 const habits: Partial<Record<LogCode, PedalHabit>> = {
-  'brake-soft': (pedals, size) => brakeBy(pedals, 0.2, (_, peak) => size * peak, 0.5),
+  // A little sooner than the mark, and on for longer: what is missing in force is made up for in the turn.
+  'brake-soft': (pedals, size) => {
+    const zone = zoneOf(pedals)
+    const from = pedals.at('brake', -0.2)
+    if (!zone || from === undefined) return false
+    return pedals.drive(from, ({ i, elapsed_s, speed_mps, usual_mps2 }) =>
+      elapsed_s > 0.5 && speed_mps <= pedals.speed_mps[i] && usual_mps2 > -0.5 * size * zone.peak_mps2 ? 'rejoin' : -size * zone.peak_mps2,
+    )
+  },
   'brake-slow-build': (pedals, size) => {
     const zone = zoneOf(pedals)
     const [from, turnIn] = [pedals.at('brake', -0.25), pedals.at('turn-in')]
@@ -207,20 +200,20 @@ const habits: Partial<Record<LogCode, PedalHabit>> = {
   'brake-in-turn': (pedals, size) =>
     pedals.plan.settings.school === 'straight' &&
     brakeInto(pedals, { arriving: 1.07, later_s: 0 }, (t, peak) => (t < 0.1 ? -0.6 * peak : t < size ? -0.2 * g : 'rejoin')),
+  // All of the braking before the wheel moves, then rolling in: what is not slowed in the turn is carried through it.
   'no-trail': (pedals, size) => {
     const { plan } = pedals
     const zone = zoneOf(pedals)
-    const [turnIn, slowest] = [pedals.at('turn-in'), pedals.at('slowest')]
-    if (!zone || turnIn === undefined || slowest === undefined || plan.settings.school !== 'trail') return false
+    const [from, gone, slowest] = [pedals.at('brake', -0.32), pedals.at('turn-in', -size), pedals.at('slowest')]
+    if (!zone || from === undefined || gone === undefined || slowest === undefined || plan.settings.school !== 'trail') return false
+    const harder = Math.min(1.25 * zone.peak_mps2, 0.97 * g)
     const wanted_mps = pedals.speed_mps[slowest]
-    const harder = 1.15 * zone.peak_mps2
-    const need_m = (pedals.speed_mps[zone.brake] ** 2 - wanted_mps ** 2) / (2 * harder) + size * wanted_mps
-    const from_m = plan.circuit.s_m[turnIn] - need_m
-    const early_m = distanceAhead(from_m, plan.circuit.s_m[zone.brake], plan.circuit.length_m)
-    if (early_m > 0.3 * pedals.speed_mps[zone.brake]) return false
-    return pedals.drive(stationIndex(plan.circuit, from_m), ({ i, speed_mps }) =>
-      speed_mps > wanted_mps ? -harder : past(plan, i, slowest) ? 'rejoin' : holding(pedals, i, speed_mps),
-    )
+    let released = false
+    return pedals.drive(from, ({ i, speed_mps }) => {
+      released ||= speed_mps <= wanted_mps || past(plan, i, gone)
+      if (!released) return -harder
+      return speed_mps > pedals.speed_mps[i] || !past(plan, i, slowest) ? 0.5 * holding(pedals, i, speed_mps) : 'rejoin'
+    })
   },
   coast: (pedals, size) => {
     const [from, throttle] = [pedals.at('release', 0.2), pedals.at('throttle')]
