@@ -103,7 +103,10 @@ test('two cones are laid on the tablet with their errors, one is found knocked o
     await page.getByRole('button', { name: 'Drive to it' }).click()
     await expect(page.getByRole('status', { name: 'Distance to the place' })).toContainText(/^0\.\d\d m off/)
     // The network is gone for the second: the touch counts all the same.
-    if (number === 2) await context.setOffline(true)
+    if (number === 2) {
+      await expect(page.getByText('all sent')).toBeVisible()
+      await context.setOffline(true)
+    }
     await page.getByRole('button', { name: 'Put down here' }).click()
     await expect(laid).toHaveText(`${number} of ${rows.length} laid`)
     await expect(page.getByRole('status', { name: 'Last laid' })).toContainText(/laid, 0\.\d\d m off its place/)

@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test'
 import { ownServer } from './own-server.ts'
 import { enterDemo, expect, openStage, test } from './page-fixture.ts'
 
@@ -8,6 +9,12 @@ test.beforeAll(async () => {
   await server.start()
 })
 test.afterAll(() => server.kill())
+
+const eventsAtServer = (page: Page, runId: string | undefined): Promise<{ id: string; kind: string }[]> =>
+  page.evaluate((id) => fetch(`/api/runs/${id}/events`).then((r) => r.json()), runId)
+
+const touchesAtServer = async (page: Page, runId: string | undefined) =>
+  (await eventsAtServer(page, runId)).filter((e) => e.kind === 'observation')
 
 test('touches survive a killed server and are sent once when it is back', async ({ page, allowed }) => {
   allowed.allow(/Failed to load resource|ERR_CONNECTION_REFUSED|net::/)
@@ -22,6 +29,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse')
   await page.keyboard.press('1')
   await expect(last).toContainText('1 in this run')
+  await expect.poll(async () => (await touchesAtServer(page, runId)).length).toBe(1)
   await expect(page.getByText('all sent')).toBeVisible()
 
   server.kill()
@@ -37,10 +45,9 @@ test('touches survive a killed server and are sent once when it is back', async 
   await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 })
   await page.reload()
   await expect(last).toContainText('3 in this run')
-  const events = await page.evaluate((id) => fetch(`/api/runs/${id}/events`).then((r) => r.json()), runId)
-  const touches = events.filter((e: { kind: string }) => e.kind === 'observation')
+  const touches = await touchesAtServer(page, runId)
   expect(touches).toHaveLength(3)
-  expect(new Set(touches.map((e: { id: string }) => e.id)).size).toBe(3)
+  expect(new Set(touches.map((e) => e.id)).size).toBe(3)
 })
 
 test('the run screen opens and works with the server stopped, from the start of a run to its end', async ({ page, allowed }) => {
@@ -90,8 +97,14 @@ test('the run screen opens and works with the server stopped, from the start of 
 
   await server.start()
   await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 })
-  const events = await page.evaluate((id) => fetch(`/api/runs/${id}/events`).then((r) => r.json()), runId)
-  expect(events.map((e: { kind: string }) => e.kind)).toEqual(['checked', 'sent-out', 'observation', 'observation', 'undo', 'ended'])
+  expect((await eventsAtServer(page, runId)).map((e) => e.kind)).toEqual([
+    'checked',
+    'sent-out',
+    'observation',
+    'observation',
+    'undo',
+    'ended',
+  ])
   await expect
     .poll(() =>
       page.evaluate(

@@ -1,6 +1,6 @@
 import type { Acknowledged } from '@ochote/contract'
 import Dexie, { type EntityTable, liveQuery } from 'dexie'
-import { checkStorage, tellSync } from './sync-state.ts'
+import { checkStorage, tellSync, tellWaiting } from './sync-state.ts'
 
 /** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has it, 2 where it can never have it. */
 export type KeptEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E }
@@ -119,6 +119,7 @@ export const eventQueue = <E extends { id: string; at: string }>(
         throw error
       }
       // It is on the disk: whoever looks is told at once, and only then the rest is seen to.
+      tellWaiting(tableName)
       for (const watcher of watchers) watcher(kept(doc, 0))
       setTimeout(() => {
         void checkStorage()

@@ -25,6 +25,9 @@ const change = (next: Partial<SyncState>): void => {
   for (const listener of listeners) listener()
 }
 
+/** One more waits in a queue: said at once, before the queue is counted. */
+export const tellWaiting = (queue: string): void => tellSync(queue, { waiting: (waitingOf.get(queue) ?? 0) + 1 })
+
 /** A queue tells what changed for it. */
 export const tellSync = (queue: string, told: Told): void => {
   if (told.waiting !== undefined) waitingOf.set(queue, told.waiting)
