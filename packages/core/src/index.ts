@@ -160,11 +160,12 @@ export { writeCircuitCsv } from './formats/circuit-csv.ts'
 export { writeCircuitGpx, writeCircuitKml } from './formats/circuit-kml.ts'
 export { readDrivenPath } from './formats/driven-path.ts'
 export { readGround, writeVenueGeoJson } from './formats/ground-geojson.ts'
+export { joinLogs } from './formats/join-logs.ts'
 export { readJsonLine, writeJsonLine } from './formats/json-lines.ts'
 export { writeLayingGeoJson, writeLayingGpx } from './formats/laying-files.ts'
 export { writeLineCsv } from './formats/line-csv.ts'
 export { writeLogCsv } from './formats/log-csv.ts'
-export { joinLogs, type LogForm, logFormOf, logForms, logOfTable, readLog } from './formats/log-file.ts'
+export { logOf, readLog } from './formats/log-file.ts'
 export {
   type Channel,
   channels,
@@ -174,7 +175,8 @@ export {
   type LogMapping,
   mappingOf,
 } from './formats/log-mapping.ts'
-export { type LogColumn, type LogTable, readLogTable } from './formats/log-table.ts'
+export { type LogFile, type LogForm, logForms, readLogPieces } from './formats/log-reader.ts'
+export type { LogColumn, LogTable } from './formats/log-table.ts'
 export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './formats/nmea.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
 export type { DeviceHello, ReceivedFix, ReceiverLine } from './formats/received-fix.ts'

@@ -78,6 +78,18 @@ const medianPath = (circuit: Circuit, way: Way, laps: readonly Lap[]): Float64Ar
   return out
 }
 
+/** Normal equations of a knot's two components, and what links them to the next knot's. */
+type Equation = { ee: number; en: number; nn: number; be: number; bn: number; linkEe: number; linkEn: number; linkNn: number }
+
+/** Adds a look at the path to the equations of a knot that has this share in it. */
+const addLook = (q: Equation, { east, north, apart_m }: Seen, weight: number, share: number): void => {
+  q.ee += weight * share * share * east * east
+  q.en += weight * share * share * east * north
+  q.nn += weight * share * share * north * north
+  q.be += weight * share * east * apart_m
+  q.bn += weight * share * north * apart_m
+}
+
 /** Fits the drift (m) at knots; returns it in a direction at a time in knots. */
 const fitDrift = (seen: readonly Seen[], sigma_m: number, knots: number): ((knot: number, east: number, north: number) => number) => {
   const east = new Float64Array(knots)
@@ -92,23 +104,23 @@ const fitDrift = (seen: readonly Seen[], sigma_m: number, knots: number): ((knot
   for (let round = 0; round < ROUNDS; round++) {
     const rest = seen.map((s) => s.apart_m - across(s.knot, s.east, s.north))
     const scale = Math.max(LEAST_WANDER_M, round === 0 ? 0.5 * sigma_m : spread(rest.filter((_, j) => seen[j].share === 1)))
-    const equations = Array.from({ length: knots }, () => ({ ee: 0, en: 0, nn: 0, be: 0, bn: 0, linkEe: 0, linkEn: 0, linkNn: 0 }))
+    const equations: Equation[] = Array.from({ length: knots }, () => ({
+      ee: 0,
+      en: 0,
+      nn: 0,
+      be: 0,
+      bn: 0,
+      linkEe: 0,
+      linkEn: 0,
+      linkNn: 0,
+    }))
     seen.forEach((s, j) => {
       const weight = ((s.share * EVERY_M) / WANDER_M / (scale * scale)) * (4 / (3 + (rest[j] / scale) ** 2))
       const k = Math.min(Math.floor(s.knot), knots - 2)
       const f = s.knot - k
-      for (const [at, own] of [
-        [k, 1 - f],
-        [k + 1, f],
-      ]) {
-        const q = equations[at]
-        q.ee += weight * own * own * s.east * s.east
-        q.en += weight * own * own * s.east * s.north
-        q.nn += weight * own * own * s.north * s.north
-        q.be += weight * own * s.east * s.apart_m
-        q.bn += weight * own * s.north * s.apart_m
-      }
       const q = equations[k]
+      addLook(q, s, weight, 1 - f)
+      addLook(equations[k + 1], s, weight, f)
       q.linkEe += weight * f * (1 - f) * s.east * s.east
       q.linkEn += weight * f * (1 - f) * s.east * s.north
       q.linkNn += weight * f * (1 - f) * s.north * s.north
@@ -124,13 +136,14 @@ const fitDrift = (seen: readonly Seen[], sigma_m: number, knots: number): ((knot
         const q = equations[k]
         let be = q.be
         let bn = q.bn
-        for (const [other, link] of [
-          [k - 1, equations[k - 1]],
-          [k + 1, q],
-        ] as const) {
-          if (!link || other >= knots) continue
-          be += keep * fresh * east[other] - link.linkEe * east[other] - link.linkEn * north[other]
-          bn += keep * fresh * north[other] - link.linkEn * east[other] - link.linkNn * north[other]
+        if (k > 0) {
+          const link = equations[k - 1]
+          be += keep * fresh * east[k - 1] - link.linkEe * east[k - 1] - link.linkEn * north[k - 1]
+          bn += keep * fresh * north[k - 1] - link.linkEn * east[k - 1] - link.linkNn * north[k - 1]
+        }
+        if (k + 1 < knots) {
+          be += keep * fresh * east[k + 1] - q.linkEe * east[k + 1] - q.linkEn * north[k + 1]
+          bn += keep * fresh * north[k + 1] - q.linkEn * east[k + 1] - q.linkNn * north[k + 1]
         }
         const determinant = q.ee * q.nn - q.en * q.en
         east[k] = (q.nn * be - q.en * bn) / determinant

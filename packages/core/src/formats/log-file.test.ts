@@ -4,11 +4,13 @@ import { demoPlan } from '../../fixtures/load.ts'
 import { type Analysis, analyseLog } from '../findings/analyse.ts'
 import type { Log } from '../log/log.ts'
 import { type DriveOptions, simulateDrive } from '../simulate/drive.ts'
+import { joinLogs } from './join-logs.ts'
 import { writeJsonLine } from './json-lines.ts'
 import { writeLogCsv } from './log-csv.ts'
-import { joinLogs, logFormOf, readLog } from './log-file.ts'
+import { readLog } from './log-file.ts'
 import { guessMapping } from './log-mapping.ts'
-import { readLogTable } from './log-table.ts'
+import { logFormOf, logReader } from './log-reader.ts'
+import type { LogTable } from './log-table.ts'
 import { writeNmea } from './nmea.ts'
 
 const plan = demoPlan()
@@ -46,6 +48,15 @@ const table = ({ separator = ',', comma = false, header, units, before = [], cel
 const near = (a: Float64Array | undefined, b: Float64Array, within: number): void => {
   expect(a?.length).toBe(b.length)
   for (let i = 0; i < b.length; i += 37) expect(Math.abs((a?.[i] ?? Number.NaN) - b[i])).toBeLessThan(within)
+}
+
+/** The columns of a table's text. */
+const readLogTable = (text: string): LogTable => {
+  const reader = logReader()
+  reader.take(text)
+  const file = reader.end()
+  if (file.form !== 'table') throw new Error(file.form)
+  return file.table
 }
 
 describe('a log table of any header', () => {

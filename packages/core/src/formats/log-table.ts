@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { CoreError } from '../errors.ts'
+import { growingColumns } from './growing-columns.ts'
 
 /** How the cells of a column are written: plain numbers, times of day, or moments with a date. */
 type CellKind = 'number' | 'clock' | 'date'
@@ -10,8 +11,6 @@ export type LogColumn = { name: string; label: string; unit: string | null; kind
 /** A log file as columns of equal length. `firstRow`: the number of its first data row, counted from 1. */
 export type LogTable = { columns: LogColumn[]; rows: number; firstRow: number }
 
-/** More rows than this are not one day's log. */
-const MOST_ROWS = 1_500_000
 /** Lines looked at to find header, separator and decimals. */
 const LOOK_LINES = 60
 /** Least share of the cells looked at that are numbers where data begin. */
@@ -67,33 +66,23 @@ const cellValue = (cell: string, kind: CellKind): number => {
   return Number.isNaN(value) ? Number(cell.replace(',', '.')) : value
 }
 
-/** The usual cell: a number with a point and nothing around it. */
-const quickNumber = (cell: string | undefined): number | null => {
-  if (!cell) return null
-  const value = +cell
-  return Number.isNaN(value) || cell.charCodeAt(0) <= 32 ? null : value
+type Head = {
+  columns: readonly Omit<LogColumn, 'values'>[]
+  separator: string
+  newline: '\n' | '\r\n'
+  /** Rows, and characters, before the first row of data. */
+  dataFrom: number
+  dataAt: number
 }
 
-/**
- * Reads a log table of any header: lines of text may stand before it and a row of units after it; separators are commas,
- * semicolons, tabs or bars, decimals points or commas. Rows are read in pieces, so that only the columns stay in memory.
- * @throws CoreError 'file-unreadable', 'file-empty' or 'log-too-long'
- */
-export const readLogTable = (text: string): LogTable => {
-  if (text.startsWith('PK'))
-    throw new CoreError('file-unreadable', 'file', { expected: 'log', why: 'it is a packed archive; unpack it first' })
-  if (text.slice(0, 4000).includes('\u0000'))
-    throw new CoreError('file-unreadable', 'file', { expected: 'log', why: 'it holds binary data' })
-  const body = text.charCodeAt(0) === 0xfeff ? text.slice(1) : text
-  if (body.trim() === '') throw new CoreError('file-empty', 'file', { what: 'log' })
-  const lines: string[] = []
-  for (let at = 0; at < body.length && lines.length < LOOK_LINES; ) {
-    const end = body.indexOf('\n', at)
-    lines.push(body.slice(at, end < 0 ? undefined : end).replace(/\r$/, ''))
-    at = end < 0 ? body.length : end + 1
-  }
-  const separator = separatorOf(lines.slice(-30).filter((line) => line.trim() !== ''))
-  const cells = lines.map((line) => line.split(separator).map(clean))
+/** What the first lines of a table say of it. @throws CoreError 'file-unreadable', 'file-empty' or 'columns-missing' */
+const headOf = (start: string): Head => {
+  if (start.trim() === '') throw new CoreError('file-empty', 'file', { what: 'log' })
+  const lines = start.split('\n', LOOK_LINES)
+  const newline = lines[0].endsWith('\r') ? '\r\n' : '\n'
+  const rows = lines.map((line) => line.replace(/\r$/, ''))
+  const separator = separatorOf(rows.slice(-30).filter((line) => line.trim() !== ''))
+  const cells = rows.map((line) => line.split(separator).map(clean))
   const dataFrom = cells.findIndex(
     (row, i) => isData(row) && (cells[i + 1] === undefined || isData(cells[i + 1]) || i + 1 === lines.length),
   )
@@ -111,66 +100,93 @@ export const readLogTable = (text: string): LogTable => {
   if (!header)
     throw new CoreError('columns-missing', 'row 1', {
       missing: 'a header row',
-      found: lines[0].slice(0, 120),
+      found: rows[0].slice(0, 120),
       needed: 'time, latitude, longitude',
     })
-  const named = header.map((h) => splitUnit(h))
   const sample = cells.slice(dataFrom, dataFrom + 20)
-  const kinds = named.map((_, k): CellKind => {
+  const kindAt = (k: number): CellKind => {
     const seen = sample.map((row) => kindOf(row[k] ?? '')).filter((kind) => kind !== null)
     return seen.sort((a, b) => seen.filter((x) => x === b).length - seen.filter((x) => x === a).length)[0] ?? 'number'
-  })
-  const { columns, rows } = readRows(lines, body, dataFrom, separator, kinds)
-  if (rows === 0) throw new CoreError('file-empty', 'file', { what: 'log' })
-  return {
-    columns: named.map(({ name, unit }, k) => ({
-      name: header[k],
-      label: name.trim(),
-      unit: (looksLikeUnits ? first?.[k] : null) || unit,
-      kind: kinds[k],
-      values: columns[k].subarray(0, rows),
-    })),
-    rows,
-    firstRow: dataFrom + 1,
   }
+  return {
+    columns: header.map((text, k) => {
+      const { name, unit } = splitUnit(text)
+      return { name: text, label: name.trim(), unit: (looksLikeUnits ? first?.[k] : null) || unit, kind: kindAt(k) }
+    }),
+    separator,
+    newline,
+    dataFrom,
+    dataAt: lines.slice(0, dataFrom).reduce((sum, line) => sum + line.length + 1, 0),
+  }
+}
+
+/** No row has so many characters: what is longer is a quote that was never closed. */
+const LONGEST_ROW = 1 << 20
+
+/**
+ * Reads a log table of any header, given in pieces that end anywhere: lines of text may stand before the header and a row of
+ * units after it; separators are commas, semicolons, tabs or bars, decimals points or commas.
+ * @param start the file's beginning, which is given again as the first piece
+ * @throws CoreError 'file-unreadable', 'file-empty', 'columns-missing' or 'log-too-long'
+ */
+export const tableReader = (start: string): { take: (piece: string) => void; end: () => LogTable } => {
+  const { columns, separator, newline, dataFrom, dataAt } = headOf(start)
+  const kinds = columns.map((c) => c.kind)
+  const grown = growingColumns(columns.length)
+  const parser = new Papa.Parser({ delimiter: separator, newline })
+  let rest = ''
+  let skip = dataAt
+  const read = (text: string, last: boolean): void => {
+    const { data, meta } = parser.parse(text, 0, !last) as Papa.ParseResult<string[]>
+    for (const row of data) {
+      if (row.length < 2) continue
+      const at = grown.addRow()
+      for (let k = 0; k < kinds.length; k++) grown.block[k][at] = cellNumber(row[k], kinds[k])
+    }
+    rest = last ? '' : text.slice(meta.cursor)
+    if (rest.length > LONGEST_ROW)
+      throw new CoreError('file-unreadable', `row ${dataFrom + grown.rows() + 1}`, {
+        expected: 'log',
+        why: 'a row has no end; look for a quotation mark that is not closed',
+      })
+  }
+  return {
+    take: (piece) => {
+      // The header was read already; pieces go on where data begin.
+      const data = skip > 0 ? piece.slice(skip) : piece
+      skip = Math.max(0, skip - piece.length)
+      read(rest + data, false)
+    },
+    end: () => {
+      read(rest, true)
+      const rows = grown.rows()
+      if (rows === 0) throw new CoreError('file-empty', 'file', { what: 'log' })
+      const values = grown.end()
+      return { columns: columns.map((column, k) => ({ ...column, values: values[k] })), rows, firstRow: dataFrom + 1 }
+    },
+  }
+}
+
+const TENS = Array.from({ length: 16 }, (_, k) => 10 ** k)
+
+/**
+ * A cell as a number. Most are a few digits with a point, which give the nearest number by one exact division (Clinger 1990);
+ * the rest is left to the language.
+ */
+const cellNumber = (cell: string | undefined, kind: CellKind): number => {
+  if (!cell || cell.length > 15) return cellValue(clean(cell), kind)
+  let digits = 0
+  let point = -1
+  const first = cell.charCodeAt(0) === 45 ? 1 : 0
+  for (let i = first; i < cell.length; i++) {
+    const digit = cell.charCodeAt(i) - 48
+    if (digit >= 0 && digit <= 9) digits = 10 * digits + digit
+    else if (digit === -2 && point < 0) point = i
+    else return cellValue(clean(cell), kind)
+  }
+  if (cell.length - first - (point < 0 ? 0 : 1) === 0) return cellValue(clean(cell), kind)
+  const size = point < 0 ? digits : digits / TENS[cell.length - 1 - point]
+  return first === 1 ? -size : size
 }
 
 const isUnit = (cell: string): boolean => /^(s|ms|sec|km\/h|kmh|kph|mph|m\/s|kn|deg|°|rad|%|bar|psi|kpa|m|ft|g|rpm|1\/min)$/i.test(cell)
-
-const readRows = (
-  lines: readonly string[],
-  body: string,
-  dataFrom: number,
-  separator: string,
-  kinds: readonly CellKind[],
-): { columns: Float64Array[]; rows: number } => {
-  let start = 0
-  for (let i = 0; i < dataFrom; i++) start = body.indexOf('\n', start) + 1
-  let capacity = Math.max(64, Math.ceil((body.length - start) / Math.max(8, lines[dataFrom].length)) + 16)
-  let columns = kinds.map(() => new Float64Array(capacity))
-  let rows = 0
-  const config = {
-    delimiter: separator,
-    skipEmptyLines: true,
-    chunkSize: 1 << 18,
-    chunk: ({ data }: Papa.ParseResult<string[]>) => {
-      for (const row of data) {
-        if (rows >= MOST_ROWS) throw new CoreError('log-too-long', `row ${MOST_ROWS}`, { most: MOST_ROWS })
-        if (rows === capacity) {
-          capacity *= 2
-          columns = columns.map((column) => {
-            const longer = new Float64Array(capacity)
-            longer.set(column)
-            return longer
-          })
-        }
-        if (row.length < 2) continue
-        for (let k = 0; k < kinds.length; k++) columns[k][rows] = quickNumber(row[k]) ?? cellValue(clean(row[k]), kinds[k])
-        rows++
-      }
-    },
-  }
-  // Text is read in pieces too, which the types do not know.
-  Papa.parse<string[]>(start === 0 ? body : body.slice(start), config as Papa.ParseConfig<string[]>)
-  return { columns, rows }
-}

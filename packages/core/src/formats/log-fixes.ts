@@ -1,0 +1,46 @@
+import { CoreError } from '../errors.ts'
+import { type Log, logChannels } from '../log/log.ts'
+import { growingColumns } from './growing-columns.ts'
+import type { ReceivedFix, ReceiverLine } from './received-fix.ts'
+import { tidyLog } from './tidy-log.ts'
+
+const names = ['time_s', 'lat_deg', 'lon_deg', 'ele_m', ...logChannels] as const
+
+/** Gathers positions into a log; channels that no position has are left out. `what`: the file, for messages. */
+export const fixColumns = (what: string) => {
+  const grown = growingColumns(names.length)
+  return {
+    add: (fix: ReceivedFix): void => {
+      const at = grown.addRow()
+      for (let k = 0; k < names.length; k++) grown.block[k][at] = fix[names[k]] ?? Number.NaN
+    },
+    /** @throws CoreError 'file-empty', and as `tidyLog` */
+    end: (): Log => {
+      if (grown.rows() === 0) throw new CoreError('file-empty', 'file', { what })
+      const columns = grown.end()
+      const own = names.map((name, k) => [name, name === 'ele_m' ? columns[k].map((z) => z || 0) : columns[k]] as const)
+      return tidyLog(Object.fromEntries(own.filter(([, values]) => values.some(Number.isFinite))) as Log, { row: 1, fromFirst: true })
+    },
+  }
+}
+
+/** Reads positions out of a file that has one in a line, given in pieces that end anywhere. */
+export const lineReader = (what: string, read: (line: string) => ReceiverLine) => {
+  const fixes = fixColumns(what)
+  let rest = ''
+  const line = (text: string): void => {
+    const answer = read(text)
+    if (answer.kind === 'fix') fixes.add(answer.fix)
+  }
+  return {
+    take: (piece: string): void => {
+      const lines = (rest + piece).split('\n')
+      rest = lines.pop() ?? ''
+      for (const text of lines) line(text)
+    },
+    end: (): Log => {
+      if (rest !== '') line(rest)
+      return fixes.end()
+    },
+  }
+}
