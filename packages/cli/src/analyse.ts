@@ -1,4 +1,4 @@
-import { logMappingSchema, parseLogFile } from '@ochote/contract'
+import { logMappingSchema, parseLog } from '@ochote/contract'
 import {
   type Analysis,
   adviceLimitsOf,
@@ -21,6 +21,7 @@ import {
 } from '@ochote/core'
 import {
   type Options,
+  readLogAt,
   readText,
   reportTiming,
   required,
@@ -82,7 +83,7 @@ export const analyse = async (options: Options): Promise<void> => {
   const logs: Log[] = []
   const files = required(options, 'log').split(',')
   let began = performance.now()
-  for (const file of files) logs.push(parseLogFile(await readText(file), mapping))
+  for (const file of files) logs.push(parseLog(await readLogAt(file), mapping))
   const log = joinLogs(logs)
   const reading = performance.now() - began
   const reference = await referenceOption(options, venue)

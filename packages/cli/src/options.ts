@@ -1,6 +1,7 @@
+import { createReadStream } from 'node:fs'
 import { readFile, writeFile } from 'node:fs/promises'
 import { basename } from 'node:path'
-import { gunzipSync } from 'node:zlib'
+import { createGunzip, gunzipSync } from 'node:zlib'
 import { parseCircuitFile, vehicleFileSchema } from '@ochote/contract'
 import {
   type BrakingSchool,
@@ -8,9 +9,11 @@ import {
   buildCircuit,
   CoreError,
   checkVehicle,
+  type LogFile,
   makeVenue,
   type PlanSettings,
   readGround,
+  readLogPieces,
   type Surface,
   surfaces,
   type Vehicle,
@@ -40,13 +43,30 @@ const numberOption = (options: Options, name: string, range: readonly [number, n
   return value
 }
 
+const unreadable = (file: string, error: unknown): CoreError =>
+  new CoreError('file-unreadable', file, { expected: 'file', why: (error as NodeJS.ErrnoException).code ?? 'it cannot be opened' })
+
+/** Reads a log file piece by piece, unpacking one that ends in .gz. @throws CoreError for files that cannot be read */
+export const readLogAt = async (file: string): Promise<LogFile> => {
+  const bytes = createReadStream(file, { highWaterMark: 1 << 18 })
+  const unpacking = createGunzip()
+  bytes.on('error', (error) => unpacking.destroy(error))
+  const stream = file.endsWith('.gz') ? bytes.pipe(unpacking) : bytes
+  stream.setEncoding('utf8')
+  try {
+    return await readLogPieces(stream)
+  } catch (error) {
+    throw error instanceof CoreError ? error : unreadable(file, error)
+  }
+}
+
 /** Reads a file as text, unpacking one that ends in .gz; one that is not there is bad input, not a crash. */
 export const readText = async (file: string): Promise<string> => {
   try {
     const bytes = await readFile(file)
     return (file.endsWith('.gz') ? gunzipSync(bytes) : bytes).toString('utf8')
   } catch (error) {
-    throw new CoreError('file-unreadable', file, { expected: 'file', why: (error as NodeJS.ErrnoException).code ?? 'it cannot be opened' })
+    throw unreadable(file, error)
   }
 }
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { debriefSchema, logLookSchema, referenceLapSchema, traceSchema, uploadLogQuery } from './debrief.ts'
+import { debriefSchema, logLookSchema, readingId, readingSchema, referenceLapSchema, traceSchema, uploadLogQuery } from './debrief.ts'
 import { endpoint } from './endpoint.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 import { groupSchema } from './record.ts'
@@ -86,8 +86,18 @@ export const reviewApi = {
     path: '/api/logs/look',
     summary: 'The columns of a log file and what they are taken for; nothing is stored',
     access: 'signed-in',
+    query: z.object({ reading: readingId.optional() }),
     upload: true,
     response: logLookSchema,
+  }),
+  reading: endpoint({
+    id: 'reading',
+    method: 'get',
+    path: '/api/readings/:readingId',
+    summary: 'How far a log is that its sender gave this id, while it is being read; null before and after',
+    access: 'open',
+    params: z.object({ readingId }),
+    response: readingSchema.nullable(),
   }),
   sheetLink: endpoint({
     id: 'sheetLink',

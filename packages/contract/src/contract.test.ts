@@ -40,6 +40,7 @@ describe('the description of the API', () => {
       const value: Record<string, string> = {
         questionId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
         pictureId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
+        readingId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
         token: 'a'.repeat(32),
       }
       const parsed = e.params?.safeParse(Object.fromEntries(names.map((n) => [n, value[n] ?? '1'])))

@@ -124,6 +124,13 @@ export const logLookSchema = z.object({
 })
 export type LogLook = z.infer<typeof logLookSchema>
 
+/** What the server is at with a log that was sent, and which share of that is done (0 … 1). */
+export const readingSchema = z.object({ step: z.enum(['reading', 'matching', 'judging', 'storing']), share: z.number() })
+export type Reading = z.infer<typeof readingSchema>
+
+/** An id that a sender makes up, to ask by it how far its log is. */
+export const readingId = z.uuid()
+
 /** How a log is given to a run. `mapping`: JSON, where a person decided; `add`: joined to the log that is there. */
 export const uploadLogQuery = z.object({
   mapping: z
@@ -140,4 +147,5 @@ export const uploadLogQuery = z.object({
     .optional(),
   name: z.string().max(120).optional(),
   add: z.stringbool().optional(),
+  reading: readingId.optional(),
 })

@@ -12,6 +12,7 @@ export type Endpoint<
   Q extends z.ZodType = z.ZodType,
   B extends z.ZodType = z.ZodType,
   R extends z.ZodType = z.ZodType,
+  U extends boolean = boolean,
 > = {
   id: string
   method: 'get' | 'post' | 'put' | 'patch' | 'delete'
@@ -22,11 +23,11 @@ export type Endpoint<
   query?: Q
   body?: B
   response: R
-  upload?: boolean
+  upload?: U
   stream?: boolean
 }
 
 /** Keeps the exact types of an endpoint's schemas. */
-export const endpoint = <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
-  description: Endpoint<P, Q, B, R>,
-): Endpoint<P, Q, B, R> => description
+export const endpoint = <P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType, U extends boolean>(
+  description: Endpoint<P, Q, B, R, U>,
+): Endpoint<P, Q, B, R, U> => description

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { storedCircuitSchema } from './circuit.ts'
 import { flagSchema } from './day.ts'
 import { briefingParts } from './day-event.ts'
-import { debriefSchema, traceSchema } from './debrief.ts'
+import { debriefSchema, readingId, traceSchema } from './debrief.ts'
 import { coneSchemeSchema } from './kit.ts'
 import { runEventSchema, runSchema } from './run.ts'
 import { profileSchema, studentSchema } from './student.ts'
@@ -57,7 +57,12 @@ export const handedDriveSchema = z.object({
 export type HandedDrive = z.infer<typeof handedDriveSchema>
 
 /** How a student sends a log in; the id is made by the client, so that a resend is one drive. */
-export const sendLogQuery = z.object({ id: z.uuid(), name: z.string().max(120).default('log'), date: z.iso.date() })
+export const sendLogQuery = z.object({
+  id: z.uuid(),
+  name: z.string().max(120).default('log'),
+  date: z.iso.date(),
+  reading: readingId.optional(),
+})
 
 /** What a student may change by the link. */
 export const handedProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })

@@ -1,4 +1,4 @@
-import { channels, type Log, type LogMapping, readLog } from '@ochote/core'
+import { channels, type Log, type LogFile, type LogMapping, logOf } from '@ochote/core'
 import { z } from 'zod'
 import { unfit } from './unfit.ts'
 
@@ -26,9 +26,9 @@ export const logMappingSchema = z.partialRecord(
   z.object({ column: z.string().min(1).max(200), unit: z.string().max(20) }),
 )
 
-/** Reads a log file of any form and holds it against the schema. @throws CoreError for files that cannot be used */
-export const parseLogFile = (text: string, mapping?: LogMapping): Log => {
-  const parsed = logSchema.safeParse(readLog(text, mapping))
+/** The log that a file holds, held against the schema. @throws CoreError for files that cannot be used */
+export const parseLog = (file: LogFile, mapping?: LogMapping): Log => {
+  const parsed = logSchema.safeParse(logOf(file, mapping))
   if (!parsed.success) throw unfit('log', parsed.error)
   return parsed.data as Log
 }

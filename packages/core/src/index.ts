@@ -175,7 +175,7 @@ export {
   type LogMapping,
   mappingOf,
 } from './formats/log-mapping.ts'
-export { type LogFile, type LogForm, logForms, readLogPieces } from './formats/log-reader.ts'
+export { type LogFile, type LogForm, logForms, readLogPieces, readLogText } from './formats/log-reader.ts'
 export type { LogColumn, LogTable } from './formats/log-table.ts'
 export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './formats/nmea.ts'
 export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'

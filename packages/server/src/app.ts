@@ -15,6 +15,7 @@ import type { Config } from './config.ts'
 import { dayEventRoutes } from './days/events.ts'
 import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
+import { logReadings } from './debrief/readings.ts'
 import { referencesOf } from './debrief/references.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
@@ -106,12 +107,13 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
   kitRoutes(mount, stores.kits)
   questionRoutes(mount, stores.questions, stores.circuits)
-  handedRoutes(mount, stores, jobs, debriefs)
+  const readings = logReadings()
+  handedRoutes(mount, stores, jobs, debriefs, readings)
   const carOf = async (dayId: string, slotId: string): Promise<string | null> =>
     (await stores.days.byId(dayId))?.plan.slots.find((s) => s.id === slotId)?.carId ?? null
   runRoutes(mount, stores.runs, live, debriefs, carOf, (error) => log.error(error))
   liveRoutes(mount, live, stores.days, stores.runs)
-  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores))
+  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores), readings)
   recordRoutes(mount, stores, records)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'There is no such call.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)

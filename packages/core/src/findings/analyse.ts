@@ -47,8 +47,19 @@ export type Finding = {
 /** What laps are held against: a plan, or one of the log's own laps by number. */
 export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
 
-/** What a log is judged by beside its reference; where a plan is the reference it brings its own. */
-export type AnalyseSettings = { school?: BrakingSchool; width_m?: number; ground?: readonly GroundItem[] }
+/** What an analysis is at. */
+export type AnalyseStep = 'matching' | 'judging'
+
+/**
+ * What a log is judged by beside its reference; where a plan is the reference it brings its own. `told` hears what the
+ * analysis is at, and which share of that is done (0 … 1).
+ */
+export type AnalyseSettings = {
+  school?: BrakingSchool
+  width_m?: number
+  ground?: readonly GroundItem[]
+  told?: (step: AnalyseStep, share: number) => void
+}
 
 /** Passes of corners about which a log says nothing, and codes that its noise hides. */
 export type Untold = { lap: number; cornerId: string; codes: readonly LogCode[] | 'all' }
@@ -86,6 +97,7 @@ export const analyseLog = (
   reference: Reference,
   settings: AnalyseSettings = {},
 ): Analysis => {
+  settings.told?.('matching', 0)
   const matched = matchLog(circuit, log)
   const { laps, skipped } = splitLaps(circuit, log, matched)
   const way = wayOfLog(circuit, log, matched)
@@ -106,6 +118,7 @@ export const analyseLog = (
   const untold: Untold[] = []
   const passes: PassMarks[] = []
   laps.forEach((lap, j) => {
+    settings.told?.('judging', j / laps.length)
     const isReference = reference.kind === 'lap' && lap.lap === reference.lap
     let before: Rooted | null = null
     corners.forEach((corner, k) => {

@@ -7,9 +7,9 @@ import { type DriveOptions, simulateDrive } from '../simulate/drive.ts'
 import { joinLogs } from './join-logs.ts'
 import { writeJsonLine } from './json-lines.ts'
 import { writeLogCsv } from './log-csv.ts'
-import { readLog } from './log-file.ts'
+import { logOf, readLog } from './log-file.ts'
 import { guessMapping } from './log-mapping.ts'
-import { logFormOf, logReader } from './log-reader.ts'
+import { logFormOf, readLogPieces, readLogText } from './log-reader.ts'
 import type { LogTable } from './log-table.ts'
 import { writeNmea } from './nmea.ts'
 
@@ -52,9 +52,7 @@ const near = (a: Float64Array | undefined, b: Float64Array, within: number): voi
 
 /** The columns of a table's text. */
 const readLogTable = (text: string): LogTable => {
-  const reader = logReader()
-  reader.take(text)
-  const file = reader.end()
+  const file = readLogText(text)
   if (file.form !== 'table') throw new Error(file.form)
   return file.table
 }
@@ -203,6 +201,43 @@ describe('a log table of any header', () => {
     expect(held.lat_deg[5]).toBeCloseTo(47.005, 9)
   })
 
+  it('takes quoted cells, and every number as the language reads it (seed 5)', () => {
+    const quoted = readLogText('time;"lat; deg";lon\n"0";"47";-21\n1;47;"-21"\n2;47;-21\n')
+    expect(quoted.form === 'table' && quoted.table.columns.map((c) => [...c.values])).toEqual([
+      [0, 1, 2],
+      [47, 47, 47],
+      [-21, -21, -21],
+    ])
+    const number = fc.oneof(
+      fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
+      fc.double({ min: -200, max: 200, noNaN: true }).map((v) => v.toFixed(9)),
+      fc.integer().map(String),
+      fc.constantFrom('.5', '5.', '-0.25', '+3', '1e3', '123456789012345', '1234567890123456.25', ' 7', '0001'),
+    )
+    fc.assert(
+      fc.property(fc.array(number, { minLength: 1, maxLength: 50 }), (cells) => {
+        const rows = ['1,1', ...cells.map((cell) => `2,${cell}`)]
+        const { columns } = readLogTable(`time,value\n${rows.join('\n')}\n`)
+        expect([...columns[1].values]).toEqual([1, ...cells.map(Number)])
+      }),
+      { seed: 5, numRuns: 200 },
+    )
+  })
+
+  it('tells a quotation mark that is never closed, with its row', () => {
+    const rows = Array.from({ length: 60_000 }, (_, i) => `${i},47.0000000001,-21.0000000001${i === 100 ? ',"open' : ''}`)
+    expect(() => readLogText(`time,lat,lon\n${rows.join('\n')}\n`)).toThrow(
+      expect.objectContaining({ code: 'file-unreadable', place: 'row 102' }),
+    )
+  })
+
+  it('is as long as its rows, block by block', () => {
+    for (const count of [1, 16_383, 16_384, 16_385, 40_000]) {
+      const { columns, rows } = readLogTable(`time,value\n${Array.from({ length: count }, (_, i) => `${i},${2 * i}`).join('\n')}\n`)
+      expect([rows, columns[0].values.length, columns[1].values[count - 1]]).toEqual([count, count, 2 * (count - 1)])
+    }
+  })
+
   it('never breaks on rubbish: an error with words, or a log (seed 11)', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 300, unit: fc.constantFrom(',', ';', '\n', '1', '.', 'a', '-', ' ', ':', '"') }), (text) => {
@@ -246,6 +281,27 @@ describe('other forms of log', () => {
     near(back.lat_deg, first('lat_deg'), within)
     near(back.time_s, first('time_s'), 2e-3)
     near(back.speed_mps, first('speed_mps'), 3e-3)
+  })
+
+  const texts = [writeLogCsv(log).replaceAll('\n', '\r\n'), fixes.flatMap(writeNmea).join('\r\n'), fixes.map(writeJsonLine).join('\n')]
+  it('are the same in whatever pieces they come (seed 3)', async () => {
+    for (const text of texts) {
+      const whole = readLog(text)
+      await fc.assert(
+        fc.asyncProperty(fc.integer({ min: 1, max: 200_000 }), async (size) => {
+          const pieces = async function* () {
+            for (let at = 0; at < text.length; at += size) yield text.slice(at, at + size)
+          }
+          let told = 0
+          const file = await readLogPieces(pieces(), (characters) => {
+            told = characters
+          })
+          expect(told).toBe(text.length)
+          expect(logOf(file)).toEqual(whole)
+        }),
+        { seed: 3, numRuns: 6 },
+      )
+    }
   })
 })
 

@@ -1,19 +1,15 @@
 import { CoreError } from '../errors.ts'
 import type { Log } from '../log/log.ts'
 import { type Channel, channelUnits, guessMapping, type LogMapping, mappingOf } from './log-mapping.ts'
-import { type LogFile, logReader, PIECE } from './log-reader.ts'
+import { type LogFile, readLogText } from './log-reader.ts'
 import type { LogTable } from './log-table.ts'
 import { tidyLog } from './tidy-log.ts'
 
 /**
  * Reads a log of any form out of a text: a table of any header (by a mapping, or by guessing one), GPX, NMEA 0183 or JSON lines.
- * @throws CoreError as `logOf` and {@link logReader}
+ * @throws CoreError as `logOf` and `readLogText`
  */
-export const readLog = (text: string, mapping?: LogMapping): Log => {
-  const reader = logReader()
-  for (let at = 0; at < text.length; at += PIECE) reader.take(text.slice(at, at + PIECE))
-  return logOf(reader.end(), mapping)
-}
+export const readLog = (text: string, mapping?: LogMapping): Log => logOf(readLogText(text), mapping)
 
 /**
  * The log that a file holds.

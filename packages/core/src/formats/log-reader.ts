@@ -17,7 +17,7 @@ export type LogFile = { form: 'table'; table: LogTable } | { form: Exclude<LogFo
 type Reader<T> = { take: (piece: string) => void; end: () => T }
 
 /** A piece of so many characters is enough at a time; by the first of them a file's form and header are told. */
-export const PIECE = 1 << 18
+const PIECE = 1 << 18
 
 /** The form of a log file, by its first characters. */
 export const logFormOf = (text: string): LogForm => {
@@ -65,7 +65,7 @@ const readerFor = (start: string): Reader<LogFile> => {
  * is kept whole until its end). Cost linear in the file.
  * @throws CoreError from `take` or `end` for files that cannot be read, as soon as that is known
  */
-export const logReader = (): Reader<LogFile> => {
+const logReader = (): Reader<LogFile> => {
   let start = ''
   let reader: Reader<LogFile> | null = null
   const begin = (): Reader<LogFile> => {
@@ -88,6 +88,13 @@ export const logReader = (): Reader<LogFile> => {
       return reader.end()
     },
   }
+}
+
+/** Reads a log file out of a text. @throws CoreError as {@link logReader} */
+export const readLogText = (text: string): LogFile => {
+  const reader = logReader()
+  for (let at = 0; at < text.length; at += PIECE) reader.take(text.slice(at, at + PIECE))
+  return reader.end()
 }
 
 /**

@@ -79,10 +79,12 @@ type Head = {
 const headOf = (start: string): Head => {
   if (start.trim() === '') throw new CoreError('file-empty', 'file', { what: 'log' })
   const lines = start.split('\n', LOOK_LINES)
+  if (lines.at(-1) === '') lines.pop()
   const newline = lines[0].endsWith('\r') ? '\r\n' : '\n'
   const rows = lines.map((line) => line.replace(/\r$/, ''))
   const separator = separatorOf(rows.slice(-30).filter((line) => line.trim() !== ''))
-  const cells = rows.map((line) => line.split(separator).map(clean))
+  const parser = new Papa.Parser({ delimiter: separator })
+  const cells = rows.map((line) => ((parser.parse(line, 0, false) as Papa.ParseResult<string[]>).data[0] ?? ['']).map(clean))
   const dataFrom = cells.findIndex(
     (row, i) => isData(row) && (cells[i + 1] === undefined || isData(cells[i + 1]) || i + 1 === lines.length),
   )

@@ -16,7 +16,8 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
   mount(api.circuit, async ({ params }) => one(params.circuitId))
   mount(api.importCircuit, async ({ query, upload }) => {
     const { name, keeps, width_m, track, reverse, open } = query
-    const read = parseCircuitFile(upload, name, {
+    const text = await upload.text()
+    const read = parseCircuitFile(text, name, {
       ...(width_m === undefined ? {} : { width_m }),
       ...(track === undefined ? {} : { track }),
       ...(reverse === 'true' ? { reverse: true } : {}),
@@ -25,11 +26,11 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
     const survey = { ...read, name }
     const circuit = buildCircuit(survey)
     const known = keeps === undefined ? null : carriedNotes(await one(keeps), circuit)
-    const ground = readGround(upload, circuit)
+    const ground = readGround(text, circuit)
     return circuits.add(uuid(), survey, known ?? { cornerNames: {}, cornerEdits: [], ground, pins: [], cornerTips: {} })
   })
   mount(api.circuitFromLaps, async ({ query, upload }) => {
-    const survey: Survey = { ...parseLapsAsCircuit(upload, query.name, query.width_m), name: query.name }
+    const survey: Survey = { ...parseLapsAsCircuit(await upload.text(), query.name, query.width_m), name: query.name }
     return circuits.add(uuid(), survey)
   })
   mount(api.saveNotes, async ({ params, body }) => {

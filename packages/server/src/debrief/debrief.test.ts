@@ -1,9 +1,10 @@
 import { gzipSync } from 'node:zlib'
-import type { Debrief, LogLook, Run, Sheet } from '@ochote/contract'
+import type { Debrief, LogLook, Reading, Run, Sheet } from '@ochote/contract'
 import { joinLogs, readLog, writeLogCsv } from '@ochote/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
 import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
+import { logReadings } from './readings.ts'
 import { storedPlanOf } from './service.ts'
 
 let server: TestServer
@@ -70,6 +71,27 @@ describe('a log given to a run', () => {
     expect((answer.body as Debrief).review.blindTo).toContain('wrong-gear')
     expect((await look(nameless())).remembered).toEqual(mapping)
     expect((await give(csv, { mapping: 'no mapping' })).status).toBe(400)
+  })
+
+  it('tells how far it is while it is read, and nothing afterwards', async () => {
+    const readings = logReadings()
+    const stored = await storedPlanOf(run, server.stores.circuits, server.stores.vehicles)
+    const seen: (Reading | null)[] = []
+    await readings.during('mine', (told) =>
+      jobs.analyse({ ...stored, logs: [{ source: { text: csv } }] }, (reading) => {
+        told?.(reading)
+        seen.push(readings.of('mine'))
+      }),
+    )
+    expect([...new Set(seen.map((reading) => reading?.step))]).toEqual(['reading', 'matching', 'judging'])
+    const judged = seen.flatMap((reading) => (reading?.step === 'judging' ? [reading.share] : []))
+    expect(judged).toEqual([0, expect.closeTo(1 / 3), expect.closeTo(2 / 3)])
+    expect(readings.of('mine')).toBeNull()
+    await expect(readings.during('mine', () => Promise.reject(new Error('broken')))).rejects.toThrow('broken')
+    expect(readings.of('mine')).toBeNull()
+    const id = '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f'
+    expect((await server.agent.get(`/api/readings/${id}`)).body).toBeNull()
+    expect((await give(csv, { reading: id })).status).toBe(200)
   })
 
   it('is joined to the log that is there', async () => {

@@ -2,6 +2,7 @@ import { api, type ReferenceLap, type Run } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { RunStore } from '../runs/store.ts'
+import type { LogReadings } from './readings.ts'
 import type { DebriefService } from './service.ts'
 import type { SheetService } from './sheet.ts'
 import type { DebriefStore } from './store.ts'
@@ -14,19 +15,17 @@ export const debriefRoutes = (
   service: DebriefService,
   sheets: SheetService,
   references: (run: Run) => Promise<ReferenceLap[]>,
+  readings: LogReadings,
 ): void => {
-  mount(api.lookAtLog, async ({ upload }) => service.look(upload))
+  mount(api.lookAtLog, async ({ query, upload }) => readings.during(query.reading, (told) => service.look({ path: upload.path }, told)))
+  mount(api.reading, async ({ params }) => readings.of(params.readingId))
   mount(api.uploadLog, async ({ params, query, upload }) => {
     const run = await runs.byId(params.runId)
     if (!run) throw notFound('run')
-    const debrief = await service.takeLog(run, {
-      source: query.name ?? 'uploaded file',
-      csv: upload,
-      mapping: query.mapping,
-      add: query.add,
-    })
-    if (query.mapping) await service.remember(upload, query.mapping)
-    return debrief
+    const log = { source: { path: upload.path }, mapping: query.mapping }
+    return readings.during(query.reading, (told) =>
+      service.takeLog(run, { source: query.name ?? 'uploaded file', log, add: query.add, told }),
+    )
   })
   mount(api.judgeAgain, async ({ params, body }) => {
     const run = await runs.byId(params.runId)

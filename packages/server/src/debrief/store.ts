@@ -68,9 +68,8 @@ export const debriefStore = (db: Knex) => {
     )
   }
   return {
-    /** Replaces the log of a run. */
-    put: async (runId: string, source: string, csv: string, output: AnalyseOutput, mapping?: LogMapping): Promise<void> => {
-      const csv_gz = await pack(csv)
+    /** Replaces the log of a run; `csv_gz`: the log itself, packed. */
+    put: async (runId: string, source: string, csv_gz: Uint8Array, output: AnalyseOutput, mapping?: LogMapping): Promise<void> => {
       const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
       await db.transaction(async (trx) => {
         await trx('logs').where({ run_id: runId }).delete()
@@ -117,15 +116,17 @@ export const debriefStore = (db: Knex) => {
       return row ? (JSON.parse((await unpack(row.trace_gz)).toString('utf8')) as WireTrace) : null
     },
     /** The log itself as it was given, with how it was read; null where there is none. */
-    csv: async (runId: string): Promise<{ csv: string; mapping: LogMapping | undefined } | null> => {
+    log: async (runId: string): Promise<{ source: { packed: Uint8Array }; mapping: LogMapping | undefined } | null> => {
       const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping')) as
         | { csv_gz: Buffer; mapping: string | null }
         | undefined
       if (!row) return null
-      return {
-        csv: (await unpack(row.csv_gz)).toString('utf8'),
-        mapping: row.mapping ? (JSON.parse(row.mapping) as LogMapping) : undefined,
-      }
+      return { source: { packed: row.csv_gz }, mapping: row.mapping ? (JSON.parse(row.mapping) as LogMapping) : undefined }
+    },
+    /** The text of a run's log; null where there is none. */
+    csv: async (runId: string): Promise<string | null> => {
+      const row = (await db('logs').where({ run_id: runId }).first('csv_gz')) as { csv_gz: Buffer } | undefined
+      return row ? (await unpack(row.csv_gz)).toString('utf8') : null
     },
     /** What a person said last time of files with the same columns. */
     mapping: async (signature: string): Promise<LogMapping | null> => {

@@ -17,6 +17,7 @@ import { mistakes, sayAdvice, seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
+import { packSource } from '../jobs/log-source.ts'
 import type { Stores } from '../stores.ts'
 
 /** The demo folder's scenario file. */
@@ -136,9 +137,10 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
     habitSeed: seedOf(studentId),
     skill: 0.1 + 0.12 * past.day,
   })
-  const output = await jobs.analyse({ ...source, csv: drive.csv })
+  const log = { text: drive.csv }
+  const output = await jobs.analyse({ ...source, logs: [{ source: log }] })
   await stores.runs.setSimulation(id, simulation)
-  await stores.debriefs.put(id, 'simulated logger', drive.csv, output)
+  await stores.debriefs.put(id, 'simulated logger', await packSource(log), output)
   const random = seededRandom(seedOf(`seen ${id}`))
   // The instructor in the car sees about half of what the log shows.
   const events: RunEvent[] = output.findings

@@ -1,6 +1,7 @@
 import { type Day, type Handed, type HandedDrive, instructorLaps, type Run, type RunEvent, type Student, standing } from '@ochote/contract'
 import type { DebriefService } from '../debrief/service.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
+import type { Told } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 
 /** By one link no more logs are taken than this: it is a door without a lock. */
@@ -60,7 +61,7 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
       student: Student,
       day: Day,
       vehicleId: string,
-      sent: { id: string; name: string; date: string; csv: string },
+      sent: { id: string; name: string; date: string; path: string; told?: Told | undefined },
     ): Promise<void> => {
       const known = await runs.byId(sent.id)
       if (known && (known.studentId !== student.id || known.hasLog)) return
@@ -88,7 +89,7 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
       await runs.end(sent.id, startedAt)
       try {
         const run = await own(student, sent.id)
-        await service.takeLog(run, { source: `sent in: ${sent.name}`, csv: sent.csv })
+        await service.takeLog(run, { source: `sent in: ${sent.name}`, log: { source: { path: sent.path } }, told: sent.told })
       } catch (error) {
         await runs.remove(sent.id)
         throw error

@@ -9,6 +9,7 @@ import {
   type StudentLink,
 } from '@ochote/contract'
 import { coneSchemes, seedOf } from '@ochote/core'
+import type { LogReadings } from '../debrief/readings.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
@@ -24,7 +25,7 @@ type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[
 const ROUND = 6
 
 /** Students' links: giving and withdrawing them, and all that a student does by one. */
-export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService): void => {
+export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService, readings: LogReadings): void => {
   const drives = drivesOf(stores, service)
   const { links, days, dayEvents, students, circuits, vehicles, kits } = stores
 
@@ -110,7 +111,9 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
   mount(api.handed, async ({ params }) => shown(await open(params.token)))
   mount(api.handedSendLog, async ({ params, query, upload }) => {
     const { student, day } = await open(params.token)
-    await drives.take(student, day, vehicleOf(day, student.id), { ...query, csv: upload })
+    await readings.during(query.reading, (told) =>
+      drives.take(student, day, vehicleOf(day, student.id), { ...query, path: upload.path, told }),
+    )
     return shown(await open(params.token))
   })
   mount(api.handedDrive, async ({ params }) => drives.whole((await open(params.token)).student, params.runId))

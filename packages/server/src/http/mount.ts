@@ -3,7 +3,7 @@ import type { Request, Response, Router } from 'express'
 import type { z } from 'zod'
 import type { Config } from '../config.ts'
 import { HttpProblem } from './problems.ts'
-import { receiveUpload } from './upload.ts'
+import { type Upload, withUpload } from './upload.ts'
 
 type Input<S> = NonNullable<S> extends z.ZodType ? z.output<NonNullable<S>> : undefined
 
@@ -12,8 +12,8 @@ type Call<E extends Endpoint> = {
   params: Input<E['params']>
   query: Input<E['query']>
   body: Input<E['body']>
-  /** The uploaded file's text; empty for calls without upload. */
-  upload: string
+  /** The uploaded file, for calls with one; gone once the handler is done. */
+  upload: false extends E['upload'] ? undefined : Upload
   /** The caller; calls open to anyone may have none. */
   account: Account | null
   req: Request
@@ -36,8 +36,9 @@ export const mounting =
       const params = description.params?.parse(req.params)
       const query = description.query?.parse(req.query)
       const body = description.body?.parse(req.body)
-      const upload = description.upload ? await receiveUpload(req, config) : ''
-      const answer = await handler({ params, query, body, upload, account, req, res } as Call<typeof description>)
+      const handled = (upload: Upload | undefined) =>
+        handler({ params, query, body, upload, account, req, res } as Call<typeof description>)
+      const answer = await (description.upload ? withUpload(req, config, handled) : handled(undefined))
       if (description.stream) return
       res.json(config.checkResponses ? description.response.parse(answer) : answer)
     })

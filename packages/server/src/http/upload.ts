@@ -1,14 +1,16 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
-import { mkdir, readFile, rm } from 'node:fs/promises'
+import { createReadStream, createWriteStream } from 'node:fs'
+import { mkdir, open, readFile, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { promisify } from 'node:util'
-import { gunzip } from 'node:zlib'
+import { createGunzip } from 'node:zlib'
 import type { Request } from 'express'
 import type { Config } from '../config.ts'
 import { HttpProblem } from './problems.ts'
+
+/** A file that was sent, on this machine's disk as long as the call lasts. */
+export type Upload = { path: string; text: () => Promise<string> }
 
 const tooLarge = (limit: number): HttpProblem =>
   new HttpProblem(
@@ -18,15 +20,35 @@ const tooLarge = (limit: number): HttpProblem =>
     'Cut it into runs, or leave out channels; nothing was stored.',
   )
 
+/** Lets so many bytes through. */
+const atMost = (bytes: number, limit: number): Transform => {
+  let size = 0
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      size += chunk.length
+      done(size > bytes ? tooLarge(limit) : null, chunk)
+    },
+  })
+}
+
 /** A packed file must not become much larger than an unpacked one may be. */
 const UNPACKED_TIMES = 4
-const gunzipped = promisify(gunzip)
 
-const unpacked = async (bytes: Buffer, limit: number): Promise<Buffer> => {
+const isPacked = async (path: string): Promise<boolean> => {
+  const file = await open(path)
   try {
-    return (await gunzipped(bytes, { maxOutputLength: UNPACKED_TIMES * limit })) as Buffer
+    const { buffer } = await file.read(Buffer.alloc(2), 0, 2, 0)
+    return buffer[0] === 0x1f && buffer[1] === 0x8b
+  } finally {
+    await file.close()
+  }
+}
+
+const unpack = async (from: string, to: string, limit: number): Promise<void> => {
+  try {
+    await pipeline(createReadStream(from), createGunzip(), atMost(UNPACKED_TIMES * limit, limit), createWriteStream(to))
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'ERR_BUFFER_TOO_LARGE') throw tooLarge(limit)
+    if (error instanceof HttpProblem) throw error
     throw new HttpProblem(
       422,
       'file-unreadable',
@@ -37,26 +59,24 @@ const unpacked = async (bytes: Buffer, limit: number): Promise<Buffer> => {
 }
 
 /**
- * Streams a request's body to a temporary file, at most the configured size, and returns its text; gzip is unpacked.
- * @throws HttpProblem 413; the temporary file is gone in any case
+ * Streams a request's body to a temporary file, at most the configured size, unpacks gzip the same way, and gives it to some
+ * work; afterwards the file is gone, however the work ended.
+ * @throws HttpProblem 413, 422, and what the work throws
  */
-export const receiveUpload = async (req: Request, config: Config): Promise<string> => {
+export const withUpload = async <T>(req: Request, config: Config, work: (upload: Upload) => Promise<T>): Promise<T> => {
   if (Number(req.headers['content-length'] ?? 0) > config.uploadLimit) throw tooLarge(config.uploadLimit)
   const folder = join(config.dataDir, 'uploads')
   await mkdir(folder, { recursive: true })
-  const file = join(folder, randomUUID())
-  let size = 0
-  const counter = new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      size += chunk.length
-      done(size > config.uploadLimit ? tooLarge(config.uploadLimit) : null, chunk)
-    },
-  })
+  const sent = join(folder, randomUUID())
+  const unpacked = `${sent}.unpacked`
   try {
-    await pipeline(req, counter, createWriteStream(file))
-    const bytes = await readFile(file)
-    return (bytes[0] === 0x1f && bytes[1] === 0x8b ? await unpacked(bytes, config.uploadLimit) : bytes).toString('utf8')
+    await pipeline(req, atMost(config.uploadLimit, config.uploadLimit), createWriteStream(sent))
+    const packed = await isPacked(sent)
+    if (packed) await unpack(sent, unpacked, config.uploadLimit)
+    const path = packed ? unpacked : sent
+    return await work({ path, text: () => readFile(path, 'utf8') })
   } finally {
-    await rm(file, { force: true })
+    await rm(sent, { force: true })
+    await rm(unpacked, { force: true })
   }
 }

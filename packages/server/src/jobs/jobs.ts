@@ -1,14 +1,16 @@
+import { MessageChannel } from 'node:worker_threads'
 import type { StoredPlan } from '@ochote/contract'
 import { CoreError, type Plan, type QuizQuestion } from '@ochote/core'
 import { Piscina } from 'piscina'
+import type { LogSource } from './log-source.ts'
 import type { JudgeInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
 import type { Crossed } from './worker.ts'
 
 /** Heavy computation, away from the thread that answers. */
 export type Jobs = {
-  analyse: (input: tasks.AnalyseInput) => Promise<tasks.AnalyseOutput>
-  look: (input: { csv: string }) => Promise<ReturnType<typeof tasks.look>>
+  analyse: (input: tasks.AnalyseInput, told?: tasks.Told) => Promise<tasks.AnalyseOutput>
+  look: (input: { source: LogSource }, told?: tasks.Told) => ReturnType<typeof tasks.look>
   sheet: (input: tasks.SheetInput) => Promise<tasks.SheetOutput>
   plan: (input: StoredPlan) => Promise<Plan>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
@@ -20,14 +22,17 @@ export type Jobs = {
 /** Jobs in worker threads; `workerFile` is the built worker. */
 export const threadJobs = (workerFile: string): Jobs => {
   const pool = new Piscina({ filename: workerFile, minThreads: 1, maxThreads: 2, idleTimeout: 60_000 })
-  const run = async <O>(name: string, input: unknown): Promise<O> => {
-    const crossed = (await pool.run(input, { name })) as Crossed<O>
+  const run = async <O>(name: string, input: unknown, told?: tasks.Told): Promise<O> => {
+    const { port1, port2 } = new MessageChannel()
+    if (told) port1.on('message', told)
+    const work = told ? pool.run({ input, progress: port2 }, { name, transferList: [port2] }) : pool.run({ input }, { name })
+    const crossed = (await work.finally(() => port1.close())) as Crossed<O>
     if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
     return crossed.value
   }
   return {
-    analyse: (input) => run('analyse', input),
-    look: (input) => run('look', input),
+    analyse: (input, told) => run('analyse', input, told),
+    look: (input, told) => run('look', input, told),
     sheet: (input) => run('sheet', input),
     plan: (input) => run('plan', input),
     simulate: (input) => run('simulate', input),
@@ -39,8 +44,8 @@ export const threadJobs = (workerFile: string): Jobs => {
 
 /** The same jobs on the calling thread, for tests. */
 export const directJobs = (): Jobs => ({
-  analyse: async (input) => tasks.analyse(input),
-  look: async (input) => tasks.look(input),
+  analyse: tasks.analyse,
+  look: tasks.look,
   sheet: async (input) => tasks.sheet(input),
   plan: async (input) => tasks.plan(input),
   simulate: async (input) => tasks.simulate(input),

@@ -2,8 +2,9 @@ import {
   type CornerDrawing,
   type Debrief,
   type LogLook,
-  parseLogFile,
+  parseLog,
   planSource,
+  type Reading,
   type Review,
   type SkippedLapTold,
   type StoredFinding,
@@ -21,26 +22,23 @@ import {
   habitsOf,
   joinLogs,
   type Log,
-  type LogMapping,
-  logFormOf,
+  type LogFile,
   type Plan,
   type Praise,
   paces,
   type QuizQuestion,
-  readLogTable,
   simulateDrive,
   whatHeld,
   whatToSay,
   writeLogCsv,
 } from '@ochote/core'
+import { type GivenLog, type LogSource, readSource } from './log-source.ts'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
-/** A log to analyse against the plan of its run. */
-export type AnalyseInput = StoredPlan & {
-  csv: string
-  mapping?: LogMapping | undefined
-  added?: { csv: string; mapping?: LogMapping | undefined }
-}
+/** Logs of one run, to be joined in this order and analysed against its plan. */
+export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[] }
+/** Hears how far the work is. */
+export type Told = (reading: Reading) => void
 /** Laps with their traces, and findings. */
 export type AnalyseOutput = {
   rows: number
@@ -48,6 +46,8 @@ export type AnalyseOutput = {
   skipped: SkippedLapTold[]
   findings: StoredFinding[]
   review: Review
+  /** What the columns of the last log given are known by. */
+  signature: string
   /** The log as it is to be kept, where files were joined. */
   joined?: string
 }
@@ -80,12 +80,19 @@ const rounded = (column: Float64Array, digits: number): number[] => {
 }
 
 /** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
-export const analyse = (input: AnalyseInput): AnalyseOutput => {
+export const analyse = async (input: AnalyseInput, told: Told = () => {}): Promise<AnalyseOutput> => {
   const plan = planOf(input)
-  const first = parseLogFile(input.csv, input.mapping)
-  const log = input.added ? joinLogs([first, parseLogFile(input.added.csv, input.added.mapping)]) : first
-  const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan })
+  const logs: Log[] = []
+  let signature = ''
+  for (const [k, { source, mapping }] of input.logs.entries()) {
+    const file = await readSource(source, (share) => told({ step: 'reading', share: (k + share) / input.logs.length }))
+    signature = signatureOf(file)
+    logs.push(parseLog(file, mapping))
+  }
+  const log = joinLogs(logs)
+  const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan }, { told: (step, share) => told({ step, share }) })
   return {
+    signature,
     rows: log.time_s.length,
     skipped: analysis.skipped,
     laps: analysis.laps.map((lap, k) => {
@@ -123,31 +130,39 @@ export const analyse = (input: AnalyseInput): AnalyseOutput => {
         steering: analysis.quality.steering,
       },
     },
-    ...(input.added ? { joined: writeLogCsv(log) } : {}),
+    ...(logs.length > 1 ? { joined: writeLogCsv(log) } : {}),
   }
 }
 
 /** Values shown of each column of a log that is looked at. */
 const SAMPLE = 4
 
+/** Longer than any row of names that is worth telling from another. */
+const LONGEST_SIGNATURE = 900
+
+/** What files of one source have in common: the names of their columns. */
+const signatureOf = (file: LogFile): string =>
+  file.form === 'table'
+    ? file.table.columns
+        .map((c) => c.name)
+        .join('|')
+        .slice(0, LONGEST_SIGNATURE)
+    : file.form
+
 /** What a log file holds, and what its columns are taken for. @throws CoreError for files that cannot be read */
-export const look = ({ csv }: { csv: string }): Omit<LogLook, 'remembered'> => {
-  const form = logFormOf(csv)
-  if (form !== 'table') {
-    const log = parseLogFile(csv)
-    return { form, rows: log.time_s.length, columns: [], guess: [], signature: form }
-  }
-  const table = readLogTable(csv)
+export const look = async ({ source }: { source: LogSource }, told: Told = () => {}): Promise<Omit<LogLook, 'remembered'>> => {
+  const file = await readSource(source, (share) => told({ step: 'reading', share }))
+  const { form } = file
+  const signature = signatureOf(file)
+  if (form !== 'table') return { form, rows: file.log.time_s.length, columns: [], guess: [], signature }
+  const { table } = file
   const at = Array.from({ length: SAMPLE }, (_, i) => Math.floor(((i + 1) * table.rows) / (SAMPLE + 1)))
   return {
     form,
     rows: table.rows,
     columns: table.columns.map(({ name, values }) => ({ name, sample: at.map((i) => (Number.isFinite(values[i]) ? values[i] : null)) })),
     guess: guessMapping(table),
-    signature: table.columns
-      .map((c) => c.name)
-      .join('|')
-      .slice(0, 900),
+    signature,
   }
 }
 

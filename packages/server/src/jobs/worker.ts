@@ -1,3 +1,4 @@
+import type { MessagePort } from 'node:worker_threads'
 import { CoreError } from '@ochote/core'
 import * as tasks from './tasks.ts'
 
@@ -5,10 +6,10 @@ import * as tasks from './tasks.ts'
 export type Crossed<T> = { value: T } | { error: { code: CoreError['code']; place: string; data: CoreError['data'] } }
 
 const crossing =
-  <I, O>(task: (input: I) => O) =>
-  (input: I): Crossed<O> => {
+  <I, O>(task: (input: I, told?: tasks.Told) => O | Promise<O>) =>
+  async ({ input, progress }: { input: I; progress?: MessagePort }): Promise<Crossed<O>> => {
     try {
-      return { value: task(input) }
+      return { value: await task(input, progress && ((reading) => progress.postMessage(reading))) }
     } catch (error) {
       if (error instanceof CoreError) return { error: { code: error.code, place: error.place, data: error.data } }
       throw error

@@ -4,6 +4,7 @@ import type { Knex } from 'knex'
 import type { Config } from '../config.ts'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
+import type { LogSource } from '../jobs/log-source.ts'
 import type { Stores } from '../stores.ts'
 import { simulatedDevices } from './devices.ts'
 import { receiverGateway } from './gateway.ts'
@@ -133,11 +134,11 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
       devices.sent(event)
     },
     /** The log of a run: the card of its logger where there is one, else what was received. */
-    logOf: async (run: Run): Promise<{ source: string; csv: string } | null> => {
+    logOf: async (run: Run): Promise<{ source: string; log: LogSource } | null> => {
       const card = await logger.card(run)
-      if (card) return { source: 'simulated logger', csv: card }
-      const csv = await recorder.recorded(run.id)
-      return csv ? { source: 'receiver', csv } : null
+      if (card) return { source: 'simulated logger', log: { text: card } }
+      const path = await recorder.recorded(run.id)
+      return path ? { source: 'receiver', log: { path } } : null
     },
     forget: async (runId: string): Promise<void> => {
       logger.stop(runId)

@@ -47,10 +47,13 @@ export const fixRecorder = (folder: string) => {
       for (const name of recording.channels) cells.push((fix[name] ?? 0).toFixed(3))
       recording.lines.push(`${cells.join(',')}\n`)
     },
-    /** What was recorded of a run, as a file of ours; null where nothing was. */
+    /** Where the file of what was recorded of a run lies; null where nothing was. */
     recorded: async (runId: string): Promise<string | null> => {
       await flush()
-      return readFile(fileOf(runId), 'utf8').catch(() => null)
+      return stat(fileOf(runId)).then(
+        () => fileOf(runId),
+        () => null,
+      )
     },
     /** What was recorded of a run before a restart, as columns; its channels go on as they were. Null where there is nothing to read. */
     past: async (runId: string): Promise<Log | null> => {

@@ -72,6 +72,7 @@ const read = async (
   return messages
 }
 const lap = (n: number) => ({ kind: 'lap' as const, carNumber: '1', runId: null, lap: n, lapTime_s: null })
+const places = (messages: Message[]): number[] => messages.flatMap((m) => (m.data.cars ?? []).map((car) => car.station_m))
 const laps = (messages: Message[]): number[] => messages.flatMap((m) => (m.data.kind === 'lap' ? [m.data.lap ?? -1] : []))
 
 describe('the stream of a day', () => {
@@ -82,13 +83,14 @@ describe('the stream of a day', () => {
     stream.position(position('2', 20))
     const messages = await read(
       null,
-      (m) => m.length >= 2,
+      (m) => places(m).includes(50),
       () => {
         for (const s of [30, 40, 50]) stream.position(position('1', s))
       },
     )
     expect(messages[0].data.cars?.map((c) => c.carNumber)).toEqual(['1', '2'])
-    expect(messages.slice(1).flatMap((m) => m.data.cars ?? [])).toEqual([position('1', 50)])
+    // What came just before the screen did may come to it twice.
+    expect(places(messages).filter((s) => s > 20)).toEqual([50])
   })
 
   it('shows the cars of the running day to nobody who looks at another one', async () => {

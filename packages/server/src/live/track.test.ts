@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { LiveEvent, LivePosition, Run } from '@ochote/contract'
@@ -77,13 +77,13 @@ describe('the cars on the road', () => {
     const laps = happened.flatMap((e) => (e.kind === 'lap' && e.lapTime_s ? [e.lapTime_s] : []))
     expect(laps).toEqual(drive.lapTimes_s.map((t) => expect.closeTo(t, 1)))
     const suggested = happened.flatMap((e) => (e.kind === 'passed' ? e.findings.map((f) => `${e.lap} ${e.cornerId} ${f.code}`) : []))
-    const { findings } = await jobs.analyse({ ...(await source()), csv: drive.csv })
+    const { findings } = await jobs.analyse({ ...(await source()), logs: [{ source: { text: drive.csv } }] })
     const roots = findings.filter((f) => f.root).map((f) => `${f.lap} ${f.cornerId} ${f.code}`)
     expect(roots.length).toBeGreaterThan(3)
     expect(roots.filter((r) => suggested.includes(r)).length).toBeGreaterThanOrEqual(0.8 * roots.length)
     expect(await server.stores.runs.events(run.id)).toEqual([])
     expect(gateway.receivers()[0].rate_hz).toBeCloseTo(10, 0)
-    const recorded = readLog((await recorder.recorded(run.id)) ?? '')
+    const recorded = readLog(readFileSync((await recorder.recorded(run.id)) ?? '', 'utf8'))
     expect(recorded.time_s.length).toBe(drive.log.time_s.length)
     expect(recorded.brake_bar).toBeDefined()
   })

@@ -113,7 +113,7 @@ describe('a student’s link', () => {
   it('takes a log from afar, shows own drives with the words to them, and nobody else’s', async () => {
     const { token } = (await server.agent.post(`/api/days/${today}/links/${id}`)).body as { token: string }
     const [newest] = await runsOf(id)
-    const csv = (await server.stores.debriefs.csv(newest.id))?.csv ?? ''
+    const csv = (await server.stores.debriefs.csv(newest.id)) ?? ''
     const sentId = uuid()
     const send = (body: string, query: Record<string, string>) =>
       server.agent.put(`/api/handed/${token}/log`).query(query).set('Content-Type', 'application/octet-stream').send(body)

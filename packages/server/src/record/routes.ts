@@ -27,8 +27,7 @@ const writeExport = async (res: Response, { runs, debriefs }: Stores, record: No
   res.type('application/json').attachment(`${name || 'student'}.json`)
   res.write(`{"record":${JSON.stringify(record)},"runs":[`)
   for (const [k, run] of record.runs.entries()) {
-    const log = await debriefs.csv(run.id)
-    const whole = { id: run.id, events: await runs.events(run.id), debrief: await debriefs.byRun(run.id), log: log?.csv ?? null }
+    const whole = { id: run.id, events: await runs.events(run.id), debrief: await debriefs.byRun(run.id), log: await debriefs.csv(run.id) }
     res.write(`${k === 0 ? '' : ','}${JSON.stringify(whole)}`)
   }
   res.end(']}')

@@ -4,6 +4,7 @@ import { acknowledge } from '../db/acknowledge.ts'
 import type { DebriefService } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
+import type { LogSource } from '../jobs/log-source.ts'
 import type { LiveDay } from '../live/live.ts'
 import type { RunStore } from './store.ts'
 
@@ -86,9 +87,9 @@ export const runRoutes = (
   })
 
   /** A run may end before its first lap is complete: then it has no log, and that is no failure of ending it. */
-  const keepLog = async (run: Run, { source, csv }: { source: string; csv: string }): Promise<void> => {
+  const keepLog = async (run: Run, { source, log }: { source: string; log: LogSource }): Promise<void> => {
     try {
-      await debriefs.takeLog(run, { source, csv })
+      await debriefs.takeLog(run, { source, log: { source: log } })
     } catch (error) {
       if (!(error instanceof CoreError && ['log-no-lap', 'log-gap', 'log-elsewhere', 'file-empty'].includes(error.code))) throw error
     }

@@ -16,7 +16,7 @@ const parseFile = (text: string): unknown => {
 export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
   mount(api.vehicles, async () => vehicles.all())
   mount(api.importVehicles, async ({ upload }) => {
-    const imported = vehicleFileSchema.parse(parseFile(upload))
+    const imported = vehicleFileSchema.parse(parseFile(await upload.text()))
     imported.forEach(checkVehicle)
     await vehicles.put(imported)
     return vehicles.all()

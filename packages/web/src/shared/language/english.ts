@@ -136,6 +136,13 @@ export const english: StudentWords = {
     wordsToIt: (n) => (n === 1 ? 'One note from your instructor' : `${n} notes from your instructor`),
     notAnswered: 'Sent in, not answered yet',
     sendLog: 'Send in a log',
+    logSteps: {
+      sending: 'Sending the log',
+      reading: 'Reading it',
+      matching: 'Laying it on the circuit',
+      judging: 'Judging its laps',
+      storing: 'Keeping it',
+    },
     logSent: 'It has arrived and was read. Your instructor can see it now.',
   },
   sheet: {

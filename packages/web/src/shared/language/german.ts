@@ -136,6 +136,13 @@ export const german: StudentWords = {
     wordsToIt: (n) => (n === 1 ? 'Eine Notiz von deinem Instruktor' : `${n} Notizen von deinem Instruktor`),
     notAnswered: 'Eingeschickt, noch nicht beantwortet',
     sendLog: 'Eine Aufzeichnung schicken',
+    logSteps: {
+      sending: 'Wird gesendet',
+      reading: 'Wird gelesen',
+      matching: 'Wird auf die Strecke gelegt',
+      judging: 'Die Runden werden beurteilt',
+      storing: 'Wird aufgehoben',
+    },
     logSent: 'Sie ist angekommen und wurde gelesen. Dein Instruktor kann sie jetzt sehen.',
   },
   sheet: {

@@ -1,5 +1,8 @@
-import type { BriefingPart } from '@ochote/contract'
+import type { BriefingPart, Reading } from '@ochote/contract'
 import type { ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, MarkKind } from '@ochote/core'
+
+/** What is being done with a log that was sent. */
+export type LogStepWords = Readonly<Record<'sending' | Reading['step'], string>>
 
 /** Everything that the product itself says to a student, in one language. What the school entered stays as it is. */
 export type StudentWords = {
@@ -92,6 +95,7 @@ export type StudentWords = {
     notAnswered: string
     sendLog: string
     logSent: string
+    logSteps: LogStepWords
   }
   sheet: {
     summary: (laps: number, quickest: string) => string

@@ -6,6 +6,7 @@ import { useState } from 'react'
 import { call } from '../../app/api-client.ts'
 import { debriefQuery, queryClient } from '../../app/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
+import { LogSending, type LogStep, useLogSending } from '../../shared/log-sending.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -37,15 +38,17 @@ const isPlain = (look: LogLook): boolean =>
 /** Gives a run its log: a file is looked at first; where its columns are not plain a person says what they are. */
 export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
   const [asked, setAsked] = useState<{ file: File; look: LogLook } | null>(null)
-  const [sent, setSent] = useState(0)
+  const { step, run: sending } = useLogSending()
   const upload = useMutation({
     mutationFn: ({ file, mapping, add }: { file: File; mapping?: LogMapping; add: boolean }) =>
-      call(api.uploadLog, {
-        params: { runId: run.id },
-        query: { name: file.name, ...(mapping ? { mapping: JSON.stringify(mapping) } : {}), ...(add ? { add: 'true' } : {}) },
-        file,
-        onSent: setSent,
-      }),
+      sending((reading, onSent) =>
+        call(api.uploadLog, {
+          params: { runId: run.id },
+          query: { name: file.name, reading, ...(mapping ? { mapping: JSON.stringify(mapping) } : {}), ...(add ? { add: 'true' } : {}) },
+          file,
+          onSent,
+        }),
+      ),
     onSuccess: (debrief) => {
       setAsked(null)
       queryClient.removeQueries({ queryKey: ['runs', 'one', run.id, 'laps'] })
@@ -55,33 +58,35 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
     },
   })
   const look = useMutation({
-    mutationFn: (file: File) => call(api.lookAtLog, { file, onSent: setSent }),
+    mutationFn: (file: File) => sending((reading, onSent) => call(api.lookAtLog, { query: { reading }, file, onSent })),
     onSuccess: (found, file) => {
       if (isPlain(found)) upload.mutate({ file, add: false })
       else setAsked({ file, look: found })
     },
   })
-  const busy = look.isPending || upload.isPending
   return (
     <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
       <ProblemNote error={look.error ?? (asked ? null : upload.error)} />
-      <FileChoice
-        label={busy ? (sent < 1 ? `Sending, ${Math.round(100 * sent)} %` : 'Reading …') : 'Give it a log file'}
-        accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
-        file={null}
-        onChoose={(file) => {
-          if (!file) return
-          upload.reset()
-          setSent(0)
-          look.mutate(file)
-        }}
-      />
+      {step && !asked ? (
+        <LogSending step={step} />
+      ) : (
+        <FileChoice
+          label="Give it a log file"
+          accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
+          file={null}
+          onChoose={(file) => {
+            if (!file) return
+            upload.reset()
+            look.mutate(file)
+          }}
+        />
+      )}
       {asked && (
         <Mapping
           {...asked}
           hasLog={hasLog}
           error={upload.error}
-          busy={upload.isPending}
+          step={step}
           onRead={(mapping, add) => upload.mutate({ file: asked.file, mapping, add })}
           onCancel={() => setAsked(null)}
         />
@@ -95,13 +100,13 @@ type MappingProps = {
   look: LogLook
   hasLog: boolean
   error: Error | null
-  busy: boolean
+  step: LogStep | null
   onRead: (mapping: LogMapping, add: boolean) => void
   onCancel: () => void
 }
 
 /** Which column is what, in which unit; guessed, or as it was said last time. */
-const Mapping = ({ file, look, hasLog, error, busy, onRead, onCancel }: MappingProps) => {
+const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingProps) => {
   const [mapping, setMapping] = useState<LogMapping>(() => look.remembered ?? mappingOf(look.guess))
   const doubt = look.guess.find((g) => g.channel === 'speed')?.speaksFor
   const missing = needed.filter((channel) => !mapping[channel])
@@ -177,14 +182,15 @@ const Mapping = ({ file, look, hasLog, error, busy, onRead, onCancel }: MappingP
         <ProblemNote error={error} />
       </DialogContent>
       <DialogActions>
+        {step && <LogSending step={step} />}
         <Button onClick={onCancel}>Leave it</Button>
         {hasLog && (
-          <Button variant="outlined" disabled={busy || missing.length > 0} onClick={() => onRead(mapping, true)}>
+          <Button variant="outlined" disabled={step !== null || missing.length > 0} onClick={() => onRead(mapping, true)}>
             Add it to the log
           </Button>
         )}
-        <Button variant="contained" disabled={busy || missing.length > 0} onClick={() => onRead(mapping, false)}>
-          {busy ? 'Reading …' : hasLog ? 'Read it instead' : 'Read it'}
+        <Button variant="contained" disabled={step !== null || missing.length > 0} onClick={() => onRead(mapping, false)}>
+          {hasLog ? 'Read it instead' : 'Read it'}
         </Button>
       </DialogActions>
     </Dialog>

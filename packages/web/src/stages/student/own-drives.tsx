@@ -2,27 +2,29 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type Handed } from '@ochote/contract'
 import { formatLapTime } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../app/api-client.ts'
 import { handedQuery, queryClient } from '../../app/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import type { StudentWords } from '../../shared/language/student-words.ts'
+import { LogSending, useLogSending } from '../../shared/log-sending.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** Own drives with what came back to them, and sending a log in from afar. */
 export const OwnDrives = ({ token, handed, words }: { token: string; handed: Handed; words: StudentWords }) => {
   const { phone } = words
-  const [sent, setSent] = useState(0)
+  const { step, run: sending } = useLogSending()
   const send = useMutation({
     mutationFn: (file: File) =>
-      call(api.handedSendLog, {
-        params: { token },
-        query: { id: uuid(), name: file.name.slice(0, 120), date: new Date(file.lastModified).toISOString().slice(0, 10) },
-        file,
-        onSent: setSent,
-      }),
+      sending((reading, onSent) =>
+        call(api.handedSendLog, {
+          params: { token },
+          query: { id: uuid(), name: file.name.slice(0, 120), date: new Date(file.lastModified).toISOString().slice(0, 10), reading },
+          file,
+          onSent,
+        }),
+      ),
     onSuccess: (next) => {
       queryClient.setQueryData(handedQuery(token).queryKey, next)
     },
@@ -57,16 +59,18 @@ export const OwnDrives = ({ token, handed, words }: { token: string; handed: Han
         </Box>
       ))}
       <ProblemNote error={send.error} />
-      <FileChoice
-        label={send.isPending ? (sent < 1 ? `${Math.round(100 * sent)} %` : '…') : phone.sendLog}
-        accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
-        file={null}
-        onChoose={(file) => {
-          if (!file || send.isPending) return
-          setSent(0)
-          send.mutate(file)
-        }}
-      />
+      {step ? (
+        <LogSending step={step} words={phone.logSteps} />
+      ) : (
+        <FileChoice
+          label={phone.sendLog}
+          accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
+          file={null}
+          onChoose={(file) => {
+            if (file) send.mutate(file)
+          }}
+        />
+      )}
       {send.isSuccess && <Typography role="status">{phone.logSent}</Typography>}
     </Stack>
   )

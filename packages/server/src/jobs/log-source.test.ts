@@ -1,0 +1,41 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { gunzipSync, gzipSync } from 'node:zlib'
+import { describe, expect, it } from 'vitest'
+import { type LogSource, packSource, readSource } from './log-source.ts'
+
+const ROWS = 60_000
+const text = `time_s,lat_deg,lon_deg,Höhe\n${Array.from({ length: ROWS }, (_, i) => `${i / 100},47.0000${i},-21,ä`).join('\n')}\n`
+const path = join(mkdtempSync(join(tmpdir(), 'ochote-source-')), 'log.csv')
+writeFileSync(path, text)
+const packed = gzipSync(text)
+
+const sources: [string, LogSource][] = [
+  ['a file', { path }],
+  ['a packed log', { packed }],
+  ['a text', { text }],
+]
+
+describe.each(sources)('%s as the source of a log', (_, source) => {
+  it('is read in pieces, with the share that is read rising to all of it', async () => {
+    const shares: number[] = []
+    const file = await readSource(source, (share) => shares.push(share))
+    expect(file.form === 'table' && file.table.rows).toBe(ROWS)
+    expect(file.form === 'table' && file.table.columns[3].name).toBe('Höhe')
+    expect(shares.length).toBeGreaterThan(4)
+    expect(shares).toEqual(shares.toSorted((a, b) => a - b))
+    expect(shares.at(-1)).toBe(1)
+  })
+
+  it('is packed without a change', async () => {
+    expect(gunzipSync(await packSource(source)).toString('utf8')).toBe(text)
+  })
+})
+
+describe('a source that cannot be read', () => {
+  it('says so instead of waiting', async () => {
+    await expect(readSource({ path: `${path}.gone` }, () => {})).rejects.toThrow('ENOENT')
+    await expect(readSource({ packed: packed.subarray(0, 2000) }, () => {})).rejects.toThrow('unexpected end of file')
+  })
+})

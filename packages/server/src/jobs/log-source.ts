@@ -1,0 +1,63 @@
+import { createReadStream } from 'node:fs'
+import { stat } from 'node:fs/promises'
+import { Readable, Writable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { createGunzip, createGzip } from 'node:zlib'
+import { type LogFile, type LogMapping, readLogPieces } from '@ochote/core'
+
+/** Bytes of a file in memory at a time. */
+const PIECE = 1 << 18
+
+/** Where a log is: a file on this machine's disk, packed as it is kept, or a text that was just made. */
+export type LogSource = { path: string } | { packed: Uint8Array } | { text: string }
+/** A log with what a person said of its columns. */
+export type GivenLog = { source: LogSource; mapping?: LogMapping | undefined }
+
+/** A source's bytes as a stream, how many there are, and how many were taken already. */
+const opened = async (source: LogSource): Promise<{ stream: Readable; size: number; taken: () => number }> => {
+  if ('path' in source) {
+    const { size } = await stat(source.path)
+    const stream = createReadStream(source.path, { highWaterMark: PIECE })
+    return { stream, size, taken: () => stream.bytesRead }
+  }
+  if ('packed' in source) {
+    const unpacking = createGunzip({ chunkSize: PIECE })
+    const bytes = Readable.from([source.packed])
+    bytes.on('error', (error) => unpacking.destroy(error))
+    return { stream: bytes.pipe(unpacking), size: source.packed.length, taken: () => unpacking.bytesWritten }
+  }
+  let taken = 0
+  const pieces = function* (): Generator<Buffer> {
+    while (taken < source.text.length) {
+      const piece = source.text.slice(taken, taken + PIECE)
+      taken += piece.length
+      yield Buffer.from(piece)
+    }
+  }
+  return { stream: Readable.from(pieces()), size: source.text.length, taken: () => taken }
+}
+
+/**
+ * Reads a log piece by piece. @param told hears which share of it is read
+ * @throws CoreError for files that cannot be read
+ */
+export const readSource = async (source: LogSource, told: (share: number) => void): Promise<LogFile> => {
+  const { stream, size, taken } = await opened(source)
+  stream.setEncoding('utf8')
+  return readLogPieces(stream, () => told(Math.min(1, taken() / Math.max(1, size))))
+}
+
+/** A log as it is kept, packed piece by piece. */
+export const packSource = async (source: LogSource): Promise<Uint8Array> => {
+  if ('packed' in source) return source.packed
+  const { stream } = await opened(source)
+  const packed: Buffer[] = []
+  const gathered = new Writable({
+    write: (chunk: Buffer, _encoding, done) => {
+      packed.push(chunk)
+      done()
+    },
+  })
+  await pipeline(stream, createGzip(), gathered)
+  return Buffer.concat(packed)
+}
