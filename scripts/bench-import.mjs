@@ -1,9 +1,9 @@
 // Measures a large log on its way through the server of the demo: sent over HTTP, read as a stream, matched, judged and kept.
 // Prints JSON. node scripts/bench-import.mjs [times]
 import { spawn } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
 import { readFileSync, rmSync } from 'node:fs'
 import { cpus } from 'node:os'
-import { v7 as uuid } from 'uuid'
 import { runBench, withFixtures } from './bundle.mjs'
 
 const times = Number(process.argv[2] ?? '4')
@@ -54,7 +54,7 @@ try {
   }, 10)
   const seen = []
   for (let k = 0; k < times; k++) {
-    const reading = uuid()
+    const reading = randomUUID()
     const began = performance.now()
     const sending = fetch(`${address}/api/runs/${id}/log?reading=${reading}`, {
       method: 'PUT',

@@ -48,7 +48,7 @@ export type Finding = {
 export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
 
 /** What an analysis is at. */
-export type AnalyseStep = 'matching' | 'judging'
+type AnalyseStep = 'matching' | 'judging'
 
 /**
  * What a log is judged by beside its reference; where a plan is the reference it brings its own. `told` hears what the

@@ -39,4 +39,3 @@ export const growingColumns = (count: number) => {
       }),
   }
 }
-export type GrowingColumns = ReturnType<typeof growingColumns>
