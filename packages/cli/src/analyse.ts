@@ -168,5 +168,5 @@ const review = (analysis: Analysis, reference: Reference) => {
 const skippedWords = {
   silent: 'the log is silent for most of it',
   stop: 'the car stood',
-  elsewhere: 'it was driven elsewhere',
+  elsewhere: 'it left the circuit, or took another layout',
 } as const

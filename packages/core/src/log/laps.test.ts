@@ -105,6 +105,36 @@ describe('laps of a log', () => {
     expect(skipped.map((s) => s.reason)).toEqual(['stop'])
   })
 
+  it('on another layout are not compared, and one place that is wrong makes no other layout', () => {
+    const { log, firstLine_s, lapTimes_s } = drive
+    const { travel_m } = matchLog(circuit, log)
+    const begin = firstLine_s + lapTimes_s[0]
+    const at = (share: number): number =>
+      travel_m.findIndex((m, i) => log.time_s[i] > begin && m % circuit.length_m > share * circuit.length_m)
+    // Straight over the grass at 20 m/s, leaving out a fifth of the lap.
+    const [from, to] = [at(0.4), at(0.6)]
+    const across_m =
+      111_195 *
+      Math.hypot(log.lat_deg[to] - log.lat_deg[from], (log.lon_deg[to] - log.lon_deg[from]) * Math.cos(log.lat_deg[to] * (Math.PI / 180)))
+    const steps = Math.round(across_m / 2)
+    const mixed = (column: Float64Array): number[] =>
+      Array.from({ length: steps }, (_, k) => column[from] + ((k + 1) / (steps + 1)) * (column[to] - column[from]))
+    const cut = Object.fromEntries(
+      Object.entries(log).map(([name, column]) => {
+        if (name !== 'time_s') return [name, Float64Array.from([...column.slice(0, from + 1), ...mixed(column), ...column.slice(to)])]
+        const shift = log.time_s[from] + (steps + 1) / 10 - log.time_s[to]
+        const inside = Array.from({ length: steps }, (_, k) => log.time_s[from] + (k + 1) / 10)
+        return [name, Float64Array.from([...column.slice(0, from + 1), ...inside, ...column.slice(to).map((t) => t + shift)])]
+      }),
+    ) as Log
+    const short = splitLaps(circuit, cut, matchLog(circuit, cut))
+    expect(short.skipped.map((s) => [s.lap, s.reason])).toEqual([[2, 'elsewhere']])
+    expect(short.laps.map((lap) => lap.lap)).toEqual([1, 3])
+    const wrong = { ...log, lat_deg: log.lat_deg.map((v, i) => (i === from ? v + 0.01 : v)) }
+    const silent = pick(wrong, (i) => i <= from || log.time_s[i] > log.time_s[from] + 6)
+    expect(splitLaps(circuit, silent, matchLog(circuit, silent)).laps).toHaveLength(3)
+  })
+
   it('missing altogether is an error with the number of crossings, or the gap that spoils them', () => {
     const half = pick(drive.log, (i) => drive.log.time_s[i] < 70)
     expect(() => splitLaps(circuit, half, matchLog(circuit, half))).toThrow(expect.objectContaining({ code: 'log-no-lap' }))

@@ -22,6 +22,8 @@ export type Laps = { laps: Lap[]; skipped: SkippedLap[] }
 const GAP_S = 1
 /** A lap that is silent for more than this share of its time is left out. */
 const SILENT_SHARE = 0.4
+/** A car that is off the circuit for longer than this drove another layout, or back to the pits (s). */
+const AWAY_S = 3
 /** Slower than this for this long is a stop (m/s, s). */
 const STANDING_MPS = 1.5
 const STANDING_S = 4
@@ -83,7 +85,8 @@ const whyLeftOut = (
     const since_s = log.time_s[on[j]] - log.time_s[on[j - 1]]
     if (since_s > GAP_S) {
       silent_s += since_s
-      if (on[j] !== on[j - 1] + 1) away_s += since_s
+      // From the first to the last fix off the circuit: a single one that is wrong is no drive elsewhere.
+      away_s = Math.max(away_s, log.time_s[on[j] - 1] - log.time_s[on[j - 1] + 1])
     }
     if (since_s > gap_s) {
       gap_s = since_s
@@ -94,7 +97,7 @@ const whyLeftOut = (
     stopped ||= standing_s > STANDING_S
   }
   const time_s = to.time_s - from.time_s
-  const reason = away_s > SILENT_SHARE * time_s ? 'elsewhere' : stopped ? 'stop' : silent_s > SILENT_SHARE * time_s ? 'silent' : null
+  const reason = away_s > AWAY_S ? 'elsewhere' : stopped ? 'stop' : silent_s > SILENT_SHARE * time_s ? 'silent' : null
   return { reason, gap_s, after_s }
 }
 

@@ -5,7 +5,7 @@ import { formatDifference, formatLapTime, kmh, mistakes } from '@ochote/core'
 const skippedWords: Record<SkippedLapTold['reason'], (s: SkippedLapTold) => string> = {
   silent: (s) => `the log is silent for ${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s`,
   stop: () => 'the car stood',
-  elsewhere: () => 'it left the circuit',
+  elsewhere: () => 'it left the circuit, or took another layout',
 }
 
 type Props = {
