@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { rmSync } from 'node:fs'
+import { existsSync, readdirSync, rmSync } from 'node:fs'
 import { expect } from '@playwright/test'
 
 /** A demo server of one test alone, to be killed and started again; its data stay. */
@@ -25,6 +25,11 @@ export const ownServer = (port: number, name: string) => {
     kill: (): void => {
       process?.kill('SIGKILL')
       process = null
+    },
+    /** Names of the files in a folder of the server's data. */
+    dataFiles: (folder: string): string[] => {
+      const place = new URL(`${data}/${folder}`, import.meta.url)
+      return existsSync(place) ? readdirSync(place) : []
     },
     runs: (): boolean => process !== null,
   }

@@ -1,4 +1,6 @@
+import { simulateDrive, writeLogCsv } from '@ochote/core'
 import type { Page } from '@playwright/test'
+import { planHere } from './demo-plan.ts'
 import { ownServer } from './own-server.ts'
 import { enterDemo, expect, openStage, test } from './page-fixture.ts'
 
@@ -116,4 +118,37 @@ test('the run screen opens and works with the server stopped, from the start of 
       ),
     )
     .toBe(true)
+})
+
+test('a server that is killed while it is sent a log stores nothing of it, says so, and takes the log again', async ({ page, allowed }) => {
+  allowed.allow(/Failed to load resource|ERR_CONNECTION|net::/)
+  await enterDemo(page)
+  await page.goto('/debrief')
+  await page
+    .getByRole('link', { name: /Odalys Merrow/ })
+    .first()
+    .click()
+  await expect(page.getByText(/simulated logger/).first()).toBeVisible()
+  const runId = new URL(page.url()).pathname.split('/').at(-1)
+  const stored = () => page.evaluate((id) => fetch(`/api/runs/${id}/debrief`).then((r) => r.json()), runId)
+  const before = await stored()
+
+  const drive = simulateDrive(planHere({ surface: 'dry', pace: 0.75, school: 'straight' }), { laps: 2, seed: 8, rate_hz: 100 })
+  const file = { name: 'evening.csv', mimeType: 'text/csv', buffer: Buffer.from(writeLogCsv(drive.log)) }
+  const network = await page.context().newCDPSession(page)
+  await network.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 200_000 })
+  await page.getByLabel('Give it a log file').setInputFiles(file)
+  await expect(page.getByRole('status', { name: 'Sending the log' })).toHaveText(/Sending the log, [1-9]\d? %/)
+  server.kill()
+  const told = page.getByRole('alert').filter({ hasText: 'The server was lost while the file was on its way.' })
+  await expect(told).toContainText('A part of a file is never stored.')
+
+  await network.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })
+  await server.start()
+  expect(server.dataFiles('uploads')).toEqual([])
+  expect(await stored()).toEqual(before)
+  await page.getByLabel('Give it a log file').setInputFiles(file)
+  await expect(page.getByText(/evening\.csv/).first()).toBeVisible({ timeout: 30_000 })
+  expect((await stored()).laps).toHaveLength(2)
+  expect(server.dataFiles('uploads')).toEqual([])
 })

@@ -6,6 +6,7 @@ import { createApp } from './app.ts'
 import { readConfig } from './config.ts'
 import { openDatabase } from './db/open.ts'
 import { loadDemo } from './demo/load.ts'
+import { forgetUploads } from './http/upload.ts'
 import { threadJobs } from './jobs/jobs.ts'
 import { createStores } from './stores.ts'
 
@@ -20,6 +21,7 @@ const main = async (): Promise<void> => {
   if (opened.backup) process.stdout.write(`A backup was made before the migration: ${opened.backup}\n`)
   const workerFile = join(here, 'jobs/worker.mjs')
   if (!existsSync(workerFile)) throw new Error(`The server is not built (${workerFile} is missing). Run bin/demo, bin/start or bin/test.`)
+  await forgetUploads(config)
   const jobs = threadJobs(workerFile)
   if (config.demo) await loadDemo(createStores(opened), jobs, join(root, 'demo'), (line) => process.stdout.write(`${line}\n`))
   const { app, live } = await createApp(opened, config, jobs, log)

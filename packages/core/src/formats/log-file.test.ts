@@ -64,6 +64,9 @@ describe('a log table of any header', () => {
     near(back.speed_mps, column('speed_mps'), 1e-3)
     near(back.brake_bar, column('brake_bar'), 6e-3)
     expect(Object.keys(back).sort()).toEqual(Object.keys(log).sort())
+    // Nobody has to be asked what is what in it.
+    for (const { channel, sure, speaksFor } of guessMapping(readLogTable(writeLogCsv(log))))
+      expect([channel, sure >= 0.75, speaksFor]).toEqual([channel, true, null])
   })
 
   it('is read with semicolons, decimal commas and imperial units', () => {

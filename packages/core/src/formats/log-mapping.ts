@@ -76,6 +76,8 @@ const unitOf = (column: LogColumn, channel: Channel): string | null => {
   return word && word in channelUnits[channel] ? word : null
 }
 
+const hasOneUnit = (channel: Channel): boolean => Object.keys(channelUnits[channel]).length === 1
+
 /** Finite values of a column, thinned to about so many. */
 const some = (values: Float64Array, most = 2000): number[] => {
   const out: number[] = []
@@ -166,7 +168,10 @@ export const guessMapping = (table: LogTable): GuessedChannel[] => {
       .map((column) => ({
         column,
         sure:
-          0.6 + (unitOf(column, channel) ? 0.2 : 0) + (/gps/i.test(column.name) ? 0.1 : 0) + (plain(column.label).length < 12 ? 0.1 : 0),
+          0.6 +
+          (unitOf(column, channel) || hasOneUnit(channel) ? 0.2 : 0) +
+          (/gps/i.test(column.name) ? 0.1 : 0) +
+          (plain(column.label).length < 12 ? 0.1 : 0),
       }))
       .sort((a, b) => b.sure - a.sure)
     const [best] = fitting

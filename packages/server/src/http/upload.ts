@@ -31,6 +31,11 @@ const atMost = (bytes: number, limit: number): Transform => {
   })
 }
 
+const folderOf = (config: Config): string => join(config.dataDir, 'uploads')
+
+/** Takes away what a server that was killed had received in part. */
+export const forgetUploads = (config: Config): Promise<void> => rm(folderOf(config), { recursive: true, force: true })
+
 /** A packed file must not become much larger than an unpacked one may be. */
 const UNPACKED_TIMES = 4
 
@@ -65,7 +70,7 @@ const unpack = async (from: string, to: string, limit: number): Promise<void> =>
  */
 export const withUpload = async <T>(req: Request, config: Config, work: (upload: Upload) => Promise<T>): Promise<T> => {
   if (Number(req.headers['content-length'] ?? 0) > config.uploadLimit) throw tooLarge(config.uploadLimit)
-  const folder = join(config.dataDir, 'uploads')
+  const folder = folderOf(config)
   await mkdir(folder, { recursive: true })
   const sent = join(folder, randomUUID())
   const unpacked = `${sent}.unpacked`

@@ -29,6 +29,12 @@ const unreachable: Problem = {
   remedy: 'What you entered is kept on this device and is sent when the server is back.',
 }
 
+const fileNotSent: Problem = {
+  ...unreachable,
+  title: 'The server was lost while the file was on its way.',
+  remedy: 'A part of a file is never stored. When the server is back look whether it arrived whole, and choose it again if not.',
+}
+
 /** The address of an endpoint with its parameters filled in. */
 export const addressOf = (e: Endpoint, params: unknown, query: unknown): string => {
   const path = e.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((params as Record<string, unknown>)[name])))
@@ -53,7 +59,7 @@ export const call = async <E extends Endpoint>(e: E, input: CallInput<E> = {}): 
     response =
       input.file && input.onSent ? await send(address, init.method ?? 'PUT', headers, input.file, input.onSent) : await fetch(address, init)
   } catch {
-    throw new ApiProblem(unreachable)
+    throw new ApiProblem(input.file ? fileNotSent : unreachable)
   }
   if (response.ok) return (await response.json()) as z.output<E['response']>
   const problem = problemSchema.safeParse(await response.json().catch(() => null))

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type Handed } from '@ochote/contract'
 import { formatLapTime } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
+import { useRef } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../app/api-client.ts'
@@ -15,16 +16,21 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 export const OwnDrives = ({ token, handed, words }: { token: string; handed: Handed; words: StudentWords }) => {
   const { phone } = words
   const { step, run: sending } = useLogSending()
+  /** One id a file: sent again after a failure it is stored once. */
+  const ids = useRef(new Map<string, string>())
   const send = useMutation({
     mutationFn: (file: File) =>
-      sending((reading, onSent) =>
-        call(api.handedSendLog, {
+      sending((reading, onSent) => {
+        const key = `${file.name} ${file.size} ${file.lastModified}`
+        const id = ids.current.get(key) ?? uuid()
+        ids.current.set(key, id)
+        return call(api.handedSendLog, {
           params: { token },
-          query: { id: uuid(), name: file.name.slice(0, 120), date: new Date(file.lastModified).toISOString().slice(0, 10), reading },
+          query: { id, name: file.name.slice(0, 120), date: new Date(file.lastModified).toISOString().slice(0, 10), reading },
           file,
           onSent,
-        }),
-      ),
+        })
+      }),
     onSuccess: (next) => {
       queryClient.setQueryData(handedQuery(token).queryKey, next)
     },
