@@ -148,6 +148,8 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   expect(server.dataFiles('uploads')).toEqual([])
   expect(await stored()).toEqual(before)
   await page.getByLabel('Give it a log file').setInputFiles(file)
+  await page.getByRole('button', { name: 'Read it instead' }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByText(/evening\.csv/).first()).toBeVisible({ timeout: 30_000 })
   expect((await stored()).laps).toHaveLength(2)
   expect(server.dataFiles('uploads')).toEqual([])

@@ -330,9 +330,16 @@ export const GroundView = memo(
             {live && <CarsOnGround live={live} plan={plan} pixel={pixel} />}
             {overlay?.(pixel)}
             {!bare && (
-              <g transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}>
-                <path d="M0 -16 L6 6 L0 2 L-6 6 Z" fill="var(--ink)" />
-                <text y="20" textAnchor="middle" fontSize="11" fill="var(--ink)">
+              <g
+                transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}
+                fill="var(--ink)"
+                stroke="var(--ground)"
+                strokeWidth="4"
+                strokeLinejoin="round"
+                paintOrder="stroke"
+              >
+                <path d="M0 -16 L6 6 L0 2 L-6 6 Z" />
+                <text y="20" textAnchor="middle" fontSize="11">
                   N
                 </text>
               </g>
@@ -372,7 +379,16 @@ const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => {
   return (
     <g stroke="var(--ink)" strokeWidth={1.5 * pixel}>
       <path d={`M${x} ${y - 5 * pixel} V${y} H${x + length} V${y - 5 * pixel}`} fill="none" />
-      <text x={x + length + 6 * pixel} y={y} fontSize={11 * pixel} fill="var(--ink)" stroke="none" className="figures">
+      <text
+        x={x + length + 6 * pixel}
+        y={y}
+        fontSize={11 * pixel}
+        fill="var(--ink)"
+        stroke="var(--ground)"
+        strokeWidth={3 * pixel}
+        paintOrder="stroke"
+        className="figures"
+      >
         {`${length} m`}
       </text>
     </g>

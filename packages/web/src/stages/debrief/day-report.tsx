@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Day, type Group, type Run, standingDayEvents } from '@ochote/contract'
 import { formatLapTime, groupPicture, mistakes } from '@ochote/core'
-import { useQueries, useQuery } from '@tanstack/react-query'
+import { useIsFetching, useQueries, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import {
@@ -25,6 +25,8 @@ export const DayReport = () => {
   const day = useQuery(dayQuery(dayId))
   const group = useQuery(groupQuery(dayId))
   const navigate = useNavigate()
+  // Half a report on paper would look like a whole one.
+  const reading = useIsFetching() > 0
   if (!day.data || !group.data) return <ProblemNote error={day.error ?? group.error} />
   return (
     <Stack
@@ -33,8 +35,8 @@ export const DayReport = () => {
       sx={{ width: 'min(190mm, calc(100vw - 32px))', mx: 'auto', my: 2, '@media print': { my: 0, width: '182mm' } }}
     >
       <Stack direction="row" spacing={1} className="no-print">
-        <Button variant="contained" onClick={() => window.print()}>
-          Print
+        <Button variant="contained" disabled={reading} onClick={() => window.print()}>
+          {reading ? 'Reading the runs …' : 'Print'}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/debrief')}>
           Back to the debrief
@@ -163,8 +165,8 @@ const RunsOfDay = ({
               <td>{run.studentName}</td>
               <td>{run.instructorId ? instructorOf(run.instructorId) : run.sentIn ? 'sent in' : ''}</td>
               <td>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</td>
-              <td>{debrief?.laps.length ?? ''}</td>
-              <td>{debrief && debrief.laps.length > 0 ? formatLapTime(Math.min(...debrief.laps.map((l) => l.time_s))) : '–'}</td>
+              <td>{debrief?.laps.length ?? (run.hasLog ? '…' : 'no log')}</td>
+              <td>{debrief && debrief.laps.length > 0 ? formatLapTime(Math.min(...debrief.laps.map((l) => l.time_s))) : ''}</td>
               <td>{root && most ? `${nameOf(root.cornerId)}: ${mistakes[root.code].name.toLowerCase()} (${most[1]})` : ''}</td>
             </tr>
           )

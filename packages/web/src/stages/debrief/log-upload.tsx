@@ -35,7 +35,7 @@ const isPlain = (look: LogLook): boolean =>
     needed.every((channel) => look.guess.some((g) => g.channel === channel)) &&
     look.guess.length === look.columns.length)
 
-/** Gives a run its log: a file is looked at first; where its columns are not plain a person says what they are. */
+/** Gives a run its log: a file is looked at first; where its columns are not plain, or a log is there already, a person decides. */
 export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
   const [asked, setAsked] = useState<{ file: File; look: LogLook } | null>(null)
   const { step, run: sending } = useLogSending()
@@ -60,8 +60,9 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
   const look = useMutation({
     mutationFn: (file: File) => sending((reading, onSent) => call(api.lookAtLog, { query: { reading }, file, onSent })),
     onSuccess: (found, file) => {
-      if (isPlain(found)) upload.mutate({ file, add: false })
-      else setAsked({ file, look: found })
+      // A log that is there is never replaced without a word.
+      if (hasLog || !(isPlain(found) || found.remembered)) setAsked({ file, look: found })
+      else upload.mutate({ file, add: false, ...(found.remembered ? { mapping: found.remembered } : {}) })
     },
   })
   return (
@@ -87,7 +88,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
           hasLog={hasLog}
           error={upload.error}
           step={step}
-          onRead={(mapping, add) => upload.mutate({ file: asked.file, mapping, add })}
+          onRead={(mapping, add) => upload.mutate({ file: asked.file, add, ...(mapping ? { mapping } : {}) })}
           onCancel={() => setAsked(null)}
         />
       )}
@@ -101,7 +102,7 @@ type MappingProps = {
   hasLog: boolean
   error: Error | null
   step: LogStep | null
-  onRead: (mapping: LogMapping, add: boolean) => void
+  onRead: (mapping: LogMapping | undefined, add: boolean) => void
   onCancel: () => void
 }
 
@@ -109,71 +110,77 @@ type MappingProps = {
 const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingProps) => {
   const [mapping, setMapping] = useState<LogMapping>(() => look.remembered ?? mappingOf(look.guess))
   const doubt = look.guess.find((g) => g.channel === 'speed')?.speaksFor
-  const missing = needed.filter((channel) => !mapping[channel])
+  const isTable = look.form === 'table'
+  const missing = isTable ? needed.filter((channel) => !mapping[channel]) : []
+  const read = (add: boolean): void => onRead(isTable ? mapping : undefined, add)
   const set = (channel: Channel, column: string): void => {
     const { [channel]: old, ...rest } = mapping
     setMapping(column === ABSENT ? rest : { ...rest, [channel]: { column, unit: old?.unit ?? Object.keys(channelUnits[channel])[0] } })
   }
   return (
     <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
-      <DialogTitle id="mapping-title">{`What is what in ${file.name}`}</DialogTitle>
+      <DialogTitle id="mapping-title">{isTable ? `What is what in ${file.name}` : file.name}</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 1 }}>
-          {`${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time and place are needed; the more of the rest, the more can be told.`}
+          {isTable
+            ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time and place are needed; the more of the rest, the more can be told.`
+            : `${look.rows.toLocaleString('en')} positions. ${hasLog ? 'The run has a log already: read this one instead, or add it as another part of the same run.' : ''}`}
         </Typography>
         {doubt && (
           <Typography color="error.main" sx={{ mb: 1 }}>
             {`The speeds do not fit the way covered in the unit of the header; they fit ${doubt}. Which is it?`}
           </Typography>
         )}
-        <Box
-          component="table"
-          aria-label="Columns"
-          sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 0.5, textAlign: 'left' } }}
-        >
-          <thead>
-            <tr>
-              <th>Channel</th>
-              <th>Column</th>
-              <th>Unit</th>
-              <th>A few of its values</th>
-            </tr>
-          </thead>
-          <tbody>
-            {channels.map((channel) => {
-              const chosen = mapping[channel]
-              const sample = look.columns.find((c) => c.name === chosen?.column)?.sample ?? []
-              return (
-                <tr key={channel}>
-                  <td>{channelNames[channel]}</td>
-                  <td>
-                    <PickField
-                      hideLabel
-                      width={260}
-                      label={`Column of ${channelNames[channel].toLowerCase()}`}
-                      value={chosen?.column ?? ABSENT}
-                      options={[[ABSENT, 'not in this file'] as const, ...look.columns.map((c) => [c.name, c.name] as const)]}
-                      onPick={(column) => set(channel, column)}
-                    />
-                  </td>
-                  <td>
-                    {chosen && Object.keys(channelUnits[channel]).length > 1 && (
+        {isTable && (
+          <Box
+            component="table"
+            aria-label="Columns"
+            sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 0.5, textAlign: 'left' } }}
+          >
+            <thead>
+              <tr>
+                <th>Channel</th>
+                <th>Column</th>
+                <th>Unit</th>
+                <th>A few of its values</th>
+              </tr>
+            </thead>
+            <tbody>
+              {channels.map((channel) => {
+                const chosen = mapping[channel]
+                const sample = look.columns.find((c) => c.name === chosen?.column)?.sample ?? []
+                return (
+                  <tr key={channel}>
+                    <td>{channelNames[channel]}</td>
+                    <td>
                       <PickField
                         hideLabel
-                        width={120}
-                        label={`Unit of ${channelNames[channel].toLowerCase()}`}
-                        value={chosen.unit}
-                        options={Object.keys(channelUnits[channel]).map((unit) => [unit, unit] as const)}
-                        onPick={(unit) => setMapping({ ...mapping, [channel]: { ...chosen, unit } })}
+                        width={260}
+                        label={`Column of ${channelNames[channel].toLowerCase()}`}
+                        value={chosen?.column ?? ABSENT}
+                        options={[[ABSENT, 'not in this file'] as const, ...look.columns.map((c) => [c.name, c.name] as const)]}
+                        onPick={(column) => set(channel, column)}
                       />
-                    )}
-                  </td>
-                  <td className="figures">{sample.map((v) => (v === null ? '–' : Number(v.toPrecision(6)))).join(' · ')}</td>
-                </tr>
-              )
-            })}
-          </tbody>
-        </Box>
+                    </td>
+                    <td>
+                      {chosen && Object.keys(channelUnits[channel]).length > 1 && (
+                        <PickField
+                          hideLabel
+                          width={120}
+                          label={`Unit of ${channelNames[channel].toLowerCase()}`}
+                          value={chosen.unit}
+                          options={Object.keys(channelUnits[channel]).map((unit) => [unit, unit] as const)}
+                          onPick={(unit) => setMapping({ ...mapping, [channel]: { ...chosen, unit } })}
+                        />
+                      )}
+                    </td>
+                    <td className="figures">{sample.map((v) => (v === null ? '–' : Number(v.toPrecision(6)))).join(' · ')}</td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </Box>
+        )}
         {missing.length > 0 && (
           <Typography color="error.main" sx={{ mt: 1 }}>
             {`Say which column is the ${missing.map((m) => channelNames[m].toLowerCase()).join(' and the ')}.`}
@@ -185,11 +192,11 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
         {step && <LogSending step={step} />}
         <Button onClick={onCancel}>Leave it</Button>
         {hasLog && (
-          <Button variant="outlined" disabled={step !== null || missing.length > 0} onClick={() => onRead(mapping, true)}>
+          <Button variant="outlined" disabled={step !== null || missing.length > 0} onClick={() => read(true)}>
             Add it to the log
           </Button>
         )}
-        <Button variant="contained" disabled={step !== null || missing.length > 0} onClick={() => onRead(mapping, false)}>
+        <Button variant="contained" disabled={step !== null || missing.length > 0} onClick={() => read(false)}>
           {hasLog ? 'Read it instead' : 'Read it'}
         </Button>
       </DialogActions>

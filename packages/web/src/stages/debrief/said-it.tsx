@@ -41,7 +41,12 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
         {last && (
           <>
             <Box component="span" sx={{ fontSize: '0.86rem', color: 'text.secondary' }}>{`Said: “${last.words}”`}</Box>
-            <Button size="small" aria-label={`Take back: ${last.words}`} onClick={() => onTakeBack(last.id)}>
+            <Button
+              size="small"
+              sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
+              aria-label={`Take back: ${last.words}`}
+              onClick={() => onTakeBack(last.id)}
+            >
               Take back
             </Button>
           </>

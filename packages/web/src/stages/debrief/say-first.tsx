@@ -92,7 +92,7 @@ export const SayFirst = ({
                   `${advice.laps.length} of ${advice.passes} laps`,
                   advice.time_s > 0.005 ? `${formatDifference(advice.time_s)} a lap` : null,
                   gap === null || gap < 0.05 ? null : `${Math.round(100 * gap)} % of the time in the bank`,
-                  `${Math.round(100 * Math.min(0.99, advice.certainty))} % sure`,
+                  `${Math.round(100 * Math.min(0.99, advice.certainty))}\u00a0% sure`,
                 ]
                   .filter(Boolean)
                   .join(' · ')}
