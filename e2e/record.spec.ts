@@ -175,3 +175,36 @@ const shortVideo = async (page: import('@playwright/test').Page): Promise<Buffer
   })
   return Buffer.from(text, 'base64')
 }
+
+test('a school says what counts as a mistake, and a log that was judged already is judged by it when asked', async ({ page }) => {
+  await enterDemo(page)
+  await page.goto('/debrief')
+  await page.getByRole('link', { name: 'What counts as a mistake' }).click()
+  const rows = page.getByRole('table', { name: 'Thresholds' })
+  await expect(rows.getByRole('row')).toHaveCount(31)
+  const apex = rows.getByRole('row', { name: /Missed the apex/ })
+  const field = apex.getByRole('textbox')
+  await field.fill('12')
+  await field.press('Enter')
+  await expect(apex).toContainText('0.48 to 4.8')
+  await field.fill('4,5')
+  await field.press('Enter')
+  await expect(apex.getByRole('button', { name: 'Missed the apex: as usual' })).toBeVisible()
+  await page.reload()
+  await expect(field).toHaveValue('4.5')
+
+  await page.goto('/debrief')
+  await page
+    .getByRole('link', { name: /Bram Holliskay/ })
+    .last()
+    .click()
+  const again = page.getByRole('button', { name: 'Judge by today’s thresholds' })
+  const answer = page.waitForResponse((r) => r.request().method() === 'PUT' && r.url().endsWith('/settings'))
+  await again.click()
+  expect((await (await answer).json()).review.thresholds).toEqual({ apexMissed_m: 4.5 })
+  await expect(again).toHaveCount(0)
+
+  await page.goto('/debrief/thresholds')
+  await page.getByRole('button', { name: 'All as usual' }).click()
+  await expect(field).toHaveValue('1.2')
+})

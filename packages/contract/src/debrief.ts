@@ -1,5 +1,6 @@
 import { channels, type LogCode, logCodes, logForms } from '@ochote/core'
 import { z } from 'zod'
+import { ownThresholdsSchema } from './kit.ts'
 import { logMappingSchema } from './log.ts'
 
 /** A complete lap of a run's log; `gap_s`: its longest silence. */
@@ -58,6 +59,8 @@ export const reviewSchema = z.object({
     .object({ rate_hz: z.number(), noise_m: z.number(), drift_m: z.number(), pedals: z.boolean(), steering: z.boolean() })
     .nullable()
     .default(null),
+  /** The school's own thresholds that it was judged by. */
+  thresholds: ownThresholdsSchema.default({}),
 })
 export type Review = z.infer<typeof reviewSchema>
 

@@ -1,4 +1,15 @@
-import { brakingSchools, type ConeColour, callKinds, coneColours, coneKinds, coneShapes, languages } from '@ochote/core'
+import {
+  brakingSchools,
+  type ConeColour,
+  callKinds,
+  coneColours,
+  coneKinds,
+  coneShapes,
+  languages,
+  type OwnThreshold,
+  ownThresholds,
+  thresholdRange,
+} from '@ochote/core'
 import { z } from 'zod'
 
 const colour = z.enum(Object.keys(coneColours) as [ConeColour, ...ConeColour[]])
@@ -34,12 +45,24 @@ export const phraseBookSchema = z.object({
   schools: z.partialRecord(z.enum(brakingSchools), phrases).optional(),
 })
 
-/** What a school has beside its days: its own schemes and phrase books, the cones in the shed, colours kept for pits and hazards. */
+const thresholdNames = Object.keys(ownThresholds) as [OwnThreshold, ...OwnThreshold[]]
+
+/** What counts as a mistake in this school, where it is not as usual. */
+export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.number()).superRefine((own, context) => {
+  for (const [name, value] of Object.entries(own)) {
+    const [least, most] = thresholdRange(name as OwnThreshold)
+    if (!(value >= least && value <= most))
+      context.addIssue({ code: 'custom', path: [name], message: `Give a value from ${least} to ${most}` })
+  }
+})
+
+/** What a school has beside its days: its own schemes and phrase books, the cones in the shed, colours kept for pits and hazards, what counts as a mistake. */
 export const kitSchema = z.object({
   schemes: z.array(coneSchemeSchema).max(40).default([]),
   phraseBooks: z.array(phraseBookSchema).max(40).default([]),
   stock: z.partialRecord(colour, z.number().int().min(0).max(2000)).default({}),
   reserved: z.array(colour).default([]),
+  thresholds: ownThresholdsSchema.default({}),
 })
 export type Kit = z.infer<typeof kitSchema>
 

@@ -156,6 +156,13 @@ export {
   skills,
 } from './findings/mistakes.ts'
 export type { LogQuality } from './findings/quality.ts'
+export {
+  type OwnThreshold,
+  type OwnThresholds,
+  ownThresholds,
+  thresholdRange,
+  thresholds,
+} from './findings/thresholds.ts'
 export { writeCircuitCsv } from './formats/circuit-csv.ts'
 export { writeCircuitGpx, writeCircuitKml } from './formats/circuit-kml.ts'
 export { readDrivenPath } from './formats/driven-path.ts'

@@ -29,6 +29,7 @@ const cars = async (): Promise<TrackedRun[]> =>
     carNumber: String(k + 1),
     run: { id: `run-${runNumber}-${k}`, startedAt: new Date(day_s * 1000).toISOString(), simulation: null } as unknown as Run,
     source,
+    thresholds: {},
   }))
 const recorder: Recorder = {
   take: () => {},

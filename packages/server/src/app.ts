@@ -96,7 +96,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   app.get('/api/openapi.json', (_req, res) => {
     res.json(openApiDocument(config.version))
   })
-  const debriefs = debriefService(jobs, stores.circuits, stores.vehicles, stores.debriefs)
+  const debriefs = debriefService(jobs, stores)
   accountRoutes(mount, config, stores.accounts)
   circuitRoutes(mount, stores.circuits)
   vehicleRoutes(mount, stores.vehicles)

@@ -21,6 +21,7 @@ import { type Frame, framesOf, measurePass, type Pass, tells, turningsOf } from 
 import { phasesOf } from './phases.ts'
 import { doubtOf, type LogQuality, straightStations, wheelNoise } from './quality.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
+import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 import { atTravel, type Way, wayOfPlan } from './way.ts'
 import { demandNoise, usualInterval, wayOfLog } from './way-of-log.ts'
 
@@ -51,13 +52,15 @@ export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: numbe
 type AnalyseStep = 'matching' | 'judging'
 
 /**
- * What a log is judged by beside its reference; where a plan is the reference it brings its own. `told` hears what the
+ * What a log is judged by beside its reference; where a plan is the reference it brings its own. `thresholds`: what a school
+ * has set for itself. `told` hears what the
  * analysis is at, and which share of that is done (0 … 1).
  */
 export type AnalyseSettings = {
   school?: BrakingSchool
   width_m?: number
   ground?: readonly GroundItem[]
+  thresholds?: OwnThresholds
   told?: (step: AnalyseStep, share: number) => void
 }
 
@@ -303,6 +306,7 @@ export const judgeOf = (
 ): PassJudge => {
   const plan = reference.kind === 'plan' ? reference.plan : null
   const doubt = doubtOf(quality, reference.kind)
+  const thresholds = thresholdsOf(settings.thresholds)
   const noise = { blur_m: doubt.blur_m, wheel_1pm: doubt.wheel_1pm }
   const { frames } = held
   const seconds = (frame: Frame): number => timeOn(held.way, held.start_m + frame.turnIn_m, held.start_m + (frame.exit_m ?? frame.next_m))
@@ -337,6 +341,7 @@ export const judgeOf = (
       compact: plan?.settings.method === 'compact',
       pedals: quality.pedals,
       steering: quality.steering,
+      thresholds,
       ...limits,
     })
     return { ...judged, pass: driven, reference: own }

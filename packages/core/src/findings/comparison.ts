@@ -4,6 +4,7 @@ import type { BrakingSchool } from '../marks/school.ts'
 import type { LogCode } from './mistakes.ts'
 import type { Frame, Pass } from './pass.ts'
 import type { Doubt } from './quality.ts'
+import type { Thresholds } from './thresholds.ts'
 import type { Way } from './way.ts'
 
 /** What was measured, what the reference did, and what was allowed; names carry their units. */
@@ -36,6 +37,7 @@ export type Comparison = {
   /** Offsets (m) of the vehicle's middle that keep its wheels on the road and off closed bands, and within lanes. */
   limits: OffsetBounds
   lanes: OffsetBounds | null
+  thresholds: Thresholds
 }
 
 /**

@@ -1,11 +1,10 @@
 import type { Comparison, Report } from './comparison.ts'
 import { turnInDoubt } from './judge-line.ts'
-import { thresholds as t } from './thresholds.ts'
 import { atTravel, type Way } from './way.ts'
 
 /** Mistakes of braking and of the time between brake and throttle. */
 export const judgeBraking = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, start_m, referenceStart_m } = c
+  const { driven, reference, doubt, start_m, referenceStart_m, thresholds: t } = c
   const own = driven.brake
   const wanted = reference.brake
   judgeSlowest(c, report)
@@ -67,7 +66,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
 }
 
 /** A soft brake and a slow one in the same zone are one finding: the one further past its threshold. */
-const softOrSlow = ({ driven, reference, doubt }: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
+const softOrSlow = ({ driven, reference, doubt, thresholds: t }: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
   const own = driven.brake
   const wanted = reference.brake
   if (!own || !wanted) return null
@@ -77,7 +76,7 @@ const softOrSlow = ({ driven, reference, doubt }: Comparison, soft: number, zone
   return softBy >= slowBy ? 'soft' : 'slow'
 }
 
-const judgeSlowest = ({ driven, reference, doubt }: Comparison, report: Report): void => {
+const judgeSlowest = ({ driven, reference, doubt, thresholds: t }: Comparison, report: Report): void => {
   const underShare = 1 - driven.slowest_mps / reference.slowest_mps
   const extra = 2 * doubt.share
   report(
@@ -107,7 +106,7 @@ const speedAt = (way: Way, at_m: number): number => atTravel(way, way.speed_mps,
 
 /** How the brake was let go: too late, all at once, in the turn, or before it. */
 const judgeRelease = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, start_m, referenceStart_m, school } = c
+  const { driven, reference, doubt, start_m, referenceStart_m, school, thresholds: t } = c
   const own = driven.brake
   const wanted = reference.brake
   if (!own || !wanted || driven.turnIn_m === null || reference.turnIn_m === null) return
@@ -166,7 +165,7 @@ const judgeRelease = (c: Comparison, report: Report): void => {
 }
 
 /** A corner that the reference only lifts for. */
-const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame }: Comparison, report: Report): void => {
+const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame, thresholds: t }: Comparison, report: Report): void => {
   if (!reference.lift) return
   const wanted_m = reference.lift.at_m - referenceStart_m
   const speed_mps = reference.lift.speed_mps

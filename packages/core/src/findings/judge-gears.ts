@@ -1,5 +1,4 @@
 import type { Comparison, Report } from './comparison.ts'
-import { thresholds as t } from './thresholds.ts'
 import { atTravel, firstAtOrAbove, type Way } from './way.ts'
 
 /** Gear of a way at a travelled distance, or null where it is not known. */
@@ -15,7 +14,7 @@ const LOOK_STEPS = 15
 
 /** Gears at turn-in, in the middle and at the exit, against the reference's there. */
 export const judgeGears = (c: Comparison, report: Report): void => {
-  const { way, start_m, referenceWay, referenceStart_m, reference, frame, doubt } = c
+  const { way, start_m, referenceWay, referenceStart_m, reference, frame, doubt, thresholds: t } = c
   const own = (at_m: number): number | null => gearAt(way, start_m + at_m)
   const wanted = (at_m: number): number | null => gearAt(referenceWay, referenceStart_m + at_m)
   /** Gears that differ at a mark, for how long around it, and how much of that may be the place of the change. */

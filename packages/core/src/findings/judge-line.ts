@@ -1,6 +1,5 @@
 import { TURN_IN_SHARE } from '../marks/turning.ts'
 import type { Comparison, Report } from './comparison.ts'
-import { thresholds as t } from './thresholds.ts'
 import { atTravel, gridSpan, stationOf } from './way.ts'
 import { turnInOf } from './wheel-shape.ts'
 
@@ -14,7 +13,7 @@ export const judgeLine = (c: Comparison, report: Report): void => {
 }
 
 const judgeTurnIn = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, way, start_m } = c
+  const { driven, reference, doubt, way, start_m, thresholds: t } = c
   if (driven.turnIn_m === null || reference.turnIn_m === null) return
   const speed_mps = atTravel(c.referenceWay, c.referenceWay.speed_mps, c.referenceStart_m + reference.turnIn_m)
   const later_m = driven.turnIn_m - reference.turnIn_m
@@ -66,7 +65,7 @@ export const turnInDoubt = (c: Comparison, speed_mps: number): { early: number; 
 /** No turn-in is looked for farther away than this (m). */
 const MOST_DOUBT_M = 50
 
-const judgeApex = ({ driven, reference, doubt, frame }: Comparison, report: Report): void => {
+const judgeApex = ({ driven, reference, doubt, frame, thresholds: t }: Comparison, report: Report): void => {
   const farther_m = driven.apexInner_m - reference.apexInner_m
   report(
     'apex-missed',
@@ -92,7 +91,7 @@ const judgeApex = ({ driven, reference, doubt, frame }: Comparison, report: Repo
 /** Pedal travel from which on the throttle counts as full. */
 const FULL = 0.85
 
-const judgeExit = ({ driven, reference, doubt, halfWidth_m }: Comparison, report: Report): void => {
+const judgeExit = ({ driven, reference, doubt, halfWidth_m, thresholds: t }: Comparison, report: Report): void => {
   if (driven.exitOuter_m === null || reference.exitOuter_m === null || driven.exit_m === null) return
   const span = { from_m: driven.exit_m, to_m: driven.exit_m }
   const margin_m = driven.exitOuter_m - halfWidth_m
@@ -163,7 +162,7 @@ const judgeLimits = (c: Comparison, report: Report): void => {
 /** Road that is used although it buys nothing: before the corner, where a compact line keeps short. */
 const judgeWidth = (c: Comparison, report: Report): void => {
   if (!c.compact) return
-  const { way, start_m, frame, doubt } = c
+  const { way, start_m, frame, doubt, thresholds: t } = c
   const { from, to } = gridSpan(way, start_m + frame.turnIn_m - 90, start_m + frame.turnIn_m - 10)
   let most = 0
   let at = from

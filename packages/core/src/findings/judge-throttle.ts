@@ -1,9 +1,8 @@
 import type { Comparison, Report } from './comparison.ts'
-import { thresholds as t } from './thresholds.ts'
 
 /** Mistakes of the throttle after a corner. */
 export const judgeThrottle = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, start_m, referenceStart_m, frame } = c
+  const { driven, reference, doubt, start_m, referenceStart_m, frame, thresholds: t } = c
   const own = driven.opening
   const wanted = reference.opening
   // Where the reference only lifts, letting go is no dip.

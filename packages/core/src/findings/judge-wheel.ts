@@ -1,10 +1,9 @@
 import type { Comparison, Report } from './comparison.ts'
-import { thresholds as t } from './thresholds.ts'
 import { bitesOf, caughtOf, pinchOf } from './wheel-shape.ts'
 
 /** Mistakes of the wheel: bites, holding it after the apex, opposite lock. */
 export const judgeWheel = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, way, start_m, referenceWay, referenceStart_m, frame } = c
+  const { driven, reference, doubt, way, start_m, referenceWay, referenceStart_m, frame, thresholds: t } = c
   const { sign, peak_1pm } = frame
   const noise = doubt.bite(peak_1pm)
   // A bite is the greatest swing of many samples: it errs by more than one of them.

@@ -6,7 +6,7 @@ import { heldPlan, judgeOf } from './analyse.ts'
 import { type LogCode, logCodes } from './mistakes.ts'
 import { doubtOf, type LogQuality } from './quality.ts'
 import { rootOf } from './roots.ts'
-import { thresholds as t } from './thresholds.ts'
+import { type OwnThreshold, type OwnThresholds, ownThresholds, thresholds as t, thresholdRange, thresholdsOf } from './thresholds.ts'
 import { atTravel, type Feet, firstAtOrAbove, type Way } from './way.ts'
 import { turnInOf, wheelAt } from './wheel-shape.ts'
 
@@ -71,11 +71,11 @@ type Corner = ReturnType<typeof reference>
 type Change = (way: Way, corner: Corner, size: number) => void
 
 /** What a hand-changed pass of a corner shows. */
-const judged = (plan: Plan, cornerId: string, change: Change, size: number, quality = fine) => {
+const judged = (plan: Plan, cornerId: string, change: Change, size: number, quality = fine, own: OwnThresholds = {}) => {
   const corner = reference(plan, cornerId)
   const way = ownLap(plan)
   change(way, corner, size)
-  const outcome = judgeOf(plan.circuit, { kind: 'plan', plan }, {}, quality, heldPlan(plan))(way, 0, corner.k)
+  const outcome = judgeOf(plan.circuit, { kind: 'plan', plan }, { thresholds: own }, quality, heldPlan(plan))(way, 0, corner.k)
   if (!outcome) throw new Error('Not judged')
   return outcome
 }
@@ -298,6 +298,46 @@ describe('each mistake that a log can show', () => {
 
   it.each(cases)('%s is not seen just within its bound', (code, plan, cornerId, change, _size, small) => {
     expect(codes(plan, cornerId, change, small)).not.toContain(code)
+  })
+})
+
+describe('thresholds of a school', () => {
+  const about = (code: LogCode): OwnThreshold[] =>
+    (Object.keys(ownThresholds) as OwnThreshold[]).filter((name) => (ownThresholds[name] as readonly string[]).includes(code))
+  /** Hardest braking and the shares of time in which something falls or opens excuse more the smaller they are. */
+  const excusesBelow: readonly OwnThreshold[] = ['softPeak', 'dump_s', 'jab_s']
+  const mild = (code: LogCode): OwnThresholds =>
+    Object.fromEntries(about(code).map((name) => [name, thresholdRange(name)[excusesBelow.includes(name) ? 0 : 1]]))
+
+  /** These are made larger than any school may excuse. */
+  const beyond: readonly LogCode[] = ['brake-dump', 'exit-wide', 'throttle-early']
+  it.each(cases.filter(([code]) => about(code).length > 0 && !beyond.includes(code)))(
+    'excuse %s where they are as mild as can be',
+    (code, plan, cornerId, change, size) => {
+      expect(codes(plan, cornerId, change, size)).toContain(code)
+      const { found } = judged(plan, cornerId, change, size, fine, mild(code))
+      expect(found.map((f) => f.code)).not.toContain(code)
+    },
+  )
+
+  it('find what the usual ones let pass, and tell what was allowed', () => {
+    const early: Change = (w, c, m) => press(w, brakeOf(c).onset.at_m - m, brakeOf(c).onset.at_m + 4, brakeOf(c).peak_g)
+    expect(codes(straight, 'T1', early, 12)).not.toContain('brake-early')
+    const { found } = judged(straight, 'T1', early, 12, fine, { brakeEarly_m: 4, brakeEarly_s: 0.14 })
+    const mistake = found.find((f) => f.code === 'brake-early')
+    expect(mistake?.evidence.allowed_m).toBeGreaterThan(-9)
+    expect(mistake?.evidence.allowed_m).toBeLessThan(-4)
+  })
+
+  it('hold within their range only', () => {
+    expect(thresholdsOf({})).toEqual(t)
+    expect(thresholdsOf({ turnIn_m: 9 })).toEqual({ ...t, turnIn_m: 9 })
+    expect(thresholdsOf({ turnIn_m: 0.1, dip: Number.NaN, hold_s: 99 })).toEqual(t)
+    for (const name of Object.keys(ownThresholds) as OwnThreshold[]) {
+      const [least, most] = thresholdRange(name)
+      expect(least).toBeLessThan(t[name])
+      expect(most).toBeGreaterThan(t[name])
+    }
   })
 })
 

@@ -9,7 +9,7 @@ import type { Evidence } from './comparison.ts'
 import type { SuggestedCode } from './mistakes.ts'
 import { straightStations, wheelNoise } from './quality.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
-import { thresholds } from './thresholds.ts'
+import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 import { usualInterval, wayOfLog } from './way-of-log.ts'
 
 /** What positions show of a corner just passed: a suggestion, until a person confirms it. */
@@ -55,11 +55,12 @@ export type CornerWatch = { take: (place: LivePlace, fix: ReceivedFix) => Corner
 
 /**
  * Judges each corner of a running car against its plan as soon as it is passed, by the same measures as a log
- * afterwards. Full brake (bar) scales the pedal. Cost of a position: constant; of a corner: one lap of stations.
+ * afterwards, by a school's own thresholds too. Full brake (bar) scales the pedal. Cost of a position: constant; of a corner: one lap of stations.
  */
-export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
+export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar = 90): CornerWatch => {
   const { circuit, corners } = plan
   const held = heldPlan(plan)
+  const { overPace } = thresholdsOf(own)
   const straight = straightStations(circuit, held.frames)
   const limits = limitsOf(circuit, { kind: 'plan', plan }, {})
   /** Where each corner is over: past its exit, or its apex where the plan does not use the road. */
@@ -136,7 +137,7 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
       demandNoise_g: pedals ? 0 : USUAL_DEMAND_NOISE_G,
       steering,
     }
-    const judged = judgeOf(circuit, { kind: 'plan', plan }, {}, quality, held, limits)(way, start_m, k)
+    const judged = judgeOf(circuit, { kind: 'plan', plan }, { thresholds: own }, quality, held, limits)(way, start_m, k)
     if (!judged) return null
     const { pass, reference } = judged
     const rooted = linked(frame, lastRoot?.corner === k - 1 ? lastRoot.root : null, rootOf(judged.found))
@@ -144,14 +145,14 @@ export const cornerWatch = (plan: Plan, fullBrake_bar = 90): CornerWatch => {
     lastRoot = root ? { corner: k, root } : null
     const found: { code: SuggestedCode; evidence: Evidence }[] = rooted.filter((one) => one.root)
     const overShare = pass.slowest_mps / reference.slowest_mps - 1
-    if (overShare > thresholds.overPace)
+    if (overShare > overPace)
       found.push({
         code: 'overdriving',
         evidence: {
           slowest_mps: pass.slowest_mps,
           referenceSlowest_mps: reference.slowest_mps,
           overShare,
-          allowedShare: thresholds.overPace,
+          allowedShare: overPace,
         },
       })
     const common = { cornerId: corners[k].id, lap: place.lap, time_s: place.time_s }

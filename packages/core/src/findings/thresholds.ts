@@ -1,4 +1,6 @@
-/** Starting values of what counts as a mistake: distances in m, times in s, demands in g, shares of one. A school may change them. */
+import type { MistakeCode } from './mistakes.ts'
+
+/** Starting values of what counts as a mistake: distances in m, times in s, demands in g, shares of one. */
 export const thresholds = {
   brakeEarly_m: 8,
   brakeEarly_s: 0.35,
@@ -48,6 +50,68 @@ export const thresholds = {
   /** Faster through the slowest point than the plan by this share is over its pace. */
   overPace: 0.06,
 } as const
+
+/** What counts as a mistake, for those who judge. */
+export type Thresholds = Readonly<Record<keyof typeof thresholds, number>>
+
+/**
+ * Thresholds that a school may set for itself, with the mistakes that they are about. The others are levels at which pedals
+ * and wheel are measured: with other ones the same names would mean something else.
+ */
+export const ownThresholds = {
+  brakeEarly_m: ['brake-early'],
+  brakeEarly_s: ['brake-early'],
+  brakeLate_m: ['brake-late', 'lift-late'],
+  brakeLate_s: ['brake-late', 'lift-late'],
+  softPeak: ['brake-soft'],
+  build_s: ['brake-slow-build'],
+  overSlowed: ['brake-over'],
+  hold_s: ['brake-hold'],
+  dump_s: ['brake-dump'],
+  inTurn_s: ['brake-in-turn'],
+  noTrail_s: ['no-trail'],
+  coast_s: ['coast'],
+  setupNarrow_m: ['setup-narrow'],
+  turnIn_m: ['turn-in-early', 'turn-in-late'],
+  turnIn_s: ['turn-in-early', 'turn-in-late'],
+  apexPlace_m: ['apex-early', 'apex-late'],
+  apexPlace: ['apex-early', 'apex-late'],
+  apexMissed_m: ['apex-missed'],
+  exitUnused_m: ['exit-unused'],
+  exitWide_m: ['exit-wide'],
+  tooMuchRoad_m: ['too-much-road'],
+  bite: ['steer-notched'],
+  pinch: ['steer-pinched'],
+  pinch_s: ['steer-pinched'],
+  throttleEarly_s: ['throttle-early'],
+  throttleLate_s: ['throttle-late'],
+  dip: ['throttle-dip'],
+  jab_s: ['throttle-jab'],
+  shift_s: ['shift-early', 'shift-late'],
+  overPace: ['overdriving'],
+} as const satisfies Partial<Record<keyof Thresholds, readonly MistakeCode[]>>
+export type OwnThreshold = keyof typeof ownThresholds
+/** What a school has set for itself; the rest is as usual. */
+export type OwnThresholds = Readonly<Partial<Record<OwnThreshold, number>>>
+
+/** How far from the usual value a school may go: past that the names would not fit any more. */
+const LEAST = 0.4
+const MOST = 4
+
+/** The smallest and largest value that a school may set. */
+export const thresholdRange = (name: OwnThreshold): readonly [number, number] =>
+  name === 'softPeak' ? [0.5, 0.95] : [thousandths(LEAST * thresholds[name]), thousandths(MOST * thresholds[name])]
+
+const thousandths = (value: number): number => Math.round(1000 * value) / 1000
+
+/** The thresholds of a school: its own where it has set them within their range, the usual ones else. */
+export const thresholdsOf = (own: OwnThresholds = {}): Thresholds => {
+  const set = Object.entries(own).filter(([name, value]) => {
+    const [least, most] = thresholdRange(name as OwnThreshold)
+    return value >= least && value <= most
+  })
+  return { ...thresholds, ...Object.fromEntries(set) }
+}
 
 /** A threshold widened by noise to more than this many times its own value can not be judged. */
 export const TELLS_UP_TO = 3

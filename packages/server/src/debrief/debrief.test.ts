@@ -1,6 +1,6 @@
 import { gzipSync } from 'node:zlib'
-import type { Debrief, LogLook, Reading, Run, Sheet } from '@ochote/contract'
-import { joinLogs, readLog, writeLogCsv } from '@ochote/core'
+import type { Debrief, LogLook, Reading, Run, Sheet, StoredKit } from '@ochote/contract'
+import { joinLogs, type OwnThreshold, ownThresholds, readLog, thresholdRange, writeLogCsv } from '@ochote/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
 import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
@@ -103,6 +103,28 @@ describe('a log given to a run', () => {
     expect((both.body as Debrief).laps).toHaveLength(3)
     expect((both.body as Debrief).rows).toBe(joinLogs([readLog(first), readLog(second)]).time_s.length)
     expect(writeLogCsv(readLog(csv)).length).toBeGreaterThan(1000)
+  })
+
+  it('is judged by what the school calls a mistake, and keeps by what it was judged', async () => {
+    const kit = async (thresholds: Record<string, number>) => {
+      const { version, kit: now } = (await server.agent.get('/api/kit')).body as StoredKit
+      return server.agent.put('/api/kit').send({ version, kit: { ...now, thresholds } })
+    }
+    const usual = (await give(csv)).body as Debrief
+    expect(usual.review.thresholds).toEqual({})
+    expect((await kit({ turnIn_m: 1000 })).status).toBe(400)
+    expect((await kit({ wheels: 5 })).status).toBe(400)
+    const below = ['softPeak', 'dump_s', 'jab_s']
+    const mild = Object.fromEntries(
+      (Object.keys(ownThresholds) as OwnThreshold[]).map((name) => [name, thresholdRange(name)[below.includes(name) ? 0 : 1]]),
+    )
+    expect((await kit(mild)).status).toBe(200)
+    expect(await debrief()).toEqual(usual)
+    const again = (await server.agent.put(`/api/runs/${run.id}/settings`).send(run.settings)).body as Debrief
+    expect(again.review.thresholds).toEqual(mild)
+    expect(again.findings.length).toBeLessThan(usual.findings.length)
+    expect(again.laps).toEqual(usual.laps)
+    await kit({})
   })
 
   it.each([

@@ -4,8 +4,8 @@ import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import { type GivenLog, type LogSource, packSource } from '../jobs/log-source.ts'
 import type { Told } from '../jobs/tasks.ts'
+import type { Stores } from '../stores.ts'
 import type { VehicleStore } from '../vehicles/store.ts'
-import type { DebriefStore } from './store.ts'
 
 /** What a run's plan is computed from. @throws HttpProblem 404 where circuit or vehicle are gone */
 export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: CircuitStore, vehicles: VehicleStore): Promise<StoredPlan> => {
@@ -20,37 +20,44 @@ export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: Circuit
 type Given = { source: string; log: GivenLog; add?: boolean | undefined; told?: Told | undefined }
 
 /** Analyses a log against its run's plan and stores both; a log that cannot be used leaves everything as it was. */
-export const debriefService = (jobs: Jobs, circuits: CircuitStore, vehicles: VehicleStore, debriefs: DebriefStore) => ({
-  takeLog: async (run: Run, { source, log, add, told }: Given): Promise<Debrief> => {
-    const before = add ? await debriefs.log(run.id) : null
-    const plan = await storedPlanOf(run, circuits, vehicles)
-    const [output, packed] = await Promise.all([
-      jobs.analyse({ ...plan, logs: before ? [before, log] : [log] }, told),
-      before ? new Uint8Array() : packSource(log.source),
-    ])
-    told?.({ step: 'storing', share: 0 })
-    // A joined log is kept in the product's own form, which needs no mapping.
-    const { joined } = output
-    if (joined) await debriefs.put(run.id, source, await packSource({ text: joined }), output)
-    else await debriefs.put(run.id, source, packed, output, log.mapping)
-    if (log.mapping) await debriefs.rememberMapping(output.signature, log.mapping)
-    const debrief = await debriefs.byRun(run.id)
-    if (!debrief) throw notFound('debrief')
-    return debrief
-  },
-  /** Judges the log that a run has against its settings as they are now. @throws HttpProblem 404 where there is no log */
-  judgeAgain: async (run: Run): Promise<Debrief> => {
-    const log = await debriefs.log(run.id)
-    const before = await debriefs.byRun(run.id)
-    if (!log || !before) throw notFound('log')
-    const output = await jobs.analyse({ ...(await storedPlanOf(run, circuits, vehicles)), logs: [log] })
-    await debriefs.put(run.id, before.source, log.source.packed, output, log.mapping)
-    return (await debriefs.byRun(run.id)) ?? before
-  },
-  /** What a file holds, and what was said last time of files like it. */
-  look: async (source: LogSource, told?: Told): Promise<LogLook> => {
-    const found = await jobs.look({ source }, told)
-    return { ...found, remembered: await debriefs.mapping(found.signature) }
-  },
-})
+export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, kits }: Stores) => {
+  /** What a run's log is judged by. */
+  const judgedBy = async (run: Run) => ({
+    ...(await storedPlanOf(run, circuits, vehicles)),
+    thresholds: (await kits.read()).kit.thresholds,
+  })
+  return {
+    takeLog: async (run: Run, { source, log, add, told }: Given): Promise<Debrief> => {
+      const before = add ? await debriefs.log(run.id) : null
+      const by = await judgedBy(run)
+      const [output, packed] = await Promise.all([
+        jobs.analyse({ ...by, logs: before ? [before, log] : [log] }, told),
+        before ? new Uint8Array() : packSource(log.source),
+      ])
+      told?.({ step: 'storing', share: 0 })
+      // A joined log is kept in the product's own form, which needs no mapping.
+      const { joined } = output
+      if (joined) await debriefs.put(run.id, source, await packSource({ text: joined }), output)
+      else await debriefs.put(run.id, source, packed, output, log.mapping)
+      if (log.mapping) await debriefs.rememberMapping(output.signature, log.mapping)
+      const debrief = await debriefs.byRun(run.id)
+      if (!debrief) throw notFound('debrief')
+      return debrief
+    },
+    /** Judges the log that a run has against its settings as they are now. @throws HttpProblem 404 where there is no log */
+    judgeAgain: async (run: Run): Promise<Debrief> => {
+      const log = await debriefs.log(run.id)
+      const before = await debriefs.byRun(run.id)
+      if (!log || !before) throw notFound('log')
+      const output = await jobs.analyse({ ...(await judgedBy(run)), logs: [log] })
+      await debriefs.put(run.id, before.source, log.source.packed, output, log.mapping)
+      return (await debriefs.byRun(run.id)) ?? before
+    },
+    /** What a file holds, and what was said last time of files like it. */
+    look: async (source: LogSource, told?: Told): Promise<LogLook> => {
+      const found = await jobs.look({ source }, told)
+      return { ...found, remembered: await debriefs.mapping(found.signature) }
+    },
+  }
+}
 export type DebriefService = ReturnType<typeof debriefService>

@@ -23,6 +23,7 @@ import {
   joinLogs,
   type Log,
   type LogFile,
+  type OwnThresholds,
   type Plan,
   type Praise,
   paces,
@@ -36,7 +37,7 @@ import { type GivenLog, type LogSource, readSource } from './log-source.ts'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
 /** Logs of one run, to be joined in this order and analysed against its plan. */
-export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[] }
+export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[]; thresholds?: OwnThresholds }
 /** Hears how far the work is. */
 export type Told = (reading: Reading) => void
 /** Laps with their traces, and findings. */
@@ -90,7 +91,14 @@ export const analyse = async (input: AnalyseInput, told: Told = () => {}): Promi
     logs.push(parseLog(file, mapping))
   }
   const log = joinLogs(logs)
-  const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan }, { told: (step, share) => told({ step, share }) })
+  const { thresholds = {} } = input
+  const analysis = analyseLog(
+    plan.circuit,
+    plan.corners,
+    log,
+    { kind: 'plan', plan },
+    { thresholds, told: (step, share) => told({ step, share }) },
+  )
   return {
     signature,
     rows: log.time_s.length,
@@ -121,6 +129,7 @@ export const analyse = async (input: AnalyseInput, told: Told = () => {}): Promi
       passes: analysis.passes,
       bank: analysis.bank,
       blindTo: analysis.blindTo,
+      thresholds,
       untold: analysis.untold.map(({ codes, ...one }) => ({ ...one, codes: codes === 'all' ? ('all' as const) : [...codes] })),
       quality: {
         rate_hz: 1 / analysis.quality.interval_s,

@@ -35,16 +35,17 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     const day = await dayNow()
     if (!day) return []
     const open = await stores.runs.open(day.id)
+    const { thresholds } = (await stores.kits.read()).kit
     const numbers = new Map(day.plan.cars.map((car) => [car.id, car.number]))
     const found = new Map<string, TrackedRun>()
     for (const { number, vehicleId } of day.plan.cars) {
       const source = await sourceOf({ settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
-      if (source) found.set(number, { carNumber: number, run: null, source })
+      if (source) found.set(number, { carNumber: number, run: null, source, thresholds })
     }
     for (const run of open) {
       const carNumber = numberOf(run, numbers)
       const source = await sourceOf(run).catch(() => null)
-      if (source) found.set(carNumber, { carNumber, run, source })
+      if (source) found.set(carNumber, { carNumber, run, source, thresholds })
     }
     return [...found.values()]
   }

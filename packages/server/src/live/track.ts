@@ -1,10 +1,10 @@
 import type { LiveEvent, LivePosition, Run, StoredPlan } from '@ochote/contract'
-import { type CarFollower, type CornerWatch, carFollower, cornerWatch, type Plan, type ReceivedFix } from '@ochote/core'
+import { type CarFollower, type CornerWatch, carFollower, cornerWatch, type OwnThresholds, type Plan, type ReceivedFix } from '@ochote/core'
 import type { FixSink, Taken } from './gateway.ts'
 import type { Recorder } from './recorder.ts'
 
-/** A car with whom it carries and the plan it is held against. */
-export type TrackedRun = { carNumber: string; run: Run | null; source: StoredPlan }
+/** A car with whom it carries, the plan it is held against, and what the school calls a mistake. */
+export type TrackedRun = { carNumber: string; run: Run | null; source: StoredPlan; thresholds: OwnThresholds }
 
 type Car = {
   carNumber: string
@@ -56,8 +56,8 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, o
     JSON.stringify([source.settings, source.circuit.id, source.circuit.notes, source.vehicle])
 
   const setUp = async (wanted: TrackedRun): Promise<void> => {
-    const { carNumber, run, source } = wanted
-    const key = JSON.stringify([run?.id ?? null, planKey(wanted)])
+    const { carNumber, run, source, thresholds } = wanted
+    const key = JSON.stringify([run?.id ?? null, planKey(wanted), thresholds])
     const known = cars.get(carNumber)
     if (known?.key === key) {
       known.run = run
@@ -68,7 +68,7 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, o
       const plan = await planFor(planKey(wanted), source)
       const follower = carFollower(plan.circuit)
       if (run) await catchUp(follower, run)
-      car.follow = { plan, follower, watch: cornerWatch(plan) }
+      car.follow = { plan, follower, watch: cornerWatch(plan, thresholds) }
     }
     const car: Car = {
       carNumber,

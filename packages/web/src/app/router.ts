@@ -50,6 +50,10 @@ export const router = createBrowserRouter([
           { path: 'run/history', lazy: async () => ({ Component: (await import('../stages/run/history-page.tsx')).HistoryPage }) },
           { path: 'run/devices', lazy: async () => ({ Component: (await import('../stages/run/devices-page.tsx')).DevicesPage }) },
           { path: 'debrief', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-list.tsx')).DebriefList }) },
+          {
+            path: 'debrief/thresholds',
+            lazy: async () => ({ Component: (await import('../stages/debrief/thresholds-page.tsx')).ThresholdsPage }),
+          },
           { path: 'debrief/:runId', lazy: async () => ({ Component: (await import('../stages/debrief/debrief-stage.tsx')).DebriefStage }) },
           { path: 'record', lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }) },
           { path: 'record/:studentId', lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }) },

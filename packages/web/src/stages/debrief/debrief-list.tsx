@@ -36,11 +36,16 @@ export const DebriefList = () => {
     <Stack spacing={3} sx={{ maxWidth: 900 }}>
       <Stack direction="row" sx={{ alignItems: 'center', justifyContent: 'space-between' }}>
         <Typography variant="h1">Debrief</Typography>
-        {day && (
-          <Button variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
-            Report of the day
+        <Stack direction="row" spacing={1}>
+          <Button variant="text" component={Link} to="/debrief/thresholds">
+            What counts as a mistake
           </Button>
-        )}
+          {day && (
+            <Button variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
+              Report of the day
+            </Button>
+          )}
+        </Stack>
       </Stack>
       <ProblemNote error={runs.error} />
       {own.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}

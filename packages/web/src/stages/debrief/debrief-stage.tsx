@@ -34,7 +34,7 @@ export const DebriefStage = () => {
         </Typography>
         <Typography color="text.secondary">{`${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}</Typography>
         <Box sx={{ flex: 1 }} />
-        {debrief.data && <JudgedAgainst run={run.data} />}
+        {debrief.data && <JudgedAgainst run={run.data} by={debrief.data.review.thresholds} />}
         <LogUpload run={run.data} hasLog={debrief.data !== undefined} />
         {debrief.data && (
           <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`} sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}>

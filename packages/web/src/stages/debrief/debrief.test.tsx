@@ -67,6 +67,7 @@ const debrief: Debrief = {
     blindTo: ['wrong-gear'],
     untold: [{ lap: 2, cornerId: 'T3', codes: 'all' }],
     quality: { rate_hz: 10, noise_m: 0.2, drift_m: 0.5, pedals: false, steering: true },
+    thresholds: {},
   },
 }
 

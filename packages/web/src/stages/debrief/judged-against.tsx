@@ -1,14 +1,19 @@
-import { Stack } from '@mui/material'
+import { Button, Stack } from '@mui/material'
 import { api, type PlanChoice, type Run } from '@ochote/contract'
-import { paceSteps, type Surface, surfaces } from '@ochote/core'
+import { type OwnThresholds, paceSteps, type Surface, surfaces } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { call } from '../../app/api-client.ts'
 import { debriefQuery, queryClient, runQuery, vehiclesQuery } from '../../app/queries.ts'
+import { useKit } from '../../app/use-kit.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
-/** The plan that a log is held against; a drive in another car, in the wet or at another pace is judged anew for it. */
-export const JudgedAgainst = ({ run }: { run: Run }) => {
+/**
+ * What a log is held against; a drive in another car, in the wet, at another pace, or by thresholds that the school has changed
+ * since is judged anew for it.
+ */
+export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
+  const { kit } = useKit()
   const vehicles = useQuery(vehiclesQuery)
   const again = useMutation({
     mutationFn: (change: Partial<PlanChoice>) => call(api.judgeAgain, { params: { runId: run.id }, body: { ...run.settings, ...change } }),
@@ -46,7 +51,23 @@ export const JudgedAgainst = ({ run }: { run: Run }) => {
         options={paces.map((p) => [String(p), `${Math.round(100 * p)} %`] as const)}
         onPick={(p) => again.mutate({ pace: Number(p) })}
       />
+      {!alike(by, kit.thresholds) && (
+        <Button
+          variant="text"
+          disabled={again.isPending}
+          onClick={() => again.mutate({})}
+          title="The school has changed what counts as a mistake since this log was judged"
+          sx={{ lineHeight: 1.15 }}
+        >
+          Judge by today’s thresholds
+        </Button>
+      )}
       <ProblemNote error={again.error} />
     </Stack>
   )
+}
+
+const alike = (a: OwnThresholds, b: OwnThresholds): boolean => {
+  const names = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof OwnThresholds>
+  return [...names].every((name) => a[name] === b[name])
 }

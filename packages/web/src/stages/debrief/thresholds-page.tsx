@@ -1,0 +1,159 @@
+import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { mistakes, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { useKit } from '../../app/use-kit.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+
+/** What is measured, so that the value completes it. */
+const measured: Record<OwnThreshold, string> = {
+  brakeEarly_m: 'first touch before the reference’s by more than',
+  brakeEarly_s: 'and by more than this time at its speed',
+  brakeLate_m: 'first touch, or lift, after the reference’s by more than',
+  brakeLate_s: 'and by more than this time at its speed',
+  softPeak: 'hardest braking below this share of the reference’s',
+  build_s: 'from the first touch to the hardest braking more than',
+  overSlowed: 'slowest point slower than the reference’s by more than',
+  hold_s: 'brake let go after the reference by more than',
+  dump_s: 'brake falls from 60 % to nothing before the turn-in in less than',
+  inTurn_s: 'still firmly on the brake past the turn-in for more than',
+  noTrail_s: 'brake let go before the turn-in, where it should fade after it, by more than',
+  coast_s: 'neither brake nor throttle for more than',
+  setupNarrow_m: 'farther from the outer edge at the turn-in than the reference by more than',
+  turnIn_m: 'turn-in beside the reference’s by more than',
+  turnIn_s: 'and by more than this time at its speed',
+  apexPlace_m: 'apex beside the reference’s by more than',
+  apexPlace: 'and by more than this share of the corner’s length',
+  apexMissed_m: 'farther from the inner edge at the apex than the reference by more than',
+  exitUnused_m: 'road left at the exit, with the throttle held back, more than the reference’s by',
+  exitWide_m: 'road left at the exit less than',
+  tooMuchRoad_m: 'wider before the corner than a line that spares road by more than',
+  bite: 'wheel taken back and put on again by more than this share of its most',
+  pinch: 'past the apex more wheel than the reference by more than',
+  pinch_s: 'and that for more than',
+  throttleEarly_s: 'first throttle before the reference’s, and taken back, by more than',
+  throttleLate_s: 'first throttle after the reference’s by more than',
+  dip: 'throttle taken back by more than this share of its travel',
+  jab_s: 'throttle opened from 20 to 80 % in less than',
+  shift_s: 'another gear than the reference’s beside its shift for more than',
+  overPace: 'faster through the slowest point than the plan by more than',
+}
+
+/** A threshold as it is shown: its unit, and how many of that are one of its own. */
+const unitOf = (name: OwnThreshold): { unit: string; times: number; digits: number } =>
+  name.endsWith('_m')
+    ? { unit: 'm', times: 1, digits: 2 }
+    : name.endsWith('_s')
+      ? { unit: 's', times: 1, digits: 2 }
+      : { unit: '%', times: 100, digits: 1 }
+
+/** A value in its unit; no more digits than it has. */
+const shown = (name: OwnThreshold, value: number): string => {
+  const { times, digits } = unitOf(name)
+  return String(Number((value * times).toFixed(digits)))
+}
+
+/** The mistakes that a threshold is about. */
+const calledIn = (name: OwnThreshold): string =>
+  ownThresholds[name]
+    .map((code) => mistakes[code].name)
+    .map((words, i) => (i === 0 ? words : words.toLowerCase()))
+    .join(', ')
+
+const names = Object.keys(ownThresholds) as OwnThreshold[]
+
+/** What counts as a mistake in this school: each threshold with what it measures, its own value and the usual one. */
+export const ThresholdsPage = () => {
+  const { kit, save, error } = useKit()
+  const own = kit.thresholds
+  const changed = names.filter((name) => own[name] !== undefined).length
+  const set = (name: OwnThreshold, value: number | null): void => {
+    const { [name]: _, ...rest } = own
+    save({ thresholds: value === null ? rest : { ...rest, [name]: value } })
+  }
+  return (
+    <Stack spacing={1.5} sx={{ maxWidth: 1040 }}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', justifyContent: 'space-between' }}>
+        <Typography variant="h1">What counts as a mistake</Typography>
+        <Stack direction="row" spacing={1}>
+          <Button variant="text" disabled={changed === 0} onClick={() => save({ thresholds: {} })}>
+            All as usual
+          </Button>
+          <Button variant="outlined" component={Link} to="/debrief">
+            Back to the debrief
+          </Button>
+        </Stack>
+      </Stack>
+      <ProblemNote error={error} />
+      <Typography>
+        For logs and for suggestions while a car runs, of everybody in this school. The reference is the plan at the student’s pace and
+        school of braking, or the lap that is held against. What a log’s own noise may do is added to each value. Smaller values find more,
+        and more that is chance.
+      </Typography>
+      <Typography color="text.secondary">
+        Logs that were judged already stay as they are; their debrief says so and judges them again when asked.
+      </Typography>
+      <Table size="small" aria-label="Thresholds" sx={{ '& .MuiTableCell-root': { py: 0.4 } }}>
+        <TableHead>
+          <TableRow>
+            <TableCell sx={{ width: 210 }}>Mistake</TableCell>
+            <TableCell>Counts when</TableCell>
+            <TableCell sx={{ width: 150 }}>Here</TableCell>
+            <TableCell sx={{ width: 170 }}>As usual</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {names.map((name) => (
+            <Threshold key={name} name={name} own={own} onSet={(value) => set(name, value)} />
+          ))}
+        </TableBody>
+      </Table>
+    </Stack>
+  )
+}
+
+const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThresholds; onSet: (value: number | null) => void }) => {
+  const { unit, times } = unitOf(name)
+  const [least, most] = thresholdRange(name).map((value) => shown(name, value))
+  const [wrong, setWrong] = useState(false)
+  const value = own[name]
+  const called = calledIn(name)
+  const goesOn = measured[name].startsWith('and ')
+  const take = (text: string): void => {
+    const given = Number(text.replace(',', '.'))
+    const fits = text.trim() !== '' && given >= Number(least) && given <= Number(most)
+    setWrong(!fits)
+    if (fits) onSet(given === Number(shown(name, thresholds[name])) ? null : given / times)
+  }
+  return (
+    <TableRow>
+      <TableCell sx={{ fontWeight: 600 }}>{goesOn ? '' : called}</TableCell>
+      <TableCell>{measured[name]}</TableCell>
+      <TableCell>
+        <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
+          <TextField
+            key={value ?? 'usual'}
+            defaultValue={shown(name, value ?? thresholds[name])}
+            error={wrong}
+            helperText={wrong ? `${least} to ${most}` : ''}
+            slotProps={{ htmlInput: { inputMode: 'decimal', 'aria-label': `${called}: ${measured[name]}, in ${unit}` } }}
+            onBlur={(event) => take(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') take((event.target as HTMLInputElement).value)
+            }}
+            sx={{ width: 80, '& input': { fontWeight: value === undefined ? 400 : 700 } }}
+          />
+          <span>{unit}</span>
+        </Stack>
+      </TableCell>
+      <TableCell className="figures">
+        {`${shown(name, thresholds[name])} ${unit}`}
+        {value !== undefined && (
+          <Button size="small" variant="text" aria-label={`${called}: as usual`} onClick={() => onSet(null)}>
+            take it back
+          </Button>
+        )}
+      </TableCell>
+    </TableRow>
+  )
+}
