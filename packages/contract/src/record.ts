@@ -60,5 +60,14 @@ export const groupSchema = z.object({
   seen: z.array(z.object({ studentId: z.string(), cornerId: z.string(), code })),
   former: z.array(z.object({ cornerId: z.string(), code, students: z.number().int() })),
   passes: z.array(z.object({ at: z.iso.datetime(), cornerId: z.string(), codes: z.array(code) })),
+  /** What each run came to, for those that have a log: the student's own laps, and the root that came back most. */
+  runs: z.array(
+    z.object({
+      runId: z.string(),
+      laps: z.number().int(),
+      best_s: z.number().nullable(),
+      most: z.object({ cornerId: z.string(), code, times: z.number().int() }).nullable(),
+    }),
+  ),
 })
 export type Group = z.infer<typeof groupSchema>

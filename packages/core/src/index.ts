@@ -232,7 +232,7 @@ export {
 export { type DayGap, forgetting } from './progress/forgetting.ts'
 export { type Former, type GroupPass, type GroupSeen, type GroupTally, groupPicture, type Helped, helpedBy } from './progress/group.ts'
 export { type HandOverInput, handOver } from './progress/hand-over.ts'
-export { joinRun, type RunKnown, type SeenAt } from './progress/joined.ts'
+export { joinRun, type RunKnown, rootSeenToo, type SeenAt } from './progress/joined.ts'
 export { type Level, levelReaction_s, levels } from './progress/levels.ts'
 export { missRates } from './progress/miss-rate.ts'
 export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './progress/pace-step.ts'

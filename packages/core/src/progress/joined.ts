@@ -23,17 +23,26 @@ export type SeenAt = Seen & { lap: number }
 const at = ({ lap, cornerId }: At): string => `${lap} ${cornerId}`
 
 /**
+ * The root of a log's findings that a person saw too: the same mistake of the same pass, or the root that explains it there;
+ * undefined where the log shows nothing of it.
+ */
+export const rootSeenToo = <F extends At & { code: MistakeCode; root: boolean }>(
+  findings: readonly F[],
+  logged: At & { code: MistakeCode },
+): F | undefined => {
+  const pass = findings.filter((f) => at(f) === at(logged))
+  if (!pass.some((f) => f.code === logged.code)) return undefined
+  return pass.find((f) => f.root && f.code === logged.code) ?? pass.find((f) => f.root)
+}
+
+/**
  * Joins what the log shows with what people logged: one event when both saw it. A logged consequence belongs to the root that
  * the log names for the same pass; the rest of what was logged stands by itself.
  */
 export const joinRun = (known: RunKnown): { seen: SeenAt[]; passes: PassKnown[] } => {
   const { run, date, pace } = known
   const roots = known.findings.filter((f) => f.root)
-  const rootFor = (o: At & { code: MistakeCode }) => {
-    const pass = known.findings.filter((f) => at(f) === at(o))
-    if (!pass.some((f) => f.code === o.code)) return undefined
-    return pass.find((f) => f.root && f.code === o.code) ?? pass.find((f) => f.root)
-  }
+  const rootFor = (o: At & { code: MistakeCode }) => rootSeenToo(known.findings, o)
   const alone = known.observations.filter((o) => !rootFor(o))
   const both = new Set(known.observations.map(rootFor).filter((f) => f !== undefined))
   const handOnly = new Map(alone.map((o) => [`${at(o)} ${o.code}`, o]))

@@ -163,6 +163,24 @@ describe('a sheet', () => {
   }, 60_000)
 })
 
+describe('the picture of a day', () => {
+  it('tells what each run came to, and when each pass was, lap by lap', async () => {
+    const [newest] = await runsOf('yuna-tressider')
+    const { runs, passes } = (await server.agent.get(`/api/days/${newest.dayId}/group`)).body as Group
+    const debrief = (await server.agent.get(`/api/runs/${newest.id}/debrief`)).body as Debrief
+    const roots = debrief.findings.filter((f) => f.root)
+    const told = runs.find((r) => r.runId === newest.id)
+    expect(told).toMatchObject({ laps: 4, best_s: Math.min(...debrief.laps.map((l) => l.time_s)) })
+    const most = told?.most ?? { cornerId: '', code: '', times: 0 }
+    expect(roots.filter((f) => f.cornerId === most.cornerId && f.code === most.code)).toHaveLength(most.times)
+    for (const root of roots)
+      expect(roots.filter((f) => f.cornerId === root.cornerId && f.code === root.code).length).toBeLessThanOrEqual(most.times)
+    const began = debrief.laps.map((l) => new Date(Date.parse(newest.startedAt) + 1000 * l.start_s).toISOString())
+    const end = newest.endedAt ?? '9999'
+    for (const at of began) expect(passes.filter((p) => p.at === (at < end ? at : end)).length).toBeGreaterThanOrEqual(11)
+  })
+})
+
 describe('erasing a student', () => {
   it('leaves counts without a name in the picture of the group', async () => {
     const [newest] = (await runsOf(other)).filter((r) => !r.sentIn)
@@ -172,6 +190,7 @@ describe('erasing a student', () => {
     await server.agent.delete(`/api/students/${other}`)
     const after = await read()
     expect(after.drove).not.toContain(other)
+    expect(after.runs).toHaveLength(before.runs.length - 1)
     expect(after.formerDrove).toBe(1)
     expect(new Set(after.former.map((f) => `${f.cornerId} ${f.code}`))).toEqual(own)
     expect(JSON.stringify(after)).not.toContain('Quillan')

@@ -1,4 +1,13 @@
-import { type Group, instructorLaps, type Run, type RunEvent, type StudentRecord, standing, standingObservations } from '@ochote/contract'
+import {
+  type Debrief,
+  type Group,
+  instructorLaps,
+  type Run,
+  type RunEvent,
+  type StudentRecord,
+  standing,
+  standingObservations,
+} from '@ochote/contract'
 import { joinRun, mistakes, type RunKnown, type SeenAt, worthOf } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 import type { LeftBehind } from '../students/store.ts'
@@ -33,6 +42,26 @@ const saidIn = (
   ...seen.filter((s) => s.by !== 'log').map(({ cornerId, code, lap }) => ({ cornerId, code, run, lap, words: mistakes[code].correction })),
   ...standing(events).flatMap((e) => (e.kind === 'said' ? [{ cornerId: e.cornerId, code: e.code, run, lap: null, words: e.words }] : [])),
 ]
+
+/** When a lap of a run began, by its log; no lap begins after its run ended. Without a log: when the run began. */
+const lapAt = (run: Run, debrief: Debrief | null, lap: number): string => {
+  const start_s = debrief?.laps.find((l) => l.lap === lap)?.start_s ?? 0
+  const began_ms = Date.parse(run.startedAt) + 1000 * start_s
+  return new Date(Math.min(began_ms, run.endedAt ? Date.parse(run.endedAt) : began_ms)).toISOString()
+}
+
+/** What a run with a log came to: the student's own laps, and what the log showed most often. */
+const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly SeenAt[]): Omit<Group['runs'][number], 'runId'> => {
+  const driven = instructorLaps(events)
+  const own = debrief.laps.filter(({ lap }) => !driven.has(lap))
+  const times = new Map<string, { cornerId: string; code: SeenAt['code']; times: number }>()
+  for (const { cornerId, code } of seen.filter((s) => s.by !== 'hand')) {
+    const key = `${cornerId} ${code}`
+    times.set(key, { cornerId, code, times: (times.get(key)?.times ?? 0) + 1 })
+  }
+  const [most = null] = [...times.values()].sort((a, b) => b.times - a.times)
+  return { laps: own.length, best_s: own.length > 0 ? Math.min(...own.map((l) => l.time_s)) : null, most }
+}
 
 /** Records of students and pictures of groups, joined from runs, what people logged, and what logs show. Cost: five queries a record. */
 export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) => {
@@ -84,7 +113,10 @@ export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) =
         formerDrove: former.drove,
         seen: all.flatMap(({ run, seen }) => seen.map(({ cornerId, code }) => ({ studentId: run.studentId, cornerId, code }))),
         former: former.seen,
-        passes: all.flatMap(({ run, passes }) => passes.map(({ cornerId, codes }) => ({ at: run.startedAt, cornerId, codes: [...codes] }))),
+        passes: all.flatMap(({ run, passes, debrief }) =>
+          passes.map(({ cornerId, codes, lap }) => ({ at: lapAt(run, debrief, lap), cornerId, codes: [...codes] })),
+        ),
+        runs: all.flatMap(({ run, debrief, events, seen }) => (debrief ? [{ runId: run.id, ...cameTo(debrief, events, seen) }] : [])),
       }
     },
     /** What a student leaves in the counts of each day's group. */

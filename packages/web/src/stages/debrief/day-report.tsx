@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Day, type Group, type Run, standingDayEvents } from '@ochote/contract'
 import { formatLapTime, groupPicture, mistakes } from '@ochote/core'
-import { useIsFetching, useQueries, useQuery } from '@tanstack/react-query'
+import { useIsFetching, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import {
@@ -10,7 +10,6 @@ import {
   circuitQuery,
   dayEventsQuery,
   dayQuery,
-  debriefQuery,
   groupQuery,
   runsQuery,
   vehiclesQuery,
@@ -71,7 +70,12 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
       <Section title="Runs">
         {oldestFirst.length === 0 && <Typography>Nobody drove.</Typography>}
         {oldestFirst.length > 0 && (
-          <RunsOfDay runs={oldestFirst} nameOf={nameOf} instructorOf={(id) => accounts.data?.find((a) => a.id === id)?.name ?? ''} />
+          <RunsOfDay
+            runs={oldestFirst}
+            came={group.runs}
+            nameOf={nameOf}
+            instructorOf={(id) => accounts.data?.find((a) => a.id === id)?.name ?? ''}
+          />
         )}
       </Section>
       {all > 0 && <GroupTable picture={groupPicture(group.seen, all, group.former)} drove={all} nameOf={nameOf} changes={changes} />}
@@ -124,14 +128,16 @@ const Lines = ({ items, none }: { items: readonly string[]; none: string }) =>
 /** A run a line: who, in what, how many laps, the quickest, and the root that came back most. */
 const RunsOfDay = ({
   runs,
+  came,
   nameOf,
   instructorOf,
 }: {
   runs: readonly Run[]
+  came: Group['runs']
   nameOf: (id: string) => string
   instructorOf: (id: string) => string
 }) => {
-  const debriefs = useQueries({ queries: runs.map((run) => ({ ...debriefQuery(run.id), enabled: run.hasLog })) })
+  const known = new Map(came.map((one) => [one.runId, one]))
   const vehicles = useQuery(vehiclesQuery)
   return (
     <Box
@@ -152,22 +158,17 @@ const RunsOfDay = ({
         </tr>
       </thead>
       <tbody>
-        {runs.map((run, i) => {
-          const debrief = debriefs[i].data
-          const roots = (debrief?.findings ?? []).filter((f) => f.root)
-          const counts = new Map<string, number>()
-          for (const f of roots) counts.set(`${f.cornerId} ${f.code}`, (counts.get(`${f.cornerId} ${f.code}`) ?? 0) + 1)
-          const [most] = [...counts.entries()].sort((a, b) => b[1] - a[1])
-          const root = roots.find((f) => most && `${f.cornerId} ${f.code}` === most[0])
+        {runs.map((run) => {
+          const { laps = null, best_s = null, most = null } = known.get(run.id) ?? {}
           return (
             <tr key={run.id}>
               <td>{run.startedAt.slice(11, 16)}</td>
               <td>{run.studentName}</td>
               <td>{run.instructorId ? instructorOf(run.instructorId) : run.sentIn ? 'sent in' : ''}</td>
               <td>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</td>
-              <td>{debrief?.laps.length ?? (run.hasLog ? '…' : 'no log')}</td>
-              <td>{debrief && debrief.laps.length > 0 ? formatLapTime(Math.min(...debrief.laps.map((l) => l.time_s))) : ''}</td>
-              <td>{root && most ? `${nameOf(root.cornerId)}: ${mistakes[root.code].name.toLowerCase()} (${most[1]})` : ''}</td>
+              <td>{laps ?? (run.sentIn ? '' : 'no log')}</td>
+              <td>{best_s === null ? '' : formatLapTime(best_s)}</td>
+              <td>{most ? `${nameOf(most.cornerId)}: ${mistakes[most.code].name.toLowerCase()} (${most.times})` : ''}</td>
             </tr>
           )
         })}

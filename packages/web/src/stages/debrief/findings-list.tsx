@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { Observation, StoredFinding } from '@ochote/contract'
-import { evidenceInWords, formatDifference, mistakes, type Plan } from '@ochote/core'
+import { evidenceInWords, formatDifference, mistakes, type Plan, rootSeenToo } from '@ochote/core'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 /** Findings of some laps by corner in travel order: roots with their consequences folded under them, and what was logged by hand. */
@@ -15,13 +15,10 @@ export const FindingsList = ({
 }) => {
   const { cornerId: selected, selectCorner, moveTo } = useLapSelection()
   const corners = plan.corners.filter((c) => findings.some((f) => f.cornerId === c.id) || observations.some((o) => o.cornerId === c.id))
-  /** What was logged by hand of the same pass and the same mistake, or of a consequence of it: one event. */
-  const sameAs = (root: StoredFinding, folded: readonly StoredFinding[]): Observation[] =>
-    observations.filter((o) => o.lap === root.lap && o.cornerId === root.cornerId && [root, ...folded].some((f) => f.code === o.code))
   const foldedUnder = (root: StoredFinding): StoredFinding[] =>
     findings.filter((f) => f.cornerId === root.cornerId && f.lap === root.lap && f.because === root.code)
-  const seenToo = (root: StoredFinding, folded: readonly StoredFinding[]): boolean => sameAs(root, folded).length > 0
-  const joined = new Set(findings.filter((f) => f.root).flatMap((root) => sameAs(root, foldedUnder(root)).map((o) => o.id)))
+  const rootOf = new Map(observations.map((o) => [o.id, rootSeenToo(findings, o)]))
+  const seenToo = new Set(rootOf.values())
   if (corners.length === 0) return <Typography>Nothing stood out against the plan, and nothing was logged by hand.</Typography>
   return (
     <Stack spacing={0} aria-label="Findings by corner" component="section">
@@ -60,7 +57,7 @@ export const FindingsList = ({
                     className="figures"
                     sx={{ ml: 0.75, fontWeight: 600 }}
                   >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
-                  {seenToo(root, folded) && (
+                  {seenToo.has(root) && (
                     <Box component="span" sx={{ ml: 0.75, color: 'text.secondary' }}>
                       seen from the seat too
                     </Box>
@@ -74,7 +71,7 @@ export const FindingsList = ({
               )
             })}
           {observations
-            .filter((o) => o.cornerId === corner.id && !joined.has(o.id))
+            .filter((o) => o.cornerId === corner.id && !rootOf.get(o.id))
             .map((o) => (
               <Typography key={o.id} variant="body2" sx={{ mt: 0.3 }}>
                 <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${o.lap}`}</Box>
