@@ -1,6 +1,7 @@
 import { createReadStream } from 'node:fs'
 import { readFile, writeFile } from 'node:fs/promises'
 import { basename } from 'node:path'
+import { pipeline } from 'node:stream'
 import { createGunzip, gunzipSync } from 'node:zlib'
 import { parseCircuitFile, vehicleFileSchema } from '@ochote/contract'
 import {
@@ -49,9 +50,8 @@ const unreadable = (file: string, error: unknown): CoreError =>
 /** Reads a log file piece by piece, unpacking one that ends in .gz. @throws CoreError for files that cannot be read */
 export const readLogAt = async (file: string): Promise<LogFile> => {
   const bytes = createReadStream(file, { highWaterMark: 1 << 18 })
-  const unpacking = createGunzip()
-  bytes.on('error', (error) => unpacking.destroy(error))
-  const stream = file.endsWith('.gz') ? bytes.pipe(unpacking) : bytes
+  // Whichever of the two ends, ends the other; what went wrong is told by the last one, which is read.
+  const stream = file.endsWith('.gz') ? pipeline(bytes, createGunzip(), () => {}) : bytes
   stream.setEncoding('utf8')
   try {
     return await readLogPieces(stream)

@@ -125,6 +125,12 @@ const headOf = (start: string): Head => {
 /** No row has so many characters: what is longer is a quote that was never closed. */
 const LONGEST_ROW = 1 << 20
 
+const unclosed = (row: number): CoreError =>
+  new CoreError('file-unreadable', `row ${row}`, {
+    expected: 'log',
+    why: 'a row has no end; look for a quotation mark that is not closed',
+  })
+
 /**
  * Reads a log table of any header, given in pieces that end anywhere: lines of text may stand before the header and a row of
  * units after it; separators are commas, semicolons, tabs or bars, decimals points or commas.
@@ -139,18 +145,16 @@ export const tableReader = (start: string): { take: (piece: string) => void; end
   let rest = ''
   let skip = dataAt
   const read = (text: string, last: boolean): void => {
-    const { data, meta } = parser.parse(text, 0, !last) as Papa.ParseResult<string[]>
+    const { data, meta, errors } = parser.parse(text, 0, !last) as Papa.ParseResult<string[]>
+    const open = errors.find((e) => e.code === 'MissingQuotes')
+    if (open) throw unclosed(dataFrom + grown.rows() + (open.row ?? 0) + 1)
     for (const row of data) {
       if (row.length < 2) continue
       const at = grown.addRow()
       for (let k = 0; k < kinds.length; k++) grown.block[k][at] = cellNumber(row[k], kinds[k])
     }
     rest = last ? '' : text.slice(meta.cursor)
-    if (rest.length > LONGEST_ROW)
-      throw new CoreError('file-unreadable', `row ${dataFrom + grown.rows() + 1}`, {
-        expected: 'log',
-        why: 'a row has no end; look for a quotation mark that is not closed',
-      })
+    if (rest.length > LONGEST_ROW) throw unclosed(dataFrom + grown.rows() + 1)
   }
   return {
     take: (piece) => {

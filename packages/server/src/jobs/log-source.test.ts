@@ -33,6 +33,19 @@ describe.each(sources)('%s as the source of a log', (_, source) => {
   })
 })
 
+describe('a log that turns out to be none half-way', () => {
+  const broken = text.replace('\n30000', '\n"30000').replaceAll('\n300,', '\n"300,')
+  const place = join(mkdtempSync(join(tmpdir(), 'ochote-source-')), 'broken.csv')
+  writeFileSync(place, broken)
+  it.each([
+    ['a file', { path: place }],
+    ['a packed log', { packed: gzipSync(broken) }],
+    ['a text', { text: broken }],
+  ] as [string, LogSource][])('is refused with its row, and nothing is left open: %s', async (_, source) => {
+    await expect(readSource(source, () => {})).rejects.toMatchObject({ code: 'file-unreadable', place: 'row 30002' })
+  })
+})
+
 describe('a source that cannot be read', () => {
   it('says so instead of waiting', async () => {
     await expect(readSource({ path: `${path}.gone` }, () => {})).rejects.toThrow('ENOENT')

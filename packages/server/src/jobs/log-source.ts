@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
-import { Readable, Writable } from 'node:stream'
+import { pipeline as pipe, Readable, Writable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
 import { type LogFile, type LogMapping, readLogPieces } from '@ochote/core'
@@ -22,9 +22,12 @@ const opened = async (source: LogSource): Promise<{ stream: Readable; size: numb
   }
   if ('packed' in source) {
     const unpacking = createGunzip({ chunkSize: PIECE })
-    const bytes = Readable.from([source.packed])
-    bytes.on('error', (error) => unpacking.destroy(error))
-    return { stream: bytes.pipe(unpacking), size: source.packed.length, taken: () => unpacking.bytesWritten }
+    // What goes wrong is told by the stream that is read.
+    return {
+      stream: pipe(Readable.from([source.packed]), unpacking, () => {}),
+      size: source.packed.length,
+      taken: () => unpacking.bytesWritten,
+    }
   }
   let taken = 0
   const pieces = function* (): Generator<Buffer> {
