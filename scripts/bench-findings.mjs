@@ -9,10 +9,12 @@ const given = (flag, usual) => (args.includes(flag) ? args[args.indexOf(flag) + 
 const [students, first] = [given('--students', '24'), given('--from', '1')]
 const run = (name, ...values) => runBench(name, values, { options: withFixtures })
 
+const LOG = '.cache/bench/log.csv'
+await run('log', LOG, 'make')
 const result = {
   machine: { cpu: cpus()[0].model.trim(), cores: cpus().length, node: process.version },
   date: new Date().toISOString().slice(0, 10),
-  speed: await run('log'),
+  speed: await run('log', LOG),
   findings: await run('findings', students, first),
 }
 

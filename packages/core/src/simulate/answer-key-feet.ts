@@ -1,0 +1,137 @@
+import { thresholds as t } from '../findings/thresholds.ts'
+import { IDLE_G, TOUCH_G } from '../findings/way.ts'
+import { type Around, type Braking, type KeyCorner, least, type Say, TOUCH_KEPT_S } from './answer-key-corner.ts'
+
+/** From the first touch to the hardest braking (s). */
+const buildOf = (around: Around, { on, peak_g }: Braking): number => {
+  let j = on
+  while (around.brake(j) < 0.9 * peak_g) j++
+  return around.clock(j) - around.clock(on)
+}
+
+const isSplit = (around: Around, { on, off, peak_g }: Braking): boolean => {
+  let [pressed, eased, again] = [false, false, false]
+  for (let j = on; j <= off; j++) {
+    const share = around.brake(j) / peak_g
+    again ||= eased && share > t.splitAgain
+    eased ||= pressed && share < t.splitRelease
+    pressed ||= share > t.splitAgain
+  }
+  return again
+}
+
+/** For how long the brake was still on firmly past a place (s). */
+const firmPast = (around: Around, { off }: Braking, from: number): number => {
+  let j = off
+  while (j > from && around.brake(j) < t.inTurn_g) j--
+  return around.clock(j) - around.clock(from)
+}
+
+/** Where the last fall of the brake began, and how long it took. */
+const fallOf = (around: Around, { on, off, peak_g }: Braking): { at: number; time_s: number } => {
+  let at = off
+  while (at > on && around.brake(at) < t.dumpFrom * peak_g) at--
+  return { at, time_s: around.clock(off) - around.clock(at) }
+}
+
+/** The brake: place, pressure, release. */
+export const brakeShown = (c: KeyCorner, say: Say): void => {
+  const { plan, place, own, ref, stations, marks, brake, wantedBrake: wanted } = c
+  const { circuit, settings } = plan
+  const slowest = (around: Around): number => least(around.speed, place.turnIn - stations(10), stations(60)).value
+  say('brake-over', 1 - slowest(own) / slowest(ref), t.overSlowed)
+  if (!brake || !wanted) return
+  const speed_mps = ref.speed(wanted.on)
+  const later_m = (brake.on - wanted.on) * circuit.step_m
+  say('brake-early', -later_m, Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps))
+  say('brake-late', later_m, Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps))
+  const soft = ref.clock(wanted.off) - ref.clock(wanted.on) > t.softZone_s ? 1 - brake.peak_g / wanted.peak_g : 0
+  const slow_s = buildOf(own, brake) > buildOf(ref, wanted) + 0.2 ? buildOf(own, brake) : 0
+  if (soft / (1 - t.softPeak) >= slow_s / t.build_s) say('brake-soft', soft, 1 - t.softPeak)
+  else say('brake-slow-build', slow_s, t.build_s)
+  if (isSplit(own, brake) && !isSplit(ref, wanted)) say('brake-split', 2, 1)
+  const straight = settings.school === 'straight' && firmPast(ref, wanted, marks.wantedTurnIn) < t.inTurn_s
+  const turned_s = straight ? firmPast(own, brake, marks.turnIn) : 0
+  say('brake-in-turn', turned_s, t.inTurn_s)
+  // Both are there where the brake is on in the turn: who came in too fast still needs it, who did not holds on to it.
+  const faster = own.speed(marks.turnIn) > 1.03 * ref.speed(marks.wantedTurnIn)
+  const kept_s = ((brake.off - wanted.off) * circuit.step_m) / own.speed(brake.off)
+  if (!(faster && turned_s > t.inTurn_s)) say('brake-hold', kept_s, t.hold_s)
+  if (settings.school === 'trail' && wanted.off > marks.wantedTurnIn)
+    say('no-trail', own.clock(marks.turnIn) - own.clock(brake.off), t.noTrail_s)
+  const [fall, wantedFall] = [fallOf(own, brake), fallOf(ref, wanted)]
+  if (fall.at >= marks.turnIn - stations(2) && fall.time_s < t.dump_s && wantedFall.time_s > fall.time_s + 0.05) say('brake-dump', 2, 1)
+}
+
+/** Where the throttle was opened after a corner's braking, and for how long neither pedal was on (s). */
+const openingOf = ({ place, end, stations }: KeyCorner, around: Around, zone: Braking | null): { first: number | null; roll_s: number } => {
+  const from = zone ? zone.off + 1 : place.turnIn
+  const first = around.first(around.drive, TOUCH_G, TOUCH_KEPT_S, from, end)
+  let roll_s = 0
+  for (let j = from, since: number | null = null; j < Math.min(end, (first ?? from) + stations(60)); j++) {
+    since = around.brake(j) < IDLE_G && around.drive(j) < IDLE_G ? (since ?? j) : null
+    if (since !== null) roll_s = Math.max(roll_s, around.clock(j) - around.clock(since))
+  }
+  return { first, roll_s }
+}
+
+/** How far the throttle was taken back, and where. */
+const dipOf = ({ plan, end }: KeyCorner, around: Around, first: number | null): { depth: number; at: number } => {
+  let [high, depth, at] = [0, 0, 0]
+  if (first === null) return { depth, at }
+  for (let j = first; j < end - (0.5 * around.speed(end)) / plan.circuit.step_m; j++) {
+    high = Math.max(high, around.throttle(j))
+    if (high - around.throttle(j) > depth) [depth, at] = [high - around.throttle(j), j]
+  }
+  return { depth, at }
+}
+
+/** The shortest time in which the throttle was thrown open (s). */
+const jabOf = ({ place, end, stations, marks }: KeyCorner, around: Around): number => {
+  let [low, quickest] = [Number.NaN, Number.POSITIVE_INFINITY]
+  for (let j = marks.turnIn; j < Math.min((place.exit ?? -place.turnIn) + stations(10), end); j++) {
+    if (around.throttle(j) < t.jabFrom) low = j
+    else if (around.throttle(j) > t.jabTo) {
+      quickest = Math.min(quickest, around.clock(j) - around.clock(low) || Number.POSITIVE_INFINITY)
+      low = Number.NaN
+    }
+  }
+  return quickest
+}
+
+/** The throttle, and the time between the pedals. */
+export const throttleShown = (c: KeyCorner, say: Say): void => {
+  const { own, ref, brake } = c
+  const { step_m } = c.plan.circuit
+  const [opening, wanted] = [openingOf(c, own, brake), openingOf(c, ref, c.wantedBrake)]
+  if (brake && wanted.roll_s <= t.coast_s) say('coast', opening.roll_s, t.coast_s)
+  const [dip, wantedDip] = [dipOf(c, own, opening.first), dipOf(c, ref, wanted.first)]
+  say('throttle-dip', dip.depth - wantedDip.depth, t.dip)
+  if (opening.first !== null && wanted.first !== null) {
+    const later_s = ((opening.first - wanted.first) * step_m) / Math.max(5, ref.speed(wanted.first))
+    if (dip.depth - wantedDip.depth > t.dip && own.clock(dip.at) - own.clock(opening.first) < 2.5)
+      say('throttle-early', -later_s, t.throttleEarly_s)
+    say('throttle-late', later_s, t.throttleLate_s)
+  }
+  const jab_s = jabOf(c, own)
+  if (jab_s < t.jab_s + step_m / own.speed(0) && jabOf(c, ref) > jab_s + 0.1) say('throttle-jab', 2, 1)
+}
+
+/** Gears at the marks. */
+export const gearsShown = ({ place, own, ref, stations, marks }: KeyCorner, say: Say): void => {
+  const differs = (j: number): boolean => own.gear(j) !== ref.gear(j)
+  const at = (j: number): { own: number; wanted: number } | null => {
+    let [from, to] = [j, j]
+    while (differs(from) && j - from < 100) from--
+    while (differs(to) && to - j < 100) to++
+    return own.clock(to) - own.clock(from) < t.shift_s ? null : { own: own.gear(j), wanted: ref.gear(j) }
+  }
+  if (at(Math.max(0, least(ref.speed, place.turnIn, stations(60)).at))) {
+    say('wrong-gear', 2, 1)
+    return
+  }
+  const entering = at(marks.wantedTurnIn)
+  if (entering) say(entering.own > entering.wanted ? 'shift-late' : 'shift-early', 2, 1)
+  const leaving = place.exit === null ? null : at(place.exit)
+  if (leaving) say(leaving.own > leaving.wanted ? 'shift-early' : 'shift-late', 2, 1)
+}
