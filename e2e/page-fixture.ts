@@ -34,6 +34,13 @@ export const openStage = (page: Page, name: string): Promise<void> =>
     .getByRole('link', { name: new RegExp(`^${name} \\d`) })
     .click()
 
+/** Opens the debrief of a student's newest or oldest run. */
+export const openDebrief = async (page: Page, studentName: string, run: 'newest' | 'oldest'): Promise<void> => {
+  await page.goto('/debrief')
+  const links = page.getByRole('link', { name: studentName })
+  await (run === 'newest' ? links.first() : links.last()).click()
+}
+
 /** Chooses a value in the context bar. */
 export const choose = async (page: Page, label: string, option: string | RegExp): Promise<void> => {
   await page.getByRole('combobox', { name: label }).click()

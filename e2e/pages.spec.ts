@@ -1,4 +1,4 @@
-import { enterDemo, expect, lapButtons, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, openDebrief, test } from './page-fixture.ts'
 
 test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
   await enterDemo(page)
@@ -19,11 +19,7 @@ test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
 test('a debrief compares two laps, and refuses a log from elsewhere in words', async ({ page, allowed }) => {
   allowed.allow(/Failed to load resource/)
   await enterDemo(page)
-  await page.goto('/debrief')
-  await page
-    .getByRole('link', { name: /Odalys Merrow/ })
-    .first()
-    .click()
+  await openDebrief(page, 'Odalys Merrow', 'newest')
   await expect(lapButtons(page)).toHaveCount(4)
   await page.getByRole('combobox', { name: 'Lap 1 beside' }).click()
   await page.getByRole('option', { name: /^lap 3/ }).click()

@@ -1,6 +1,6 @@
 import { simulateDrive, writeLogCsv } from '@ochote/core'
 import { planHere } from './demo-plan.ts'
-import { enterDemo, expect, test } from './page-fixture.ts'
+import { enterDemo, expect, openDebrief, test } from './page-fixture.ts'
 
 test.use({ baseURL: 'http://localhost:4193' })
 
@@ -193,11 +193,7 @@ test('a school says what counts as a mistake, and a log that was judged already 
   await page.reload()
   await expect(field).toHaveValue('4.5')
 
-  await page.goto('/debrief')
-  await page
-    .getByRole('link', { name: /Bram Holliskay/ })
-    .last()
-    .click()
+  await openDebrief(page, 'Bram Holliskay', 'oldest')
   const again = page.getByRole('button', { name: 'Judge by today’s thresholds' })
   const answer = page.waitForResponse((r) => r.request().method() === 'PUT' && r.url().endsWith('/settings'))
   await again.click()

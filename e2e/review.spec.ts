@@ -1,6 +1,6 @@
 import { simulateDrive } from '@ochote/core'
 import { planHere } from './demo-plan.ts'
-import { enterDemo, expect, lapButtons, shownLapTimes, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, openDebrief, shownLapTimes, test } from './page-fixture.ts'
 
 test.use({ baseURL: 'http://localhost:4193' })
 
@@ -43,11 +43,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
 }) => {
   allowed.allow(/Failed to load resource/)
   await enterDemo(page)
-  await page.goto('/debrief')
-  await page
-    .getByRole('link', { name: /Odalys Merrow/ })
-    .first()
-    .click()
+  await openDebrief(page, 'Odalys Merrow', 'newest')
   const laps = lapButtons(page)
   await expect(laps.first()).toBeVisible()
   const file = { name: 'borrowed logger.csv', mimeType: 'text/csv', buffer: Buffer.from(imperialLog()) }

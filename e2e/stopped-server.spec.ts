@@ -2,7 +2,7 @@ import { simulateDrive, writeLogCsv } from '@ochote/core'
 import type { Page } from '@playwright/test'
 import { planHere } from './demo-plan.ts'
 import { ownServer } from './own-server.ts'
-import { enterDemo, expect, openStage, test } from './page-fixture.ts'
+import { enterDemo, expect, openDebrief, openStage, test } from './page-fixture.ts'
 
 const server = ownServer(4192, 'stopped')
 test.use({ baseURL: server.address })
@@ -123,11 +123,7 @@ test('the run screen opens and works with the server stopped, from the start of 
 test('a server that is killed while it is sent a log stores nothing of it, says so, and takes the log again', async ({ page, allowed }) => {
   allowed.allow(/Failed to load resource|ERR_CONNECTION|net::/)
   await enterDemo(page)
-  await page.goto('/debrief')
-  await page
-    .getByRole('link', { name: /Odalys Merrow/ })
-    .first()
-    .click()
+  await openDebrief(page, 'Odalys Merrow', 'newest')
   await expect(page.getByText(/simulated logger/).first()).toBeVisible()
   const runId = new URL(page.url()).pathname.split('/').at(-1)
   const stored = () => page.evaluate((id) => fetch(`/api/runs/${id}/debrief`).then((r) => r.json()), runId)
