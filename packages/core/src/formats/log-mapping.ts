@@ -28,18 +28,24 @@ export type GuessedChannel = { channel: Channel; column: string; unit: string; s
 /** Names by which columns are known (in lower case, without signs), and what such a name must not hold. */
 const names: Record<Channel, { is: RegExp; not?: RegExp }> = {
   time: {
-    is: /^(time|t|timestamp|time ?stamp|utc|zeit|elapsed|seconds|clock|gps time|log time|session time)\b/,
+    is: /^(time|t|timestamp|time ?stamp|date ?time|utc|elapsed|seconds|clock|(gps|log|session|sample|total|run) time|zeit|uhrzeit|laufzeit|zeitstempel)\b/,
     not: /\blap\b|sector|delta|diff/,
   },
-  lat: { is: /(^|\b|gps)(lat|latitude|breite)\b/, not: /acc|lateral/ },
-  lon: { is: /(^|\b|gps)(lon|lng|long|longitude|länge)\b/, not: /acc|longitudinal/ },
-  ele: { is: /\b(alt|altitude|ele|elevation|height|höhe|hoehe)\b/ },
-  speed: { is: /\b(speed|velocity|geschwindigkeit|v|ground speed)\b/, not: /engine|wheel|rpm|shaft|fan|wind|vertical/ },
-  throttle: { is: /\b(throttle|tps|accelerator|gas|gaspedal|pedal position)\b/, not: /temp/ },
-  brake: { is: /\b(brake|brakes|brake pressure|bremse|bremsdruck)\b/, not: /temp|bias|balance|switch|light|wear/ },
-  steer: { is: /\b(steer|steering|lenkwinkel|lenkung|wheel angle)\b/, not: /torque|rate|speed/ },
+  lat: { is: /(^|\b|gps)(lat|latitude|breite|breitengrad)\b/, not: /acc|lateral|\bg\b/ },
+  lon: { is: /(^|\b|gps)(lon|lng|long|longitude|länge|längengrad|laengengrad)\b/, not: /acc|longitudinal|\bg\b/ },
+  ele: { is: /\b(alt|altitude|ele|elevation|height|höhe|hoehe)\b/, not: /accuracy/ },
+  speed: {
+    is: /(\b|gps)(speed|velocity|geschwindigkeit|tempo|spd|v|sog|speed over ground)\b/,
+    not: /engine|motor|wheel|rpm|shaft|\b(fan|wind)\b|vertical|accuracy/,
+  },
+  throttle: {
+    is: /\b(throttle|tps|accelerator|gas|gaspedal|fahrpedal|drosselklappe|pedal position)\b/,
+    not: /temp|brake|clutch/,
+  },
+  brake: { is: /\b(brake|brakes|brake pressure|bremse|bremsdruck|bremspedal)\b/, not: /temp|bias|balance|switch|light|wear/ },
+  steer: { is: /\b(steer|steering|lenkwinkel|lenkradwinkel|lenkung|lenkrad|wheel angle)\b/, not: /torque|rate|speed/ },
   gear: { is: /\b(gear|gang)\b/, not: /ratio|temp/ },
-  rpm: { is: /\b(rpm|revs|engine speed|drehzahl|engine rpm)\b/ },
+  rpm: { is: /\b(rpm|revs|engine speed|drehzahl|motordrehzahl|engine rpm)\b/ },
 }
 
 const plain = (name: string): string =>
@@ -87,8 +93,12 @@ const some = (values: Float64Array, most = 2000): number[] => {
 }
 
 /** Whether a column's numbers can be a channel's at all. */
-const canBe = (channel: Channel, { kind, values }: LogColumn): boolean => {
+const canBe = (channel: Channel, column: LogColumn): boolean => {
+  const { kind, values, unit } = column
   if (kind !== 'number') return channel === 'time'
+  // Places in metres, or a pull sideways in g, are no angles on the globe.
+  if ((channel === 'lat' || channel === 'lon') && unit && unitWords.some(([is]) => is.test(unit.toLowerCase())) && !unitOf(column, channel))
+    return false
   const list = some(values)
   if (list.length === 0) return false
   const [least, most] = list.reduce(
