@@ -1,10 +1,24 @@
 import { readFileSync } from 'node:fs'
-import { buildCircuit, type GroundItem, makePlan, makeVenue, readCircuit, type Vehicle } from '@ochote/core'
+import {
+  buildCircuit,
+  type Cone,
+  coneSchemes,
+  type GroundItem,
+  makePlan,
+  makeVenue,
+  placeCones,
+  readCircuit,
+  type Vehicle,
+} from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { type BandFrame, placeGround, stationToX, wholeLap } from './band-geometry.ts'
+import { BandCursor } from './band-cursor.tsx'
+import { type BandFrame, offsetToY, placeGround, stationToX, wholeLap } from './band-geometry.ts'
+import { ConesOnBand } from './cones-on-band.tsx'
+import { CornerNames } from './corner-names.tsx'
 import { GroundOnBand } from './ground-on-band.tsx'
 import { nearestCorner } from './lap-band.tsx'
+import { NotesOnBand } from './notes-on-band.tsx'
 import { type BandSpan, SpansOnBand } from './spans-on-band.tsx'
 import { dashes, overlayDash, StripLegend, speedStrip } from './strips.tsx'
 
@@ -141,5 +155,81 @@ describe('the corner to which a place belongs', () => {
       expect(nearestCorner(plan.corners, s_m, circuit.length_m)).toBe(plan.corners[apart.indexOf(Math.min(...apart))])
     }
     expect(nearestCorner([], 10, circuit.length_m)).toBeUndefined()
+  })
+})
+
+describe('notes at the foot of the band', () => {
+  it('stand at their station, say what they are, and point where they lead, backwards too', () => {
+    const html = renderToStaticMarkup(
+      <NotesOnBand
+        notes={[
+          { station_m: 300, label: 'eyes up', tone: 'own' },
+          { station_m: 500, to_m: 700, label: 'longer', tone: 'danger' },
+          { station_m: 900, to_m: 800, label: 'back', tone: 'own' },
+        ]}
+        x={x}
+        y={90}
+      />,
+    )
+    expect(numbers(html, /translate\(([\d.]+) 90\)/g)).toEqual([300, 500, 900].map((s_m) => Number(x(s_m).toFixed(1))))
+    expect([...html.matchAll(/<title>([^<]*)/g)].map((m) => m[1])).toEqual(['eyes up', 'longer', 'back'])
+    expect(numbers(html, /M0 -2 H(-?[\d.]+)/g)).toEqual([Number((x(700) - x(500)).toFixed(1)), Number((x(800) - x(900)).toFixed(1))])
+    expect(html).toContain('var(--danger)')
+  })
+})
+
+describe('cones beside the road', () => {
+  const { cones } = placeCones(plan, coneSchemes[0])
+  const drawn = (list: readonly Cone[]): string =>
+    renderToStaticMarkup(<ConesOnBand circuit={circuit} cones={list} x={x} frame={frame} close={false} />)
+
+  it('are each drawn once, on their own side of the middle', () => {
+    const html = drawn(cones)
+    expect(numbers(html, /<title>/g)).toHaveLength(cones.length)
+    const places = [...html.matchAll(/translate\(([\d.]+) ([\d.]+)\) scale\(0\.8\)/g)].map((m) => [Number(m[1]), Number(m[2])])
+    expect(places).toHaveLength(cones.length)
+    cones.forEach((cone, k) => {
+      expect(places[k][0]).toBeCloseTo(x(cone.station_m), 1)
+      const road = offsetToY(circuit, cone.station_m, 0, frame)
+      expect(Math.sign(places[k][1] - road)).toBe(cone.offset_m > 0 ? -1 : 1)
+    })
+  })
+
+  it('leave a ghost where one was computed that a hand moved', () => {
+    const [first] = cones
+    const moved: Cone = { ...first, station_m: first.station_m + 40, moved: ['nudged'] }
+    expect(drawn([moved]).match(/scale\(0\.8\)/g)).toHaveLength(2)
+    expect(drawn([first]).match(/scale\(0\.8\)/g)).toHaveLength(1)
+  })
+})
+
+describe('names and cursor', () => {
+  it('neighbours stand on two rows, and the chosen corner is underlined over its length', () => {
+    const html = renderToStaticMarkup(
+      <CornerNames
+        corners={plan.corners}
+        x={x}
+        seen={() => true}
+        selected="T4"
+        frame={frame}
+        pixelsPerMetre={1000 / circuit.length_m}
+        stripTop={160}
+      />,
+    )
+    const rows = numbers(html, /<text[^>]* y="(\d+)"/g)
+    expect(rows).toEqual(plan.corners.map((_, i) => (i % 2 === 0 ? 12 : 26)))
+    const corner = plan.corners.find((c) => c.id === 'T4')
+    const [from] = numbers(html, /<rect x="([\d.]+)"/g)
+    expect(from).toBeCloseTo(x(corner?.start_m ?? 0), 6)
+    expect(html.match(/<rect/g)).toHaveLength(1)
+  })
+
+  it('the cursor tells station and planned speed, and its words never leave the band', () => {
+    const at = (s_m: number): string =>
+      renderToStaticMarkup(<BandCursor top={140} x={x(s_m)} height={200} plan={plan} station_m={s_m} width={1000} />)
+    const speed = Math.round(3.6 * plan.profile.speed_mps[Math.round(500 / circuit.step_m)])
+    expect(at(500)).toMatch(new RegExp(`500 m · (${speed - 1}|${speed}|${speed + 1}) km/h`))
+    expect(at(500)).toContain('text-anchor="start"')
+    expect(at(circuit.length_m - 20)).toContain('text-anchor="end"')
   })
 })

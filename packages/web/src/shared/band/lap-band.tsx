@@ -1,13 +1,11 @@
-import { atStation, type Cone, type Corner, type GroundItem, kmh, type Mark, type Plan } from '@ochote/core'
+import type { Cone, Corner, GroundItem, Mark, Plan } from '@ochote/core'
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
-import { cornerLabel } from '../corner-card/corner-words.ts'
 import { CarsOnBand } from '../live/cars-on-map.tsx'
 import type { LiveDay } from '../live/live-store.ts'
-import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
-import { ConeMark } from '../marks/cone-glyph.tsx'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
+import { BandCursor } from './band-cursor.tsx'
 import {
   type BandFrame,
   type BandView,
@@ -22,12 +20,12 @@ import {
   xToStation,
   zoomView,
 } from './band-geometry.ts'
+import { ConesOnBand } from './cones-on-band.tsx'
+import { CornerNames } from './corner-names.tsx'
 import { GroundOnBand } from './ground-on-band.tsx'
+import { type BandNote, NotesOnBand } from './notes-on-band.tsx'
 import { type BandSpan, SpansOnBand } from './spans-on-band.tsx'
 import { dashes, LEGEND_PX, overlayDash, type Strip, StripLegend, speedStrip, stripColours } from './strips.tsx'
-
-/** A flag under the road, or an arrow along it to another station. */
-type BandNote = { station_m: number; to_m?: number | null; label: string; tone: 'own' | 'danger' }
 
 /** What a stage lays over the band beyond the road itself. */
 type BandLayers = {
@@ -216,41 +214,22 @@ export const LapBand = memo(
                   <MarkShape kind={m.kind} />
                 </g>
               ))}
-            {(layers.cones ?? [])
-              .filter((c) => seen(c.station_m))
-              .map((c) => {
-                const edge = offsetToY(circuit, c.station_m, c.offset_m, frame)
-                const away = c.offset_m > 0 ? -9 : 9
-                const ghostAt = offsetToY(circuit, c.computed.station_m, c.computed.offset_m, frame)
-                const scale = close ? 1.1 : 0.8
-                return (
-                  <g key={c.id}>
-                    {isMovedByHand(c) && (
-                      <g
-                        transform={`translate(${x(c.computed.station_m).toFixed(1)} ${(ghostAt + (c.computed.offset_m > 0 ? -9 : 9)).toFixed(1)}) scale(${scale})`}
-                      >
-                        <ConeGhost cone={c} />
-                      </g>
-                    )}
-                    <g
-                      transform={`translate(${x(c.station_m).toFixed(1)} ${(edge + away).toFixed(1)}) scale(${scale})`}
-                      style={onCone ? { cursor: 'pointer' } : undefined}
-                      onPointerUp={
-                        onCone &&
-                        ((event) => {
-                          if (drag.current?.moved) return
-                          drag.current = null
-                          event.stopPropagation()
-                          onCone(c)
-                        })
-                      }
-                    >
-                      <title>{`${c.cornerId} ${c.kind}: ${c.colour}`}</title>
-                      <ConeMark colour={c.colour} shape={c.shape} />
-                    </g>
-                  </g>
-                )
-              })}
+            <ConesOnBand
+              circuit={circuit}
+              cones={(layers.cones ?? []).filter((c) => seen(c.station_m))}
+              x={x}
+              frame={frame}
+              close={close}
+              onCone={
+                onCone &&
+                ((cone, event) => {
+                  if (drag.current?.moved) return
+                  drag.current = null
+                  event.stopPropagation()
+                  onCone(cone)
+                })
+              }
+            />
             {layers.spans && (
               <SpansOnBand
                 spans={layers.spans.filter((s) => seen(s.to_m) || seen(s.from_m))}
@@ -263,24 +242,9 @@ export const LapBand = memo(
                 onDrag={onSpanDrag && ((id, pixels, done) => onSpanDrag(id, (pixels / width) * span, done))}
               />
             )}
-            {(layers.notes ?? [])
-              .filter((n) => seen(n.station_m))
-              .map((n) => (
-                <g key={`${n.station_m}-${n.label}`} transform={`translate(${x(n.station_m).toFixed(1)} ${height - stripHeight - 2})`}>
-                  <title>{n.label}</title>
-                  {typeof n.to_m === 'number' && (
-                    <path d={arrowAlong(x(n.to_m) - x(n.station_m))} fill="none" stroke="var(--other)" strokeWidth="2" />
-                  )}
-                  <path
-                    d="M0 0 V-12 L9 -8.5 L0 -5"
-                    fill={n.tone === 'danger' ? 'var(--danger)' : 'var(--other)'}
-                    stroke={n.tone === 'danger' ? 'var(--danger)' : 'var(--other)'}
-                    strokeWidth="1.4"
-                  />
-                </g>
-              ))}
+            <NotesOnBand notes={(layers.notes ?? []).filter((n) => seen(n.station_m))} x={x} y={height - stripHeight - 2} />
             {station_m !== null && seen(station_m) && (
-              <Cursor
+              <BandCursor
                 top={height - Math.max(stripHeight, 24)}
                 x={x(station_m)}
                 height={height}
@@ -300,93 +264,6 @@ export const LapBand = memo(
       </div>
     )
   },
-)
-
-/** An arrow along the foot of the band, so many pixels long, with its head at the end. */
-const arrowAlong = (length: number): string => {
-  const back = length < 0 ? 6 : -6
-  return `M0 -2 H${length.toFixed(1)} m${back} -4 L${length.toFixed(1)} -2 l${back} 4`
-}
-
-const Cursor = ({
-  top,
-  x,
-  height,
-  width,
-  plan,
-  station_m,
-}: {
-  top: number
-  x: number
-  height: number
-  width: number
-  plan: Plan
-  station_m: number
-}) => {
-  const speed = atStation(plan.circuit, plan.profile.speed_mps, station_m)
-  const text = `${Math.round(station_m)} m · ${Math.round(kmh(speed))} km/h`
-  const right = x < width - 130
-  return (
-    <g pointerEvents="none">
-      <line x1={x} x2={x} y1={22} y2={height} stroke="var(--ink)" strokeWidth="1.2" />
-      <text
-        x={right ? x + 5 : x - 5}
-        y={top + 14}
-        textAnchor={right ? 'start' : 'end'}
-        fontSize="12"
-        fontWeight="600"
-        fill="var(--ink)"
-        className="figures"
-        stroke="var(--ground)"
-        strokeWidth="3"
-        paintOrder="stroke"
-      >
-        {text}
-      </text>
-    </g>
-  )
-}
-
-type NamesProps = {
-  corners: readonly Corner[]
-  x: (s_m: number) => number
-  seen: (s_m: number) => boolean
-  selected: string | null
-  frame: BandFrame
-  pixelsPerMetre: number
-  /** Where the mark under the selected corner goes (px). */
-  stripTop: number
-}
-
-/** Corner names on two rows above the road, so that neighbours do not run into each other. */
-const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre, stripTop }: NamesProps) => (
-  <g>
-    {corners.map((corner, i) => {
-      if (!seen(corner.peak_m)) return null
-      const at = x(corner.peak_m)
-      const row = i % 2
-      const active = corner.id === selected
-      const from = x(corner.start_m)
-      const to = from + Math.max(8, (corner.end_m - corner.start_m) * pixelsPerMetre)
-      return (
-        <g key={corner.id}>
-          {active && <rect x={from} y={stripTop} width={Math.max(0, to - from)} height="4" fill="var(--accent)" />}
-          <line x1={at} x2={at} y1={row === 0 ? 16 : 30} y2={frame.middle - frame.half - 2} stroke="var(--rule)" strokeWidth="1" />
-          <text
-            x={Math.min(Math.max(at, 24), frame.width - 24)}
-            y={row === 0 ? 12 : 26}
-            textAnchor="middle"
-            fontSize="12"
-            fontWeight={active ? 750 : 560}
-            fill={active ? 'var(--accent)' : 'var(--ink)'}
-            style={{ fontStretch: '82%' }}
-          >
-            {cornerLabel(corner)}
-          </text>
-        </g>
-      )
-    })}
-  </g>
 )
 
 /** The corner to which a place belongs: the one whose peak is nearest. */

@@ -1,4 +1,4 @@
-import { atStation, type Circuit, type Cone, distanceAhead, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
+import { type Cone, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
 import { type MouseEvent, memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { nearestCorner } from '../band/lap-band.tsx'
 import { overlayDash } from '../band/strips.tsx'
@@ -11,7 +11,8 @@ import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
 import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nearestStation, placeNames } from './ground-geometry.ts'
-import { GroundMark, groundColour } from './ground-glyph.tsx'
+import { GroundItems } from './ground-items.tsx'
+import { NorthArrow, ScaleBar, TravelArrow } from './map-signs.tsx'
 
 type Props = {
   plan: Plan
@@ -221,30 +222,7 @@ export const GroundView = memo(
                   .join(' ')}
               />
             ))}
-            {(ground ?? []).map((item) => {
-              const side = item.side === 'left' ? 1 : -1
-              const edge =
-                side === 1 ? atStation(circuit, circuit.widthLeft_m, item.from_m) : -atStation(circuit, circuit.widthRight_m, item.from_m)
-              return (
-                <g key={item.id}>
-                  <title>{`${item.name || item.kind}, ${Math.round(item.from_m)} m`}</title>
-                  {item.to_m !== item.from_m && (
-                    <path
-                      d={beside(circuit, item, side)}
-                      fill="none"
-                      stroke={groundColour(item.kind)}
-                      strokeWidth={3 * pixel}
-                      opacity="0.75"
-                    />
-                  )}
-                  {(corner || item.to_m === item.from_m) && (
-                    <g transform={at(item.from_m, edge + side * 12 * pixel, corner ? 1 : 0.62)}>
-                      <GroundMark kind={item.kind} />
-                    </g>
-                  )}
-                </g>
-              )
-            })}
+            <GroundItems circuit={circuit} items={ground ?? []} alone={corner !== undefined} pixel={pixel} />
             <g transform={`translate(${start.x_m} ${-start.y_m}) rotate(${(-start.heading_rad * 180) / Math.PI})`}>
               <line
                 y1={-circuit.widthLeft_m[0] - 3}
@@ -329,21 +307,7 @@ export const GroundView = memo(
             )}
             {live && <CarsOnGround live={live} plan={plan} pixel={pixel} />}
             {overlay?.(pixel)}
-            {!bare && (
-              <g
-                transform={`translate(${left + 22 * pixel} ${top + 26 * pixel}) scale(${pixel})`}
-                fill="var(--ink)"
-                stroke="var(--ground)"
-                strokeWidth="4"
-                strokeLinejoin="round"
-                paintOrder="stroke"
-              >
-                <path d="M0 -16 L6 6 L0 2 L-6 6 Z" />
-                <text y="20" textAnchor="middle" fontSize="11">
-                  N
-                </text>
-              </g>
-            )}
+            {!bare && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}
             {!big && !bare && <ScaleBar x={left + 14 * pixel} y={top + viewHeight - 14 * pixel} pixel={pixel} />}
           </svg>
         )}
@@ -351,46 +315,3 @@ export const GroundView = memo(
     )
   },
 )
-
-/** A line along one edge of the road, from where an item begins to where it ends. */
-const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {
-  const length_m = distanceAhead(item.from_m, item.to_m, circuit.length_m)
-  const steps = Math.max(1, Math.ceil(length_m / 8))
-  return Array.from({ length: steps + 1 }, (_, k) => {
-    const s_m = item.from_m + (k / steps) * length_m
-    const edge = side === 1 ? atStation(circuit, circuit.widthLeft_m, s_m) : atStation(circuit, circuit.widthRight_m, s_m)
-    const place = placeAt(circuit, s_m, side * (edge + 1.2))
-    return `${k === 0 ? 'M' : 'L'}${place.x_m.toFixed(1)} ${(-place.y_m).toFixed(1)}`
-  }).join('')
-}
-
-/** Which way the lap goes: an arrow on the road. */
-const TravelArrow = ({ place, size }: { place: { x_m: number; y_m: number; heading_rad: number }; size: number }) => (
-  <g transform={`translate(${place.x_m} ${-place.y_m}) rotate(${(-place.heading_rad * 180) / Math.PI}) scale(${size})`}>
-    <path d="M-7 -6 L9 0 L-7 6 L-3 0 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1.2" />
-  </g>
-)
-
-/** A bar of a round length, about a hundred pixels long. */
-const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => {
-  const wanted = 110 * pixel
-  const power = 10 ** Math.floor(Math.log10(wanted))
-  const length = [5, 2, 1].map((f) => f * power).find((l) => l <= wanted) ?? power
-  return (
-    <g stroke="var(--ink)" strokeWidth={1.5 * pixel}>
-      <path d={`M${x} ${y - 5 * pixel} V${y} H${x + length} V${y - 5 * pixel}`} fill="none" />
-      <text
-        x={x + length + 6 * pixel}
-        y={y}
-        fontSize={11 * pixel}
-        fill="var(--ink)"
-        stroke="var(--ground)"
-        strokeWidth={3 * pixel}
-        paintOrder="stroke"
-        className="figures"
-      >
-        {`${length} m`}
-      </text>
-    </g>
-  )
-}

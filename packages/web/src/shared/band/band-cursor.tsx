@@ -1,0 +1,41 @@
+import { atStation, kmh, type Plan } from '@ochote/core'
+
+/** Where the lap is looked at, with the planned speed there. */
+export const BandCursor = ({
+  top,
+  x,
+  height,
+  width,
+  plan,
+  station_m,
+}: {
+  top: number
+  x: number
+  height: number
+  width: number
+  plan: Plan
+  station_m: number
+}) => {
+  const speed = atStation(plan.circuit, plan.profile.speed_mps, station_m)
+  const text = `${Math.round(station_m)} m · ${Math.round(kmh(speed))} km/h`
+  const right = x < width - 130
+  return (
+    <g pointerEvents="none">
+      <line x1={x} x2={x} y1={22} y2={height} stroke="var(--ink)" strokeWidth="1.2" />
+      <text
+        x={right ? x + 5 : x - 5}
+        y={top + 14}
+        textAnchor={right ? 'start' : 'end'}
+        fontSize="12"
+        fontWeight="600"
+        fill="var(--ink)"
+        className="figures"
+        stroke="var(--ground)"
+        strokeWidth="3"
+        paintOrder="stroke"
+      >
+        {text}
+      </text>
+    </g>
+  )
+}

@@ -1,0 +1,46 @@
+import type { Circuit, Cone } from '@ochote/core'
+import type { PointerEvent } from 'react'
+import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
+import { ConeMark } from '../marks/cone-glyph.tsx'
+import { type BandFrame, offsetToY } from './band-geometry.ts'
+
+type Props = {
+  circuit: Circuit
+  cones: readonly Cone[]
+  x: (s_m: number) => number
+  frame: BandFrame
+  /** Whether so little of the lap is shown that there is room. */
+  close: boolean
+  onCone?: ((cone: Cone, event: PointerEvent) => void) | undefined
+}
+
+/** A cone is drawn beyond its edge, so that it never hides the road (px). */
+const BESIDE = 9
+
+/** Cones beside the road; one that a hand moved has its ghost where it was computed. */
+export const ConesOnBand = ({ circuit, cones, x, frame, close, onCone }: Props) => {
+  const scale = close ? 1.1 : 0.8
+  const at = (station_m: number, offset_m: number): string =>
+    `translate(${x(station_m).toFixed(1)} ${(offsetToY(circuit, station_m, offset_m, frame) + (offset_m > 0 ? -BESIDE : BESIDE)).toFixed(1)}) scale(${scale})`
+  return (
+    <g>
+      {cones.map((cone) => (
+        <g key={cone.id}>
+          {isMovedByHand(cone) && (
+            <g transform={at(cone.computed.station_m, cone.computed.offset_m)}>
+              <ConeGhost cone={cone} />
+            </g>
+          )}
+          <g
+            transform={at(cone.station_m, cone.offset_m)}
+            style={onCone ? { cursor: 'pointer' } : undefined}
+            onPointerUp={onCone && ((event) => onCone(cone, event))}
+          >
+            <title>{`${cone.cornerId} ${cone.kind}: ${cone.colour}`}</title>
+            <ConeMark colour={cone.colour} shape={cone.shape} />
+          </g>
+        </g>
+      ))}
+    </g>
+  )
+}

@@ -1,0 +1,45 @@
+import type { Corner } from '@ochote/core'
+import { cornerLabel } from '../corner-card/corner-words.ts'
+import type { BandFrame } from './band-geometry.ts'
+
+type NamesProps = {
+  corners: readonly Corner[]
+  x: (s_m: number) => number
+  seen: (s_m: number) => boolean
+  selected: string | null
+  frame: BandFrame
+  pixelsPerMetre: number
+  /** Where the mark under the selected corner goes (px). */
+  stripTop: number
+}
+
+/** Corner names on two rows above the road, so that neighbours do not run into each other. */
+export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre, stripTop }: NamesProps) => (
+  <g>
+    {corners.map((corner, i) => {
+      if (!seen(corner.peak_m)) return null
+      const at = x(corner.peak_m)
+      const row = i % 2
+      const active = corner.id === selected
+      const from = x(corner.start_m)
+      const to = from + Math.max(8, (corner.end_m - corner.start_m) * pixelsPerMetre)
+      return (
+        <g key={corner.id}>
+          {active && <rect x={from} y={stripTop} width={Math.max(0, to - from)} height="4" fill="var(--accent)" />}
+          <line x1={at} x2={at} y1={row === 0 ? 16 : 30} y2={frame.middle - frame.half - 2} stroke="var(--rule)" strokeWidth="1" />
+          <text
+            x={Math.min(Math.max(at, 24), frame.width - 24)}
+            y={row === 0 ? 12 : 26}
+            textAnchor="middle"
+            fontSize="12"
+            fontWeight={active ? 750 : 560}
+            fill={active ? 'var(--accent)' : 'var(--ink)'}
+            style={{ fontStretch: '82%' }}
+          >
+            {cornerLabel(corner)}
+          </text>
+        </g>
+      )
+    })}
+  </g>
+)

@@ -1,0 +1,47 @@
+/** Which way is north; lighter around, so that it can be read over a road. */
+export const NorthArrow = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => (
+  <g
+    transform={`translate(${x} ${y}) scale(${pixel})`}
+    fill="var(--ink)"
+    stroke="var(--ground)"
+    strokeWidth="4"
+    strokeLinejoin="round"
+    paintOrder="stroke"
+  >
+    <path d="M0 -16 L6 6 L0 2 L-6 6 Z" />
+    <text y="20" textAnchor="middle" fontSize="11">
+      N
+    </text>
+  </g>
+)
+
+/** Which way the lap goes: an arrow on the road. */
+export const TravelArrow = ({ place, size }: { place: { x_m: number; y_m: number; heading_rad: number }; size: number }) => (
+  <g transform={`translate(${place.x_m} ${-place.y_m}) rotate(${(-place.heading_rad * 180) / Math.PI}) scale(${size})`}>
+    <path d="M-7 -6 L9 0 L-7 6 L-3 0 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1.2" />
+  </g>
+)
+
+/** A bar of a round length, about a hundred pixels long. */
+export const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => {
+  const wanted = 110 * pixel
+  const power = 10 ** Math.floor(Math.log10(wanted))
+  const length = [5, 2, 1].map((f) => f * power).find((l) => l <= wanted) ?? power
+  return (
+    <g stroke="var(--ink)" strokeWidth={1.5 * pixel}>
+      <path d={`M${x} ${y - 5 * pixel} V${y} H${x + length} V${y - 5 * pixel}`} fill="none" />
+      <text
+        x={x + length + 6 * pixel}
+        y={y}
+        fontSize={11 * pixel}
+        fill="var(--ink)"
+        stroke="var(--ground)"
+        strokeWidth={3 * pixel}
+        paintOrder="stroke"
+        className="figures"
+      >
+        {`${length} m`}
+      </text>
+    </g>
+  )
+}
