@@ -1,30 +1,16 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from '@mui/material'
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from '@mui/material'
 import { api, type LogLook, type Run } from '@ochote/contract'
-import { type Channel, channels, channelUnits, type LogMapping, mappingOf } from '@ochote/core'
+import { type Channel, type LogMapping, mappingOf } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../app/api-client.ts'
 import { debriefQuery, queryClient } from '../../app/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { LogSending, type LogStep, useLogSending } from '../../shared/log-sending.tsx'
-import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { channelNames, LogColumns } from './log-columns.tsx'
 
-const channelNames: Record<Channel, string> = {
-  time: 'Time',
-  lat: 'Latitude',
-  lon: 'Longitude',
-  ele: 'Height',
-  speed: 'Speed',
-  throttle: 'Throttle',
-  brake: 'Brake',
-  steer: 'Steering',
-  gear: 'Gear',
-  rpm: 'Engine speed',
-}
 const needed: readonly Channel[] = ['time', 'lat', 'lon']
-/** Stands for a channel that a file does not have; no column is called so. */
-const ABSENT = '\u2013'
 /** A guess this sure is taken without asking. */
 const SURE = 0.75
 
@@ -113,10 +99,6 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
   const isTable = look.form === 'table'
   const missing = isTable ? needed.filter((channel) => !mapping[channel]) : []
   const read = (add: boolean): void => onRead(isTable ? mapping : undefined, add)
-  const set = (channel: Channel, column: string): void => {
-    const { [channel]: old, ...rest } = mapping
-    setMapping(column === ABSENT ? rest : { ...rest, [channel]: { column, unit: old?.unit ?? Object.keys(channelUnits[channel])[0] } })
-  }
   return (
     <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
       <DialogTitle id="mapping-title">{isTable ? `What is what in ${file.name}` : file.name}</DialogTitle>
@@ -131,56 +113,7 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
             {`The speeds do not fit the way covered in the unit of the header; they fit ${doubt}. Which is it?`}
           </Typography>
         )}
-        {isTable && (
-          <Box
-            component="table"
-            aria-label="Columns"
-            sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 0.5, textAlign: 'left' } }}
-          >
-            <thead>
-              <tr>
-                <th>Channel</th>
-                <th>Column</th>
-                <th>Unit</th>
-                <th>A few of its values</th>
-              </tr>
-            </thead>
-            <tbody>
-              {channels.map((channel) => {
-                const chosen = mapping[channel]
-                const sample = look.columns.find((c) => c.name === chosen?.column)?.sample ?? []
-                return (
-                  <tr key={channel}>
-                    <td>{channelNames[channel]}</td>
-                    <td>
-                      <PickField
-                        hideLabel
-                        width={260}
-                        label={`Column of ${channelNames[channel].toLowerCase()}`}
-                        value={chosen?.column ?? ABSENT}
-                        options={[[ABSENT, 'not in this file'] as const, ...look.columns.map((c) => [c.name, c.name] as const)]}
-                        onPick={(column) => set(channel, column)}
-                      />
-                    </td>
-                    <td>
-                      {chosen && Object.keys(channelUnits[channel]).length > 1 && (
-                        <PickField
-                          hideLabel
-                          width={120}
-                          label={`Unit of ${channelNames[channel].toLowerCase()}`}
-                          value={chosen.unit}
-                          options={Object.keys(channelUnits[channel]).map((unit) => [unit, unit] as const)}
-                          onPick={(unit) => setMapping({ ...mapping, [channel]: { ...chosen, unit } })}
-                        />
-                      )}
-                    </td>
-                    <td className="figures">{sample.map((v) => (v === null ? '–' : Number(v.toPrecision(6)))).join(' · ')}</td>
-                  </tr>
-                )
-              })}
-            </tbody>
-          </Box>
-        )}
+        {isTable && <LogColumns columns={look.columns} mapping={mapping} onMap={setMapping} />}
         {missing.length > 0 && (
           <Typography color="error.main" sx={{ mt: 1 }}>
             {`Say which column is the ${missing.map((m) => channelNames[m].toLowerCase()).join(' and the ')}.`}
