@@ -23,7 +23,7 @@ import { doubtOf, type LogQuality, straightStations, wheelNoise } from './qualit
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 import { atTravel, type Way, wayOfPlan } from './way.ts'
-import { demandNoise, usualInterval, wayOfLog } from './way-of-log.ts'
+import { demandNoise, resistanceOf, usualInterval, wayOfLog } from './way-of-log.ts'
 
 /** A mistake with evidence from a log. `root`: the one that the pass of this corner is about. */
 export type Finding = {
@@ -103,7 +103,7 @@ export const analyseLog = (
   settings.told?.('matching', 0)
   const matched = matchLog(circuit, log)
   const { laps, skipped } = splitLaps(circuit, log, matched)
-  const way = wayOfLog(circuit, log, matched)
+  const way = wayOfLog(circuit, log, matched, reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {})
   const held = referenceOf(circuit, corners, reference, way, laps)
   const straight = straightStations(circuit, held.frames)
   const { drift_m, rest_m } = takeDriftOut(circuit, way, laps, straight)

@@ -10,7 +10,7 @@ import type { SuggestedCode } from './mistakes.ts'
 import { straightStations, wheelNoise } from './quality.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
-import { usualInterval, wayOfLog } from './way-of-log.ts'
+import { resistanceOf, usualInterval, wayOfLog } from './way-of-log.ts'
 
 /** What positions show of a corner just passed: a suggestion, until a person confirms it. */
 export type LiveFinding = { cornerId: string; lap: number; time_s: number; code: SuggestedCode; evidence: Evidence }
@@ -61,6 +61,7 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
   const { circuit, corners } = plan
   const held = heldPlan(plan)
   const { overPace } = thresholdsOf(own)
+  const resistance = resistanceOf(plan.vehicle)
   const straight = straightStations(circuit, held.frames)
   const limits = limitsOf(circuit, { kind: 'plan', plan }, {})
   /** Where each corner is over: past its exit, or its apex where the plan does not use the road. */
@@ -122,7 +123,7 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
     }
     const interval_s = usualInterval(log)
     if (interval_s > SLOWEST_INTERVAL_S) return null
-    const way = wayOfLog(circuit, log, matched, { fullBrake_bar })
+    const way = wayOfLog(circuit, log, matched, { fullBrake_bar, resistance })
     // The line of the lap that this corner belongs to; its end may lie past the next line.
     const end_m = (frame.exit_m ?? frame.apex_m) + PAST_M
     const start_m = Math.round((place.travel_m - end_m) / circuit.length_m) * circuit.length_m

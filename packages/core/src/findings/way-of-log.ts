@@ -3,14 +3,14 @@ import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
 import { pickRows, quantile } from '../log/robust.ts'
 import { fastNoise, smoothOpen } from '../log/smooth.ts'
-import { GRAVITY_MPS2 } from '../units/constants.ts'
+import { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from '../units/constants.ts'
+import type { Vehicle } from '../vehicle/vehicle.ts'
 import { atTravel, type Feet, IDLE_G, stationOf, TOUCH_G, type Way } from './way.ts'
 
 /** A pedal channel counts as touched above this share of its range. */
 const TOUCH_SHARE = 0.03
-/** Drag of a usual car on its mass (1/m), to take the air out of derived demands: ½ρ·CdA/m of about 0.4/1250. */
-const USUAL_DRAG_1PM = 0.00032
-const USUAL_ROLLING_G = 0.013
+/** A usual car: ½ρ·CdA/m of about 0.4/1250. */
+const USUAL_RESISTANCE: Resistance = { drag_1pm: 0.00032, rolling_g: 0.013 }
 /** Speeds are smoothed over this long to either side before they are made into demands (s): noisy ones, and clean ones. */
 const DEMAND_HALF_S = { noisy: 0.25, clean: 0.14 } as const
 /** A speed channel with less quick noise than this is clean (m/s). */
@@ -18,8 +18,17 @@ const CLEAN_SPEED_MPS = 0.03
 /** Half a window that keeps a path's curvature from position alone (m). */
 const PATH_HALF_M = 8
 
-/** Scales of the channels, where one log's are to hold for another stretch of the same drive. */
-export type PedalScale = { fullBrake_bar?: number }
+/** What slows a car without a pedal: air on its mass (1/m, for v²), and rolling (g). It is taken out of derived demands. */
+export type Resistance = { drag_1pm: number; rolling_g: number }
+
+/** The resistance of a vehicle. */
+export const resistanceOf = (vehicle: Pick<Vehicle, 'dragArea_m2' | 'mass_kg' | 'rolling'>): Resistance => ({
+  drag_1pm: (AIR_DENSITY_KGPM3 * vehicle.dragArea_m2) / (2 * vehicle.mass_kg),
+  rolling_g: vehicle.rolling,
+})
+
+/** What is known of the car beside its log: how hard full brake is, where one log's scale is to hold for a part of it, and what slows it. */
+export type KnownCar = { fullBrake_bar?: number; resistance?: Resistance }
 
 /** What is fixed of a log before it is laid on the grid. */
 type Fixes = { index: Int32Array; travel_m: Float64Array; time_s: Float64Array }
@@ -51,7 +60,7 @@ const usable = (log: Log, matched: MatchedLog): Fixes => {
  * what it lacks derived (speed from time, curvature from the path, demands from speed with slope and air taken out).
  * `drift_m`: what to take off the offset at each fix. Cost: linear in fixes and in stations driven.
  */
-export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, scale: PedalScale = {}): Way => {
+export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: KnownCar = {}): Way => {
   const fixes = usable(log, matched)
   const { step_m, count } = circuit
   const first = Math.ceil(fixes.travel_m[0] / step_m)
@@ -94,7 +103,7 @@ export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, scale:
   }
   way.kappa_1pm = pathCurvature(circuit, way, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
   way.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, way), Math.max(3, half))
-  addFeet(circuit, way, log, fixes, scale)
+  addFeet(circuit, way, log, fixes, car)
   if (log.brake_bar && log.throttle_pct) return way
   // A derived demand that noise may bring about is no touch.
   const noise_g = 2 * demandNoise(log, way)
@@ -149,8 +158,8 @@ export const demandNoise = (log: Log, way: Pick<Way, 'speed_mps'>): number => {
   return (noise_mps * Math.sqrt(12)) / (window_s * Math.sqrt(Math.max(2, window_s / interval_s))) / GRAVITY_MPS2
 }
 
-/** Lengthways demand in g at the grid, with slope, air and rolling of a usual car taken out; positive drives. */
-const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number): Float64Array => {
+/** Lengthways demand in g at the grid, with slope, air and rolling taken out; positive drives. */
+const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number, { drag_1pm, rolling_g }: Resistance): Float64Array => {
   const n = way.speed_mps.length
   const half = (i: number): number => Math.max(1, Math.round((half_s * way.speed_mps[i]) / way.step_m))
   return way.speed_mps.map((v, i) => {
@@ -166,15 +175,15 @@ const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number): Float64Ar
     }
     const acceleration = square > 0 ? product / square / (2 * way.step_m) : 0
     const grade = circuit.grade_rad[stationOf(circuit, way, i)]
-    return acceleration / GRAVITY_MPS2 + Math.sin(grade) + (USUAL_DRAG_1PM * v * v) / GRAVITY_MPS2 + USUAL_ROLLING_G
+    return acceleration / GRAVITY_MPS2 + Math.sin(grade) + (drag_1pm * v * v) / GRAVITY_MPS2 + rolling_g
   })
 }
 
 const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
 
 /** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
-const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar }: PedalScale): void => {
-  const demand = lengthwaysDemand(circuit, way, demandHalf_s(log))
+const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar, resistance = USUAL_RESISTANCE }: KnownCar): void => {
+  const demand = lengthwaysDemand(circuit, way, demandHalf_s(log), resistance)
   const recorded = log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
   const grid = Float64Array.from(demand, (_, i) => (way.first + i) * way.step_m)
   const travel_m = recorded ? fixes.travel_m : grid
@@ -242,15 +251,40 @@ const leastSquares = (from: Float64Array, to: Float64Array, chosen: (i: number) 
   return square > 0 ? product / square : 0
 }
 
-/** What full throttle gives (g) at a speed, from the log's own demands: constant power below a greatest force. */
+/** Bands of speed in which full throttle is measured, and how many samples each has at least. */
+const BANDS = 10
+const LEAST_IN_BAND = 40
+/** Less throttle than this says little of what all of it would give. */
+const TELLS_FORCE = 0.06
+
+/**
+ * What full throttle gives (g) at a speed, from the log's own demands: in bands of speed the force that fits pedal and demand
+ * best (least squares), linear between their middles. A car that never has its foot down there is told by part throttle.
+ */
 const engineOf = (feet: Feet, demand_g: Float64Array, speed_mps: Float64Array): ((v: number) => number) => {
-  const power: number[] = []
-  for (let i = 0; i < demand_g.length; i++)
-    if (feet.throttle[i] > 0.3 && demand_g[i] > 0.03) power.push((demand_g[i] * speed_mps[i]) / feet.throttle[i])
-  const usual = quantile(power, 0.5) || 10
-  const strongest = quantile(
-    demand_g.filter((g) => g > 0.03),
-    0.99,
-  )
-  return (v) => Math.min(strongest || 0.5, usual / Math.max(v, 3))
+  const chosen: number[] = []
+  for (let i = 0; i < demand_g.length; i++) if (feet.throttle[i] > TELLS_FORCE && speed_mps[i] > 3) chosen.push(i)
+  chosen.sort((a, b) => speed_mps[a] - speed_mps[b])
+  const count = Math.max(1, Math.min(BANDS, Math.floor(chosen.length / LEAST_IN_BAND)))
+  const bands = Array.from({ length: count }, (_, b) => {
+    const band = chosen.slice(Math.floor((b * chosen.length) / count), Math.floor(((b + 1) * chosen.length) / count))
+    const [throttle, demand] = [band.map((i) => feet.throttle[i]), band.map((i) => demand_g[i])].map((c) => Float64Array.from(c))
+    return {
+      speed_mps: band.reduce((sum, i) => sum + speed_mps[i], 0) / Math.max(1, band.length),
+      force_g: Math.max(
+        LEAST_FORCE_G,
+        leastSquares(throttle, demand, () => true),
+      ),
+    }
+  })
+  return (v) => {
+    let k = 0
+    while (k + 2 < bands.length && bands[k + 1].speed_mps < v) k++
+    const [a, b] = [bands[k], bands[Math.min(k + 1, bands.length - 1)]]
+    const share = b.speed_mps > a.speed_mps ? Math.min(1, Math.max(0, (v - a.speed_mps) / (b.speed_mps - a.speed_mps))) : 0
+    return a.force_g + share * (b.force_g - a.force_g)
+  }
 }
+
+/** No engine gives less at full throttle (g). */
+const LEAST_FORCE_G = 0.02
