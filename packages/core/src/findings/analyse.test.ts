@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { cornerOf, demoPlan } from '../../fixtures/load.ts'
+import type { Plan } from '../plan.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { habitsOf } from '../simulate/habits.ts'
 import type { Habit } from '../simulate/student.ts'
@@ -45,6 +46,32 @@ describe('mistakes in a log against the plan', () => {
     const analysis = analyseLog(circuit, corners, drive([], 8, 12).log, { kind: 'plan', plan })
     expect(analysis.laps).toHaveLength(8)
     expect(analysis.findings.filter((f) => f.root).length / 8).toBeLessThanOrEqual(0.5)
+  })
+
+  const others: [string, Plan][] = [
+    ['in the wet', demoPlan({ surface: 'wet', pace: 0.7 })],
+    ['in the wet on a line for it', demoPlan({ surface: 'wet', method: 'wet' })],
+    ['on a late line', demoPlan({ method: 'late' })],
+    ['in a kart', demoPlan({}, 'kart')],
+    ['on a motorcycle', demoPlan({}, 'motorcycle')],
+    ['at full pace', demoPlan({ pace: 1, method: 'fast' })],
+    ['in a coupe off the brake late', demoPlan({ pace: 0.9, school: 'trail' }, 'coupe')],
+  ]
+  it.each(others)('are few on clean laps %s', (_, other) => {
+    const { log } = simulateDrive(other, { laps: 3, seed: 5003, rate_hz: 25, noise_m: 0.1 })
+    const { findings, laps } = analyseLog(other.circuit, other.corners, log, { kind: 'plan', plan: other })
+    expect(findings.filter((f) => f.root).length / laps.length).toBeLessThanOrEqual(0.34)
+  })
+
+  it('are few on clean laps of a circuit whose place on the globe is not known', () => {
+    const { origin: _, ...local } = circuit
+    const { log } = simulateDrive(plan, { laps: 4, seed: 6, rate_hz: 25, noise_m: 0.2 })
+    for (const reference of [{ kind: 'plan', plan } as const, { kind: 'lap', lap: 1 } as const]) {
+      const { findings, quality } = analyseLog(local, corners, log, reference)
+      expect(findings.filter((f) => f.root)).toEqual([])
+      expect(quality.placeDoubt_m).toBeGreaterThan(0)
+      expect(quality.placeDoubt_m).toBeLessThan(0.4)
+    }
   })
 
   it('are mostly the ones that were made, over many students (seeds 1 to 10)', () => {

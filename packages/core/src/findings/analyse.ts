@@ -4,6 +4,7 @@ import type { GroundItem } from '../circuit/ground.ts'
 import { wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors.ts'
 import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
+import { smoothestLine } from '../line/smoothest.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { matchLog } from '../log/match.ts'
@@ -101,13 +102,13 @@ export const analyseLog = (
   settings: AnalyseSettings = {},
 ): Analysis => {
   settings.told?.('matching', 0)
-  const matched = matchLog(circuit, log)
+  const matched = matchLog(circuit, log, () => expectedLine(circuit, reference, settings))
   const { laps, skipped } = splitLaps(circuit, log, matched)
   const way = wayOfLog(circuit, log, matched, reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {})
   const held = referenceOf(circuit, corners, reference, way, laps)
   const straight = straightStations(circuit, held.frames)
   const { drift_m, rest_m } = takeDriftOut(circuit, way, laps, straight)
-  const quality = qualityOf(circuit, log, way, laps, straight, { drift_m, rest_m })
+  const quality = qualityOf(circuit, log, way, laps, straight, { drift_m, rest_m, placeDoubt_m: matched.placeDoubt_m })
   // The reference lap's own path has been set right too.
   const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, way, laps).frames : held.frames
   const judge = judgeOf(circuit, reference, settings, quality, {
@@ -158,6 +159,10 @@ export const analyseLog = (
   )
   return { laps, skipped, quality, findings, untold, blindTo: blindTo(log), passes, bank, traces, reference: referenceTrace }
 }
+
+/** Where a drive is expected to run: on the plan's line, or else on the smoothest one. */
+const expectedLine = (circuit: Circuit, reference: Reference, { width_m = USUAL_WIDTH_M }: AnalyseSettings): Float64Array =>
+  reference.kind === 'plan' ? reference.plan.line.offset_m : smoothestLine(circuit, offsetBounds(circuit, width_m)).line.offset_m
 
 /** The marks of a pass as stations, and the time lost or won in each of its phases. */
 const marksOf = (
@@ -231,11 +236,12 @@ const qualityOf = (
   way: Way,
   laps: readonly Lap[],
   straight: Uint8Array,
-  { drift_m, rest_m }: { drift_m: number; rest_m: number },
+  { drift_m, rest_m, placeDoubt_m }: { drift_m: number; rest_m: number; placeDoubt_m: number },
 ): LogQuality => ({
   interval_s: usualInterval(log),
   offsetNoise_m: rest_m,
   drift_m,
+  placeDoubt_m,
   laps: laps.length,
   wheelNoise_1pm: wheelNoise(circuit, way, laps, straight),
   pedals: log.brake_bar !== undefined && log.throttle_pct !== undefined,

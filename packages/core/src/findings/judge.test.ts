@@ -15,6 +15,7 @@ const fine: LogQuality = {
   interval_s: 0.01,
   offsetNoise_m: 0,
   drift_m: 0,
+  placeDoubt_m: 0,
   laps: 4,
   wheelNoise_1pm: 0,
   pedals: true,

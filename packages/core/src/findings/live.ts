@@ -120,6 +120,7 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
       travel_m: slice('travel_m'),
       offset_m: slice('offset_m'),
       onCircuit: new Uint8Array(to - first).fill(1),
+      placeDoubt_m: 0,
     }
     const interval_s = usualInterval(log)
     if (interval_s > SLOWEST_INTERVAL_S) return null
@@ -132,6 +133,7 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
       interval_s,
       offsetNoise_m: USUAL_NOISE_M,
       drift_m: USUAL_NOISE_M,
+      placeDoubt_m: 0,
       laps: 1,
       wheelNoise_1pm: noise,
       pedals,

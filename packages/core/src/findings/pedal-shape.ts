@@ -261,7 +261,7 @@ export const coastOf = (way: Way, from_m: number, to_m: number): { time_s: numbe
 const LEAST_LIFT_MPS = 0.7
 
 /** Where the foot came off the throttle before a corner that is not braked for: last fall below half of the most before it. */
-export const liftOf = (way: Way, from_m: number, slowest_m: number): Moment | null => {
+export const liftOf = (way: Way, from_m: number, slowest_m: number, least_mps = LEAST_LIFT_MPS): Moment | null => {
   const { throttle, travel_m } = way.feet
   const begin = firstAtOrAbove(travel_m, from_m)
   const end = Math.min(firstAtOrAbove(travel_m, slowest_m), travel_m.length - 1)
@@ -276,7 +276,7 @@ export const liftOf = (way: Way, from_m: number, slowest_m: number): Moment | nu
   for (let i = end; i > begin; i--) {
     if (!(throttle[i] <= level && throttle[i - 1] > level)) continue
     const lift = crossing(way, throttle, level, i)
-    return lift.speed_mps - atTravel(way, way.speed_mps, slowest_m) > LEAST_LIFT_MPS ? lift : null
+    return lift.speed_mps - atTravel(way, way.speed_mps, slowest_m) > least_mps ? lift : null
   }
   return null
 }

@@ -14,6 +14,8 @@ export type LogQuality = {
   interval_s: number
   offsetNoise_m: number
   drift_m: number
+  /** How far all laps together may lie to a side, where the circuit has no place on the globe (1σ). */
+  placeDoubt_m: number
   /** Laps whose mean the drift was held against. */
   laps: number
   wheelNoise_1pm: number
@@ -73,7 +75,7 @@ export const doubtOf = (quality: LogQuality, reference: 'lap' | 'plan'): Doubt =
   // A Gauss–Markov drift half-way between two places where it is known.
   const bridged = (away_s: number): number => quality.drift_m * Math.sqrt(Math.tanh(away_s / (2 * MEMORY_S))) * SEEN_IN_CORNERS
   // The median of laps errs by a quarter more than their mean.
-  const common_m = (1.25 * quality.drift_m) / Math.sqrt(Math.max(1, quality.laps))
+  const common_m = Math.hypot((1.25 * quality.drift_m) / Math.sqrt(Math.max(1, quality.laps)), quality.placeDoubt_m)
   const wheel_1pm = quality.wheelNoise_1pm * (quality.steering ? 1 : PATH_ALONE)
   const own_m = Math.max(LEAST_OFFSET_M, quality.offsetNoise_m)
   const edge_m = (away_s: number): number => 2 * Math.hypot(own_m, bridged(away_s), common_m)

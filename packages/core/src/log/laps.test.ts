@@ -40,6 +40,19 @@ describe('matching a log', () => {
     }
   })
 
+  it('lies better where it is known on which line a drive is expected, and tells how much it may err', () => {
+    const { origin: _, ...local } = circuit
+    const known = matchLog(circuit, drive.log)
+    const fitted = matchLog(local, drive.log, () => plan.line.offset_m)
+    const apart: number[] = []
+    for (let i = 0; i < known.travel_m.length; i += 20) apart.push(Math.abs(known.offset_m[i] - fitted.offset_m[i]))
+    expect(Math.max(...apart)).toBeLessThan(0.25)
+    expect(known.placeDoubt_m).toBe(0)
+    expect(fitted.placeDoubt_m).toBeLessThan(0.1)
+    // Held against the middle of the road the same drive tells less.
+    expect(matchLog(local, drive.log).placeDoubt_m).toBeGreaterThan(4 * fitted.placeDoubt_m)
+  })
+
   it('refuses a log of another place', () => {
     const away = { ...drive.log, lat_deg: drive.log.lat_deg.map((v) => v + 0.1) }
     expect(() => matchLog(circuit, away)).toThrow(expect.objectContaining({ code: 'log-elsewhere' }))

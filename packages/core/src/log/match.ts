@@ -5,8 +5,11 @@ import { signedDistance, wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors.ts'
 import type { Log } from './log.ts'
 
-/** A log laid on a circuit, one entry a fix. `travel_m` counts on over laps: station plus whole laps driven. */
-export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array }
+/**
+ * A log laid on a circuit, one entry a fix. `travel_m` counts on over laps: station plus whole laps driven. `placeDoubt_m`: how
+ * far all of it may lie to a side, where the circuit's place on the globe is not known and was found by the drive (1σ).
+ */
+export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array; placeDoubt_m: number }
 
 /** Farther than this beyond the edges a fix does not belong to the circuit (m). */
 const OFF_CIRCUIT_M = 25
@@ -42,12 +45,18 @@ export const placeFollower = (circuit: Circuit, origin: GeoOrigin): PlaceFollowe
 
 /**
  * Places each fix of a log on the circuit. Cost: linear in fixes times the stations within reach.
+ * @param expected_m offsets at which a drive is expected to run (m); only asked where the circuit has no place on the globe
  * @throws CoreError 'log-elsewhere' when most fixes lie off the circuit
  */
-export const matchLog = (circuit: Circuit, log: Log): MatchedLog => {
-  const follow = placeFollower(circuit, circuit.origin ?? originByShape(circuit, log))
+export const matchLog = (
+  circuit: Circuit,
+  log: Log,
+  expected_m: () => Float64Array = () => new Float64Array(circuit.count),
+): MatchedLog => {
+  const { origin, placeDoubt_m } = circuit.origin ? { origin: circuit.origin, placeDoubt_m: 0 } : originByShape(circuit, log, expected_m())
+  const follow = placeFollower(circuit, origin)
   const n = log.time_s.length
-  const out: MatchedLog = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n) }
+  const out = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n), placeDoubt_m }
   let nearest = Number.POSITIVE_INFINITY
   let on = 0
   for (let i = 0; i < n; i++) {
@@ -89,12 +98,18 @@ const beyondEdge = (circuit: Circuit, place: Place, x_m: number, y_m: number): n
 const forwardStep = (circuit: Circuit, travel_m: number, station_m: number, since_s: number): number =>
   since_s < 5 ? signedDistance(travel_m, station_m, circuit.length_m) : wrapStation(station_m - travel_m, circuit.length_m)
 
+/** Farther than this from the line a place says nothing of how well the rest lies on it (m). */
+const FAR_M = 5
+/** A driver keeps to one side of where he is expected for about this long (m). */
+const WANDER_M = 80
+
 /**
  * Origin for a circuit in local coordinates, from the shape of the drive: the log is shifted (never turned) until it
- * lies best on the centreline, by repeated nearest points. Good to about a metre; a survey with an origin is better.
+ * lies best along the line on which a drive is expected, by repeated nearest points. The doubt is that of a mean of so many
+ * stretches as one lap has; a survey with an origin is better.
  * Source: iterative closest points, Besl & McKay 1992, restricted to translation.
  */
-const originByShape = (circuit: Circuit, log: Log): GeoOrigin => {
+const originByShape = (circuit: Circuit, log: Log, expected_m: Float64Array): { origin: GeoOrigin; placeDoubt_m: number } => {
   const first: GeoOrigin = { lat_deg: log.lat_deg[0], lon_deg: log.lon_deg[0] }
   const plane = tangentPlane(first)
   const n = log.time_s.length
@@ -112,18 +127,25 @@ const originByShape = (circuit: Circuit, log: Log): GeoOrigin => {
   const mid = (list: readonly number[]): number => (Math.min(...list) + Math.max(...list)) / 2
   let shiftX = mid(Array.from(circuit.x_m.filter((_, i) => i % 4 === 0))) - mid(points.map((p) => p.x_m))
   let shiftY = mid(Array.from(circuit.y_m.filter((_, i) => i % 4 === 0))) - mid(points.map((p) => p.y_m))
+  let spread_m = 0
   for (let round = 0; round < 40; round++) {
     let moveX = 0
     let moveY = 0
+    let square = 0
     for (const p of points) {
       const place = placeOn(circuit, p.x_m + shiftX, p.y_m + shiftY)
       const i = Math.min(Math.floor(place.station_m / circuit.step_m), circuit.count - 1)
-      moveX += place.offset_m * Math.sin(circuit.heading_rad[i])
-      moveY -= place.offset_m * Math.cos(circuit.heading_rad[i])
+      const beside_m = place.offset_m - expected_m[i]
+      moveX += beside_m * Math.sin(circuit.heading_rad[i])
+      moveY -= beside_m * Math.cos(circuit.heading_rad[i])
+      square += Math.min(beside_m * beside_m, FAR_M * FAR_M)
     }
+    spread_m = Math.sqrt(square / points.length)
     shiftX += (2 * moveX) / points.length
     shiftY += (2 * moveY) / points.length
     if (Math.hypot(moveX, moveY) / points.length < 0.01) break
   }
-  return plane.toGeodetic(-shiftX, -shiftY, log.ele_m[0])
+  // Half of the stretches tell of each direction.
+  const placeDoubt_m = spread_m * Math.sqrt((2 * WANDER_M) / circuit.length_m)
+  return { origin: plane.toGeodetic(-shiftX, -shiftY, log.ele_m[0]), placeDoubt_m }
 }
