@@ -17,7 +17,14 @@ import type { Habit, MadeMistake } from '../src/simulate/student.ts'
  * `lap` or `plan` for one reference. Prints JSON.
  */
 
-type Kind = { name: string; options: Partial<DriveOptions>; change?: (log: Log, seed: number) => Log }
+/** A kind of log; `plans`: driven by these in turn instead of the usual ones; `local`: on a circuit whose place on the globe is not known. */
+type Kind = {
+  name: string
+  options: Partial<DriveOptions>
+  change?: (log: Log, seed: number) => Log
+  plans?: readonly Plan[]
+  local?: boolean
+}
 
 const without = (log: Log, channels: readonly (keyof Log)[]): Log =>
   Object.fromEntries(Object.entries(log).filter(([name]) => !channels.includes(name as keyof Log))) as Log
@@ -54,6 +61,30 @@ const kinds: readonly Kind[] = [
   { name: '10 Hz, 0.2 m, position and speed ± 0.04 m/s only', options: { rate_hz: 10, noise_m: 0.2, speedNoise_mps: 0.04 }, change: bare },
   { name: '10 Hz, 0.3 m, drop-outs', options: { rate_hz: 10, noise_m: 0.3, dropOuts: 1.5 } },
   { name: '25 Hz, 0.2 m, stalled clock', options: { rate_hz: 25, noise_m: 0.2 }, change: stalled },
+  { name: '25 Hz, 0.2 m, circuit without a place on the globe', options: { rate_hz: 25, noise_m: 0.2 }, local: true },
+  {
+    name: '25 Hz, 0.2 m, in the wet',
+    options: { rate_hz: 25, noise_m: 0.2 },
+    plans: [
+      demoPlan({ surface: 'wet', pace: 0.7 }),
+      demoPlan({ surface: 'wet', pace: 0.8, method: 'wet' }),
+      demoPlan({ surface: 'wet', pace: 0.75, school: 'trail' }, 'coupe'),
+    ],
+  },
+  {
+    name: '25 Hz, 0.2 m, kart, motorcycle, single-seater',
+    options: { rate_hz: 25, noise_m: 0.2 },
+    plans: [demoPlan({}, 'kart'), demoPlan({}, 'motorcycle'), demoPlan({}, 'single-seater')],
+  },
+  {
+    name: '25 Hz, 0.2 m, quick, on late and fast lines',
+    options: { rate_hz: 25, noise_m: 0.2 },
+    plans: [
+      demoPlan({ pace: 0.9, method: 'late' }),
+      demoPlan({ pace: 0.9, school: 'trail' }, 'roadster'),
+      demoPlan({ pace: 0.95, method: 'fast' }),
+    ],
+  },
 ]
 
 /** Habits of every kind, each in a corner of a made-up student; what a corner does not allow is not made. */
@@ -141,11 +172,13 @@ const canTell = (plan: Plan, analysis: Analysis, reference: Referred, pass: Pass
   return laps.some((lap) => lap.lap === pass.lap) && !isUntold(analysis, pass, code) && value >= threshold + widening()
 }
 
-const keys = new Map<string, Pass[]>()
+const keys = new Map<Plan, Map<string, Pass[]>>()
 
-/** All passes of a drive with what they show; the same for every kind of log. */
+/** All passes of a drive with what they show; the same for every kind of log of one plan. */
 const keyOf = (plan: Plan, seed: number, reference: Referred, { driven, made }: Drive): Pass[] => {
-  const known = keys.get(`${seed} ${reference}`)
+  const ofPlan = keys.get(plan) ?? new Map<string, Pass[]>()
+  keys.set(plan, ofPlan)
+  const known = ofPlan.get(`${seed} ${reference}`)
   if (known) return known
   const held = reference === 'plan' ? steadyLap(plan) : driven[0]
   const passes = driven.flatMap((lap, j) =>
@@ -155,7 +188,7 @@ const keyOf = (plan: Plan, seed: number, reference: Referred, { driven, made }: 
       return { lap: j + 1, cornerId: corner.id, meant, shown, roots: unexplained(shown).map((one) => one.code) }
     }),
   )
-  keys.set(`${seed} ${reference}`, passes)
+  ofPlan.set(`${seed} ${reference}`, passes)
   return passes
 }
 
@@ -164,7 +197,9 @@ const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score
     const habitsFrom = reference === 'lap' ? 2 : 1
     const drive = simulateDrive(plan, { laps: LAPS, seed: seed + shift, habits, habitsFrom, ...kind.options })
     const held = reference === 'plan' ? ({ kind: 'plan', plan } as const) : ({ kind: 'lap', lap: 1 } as const)
-    return { analysis: analyseLog(plan.circuit, plan.corners, kind.change ? kind.change(drive.log, seed) : drive.log, held), drive }
+    const { origin: _, ...local } = plan.circuit
+    const circuit = kind.local ? local : plan.circuit
+    return { analysis: analyseLog(circuit, plan.corners, kind.change ? kind.change(drive.log, seed) : drive.log, held), drive }
   }
   const { analysis, drive } = analysed(habitsOfAllKinds(plan, seed), 0)
   const roots = analysis.findings.filter((f) => f.root)
@@ -195,7 +230,7 @@ const rows = kinds
     ((against ? [against] : ['lap', 'plan']) as Referred[]).map((reference) => {
       const score: Score = { meant: 0, asMeant: 0, made: 0, tellable: 0, hit: 0, roots: 0, right: 0, cleanLaps: 0, cleanRoots: 0 }
       for (let seed = Number(first); seed < Number(first) + Number(students); seed++)
-        runOne(plans[seed % plans.length], kind, seed, reference, score)
+        runOne((kind.plans ?? plans)[seed % plans.length], kind, seed, reference, score)
       return {
         log: kind.name,
         reference,

@@ -26,8 +26,8 @@ export type Frame = {
   next_m: number
   /** From turn-in to exit, or to twice the way to the apex. */
   length_m: number
-  /** Whether the reference closes the throttle for it without braking, however little speed that takes off. */
-  letsGo: boolean
+  /** Where the reference has closed the throttle for it without braking, however little speed that takes off; null where it does not. */
+  closed_m: number | null
 }
 
 /** One pass of a corner as it was driven; places in metres from the line of its lap. */
@@ -68,6 +68,8 @@ const BEFORE_NEXT_S = 0.5
 const TOUCHED_BEFORE_M = 70
 /** Past the apex of the corner before by less than this a brake belongs to that corner (m). */
 const OWN_PAST_M = 10
+/** A throttle is closed for a corner up to this far past its apex (m). */
+const PAST_APEX_M = 20
 /** Coasting is looked at this far past the throttle point (m). */
 const PAST_THROTTLE_M = 60
 
@@ -101,7 +103,7 @@ export const framesOf = (
       brakeBy_m: Number.POSITIVE_INFINITY,
       next_m: Number.POSITIVE_INFINITY,
       length_m: exit_m === null ? 2 * (apex_m - turnIn_m) : exit_m - turnIn_m,
-      letsGo: false,
+      closed_m: null,
     }
   })
   const bounded = (frames: readonly Frame[]): Frame[] => {
@@ -112,10 +114,10 @@ export const framesOf = (
       return lift ? lift.at_m - start_m : frame.turnIn_m
     })
     return frames.map((frame, k) => {
-      const letsGo = !brakeOf(way, frame, start_m) && letGoOf(way, start_m + frame.from_m, start_m + frame.apex_m) !== null
+      const closed_m = brakeOf(way, frame, start_m) ? null : closedFor(way, frame, start_m)
       const ahead = distanceAhead(frame.turnIn_m, begins[(k + 1) % n], circuit.length_m)
       const next_m = frame.turnIn_m + (n === 1 ? ahead || circuit.length_m : ahead)
-      return { ...frame, next_m, letsGo, brakeBy_m: Math.max(frame.turnIn_m, (Math.min(begins[k], frame.turnIn_m) + next_m) / 2) }
+      return { ...frame, next_m, closed_m, brakeBy_m: Math.max(frame.turnIn_m, (Math.min(begins[k], frame.turnIn_m) + next_m) / 2) }
     })
   }
   // A brake of the next corner may first have been taken for that of this one, where the two are near.
@@ -222,8 +224,8 @@ export const measurePass = (
   const untilSpeed = atTravel(way, way.speed_mps, until_m)
   const lift = liftOf(way, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20)
   // What the reference closes for the corner is no dip of a throttle that was opened in it.
-  const letGo = lift ?? (frame.letsGo ? letGoOf(way, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20) : null)
-  const released_m = brake ? brake.release.at_m : letGo ? closedAt(way, letGo.at_m) : start_m + (ownTurnIn_m ?? turnIn_m)
+  const begin_m = start_m + (frame.closed_m ?? ownTurnIn_m ?? turnIn_m)
+  const released_m = brake ? brake.release.at_m : lift ? closedAt(way, lift.at_m) : begin_m
   const cornerEnd_m = start_m + Math.min(exit_m === null ? apex_m + Math.max(30, apex_m - turnIn_m) : exit_m + 10, frame.next_m)
   const opening = openingOf(way, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
     from_m: start_m + (ownTurnIn_m ?? turnIn_m),
@@ -251,8 +253,15 @@ export const measurePass = (
 const throttleAt = ({ feet: { travel_m, throttle } }: Way, at_m: number): number =>
   throttle[Math.min(firstAtOrAbove(travel_m, at_m), throttle.length - 1)]
 
-/** A lift, however little speed it takes off. */
-const letGoOf = (way: Way, from_m: number, slowest_m: number): Moment | null => liftOf(way, from_m, slowest_m, Number.NEGATIVE_INFINITY)
+/** Where a way's throttle is least about a corner that it is closed for; null where it is not. */
+const closedFor = (way: Way, { from_m, turnIn_m, apex_m }: Frame, start_m: number): number | null => {
+  if (!liftOf(way, start_m + from_m, start_m + apex_m, Number.NEGATIVE_INFINITY)) return null
+  const { travel_m, throttle } = way.feet
+  const end = Math.min(firstAtOrAbove(travel_m, start_m + apex_m + PAST_APEX_M), throttle.length - 1)
+  let least = Math.min(firstAtOrAbove(travel_m, start_m + turnIn_m), end)
+  for (let i = least; i <= end; i++) if (throttle[i] < throttle[least]) least = i
+  return travel_m[least] - start_m
+}
 
 /** Where a throttle that is being let go of stops falling. */
 const closedAt = ({ feet: { travel_m, throttle } }: Way, from_m: number): number => {
