@@ -1,6 +1,7 @@
 import type { Comparison, Report } from './comparison.ts'
 import { turnInDoubt } from './judge-line.ts'
-import { atTravel, type Way } from './way.ts'
+import type { Braking } from './pedal-shape.ts'
+import { atTravel, firstAtOrAbove, type Way } from './way.ts'
 
 /** Mistakes of braking and of the time between brake and throttle. */
 export const judgeBraking = (c: Comparison, report: Report): void => {
@@ -66,14 +67,28 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
 }
 
 /** A soft brake and a slow one in the same zone are one finding: the one further past its threshold. */
-const softOrSlow = ({ driven, reference, doubt, thresholds: t }: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
+const softOrSlow = (c: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
+  const { driven, reference, doubt, thresholds: t } = c
   const own = driven.brake
   const wanted = reference.brake
   if (!own || !wanted) return null
   const softBy = zone_s > t.softZone_s ? (1 - soft) / (1 - t.softPeak + 2 * doubt.share) : 0
-  const slowBy = own.build_s > wanted.build_s + 0.25 ? own.build_s / (t.build_s + doubt.time_s) : 0
+  const slowBy = lags(c, own, wanted) ? own.build_s / (t.build_s + doubt.time_s) : 0
   if (softBy <= 1 && slowBy <= 1) return null
   return softBy >= slowBy ? 'soft' : 'slow'
+}
+
+/** A brake is built up late by more than this (s), and has then less of its most than this share of what the reference has of its own. */
+const LATER_S = 0.25
+const LAGS_SHARE = 0.85
+
+/** Whether a brake really lags: where it goes in two humps the harder second one alone makes none slow. */
+const lags = ({ way, referenceWay }: Comparison, own: Braking, wanted: Braking): boolean => {
+  if (!(own.build_s > wanted.build_s + LATER_S)) return false
+  const after_s = wanted.build_s + LATER_S
+  const shareAt = ({ feet }: Way, { onset, peak_g }: Braking): number =>
+    feet.brake_g[Math.min(firstAtOrAbove(feet.time_s, onset.time_s + after_s), feet.brake_g.length - 1)] / peak_g
+  return shareAt(way, own) < LAGS_SHARE * shareAt(referenceWay, wanted)
 }
 
 const judgeSlowest = ({ driven, reference, doubt, thresholds: t }: Comparison, report: Report): void => {

@@ -29,8 +29,8 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
   // Where the path still crosses the road the place of the turn-in matters.
   const referenceAt = (by_m: number): number =>
     atTravel(c.referenceWay, c.referenceWay.offset_m, c.referenceStart_m + (reference.turnIn_m ?? 0) + by_m)
-  const slope = Math.abs(referenceAt(10) - referenceAt(-10)) / 20
-  const setupDoubt_m = Math.hypot(doubt.offset_m, slope * Math.max(extra.early, extra.late))
+  const crossed_m = Math.max(...[-extra.early, extra.late].map((by_m) => Math.abs(referenceAt(by_m) - referenceAt(0))))
+  const setupDoubt_m = Math.hypot(doubt.offset_m, crossed_m)
   report(
     'setup-narrow',
     { from_m: at_m, to_m: at_m },
@@ -59,9 +59,19 @@ export const turnInDoubt = (c: Comparison, speed_mps: number): { early: number; 
   const passes = (higher_1pm: number): number =>
     turnInOf(referenceWay, frame.sign, level_1pm + higher_1pm, at_m - MOST_DOUBT_M, referenceStart_m + frame.apex_m) ?? at_m + MOST_DOUBT_M
   const far = (m: number): number => Math.hypot(along_m, Math.min(MOST_DOUBT_M, Math.max(0, m)))
-  return { early: far(at_m - passes(-Math.min(by_1pm, 0.9 * level_1pm))), late: far(passes(by_1pm) - at_m) }
+  const early = at_m - passes(-Math.min(by_1pm, 0.9 * level_1pm))
+  const late = passes(by_1pm) - at_m
+  // Where the wheel rests just below or above the level no hand hits it twice at the same place.
+  const rests = (hand: number, noise: number): number => (hand > RESTS_M ? Math.max(hand, noise) : noise)
+  return {
+    early: far(rests(at_m - passes(-HAND_SHARE * level_1pm), early)),
+    late: far(rests(passes(HAND_SHARE * level_1pm) - at_m, late)),
+  }
 }
 
+/** A hand turns the wheel alike to this share, and a wheel that takes longer than this for so little rests there (m). */
+const HAND_SHARE = 0.1
+const RESTS_M = 12
 /** No turn-in is looked for farther away than this (m). */
 const MOST_DOUBT_M = 50
 

@@ -13,7 +13,8 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
   // What happens at the apex itself belongs to the way out.
   const until = (from_m: number, apex_m: number): number => apex_m - 0.1 * Math.max(0, apex_m - from_m)
   const own = bitesOf(way, sign, peak_1pm, start_m + turnIn_m, start_m + until(turnIn_m, driven.apex_m), swing)
-  const referenceTurnIn_m = reference.turnIn_m ?? frame.turnIn_m
+  // From the earlier turn-in on: where the wheel rests before the corner both are looked at alike.
+  const referenceTurnIn_m = Math.min(turnIn_m, reference.turnIn_m ?? frame.turnIn_m)
   const wanted = bitesOf(
     referenceWay,
     sign,

@@ -181,6 +181,15 @@ const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number, { drag_1pm
 
 const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
 
+/** A pedal that comes so near its end (%) was pressed down all the way, whatever its sensor tells there. */
+const NEAR_FULL_PCT = 85
+/** Below this no car is driven round: the column is in some other unit (%). */
+const LEAST_FULL_PCT = 30
+
+/** What a throttle channel reads at full throttle, by the most that it read: who never had the foot down, as in the wet, is no reason to call that all. */
+const fullThrottle = (highest: number): number =>
+  highest >= NEAR_FULL_PCT ? highest : highest >= LEAST_FULL_PCT ? 100 : Math.max(highest, 1)
+
 /** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
 const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar, resistance = USUAL_RESISTANCE }: KnownCar): void => {
   const demand = lengthwaysDemand(circuit, way, demandHalf_s(log), resistance)
@@ -219,7 +228,7 @@ const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake
   }
   if (log.throttle_pct) {
     const pedal = pick(log.throttle_pct)
-    const full = Math.max(most(pedal), 1)
+    const full = fullThrottle(most(pedal))
     feet.throttle = pedal.map((v) => Math.min(1, Math.max(0, v / full)))
     const power = engineOf(feet, demandHere, speed)
     feet.drive_g = feet.throttle.map((share, i) => share * power(speed[i]))
