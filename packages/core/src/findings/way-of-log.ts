@@ -3,7 +3,8 @@ import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
 import { pickRows, quantile } from '../log/robust.ts'
 import { fastNoise, smoothOpen } from '../log/smooth.ts'
-import { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from '../units/constants.ts'
+import { GRAVITY_MPS2 } from '../units/constants.ts'
+import { airDrag_1pm } from '../vehicle/air.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { atTravel, type Feet, IDLE_G, stationOf, TOUCH_G, type Way } from './way.ts'
 
@@ -23,7 +24,7 @@ export type Resistance = { drag_1pm: number; rolling_g: number }
 
 /** The resistance of a vehicle. */
 export const resistanceOf = (vehicle: Pick<Vehicle, 'dragArea_m2' | 'mass_kg' | 'rolling'>): Resistance => ({
-  drag_1pm: (AIR_DENSITY_KGPM3 * vehicle.dragArea_m2) / (2 * vehicle.mass_kg),
+  drag_1pm: airDrag_1pm(vehicle),
   rolling_g: vehicle.rolling,
 })
 
@@ -263,6 +264,8 @@ const leastSquares = (from: Float64Array, to: Float64Array, chosen: (i: number) 
 /** Bands of speed in which full throttle is measured, and how many samples each has at least. */
 const BANDS = 10
 const LEAST_IN_BAND = 40
+/** So many samples tell an engine as well as all of them do. */
+const ENOUGH = 16_384
 /** Less throttle than this says little of what all of it would give. */
 const TELLS_FORCE = 0.06
 
@@ -272,7 +275,8 @@ const TELLS_FORCE = 0.06
  */
 const engineOf = (feet: Feet, demand_g: Float64Array, speed_mps: Float64Array): ((v: number) => number) => {
   const chosen: number[] = []
-  for (let i = 0; i < demand_g.length; i++) if (feet.throttle[i] > TELLS_FORCE && speed_mps[i] > 3) chosen.push(i)
+  const stride = Math.max(1, Math.floor(demand_g.length / ENOUGH))
+  for (let i = 0; i < demand_g.length; i += stride) if (feet.throttle[i] > TELLS_FORCE && speed_mps[i] > 3) chosen.push(i)
   chosen.sort((a, b) => speed_mps[a] - speed_mps[b])
   const count = Math.max(1, Math.min(BANDS, Math.floor(chosen.length / LEAST_IN_BAND)))
   const bands = Array.from({ length: count }, (_, b) => {

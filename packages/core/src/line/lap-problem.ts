@@ -3,6 +3,7 @@ import { polygonOver } from '../circuit/polygon.ts'
 import { type GripShare, stoppieShare, wheelieShare } from '../profile/grip.ts'
 import { emptyBand, type PeriodicBand } from '../solve/banded.ts'
 import { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from '../units/constants.ts'
+import { airDrag_1pm } from '../vehicle/air.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { OffsetBounds } from './bounds.ts'
 
@@ -73,7 +74,7 @@ export const lapProblem = (
   const road = intervalRoad(circuit, vehicle)
   const limit = intervalLimits(n, vehicle, grip)
   const power2 = (vehicle.power_W / vehicle.mass_kg) ** 2
-  const drag = (AIR_DENSITY_KGPM3 * vehicle.dragArea_m2) / (2 * vehicle.mass_kg)
+  const drag = airDrag_1pm(vehicle)
   const weight = (2 * SMOOTHING) / circuit.step_m
   // On an open course the interval from the end back to the start only holds the speed at the start.
   const isGap = (i: number): boolean => circuit.open === true && i === n - 1

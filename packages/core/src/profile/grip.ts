@@ -1,4 +1,5 @@
 import { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from '../units/constants.ts'
+import { airDrag_1pm } from '../vehicle/air.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 
 /** Share of the vehicle's dry grip at one place, for braking, cornering and drive (0 … 1 and a little over). */
@@ -55,9 +56,7 @@ export const corneringLimit = (loads: Loads, grip: number): number => {
 
 /** Deceleration by slope, air and rolling (m/s², positive slows) at v² = u. */
 export const resistance = (vehicle: Vehicle, loads: Loads, u: number): number =>
-  GRAVITY_MPS2 * loads.sinGrade +
-  (AIR_DENSITY_KGPM3 * vehicle.dragArea_m2 * u) / (2 * vehicle.mass_kg) +
-  vehicle.rolling * Math.max(0, loads.n0 + loads.n1 * u)
+  GRAVITY_MPS2 * loads.sinGrade + airDrag_1pm(vehicle) * u + vehicle.rolling * Math.max(0, loads.n0 + loads.n1 * u)
 
 const ellipseRest = (loads: Loads, u: number, grip: number): number => {
   const support = loads.n0 + loads.n1 * u
