@@ -9,6 +9,13 @@ const buildOf = (around: Around, { on, peak_g }: Braking): number => {
   return around.clock(j) - around.clock(on)
 }
 
+/** Which share of its most a brake has so long after the first touch. */
+const shareAfter = (around: Around, { on, peak_g }: Braking, time_s: number): number => {
+  let j = on
+  while (around.clock(j) - around.clock(on) < time_s) j++
+  return around.brake(j) / peak_g
+}
+
 const isSplit = (around: Around, { on, off, peak_g }: Braking): boolean => {
   let [pressed, eased, again] = [false, false, false]
   for (let j = on; j <= off; j++) {
@@ -46,7 +53,10 @@ export const brakeShown = (c: KeyCorner, say: Say): void => {
   say('brake-early', -later_m, Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps))
   say('brake-late', later_m, Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps))
   const soft = ref.clock(wanted.off) - ref.clock(wanted.on) > t.softZone_s ? 1 - brake.peak_g / wanted.peak_g : 0
-  const slow_s = buildOf(own, brake) > buildOf(ref, wanted) + 0.2 ? buildOf(own, brake) : 0
+  // A harder second part alone makes no brake slow: it has to lag where the reference has built up.
+  const built_s = buildOf(ref, wanted) + 0.25
+  const lags = shareAfter(own, brake, built_s) < 0.85 * shareAfter(ref, wanted, built_s)
+  const slow_s = lags && buildOf(own, brake) > buildOf(ref, wanted) + 0.2 ? buildOf(own, brake) : 0
   if (soft / (1 - t.softPeak) >= slow_s / t.build_s) say('brake-soft', soft, 1 - t.softPeak)
   else say('brake-slow-build', slow_s, t.build_s)
   if (isSplit(own, brake) && !isSplit(ref, wanted)) say('brake-split', 2, 1)
