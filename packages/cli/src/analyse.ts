@@ -94,6 +94,10 @@ export const analyse = async (options: Options): Promise<void> => {
   const analysing = performance.now() - began
   for (const s of analysis.skipped)
     process.stderr.write(`Lap ${s.lap} is left out: ${skippedWords[s.reason]} (${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s).\n`)
+  if (venue.circuit.widthAssumed)
+    process.stderr.write(
+      'The file gives no road widths: 5 m on each side are assumed, and nothing is said of edges. Give --width METRES.\n',
+    )
   const { quality } = analysis
   const result = {
     laps: analysis.laps.map((l) => ({

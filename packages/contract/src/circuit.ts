@@ -13,6 +13,7 @@ const columns = {
   bank_rad: column,
   origin: z.object({ lat_deg: z.number(), lon_deg: z.number() }).optional(),
   open: z.boolean().optional(),
+  widthAssumed: z.boolean().optional(),
 }
 
 /** A survey on the wire and out of a file: finite numbers in columns of equal length. */

@@ -25,6 +25,7 @@ export const surveyToWire = (survey: Survey): WireSurvey => ({
   bank_rad: Array.from(survey.bank_rad),
   ...(survey.origin ? { origin: survey.origin } : {}),
   ...(survey.open ? { open: true } : {}),
+  ...(survey.widthAssumed ? { widthAssumed: true } : {}),
 })
 
 /** A survey out of JSON. */
@@ -38,6 +39,7 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   bank_rad: Float64Array.from(wire.bank_rad),
   ...(wire.origin ? { origin: wire.origin } : {}),
   ...(wire.open ? { open: true } : {}),
+  ...(wire.widthAssumed ? { widthAssumed: true } : {}),
 })
 
 /** Reads a circuit file and holds it against the schema. @throws CoreError for files that cannot be used */

@@ -185,7 +185,7 @@ export {
 export { type LogFile, type LogForm, logForms, readLogPieces, readLogText } from './formats/log-reader.ts'
 export type { LogColumn, LogTable } from './formats/log-table.ts'
 export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './formats/nmea.ts'
-export { DEFAULT_HALF_WIDTH_M, type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
+export { type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
 export type { DeviceHello, ReceivedFix, ReceiverLine } from './formats/received-fix.ts'
 export { writeColumns, writeRows } from './formats/table.ts'
 export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds } from './line/bounds.ts'

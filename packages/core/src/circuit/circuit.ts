@@ -29,6 +29,8 @@ export type Circuit = {
   origin?: GeoOrigin
   /** An open course: station 0 and the last one are its ends, and the step from one to the other does not exist. */
   open?: boolean
+  /** Nobody measured the road's width: what lies at its edges is not known. */
+  widthAssumed?: boolean
 }
 
 /** Settings of {@link buildCircuit}. `step_m`: wanted spacing of stations, rounded so that a whole number fits. */
@@ -97,6 +99,7 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
     kappaVertical_1pm: column(),
     ...(survey.origin ? { origin: survey.origin } : {}),
     ...(open ? { open } : {}),
+    ...(survey.widthAssumed ? { widthAssumed: true } : {}),
   }
   for (let k = 0; k < count; k++) {
     const s = Math.min(k * step_m, length_m)

@@ -15,6 +15,8 @@ export type Survey = {
   origin?: GeoOrigin
   /** An open course: it ends at its last point and does not lead back to the first. */
   open?: boolean
+  /** Nobody measured the road's width: what lies at its edges is not known. */
+  widthAssumed?: boolean
 }
 
 const limits = { minPoints: 16, maxGap_m: 100, minWidth_m: 1, maxWidth_m: 60, minLength_m: 100, duplicate_m: 0.01 } as const

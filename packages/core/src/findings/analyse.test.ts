@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { cornerOf, demoPlan } from '../../fixtures/load.ts'
+import type { Circuit } from '../circuit/circuit.ts'
 import type { Plan } from '../plan.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { habitsOf } from '../simulate/habits.ts'
@@ -61,6 +62,22 @@ describe('mistakes in a log against the plan', () => {
     const { log } = simulateDrive(other, { laps: 3, seed: 5003, rate_hz: 25, noise_m: 0.1 })
     const { findings, laps } = analyseLog(other.circuit, other.corners, log, { kind: 'plan', plan: other })
     expect(findings.filter((f) => f.root).length / laps.length).toBeLessThanOrEqual(0.34)
+  })
+
+  it('tell nothing of edges that nobody measured, and the rest as before', () => {
+    const narrow = { ...circuit, widthLeft_m: circuit.widthLeft_m.map(() => 5), widthRight_m: circuit.widthRight_m.map(() => 5) }
+    const { log } = drive([always('T1', 'brake-early', 40)], 3)
+    const edges = (circuit: Circuit): string[] =>
+      analyseLog(circuit, corners, log, { kind: 'lap', lap: 2 })
+        .findings.filter((f) => ['exit-wide', 'limit-crossed'].includes(f.code))
+        .map((f) => f.code)
+    // A road that is taken for narrower than it is makes mistakes out of nothing.
+    expect(edges(narrow).length).toBeGreaterThan(0)
+    expect(edges({ ...narrow, widthAssumed: true })).toEqual([])
+    const early = analyseLog({ ...narrow, widthAssumed: true }, corners, log, { kind: 'plan', plan }).findings.filter(
+      (f) => f.root && f.code === 'brake-early',
+    )
+    expect(early.length).toBeGreaterThan(0)
   })
 
   it('are few on clean laps of a circuit whose place on the globe is not known', () => {

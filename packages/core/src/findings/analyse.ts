@@ -341,7 +341,12 @@ export const judgeOf = (
       referenceWay: held.way,
       referenceStart_m: held.start_m,
       reference: own,
-      doubt: { ...doubt, offset_m: doubt.offset_m(away_s[k]), edge_m: doubt.edge_m(away_s[k]) },
+      // Where nobody measured the road its edges are not known.
+      doubt: {
+        ...doubt,
+        offset_m: doubt.offset_m(away_s[k]),
+        edge_m: circuit.widthAssumed ? Number.POSITIVE_INFINITY : doubt.edge_m(away_s[k]),
+      },
       school: plan?.settings.school ?? settings.school ?? null,
       planned: plan !== null,
       compact: plan?.settings.method === 'compact',

@@ -24,7 +24,7 @@ const road = z.object({
  * Reads the first LineString (or outer ring of a Polygon) of a GeoJSON file (RFC 7946). Widths and bank stand in its
  * properties, one number or one per coordinate; where widths are missing `width_m` on each side is taken.
  */
-export const readCircuitGeoJson = (text: string, name: string, width_m: number): Survey => {
+export const readCircuitGeoJson = (text: string, name: string, width_m: number | undefined): Survey => {
   const unreadable = (why: string): CoreError => new CoreError('file-unreadable', 'file', { expected: 'GeoJSON circuit', why })
   let raw: unknown
   try {

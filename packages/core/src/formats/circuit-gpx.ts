@@ -22,7 +22,7 @@ const parser = new XMLParser({
  * Reads the track of a GPX 1.1 file. GPX knows no widths: `width_m` is taken on each side.
  * @param track name or number (from 1) of the track where the file holds several
  */
-export const readCircuitGpx = (text: string, name: string, width_m: number, trackChoice?: string): Survey => {
+export const readCircuitGpx = (text: string, name: string, width_m: number | undefined, trackChoice?: string): Survey => {
   const unreadable = (why: string): CoreError => new CoreError('file-unreadable', 'file', { expected: 'GPX circuit', why })
   const valid = XMLValidator.validate(text)
   if (valid !== true) throw unreadable(`XML is broken in line ${valid.err.line}`)

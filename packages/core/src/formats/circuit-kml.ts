@@ -25,7 +25,7 @@ const linesIn = (node: unknown, name?: string): Place[] => {
  * Reads the line (LineString or outline of a Polygon) of a KML 2.2 file; KML knows no widths: `width_m` is taken on each side.
  * @param choice name or number (from 1) of the line where the file holds several
  */
-export const readCircuitKml = (text: string, name: string, width_m: number, choice?: string): Survey => {
+export const readCircuitKml = (text: string, name: string, width_m: number | undefined, choice?: string): Survey => {
   const unreadable = (why: string): CoreError => new CoreError('file-unreadable', 'file', { expected: 'KML circuit', why })
   const valid = XMLValidator.validate(text)
   if (valid !== true) throw unreadable(`XML is broken in line ${valid.err.line}`)

@@ -5,8 +5,15 @@ import { CoreError } from '../errors.ts'
 /** Points in WGS 84 as a file gives them; the last may repeat the first. */
 export type GeodeticPoints = { lat_deg: number[]; lon_deg: number[]; height_m: number[] }
 
-/** Per-point properties; a single number stands for all points. */
-export type RoadProperties = { widthLeft_m: number[] | number; widthRight_m: number[] | number; bank_rad: number[] | number }
+/** Half width (m) taken on each side where neither file nor person gives one. */
+export const DEFAULT_HALF_WIDTH_M = 5
+
+/** Per-point properties; a single number stands for all points; a width that is not known is assumed. */
+export type RoadProperties = {
+  widthLeft_m: number[] | number | undefined
+  widthRight_m: number[] | number | undefined
+  bank_rad: number[] | number
+}
 
 const expand = (value: number[] | number, n: number, what: string): Float64Array => {
   if (typeof value === 'number') return new Float64Array(n).fill(value)
@@ -36,10 +43,11 @@ export const surveyFromGeodetic = (name: string, points: GeodeticPoints, road: R
     x_m: Float64Array.from(places, (p) => p.x_m),
     y_m: Float64Array.from(places, (p) => p.y_m),
     z_m: Float64Array.from({ length: n }, (_, i) => height_m[i] ?? 0),
-    widthLeft_m: expand(road.widthLeft_m, n, 'width_left_m'),
-    widthRight_m: expand(road.widthRight_m, n, 'width_right_m'),
+    widthLeft_m: expand(road.widthLeft_m ?? DEFAULT_HALF_WIDTH_M, n, 'width_left_m'),
+    widthRight_m: expand(road.widthRight_m ?? DEFAULT_HALF_WIDTH_M, n, 'width_right_m'),
     bank_rad: expand(road.bank_rad, n, 'bank_deg'),
     origin: plane.origin,
+    ...(road.widthLeft_m === undefined || road.widthRight_m === undefined ? { widthAssumed: true } : {}),
   }
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv, fixtureText } from '../../fixtures/load.ts'
+import { buildCircuit } from '../circuit/circuit.ts'
 import { CoreError, type ErrorCode } from '../errors.ts'
 import { readCircuit } from './read-circuit.ts'
 
@@ -12,6 +13,19 @@ const refusal = (text: string): CoreError => {
   }
   throw new Error('The file was accepted')
 }
+
+describe('a road that a file gives no width of', () => {
+  it('is assumed ten metres wide, and known to be assumed until somebody says', () => {
+    const file = fixtureText('ostrel-mere.gpx')
+    const assumed = readCircuit(file, 'x')
+    expect([assumed.widthLeft_m[3], assumed.widthRight_m[3], assumed.widthAssumed]).toEqual([5, 5, true])
+    expect(buildCircuit(assumed).widthAssumed).toBe(true)
+    expect(readCircuit(file, 'x', { reverse: true }).widthAssumed).toBe(true)
+    const said = readCircuit(file, 'x', { width_m: 6 })
+    expect([said.widthLeft_m[3], said.widthAssumed]).toEqual([6, undefined])
+    expect(buildCircuit(readCircuit(fixtureText('ostrel-mere.geojson'), 'x')).widthAssumed).toBeUndefined()
+  })
+})
 
 describe('circuit files', () => {
   it('bring widths and banks along where the form knows them', () => {

@@ -4,9 +4,6 @@ import { readCircuitGeoJson } from './circuit-geojson.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
 import { readCircuitKml } from './circuit-kml.ts'
 
-/** Half width (m) taken on each side where a file gives none. */
-export const DEFAULT_HALF_WIDTH_M = 5
-
 /**
  * `width_m`: half width for files without widths. `track`: which track or line of a file with several. `reverse`: drive
  * it the other way round. `open`: a course that ends where it ends, a hill road or a drill pad.
@@ -20,7 +17,7 @@ export const readCircuit = (text: string, name: string, options: ReadCircuitOpti
   return options.reverse ? reverseSurvey(survey) : survey
 }
 
-const readAnyForm = (text: string, name: string, { width_m = DEFAULT_HALF_WIDTH_M, track }: ReadCircuitOptions): Survey => {
+const readAnyForm = (text: string, name: string, { width_m, track }: ReadCircuitOptions): Survey => {
   const start = text
     .slice(0, 1000)
     .trimStart()
