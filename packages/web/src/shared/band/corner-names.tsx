@@ -34,6 +34,9 @@ export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre,
             fontSize="12"
             fontWeight={active ? 750 : 560}
             fill={active ? 'var(--accent)' : 'var(--ink)'}
+            stroke="var(--ground)"
+            strokeWidth="3"
+            paintOrder="stroke"
             style={{ fontStretch: '82%' }}
           >
             {cornerLabel(corner)}

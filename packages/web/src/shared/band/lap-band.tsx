@@ -164,15 +164,6 @@ export const LapBand = memo(
           <svg width={width} height={height} role="img" aria-label={label} style={{ display: 'block', overflow: 'hidden' }}>
             {drawn.heightProfile && <path d={drawn.heightProfile} fill="var(--verge)" />}
             <path d={drawn.road} fill="var(--road)" />
-            <CornerNames
-              corners={corners}
-              x={x}
-              seen={seen}
-              selected={cornerId}
-              frame={frame}
-              pixelsPerMetre={width / span}
-              stripTop={height - Math.max(stripHeight, 8) - 2}
-            />
             <line
               x1={x(0)}
               x2={x(0)}
@@ -201,6 +192,15 @@ export const LapBand = memo(
             {placed.map((p) => (
               <GroundOnBand key={p.item.id} placed={p} frame={frame} />
             ))}
+            <CornerNames
+              corners={corners}
+              x={x}
+              seen={seen}
+              selected={cornerId}
+              frame={frame}
+              pixelsPerMetre={width / span}
+              stripTop={height - Math.max(stripHeight, 8) - 2}
+            />
             {(layers.marks ?? [])
               .filter((m) => seen(m.station_m) && (close || leading.has(m.kind)))
               .map((m) => (
