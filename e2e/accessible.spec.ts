@@ -31,6 +31,7 @@ const stages = [
   ['/run/corner-post?corner=T3', 'Long Heron'],
   ['/run/pad', 'Braking box'],
   ['/debrief', 'Debrief'],
+  ['/debrief/thresholds', 'What counts as a mistake'],
   ['/record/odalys-merrow', 'Odalys Merrow'],
 ] as const
 

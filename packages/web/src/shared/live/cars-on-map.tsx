@@ -21,7 +21,7 @@ const Label = ({ car, big }: { car: CarNow; big: boolean }) => (
 export const CarsOnGround = ({ live, plan, pixel }: { live: LiveDay; plan: Plan; pixel: number }) => {
   const cars = useLiveValue(live, (l) => l.cars())
   return (
-    <g aria-label="Cars" pointerEvents="none">
+    <g pointerEvents="none">
       {[...cars.values()].map((car) => {
         const { x_m, y_m } = placeAt(plan.circuit, car.station_m, car.offset_m)
         return (
@@ -60,7 +60,7 @@ export const CarsOnBand = ({
     drawn.push({ car, at, lane: near.length % 3 })
   }
   return (
-    <g aria-label="Cars" pointerEvents="none">
+    <g pointerEvents="none">
       {drawn.map(({ car, at, lane }) => (
         <g key={car.carNumber} transform={`translate(${at.toFixed(1)} ${y + (lane === 0 ? 0 : lane === 1 ? -22 : 22)})`}>
           <Label car={car} big={false} />
