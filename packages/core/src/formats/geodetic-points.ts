@@ -6,7 +6,7 @@ import { CoreError } from '../errors.ts'
 export type GeodeticPoints = { lat_deg: number[]; lon_deg: number[]; height_m: number[] }
 
 /** Half width (m) taken on each side where neither file nor person gives one. */
-export const DEFAULT_HALF_WIDTH_M = 5
+const DEFAULT_HALF_WIDTH_M = 5
 
 /** Per-point properties; a single number stands for all points; a width that is not known is assumed. */
 export type RoadProperties = {
