@@ -107,14 +107,15 @@ export const framesOf = (
     }
   })
   const bounded = (frames: readonly Frame[]): Frame[] => {
-    const begins = frames.map((frame) => {
-      const brake = brakeOf(way, frame, start_m)
+    const brakes = frames.map((frame) => brakeOf(way, frame, start_m))
+    const begins = frames.map((frame, k) => {
+      const brake = brakes[k]
       if (brake) return brake.onset.at_m - start_m
       const lift = liftOf(way, start_m + frame.from_m, start_m + frame.apex_m)
       return lift ? lift.at_m - start_m : frame.turnIn_m
     })
     return frames.map((frame, k) => {
-      const closed_m = brakeOf(way, frame, start_m) ? null : closedFor(way, frame, start_m)
+      const closed_m = brakes[k] ? null : closedFor(way, frame, start_m)
       const ahead = distanceAhead(frame.turnIn_m, begins[(k + 1) % n], circuit.length_m)
       const next_m = frame.turnIn_m + (n === 1 ? ahead || circuit.length_m : ahead)
       return { ...frame, next_m, closed_m, brakeBy_m: Math.max(frame.turnIn_m, (Math.min(begins[k], frame.turnIn_m) + next_m) / 2) }

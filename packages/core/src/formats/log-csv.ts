@@ -1,10 +1,7 @@
-import type { Log } from '../log/log.ts'
+import { type Log, logColumns } from '../log/log.ts'
 import { writeColumns } from './table.ts'
 
-const required = ['time_s', 'lat_deg', 'lon_deg', 'ele_m'] as const
-const optional = ['speed_mps', 'throttle_pct', 'brake_bar', 'steer_deg', 'gear', 'rpm'] as const
-
-const digits: Record<(typeof required)[number] | (typeof optional)[number], number> = {
+const digits: Record<(typeof logColumns)[number], number> = {
   time_s: 3,
   lat_deg: 9,
   lon_deg: 9,
@@ -19,4 +16,4 @@ const digits: Record<(typeof required)[number] | (typeof optional)[number], numb
 
 /** Writes a log as CSV: `time_s,lat_deg,lon_deg,ele_m` and those of the other channels that it has. */
 export const writeLogCsv = (log: Log): string =>
-  writeColumns([...required, ...optional].flatMap((name) => (log[name] ? [{ name, values: log[name], digits: digits[name] }] : [])))
+  writeColumns(logColumns.flatMap((name) => (log[name] ? [{ name, values: log[name], digits: digits[name] }] : [])))

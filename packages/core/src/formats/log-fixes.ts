@@ -1,24 +1,22 @@
 import { CoreError } from '../errors.ts'
-import { type Log, logChannels } from '../log/log.ts'
+import { type Log, logColumns } from '../log/log.ts'
 import { growingColumns } from './growing-columns.ts'
 import type { ReceivedFix, ReceiverLine } from './received-fix.ts'
 import { tidyLog } from './tidy-log.ts'
 
-const names = ['time_s', 'lat_deg', 'lon_deg', 'ele_m', ...logChannels] as const
-
 /** Gathers positions into a log; channels that no position has are left out. `what`: the file, for messages. */
 export const fixColumns = (what: string) => {
-  const grown = growingColumns(names.length)
+  const grown = growingColumns(logColumns.length)
   return {
     add: (fix: ReceivedFix): void => {
       const at = grown.addRow()
-      for (let k = 0; k < names.length; k++) grown.block[k][at] = fix[names[k]] ?? Number.NaN
+      for (let k = 0; k < logColumns.length; k++) grown.block[k][at] = fix[logColumns[k]] ?? Number.NaN
     },
     /** @throws CoreError 'file-empty', and as `tidyLog` */
     end: (): Log => {
       if (grown.rows() === 0) throw new CoreError('file-empty', 'file', { what })
       const columns = grown.end()
-      const own = names.map((name, k) => [name, name === 'ele_m' ? columns[k].map((z) => z || 0) : columns[k]] as const)
+      const own = logColumns.map((name, k) => [name, name === 'ele_m' ? columns[k].map((z) => z || 0) : columns[k]] as const)
       return tidyLog(Object.fromEntries(own.filter(([, values]) => values.some(Number.isFinite))) as Log, { row: 1, fromFirst: true })
     },
   }

@@ -14,3 +14,6 @@ export type Log = {
 
 /** The channels that a log may hold beside time and place. */
 export const logChannels = ['speed_mps', 'throttle_pct', 'brake_bar', 'steer_deg', 'gear', 'rpm'] as const
+
+/** All columns of a log in the order in which they are written; those of time and place are always there. */
+export const logColumns = ['time_s', 'lat_deg', 'lon_deg', 'ele_m', ...logChannels] as const

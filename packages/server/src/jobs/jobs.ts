@@ -22,11 +22,13 @@ export type Jobs = {
 /** Jobs in worker threads; `workerFile` is the built worker. */
 export const threadJobs = (workerFile: string): Jobs => {
   const pool = new Piscina({ filename: workerFile, minThreads: 1, maxThreads: 2, idleTimeout: 60_000 })
-  const run = async <O>(name: string, input: unknown, told?: tasks.Told): Promise<O> => {
+  const runTelling = (name: string, input: unknown, told: tasks.Told): Promise<unknown> => {
     const { port1, port2 } = new MessageChannel()
-    if (told) port1.on('message', told)
-    const work = told ? pool.run({ input, progress: port2 }, { name, transferList: [port2] }) : pool.run({ input }, { name })
-    const crossed = (await work.finally(() => port1.close())) as Crossed<O>
+    port1.on('message', told)
+    return pool.run({ input, progress: port2 }, { name, transferList: [port2] }).finally(() => port1.close())
+  }
+  const run = async <O>(name: string, input: unknown, told?: tasks.Told): Promise<O> => {
+    const crossed = (await (told ? runTelling(name, input, told) : pool.run({ input }, { name }))) as Crossed<O>
     if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
     return crossed.value
   }
