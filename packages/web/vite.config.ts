@@ -1,7 +1,7 @@
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 import { VitePWA } from 'vite-plugin-pwa'
-import { paper } from './src/app/palette.ts'
+import { paper } from './src/look/palette.ts'
 
 export default defineConfig({
   root: import.meta.dirname,

@@ -1,15 +1,15 @@
 import { demoPlan } from '../fixtures/load.ts'
 import { type Analysis, analyseLog } from '../src/findings/analyse.ts'
-import { type LogCode, logCodes } from '../src/findings/mistakes.ts'
 import { doubtOf } from '../src/findings/quality.ts'
 import type { Log } from '../src/log/log.ts'
 import { markOf } from '../src/marks/marks.ts'
-import type { Plan } from '../src/plan.ts'
+import { type LogCode, logCodes } from '../src/mistakes/mistakes.ts'
+import type { Plan } from '../src/plan/plan.ts'
 import { type ShownMistake, shownIn, steadyLap, unexplained } from '../src/simulate/answer-key.ts'
 import { type Drive, type DriveOptions, simulateDrive } from '../src/simulate/drive.ts'
 import { usualSize } from '../src/simulate/habits.ts'
-import { seededRandom } from '../src/simulate/random.ts'
 import type { Habit, MadeMistake } from '../src/simulate/student.ts'
+import { seededRandom } from '../src/units/random.ts'
 
 /**
  * Logs of made-up students with known mistakes, over habits, rates and noises: what was made against what was found.

@@ -103,6 +103,25 @@ export {
 export { type Served, type SharedGroup, shareCones, waitFrom } from './cones/share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './cones/stock.ts'
 export {
+  type CornerNumbers,
+  type CornerWarning,
+  cornerNumbers,
+  cornerWarnings,
+  type Shift,
+  shiftPoints,
+} from './corner-numbers/corner-metrics.ts'
+export {
+  EMERGENCY_SHARE,
+  type Grace,
+  LEAST_GRACE_S,
+  runOffFriction,
+  type StraightOn,
+  type StraightOnCase,
+} from './corner-numbers/safety.ts'
+export { CONE_HEIGHT_M, EYE_HEIGHT_M, LEAST_SIGHT_S, type LookPlace, lookFrom, type MarkSight, sightAhead } from './corner-numbers/sight.ts'
+export type { CornerWorth } from './corner-numbers/worth.ts'
+export { type Level, levelReaction_s, levels } from './day/level.ts'
+export {
   type DrillKind,
   type DrillResult,
   type DrillSizes,
@@ -112,8 +131,8 @@ export {
   drillTarget,
   usualSizes,
 } from './drills/drill.ts'
-export { describeError, type ErrorWords } from './error-words.ts'
-export { CoreError, type ErrorCode } from './errors.ts'
+export { type LapTrace, planTrace } from './drive/lap-trace.ts'
+export { CoreError, type ErrorCode } from './errors/errors.ts'
 export {
   type Advice,
   type AdviceLimits,
@@ -141,20 +160,7 @@ export {
 export { type Bank, type BankPiece, idealLap } from './findings/bank.ts'
 export { type BrakeShape, brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './findings/beside.ts'
 export { type CornerDrawingColumns, drawCorner } from './findings/drawing.ts'
-export { evidenceInWords, type FindingWords, findingWords, sayAdvice } from './findings/finding-words.ts'
-export { type LapTrace, planTrace } from './findings/lap-trace.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './findings/live.ts'
-export {
-  type LogCode,
-  logCodes,
-  type MistakeCode,
-  type MistakeWords,
-  mistakeCodes,
-  mistakes,
-  type Skill,
-  type SuggestedCode,
-  skills,
-} from './findings/mistakes.ts'
 export type { LogQuality } from './findings/quality.ts'
 export {
   type OwnThreshold,
@@ -186,11 +192,9 @@ export { type LogFile, type LogForm, logForms, readLogPieces, readLogText } from
 export type { LogColumn, LogTable } from './formats/log-table.ts'
 export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './formats/nmea.ts'
 export { type ReadCircuitOptions, readCircuit } from './formats/read-circuit.ts'
-export type { DeviceHello, ReceivedFix, ReceiverLine } from './formats/received-fix.ts'
 export { writeColumns, writeRows } from './formats/table.ts'
 export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds } from './line/bounds.ts'
 export { type FastestOptions, fastestLine } from './line/fastest.ts'
-export { centreLine, type Line, lineFromOffsets } from './line/line.ts'
 export { type LineMethod, type LineWish, lineMethods, solveLine, timedMethods } from './line/methods.ts'
 export { type SmoothestOptions, smoothestLine } from './line/smoothest.ts'
 export { type Alignment, alignTrends } from './log/align.ts'
@@ -198,25 +202,28 @@ export { type CarFollower, carFollower, type FixTrouble, type FollowStep, fixTro
 export { type Lap, type SkippedLap, splitLaps } from './log/laps.ts'
 export { type Log, logChannels } from './log/log.ts'
 export { type MatchedLog, matchLog } from './log/match.ts'
-export {
-  type CornerNumbers,
-  type CornerWarning,
-  cornerNumbers,
-  cornerWarnings,
-  type Shift,
-  shiftPoints,
-} from './marks/corner-numbers.ts'
+export type { DeviceHello, ReceivedFix, ReceiverLine } from './log/received-fix.ts'
 export { type Mark, type MarkKind, markKinds, markOf } from './marks/marks.ts'
-export { EMERGENCY_SHARE, type Grace, LEAST_GRACE_S, runOffFriction, type StraightOn, type StraightOnCase } from './marks/safety.ts'
 export { type BrakingSchool, brakingSchools } from './marks/school.ts'
-export { CONE_HEIGHT_M, EYE_HEIGHT_M, LEAST_SIGHT_S, type LookPlace, lookFrom, type MarkSight, sightAhead } from './marks/sight.ts'
-export { findTurnings, type Turning } from './marks/turning.ts'
-export type { CornerWorth } from './marks/worth.ts'
-export { makePlan, type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
-export { createPlanner, type PlanSource } from './planner.ts'
+export {
+  type LogCode,
+  logCodes,
+  type MistakeCode,
+  type MistakeWords,
+  mistakeCodes,
+  mistakes,
+  type Skill,
+  type SuggestedCode,
+  skills,
+} from './mistakes/mistakes.ts'
+export { centreLine, type Line, lineFromOffsets } from './path/line.ts'
+export { findTurnings, type Turning } from './path/turning.ts'
+export { makePlan, type Plan, type PlanSettings, planLine, planOnLine } from './plan/plan.ts'
+export { createPlanner, type PlanSource } from './plan/planner.ts'
 export { cappedProfile } from './profile/capped.ts'
 export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './profile/grip.ts'
 export { type Profile, type ProfileInput, solveProfile } from './profile/profile.ts'
+export { summaryInWords, type VehicleSummary, vehicleSummary } from './profile/vehicle-summary.ts'
 export { type Outcome, outcomeOf, type Said, type StuckRate, stuckRates } from './progress/corrections.ts'
 export { type Difference, differenceOf, type Share, shareInWords, shareOf } from './progress/estimate.ts'
 export {
@@ -233,7 +240,6 @@ export { type DayGap, forgetting } from './progress/forgetting.ts'
 export { type Former, type GroupPass, type GroupSeen, type GroupTally, groupPicture, type Helped, helpedBy } from './progress/group.ts'
 export { type HandOverInput, handOver } from './progress/hand-over.ts'
 export { joinRun, type RunKnown, rootSeenToo, type SeenAt } from './progress/joined.ts'
-export { type Level, levelReaction_s, levels } from './progress/levels.ts'
 export { missRates } from './progress/miss-rate.ts'
 export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './progress/pace-step.ts'
 export type { PassKnown } from './progress/passes.ts'
@@ -259,7 +265,6 @@ export {
 export { type Drive, type DriveOptions, simulateDrive } from './simulate/drive.ts'
 export { habitsOf, seedOf } from './simulate/habits.ts'
 export type { Correction } from './simulate/learning.ts'
-export { type Random, seededRandom } from './simulate/random.ts'
 export { receiverAt } from './simulate/receiver.ts'
 export type { Habit, MadeMistake } from './simulate/student.ts'
 export { type Gap, gapsOnTrack, planTimeAt, planTimeBetween, SAFE_GAP_S, type TrackCar } from './traffic/gaps.ts'
@@ -277,7 +282,9 @@ export {
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './units/constants.ts'
 export { degrees, feet, kmh, mph, radians } from './units/convert.ts'
 export { formatDifference, formatDistance, formatLapTime, formatSpeed, type UnitSystem, unitSystems } from './units/format.ts'
+export { type Random, seededRandom } from './units/random.ts'
 export { engineSpeed, gearAt } from './vehicle/gears.ts'
-export { summaryInWords, type VehicleSummary, vehicleSummary } from './vehicle/summary.ts'
 export { vehicleTemplates } from './vehicle/templates.ts'
 export { checkVehicle, type Vehicle, type VehicleKind, vehicleKinds, vehicleRanges } from './vehicle/vehicle.ts'
+export { describeError, type ErrorWords } from './words/error-words.ts'
+export { evidenceInWords, type FindingWords, findingWords, sayAdvice } from './words/finding-words.ts'

@@ -4,11 +4,11 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
-import { keepAnswers, restoreAnswers } from './app/kept-answers.ts'
 import { installPages } from './app/newer-version.ts'
-import { queryClient } from './app/queries.ts'
 import { router } from './app/router.ts'
-import { ThemeChoice } from './app/theme-choice.tsx'
+import { queryClient } from './data/queries.ts'
+import { keepAnswers, restoreAnswers } from './data/stored-answers.ts'
+import { ThemeChoice } from './look/theme-choice.tsx'
 
 const root = document.getElementById('root')
 if (!root) throw new Error('The page has no root')

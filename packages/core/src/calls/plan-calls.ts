@@ -1,9 +1,9 @@
 import { stationInLap } from '../circuit/station.ts'
 import { nearestReference } from '../cones/placement.ts'
-import type { CornerNumbers } from '../marks/corner-numbers.ts'
+import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { LEAST_GRACE_S } from '../corner-numbers/safety.ts'
 import { type Mark, markOf } from '../marks/marks.ts'
-import { LEAST_GRACE_S } from '../marks/safety.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { type CallOptions, type CallSheet, type CallTiming, callSheet, type Intensity, inCarTiming } from './call-sheet.ts'
 import {
   type CallKind,

@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { Circuit } from './circuit.ts'
 import type { CornerEdit } from './corner-edits.ts'
 import { type GeoOrigin, tangentPlane } from './geodesy.ts'

@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { GeoOrigin } from './geodesy.ts'
 import { evaluateInterval, evaluateSpline, findInterval, naturalSpline, type PeriodicSpline, periodicSpline } from './periodic-spline.ts'
 import { smoothSurvey } from './smooth.ts'

@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { GeoOrigin } from './geodesy.ts'
 import { averageLaps, type DrivenPath, smoothSurvey } from './smooth.ts'
 import type { Survey } from './survey.ts'

@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { evaluateSpline, periodicSpline } from './periodic-spline.ts'
 import type { Survey } from './survey.ts'
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { fixtureText } from '../../fixtures/load.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
-import { seededRandom } from '../simulate/random.ts'
+import { seededRandom } from '../units/random.ts'
 import { buildCircuit } from './circuit.ts'
 import { findCorners } from './corners.ts'
 import { smoothSurvey, surveyNoise } from './smooth.ts'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv } from '../../fixtures/load.ts'
-import { CoreError, type ErrorCode } from '../errors.ts'
+import { CoreError, type ErrorCode } from '../errors/errors.ts'
 import { readCircuitCsv } from '../formats/circuit-csv.ts'
 import { buildCircuit } from './circuit.ts'
 import type { Survey } from './survey.ts'

@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { GeoOrigin } from './geodesy.ts'
 
 /** A centreline as it was measured: closed unless it says otherwise, first point not repeated, columns of equal length. */

@@ -1,6 +1,6 @@
+import { actedOn, type Level, levels } from '../day/level.ts'
 import { markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
-import { actedOn, type Level, levels } from '../progress/levels.ts'
+import type { Plan } from '../plan/plan.ts'
 import { type Cone, nearestReference } from './placement.ts'
 import type { ConeKind } from './scheme.ts'
 

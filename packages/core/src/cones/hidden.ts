@@ -1,6 +1,6 @@
 import { type CallSheet, callKey } from '../calls/call-sheet.ts'
-import { LEAST_SIGHT_S, lateInSight, type MarkSight, sightTime } from '../marks/sight.ts'
-import type { Plan } from '../plan.ts'
+import { LEAST_SIGHT_S, lateInSight, type MarkSight, sightTime } from '../corner-numbers/sight.ts'
+import type { Plan } from '../plan/plan.ts'
 import { type Cone, sighterGroup } from './placement.ts'
 
 /** A mark that comes into sight too late, and what helps: a sighter that is seen itself, a call, or neither. */

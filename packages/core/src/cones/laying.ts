@@ -2,7 +2,7 @@ import { tangentPlane } from '../circuit/geodesy.ts'
 import { placeOn } from '../circuit/place.ts'
 import { atStation, distanceAhead, signedDistance } from '../circuit/station.ts'
 import { markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { type Cone, nearestReference } from './placement.ts'
 
 /** One row of the sheet by which cones are laid. */

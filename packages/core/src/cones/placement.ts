@@ -1,12 +1,12 @@
 import type { Corner } from '../circuit/corners.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
-import type { Line } from '../line/line.ts'
+import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
+import { LEAST_SIGHT_S, lateInSight, type MarkSight } from '../corner-numbers/sight.ts'
+import { actedOn } from '../day/level.ts'
 import { markOf } from '../marks/marks.ts'
-import { type NeededRunOff, neededRunOffs } from '../marks/safety.ts'
-import { LEAST_SIGHT_S, lateInSight, type MarkSight } from '../marks/sight.ts'
-import type { Plan } from '../plan.ts'
-import { actedOn } from '../progress/levels.ts'
+import type { Line } from '../path/line.ts'
+import type { Plan } from '../plan/plan.ts'
 import type { ConeColour, ConeKind, ConeRule, ConeScheme, ConeShape } from './scheme.ts'
 
 /** Why a cone does not stand where its mark alone would put it. */

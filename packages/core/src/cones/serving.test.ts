@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
-import { cornerNumbers } from '../marks/corner-numbers.ts'
+import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
 import { markOf } from '../marks/marks.ts'
 import { conesForLevel, fadeCones } from './fading.ts'
 import { placeCones } from './placement.ts'

@@ -1,7 +1,7 @@
 import { distanceAhead, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
+import { actedOn } from '../day/level.ts'
 import { type Mark, markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
-import { actedOn } from '../progress/levels.ts'
+import type { Plan } from '../plan/plan.ts'
 import { type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
 
 /** Somebody for whom the cones are laid: a plan with its own vehicle and pace, and the reaction time of a level (s). */

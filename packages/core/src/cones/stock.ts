@@ -1,5 +1,5 @@
-import type { CornerNumbers } from '../marks/corner-numbers.ts'
-import { LEAST_GRACE_S } from '../marks/safety.ts'
+import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { LEAST_GRACE_S } from '../corner-numbers/safety.ts'
 import type { Cone } from './placement.ts'
 import type { ConeColour, ConeKind } from './scheme.ts'
 

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { cornerOf, demoPlan } from '../../fixtures/load.ts'
 import type { Circuit } from '../circuit/circuit.ts'
-import type { Plan } from '../plan.ts'
+import { planTrace } from '../drive/lap-trace.ts'
+import { canExplain, leadsTo, logCodes, mistakeCodes } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { habitsOf } from '../simulate/habits.ts'
 import type { Habit } from '../simulate/student.ts'
+import { evidenceInWords } from '../words/finding-words.ts'
 import { type Analysis, analyseLog } from './analyse.ts'
-import { evidenceInWords } from './finding-words.ts'
-import { planTrace } from './lap-trace.ts'
-import { canExplain, leadsTo, logCodes, mistakeCodes } from './mistakes.ts'
 import { timeBetween } from './phases.ts'
 
 const plan = demoPlan()

@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { wrapStation } from '../circuit/station.ts'
-import type { LapTrace } from './lap-trace.ts'
+import type { LapTrace } from '../drive/lap-trace.ts'
 
 /** A piece of an ideal lap: which lap it is taken from, over which stretch (m), and the time it takes (s). */
 export type BankPiece = { lap: number; from_m: number; to_m: number; time_s: number }

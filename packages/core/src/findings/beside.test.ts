@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { stationInLap } from '../circuit/station.ts'
+import { type LapTrace, planTrace } from '../drive/lap-trace.ts'
 import { idealLap } from './bank.ts'
 import { brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './beside.ts'
-import { type LapTrace, planTrace } from './lap-trace.ts'
 
 const plan = demoPlan()
 const { circuit, corners, profile } = plan

@@ -1,13 +1,13 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { distanceAhead, wrapStation } from '../circuit/station.ts'
-import type { Plan } from '../plan.ts'
+import type { LapTrace } from '../drive/lap-trace.ts'
+import { TOUCH_G } from '../drive/trajectory.ts'
+import type { Plan } from '../plan/plan.ts'
 import { gripShareUsed, resistance } from '../profile/grip.ts'
 import { loadsOn } from '../profile/path.ts'
 import { heldPlan } from './analyse.ts'
 import type { BankPiece } from './bank.ts'
-import type { LapTrace } from './lap-trace.ts'
 import { type LapTimes, type Phases, phasesOf } from './phases.ts'
-import { TOUCH_G } from './way.ts'
 
 /** Time by phase of each corner of a lap against any other, the corners laid by the plan. */
 export const phasesBeside = (plan: Plan, driven: LapTimes, reference: LapTimes): { cornerId: string; phases_s: Phases }[] => {

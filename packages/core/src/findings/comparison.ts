@@ -1,11 +1,11 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import type { Way } from '../drive/trajectory.ts'
 import type { OffsetBounds } from '../line/bounds.ts'
 import type { BrakingSchool } from '../marks/school.ts'
-import type { LogCode } from './mistakes.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Frame, Pass } from './pass.ts'
 import type { Doubt } from './quality.ts'
 import type { Thresholds } from './thresholds.ts'
-import type { Way } from './way.ts'
 
 /** What was measured, what the reference did, and what was allowed; names carry their units. */
 export type Evidence = Readonly<Record<string, number>>

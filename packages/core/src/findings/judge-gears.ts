@@ -1,5 +1,5 @@
+import { atTravel, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
 import type { Comparison, Report } from './comparison.ts'
-import { atTravel, firstAtOrAbove, type Way } from './way.ts'
 
 /** Gear of a way at a travelled distance, or null where it is not known. */
 const gearAt = (way: Way, at_m: number): number | null => {

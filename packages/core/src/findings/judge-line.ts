@@ -1,6 +1,6 @@
-import { TURN_IN_SHARE } from '../marks/turning.ts'
+import { atTravel, gridSpan, stationOf } from '../drive/trajectory.ts'
+import { TURN_IN_SHARE } from '../path/turning.ts'
 import type { Comparison, Report } from './comparison.ts'
-import { atTravel, gridSpan, stationOf } from './way.ts'
 import { turnInOf } from './wheel-shape.ts'
 
 /** Mistakes of the line: where the car was turned in, nearest the inner edge, and how much road it used. */

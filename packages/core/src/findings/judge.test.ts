@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import type { GroundItem } from '../circuit/ground.ts'
-import type { Plan } from '../plan.ts'
+import { atTravel, type Feet, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
+import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 import { heldPlan, judgeOf } from './analyse.ts'
-import { type LogCode, logCodes } from './mistakes.ts'
 import { doubtOf, type LogQuality } from './quality.ts'
 import { rootOf } from './roots.ts'
 import { type OwnThreshold, type OwnThresholds, ownThresholds, thresholds as t, thresholdRange, thresholdsOf } from './thresholds.ts'
-import { atTravel, type Feet, firstAtOrAbove, type Way } from './way.ts'
 import { turnInOf, wheelAt } from './wheel-shape.ts'
 
 /** A log as fine as logs come: the allowances are next to the thresholds alone. */

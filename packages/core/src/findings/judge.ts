@@ -1,10 +1,10 @@
+import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Comparison, Evidence, Report } from './comparison.ts'
 import { judgeBraking } from './judge-braking.ts'
 import { judgeGears } from './judge-gears.ts'
 import { judgeLine } from './judge-line.ts'
 import { judgeThrottle } from './judge-throttle.ts'
 import { judgeWheel } from './judge-wheel.ts'
-import type { LogCode } from './mistakes.ts'
 import { TELLS_UP_TO } from './thresholds.ts'
 
 /**

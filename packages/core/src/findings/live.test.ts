@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { carFollower } from '../log/follow.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { type DriveOptions, simulateDrive } from '../simulate/drive.ts'
 import { analyseLog } from './analyse.ts'
 import { type CornerPassed, cornerWatch } from './live.ts'

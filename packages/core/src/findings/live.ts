@@ -1,16 +1,16 @@
 import { distanceAhead, wrapStation } from '../circuit/station.ts'
-import type { ReceivedFix } from '../formats/received-fix.ts'
+import { resistanceOf, usualInterval, wayOfLog } from '../drive/trajectory-of-log.ts'
 import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
-import type { Plan } from '../plan.ts'
+import type { ReceivedFix } from '../log/received-fix.ts'
+import type { SuggestedCode } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 import { heldPlan, judgeOf, limitsOf } from './analyse.ts'
 import type { Evidence } from './comparison.ts'
-import type { SuggestedCode } from './mistakes.ts'
 import { straightStations, wheelNoise } from './quality.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
-import { resistanceOf, usualInterval, wayOfLog } from './way-of-log.ts'
 
 /** What positions show of a corner just passed: a suggestion, until a person confirms it. */
 export type LiveFinding = { cornerId: string; lap: number; time_s: number; code: SuggestedCode; evidence: Evidence }

@@ -1,6 +1,6 @@
+import { atTravel, type Feet, firstAtOrAbove, TOUCH_G, type Way } from '../drive/trajectory.ts'
 import { LEAST_BRAKING_MPS } from '../marks/marks.ts'
 import { thresholds } from './thresholds.ts'
-import { atTravel, type Feet, firstAtOrAbove, TOUCH_G, type Way } from './way.ts'
 
 /** A moment of a pass: travelled distance (m), time (s) and speed there (m/s). */
 export type Moment = { at_m: number; time_s: number; speed_mps: number }

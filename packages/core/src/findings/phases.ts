@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { atStation, distanceAhead, wrapStation } from '../circuit/station.ts'
-import type { LapTrace } from './lap-trace.ts'
+import type { LapTrace } from '../drive/lap-trace.ts'
 import type { Frame } from './pass.ts'
 
 /** Time by phase of a pass against another's (s): to turn-in, to the apex, to the exit, to the next corner; positive is slower. */

@@ -1,9 +1,9 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import { MEMORY_S } from '../drive/drift.ts'
+import type { Way } from '../drive/trajectory.ts'
 import type { Lap } from '../log/laps.ts'
 import { median, spread } from '../log/robust.ts'
-import { MEMORY_S } from './drift.ts'
 import type { Frame } from './pass.ts'
-import type { Way } from './way.ts'
 import { wheelAt } from './wheel-shape.ts'
 
 /**

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { languages } from '../calls/phrases.ts'
+import { type LapTrace, planTrace } from '../drive/lap-trace.ts'
+import { logCodes } from '../mistakes/mistakes.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { unitSystems } from '../units/format.ts'
+import { findingWords, sayAdvice } from '../words/finding-words.ts'
 import { consistencyOf, type PassMarks, phaseNames, type RootSeen, whatHeld, whatToSay } from './advice.ts'
 import { analyseLog } from './analyse.ts'
 import { idealLap } from './bank.ts'
-import { findingWords, sayAdvice } from './finding-words.ts'
-import { type LapTrace, planTrace } from './lap-trace.ts'
-import { logCodes } from './mistakes.ts'
 
 const plan = demoPlan()
 const { circuit, corners } = plan

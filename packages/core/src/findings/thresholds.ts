@@ -1,4 +1,4 @@
-import type { MistakeCode } from './mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
 
 /** Starting values of what counts as a mistake: distances in m, times in s, demands in g, shares of one. */
 export const thresholds = {

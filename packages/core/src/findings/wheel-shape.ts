@@ -1,5 +1,5 @@
+import { atTravel, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
 import { thresholds } from './thresholds.ts'
-import { atTravel, firstAtOrAbove, type Way } from './way.ts'
 
 /** The curvature that a wheel asks for, at a travelled distance (1/m). */
 export const wheelAt = (way: Way, travel_m: number): number => {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Survey } from '../circuit/survey.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { radians } from '../units/convert.ts'
 import { surveyFromGeodetic } from './geodetic-points.ts'
 

@@ -1,7 +1,7 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
 import { z } from 'zod'
 import type { Survey } from '../circuit/survey.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { surveyFromGeodetic } from './geodetic-points.ts'
 
 const point = z.object({ lat: z.coerce.number(), lon: z.coerce.number(), ele: z.coerce.number().optional() })

@@ -1,6 +1,6 @@
 import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
 import type { Survey } from '../circuit/survey.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { geodeticOf, surveyFromGeodetic } from './geodetic-points.ts'
 
 const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false })

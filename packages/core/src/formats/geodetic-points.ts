@@ -1,6 +1,6 @@
 import { tangentPlane } from '../circuit/geodesy.ts'
 import type { Survey } from '../circuit/survey.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 
 /** Points in WGS 84 as a file gives them; the last may repeat the first. */
 export type GeodeticPoints = { lat_deg: number[]; lon_deg: number[]; height_m: number[] }

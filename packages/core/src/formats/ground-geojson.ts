@@ -5,7 +5,7 @@ import { type GroundItem, groundKinds, referenceKinds, runOffSurfaces } from '..
 import { placeOn } from '../circuit/place.ts'
 import { atStation, distanceAhead, placeAt } from '../circuit/station.ts'
 import type { Survey } from '../circuit/survey.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { degrees } from '../units/convert.ts'
 import { geodeticOf } from './geodetic-points.ts'
 

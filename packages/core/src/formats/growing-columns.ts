@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 
 /** More rows than this are not one day's log. */
 const MOST_ROWS = 1_500_000

@@ -1,4 +1,4 @@
-import type { ReceivedFix, ReceiverLine } from './received-fix.ts'
+import type { ReceivedFix, ReceiverLine } from '../log/received-fix.ts'
 
 /** The channels that a line may carry beside its moment and place; each is a number in the unit of its name. */
 const channels = [

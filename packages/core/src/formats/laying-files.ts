@@ -1,5 +1,5 @@
 import type { LayingRow } from '../cones/laying.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { writeXml } from './circuit-kml.ts'
 
 /** A cone in words for a list of places: `3 Sluice brake, yellow tall, left`. */

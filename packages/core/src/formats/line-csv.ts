@@ -1,4 +1,4 @@
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { writeColumns } from './table.ts'
 
 /** Writes a plan's line with its speeds: `s_m,x_m,y_m,z_m,n_m,kappa_1pm,v_mps,ax_mps2,ay_mps2,t_s`, one row a station. */

@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { Log } from '../log/log.ts'
 import { type Channel, channelUnits, guessMapping, type LogMapping, mappingOf } from './log-mapping.ts'
 import { type LogFile, readLogText } from './log-reader.ts'

@@ -1,7 +1,7 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { type Log, logColumns } from '../log/log.ts'
+import type { ReceivedFix, ReceiverLine } from '../log/received-fix.ts'
 import { growingColumns } from './growing-columns.ts'
-import type { ReceivedFix, ReceiverLine } from './received-fix.ts'
 import { tidyLog } from './tidy-log.ts'
 
 /** Gathers positions into a log; channels that no position has are left out. `what`: the file, for messages. */

@@ -1,6 +1,6 @@
 import { XMLParser } from 'fast-xml-parser'
-import { CoreError } from '../errors.ts'
-import type { ReceivedFix } from './received-fix.ts'
+import { CoreError } from '../errors/errors.ts'
+import type { ReceivedFix } from '../log/received-fix.ts'
 
 type GpxPoint = { lat?: string; lon?: string; ele?: string; time?: string; speed?: string; extensions?: Record<string, unknown> }
 

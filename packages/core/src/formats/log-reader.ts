@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { Log } from '../log/log.ts'
 import { readJsonLine } from './json-lines.ts'
 import { fixColumns, lineReader } from './log-fixes.ts'

@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import { growingColumns } from './growing-columns.ts'
 
 /** How the cells of a column are written: plain numbers, times of day, or moments with a date. */

@@ -1,4 +1,4 @@
-import type { ReceivedFix, ReceiverLine } from './received-fix.ts'
+import type { ReceivedFix, ReceiverLine } from '../log/received-fix.ts'
 
 const KNOT_MPS = 0.514444
 const DAY_S = 86_400

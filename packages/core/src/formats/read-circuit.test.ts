@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv, fixtureText } from '../../fixtures/load.ts'
 import { buildCircuit } from '../circuit/circuit.ts'
-import { CoreError, type ErrorCode } from '../errors.ts'
+import { CoreError, type ErrorCode } from '../errors/errors.ts'
 import { readCircuit } from './read-circuit.ts'
 
 const refusal = (text: string): CoreError => {

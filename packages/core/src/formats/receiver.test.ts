@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { ReceivedFix } from '../log/received-fix.ts'
 import { readJsonLine, writeJsonLine } from './json-lines.ts'
 import { nmeaChecksum, nmeaReader, writeNmea } from './nmea.ts'
-import type { ReceivedFix } from './received-fix.ts'
 
 const today_s = Date.UTC(2027, 4, 15, 9, 0, 0) / 1000
 const sentence = (body: string): string => `$${body}*${nmeaChecksum(body)}`

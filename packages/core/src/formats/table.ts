@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 
 /** A table of text cells with a header row. */
 export type Table = { header: string[]; rows: string[][] }

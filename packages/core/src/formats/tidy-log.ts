@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { Log } from '../log/log.ts'
 import { pickRows } from '../log/robust.ts'
 

@@ -2,7 +2,7 @@ import type { Circuit } from '../circuit/circuit.ts'
 import type { GroundItem, GroundKind } from '../circuit/ground.ts'
 import type { Pin } from '../circuit/pin.ts'
 import { isWithin, stationIndex } from '../circuit/station.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 
 /** Least and greatest offset (m) at each station that keep the whole vehicle on the road with a margin. */
 export type OffsetBounds = { low_m: Float64Array; high_m: Float64Array }

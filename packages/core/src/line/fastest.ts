@@ -1,6 +1,7 @@
 import { averageRound } from '../circuit/average.ts'
 import type { Circuit } from '../circuit/circuit.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
+import { type Line, lineFromOffsets } from '../path/line.ts'
 import type { GripShare } from '../profile/grip.ts'
 import { solveProfile } from '../profile/profile.ts'
 import { bandSolver, type PeriodicBand } from '../solve/banded.ts'
@@ -8,7 +9,6 @@ import { solveBoxProgram } from '../solve/box-program.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { OffsetBounds } from './bounds.ts'
 import { emptyLapHessian, type LapProblem, type LapProblemOptions, lapProblem } from './lap-problem.ts'
-import { type Line, lineFromOffsets } from './line.ts'
 import { bendingModel, smoothestLine } from './smoothest.ts'
 
 /** `onStep` hears the iteration and the present lap time, and may return false to stop. */

@@ -1,8 +1,8 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import { type Line, lineFromOffsets } from '../path/line.ts'
 import { emptyBand } from '../solve/banded.ts'
 import { solveBoxProgram } from '../solve/box-program.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { type Line, lineFromOffsets } from './line.ts'
 import { bendingModel } from './smoothest.ts'
 
 const settings = { steps: 12, settled_m: 5e-3, bending_m: 1.5 } as const

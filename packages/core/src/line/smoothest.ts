@@ -1,8 +1,8 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import { type Line, lineFromOffsets } from '../path/line.ts'
 import { bandTimes, emptyBand, type PeriodicBand } from '../solve/banded.ts'
 import { solveBoxProgram } from '../solve/box-program.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { type Line, lineFromOffsets } from './line.ts'
 
 /** `onStep` hears the step number and may return false to stop. */
 export type SmoothestOptions = { maxSteps?: number; onStep?: (step: number, change_m: number) => boolean | undefined }

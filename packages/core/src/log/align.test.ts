@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { seededRandom } from '../simulate/random.ts'
+import { seededRandom } from '../units/random.ts'
 import { alignTrends } from './align.ts'
 
 const random = seededRandom(7)

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
-import type { ReceivedFix } from '../formats/received-fix.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { carFollower } from './follow.ts'
 import { splitLaps } from './laps.ts'
 import type { Log } from './log.ts'
 import { matchLog } from './match.ts'
+import type { ReceivedFix } from './received-fix.ts'
 
 const plan = demoPlan()
 const { circuit } = plan

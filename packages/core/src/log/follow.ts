@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { wrapStation } from '../circuit/station.ts'
-import type { ReceivedFix } from '../formats/received-fix.ts'
 import { placeFollower } from './match.ts'
+import type { ReceivedFix } from './received-fix.ts'
 
 /**
  * Why a position was not taken, or taken with reserve: `late`: older than one before; `future`: far ahead of the

@@ -1,5 +1,5 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { Log } from './log.ts'
 import type { MatchedLog } from './match.ts'
 

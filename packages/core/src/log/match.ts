@@ -2,7 +2,7 @@ import type { Circuit } from '../circuit/circuit.ts'
 import { type GeoOrigin, tangentPlane } from '../circuit/geodesy.ts'
 import { type Place, placeOn } from '../circuit/place.ts'
 import { signedDistance, wrapStation } from '../circuit/station.ts'
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 import type { Log } from './log.ts'
 
 /**

@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureCircuit, gripOnly, vehicles } from '../../fixtures/load.ts'
 import { distanceAhead } from '../circuit/station.ts'
 import { makeVenue } from '../circuit/venue.ts'
-import { centreLine } from '../line/line.ts'
-import { planOnLine } from '../plan.ts'
+import { centreLine } from '../path/line.ts'
+import { EXIT_NEAR_M, innerDistance, outerDistance } from '../path/turning.ts'
+import { planOnLine } from '../plan/plan.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
 import { markOf, TOUCH_MPS2 } from './marks.ts'
-import { EXIT_NEAR_M, innerDistance, outerDistance } from './turning.ts'
 
 describe('marks of a corner', () => {
   it('put the brake point where the textbook does, on the stadium', () => {

@@ -1,11 +1,11 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { distanceAhead } from '../circuit/station.ts'
 import type { Venue } from '../circuit/venue.ts'
-import type { Line } from '../line/line.ts'
+import type { Line } from '../path/line.ts'
+import { cornerReach, type Turning } from '../path/turning.ts'
 import type { Profile } from '../profile/profile.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { cornerReach, type Turning } from './turning.ts'
 
 /** Kinds of mark, in the order in which they usually come. */
 export const markKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'full-throttle', 'exit'] as const

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { demoPlan, demoVenuePlan } from '../../fixtures/load.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin } from '../circuit/station.ts'
+import { neededRunOffs } from '../corner-numbers/safety.ts'
 import { markOf } from './marks.ts'
-import { neededRunOffs } from './safety.ts'
 
 describe('run-offs that are needed', () => {
   const plan = demoVenuePlan()

@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
+import type { Turning } from '../path/turning.ts'
 import type { GripShare } from '../profile/grip.ts'
-import type { Turning } from './turning.ts'
 
 /** Where braking ends: before turn-in, with a light brake carried in, or easing until the apex. */
 export const brakingSchools = ['straight', 'blend', 'trail'] as const

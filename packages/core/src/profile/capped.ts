@@ -1,4 +1,4 @@
-import type { Line } from '../line/line.ts'
+import type { Line } from '../path/line.ts'
 import type { Profile } from './profile.ts'
 
 /**

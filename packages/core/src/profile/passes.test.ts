@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { fixtureCircuit, gripOnly, vehicle } from '../../fixtures/load.ts'
-import { centreLine } from '../line/line.ts'
+import { centreLine } from '../path/line.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
 import { type GripShare, uniformGrip } from './grip.ts'
 import { brakeForward, latestBraking, type PassInput, rollForward } from './passes.ts'

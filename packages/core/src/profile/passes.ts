@@ -1,5 +1,5 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import type { Line } from '../line/line.ts'
+import type { Line } from '../path/line.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { brakeLimit, driveLimit, type GripShare, resistance } from './grip.ts'
 import { loadsOn, stepOn } from './path.ts'

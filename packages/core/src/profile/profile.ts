@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { CoreError } from '../errors.ts'
-import type { Line } from '../line/line.ts'
+import { CoreError } from '../errors/errors.ts'
+import type { Line } from '../path/line.ts'
 import { kmh } from '../units/convert.ts'
 import { gearAt } from '../vehicle/gears.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'

@@ -1,4 +1,4 @@
-import type { MistakeCode } from '../findings/mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
 import { type Share, shareOf } from './estimate.ts'
 import { before, inOrder, type PassKnown } from './passes.ts'
 

@@ -1,4 +1,4 @@
-import { type MistakeCode, mistakes, type Skill, teachableOf } from '../findings/mistakes.ts'
+import { type MistakeCode, mistakes, type Skill, teachableOf } from '../mistakes/mistakes.ts'
 import { type Share, shareOf } from './estimate.ts'
 
 /** One mistake in one corner, seen by a person, shown by a log, or both; `run`: number in order of time; `worth_s`: time or margin a lap. */

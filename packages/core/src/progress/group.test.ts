@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { mistakeCodes } from '../findings/mistakes.ts'
+import { mistakeCodes } from '../mistakes/mistakes.ts'
 import { type GroupSeen, groupPicture } from './group.ts'
 
 const seen = (studentId: string, cornerId: string, code: GroupSeen['code']): GroupSeen => ({ studentId, cornerId, code })

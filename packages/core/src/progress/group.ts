@@ -1,4 +1,4 @@
-import { type MistakeCode, mistakes } from '../findings/mistakes.ts'
+import { type MistakeCode, mistakes } from '../mistakes/mistakes.ts'
 import { type Difference, differenceOf, type Share, shareOf } from './estimate.ts'
 
 /** A mistake of one student of a group, by hand or out of a log. */

@@ -1,10 +1,10 @@
 import type { Intensity } from '../calls/call-sheet.ts'
-import { type MistakeCode, mistakes } from '../findings/mistakes.ts'
+import type { Level } from '../day/level.ts'
+import { type MistakeCode, mistakes } from '../mistakes/mistakes.ts'
 import type { StuckRate } from './corrections.ts'
 import { shareInWords } from './estimate.ts'
 import type { Focus } from './focus.ts'
 import type { DayGap } from './forgetting.ts'
-import type { Level } from './levels.ts'
 import type { SkillStanding } from './skill-levels.ts'
 
 /** What a hand-over is made from; `nameOf` gives corners their names. */

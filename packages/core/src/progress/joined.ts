@@ -1,5 +1,5 @@
 import type { PassOff } from '../findings/advice.ts'
-import type { MistakeCode } from '../findings/mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { Seen } from './focus.ts'
 import type { PassKnown } from './passes.ts'
 

@@ -1,5 +1,5 @@
 import type { CallKind } from '../calls/phrases.ts'
-import type { MistakeCode } from '../findings/mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { Seen } from './focus.ts'
 
 /** Which mark a mistake misses. */

@@ -1,4 +1,4 @@
-import { type MistakeCode, mistakes } from '../findings/mistakes.ts'
+import { type MistakeCode, mistakes } from '../mistakes/mistakes.ts'
 import { PACE_CEILING, paces, type Surface } from '../profile/grip.ts'
 
 /** A mistake logged in a lap. */

@@ -1,5 +1,5 @@
 import type { PassOff } from '../findings/advice.ts'
-import type { MistakeCode } from '../findings/mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
 
 /**
  * One pass of a corner as the record knows it. `run`: number in order of time; `watched`: who could have seen a mistake — a log

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { MistakeCode, Skill } from '../findings/mistakes.ts'
+import type { MistakeCode, Skill } from '../mistakes/mistakes.ts'
 import { outcomeOf, type Said, stuckRates } from './corrections.ts'
 import { differenceOf, shareInWords, shareOf } from './estimate.ts'
 import { nextFocus } from './focus.ts'

@@ -1,7 +1,7 @@
 import { atStation, isWithin } from '../circuit/station.ts'
-import type { MistakeCode } from '../findings/mistakes.ts'
 import { markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 
 /** Taking off this much speed makes the brake point the thing to miss (m/s). */
 const MUCH_BRAKING_MPS = 12

@@ -1,7 +1,7 @@
-import type { MistakeCode, Skill } from '../findings/mistakes.ts'
-import { mistakes } from '../findings/mistakes.ts'
+import { type Level, levels } from '../day/level.ts'
+import type { MistakeCode, Skill } from '../mistakes/mistakes.ts'
+import { mistakes } from '../mistakes/mistakes.ts'
 import { type Share, shareOf } from './estimate.ts'
-import { type Level, levels } from './levels.ts'
 import { inOrder, type PassKnown } from './passes.ts'
 
 /** What a skill asks at a corner: whether a pass does it; null where the pass cannot tell. */

@@ -1,4 +1,4 @@
-import { mistakes, type Skill, skills } from '../findings/mistakes.ts'
+import { mistakes, type Skill, skills } from '../mistakes/mistakes.ts'
 import { type Share, shareOf } from './estimate.ts'
 import type { PassKnown } from './passes.ts'
 

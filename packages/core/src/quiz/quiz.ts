@@ -3,9 +3,9 @@ import { signedDistance } from '../circuit/station.ts'
 import { type Cone, nearestReference } from '../cones/placement.ts'
 import type { ConeKind, ConeRule, ConeScheme } from '../cones/scheme.ts'
 import { type Mark, markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { seedOf } from '../simulate/habits.ts'
-import { type Random, seededRandom } from '../simulate/random.ts'
+import { type Random, seededRandom } from '../units/random.ts'
 
 /** What to do when it goes wrong: each case has one right thing to do first. */
 export const emergencies = ['missed-brake', 'locked-wheel', 'going-off', 'hand-on-wheel'] as const

@@ -1,5 +1,5 @@
+import { IDLE_G, TOUCH_G } from '../drive/trajectory.ts'
 import { thresholds as t } from '../findings/thresholds.ts'
-import { IDLE_G, TOUCH_G } from '../findings/way.ts'
 import { type Around, type Braking, type KeyCorner, least, type Say, TOUCH_KEPT_S } from './answer-key-corner.ts'
 
 /** From the first touch to the hardest braking (s). */

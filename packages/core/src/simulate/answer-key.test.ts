@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
-import type { LogCode } from '../findings/mistakes.ts'
 import { markOf } from '../marks/marks.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
 import { shownIn, steadyLap, unexplained } from './answer-key.ts'
 import { simulateDrive } from './drive.ts'
 import { usualSize } from './habits.ts'

@@ -1,9 +1,9 @@
-import { canExplain, type LogCode } from '../findings/mistakes.ts'
-import type { Plan } from '../plan.ts'
+import { canExplain, type LogCode } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
+import type { Random } from '../units/random.ts'
 import { keyCornerOf, type Say } from './answer-key-corner.ts'
 import { brakeShown, gearsShown, throttleShown } from './answer-key-feet.ts'
 import { lineShown, wheelShown } from './answer-key-path.ts'
-import type { Random } from './random.ts'
 import { type SimulatedLap, simulateLap } from './student.ts'
 
 /**

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { tangentPlane } from '../circuit/geodesy.ts'
+import { seededRandom } from '../units/random.ts'
 import { simulateDrive } from './drive.ts'
 import { habitsOf, seedOf } from './habits.ts'
-import { seededRandom } from './random.ts'
 
 const plan = demoPlan()
 

@@ -1,12 +1,12 @@
 import { tangentPlane } from '../circuit/geodesy.ts'
 import { placeAt, wrapStation } from '../circuit/station.ts'
 import type { Log } from '../log/log.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { degrees } from '../units/convert.ts'
+import { type Random, seededRandom } from '../units/random.ts'
 import { engineMost } from '../vehicle/engine.ts'
 import { engineSpeed } from '../vehicle/gears.ts'
 import { type Correction, habitsInLap } from './learning.ts'
-import { type Random, seededRandom } from './random.ts'
 import { type Habit, type MadeMistake, type SimulatedLap, simulateLap } from './student.ts'
 
 /**

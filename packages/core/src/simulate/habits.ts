@@ -1,8 +1,8 @@
-import type { LogCode } from '../findings/mistakes.ts'
-import { logCodes } from '../findings/mistakes.ts'
 import { markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
-import { seededRandom } from './random.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
+import { logCodes } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
+import { seededRandom } from '../units/random.ts'
 import type { Habit } from './student.ts'
 
 /** Usual size of each simulated mistake: metres along or across the road, seconds, or shares, as its kind is made. */

@@ -1,4 +1,4 @@
-import type { MistakeCode } from '../findings/mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { Habit } from './student.ts'
 
 /** What was said to a student: which mistake was named, at which corner, in which lap. */

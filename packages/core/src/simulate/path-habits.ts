@@ -1,9 +1,9 @@
 import { atStation, distanceAhead, isWithin, signedDistance, stationIndex } from '../circuit/station.ts'
-import type { LogCode } from '../findings/mistakes.ts'
 import { thresholds } from '../findings/thresholds.ts'
 import { offsetBounds } from '../line/bounds.ts'
 import { markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 
 /** Raised cosine: 1 at 0, 0 from ±1 on. */
 const bump = (x: number): number => (Math.abs(x) >= 1 ? 0 : (1 + Math.cos(Math.PI * x)) / 2)

@@ -1,4 +1,4 @@
-import { seededRandom } from './random.ts'
+import { seededRandom } from '../units/random.ts'
 
 /** How a simulated receiver errs: the size (1σ) of a slow wander and of a quick jitter (m). */
 export type ReceiverNoise = { wander_m: number; jitter_m: number }

@@ -1,7 +1,7 @@
 import { atStation, distanceAhead, signedDistance, stationIndex } from '../circuit/station.ts'
-import type { LogCode } from '../findings/mistakes.ts'
 import { type Mark, markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 import type { GripShare } from '../profile/grip.ts'
 
 /** What limits the speed of a lap before it is solved: ceilings (m/s) and grip in use, by station. */

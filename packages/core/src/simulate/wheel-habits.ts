@@ -1,7 +1,7 @@
 import { distanceAhead, stationIndex } from '../circuit/station.ts'
-import type { LogCode } from '../findings/mistakes.ts'
 import { type MarkKind, markOf } from '../marks/marks.ts'
-import type { Plan } from '../plan.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
+import type { Plan } from '../plan/plan.ts'
 
 /** What the hands do: gear, and the wheel as the curvature (1/m) that its angle stands for. */
 type Hands = { gear: Uint8Array; wheel_1pm: Float64Array }

@@ -1,5 +1,5 @@
 import { atStation } from '../circuit/station.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 
 /** A car on the lap. `lapTime_s`: what it needs for a lap as it goes now; `lap`: the lap it is in. */
 export type TrackCar = { id: string; station_m: number; lap: number; lapTime_s: number }

@@ -1,5 +1,5 @@
 import { stationAtTime } from '../calls/plan-calls.ts'
-import type { Plan } from '../plan.ts'
+import type { Plan } from '../plan/plan.ts'
 import { planTimeAt, planTimeBetween, SAFE_GAP_S, type TrackCar } from './gaps.ts'
 
 /** Where a car will be too near the one ahead of it. `lap`: the following car's lap then; `in_s`: 0 where it already is. */

@@ -1,6 +1,6 @@
 import { isWithin } from '../circuit/station.ts'
-import { CoreError } from '../errors.ts'
-import type { Plan } from '../plan.ts'
+import { CoreError } from '../errors/errors.ts'
+import type { Plan } from '../plan/plan.ts'
 
 /** The row behind the leader in one lap: the first one drives directly behind. */
 export type RotationLap = { lap: number; row: readonly string[] }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { gripOnly, vehicle, vehicles } from '../../fixtures/load.ts'
+import { summaryInWords, vehicleSummary } from '../profile/vehicle-summary.ts'
 import { engineSpeed, gearAt } from './gears.ts'
-import { summaryInWords, vehicleSummary } from './summary.ts'
 import { vehicleTemplates } from './templates.ts'
 import { checkVehicle } from './vehicle.ts'
 

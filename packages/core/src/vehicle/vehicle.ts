@@ -1,4 +1,4 @@
-import { CoreError } from '../errors.ts'
+import { CoreError } from '../errors/errors.ts'
 
 /** Kinds of vehicle that the model knows. */
 export const vehicleKinds = ['car', 'single-seater', 'kart', 'motorcycle'] as const

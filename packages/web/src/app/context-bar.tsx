@@ -3,10 +3,10 @@ import type { PlanChoice } from '@ochote/contract'
 import { type BrakingSchool, brakingSchools, formatLapTime, lineMethods, paces, type Surface, surfaces } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { memo, useCallback, useLayoutEffect, useMemo, useRef } from 'react'
+import { useDay } from '../data/day-context.tsx'
+import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/queries.ts'
+import { askAhead, usePlan } from '../data/use-plan.ts'
 import { lineWords } from '../shared/plan/line-words.ts'
-import { askAhead, usePlan } from '../shared/plan/use-plan.ts'
-import { useDay } from './day-context.tsx'
-import { circuitsQuery, daysQuery, vehiclesQuery } from './queries.ts'
 
 const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
 const schoolWords: Record<BrakingSchool, string> = { straight: 'Straight', blend: 'Blend', trail: 'Trail' }

@@ -1,8 +1,8 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
+import { circuitsQuery, vehiclesQuery } from '../data/queries.ts'
 import { CircuitImport } from '../stages/circuit/circuit-import.tsx'
 import { VehicleImport } from '../stages/circuit/vehicle-import.tsx'
-import { circuitsQuery, vehiclesQuery } from './queries.ts'
 
 /** What an empty school sees: what to do first, in order. */
 export const FirstSteps = () => {

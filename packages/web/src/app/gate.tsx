@@ -2,8 +2,8 @@ import { Box, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { Outlet, useLocation } from 'react-router'
+import { sessionQuery } from '../data/queries.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
-import { sessionQuery } from './queries.ts'
 import { SignIn } from './sign-in.tsx'
 
 /** Who was signed in on this device last; forgotten when they sign out. */
@@ -14,8 +14,8 @@ export const forgetAccount = (): void => localStorage.removeItem(LAST)
 /** Sends what waits on this device from an earlier page or visit; the queues load after the page. */
 const sendWhatWaits = async (): Promise<void> => {
   const [{ runQueue }, { dayQueue }] = await Promise.all([
-    import('../shared/events/run-queue.ts'),
-    import('../shared/events/use-day-events.ts'),
+    import('../data/events/run-queue.ts'),
+    import('../data/events/use-day-events.ts'),
   ])
   await Promise.all([runQueue.sendWaiting(), dayQueue.sendWaiting()])
 }

@@ -2,9 +2,9 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, firstAccountSchema, type SessionState, signInSchema } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
+import { call } from '../data/api-client.ts'
+import { queryClient, sessionQuery } from '../data/queries.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
-import { call } from './api-client.ts'
-import { queryClient, sessionQuery } from './queries.ts'
 
 /** Signs in, makes the lead's account on the very first visit, and offers the demo its one click. */
 export const SignIn = ({ state }: { state: SessionState }) => {

@@ -18,10 +18,10 @@ import {
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { recordQuery } from '../../app/queries.ts'
-import { useKit } from '../../app/use-kit.ts'
+import { recordQuery } from '../../data/queries.ts'
+import { useKit } from '../../data/use-kit.ts'
+import { useNumbers } from '../../data/use-plan.ts'
 import type { BandSpan } from '../band/spans-on-band.tsx'
-import { useNumbers } from '../plan/use-plan.ts'
 
 /** A call sheet with what it was made from. */
 export type CallSheetState = { sheet: CallSheet; book: PhraseBook; timing: CallTiming; tooFast: Stretch[] }

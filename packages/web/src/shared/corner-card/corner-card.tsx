@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { formatDistance, formatSpeed, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
-import { figures } from '../../app/theme.ts'
+import { figures } from '../../look/theme.ts'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
 import { cornerInWords, cornerLabel } from './corner-words.ts'

@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { type ConeKind, type ConeRule, formatSpeed, type Mark, signedDistance } from '@ochote/core'
 import Markdown from 'react-markdown'
-import { figures } from '../../app/theme.ts'
+import { figures } from '../../look/theme.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'

@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cappedProfile, distanceAhead, formatDistance, formatSpeed, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo } from 'react'
-import { figures } from '../../app/theme.ts'
+import { figures } from '../../look/theme.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { groundInView, isInView } from '../../shared/drive/in-view.ts'

@@ -3,10 +3,10 @@ import { api, type CircuitSummary } from '@ochote/contract'
 import { surveyFromOutline, writeCircuitCsv } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
-import { call } from '../../app/api-client.ts'
-import { circuitsQuery, queryClient } from '../../app/queries.ts'
+import { call } from '../../data/api-client.ts'
+import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
+import { circuitsQuery, queryClient } from '../../data/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
-import { pushHistory, redoHistory, startHistory, undoHistory } from '../../shared/history/history.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 type Point = { x: number; y: number }

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Cone, type ConeHands, type CornerNumbers, handDifference, LEAST_GRACE_S, type Mark, markOf, type Plan } from '@ochote/core'
-import { figures } from '../../app/theme.ts'
+import { figures } from '../../look/theme.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { movesInWords } from './cone-words.ts'

@@ -17,7 +17,7 @@ import {
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { makeTheme } from '../../app/theme.ts'
+import { makeTheme } from '../../look/theme.ts'
 import { coneSetOf } from '../../shared/cones/use-cone-set.ts'
 import { ConeGhost, isMovedByHand } from '../../shared/marks/cone-ghost.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'

@@ -5,7 +5,7 @@ import { buildCircuit, groupPicture, makePlan, makeVenue, readCircuit, type Vehi
 import type { ReactNode } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { makeTheme } from '../../app/theme.ts'
+import { makeTheme } from '../../look/theme.ts'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { GroupTable } from './group-picture.tsx'
 import { AccountLine } from './own-account.tsx'

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { type AccountWord, accountWords } from '@ochote/contract'
 import type { Plan } from '@ochote/core'
 import { useState } from 'react'
-import type { useRunEvents } from '../../shared/events/use-run-events.ts'
+import type { useRunEvents } from '../../data/events/use-run-events.ts'
 
 const wordNames: Record<AccountWord, string> = {
   calm: 'Calm',

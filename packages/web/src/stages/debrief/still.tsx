@@ -3,8 +3,8 @@ import { api } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { type PointerEvent, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { call } from '../../app/api-client.ts'
-import { onPicture } from '../../app/palette.ts'
+import { call } from '../../data/api-client.ts'
+import { onPicture } from '../../look/palette.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** A stroke over a still, in shares of its width and height. */

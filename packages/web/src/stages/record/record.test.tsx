@@ -3,7 +3,7 @@ import { recordSchema, type StudentEvent, type StudentRecord } from '@ochote/con
 import type { MistakeCode } from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { makeTheme } from '../../app/theme.ts'
+import { makeTheme } from '../../look/theme.ts'
 import { FocusBox } from './focus-box.tsx'
 import { HandOverBox } from './hand-over-box.tsx'
 import { MistakesPage } from './mistakes-page.tsx'

@@ -13,7 +13,7 @@ import {
 } from '@ochote/core'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { SyncNote } from '../../shared/sync-note.tsx'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
 import type { TrackDay } from './use-track-day.ts'

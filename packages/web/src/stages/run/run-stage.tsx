@@ -1,10 +1,10 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
-import { useDay } from '../../app/day-context.tsx'
-import { runsQuery, studentsQuery } from '../../app/queries.ts'
-import { SyncNote } from '../../shared/events/sync-note.tsx'
+import { useDay } from '../../data/day-context.tsx'
+import { runsQuery, studentsQuery } from '../../data/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { SyncNote } from '../../shared/sync-note.tsx'
 import { useStartRun } from '../day/start-run.ts'
 import { RunTabs } from './run-tabs.tsx'
 

@@ -2,7 +2,7 @@ import type { RunEvent } from '@ochote/contract'
 import { lapKindOf } from '@ochote/contract'
 import type { MistakeCode } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { runStateOf } from '../../shared/events/use-run-events.ts'
+import { runStateOf } from '../../data/events/use-run-events.ts'
 import { adviceInWords, clockInWords, lapInWords, lapsLeft, runEventInWords } from './run-words.ts'
 import { tallyAt } from './tally.ts'
 

@@ -1,0 +1,203 @@
+import { describe, expect, it } from 'vitest'
+import { demoPlan, fixtureCircuit, gripOnly, vehicle } from '../../fixtures/load.ts'
+import type { Circuit } from '../circuit/circuit.ts'
+import type { GroundItem } from '../circuit/ground.ts'
+import { distanceAhead, stationIndex } from '../circuit/station.ts'
+import { makeVenue } from '../circuit/venue.ts'
+import { markOf } from '../marks/marks.ts'
+import { centreLine } from '../path/line.ts'
+import { makePlan, type PlanSettings, planOnLine } from '../plan/plan.ts'
+import { solveProfile } from '../profile/profile.ts'
+import { GRAVITY_MPS2 as g } from '../units/constants.ts'
+import { cornerNumbers, cornerWarnings, shiftPoints } from './corner-metrics.ts'
+import { runOffFriction } from './safety.ts'
+import { lookFrom, sightAhead, sightOfMarks } from './sight.ts'
+import { cornerWorth } from './worth.ts'
+
+const stadium = fixtureCircuit('stadium.csv')
+const car = gripOnly({ power_W: 150_000, maxDriveForce_N: 9000 })
+const settings: PlanSettings = { surface: 'dry', pace: 0.6, school: 'straight' }
+const stadiumPlan = (change: Partial<PlanSettings> = {}, ground: GroundItem[] = []) =>
+  planOnLine({ ...makeVenue(stadium), ground }, car, { ...settings, ...change }, centreLine(stadium))
+
+describe('what a corner is for', () => {
+  it('has the price that a whole new profile with a capped exit finds', () => {
+    const plan = demoPlan({ pace: 0.75 })
+    for (const { cornerId, price_spmps } of cornerWorth(plan)) {
+      const k = plan.corners.findIndex((c) => c.id === cornerId)
+      const exit = plan.turnings[k].exit
+      if (exit === null) continue
+      const cap_mps = new Float64Array(plan.circuit.count).fill(Number.POSITIVE_INFINITY)
+      cap_mps[exit] = plan.profile.speed_mps[exit] - 1
+      const capped = solveProfile(plan.circuit, plan.line, plan.vehicle, { grip: [...plan.grip], cap_mps })
+      let until = exit
+      // Up to where both drive alike again, or the brake comes.
+      while (plan.profile.ax_mps2[until] > -0.5 && until !== (exit + 700) % plan.circuit.count) until = (until + 1) % plan.circuit.count
+      const time = (p: typeof capped): number => (p.time_s[until] - p.time_s[exit] + p.lapTime_s) % p.lapTime_s
+      expect(Math.abs(time(capped) - time(plan.profile) - price_spmps)).toBeLessThan(0.004)
+    }
+  })
+
+  it('ranks by price, and finds the exits before the longest straights worth most', () => {
+    const worth = cornerWorth(demoPlan({ pace: 0.85 }))
+    const ranked = [...worth].sort((a, b) => a.rank - b.rank)
+    for (let i = 1; i < ranked.length; i++) expect(ranked[i].price_spmps).toBeLessThanOrEqual(ranked[i - 1].price_spmps)
+    expect(ranked.slice(0, 3).map((w) => w.cornerId)).toContain('T11')
+    expect(worth.find((w) => w.cornerId === 'T10')?.purpose).toBe('give-up')
+  })
+
+  it('counts the entry as the textbook does: 5 m at the lower instead of the higher speed', () => {
+    const plan = stadiumPlan()
+    const [brake, release] = [markOf(plan.marks, 'T1', 'brake'), markOf(plan.marks, 'T1', 'release')]
+    expect(cornerWorth(plan)[0].entryGain_s).toBeCloseTo(5 / (release?.speed_mps ?? 1) - 5 / (brake?.speed_mps ?? 1), 9)
+  })
+})
+
+describe('grace', () => {
+  it('is the difference of two braking distances on flat ground', () => {
+    const plan = stadiumPlan()
+    const [numbers] = cornerNumbers(plan)
+    const [brake, turnIn] = [markOf(plan.marks, 'T1', 'brake'), markOf(plan.marks, 'T1', 'turn-in')]
+    if (!brake || !turnIn || !numbers.grace) throw new Error('No braking zone')
+    const needed = (brake.speed_mps ** 2 - turnIn.speed_mps ** 2) / (2 * 0.9 * g)
+    const there = distanceAhead(brake.station_m, turnIn.station_m, stadium.length_m)
+    expect(Math.abs(numbers.grace.metres_m - (there - needed))).toBeLessThan(1.5)
+    expect(numbers.grace.time_s).toBeCloseTo(numbers.grace.metres_m / brake.speed_mps, 9)
+  })
+
+  it('shrinks with pace, and warns below half a second', () => {
+    const at = (pace: number) => cornerNumbers(stadiumPlan({ pace }))[0]
+    const graces = [0.45, 0.6, 0.75, 0.85].map((pace) => at(pace).grace?.time_s ?? 0)
+    for (let i = 1; i < graces.length; i++) expect(graces[i]).toBeLessThan(graces[i - 1])
+    expect(cornerWarnings(at(0.85))).toContain('little-grace')
+    expect(cornerWarnings(at(0.45))).not.toContain('little-grace')
+  })
+})
+
+describe('the straight-on check', () => {
+  const runOff = (length_m: number, surface: 'gravel' | 'grass' = 'gravel'): GroundItem => ({
+    id: 'run-off',
+    kind: 'run-off',
+    name: 'Run-off',
+    side: 'right',
+    from_m: 250,
+    to_m: 420,
+    runOff: { surface, length_m },
+  })
+  const first = (ground: GroundItem[], change: Partial<PlanSettings> = {}) => {
+    const found = cornerNumbers(stadiumPlan({ pace: 0.75, ...change }, ground))[0].straightOn
+    if (!found) throw new Error('No check')
+    return found
+  }
+
+  it('stops by the energy that is left: late brakes, road, then run-off', () => {
+    const { cases, toEdge_m } = first([runOff(60)])
+    for (const { turnInSpeed_mps, edgeSpeed_mps, needs_m } of cases) {
+      const edge = Math.sqrt(Math.max(0, turnInSpeed_mps ** 2 - 2 * 0.9 * car.muX * g * toEdge_m))
+      expect(edgeSpeed_mps).toBeCloseTo(edge, 6)
+      expect(needs_m).toBeCloseTo(edge ** 2 / (2 * g * runOffFriction.gravel.dry), 6)
+    }
+    expect(cases[0].turnInSpeed_mps).toBeLessThan(cases[1].turnInSpeed_mps)
+  })
+
+  it('gives no verdict without a run-off, and a worse one on grass and in the wet', () => {
+    expect(first([]).cases[2].stops).toBeNull()
+    const need = (list: GroundItem[], change: Partial<PlanSettings> = {}): number => first(list, change).cases[2].needs_m
+    expect(need([runOff(60, 'grass')])).toBeGreaterThan(need([runOff(60)]))
+    expect(need([runOff(60, 'grass')], { surface: 'wet', pace: 0.75 })).toBeGreaterThan(0)
+  })
+
+  it('names a shift of the brake point and a pace that cure it, and they do', () => {
+    // Just short of what the case of one second late needs.
+    const needed = first([runOff(60)], { pace: 0.85 }).cases[1].needs_m
+    expect(needed).toBeGreaterThan(2)
+    const ground = [runOff(needed * 0.6)]
+    const { cases, cure } = first(ground, { pace: 0.85 })
+    expect(cases[1].stops).toBe(false)
+    expect(cornerWarnings(cornerNumbers(stadiumPlan({ pace: 0.85 }, ground))[0])).toContain('no-room-straight-on')
+    expect(cure?.brakeEarlier_m).toBeGreaterThan(0)
+    expect((cure?.brakeEarlier_m ?? 0) % 5).toBe(0)
+    expect(cure?.pace).toBeLessThan(0.85)
+    expect(first(ground, { pace: cure?.pace ?? 0 }).cases[1].stops).not.toBe(false)
+  })
+})
+
+describe('sight', () => {
+  /** The stadium with a hump of some height on its first straight. */
+  const humped = (height_m: number): Circuit => ({
+    ...stadium,
+    z_m: stadium.z_m.map((_, i) => height_m * Math.exp(-(((stadium.s_m[i] - 150) / 25) ** 2))),
+  })
+  const ahead = (circuit: Circuit, ground: GroundItem[] = []): number =>
+    sightAhead({ circuit, line: centreLine(stadium), ground })[stationIndex(circuit, 90)]
+
+  it('reaches over flat ground, and ends behind a crest that is higher than the eye', () => {
+    expect(ahead(humped(0))).toBeGreaterThan(350)
+    expect(ahead(humped(0.3))).toBeGreaterThan(350)
+    expect(ahead(humped(3))).toBeLessThan(110)
+  })
+
+  it('ends at an inside verge that is marked as blocking', () => {
+    const [corner] = makeVenue(stadium).corners
+    const blind: GroundItem = { id: 'b', kind: 'blind', name: 'Hedge', side: 'left', from_m: corner.start_m, to_m: corner.end_m }
+    const from = stationIndex(stadium, corner.start_m + 25)
+    const place = { circuit: stadium, line: centreLine(stadium) }
+    const open = sightAhead({ ...place, ground: [] })[from]
+    const blocked = sightAhead({ ...place, ground: [blind] })[from]
+    // A chord that touches the inner verge of radius R − w spans 2·√(R² − (R − w)²) of a circle.
+    const w = stadium.widthLeft_m[from] + 0.5
+    const expected = 2 * 60 * Math.acos((60 - w) / 60)
+    expect(open).toBeGreaterThan(expected + 20)
+    expect(Math.abs(blocked - expected)).toBeLessThan(6)
+  })
+
+  it('says for how long a mark is seen, less on a crest, and warns', () => {
+    const plan = demoPlan({ pace: 0.85 })
+    const sights = sightOfMarks(plan)
+    expect(sights).toHaveLength(plan.marks.length)
+    const hidden = sights.filter((s) => !s.enough)
+    expect(hidden.every((s) => s.cornerId === 'T3')).toBe(true)
+    expect(hidden.length).toBeGreaterThan(0)
+  })
+})
+
+describe('where to look', () => {
+  it('is a mark three to six seconds ahead, or the line four seconds ahead', () => {
+    const plan = demoPlan({ pace: 0.75 })
+    for (let s = 0; s < plan.circuit.length_m; s += 40) {
+      const look = lookFrom(plan, s)
+      if (look.mark) {
+        expect(look.ahead_s).toBeGreaterThanOrEqual(3)
+        expect(look.ahead_s).toBeLessThanOrEqual(6)
+      } else expect(look.ahead_s).toBeLessThan(4.01)
+    }
+  })
+})
+
+describe('gears and throttle', () => {
+  it('change up where the gear ends, never twice in a moment, and back to where they began', () => {
+    const plan = demoPlan({ pace: 0.85 })
+    const shifts = shiftPoints(plan)
+    expect(shifts.length).toBeGreaterThan(6)
+    shifts.forEach((shift, i) => {
+      expect(shift.to).not.toBe(shift.from)
+      expect(shift.from).toBe(shifts.at(i - 1)?.to)
+      if (shift.to === shift.from + 1) expect(shift.engineSpeed_rpm).toBeGreaterThan(plan.vehicle.shiftEngineSpeed_rpm * 0.97)
+    })
+  })
+
+  it('reach full throttle after first throttle, where power and not grip is the limit', () => {
+    const plan = makePlan(makeVenue(fixtureCircuit('lobes.csv')), vehicle('hatchback'), { surface: 'dry', pace: 1, school: 'trail' })
+    for (const corner of plan.corners) {
+      const full = markOf(plan.marks, corner.id, 'full-throttle')
+      const throttle = markOf(plan.marks, corner.id, 'throttle')
+      if (!full) continue
+      if (!throttle) throw new Error('Full throttle without throttle')
+      expect(distanceAhead(throttle.station_m, full.station_m, plan.circuit.length_m)).toBeLessThan(300)
+      const i = stationIndex(plan.circuit, full.station_m + 0.5)
+      const force = Math.min(plan.vehicle.power_W / plan.profile.speed_mps[i], plan.vehicle.maxDriveForce_N) / plan.vehicle.mass_kg
+      expect(plan.profile.ax_mps2[i] / force).toBeGreaterThan(0.96)
+    }
+    expect(plan.marks.filter((m) => m.kind === 'full-throttle').length).toBeGreaterThan(4)
+  })
+})

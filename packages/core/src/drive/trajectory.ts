@@ -1,0 +1,119 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import type { Plan } from '../plan/plan.ts'
+import { GRAVITY_MPS2 } from '../units/constants.ts'
+import { engineMost } from '../vehicle/engine.ts'
+
+/**
+ * Pedals, wheel and gear as they were recorded (or at the grid's places where they are derived), in columns of equal
+ * length with rising time and distance. `brake_g` and `drive_g` are demands in g; `throttle` is a share of pedal travel;
+ * `wheel_1pm` is the curvature that the wheel asks for, positive to the left; `gear` is null where it is not known.
+ */
+export type Feet = {
+  time_s: Float64Array
+  travel_m: Float64Array
+  brake_g: Float64Array
+  drive_g: Float64Array
+  throttle: Float64Array
+  wheel_1pm: Float64Array
+  gear: Float64Array | null
+}
+
+/**
+ * A way driven or planned along a circuit. Columns on an even grid of travelled distance: entry i lies at station
+ * `first + i` counted from the line of lap 0 (below 0 before it), `step_m` apart as the circuit's stations are.
+ * `known` is 0 where a log was silent.
+ */
+export type Way = {
+  step_m: number
+  count: number
+  first: number
+  time_s: Float64Array
+  speed_mps: Float64Array
+  offset_m: Float64Array
+  kappa_1pm: Float64Array
+  known: Uint8Array
+  feet: Feet
+  /** Demand above which each pedal counts as touched (g). */
+  brakeTouch_g: number
+  driveTouch_g: number
+  /** Below this there is neither brake nor drive (g); where demands are derived the way of a rolling car tells less. */
+  idle_g: number
+}
+
+/** Demand that counts as a touch (g). */
+export const TOUCH_G = 0.05
+/** Holding speed needs more than this (g). */
+export const IDLE_G = 0.02
+
+/** Index of the first entry of a rising column at or above a value. */
+export const firstAtOrAbove = (column: Float64Array, value: number): number => {
+  let low = 0
+  let high = column.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (column[middle] < value) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+/** A grid column at a travelled distance, linear between entries; the ends carry on. */
+export const atTravel = (way: Way, column: Float64Array, travel_m: number): number => {
+  const position = Math.min(Math.max(travel_m / way.step_m - way.first, 0), column.length - 1)
+  const i = Math.min(Math.floor(position), column.length - 2)
+  const share = position - i
+  return column[i] * (1 - share) + column[i + 1] * share
+}
+
+/** Grid indices of the entries from one travelled distance to another, both ends within the grid. */
+export const gridSpan = (way: Way, from_m: number, to_m: number): { from: number; to: number } => ({
+  from: Math.max(0, Math.ceil(from_m / way.step_m - way.first - 1e-9)),
+  to: Math.min(way.time_s.length - 1, Math.floor(to_m / way.step_m - way.first + 1e-9)),
+})
+
+/** Whether a way covers a stretch without a silence. */
+export const isKnown = (way: Way, from_m: number, to_m: number): boolean => {
+  if (from_m < way.first * way.step_m - way.step_m || to_m > (way.first + way.time_s.length) * way.step_m) return false
+  const { from, to } = gridSpan(way, from_m, to_m)
+  for (let i = from; i <= to; i++) if (way.known[i] === 0) return false
+  return true
+}
+
+/** A plan as a way of three laps, −1 to 1, so that every corner of lap 0 has its approach and its way out. */
+export const wayOfPlan = (plan: Plan): Way => {
+  const { line, profile, vehicle, circuit } = plan
+  const laps = [-1, 0, 1]
+  const unroll = (column: ArrayLike<number>, shift = 0): Float64Array =>
+    Float64Array.from({ length: 3 * circuit.count }, (_, i) => column[i % circuit.count] + shift * laps[Math.floor(i / circuit.count)])
+  const time_s = unroll(profile.time_s, profile.lapTime_s)
+  const demand_g = profile.ax_mps2.map((a) => a / GRAVITY_MPS2)
+  const kappa_1pm = unroll(line.kappa_1pm)
+  return {
+    step_m: circuit.step_m,
+    count: circuit.count,
+    first: -circuit.count,
+    time_s,
+    speed_mps: unroll(profile.speed_mps),
+    offset_m: unroll(line.offset_m),
+    kappa_1pm,
+    known: new Uint8Array(3 * circuit.count).fill(1),
+    feet: {
+      time_s,
+      travel_m: Float64Array.from(time_s, (_, i) => (i - circuit.count) * circuit.step_m),
+      brake_g: unroll(demand_g.map((a) => Math.max(0, -a))),
+      drive_g: unroll(demand_g.map((a) => Math.max(0, a))),
+      throttle: unroll(profile.ax_mps2.map((a, i) => Math.min(1, Math.max(0, a) / engineMost(vehicle, profile.speed_mps[i])))),
+      wheel_1pm: kappa_1pm,
+      gear: unroll(Array.from(profile.gear)),
+    },
+    brakeTouch_g: TOUCH_G,
+    driveTouch_g: TOUCH_G,
+    idle_g: IDLE_G,
+  }
+}
+
+/** The station index on the circuit of a grid entry. */
+export const stationOf = (circuit: Circuit, way: Way, i: number): number => {
+  const at = (way.first + i) % circuit.count
+  return at < 0 ? at + circuit.count : at
+}

@@ -1,0 +1,154 @@
+import type { CoreError, ErrorCode, ErrorData } from '../errors/errors.ts'
+
+/** A problem in words for a person: what was found, where, and what to do about it. */
+export type ErrorWords = { code: ErrorCode; place: string; message: string; remedy: string }
+
+type Sentence = (d: ErrorData) => string
+type Words = { message: Sentence; remedy: Sentence }
+
+const words: Record<ErrorCode, Words> = {
+  'file-unreadable': {
+    message: (d) => `This is not a ${d.expected} that can be read: ${d.why}.`,
+    remedy: () =>
+      'Choose a CSV, GPX, KML or GeoJSON file of a circuit, or a log as CSV, GPX, NMEA or JSON lines; the guide lists the columns.',
+  },
+  'file-empty': {
+    message: (d) => `The ${d.what} holds no data rows.`,
+    remedy: () => 'Check that the export finished, then choose the file again.',
+  },
+  'columns-missing': {
+    message: (d) => `Columns are missing: ${d.missing}. Found: ${d.found}.`,
+    remedy: (d) => `Add the columns to the header row; needed are ${d.needed}.`,
+  },
+  'number-invalid': {
+    message: (d) => `“${d.value}” in column ${d.column} is not a usable number.`,
+    remedy: (d) => `Give a number ${d.range}; decimals with a point.`,
+  },
+  'circuit-too-few-points': {
+    message: (d) => `A circuit of ${d.count} points is too coarse.`,
+    remedy: (d) => `Survey at least ${d.min} points, about 5 m apart.`,
+  },
+  'circuit-duplicate-point': {
+    message: () => 'Two neighbouring points lie on the same spot.',
+    remedy: () => 'Delete one of the two rows.',
+  },
+  'circuit-jump': {
+    message: (d) => `The centreline jumps ${d.distance_m} m between neighbouring points.`,
+    remedy: (d) => `Points may be at most ${d.max_m} m apart; fill in the missing stretch or delete the stray point.`,
+  },
+  'circuit-open': {
+    message: (d) => `The centreline does not close: ${d.gap_m} m lie between its last and its first point.`,
+    remedy: (d) => `Survey the whole lap, so that the ends come within ${d.max_m} m of each other, or import it as an open course.`,
+  },
+  'circuit-self-crossing': {
+    message: (d) => `The centreline crosses itself near ${d.at}.`,
+    remedy: () => 'Check the order of the points there, or cut the figure into two layouts.',
+  },
+  'circuit-height': {
+    message: (d) => `The road rises ${d.rise_m} m within ${d.length_m} m.`,
+    remedy: () => 'Check the heights there; do all of them have the same unit, metres?',
+  },
+  'circuit-width': {
+    message: (d) => `The road is ${d.width_m} m wide on its ${d.side} side.`,
+    remedy: (d) => `Give a width from ${d.min_m} to ${d.max_m} m on each side of the centreline.`,
+  },
+  'circuit-too-short': {
+    message: (d) => `The lap is only ${d.length_m} m long.`,
+    remedy: (d) => `A circuit needs at least ${d.min_m} m. Are the units metres?`,
+  },
+  'circuit-several-tracks': {
+    message: (d) => `The file holds ${d.count} tracks: ${d.names}.`,
+    remedy: () => 'Say which track is the circuit.',
+  },
+  'circuit-no-place': {
+    message: () => 'The circuit has no place on Earth: it was surveyed in local metres.',
+    remedy: () => 'Export it as CSV, or give the place of its first point.',
+  },
+  'circuit-reversed': {
+    message: (d) => `The new survey runs the other way round than “${d.older}”.`,
+    remedy: () => 'Tick “Driven the other way round”, or import it as a circuit of its own.',
+  },
+  'circuit-elsewhere': {
+    message: (d) => `Only ${d.share} % of the new survey lies on “${d.older}”.`,
+    remedy: () => 'Choose the circuit that was surveyed again, or import it as a circuit of its own.',
+  },
+  'circuit-curls-inside-width': {
+    message: (d) => `The bend is tighter (radius ${d.radius_m} m) than the road is wide on its inside (${d.width_m} m).`,
+    remedy: () => 'Smooth the points there, or lessen the inside width.',
+  },
+  'vehicle-range': {
+    message: (d) => `The vehicle's ${d.field} of ${d.value} lies outside ${d.min} to ${d.max}.`,
+    remedy: (d) => `Give ${d.field} from ${d.min} to ${d.max}.`,
+  },
+  'vehicle-unknown': {
+    message: (d) => `There is no vehicle “${d.id}” in this file.`,
+    remedy: (d) => `Choose one of: ${d.known}.`,
+  },
+  'setting-range': {
+    message: (d) => `${d.field} of ${d.value} lies outside ${d.range}.`,
+    remedy: (d) => `Give ${d.field} in ${d.range}.`,
+  },
+  'line-no-road': {
+    message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin: ${d.cause} took it.`,
+    remedy: () => 'Lessen the margin, or check the widths and what lies on the road there.',
+  },
+  'lap-not-drivable': {
+    message: () => 'Not even a slow lap keeps the limits of grip and power here.',
+    remedy: () => 'Check slope and bank of the survey there, and the vehicle’s grip and power; or use the smoothest line.',
+  },
+  'profile-leaves-ground': {
+    message: (d) => `The wheels would leave the ground at ${d.speed_kmh} km/h.`,
+    remedy: () => 'Lower the pace, or check the heights of the survey there.',
+  },
+  'log-elsewhere': {
+    message: (d) => `The log was not driven here: it stays ${d.distance_m} m or more from this circuit.`,
+    remedy: () => 'Choose the circuit on which the log was recorded, or another log.',
+  },
+  'log-gap': {
+    message: (d) => `The log has a gap of ${d.gap_s} s.`,
+    remedy: () => 'The laps touched by the gap are left out; the others are used. Check the receiver’s view of the sky.',
+  },
+  'log-no-lap': {
+    message: (d) => `The log holds no complete lap (it crosses the start line ${d.crossings} times).`,
+    remedy: () => 'Record from before the start line until after it, at least once round.',
+  },
+  'log-stamps': {
+    message: (d) => `The time runs backwards (${d.before} s, then ${d.after} s).`,
+    remedy: () => 'Sort the rows by time, or export the log again.',
+  },
+  'log-reversed': {
+    message: () => 'The log runs the other way round this circuit.',
+    remedy: () => 'Choose the layout that was driven, or import the circuit as driven the other way round.',
+  },
+  'log-units': {
+    message: (d) => `The speeds are said to be in ${d.unit}, but the way covered between positions fits ${d.fits}.`,
+    remedy: () => 'Say which unit the column really has; nothing was taken from the file so far.',
+  },
+  'log-too-long': {
+    message: (d) => `The log has more than ${d.most} rows.`,
+    remedy: () => 'Cut it into files of one run each, or export it at 100 rows a second or fewer.',
+  },
+  'reference-lap-missing': {
+    message: (d) => `There is no complete lap ${d.lap}; complete laps are ${d.known}.`,
+    remedy: () => 'Choose one of the complete laps as reference.',
+  },
+  'question-unknown': {
+    message: () => 'This question is not asked any more: the plan of the day has changed.',
+    remedy: () => 'Go on with the next question; your earlier answers are kept.',
+  },
+  'rotation-size': {
+    message: ({ count }) => `A row behind the leader has two to five students, not ${count}.`,
+    remedy: () => 'Take two to five cars into the row; the others go in another group.',
+  },
+}
+
+/** All codes that have words, for the test that keeps both sets equal. */
+export const describedCodes = Object.keys(words) as ErrorCode[]
+
+/** Puts an error into English words with place and remedy. */
+export const describeError = (e: CoreError): ErrorWords => ({
+  code: e.code,
+  place: e.place,
+  message: words[e.code].message(e.data),
+  remedy: words[e.code].remedy(e.data),
+})

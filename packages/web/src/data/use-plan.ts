@@ -1,0 +1,146 @@
+import type { PlanChoice, StoredCircuit, StoredPlan } from '@ochote/contract'
+import { type LineMethod, type Plan, timedMethods } from '@ochote/core'
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { circuitQuery, queryClient, vehiclesQuery } from './queries.ts'
+import type { PlanNumbers } from '../workers/plan.worker.ts'
+import { plannerBeside, solvePlan, thePlanner } from '../workers/planner.ts'
+
+/** A plan with how fresh it is: `computing` while newer numbers are on their way, `step` of the solver where it takes a while. */
+export type PlanState = { plan: Plan | undefined; computing: boolean; step: number; error: Error | null }
+
+const forGood = {
+  staleTime: Number.POSITIVE_INFINITY,
+  gcTime: 120_000,
+  retry: false,
+  networkMode: 'always',
+  structuralSharing: false,
+} as const
+
+/** By what a plan is kept. */
+const keyOf = (stored: StoredPlan & { circuit: StoredCircuit }): readonly unknown[] => [
+  stored.circuit.id,
+  stored.circuit.version,
+  stored.vehicle,
+  stored.settings.surface,
+  stored.settings.pace,
+  stored.settings.school,
+  stored.settings.method,
+]
+
+const isTimed = (settings: PlanChoice | undefined): boolean => timedMethods.includes(settings?.method ?? 'smoothest')
+
+/**
+ * Asks for a plan before the pages are drawn anew for its settings: the worker computes while they are. Nothing happens
+ * where circuit or vehicle are not here yet.
+ */
+export const askAhead = (settings: PlanChoice): void => {
+  const circuit = queryClient.getQueryData(circuitQuery(settings.circuitId).queryKey)
+  const vehicle = queryClient.getQueryData(vehiclesQuery.queryKey)?.find((v) => v.id === settings.vehicleId)
+  if (!circuit || !vehicle) return
+  const stored = { circuit, vehicle, settings }
+  const timed = isTimed(settings)
+  void queryClient.prefetchQuery({
+    queryKey: ['plan', timed ? 'quick' : 'full', keyOf(stored)],
+    queryFn: () => (timed ? thePlanner().quick(stored) : thePlanner().plan(stored)),
+    ...forGood,
+  })
+}
+
+/** All that is stored of a plan's inputs, once it is here. */
+const useStoredPlan = (settings: PlanChoice | undefined) => {
+  const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: Boolean(settings?.circuitId) })
+  const vehicles = useQuery(vehiclesQuery)
+  const vehicle = vehicles.data?.find((v) => v.id === settings?.vehicleId)
+  const stored = settings && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings } : null
+  const key = stored && keyOf(stored)
+  return { stored, key, error: circuit.error ?? vehicles.error }
+}
+
+/**
+ * The plan for some settings, computed in a worker and kept by its inputs. Where the line itself takes a while, numbers
+ * on the last line of that method come at once and the line follows; the last plan stays until the next is there.
+ */
+export const usePlan = (settings: PlanChoice | undefined): PlanState => {
+  const { stored, key, error } = useStoredPlan(settings)
+  const [step, setStep] = useState(0)
+  const timed = isTimed(settings)
+  const asked = <T>(work: (inputs: StoredPlan) => Promise<T>): Promise<T> =>
+    stored ? work(stored) : Promise.reject(new Error('Nothing to plan'))
+  const quick = useQuery({
+    queryKey: ['plan', 'quick', key],
+    queryFn: () => asked((inputs) => thePlanner().quick(inputs)),
+    enabled: stored !== null && timed,
+    ...forGood,
+  })
+  const plan = useQuery({
+    queryKey: ['plan', 'full', key],
+    queryFn: ({ signal }) => asked((inputs) => (timed ? solvePlan(inputs, signal, setStep) : thePlanner().plan(inputs))),
+    enabled: stored !== null,
+    placeholderData: keepPreviousData,
+    ...forGood,
+  })
+  const late = plan.isFetching || plan.isPlaceholderData
+  return {
+    plan: late && quick.data ? quick.data : plan.data,
+    computing: late,
+    step: late && timed ? step : 0,
+    error: plan.error ?? error,
+  }
+}
+
+/** Plans for the same circuit with other settings, in their order, once all of them are computed; undefined until then. */
+export const usePlansFor = (settings: PlanChoice | undefined, changes: readonly Partial<PlanChoice>[]): Plan[] | undefined => {
+  const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: Boolean(settings?.circuitId) })
+  const vehicles = useQuery(vehiclesQuery)
+  return useQueries({
+    queries: changes.map((change) => {
+      const own = settings && { ...settings, ...change }
+      const vehicle = vehicles.data?.find((v) => v.id === own?.vehicleId)
+      const stored = own && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings: own } : null
+      return {
+        queryKey: ['plan', 'beside', stored && keyOf(stored)],
+        queryFn: () => (stored ? plannerBeside().plan(stored) : Promise.reject(new Error('Nothing to plan'))),
+        enabled: stored !== null,
+        ...forGood,
+      }
+    }),
+    combine: allOf,
+  })
+}
+
+const allOf = (results: readonly { data: Plan | undefined }[]): Plan[] | undefined => {
+  const plans = results.flatMap((r) => r.data ?? [])
+  return plans.length === results.length ? plans : undefined
+}
+
+/** The same plan on lines by other methods, as far as they are computed. */
+export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly LineMethod[]): Plan[] => {
+  const { stored } = useStoredPlan(settings)
+  return useQueries({
+    queries: methods.map((method) => {
+      const own = stored && { ...stored, settings: { ...stored.settings, method } }
+      return {
+        queryKey: ['plan', 'beside', own && keyOf(own)],
+        queryFn: () => (own ? plannerBeside().plan(own) : Promise.reject(new Error('Nothing to plan'))),
+        enabled: own !== null,
+        ...forGood,
+      }
+    }),
+    combine: thoseThere,
+  })
+}
+
+const thoseThere = (results: readonly { data: Plan | undefined }[]): Plan[] => results.flatMap((r) => r.data ?? [])
+
+/** Worth, safety, gears and sight of a plan; undefined until they are there. */
+export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {
+  const numbers = useQuery({
+    queryKey: ['plan', 'numbers', plan?.circuit.name, plan?.vehicle, plan?.settings, plan?.profile.lapTime_s, plan?.ground, plan?.corners],
+    queryFn: () => (plan ? plannerBeside().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
+    enabled: plan !== undefined,
+    placeholderData: keepPreviousData,
+    ...forGood,
+  })
+  return numbers.data
+}

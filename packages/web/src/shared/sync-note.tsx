@@ -1,0 +1,14 @@
+import { Typography } from '@mui/material'
+import { syncInWords, useSync } from '../data/events/sync-state.ts'
+
+/** The one small place that says how this device stands to the server. `before`: what else belongs there, e.g. the receiver. */
+export const SyncNote = ({ before, urgent = false }: { before?: string | undefined; urgent?: boolean }) => {
+  const sync = useSync()
+  const words = syncInWords(sync)
+  const asks = urgent || sync.waiting > 0 || words.length > 1
+  return (
+    <Typography role="status" aria-label="Sync" sx={{ fontSize: 16, color: asks ? 'warning.main' : 'text.secondary', fontWeight: 600 }}>
+      {[...(before ? [before] : []), ...words].join(' · ')}
+    </Typography>
+  )
+}
