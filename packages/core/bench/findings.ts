@@ -2,7 +2,7 @@ import { demoPlan } from '../fixtures/load.ts'
 import { type Analysis, analyseLog } from '../src/findings/analyse.ts'
 import { doubtOf } from '../src/findings/quality.ts'
 import type { Log } from '../src/log/log.ts'
-import { markOf } from '../src/marks/marks.ts'
+import { markOf } from '../src/marks/mark.ts'
 import { type LogCode, logCodes } from '../src/mistakes/mistakes.ts'
 import type { Plan } from '../src/plan/plan.ts'
 import { type ShownMistake, shownIn, steadyLap, unexplained } from '../src/simulate/answer-key.ts'
@@ -123,6 +123,7 @@ type Score = {
   cleanLaps: number
   cleanRoots: number
 }
+
 type Referred = 'plan' | 'lap'
 const confusion: Record<string, Record<string, number>> = {}
 const count = (made: string, found: string): void => {

@@ -6,8 +6,8 @@ import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
 import { installPages } from './app/newer-version.ts'
 import { router } from './app/router.ts'
-import { queryClient } from './data/queries.ts'
-import { keepAnswers, restoreAnswers } from './data/stored-answers.ts'
+import { queryClient } from './data/api/queries.ts'
+import { keepAnswers, restoreAnswers } from './data/events/stored-answers.ts'
 import { ThemeChoice } from './look/theme-choice.tsx'
 
 const root = document.getElementById('root')

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
-import type { Mark } from '../marks/marks.ts'
+import type { Mark } from '../marks/mark.ts'
+import { stationAtTime } from '../plan/lap-time.ts'
 import { callSheet, inCarTiming, intensityCaps, radioTiming } from './call-sheet.ts'
 import { phraseBooks } from './phrases.ts'
-import { planCalls, stationAtTime, tooFastToSpeak, unspeakableForms } from './plan-calls.ts'
+import { planCalls, tooFastToSpeak, unspeakableForms } from './plan-calls.ts'
 
 const [plain, brisk, ruhig] = phraseBooks
 const mark = (kind: Mark['kind'], time_s: number, cornerId = 'T1'): Mark => ({

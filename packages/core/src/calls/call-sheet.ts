@@ -1,4 +1,4 @@
-import type { Mark } from '../marks/marks.ts'
+import type { Mark } from '../marks/mark.ts'
 import { heaviestSet, type Span } from './heaviest-set.ts'
 import { type CallKind, callKinds, type PhraseBook, type PhraseFill, type SpokenForm, spokenForms } from './phrases.ts'
 

@@ -1,9 +1,6 @@
-import type { MarkKind } from '../marks/marks.ts'
-import { type BrakingSchool, brakingSchools } from '../marks/school.ts'
-
-/** Languages in which the product speaks to students. */
-export const languages = ['en', 'de'] as const
-export type Language = (typeof languages)[number]
+import { type BrakingSchool, brakingSchools } from '../marks/braking-school.ts'
+import type { MarkKind } from '../marks/mark.ts'
+import type { Language } from '../units/language.ts'
 
 /** Kinds of mark that can be called, in the order of a corner. */
 export const callKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'throttle', 'exit'] as const satisfies readonly MarkKind[]

@@ -1,8 +1,8 @@
-import { stationInLap } from '../circuit/station.ts'
-import { nearestReference } from '../cones/placement.ts'
+import { nearestReference } from '../circuit/nearest-reference.ts'
 import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
 import { LEAST_GRACE_S } from '../corner-numbers/safety.ts'
-import { type Mark, markOf } from '../marks/marks.ts'
+import { type Mark, markOf } from '../marks/mark.ts'
+import { stationAtTime } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { type CallOptions, type CallSheet, type CallTiming, callSheet, type Intensity, inCarTiming } from './call-sheet.ts'
 import {
@@ -80,11 +80,6 @@ export const planCalls = (
 
 /** A stretch of the lap, by station and by time. */
 export type Stretch = { from_m: number; to_m: number; from_s: number; to_s: number }
-
-/** The station at which a plan's car is at a time of its lap (s), which may lie before the line or after the lap. */
-export const stationAtTime = (plan: Pick<Plan, 'circuit' | 'profile'>, time_s: number): number =>
-  stationInLap(plan.circuit, plan.profile, time_s)
-
 /**
  * Stretches driven too fast to speak: from where the shortest word for a mark that found no time would have to begin, to
  * that mark; those that touch are joined.

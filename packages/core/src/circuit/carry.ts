@@ -1,7 +1,8 @@
 import { CoreError } from '../errors/errors.ts'
 import type { Circuit } from './circuit.ts'
 import type { CornerEdit } from './corner-edits.ts'
-import { type GeoOrigin, tangentPlane } from './geodesy.ts'
+import type { GeoOrigin } from './geo-origin.ts'
+import { tangentPlane } from './geodesy.ts'
 import { placeOn } from './place.ts'
 import { placeAt } from './station.ts'
 

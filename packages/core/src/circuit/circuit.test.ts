@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv, fixtureCircuit } from '../../fixtures/load.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
-import { buildCircuit } from './circuit.ts'
+import { buildCircuit } from './build-circuit.ts'
 import { findCorners } from './corners.ts'
 
 describe('circuit from a survey', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { simulateDrive } from '../simulate/drive.ts'
-import { buildCircuit } from './circuit.ts'
+import { buildCircuit } from './build-circuit.ts'
 import { findCorners } from './corners.ts'
 import { surveyFromLaps } from './from-laps.ts'
 import { tangentPlane } from './geodesy.ts'

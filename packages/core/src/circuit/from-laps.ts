@@ -1,5 +1,5 @@
 import { CoreError } from '../errors/errors.ts'
-import type { GeoOrigin } from './geodesy.ts'
+import type { GeoOrigin } from './geo-origin.ts'
 import { averageLaps, type DrivenPath, smoothSurvey } from './smooth.ts'
 import type { Survey } from './survey.ts'
 

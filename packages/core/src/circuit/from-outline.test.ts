@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { buildCircuit } from './circuit.ts'
+import { buildCircuit } from './build-circuit.ts'
 import { surveyFromOutline } from './from-outline.ts'
 
 const circle = (points: number, radius_m: number) =>

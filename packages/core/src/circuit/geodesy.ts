@@ -1,7 +1,6 @@
 import { degrees, radians } from '../units/convert.ts'
+import type { GeoOrigin } from './geo-origin.ts'
 
-/** A place on the WGS 84 ellipsoid. */
-export type GeoOrigin = { lat_deg: number; lon_deg: number }
 /** Maps between WGS 84 and a plane east (x) and north (y) of an origin; heights pass through unchanged. */
 export type TangentPlane = {
   origin: GeoOrigin

@@ -56,24 +56,3 @@ export const placeAt = (
     heading_rad,
   }
 }
-
-/** The station at which a lap is at a time (s), which may lie before the line or after the lap. Binary search in the time column. */
-export const stationInLap = (
-  circuit: Pick<Circuit, 's_m' | 'count' | 'length_m'>,
-  lap: { time_s: Float64Array; lapTime_s: number },
-  time_s: number,
-): number => {
-  const t = ((time_s % lap.lapTime_s) + lap.lapTime_s) % lap.lapTime_s
-  let low = 0
-  let high = circuit.count - 1
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (lap.time_s[middle] <= t) low = middle
-    else high = middle - 1
-  }
-  const last = low + 1 === circuit.count
-  const [nextTime_s, next_m] = last ? [lap.lapTime_s, circuit.length_m] : [lap.time_s[low + 1], circuit.s_m[low + 1]]
-  const step_s = nextTime_s - lap.time_s[low]
-  const share = step_s > 0 ? Math.min(1, (t - lap.time_s[low]) / step_s) : 0
-  return wrapStation(circuit.s_m[low] + share * (next_m - circuit.s_m[low]), circuit.length_m)
-}

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { circleCsv } from '../../fixtures/load.ts'
 import { CoreError, type ErrorCode } from '../errors/errors.ts'
 import { readCircuitCsv } from '../formats/circuit-csv.ts'
-import { buildCircuit } from './circuit.ts'
+import { buildCircuit } from './build-circuit.ts'
 import type { Survey } from './survey.ts'
 
 const circle = (): Survey => readCircuitCsv(circleCsv(80), 'circle')

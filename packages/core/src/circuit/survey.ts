@@ -1,5 +1,5 @@
 import { CoreError } from '../errors/errors.ts'
-import type { GeoOrigin } from './geodesy.ts'
+import type { GeoOrigin } from './geo-origin.ts'
 
 /** A centreline as it was measured: closed unless it says otherwise, first point not repeated, columns of equal length. */
 export type Survey = {

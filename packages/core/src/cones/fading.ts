@@ -1,8 +1,9 @@
-import { actedOn, type Level, levels } from '../day/level.ts'
-import { markOf } from '../marks/marks.ts'
+import { nearestReference } from '../circuit/nearest-reference.ts'
+import { type Level, levels } from '../day/level.ts'
+import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type Cone, nearestReference } from './placement.ts'
-import type { ConeKind } from './scheme.ts'
+import type { Cone } from './placement.ts'
+import { actedOn, type ConeKind } from './scheme.ts'
 
 /** A group of cones and when it goes: the first level that does without it, and the lasting reference that takes over. */
 export type Fading = {

@@ -1,9 +1,10 @@
 import { tangentPlane } from '../circuit/geodesy.ts'
+import { nearestReference } from '../circuit/nearest-reference.ts'
 import { placeOn } from '../circuit/place.ts'
 import { atStation, distanceAhead, signedDistance } from '../circuit/station.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type Cone, nearestReference } from './placement.ts'
+import type { Cone } from './placement.ts'
 
 /** One row of the sheet by which cones are laid. */
 export type LayingRow = {

@@ -6,7 +6,7 @@ import { atStation, distanceAhead, isWithin, placeAt, signedDistance } from '../
 import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
 import { neededRunOffs } from '../corner-numbers/safety.ts'
 import { LEAST_SIGHT_S, sightTime } from '../corner-numbers/sight.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import { hiddenMarks } from './hidden.ts'
 import { CLEARANCE_M, type ConeHands, GROUP_SPACING_M, handDifference, lineInUse, placeCones } from './placement.ts'
 import { type ConeScheme, coneSchemes } from './scheme.ts'

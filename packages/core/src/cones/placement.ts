@@ -1,13 +1,12 @@
 import type { Corner } from '../circuit/corners.ts'
-import type { GroundItem } from '../circuit/ground.ts'
-import { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
+import { atStation, distanceAhead, isWithin, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
 import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
 import { LEAST_SIGHT_S, lateInSight, type MarkSight } from '../corner-numbers/sight.ts'
-import { actedOn } from '../day/level.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
+import { stationBefore } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
-import type { ConeColour, ConeKind, ConeRule, ConeScheme, ConeShape } from './scheme.ts'
+import { actedOn, type ConeColour, type ConeKind, type ConeRule, type ConeScheme, type ConeShape } from './scheme.ts'
 
 /** Why a cone does not stand where its mark alone would put it. */
 export type ConeMove = 'reaction' | 'shared' | 'line' | 'run-off' | 'across' | 'nudged' | 'locked'
@@ -141,20 +140,6 @@ const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
       },
     ]
   })
-
-/** The station that a plan's car passes so many seconds before another. */
-const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {
-  const { circuit, profile } = plan
-  const at = stationIndex(circuit, station_m)
-  let back = 0
-  while (back < circuit.count - 1) {
-    const i = (at - back + circuit.count) % circuit.count
-    if ((profile.time_s[at] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s >= before_s) break
-    back++
-  }
-  return circuit.s_m[(at - back + circuit.count) % circuit.count]
-}
-
 /** Cones of pit entry and exit and of ground that nobody may drive on. */
 const targetsOfGround = (plan: Plan): Target[] =>
   plan.ground.flatMap((item): Target[] => {
@@ -270,18 +255,4 @@ export const handDifference = (
     across_m: Math.abs(cone.offset_m) - Math.abs(cone.computed.offset_m),
     grace_s: actedOn.has(cone.kind) ? -along_m / Math.max(1, speed_mps) : null,
   }
-}
-
-/** The lasting reference nearest to a station along the road, within reach: how far past it the station lies. */
-export const nearestReference = (
-  ground: readonly GroundItem[],
-  station_m: number,
-  length_m: number,
-  reach_m: number,
-): { id: string; name: string; past_m: number } | null => {
-  const near = ground
-    .filter((g) => g.kind === 'reference')
-    .map((g) => ({ id: g.id, name: g.name, past_m: signedDistance(g.from_m, station_m, length_m) }))
-    .filter((r) => Math.abs(r.past_m) <= reach_m)
-  return near.sort((a, b) => Math.abs(a.past_m) - Math.abs(b.past_m))[0] ?? null
 }

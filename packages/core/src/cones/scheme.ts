@@ -1,4 +1,4 @@
-import type { MarkKind } from '../marks/marks.ts'
+import type { MarkKind } from '../marks/mark.ts'
 
 /** Colours of cones that can be bought; each has a word and a paint. */
 export const coneColours = {
@@ -79,3 +79,5 @@ export const coneSchemes: readonly ConeScheme[] = [
     },
   },
 ]
+/** Cones that say when to act: these are moved up the road by the reaction distance of a level. */
+export const actedOn: ReadonlySet<ConeKind> = new Set(['brake', 'lift'])

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
 import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import { conesForLevel, fadeCones } from './fading.ts'
 import { placeCones } from './placement.ts'
 import { coneSchemes } from './scheme.ts'

@@ -1,8 +1,7 @@
 import { distanceAhead, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
-import { actedOn } from '../day/level.ts'
-import { type Mark, markOf } from '../marks/marks.ts'
+import { type Mark, markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
+import { actedOn, type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
 
 /** Somebody for whom the cones are laid: a plan with its own vehicle and pace, and the reaction time of a level (s). */
 export type Served = { label: string; plan: Plan; reaction_s: number }

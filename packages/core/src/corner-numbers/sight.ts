@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin, stationIndex } from '../circuit/station.ts'
-import type { Mark } from '../marks/marks.ts'
+import type { Mark } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
 import type { Plan } from '../plan/plan.ts'
 

@@ -1,5 +1,5 @@
 import { distanceAhead, stationIndex } from '../circuit/station.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import { rollForward } from '../profile/passes.ts'
 

@@ -1,8 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { wheelAt } from '../findings/wheel-shape.ts'
 import type { Lap } from '../log/laps.ts'
 import type { Plan } from '../plan/plan.ts'
-import { atTravel, type Way, wayOfPlan } from './trajectory.ts'
+import { atTravel, type Way, wayOfPlan, wheelAt } from './trajectory.ts'
 
 /**
  * One lap at the circuit's stations, driven or planned, for charts and times. `time_s` is from the start line; `brake` is a

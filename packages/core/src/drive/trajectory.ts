@@ -117,3 +117,12 @@ export const stationOf = (circuit: Circuit, way: Way, i: number): number => {
   const at = (way.first + i) % circuit.count
   return at < 0 ? at + circuit.count : at
 }
+
+/** The curvature that a wheel asks for, at a travelled distance (1/m). */
+export const wheelAt = (way: Way, travel_m: number): number => {
+  const { travel_m: column, wheel_1pm } = way.feet
+  const i = Math.min(Math.max(1, firstAtOrAbove(column, travel_m)), column.length - 1)
+  const gap = column[i] - column[i - 1]
+  const share = gap > 0 ? Math.min(1, Math.max(0, (travel_m - column[i - 1]) / gap)) : 1
+  return wheel_1pm[i - 1] + share * (wheel_1pm[i] - wheel_1pm[i - 1])
+}

@@ -2,8 +2,8 @@ import { graceOf, LEAST_GRACE_S } from '../corner-numbers/safety.ts'
 import { median, spread } from '../log/robust.ts'
 import { type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
-import { CAR_LENGTH_M } from '../words/advice-words.ts'
-import type { Evidence } from './comparison.ts'
+import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
+import type { Evidence } from './judged.ts'
 
 /** What advice is made from: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
 export type RootSeen = {

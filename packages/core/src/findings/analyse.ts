@@ -1,68 +1,28 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
-import type { GroundItem } from '../circuit/ground.ts'
 import { wrapStation } from '../circuit/station.ts'
 import { takeDriftOut } from '../drive/drift.ts'
 import { type LapTrace, planTrace, traceOf } from '../drive/lap-trace.ts'
-import { atTravel, type Way, wayOfPlan } from '../drive/trajectory.ts'
+import type { Way } from '../drive/trajectory.ts'
 import { demandNoise, resistanceOf, usualInterval, wayOfLog } from '../drive/trajectory-of-log.ts'
-import { CoreError } from '../errors/errors.ts'
-import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
+import { offsetBounds } from '../line/bounds.ts'
 import { smoothestLine } from '../line/smoothest.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { matchLog } from '../log/match.ts'
-import type { BrakingSchool } from '../marks/school.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
-import type { Turning } from '../path/turning.ts'
-import type { Plan } from '../plan/plan.ts'
 import type { PassMarks } from './advice.ts'
+import { type AnalyseSettings, USUAL_WIDTH_M } from './analyse-settings.ts'
 import { type Bank, idealLap } from './bank.ts'
-import type { Evidence } from './comparison.ts'
-import { judgePass } from './judge.ts'
-import { type Frame, framesOf, measurePass, type Pass, tells, turningsOf } from './pass.ts'
+import type { LogQuality } from './doubt.ts'
+import type { Finding } from './finding.ts'
+import type { Evidence } from './judged.ts'
+import type { Frame, Pass } from './pass.ts'
+import { judgeOf } from './pass-judge.ts'
 import { phasesOf } from './phases.ts'
-import { doubtOf, type LogQuality, straightStations, wheelNoise } from './quality.ts'
+import { straightStations, wheelNoise } from './quality.ts'
+import { type Reference, referenceOf, touchedAlike } from './reference.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
-import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
-
-/** A mistake with evidence from a log. `root`: the one that the pass of this corner is about. */
-export type Finding = {
-  lap: number
-  cornerId: string
-  cornerName: string
-  /** Where it shows, and the stretch of road that shows it. */
-  station_m: number
-  from_m: number
-  to_m: number
-  code: LogCode
-  root: boolean
-  /** Code of the mistake that explains this one; null for roots, and for what stands beside a root unexplained. */
-  because: LogCode | null
-  /** Time lost (positive) or won against the reference from the corner's approach to the next corner's (s). */
-  lossTime_s: number
-  /** How surely it is more than its threshold, 0 … 1, by the log's noise. */
-  certainty: number
-  evidence: Evidence
-}
-
-/** What laps are held against: a plan, or one of the log's own laps by number. */
-export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
-
-/** What an analysis is at. */
-type AnalyseStep = 'matching' | 'judging'
-
-/**
- * What a log is judged by beside its reference; where a plan is the reference it brings its own. `thresholds`: what a school
- * has set for itself. `told` hears what the analysis is at, and which share of that is done (0 … 1).
- */
-export type AnalyseSettings = {
-  school?: BrakingSchool
-  width_m?: number
-  ground?: readonly GroundItem[]
-  thresholds?: OwnThresholds
-  told?: (step: AnalyseStep, share: number) => void
-}
 
 /** Passes of corners about which a log says nothing, and codes that its noise hides. */
 export type Untold = { lap: number; cornerId: string; codes: readonly LogCode[] | 'all' }
@@ -83,10 +43,6 @@ export type Analysis = {
   traces: LapTrace[]
   reference: LapTrace
 }
-
-/** A vehicle whose width is not known (m). */
-const USUAL_WIDTH_M = 1.8
-
 /**
  * From a log to laps and findings: match, split, lay on the circuit's stations, take the receiver's drift out, measure each
  * pass of each corner, judge it against the reference, and fold consequences under one root. Pure; cost linear in fixes and
@@ -247,117 +203,3 @@ const qualityOf = (
   demandNoise_g: log.brake_bar && log.throttle_pct ? 0 : demandNoise(log, way),
   steering: log.steer_deg !== undefined,
 })
-
-/** A way whose pedals count as touched no sooner than those of another, so that noise delays both alike. */
-const touchedAlike = (way: Way, other: Way): Way => ({
-  ...way,
-  brakeTouch_g: Math.max(way.brakeTouch_g, other.brakeTouch_g),
-  driveTouch_g: Math.max(way.driveTouch_g, other.driveTouch_g),
-})
-
-/** What passes are held against: its way, where its lap begins on it, and each corner as it takes it. */
-export type Held = { way: Way; start_m: number; turnings: readonly Turning[]; frames: Frame[] }
-
-const referenceOf = (circuit: Circuit, corners: readonly Corner[], reference: Reference, way: Way, laps: readonly Lap[]): Held => {
-  if (reference.kind === 'plan') return heldPlan(reference.plan)
-  const lap = laps.find((l) => l.lap === reference.lap)
-  if (!lap) throw new CoreError('reference-lap-missing', 'reference', { lap: reference.lap, known: laps.map((l) => l.lap).join(', ') })
-  const start_m = lap.from * circuit.length_m
-  const turnings = turningsOf(circuit, corners, way, start_m)
-  return { way, start_m, turnings, frames: framesOf(circuit, corners, turnings, way, start_m) }
-}
-
-/** A plan as what passes are held against. */
-export const heldPlan = (plan: Plan): Held => {
-  const way = wayOfPlan(plan)
-  return { way, start_m: 0, turnings: plan.turnings, frames: framesOf(plan.circuit, plan.corners, plan.turnings, way, 0) }
-}
-
-/** Judges passes of corners by number on any way of the same circuit; null where way or reference were silent. */
-export type PassJudge = (
-  way: Way,
-  start_m: number,
-  corner: number,
-) => (ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }) | null
-
-/** What a vehicle may not drive over, and the lanes it keeps to, as offsets of its middle; the same for all passes. */
-export type Limits = { halfWidth_m: number; limits: OffsetBounds; lanes: OffsetBounds | null }
-
-/** The limits that a reference, or else the settings, bring with them. */
-export const limitsOf = (circuit: Circuit, reference: Reference, settings: AnalyseSettings): Limits => {
-  const plan = reference.kind === 'plan' ? reference.plan : null
-  const width_m = plan?.vehicle.width_m ?? settings.width_m ?? USUAL_WIDTH_M
-  const ground = plan?.ground ?? settings.ground ?? []
-  const bounds = (kind: 'lane' | 'closed'): OffsetBounds =>
-    offsetBounds(circuit, width_m, 0, {
-      ground: ground.filter((item) => (item.kind === 'lane') === (kind === 'lane')),
-      closed: ['forbidden'],
-    })
-  return {
-    halfWidth_m: width_m / 2,
-    limits: bounds('closed'),
-    lanes: ground.some((item) => item.kind === 'lane') ? bounds('lane') : null,
-  }
-}
-
-/** Judges passes by one log's quality; a corner of the reference is measured when it is first asked for. */
-export const judgeOf = (
-  circuit: Circuit,
-  reference: Reference,
-  settings: AnalyseSettings,
-  quality: LogQuality,
-  held: Pick<Held, 'way' | 'start_m' | 'frames'>,
-  limits: Limits = limitsOf(circuit, reference, settings),
-): PassJudge => {
-  const plan = reference.kind === 'plan' ? reference.plan : null
-  const doubt = doubtOf(quality, reference.kind)
-  const thresholds = thresholdsOf(settings.thresholds)
-  const noise = { blur_m: doubt.blur_m, wheel_1pm: doubt.wheel_1pm }
-  const { frames } = held
-  const seconds = (frame: Frame): number => timeOn(held.way, held.start_m + frame.turnIn_m, held.start_m + (frame.exit_m ?? frame.next_m))
-  const away_s = frames.map(seconds)
-  const measure = (way: Way, k: number, start_m: number): Pass | null =>
-    tells(way, frames[k], start_m) ? measurePass(circuit, way, frames[k], frames[(k + 1) % frames.length], start_m, noise) : null
-  const references = new Map<number, Pass | null>()
-  const referenceAt = (k: number): Pass | null => {
-    const known = references.get(k)
-    if (known !== undefined) return known
-    const measured = measure(held.way, k, held.start_m)
-    references.set(k, measured)
-    return measured
-  }
-  return (way, start_m, k) => {
-    const frame = frames[k]
-    const own = referenceAt(k)
-    const driven = own && measure(way, k, start_m)
-    if (!own || !driven) return null
-    const judged = judgePass({
-      circuit,
-      frame,
-      way,
-      start_m,
-      driven,
-      referenceWay: held.way,
-      referenceStart_m: held.start_m,
-      reference: own,
-      // Where nobody measured the road its edges are not known.
-      doubt: {
-        ...doubt,
-        offset_m: doubt.offset_m(away_s[k]),
-        edge_m: circuit.widthAssumed ? Number.POSITIVE_INFINITY : doubt.edge_m(away_s[k]),
-      },
-      school: plan?.settings.school ?? settings.school ?? null,
-      planned: plan !== null,
-      compact: plan?.settings.method === 'compact',
-      pedals: quality.pedals,
-      steering: quality.steering,
-      thresholds,
-      ...limits,
-    })
-    return { ...judged, pass: driven, reference: own }
-  }
-}
-
-/** Time (s) that a way takes between two travelled distances. */
-const timeOn = (way: Way, from_m: number, to_m: number): number =>
-  Math.max(0, atTravel(way, way.time_s, to_m) - atTravel(way, way.time_s, from_m))

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
-import { stationInLap } from '../circuit/station.ts'
 import { type LapTrace, planTrace } from '../drive/lap-trace.ts'
+import { stationInLap } from '../plan/lap-time.ts'
 import { idealLap } from './bank.ts'
 import { brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './beside.ts'
 

@@ -5,9 +5,9 @@ import { TOUCH_G } from '../drive/trajectory.ts'
 import type { Plan } from '../plan/plan.ts'
 import { gripShareUsed, resistance } from '../profile/grip.ts'
 import { loadsOn } from '../profile/path.ts'
-import { heldPlan } from './analyse.ts'
 import type { BankPiece } from './bank.ts'
 import { type LapTimes, type Phases, phasesOf } from './phases.ts'
+import { heldPlan } from './reference.ts'
 
 /** Time by phase of each corner of a lap against any other, the corners laid by the plan. */
 export const phasesBeside = (plan: Plan, driven: LapTimes, reference: LapTimes): { cornerId: string; phases_s: Phases }[] => {

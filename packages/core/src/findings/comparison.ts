@@ -1,14 +1,12 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Way } from '../drive/trajectory.ts'
 import type { OffsetBounds } from '../line/bounds.ts'
-import type { BrakingSchool } from '../marks/school.ts'
+import type { BrakingSchool } from '../marks/braking-school.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
+import type { Doubt } from './doubt.ts'
+import type { Evidence } from './judged.ts'
 import type { Frame, Pass } from './pass.ts'
-import type { Doubt } from './quality.ts'
 import type { Thresholds } from './thresholds.ts'
-
-/** What was measured, what the reference did, and what was allowed; names carry their units. */
-export type Evidence = Readonly<Record<string, number>>
 
 /** Doubts as they are in one corner. */
 type CornerDoubt = Omit<Doubt, 'offset_m' | 'edge_m'> & { offset_m: number; edge_m: number }

@@ -1,7 +1,7 @@
 import { atTravel, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
 import type { Comparison, Report } from './comparison.ts'
-import { turnInDoubt } from './judge-line.ts'
 import type { Braking } from './pedal-shape.ts'
+import { turnInDoubt } from './turn-in-doubt.ts'
 
 /** Mistakes of braking and of the time between brake and throttle. */
 export const judgeBraking = (c: Comparison, report: Report): void => {

@@ -1,14 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import type { GroundItem } from '../circuit/ground.ts'
-import { atTravel, type Feet, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
+import { atTravel, type Feet, firstAtOrAbove, type Way, wheelAt } from '../drive/trajectory.ts'
 import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
-import { heldPlan, judgeOf } from './analyse.ts'
-import { doubtOf, type LogQuality } from './quality.ts'
+import type { LogQuality } from './doubt.ts'
+import { judgeOf } from './pass-judge.ts'
+import { doubtOf } from './quality.ts'
+import { heldPlan } from './reference.ts'
 import { rootOf } from './roots.ts'
 import { type OwnThreshold, type OwnThresholds, ownThresholds, thresholds as t, thresholdRange, thresholdsOf } from './thresholds.ts'
-import { turnInOf, wheelAt } from './wheel-shape.ts'
+import { turnInOf } from './wheel-shape.ts'
 
 /** A log as fine as logs come: the allowances are next to the thresholds alone. */
 const fine: LogQuality = {
@@ -80,6 +82,7 @@ const judged = (plan: Plan, cornerId: string, change: Change, size: number, qual
   if (!outcome) throw new Error('Not judged')
   return outcome
 }
+
 const codes = (...given: Parameters<typeof judged>): LogCode[] => judged(...given).found.map((f) => f.code)
 
 /** Rewrites a column of the pedals between two places. */
@@ -97,6 +100,7 @@ const feet = (
     if (at_m >= from_m && at_m < to_m) column[i] = value({ i, at_m, old: column[i] })
   }
 }
+
 const grid = (
   way: Way,
   name: 'offset_m' | 'speed_mps' | 'kappa_1pm',
@@ -110,11 +114,13 @@ const grid = (
     if (at_m >= from_m && at_m <= to_m) column[i] = value(at_m, column[i])
   }
 }
+
 /** 1 on a stretch about a place, fading to 0 over 20 m beyond it. */
 const about = (at_m: number, centre_m: number, half_m: number): number => {
   const beyond = Math.max(0, Math.abs(at_m - centre_m) - half_m)
   return beyond >= 20 ? 0 : (1 + Math.cos((Math.PI * beyond) / 20)) / 2
 }
+
 const sideways = (way: Way, centre_m: number, half_m: number, by_m: number): void =>
   grid(way, 'offset_m', centre_m - half_m - 20, centre_m + half_m + 20, (at_m, old) => old + by_m * about(at_m, centre_m, half_m))
 
@@ -130,16 +136,19 @@ const brakeOf = ({ pass }: Corner) => {
   if (!pass.brake) throw new Error('No brake in the plan')
   return pass.brake
 }
+
 const throttleAt = ({ pass }: Corner): number => pass.opening.first?.at_m ?? Number.NaN
 const press = (way: Way, from_m: number, to_m: number, brake_g: number): void => {
   feet(way, 'brake_g', from_m, to_m, () => brake_g)
   feet(way, 'drive_g', from_m, to_m, () => 0)
   feet(way, 'throttle', from_m, to_m, () => 0)
 }
+
 const open = (way: Way, from_m: number, to_m: number, share: (at_m: number) => number): void => {
   feet(way, 'throttle', from_m, to_m, ({ at_m }) => share(at_m))
   feet(way, 'drive_g', from_m, to_m, ({ at_m }) => 0.4 * share(at_m))
 }
+
 const gearFrom = (way: Way, from_m: number, to_m: number, by: number): void => feet(way, 'gear', from_m, to_m, ({ old }) => old + by)
 
 /** Each code: where, how the plan's lap is changed by a size, a size that is one, and one that just is not. */

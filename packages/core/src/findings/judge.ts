@@ -1,17 +1,12 @@
 import type { LogCode } from '../mistakes/mistakes.ts'
-import type { Comparison, Evidence, Report } from './comparison.ts'
+import type { Comparison, Report } from './comparison.ts'
 import { judgeBraking } from './judge-braking.ts'
 import { judgeGears } from './judge-gears.ts'
 import { judgeLine } from './judge-line.ts'
 import { judgeThrottle } from './judge-throttle.ts'
 import { judgeWheel } from './judge-wheel.ts'
+import type { JudgedMistake } from './judged.ts'
 import { TELLS_UP_TO } from './thresholds.ts'
-
-/**
- * A mistake with evidence, in one corner of one lap. Places in m from the line of its lap; `times`: how many times the
- * threshold it is, whatever the log allows for its noise; `certainty`: 0 … 1, how surely it was more than the threshold.
- */
-export type JudgedMistake = { code: LogCode; from_m: number; to_m: number; times: number; certainty: number; evidence: Evidence }
 
 /** Probability that a standard normal is below z (Abramowitz & Stegun 26.2.17, error below 1e-7). */
 const normalBelow = (z: number): number => {

@@ -6,9 +6,10 @@ import type { MatchedLog } from '../log/match.ts'
 import type { ReceivedFix } from '../log/received-fix.ts'
 import type { SuggestedCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
-import { heldPlan, judgeOf, limitsOf } from './analyse.ts'
-import type { Evidence } from './comparison.ts'
+import type { Evidence } from './judged.ts'
+import { judgeOf, limitsOf } from './pass-judge.ts'
 import { straightStations, wheelNoise } from './quality.ts'
+import { heldPlan } from './reference.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 
@@ -25,6 +26,7 @@ type Recent = Required<
   travel_m: Float64Array
   offset_m: Float64Array
 }
+
 const columns = [
   'time_s',
   'lat_deg',

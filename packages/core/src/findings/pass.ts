@@ -1,11 +1,11 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import { distanceAhead } from '../circuit/station.ts'
-import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, type Way } from '../drive/trajectory.ts'
-import { SLOWEST_PAST_APEX_M } from '../marks/marks.ts'
+import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, type Way, wheelAt } from '../drive/trajectory.ts'
+import { SLOWEST_PAST_APEX_M } from '../marks/touch.ts'
 import { findTurnings, innerDistance, outerDistance, TURN_IN_SHARE, type Turning } from '../path/turning.ts'
 import { type Braking, brakingOf, coastOf, liftOf, type Moment, type Opening, openingOf } from './pedal-shape.ts'
-import { turnInOf, wheelAt } from './wheel-shape.ts'
+import { turnInOf } from './wheel-shape.ts'
 
 /** A corner as the reference drives it, in metres from the line of a lap (below 0: before it). All passes are looked at in it. */
 export type Frame = {

@@ -1,5 +1,5 @@
 import { atTravel, type Feet, firstAtOrAbove, TOUCH_G, type Way } from '../drive/trajectory.ts'
-import { LEAST_BRAKING_MPS } from '../marks/marks.ts'
+import { LEAST_BRAKING_MPS } from '../marks/touch.ts'
 import { thresholds } from './thresholds.ts'
 
 /** A moment of a pass: travelled distance (m), time (s) and speed there (m/s). */

@@ -1,49 +1,10 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { MEMORY_S } from '../drive/drift.ts'
-import type { Way } from '../drive/trajectory.ts'
+import { type Way, wheelAt } from '../drive/trajectory.ts'
 import type { Lap } from '../log/laps.ts'
 import { median, spread } from '../log/robust.ts'
+import type { Doubt, LogQuality } from './doubt.ts'
 import type { Frame } from './pass.ts'
-import { wheelAt } from './wheel-shape.ts'
-
-/**
- * How well a log can tell. `offsetNoise_m`: how far laps lie beside each other on straights once the slow drift is taken
- * out; `drift_m`: that drift; `wheelNoise_1pm`: how unlike the wheel is there from lap to lap (1σ each).
- */
-export type LogQuality = {
-  interval_s: number
-  offsetNoise_m: number
-  drift_m: number
-  /** How far all laps together may lie to a side, where the circuit has no place on the globe (1σ). */
-  placeDoubt_m: number
-  /** Laps whose mean the drift was held against. */
-  laps: number
-  wheelNoise_1pm: number
-  pedals: boolean
-  /** By how much demands derived from speed err (g, 1σ); 0 where pedals are recorded. */
-  demandNoise_g: number
-  steering: boolean
-}
-
-/**
- * Twice the standard error of each kind of quantity; what thresholds are widened by. Offsets err more the longer the corner
- * keeps from the straights on which the receiver's drift can be seen.
- */
-export type Doubt = {
-  offset_m: (away_s: number) => number
-  /** The same against the edges of the road, where what all laps have in common counts too. */
-  edge_m: (away_s: number) => number
-  /** How far two places of one pass err apart, by the time between them. */
-  blur_m: (apart_s: number) => number
-  along_m: (speed_mps: number) => number
-  time_s: number
-  share: number
-  /** Points of throttle, as a share. */
-  throttle: number
-  /** Of the wheel as it is in corners (1/m, 1σ). */
-  wheel_1pm: number
-  bite: (peak_1pm: number) => number
-}
 
 /** A pass and its reference are both measured: differences err by √2 as much. */
 const BOTH = Math.SQRT2

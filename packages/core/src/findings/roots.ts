@@ -1,5 +1,5 @@
 import { canExplain, type LogCode } from '../mistakes/mistakes.ts'
-import type { JudgedMistake } from './judge.ts'
+import type { JudgedMistake } from './judged.ts'
 import type { Frame } from './pass.ts'
 
 /** A mistake with its place in the chain: `root` for the one that a corner is about, `because` for what explains the others. */

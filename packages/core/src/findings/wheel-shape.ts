@@ -1,14 +1,5 @@
-import { atTravel, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
+import { atTravel, firstAtOrAbove, type Way, wheelAt } from '../drive/trajectory.ts'
 import { thresholds } from './thresholds.ts'
-
-/** The curvature that a wheel asks for, at a travelled distance (1/m). */
-export const wheelAt = (way: Way, travel_m: number): number => {
-  const { travel_m: column, wheel_1pm } = way.feet
-  const i = Math.min(Math.max(1, firstAtOrAbove(column, travel_m)), column.length - 1)
-  const gap = column[i] - column[i - 1]
-  const share = gap > 0 ? Math.min(1, Math.max(0, (travel_m - column[i - 1]) / gap)) : 1
-  return wheel_1pm[i - 1] + share * (wheel_1pm[i] - wheel_1pm[i - 1])
-}
 
 /** Turning must last this long to count as the turn-in (s). */
 const TURN_KEPT_S = 0.5

@@ -1,4 +1,5 @@
-import { type GeoOrigin, tangentPlane } from '../circuit/geodesy.ts'
+import type { GeoOrigin } from '../circuit/geo-origin.ts'
+import { tangentPlane } from '../circuit/geodesy.ts'
 import type { DrivenPath } from '../circuit/smooth.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
 import { readLog } from './log-file.ts'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv, fixtureText } from '../../fixtures/load.ts'
-import { buildCircuit } from '../circuit/circuit.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
 import { CoreError, type ErrorCode } from '../errors/errors.ts'
 import { readCircuit } from './read-circuit.ts'
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { fixtureText } from '../../fixtures/load.ts'
-import { buildCircuit } from '../circuit/circuit.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
 import { type GroundItem, groundKinds } from '../circuit/ground.ts'
 import type { Survey } from '../circuit/survey.ts'
 import { writeCircuitCsv } from './circuit-csv.ts'

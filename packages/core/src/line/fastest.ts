@@ -3,7 +3,7 @@ import type { Circuit } from '../circuit/circuit.ts'
 import { CoreError } from '../errors/errors.ts'
 import { type Line, lineFromOffsets } from '../path/line.ts'
 import type { GripShare } from '../profile/grip.ts'
-import { solveProfile } from '../profile/profile.ts'
+import { solveProfile } from '../profile/solve-profile.ts'
 import { bandSolver, type PeriodicBand } from '../solve/banded.ts'
 import { solveBoxProgram } from '../solve/box-program.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
@@ -17,6 +17,7 @@ export type FastestOptions = LapProblemOptions & {
   start?: Line
   onStep?: (step: number, cost_s: number) => boolean | undefined
 }
+
 /** The line of least lap time and how the solver ended. */
 export type FastestSolution = { line: Line; steps: number; termination: 'converged' | 'iteration-limit' | 'cancelled' | 'stalled' }
 

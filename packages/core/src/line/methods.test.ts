@@ -4,10 +4,12 @@ import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin } from '../circuit/station.ts'
 import { makeVenue } from '../circuit/venue.ts'
 import { findTurnings, innerDistance } from '../path/turning.ts'
-import { makePlan, type PlanSettings } from '../plan/plan.ts'
+import { makePlan } from '../plan/make-plan.ts'
+import type { PlanSettings } from '../plan/plan.ts'
 import { uniformGrip } from '../profile/grip.ts'
 import { offsetBounds } from './bounds.ts'
-import { type LineMethod, lineMethods, solveLine } from './methods.ts'
+import { type LineMethod, lineMethods } from './line-method.ts'
+import { solveLine } from './methods.ts'
 
 const car = vehicle('hatchback')
 const lobes = makeVenue(fixtureCircuit('lobes.csv'))

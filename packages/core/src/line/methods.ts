@@ -7,18 +7,9 @@ import type { GripShare } from '../profile/grip.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { alwaysClosed, DEFAULT_MARGIN_M, type LineConstraints, type OffsetBounds, offsetBounds } from './bounds.ts'
 import { type FastestOptions, fastestLine } from './fastest.ts'
+import type { LineMethod } from './line-method.ts'
 import { shortestLine } from './shortest.ts'
 import { smoothestLine } from './smoothest.ts'
-
-/**
- * How a line is chosen: least bending, least length, least lap time; least time with later apexes, off the rubbered
- * band of the dry line, or with a price on every metre.
- */
-export const lineMethods = ['smoothest', 'shortest', 'fast', 'late', 'wet', 'compact'] as const
-export type LineMethod = (typeof lineMethods)[number]
-
-/** Methods whose line depends on the surface and the pace. */
-export const timedMethods: readonly LineMethod[] = ['fast', 'late', 'wet', 'compact']
 
 /**
  * What a line is solved for. `lateShare`: how far `late` moves each apex downstream, as a share of the corner's length.

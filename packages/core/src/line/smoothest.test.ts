@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv, circuitFile, fixtureCircuit, reference, vehicle } from '../../fixtures/load.ts'
-import { buildCircuit } from '../circuit/circuit.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
 import { centreLine, lineFromOffsets } from '../path/line.ts'
 import { uniformGrip } from '../profile/grip.ts'
-import { solveProfile } from '../profile/profile.ts'
+import { solveProfile } from '../profile/solve-profile.ts'
 import { offsetBounds } from './bounds.ts'
 import { smoothestLine } from './smoothest.ts'
 

@@ -1,5 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { type GeoOrigin, tangentPlane } from '../circuit/geodesy.ts'
+import type { GeoOrigin } from '../circuit/geo-origin.ts'
+import { tangentPlane } from '../circuit/geodesy.ts'
 import { type Place, placeOn } from '../circuit/place.ts'
 import { signedDistance, wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors/errors.ts'

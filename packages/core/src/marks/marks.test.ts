@@ -4,9 +4,10 @@ import { distanceAhead } from '../circuit/station.ts'
 import { makeVenue } from '../circuit/venue.ts'
 import { centreLine } from '../path/line.ts'
 import { EXIT_NEAR_M, innerDistance, outerDistance } from '../path/turning.ts'
-import { planOnLine } from '../plan/plan.ts'
+import { planOnLine } from '../plan/make-plan.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { markOf, TOUCH_MPS2 } from './marks.ts'
+import { markOf } from './mark.ts'
+import { TOUCH_MPS2 } from './touch.ts'
 
 describe('marks of a corner', () => {
   it('put the brake point where the textbook does, on the stadium', () => {

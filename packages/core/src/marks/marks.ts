@@ -4,38 +4,12 @@ import type { Venue } from '../circuit/venue.ts'
 import type { Line } from '../path/line.ts'
 import { cornerReach, type Turning } from '../path/turning.ts'
 import type { Profile } from '../profile/profile.ts'
-import { GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
+import type { Mark, MarkKind } from './mark.ts'
+import { LEAST_BRAKING_MPS, SLOWEST_PAST_APEX_M, TOUCH_MPS2 } from './touch.ts'
 
-/** Kinds of mark, in the order in which they usually come. */
-export const markKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'full-throttle', 'exit'] as const
-export type MarkKind = (typeof markKinds)[number]
-
-/** A computed place in a corner. */
-export type Mark = {
-  kind: MarkKind
-  cornerId: string
-  station_m: number
-  offset_m: number
-  speed_mps: number
-  gear: number
-  /** Time from the start line (s). */
-  time_s: number
-}
-
-/** A pedal counts as touched above this demand (m/s²): 0.05 g. */
-export const TOUCH_MPS2 = 0.05 * GRAVITY_MPS2
-/** A touch of the brake that takes off less than this (m/s) is no braking zone. */
-export const LEAST_BRAKING_MPS = 1.5
-/** The slowest point belongs to the corner up to this far past its apex (m). */
-export const SLOWEST_PAST_APEX_M = 12
 /** A drop of drive demand to under this share before a corner that needs no brake is a lift. */
 const LIFT_SHARE = 0.5
-
-/** The marks of one kind in one corner, or undefined. */
-export const markOf = (marks: readonly Mark[], cornerId: string, kind: Mark['kind']): Mark | undefined =>
-  marks.find((m) => m.cornerId === cornerId && m.kind === kind)
-
 /** All marks of a plan in each corner, in order of travel. Source: handbook definitions of brake, release, turn-in, apex, slowest, throttle and exit. */
 export const findMarks = (
   { circuit, corners }: Pick<Venue, 'circuit' | 'corners'>,

@@ -3,7 +3,7 @@ import { demoPlan, demoVenuePlan } from '../../fixtures/load.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin } from '../circuit/station.ts'
 import { neededRunOffs } from '../corner-numbers/safety.ts'
-import { markOf } from './marks.ts'
+import { markOf } from './mark.ts'
 
 describe('run-offs that are needed', () => {
   const plan = demoVenuePlan()

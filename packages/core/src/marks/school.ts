@@ -1,10 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Turning } from '../path/turning.ts'
 import type { GripShare } from '../profile/grip.ts'
-
-/** Where braking ends: before turn-in, with a light brake carried in, or easing until the apex. */
-export const brakingSchools = ['straight', 'blend', 'trail'] as const
-export type BrakingSchool = (typeof brakingSchools)[number]
+import type { BrakingSchool } from './braking-school.ts'
 
 /** Share of the planned brake that each school leaves between turn-in and apex. */
 const brakeLeft: Record<BrakingSchool, number> = { straight: 0, blend: 0.3, trail: 1 }

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureText, gripOnly, vehicle } from '../../fixtures/load.ts'
-import { buildCircuit, type Circuit } from '../circuit/circuit.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
+import type { Circuit } from '../circuit/circuit.ts'
 import { reverseSurvey, type Survey } from '../circuit/survey.ts'
 import { makeVenue } from '../circuit/venue.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
-import { markOf } from '../marks/marks.ts'
-import { makePlan, type Plan } from './plan.ts'
+import { markOf } from '../marks/mark.ts'
+import { makePlan } from './make-plan.ts'
+import type { Plan } from './plan.ts'
 
 const survey = (file: string): Survey => readCircuit(fixtureText(file), file)
 const flipped = (s: Survey): Survey => ({

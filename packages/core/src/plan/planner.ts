@@ -1,10 +1,13 @@
-import { buildCircuit, type Circuit } from '../circuit/circuit.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
+import type { Circuit } from '../circuit/circuit.ts'
 import type { Survey } from '../circuit/survey.ts'
 import { makeVenue, type Venue, type VenueNotes } from '../circuit/venue.ts'
-import { type LineWish, timedMethods } from '../line/methods.ts'
+import { timedMethods } from '../line/line-method.ts'
+import type { LineWish } from '../line/methods.ts'
 import type { Line } from '../path/line.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { type Plan, type PlanSettings, planLine, planOnLine } from './plan.ts'
+import { planLine, planOnLine } from './make-plan.ts'
+import type { Plan, PlanSettings } from './plan.ts'
 
 /** What is planned: a circuit under a key that never names another survey, what is known of it, vehicle and settings. */
 export type PlanSource = {

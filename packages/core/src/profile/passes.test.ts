@@ -4,7 +4,7 @@ import { centreLine } from '../path/line.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
 import { type GripShare, uniformGrip } from './grip.ts'
 import { brakeForward, latestBraking, type PassInput, rollForward } from './passes.ts'
-import { solveProfile } from './profile.ts'
+import { solveProfile } from './solve-profile.ts'
 
 const circuit = fixtureCircuit('stadium.csv')
 const line = centreLine(circuit)

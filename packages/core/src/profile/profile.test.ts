@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { circleCsv, circuitFile, demoPlan, fixtureCircuit, gripOnly, reference, vehicle, vehicles } from '../../fixtures/load.ts'
-import { buildCircuit } from '../circuit/circuit.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
 import { centreLine } from '../path/line.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
 import { uniformGrip } from './grip.ts'
-import { solveProfile } from './profile.ts'
+import { solveProfile } from './solve-profile.ts'
 
 describe('speed profile', () => {
   it('is √(μ g R) on a flat circle to 1e-6', () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import { planRisks } from './risks.ts'
 
 describe('what a plan makes easy to get wrong', () => {

@@ -1,5 +1,5 @@
 import { atStation, isWithin } from '../circuit/station.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 

@@ -3,7 +3,7 @@ import { demoVenuePlan } from '../../fixtures/load.ts'
 import { placeAt } from '../circuit/station.ts'
 import { placeCones } from '../cones/placement.ts'
 import { coneSchemes } from '../cones/scheme.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import { judgeAnswer, type KeyedQuestion, makeQuiz, nextQuestions, type QuizHistory, quizGaps } from './quiz.ts'
 
 const plan = demoVenuePlan()

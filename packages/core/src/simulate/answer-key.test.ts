@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import { shownIn, steadyLap, unexplained } from './answer-key.ts'
 import { simulateDrive } from './drive.ts'

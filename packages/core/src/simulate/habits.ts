@@ -1,4 +1,4 @@
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import { logCodes } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'

@@ -1,7 +1,7 @@
 import { atStation, distanceAhead, isWithin, signedDistance, stationIndex } from '../circuit/station.ts'
 import { thresholds } from '../findings/thresholds.ts'
 import { offsetBounds } from '../line/bounds.ts'
-import { markOf } from '../marks/marks.ts'
+import { markOf } from '../marks/mark.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 

@@ -1,5 +1,5 @@
 import { atStation, distanceAhead, signedDistance, stationIndex } from '../circuit/station.ts'
-import { type Mark, markOf } from '../marks/marks.ts'
+import { type Mark, markOf } from '../marks/mark.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { GripShare } from '../profile/grip.ts'

@@ -1,5 +1,5 @@
 import { distanceAhead, stationIndex } from '../circuit/station.ts'
-import { type MarkKind, markOf } from '../marks/marks.ts'
+import { type MarkKind, markOf } from '../marks/mark.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 

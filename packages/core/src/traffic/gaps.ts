@@ -1,4 +1,4 @@
-import { atStation } from '../circuit/station.ts'
+import { planTimeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 
 /** A car on the lap. `lapTime_s`: what it needs for a lap as it goes now; `lap`: the lap it is in. */
@@ -9,22 +9,6 @@ export type Gap = { id: string; aheadId: string; gap_s: number; gap_m: number }
 
 /** The gap that is kept unless told otherwise (s). */
 export const SAFE_GAP_S = 3
-
-/** How far round the lap a car is, as time of the plan's lap (s). */
-export const planTimeAt = (plan: Plan, station_m: number): number => {
-  const { circuit, profile } = plan
-  const last_m = circuit.s_m[circuit.count - 1]
-  if (station_m <= last_m) return atStation(circuit, profile.time_s, station_m)
-  const last_s = profile.time_s[circuit.count - 1]
-  return last_s + ((station_m - last_m) / (circuit.length_m - last_m)) * (profile.lapTime_s - last_s)
-}
-
-/** Time of the plan's lap from one station forward to another, 0 ≤ t < lap. */
-export const planTimeBetween = (plan: Plan, from_m: number, to_m: number): number => {
-  const lap_s = plan.profile.lapTime_s
-  return (planTimeAt(plan, to_m) - planTimeAt(plan, from_m) + lap_s) % lap_s
-}
-
 /**
  * The gap of every car to the one ahead of it on the road, whoever that is, nearest first. A car alone has none.
  * Cost: n log n in cars.

@@ -1,9 +1,7 @@
-import type { Evidence } from '../findings/comparison.ts'
+import type { Evidence } from '../findings/judged.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Measures } from '../units/format.ts'
-
-/** The unit in which a student moves a mark (m). */
-export const CAR_LENGTH_M = 4.5
+import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
 
 /** Car lengths that a mark is moved by: half a one, one, or so many in all at one a lap. */
 export const carLengths = (metres: number): 'half' | 'one' | number => {

@@ -1,4 +1,4 @@
-import type { Evidence } from '../findings/comparison.ts'
+import type { Evidence } from '../findings/judged.ts'
 import type { SuggestedCode } from '../mistakes/mistakes.ts'
 import type { Measures } from '../units/format.ts'
 

@@ -3,9 +3,9 @@ import type { PlanChoice } from '@ochote/contract'
 import { type BrakingSchool, brakingSchools, formatLapTime, lineMethods, paces, type Surface, surfaces } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { memo, useCallback, useLayoutEffect, useMemo, useRef } from 'react'
-import { useDay } from '../data/day-context.tsx'
-import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/queries.ts'
-import { askAhead, usePlan } from '../data/use-plan.ts'
+import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
+import { useDay } from '../data/day/day-context.tsx'
+import { askAhead, usePlan } from '../data/plan/use-plan.ts'
 import { lineWords } from '../shared/plan/line-words.ts'
 
 const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
-import { circuitsQuery, vehiclesQuery } from '../data/queries.ts'
+import { circuitsQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { CircuitImport } from '../stages/circuit/circuit-import.tsx'
 import { VehicleImport } from '../stages/circuit/vehicle-import.tsx'
 

@@ -2,7 +2,7 @@ import { Box, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { Outlet, useLocation } from 'react-router'
-import { sessionQuery } from '../data/queries.ts'
+import { sessionQuery } from '../data/api/queries.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { SignIn } from './sign-in.tsx'
 

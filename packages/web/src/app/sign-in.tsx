@@ -2,8 +2,8 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, firstAccountSchema, type SessionState, signInSchema } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { call } from '../data/api-client.ts'
-import { queryClient, sessionQuery } from '../data/queries.ts'
+import { call } from '../data/api/api-client.ts'
+import { queryClient, sessionQuery } from '../data/api/queries.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
 
 /** Signs in, makes the lead's account on the very first visit, and offers the demo its one click. */

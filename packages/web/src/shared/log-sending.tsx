@@ -3,7 +3,7 @@ import { api } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { call } from '../data/api-client.ts'
+import { call } from '../data/api/api-client.ts'
 import { english } from './language/english.ts'
 import type { LogStepWords } from './language/student-words.ts'
 

@@ -1,6 +1,6 @@
 import { Alert, AlertTitle } from '@mui/material'
 import { CoreError, describeError } from '@ochote/core'
-import { ApiProblem } from '../data/api-client.ts'
+import { ApiProblem } from '../data/api/api-client.ts'
 
 /** A failure in words: what happened, where, what to do. */
 export const ProblemNote = ({ error }: { error: unknown }) => {

@@ -1,7 +1,7 @@
 import { MenuItem, TextField } from '@mui/material'
 import type { Student } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
-import { studentsQuery } from '../data/queries.ts'
+import { studentsQuery } from '../data/api/queries.ts'
 
 /** For whom something is shown: one student, or anybody (null). */
 export const StudentChoice = ({ studentId, onChoose }: { studentId: string | null; onChoose: (student: Student | null) => void }) => {

@@ -1,6 +1,6 @@
 import { api, type NewRun, type Run, type RunEvent } from '@ochote/contract'
-import { ApiProblem, call } from '../api-client.ts'
-import { queryClient, runQuery } from '../queries.ts'
+import { ApiProblem, call } from '../api/api-client.ts'
+import { queryClient, runQuery } from '../api/queries.ts'
 import { eventQueue, keptStarts } from './event-queue.ts'
 
 /** Events of runs on this device. A run that was started here goes to the server before what happened in it. */

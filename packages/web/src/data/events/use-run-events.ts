@@ -12,7 +12,7 @@ import type { Intensity, MistakeCode } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
-import { runEventsQuery } from '../queries.ts'
+import { runEventsQuery } from '../api/queries.ts'
 import { runQueue } from './run-queue.ts'
 import { useKeptEvents } from './use-kept-events.ts'
 

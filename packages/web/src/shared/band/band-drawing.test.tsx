@@ -12,15 +12,16 @@ import {
 } from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
+import { dashes, overlayDash } from '../marks/dashes.ts'
+import { nearestCorner } from '../marks/nearest-corner.ts'
 import { BandCursor } from './band-cursor.tsx'
 import { type BandFrame, offsetToY, placeGround, stationToX, wholeLap } from './band-geometry.ts'
 import { ConesOnBand } from './cones-on-band.tsx'
 import { CornerNames } from './corner-names.tsx'
 import { GroundOnBand } from './ground-on-band.tsx'
-import { nearestCorner } from './lap-band.tsx'
 import { NotesOnBand } from './notes-on-band.tsx'
 import { type BandSpan, SpansOnBand } from './spans-on-band.tsx'
-import { dashes, overlayDash, StripLegend, speedStrip } from './strips.tsx'
+import { StripLegend, speedStrip } from './strips.tsx'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x'))

@@ -1,4 +1,4 @@
-import { GroundMark, groundColour } from '../ground/ground-glyph.tsx'
+import { GroundMark, groundColour } from '../marks/ground-glyph.tsx'
 import type { BandFrame, PlacedItem } from './band-geometry.ts'
 
 /** An item of ground: a bar along its side of the road, with its glyph beyond the edge. */

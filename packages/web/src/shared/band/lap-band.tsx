@@ -1,8 +1,9 @@
-import type { Cone, Corner, GroundItem, Mark, Plan } from '@ochote/core'
+import type { Cone, GroundItem, Mark, Plan } from '@ochote/core'
 import { memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState, type WheelEvent } from 'react'
-import type { LiveDay } from '../../data/live-store.ts'
-import { CarsOnBand } from '../ground/cars-on-map.tsx'
+import type { LiveDay } from '../../data/live/live-store.ts'
+import { dashes, overlayDash } from '../marks/dashes.ts'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
+import { nearestCorner } from '../marks/nearest-corner.ts'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
 import { BandCursor } from './band-cursor.tsx'
@@ -20,12 +21,13 @@ import {
   xToStation,
   zoomView,
 } from './band-geometry.ts'
+import { CarsOnBand } from './cars-on-band.tsx'
 import { ConesOnBand } from './cones-on-band.tsx'
 import { CornerNames } from './corner-names.tsx'
 import { GroundOnBand } from './ground-on-band.tsx'
 import { type BandNote, NotesOnBand } from './notes-on-band.tsx'
 import { type BandSpan, SpansOnBand } from './spans-on-band.tsx'
-import { dashes, LEGEND_PX, overlayDash, type Strip, StripLegend, speedStrip, stripColours } from './strips.tsx'
+import { LEGEND_PX, type Strip, StripLegend, speedStrip, stripColours } from './strips.tsx'
 
 /** What a stage lays over the band beyond the road itself. */
 type BandLayers = {
@@ -265,9 +267,3 @@ export const LapBand = memo(
     )
   },
 )
-
-/** The corner to which a place belongs: the one whose peak is nearest. */
-export const nearestCorner = (corners: readonly Corner[], s_m: number, length_m: number): Corner | undefined => {
-  const apart = (c: Corner): number => Math.min(Math.abs(c.peak_m - s_m), length_m - Math.abs(c.peak_m - s_m))
-  return corners.reduce<Corner | undefined>((best, c) => (!best || apart(c) < apart(best) ? c : best), undefined)
-}

@@ -7,11 +7,6 @@ export type Strip = { id: string; column: Float64Array; range: string }
 export const LEGEND_PX = 16
 /** Colours and dashes of the strips, in their order. */
 export const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
-export const dashes = ['none', '6 3', '2 3', '9 3 2 3']
-
-/** How the i-th line laid over the road is dashed, on the band and in the ground view. */
-export const overlayDash = (i: number): string => dashes[(i % (dashes.length - 1)) + 1]
-
 const rangeOf = (column: Float64Array): [number, number] => {
   let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
   for (const value of column) {

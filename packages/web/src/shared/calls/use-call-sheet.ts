@@ -18,9 +18,9 @@ import {
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { recordQuery } from '../../data/queries.ts'
-import { useKit } from '../../data/use-kit.ts'
-import { useNumbers } from '../../data/use-plan.ts'
+import { recordQuery } from '../../data/api/queries.ts'
+import { useNumbers } from '../../data/plan/use-plan.ts'
+import { useKit } from '../../data/school/use-kit.ts'
 import type { BandSpan } from '../band/spans-on-band.tsx'
 
 /** A call sheet with what it was made from. */

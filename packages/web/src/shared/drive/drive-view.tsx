@@ -1,8 +1,8 @@
 import { atStation, type Cone, type GroundItem, type Plan, placeAt, stationAtTime } from '@ochote/core'
 import { memo, useEffect, useMemo, useRef } from 'react'
 import { groundPath, groundRoad } from '../ground/ground-geometry.ts'
-import { GroundMark } from '../ground/ground-glyph.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
+import { GroundMark } from '../marks/ground-glyph.tsx'
 import { useSize } from '../use-size.ts'
 import type { LapClock } from './lap-clock.ts'
 

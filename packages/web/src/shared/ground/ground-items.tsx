@@ -1,5 +1,5 @@
 import { atStation, type Circuit, distanceAhead, type GroundItem, placeAt } from '@ochote/core'
-import { GroundMark, groundColour } from './ground-glyph.tsx'
+import { GroundMark, groundColour } from '../marks/ground-glyph.tsx'
 
 /** A line along one edge of the road, from where an item begins to where it ends. */
 const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {

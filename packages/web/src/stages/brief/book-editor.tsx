@@ -27,7 +27,7 @@ import {
 } from '@ochote/core'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { useKit } from '../../data/use-kit.ts'
+import { useKit } from '../../data/school/use-kit.ts'
 import { bookFor } from '../../shared/calls/use-call-sheet.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'

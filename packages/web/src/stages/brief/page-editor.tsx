@@ -1,7 +1,7 @@
 import { Box, Button, FormControlLabel, Stack, Switch, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { Briefing, DayPlan } from '@ochote/contract'
 import { type Level, levels, type Plan, paces } from '@ochote/core'
-import { useDay } from '../../data/day-context.tsx'
+import { useDay } from '../../data/day/day-context.tsx'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { useNotes } from '../circuit/use-notes.ts'
 import { AskedHere } from './asked-here.tsx'

@@ -6,8 +6,8 @@ import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { groundInView, isInView } from '../../shared/drive/in-view.ts'
 import { useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
-import { groundWords } from '../../shared/ground/ground-words.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
+import { groundWords } from '../../shared/marks/ground-words.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const

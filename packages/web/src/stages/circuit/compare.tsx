@@ -18,7 +18,7 @@ import {
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { vehiclesQuery } from '../../data/queries.ts'
+import { vehiclesQuery } from '../../data/api/queries.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { lineWords } from '../../shared/plan/line-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'

@@ -2,8 +2,8 @@ import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, T
 import type { CircuitNotes } from '@ochote/contract'
 import { type GroundItem, type GroundKind, groundKinds, type Plan, referenceKinds, runOffSurfaces } from '@ochote/core'
 import { useState } from 'react'
-import { GroundGlyph } from '../../shared/ground/ground-glyph.tsx'
-import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/ground/ground-words.ts'
+import { GroundGlyph } from '../../shared/marks/ground-glyph.tsx'
+import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/marks/ground-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 /** What is being placed: a kind, and where it begins once that was clicked. */

@@ -1,6 +1,6 @@
 import { MenuItem, Stack, TextField, Typography } from '@mui/material'
 import { formatDifference, type LineMethod, lineMethods, type Plan } from '@ochote/core'
-import { overlayDash } from '../../shared/band/strips.tsx'
+import { overlayDash } from '../../shared/marks/dashes.ts'
 import { lineWords } from '../../shared/plan/line-words.ts'
 
 type Props = { plan: Plan; plans: readonly Plan[]; chosen: LineMethod[]; onChoose: (methods: LineMethod[]) => void }

@@ -1,10 +1,10 @@
 import { api, type CircuitNotes, type StoredCircuit } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useCallback, useState } from 'react'
-import { call } from '../../data/api-client.ts'
+import { call } from '../../data/api/api-client.ts'
+import { circuitQuery, circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { type History, pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
 import { useUndoKeys } from '../../data/history/use-undo-keys.ts'
-import { circuitQuery, circuitsQuery, queryClient } from '../../data/queries.ts'
 
 /** A circuit's notes with how to change them, take changes back and do them again. */
 export type Notes = {

@@ -2,9 +2,9 @@ import { Button, Stack, TextField, Typography } from '@mui/material'
 import { api, newAccountSchema } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { call } from '../../data/api-client.ts'
-import { useDay } from '../../data/day-context.tsx'
-import { accountsQuery, queryClient } from '../../data/queries.ts'
+import { call } from '../../data/api/api-client.ts'
+import { accountsQuery, queryClient } from '../../data/api/queries.ts'
+import { useDay } from '../../data/day/day-context.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** For the lead: an account for an instructor, who then belongs to this day. */

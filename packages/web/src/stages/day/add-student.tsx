@@ -3,8 +3,8 @@ import { api, levelSchema, newStudentSchema } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { call } from '../../data/api-client.ts'
-import { queryClient, studentsQuery } from '../../data/queries.ts'
+import { call } from '../../data/api/api-client.ts'
+import { queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 type Level = (typeof levelSchema.options)[number]

@@ -1,8 +1,8 @@
 import type { Day, Slot } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { v7 as uuid } from 'uuid'
+import { queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { startRunHere } from '../../data/events/run-queue.ts'
-import { queryClient, studentsQuery } from '../../data/queries.ts'
 
 /** Starts the run of a slot with the day's settings and the slot's own car, then hands it on; the server may hear of it later. */
 export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => void) => {

@@ -13,7 +13,7 @@ import {
   groupQuery,
   runsQuery,
   vehiclesQuery,
-} from '../../data/queries.ts'
+} from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { dayEventInWords } from '../run/day-event-words.ts'
 import { changesOf, GroupTable } from './group-picture.tsx'

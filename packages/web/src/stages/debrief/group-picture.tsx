@@ -3,8 +3,8 @@ import type { DayEvent, Group } from '@ochote/contract'
 import { type GroupTally, groupPicture, type Helped, helpedBy, mistakes, shareInWords } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
+import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
 import { type Told, useDayEvents } from '../../data/events/use-day-events.ts'
-import { circuitQuery, groupQuery } from '../../data/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** So many lines are enough to see what a group gets wrong. */

@@ -2,7 +2,7 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
 import type { Plan } from '@ochote/core'
 import { useState } from 'react'
-import { addressOf } from '../../data/api-client.ts'
+import { addressOf } from '../../data/api/api-client.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 

@@ -3,7 +3,7 @@ import { api } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { type PointerEvent, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { call } from '../../data/api-client.ts'
+import { call } from '../../data/api/api-client.ts'
 import { onPicture } from '../../look/palette.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 

@@ -2,7 +2,7 @@ import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextFi
 import { mistakes, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { useKit } from '../../data/use-kit.ts'
+import { useKit } from '../../data/school/use-kit.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** What is measured, so that the value completes it. */

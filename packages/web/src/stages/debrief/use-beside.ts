@@ -2,7 +2,7 @@ import type { Debrief, ReferenceLap, Run } from '@ochote/contract'
 import { formatLapTime, type LapTrace, type Plan, planTrace, splicedTrace } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { referencesQuery, traceQuery } from '../../data/queries.ts'
+import { referencesQuery, traceQuery } from '../../data/api/queries.ts'
 import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 

@@ -2,7 +2,7 @@ import type { WireTrace } from '@ochote/contract'
 import type { LapTrace } from '@ochote/core'
 import { type UseQueryResult, useQueries } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { traceQuery } from '../../data/queries.ts'
+import { traceQuery } from '../../data/api/queries.ts'
 import { traceOfWire } from './trace-columns.ts'
 
 /** Kept outside of the hook: the same function gives the same list until an answer changes. */

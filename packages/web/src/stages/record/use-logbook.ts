@@ -3,8 +3,8 @@ import { forgetting, levelAhead, mistakes, nextFocus, shareOf, skillStandings, s
 import { useMutation } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
-import { call } from '../../data/api-client.ts'
-import { queryClient, recordQuery, studentsQuery } from '../../data/queries.ts'
+import { call } from '../../data/api/api-client.ts'
+import { queryClient, recordQuery, studentsQuery } from '../../data/api/queries.ts'
 
 /** An event without what is common to all. */
 type Told = StudentEvent extends infer E ? (E extends StudentEvent ? Omit<E, 'id' | 'studentId' | 'at'> : never) : never

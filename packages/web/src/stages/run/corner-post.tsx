@@ -3,7 +3,7 @@ import { type Corner, distanceAhead, likelyMistakes, type MistakeCode, markOf, m
 import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { tellRun } from '../../data/events/use-run-events.ts'
-import { type CarNow, useLiveValue } from '../../data/live-store.ts'
+import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, T
 import type { HistoryRow } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { historyQuery } from '../../data/queries.ts'
+import { historyQuery } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { dayEventInWords } from './day-event-words.ts'

@@ -19,7 +19,7 @@ import {
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { tellRun } from '../../data/events/use-run-events.ts'
-import { type CarNow, useLiveValue } from '../../data/live-store.ts'
+import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'

@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { ComponentType } from 'react'
-import { DayProvider } from '../../data/day-context.tsx'
+import { DayProvider } from '../../data/day/day-context.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { type TrackDay, useTrackDay } from './use-track-day.ts'

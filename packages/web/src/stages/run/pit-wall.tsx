@@ -3,7 +3,7 @@ import { formatLapTime, formatSpeed, gapsOnTrack, type Meeting, meetings, SAFE_G
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { tellRun } from '../../data/events/use-run-events.ts'
-import type { CarNow } from '../../data/live-store.ts'
+import type { CarNow } from '../../data/live/live-store.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'

@@ -2,9 +2,9 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, type PlanChoice } from '@ochote/contract'
 import { planRelease, seedOf } from '@ochote/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { call } from '../../data/api-client.ts'
+import { call } from '../../data/api/api-client.ts'
 import { tellRun } from '../../data/events/use-run-events.ts'
-import { usePlansFor } from '../../data/use-plan.ts'
+import { usePlansFor } from '../../data/plan/use-plan.ts'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 
 /** Before the first one goes there is time to say so (s). */

@@ -3,9 +3,9 @@ import { api, type Run } from '@ochote/contract'
 import { seedOf } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { call } from '../../data/api-client.ts'
+import { call } from '../../data/api/api-client.ts'
+import { queryClient, runQuery, runsQuery } from '../../data/api/queries.ts'
 import { tellRun } from '../../data/events/use-run-events.ts'
-import { queryClient, runQuery, runsQuery } from '../../data/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 const Pick = <V extends string | number>({

@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { Run } from '@ochote/contract'
 import { formatSpeed } from '@ochote/core'
-import { type LiveDay, useLiveValue } from '../../data/live-store.ts'
+import { type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { clockInWords } from './run-words.ts'
 import type { Position } from './use-position.ts'

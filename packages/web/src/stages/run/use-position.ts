@@ -1,6 +1,6 @@
 import { type Plan, planTimeAt, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
-import { type CarNow, type LiveDay, useLiveValue } from '../../data/live-store.ts'
+import { type CarNow, type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
 
 /** Where the car is by its newest position, carried on along the plan since then. `silent_s`: how long none has come. */
 export type Position = {

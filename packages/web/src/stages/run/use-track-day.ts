@@ -2,14 +2,14 @@ import { type Day, type DayEvent, type Run, type RunEvent, type Student, standin
 import type { Plan } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
-import { useDay } from '../../data/day-context.tsx'
+import { historyQuery, runsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { useDay } from '../../data/day/day-context.tsx'
 import type { KeptEvent } from '../../data/events/event-queue.ts'
 import { runQueue } from '../../data/events/run-queue.ts'
 import { type Told, useDayEvents } from '../../data/events/use-day-events.ts'
 import { runStateOf } from '../../data/events/use-run-events.ts'
-import { type LiveDay, useLiveDay } from '../../data/live-store.ts'
-import { historyQuery, runsQuery, studentsQuery } from '../../data/queries.ts'
-import { usePlan } from '../../data/use-plan.ts'
+import { type LiveDay, useLiveDay } from '../../data/live/live-store.ts'
+import { usePlan } from '../../data/plan/use-plan.ts'
 
 /** A run of the day with what happened in it and the number of its car. */
 export type TrackRun = { run: Run; carNumber: string | null; state: ReturnType<typeof runStateOf> }

@@ -1,7 +1,7 @@
 import { Alert, Button } from '@mui/material'
 import type { DayEvent } from '@ochote/contract'
 import type { Surface } from '@ochote/core'
-import { useDay } from '../../data/day-context.tsx'
+import { useDay } from '../../data/day/day-context.tsx'
 import { wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 

@@ -2,8 +2,8 @@ import { api, type Kit, kitSchema, type StoredKit } from '@ochote/contract'
 import { type ConeScheme, coneSchemes, type PhraseBook, phraseBooks } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { call } from './api-client.ts'
-import { kitQuery, queryClient } from './queries.ts'
+import { call } from '../api/api-client.ts'
+import { kitQuery, queryClient } from '../api/queries.ts'
 
 /** The school's kit with all schemes and phrase books, its own first, and how to change it. */
 export type KitState = {

@@ -1,5 +1,5 @@
 import type { QueryClient, QueryKey } from '@tanstack/react-query'
-import { keptAnswers } from './events/event-queue.ts'
+import { keptAnswers } from './event-queue.ts'
 
 /** Answers by which a page opens without the server; plans are computed anew, logs are looked at online. */
 const keptRoots: ReadonlySet<unknown> = new Set([

@@ -2,9 +2,9 @@ import type { PlanChoice, StoredCircuit, StoredPlan } from '@ochote/contract'
 import { type LineMethod, type Plan, timedMethods } from '@ochote/core'
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { circuitQuery, queryClient, vehiclesQuery } from './queries.ts'
-import type { PlanNumbers } from '../workers/plan.worker.ts'
-import { plannerBeside, solvePlan, thePlanner } from '../workers/planner.ts'
+import { circuitQuery, queryClient, vehiclesQuery } from '../api/queries.ts'
+import type { PlanNumbers } from '../../workers/plan.worker.ts'
+import { plannerBeside, solvePlan, thePlanner } from '../../workers/planner.ts'
 
 /** A plan with how fresh it is: `computing` while newer numbers are on their way, `step` of the solver where it takes a while. */
 export type PlanState = { plan: Plan | undefined; computing: boolean; step: number; error: Error | null }

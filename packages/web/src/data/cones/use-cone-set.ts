@@ -31,11 +31,11 @@ import {
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { useDay } from '../../data/day-context.tsx'
-import { vehiclesQuery } from '../../data/queries.ts'
-import { useDayPart } from '../../data/use-day-part.ts'
-import { useKit } from '../../data/use-kit.ts'
-import { usePlansBy, usePlansFor } from '../../data/use-plan.ts'
+import { useDay } from '../day/day-context.tsx'
+import { vehiclesQuery } from '../api/queries.ts'
+import { useDayPart } from '../day/use-day-part.ts'
+import { useKit } from '../school/use-kit.ts'
+import { usePlansBy, usePlansFor } from '../plan/use-plan.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
 /** The cones of a day: what is laid, what is left out and why, and for whom each stands. */

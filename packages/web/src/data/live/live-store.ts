@@ -1,9 +1,9 @@
 import { api, type CornerPass, type LiveEvent, type LiveFrame, type LivePosition, liveEventSchema } from '@ochote/contract'
 import { useEffect, useSyncExternalStore } from 'react'
-import { addressOf } from './api-client.ts'
-import { queryClient } from './queries.ts'
-import { runQueue } from './events/run-queue.ts'
-import { dayQueue } from './events/use-day-events.ts'
+import { addressOf } from '../api/api-client.ts'
+import { queryClient } from '../api/queries.ts'
+import { runQueue } from '../events/run-queue.ts'
+import { dayQueue } from '../events/use-day-events.ts'
 
 /** A car's newest place, with the moment it came here (ms of this page's clock). */
 export type CarNow = LivePosition & { arrivedAt: number }

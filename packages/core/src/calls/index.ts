@@ -1,0 +1,36 @@
+export {
+  type Call,
+  type CallHand,
+  type CallHands,
+  type CallOptions,
+  type CallSheet,
+  type CallTiming,
+  callKey,
+  callSheet,
+  type DroppedCall,
+  type Intensity,
+  inCarTiming,
+  intensities,
+  intensityCaps,
+  radioTiming,
+} from './call-sheet.ts'
+export {
+  type CallKind,
+  callKinds,
+  checkPhraseBook,
+  type Phrase,
+  type PhraseBook,
+  type PhraseProblem,
+  type Phrases,
+  phraseBooks,
+  phraseFor,
+} from './phrases.ts'
+export {
+  planCalls,
+  type Stretch,
+  tightCorners,
+  tooFastToSpeak,
+  type UnspeakableForm,
+  unspeakableForms,
+} from './plan-calls.ts'
+export { judgePractice, type PracticedCall } from './practice.ts'

@@ -1,0 +1,118 @@
+import { CoreError } from '../errors/errors.ts'
+import type { Circuit } from './circuit.ts'
+import { evaluateInterval, evaluateSpline, findInterval, naturalSpline, type PeriodicSpline, periodicSpline } from './periodic-spline.ts'
+import { smoothSurvey } from './smooth.ts'
+import { checkCrossing, checkSurvey, type Survey, thinSurvey } from './survey.ts'
+
+/** Settings of {@link buildCircuit}. `step_m`: wanted spacing of stations, rounded so that a whole number fits. */
+export type CircuitOptions = { step_m?: number }
+// Five-point Gauss–Legendre nodes and weights on [−1, 1] (Abramowitz & Stegun, table 25.4).
+const gaussNodes = [-0.906179845938664, -0.5384693101056831, 0, 0.5384693101056831, 0.906179845938664]
+const gaussWeights = [0.2369268850561891, 0.4786286704993665, 0.5688888888888889, 0.4786286704993665, 0.2369268850561891]
+const speedAt = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, t: number): number =>
+  Math.hypot(evaluateInterval(fx, i, t).dy, evaluateInterval(fy, i, t).dy)
+const arcLength = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, from: number, to: number): number => {
+  const half = (to - from) / 2
+  const middle = (to + from) / 2
+  let sum = 0
+  for (let k = 0; k < 5; k++) sum += gaussWeights[k] * speedAt(fx, fy, i, middle + half * gaussNodes[k])
+  return sum * half
+}
+
+/**
+ * Resamples a survey, freed of its noise, to even stations with periodic cubic splines: plan by chord length, height and bank by station,
+ * widths linearly. Curvature comes from the spline's own derivatives.
+ * @throws CoreError when the survey cannot be a circuit, or a bend is tighter than the road is wide on its inside
+ */
+export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit => {
+  checkSurvey(raw)
+  const survey = smoothSurvey(thinSurvey(raw))
+  checkCrossing(survey)
+  const n = survey.x_m.length
+  const open = survey.open === true
+  const intervals = open ? n - 1 : n
+  const spline = open ? naturalSpline : periodicSpline
+  const t = new Float64Array(intervals + 1)
+  for (let i = 0; i < intervals; i++) {
+    const j = i === n - 1 ? 0 : i + 1
+    t[i + 1] = t[i] + Math.hypot(survey.x_m[j] - survey.x_m[i], survey.y_m[j] - survey.y_m[i])
+  }
+  const fx = spline(t, survey.x_m)
+  const fy = spline(t, survey.y_m)
+  const knot_s = new Float64Array(intervals + 1)
+  for (let i = 0; i < intervals; i++) knot_s[i + 1] = knot_s[i] + arcLength(fx, fy, i, t[i], t[i + 1])
+  const length_m = knot_s[intervals]
+  const fz = spline(knot_s, survey.z_m)
+  const fBank = spline(knot_s, survey.bank_rad)
+
+  const steps = Math.max(8, Math.round(length_m / (options.step_m ?? 2)))
+  const count = open ? steps + 1 : steps
+  const step_m = length_m / steps
+  const column = (): Float64Array => new Float64Array(count)
+  const circuit: Circuit = {
+    name: survey.name,
+    length_m,
+    step_m,
+    count,
+    s_m: column(),
+    x_m: column(),
+    y_m: column(),
+    z_m: column(),
+    heading_rad: column(),
+    kappa_1pm: column(),
+    widthLeft_m: column(),
+    widthRight_m: column(),
+    bank_rad: column(),
+    grade_rad: column(),
+    kappaVertical_1pm: column(),
+    ...(survey.origin ? { origin: survey.origin } : {}),
+    ...(open ? { open } : {}),
+    ...(survey.widthAssumed ? { widthAssumed: true } : {}),
+  }
+  for (let k = 0; k < count; k++) {
+    const s = Math.min(k * step_m, length_m)
+    const i = findInterval(knot_s, s)
+    const at = parameterAt(fx, fy, i, s - knot_s[i])
+    const px = evaluateInterval(fx, i, at)
+    const py = evaluateInterval(fy, i, at)
+    const speed = Math.hypot(px.dy, py.dy)
+    const share = (s - knot_s[i]) / (knot_s[i + 1] - knot_s[i])
+    const j = i === n - 1 ? 0 : i + 1
+    const height = evaluateSpline(fz, s)
+    circuit.s_m[k] = s
+    circuit.x_m[k] = px.y
+    circuit.y_m[k] = py.y
+    circuit.z_m[k] = height.y
+    circuit.heading_rad[k] = Math.atan2(py.dy, px.dy)
+    circuit.kappa_1pm[k] = (px.dy * py.ddy - py.dy * px.ddy) / speed ** 3
+    circuit.widthLeft_m[k] = survey.widthLeft_m[i] * (1 - share) + survey.widthLeft_m[j] * share
+    circuit.widthRight_m[k] = survey.widthRight_m[i] * (1 - share) + survey.widthRight_m[j] * share
+    circuit.bank_rad[k] = evaluateSpline(fBank, s).y
+    circuit.grade_rad[k] = Math.atan(height.dy)
+    circuit.kappaVertical_1pm[k] = height.ddy
+    checkInsideRadius(circuit, k)
+  }
+  return circuit
+}
+
+/** Spline parameter at a plan distance into interval i, by Newton on the arc length (error below 1e-9 m). */
+const parameterAt = (fx: PeriodicSpline, fy: PeriodicSpline, i: number, along_m: number): number => {
+  const { t } = fx
+  let at = t[i] + along_m
+  for (let k = 0; k < 8; k++) {
+    const error = arcLength(fx, fy, i, t[i], at) - along_m
+    at -= error / speedAt(fx, fy, i, at)
+    if (Math.abs(error) < 1e-9) break
+  }
+  return Math.min(Math.max(at, t[i]), t[i + 1])
+}
+
+const checkInsideRadius = (circuit: Circuit, k: number): void => {
+  const kappa = circuit.kappa_1pm[k]
+  const inside = kappa > 0 ? circuit.widthLeft_m[k] : circuit.widthRight_m[k]
+  if (Math.abs(kappa) * inside >= 1)
+    throw new CoreError('circuit-curls-inside-width', `station ${Math.round(circuit.s_m[k])} m`, {
+      radius_m: Number((1 / Math.abs(kappa)).toFixed(1)),
+      width_m: Number(inside.toFixed(1)),
+    })
+}

@@ -1,0 +1,25 @@
+export { buildCircuit, type CircuitOptions } from './build-circuit.ts'
+export { carryEdits, carryStation, checkSamePlace, inPlaneOf } from './carry.ts'
+export type { Circuit } from './circuit.ts'
+export { type CornerEdit, type CornerGroup, editCorners, findGroups } from './corner-edits.ts'
+export { type Corner, type CornerShape, findCorners } from './corners.ts'
+export { type FromLapsOptions, surveyFromLaps } from './from-laps.ts'
+export { surveyFromOutline } from './from-outline.ts'
+export type { GeoOrigin } from './geo-origin.ts'
+export { type TangentPlane, tangentPlane } from './geodesy.ts'
+export {
+  findGround,
+  type GroundItem,
+  type GroundKind,
+  groundKinds,
+  type ReferenceKind,
+  type RunOffSurface,
+  referenceKinds,
+  runOffSurfaces,
+} from './ground.ts'
+export { nearestReference } from './nearest-reference.ts'
+export type { Pin } from './pin.ts'
+export { type Place, placeOn } from './place.ts'
+export { atStation, distanceAhead, isWithin, placeAt, signedDistance, stationIndex, wrapStation } from './station.ts'
+export { checkCrossing, checkSurvey, reverseSurvey, type Survey } from './survey.ts'
+export { makeVenue, type Venue, type VenueNotes } from './venue.ts'

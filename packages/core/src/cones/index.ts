@@ -1,0 +1,42 @@
+export { type ColourVision, checkScheme, type SameView, type SchemeProblem, sameViews } from './check-scheme.ts'
+export { conesForLevel, type Fading, fadeCones } from './fading.ts'
+export { type HiddenMark, hiddenMarks } from './hidden.ts'
+export {
+  type CheckRow,
+  type ConeReport,
+  type ConeState,
+  checkList,
+  coneStates,
+  type LayingError,
+  type LayingRow,
+  layingError,
+  layingSheet,
+  layingStart,
+} from './laying.ts'
+export {
+  CLEARANCE_M,
+  type Cone,
+  type ConeHands,
+  type ConeMove,
+  handDifference,
+  type Lock,
+  lineInUse,
+  type Nudge,
+  type PlacementOptions,
+  placeCones,
+  type Unplaced,
+} from './placement.ts'
+export {
+  type ConeColour,
+  type ConeKind,
+  type ConeRule,
+  type ConeScheme,
+  type ConeShape,
+  coneColours,
+  coneKinds,
+  coneSchemes,
+  coneShapes,
+  isConeKind,
+} from './scheme.ts'
+export { type Served, type SharedGroup, shareCones, waitFrom } from './share.ts'
+export { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'

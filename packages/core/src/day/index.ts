@@ -1,0 +1,1 @@
+export { type Level, levelReaction_s, levels } from './level.ts'

@@ -1,0 +1,1 @@
+export { type LapTrace, planTrace } from './lap-trace.ts'

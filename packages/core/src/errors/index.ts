@@ -1,0 +1,1 @@
+export { CoreError, type ErrorCode } from './errors.ts'

@@ -1,0 +1,21 @@
+import type { GroundItem } from '../circuit/ground.ts'
+import type { BrakingSchool } from '../marks/braking-school.ts'
+import type { OwnThresholds } from './thresholds.ts'
+
+/** What an analysis is at. */
+type AnalyseStep = 'matching' | 'judging'
+
+/**
+ * What a log is judged by beside its reference; where a plan is the reference it brings its own. `thresholds`: what a school
+ * has set for itself. `told` hears what the analysis is at, and which share of that is done (0 … 1).
+ */
+export type AnalyseSettings = {
+  school?: BrakingSchool
+  width_m?: number
+  ground?: readonly GroundItem[]
+  thresholds?: OwnThresholds
+  told?: (step: AnalyseStep, share: number) => void
+}
+
+/** A vehicle whose width is not known (m). */
+export const USUAL_WIDTH_M = 1.8

@@ -1,0 +1,24 @@
+export { writeCircuitCsv } from './circuit-csv.ts'
+export { writeCircuitGpx, writeCircuitKml } from './circuit-kml.ts'
+export { readDrivenPath } from './driven-path.ts'
+export { readGround, writeVenueGeoJson } from './ground-geojson.ts'
+export { joinLogs } from './join-logs.ts'
+export { readJsonLine, writeJsonLine } from './json-lines.ts'
+export { writeLayingGeoJson, writeLayingGpx } from './laying-files.ts'
+export { writeLineCsv } from './line-csv.ts'
+export { writeLogCsv } from './log-csv.ts'
+export { logOf, readLog } from './log-file.ts'
+export {
+  type Channel,
+  channels,
+  channelUnits,
+  type GuessedChannel,
+  guessMapping,
+  type LogMapping,
+  mappingOf,
+} from './log-mapping.ts'
+export { type LogFile, type LogForm, logForms, readLogPieces, readLogText } from './log-reader.ts'
+export type { LogColumn, LogTable } from './log-table.ts'
+export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './nmea.ts'
+export { type ReadCircuitOptions, readCircuit } from './read-circuit.ts'
+export { writeColumns, writeRows } from './table.ts'

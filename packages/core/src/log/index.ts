@@ -1,0 +1,6 @@
+export { type Alignment, alignTrends } from './align.ts'
+export { type CarFollower, carFollower, type FixTrouble, type FollowStep, fixTroubles, type LivePlace } from './follow.ts'
+export { type Lap, type SkippedLap, splitLaps } from './laps.ts'
+export { type Log, logChannels } from './log.ts'
+export { type MatchedLog, matchLog } from './match.ts'
+export type { DeviceHello, ReceivedFix, ReceiverLine } from './received-fix.ts'

@@ -1,0 +1,4 @@
+/** Where braking ends: before turn-in, with a light brake carried in, or easing until the apex. */
+export const brakingSchools = ['straight', 'blend', 'trail'] as const
+
+export type BrakingSchool = (typeof brakingSchools)[number]

@@ -1,0 +1,5 @@
+export { cappedProfile } from './capped.ts'
+export { type GripShare, PACE_CEILING, type PaceName, paces, type Surface, surfaces, uniformGrip } from './grip.ts'
+export type { Profile } from './profile.ts'
+export { type ProfileInput, solveProfile } from './solve-profile.ts'
+export { summaryInWords, type VehicleSummary, vehicleSummary } from './vehicle-summary.ts'

@@ -1,0 +1,16 @@
+export {
+  type Emergency,
+  emergencies,
+  type FirstAction,
+  judgeAnswer,
+  type KeyedQuestion,
+  makeQuiz,
+  nextQuestions,
+  type QuizAnswer,
+  type QuizChoice,
+  type QuizHistory,
+  type QuizPicture,
+  type QuizQuestion,
+  type QuizSource,
+  quizGaps,
+} from './quiz.ts'

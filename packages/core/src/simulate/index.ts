@@ -1,0 +1,5 @@
+export { type Drive, type DriveOptions, simulateDrive } from './drive.ts'
+export { habitsOf, seedOf } from './habits.ts'
+export type { Correction } from './learning.ts'
+export { receiverAt } from './receiver.ts'
+export type { Habit, MadeMistake } from './student.ts'

@@ -1,0 +1,12 @@
+export { type Gap, gapsOnTrack, SAFE_GAP_S, type TrackCar } from './gaps.ts'
+export { type Meeting, meetings } from './meeting.ts'
+export { planRelease, type Release, type ReleaseConflict, type Released, releaseConflict } from './release.ts'
+export {
+  openStretches,
+  type RotationLap,
+  type RotationPlace,
+  rotationLength,
+  rotationPlaces,
+  rotationTable,
+  type Stretch as OpenStretch,
+} from './rotation.ts'
