@@ -5,6 +5,7 @@ const only = (name, from, allowed) => ({
   from: { path: `^packages/${from}/` },
   to: { path: '^packages/', pathNot: `^packages/(${[from, ...allowed].join('|')})/` },
 })
+
 module.exports = {
   forbidden: [
     only('core-stands-alone', 'core', []),
@@ -25,7 +26,7 @@ module.exports = {
       from: { path: '^packages/([^/]+)/' },
       to: { path: '^packages/([^/]+)/src/.+', pathNot: ['^packages/$1/', '^packages/[^/]+/src/index\\.ts$'] },
     },
-    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

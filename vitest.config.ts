@@ -6,16 +6,19 @@ const pure = new Set(['core', 'contract', 'cli'])
 export default defineConfig({
   test: {
     maxWorkers: 2,
-    projects: ['core', 'contract', 'server', 'web', 'cli'].map((name) => ({
-      test: {
-        name,
-        root: `packages/${name}`,
-        include: ['src/**/*.test.{ts,tsx}'],
-        environment: 'node',
-        testTimeout: 30_000,
-        hookTimeout: 60_000,
-        isolate: !pure.has(name),
-      },
-    })),
+    projects: [
+      { test: { name: 'scripts', root: 'scripts', include: ['*.test.mjs'], environment: 'node', testTimeout: 120_000 } },
+      ...['core', 'contract', 'server', 'web', 'cli'].map((name) => ({
+        test: {
+          name,
+          root: `packages/${name}`,
+          include: ['src/**/*.test.{ts,tsx}'],
+          environment: 'node',
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+          isolate: !pure.has(name),
+        },
+      })),
+    ],
   },
 })
