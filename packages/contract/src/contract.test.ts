@@ -1,22 +1,19 @@
 import { readFileSync } from 'node:fs'
-import { readCircuit } from '@ochote/core'
+import { type DayEvent, preparationOf, readCircuit, runStateOf } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import {
   api,
   circuitNotesSchema,
-  type DayEvent,
   dayPlanSchema,
   type Endpoint,
   kitSchema,
   openApiDocument,
   planSettingsSchema,
   planSource,
-  preparationOf,
   recordSchema,
   runEventSchema,
   seenAt,
   slotSchema,
-  standingObservations,
   surveyFromWire,
   surveyToWire,
   vehicleFileSchema,
@@ -96,7 +93,7 @@ describe('what crosses the wire', () => {
   it('lets an observation stand until an undo takes it back', () => {
     const event = (id: string) => ({ id, runId: 'r', at: '', kind: 'observation' as const, cornerId: 'T1', code: 'tense' as const, lap: 1 })
     const events = [event('a'), event('b'), { id: 'c', runId: 'r', at: '', kind: 'undo' as const, undoes: 'a' }]
-    expect(standingObservations(events).map((e) => e.id)).toEqual(['b'])
+    expect(runStateOf(events).observations.map((e) => e.id)).toEqual(['b'])
   })
 
   it('knows times of the day and kinds of event', () => {

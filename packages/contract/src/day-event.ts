@@ -1,29 +1,22 @@
 import {
+  briefingParts,
   coneStates,
+  type DayEvent,
   type DrillResult,
   drillKinds,
   drillResults,
+  type IncidentKind,
+  incidentActions,
+  incidentKinds,
   type MistakeCode,
   mistakeCodes,
+  rainKinds,
   type Surface,
   surfaces,
 } from '@ochote/core'
 import { z } from 'zod'
-import { standing } from './run.ts'
 
 const common = { id: z.uuid(), dayId: z.string().min(1).max(80), at: z.iso.datetime() }
-
-/** The parts of a briefing that a student acknowledges one by one. */
-export const briefingParts = ['safety', 'flags', 'pits', 'signals', 'cones', 'car', 'circuit'] as const
-export type BriefingPart = (typeof briefingParts)[number]
-
-/** What can go wrong on track. The first four stop everybody. */
-export const incidentKinds = ['contact', 'off-and-stuck', 'injury', 'oil-or-debris', 'spin', 'off-and-on', 'breakdown', 'other'] as const
-export type IncidentKind = (typeof incidentKinds)[number]
-/** Whether an incident is a condition to stop all runs. */
-export const stopsAll = (what: IncidentKind): boolean => incidentKinds.indexOf(what) < 4
-/** What was done about it. */
-export const incidentActions = ['stopped-all', 'called-in', 'flag-shown', 'talked', 'watched'] as const
 
 /** What happens in a day beside its runs, appended and never changed; an undo is an event too. */
 export const dayEventSchema = z.discriminatedUnion('kind', [
@@ -53,7 +46,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
   z.object({
     ...common,
     kind: z.literal('incident'),
-    what: z.enum(incidentKinds),
+    what: z.enum(incidentKinds as [IncidentKind, ...IncidentKind[]]),
     cornerId: z.string().nullable(),
     runId: z.string().nullable(),
     carNumber: z.string().max(12).nullable(),
@@ -93,7 +86,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
   z.object({
     ...common,
     kind: z.literal('weather'),
-    rain: z.enum(['dry', 'drizzle', 'rain', 'heavy-rain']),
+    rain: z.enum(rainKinds),
     air_C: z.number(),
     simulated: z.boolean(),
   }),
@@ -107,37 +100,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
   }),
   /** A car through the timing beam at the line. */
   z.object({ ...common, kind: z.literal('beam'), carNumber: z.string().max(12), lapTime_s: z.number().nullable(), simulated: z.boolean() }),
-])
-export type DayEvent = z.infer<typeof dayEventSchema>
-
-/** The events that no undo took back, in the order given. */
-export const standingDayEvents = (events: readonly DayEvent[]): Exclude<DayEvent, { kind: 'undo' }>[] => standing(events)
-
-/** The stop that holds now, or null: the newest one without a decision. */
-export const stopNow = (events: readonly DayEvent[]): Extract<DayEvent, { kind: 'stop' }> | null => {
-  const known = standingDayEvents(events)
-  const decided = new Set(known.flatMap((e) => (e.kind === 'restart' ? [e.stopId] : [])))
-  return known.filter((e) => e.kind === 'stop').findLast((e) => !decided.has(e.id)) ?? null
-}
-
-/** What is known of one student's preparation on a day: when each part was acknowledged, the radio heard, what was answered. */
-export type Preparation = {
-  acknowledged: Partial<Record<BriefingPart, string>>
-  radioHeard: string | null
-  answers: { questionId: string; cornerId: string | null; right: boolean }[]
-}
-
-/** A student's preparation from the day's events; the first acknowledgement of a part counts. */
-export const preparationOf = (events: readonly DayEvent[], studentId: string): Preparation => {
-  const out: Preparation = { acknowledged: {}, radioHeard: null, answers: [] }
-  for (const event of standingDayEvents(events)) {
-    if (!('studentId' in event) || event.studentId !== studentId) continue
-    if (event.kind === 'acknowledged') out.acknowledged[event.part] ??= event.at
-    else if (event.kind === 'radio-heard') out.radioHeard ??= event.at
-    else if (event.kind === 'quiz-answer') out.answers.push({ questionId: event.questionId, cornerId: event.cornerId, right: event.right })
-  }
-  return out
-}
+]) satisfies z.ZodType<DayEvent>
 
 /** A batch of events; those already known are not stored twice. */
 export const dayEventBatchSchema = z.object({ events: z.array(dayEventSchema).min(1).max(200), deviceNow: z.iso.datetime().optional() })

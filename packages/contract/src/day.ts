@@ -1,3 +1,4 @@
+import { type Car, type DayFlag, type Slot, slotKinds } from '@ochote/core'
 import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
 import { briefingSchema, callWorkSchema, coneWorkSchema } from './preparation.ts'
@@ -9,20 +10,23 @@ export const slotSchema = z.object({
   id: z.string(),
   start: clock,
   end: clock,
-  kind: z.enum(['briefing', 'run', 'classroom', 'pad', 'break']),
+  kind: z.enum(slotKinds),
   title: z.string().max(80),
   studentId: z.string().optional(),
   instructorId: z.string().optional(),
   carId: z.string().optional(),
-})
-export type Slot = z.infer<typeof slotSchema>
+}) satisfies z.ZodType<Slot>
 
 /** A car of the day: which vehicle it is, and whose. */
-export const carSchema = z.object({ id: z.string(), number: z.string().max(6), vehicleId: z.string(), owner: z.string().max(60) })
-export type Car = z.infer<typeof carSchema>
+export const carSchema = z.object({
+  id: z.string(),
+  number: z.string().max(6),
+  vehicleId: z.string(),
+  owner: z.string().max(60),
+}) satisfies z.ZodType<Car>
 
 /** A flag and what it means at this venue. */
-export const flagSchema = z.object({ name: z.string().max(40), meaning: z.string().max(200) })
+export const flagSchema = z.object({ name: z.string().max(40), meaning: z.string().max(200) }) satisfies z.ZodType<DayFlag>
 
 /** The plan of a day, kept as one versioned document. */
 export const dayPlanSchema = z.object({

@@ -1,4 +1,4 @@
-import { CLEARANCE_M, inCarTiming, levels, lineMethods } from '@ochote/core'
+import { type CallWork, CLEARANCE_M, type ConeWork, inCarTiming, levels, lineMethods } from '@ochote/core'
 import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
 
@@ -24,8 +24,9 @@ export const coneWorkSchema = z.object({
     .object({ at: z.iso.datetime(), settings: planSettingsSchema, circuitVersion: z.number().int(), cones: z.number().int() })
     .nullable()
     .default(null),
-})
-export type ConeWork = z.infer<typeof coneWorkSchema>
+}) satisfies z.ZodType<ConeWork>
+/** The cones of a day with what they were signed off for. */
+export type StoredConeWork = z.infer<typeof coneWorkSchema>
 
 /** The calls of a day: book, timing, and what was changed by hand. */
 export const callWorkSchema = z.object({
@@ -40,8 +41,7 @@ export const callWorkSchema = z.object({
       z.object({ earlier_s: z.number().min(0).max(10).optional(), locked: z.boolean().optional(), silent: z.boolean().optional() }),
     )
     .default({}),
-})
-export type CallWork = z.infer<typeof callWorkSchema>
+}) satisfies z.ZodType<CallWork>
 
 const lines = z.array(z.string().max(300)).max(20)
 

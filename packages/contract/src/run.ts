@@ -1,30 +1,24 @@
-import { intensities, type MistakeCode, mistakeCodes, PACE_CEILING } from '@ochote/core'
+import {
+  accountWords,
+  intensities,
+  lapKinds,
+  type MistakeCode,
+  mistakeCodes,
+  PACE_CEILING,
+  type RunEvent,
+  type RunProgramme,
+  runModes,
+  verdicts,
+} from '@ochote/core'
 import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
-
-/** What a lap is for. */
-export const lapKinds = ['out', 'sighting', 'coached', 'cool-down', 'in'] as const
-export type LapKind = (typeof lapKinds)[number]
 
 /** The laps of a run, between the out lap and the in lap. */
 export const programSchema = z.object({
   sighting: z.number().int().min(0).max(3),
   coached: z.number().int().min(1).max(30),
   coolDown: z.number().int().min(0).max(1),
-})
-export type LapProgram = z.infer<typeof programSchema>
-
-/** What lap a number is by the program; laps named otherwise by hand from some lap on change what follows. */
-export const lapKindOf = (program: LapProgram, lap: number, named: readonly { lap: number; lapKind: LapKind }[] = []): LapKind => {
-  if (lap < 1) return 'out'
-  const last = named.filter((n) => n.lap <= lap).at(-1)
-  if (last?.lapKind === 'cool-down') return last.lap === lap ? 'cool-down' : 'in'
-  if (last?.lapKind === 'in') return 'in'
-  if (last?.lap === lap) return last.lapKind
-  if (lap <= program.sighting) return 'sighting'
-  if (lap <= program.sighting + program.coached) return 'coached'
-  return lap <= program.sighting + program.coached + program.coolDown ? 'cool-down' : 'in'
-}
+}) satisfies z.ZodType<RunProgramme>
 
 /** How made-up students drive: by their own habits, without any, or with more and bigger ones. */
 export const simulatedHabits = ['own', 'none', 'wild'] as const
@@ -92,21 +86,11 @@ export type NewRun = z.infer<typeof newRunSchema>
 const code = z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])
 const common = { id: z.uuid(), runId: z.string(), at: z.iso.datetime() }
 
-/** How a part of the car was: nothing to say, keep an eye on it, or nobody drives it before it was looked at. */
-const verdicts = ['good', 'watch', 'stop'] as const
-export type Verdict = (typeof verdicts)[number]
 const verdict = z.enum(verdicts)
 
-/** The screens on which things are logged. */
-export const runModes = ['ride-along', 'lead-follow', 'corner-post', 'pad', 'pit-wall'] as const
-export type RunMode = (typeof runModes)[number]
 /** Where it was logged; absent in what was logged before there was a choice. */
 const via = z.enum(runModes).optional()
 const lap = z.number().int().min(0)
-
-/** One word for a run, as the student gives it. */
-export const accountWords = ['calm', 'busy', 'rushed', 'unsure', 'flowing', 'tired'] as const
-export type AccountWord = (typeof accountWords)[number]
 
 /** What happens in a run, appended and never changed; an undo is an event too. */
 export const runEventSchema = z.discriminatedUnion('kind', [
@@ -158,28 +142,7 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   }),
   /** How the car was after the run, for whoever takes it next. */
   z.object({ ...common, kind: z.literal('car'), carId: z.string().max(60), brakes: verdict, tyres: verdict, other: verdict }),
-])
-export type RunEvent = z.infer<typeof runEventSchema>
-
-/** A mistake that was logged by hand. */
-export type Observation = Extract<RunEvent, { kind: 'observation' }>
-
-/** The events that no undo took back, in the order given. */
-export const standing = <E extends { id: string; kind: string }>(events: readonly E[]): Exclude<E, { kind: 'undo' }>[] => {
-  const undone = new Set(events.flatMap((e) => (e.kind === 'undo' && 'undoes' in e ? [e.undoes] : [])))
-  return events.filter((e): e is Exclude<E, { kind: 'undo' }> => e.kind !== 'undo' && !undone.has(e.id))
-}
-
-/** The observations that stand: those that no undo took back, in the order given. */
-export const standingObservations = (events: readonly RunEvent[]): Observation[] => standing(events).filter((e) => e.kind === 'observation')
-
-/** Laps that an instructor drove in a run. */
-export const instructorLaps = (events: readonly RunEvent[]): Set<number> => {
-  const driven = new Set<number>()
-  for (const event of standing(events))
-    if (event.kind === 'lap-driver') event.driver === 'instructor' ? driven.add(event.lap) : driven.delete(event.lap)
-  return driven
-}
+]) satisfies z.ZodType<RunEvent>
 
 /** The last word on a car, and from whose run. */
 export const carConditionSchema = z.object({

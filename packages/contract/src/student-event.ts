@@ -1,6 +1,14 @@
-import { type MistakeCode, mistakeCodes, type Skill, skills } from '@ochote/core'
+import {
+  type IncidentKind,
+  incidentActions,
+  incidentKinds,
+  type MistakeCode,
+  mistakeCodes,
+  type Skill,
+  type StudentEvent,
+  skills,
+} from '@ochote/core'
 import { z } from 'zod'
-import { incidentActions, incidentKinds } from './day-event.ts'
 import { levelSchema } from './student.ts'
 
 const common = { id: z.uuid(), studentId: z.string().min(1).max(80), at: z.iso.datetime() }
@@ -20,49 +28,16 @@ export const studentEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('hand-over'), text: z.string().trim().max(2400).nullable() }),
   /** Whether this student's laps may be shown to others as a reference. */
   z.object({ ...common, kind: z.literal('laps-shared'), agreed: z.boolean() }),
-])
-export type StudentEvent = z.infer<typeof studentEventSchema>
+]) satisfies z.ZodType<StudentEvent>
 
 /** An event of a student with who said it. */
 export const toldOfStudentSchema = z.object({ by: z.string().nullable(), event: studentEventSchema })
 export type ToldOfStudent = z.infer<typeof toldOfStudentSchema>
 
-/** What the events of a student amount to. */
-export type StudentState = {
-  confirmed: Set<Skill>
-  focus: { cornerId: string; code: MistakeCode; note: string; at: string } | null
-  handOver: { text: string; at: string } | null
-  lapsShared: boolean
-}
-
-/** Reads the events of a student in their order. */
-export const studentStateOf = (events: readonly StudentEvent[]): StudentState => {
-  const state: StudentState = { confirmed: new Set(), focus: null, handOver: null, lapsShared: false }
-  for (const event of events)
-    switch (event.kind) {
-      case 'skill-confirmed':
-        state.confirmed.add(event.skill)
-        break
-      case 'skill-withdrawn':
-        state.confirmed.delete(event.skill)
-        break
-      case 'focus-set':
-        state.focus = event.focus && { ...event.focus, note: event.note, at: event.at }
-        break
-      case 'hand-over':
-        state.handOver = event.text === null ? null : { text: event.text, at: event.at }
-        break
-      case 'laps-shared':
-        state.lapsShared = event.agreed
-        break
-    }
-  return state
-}
-
 /** A student in an incident. */
 export const incidentOfStudentSchema = z.object({
   date: z.string(),
-  what: z.enum(incidentKinds),
+  what: z.enum(incidentKinds as [IncidentKind, ...IncidentKind[]]),
   cornerId: z.string().nullable(),
   action: z.enum(incidentActions),
 })

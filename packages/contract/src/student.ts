@@ -1,4 +1,4 @@
-import { intensities, languages, levels } from '@ochote/core'
+import { intensities, languages, levels, type Student, type StudentProfile } from '@ochote/core'
 import { z } from 'zod'
 
 /** How far a student has come; the school's three groups. */
@@ -13,8 +13,7 @@ export const profileSchema = z.object({
   worries: z.array(z.string().max(20)).max(40).default([]),
   /** Language of calls and hand-outs; English where nobody said. */
   language: z.enum(languages).nullable().default(null),
-})
-export type Profile = z.infer<typeof profileSchema>
+}) satisfies z.ZodType<StudentProfile>
 
 /** A student: only what the day needs. */
 export const studentSchema = z.object({
@@ -24,8 +23,7 @@ export const studentSchema = z.object({
   talk: z.enum(intensities),
   units: z.enum(['metric', 'imperial']),
   profile: profileSchema.prefault({}),
-})
-export type Student = z.infer<typeof studentSchema>
+}) satisfies z.ZodType<Student>
 
 /** A new student; the id is made by the client. */
 export const newStudentSchema = studentSchema.extend({ id: z.uuid(), name: z.string().trim().min(2, 'At least 2 characters').max(60) })

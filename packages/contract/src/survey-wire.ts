@@ -1,4 +1,5 @@
 import {
+  type PlanChoice,
   type PlanSource,
   type ReadCircuitOptions,
   readCircuit,
@@ -9,7 +10,6 @@ import {
 } from '@ochote/core'
 import type { z } from 'zod'
 import { type StoredCircuit, surveySchema } from './circuit.ts'
-import type { PlanChoice } from './plan-settings.ts'
 import { unfit } from './unfit.ts'
 
 type WireSurvey = z.infer<typeof surveySchema>

@@ -1,7 +1,8 @@
+import { type DayEvent, incidentKinds, lapKindOf, standing, stopNow, stopsAll } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { type DayEvent, dayEventSchema, incidentKinds, standingDayEvents, stopNow, stopsAll } from './day-event.ts'
+import { dayEventSchema } from './day-event.ts'
 import { liveEventSchema } from './live.ts'
-import { lapKindOf, newSimulationSchema, runEventSchema, simulationSchema, standing } from './run.ts'
+import { newSimulationSchema, runEventSchema, simulationSchema } from './run.ts'
 
 const id = (k: number): string => `018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e${String(k).padStart(2, '0')}`
 const common = (k: number) => ({ id: id(k), dayId: 'd', at: '2027-05-15T10:00:00Z' })
@@ -53,8 +54,8 @@ describe('events of a day', () => {
 
   it('stand until an undo takes them back', () => {
     const flag: DayEvent = { ...common(1), kind: 'flag', flag: 'Red', cornerId: null, up: true }
-    expect(standingDayEvents([flag])).toEqual([flag])
-    expect(standingDayEvents([flag, { ...common(2), kind: 'undo', undoes: id(1) }])).toEqual([])
+    expect(standing([flag])).toEqual([flag])
+    expect(standing([flag, { ...common(2), kind: 'undo', undoes: id(1) }])).toEqual([])
   })
 })
 

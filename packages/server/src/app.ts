@@ -109,9 +109,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   questionRoutes(mount, stores.questions, stores.circuits)
   const readings = logReadings()
   handedRoutes(mount, stores, jobs, debriefs, readings)
-  const carOf = async (dayId: string, slotId: string): Promise<string | null> =>
-    (await stores.days.byId(dayId))?.plan.slots.find((s) => s.id === slotId)?.carId ?? null
-  runRoutes(mount, stores.runs, live, debriefs, carOf, (error) => log.error(error))
+  runRoutes(mount, stores, live, debriefs, (error) => log.error(error))
   liveRoutes(mount, live, stores.days, stores.runs)
   debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores), readings)
   recordRoutes(mount, stores, records)

@@ -1,10 +1,7 @@
+import type { Intensity } from '../day/intensity.ts'
 import type { Mark } from '../marks/mark.ts'
 import { heaviestSet, type Span } from './heaviest-set.ts'
 import { type CallKind, callKinds, type PhraseBook, type PhraseFill, type SpokenForm, spokenForms } from './phrases.ts'
-
-/** How much is said: nothing (the debrief tells), one reminder a corner, or every action. */
-export const intensities = ['quiet', 'guided', 'driven'] as const
-export type Intensity = (typeof intensities)[number]
 
 /** At most so many calls in a corner and in a lap. */
 export const intensityCaps: Record<Intensity, { perCorner: number; perLap: number }> = {

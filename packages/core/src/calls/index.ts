@@ -8,12 +8,21 @@ export {
   callKey,
   callSheet,
   type DroppedCall,
-  type Intensity,
   inCarTiming,
-  intensities,
   intensityCaps,
   radioTiming,
 } from './call-sheet.ts'
+export {
+  bookFor,
+  type CallsFor,
+  type CallsOfDay,
+  type CallWish,
+  type CallWork,
+  callsFor,
+  callWishesOf,
+  callWishOf,
+  timingOf,
+} from './day-calls.ts'
 export {
   type CallKind,
   callKinds,

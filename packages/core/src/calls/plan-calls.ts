@@ -1,10 +1,11 @@
 import { nearestReference } from '../circuit/nearest-reference.ts'
 import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
 import { LEAST_GRACE_S } from '../corner-numbers/safety.ts'
+import type { Intensity } from '../day/intensity.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 import { stationAtTime } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type CallOptions, type CallSheet, type CallTiming, callSheet, type Intensity, inCarTiming } from './call-sheet.ts'
+import { type CallOptions, type CallSheet, type CallTiming, callSheet, inCarTiming } from './call-sheet.ts'
 import {
   type CallKind,
   callKinds,

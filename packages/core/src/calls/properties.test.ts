@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
-import { type CallHand, callKey, intensities, intensityCaps } from './call-sheet.ts'
+import { intensities } from '../day/intensity.ts'
+import { type CallHand, callKey, intensityCaps } from './call-sheet.ts'
 import { phraseBooks } from './phrases.ts'
 import { planCalls } from './plan-calls.ts'
 

@@ -37,8 +37,11 @@ export const fadeCones = (plan: Pick<Plan, 'marks' | 'ground' | 'circuit'>, cone
   })
 }
 
+/** True if a group of cones is left out for a level. */
+export const hasFaded = ({ goesAt }: Fading, level: Level): boolean => goesAt !== null && levels.indexOf(goesAt) <= levels.indexOf(level)
+
 /** The cones that still stand for a level. */
 export const conesForLevel = (cones: readonly Cone[], fadings: readonly Fading[], level: Level): Cone[] => {
-  const gone = new Set(fadings.filter((f) => f.goesAt !== null && levels.indexOf(f.goesAt) <= levels.indexOf(level)).map((f) => f.groupId))
+  const gone = new Set(fadings.filter((f) => hasFaded(f, level)).map((f) => f.groupId))
   return cones.filter((c) => !gone.has(c.groupId))
 }

@@ -3,15 +3,33 @@ import { LEAST_SIGHT_S, lateInSight, type MarkSight, sightTime } from '../corner
 import type { Plan } from '../plan/plan.ts'
 import { type Cone, sighterGroup } from './placement.ts'
 
-/** A mark that comes into sight too late, and what helps: a sighter that is seen itself, a call, or neither. */
-export type HiddenMark = { cornerId: string; kind: MarkSight['kind']; time_s: number; helps: 'sighter' | 'call' | 'neither' }
+/**
+ * A mark that comes into sight too late, and what helps: a sighter that is visible itself, a call that everyone gets, a call
+ * that only some get (others want less talk, or its corner is silenced for them), or neither.
+ */
+export type HiddenMark = {
+  cornerId: string
+  kind: MarkSight['kind']
+  time_s: number
+  helps: 'sighter' | 'call' | 'call-for-some' | 'neither'
+}
 
-/** Marks to drive by that come into sight less than three seconds before them, and what helps there. */
-export const hiddenMarks = (plan: Plan, sight: readonly MarkSight[], cones: readonly Cone[], sheet: CallSheet): HiddenMark[] => {
-  const called = new Set(sheet.calls.map((c) => callKey(c.cornerId, c.kind)))
+/**
+ * Marks to drive by that come into sight less than three seconds before them, and what helps there. `sheets`: the day's
+ * calls, one sheet per wish of its students.
+ */
+export const hiddenMarks = (
+  plan: Plan,
+  sight: readonly MarkSight[],
+  cones: readonly Cone[],
+  sheets: readonly CallSheet[],
+): HiddenMark[] => {
+  const called = sheets.map((sheet) => new Set(sheet.calls.map((c) => callKey(c.cornerId, c.kind))))
   return lateInSight(sight).map(({ cornerId, kind, time_s }) => {
     const sighter = cones.find((c) => c.groupId === sighterGroup(cornerId, kind))
-    const seen = sighter !== undefined && sightTime(plan, sighter.station_m) >= LEAST_SIGHT_S
-    return { cornerId, kind, time_s, helps: seen ? 'sighter' : called.has(callKey(cornerId, kind)) ? 'call' : 'neither' }
+    const isSeen = sighter !== undefined && sightTime(plan, sighter.station_m) >= LEAST_SIGHT_S
+    const calls = called.filter((keys) => keys.has(callKey(cornerId, kind))).length
+    const byCall = calls === 0 ? 'neither' : calls === sheets.length ? 'call' : 'call-for-some'
+    return { cornerId, kind, time_s, helps: isSeen ? 'sighter' : byCall }
   })
 }

@@ -1,12 +1,20 @@
 export { type ColourVision, checkScheme, type SameView, type SchemeProblem, sameViews } from './check-scheme.ts'
+export {
+  type ConeSet,
+  type ConeSetInput,
+  type ConesOfDay,
+  type ConesOfSchool,
+  type ConeWork,
+  coneSetOf,
+  coneSetOfDay,
+  schemeOf,
+} from './cone-set.ts'
 export { conesForLevel, type Fading, fadeCones } from './fading.ts'
 export { type HiddenMark, hiddenMarks } from './hidden.ts'
 export {
   type CheckRow,
   type ConeReport,
-  type ConeState,
   checkList,
-  coneStates,
   type LayingError,
   type LayingRow,
   layingError,

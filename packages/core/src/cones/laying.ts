@@ -2,6 +2,7 @@ import { tangentPlane } from '../circuit/geodesy.ts'
 import { nearestReference } from '../circuit/nearest-reference.ts'
 import { placeOn } from '../circuit/place.ts'
 import { atStation, distanceAhead, signedDistance } from '../circuit/station.ts'
+import type { ConeState } from '../day/cone-state.ts'
 import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { Cone } from './placement.ts'
@@ -71,9 +72,6 @@ export const layingError = (plan: Pick<Plan, 'circuit'>, cone: Cone, x_m: number
   }
 }
 
-/** What was found at a cone's place: put down or stood up again, still standing, knocked over, moved, gone. */
-export const coneStates = ['laid', 'standing', 'knocked-over', 'moved', 'missing'] as const
-export type ConeState = (typeof coneStates)[number]
 /** One look at a cone, in order of time. */
 export type ConeReport = { coneId: string; state: ConeState; at: string }
 

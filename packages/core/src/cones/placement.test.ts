@@ -116,7 +116,7 @@ describe('cones', () => {
     const plan = demoVenuePlan()
     const sight = cornerNumbers(plan).flatMap((n) => n.sight)
     const { cones } = placeCones(plan, scheme, { sight })
-    const said = planCalls(plan, phraseBooks[0], 'driven')
+    const said = [planCalls(plan, phraseBooks[0], 'driven')]
     const hidden = hiddenMarks(plan, sight, cones, said)
     expect(hidden.length).toBeGreaterThan(0)
     for (const mark of hidden.filter((h) => h.helps === 'sighter')) {
@@ -125,7 +125,7 @@ describe('cones', () => {
     }
     const without = hiddenMarks(plan, sight, [], said)
     expect(without.every((h) => h.helps !== 'sighter')).toBe(true)
-    expect(hiddenMarks(plan, sight, [], { calls: [], dropped: [] }).every((h) => h.helps === 'neither')).toBe(true)
+    expect(hiddenMarks(plan, sight, [], [{ calls: [], dropped: [] }]).every((h) => h.helps === 'neither')).toBe(true)
   })
 
   it('exist only for kinds that the scheme shows', () => {

@@ -1,1 +1,33 @@
+export { type ConeState, coneStates } from './cone-state.ts'
+export {
+  type Car,
+  type CarsOfDay,
+  carOfRun,
+  carOfStudent,
+  changedSettings,
+  type DayFlag,
+  type PlanChoice,
+  type Slot,
+  slotKinds,
+  vehicleOfStudent,
+} from './day.ts'
+export {
+  type BriefingPart,
+  briefingParts,
+  type DayEvent,
+  type IncidentAction,
+  type IncidentKind,
+  incidentActions,
+  incidentKinds,
+  type Preparation,
+  preparationOf,
+  type Rain,
+  rainKinds,
+  stopNow,
+  stopsAll,
+} from './day-events.ts'
+export { type Intensity, intensities } from './intensity.ts'
 export { type Level, levelReaction_s, levels } from './level.ts'
+export { standing } from './standing.ts'
+export { intensityFor, type Student, type StudentProfile } from './student.ts'
+export { type StudentEvent, type StudentState, studentStateOf } from './student-events.ts'

@@ -1,3 +1,5 @@
+import { LRUCache } from 'lru-cache'
+import { hash } from 'ohash'
 import { buildCircuit } from '../circuit/build-circuit.ts'
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Survey } from '../circuit/survey.ts'
@@ -26,30 +28,31 @@ export type Planner = {
 }
 
 /**
- * A planner that keeps so many circuits and lines by all that they depend on: what only moves speeds and marks, like the
- * school of braking, costs no new line.
+ * A planner that caches its circuits, venues and lines, each up to `capacity` entries, the one unused for longest leaving
+ * first. Lines are cached by a hash of all that they depend on: what only moves speeds and marks, like the braking style,
+ * needs no new line.
  */
-export const createPlanner = (kept = 16): Planner => {
-  const circuits = keepLatest<Circuit>(kept)
-  const venues = keepLatest<Venue>(kept)
-  const lines = keepLatest<Line>(kept)
-  const latest = new Map<string, Line>()
+export const createPlanner = (capacity = 16): Planner => {
+  const circuits = new LRUCache<string, Circuit>({ max: capacity })
+  const venues = new LRUCache<string, Venue>({ max: capacity })
+  const lines = new LRUCache<string, Line>({ max: capacity })
+  const latestLines = new LRUCache<string, Line>({ max: capacity })
   const venueOf = ({ circuitKey, survey, notes }: PlanSource): Venue => {
-    const circuit = circuits(circuitKey, () => buildCircuit(survey()))
-    return venues(JSON.stringify([circuitKey, notes]), () => makeVenue(circuit, notes))
+    const circuit = cached(circuits, circuitKey, () => buildCircuit(survey()))
+    return cached(venues, hash([circuitKey, notes]), () => makeVenue(circuit, notes))
   }
   const keyOf = ({ circuitKey, notes }: PlanSource, inputs: unknown): string =>
-    JSON.stringify([circuitKey, notes.ground, notes.cornerEdits, notes.pins, inputs])
+    hash([circuitKey, notes.ground, notes.cornerEdits, notes.pins, inputs])
   const plan: Planner['plan'] = (source, onStep) => {
     const { vehicle, settings } = source
     const venue = venueOf(source)
-    const line = lines(keyOf(source, lineInputs(vehicle, settings)), () => planLine(venue, vehicle, settings, onStep))
-    latest.set(keyOf(source, [vehicle.width_m, settings.method]), line)
+    const line = cached(lines, keyOf(source, lineInputs(vehicle, settings)), () => planLine(venue, vehicle, settings, onStep))
+    latestLines.set(keyOf(source, [vehicle.width_m, settings.method]), line)
     return planOnLine(venue, vehicle, settings, line)
   }
   const quick: Planner['quick'] = (source) => {
     const { vehicle, settings } = source
-    const line = latest.get(keyOf(source, [vehicle.width_m, settings.method]))
+    const line = latestLines.get(keyOf(source, [vehicle.width_m, settings.method]))
     if (line) return planOnLine(venueOf(source), vehicle, settings, line)
     return { ...plan({ ...source, settings: { ...settings, method: 'smoothest' } }), settings }
   }
@@ -64,15 +67,11 @@ const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, mar
   return [...geometry, physics, surface, pace, entry_mps]
 }
 
-/** Computes once per key; the oldest entry makes room. */
-const keepLatest = <T>(most: number) => {
-  const entries = new Map<string, T>()
-  return (key: string, make: () => T): T => {
-    const known = entries.get(key)
-    if (known !== undefined) return known
-    const made = make()
-    if (entries.size >= most) entries.delete(entries.keys().next().value as string)
-    entries.set(key, made)
-    return made
-  }
+/** The cached value of a key, made where there is none. */
+const cached = <T extends object>(cache: LRUCache<string, T>, key: string, make: () => T): T => {
+  const known = cache.get(key)
+  if (known !== undefined) return known
+  const made = make()
+  cache.set(key, made)
+  return made
 }

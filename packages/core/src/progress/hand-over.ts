@@ -1,4 +1,4 @@
-import type { Intensity } from '../calls/call-sheet.ts'
+import type { Intensity } from '../day/intensity.ts'
 import type { Level } from '../day/level.ts'
 import { type MistakeCode, mistakes } from '../mistakes/mistakes.ts'
 import type { StuckRate } from './corrections.ts'

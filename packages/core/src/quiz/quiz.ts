@@ -3,6 +3,7 @@ import { placeOn } from '../circuit/place.ts'
 import { signedDistance } from '../circuit/station.ts'
 import type { Cone } from '../cones/placement.ts'
 import type { ConeKind, ConeRule, ConeScheme } from '../cones/scheme.ts'
+import type { DayFlag } from '../day/day.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import { seedOf } from '../simulate/habits.ts'
@@ -73,7 +74,7 @@ export type QuizSource = {
   plan: Plan
   scheme: ConeScheme
   cones: readonly Cone[]
-  flags: readonly { name: string; meaning: string }[]
+  flags: readonly DayFlag[]
 }
 
 /** So many answers are offered. */

@@ -1,4 +1,5 @@
-import { api, type DayEvent, type Refused } from '@ochote/contract'
+import { api, type Refused } from '@ochote/contract'
+import type { DayEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { acknowledge } from '../db/acknowledge.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'

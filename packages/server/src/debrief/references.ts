@@ -1,4 +1,5 @@
-import { instructorLaps, type ReferenceLap, type Run } from '@ochote/contract'
+import type { ReferenceLap, Run } from '@ochote/contract'
+import { isOwnLap } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 
 /** Of each other run so many laps are offered, the quickest first. */
@@ -16,7 +17,7 @@ export const referencesOf =
     const laps = await debriefs.lapsOf(ids)
     const events = await runs.eventsOf(ids)
     return list.flatMap((one) => {
-      const driven = instructorLaps(events.get(one.id) ?? [])
+      const isOwn = isOwnLap(events.get(one.id) ?? [])
       const told = (lap: { lap: number; time_s: number }, kind: ReferenceLap['kind']): ReferenceLap => ({
         runId: one.id,
         ...lap,
@@ -26,8 +27,8 @@ export const referencesOf =
         studentName: one.studentName,
       })
       const all = (laps.get(one.id) ?? []).sort((a, b) => a.time_s - b.time_s)
-      const instructors = all.filter((l) => driven.has(l.lap)).map((l) => told(l, 'instructor'))
-      const own = all.filter((l) => !driven.has(l.lap)).slice(0, LAPS)
+      const instructors = all.filter((l) => !isOwn(l)).map((l) => told(l, 'instructor'))
+      const own = all.filter(isOwn).slice(0, LAPS)
       if (one.studentId === run.studentId) return [...instructors, ...own.map((l) => told(l, 'own'))]
       return [...instructors, ...(sharing.has(one.studentId) ? own.map((l) => told(l, 'other')) : [])]
     })

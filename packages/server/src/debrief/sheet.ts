@@ -1,5 +1,5 @@
-import { instructorLaps, type Run, type Sheet, type SheetItem, standingObservations, studentStateOf } from '@ochote/contract'
-import { findingWords, nextFocus, sayAdvice } from '@ochote/core'
+import type { Run, Sheet, SheetItem } from '@ochote/contract'
+import { bestLapTime, findingWords, isOwnLap, nextFocus, runStateOf, sayAdvice, studentStateOf, withOwnLaps } from '@ochote/core'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { Stores } from '../stores.ts'
@@ -41,15 +41,8 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
       if (!run || !student) throw notFound('run')
       const stored = await storedPlanOf(run, circuits, vehicles)
       const events = await runs.events(run.id)
-      const driven = instructorLaps(events)
-      const own = ({ lap }: { lap: number }): boolean => !driven.has(lap)
       const whole = await debriefs.byRun(run.id)
-      const debrief = whole && {
-        ...whole,
-        laps: whole.laps.filter(own),
-        findings: whole.findings.filter(own),
-        review: { ...whole.review, passes: whole.review.passes.filter(own) },
-      }
+      const debrief = whole && withOwnLaps(whole, events)
       const cornerNames: Record<string, string> = stored.circuit.notes.cornerNames
       const laps = debrief
         ? await Promise.all(debrief.laps.map(async ({ lap }) => ({ lap, offset_m: (await debriefs.trace(run.id, lap))?.offset_m ?? [] })))
@@ -72,8 +65,8 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
         }),
       )
       const byHand = nextFocus(
-        standingObservations(events)
-          .filter(own)
+        runStateOf(events)
+          .observations.filter(isOwnLap(events))
           .map((o) => ({ cornerId: o.cornerId, code: o.code, run: 1, by: 'hand' as const })),
       )
         .filter((f) => !fromLog.some((one) => one.cornerId === f.cornerId))
@@ -102,7 +95,7 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
         vehicleName: stored.vehicle.name,
         simulated: run.simulation !== null || debrief?.source === 'simulated logger',
         laps: debrief?.laps.length ?? 0,
-        best_s: debrief?.laps.length ? Math.min(...debrief.laps.map((l) => l.time_s)) : null,
+        best_s: bestLapTime(debrief?.laps ?? []),
         held: made.held.map((h) => ({ cornerName: h.cornerName, say: words.held(h) })),
         items,
         next: focus

@@ -1,19 +1,15 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import {
-  briefingParts,
   circuitNotesSchema,
-  type DayEvent,
   dayPlanSchema,
   kitSchema,
-  type PlanChoice,
   parseCircuitFile,
-  type RunEvent,
   simulationSchema,
   studentSchema,
   vehicleFileSchema,
 } from '@ochote/contract'
-import { mistakes, sayAdvice, seededRandom, seedOf } from '@ochote/core'
+import { briefingParts, type DayEvent, mistakes, type PlanChoice, type RunEvent, sayAdvice, seededRandom, seedOf } from '@ochote/core'
 import { z } from 'zod'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'

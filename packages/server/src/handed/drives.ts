@@ -1,4 +1,5 @@
-import { type Day, type Handed, type HandedDrive, instructorLaps, type Run, type RunEvent, type Student, standing } from '@ochote/contract'
+import type { Day, Handed, HandedDrive, Run } from '@ochote/contract'
+import { bestLapTime, isOwnLap, type RunEvent, runStateOf, type Student } from '@ochote/core'
 import type { DebriefService } from '../debrief/service.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Told } from '../jobs/tasks.ts'
@@ -26,15 +27,14 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
       return Promise.all(
         list.map(async (run) => {
           const told = events.get(run.id) ?? []
-          const driven = instructorLaps(told)
-          const times = (laps.get(run.id) ?? []).filter((l) => !driven.has(l.lap)).map((l) => l.time_s)
+          const own = (laps.get(run.id) ?? []).filter(isOwnLap(told))
           return {
             runId: run.id,
             date: run.date,
             sentIn: run.sentIn,
-            laps: times.length,
-            best_s: times.length > 0 ? Math.min(...times) : null,
-            words: standing(told).filter((e) => e.kind === 'note').length,
+            laps: own.length,
+            best_s: bestLapTime(own),
+            words: runStateOf(told).notes.length,
             sheet: await debriefs.sheetToken(run.id),
           }
         }),

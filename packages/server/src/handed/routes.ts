@@ -1,14 +1,15 @@
+import { api, type Day, type Handed, type StudentLink } from '@ochote/contract'
 import {
-  api,
   type BriefingPart,
-  type Day,
+  coneSchemes,
   type DayEvent,
-  type Handed,
+  phraseBooks,
   preparationOf,
   type Student,
-  type StudentLink,
-} from '@ochote/contract'
-import { coneSchemes, seedOf } from '@ochote/core'
+  schemeOf,
+  seedOf,
+  vehicleOfStudent,
+} from '@ochote/core'
 import type { LogReadings } from '../debrief/readings.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
@@ -54,21 +55,17 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
     return { link, student, day, events: await dayEvents.of(day.id) }
   }
 
-  const schemeOf = async (day: Day) => {
-    const all = [...(await kits.read()).kit.schemes, ...coneSchemes]
-    return all.find((s) => s.id === day.plan.settings.schemeId) ?? coneSchemes[0]
-  }
-
-  /** The vehicle in which this student drives: that of the first slot with a car, or the day's. */
-  const vehicleOf = (day: Day, studentId: string): string => {
-    const carId = day.plan.slots.find((s) => s.studentId === studentId && s.carId)?.carId
-    return day.plan.cars.find((c) => c.id === carId)?.vehicleId ?? day.plan.settings.vehicleId
+  /** What the school has for its cones and calls: its own first, then the ready-made. */
+  const schoolOf = async () => {
+    const { kit } = await kits.read()
+    const { stock, reserved } = kit
+    return { schemes: [...kit.schemes, ...coneSchemes], books: [...kit.phraseBooks, ...phraseBooks], stock, reserved }
   }
 
   const shown = async ({ student, day, events }: Opened): Promise<Handed> => {
     const { plan } = day
     const circuit = await circuits.byId(plan.settings.circuitId)
-    const vehicleId = vehicleOf(day, student.id)
+    const vehicleId = vehicleOfStudent(student.id, day.plan)
     const vehicle = await vehicles.byId(vehicleId)
     const { acknowledged, radioHeard, answers } = preparationOf(events, student.id)
     const { pits, passing, signals, radio, controls } = plan.briefing
@@ -87,7 +84,7 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
       title: plan.title,
       venue: plan.venue,
       corners: Object.entries(circuit?.notes.cornerNames ?? {}).map(([id, name]) => ({ id, name })),
-      scheme: await schemeOf(day),
+      scheme: schemeOf((await schoolOf()).schemes, day.plan.settings.schemeId),
       vehicleName: vehicle?.name ?? '',
       parts,
       flags: plan.flags,
@@ -98,21 +95,25 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
     }
   }
 
-  const quizInput = async ({ student, day, events }: Opened, seed: number): Promise<QuizInput> => ({
-    ...(await storedPlanOf({ settings: { ...day.plan.settings, vehicleId: vehicleOf(day, student.id) } }, circuits, vehicles)),
-    scheme: await schemeOf(day),
-    flags: day.plan.flags,
-    level: student.level,
-    seed,
-    history: preparationOf(events, student.id).answers,
-    count: ROUND,
-  })
+  const quizInput = async ({ student, day, events }: Opened, seed: number): Promise<QuizInput> => {
+    const settings = { ...day.plan.settings, vehicleId: vehicleOfStudent(student.id, day.plan) }
+    const ofDay = new Set(day.plan.studentIds)
+    return {
+      ...(await storedPlanOf({ settings }, circuits, vehicles)),
+      cones: { day: day.plan, school: await schoolOf(), students: (await students.all()).filter((s) => ofDay.has(s.id)) },
+      vehicles: await vehicles.all(),
+      flags: day.plan.flags,
+      seed,
+      history: preparationOf(events, student.id).answers,
+      count: ROUND,
+    }
+  }
 
   mount(api.handed, async ({ params }) => shown(await open(params.token)))
   mount(api.handedSendLog, async ({ params, query, upload }) => {
     const { student, day } = await open(params.token)
     await readings.during(query.reading, (told) =>
-      drives.take(student, day, vehicleOf(day, student.id), { ...query, path: upload.path, told }),
+      drives.take(student, day, vehicleOfStudent(student.id, day.plan), { ...query, path: upload.path, told }),
     )
     return shown(await open(params.token))
   })

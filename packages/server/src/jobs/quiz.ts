@@ -1,26 +1,30 @@
-import type { QuizJudgement, StoredPlan } from '@ochote/contract'
+import { planSource, type QuizJudgement, type StoredPlan } from '@ochote/contract'
 import {
-  type ConeScheme,
+  type ConesOfDay,
   CoreError,
+  coneSetOfDay,
+  type DayFlag,
   judgeAnswer,
   type KeyedQuestion,
-  type Level,
-  levelReaction_s,
   makeQuiz,
   nextQuestions,
   type Plan,
+  type Planner,
   placeAt,
-  placeCones,
   type QuizAnswer,
   type QuizHistory,
   type QuizQuestion,
+  type Vehicle,
 } from '@ochote/core'
 
-/** What a student's quiz is made from. */
+/**
+ * What a student's quiz is made from. `cones`: the day, its school and students, so that the quiz asks about the cones that
+ * stand; `vehicles`: all that the day's cones are laid for.
+ */
 export type QuizInput = StoredPlan & {
-  scheme: ConeScheme
-  flags: readonly { name: string; meaning: string }[]
-  level: Level
+  cones: ConesOfDay
+  vehicles: readonly Vehicle[]
+  flags: readonly DayFlag[]
   seed: number
   history: QuizHistory
   count: number
@@ -28,26 +32,33 @@ export type QuizInput = StoredPlan & {
 /** An answer to judge. */
 export type JudgeInput = QuizInput & { questionId: string; answer: QuizAnswer }
 
-const poolOf = (plan: Plan, { scheme, flags, level, seed }: QuizInput): KeyedQuestion[] =>
-  makeQuiz({ plan, scheme, flags, cones: placeCones(plan, scheme, { reaction_s: levelReaction_s[level] }).cones }, seed)
+const poolOf = (planner: Planner, input: QuizInput): { plan: Plan; pool: KeyedQuestion[] } => {
+  const plan = planner.plan(planSource(input))
+  const { cones, scheme } = coneSetOfDay(input.cones, (settings) => {
+    const vehicle = input.vehicles.find((v) => v.id === settings.vehicleId) ?? input.vehicle
+    return planner.plan(planSource({ circuit: input.circuit, vehicle, settings }))
+  })
+  return { plan, pool: makeQuiz({ plan, scheme, flags: input.flags, cones }, input.seed) }
+}
 
 /** The next questions for a student, without their keys. */
-export const askFrom = (plan: Plan, input: QuizInput): QuizQuestion[] =>
-  nextQuestions(poolOf(plan, input), input.history, input.count).map((k) => k.question)
+export const askFrom = (planner: Planner, input: QuizInput): QuizQuestion[] =>
+  nextQuestions(poolOf(planner, input).pool, input.history, input.count).map((k) => k.question)
 
-/** Whether an answer is right, what is, and at which corner. @throws CoreError for a question that this plan does not ask */
-export const judgeFrom = (plan: Plan, input: JudgeInput): QuizJudgement & { cornerId: string | null } => {
-  const keyed = poolOf(plan, input).find((k) => k.question.id === input.questionId)
+/** Judges an answer: whether it is right, what is, and at which corner. @throws CoreError for a question that this plan does not ask */
+export const judgeFrom = (planner: Planner, input: JudgeInput): QuizJudgement & { cornerId: string | null } => {
+  const { plan, pool } = poolOf(planner, input)
+  const keyed = pool.find((k) => k.question.id === input.questionId)
   if (!keyed) throw new CoreError('question-unknown', input.questionId, { id: input.questionId })
   const { key, cornerId } = keyed
   const { right, off_m } = judgeAnswer(keyed, input.answer, plan)
-  const at = key.form === 'place' ? placeAt(plan.circuit, key.station_m, 0) : null
+  const place = key.form === 'place' ? placeAt(plan.circuit, key.station_m, 0) : null
   return {
     cornerId,
     right,
     off_m,
     choice: key.form === 'choose' ? key.choice : null,
     order: key.form === 'order' ? [...key.order] : null,
-    place: at ? { x_m: at.x_m, y_m: at.y_m } : null,
+    place: place ? { x_m: place.x_m, y_m: place.y_m } : null,
   }
 }

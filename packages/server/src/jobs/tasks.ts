@@ -207,10 +207,10 @@ export const sheet = (input: SheetInput): SheetOutput => {
 }
 
 /** Asks a student. */
-export const askQuiz = (input: QuizInput): QuizQuestion[] => askFrom(planOf(input), input)
+export const askQuiz = (input: QuizInput): QuizQuestion[] => askFrom(planner, input)
 
 /** Judges a student's answer. @throws CoreError for a question that is not asked any more */
-export const judgeQuiz = (input: JudgeInput): ReturnType<typeof judgeFrom> => judgeFrom(planOf(input), input)
+export const judgeQuiz = (input: JudgeInput): ReturnType<typeof judgeFrom> => judgeFrom(planner, input)
 
 /** A plan, for whoever follows cars on it. */
 export const plan = (input: StoredPlan): Plan => planOf(input)

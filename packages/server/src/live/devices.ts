@@ -1,4 +1,5 @@
-import { type DayEvent, type Devices, devicesSchema } from '@ochote/contract'
+import { type Devices, devicesSchema } from '@ochote/contract'
+import type { DayEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { v7 as uuid } from 'uuid'
 

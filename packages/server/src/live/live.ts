@@ -1,5 +1,6 @@
 import { join } from 'node:path'
-import type { Day, DayEvent, Receiver, Run, RunEvent } from '@ochote/contract'
+import type { Day, Receiver, Run } from '@ochote/contract'
+import { carOfRun, type DayEvent, type RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { Config } from '../config.ts'
 import { storedPlanOf } from '../debrief/service.ts'
@@ -36,20 +37,19 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     if (!day) return []
     const open = await stores.runs.open(day.id)
     const { thresholds } = (await stores.kits.read()).kit
-    const numbers = new Map(day.plan.cars.map((car) => [car.id, car.number]))
     const found = new Map<string, TrackedRun>()
     for (const { number, vehicleId } of day.plan.cars) {
       const source = await sourceOf({ settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
       if (source) found.set(number, { carNumber: number, run: null, source, thresholds })
     }
     for (const run of open) {
-      const carNumber = numberOf(run, numbers)
+      const carNumber = numberOf(run, day)
       const source = await sourceOf(run).catch(() => null)
       if (source) found.set(carNumber, { carNumber, run, source, thresholds })
     }
     return [...found.values()]
   }
-  const numberOf = (run: Run, numbers: ReadonlyMap<string, string>): string => numbers.get(run.carId ?? '') ?? run.studentName.slice(0, 12)
+  const numberOf = (run: Run, day: Day): string => carOfRun(run, day.plan)?.number ?? run.studentName.slice(0, 12)
 
   const onTrack = track({
     cars,
@@ -103,7 +103,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
   }
   const startLogger = async (run: Run): Promise<void> => {
     const day = await stores.days.byId(run.dayId)
-    await logger.start(run, numberOf(run, new Map(day?.plan.cars.map((car) => [car.id, car.number]))))
+    if (day) await logger.start(run, numberOf(run, day))
   }
 
   return {

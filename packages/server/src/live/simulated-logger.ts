@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram'
 import { connect } from 'node:net'
-import { type Run, type RunEvent, type Simulation, type StoredPlan, standing } from '@ochote/contract'
-import { type Correction, logChannels, type ReceivedFix, seedOf, writeJsonLine, writeNmea } from '@ochote/core'
+import type { Run, Simulation, StoredPlan } from '@ochote/contract'
+import { type Correction, logChannels, type ReceivedFix, type RunEvent, seedOf, standing, writeJsonLine, writeNmea } from '@ochote/core'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { SimulateInput, SimulateOutput } from '../jobs/tasks.ts'
 

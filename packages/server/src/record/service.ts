@@ -1,14 +1,16 @@
+import type { Debrief, Group, Run, StudentRecord } from '@ochote/contract'
 import {
-  type Debrief,
-  type Group,
-  instructorLaps,
-  type Run,
+  bestLapTime,
+  isOwnLap,
+  joinRun,
+  mistakes,
   type RunEvent,
-  type StudentRecord,
+  type RunKnown,
+  runStateOf,
+  type SeenAt,
   standing,
-  standingObservations,
-} from '@ochote/contract'
-import { joinRun, mistakes, type RunKnown, type SeenAt, worthOf } from '@ochote/core'
+  worthOf,
+} from '@ochote/core'
 import type { Stores } from '../stores.ts'
 import type { LeftBehind } from '../students/store.ts'
 
@@ -18,18 +20,16 @@ type Events = ReadonlyMap<string, RunEvent[]>
 /** What is known of one run, for the record; an instructor's laps are not the student's. */
 const knownOf = (run: Run, number: number, events: readonly RunEvent[], debriefs: Debriefs): RunKnown => {
   const debrief = debriefs.get(run.id)
-  const driven = instructorLaps(events)
-  const own = ({ lap }: { lap: number }): boolean => !driven.has(lap)
+  const isOwn = isOwnLap(events)
+  const { observations, heldWell } = runStateOf(events)
   return {
     run: number,
     date: run.date,
     pace: run.settings.pace,
-    findings: (debrief?.findings ?? []).filter(own).map((f) => ({ ...f, worth_s: worthOf(f) })),
-    observations: standingObservations(events).filter(own),
-    heldWell: standing(events)
-      .filter((e) => e.kind === 'held-well')
-      .filter(own),
-    marks: (debrief?.review.passes ?? []).filter(own),
+    findings: (debrief?.findings ?? []).filter(isOwn).map((f) => ({ ...f, worth_s: worthOf(f) })),
+    observations: observations.filter(isOwn),
+    heldWell: heldWell.filter(isOwn),
+    marks: (debrief?.review.passes ?? []).filter(isOwn),
   }
 }
 
@@ -52,15 +52,14 @@ const lapAt = (run: Run, debrief: Debrief | null, lap: number): string => {
 
 /** What a run with a log came to: the student's own laps, and what the log showed most often. */
 const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly SeenAt[]): Omit<Group['runs'][number], 'runId'> => {
-  const driven = instructorLaps(events)
-  const own = debrief.laps.filter(({ lap }) => !driven.has(lap))
+  const own = debrief.laps.filter(isOwnLap(events))
   const times = new Map<string, { cornerId: string; code: SeenAt['code']; times: number }>()
   for (const { cornerId, code } of seen.filter((s) => s.by !== 'hand')) {
     const key = `${cornerId} ${code}`
     times.set(key, { cornerId, code, times: (times.get(key)?.times ?? 0) + 1 })
   }
   const [most = null] = [...times.values()].sort((a, b) => b.times - a.times)
-  return { laps: own.length, best_s: own.length > 0 ? Math.min(...own.map((l) => l.time_s)) : null, most }
+  return { laps: own.length, best_s: bestLapTime(own), most }
 }
 
 /** Records of students and pictures of groups, joined from runs, what people logged, and what logs show. Cost: five queries a record. */

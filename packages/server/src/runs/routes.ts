@@ -1,20 +1,19 @@
-import { api, type Refused, type Run, type RunEvent } from '@ochote/contract'
-import { CoreError } from '@ochote/core'
+import { api, type Refused, type Run } from '@ochote/contract'
+import { CoreError, carOfRun, type RunEvent } from '@ochote/core'
 import { acknowledge } from '../db/acknowledge.ts'
 import type { DebriefService } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { LogSource } from '../jobs/log-source.ts'
 import type { LiveDay } from '../live/live.ts'
-import type { RunStore } from './store.ts'
+import type { Stores } from '../stores.ts'
 
-/** Runs: start, follow, log, end. `carOf`: the car that a day's slot gives. */
+/** Runs: start, follow, log, end. */
 export const runRoutes = (
   mount: Mount,
-  runs: RunStore,
+  { runs, days }: Pick<Stores, 'runs' | 'days'>,
   live: LiveDay,
   debriefs: DebriefService,
-  carOf: (dayId: string, slotId: string) => Promise<string | null>,
   onFailure: (error: unknown) => void,
 ): void => {
   const one = async (id: string): Promise<Run> => {
@@ -38,8 +37,8 @@ export const runRoutes = (
         'Go on in that run; what was logged here moves into it.',
         other.id,
       )
-    const carId = body.carId ?? (body.slotId ? await carOf(body.dayId, body.slotId) : null)
-    await runs.add({ ...body, carId, instructorId: account?.id ?? null })
+    const day = await days.byId(body.dayId)
+    await runs.add({ ...body, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId: account?.id ?? null })
     await live.runsChanged()
     return one(body.id)
   })

@@ -1,14 +1,5 @@
-import {
-  type CarCondition,
-  type DayEvent,
-  type HistoryRow,
-  type NewRun,
-  type PlanChoice,
-  type Run,
-  type RunEvent,
-  type Simulation,
-  simulationSchema,
-} from '@ochote/contract'
+import { type CarCondition, type HistoryRow, type NewRun, type Run, type Simulation, simulationSchema } from '@ochote/contract'
+import type { DayEvent, PlanChoice, RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { byRun } from '../db/by-run.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'

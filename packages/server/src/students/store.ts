@@ -1,5 +1,5 @@
-import { type DayPlan, profileSchema, type Student, type StudentEvent, type ToldOfStudent } from '@ochote/contract'
-import type { MistakeCode } from '@ochote/core'
+import { type DayPlan, profileSchema, type ToldOfStudent } from '@ochote/contract'
+import type { MistakeCode, Student, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 

@@ -1,6 +1,14 @@
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import type { PlanChoice } from '@ochote/contract'
-import { type BrakingSchool, brakingSchools, formatLapTime, lineMethods, paces, type Surface, surfaces } from '@ochote/core'
+import {
+  type BrakingSchool,
+  brakingSchools,
+  formatLapTime,
+  lineMethods,
+  type PlanChoice,
+  paces,
+  type Surface,
+  surfaces,
+} from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { memo, useCallback, useLayoutEffect, useMemo, useRef } from 'react'
 import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'

@@ -1,5 +1,5 @@
 import { MenuItem, TextField } from '@mui/material'
-import type { Student } from '@ochote/contract'
+import type { Student } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { studentsQuery } from '../data/api/queries.ts'
 

@@ -1,16 +1,18 @@
 import { readFileSync } from 'node:fs'
 import { ThemeProvider } from '@mui/material'
-import { circuitNotesSchema, dayPlanSchema, type Observation, type StoredFinding, type StudentRecord } from '@ochote/contract'
+import { circuitNotesSchema, dayPlanSchema, type StoredFinding, type StudentRecord } from '@ochote/contract'
 import {
   buildCircuit,
   CoreError,
   checkScheme,
   coneSchemes,
+  coneSetOf,
   cornerNumbers,
   findCorners,
   groundKinds,
   makePlan,
   markKinds,
+  type Observation,
   type Plan,
   readCircuit,
   shiftPoints,
@@ -20,7 +22,6 @@ import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import { ApiProblem } from '../data/api/api-client.ts'
-import { coneSetOf } from '../data/cones/use-cone-set.ts'
 import { makeTheme } from '../look/theme.ts'
 import { CornerCard } from '../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../shared/corner-card/why.tsx'
@@ -163,7 +164,8 @@ describe('glyphs', () => {
   })
 })
 
-const inputs = { plan, scheme: coneSchemes[0], work: day.cones, numbers: undefined, stock: {}, reserved: [], served: [] }
+const school = { schemes: coneSchemes, stock: {}, reserved: [] }
+const inputs = { plan, schemeId: coneSchemes[0].id, school, work: day.cones, numbers: undefined, served: [], lines: [], sheets: [] }
 const set = coneSetOf(inputs)
 const plainWork = { ...day.cones, nudges: {}, level: 'steady' as const }
 const plainSet = coneSetOf({ ...inputs, work: plainWork })
@@ -198,6 +200,7 @@ describe('cones on the page', () => {
     const hidden = { cornerId: 'T1', kind: 'brake' as const, time_s: 2.14 }
     expect(hiddenInWords({ ...hidden, helps: 'sighter' }, nameOf)).toContain('2.1 s before it: a sighter stands')
     expect(hiddenInWords({ ...hidden, helps: 'neither' }, nameOf)).toContain('Drive it slower')
+    expect(hiddenInWords({ ...hidden, helps: 'call-for-some' }, nameOf)).toContain('not for everyone')
     const view = {
       colour: 'orange' as const,
       kinds: ['apex', 'exit'] as const,
@@ -210,7 +213,7 @@ describe('cones on the page', () => {
   })
 
   it('are fewer where a colour is short, and none where there are none', () => {
-    const short = coneSetOf({ ...inputs, work: plainWork, stock: { white: 0 } })
+    const short = coneSetOf({ ...inputs, work: plainWork, school: { ...school, stock: { white: 0 } } })
     expect(short.cones.some((c) => c.colour === 'white')).toBe(false)
     expect(short.dropped.length).toBeGreaterThan(5)
     expect(short.sheet).toHaveLength(short.cones.length)
@@ -218,7 +221,8 @@ describe('cones on the page', () => {
 
   it('tell each of those who share them what to do at the cone', () => {
     const coupe = makePlan({ circuit, corners, ground: [] }, vehicles[2], { surface: 'dry', pace: 0.75, school: 'straight' })
-    const both = coneSetOf({ ...inputs, served: [{ label: 'building, coupe', plan: coupe, reaction_s: 0.25 }] })
+    const served = [{ vehicleId: 'gt-coupe', level: 'building' as const, pace: 0.75 }]
+    const both = coneSetOf({ ...inputs, work: { ...day.cones, served }, served: [coupe] })
     const text = words(<ForWhom plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />)
     expect(text).toMatch(/from the cone, wait 0\.\d s/)
     expect(text).toContain('at the cone')

@@ -1,8 +1,9 @@
-import { api, type Day, type DayPlan, type PlanChoice } from '@ochote/contract'
+import { api, type Day, type DayPlan } from '@ochote/contract'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { createContext, type ReactNode, useCallback, useContext, useDeferredValue, useMemo, useState } from 'react'
 import { call } from '../api/api-client.ts'
 import { circuitsQuery, dayQuery, daysQuery, vehiclesQuery } from '../api/queries.ts'
+import type { PlanChoice } from "@ochote/core";
 
 /** The day that is being worked on, and the settings for which the numbers on every screen hold. */
 export type DayContext = {

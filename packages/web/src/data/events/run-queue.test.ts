@@ -1,6 +1,5 @@
 import 'fake-indexeddb/auto'
-import type { RunEvent } from '@ochote/contract'
-import { seededRandom } from '@ochote/core'
+import { seededRandom, type RunEvent } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { KeptEvent } from './event-queue.ts'

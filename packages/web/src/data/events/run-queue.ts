@@ -1,7 +1,8 @@
-import { api, type NewRun, type Run, type RunEvent } from '@ochote/contract'
+import { api, type NewRun, type Run } from '@ochote/contract'
 import { ApiProblem, call } from '../api/api-client.ts'
 import { queryClient, runQuery } from '../api/queries.ts'
 import { eventQueue, keptStarts } from './event-queue.ts'
+import type { RunEvent } from "@ochote/core";
 
 /** Events of runs on this device. A run that was started here goes to the server before what happened in it. */
 export const runQueue = eventQueue<RunEvent>(

@@ -1,4 +1,4 @@
-import { api, type DayEvent, standingDayEvents } from '@ochote/contract'
+import { api } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -6,6 +6,7 @@ import { call } from '../api/api-client.ts'
 import { dayEventsQuery } from '../api/queries.ts'
 import { eventQueue } from './event-queue.ts'
 import { useKeptEvents } from './use-kept-events.ts'
+import { type DayEvent, standing } from "@ochote/core";
 
 /** Events of days on this device. */
 export const dayQueue = eventQueue<DayEvent>(
@@ -23,6 +24,6 @@ export const useDayEvents = (dayId: string) => {
   const kept = useKeptEvents(dayQueue, dayId, remote.data)
   return useMemo(() => {
     const tell = (told: Told): void => void dayQueue.log({ ...told, id: uuid(), dayId, at: new Date().toISOString() } as DayEvent)
-    return { events: standingDayEvents(kept.map((e) => e.doc)), waiting: kept.filter((e) => e.sent === 0).length, tell }
+    return { events: standing(kept.map((e) => e.doc)), waiting: kept.filter((e) => e.sent === 0).length, tell }
   }, [kept, dayId])
 }

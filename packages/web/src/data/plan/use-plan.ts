@@ -1,5 +1,5 @@
-import type { PlanChoice, StoredCircuit, StoredPlan } from '@ochote/contract'
-import { type LineMethod, type Plan, timedMethods } from '@ochote/core'
+import type { StoredCircuit, StoredPlan } from '@ochote/contract'
+import { type LineMethod, type Plan, timedMethods, type PlanChoice } from '@ochote/core'
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { circuitQuery, queryClient, vehiclesQuery } from '../api/queries.ts'

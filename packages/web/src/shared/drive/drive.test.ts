@@ -1,18 +1,20 @@
 import { readFileSync } from 'node:fs'
 import { callWorkSchema } from '@ochote/contract'
 import {
+  bookFor,
   buildCircuit,
   makePlan,
   makeVenue,
   phraseBooks,
   planCalls,
   readCircuit,
+  timingOf,
   tooFastToSpeak,
   type Vehicle,
   type VenueNotes,
 } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { bookFor, spansOf, timingOf } from '../calls/use-call-sheet.ts'
+import { spansOf } from '../calls/use-call-sheet.ts'
 import { groundInView, isInView } from './in-view.ts'
 import { advance } from './lap-clock.ts'
 

@@ -1,5 +1,5 @@
-import type { BriefingPart, Reading } from '@ochote/contract'
-import type { ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, MarkKind } from '@ochote/core'
+import type { Reading } from '@ochote/contract'
+import type { BriefingPart, ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, MarkKind } from '@ochote/core'
 
 /** What is being done with a log that was sent. */
 export type LogStepWords = Readonly<Record<'sending' | Reading['step'], string>>

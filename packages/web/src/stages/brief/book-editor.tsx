@@ -14,6 +14,7 @@ import {
 } from '@mui/material'
 import {
   type BrakingSchool,
+  bookFor,
   brakingSchools,
   type CallKind,
   callKinds,
@@ -28,7 +29,6 @@ import {
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useKit } from '../../data/school/use-kit.ts'
-import { bookFor } from '../../shared/calls/use-call-sheet.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import {
   type ConeKind,
+  carOfStudent,
   formatSpeed,
   type Level,
   levelReaction_s,
@@ -35,10 +36,7 @@ const usePaper = () => {
   const students = useQuery({ ...studentsQuery, enabled: studentId !== null })
   const student = students.data?.find((s) => s.id === studentId)
   const { day } = useDay()
-  const vehicleId = useMemo(() => {
-    const carId = day?.plan.slots.find((s) => s.studentId === studentId && s.carId)?.carId
-    return day?.plan.cars.find((c) => c.id === carId)?.vehicleId
-  }, [day, studentId])
+  const vehicleId = day && carOfStudent(studentId, day.plan)?.vehicleId
   const change = useMemo(() => (vehicleId ? { vehicleId } : undefined), [vehicleId])
   const units: UnitSystem = student?.units ?? 'metric'
   const briefing = useBriefing({

@@ -2,6 +2,7 @@ import { Box, Button, FormControlLabel, Stack, Switch, ToggleButton, ToggleButto
 import {
   type Call,
   type CallKind,
+  type CallsFor,
   callKey,
   formatLapTime,
   type Intensity,
@@ -18,7 +19,7 @@ import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { figures } from '../../look/theme.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
-import { type CallSheetState, spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
+import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { isInView } from '../../shared/drive/in-view.ts'
 import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
@@ -81,7 +82,7 @@ export const RehearsePage = () => {
 /** Keys that count as calling. */
 const isCallKey = (key: string): boolean => key === ' ' || key === 'Enter'
 
-const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof DriveView>[0]['cones']; state: CallSheetState }) => {
+const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof DriveView>[0]['cones']; state: CallsFor }) => {
   const { sheet, book } = state
   const [practising, setPractising] = useState(true)
   const [aloud, setAloud] = useState(speechThere())
@@ -200,7 +201,7 @@ const Moving = ({
   plan: Plan
   cones: Parameters<typeof DriveView>[0]['cones']
   clock: LapClock
-  state: CallSheetState
+  state: CallsFor
   practising: boolean
   presses: number
   onPress: () => void

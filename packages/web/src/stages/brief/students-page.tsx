@@ -1,6 +1,16 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import { api, type BriefingPart, briefingParts, preparationOf, type Student, type StudentLink } from '@ochote/contract'
-import { intensities, languages, levels, type Plan, quizGaps } from '@ochote/core'
+import { api, type StudentLink } from '@ochote/contract'
+import {
+  type BriefingPart,
+  briefingParts,
+  intensities,
+  languages,
+  levels,
+  type Plan,
+  preparationOf,
+  quizGaps,
+  type Student,
+} from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'

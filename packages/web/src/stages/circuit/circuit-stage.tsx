@@ -1,6 +1,5 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import type { PlanChoice } from '@ochote/contract'
-import { findGroups, formatDistance, type GroundItem, type LineMethod, type Plan } from '@ochote/core'
+import { findGroups, formatDistance, type GroundItem, type LineMethod, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'

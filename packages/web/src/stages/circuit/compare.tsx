@@ -1,5 +1,4 @@
 import { Box, MenuItem, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import type { PlanChoice } from '@ochote/contract'
 import {
   type BrakingSchool,
   brakingSchools,
@@ -11,6 +10,7 @@ import {
   lineMethods,
   markOf,
   type Plan,
+  type PlanChoice,
   paces,
   type Surface,
   stationIndex,

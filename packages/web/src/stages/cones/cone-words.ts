@@ -60,6 +60,8 @@ export const hiddenInWords = ({ cornerId, kind, time_s, helps }: HiddenMark, nam
       return `${what}: a sighter stands 3 s before it, in sight itself.`
     case 'call':
       return `${what}, and a sighter would be hidden too: call it there.`
+    case 'call-for-some':
+      return `${what}. A call helps, but not for everyone: some of today’s students want less talk. Tell them before the run, or move the mark.`
     case 'neither':
       return `${what}; neither a sighter nor a call helps there. Drive it slower, or move the mark to where it is seen.`
   }

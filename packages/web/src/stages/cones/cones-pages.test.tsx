@@ -5,6 +5,7 @@ import {
   buildCircuit,
   coneKinds,
   coneSchemes,
+  coneSetOf,
   cornerNumbers,
   fadeCones,
   makePlan,
@@ -17,7 +18,6 @@ import {
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { coneSetOf } from '../../data/cones/use-cone-set.ts'
 import { makeTheme } from '../../look/theme.ts'
 import { ConeGhost, isMovedByHand } from '../../shared/marks/cone-ghost.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
@@ -34,15 +34,17 @@ const venue = makeVenue(buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x
 const plan = makePlan(venue, (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], { surface: 'dry', pace: 0.6, school: 'straight' })
 const numbers = cornerNumbers(plan)
 const work = { ...day.cones, nudges: {} }
+const school = { schemes: coneSchemes, stock: {}, reserved: [] }
 const setOf = (change: Partial<typeof work>) =>
   coneSetOf({
     plan,
-    scheme: coneSchemes[0],
+    schemeId: coneSchemes[0].id,
+    school,
     work: { ...work, ...change },
-    numbers: { corners: numbers, shifts: [], sight_m: new Float64Array() },
-    stock: {},
-    reserved: [],
+    numbers,
     served: [],
+    lines: [],
+    sheets: [],
   })
 
 const words = (element: ReactElement): string =>
@@ -115,7 +117,7 @@ describe('cones of a set', () => {
 
   it('keep clear of lines that are driven beside the plan’s', () => {
     const wide = { ...plan, line: { ...plan.line, offset_m: plan.line.offset_m.map(() => 5.9) } }
-    const set = coneSetOf({ plan, scheme: coneSchemes[0], work, numbers: undefined, stock: {}, reserved: [], served: [], lines: [wide] })
+    const set = coneSetOf({ plan, schemeId: coneSchemes[0].id, school, work, numbers: undefined, served: [], lines: [wide], sheets: [] })
     const pushed = set.cones.filter((c) => c.moved.includes('line'))
     expect(pushed.length).toBeGreaterThan(5)
     expect(pushed.every((c) => c.roadSide === 'left')).toBe(true)

@@ -11,7 +11,7 @@ import {
   ToggleButtonGroup,
   Typography,
 } from '@mui/material'
-import type { ConeWork } from '@ochote/contract'
+import type { StoredConeWork } from '@ochote/contract'
 import { type Level, type LineMethod, levels, lineMethods, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -30,13 +30,13 @@ export const ForWhom = ({
   onChange,
 }: {
   plan: Plan
-  work: ConeWork
+  work: StoredConeWork
   shared: readonly SharedGroup[]
   vehicles: readonly Vehicle[]
   canChange: boolean
-  onChange: (change: Partial<Pick<ConeWork, 'served' | 'lines' | 'clearance_m'>>) => void
+  onChange: (change: Partial<Pick<StoredConeWork, 'served' | 'lines' | 'clearance_m'>>) => void
 }) => {
-  const change = (at: number, next: Partial<ConeWork['served'][number]>): void =>
+  const change = (at: number, next: Partial<StoredConeWork['served'][number]>): void =>
     onChange({ served: work.served.map((s, i) => (i === at ? { ...s, ...next } : s)) })
   const nameOf = (cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
   const failing = shared.filter((g) => !g.fits)

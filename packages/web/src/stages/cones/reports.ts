@@ -1,5 +1,4 @@
-import type { DayEvent } from '@ochote/contract'
-import type { ConeReport } from '@ochote/core'
+import type { ConeReport, DayEvent } from '@ochote/core'
 
 /** Reports of cones among a day's events, in their order. */
 export const reportsOf = (events: readonly DayEvent[]): ConeReport[] =>

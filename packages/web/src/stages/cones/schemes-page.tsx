@@ -10,10 +10,10 @@ import {
   coneKinds,
   coneSchemes,
   coneShapes,
+  schemeOf,
 } from '@ochote/core'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { schemeOf } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useKit } from '../../data/school/use-kit.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import { api, type DayPlan, type NewDayPlan, type Run, type Slot } from '@ochote/contract'
+import { api, type DayPlan, type NewDayPlan, type Run } from '@ochote/contract'
+import type { Slot } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useNavigate } from 'react-router'

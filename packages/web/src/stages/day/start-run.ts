@@ -1,4 +1,5 @@
-import type { Day, Slot } from '@ochote/contract'
+import type { Day } from '@ochote/contract'
+import { carOfRun, type Slot } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { v7 as uuid } from 'uuid'
 import { queryClient, studentsQuery } from '../../data/api/queries.ts'
@@ -11,7 +12,7 @@ export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => 
     networkMode: 'always',
     mutationFn: (slot: Slot) => {
       if (!day || !slot.studentId) throw new Error('This slot has no student.')
-      const car = day.plan.cars.find((c) => c.id === slot.carId)
+      const car = carOfRun({ carId: null, slotId: slot.id }, day.plan)
       const body = {
         id: uuid(),
         dayId: day.id,

@@ -1,7 +1,19 @@
 import { readFileSync } from 'node:fs'
 import { ThemeProvider } from '@mui/material'
-import type { DayEvent, Debrief } from '@ochote/contract'
-import { buildCircuit, groupPicture, makePlan, makeVenue, planTrace, readCircuit, type Vehicle, type VenueNotes } from '@ochote/core'
+import type { Debrief } from '@ochote/contract'
+import {
+  buildCircuit,
+  type DayEvent,
+  groupPicture,
+  makePlan,
+  makeVenue,
+  planTrace,
+  type RunEvent,
+  readCircuit,
+  type Vehicle,
+  type VenueNotes,
+  withOwnLaps,
+} from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import { makeTheme } from '../../look/theme.ts'
@@ -13,7 +25,6 @@ import { PhasesBeside, phaseSentence, signed } from './phases-beside.tsx'
 import { arrowHead } from './still.tsx'
 import { chartLap } from './trace-columns.ts'
 import { proposeStarts, speedTrend } from './video-sync.ts'
-import { withoutLaps } from './without-laps.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const [car] = JSON.parse(demo('vehicles.json')) as Vehicle[]
@@ -97,9 +108,10 @@ describe('the table of laps', () => {
   })
 
   it('leaves an instructor’s laps out of what is judged', () => {
-    expect(withoutLaps(debrief, new Set([1])).findings).toEqual([])
-    expect(withoutLaps(debrief, new Set([1])).laps.map((l) => l.lap)).toEqual([2, 3])
-    expect(withoutLaps(debrief, new Set())).toBe(debrief)
+    const drivenByInstructor: RunEvent[] = [{ id: 'd', runId: 'r', at: '1', kind: 'lap-driver', lap: 1, driver: 'instructor' }]
+    expect(withOwnLaps(debrief, drivenByInstructor).findings).toEqual([])
+    expect(withOwnLaps(debrief, drivenByInstructor).laps.map((l) => l.lap)).toEqual([2, 3])
+    expect(withOwnLaps(debrief, [])).toBe(debrief)
   })
 })
 

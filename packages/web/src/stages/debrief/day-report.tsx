@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type Day, type Group, type Run, standingDayEvents } from '@ochote/contract'
-import { formatLapTime, groupPicture, mistakes } from '@ochote/core'
+import type { Day, Group, Run } from '@ochote/contract'
+import { formatLapTime, groupPicture, mistakes, standing } from '@ochote/core'
 import { useIsFetching, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -54,7 +54,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
   const accounts = useQuery(accountsQuery)
   const cars = useQuery(carConditionsQuery(day.id))
   const nameOf = (id: string): string => circuit.data?.notes.cornerNames[id] ?? id
-  const told = useMemo(() => standingDayEvents(events.data ?? []), [events.data])
+  const told = useMemo(() => standing(events.data ?? []), [events.data])
   const changes = useMemo(() => changesOf(told, group.passes), [told, group.passes])
   const all = group.drove.length + group.formerDrove
   const oldestFirst = [...(runs.data ?? [])].reverse()

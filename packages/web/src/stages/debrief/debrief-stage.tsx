@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Debrief, drivenAt, type Run } from '@ochote/contract'
-import { type Plan, stuckRates } from '@ochote/core'
+import { type Plan, stuckRates, withOwnLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -16,7 +16,6 @@ import { JudgedAgainst } from './judged-against.tsx'
 import { LogUpload } from './log-upload.tsx'
 import { AccountLine, OwnAccount } from './own-account.tsx'
 import { SayFirst } from './say-first.tsx'
-import { withoutLaps } from './without-laps.ts'
 
 /** Look back on one run: the student's own account, then what to say, then laps, charts and places as deep as wanted. */
 export const DebriefStage = () => {
@@ -61,7 +60,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
     const { said, passes } = drivenAt(record.data, run.settings.circuitId)
     return stuckRates(said, passes)
   }, [record.data, run])
-  const own = useMemo(() => withoutLaps(debrief, events.byInstructor), [debrief, events.byInstructor])
+  const own = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
   // Whoever has just driven speaks first; what lies back is looked at as it is.
   if (!account && !passed && !run.sentIn && run.date === day?.plan.date)
     return <OwnAccount plan={plan} events={events} firstName={run.studentName.split(' ')[0]} onDone={() => setPassed(true)} />

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
-import type { Observation, StoredFinding } from '@ochote/contract'
-import { evidenceInWords, formatDifference, mistakes, type Plan, rootSeenToo } from '@ochote/core'
+import type { StoredFinding } from '@ochote/contract'
+import { evidenceInWords, formatDifference, mistakes, type Observation, type Plan, rootSeenToo } from '@ochote/core'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 /** Findings of some laps by corner in travel order: roots with their consequences folded under them, and what was logged by hand. */

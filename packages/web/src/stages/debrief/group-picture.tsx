@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import type { DayEvent, Group } from '@ochote/contract'
-import { type GroupTally, groupPicture, type Helped, helpedBy, mistakes, shareInWords } from '@ochote/core'
+import type { Group } from '@ochote/contract'
+import { type DayEvent, type GroupTally, groupPicture, type Helped, helpedBy, mistakes, shareInWords } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../data/api/queries.ts'

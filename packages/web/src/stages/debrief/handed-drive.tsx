@@ -1,17 +1,16 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { api, type HandedDrive } from '@ochote/contract'
+import { runStateOf, withOwnLaps } from '@ochote/core'
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, handedDriveQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
-import { runStateOf } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { Depth } from './depth.tsx'
 import { SayFirst } from './say-first.tsx'
-import { withoutLaps } from './without-laps.ts'
 
 /** The debrief of one own drive by the student's link, as the instructor sees it, to read. */
 export const HandedDrivePage = () => {
@@ -52,10 +51,15 @@ const Read = ({ drive, token }: { drive: HandedDrive; token: string }) => {
   const { run, debrief } = drive
   const { plan, error } = usePlan(run.settings)
   const events = useMemo(
-    () => ({ ...runStateOf(drive.events), waiting: 0, tell: () => Promise.reject(new Error('This page is for reading')) }),
+    () => ({
+      ...runStateOf(drive.events),
+      all: drive.events,
+      waiting: 0,
+      tell: () => Promise.reject(new Error('This page is for reading')),
+    }),
     [drive.events],
   )
-  const own = useMemo(() => withoutLaps(debrief, events.byInstructor), [debrief, events.byInstructor])
+  const own = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
   const pictureAt = (pictureId: string): string => addressOf(api.handedPicture, { token, runId: run.id, pictureId }, undefined)
   if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
   return (

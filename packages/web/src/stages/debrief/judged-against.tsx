@@ -1,6 +1,6 @@
 import { Button, Stack } from '@mui/material'
-import { api, type PlanChoice, type Run } from '@ochote/contract'
-import { type OwnThresholds, paceSteps, type Surface, surfaces } from '@ochote/core'
+import { api, type Run } from '@ochote/contract'
+import { type OwnThresholds, type PlanChoice, paceSteps, type Surface, surfaces } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { call } from '../../data/api/api-client.ts'
 import { debriefQuery, queryClient, runQuery, vehiclesQuery } from '../../data/api/queries.ts'

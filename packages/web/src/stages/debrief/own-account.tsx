@@ -1,6 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type AccountWord, accountWords } from '@ochote/contract'
-import type { Plan } from '@ochote/core'
+import { type AccountWord, accountWords, type Plan } from '@ochote/core'
 import { useState } from 'react'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 

@@ -1,6 +1,6 @@
 import { ThemeProvider } from '@mui/material'
-import { recordSchema, type StudentEvent, type StudentRecord } from '@ochote/contract'
-import type { MistakeCode } from '@ochote/core'
+import { recordSchema, type StudentRecord } from '@ochote/contract'
+import type { MistakeCode, StudentEvent } from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import { makeTheme } from '../../look/theme.ts'

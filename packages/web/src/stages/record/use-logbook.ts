@@ -1,5 +1,16 @@
-import { api, drivenAt, type StudentEvent, type StudentRecord, seenAt, studentStateOf } from '@ochote/contract'
-import { forgetting, levelAhead, mistakes, nextFocus, shareOf, skillStandings, stuckRates, tallySeen } from '@ochote/core'
+import { api, drivenAt, type StudentRecord, seenAt } from '@ochote/contract'
+import {
+  forgetting,
+  levelAhead,
+  mistakes,
+  nextFocus,
+  type StudentEvent,
+  shareOf,
+  skillStandings,
+  stuckRates,
+  studentStateOf,
+  tallySeen,
+} from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'

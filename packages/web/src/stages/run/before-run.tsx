@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
-import { briefingParts, preparationOf, type Run } from '@ochote/contract'
-import { type Plan, quizGaps } from '@ochote/core'
+import type { Run } from '@ochote/contract'
+import { briefingParts, carOfRun, type Plan, preparationOf, quizGaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
@@ -10,8 +10,7 @@ import { CheckOff } from './check-off.tsx'
 /** The car of a run, by its place in the day. */
 const useCar = (run: Run) => {
   const day = useQuery(dayQuery(run.dayId))
-  const carId = run.carId ?? day.data?.plan.slots.find((s) => s.id === run.slotId)?.carId
-  return { day: day.data, car: day.data?.plan.cars.find((c) => c.id === carId) }
+  return { day: day.data, car: day.data && carOfRun(run, day.data.plan) }
 }
 
 /** What is looked over before rolling, and how the car came back last time. */

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import type { CarCondition, Verdict } from '@ochote/contract'
+import type { CarCondition } from '@ochote/contract'
+import type { Verdict } from '@ochote/core'
 import { useState } from 'react'
 
 const parts = ['brakes', 'tyres', 'other'] as const

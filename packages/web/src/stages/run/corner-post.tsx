@@ -1,5 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type Corner, distanceAhead, likelyMistakes, type MistakeCode, markOf, mistakes, type Plan, planRisks } from '@ochote/core'
+import {
+  type Corner,
+  distanceAhead,
+  lapOfTouch,
+  likelyMistakes,
+  type MistakeCode,
+  markOf,
+  mistakes,
+  type Plan,
+  planRisks,
+} from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { tellRun } from '../../data/events/use-run-events.ts'
@@ -62,7 +72,7 @@ const usePassing = (track: TrackDay, corner: Corner) => {
     const next = [...running].sort((a, b) => ahead(a) - ahead(b))[0]
     return {
       passed: passed && (passed.lap > 0 || passed.station_m > apex_m) ? passed : undefined,
-      lapOf: (c: CarNow): number => (c.station_m >= apex_m ? c.lap : Math.max(0, c.lap - 1)),
+      lapOf: (c: CarNow): number => lapOfTouch(track.plan, corner.id, c),
       next: next ? { car: next, in_m: ahead(next) } : undefined,
     }
   }, [cars, track.plan, corner])

@@ -1,5 +1,5 @@
-import { type Run, type Student, seenAt } from '@ochote/contract'
-import { likelyMistakes, type MistakeCode, markOf, type Plan, paceAdvice, paceCeiling, planRisks } from '@ochote/core'
+import { type Run, seenAt } from '@ochote/contract'
+import { lapOfTouch, likelyMistakes, type MistakeCode, markOf, type Plan, paceAdvice, paceCeiling, planRisks } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { recordQuery } from '../../data/api/queries.ts'
@@ -32,17 +32,8 @@ export const useCornerTouches = (run: Run, plan: Plan, live: LiveDay, position: 
   const missing = shown.filter((f) => !choices.includes(f.code)).slice(0, 1)
   const codes = [...choices.slice(0, choices.length - missing.length), ...missing.map((f) => f.code)]
   const evidenceOf = (code: MistakeCode): string | undefined => shownInWords(shown, code)
-  return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfCorner(plan, position, corner.id) : 0, record: record.data }
+  return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfTouch(plan, corner.id, position) : 0, record: record.data }
 }
-
-/** The lap in which the corner behind was driven: past the line it is still the lap before. */
-const lapOfCorner = (plan: Plan, { lap, station_m }: Position, cornerId: string): number => {
-  const apex_m = markOf(plan.marks, cornerId, 'apex')?.station_m ?? 0
-  return apex_m > station_m ? Math.max(0, lap - 1) : lap
-}
-
-/** How much talk a student wants. */
-export const talkOf = (student: Student | undefined) => student?.talk ?? 'guided'
 
 /** Advice from the coached laps since the last step. */
 export const adviceOf = (run: Run, plan: Plan, events: RunEvents, lap: number) => {

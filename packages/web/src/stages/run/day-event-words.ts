@@ -1,5 +1,4 @@
-import type { DayEvent } from '@ochote/contract'
-import { mistakes } from '@ochote/core'
+import { type DayEvent, mistakes } from '@ochote/core'
 import { actionWords, incidentWords } from './run-words.ts'
 
 /** A day's event in a few words. */

@@ -179,7 +179,7 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
             </Button>
           ) : (
             <Button variant="contained" size="small" disabled={act.isPending} onClick={() => act.mutate({ runId: run.id, start: true })}>
-              {state.program ? 'Start it' : 'Send out with it'}
+              {state.programme ? 'Start it' : 'Send out with it'}
             </Button>
           )}
         </Stack>

@@ -1,6 +1,6 @@
 import { Typography } from '@mui/material'
-import { callWorkSchema, type Run, stopNow } from '@ochote/contract'
-import { intensities, type MistakeCode, type Plan } from '@ochote/core'
+import { callWorkSchema, type Run } from '@ochote/contract'
+import { intensities, intensityFor, type MistakeCode, type Plan, stopNow } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { dayQuery } from '../../data/api/queries.ts'
@@ -10,7 +10,7 @@ import { useLiveDay } from '../../data/live/live-store.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { CallPanel } from './call-panel.tsx'
-import { adviceOf, talkOf, useCornerTouches } from './corner-touches.ts'
+import { adviceOf, useCornerTouches } from './corner-touches.ts'
 import { EndPanel } from './end-panel.tsx'
 import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { nextCalls } from './next-call.ts'
@@ -31,7 +31,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const day = useQuery(dayQuery(run.dayId))
   const touches = useCornerTouches(run, plan, live, position, events)
   const { corner, codes, lap: cornerLap } = touches
-  const talk = events.intensity ?? talkOf(touches.record?.student)
+  const talk = events.intensity ?? intensityFor(touches.record?.student)
   const calls = useCallSheet(plan, run.settings, { work: day.data?.plan.calls ?? plainCalls, intensity: talk, studentId: run.studentId })
   const [ending, setEnding] = useState(false)
   const lap = position?.lap ?? 0
@@ -127,8 +127,8 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
         run={run}
         position={position}
         live={live}
-        words={lapInWords(events.program, lap, kind)}
-        left={lapsLeft(events.program, lap, kind)}
+        words={lapInWords(events.programme, lap, kind)}
+        left={lapsLeft(events.programme, lap, kind)}
       />
       {comeIn !== null && !finished && <StopBar why={comeIn} />}
       {!finished && (comeIn === null || !stop) && <CallPanel calls={next} plan={plan} />}
@@ -145,7 +145,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
           pages={[
             { name: 'What went wrong', label: where, body: <Tiles tiles={mistakeTiles} /> },
             { name: 'This lap', label: where, body: <Tiles tiles={lapTiles} /> },
-            { name: 'The run', label: lapInWords(events.program, lap, kind), body: <Tiles tiles={runTiles} /> },
+            { name: 'The run', label: lapInWords(events.programme, lap, kind), body: <Tiles tiles={runTiles} /> },
           ]}
         />
       )}

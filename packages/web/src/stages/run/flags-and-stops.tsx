@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/contract'
+import { type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/core'
 import { useState } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
 import { dayEventInWords } from './day-event-words.ts'

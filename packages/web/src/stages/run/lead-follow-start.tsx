@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
-import { rotationTable, seedOf } from '@ochote/core'
+import { carOfStudent, rotationTable, seedOf } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -31,7 +31,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
     mutationFn: async () => {
       const runIds: string[] = []
       for (const [k, studentId] of chosen.entries()) {
-        const own = day.plan.slots.find((s) => s.studentId === studentId && s.carId)?.carId
+        const own = carOfStudent(studentId, day.plan)?.id
         const car = freeCars.find((c) => c.id === own && !runIds.includes(c.id)) ?? freeCars.filter((c) => c.id !== own)[k]
         const body = {
           id: uuid(),

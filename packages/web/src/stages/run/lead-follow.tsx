@@ -5,6 +5,7 @@ import {
   formatSpeed,
   gapsOnTrack,
   isWithin,
+  lapOfTouch,
   likelyMistakes,
   type MistakeCode,
   markOf,
@@ -60,7 +61,7 @@ const useRow = (track: TrackDay): InRow[] => {
 
 /** Where the row turns next, and whether now. */
 const useRotation = (track: TrackDay, row: readonly InRow[]) => {
-  const laps = Math.max(2, row[0]?.state.program?.coached ?? 6)
+  const laps = Math.max(2, row[0]?.state.programme?.coached ?? 6)
   const every = laps >= 2 * row.length ? 2 : 1
   const table = useMemo(() => (row.length >= 2 ? rotationTable(firstRow(track, row), laps, every) : []), [track, row, laps, every])
   const places = useMemo(() => rotationPlaces(track.plan, row.length - 1, CLOSED_UP_S), [track.plan, row.length])
@@ -296,7 +297,7 @@ const useTouchesOf = (track: TrackDay, person: InRow | undefined) => {
       : []
     return {
       cornerId: corner?.id ?? null,
-      lap: person?.car?.lap ?? 0,
+      lap: corner && person?.car ? lapOfTouch(track.plan, corner.id, person.car) : 0,
       codes,
       evidenceOf: (code: MistakeCode) => shownInWords(shown, code),
     }

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
-import type { DayEvent } from '@ochote/contract'
 import {
+  type DayEvent,
   type DrillKind,
   type DrillResult,
   drillKinds,

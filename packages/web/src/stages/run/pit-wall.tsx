@@ -141,9 +141,9 @@ const RunsTable = ({
 }
 
 const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number): string => {
-  if (!car) return state.program ? 'out, no position yet' : 'in the pit lane'
+  if (!car) return state.programme ? 'out, no position yet' : 'in the pit lane'
   if (car.inPits) return 'back in the pits'
-  return `${lapInWords(state.program, lap, state.kindOf(lap))}${car.trouble ? ` · positions ${car.trouble}` : ''}`
+  return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.trouble ? ` · positions ${car.trouble}` : ''}`
 }
 
 /** Who is catching whom, when and where. */

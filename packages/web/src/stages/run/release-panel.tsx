@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { api, type PlanChoice } from '@ochote/contract'
-import { planRelease, seedOf } from '@ochote/core'
+import { api } from '@ochote/contract'
+import { type PlanChoice, planRelease, seedOf } from '@ochote/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { tellRun } from '../../data/events/use-run-events.ts'
@@ -22,7 +22,7 @@ const nameOf = ({ carNumber, run }: TrackRun): string => `${carNumber ? `${carNu
 
 /** Cars that wait in the pit lane, in the order and at the interval that keeps them apart; then the countdown. */
 export const ReleasePanel = ({ track }: { track: TrackDay }) => {
-  const waiting = useMemo(() => track.open.filter((r) => !r.state.program), [track.open])
+  const waiting = useMemo(() => track.open.filter((r) => !r.state.programme), [track.open])
   const release = track.events.findLast((e) => e.kind === 'release')
   const isRunning = release !== undefined && waiting.some((r) => release.runIds.includes(r.run.id))
   // Runs that share vehicle and pace share a plan.
@@ -110,7 +110,7 @@ const Countdown = ({
     if (track.stop) return
     for (const { id, in_s } of due) {
       const run = track.open.find((r) => r.run.id === id)
-      if (in_s > 0 || !run || run.state.program || sent.current.has(id)) continue
+      if (in_s > 0 || !run || run.state.programme || sent.current.has(id)) continue
       sent.current.add(id)
       const program = { sighting: 0, coached: LAPS, coolDown: 1 }
       void tellRun(id, { kind: 'sent-out', program })
@@ -128,7 +128,7 @@ const Countdown = ({
         {due.map(({ id, in_s }) => {
           const run = track.open.find((r) => r.run.id === id)
           if (!run) return null
-          const gone = run.state.program !== null
+          const gone = run.state.programme !== null
           return (
             <Box key={id} sx={{ minWidth: 120, opacity: gone ? 0.55 : 1 }}>
               <Box className="figures" sx={{ fontSize: 34, fontWeight: 720, lineHeight: 1 }}>

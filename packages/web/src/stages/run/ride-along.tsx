@@ -31,7 +31,7 @@ export const RideAlong = () => {
       </Box>
     )
   // While the log is being made the run still shows; an end that the server has not heard of is an end here all the same.
-  const stage = run.data.endedAt || (events.ended && !ending) ? 'ended' : run.data.simulation || events.program ? 'driving' : 'before'
+  const stage = run.data.endedAt || (events.ended && !ending) ? 'ended' : run.data.simulation || events.programme ? 'driving' : 'before'
   return (
     <LapSelectionProvider>
       {stage === 'driving' ? (

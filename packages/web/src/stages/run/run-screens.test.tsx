@@ -1,14 +1,24 @@
 import { readFileSync } from 'node:fs'
 import { ThemeProvider } from '@mui/material'
-import type { Day, DayEvent, Run, RunEvent } from '@ochote/contract'
-import { dayPlanSchema, standingDayEvents, stopNow } from '@ochote/contract'
-import { buildCircuit, makePlan, makeVenue, readCircuit, type Vehicle } from '@ochote/core'
+import type { Day, Run } from '@ochote/contract'
+import { dayPlanSchema } from '@ochote/contract'
+import {
+  buildCircuit,
+  type DayEvent,
+  makePlan,
+  makeVenue,
+  type RunEvent,
+  readCircuit,
+  runStateOf,
+  standing,
+  stopNow,
+  type Vehicle,
+} from '@ochote/core'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
-import { runStateOf } from '../../data/events/use-run-events.ts'
 import type { LiveDay } from '../../data/live/live-store.ts'
 import { makeTheme } from '../../look/theme.ts'
 import { CallPanel } from './call-panel.tsx'
@@ -56,7 +66,7 @@ const trackOf = (events: DayEvent[], open: TrackRun[] = []): TrackDay => ({
   open,
   all: open,
   students: [],
-  events: standingDayEvents(events),
+  events: standing(events),
   stop: stopNow(events),
   tell: () => {},
 })

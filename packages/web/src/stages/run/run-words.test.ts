@@ -1,8 +1,5 @@
-import type { RunEvent } from '@ochote/contract'
-import { lapKindOf } from '@ochote/contract'
-import type { MistakeCode } from '@ochote/core'
+import { lapKindOf, type MistakeCode, type RunEvent, runStateOf } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { runStateOf } from '../../data/events/use-run-events.ts'
 import { adviceInWords, clockInWords, lapInWords, lapsLeft, runEventInWords } from './run-words.ts'
 import { tallyAt } from './tally.ts'
 

@@ -1,12 +1,16 @@
-import type { CornerPass, IncidentKind, LapKind, LapProgram, RunEvent } from '@ochote/contract'
+import type { CornerPass } from '@ochote/contract'
 import {
   evidenceInWords,
+  type IncidentKind,
   type Intensity,
+  type LapKind,
   type MistakeCode,
   mistakes,
   type PaceAdvice,
   type Plan,
   paces,
+  type RunEvent,
+  type RunProgramme,
   type SuggestedCode,
 } from '@ochote/core'
 import dayjs from 'dayjs'
@@ -18,7 +22,7 @@ export const wallClock = (at: string, seconds = true): string => dayjs(at).forma
 export const cornerName = (plan: Plan, cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
 
 /** Which lap it is and how many are left, as it is said in the car. */
-export const lapInWords = (program: LapProgram | null, lap: number, kind: LapKind): string => {
+export const lapInWords = (program: RunProgramme | null, lap: number, kind: LapKind): string => {
   if (kind === 'out') return 'Out lap'
   if (kind === 'sighting') return 'Sighting lap'
   if (kind === 'cool-down') return 'Cool-down lap'
@@ -28,7 +32,7 @@ export const lapInWords = (program: LapProgram | null, lap: number, kind: LapKin
 }
 
 /** How many coached laps are still to come after this one. */
-export const lapsLeft = (program: LapProgram | null, lap: number, kind: LapKind): number | null => {
+export const lapsLeft = (program: RunProgramme | null, lap: number, kind: LapKind): number | null => {
   if (!program) return null
   if (kind === 'out' || kind === 'sighting') return program.coached
   return kind === 'coached' ? Math.max(0, program.coached - (lap - program.sighting)) : 0

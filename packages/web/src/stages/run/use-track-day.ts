@@ -1,5 +1,5 @@
-import { type Day, type DayEvent, type Run, type RunEvent, type Student, standingDayEvents, stopNow } from '@ochote/contract'
-import type { Plan } from '@ochote/core'
+import type { Day, Run } from '@ochote/contract'
+import { carOfRun, type DayEvent, type Plan, type RunEvent, runStateOf, type Student, stopNow } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { historyQuery, runsQuery, studentsQuery } from '../../data/api/queries.ts'
@@ -7,7 +7,6 @@ import { useDay } from '../../data/day/day-context.tsx'
 import type { KeptEvent } from '../../data/events/event-queue.ts'
 import { runQueue } from '../../data/events/run-queue.ts'
 import { type Told, useDayEvents } from '../../data/events/use-day-events.ts'
-import { runStateOf } from '../../data/events/use-run-events.ts'
 import { type LiveDay, useLiveDay } from '../../data/live/live-store.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 
@@ -50,16 +49,11 @@ export const useTrackDay = (): { track: TrackDay | undefined; error: Error | nul
   const all = useMemo((): TrackRun[] => {
     const byRun = new Map<string, RunEvent[]>()
     for (const { about, doc } of kept) byRun.set(about, [...(byRun.get(about) ?? []), doc])
-    const numbers = new Map(day?.plan.cars.map((car) => [car.id, car.number]))
-    const carOf = (run: Run): string | null => {
-      const carId = run.carId ?? day?.plan.slots.find((s) => s.id === run.slotId)?.carId
-      return (carId && numbers.get(carId)) ?? null
-    }
     return [...(runs.data ?? [])]
       .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1))
-      .map((run) => ({ run, carNumber: carOf(run), state: runStateOf(byRun.get(run.id) ?? []) }))
+      .map((run) => ({ run, carNumber: (day && carOfRun(run, day.plan)?.number) ?? null, state: runStateOf(byRun.get(run.id) ?? []) }))
   }, [kept, runs.data, day])
-  const events = useMemo(() => standingDayEvents(dayEvents.events), [dayEvents.events])
+  const { events } = dayEvents
   const track = useMemo(
     (): TrackDay | undefined =>
       day && plan

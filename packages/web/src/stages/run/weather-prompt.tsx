@@ -1,6 +1,5 @@
 import { Alert, Button } from '@mui/material'
-import type { DayEvent } from '@ochote/contract'
-import type { Surface } from '@ochote/core'
+import type { DayEvent, Surface } from '@ochote/core'
 import { useDay } from '../../data/day/day-context.tsx'
 import { wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'

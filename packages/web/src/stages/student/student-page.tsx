@@ -1,6 +1,16 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { api, type BriefingPart, briefingParts, type Handed, type Profile } from '@ochote/contract'
-import { type ConeKind, type ConeRule, type Intensity, intensities, languages, type UnitSystem } from '@ochote/core'
+import { api, type Handed } from '@ochote/contract'
+import {
+  type BriefingPart,
+  briefingParts,
+  type ConeKind,
+  type ConeRule,
+  type Intensity,
+  intensities,
+  languages,
+  type StudentProfile,
+  type UnitSystem,
+} from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
@@ -147,14 +157,14 @@ const Briefing = ({ token, handed, words }: Props) => {
 
 const AboutYou = ({ token, handed, words }: Props) => {
   const { phone } = words
-  const [profile, setProfile] = useState<Profile>(handed.student.profile)
+  const [profile, setProfile] = useState<StudentProfile>(handed.student.profile)
   const [talk, setTalk] = useState<Intensity>(handed.student.talk)
   const [units, setUnits] = useState<UnitSystem>(handed.student.units)
   const keep = useMutation({
     mutationFn: () => call(api.handedProfile, { params: { token }, body: { profile, talk, units } }),
     onSuccess: put(token),
   })
-  const change = (next: Partial<Profile>): void => {
+  const change = (next: Partial<StudentProfile>): void => {
     keep.reset()
     setProfile({ ...profile, ...next })
   }

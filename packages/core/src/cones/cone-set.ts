@@ -1,0 +1,139 @@
+import type { CallSheet } from '../calls/call-sheet.ts'
+import { type CallWork, callsFor, callWishesOf } from '../calls/day-calls.ts'
+import type { PhraseBook } from '../calls/phrases.ts'
+import { type CornerNumbers, cornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import type { PlanChoice } from '../day/day.ts'
+import { type Level, levelReaction_s, levels } from '../day/level.ts'
+import type { Student } from '../day/student.ts'
+import type { LineMethod } from '../line/line-method.ts'
+import type { Plan } from '../plan/plan.ts'
+import { checkScheme, type SameView, type SchemeProblem, sameViews } from './check-scheme.ts'
+import { conesForLevel, type Fading, fadeCones, hasFaded } from './fading.ts'
+import { type HiddenMark, hiddenMarks } from './hidden.ts'
+import { type LayingRow, layingSheet } from './laying.ts'
+import { type Cone, type ConeHands, lineInUse, placeCones, type Unplaced } from './placement.ts'
+import { type ConeColour, type ConeScheme, coneSchemes } from './scheme.ts'
+import { type Served, type SharedGroup, shareCones } from './share.ts'
+import { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'
+
+/** The cones of a day as people decided them: for whom, clearance, stock, fading, and what was moved or locked by hand. */
+export type ConeWork = ConeHands & {
+  level: Level
+  /** Others who drive to the same cones. */
+  served: readonly { vehicleId: string; level: Level; pace: number }[]
+  /** Lines that are driven beside the plan's own, like the wet one. */
+  lines: readonly LineMethod[]
+  clearance_m: number
+  useStock: boolean
+  fade: boolean
+}
+
+/** What a school has for its cones: schemes (its own first), stock, colours reserved for pits and hazards. */
+export type ConesOfSchool = { schemes: readonly ConeScheme[]; stock: ConeStock; reserved: readonly ConeColour[] }
+
+/** The cones of a day: what is laid, what is left out and why, and for whom each stands. */
+export type ConeSet = {
+  scheme: ConeScheme
+  cones: Cone[]
+  sheet: LayingRow[]
+  unplaced: Unplaced[]
+  dropped: DroppedGroup[]
+  shared: SharedGroup[]
+  fadings: Fading[]
+  faded: Fading[]
+  views: SameView[]
+  problems: SchemeProblem[]
+  /** Marks in sight too late, with what helps. */
+  hidden: HiddenMark[]
+  /** The least experienced level for which these cones stand. */
+  least: Level
+}
+
+/** The scheme of an id; the first ready-made one where the id is not known. */
+export const schemeOf = (schemes: readonly ConeScheme[], schemeId: string | undefined): ConeScheme =>
+  schemes.find((s) => s.id === schemeId) ?? coneSchemes[0]
+
+/** What a set of cones is made from. `served[k]` is the plan of `work.served[k]`; all plans are of one circuit. */
+export type ConeSetInput = {
+  plan: Plan
+  schemeId: string
+  school: ConesOfSchool
+  work: ConeWork
+  numbers: readonly CornerNumbers[] | undefined
+  served: readonly Plan[]
+  lines: readonly Plan[]
+  /** The calls of the day, one sheet per wish of its students. */
+  sheets: readonly CallSheet[]
+}
+
+/**
+ * The cones of a day: placed for everyone served, clear of all lines in use, nudged and locked by hand, faded out by level,
+ * fitted to the stock. The one answer to "which cones stand today" for pages, quiz, server and command line. Pure.
+ */
+export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines, sheets }: ConeSetInput): ConeSet => {
+  const scheme = schemeOf(school.schemes, schemeId)
+  const reaction_s = levelReaction_s[work.level]
+  const sight = numbers?.flatMap((n) => n.sight) ?? []
+  const audience = audienceOf(plan, work, served)
+  const shared = served.length > 0 ? shareCones(audience, scheme) : []
+  const { cones: placed, unplaced } = placeCones(plan, scheme, {
+    reaction_s,
+    clearance_m: work.clearance_m,
+    lines: [...served, ...lines].map(lineInUse),
+    shared: Object.fromEntries(shared.map((s) => [s.groupId, s.station_m])),
+    sight,
+    hands: work,
+  })
+  const fadings = fadeCones(plan, placed)
+  const least = leastLevel([work.level, ...work.served.map((s) => s.level)])
+  const standing = work.fade ? conesForLevel(placed, fadings, least) : placed
+  const { cones, dropped } = work.useStock ? fitStock(standing, school.stock, numbers ?? []) : { cones: standing, dropped: [] }
+  return {
+    scheme,
+    cones,
+    sheet: layingSheet(plan, cones),
+    unplaced,
+    dropped,
+    shared,
+    fadings,
+    faded: work.fade ? fadings.filter((f) => hasFaded(f, least)) : [],
+    views: sameViews(cones, plan.circuit.length_m),
+    problems: checkScheme(scheme, school.reserved),
+    hidden: hiddenMarks(plan, sight, cones, sheets),
+    least,
+  }
+}
+
+/** Everyone for whom the cones stand: the day's own plan first. */
+const audienceOf = (plan: Plan, work: ConeWork, served: readonly Plan[]): Served[] =>
+  [{ plan, level: work.level }, ...served.map((other, k) => ({ plan: other, level: work.served[k].level }))].map((one) => ({
+    label: `${one.level}, ${one.plan.vehicle.name}`,
+    plan: one.plan,
+    reaction_s: levelReaction_s[one.level],
+  }))
+
+const leastLevel = (all: readonly Level[]): Level => all.reduce((a, b) => (levels.indexOf(b) < levels.indexOf(a) ? b : a))
+
+/** A day and its school as far as cones and calls go. */
+export type ConesOfDay = {
+  day: { settings: PlanChoice; cones: ConeWork; calls: CallWork }
+  school: ConesOfSchool & { books: readonly PhraseBook[] }
+  students: readonly Pick<Student, 'talk' | 'profile'>[]
+}
+
+/** The cone set of a stored day where plans can be computed on the spot. `planFor` makes (or finds) the plan of some settings. */
+export const coneSetOfDay = ({ day, school, students }: ConesOfDay, planFor: (settings: PlanChoice) => Plan): ConeSet => {
+  const { settings, cones: work, calls } = day
+  const plan = planFor(settings)
+  const numbers = cornerNumbers(plan)
+  return coneSetOf({
+    plan,
+    schemeId: settings.schemeId,
+    school,
+    work,
+    numbers,
+    served: work.served.map(({ vehicleId, pace }) => planFor({ ...settings, vehicleId, pace })),
+    lines: work.lines.map((method) => planFor({ ...settings, method })),
+    sheets: callWishesOf(students).map((wish) => callsFor({ plan, books: school.books, work: calls, numbers }, wish).sheet),
+  })
+}

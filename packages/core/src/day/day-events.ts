@@ -1,0 +1,102 @@
+import type { DrillKind, DrillResult } from '../drills/drill.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
+import type { Surface } from '../profile/grip.ts'
+import type { ConeState } from './cone-state.ts'
+import { standing } from './standing.ts'
+
+/** The parts of a briefing that a student acknowledges one by one. */
+export const briefingParts = ['safety', 'flags', 'pits', 'signals', 'cones', 'car', 'circuit'] as const
+export type BriefingPart = (typeof briefingParts)[number]
+
+/** What can go wrong on track, and whether it is a condition to stop all runs. */
+const incidentStops = {
+  contact: true,
+  'off-and-stuck': true,
+  injury: true,
+  'oil-or-debris': true,
+  spin: false,
+  'off-and-on': false,
+  breakdown: false,
+  other: false,
+} as const
+export type IncidentKind = keyof typeof incidentStops
+export const incidentKinds = Object.keys(incidentStops) as IncidentKind[]
+/** True if an incident is a condition to stop all runs. */
+export const stopsAll = (what: IncidentKind): boolean => incidentStops[what]
+
+/** What was done about an incident. */
+export const incidentActions = ['stopped-all', 'called-in', 'flag-shown', 'talked', 'watched'] as const
+export type IncidentAction = (typeof incidentActions)[number]
+
+/** Strengths of rain that the weather station reports. */
+export const rainKinds = ['dry', 'drizzle', 'rain', 'heavy-rain'] as const
+export type Rain = (typeof rainKinds)[number]
+
+type Common = { id: string; dayId: string; at: string }
+
+/** What happens in a day beside its runs, appended and never changed; an undo is an event too. */
+export type DayEvent = Common &
+  (
+    | { kind: 'cone-report'; coneId: string; state: ConeState; error_m: number | null }
+    | { kind: 'acknowledged'; studentId: string; part: BriefingPart }
+    | { kind: 'radio-heard'; studentId: string }
+    | { kind: 'quiz-answer'; studentId: string; questionId: string; cornerId: string | null; right: boolean }
+    | { kind: 'undo'; undoes: string }
+    /** A flag shown or withdrawn, at a corner or everywhere. */
+    | { kind: 'flag'; flag: string; cornerId: string | null; up: boolean }
+    /** All runs stop until somebody decides. */
+    | { kind: 'stop'; why: string }
+    | { kind: 'restart'; stopId: string; decision: 'go-on' | 'all-in' }
+    | {
+        kind: 'incident'
+        what: IncidentKind
+        cornerId: string | null
+        runId: string | null
+        carNumber: string | null
+        action: IncidentAction
+      }
+    /** An order of release: one run every `interval_s` seconds from `firstAt` on. */
+    | { kind: 'release'; runIds: string[]; interval_s: number; firstAt: string }
+    /** The train behind the leader from a lap on, the one directly behind first. */
+    | { kind: 'row'; runIds: string[]; lap: number }
+    | { kind: 'radio'; to: string[]; text: string }
+    | { kind: 'radio-answer'; radioId: string; runId: string }
+    | { kind: 'drill'; studentId: string; drill: DrillKind; surface: Surface; result: DrillResult }
+    /** The one sentence that went with an attempt. */
+    | { kind: 'drill-said'; studentId: string; drillId: string; sentence: string }
+    /** A car without a known run, seen at a corner. */
+    | { kind: 'car-seen'; carNumber: string; cornerId: string; code: MistakeCode | null }
+    /** A report of the weather station. */
+    | { kind: 'weather'; rain: Rain; air_C: number; simulated: boolean }
+    /** What was changed for everybody because most got something wrong: a cone, a call, the briefing. */
+    | { kind: 'teaching-changed'; cornerId: string; code: MistakeCode; what: string }
+    /** A car through the timing beam at the line. */
+    | { kind: 'beam'; carNumber: string; lapTime_s: number | null; simulated: boolean }
+  )
+
+/** The stop that holds now, or null: the newest one without a decision. */
+export const stopNow = (events: readonly DayEvent[]): Extract<DayEvent, { kind: 'stop' }> | null => {
+  const left = standing(events)
+  const decided = new Set(left.flatMap((e) => (e.kind === 'restart' ? [e.stopId] : [])))
+  return left.filter((e) => e.kind === 'stop').findLast((e) => !decided.has(e.id)) ?? null
+}
+
+/** One student's preparation on a day: when each part was acknowledged, when the radio was heard, what was answered. */
+export type Preparation = {
+  acknowledged: Partial<Record<BriefingPart, string>>
+  radioHeard: string | null
+  answers: { questionId: string; cornerId: string | null; right: boolean }[]
+}
+
+/** A student's preparation from the day's events; the first acknowledgement of a part counts. */
+export const preparationOf = (events: readonly DayEvent[], studentId: string): Preparation => {
+  const preparation: Preparation = { acknowledged: {}, radioHeard: null, answers: [] }
+  for (const event of standing(events)) {
+    if (!('studentId' in event) || event.studentId !== studentId) continue
+    if (event.kind === 'acknowledged') preparation.acknowledged[event.part] ??= event.at
+    else if (event.kind === 'radio-heard') preparation.radioHeard ??= event.at
+    else if (event.kind === 'quiz-answer')
+      preparation.answers.push({ questionId: event.questionId, cornerId: event.cornerId, right: event.right })
+  }
+  return preparation
+}

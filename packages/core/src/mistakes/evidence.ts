@@ -1,0 +1,57 @@
+import type { SuggestedCode } from './mistakes.ts'
+
+/**
+ * What is measured of each mistake, by code: its own value, what the reference did, and how much is allowed. Names carry
+ * their units; `…Share` is a fraction, gears and numbers of steering inputs are counts. Places are in metres from the line
+ * of the lap. Judges write exactly these, words read exactly these: the compiler holds both to this table.
+ */
+export const evidenceKeys = {
+  'brake-early': ['brake_m', 'referenceBrake_m', 'later_m', 'speed_mps', 'allowed_m'],
+  'brake-late': ['brake_m', 'referenceBrake_m', 'later_m', 'speed_mps', 'allowed_m'],
+  'brake-soft': ['peak_g', 'referencePeak_g', 'share', 'allowedShare'],
+  'brake-slow-build': ['build_s', 'referenceBuild_s', 'allowed_s'],
+  'brake-split': ['leastShare', 'allowedShare'],
+  'brake-over': ['slowest_mps', 'referenceSlowest_mps', 'underShare', 'allowedShare'],
+  'brake-hold': ['release_m', 'referenceRelease_m', 'held_s', 'allowed_s'],
+  'brake-dump': ['fall_s', 'allowed_s'],
+  'brake-in-turn': ['inTurn_s', 'allowed_s'],
+  'no-trail': ['gap_s', 'allowed_s'],
+  coast: ['coast_s', 'referenceCoast_s', 'allowed_s'],
+  'setup-narrow': ['outer_m', 'referenceOuter_m', 'short_m', 'speed_mps', 'allowed_m'],
+  'turn-in-early': ['turnIn_m', 'referenceTurnIn_m', 'later_m', 'allowed_m'],
+  'turn-in-late': ['turnIn_m', 'referenceTurnIn_m', 'later_m', 'allowed_m'],
+  'apex-early': ['apex_m', 'referenceApex_m', 'later_m', 'allowed_m'],
+  'apex-late': ['apex_m', 'referenceApex_m', 'later_m', 'allowed_m'],
+  'apex-missed': ['inner_m', 'referenceInner_m', 'farther_m', 'allowed_m'],
+  'exit-unused': ['outer_m', 'referenceOuter_m', 'left_m', 'allowed_m'],
+  'exit-wide': ['margin_m', 'referenceMargin_m', 'wanted_m'],
+  'limit-crossed': ['over_m', 'inside'],
+  'wrong-lane': ['over_m'],
+  'too-much-road': ['wider_m', 'allowed_m'],
+  'steer-notched': ['bites', 'referenceBites', 'at_m'],
+  'steer-pinched': ['held_s', 'excessShare', 'allowed_s'],
+  'steer-caught': ['againstShare', 'allowedShare'],
+  'throttle-early': ['throttle_m', 'referenceThrottle_m', 'later_s', 'dipShare', 'allowed_s'],
+  'throttle-late': ['throttle_m', 'referenceThrottle_m', 'later_s', 'allowed_s'],
+  'throttle-dip': ['dipShare', 'referenceDipShare', 'allowedShare'],
+  'throttle-jab': ['rise_s', 'allowed_s'],
+  'lift-missing': ['referenceLift_m'],
+  'lift-late': ['lift_m', 'referenceLift_m', 'speed_mps', 'later_m', 'allowed_m'],
+  'shift-early': ['gear', 'referenceGear'],
+  'shift-late': ['gear', 'referenceGear'],
+  'wrong-gear': ['gear', 'referenceGear'],
+  overdriving: ['slowest_mps', 'referenceSlowest_mps', 'overShare', 'allowedShare'],
+} as const satisfies Record<SuggestedCode, readonly string[]>
+
+/** The evidence of one code. */
+export type EvidenceOf<C extends SuggestedCode> = Readonly<Record<(typeof evidenceKeys)[C][number], number>>
+
+/** A code with its own evidence, for each of some codes. */
+export type Evidenced<C extends SuggestedCode = SuggestedCode> = { [K in C]: { code: K; evidence: EvidenceOf<K> } }[C]
+
+/** Evidence of any code. */
+export type Evidence = EvidenceOf<SuggestedCode>
+
+/** True if a record holds all that the evidence of a code needs, as finite numbers. */
+export const isEvidenceOf = <C extends SuggestedCode>(code: C, record: Readonly<Record<string, unknown>>): record is EvidenceOf<C> =>
+  evidenceKeys[code].every((key) => Number.isFinite(record[key]))
