@@ -124,7 +124,7 @@ describe('what crosses the wire', () => {
   it('finds in a record what was seen on one circuit only, by hand and by log', () => {
     const seen = { cornerId: 'T1', code: 'brake-early', run: 1, runId: 'r', lap: 2 }
     const record = recordSchema.parse({
-      student: { id: 's', name: 'Imke Valderan', level: 'first day', talk: 'guided', units: 'metric' },
+      student: { id: 's', name: 'Imke Valderan', level: 'first-day', talk: 'guided', units: 'metric' },
       runs: [],
       seen: [
         { ...seen, circuitId: 'here', by: 'hand' },
@@ -197,7 +197,7 @@ describe('a day as it was stored before anything was prepared', () => {
   it('gets cones, calls and a briefing in which nothing is decided', () => {
     const { cones: _, calls: __, briefing: ___, ...old } = JSON.parse(demo('scenario.json')).day as Record<string, unknown>
     const day = dayPlanSchema.parse(old)
-    expect(day.cones).toMatchObject({ level: 'first day', served: [], settled: null })
+    expect(day.cones).toMatchObject({ level: 'first-day', served: [], settled: null })
     expect(day.calls).toMatchObject({ bookId: 'plain', silentCorners: [] })
     expect(day.briefing).toMatchObject({ pits: [], own: [] })
   })

@@ -1,4 +1,4 @@
-import { channels, type LogCode, logCodes, logForms } from '@ochote/core'
+import { channels, type Evidenced, isEvidenceOf, type LogCode, logCodes, logForms } from '@ochote/core'
 import { z } from 'zod'
 import { ownThresholdsSchema } from './kit.ts'
 import { logMappingSchema } from './log.ts'
@@ -9,7 +9,7 @@ export const lapSchema = z.object({ lap: z.number().int(), start_s: z.number(), 
 const code = z.enum(logCodes as unknown as [LogCode, ...LogCode[]])
 
 /** A mistake with evidence from a log, and the stretch of road that shows it. */
-export const findingSchema = z.object({
+const plainFindingSchema = z.object({
   lap: z.number().int(),
   cornerId: z.string(),
   station_m: z.number(),
@@ -22,7 +22,11 @@ export const findingSchema = z.object({
   certainty: z.number(),
   evidence: z.record(z.string(), z.number()),
 })
-export type StoredFinding = z.infer<typeof findingSchema>
+export type StoredFinding = Omit<z.infer<typeof plainFindingSchema>, 'code' | 'evidence'> & Evidenced<LogCode>
+/** The same, with all the evidence that its code needs. */
+export const findingSchema = plainFindingSchema
+  .refine(({ code, evidence }) => isEvidenceOf(code, evidence), 'Evidence is missing for this mistake')
+  .transform((finding) => finding as StoredFinding)
 
 const place = z.number().nullable()
 /** A pass against its reference, mark by mark. */
@@ -65,7 +69,7 @@ export const reviewSchema = z.object({
 export type Review = z.infer<typeof reviewSchema>
 
 /** Why a lap was left out. */
-const skippedSchema = z.object({
+export const skippedSchema = z.object({
   lap: z.number().int().default(0),
   start_s: z.number(),
   gap_s: z.number(),

@@ -6,4 +6,6 @@ export const healthSchema = z.object({
   version: z.string(),
   database: z.object({ file: z.string(), journal: z.string() }),
   migrations: z.array(z.string()),
+  /** Stored rows that could not be read since the start, each with what is wrong. */
+  broken: z.array(z.object({ table: z.string(), id: z.string(), why: z.string() })),
 })

@@ -1,4 +1,4 @@
-import { fixTroubles, type MistakeCode, mistakeCodes } from '@ochote/core'
+import { type Evidenced, evidenceKeys, fixTroubles, isEvidenceOf, type SuggestedCode } from '@ochote/core'
 import { z } from 'zod'
 import { dayEventSchema } from './day-event.ts'
 import { runEventSchema } from './run.ts'
@@ -38,7 +38,13 @@ export const liveEventSchema = z.discriminatedUnion('kind', [
     cornerId: z.string(),
     at: z.iso.datetime(),
     findings: z.array(
-      z.object({ code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]), evidence: z.record(z.string(), z.number()) }),
+      z
+        .object({
+          code: z.enum(Object.keys(evidenceKeys) as [SuggestedCode, ...SuggestedCode[]]),
+          evidence: z.record(z.string(), z.number()),
+        })
+        .refine(({ code, evidence }) => isEvidenceOf(code, evidence), 'Evidence is missing for this mistake')
+        .transform((found) => found as Evidenced),
     ),
   }),
   z.object({ kind: z.literal('run-event'), event: runEventSchema }),

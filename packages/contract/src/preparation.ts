@@ -7,7 +7,7 @@ const station = z.number().min(0).max(100_000)
 
 /** The cones of a day: for whom, what was moved or locked by hand, and for which settings they were settled. */
 export const coneWorkSchema = z.object({
-  level: z.enum(levels).default('first day'),
+  level: z.enum(levels).default('first-day'),
   served: z
     .array(z.object({ vehicleId: z.string(), level: z.enum(levels), pace: z.number().min(0.3).max(0.92) }))
     .max(8)

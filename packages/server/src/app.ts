@@ -15,6 +15,7 @@ import type { Config } from './config.ts'
 import { dayEventRoutes } from './days/events.ts'
 import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
+import { brokenRows } from './db/stored.ts'
 import { logReadings } from './debrief/readings.ts'
 import { referencesOf } from './debrief/references.ts'
 import { debriefRoutes } from './debrief/routes.ts'
@@ -92,6 +93,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
       journal: String(((await opened.db.raw('PRAGMA journal_mode')) as { journal_mode: string }[])[0]?.journal_mode),
     },
     migrations: await completedMigrations(opened.db),
+    broken: brokenRows(),
   }))
   app.get('/api/openapi.json', (_req, res) => {
     res.json(openApiDocument(config.version))

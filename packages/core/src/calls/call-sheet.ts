@@ -39,7 +39,7 @@ export type Call = {
 
 /** Why a call was left out. `no-time`: another, of more worth, is being said then (`against`). */
 type DropReason = 'no-time' | 'corner-cap' | 'lap-cap' | 'silenced' | 'silent-corner'
-export type DroppedCall = { cornerId: string; kind: CallKind; reason: DropReason; against: string | null }
+export type DroppedCall = { cornerId: string; kind: CallKind; reason: DropReason; against: { cornerId: string; kind: CallKind } | null }
 
 /** The chosen calls in order of time, and the rest. */
 export type CallSheet = { calls: Call[]; dropped: DroppedCall[] }
@@ -178,7 +178,7 @@ const droppedFrom = (
       if ((inCorner.get(w.mark.cornerId) ?? 0) >= perCorner) return { ...base, reason: 'corner-cap' }
       const shortest = w.candidates.at(-1)
       const inTheWay = shortest && calls.find((c) => tooNear(c, shortest, gap_s, lapTime_s))
-      if (inTheWay) return { ...base, reason: 'no-time', against: callKey(inTheWay.cornerId, inTheWay.kind) }
+      if (inTheWay) return { ...base, reason: 'no-time', against: { cornerId: inTheWay.cornerId, kind: inTheWay.kind } }
       return { ...base, reason: 'lap-cap' }
     })
 }

@@ -43,8 +43,8 @@ const rule = (colour: ConeColour, shape: ConeShape, count: number, side: ConeRul
 /** Ready-made schemes. */
 export const coneSchemes: readonly ConeScheme[] = [
   {
-    id: 'lakeside',
-    name: 'Lakeside: pairs brake, colours tell the rest',
+    id: 'pairs-and-colours',
+    name: 'Pairs brake, colours tell the rest',
     rules: {
       lift: rule('yellow', 'disc', 1, 'outside', 0.4),
       brake: rule('yellow', 'tall', 2, 'outside', 0.4),

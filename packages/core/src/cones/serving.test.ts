@@ -91,8 +91,8 @@ describe('fading out', () => {
   })
 
   it('leaves all for a first day, fewer for each level', () => {
-    const count = (level: 'first day' | 'building' | 'steady') => conesForLevel(cones, fadings, level).length
-    expect(count('first day')).toBe(cones.length)
+    const count = (level: 'first-day' | 'building' | 'steady') => conesForLevel(cones, fadings, level).length
+    expect(count('first-day')).toBe(cones.length)
     expect(count('building')).toBe(cones.length - 1)
     expect(count('steady')).toBe(cones.length - 3)
   })

@@ -1,20 +1,18 @@
 import { graceOf, LEAST_GRACE_S } from '../corner-numbers/safety.ts'
 import { median, spread } from '../log/robust.ts'
+import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
 import { type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
-import type { Evidence } from './judged.ts'
 
 /** What advice is made from: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
 export type RootSeen = {
   lap: number
   cornerId: string
-  code: LogCode
   root: boolean
   lossTime_s: number
   certainty: number
-  evidence: Evidence
-}
+} & Evidenced<LogCode>
 
 /** A pass against its reference, mark by mark: positive is later (m), farther from the inner edge (m), quicker (m/s). */
 export type PassOff = { brake_m: number | null; turnIn_m: number | null; apexInner_m: number; slowest_mps: number }
@@ -42,7 +40,6 @@ export const phaseNames = ['entry', 'middle', 'exit', 'straight after'] as const
 /** One thing to say: what, how much of it, and why; its words are made for each reader. */
 export type Advice = {
   cornerId: string
-  code: LogCode
   laps: number[]
   /** Passes that the log could judge. */
   passes: number
@@ -50,10 +47,10 @@ export type Advice = {
   margin_s: number
   certainty: number
   reason: 'safety' | 'time' | 'margin'
-  /** The evidence that advice goes by, within its limits. */
-  goal: Evidence
-  evidence: Evidence
-}
+} & {
+  /** `goal`: the evidence that advice goes by, within its limits. */
+  [C in LogCode]: { code: C; goal: EvidenceOf<C>; evidence: EvidenceOf<C> }
+}[LogCode]
 
 /** What held: a mistake that went away after a lap, a mark that stayed within so many metres of itself, or laps without anything. */
 export type Praise = { cornerId: string } & (
@@ -79,49 +76,46 @@ export const adviceLimitsOf = (plan: Plan): AdviceLimits => ({
   ),
 })
 
-/** A loss of margin in the clock's scale: a second of grace, or a metre over an edge, weighs as so many seconds a lap. */
-const marginOf = (code: LogCode, e: Evidence): number => {
-  switch (code) {
-    case 'brake-late':
-    case 'lift-late':
-      return 0.5 * (Math.abs(e.later_m ?? 0) / Math.max(10, e.speed_mps ?? 30))
-    case 'lift-missing':
-      return 0.4
-    case 'exit-wide':
-      return 0.2 + 0.2 * Math.max(0, -(e.margin_m ?? 0))
-    case 'limit-crossed':
-      return 0.3 + 0.3 * (e.over_m ?? 0)
-    case 'brake-in-turn':
-    case 'brake-hold':
-      return 0.2 * (e.inTurn_s ?? e.held_s ?? 0)
-    case 'steer-caught':
-      return 0.3
-    case 'brake-dump':
-    case 'throttle-jab':
-      return 0.1
-    default:
-      return 0
-  }
+/** A loss of margin in the clock’s scale, by code: a second of grace, or a metre over an edge, weighs as so many seconds per lap. */
+const marginLost: { [C in LogCode]?: (e: EvidenceOf<C>) => number } = {
+  'brake-late': (e) => 0.5 * (Math.abs(e.later_m) / Math.max(10, e.speed_mps)),
+  'lift-late': (e) => 0.5 * (Math.abs(e.later_m) / Math.max(10, e.speed_mps)),
+  'lift-missing': () => 0.4,
+  'exit-wide': (e) => 0.2 + 0.2 * Math.max(0, -e.margin_m),
+  'limit-crossed': (e) => 0.3 + 0.3 * e.over_m,
+  'brake-in-turn': (e) => 0.2 * e.inTurn_s,
+  'brake-hold': (e) => 0.2 * e.held_s,
+  'steer-caught': () => 0.3,
+  'brake-dump': () => 0.1,
+  'throttle-jab': () => 0.1,
 }
+
+const marginOf = <C extends LogCode>(code: C, evidence: EvidenceOf<C>): number => marginLost[code]?.(evidence) ?? 0
 
 /**
  * The evidence that advice goes by, or null where none may be given: in the wet nobody is told to brake later, and in the
  * dry only as far as the place that leaves half a second of grace.
  */
-const withinLimits = (code: LogCode, cornerId: string, e: Evidence, { dry, grace_s }: AdviceLimits): Evidence | null => {
-  if (code !== 'brake-early') return e
+const withinLimits = <E extends Evidenced<LogCode>>(found: E, cornerId: string, { dry, grace_s }: AdviceLimits): E['evidence'] | null => {
+  if (found.code !== 'brake-early') return found.evidence
   if (!dry) return null
+  const { evidence } = found
   const short_s = Math.max(0, LEAST_GRACE_S - (grace_s?.[cornerId] ?? Number.POSITIVE_INFINITY))
-  const room_m = Math.abs(e.later_m ?? 0) - short_s * (e.speed_mps ?? 0)
-  return room_m < CAR_LENGTH_M / 2 ? null : { ...e, later_m: -room_m }
+  const room_m = Math.abs(evidence.later_m) - short_s * evidence.speed_mps
+  return room_m < CAR_LENGTH_M / 2 ? null : { ...evidence, later_m: -room_m }
 }
 
 /** What a finding is worth (s a lap): the larger of the time and the margin that it cost. */
-export const worthOf = ({ code, lossTime_s, evidence }: Pick<RootSeen, 'code' | 'lossTime_s' | 'evidence'>): number =>
-  Math.max(0, lossTime_s, marginOf(code, evidence))
+export const worthOf = (found: Pick<RootSeen, 'code' | 'lossTime_s' | 'evidence'>): number =>
+  Math.max(0, found.lossTime_s, marginOf(found.code, found.evidence as EvidenceOf<LogCode>))
 
-const middle = (seen: readonly RootSeen[]): Evidence =>
-  Object.fromEntries(Object.keys(seen[0].evidence).map((name) => [name, median(seen.map((s) => s.evidence[name] ?? 0))]))
+/** The median of several pieces of evidence of one code, value by value. */
+const medianEvidence = ([first, ...others]: readonly RootSeen[]): Evidenced<LogCode> => {
+  const all = [first, ...others].map((seen) => seen.evidence as Readonly<Record<string, number>>)
+  const evidence = Object.fromEntries(Object.keys(first.evidence).map((key) => [key, median(all.map((e) => e[key]))]))
+  // All of them are of the first one's code, and so are their medians.
+  return { code: first.code, evidence } as Evidenced<LogCode>
+}
 
 /**
  * What to say first: safety before all, then worth (the larger of time lost a lap and margin lost, times how sure, times how
@@ -143,29 +137,28 @@ export const whatToSay = (
     const { cornerId, code } = seen[0]
     const of = Math.max(seen.length, passes(cornerId))
     const share = seen.length / of
-    const evidence = middle(seen)
-    const goal = withinLimits(code, cornerId, evidence, limits)
+    const typical = medianEvidence(seen)
+    const goal = withinLimits(typical, cornerId, limits)
     if (!goal) return []
     const time_s = share * Math.max(0, median(seen.map((s) => s.lossTime_s)))
-    const margin_s = share * marginOf(code, evidence)
+    const margin_s = share * marginOf(code, typical.evidence as EvidenceOf<LogCode>)
     const certainty = median(seen.map((s) => s.certainty))
     const teachable = teachableOf(mistakes[code].skill)
     // Once in many passes is an accident, not a habit.
     const habit = seen.length > 1 || of <= 2 ? 1 : 0.5
     const weight = Math.max(time_s, margin_s, 0.02 * share) * certainty * teachable * habit
     const { safety } = mistakes[code]
-    const advice: Advice = {
+    const advice = {
+      ...typical,
       cornerId,
-      code,
       laps: seen.map((s) => s.lap).sort((a, b) => a - b),
       passes: of,
       time_s,
       margin_s,
       certainty,
-      reason: safety ? 'safety' : margin_s > time_s ? 'margin' : 'time',
+      reason: safety ? ('safety' as const) : margin_s > time_s ? ('margin' as const) : ('time' as const),
       goal,
-      evidence,
-    }
+    } as Advice
     return [{ advice, weight: weight + (safety && habit === 1 ? 100 : 0) }]
   })
   const out: Advice[] = []

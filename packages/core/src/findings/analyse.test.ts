@@ -7,7 +7,7 @@ import type { Plan } from '../plan/plan.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { habitsOf } from '../simulate/habits.ts'
 import type { Habit } from '../simulate/student.ts'
-import { evidenceInWords } from '../words/finding-words.ts'
+import { evidenceText } from '../words/words.ts'
 import { type Analysis, analyseLog } from './analyse.ts'
 import { timeBetween } from './phases.ts'
 
@@ -36,7 +36,7 @@ describe('mistakes in a log against the plan', () => {
     expect(codesAt(analysis, cornerId)).toContain(code)
     const finding = analysis.findings.find((f) => f.cornerId === cornerId && f.code === code)
     expect(Object.values(finding?.evidence ?? {}).length).toBeGreaterThan(1)
-    expect(evidenceInWords(code, finding?.evidence ?? {})).toMatch(/\d/)
+    expect(finding && evidenceText(finding)).toMatch(/\d/)
   })
 
   it.each(cases)('%s is not found in %s when it is within bounds', (code, cornerId, _size, small) => {

@@ -10,13 +10,14 @@ import { smoothestLine } from '../line/smoothest.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { matchLog } from '../log/match.ts'
+import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { PassMarks } from './advice.ts'
 import { type AnalyseSettings, USUAL_WIDTH_M } from './analyse-settings.ts'
 import { type Bank, idealLap } from './bank.ts'
 import type { LogQuality } from './doubt.ts'
 import type { Finding } from './finding.ts'
-import type { Evidence } from './judged.ts'
+import type { JudgedMistake } from './judged.ts'
 import type { Frame, Pass } from './pass.ts'
 import { judgeOf } from './pass-judge.ts'
 import { phasesOf } from './phases.ts'
@@ -90,21 +91,20 @@ export const analyseLog = (
       const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
       before = rooted.find((one) => one.root || one.linked) ?? null
       const lossTime_s = marks?.phases_s.reduce((a, b) => a + b, 0) ?? 0
-      for (const { code, root, because, evidence, certainty, from_m, to_m } of rooted)
+      for (const one of rooted)
         findings.push({
           lap: lap.lap,
           cornerId: corner.id,
           cornerName: corner.name,
-          station_m: wrapStation(shownAt(code, from_m, to_m, evidence), circuit.length_m),
-          from_m: wrapStation(from_m, circuit.length_m),
-          to_m: wrapStation(to_m, circuit.length_m),
-          code,
-          root,
-          because,
+          station_m: wrapStation(shownAt(one), circuit.length_m),
+          from_m: wrapStation(one.from_m, circuit.length_m),
+          to_m: wrapStation(one.to_m, circuit.length_m),
+          root: one.root,
+          because: one.because,
           lossTime_s,
-          certainty,
-          evidence: inStations(evidence, circuit.length_m),
-        })
+          certainty: one.certainty,
+          ...inStations(one, circuit.length_m),
+        } as Finding)
     })
   })
   const bank = idealLap(
@@ -160,29 +160,32 @@ const blindTo = (log: Log): LogCode[] => [
   ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
 ]
 
-/** Evidence that tells a place is told as a station of the circuit. */
-const places = [
-  'brake_m',
+/** Evidence that is a place, and among it the driver's own mark that a finding is shown at. */
+const ownMarks: ReadonlySet<string> = new Set(['brake_m', 'turnIn_m', 'apex_m', 'throttle_m', 'lift_m'])
+const otherPlaces: ReadonlySet<string> = new Set([
   'referenceBrake_m',
-  'turnIn_m',
   'referenceTurnIn_m',
-  'apex_m',
   'referenceApex_m',
   'release_m',
   'referenceRelease_m',
-  'throttle_m',
   'referenceThrottle_m',
-  'lift_m',
   'referenceLift_m',
   'at_m',
-]
-const inStations = (evidence: Evidence, length_m: number): Evidence =>
-  Object.fromEntries(Object.entries(evidence).map(([name, v]) => [name, places.includes(name) ? wrapStation(v, length_m) : v]))
+])
 
-/** The driver's own mark where there is one, else the beginning of the stretch. */
-const shownAt = (code: LogCode, from_m: number, to_m: number, evidence: Evidence): number => {
-  if (code.startsWith('brake-') && evidence.brake_m !== undefined) return evidence.brake_m
-  return evidence.turnIn_m ?? evidence.throttle_m ?? evidence.apex_m ?? evidence.lift_m ?? (code === 'lift-missing' ? to_m : from_m)
+/** The same evidence with its places as stations of the circuit. */
+const inStations = <E extends Evidenced<LogCode>>({ code, evidence }: E, length_m: number): Pick<E, 'code' | 'evidence'> => ({
+  code,
+  evidence: Object.fromEntries(
+    Object.entries(evidence).map(([key, v]) => [key, ownMarks.has(key) || otherPlaces.has(key) ? wrapStation(v, length_m) : v]),
+  ) as E['evidence'],
+})
+
+/** The driver's own mark where the evidence begins with one, else the beginning of the stretch; a missing lift shows where it was due. */
+const shownAt = ({ code, evidence, from_m, to_m }: JudgedMistake): number => {
+  const [first] = evidenceKeys[code]
+  if (ownMarks.has(first)) return (evidence as Readonly<Record<string, number>>)[first]
+  return code === 'lift-missing' ? to_m : from_m
 }
 
 const qualityOf = (

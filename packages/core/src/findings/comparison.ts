@@ -2,9 +2,9 @@ import type { Circuit } from '../circuit/circuit.ts'
 import type { Way } from '../drive/trajectory.ts'
 import type { OffsetBounds } from '../line/bounds.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
+import type { EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Doubt } from './doubt.ts'
-import type { Evidence } from './judged.ts'
 import type { Frame, Pass } from './pass.ts'
 import type { Thresholds } from './thresholds.ts'
 
@@ -39,13 +39,16 @@ export type Comparison = {
 }
 
 /**
- * Reports what a rule found: how large the value is, what the threshold alone is, and what the log's noise adds to it; or
- * that the log cannot tell.
+ * Hears what the rules of one pass find. `found`: how large a value is, what the threshold alone is, what the log's noise
+ * adds to it, with the evidence of that code. `undecidable`: the log cannot tell about that code here.
  */
-export type Report = (
-  code: LogCode,
-  span: { from_m: number; to_m: number },
-  value: number,
-  bound: { own: number; doubt: number } | 'cannot tell',
-  evidence: Evidence,
-) => void
+export type Report = {
+  found: <C extends LogCode>(
+    code: C,
+    span: { from_m: number; to_m: number },
+    value: number,
+    bound: { own: number; doubt: number },
+    evidence: EvidenceOf<C>,
+  ) => void
+  undecidable: (code: LogCode) => void
+}

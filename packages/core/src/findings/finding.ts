@@ -1,5 +1,5 @@
+import type { Evidenced } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
-import type { Evidence } from './judged.ts'
 
 /** A mistake with evidence from a log. `root`: the one that the pass of this corner is about. */
 export type Finding = {
@@ -10,7 +10,6 @@ export type Finding = {
   station_m: number
   from_m: number
   to_m: number
-  code: LogCode
   root: boolean
   /** Code of the mistake that explains this one; null for roots, and for what stands beside a root unexplained. */
   because: LogCode | null
@@ -18,5 +17,4 @@ export type Finding = {
   lossTime_s: number
   /** How surely it is more than its threshold, 0 … 1, by the log's noise. */
   certainty: number
-  evidence: Evidence
-}
+} & Evidenced<LogCode>

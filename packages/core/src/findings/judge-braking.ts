@@ -23,8 +23,8 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   const early_m = Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps)
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
   const place = { brake_m, referenceBrake_m, later_m, speed_mps }
-  report('brake-early', span, -later_m, { own: early_m, doubt: along_m }, { ...place, allowed_m: -(early_m + along_m) })
-  report('brake-late', span, later_m, { own: late_m, doubt: along_m }, { ...place, allowed_m: late_m + along_m })
+  report.found('brake-early', span, -later_m, { own: early_m, doubt: along_m }, { ...place, allowed_m: -(early_m + along_m) })
+  report.found('brake-late', span, later_m, { own: late_m, doubt: along_m }, { ...place, allowed_m: late_m + along_m })
 
   const release_m = own.release.at_m - start_m
   const zone = { from_m: brake_m, to_m: release_m }
@@ -32,7 +32,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   const soft = own.peak_g / wanted.peak_g
   const shape = softOrSlow(c, soft, zone_s)
   if (shape === 'soft')
-    report(
+    report.found(
       'brake-soft',
       zone,
       1 - soft,
@@ -40,7 +40,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
       { peak_g: own.peak_g, referencePeak_g: wanted.peak_g, share: soft, allowedShare: t.softPeak },
     )
   if (shape === 'slow')
-    report(
+    report.found(
       'brake-slow-build',
       { from_m: brake_m, to_m: brake_m + own.build_s * speed_mps },
       own.build_s,
@@ -48,7 +48,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
       { build_s: own.build_s, referenceBuild_s: wanted.build_s, allowed_s: t.build_s + doubt.time_s },
     )
   if (own.split !== null && wanted.split === null)
-    report('brake-split', zone, 1, { own: 0, doubt: 0 }, { leastShare: own.split, allowedShare: t.splitRelease })
+    report.found('brake-split', zone, 1, { own: 0, doubt: 0 }, { leastShare: own.split, allowedShare: t.splitRelease })
 
   judgeRelease(c, report)
   if (driven.coast) {
@@ -56,7 +56,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
     // Derived demands fade in and out: there it has to be longer.
     const allowed_s = doubt.time_s + (c.pedals ? 0 : FADES_S)
     const from_m = driven.coast.at.at_m - start_m
-    report(
+    report.found(
       'coast',
       { from_m, to_m: from_m + driven.coast.time_s * driven.coast.at.speed_mps },
       pause > t.coast_s ? 0 : driven.coast.time_s,
@@ -94,7 +94,7 @@ const lags = ({ way, referenceWay }: Comparison, own: Braking, wanted: Braking):
 const judgeSlowest = ({ driven, reference, doubt, thresholds: t }: Comparison, report: Report): void => {
   const underShare = 1 - driven.slowest_mps / reference.slowest_mps
   const extra = 2 * doubt.share
-  report(
+  report.found(
     'brake-over',
     { from_m: driven.slowest_m, to_m: driven.slowest_m },
     underShare,
@@ -140,7 +140,7 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const faster = speedAt(c.way, start_m + driven.turnIn_m) / speedAt(c.referenceWay, referenceStart_m + reference.turnIn_m) - 1
   const inTurnDoubt_s = Math.hypot(time_s, turnInDoubt(c, slow_mps).early / slow_mps) + (c.pedals ? 0 : FADES_S)
   if (inTurn)
-    report(
+    report.found(
       'brake-in-turn',
       { from_m: driven.turnIn_m, to_m: driven.turnIn_m + turned_s * slow_mps },
       turned_s,
@@ -151,7 +151,7 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const fading_s = 0.5 * (wanted.firmUntil ? Math.max(0, wanted.release.time_s - wanted.firmUntil.time_s) : 0)
   const holdDoubt_s = Math.hypot(time_s, Math.min(fading_s, t.hold_s))
   if (!(inTurn && turned_s > t.inTurn_s + inTurnDoubt_s && faster > FASTER))
-    report(
+    report.found(
       'brake-hold',
       span,
       held_s,
@@ -160,7 +160,7 @@ const judgeRelease = (c: Comparison, report: Report): void => {
     )
   const gap_s = (driven.turnIn_m - release_m) / slow_mps
   if (schoolHere === 'trail')
-    report(
+    report.found(
       'no-trail',
       { from_m: release_m, to_m: driven.turnIn_m },
       gap_s,
@@ -174,9 +174,15 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const theirs_s = c.planned ? Math.max(wanted.fall_s, FOOT_S) : wanted.fall_s
   if (!c.pedals || !late) return
   // Between two samples a drop and a quick release look alike.
-  if (theirs_s - 0.05 < 1.5 * doubt.time_s) report('brake-dump', { from_m: fallFrom_m, to_m: release_m }, 0, 'cannot tell', {})
+  if (theirs_s - 0.05 < 1.5 * doubt.time_s) report.undecidable('brake-dump')
   else if (own.fall_s < quick && theirs_s > own.fall_s + 0.05)
-    report('brake-dump', { from_m: fallFrom_m, to_m: release_m }, 1, { own: 0, doubt: 0 }, { fall_s: own.fall_s, allowed_s: t.dump_s })
+    report.found(
+      'brake-dump',
+      { from_m: fallFrom_m, to_m: release_m },
+      1,
+      { own: 0, doubt: 0 },
+      { fall_s: own.fall_s, allowed_s: t.dump_s },
+    )
 }
 
 /** A corner that the reference only lifts for. */
@@ -187,13 +193,13 @@ const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame,
   if (!driven.lift) {
     // Who comes in slower has nothing to lift for.
     if (!driven.brake && driven.slowest_mps >= reference.slowest_mps)
-      report('lift-missing', { from_m: wanted_m, to_m: frame.apex_m }, 1, { own: 0, doubt: 0 }, { referenceLift_m: wanted_m })
+      report.found('lift-missing', { from_m: wanted_m, to_m: frame.apex_m }, 1, { own: 0, doubt: 0 }, { referenceLift_m: wanted_m })
     return
   }
   const lift_m = driven.lift.at_m - start_m
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
   const along_m = doubt.along_m(speed_mps)
-  report(
+  report.found(
     'lift-late',
     { from_m: wanted_m, to_m: lift_m },
     lift_m - wanted_m,

@@ -34,7 +34,7 @@ export const judgeGears = (c: Comparison, report: Report): void => {
   const middle_m = Math.max(reference.slowest_m, (turnIn_m + reference.apex_m) / 2)
   const middle = differs(middle_m)
   if (middle) {
-    report('wrong-gear', { from_m: middle_m, to_m: middle_m }, middle.apart_s, middle.bound, {
+    report.found('wrong-gear', { from_m: middle_m, to_m: middle_m }, middle.apart_s, middle.bound, {
       gear: middle.own,
       referenceGear: middle.wanted,
     })
@@ -42,15 +42,21 @@ export const judgeGears = (c: Comparison, report: Report): void => {
   }
   const turnIn = differs(turnIn_m)
   if (turnIn)
-    report(turnIn.own > turnIn.wanted ? 'shift-late' : 'shift-early', { from_m: turnIn_m, to_m: turnIn_m }, turnIn.apart_s, turnIn.bound, {
-      gear: turnIn.own,
-      referenceGear: turnIn.wanted,
-    })
+    report.found(
+      turnIn.own > turnIn.wanted ? 'shift-late' : 'shift-early',
+      { from_m: turnIn_m, to_m: turnIn_m },
+      turnIn.apart_s,
+      turnIn.bound,
+      {
+        gear: turnIn.own,
+        referenceGear: turnIn.wanted,
+      },
+    )
   const exit_m = reference.exit_m
   if (exit_m === null) return
   const exit = differs(exit_m)
   if (exit)
-    report(exit.own > exit.wanted ? 'shift-early' : 'shift-late', { from_m: exit_m, to_m: exit_m }, exit.apart_s, exit.bound, {
+    report.found(exit.own > exit.wanted ? 'shift-early' : 'shift-late', { from_m: exit_m, to_m: exit_m }, exit.apart_s, exit.bound, {
       gear: exit.own,
       referenceGear: exit.wanted,
     })

@@ -20,8 +20,8 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
   const extra = turnInDoubt(c, speed_mps)
   const evidence = { turnIn_m: driven.turnIn_m, referenceTurnIn_m: reference.turnIn_m, later_m }
   const span = { from_m: Math.min(driven.turnIn_m, reference.turnIn_m), to_m: Math.max(driven.turnIn_m, reference.turnIn_m) }
-  report('turn-in-early', span, -later_m, { own, doubt: extra.early }, { ...evidence, allowed_m: -(own + extra.early) })
-  report('turn-in-late', span, later_m, { own, doubt: extra.late }, { ...evidence, allowed_m: own + extra.late })
+  report.found('turn-in-early', span, -later_m, { own, doubt: extra.early }, { ...evidence, allowed_m: -(own + extra.early) })
+  report.found('turn-in-late', span, later_m, { own, doubt: extra.late }, { ...evidence, allowed_m: own + extra.late })
   if (driven.setupOuter_m === null || reference.setupOuter_m === null) return
   const short_m = driven.setupOuter_m - reference.setupOuter_m
   const at_m = driven.turnIn_m
@@ -30,7 +30,7 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
     atTravel(c.referenceWay, c.referenceWay.offset_m, c.referenceStart_m + (reference.turnIn_m ?? 0) + by_m)
   const crossed_m = Math.max(...[-extra.early, extra.late].map((by_m) => Math.abs(referenceAt(by_m) - referenceAt(0))))
   const setupDoubt_m = Math.hypot(doubt.offset_m, crossed_m)
-  report(
+  report.found(
     'setup-narrow',
     { from_m: at_m, to_m: at_m },
     short_m,
@@ -47,7 +47,7 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
 
 const judgeApex = ({ driven, reference, doubt, frame, thresholds: t }: Comparison, report: Report): void => {
   const farther_m = driven.apexInner_m - reference.apexInner_m
-  report(
+  report.found(
     'apex-missed',
     { from_m: driven.apex_m, to_m: driven.apex_m },
     farther_m,
@@ -64,8 +64,8 @@ const judgeApex = ({ driven, reference, doubt, frame, thresholds: t }: Compariso
   const extra = Math.max(driven.apexFlat_m, reference.apexFlat_m)
   const evidence = { apex_m: driven.apex_m, referenceApex_m: reference.apex_m, later_m }
   const span = { from_m: Math.min(driven.apex_m, reference.apex_m), to_m: Math.max(driven.apex_m, reference.apex_m) }
-  report('apex-early', span, -later_m, { own, doubt: extra }, { ...evidence, allowed_m: -(own + extra) })
-  report('apex-late', span, later_m, { own, doubt: extra }, { ...evidence, allowed_m: own + extra })
+  report.found('apex-early', span, -later_m, { own, doubt: extra }, { ...evidence, allowed_m: -(own + extra) })
+  report.found('apex-late', span, later_m, { own, doubt: extra }, { ...evidence, allowed_m: own + extra })
 }
 
 /** Pedal travel from which on the throttle counts as full. */
@@ -78,7 +78,7 @@ const judgeExit = ({ driven, reference, doubt, halfWidth_m, thresholds: t }: Com
   const referenceMargin_m = reference.exitOuter_m - halfWidth_m
   const wanted_m = referenceMargin_m < t.exitOwnMargin_m ? 0 : t.exitWide_m
   // What counts is the way past the wanted margin; as much as the least margin itself is within anybody's reach.
-  report(
+  report.found(
     'exit-wide',
     span,
     wanted_m - margin_m + t.exitWide_m,
@@ -88,7 +88,7 @@ const judgeExit = ({ driven, reference, doubt, halfWidth_m, thresholds: t }: Com
   const left_m = driven.exitOuter_m - reference.exitOuter_m
   // Full throttle, or as much of it as the reference takes there.
   if (driven.exitThrottle > Math.min(FULL, 0.9 * reference.exitThrottle))
-    report(
+    report.found(
       'exit-unused',
       span,
       left_m,
@@ -134,9 +134,9 @@ const judgeLimits = (c: Comparison, report: Report): void => {
   const least_m = LEAST_OVER_M + WORST_OF_MANY * doubt.edge_m
   const bound = { own: 0, doubt: least_m }
   if (worst.limit.by > least_m)
-    report('limit-crossed', place(worst.limit.at), worst.limit.by, bound, { over_m: worst.limit.by, inside: worst.limit.inside })
-  else if (least_m > LIMIT_TELLS_M) report('limit-crossed', place(worst.limit.at), 0, 'cannot tell', {})
-  if (worst.lane.by > least_m) report('wrong-lane', place(worst.lane.at), worst.lane.by, bound, { over_m: worst.lane.by })
+    report.found('limit-crossed', place(worst.limit.at), worst.limit.by, bound, { over_m: worst.limit.by, inside: worst.limit.inside })
+  else if (least_m > LIMIT_TELLS_M) report.undecidable('limit-crossed')
+  if (worst.lane.by > least_m) report.found('wrong-lane', place(worst.lane.at), worst.lane.by, bound, { over_m: worst.lane.by })
 }
 
 /** Road that is used although it buys nothing: before the corner, where a compact line keeps short. */
@@ -155,7 +155,7 @@ const judgeWidth = (c: Comparison, report: Report): void => {
     }
   }
   const at_m = (way.first + at) * way.step_m - start_m
-  report(
+  report.found(
     'too-much-road',
     { from_m: at_m, to_m: at_m },
     most,

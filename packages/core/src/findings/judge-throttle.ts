@@ -17,17 +17,23 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
     const evidence = { throttle_m: first_m, referenceThrottle_m: referenceFirst_m, later_s }
     const span = { from_m: Math.min(first_m, referenceFirst_m), to_m: Math.max(first_m, referenceFirst_m) }
     if (dip && depth > t.dip + depthDoubt && dip.at.time_s - own.first.time_s < EARLY_WITHIN_S)
-      report(
+      report.found(
         'throttle-early',
         span,
         -later_s,
         { own: t.throttleEarly_s, doubt: Math.min(time_s, t.throttleEarly_s * 2) },
         { ...evidence, dipShare: dip.depth, allowed_s: -(t.throttleEarly_s + time_s) },
       )
-    report('throttle-late', span, later_s, { own: t.throttleLate_s, doubt: time_s }, { ...evidence, allowed_s: t.throttleLate_s + time_s })
+    report.found(
+      'throttle-late',
+      span,
+      later_s,
+      { own: t.throttleLate_s, doubt: time_s },
+      { ...evidence, allowed_s: t.throttleLate_s + time_s },
+    )
   }
   if (dip)
-    report(
+    report.found(
       'throttle-dip',
       { from_m: dip.at.at_m - start_m, to_m: dip.at.at_m - start_m },
       depth,
@@ -37,9 +43,9 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
   if (!c.pedals) return
   const jab = own.jab
   const jabFloor_s = wanted.jab ? wanted.jab.rise_s : Number.POSITIVE_INFINITY
-  if (jab && !jab.sure) report('throttle-jab', { from_m: jab.at.at_m - start_m, to_m: jab.at.at_m - start_m }, 0, 'cannot tell', {})
+  if (jab && !jab.sure) report.undecidable('throttle-jab')
   if (jab?.sure && jab.rise_s < t.jab_s && jabFloor_s > jab.rise_s + 0.1)
-    report(
+    report.found(
       'throttle-jab',
       { from_m: jab.at.at_m - start_m, to_m: Math.min(frame.next_m, jab.at.at_m - start_m + jab.rise_s * jab.at.speed_mps) },
       1,

@@ -23,7 +23,7 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
     referenceStart_m + until(referenceTurnIn_m, reference.apex_m),
     Math.max(0.06, swing - 0.06),
   )
-  report(
+  report.found(
     'steer-notched',
     { from_m: turnIn_m, to_m: driven.apex_m },
     own.bites > wanted.bites ? own.depth : 0,
@@ -41,9 +41,9 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
     t.pinch + noise,
     OPENS + noise,
   )
-  if (noise > 2 * t.pinch) report('steer-pinched', { from_m: driven.apex_m, to_m: driven.apex_m }, 0, 'cannot tell', {})
+  if (noise > 2 * t.pinch) report.undecidable('steer-pinched')
   else if (pinch)
-    report(
+    report.found(
       'steer-pinched',
       { from_m: pinch.at_m - start_m, to_m: pinch.at_m - start_m + pinch.time_s * driven.slowest_mps },
       pinch.time_s,
@@ -55,7 +55,7 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
   const caught = caughtOf(way, sign, peak_1pm, start_m + turnIn_m, start_m + end_m, 4 + doubt.along_m(driven.slowest_mps))
   if (!caught) return
   const at_m = caught.at_m - start_m
-  report(
+  report.found(
     'steer-caught',
     { from_m: at_m, to_m: at_m },
     caught.against,

@@ -28,22 +28,22 @@ const HUMAN_SHARE = 0.15
 export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; untold: LogCode[] } => {
   const found: JudgedMistake[] = []
   const untold = new Set<LogCode>()
-  const report: Report = (code, { from_m, to_m }, value, bound, evidence) => {
-    if (bound === 'cannot tell') {
-      untold.add(code)
-      return
-    }
-    const { own, doubt } = bound
-    const allowed = own + doubt
-    if (own > 0 && allowed > TELLS_UP_TO * own) {
-      untold.add(code)
-      return
-    }
-    if (!(value > allowed)) return
-    const error = Math.hypot(doubt / 2, HUMAN_SHARE * own)
-    const certainty = error > 0 ? normalBelow((value - own) / error) : 1
-    const least = own > 0 ? own : allowed
-    found.push({ code, from_m, to_m: Math.max(from_m, to_m), times: least > 0 ? value / least : 1 + value, certainty, evidence })
+  const report: Report = {
+    undecidable: (code) => untold.add(code),
+    found: (code, { from_m, to_m }, value, { own, doubt }, evidence) => {
+      const allowed = own + doubt
+      if (own > 0 && allowed > TELLS_UP_TO * own) {
+        untold.add(code)
+        return
+      }
+      if (!(value > allowed)) return
+      const error = Math.hypot(doubt / 2, HUMAN_SHARE * own)
+      const certainty = error > 0 ? normalBelow((value - own) / error) : 1
+      const least = own > 0 ? own : allowed
+      const size = { from_m, to_m: Math.max(from_m, to_m), times: least > 0 ? value / least : 1 + value, certainty }
+      // The caller's code and evidence belong together; the union cannot say so for a code that is not known yet.
+      found.push({ ...size, code, evidence } as JudgedMistake)
+    },
   }
   judgeBraking(comparison, report)
   judgeLine(comparison, report)

@@ -4,9 +4,8 @@ import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
 import type { ReceivedFix } from '../log/received-fix.ts'
-import type { SuggestedCode } from '../mistakes/mistakes.ts'
+import type { Evidenced } from '../mistakes/evidence.ts'
 import type { Plan } from '../plan/plan.ts'
-import type { Evidence } from './judged.ts'
 import { judgeOf, limitsOf } from './pass-judge.ts'
 import { straightStations, wheelNoise } from './quality.ts'
 import { heldPlan } from './reference.ts'
@@ -14,7 +13,7 @@ import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 
 /** What positions show of a corner just passed: a suggestion, until a person confirms it. */
-export type LiveFinding = { cornerId: string; lap: number; time_s: number; code: SuggestedCode; evidence: Evidence }
+export type LiveFinding = { cornerId: string; lap: number; time_s: number } & Evidenced
 
 /** A corner passed, with what is suggested there (roots only, first the most upstream); none where all marks were kept. */
 export type CornerPassed = { cornerId: string; lap: number; time_s: number; slowest_mps: number; findings: LiveFinding[] }
@@ -148,7 +147,7 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
     const rooted = linked(frame, lastRoot?.corner === k - 1 ? lastRoot.root : null, rootOf(judged.found))
     const root = rooted.find((one) => one.root || one.linked)
     lastRoot = root ? { corner: k, root } : null
-    const found: { code: SuggestedCode; evidence: Evidence }[] = rooted.filter((one) => one.root)
+    const found: Evidenced[] = rooted.filter((one) => one.root)
     const overShare = pass.slowest_mps / reference.slowest_mps - 1
     if (overShare > overPace)
       found.push({
@@ -161,7 +160,11 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
         },
       })
     const common = { cornerId: corners[k].id, lap: place.lap, time_s: place.time_s }
-    return { ...common, slowest_mps: pass.slowest_mps, findings: found.map(({ code, evidence }) => ({ ...common, code, evidence })) }
+    return {
+      ...common,
+      slowest_mps: pass.slowest_mps,
+      findings: found.map((one) => ({ ...common, ...({ code: one.code, evidence: one.evidence } as Evidenced) })),
+    }
   }
   let last: LivePlace | null = null
   return {

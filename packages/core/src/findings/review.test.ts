@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest'
+import { evidenceFor } from '../../fixtures/evidence.ts'
 import { demoPlan } from '../../fixtures/load.ts'
 import { type LapTrace, planTrace } from '../drive/lap-trace.ts'
-import { logCodes } from '../mistakes/mistakes.ts'
+import type { Evidenced } from '../mistakes/evidence.ts'
+import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { unitSystems } from '../units/format.ts'
 import { languages } from '../units/language.ts'
-import { findingWords, sayAdvice } from '../words/finding-words.ts'
-import { consistencyOf, type PassMarks, phaseNames, type RootSeen, whatHeld, whatToSay } from './advice.ts'
+import { adviceText, evidenceText, praiseText, readerWords } from '../words/words.ts'
+import { type Advice, consistencyOf, type PassMarks, phaseNames, type RootSeen, whatHeld, whatToSay } from './advice.ts'
 import { analyseLog } from './analyse.ts'
 import { idealLap } from './bank.ts'
 
@@ -89,14 +91,16 @@ describe('time in the bank', () => {
   })
 })
 
-const root = (change: Partial<RootSeen>): RootSeen => ({
+const root = (
+  change: Partial<Omit<RootSeen, 'code' | 'evidence'>>,
+  found = evidenceFor('apex-missed', { farther_m: 1.8 }) as Evidenced<LogCode>,
+): RootSeen => ({
   lap: 1,
   cornerId: 'T1',
-  code: 'apex-missed',
   root: true,
   lossTime_s: 0.2,
   certainty: 0.95,
-  evidence: { farther_m: 1.8 },
+  ...found,
   ...change,
 })
 const limits = { dry: true }
@@ -105,10 +109,10 @@ describe('what to say', () => {
   it('puts safety first, then what costs most, one thing a corner and three in all', () => {
     const seen = [
       root({ cornerId: 'T1', lossTime_s: 0.9 }),
-      root({ cornerId: 'T1', code: 'throttle-late', lossTime_s: 0.1, evidence: { later_s: 0.6 } }),
+      root({ cornerId: 'T1', lossTime_s: 0.1 }, evidenceFor('throttle-late', { later_s: 0.6 })),
       root({ cornerId: 'T2', lossTime_s: 0.3 }),
       root({ cornerId: 'T3', lossTime_s: 0.1 }),
-      ...[1, 2].map((lap) => root({ lap, cornerId: 'T4', code: 'brake-late', lossTime_s: -0.1, evidence: { later_m: 12, speed_mps: 40 } })),
+      ...[1, 2].map((lap) => root({ lap, cornerId: 'T4', lossTime_s: -0.1 }, evidenceFor('brake-late', { later_m: 12, speed_mps: 40 }))),
     ]
     const said = whatToSay(seen, () => 2, limits)
     expect(said.map((a) => a.cornerId)).toEqual(['T4', 'T1', 'T2'])
@@ -117,13 +121,13 @@ describe('what to say', () => {
   })
 
   it('never asks for more than a car length a lap, nor for a later brake without grace or in the wet', () => {
-    const early = [1, 2, 3].map((lap) => root({ lap, code: 'brake-early', evidence: { later_m: -30, speed_mps: 40 } }))
-    expect(sayAdvice(whatToSay(early, () => 3, limits)[0]).say).toContain('a car length a lap')
+    const early = [1, 2, 3].map((lap) => root({ lap }, evidenceFor('brake-early', { later_m: -30, speed_mps: 40 })))
+    expect(adviceText(whatToSay(early, () => 3, limits)[0]).say).toContain('a car length a lap')
     // The plan's own mark leaves too little: the brake may move by what leaves half a second, and no further.
     const [less] = whatToSay(early, () => 3, { dry: true, grace_s: { T1: 0.1 } })
-    expect(sayAdvice(less).say).toContain('up to 3 in all')
-    expect(sayAdvice(whatToSay(early, () => 3, limits)[0]).say).toContain('up to 6 in all')
-    const slight = [1, 2, 3].map((lap) => root({ lap, code: 'brake-early', evidence: { later_m: -17, speed_mps: 40 } }))
+    expect(adviceText(less).say).toContain('up to 3 in all')
+    expect(adviceText(whatToSay(early, () => 3, limits)[0]).say).toContain('up to 6 in all')
+    const slight = [1, 2, 3].map((lap) => root({ lap }, evidenceFor('brake-early', { later_m: -17, speed_mps: 40 })))
     expect(whatToSay(slight, () => 3, { dry: true, grace_s: { T1: 0.1 } })).toEqual([])
     expect(whatToSay(early, () => 3, { dry: false })).toEqual([])
   })
@@ -140,27 +144,27 @@ describe('what to say', () => {
   it.each(languages.flatMap((language) => unitSystems.map((units) => ({ language, units }))))(
     'has words for every code in $language and $units, with a cue and something for the next run, never about the person',
     ({ language, units }) => {
-      const words = findingWords(language, units)
-      const evidence = { later_m: -30, slowest_mps: 20, referenceSlowest_mps: 25, referenceGear: 3 }
+      const words = readerWords(language, units)
       for (const code of logCodes) {
-        const said = sayAdvice({ code, goal: evidence }, words)
-        for (const text of [said.say, said.cue, said.next, words.evidence[code](evidence), words.mistakes[code].name]) {
+        const found = evidenceFor(code, { later_m: -30, slowest_mps: 20, referenceSlowest_mps: 25, referenceGear: 3 })
+        const said = adviceText({ code, goal: found.evidence } as Pick<Advice, 'code' | 'goal'>, words)
+        for (const text of [said.say, said.cue, said.next, evidenceText(found, 'full', words), words.mistakes[code].name]) {
           expect(text.length).toBeGreaterThan(3)
           expect(text).not.toMatch(/NaN|undefined|\b(he|she|they)\b/)
           if (units === 'imperial') expect(text).not.toMatch(/\d (m|km\/h)\b/)
-          if (language === 'de') expect(text).not.toMatch(/\d\.\d|\b(the|you)\b/)
+          if (language === 'de') expect(text).not.toMatch(/\d\.\d|\b(the|you|man)\b/)
         }
       }
     },
   )
 
   it('is in the reader’s units and decimal sign', () => {
-    const evidence = { later_m: 10, allowed_m: 6, farther_m: 1.25 }
-    expect(findingWords('en', 'imperial').evidence['turn-in-late'](evidence)).toBe('turned in 33 ft late (up to 20 ft is fine)')
-    expect(findingWords('de', 'metric').evidence['apex-missed'](evidence)).toContain('1,3 m weiter außen')
-    expect(
-      sayAdvice({ code: 'brake-over', goal: { slowest_mps: 20, referenceSlowest_mps: 25 } }, findingWords('de', 'imperial')).say,
-    ).toContain('10 mph')
+    const late = evidenceFor('turn-in-late', { later_m: 10, allowed_m: 6 })
+    expect(evidenceText(late, 'full', readerWords('en', 'imperial'))).toBe('turned in 33 ft late (up to 20 ft is fine)')
+    const missed = evidenceFor('apex-missed', { farther_m: 1.25 })
+    expect(evidenceText(missed, 'short', readerWords('de', 'metric'))).toBe('1,3 m weiter außen am Scheitel vorbei als geplant')
+    const { code, evidence: goal } = evidenceFor('brake-over', { slowest_mps: 20, referenceSlowest_mps: 25 })
+    expect(adviceText({ code, goal }, readerWords('de', 'imperial')).say).toContain('10 mph')
   })
 })
 
@@ -186,10 +190,10 @@ describe('what held', () => {
 
   it('names first what went away, then what was steady, with numbers', () => {
     const held = whatHeld([root({ cornerId: 'T3', lap: 1 }), root({ cornerId: 'T3', lap: 2 })], passes)
-    expect(findingWords().held(held[0])).toBe('Missed the apex until lap 2, and not once after it.')
-    expect(findingWords('de').held(held[0])).toContain('bis Runde 2')
+    expect(praiseText(held[0])).toBe('Missed the apex up to lap 2, not once since.')
+    expect(praiseText(held[0], readerWords('de'))).toContain('bis Runde 2')
     expect(held[1]).toMatchObject({ cornerId: 'T1' })
-    expect(findingWords().held(held[1])).toMatch(/^Brake within \d m of itself on 5 laps/)
+    expect(praiseText(held[1])).toMatch(/^Braked within \d m of the same spot on 5 laps/)
   })
 
   it('tells how alike passes are from three of them on', () => {

@@ -9,6 +9,8 @@ export type Rooted = JudgedMistake & { root: boolean; because: LogCode | null; l
 const EXPLAINS_UP_TO = 2
 /** So far past its allowance a brake was held before it was dropped. */
 const HELD_FIRST = 0.5
+/** Mistakes of doing something too soon. */
+const early: readonly LogCode[] = ['brake-early', 'turn-in-early', 'apex-early', 'throttle-early', 'shift-early']
 /** Mistakes of where the car was: there a small cause has no large effect, but on a margin. */
 const places: readonly LogCode[] = [
   'setup-narrow',
@@ -34,7 +36,7 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
     // A brake that was dropped ends a little later by itself; only one that was held for long was held first.
     !(cause.code === 'brake-hold' && effect.code === 'brake-dump' && over(cause) < HELD_FIRST) &&
     // Running wide leads over the outer edge; over the inner one leads only what turns in too soon.
-    !(effect.evidence.inside === 1 && !cause.code.endsWith('-early')) &&
+    !(effect.code === 'limit-crossed' && effect.evidence.inside === 1 && !early.includes(cause.code)) &&
     (!places.includes(cause.code) ||
       !places.includes(effect.code) ||
       effect.code === 'exit-wide' ||

@@ -1,8 +1,9 @@
+export { type Evidence, type Evidenced, type EvidenceOf, evidenceKeys, isEvidenceOf } from './evidence.ts'
 export {
   type LogCode,
   logCodes,
   type MistakeCode,
-  type MistakeWords,
+  type MistakeRow,
   mistakeCodes,
   mistakes,
   type Skill,

@@ -1,4 +1,5 @@
-import { type MistakeCode, mistakes } from '../mistakes/mistakes.ts'
+import type { MistakeCode } from '../mistakes/mistakes.ts'
+import { mistakeName } from '../words/words.ts'
 import { type Difference, differenceOf, type Share, shareOf } from './estimate.ts'
 
 /** A mistake of one student of a group, by hand or out of a log. */
@@ -54,7 +55,7 @@ export const groupPicture = (seen: readonly GroupSeen[], drove: number, former: 
     .map(([key, { cornerId, code, students }]) => {
       const count = students.size + (gone.get(key)?.students ?? 0)
       const many = count >= LEAST_STUDENTS && count > drove / 2
-      const fallback = `Look at cone, call and briefing for this first: ${mistakes[code].name.toLowerCase()}.`
+      const fallback = `Look at cone, call and briefing for this first: ${mistakeName(code).toLowerCase()}.`
       return { cornerId, code, students: count, of: drove, suspect: many ? (proposals[code] ?? fallback) : null }
     })
     .sort((a, b) => b.students - a.students || a.cornerId.localeCompare(b.cornerId, undefined, { numeric: true }))

@@ -25,9 +25,6 @@ export const paceCeiling = (surface: Surface): number => {
   return Math.min(PACE_CEILING, paceSteps[paceSteps.length - 1 - down])
 }
 
-/** Which mistakes are misses of a mark: those with a place on the road. */
-const missesAMark = (code: MistakeCode): boolean => /^(brake-early|brake-late|turn-in|apex|exit|lift|setup)/.test(code)
-
 /**
  * Advice on the pace after some laps at it: two misses of marks in a lap, or the same safety mistake twice, advise a step
  * down; three clean laps on end a step up, never above the ceiling. `doneLaps`: coached laps complete since the last
@@ -41,7 +38,7 @@ export const paceAdvice = (pace: number, doneLaps: readonly number[], misses: re
   const twice = safety.find((m, i) => safety.findIndex((o) => o.code === m.code) !== i)
   if (twice) return { step: slower === null ? 'stay' : 'down', to: slower, reason: { kind: 'same-safety-mistake', code: twice.code } }
   for (const { lap } of since)
-    if (since.filter((m) => m.lap === lap && missesAMark(m.code)).length >= 2)
+    if (since.filter((m) => m.lap === lap && mistakes[m.code].atMark).length >= 2)
       return { step: slower === null ? 'stay' : 'down', to: slower, reason: { kind: 'two-misses', lap } }
   const missed = new Set(since.map((m) => m.lap))
   const clean = doneLaps.length - 1 - doneLaps.findLastIndex((lap) => missed.has(lap))

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import type { MistakeCode, Skill } from '../mistakes/mistakes.ts'
+import { type HandOverInput, handOver } from '../words/hand-over.ts'
 import { outcomeOf, type Said, stuckRates } from './corrections.ts'
 import { differenceOf, shareInWords, shareOf } from './estimate.ts'
 import { nextFocus } from './focus.ts'
 import { forgetting } from './forgetting.ts'
 import { helpedBy } from './group.ts'
-import { type HandOverInput, handOver } from './hand-over.ts'
 import { joinRun, type RunKnown } from './joined.ts'
 import type { PassKnown } from './passes.ts'
 import { levelAhead, skillStandings } from './skill-levels.ts'
@@ -131,9 +131,9 @@ describe('skills', () => {
   const good = [1, -2, 5, 0, 3, -5, 2, 1]
 
   it('are shown by 8 of the last 10 laps at as many corners as asked, and just not by 7', () => {
-    const shown = standing([...braking('T1', [9, 9, 9, ...good, 8, -9]), ...braking('T2', [...good, 20, 20])], 'braking place')
+    const shown = standing([...braking('T1', [9, 9, 9, ...good, 8, -9]), ...braking('T2', [...good, 20, 20])], 'braking-point')
     expect(shown).toMatchObject({ shown: true, corners: [{ met: true, rate: { hits: 8, of: 10 } }, { met: true }] })
-    expect(standing([...braking('T1', [...good, 8, 9]), ...braking('T2', [...good.slice(1), 7, 20, 20])], 'braking place')?.shown).toBe(
+    expect(standing([...braking('T1', [...good, 8, 9]), ...braking('T2', [...good.slice(1), 7, 20, 20])], 'braking-point')?.shown).toBe(
       false,
     )
   })
@@ -141,25 +141,25 @@ describe('skills', () => {
   it('are not shown by few laps, however good', () => {
     const few = standing(
       ['T1', 'T2', 'T3'].flatMap((id) => braking(id, good)),
-      'braking place',
+      'braking-point',
     )
     expect(few?.shown).toBe(false)
     expect(few?.corners[0].rate.low).toBeLessThan(0.8)
   })
 
   it('amount to a level only when a person confirmed them; a safety mistake of late is told', () => {
-    expect(levelAhead('first day', new Set(['braking place']), [])).toEqual({ next: 'building', missing: ['turn-in'], heldBy: null })
-    const both = new Set<Skill>(['braking place', 'turn-in'])
-    expect(levelAhead('first day', both, [pass(1, 1, ['brake-late'])])).toEqual({ next: 'building', missing: [], heldBy: 'brake-late' })
-    expect(levelAhead('building', both, []).missing).toEqual(['apex', 'exit', 'release of the brake', 'throttle'])
+    expect(levelAhead('first-day', new Set(['braking-point']), [])).toEqual({ next: 'building', missing: ['turn-in'], heldBy: null })
+    const both = new Set<Skill>(['braking-point', 'turn-in'])
+    expect(levelAhead('first-day', both, [pass(1, 1, ['brake-late'])])).toEqual({ next: 'building', missing: [], heldBy: 'brake-late' })
+    expect(levelAhead('building', both, []).missing).toEqual(['apex', 'exit', 'brake-release', 'throttle'])
     expect(levelAhead('steady', both, [])).toMatchObject({ next: null, missing: [] })
     const later = Array.from({ length: 10 }, (_, i) => pass(2, i + 1))
-    expect(levelAhead('first day', new Set(), [pass(1, 1, ['brake-late']), ...later]).heldBy).toBeNull()
+    expect(levelAhead('first-day', new Set(), [pass(1, 1, ['brake-late']), ...later]).heldBy).toBeNull()
   })
 
   it('over the runs show where they are missed', () => {
     const { cells, skills } = skillPicture([pass(1, 1, ['brake-late']), pass(1, 2), pass(2, 1), pass(2, 2, [], { cornerId: 'T2' })])
-    expect(skills).toEqual(['braking place'])
+    expect(skills).toEqual(['braking-point'])
     expect(cells.map((c) => [c.cornerId, c.runs.map((r) => r.missed.share)])).toEqual([
       ['T1', [0.5, 0]],
       ['T2', [0]],
@@ -236,10 +236,10 @@ describe('a hand-over', () => {
     nameOf: (id) => `Corner ${id}`,
   }
 
-  it('says level, worries, safety, what next, and which words work', () => {
+  it('lists level, worries, safety, next focus and the wording that works', () => {
     const text = handOver(known)
     for (const part of [
-      'likes quiet talk',
+      'prefers quiet coaching',
       'Uneasy at Corner T2',
       'Safety in the last run: braked late at Corner T1',
       'Next: Corner T1',
@@ -261,8 +261,8 @@ describe('a hand-over', () => {
       faster: false,
     }
     const forgot = (first: number) => ({ ...gap, first: shareOf(first, 40), forgot: differenceOf(shareOf(first, 40), gap.last) })
-    expect(handOver({ ...known, gaps: [forgot(20)] })).toContain('went from 5 to 50 %; as before after 2 laps.')
-    expect(handOver({ ...known, gaps: [forgot(3)] })).toContain('nothing was clearly forgotten (passes with a mistake went from 5 to 8 %)')
+    expect(handOver({ ...known, gaps: [forgot(20)] })).toContain('went from 5% to 50%; recovered after 2 laps.')
+    expect(handOver({ ...known, gaps: [forgot(3)] })).toContain('nothing was clearly forgotten (corners with a mistake went from 5% to 8%)')
     expect(handOver({ ...known, gaps: [{ ...forgot(20), faster: true }] })).not.toContain('without driving')
   })
 

@@ -31,7 +31,7 @@ const asks: readonly Ask[] = [
     does: free(codesOf('eyes'), seen),
   },
   {
-    skill: 'braking place',
+    skill: 'braking-point',
     asks: 'the brake within 6 m of the mark',
     corners: 2,
     does: (p) => within(p.off?.brake_m, 6),
@@ -55,10 +55,10 @@ const asks: readonly Ask[] = [
     does: free(codesOf('exit'), logged),
   },
   {
-    skill: 'release of the brake',
+    skill: 'brake-release',
     asks: 'the brake let go as planned',
     corners: 2,
-    does: free(codesOf('release of the brake'), (p) => p.off !== null && p.off.brake_m !== null),
+    does: free(codesOf('brake-release'), (p) => p.off !== null && p.off.brake_m !== null),
   },
   {
     skill: 'throttle',
@@ -73,7 +73,7 @@ const asks: readonly Ask[] = [
     does: free(codesOf('steering'), logged),
   },
   {
-    skill: 'carrying speed',
+    skill: 'carrying-speed',
     asks: 'the slowest speed within 4 km/h of the plan',
     corners: 3,
     does: (p) => within(p.off?.slowest_mps, 4 / 3.6),
@@ -112,9 +112,9 @@ export const skillStandings = (passes: readonly PassKnown[]): SkillStanding[] =>
 
 /** Skills that a level asks for, beyond those of the level before. */
 const levelAsks: Record<Level, readonly Skill[]> = {
-  'first day': [],
-  building: ['braking place', 'turn-in'],
-  steady: ['apex', 'exit', 'release of the brake', 'throttle'],
+  'first-day': [],
+  building: ['braking-point', 'turn-in'],
+  steady: ['apex', 'exit', 'brake-release', 'throttle'],
 }
 
 /** So many safety mistakes in the last passes keep a student from a higher level. */

@@ -29,32 +29,43 @@ export const formatSpeed = (speed_mps: number, units: UnitSystem): string =>
 export const formatDistance = (length_m: number, units: UnitSystem): string =>
   units === 'metric' ? `${Math.round(length_m)} m` : `${Math.round(feet(length_m))} ft`
 
-/** How measures are written for one reader: their units, and the decimal sign of their language. Signs are left to the words. */
+/** How numbers are written in a language: the decimal sign, and what follows a percentage. */
+export type NumberStyle = { decimal: '.' | ','; percent: string }
+
+/** How measures are written for one reader: their units, and the number style of their language. Signs are left to the words. */
 export type Measures = {
   /** Metres or feet, whole. */
-  metres: (m: number | undefined) => string
+  metres: (m: number) => string
   /** The same with a decimal. */
-  fine: (m: number | undefined) => string
-  speed: (mps: number | undefined) => string
+  fine: (m: number) => string
+  /** By how much a place is to change: whole metres or feet, at least the length of a metre. */
+  atLeastOne: (m: number) => string
+  speed: (mps: number) => string
   /** A difference of speeds in steps of five, at least five. */
   speedStep: (mps: number) => string
   /** With so many decimals, one where not given. */
-  seconds: (s: number | undefined, decimals?: number) => string
-  percent: (share: number | undefined) => string
+  seconds: (s: number, decimals?: number) => string
+  percent: (share: number) => string
 }
 
 /** Measures for a reader. */
-export const measuresFor = (units: UnitSystem, comma = false): Measures => {
-  const sign = (text: string): string => (comma ? text.replace('.', ',') : text)
+export const measuresFor = (units: UnitSystem, style: NumberStyle = { decimal: '.', percent: '%' }): Measures => {
+  const number = (value: number, decimals: number): string => Math.abs(value).toFixed(decimals).replace('.', style.decimal)
   const length = (m: number): number => (units === 'metric' ? m : feet(m))
   const [short, fast] = units === 'metric' ? ['m', 'km/h'] : ['ft', 'mph']
   const speed = (v: number): number => (units === 'metric' ? kmh(v) : mph(v))
+  const metres = (m: number): string => `${number(length(m), 0)} ${short}`
   return {
-    metres: (m = 0) => `${Math.abs(length(m)).toFixed(0)} ${short}`,
-    fine: (m = 0) => sign(`${Math.abs(length(m)).toFixed(1)} ${short}`),
-    speed: (v = 0) => `${Math.round(speed(v))} ${fast}`,
+    metres,
+    fine: (m) => `${number(length(m), 1)} ${short}`,
+    atLeastOne: (m) => metres(Math.max(1, m)),
+    speed: (v) => `${Math.round(speed(v))} ${fast}`,
     speedStep: (v) => `${Math.max(5, 5 * Math.round(speed(v) / 5))} ${fast}`,
-    seconds: (s = 0, decimals = 1) => sign(`${Math.abs(s).toFixed(decimals)} s`),
-    percent: (share = 0) => `${Math.round(100 * share)} %`,
+    seconds: (s, decimals = 1) => `${number(s, decimals)} s`,
+    percent: (share) => formatPercent(share, style),
   }
 }
+
+/** A fraction as a whole percentage: `formatPercent(0.6)` is `'60%'`. */
+export const formatPercent = (share: number, style: NumberStyle = { decimal: '.', percent: '%' }): string =>
+  `${Math.round(100 * share)}${style.percent}`

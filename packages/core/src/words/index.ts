@@ -1,2 +1,4 @@
-export { describeError, type ErrorWords } from './error-words.ts'
-export { evidenceInWords, type FindingWords, findingWords, sayAdvice } from './finding-words.ts'
+export { carLengths } from './car-lengths.ts'
+export { type HandOverInput, handOver } from './hand-over.ts'
+export { type PortalProblemCode, portalProblemCodes, type ReaderWords } from './reader-words.ts'
+export { adviceText, correctionFor, describeError, evidenceText, mistakeName, praiseText, problemText, readerWords } from './words.ts'

@@ -1,6 +1,14 @@
-import { type CircuitNotes, type CircuitSummary, circuitNotesSchema, type StoredCircuit, surveyToWire } from '@ochote/contract'
+import {
+  type CircuitNotes,
+  type CircuitSummary,
+  circuitNotesSchema,
+  type StoredCircuit,
+  surveySchema,
+  surveyToWire,
+} from '@ochote/contract'
 import { buildCircuit, makeVenue, type Survey } from '@ochote/core'
 import type { Knex } from 'knex'
+import { readStored } from '../db/stored.ts'
 
 type Row = { id: string; name: string; length_m: number; corners: number; survey: string; version: number; notes: string }
 
@@ -16,9 +24,9 @@ export const circuitStore = (db: Knex) => ({
       ? {
           id: row.id,
           name: row.name,
-          survey: JSON.parse(row.survey),
+          survey: readStored(surveySchema, row.survey, 'circuits', id),
           version: row.version,
-          notes: circuitNotesSchema.parse(JSON.parse(row.notes)),
+          notes: readStored(circuitNotesSchema, row.notes, 'circuits', id),
         }
       : null
   },

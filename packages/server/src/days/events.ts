@@ -2,7 +2,7 @@ import { api, type Refused } from '@ochote/contract'
 import type { DayEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { acknowledge } from '../db/acknowledge.ts'
-import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
+import { appendEvents, type EventRow, eventOf, eventsOf } from '../db/events.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem } from '../http/problems.ts'
 import type { DayStore } from './store.ts'
@@ -10,9 +10,7 @@ import type { DayStore } from './store.ts'
 /** Events of days in the database, appended and never changed. */
 export const dayEventStore = (db: Knex) => ({
   of: async (dayId: string): Promise<DayEvent[]> =>
-    ((await db('day_events').where({ day_id: dayId }).orderBy('seq').select('doc', 'clock_ms')) as EventRow[]).map((row) =>
-      eventOf<DayEvent>(row),
-    ),
+    eventsOf('day_events', (await db('day_events').where({ day_id: dayId }).orderBy('seq').select('id', 'doc', 'clock_ms')) as EventRow[]),
   /** Incidents in which one of these runs had a part, with their day's date. */
   incidentsOf: async (
     runs: readonly { id: string; dayId: string }[],
@@ -22,11 +20,12 @@ export const dayEventStore = (db: Knex) => ({
       .whereIn('day_events.day_id', [...new Set(runs.map((run) => run.dayId))])
       .whereRaw("json_extract(day_events.doc, '$.kind') = 'incident'")
       .orderBy('day_events.seq')
-      .select('day_events.doc', 'day_events.clock_ms', 'days.date')) as (EventRow & { date: string })[]
+      .select('day_events.id', 'day_events.doc', 'day_events.clock_ms', 'days.date')) as (EventRow & { date: string })[]
     const ids = new Set(runs.map((run) => run.id))
-    return rows
-      .map((row) => ({ date: row.date, event: eventOf<Extract<DayEvent, { kind: 'incident' }>>(row) }))
-      .filter(({ event }) => event.runId !== null && ids.has(event.runId))
+    return rows.flatMap((row) => {
+      const event = eventOf('day_events', row)
+      return event?.kind === 'incident' && event.runId !== null && ids.has(event.runId) ? [{ date: row.date, event }] : []
+    })
   },
   /** Appends events and returns the new ones. */
   append: (accountId: string | null, events: readonly DayEvent[], clock_ms = 0): Promise<DayEvent[]> =>

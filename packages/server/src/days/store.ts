@@ -1,13 +1,18 @@
 import { type Day, type DayPlan, dayPlanSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
+import { readListed, readStored } from '../db/stored.ts'
 
 type Row = { id: string; date: string; version: number; plan: string }
 
-const toDay = (row: Row): Day => ({ id: row.id, version: row.version, plan: dayPlanSchema.parse(JSON.parse(row.plan)) })
+const toDay = (row: Row): Day => ({ id: row.id, version: row.version, plan: readStored(dayPlanSchema, row.plan, 'days', row.id) })
+const listed = (row: Row): Day[] => {
+  const plan = readListed(dayPlanSchema, row.plan, 'days', row.id)
+  return plan ? [{ id: row.id, version: row.version, plan }] : []
+}
 
 /** Days in the database: one versioned document each. */
 export const dayStore = (db: Knex) => ({
-  all: async (): Promise<Day[]> => ((await db('days').orderBy('date', 'desc')) as Row[]).map(toDay),
+  all: async (): Promise<Day[]> => ((await db('days').orderBy('date', 'desc')) as Row[]).flatMap(listed),
   byId: async (id: string): Promise<Day | null> => {
     const row = (await db('days').where({ id }).first()) as Row | undefined
     return row ? toDay(row) : null

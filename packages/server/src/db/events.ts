@@ -1,4 +1,11 @@
+import { dayEventSchema, runEventSchema, studentEventSchema } from '@ochote/contract'
+import type { DayEvent, RunEvent, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
+import type { z } from 'zod'
+import { readListed } from './stored.ts'
+
+/** Tables of events. */
+export type EventTable = 'run_events' | 'day_events' | 'student_events'
 
 /** An event as it is kept: `clock_ms` is how far the clock that stamped it ran ahead of the server's. */
 export type EventRow = { id: string; account_id: string | null; received_at: string; clock_ms: number; doc: string }
@@ -12,11 +19,25 @@ export const clockAhead = (deviceNow: string | undefined, now = Date.now()): num
   return Math.abs(ahead) > TRUSTED_MS ? ahead : 0
 }
 
-/** A stored event with its moment by the server's clock. */
-export const eventOf = <E extends { at: string }>({ doc, clock_ms }: Pick<EventRow, 'doc' | 'clock_ms'>): E => {
-  const event = JSON.parse(doc) as E
-  return clock_ms === 0 ? event : { ...event, at: new Date(Date.parse(event.at) - clock_ms).toISOString() }
+const atServerTime = <E extends { at: string }>(event: E, clock_ms: number): E =>
+  clock_ms === 0 ? event : { ...event, at: new Date(Date.parse(event.at) - clock_ms).toISOString() }
+
+/** Schemas by which the events of each table are read back. */
+const schemas = { run_events: runEventSchema, day_events: dayEventSchema, student_events: studentEventSchema } as const
+type EventIn = { run_events: RunEvent; day_events: DayEvent; student_events: StudentEvent }
+
+/** A stored event with its moment by the server’s clock; null for one that cannot be read, which the server’s health names. */
+export const eventOf = <T extends EventTable>(
+  table: T,
+  { id, doc, clock_ms }: Pick<EventRow, 'id' | 'doc' | 'clock_ms'>,
+): EventIn[T] | null => {
+  const event = readListed(schemas[table] as z.ZodType<EventIn[T]>, doc, table, id)
+  return event && atServerTime(event, clock_ms)
 }
+
+/** Stored events in their order, without those that cannot be read. */
+export const eventsOf = <T extends EventTable>(table: T, rows: readonly Pick<EventRow, 'id' | 'doc' | 'clock_ms'>[]): EventIn[T][] =>
+  rows.flatMap((row) => eventOf(table, row) ?? [])
 
 /**
  * Appends events in one transaction and returns those that are new; ids already there are left as they are. `columns` gives what
@@ -24,7 +45,7 @@ export const eventOf = <E extends { at: string }>({ doc, clock_ms }: Pick<EventR
  */
 export const appendEvents = async <E extends { id: string }>(
   db: Knex,
-  table: 'run_events' | 'day_events' | 'student_events',
+  table: EventTable,
   events: readonly E[],
   common: { account_id: string | null; clock_ms: number },
   columns: (event: E) => Record<string, unknown>,

@@ -1,5 +1,16 @@
 import type { Run, Sheet, SheetItem } from '@ochote/contract'
-import { bestLapTime, findingWords, isOwnLap, nextFocus, runStateOf, sayAdvice, studentStateOf, withOwnLaps } from '@ochote/core'
+import {
+  adviceText,
+  bestLapTime,
+  evidenceText,
+  isOwnLap,
+  nextFocus,
+  praiseText,
+  readerWords,
+  runStateOf,
+  studentStateOf,
+  withOwnLaps,
+} from '@ochote/core'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { Stores } from '../stores.ts'
@@ -49,7 +60,7 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
         : []
       const made = debrief ? await jobs.sheet({ ...stored, debrief, laps }) : { held: [], items: [] }
       const { language } = student.profile
-      const words = findingWords(language ?? 'en', student.units)
+      const words = readerWords(language ?? 'en', student.units)
       const fromLog = made.items.map(
         (a): SheetItem => ({
           cornerId: a.cornerId,
@@ -58,9 +69,9 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
           lap: a.laps[0] ?? 0,
           laps: a.laps.length,
           of: a.passes,
-          ...sayAdvice(a, words),
+          ...adviceText(a, words),
           // How much is allowed is for the debrief.
-          shows: words.evidence[a.code](a.evidence).replace(/ \(.*\)/, ''),
+          shows: evidenceText(a, 'short', words),
           drawing: a.drawing,
         }),
       )
@@ -96,7 +107,7 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
         simulated: run.simulation !== null || debrief?.source === 'simulated logger',
         laps: debrief?.laps.length ?? 0,
         best_s: bestLapTime(debrief?.laps ?? []),
-        held: made.held.map((h) => ({ cornerName: h.cornerName, say: words.held(h) })),
+        held: made.held.map((h) => ({ cornerName: h.cornerName, say: praiseText(h, words) })),
         items,
         next: focus
           ? { cornerName: cornerNames[focus.cornerId] ?? focus.cornerId, say: words.mistakes[focus.code].correction }

@@ -1,10 +1,21 @@
 import { randomBytes } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gunzip, gzip } from 'node:zlib'
-import { type Debrief, reviewSchema, type StoredFinding, type WireTrace } from '@ochote/contract'
+import {
+  type Debrief,
+  findingSchema,
+  logMappingSchema,
+  reviewSchema,
+  type StoredFinding,
+  skippedSchema,
+  traceSchema,
+  type WireTrace,
+} from '@ochote/contract'
 import type { LogMapping } from '@ochote/core'
 import type { Knex } from 'knex'
+import { z } from 'zod'
 import { byRun } from '../db/by-run.ts'
+import { readListed, readStored } from '../db/stored.ts'
 import type { AnalyseOutput } from '../jobs/tasks.ts'
 
 const pack = promisify(gzip)
@@ -27,19 +38,21 @@ type FindingRow = {
   evidence: string
 }
 
-const toFinding = (f: FindingRow): StoredFinding => ({
-  lap: f.lap,
-  cornerId: f.corner_id,
-  station_m: f.station_m,
-  from_m: f.from_m ?? f.station_m,
-  to_m: f.to_m ?? f.station_m,
-  certainty: f.certainty,
-  code: f.code,
-  root: f.root === 1,
-  because: f.because,
-  lossTime_s: f.loss_s,
-  evidence: JSON.parse(f.evidence) as Record<string, number>,
-})
+/** A stored finding; null for one whose evidence cannot be read any more. */
+const toFinding = (f: FindingRow): StoredFinding | null =>
+  findingSchema.safeParse({
+    lap: f.lap,
+    cornerId: f.corner_id,
+    station_m: f.station_m,
+    from_m: f.from_m ?? f.station_m,
+    to_m: f.to_m ?? f.station_m,
+    certainty: f.certainty,
+    code: f.code,
+    root: f.root === 1,
+    because: f.because,
+    lossTime_s: f.loss_s,
+    evidence: JSON.parse(f.evidence),
+  }).data ?? null
 
 /** Logs with what was found in them. A log is stored whole with its laps and findings, or not at all. */
 export const debriefStore = (db: Knex) => {
@@ -59,10 +72,10 @@ export const debriefStore = (db: Knex) => {
           runId: log.run_id,
           source: log.source,
           rows: log.rows,
-          skipped: JSON.parse(log.skipped),
+          skipped: readListed(z.array(skippedSchema), log.skipped, 'logs', log.run_id) ?? [],
           laps: (lapsOf.get(log.run_id) ?? []).map(({ run_id: _, ...lap }) => lap),
-          findings: (findingsOf.get(log.run_id) ?? []).map(toFinding),
-          review: reviewSchema.parse(JSON.parse(log.review)),
+          findings: (findingsOf.get(log.run_id) ?? []).map(toFinding).filter((f) => f !== null),
+          review: readListed(reviewSchema, log.review, 'logs', log.run_id) ?? reviewSchema.parse({}),
         },
       ]),
     )
@@ -113,7 +126,7 @@ export const debriefStore = (db: Knex) => {
     byRuns,
     trace: async (runId: string, lap: number): Promise<WireTrace | null> => {
       const row = (await db('laps').where({ run_id: runId, lap }).first('trace_gz')) as { trace_gz: Buffer } | undefined
-      return row ? (JSON.parse((await unpack(row.trace_gz)).toString('utf8')) as WireTrace) : null
+      return row ? readStored(traceSchema, (await unpack(row.trace_gz)).toString('utf8'), 'laps', `${runId}, lap ${lap}`) : null
     },
     /** The log itself as it was given, with how it was read; null where there is none. */
     log: async (runId: string): Promise<{ source: { packed: Uint8Array }; mapping: LogMapping | undefined } | null> => {
@@ -121,7 +134,10 @@ export const debriefStore = (db: Knex) => {
         | { csv_gz: Buffer; mapping: string | null }
         | undefined
       if (!row) return null
-      return { source: { packed: row.csv_gz }, mapping: row.mapping ? (JSON.parse(row.mapping) as LogMapping) : undefined }
+      return {
+        source: { packed: row.csv_gz },
+        mapping: row.mapping ? (readListed(logMappingSchema, row.mapping, 'logs', runId) ?? undefined) : undefined,
+      }
     },
     /** The text of a run's log; null where there is none. */
     csv: async (runId: string): Promise<string | null> => {
@@ -131,7 +147,7 @@ export const debriefStore = (db: Knex) => {
     /** What a person said last time of files with the same columns. */
     mapping: async (signature: string): Promise<LogMapping | null> => {
       const row = (await db('log_mappings').where({ signature }).first('mapping')) as { mapping: string } | undefined
-      return row ? (JSON.parse(row.mapping) as LogMapping) : null
+      return row ? readListed(logMappingSchema, row.mapping, 'log_mappings', signature) : null
     },
     rememberMapping: async (signature: string, mapping: LogMapping): Promise<void> => {
       const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }

@@ -9,7 +9,17 @@ import {
   studentSchema,
   vehicleFileSchema,
 } from '@ochote/contract'
-import { briefingParts, type DayEvent, mistakes, type PlanChoice, type RunEvent, sayAdvice, seededRandom, seedOf } from '@ochote/core'
+import {
+  type Advice,
+  adviceText,
+  briefingParts,
+  correctionFor,
+  type DayEvent,
+  type PlanChoice,
+  type RunEvent,
+  seededRandom,
+  seedOf,
+} from '@ochote/core'
 import { z } from 'zod'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
@@ -153,8 +163,8 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
   // Afterwards the lead said one or two things, each time in other words.
   const roots = output.findings.filter((f) => f.root)
   const said = [...new Map(roots.map((f) => [`${f.cornerId} ${f.code}`, f])).values()].slice(0, 2).map((f, k): RunEvent => {
-    const { say, cue } = sayAdvice({ code: f.code, goal: f.evidence })
-    const words = [say, cue, mistakes[f.code].correction][Math.floor(random.uniform() * 3)]
+    const { say, cue } = adviceText({ code: f.code, goal: f.evidence } as Pick<Advice, 'code' | 'goal'>)
+    const words = [say, cue, correctionFor(f.code)][Math.floor(random.uniform() * 3)]
     return { kind: 'said', id: fixedId(`${id} said ${k}`), runId: id, at: at(24), cornerId: f.cornerId, code: f.code, words }
   })
   if (events.length + said.length > 0) await stores.runs.append(past.leadId, [...events, ...said])

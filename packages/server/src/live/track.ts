@@ -1,5 +1,14 @@
 import type { LiveEvent, LivePosition, Run, StoredPlan } from '@ochote/contract'
-import { type CarFollower, type CornerWatch, carFollower, cornerWatch, type OwnThresholds, type Plan, type ReceivedFix } from '@ochote/core'
+import {
+  type CarFollower,
+  type CornerWatch,
+  carFollower,
+  cornerWatch,
+  type Evidenced,
+  type OwnThresholds,
+  type Plan,
+  type ReceivedFix,
+} from '@ochote/core'
 import type { FixSink, Taken } from './gateway.ts'
 import type { Recorder } from './recorder.ts'
 
@@ -136,7 +145,7 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, o
         lap: passed.lap,
         cornerId: passed.cornerId,
         at: new Date(now_ms).toISOString(),
-        findings: passed.findings.map(({ code, evidence }) => ({ code, evidence })),
+        findings: passed.findings.map(({ code, evidence }) => ({ code, evidence }) as Evidenced),
       })
   }
 

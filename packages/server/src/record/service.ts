@@ -1,9 +1,9 @@
 import type { Debrief, Group, Run, StudentRecord } from '@ochote/contract'
 import {
   bestLapTime,
+  correctionFor,
   isOwnLap,
   joinRun,
-  mistakes,
   type RunEvent,
   type RunKnown,
   runStateOf,
@@ -39,7 +39,7 @@ const saidIn = (
   events: readonly RunEvent[],
   run: number,
 ): Omit<StudentRecord['said'][number], 'circuitId' | 'runId'>[] => [
-  ...seen.filter((s) => s.by !== 'log').map(({ cornerId, code, lap }) => ({ cornerId, code, run, lap, words: mistakes[code].correction })),
+  ...seen.filter((s) => s.by !== 'log').map(({ cornerId, code, lap }) => ({ cornerId, code, run, lap, words: correctionFor(code) })),
   ...standing(events).flatMap((e) => (e.kind === 'said' ? [{ cornerId: e.cornerId, code: e.code, run, lap: null, words: e.words }] : [])),
 ]
 

@@ -1,8 +1,17 @@
-import { type CarCondition, type HistoryRow, type NewRun, type Run, type Simulation, simulationSchema } from '@ochote/contract'
-import type { DayEvent, PlanChoice, RunEvent } from '@ochote/core'
+import {
+  type CarCondition,
+  type HistoryRow,
+  type NewRun,
+  planSettingsSchema,
+  type Run,
+  type Simulation,
+  simulationSchema,
+} from '@ochote/contract'
+import type { PlanChoice, RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { byRun } from '../db/by-run.ts'
-import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
+import { appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
+import { readListed, readStored } from '../db/stored.ts'
 
 type Row = {
   id: string
@@ -21,7 +30,13 @@ type Row = {
   date: string
 }
 
-const toRun = (row: Row): Run => ({
+const toRun = (row: Row): Run => withSettings(row, readStored(planSettingsSchema, row.settings, 'runs', row.id))
+/** A row of a list; none for one whose settings cannot be read. */
+const listed = (row: Row): Run[] => {
+  const settings = readListed(planSettingsSchema, row.settings, 'runs', row.id)
+  return settings ? [withSettings(row, settings)] : []
+}
+const withSettings = (row: Row, settings: PlanChoice): Run => ({
   id: row.id,
   dayId: row.day_id,
   slotId: row.slot_id,
@@ -29,10 +44,10 @@ const toRun = (row: Row): Run => ({
   studentName: row.student_name,
   instructorId: row.instructor_id,
   carId: row.car_id,
-  settings: JSON.parse(row.settings) as PlanChoice,
+  settings,
   startedAt: row.started_at,
   endedAt: row.ended_at,
-  simulation: row.simulation ? simulationSchema.parse(JSON.parse(row.simulation)) : null,
+  simulation: row.simulation ? readListed(simulationSchema, row.simulation, 'runs', row.id) : null,
   hasLog: row.log_run !== null,
   sentIn: row.sent_in === 1,
   // What was sent in was driven elsewhere, on a day of its own.
@@ -52,9 +67,9 @@ export const runStore = (db: Knex) => {
     const rows = (await db('run_events')
       .whereIn('run_id', runIds)
       .orderBy(['run_id', 'seq'])
-      .select('run_id', 'doc', 'clock_ms')) as (EventRow & { run_id: string })[]
+      .select('id', 'run_id', 'doc', 'clock_ms')) as (EventRow & { run_id: string })[]
     const groups = byRun(rows)
-    return new Map(runIds.map((id) => [id, (groups.get(id) ?? []).map((row) => eventOf<RunEvent>(row))]))
+    return new Map(runIds.map((id) => [id, eventsOfTable('run_events', groups.get(id) ?? [])]))
   }
   return {
     byId: async (id: string): Promise<Run | null> => {
@@ -65,7 +80,7 @@ export const runStore = (db: Knex) => {
       const query = select().orderBy('runs.started_at', 'desc').limit(500)
       if (filter.dayId) query.where('runs.day_id', filter.dayId)
       if (filter.studentId) query.where('runs.student_id', filter.studentId)
-      return ((await query) as Row[]).map(toRun)
+      return ((await query) as Row[]).flatMap(listed)
     },
     /** Runs with a log on one circuit, the newest first. */
     ofCircuit: async (circuitId: string, most: number): Promise<Run[]> =>
@@ -75,7 +90,7 @@ export const runStore = (db: Knex) => {
           .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
           .orderBy('runs.started_at', 'desc')
           .limit(most)) as Row[]
-      ).map(toRun),
+      ).flatMap(listed),
     /** Adds a run; the same id sent again changes nothing. */
     add: async (run: NewRun & { instructorId: string | null; sentIn?: boolean }): Promise<void> => {
       await db('runs')
@@ -97,7 +112,7 @@ export const runStore = (db: Knex) => {
     open: async (dayId?: string): Promise<Run[]> => {
       const query = select().whereNull('runs.ended_at').orderBy('runs.started_at')
       if (dayId) query.where('runs.day_id', dayId)
-      return ((await query) as Row[]).map(toRun)
+      return ((await query) as Row[]).flatMap(listed)
     },
     setSimulation: async (id: string, simulation: Simulation | null): Promise<void> => {
       await db('runs')
@@ -129,10 +144,11 @@ export const runStore = (db: Knex) => {
         .where('runs.day_id', dayId)
         .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
         .orderBy('run_events.seq')
-        .select('run_events.doc', 'run_events.clock_ms')) as EventRow[]
+        .select('run_events.id', 'run_events.doc', 'run_events.clock_ms')) as EventRow[]
       const last = new Map<string, CarCondition>()
-      for (const row of rows) {
-        const { kind: _, id: __, ...condition } = eventOf<Extract<RunEvent, { kind: 'car' }>>(row)
+      for (const event of eventsOfTable('run_events', rows)) {
+        if (event.kind !== 'car') continue
+        const { kind: _, id: __, ...condition } = event
         last.set(condition.carId, condition)
       }
       return [...last.values()]
@@ -144,7 +160,14 @@ export const runStore = (db: Knex) => {
     history: async (dayId: string): Promise<HistoryRow[]> => {
       const of = (table: 'run_events' | 'day_events') => {
         const query = db(table).leftJoin('accounts', 'accounts.id', `${table}.account_id`)
-        const columns = [`${table}.doc`, `${table}.clock_ms`, `${table}.received_at`, 'accounts.name as by', 'students.name as student']
+        const columns = [
+          `${table}.id`,
+          `${table}.doc`,
+          `${table}.clock_ms`,
+          `${table}.received_at`,
+          'accounts.name as by',
+          'students.name as student',
+        ]
         return table === 'run_events'
           ? query
               .join('runs', 'runs.id', 'run_events.run_id')
@@ -154,8 +177,12 @@ export const runStore = (db: Knex) => {
           : query.leftJoin('students', 'students.id', 'day_events.student_id').where('day_events.day_id', dayId).select(columns)
       }
       type Joined = EventRow & { by: string | null; student: string | null }
-      const rows = [...((await of('run_events')) as Joined[]), ...((await of('day_events')) as Joined[])]
-      const found = rows.map((row) => ({ row, event: eventOf<RunEvent | DayEvent>(row) }))
+      const found = []
+      for (const table of ['run_events', 'day_events'] as const)
+        for (const row of (await of(table)) as Joined[]) {
+          const event = eventOf(table, row)
+          if (event) found.push({ row, event })
+        }
       const undone = new Set(found.flatMap(({ event }) => (event.kind === 'undo' ? [event.undoes] : [])))
       return found
         .map(({ row, event }) => ({

@@ -1,12 +1,17 @@
-import { type DayPlan, profileSchema, type ToldOfStudent } from '@ochote/contract'
+import { type DayPlan, dayPlanSchema, profileSchema, type ToldOfStudent } from '@ochote/contract'
 import type { MistakeCode, Student, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
+import { readListed, readStored } from '../db/stored.ts'
 
 const columns = ['id', 'name', 'level', 'talk', 'units', 'profile']
 
 type Row = Omit<Student, 'profile'> & { profile: string }
-const toStudent = (row: Row): Student => ({ ...row, profile: profileSchema.parse(JSON.parse(row.profile)) })
+const toStudent = (row: Row): Student => ({ ...row, profile: readStored(profileSchema, row.profile, 'students', row.id) })
+const listed = (row: Row): Student[] => {
+  const profile = readListed(profileSchema, row.profile, 'students', row.id)
+  return profile ? [{ ...row, profile }] : []
+}
 const toRow = ({ profile, ...student }: Student): Row => ({ ...student, profile: JSON.stringify(profile) })
 
 /** What is left of a student in the group counts of a day: where which mistake was seen, without a name. */
@@ -17,7 +22,7 @@ export type FormerOfDay = { drove: number; seen: { cornerId: string; code: Mista
 
 /** Students in the database. */
 export const studentStore = (db: Knex) => ({
-  all: async (): Promise<Student[]> => ((await db('students').orderBy('name').select(columns)) as Row[]).map(toStudent),
+  all: async (): Promise<Student[]> => ((await db('students').orderBy('name').select(columns)) as Row[]).flatMap(listed),
   byId: async (id: string): Promise<Student | null> => {
     const row = (await db('students').where({ id }).first(columns)) as Row | undefined
     return row ? toStudent(row) : null
@@ -40,8 +45,13 @@ export const studentStore = (db: Knex) => ({
         .leftJoin('accounts', 'accounts.id', 'student_events.account_id')
         .where({ student_id: id })
         .orderBy('student_events.seq')
-        .select('student_events.doc', 'student_events.clock_ms', 'accounts.name as by')) as (EventRow & { by: string | null })[]
-    ).map((row) => ({ by: row.by, event: eventOf<StudentEvent>(row) })),
+        .select('student_events.id', 'student_events.doc', 'student_events.clock_ms', 'accounts.name as by')) as (EventRow & {
+        by: string | null
+      })[]
+    ).flatMap((row) => {
+      const event = eventOf('student_events', row)
+      return event ? [{ by: row.by, event }] : []
+    }),
   /** Appends what was decided; a level that was set becomes the student's, both or neither. */
   tell: async (accountId: string | null, event: StudentEvent): Promise<void> => {
     await db.transaction(async (trx) => {
@@ -96,7 +106,8 @@ export const studentStore = (db: Knex) => ({
       await trx('day_events').where({ student_id: id }).delete()
       await trx('student_links').where({ student_id: id }).delete()
       for (const day of (await trx('days').select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
-        const plan = JSON.parse(day.plan) as DayPlan
+        const plan = readListed(dayPlanSchema, day.plan, 'days', day.id)
+        if (!plan) continue
         if (!plan.studentIds.includes(id) && !plan.slots.some((s) => s.studentId === id)) continue
         const without: DayPlan = {
           ...plan,

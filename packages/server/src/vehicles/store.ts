@@ -1,13 +1,19 @@
+import { vehicleSchema } from '@ochote/contract'
 import type { Vehicle } from '@ochote/core'
 import type { Knex } from 'knex'
+import { readListed, readStored } from '../db/stored.ts'
+
+type Row = { id: string; doc: string }
 
 /** Vehicles in the database, one document each. */
 export const vehicleStore = (db: Knex) => ({
   all: async (): Promise<Vehicle[]> =>
-    ((await db('vehicles').select('doc')) as { doc: string }[]).map((row) => JSON.parse(row.doc) as Vehicle),
+    ((await db('vehicles').select('id', 'doc')) as Row[]).flatMap(
+      (row) => readListed(vehicleSchema, row.doc, 'vehicles', row.id) ?? [],
+    ) as Vehicle[],
   byId: async (id: string): Promise<Vehicle | null> => {
-    const row = (await db('vehicles').where({ id }).first('doc')) as { doc: string } | undefined
-    return row ? (JSON.parse(row.doc) as Vehicle) : null
+    const row = (await db('vehicles').where({ id }).first('id', 'doc')) as Row | undefined
+    return row ? (readStored(vehicleSchema, row.doc, 'vehicles', id) as Vehicle) : null
   },
   /** Whether a day's plan or a run names a vehicle; their settings are documents, so all of them are looked through. */
   isUsed: async (id: string): Promise<boolean> => {

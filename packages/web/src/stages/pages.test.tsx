@@ -262,6 +262,8 @@ describe('briefing pages on the projector', () => {
   })
 })
 
+const turnInEarly = { code: 'turn-in-early', evidence: { turnIn_m: 300, referenceTurnIn_m: 309, later_m: -9, allowed_m: -6 } } as const
+const ranWide = { code: 'exit-wide', evidence: { margin_m: -0.4, referenceMargin_m: 0.5, wanted_m: 0.3 } } as const
 const finding = (change: Partial<StoredFinding>): StoredFinding => ({
   lap: 2,
   cornerId: 'T1',
@@ -269,18 +271,16 @@ const finding = (change: Partial<StoredFinding>): StoredFinding => ({
   from_m: 300,
   to_m: 310,
   certainty: 0.97,
-  code: 'turn-in-early',
   root: true,
   because: null,
   lossTime_s: 0.12,
-  evidence: { later_m: -9, allowed_m: -6 },
-  ...change,
+  ...({ ...turnInEarly, ...change } as typeof turnInEarly),
 })
 const observation: Observation = { id: 'o', runId: 'r', at: '', kind: 'observation', cornerId: 'T3', code: 'eyes-near', lap: 1 }
 
 describe('findings in the debrief', () => {
   it('fold consequences under their root, with sizes and time', () => {
-    const wide = finding({ code: 'exit-wide', root: false, because: 'turn-in-early', evidence: { margin_m: -0.4 } })
+    const wide = finding({ ...ranWide, root: false, because: 'turn-in-early' })
     const text = words(<FindingsList plan={plan} findings={[finding({}), wide]} observations={[]} />)
     expect(text).toBe(
       'Boathouse Lap 2 turned in 9 m early (up to 6 m is fine) +0.12 s in this corner which led to: ran 0.4 m over the outer edge at the exit',
@@ -290,7 +290,7 @@ describe('findings in the debrief', () => {
   it('stand beside what was logged by hand, corner by corner in travel order', () => {
     const text = words(<FindingsList plan={plan} findings={[finding({ cornerId: 'T6' })]} observations={[observation]} />)
     expect(text.indexOf('T3')).toBeLessThan(text.indexOf('T6'))
-    expect(text).toContain('Lap 1 Eyes too near — logged in the car')
+    expect(text).toContain('Lap 1 Looking too close — logged in the car')
   })
 
   it('say so when there is nothing', () => {

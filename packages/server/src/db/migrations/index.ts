@@ -5,6 +5,7 @@ import { preparation } from './003-preparation.ts'
 import { runningDay } from './004-running-day.ts'
 import { review } from './005-review.ts'
 import { record } from './006-record.ts'
+import { ids } from './007-ids.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -29,6 +30,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '004-running-day', migration: runningDay },
   { name: '005-review', migration: review },
   { name: '006-record', migration: record },
+  { name: '007-ids', migration: ids },
 ]
 
 /** The source of all released migrations. */

@@ -71,7 +71,7 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
     const circuitId = circuits.data?.find((c) => c.id === loose.circuitId)?.id ?? circuits.data?.[0]?.id
     const vehicleId = vehicles.data?.find((v) => v.id === loose.vehicleId)?.id ?? vehicles.data?.[0]?.id
     if (!circuitId || !vehicleId) return undefined
-    return { surface: 'dry', pace: 0.6, school: 'straight', method: 'smoothest', schemeId: 'lakeside', ...loose, circuitId, vehicleId }
+    return { surface: 'dry', pace: 0.6, school: 'straight', method: 'smoothest', schemeId: 'pairs-and-colours', ...loose, circuitId, vehicleId }
   }, [circuits.data, vehicles.data, loose])
 
   const value = useMemo(

@@ -103,9 +103,9 @@ describe('the order of a briefing', () => {
   })
 
   it('leaves out what is hidden or for other levels', () => {
-    const some = { ...briefing, hidden: ['radio'], levels: { sighting: ['first day' as const] } }
+    const some = { ...briefing, hidden: ['radio'], levels: { sighting: ['first-day' as const] } }
     expect(ids(pagesFor(pages, some, null))).not.toContain('radio')
-    expect(ids(pagesFor(pages, some, 'first day'))).toContain('sighting')
+    expect(ids(pagesFor(pages, some, 'first-day'))).toContain('sighting')
     expect(ids(pagesFor(pages, some, 'steady'))).not.toContain('sighting')
   })
 
@@ -123,7 +123,7 @@ describe('a corner in words', () => {
 
 describe('a cone scheme by its id', () => {
   it('is the first ready-made one where the id is not known', () => {
-    expect(schemeOf(coneSchemes, 'lakeside').id).toBe('lakeside')
+    expect(schemeOf(coneSchemes, 'pairs-and-colours').id).toBe('pairs-and-colours')
     expect(schemeOf(coneSchemes, 'gone')).toBe(coneSchemes[0])
     expect(schemeOf(coneSchemes, undefined)).toBe(coneSchemes[0])
   })

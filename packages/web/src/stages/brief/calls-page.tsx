@@ -46,10 +46,10 @@ const intensityWords: Record<Intensity, string> = { quiet: 'Quiet', guided: 'Gui
 
 const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => string, intensity: Intensity): string => {
   switch (dropped.reason) {
-    case 'no-time': {
-      const [cornerId, kind] = (dropped.against ?? ' ').split(' ')
-      return dropped.against ? `no time: “${markNames[kind as 'brake'].toLowerCase()}” at ${nameOf(cornerId)} is worth more` : 'no time'
-    }
+    case 'no-time':
+      return dropped.against
+        ? `no time: “${markNames[dropped.against.kind].toLowerCase()}” at ${nameOf(dropped.against.cornerId)} matters more`
+        : 'no time'
     case 'corner-cap':
       return intensity === 'quiet' ? 'quiet: nothing is called' : `${intensity}: at most ${intensityCaps[intensity].perCorner} in a corner`
     case 'lap-cap':

@@ -48,7 +48,7 @@ const usePaper = () => {
   // Cones are those of the day, whatever this student drives.
   const { state: ofDay } = useBriefing()
   const waiting = studentId !== null && !student
-  const level = student?.level ?? day?.plan.cones.level ?? 'first day'
+  const level = student?.level ?? day?.plan.cones.level ?? 'first-day'
   const state: PaperState | undefined = !waiting && briefing.state && ofDay ? { ...briefing.state, set: ofDay.set, level } : undefined
   return { state, student, units, error: briefing.error ?? students.error }
 }

@@ -100,9 +100,9 @@ describe('cones of a set', () => {
   })
 
   it('stand earlier for a first day than for steady students, by the reaction at that speed', () => {
-    const at = (level: 'first day' | 'steady'): number => setOf({ level }).cones.find((c) => c.id === 'T1-brake-2')?.station_m ?? 0
+    const at = (level: 'first-day' | 'steady'): number => setOf({ level }).cones.find((c) => c.id === 'T1-brake-2')?.station_m ?? 0
     const speed = plan.marks.find((m) => m.cornerId === 'T1' && m.kind === 'brake')?.speed_mps ?? 0
-    expect(at('steady') - at('first day')).toBeCloseTo(0.5 * speed, 6)
+    expect(at('steady') - at('first-day')).toBeCloseTo(0.5 * speed, 6)
   })
 
   it('leave out what the least experienced no longer need, once that is wished', () => {
@@ -110,8 +110,8 @@ describe('cones of a set', () => {
     const faded = setOf({ level: 'steady', fade: true })
     expect(faded.faded.length).toBeGreaterThan(3)
     expect(faded.cones.length).toBeLessThan(all.cones.length)
-    const mixed = setOf({ level: 'steady', fade: true, served: [{ vehicleId: 'coupe', level: 'first day', pace: 0.6 }] })
-    expect(mixed.least).toBe('first day')
+    const mixed = setOf({ level: 'steady', fade: true, served: [{ vehicleId: 'coupe', level: 'first-day', pace: 0.6 }] })
+    expect(mixed.least).toBe('first-day')
     expect(mixed.cones).toHaveLength(all.cones.length)
   })
 

@@ -18,7 +18,7 @@ import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
 
 /** The pace at which a level usually drives. */
-const paceOf: Record<Level, number> = { 'first day': paces.building, building: paces.steady, steady: paces.quick }
+const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
 
 /** Who else drives to these cones, and what the compromise means for each. */
 export const ForWhom = ({

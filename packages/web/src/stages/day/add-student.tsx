@@ -12,7 +12,7 @@ type Level = (typeof levelSchema.options)[number]
 /** Adds one student: a name and a level are enough. */
 export const AddStudent = () => {
   const [name, setName] = useState('')
-  const [level, setLevel] = useState<Level>('first day')
+  const [level, setLevel] = useState<Level>('first-day')
   const student = { id: uuid(), name, level, talk: 'guided' as const, units: 'metric' as const }
   const fits = newStudentSchema.safeParse(student).success
   const add = useMutation({

@@ -212,7 +212,7 @@ const People = ({ plan }: { plan: DayPlan }) => {
       <Typography variant="h3" component="h2" gutterBottom>
         Students
       </Typography>
-      {(['first day', 'building', 'steady'] as const).map((level) => (
+      {(['first-day', 'building', 'steady'] as const).map((level) => (
         <Typography key={level} variant="body2" sx={{ mb: 0.75 }}>
           <Box component="span" sx={{ color: 'text.secondary' }}>{`${level}: `}</Box>
           {present

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { Day, Group, Run } from '@ochote/contract'
-import { formatLapTime, groupPicture, mistakes, standing } from '@ochote/core'
+import { formatLapTime, groupPicture, mistakeName, standing } from '@ochote/core'
 import { useIsFetching, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -168,7 +168,7 @@ const RunsOfDay = ({
               <td>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</td>
               <td>{laps ?? (run.sentIn ? '' : 'no log')}</td>
               <td>{best_s === null ? '' : formatLapTime(best_s)}</td>
-              <td>{most ? `${nameOf(most.cornerId)}: ${mistakes[most.code].name.toLowerCase()} (${most.times})` : ''}</td>
+              <td>{most ? `${nameOf(most.cornerId)}: ${mistakeName(most.code).toLowerCase()} (${most.times})` : ''}</td>
             </tr>
           )
         })}

@@ -47,7 +47,7 @@ const debrief: Debrief = {
     because: null,
     lossTime_s: -0.1,
     certainty: 0.97,
-    evidence: { later_m: 13, allowed_m: 11, speed_mps: 46 },
+    evidence: { brake_m: 193, referenceBrake_m: 180, later_m: 13, allowed_m: 11, speed_mps: 46 },
   })),
   review: {
     passes: [1, 2, 3].map((lap) => ({

@@ -40,6 +40,9 @@ const panelWords: Record<Panel, string> = {
   gear: 'Gear',
 }
 
+/** A choice as the value of a list. */
+const keyOf = (beside: Beside): string => JSON.stringify(beside)
+
 /** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
 export const Depth = ({
   run,
@@ -56,7 +59,7 @@ export const Depth = ({
   pictureAt?: (pictureId: string) => string
 }) => {
   const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
-  const [beside, setBeside] = useState<Beside>('plan')
+  const [beside, setBeside] = useState<Beside>({ kind: 'plan' })
   const [shown, setShown] = useState(usualPanels)
   const [near, setNear] = useState(false)
   const [everyLap, setEveryLap] = useState(false)
@@ -113,7 +116,7 @@ export const Depth = ({
         lap={lap}
         onLap={(next) => {
           setLap(next)
-          if (beside === `lap ${next}`) setBeside('plan')
+          if (beside.kind === 'lap' && beside.lap === next) setBeside({ kind: 'plan' })
         }}
         byInstructor={events.byInstructor}
         {...(pictureAt ? {} : { onDriver: (of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver }) })}
@@ -128,7 +131,13 @@ export const Depth = ({
         sx={{ flexWrap: 'wrap', mt: 1.5, mb: 1, alignItems: 'flex-end' }}
       >
         <Box sx={{ mr: 1.5 }}>
-          <PickField label={`Lap ${lap} beside`} width={300} value={beside} onPick={setBeside} options={options} />
+          <PickField
+            label={`Compare lap ${lap} with`}
+            width={300}
+            value={keyOf(beside)}
+            onPick={(key) => setBeside(options.find((o) => keyOf(o.beside) === key)?.beside ?? { kind: 'plan' })}
+            options={options.map((o) => [keyOf(o.beside), o.words])}
+          />
         </Box>
         {panels.map((panel) => (
           <Toggle

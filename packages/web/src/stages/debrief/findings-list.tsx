@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { StoredFinding } from '@ochote/contract'
-import { evidenceInWords, formatDifference, mistakes, type Observation, type Plan, rootSeenToo } from '@ochote/core'
+import { evidenceText, formatDifference, mistakeName, mistakes, type Observation, type Plan, rootSeenToo } from '@ochote/core'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 /** Findings of some laps by corner in travel order: roots with their consequences folded under them, and what was logged by hand. */
@@ -50,7 +50,7 @@ export const FindingsList = ({
                 <Typography key={`${root.lap}${root.code}`} variant="body2" sx={{ mt: 0.3 }}>
                   <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${root.lap}`}</Box>
                   <Box component="span" sx={{ color: mistakes[root.code].safety ? 'error.main' : 'inherit' }}>
-                    {evidenceInWords(root.code, root.evidence)}
+                    {evidenceText(root)}
                   </Box>
                   <Box
                     component="span"
@@ -64,7 +64,7 @@ export const FindingsList = ({
                   )}
                   {folded.length > 0 && (
                     <Box component="span" sx={{ display: 'block', pl: 2, color: 'text.secondary' }}>
-                      {`which led to: ${folded.map((f) => evidenceInWords(f.code, f.evidence)).join('; ')}`}
+                      {`which led to: ${folded.map((f) => evidenceText(f)).join('; ')}`}
                     </Box>
                   )}
                 </Typography>
@@ -75,7 +75,7 @@ export const FindingsList = ({
             .map((o) => (
               <Typography key={o.id} variant="body2" sx={{ mt: 0.3 }}>
                 <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${o.lap}`}</Box>
-                {`${mistakes[o.code].name} — logged in the car`}
+                {`${mistakeName(o.code)} — logged in the car`}
               </Typography>
             ))}
         </Box>

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { Group } from '@ochote/contract'
-import { type DayEvent, type GroupTally, groupPicture, type Helped, helpedBy, mistakes, shareInWords } from '@ochote/core'
+import { type DayEvent, type GroupTally, groupPicture, type Helped, helpedBy, mistakeName, shareInWords } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
@@ -59,7 +59,7 @@ export const GroupTable = ({
         <Box key={`${t.cornerId}${t.code}`} sx={{ borderLeft: '6px solid', borderColor: 'warning.main', pl: 1.5, my: 1 }}>
           <Typography
             sx={{ fontWeight: 640 }}
-          >{`${nameOf(t.cornerId)}: ${mistakes[t.code].name.toLowerCase()}, ${t.students} of ${t.of}`}</Typography>
+          >{`${nameOf(t.cornerId)}: ${mistakeName(t.code).toLowerCase()}, ${t.students} of ${t.of}`}</Typography>
           <Typography>{t.suspect}</Typography>
           {onChange && <NoteChange tally={t} onChange={onChange} />}
         </Box>
@@ -70,7 +70,7 @@ export const GroupTable = ({
           {picture.slice(0, MOST).map((t) => (
             <tr key={`${t.cornerId}${t.code}`}>
               <td>{nameOf(t.cornerId)}</td>
-              <td>{mistakes[t.code].name}</td>
+              <td>{mistakeName(t.code)}</td>
               <td className="figures">{`${t.students} of ${t.of}`}</td>
               <td style={{ width: 220 }}>
                 <Box
@@ -135,7 +135,7 @@ const Changes = ({ changes, nameOf }: { changes: readonly Changed[]; nameOf: (co
     </Typography>
     {changes.map((c) => (
       <Typography key={c.id} className="figures">
-        {`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${mistakes[c.code].name.toLowerCase()}: ${c.what}. Before it ${shareInWords(c.helped.before)} of passes, since then ${shareInWords(c.helped.after)}: `}
+        {`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${mistakeName(c.code).toLowerCase()}: ${c.what}. Before it ${shareInWords(c.helped.before)} of passes, since then ${shareInWords(c.helped.after)}: `}
         <Box component="span" sx={{ fontWeight: 680 }}>
           {verdictWords[c.helped.verdict]}
         </Box>

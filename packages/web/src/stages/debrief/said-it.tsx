@@ -1,11 +1,11 @@
 import { Box, Button, Stack, TextField } from '@mui/material'
-import { type Advice, mistakes, type StuckRate, sayAdvice, shareInWords } from '@ochote/core'
+import { type Advice, adviceText, correctionFor, type StuckRate, shareInWords } from '@ochote/core'
 import { useState } from 'react'
 
 /** Ways to say the same correction: with a size, by how it feels, or in short. */
 const waysOf = (advice: Advice): string[] => {
-  const { say, cue } = sayAdvice(advice)
-  return [say, cue, mistakes[advice.code].correction]
+  const { say, cue } = adviceText(advice)
+  return [say, cue, correctionFor(advice.code)]
 }
 
 type Props = {

@@ -3,15 +3,15 @@ import type { Debrief } from '@ochote/contract'
 import {
   type Advice,
   adviceLimitsOf,
-  evidenceInWords,
-  findingWords,
+  adviceText,
+  evidenceText,
   formatDifference,
   formatLapTime,
   type MistakeCode,
-  mistakes,
+  mistakeName,
   type Plan,
+  praiseText,
   type StuckRate,
-  sayAdvice,
   shareOfGap,
   whatHeld,
   whatToSay,
@@ -59,7 +59,7 @@ export const SayFirst = ({
     <Box component="section" aria-label="What to say">
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))' }, gap: 2 }}>
         {said.map((advice, i) => {
-          const words = sayAdvice(advice)
+          const words = adviceText(advice)
           const gap = review.bank ? shareOfGap(advice.time_s, lapTimes, review.bank.ideal_s) : null
           return (
             <Box
@@ -88,7 +88,7 @@ export const SayFirst = ({
               <Typography variant="body2">{`Next run: ${lower(words.next)}`}</Typography>
               <Typography variant="body2" color="text.secondary" className="figures" sx={{ mt: 0.5 }}>
                 {[
-                  `${mistakes[advice.code].name}: ${evidenceInWords(advice.code, advice.evidence)}`,
+                  `${mistakeName(advice.code)}: ${evidenceText(advice)}`,
                   `${advice.laps.length} of ${advice.passes} laps`,
                   advice.time_s > 0.005 ? `${formatDifference(advice.time_s)} a lap` : null,
                   gap === null || gap < 0.05 ? null : `${Math.round(100 * gap)} % of the time in the bank`,
@@ -122,7 +122,7 @@ export const SayFirst = ({
                 <Box component="span" sx={{ fontWeight: 620, mr: 0.75 }}>
                   {nameOf(praise.cornerId)}
                 </Box>
-                {findingWords().held(praise)}
+                {praiseText(praise)}
               </Typography>
             ))}
           </Box>
@@ -155,7 +155,7 @@ const Bank = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => s
             `${quality.rate_hz.toFixed(0)} Hz`,
             `places from lap to lap within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m taken out)`,
             quality.pedals ? null : 'no pedals recorded: derived from speed',
-            blindTo.length > 0 ? `cannot tell: ${blindTo.map((code) => mistakes[code].name.toLowerCase()).join(', ')}` : null,
+            blindTo.length > 0 ? `cannot tell: ${blindTo.map((code) => mistakeName(code).toLowerCase()).join(', ')}` : null,
             silent.length > 0
               ? `silent at ${[...new Set(silent.map((u) => `${nameOf(u.cornerId)} in lap ${u.lap}`))].slice(0, 4).join(', ')}`
               : null,

@@ -1,5 +1,5 @@
 import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import { mistakes, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
+import { mistakeName, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useKit } from '../../data/school/use-kit.ts'
@@ -56,7 +56,7 @@ const shown = (name: OwnThreshold, value: number): string => {
 /** The mistakes that a threshold is about. */
 const calledIn = (name: OwnThreshold): string =>
   ownThresholds[name]
-    .map((code) => mistakes[code].name)
+    .map((code) => mistakeName(code))
     .map((words, i) => (i === 0 ? words : words.toLowerCase()))
     .join(', ')
 

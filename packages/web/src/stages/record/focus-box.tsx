@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { type Focus, type MistakeCode, mistakes, shareInWords } from '@ochote/core'
+import { correctionFor, type Focus, type MistakeCode, mistakeName, mistakes, shareInWords } from '@ochote/core'
 import { useState } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
 import type { LogbookPage } from './logbook-page.ts'
@@ -10,7 +10,7 @@ const reasonWords: Record<Focus['reason'], string> = {
   costly: 'it is worth the most',
 }
 
-const named = (code: MistakeCode): string => mistakes[code].name.toLowerCase()
+const named = (code: MistakeCode): string => mistakeName(code).toLowerCase()
 
 /** Why the record chose it: worth, how it builds, and whether corrections stuck there. */
 const because = (focus: Focus, runs: number): string =>
@@ -44,7 +44,7 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
       ) : first ? (
         <>
           <Typography sx={{ fontSize: '1.25rem', fontWeight: 660 }}>{`${nameOf(first.cornerId)}: ${named(first.code)}`}</Typography>
-          <Typography>{mistakes[first.code].correction}</Typography>
+          <Typography>{correctionFor(first.code)}</Typography>
           <Typography variant="body2">{`${because(first, record.runs.length)}.`}</Typography>
           {first.otherWords && (
             <Typography variant="body2" color="warning.main">
@@ -113,7 +113,7 @@ const ChooseFocus = ({
     >
       <Stack direction="row" spacing={1}>
         <PickField label="Corner" value={cornerId} onPick={setCornerId} width={150} options={cornerIds.map((id) => [id, nameOf(id)])} />
-        <PickField label="Mistake" value={code} onPick={setCode} width="grow" options={codes.map((c) => [c, mistakes[c].name])} />
+        <PickField label="Mistake" value={code} onPick={setCode} width="grow" options={codes.map((c) => [c, mistakeName(c)])} />
       </Stack>
       <Stack direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
         <TextField

@@ -1,6 +1,6 @@
 import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { StudentRecord } from '@ochote/contract'
-import { mistakes, type Tally } from '@ochote/core'
+import { mistakeName, type Tally } from '@ochote/core'
 
 type Props = { seen: StudentRecord['seen']; runs: StudentRecord['runs']; tallies: readonly Tally[]; nameOf: (cornerId: string) => string }
 
@@ -29,7 +29,7 @@ export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
           {tallies.slice(0, 12).map((tally) => (
             <TableRow key={`${tally.cornerId}${tally.code}`}>
               <TableCell sx={{ fontWeight: 600 }}>{nameOf(tally.cornerId)}</TableCell>
-              <TableCell>{mistakes[tally.code].name}</TableCell>
+              <TableCell>{mistakeName(tally.code)}</TableCell>
               {runs.map((run) => (
                 <TableCell key={run.id} align="center">
                   <Cell seen={seen.filter((s) => s.runId === run.id && s.cornerId === tally.cornerId && s.code === tally.code)} />

@@ -1,5 +1,5 @@
 import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { type DayGap, mistakes, type Share, shareInWords, skillPicture } from '@ochote/core'
+import { type DayGap, mistakeName, type Share, shareInWords, skillPicture } from '@ochote/core'
 import { useMemo } from 'react'
 import type { LogbookPage } from './logbook-page.ts'
 import { MistakeGrid } from './mistake-grid.tsx'
@@ -111,7 +111,7 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
           {rates.slice(0, 10).map((r) => (
             <TableRow key={`${r.code}${r.words}`}>
               <TableCell>{`“${r.words}”`}</TableCell>
-              <TableCell>{mistakes[r.code].name.toLowerCase()}</TableCell>
+              <TableCell>{mistakeName(r.code).toLowerCase()}</TableCell>
               <TableCell align="right" className="figures" sx={{ whiteSpace: 'nowrap' }}>
                 {`${shareInWords(r.rate)}${r.open > 0 ? ` · ${r.open} open` : ''}`}
               </TableCell>

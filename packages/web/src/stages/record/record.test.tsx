@@ -48,7 +48,7 @@ const at = { circuitId: 'here', run: 1, runId: 'r1', cornerId: 'T1', code: 'brak
 /** Two runs of five laps: T1 was braked for late in the first one, T2 never; the marks of the second are good. */
 const record = (told: StudentEvent[] = []): StudentRecord =>
   recordSchema.parse({
-    student: { id: 's', name: 'Imke Valderan', level: 'first day', talk: 'guided', units: 'metric' },
+    student: { id: 's', name: 'Imke Valderan', level: 'first-day', talk: 'guided', units: 'metric' },
     runs: [run(1), run(2)],
     seen: [1, 2].map((lap) => ({ ...at, lap, by: lap === 1 ? 'both' : 'log', worth_s: 0.2 })),
     passes: laps.flatMap((lap) => [
@@ -98,7 +98,7 @@ describe('the logbook', () => {
     expect(before).toMatch(/braking place the brake within 6 m of the mark 2, asks 2 shown (Boathouse 8|Reedbank 10) of 10/)
     expect(before).toContain('For “building” a person still has to confirm braking place, turn-in.')
     const confirmed = [
-      event({ kind: 'skill-confirmed', skill: 'braking place', shows: '' }),
+      event({ kind: 'skill-confirmed', skill: 'braking-point', shows: '' }),
       event({ kind: 'skill-confirmed', skill: 'turn-in', shows: '' }),
     ]
     const held = words(<SkillsTable {...pageOf(confirmed)} />)

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { ToldOfStudent } from '@ochote/contract'
-import { formatLapTime, mistakes } from '@ochote/core'
+import { formatLapTime, mistakeName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { vehiclesQuery } from '../../data/api/queries.ts'
 import { RowLink } from '../../shared/row-link.tsx'
@@ -72,7 +72,7 @@ export const toldInWords = ({ event }: ToldOfStudent, nameOf: (cornerId: string)
       return `set the level to “${event.level}”${event.why ? `: ${event.why}` : ''}`
     case 'focus-set':
       return event.focus
-        ? `set the focus to ${nameOf(event.focus.cornerId)}, ${mistakes[event.focus.code].name.toLowerCase()}: ${event.note}`
+        ? `set the focus to ${nameOf(event.focus.cornerId)}, ${mistakeName(event.focus.code).toLowerCase()}: ${event.note}`
         : 'went back to the focus of the record'
     case 'hand-over':
       return event.text === null ? 'went back to the hand-over of the record' : 'wrote the hand-over'

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { mistakes, SKILL_ASKS, type SkillStanding, shareInWords } from '@ochote/core'
+import { mistakeName, SKILL_ASKS, type SkillStanding, shareInWords } from '@ochote/core'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** What the record shows of a skill in one line: the corners that meet what is asked, or the nearest ones. */
@@ -22,7 +22,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
           Skills
         </Typography>
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
-          {`Level: ${student.level}. ${next === null ? 'There is none above it.' : ready ? `All that “${next}” asks is confirmed.` : `For “${next}” a person still has to confirm ${missing.join(', ')}.`}${ready && heldBy ? ` Held by ${mistakes[heldBy].name.toLowerCase()} in the last ten laps.` : ''}`}
+          {`Level: ${student.level}. ${next === null ? 'There is none above it.' : ready ? `All that “${next}” asks is confirmed.` : `For “${next}” a person still has to confirm ${missing.join(', ')}.`}${ready && heldBy ? ` Held by ${mistakeName(heldBy).toLowerCase()} in the last ten laps.` : ''}`}
         </Typography>
         {ready && !heldBy && (
           <Button

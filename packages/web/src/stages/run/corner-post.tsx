@@ -6,7 +6,7 @@ import {
   likelyMistakes,
   type MistakeCode,
   markOf,
-  mistakes,
+  mistakeName,
   type Plan,
   planRisks,
 } from '@ochote/core'
@@ -106,7 +106,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   }
   const log = (code: MistakeCode | null): void => {
     if (!car) return
-    const words = `Car ${car.carNumber}${car.run ? ` · ${callName(car.run.run)}` : ''}: ${code ? mistakes[code].name.toLowerCase() : 'held well'}`
+    const words = `Car ${car.carNumber}${car.run ? ` · ${callName(car.run.run)}` : ''}: ${code ? mistakeName(code).toLowerCase() : 'held well'}`
     if (!car.run) {
       track.tell({ kind: 'car-seen', carNumber: car.carNumber, cornerId: corner.id, code })
       keep(`${words} (no run is known for this car; kept by its number)`)
@@ -137,7 +137,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
       return {
         id: code,
         number: i + 1,
-        words: mistakes[code].name,
+        words: mistakeName(code),
         under,
         tone: under ? 'shown' : 'plain',
         onTouch: () => log(code),
@@ -242,8 +242,8 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
       <Box sx={{ fontSize: 26, fontWeight: 680 }}>
         {first
           ? first.most
-            ? `Most of them: ${mistakes[first.code].name.toLowerCase()}, ${first.students} of ${tally.students} students. Suspect the cone or the briefing first.`
-            : `${mistakes[first.code].name}: ${first.students} of ${tally.students} students`
+            ? `Most of them: ${mistakeName(first.code).toLowerCase()}, ${first.students} of ${tally.students} students. Suspect the cone or the briefing first.`
+            : `${mistakeName(first.code)}: ${first.students} of ${tally.students} students`
           : tally.passes === 0
             ? 'No touch here yet today'
             : 'Nothing wrong here so far'}
@@ -252,7 +252,7 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
         {[
           `${tally.passes} passes`,
           `held well ${tally.held}`,
-          ...tally.mistakes.slice(0, 4).map((m) => `${mistakes[m.code].name.toLowerCase()} ${m.count}`),
+          ...tally.mistakes.slice(0, 4).map((m) => `${mistakeName(m.code).toLowerCase()} ${m.count}`),
         ].join(' · ')}
       </Box>
     </Box>

@@ -1,4 +1,4 @@
-import { type DayEvent, mistakes } from '@ochote/core'
+import { type DayEvent, mistakeName } from '@ochote/core'
 import { actionWords, incidentWords } from './run-words.ts'
 
 /** A day's event in a few words. */
@@ -36,9 +36,9 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
     case 'drill-said':
       return `Pad, said: ${event.sentence}`
     case 'car-seen':
-      return `Car ${event.carNumber}${at(event.cornerId)}: ${event.code ? mistakes[event.code].name : 'held well'}`
+      return `Car ${event.carNumber}${at(event.cornerId)}: ${event.code ? mistakeName(event.code) : 'held well'}`
     case 'teaching-changed':
-      return `Changed${at(event.cornerId)} because of “${mistakes[event.code].name.toLowerCase()}”: ${event.what}`
+      return `Changed${at(event.cornerId)} because of “${mistakeName(event.code).toLowerCase()}”: ${event.what}`
     case 'weather':
       return `${event.simulated ? 'Simulated weather station' : 'Weather station'}: ${event.rain}, ${event.air_C} °C`
     case 'beam':

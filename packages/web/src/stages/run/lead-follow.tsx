@@ -1,5 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import {
+  correctionFor,
   distanceAhead,
   formatDistance,
   formatSpeed,
@@ -9,7 +10,7 @@ import {
   likelyMistakes,
   type MistakeCode,
   markOf,
-  mistakes,
+  mistakeName,
   type Plan,
   planRisks,
   type RotationPlace,
@@ -193,7 +194,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
                   tiles={touches.codes.map((code, i) => ({
                     id: code,
                     number: i + 1,
-                    words: mistakes[code].name,
+                    words: mistakeName(code),
                     under: touches.evidenceOf(code),
                     tone: touches.evidenceOf(code) ? 'shown' : 'plain',
                     onTouch: () => log(code),
@@ -312,7 +313,7 @@ const lastOf = (track: TrackDay, row: readonly InRow[]) => {
   const { r, event } = last
   return {
     name: callName(r.run),
-    words: event.kind === 'observation' ? mistakes[event.code].correction : null,
+    words: event.kind === 'observation' ? correctionFor(event.code) : null,
     line: `${callName(r.run)}: ${runEventInWords(event, (id) => cornerName(track.plan, id))}`,
     undo: () => void tellRun(r.run.id, { kind: 'undo', undoes: event.id }),
   }

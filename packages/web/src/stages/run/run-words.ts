@@ -1,17 +1,16 @@
 import type { CornerPass } from '@ochote/contract'
 import {
-  evidenceInWords,
+  evidenceText,
   type IncidentKind,
   type Intensity,
   type LapKind,
   type MistakeCode,
-  mistakes,
+  mistakeName,
   type PaceAdvice,
   type Plan,
   paces,
   type RunEvent,
   type RunProgramme,
-  type SuggestedCode,
 } from '@ochote/core'
 import dayjs from 'dayjs'
 
@@ -51,7 +50,7 @@ export const adviceInWords = ({ to, reason }: PaceAdvice): string | null => {
     case 'two-misses':
       return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: two marks missed in lap ${reason.lap}`
     case 'same-safety-mistake':
-      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: ${mistakes[reason.code].name.toLowerCase()} twice`
+      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: ${mistakeName(reason.code).toLowerCase()} twice`
     case 'clean-laps':
       return `Up to ${paceName(to ?? 0)}: ${reason.laps} clean laps`
     case 'at-ceiling':
@@ -87,7 +86,7 @@ export const actionWords = {
 export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'observation':
-      return `${mistakes[event.code].name} at ${nameOf(event.cornerId)}, lap ${event.lap}`
+      return `${mistakeName(event.code)} at ${nameOf(event.cornerId)}, lap ${event.lap}`
     case 'held-well':
       return `Held well at ${nameOf(event.cornerId)}, lap ${event.lap}`
     case 'traffic':
@@ -121,12 +120,9 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
   }
 }
 
-/** The short name of a mistake. */
-export const mistakeName = (code: MistakeCode): string => mistakes[code].name
-
 /** What positions show of a mistake at the corner just passed, with its size; undefined where they show nothing. */
 export const shownInWords = (findings: CornerPass['findings'], code: MistakeCode): string | undefined => {
   const finding = findings.find((f) => f.code === code)
-  // How much is allowed is for the debrief: two seconds are for what was done.
-  return finding && `shown: ${evidenceInWords(finding.code as SuggestedCode, finding.evidence).replace(/ \(.*\)/, '')}`
+  // How much is fine is for the debrief: two seconds are for what was done.
+  return finding && `positions say: ${evidenceText(finding, 'short')}`
 }

@@ -38,8 +38,9 @@ export const useTrackDay = (): { track: TrackDay | undefined; error: Error | nul
   const history = useQuery({ ...historyQuery(day?.id ?? ''), enabled: day !== undefined, staleTime: Number.POSITIVE_INFINITY })
   const dayEvents = useDayEvents(day?.id ?? '')
   const [kept, setKept] = useState<readonly KeptEvent<RunEvent>[]>([])
-  const ids = (runs.data ?? []).map((r) => r.id).join(' ')
-  useEffect(() => runQueue.watch(ids.split(' '), setKept), [ids])
+  // Watched again only when other runs are there, not whenever the list was read.
+  const ids = JSON.stringify((runs.data ?? []).map((r) => r.id))
+  useEffect(() => runQueue.watch(JSON.parse(ids) as string[], setKept), [ids])
   useEffect(() => {
     const past = history.data?.flatMap((row) =>
       'runId' in row.event && row.event.kind !== 'radio-answer' && row.event.kind !== 'incident' ? [row.event as RunEvent] : [],

@@ -15,7 +15,7 @@ const handed = (change: Partial<Handed> = {}, language: 'en' | 'de' | null = nul
   student: {
     id: 's',
     name: 'Imke Valderan',
-    level: 'first day',
+    level: 'first-day',
     talk: 'guided',
     units: 'metric',
     profile: { experience: 'None yet', car: '', goals: '', worries: ['T2'], language },

@@ -1,14 +1,9 @@
-import type { CoreError, ErrorCode, ErrorData } from '../errors/errors.ts'
+import type { ErrorTable, PortalProblemCode, ProblemWords } from '../reader-words.ts'
 
-/** A problem in words for a person: what was found, where, and what to do about it. */
-export type ErrorWords = { code: ErrorCode; place: string; message: string; remedy: string }
-
-type Sentence = (d: ErrorData) => string
-type Words = { message: Sentence; remedy: Sentence }
-
-const words: Record<ErrorCode, Words> = {
+/** Problems with input, in English. */
+export const errors: ErrorTable = {
   'file-unreadable': {
-    message: (d) => `This is not a ${d.expected} that can be read: ${d.why}.`,
+    message: (d) => `This ${d.expected} cannot be read: ${d.why}.`,
     remedy: () =>
       'Choose a CSV, GPX, KML or GeoJSON file of a circuit, or a log as CSV, GPX, NMEA or JSON lines; the guide lists the columns.',
   },
@@ -61,23 +56,23 @@ const words: Record<ErrorCode, Words> = {
     remedy: () => 'Say which track is the circuit.',
   },
   'circuit-no-place': {
-    message: () => 'The circuit has no place on Earth: it was surveyed in local metres.',
+    message: () => 'The circuit has no coordinates on the map: it was surveyed in local metres.',
     remedy: () => 'Export it as CSV, or give the place of its first point.',
   },
   'circuit-reversed': {
-    message: (d) => `The new survey runs the other way round than “${d.older}”.`,
-    remedy: () => 'Tick “Driven the other way round”, or import it as a circuit of its own.',
+    message: (d) => `The new survey runs in the opposite direction to “${d.older}”.`,
+    remedy: () => 'Tick “Driven in the other direction”, or import it as a circuit of its own.',
   },
   'circuit-elsewhere': {
-    message: (d) => `Only ${d.share} % of the new survey lies on “${d.older}”.`,
+    message: (d) => `Only ${d.share}% of the new survey lies on “${d.older}”.`,
     remedy: () => 'Choose the circuit that was surveyed again, or import it as a circuit of its own.',
   },
   'circuit-curls-inside-width': {
     message: (d) => `The bend is tighter (radius ${d.radius_m} m) than the road is wide on its inside (${d.width_m} m).`,
-    remedy: () => 'Smooth the points there, or lessen the inside width.',
+    remedy: () => 'Smooth the points there, or reduce the inside width.',
   },
   'vehicle-range': {
-    message: (d) => `The vehicle's ${d.field} of ${d.value} lies outside ${d.min} to ${d.max}.`,
+    message: (d) => `The vehicle’s ${d.field} is ${d.value}; it must be ${d.min} to ${d.max}.`,
     remedy: (d) => `Give ${d.field} from ${d.min} to ${d.max}.`,
   },
   'vehicle-unknown': {
@@ -85,15 +80,15 @@ const words: Record<ErrorCode, Words> = {
     remedy: (d) => `Choose one of: ${d.known}.`,
   },
   'setting-range': {
-    message: (d) => `${d.field} of ${d.value} lies outside ${d.range}.`,
+    message: (d) => `${d.field} is ${d.value}; it must be ${d.range}.`,
     remedy: (d) => `Give ${d.field} in ${d.range}.`,
   },
   'line-no-road': {
-    message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin: ${d.cause} took it.`,
-    remedy: () => 'Lessen the margin, or check the widths and what lies on the road there.',
+    message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin, because of ${d.cause}.`,
+    remedy: () => 'Reduce the margin, or check the widths and what lies on the road there.',
   },
   'lap-not-drivable': {
-    message: () => 'Not even a slow lap keeps the limits of grip and power here.',
+    message: () => 'Even a slow lap exceeds the grip or power limits here.',
     remedy: () => 'Check slope and bank of the survey there, and the vehicle’s grip and power; or use the smoothest line.',
   },
   'profile-leaves-ground': {
@@ -106,7 +101,7 @@ const words: Record<ErrorCode, Words> = {
   },
   'log-gap': {
     message: (d) => `The log has a gap of ${d.gap_s} s.`,
-    remedy: () => 'The laps touched by the gap are left out; the others are used. Check the receiver’s view of the sky.',
+    remedy: () => 'Laps with the gap are skipped; the rest are used. Check the receiver’s view of the sky.',
   },
   'log-no-lap': {
     message: (d) => `The log holds no complete lap (it crosses the start line ${d.crossings} times).`,
@@ -117,11 +112,11 @@ const words: Record<ErrorCode, Words> = {
     remedy: () => 'Sort the rows by time, or export the log again.',
   },
   'log-reversed': {
-    message: () => 'The log runs the other way round this circuit.',
-    remedy: () => 'Choose the layout that was driven, or import the circuit as driven the other way round.',
+    message: () => 'The log runs in the opposite direction on this circuit.',
+    remedy: () => 'Choose the layout that was driven, or import the circuit as driven in the other direction.',
   },
   'log-units': {
-    message: (d) => `The speeds are said to be in ${d.unit}, but the way covered between positions fits ${d.fits}.`,
+    message: (d) => `The header says ${d.unit}, but the distance between positions matches ${d.fits}.`,
     remedy: () => 'Say which unit the column really has; nothing was taken from the file so far.',
   },
   'log-too-long': {
@@ -137,18 +132,31 @@ const words: Record<ErrorCode, Words> = {
     remedy: () => 'Go on with the next question; your earlier answers are kept.',
   },
   'rotation-size': {
-    message: ({ count }) => `A row behind the leader has two to five students, not ${count}.`,
-    remedy: () => 'Take two to five cars into the row; the others go in another group.',
+    message: ({ count }) => `A lead-follow train takes two to five students, not ${count}.`,
+    remedy: () => 'Take two to five cars; the others go in another group.',
   },
 }
 
-/** All codes that have words, for the test that keeps both sets equal. */
-export const describedCodes = Object.keys(words) as ErrorCode[]
-
-/** Puts an error into English words with place and remedy. */
-export const describeError = (e: CoreError): ErrorWords => ({
-  code: e.code,
-  place: e.place,
-  message: words[e.code].message(e.data),
-  remedy: words[e.code].remedy(e.data),
-})
+/** Problems on a student's phone, in English. */
+export const portal: Record<PortalProblemCode, ProblemWords> = {
+  unreachable: {
+    message: 'The server cannot be reached.',
+    remedy: 'Your entries are saved on this device and will be sent when the server is back.',
+  },
+  'file-not-sent': {
+    message: 'The connection dropped during the upload.',
+    remedy: 'Nothing was stored. Once the server is back, check whether the file is there; if not, choose it again.',
+  },
+  'link-withdrawn': { message: 'This link is no longer valid.', remedy: 'Ask your instructor for a new one; nothing else is lost.' },
+  'too-many-logs': {
+    message: 'This link has reached its limit of logs.',
+    remedy: 'Ask your instructor for a new link; your logs are safe.',
+  },
+  'too-large': { message: 'The file is too large.', remedy: 'Send a shorter log; nothing was stored.' },
+  'too-short': { message: 'The entry is too short.', remedy: 'Write a little more; nothing was stored.' },
+  'too-many-tries': { message: 'Too many tries in a short time.', remedy: 'Wait a few minutes and try again.' },
+  'not-found': { message: 'This does not exist any more.', remedy: 'It may have been removed; go back and choose again.' },
+  'no-log': { message: 'This run has no log.', remedy: 'Ask your instructor, or send one.' },
+  invalid: { message: 'The entry is not valid.', remedy: 'Correct it and send it again; nothing was stored.' },
+  internal: { message: 'Something went wrong on the server.', remedy: 'What was stored before is safe. Try again in a moment.' },
+}

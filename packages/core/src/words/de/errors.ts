@@ -1,0 +1,168 @@
+import type { ErrorTable, PortalProblemCode, ProblemWords } from '../reader-words.ts'
+
+/** Problems with input, in German. */
+export const errors: ErrorTable = {
+  'file-unreadable': {
+    message: (d) => `Diese Datei ist nicht lesbar (erwartet: ${d.expected}): ${d.why}.`,
+    remedy: () => 'Wähle eine Aufzeichnung als CSV, GPX, NMEA oder JSON-Zeilen, oder eine Strecke als CSV, GPX, KML oder GeoJSON.',
+  },
+  'file-empty': {
+    message: (d) => `Die Datei (${d.what}) enthält keine Datenzeilen.`,
+    remedy: () => 'Prüfe, ob der Export fertig wurde, und wähle die Datei noch einmal.',
+  },
+  'columns-missing': {
+    message: (d) => `Es fehlen Spalten: ${d.missing}. Gefunden: ${d.found}.`,
+    remedy: (d) => `Ergänze sie in der Kopfzeile; gebraucht werden ${d.needed}.`,
+  },
+  'number-invalid': {
+    message: (d) => `„${d.value}“ in Spalte ${d.column} ist keine brauchbare Zahl.`,
+    remedy: (d) => `Gib eine Zahl an: ${d.range}; Dezimalstellen mit Punkt.`,
+  },
+  'circuit-too-few-points': {
+    message: (d) => `Eine Strecke aus ${d.count} Punkten ist zu grob.`,
+    remedy: (d) => `Vermiss mindestens ${d.min} Punkte im Abstand von etwa 5 m.`,
+  },
+  'circuit-duplicate-point': {
+    message: () => 'Zwei benachbarte Punkte liegen auf derselben Stelle.',
+    remedy: () => 'Lösche eine der beiden Zeilen.',
+  },
+  'circuit-jump': {
+    message: (d) => `Die Mittellinie springt ${d.distance_m} m zwischen benachbarten Punkten.`,
+    remedy: (d) => `Punkte dürfen höchstens ${d.max_m} m auseinander liegen; ergänze das fehlende Stück oder lösche den Ausreißer.`,
+  },
+  'circuit-open': {
+    message: (d) => `Die Mittellinie ist nicht geschlossen: ${d.gap_m} m zwischen letztem und erstem Punkt.`,
+    remedy: (d) => `Vermiss die ganze Runde, bis die Enden auf ${d.max_m} m zusammenkommen, oder importiere sie als offene Strecke.`,
+  },
+  'circuit-self-crossing': {
+    message: (d) => `Die Mittellinie kreuzt sich bei ${d.at}.`,
+    remedy: () => 'Prüfe dort die Reihenfolge der Punkte, oder teile die Figur in zwei Streckenvarianten.',
+  },
+  'circuit-height': {
+    message: (d) => `Die Strecke steigt ${d.rise_m} m auf ${d.length_m} m.`,
+    remedy: () => 'Prüfe dort die Höhen: stehen alle in Metern?',
+  },
+  'circuit-width': {
+    message: (d) => `Die Strecke ist ${d.side === 'left' ? 'links' : 'rechts'} ${d.width_m} m breit.`,
+    remedy: (d) => `Gib auf jeder Seite der Mittellinie eine Breite von ${d.min_m} bis ${d.max_m} m an.`,
+  },
+  'circuit-too-short': {
+    message: (d) => `Die Runde ist nur ${d.length_m} m lang.`,
+    remedy: (d) => `Eine Strecke braucht mindestens ${d.min_m} m. Sind es Meter?`,
+  },
+  'circuit-several-tracks': {
+    message: (d) => `Die Datei enthält ${d.count} Spuren: ${d.names}.`,
+    remedy: () => 'Sag, welche Spur die Strecke ist.',
+  },
+  'circuit-no-place': {
+    message: () => 'Die Strecke hat keine Koordinaten auf der Karte: sie wurde in örtlichen Metern vermessen.',
+    remedy: () => 'Exportiere sie als CSV, oder gib die Lage ihres ersten Punkts an.',
+  },
+  'circuit-reversed': {
+    message: (d) => `Die neue Vermessung läuft in der Gegenrichtung zu „${d.older}“.`,
+    remedy: () => 'Wähle die andere Fahrtrichtung, oder importiere sie als eigene Strecke.',
+  },
+  'circuit-elsewhere': {
+    message: (d) => `Nur ${d.share} % der neuen Vermessung liegen auf „${d.older}“.`,
+    remedy: () => 'Wähle die Strecke, die neu vermessen wurde, oder importiere sie als eigene.',
+  },
+  'circuit-curls-inside-width': {
+    message: (d) => `Die Kurve ist enger (Radius ${d.radius_m} m), als die Strecke innen breit ist (${d.width_m} m).`,
+    remedy: () => 'Glätte dort die Punkte, oder verringere die Breite innen.',
+  },
+  'vehicle-range': {
+    message: (d) => `${d.field} des Fahrzeugs ist ${d.value}; erlaubt ist ${d.min} bis ${d.max}.`,
+    remedy: (d) => `Gib ${d.field} von ${d.min} bis ${d.max} an.`,
+  },
+  'vehicle-unknown': {
+    message: (d) => `In dieser Datei gibt es kein Fahrzeug „${d.id}“.`,
+    remedy: (d) => `Wähle eines von: ${d.known}.`,
+  },
+  'setting-range': {
+    message: (d) => `${d.field} ist ${d.value}; erlaubt ist ${d.range}.`,
+    remedy: (d) => `Gib ${d.field} so an: ${d.range}.`,
+  },
+  'line-no-road': {
+    message: (d) => `Für ein ${d.vehicle_m} m breites Fahrzeug mit ${d.margin_m} m Abstand bleibt keine Breite, wegen: ${d.cause}.`,
+    remedy: () => 'Verringere den Abstand, oder prüfe dort die Breiten und was auf der Strecke liegt.',
+  },
+  'lap-not-drivable': {
+    message: () => 'Selbst eine langsame Runde überschreitet hier Haftung oder Leistung.',
+    remedy: () => 'Prüfe dort Steigung und Querneigung, dazu Haftung und Leistung des Fahrzeugs; oder nimm die ruhigste Linie.',
+  },
+  'profile-leaves-ground': {
+    message: (d) => `Bei ${d.speed_kmh} km/h würden die Räder abheben.`,
+    remedy: () => 'Verringere das Tempo, oder prüfe dort die Höhen der Vermessung.',
+  },
+  'log-elsewhere': {
+    message: (d) => `Die Aufzeichnung ist nicht von hier: sie bleibt mindestens ${d.distance_m} m von dieser Strecke entfernt.`,
+    remedy: () => 'Wähle die Strecke, auf der du gefahren bist, oder eine andere Aufzeichnung.',
+  },
+  'log-gap': {
+    message: (d) => `Die Aufzeichnung hat eine Lücke von ${d.gap_s} s.`,
+    remedy: () => 'Runden mit der Lücke werden übersprungen, die übrigen genutzt. Prüfe, ob der Empfänger freie Sicht zum Himmel hat.',
+  },
+  'log-no-lap': {
+    message: (d) => `Die Aufzeichnung enthält keine ganze Runde (sie überquert die Startlinie ${d.crossings}-mal).`,
+    remedy: () => 'Zeichne von vor der Startlinie bis nach ihr auf, mindestens eine ganze Runde.',
+  },
+  'log-stamps': {
+    message: (d) => `Die Zeit läuft rückwärts (${d.before} s, dann ${d.after} s).`,
+    remedy: () => 'Sortiere die Zeilen nach der Zeit, oder exportiere die Aufzeichnung noch einmal.',
+  },
+  'log-reversed': {
+    message: () => 'Die Aufzeichnung läuft auf dieser Strecke in der Gegenrichtung.',
+    remedy: () => 'Wähle die gefahrene Streckenvariante.',
+  },
+  'log-units': {
+    message: (d) => `In der Kopfzeile steht ${d.unit}, aber die Wege zwischen den Positionen passen zu ${d.fits}.`,
+    remedy: () => 'Sag, welche Einheit die Spalte wirklich hat; bisher wurde nichts übernommen.',
+  },
+  'log-too-long': {
+    message: (d) => `Die Aufzeichnung hat mehr als ${d.most} Zeilen.`,
+    remedy: () => 'Teile sie in eine Datei je Fahrt, oder exportiere sie mit höchstens 100 Zeilen je Sekunde.',
+  },
+  'reference-lap-missing': {
+    message: (d) => `Es gibt keine ganze Runde ${d.lap}; ganze Runden sind ${d.known}.`,
+    remedy: () => 'Wähle eine der ganzen Runden als Vergleich.',
+  },
+  'question-unknown': {
+    message: () => 'Diese Frage gibt es nicht mehr: der Plan des Tages hat sich geändert.',
+    remedy: () => 'Mach mit der nächsten Frage weiter; deine Antworten sind gespeichert.',
+  },
+  'rotation-size': {
+    message: ({ count }) => `Hinter dem Führungsauto fahren zwei bis fünf Schüler, nicht ${count}.`,
+    remedy: () => 'Nimm zwei bis fünf Autos; die anderen fahren in einer weiteren Gruppe.',
+  },
+}
+
+/** Problems on a student's phone, in German. */
+export const portal: Record<PortalProblemCode, ProblemWords> = {
+  unreachable: {
+    message: 'Der Server ist nicht erreichbar.',
+    remedy: 'Deine Eingaben sind auf diesem Gerät gespeichert und werden gesendet, sobald der Server wieder da ist.',
+  },
+  'file-not-sent': {
+    message: 'Die Verbindung ist beim Senden abgebrochen.',
+    remedy:
+      'Es wurde nichts gespeichert. Schau nach, sobald der Server wieder da ist, ob die Datei angekommen ist; wenn nicht, wähle sie noch einmal.',
+  },
+  'link-withdrawn': {
+    message: 'Dieser Link gilt nicht mehr.',
+    remedy: 'Bitte deinen Instruktor um einen neuen; sonst ist nichts verloren.',
+  },
+  'too-many-logs': {
+    message: 'Über diesen Link kann keine weitere Aufzeichnung gesendet werden.',
+    remedy: 'Bitte deinen Instruktor um einen neuen Link; deine Aufzeichnungen sind sicher.',
+  },
+  'too-large': { message: 'Die Datei ist zu groß.', remedy: 'Sende eine kürzere Aufzeichnung; es wurde nichts gespeichert.' },
+  'too-short': { message: 'Die Eingabe ist zu kurz.', remedy: 'Schreib etwas mehr; es wurde nichts gespeichert.' },
+  'too-many-tries': { message: 'Zu viele Versuche in kurzer Zeit.', remedy: 'Warte ein paar Minuten und versuch es dann noch einmal.' },
+  'not-found': { message: 'Das gibt es nicht mehr.', remedy: 'Vielleicht wurde es entfernt; geh zurück und wähle neu.' },
+  'no-log': { message: 'Zu dieser Fahrt gibt es keine Aufzeichnung.', remedy: 'Frag deinen Instruktor, oder sende eine.' },
+  invalid: { message: 'Die Eingabe ist nicht gültig.', remedy: 'Berichtige sie und sende sie noch einmal; es wurde nichts gespeichert.' },
+  internal: {
+    message: 'Auf dem Server ist etwas schiefgegangen.',
+    remedy: 'Was vorher gespeichert war, ist sicher. Versuch es gleich noch einmal.',
+  },
+}

@@ -1,0 +1,57 @@
+import type { Level } from '../day/level.ts'
+import type { ErrorCode, ErrorData } from '../errors/errors.ts'
+import type { EvidenceOf } from '../mistakes/evidence.ts'
+import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
+import type { NumberStyle } from '../units/format.ts'
+
+/** Name of each mistake and the correction an instructor gives. */
+export type MistakeTable = Record<MistakeCode, { name: string; correction: string }>
+
+/** What to say about a mistake: a change with a size the student can do, how it feels when right, a focus or drill for the next run. */
+export type AdviceTable = { [C in LogCode]: { say: (e: EvidenceOf<C>) => string; cue: string; next: string } }
+
+/** The act with its size and what the reference did; `allowed`: how much is fine, for those who want to know. Never about the person. */
+export type EvidenceTable = { [C in SuggestedCode]: { act: (e: EvidenceOf<C>) => string; allowed?: (e: EvidenceOf<C>) => string } }
+
+/** What held: a mistake that went away, a mark that repeats, laps without anything. */
+export type PraiseTable = {
+  gone: (mistake: string, lap: number) => string
+  brake: (within_m: number, laps: number) => string
+  turnIn: (within_m: number, laps: number) => string
+  within: (laps: number) => string
+}
+
+/** A problem: what was found, and what to do about it. */
+export type ProblemWords = { message: string; remedy: string }
+
+/** Problems of the core by code. */
+export type ErrorTable = Record<ErrorCode, { message: (d: ErrorData) => string; remedy: (d: ErrorData) => string }>
+
+/** Problems that a server or a network brings to a student's phone, by code. */
+export const portalProblemCodes = [
+  'unreachable',
+  'file-not-sent',
+  'link-withdrawn',
+  'too-many-logs',
+  'too-large',
+  'too-short',
+  'too-many-tries',
+  'not-found',
+  'no-log',
+  'invalid',
+  'internal',
+] as const
+export type PortalProblemCode = (typeof portalProblemCodes)[number]
+
+/** All that the core says to one reader. The compiler keeps every language complete. */
+export type ReaderWords = {
+  mistakes: MistakeTable
+  advice: AdviceTable
+  evidence: EvidenceTable
+  praise: PraiseTable
+  errors: ErrorTable
+  portal: Record<PortalProblemCode, ProblemWords>
+  levels: Record<Level, string>
+  skills: Record<Skill, string>
+  numbers: NumberStyle
+}

@@ -1,0 +1,51 @@
+import { LRUCache } from 'lru-cache'
+import type { z } from 'zod'
+import { HttpProblem } from '../http/problems.ts'
+
+/** A stored row that cannot be read any more: where it is, and what is wrong with it. */
+export type BrokenRow = { table: string; id: string; why: string }
+
+/** Rows found broken since the start, each once; the health of the server names them. */
+const broken = new LRUCache<string, BrokenRow>({ max: 200 })
+
+/** The rows that could not be read since the start. */
+export const brokenRows = (): BrokenRow[] => [...broken.values()]
+
+type Stored<S extends z.ZodType> = { value: z.output<S> } | { broken: BrokenRow }
+
+const parseStored = <S extends z.ZodType>(schema: S, text: string, table: string, id: string): Stored<S> => {
+  let why: string
+  try {
+    const parsed = schema.safeParse(JSON.parse(text))
+    if (parsed.success) return { value: parsed.data }
+    const [issue] = parsed.error.issues
+    why = `${issue.path.join('.') || 'document'}: ${issue.message}`
+  } catch {
+    why = 'document: broken JSON'
+  }
+  const row = { table, id, why }
+  broken.set(`${table} ${id}`, row)
+  return { broken: row }
+}
+
+/**
+ * A stored document read through its schema, so that rows of older releases get today's defaults.
+ * @throws HttpProblem 'stored-broken', naming the row
+ */
+export const readStored = <S extends z.ZodType>(schema: S, text: string, table: string, id: string): z.output<S> => {
+  const stored = parseStored(schema, text, table, id)
+  if ('value' in stored) return stored.value
+  throw new HttpProblem(
+    500,
+    'stored-broken',
+    `One stored entry cannot be read: ${table}, ${id}.`,
+    'Everything else is unharmed. Restore this entry from a backup, or remove it.',
+    stored.broken.why,
+  )
+}
+
+/** The same for one row of a list: null for a broken one, which is left out of the list and named in the server’s health. */
+export const readListed = <S extends z.ZodType>(schema: S, text: string, table: string, id: string): z.output<S> | null => {
+  const stored = parseStored(schema, text, table, id)
+  return 'value' in stored ? stored.value : null
+}
