@@ -58,7 +58,7 @@ describe('call sheet', () => {
     expect(tight.calls.map((c) => c.phrase)).toEqual(['brake firmly now', 'turn'])
     const none = callSheet([mark('brake', 10), mark('turn-in', 10.2)], plain, 'driven')
     expect(none.calls.map((c) => c.kind)).toEqual(['brake'])
-    expect(none.dropped).toEqual([{ cornerId: 'T1', kind: 'turn-in', reason: 'no-time', against: 'T1 brake' }])
+    expect(none.dropped).toEqual([{ cornerId: 'T1', kind: 'turn-in', reason: 'no-time', against: { cornerId: 'T1', kind: 'brake' } }])
   })
 
   it('starts earlier over a slow link', () => {

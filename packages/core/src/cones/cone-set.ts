@@ -7,6 +7,7 @@ import { type Level, levelReaction_s, levels } from '../day/level.ts'
 import type { Student } from '../day/student.ts'
 import type { LineMethod } from '../line/line-method.ts'
 import type { Plan } from '../plan/plan.ts'
+import { levelName } from '../words/words.ts'
 import { checkScheme, type SameView, type SchemeProblem, sameViews } from './check-scheme.ts'
 import { conesForLevel, type Fading, fadeCones, hasFaded } from './fading.ts'
 import { type HiddenMark, hiddenMarks } from './hidden.ts'
@@ -107,7 +108,7 @@ export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines
 /** Everyone for whom the cones stand: the day's own plan first. */
 const audienceOf = (plan: Plan, work: ConeWork, served: readonly Plan[]): Served[] =>
   [{ plan, level: work.level }, ...served.map((other, k) => ({ plan: other, level: work.served[k].level }))].map((one) => ({
-    label: `${one.level}, ${one.plan.vehicle.name}`,
+    label: `${levelName(one.level)}, ${one.plan.vehicle.name}`,
     plan: one.plan,
     reaction_s: levelReaction_s[one.level],
   }))

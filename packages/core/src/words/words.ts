@@ -1,7 +1,8 @@
+import type { Level } from '../day/level.ts'
 import type { CoreError } from '../errors/errors.ts'
 import type { Advice, Praise } from '../findings/advice.ts'
 import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
-import type { LogCode, MistakeCode, SuggestedCode } from '../mistakes/mistakes.ts'
+import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
 import { type Measures, measuresFor, type NumberStyle, type UnitSystem } from '../units/format.ts'
 import type { Language } from '../units/language.ts'
 import { german } from './de/index.ts'
@@ -95,3 +96,9 @@ export const problemText = (code: string, data: CoreError['data'], language: Lan
   const { message, remedy } = errors[code as CoreError['code']]
   return { message: message(data), remedy: remedy(data) }
 }
+
+/** The name of a level. */
+export const levelName = (level: Level, language: Language = 'en'): string => readerWords(language).levels[level]
+
+/** The name of a skill. */
+export const skillName = (skill: Skill, language: Language = 'en'): string => readerWords(language).skills[skill]

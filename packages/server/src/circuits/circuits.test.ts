@@ -84,7 +84,7 @@ describe('a circuit surveyed again', () => {
   it('is refused when it runs the other way round, or lies elsewhere', async () => {
     const id = await first()
     const reversed = await send(`/api/circuits?name=Back&keeps=${id}&reverse=true`, text('ostrel-mere.geojson'))
-    expect(reversed.body).toMatchObject({ code: 'circuit-reversed', remedy: expect.stringContaining('Driven the other way round') })
+    expect(reversed.body).toMatchObject({ code: 'circuit-reversed', remedy: expect.stringContaining('Driven in the other direction') })
     const away = text('ostrel-mere.geojson').replaceAll(',47.', ',48.')
     expect((await send(`/api/circuits?name=Away&keeps=${id}`, away)).body.code).toBe('circuit-elsewhere')
   })

@@ -23,15 +23,19 @@ const atServerTime = <E extends { at: string }>(event: E, clock_ms: number): E =
   clock_ms === 0 ? event : { ...event, at: new Date(Date.parse(event.at) - clock_ms).toISOString() }
 
 /** Schemas by which the events of each table are read back. */
-const schemas = { run_events: runEventSchema, day_events: dayEventSchema, student_events: studentEventSchema } as const
 type EventIn = { run_events: RunEvent; day_events: DayEvent; student_events: StudentEvent }
+const schemas: { [T in EventTable]: z.ZodType<EventIn[T]> } = {
+  run_events: runEventSchema,
+  day_events: dayEventSchema,
+  student_events: studentEventSchema,
+}
 
 /** A stored event with its moment by the server’s clock; null for one that cannot be read, which the server’s health names. */
 export const eventOf = <T extends EventTable>(
   table: T,
   { id, doc, clock_ms }: Pick<EventRow, 'id' | 'doc' | 'clock_ms'>,
 ): EventIn[T] | null => {
-  const event = readListed(schemas[table] as z.ZodType<EventIn[T]>, doc, table, id)
+  const event = readListed<z.ZodType<EventIn[T]>>(schemas[table], doc, table, id)
   return event && atServerTime(event, clock_ms)
 }
 

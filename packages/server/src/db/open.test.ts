@@ -10,7 +10,7 @@ import { completedMigrations, openDatabase } from './open.ts'
 const folder = (): string => mkdtempSync(join(tmpdir(), 'ochote-db-'))
 
 /** Names of all that were released, in order. */
-const released = ['001-first', '002-circuit-notes', '003-preparation', '004-running-day', '005-review', '006-record']
+const released = ['001-first', '002-circuit-notes', '003-preparation', '004-running-day', '005-review', '006-record', '007-ids']
 
 describe('the database', () => {
   it('is made with WAL, full sync and foreign keys, and migrated once', async () => {
@@ -41,8 +41,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '007-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['007-rebuild'])
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '008-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['008-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))

@@ -155,7 +155,7 @@ describe('a sheet', () => {
       .send({ ...student, id: undefined, units: 'imperial', profile: { ...student.profile, language: 'de' } })
     const sheet = (await server.agent.get(`/api/runs/${newest.id}/sheet`)).body as Sheet
     expect(sheet.language).toBe('de')
-    expect(sheet.next).toEqual({ cornerName: 'Osier', say: 'Augen zum Ausgang, bevor sich das Lenkrad bewegt.' })
+    expect(sheet.next).toEqual({ cornerName: 'Osier', say: 'Blick zum Ausgang, bevor du lenkst.' })
     for (const item of sheet.items) {
       expect(item.shows).not.toMatch(/\d (m|km\/h)\b|\bthe\b/)
       expect(item.say).not.toMatch(/\bthe\b/)

@@ -113,7 +113,7 @@ export const BriefStage = () => {
               <MenuItem value="all">everybody</MenuItem>
               {levels.map((l) => (
                 <MenuItem key={l} value={l}>
-                  {l}
+                  {levelName(l)}
                 </MenuItem>
               ))}
             </TextField>

@@ -1,6 +1,6 @@
 import { Box, Button, FormControlLabel, Stack, Switch, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { Briefing, DayPlan } from '@ochote/contract'
-import { type Level, levels, type Plan, paces } from '@ochote/core'
+import { type Level, levelName, levels, type Plan, paces } from '@ochote/core'
 import { useDay } from '../../data/day/day-context.tsx'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { useNotes } from '../circuit/use-notes.ts'
@@ -92,7 +92,7 @@ export const PageEditor = ({
             >
               {levels.map((level) => (
                 <ToggleButton key={level} value={level} sx={{ py: 0.1 }}>
-                  {level}
+                  {levelName(level)}
                 </ToggleButton>
               ))}
             </ToggleButtonGroup>

@@ -5,6 +5,7 @@ import {
   briefingParts,
   intensities,
   languages,
+  levelName,
   levels,
   type Plan,
   preparationOf,
@@ -104,7 +105,7 @@ export const StudentsPage = () => {
                         {s.name}
                       </Box>
                     </TableCell>
-                    <TableCell>{s.level}</TableCell>
+                    <TableCell>{levelName(s.level)}</TableCell>
                     <TableCell className="figures">{`${Object.keys(acknowledged).length} of ${briefingParts.length}`}</TableCell>
                     <TableCell>
                       {radioHeard ? (
@@ -233,7 +234,7 @@ const OneStudent = ({
         <PickField
           label="Level"
           value={student.level}
-          options={levels.map((l) => [l, l] as const)}
+          options={levels.map((l) => [l, levelName(l)] as const)}
           onPick={(level) => put({ level })}
           width={110}
         />

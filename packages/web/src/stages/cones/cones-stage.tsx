@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Menu, MenuItem, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type ConeSet, coneColours, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
+import { type ConeSet, coneColours, levelName, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -89,7 +89,7 @@ export const ConesStage = () => {
           label="Level of the students"
           value={work.level}
           disabled={!kept}
-          options={levels.map((level) => [level, level] as const)}
+          options={levels.map((level) => [level, levelName(level)] as const)}
           onPick={(level) => change({ level })}
           width={140}
         />

@@ -12,7 +12,7 @@ import {
   Typography,
 } from '@mui/material'
 import type { StoredConeWork } from '@ochote/contract'
-import { type Level, type LineMethod, levels, lineMethods, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
+import { type Level, type LineMethod, levelName, levels, lineMethods, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
@@ -43,7 +43,7 @@ export const ForWhom = ({
   return (
     <Stack spacing={1}>
       <Typography variant="body2">
-        {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${work.level}”. Add who else drives to them.`}
+        {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add who else drives to them.`}
       </Typography>
       {work.served.map((s, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the order is theirs
@@ -58,7 +58,7 @@ export const ForWhom = ({
           <PickField
             label="Level"
             value={s.level}
-            options={levels.map((level) => [level, level] as const)}
+            options={levels.map((level) => [level, levelName(level)] as const)}
             onPick={(level) => change(i, { level, pace: paceOf[level] })}
             width={104}
           />

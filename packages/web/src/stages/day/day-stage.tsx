@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
 import { api, type DayPlan, type NewDayPlan, type Run } from '@ochote/contract'
-import type { Slot } from '@ochote/core'
+import { levelName, levels, type Slot } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useNavigate } from 'react-router'
@@ -212,9 +212,9 @@ const People = ({ plan }: { plan: DayPlan }) => {
       <Typography variant="h3" component="h2" gutterBottom>
         Students
       </Typography>
-      {(['first-day', 'building', 'steady'] as const).map((level) => (
+      {levels.map((level) => (
         <Typography key={level} variant="body2" sx={{ mb: 0.75 }}>
-          <Box component="span" sx={{ color: 'text.secondary' }}>{`${level}: `}</Box>
+          <Box component="span" sx={{ color: 'text.secondary' }}>{`${levelName(level)}: `}</Box>
           {present
             .filter((s) => s.level === level)
             .map((s) => s.name)

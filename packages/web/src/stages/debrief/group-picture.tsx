@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { Group } from '@ochote/contract'
-import { type DayEvent, type GroupTally, groupPicture, type Helped, helpedBy, mistakeName, shareInWords } from '@ochote/core'
+import { type DayEvent, type GroupTally, groupPicture, groupProposal, type Helped, helpedBy, mistakeName, shareInWords } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
@@ -48,7 +48,7 @@ export const GroupTable = ({
   changes?: readonly Changed[]
   onChange?: (told: Told) => void
 }) => {
-  const suspects = picture.filter((t) => t.suspect !== null)
+  const suspects = picture.filter((t) => t.suspect)
   return (
     <Box component="section" aria-label="The group">
       <Typography variant="h2">The group</Typography>
@@ -60,7 +60,7 @@ export const GroupTable = ({
           <Typography
             sx={{ fontWeight: 640 }}
           >{`${nameOf(t.cornerId)}: ${mistakeName(t.code).toLowerCase()}, ${t.students} of ${t.of}`}</Typography>
-          <Typography>{t.suspect}</Typography>
+          <Typography>{groupProposal(t.code)}</Typography>
           {onChange && <NoteChange tally={t} onChange={onChange} />}
         </Box>
       ))}

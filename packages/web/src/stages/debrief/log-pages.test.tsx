@@ -84,7 +84,7 @@ describe('what counts as a mistake', () => {
     expect(text).toContain(
       'Braked early first touch before the reference’s by more than m 8 m and by more than this time at its speed s 0.35 s',
     )
-    expect(text).toContain('Soft brake hardest braking below this share of the reference’s % 75 %')
+    expect(text).toContain('Soft on the brake hardest braking below this share of the reference’s % 75 %')
     expect(text).toContain('Turned in early, turned in late turn-in beside the reference’s by more than m 5 m')
     expect(text).not.toContain('take it back')
     expect(html).toMatch(/<button[^>]*disabled=""[^>]*>All as usual/)
@@ -95,7 +95,7 @@ describe('what counts as a mistake', () => {
     expect(html.match(/take it back/g)).toHaveLength(2)
     expect(html).toMatch(/value="60"/)
     expect(html).toMatch(/value="7.5"/)
-    expect(html).toContain('aria-label="Soft brake: as usual"')
+    expect(html).toContain('aria-label="Soft on the brake: as usual"')
     expect(html).not.toMatch(/<button[^>]*disabled=""[^>]*>All as usual/)
   })
 })

@@ -1,5 +1,5 @@
 import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { type DayGap, mistakeName, type Share, shareInWords, skillPicture } from '@ochote/core'
+import { type DayGap, mistakeName, type Share, shareInWords, skillName, skillPicture } from '@ochote/core'
 import { useMemo } from 'react'
 import type { LogbookPage } from './logbook-page.ts'
 import { MistakeGrid } from './mistake-grid.tsx'
@@ -49,7 +49,7 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
                 .filter((c) => c.cornerId === cornerId)
                 .map((cell) => (
                   <TableCell key={cell.skill}>
-                    <Bars label={`${nameOf(cornerId)}, ${cell.skill}`} runs={cell.runs} all={cell.missed} />
+                    <Bars label={`${nameOf(cornerId)}, ${skillName(cell.skill)}`} runs={cell.runs} all={cell.missed} />
                   </TableCell>
                 ))}
             </TableRow>

@@ -87,7 +87,7 @@ const Filled = ({ record }: { record: StudentRecord }) => {
         <Typography variant="h1" component="h2">
           {student.name}
         </Typography>
-        <Typography color="text.secondary">{`${student.level}, likes ${student.talk} talk · ${runs.length} runs, ${new Set(runs.map((r) => r.date)).size} days${runs.some((r) => r.simulation) ? ' · simulated drives' : ''} · ${circuits.data?.find((c) => c.id === circuitId)?.name ?? ''}${others > 0 ? `; ${others} more circuits in the files` : ''}`}</Typography>
+        <Typography color="text.secondary">{`${levelName(student.level)}, prefers ${student.talk} coaching · ${runs.length} runs, ${new Set(runs.map((r) => r.date)).size} days${runs.some((r) => r.simulation) ? ' · simulated drives' : ''} · ${circuits.data?.find((c) => c.id === circuitId)?.name ?? ''}${others > 0 ? `; ${others} more circuits in the files` : ''}`}</Typography>
       </Stack>
       <Stack direction="row" sx={{ alignItems: 'center', borderBottom: '1px solid', borderColor: 'divider' }}>
         <StageTabs

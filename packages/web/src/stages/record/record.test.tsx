@@ -88,15 +88,15 @@ describe('the logbook', () => {
     const text = words(
       <FocusBox {...pageOf([event({ kind: 'focus-set', focus: { cornerId: 'T2', code: 'eyes-near' }, note: 'She asked' })])} />,
     )
-    expect(text).toContain('Reedbank: eyes too near')
+    expect(text).toContain('Reedbank: looking too close')
     expect(text).toContain('“She asked”')
     expect(text).toContain('The record would choose Boathouse: braked late.')
   })
 
   it('holds skills against what they ask, and offers the level once a person confirmed them', () => {
     const before = words(<SkillsTable {...pageOf()} />)
-    expect(before).toMatch(/braking place the brake within 6 m of the mark 2, asks 2 shown (Boathouse 8|Reedbank 10) of 10/)
-    expect(before).toContain('For “building” a person still has to confirm braking place, turn-in.')
+    expect(before).toMatch(/braking point the brake within 6 m of the mark 2, asks 2 shown (Boathouse 8|Reedbank 10) of 10/)
+    expect(before).toContain('For “building” a person still has to confirm braking point, turn-in.')
     const confirmed = [
       event({ kind: 'skill-confirmed', skill: 'braking-point', shows: '' }),
       event({ kind: 'skill-confirmed', skill: 'turn-in', shows: '' }),

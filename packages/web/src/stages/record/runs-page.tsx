@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { ToldOfStudent } from '@ochote/contract'
-import { formatLapTime, mistakeName } from '@ochote/core'
+import { formatLapTime, mistakeName, skillName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { vehiclesQuery } from '../../data/api/queries.ts'
 import { RowLink } from '../../shared/row-link.tsx'
@@ -65,11 +65,11 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
 export const toldInWords = ({ event }: ToldOfStudent, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'skill-confirmed':
-      return `confirmed ${event.skill} (the record: ${event.shows})`
+      return `confirmed ${skillName(event.skill)} (the record: ${event.shows})`
     case 'skill-withdrawn':
-      return `withdrew ${event.skill}${event.why ? `: ${event.why}` : ''}`
+      return `withdrew ${skillName(event.skill)}${event.why ? `: ${event.why}` : ''}`
     case 'level-set':
-      return `set the level to “${event.level}”${event.why ? `: ${event.why}` : ''}`
+      return `set the level to “${levelName(event.level)}”${event.why ? `: ${event.why}` : ''}`
     case 'focus-set':
       return event.focus
         ? `set the focus to ${nameOf(event.focus.cornerId)}, ${mistakeName(event.focus.code).toLowerCase()}: ${event.note}`

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { mistakeName, SKILL_ASKS, type SkillStanding, shareInWords } from '@ochote/core'
+import { mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** What the record shows of a skill in one line: the corners that meet what is asked, or the nearest ones. */
@@ -22,7 +22,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
           Skills
         </Typography>
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
-          {`Level: ${student.level}. ${next === null ? 'There is none above it.' : ready ? `All that “${next}” asks is confirmed.` : `For “${next}” a person still has to confirm ${missing.join(', ')}.`}${ready && heldBy ? ` Held by ${mistakeName(heldBy).toLowerCase()} in the last ten laps.` : ''}`}
+          {`Level: ${levelName(student.level)}. ${next === null ? 'There is none above it.' : ready ? `All that “${levelName(next)}” asks is confirmed.` : `For “${levelName(next)}”, an instructor still has to confirm ${missing.map((skill) => skillName(skill)).join(', ')}.`}${ready && heldBy ? ` Held by ${mistakeName(heldBy).toLowerCase()} in the last ten laps.` : ''}`}
         </Typography>
         {ready && !heldBy && (
           <Button
@@ -50,7 +50,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
             const line = shows(s, nameOf)
             return (
               <TableRow key={s.skill}>
-                <TableCell sx={{ fontWeight: 640, whiteSpace: 'nowrap' }}>{s.skill}</TableCell>
+                <TableCell sx={{ fontWeight: 640, whiteSpace: 'nowrap' }}>{skillName(s.skill)}</TableCell>
                 <TableCell>{s.asks}</TableCell>
                 <TableCell align="right" className="figures" sx={{ whiteSpace: 'nowrap' }}>
                   {`${s.corners.filter((c) => c.met).length}, asks ${s.needed}`}
@@ -69,7 +69,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                       confirmed
                       <Button
                         size="small"
-                        aria-label={`Withdraw ${s.skill}`}
+                        aria-label={`Withdraw ${skillName(s.skill)}`}
                         onClick={() => tell({ kind: 'skill-withdrawn', skill: s.skill, why: '' })}
                       >
                         Withdraw
@@ -79,7 +79,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                     <Button
                       size="small"
                       variant={s.shown ? 'contained' : 'text'}
-                      aria-label={`Confirm ${s.skill}`}
+                      aria-label={`Confirm ${skillName(s.skill)}`}
                       onClick={() => tell({ kind: 'skill-confirmed', skill: s.skill, shows: line.slice(0, 300) })}
                     >
                       {s.shown ? 'Confirm' : 'Confirm all the same'}
