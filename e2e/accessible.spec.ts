@@ -46,7 +46,7 @@ test('every stage can be read by anyone, in day and night colours', async ({ pag
     }
     if (!night) {
       await page.goto('/circuit')
-      await page.getByRole('button', { name: 'Night colours' }).click()
+      await page.getByRole('button', { name: 'Dark' }).click()
     }
   }
 })

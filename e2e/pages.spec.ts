@@ -2,7 +2,7 @@ import { enterDemo, expect, lapButtons, openDebrief, test } from './page-fixture
 
 test('the laying sheet prints on A4 with nothing cut off', async ({ page }) => {
   await enterDemo(page)
-  await page.getByRole('button', { name: 'Night colours' }).click()
+  await page.getByRole('button', { name: 'Dark' }).click()
   await page.goto('/cones/sheet')
   await expect(page.getByRole('table', { name: 'Laying sheet' })).toBeVisible()
   await page.emulateMedia({ media: 'print' })
@@ -26,8 +26,8 @@ test('a debrief compares two laps, and refuses a log from elsewhere in words', a
   await expect(page.getByRole('img', { name: 'Speed, time difference and pedals of lap 1 over lap 3' })).toBeVisible()
   const elsewhere = ['time_s,lat_deg,lon_deg,ele_m', ...Array.from({ length: 50 }, (_, i) => `${i / 10},12.${500 + i},3.1,0`)].join('\n')
   await page.getByLabel('Give it a log file').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(elsewhere) })
-  await page.getByRole('button', { name: 'Read it instead' }).click()
+  await page.getByRole('button', { name: 'Replace the log' }).click()
   await expect(page.getByRole('alert')).toContainText('The log was not driven here')
-  await page.getByRole('button', { name: 'Leave it' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
   await expect(lapButtons(page)).toHaveCount(4)
 })

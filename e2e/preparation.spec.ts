@@ -36,7 +36,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
   const brake = sheet.getByRole('row', { name: /Boathouse Brake/ }).last()
   const difference = page.getByRole('status', { name: 'Difference to the computed place' })
   await test.step('a nudge shows its metres and its grace, a lock stays when the surface changes', async () => {
-    await page.getByRole('button', { name: 'Settle these cones' }).click()
+    await page.getByRole('button', { name: 'Sign off these cones' }).click()
     await brake.click()
     await expect(difference).toContainText('+0.0 m along')
     await page.getByRole('button', { name: '5 m earlier' }).click()
@@ -69,7 +69,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
 
   await test.step('a scheme of our own without brake cones is told so, and a colour that runs out drops the least worth', async () => {
     await page.getByRole('link', { name: 'Schemes and stock' }).click()
-    await page.getByRole('button', { name: 'Make our own from it' }).click()
+    await page.getByRole('button', { name: 'Copy and edit' }).click()
     await page
       .getByRole('row', { name: /^Brake/ })
       .getByRole('button', { name: 'No cone' })
@@ -79,7 +79,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
     await page.getByLabel('Cones in pink').fill('5')
     await page.getByLabel('Cones in pink').blur()
     await page.getByRole('link', { name: 'Plan', exact: true }).click()
-    await expect(page.getByText(/2 pink cones are missing\. Left out, least worth first: exit at /)).toBeVisible()
+    await expect(page.getByText(/2 pink cones are missing\. Left out, least important first: exit at /)).toBeVisible()
     await expect(page.getByText('5 of 5 pink')).toBeVisible()
     await page.getByRole('link', { name: 'Schemes and stock' }).click()
     await page.getByLabel('Cones in pink').fill('9')
@@ -123,8 +123,8 @@ test('two cones are laid on the tablet with their errors, one is found knocked o
   await expect(list.getByRole('listitem')).toHaveCount(rows.length)
   await list.getByRole('button', { name: 'No. 3 knocked over' }).click()
   await expect(list.getByRole('listitem').first()).toContainText('knocked over at')
-  await list.getByRole('button', { name: 'Put right again' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'none known to stand wrong' })).toBeVisible()
+  await list.getByRole('button', { name: 'Reset' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'none reported out of place' })).toBeVisible()
 })
 
 test('calls are dragged, silenced and rehearsed', async ({ page }) => {
@@ -161,11 +161,11 @@ test('calls are dragged, silenced and rehearsed', async ({ page }) => {
   await test.step('a rehearsed lap is judged call by call', async () => {
     await page.getByRole('link', { name: 'Rehearse' }).click()
     // At its own speed, so that a slow machine presses no later than a slow person would.
-    await page.getByRole('button', { name: 'Drive the lap' }).click()
+    await page.getByRole('button', { name: 'Play the lap' }).click()
     await expect(page.getByRole('region', { name: 'Call now' })).toContainText('your next call, at Reedbank')
     await page.keyboard.press('Space')
     await expect(page.getByText('1 called on this lap')).toBeVisible()
-    await page.getByRole('button', { name: 'Finish and judge' }).click()
+    await page.getByRole('button', { name: 'Finish and score' }).click()
     await expect(page.getByRole('region', { name: 'How the lap was called' })).toContainText(
       /1 of 1 called, on average (on the moment|\d\.\d s (early|late))/,
     )
@@ -178,7 +178,7 @@ test('a briefing is arranged, presented in two windows, and printed', async ({ p
   await openStage(page, 'Brief')
   const pages = page.getByRole('list', { name: 'Pages of the briefing' })
   await test.step('a page of our own, moved and hidden, with Markdown made safe', async () => {
-    await page.getByRole('button', { name: 'Add our own page' }).click()
+    await page.getByRole('button', { name: 'Add a page' }).click()
     await page.getByLabel('Title').fill('Lunch')
     await page.getByLabel('Title').blur()
     await page.getByLabel('Text (Markdown)').fill('**Soup** <img src=x onerror=alert(1)>')
@@ -204,7 +204,7 @@ test('a briefing is arranged, presented in two windows, and printed', async ({ p
     await expect(page.getByLabel('My notes on this page')).toHaveValue(/eyes to the post/)
     await page.getByLabel('New question').fill('Where is the post?')
     await page.getByLabel('Answer', { exact: true }).fill('Left, white.')
-    await page.getByRole('button', { name: 'Keep' }).click()
+    await page.getByRole('button', { name: 'Save' }).click()
     await expect(page.getByRole('region', { name: 'Questions asked' })).toContainText('Where is the post?')
     await projector.keyboard.press('ArrowRight')
     await expect(page.getByText(/page 19 of \d+/)).toBeVisible()
@@ -249,7 +249,7 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
     await phone.getByRole('button', { name: 'I have heard and understood this' }).click()
     await expect(phone.getByRole('button', { name: /Pits and passing acknowledged at/ })).toBeVisible()
     await phone.getByRole('button', { name: 'Osier' }).click()
-    await phone.getByRole('button', { name: 'Keep this' }).click()
+    await phone.getByRole('button', { name: 'Save' }).click()
     await expect(phone.getByRole('button', { name: 'Kept.' })).toBeVisible()
   })
   await test.step('answers a round: every form of question tells what is right', async () => {
@@ -257,13 +257,13 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
     await quiz.getByRole('button', { name: 'More questions' }).click()
     for (let question = 1; question <= 6; question++) {
       await expect(quiz.getByRole('heading', { level: 3 })).toBeVisible()
-      const sure = quiz.getByRole('button', { name: 'Sure' })
+      const sure = quiz.getByRole('button', { name: 'Check' })
       const picture = quiz.getByRole('img')
       if ((await sure.count()) > 0 && (await picture.count()) > 0) {
         await picture.click({ position: { x: 30, y: 30 } })
         await sure.click()
       } else if ((await sure.count()) > 0) {
-        const choices = quiz.getByRole('button').filter({ hasNotText: 'Sure' })
+        const choices = quiz.getByRole('button').filter({ hasNotText: 'Check' })
         for (const choice of await choices.all()) await choice.click()
         await sure.click()
       } else await quiz.getByRole('button').first().click()
@@ -307,7 +307,7 @@ test('a phrase book of our own is written, checked and said', async ({ page }) =
   const sheet = page.getByRole('table', { name: 'Call sheet' })
   await expect(sheet).toContainText('brake firmly now')
   await page.getByRole('button', { name: 'Phrases' }).click()
-  await page.getByRole('button', { name: 'Make our own from it' }).click()
+  await page.getByRole('button', { name: 'Copy and edit' }).click()
   await expect(page.getByLabel('Name of this book')).toHaveValue('Plain, ours')
   await test.step('what a form promises is held against it', async () => {
     await page.getByLabel('Brake, one word').fill('brake now')
@@ -330,22 +330,22 @@ test('a phrase book of our own is written, checked and said', async ({ page }) =
     await page.getByRole('button', { name: 'Call sheet' }).click()
     await expect(sheet).toContainText('anchors out, down to')
     await expect(sheet).not.toContainText('lean on the brake')
-    await choose(page, 'School of braking', /Trail/)
+    await choose(page, 'Braking style', /Trail/)
     await expect(sheet).toContainText('lean on the brake, turn right')
-    await choose(page, 'School of braking', /Straight/)
+    await choose(page, 'Braking style', /Straight/)
   })
   await test.step('a phrase longer than any gap is told, and shorter forms are said', async () => {
     await page.getByRole('button', { name: 'Phrases' }).click()
     await page.getByRole('button', { name: 'all schools' }).click()
     await page.getByLabel('Exit, long').fill(Array(24).fill('on').join(' '))
-    await page.getByLabel('Words a second').fill('1')
-    await page.getByLabel('Words a second').blur()
+    await page.getByLabel('Words per second').fill('1')
+    await page.getByLabel('Words per second').blur()
     await page.getByLabel('Exit, long').blur()
     await expect(page.getByRole('note')).toContainText('longer than any gap between marks here')
     await page.getByRole('button', { name: 'Remove this book' }).click()
     await expect(page.getByRole('combobox', { name: 'Phrase book' })).toContainText('Plain: calm')
-    await page.getByLabel('Words a second').fill('3.2')
-    await page.getByLabel('Words a second').blur()
+    await page.getByLabel('Words per second').fill('3.2')
+    await page.getByLabel('Words per second').blur()
   })
 })
 
@@ -377,10 +377,10 @@ test('a student is erased with everything', async ({ page }) => {
   const own = page.getByRole('region', { name: 'About Odalys Merrow' })
   await expect(own).toContainText('Feels wrong at: Long Heron, Causeway')
   await own.getByRole('button', { name: 'Erase this student' }).click()
-  await own.getByRole('button', { name: 'Keep' }).click()
+  await own.getByRole('button', { name: 'Save' }).click()
   await expect(table.getByRole('row', { name: /Odalys Merrow/ })).toBeVisible()
   await own.getByRole('button', { name: 'Erase this student' }).click()
-  await own.getByRole('button', { name: 'Erase runs, logs, answers: all of it' }).click()
+  await own.getByRole('button', { name: 'Erase everything: runs, logs, answers' }).click()
   await expect(table.getByRole('row', { name: /Odalys Merrow/ })).toHaveCount(0)
   await page.goto('/debrief')
   await expect(page.getByRole('link', { name: /Bram Holliskay/ }).first()).toBeVisible()

@@ -21,11 +21,11 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
     await page.getByRole('option', { name: 'Weir' }).click()
     await focus.getByLabel('Why this one').fill('He asked for it')
     await focus.getByRole('button', { name: 'Set the focus' }).click()
-    await expect(focus).toContainText('Weir: eyes too near')
+    await expect(focus).toContainText('Weir: looking too close')
     await expect(focus).toContainText('He asked for it')
     await page.reload()
     await expect(focus).toContainText('Next focus, set by hand')
-    await focus.getByRole('button', { name: 'Back to the record’s choice' }).click()
+    await focus.getByRole('button', { name: 'Use the suggestion' }).click()
     await expect(focus).toContainText('Chosen because')
   })
 
@@ -41,7 +41,7 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
     await expect(box).toContainText('5 runs on 5 days, 20 laps looked at')
     await box.getByRole('button', { name: 'Rewrite' }).click()
     await box.getByRole('textbox', { name: 'Hand-over' }).fill('Let him find the braking place alone.')
-    await box.getByRole('button', { name: 'Keep it' }).click()
+    await box.getByRole('button', { name: 'Save' }).click()
     await expect(box).toContainText('Let him find the braking place alone.')
     await expect(box).toContainText('written')
   })
@@ -50,7 +50,7 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
     await page.getByRole('link', { name: 'Runs', exact: true }).click()
     const decided = page.getByRole('region', { name: 'Decided' })
     await expect(decided).toContainText('Marit Oakhanger: confirmed turn-in')
-    await expect(decided).toContainText('set the focus to Weir, eyes too near: He asked for it')
+    await expect(decided).toContainText('set the focus to Weir, looking too close: He asked for it')
     const saving = page.waitForEvent('download')
     await page.getByRole('button', { name: 'CSV' }).click()
     const file = await saving
@@ -62,7 +62,7 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
 
   await test.step('mistakes show corner by skill, corrections with what stuck, and what days between took', async () => {
     await page.getByRole('link', { name: 'Mistakes and corrections' }).click()
-    await expect(page.getByRole('region', { name: 'Which corrections stuck' }).getByRole('row').nth(1)).toContainText(
+    await expect(page.getByRole('region', { name: 'Corrections that stuck' }).getByRole('row').nth(1)).toContainText(
       /\d+ of \d+ \(\d+ to \d+ %\)/,
     )
     await expect(page.getByRole('region', { name: 'Between days' }).getByRole('row')).toHaveCount(5)
@@ -90,7 +90,7 @@ test('a student sends a log from afar, the instructor answers with a note and a 
 
   await test.step('the log goes out from the phone', async () => {
     await phone.goto(`http://localhost:4193/s/${token}`)
-    const drives = phone.getByRole('region', { name: 'Your drives' })
+    const drives = phone.getByRole('region', { name: 'Your runs' })
     await drives
       .getByLabel('Send in a log')
       .setInputFiles({ name: 'evening.csv', mimeType: 'text/csv', buffer: Buffer.from(writeLogCsv(drive.log)) })
@@ -111,9 +111,9 @@ test('a student sends a log from afar, the instructor answers with a note and a 
     await expect(video).toContainText('Tied: the video begins')
     const time = () => video.locator('video').evaluate((v: HTMLVideoElement) => v.currentTime)
     const before = await time()
-    await video.getByRole('button', { name: 'One picture on' }).click()
+    await video.getByRole('button', { name: 'Frame on' }).click()
     await expect.poll(async () => Math.round(1000 * ((await time()) - before))).toBe(40)
-    await video.getByRole('button', { name: 'Draw on this picture' }).click()
+    await video.getByRole('button', { name: 'Draw on this frame' }).click()
     const still = video.getByAltText('Still of the video')
     await still.scrollIntoViewIfNeeded()
     const box = await still.boundingBox()
@@ -122,14 +122,14 @@ test('a student sends a log from afar, the instructor answers with a note and a 
     await page.mouse.down()
     await page.mouse.move(box.x + 150, box.y + 90, { steps: 4 })
     await page.mouse.up()
-    await video.getByLabel('A word to it').fill('Hold on until here')
-    await video.getByRole('button', { name: 'Keep the picture' }).click()
+    await video.getByLabel('Caption').fill('Hold on until here')
+    await video.getByRole('button', { name: 'Save the frame' }).click()
     await expect(page.getByAltText('Still: Hold on until here')).toBeVisible()
   })
 
   await test.step('the student reads findings, note and still on the phone', async () => {
     await phone.reload()
-    const drives = phone.getByRole('region', { name: 'Your drives' })
+    const drives = phone.getByRole('region', { name: 'Your runs' })
     await expect(drives).toContainText('One note from your instructor')
     await drives.getByRole('article').filter({ hasText: 'One note' }).getByRole('link', { name: 'Look back' }).click()
     await expect(phone.getByAltText('Still: Hold on until here')).toBeVisible()
@@ -194,13 +194,13 @@ test('a school says what counts as a mistake, and a log that was judged already 
   await expect(field).toHaveValue('4.5')
 
   await openDebrief(page, 'Bram Holliskay', 'oldest')
-  const again = page.getByRole('button', { name: 'Judge by today’s thresholds' })
+  const again = page.getByRole('button', { name: 'Re-analyse with today’s thresholds' })
   const answer = page.waitForResponse((r) => r.request().method() === 'PUT' && r.url().endsWith('/settings'))
   await again.click()
   expect((await (await answer).json()).review.thresholds).toEqual({ apexMissed_m: 4.5 })
   await expect(again).toHaveCount(0)
 
   await page.goto('/debrief/thresholds')
-  await page.getByRole('button', { name: 'All as usual' }).click()
+  await page.getByRole('button', { name: 'Reset all' }).click()
   await expect(field).toHaveValue('1.2')
 })

@@ -59,7 +59,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
     await page.getByRole('option', { name: 'Line P' }).click()
     await columns.getByRole('combobox', { name: 'Unit of brake' }).click()
     await page.getByRole('option', { name: 'psi' }).click()
-    await mapping.getByRole('button', { name: 'Read it instead' }).click()
+    await mapping.getByRole('button', { name: 'Replace the log' }).click()
     await expect(mapping).toBeHidden()
   })
 
@@ -72,7 +72,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
     await expect(first).toContainText('Hold the throttle longer before the brake')
     await expect(first).toContainText('4 of 4 laps')
     await expect(said.getByRole('article', { name: 'Osier' })).toContainText('Wait with the turn-in')
-    await expect(page.getByRole('region', { name: 'Time in the bank' })).toContainText('own pieces that join in speed')
+    await expect(page.getByRole('region', { name: 'Time to find' })).toContainText('own pieces that join in speed')
   })
 
   await test.step('the root finding opens its corner: marks of every lap, and where the time went', async () => {
@@ -97,12 +97,12 @@ test('an imperial log with names of its own is mapped, read, and made into a she
     await page.getByLabel('Give it a log file').setInputFiles(file)
     const mapping = page.getByRole('dialog', { name: /What is what/ })
     await expect(mapping.getByRole('combobox', { name: 'Column of brake' })).toHaveText('Line P')
-    await mapping.getByRole('button', { name: 'Leave it' }).click()
+    await mapping.getByRole('button', { name: 'Cancel' }).click()
   })
 
   await test.step('the sheet goes out by a link that needs no sign-in, and is dead once withdrawn', async () => {
     await page.getByRole('link', { name: 'Student sheet' }).click()
-    await page.getByRole('button', { name: 'Give out a link' }).click()
+    await page.getByRole('button', { name: 'Create a link' }).click()
     const address = await page.getByLabel('Link of the sheet').innerText()
     const phone = await browser.newPage({ viewport: { width: 390, height: 844 } })
     await phone.goto(address)
@@ -112,7 +112,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
     const overflow = await phone.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
     expect(overflow).toBeLessThanOrEqual(0)
     await page.getByRole('button', { name: 'Withdraw the link' }).click()
-    await expect(page.getByRole('button', { name: 'Give out a link' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Create a link' })).toBeVisible()
     await phone.reload()
     await expect(phone.getByRole('alert')).toContainText('not valid any more')
     await phone.close()

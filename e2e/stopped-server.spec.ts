@@ -35,7 +35,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   await expect(page.getByText('all sent')).toBeVisible()
 
   server.kill()
-  await expect(page.getByText('No position: going by the plan')).toBeVisible()
+  await expect(page.getByText('No position: following the plan')).toBeVisible()
   const before = await page.getByRole('region', { name: 'Next call' }).innerText()
   await page.keyboard.press('2')
   await page.keyboard.press('3')
@@ -73,10 +73,10 @@ test('the run screen opens and works with the server stopped, from the start of 
     .first()
     .getByRole('button', { name: 'Start the run' })
     .click()
-  await page.getByRole('button', { name: 'All is well' }).click()
+  await page.getByRole('button', { name: 'All OK' }).click()
   await page.getByRole('button', { name: 'In the car' }).click()
   await page.getByRole('button', { name: 'Send out' }).click()
-  await expect(page.getByText(/Waiting for a position, server out of reach/)).toBeVisible()
+  await expect(page.getByText(/Waiting for a position · no server/)).toBeVisible()
   const runId = page.url().split('/').at(-1)
   // The screen listens to keys a moment after it shows.
   await expect(async () => {
@@ -136,7 +136,7 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   await page.getByLabel('Give it a log file').setInputFiles(file)
   await expect(page.getByRole('status', { name: 'Sending the log' })).toHaveText(/Sending the log, [1-9]\d? %/)
   server.kill()
-  const told = page.getByRole('alert').filter({ hasText: 'The server was lost while the file was on its way.' })
+  const told = page.getByRole('alert').filter({ hasText: 'The connection dropped during the upload.' })
   await expect(told).toContainText('A part of a file is never stored.')
 
   await network.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })
@@ -144,7 +144,7 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   expect(server.dataFiles('uploads')).toEqual([])
   expect(await stored()).toEqual(before)
   await page.getByLabel('Give it a log file').setInputFiles(file)
-  await page.getByRole('button', { name: 'Read it instead' }).click()
+  await page.getByRole('button', { name: 'Replace the log' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByText(/evening\.csv/).first()).toBeVisible({ timeout: 30_000 })
   expect((await stored()).laps).toHaveLength(2)

@@ -148,7 +148,7 @@ export const reviewApi = {
     id: 'judgeAgain',
     method: 'put',
     path: '/api/runs/:runId/settings',
-    summary: 'Hold a run’s log against another vehicle, surface or pace; laps and findings are made anew',
+    summary: 'Hold a run’s log against another vehicle, surface or pace; the laps are analysed again',
     access: 'signed-in',
     params: runId,
     body: planSettingsSchema,

@@ -64,7 +64,7 @@ export const api = {
     id: 'firstAccount',
     method: 'post',
     path: '/api/accounts/first',
-    summary: 'Make the lead’s account, once',
+    summary: 'Create the lead’s account, once',
     access: 'open',
     body: firstAccountSchema,
     response: sessionSchema,

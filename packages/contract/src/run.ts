@@ -113,7 +113,7 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('lap-kind'), lap, lapKind: z.enum(lapKinds) }),
   z.object({ ...common, kind: z.literal('intensity'), intensity: z.enum(intensities) }),
   z.object({ ...common, kind: z.literal('pace'), lap, pace: z.number().min(0.2).max(PACE_CEILING), why: z.string().max(120) }),
-  /** Went by somebody, or let somebody by. */
+  /** Passed a car, or let somebody by. */
   z.object({ ...common, kind: z.literal('traffic'), lap, way: z.enum(['went-by', 'let-by']), cornerId: z.string().nullable() }),
   /** Looked over before rolling; `open`: what was not well. */
   z.object({ ...common, kind: z.literal('checked'), open: z.array(z.string().max(80)).max(20) }),

@@ -115,7 +115,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   liveRoutes(mount, live, stores.days, stores.runs)
   debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores), readings)
   recordRoutes(mount, stores, records)
-  app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'There is no such call.', 'See /api/openapi.json.')))
+  app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'Unknown API endpoint.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
   app.use(problemHandler)
   return { app, live }

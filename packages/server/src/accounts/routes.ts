@@ -41,7 +41,7 @@ export const accountRoutes = (mount: Mount, config: Config, accounts: AccountSto
       throw new HttpProblem(
         401,
         'sign-in-failed',
-        'Name and password do not fit.',
+        'Wrong name or password.',
         'Check both; after several wrong tries sign-in pauses for some minutes.',
       )
     await open(req, found.account.id)

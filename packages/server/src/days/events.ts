@@ -55,7 +55,7 @@ export const dayEventRoutes = (
     const reasonFor = (event: DayEvent): Omit<Refused, 'id'> | null => {
       if (!known.get(event.dayId)) return { title: 'This day does not exist any more.', remedy: 'What was logged stays on this device.' }
       if ('studentId' in event && gone.has(event.studentId))
-        return { title: 'This student was deleted meanwhile.', remedy: 'What was logged stays on this device.' }
+        return { title: 'This student has been deleted.', remedy: 'What was logged stays on this device.' }
       return null
     }
     return acknowledge(body, reasonFor, async (good, clock_ms) => {

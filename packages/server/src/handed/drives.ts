@@ -70,7 +70,7 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
         throw new HttpProblem(
           429,
           'too-many-logs',
-          'Many logs were sent in by this link.',
+          'This link has reached its limit of logs.',
           'Ask your instructor for a new link; those sent in are kept.',
         )
       const settings = { ...day.plan.settings, vehicleId }

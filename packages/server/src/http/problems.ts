@@ -42,7 +42,7 @@ const problemOf = (error: unknown): Problem => {
     return make(
       400,
       'invalid',
-      issue?.message ?? 'The request does not fit.',
+      issue?.message ?? 'The request is not valid.',
       'Correct the field and send again; nothing was stored.',
       issue?.path.join('.'),
     )
@@ -51,7 +51,12 @@ const problemOf = (error: unknown): Problem => {
   if (raised.type === 'entity.parse.failed') return make(400, 'invalid', 'The request is not JSON.', 'Send JSON; nothing was stored.')
   if (raised.status === 413 || raised.type === 'entity.too.large')
     return make(413, 'too-large', 'The request is too large.', 'Send less at once; nothing was stored.')
-  return make(500, 'internal', 'The server failed at this.', 'What was stored before is safe. Try again; if it stays, restart the server.')
+  return make(
+    500,
+    'internal',
+    'Something went wrong on the server.',
+    'What was stored before is safe. Try again; if it happens again, restart the server.',
+  )
 }
 
 /** Sends a problem as application/problem+json. */
@@ -75,6 +80,6 @@ export const changedMeanwhile = (what: string): HttpProblem =>
   new HttpProblem(
     409,
     'changed-meanwhile',
-    `Somebody changed this ${what} in the meantime.`,
-    'The newer one is shown now; make your change on it again.',
+    `Someone else has changed this ${what}.`,
+    'You now see the newer version; make your change again.',
   )

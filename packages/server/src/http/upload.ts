@@ -57,7 +57,7 @@ const unpack = async (from: string, to: string, limit: number): Promise<void> =>
     throw new HttpProblem(
       422,
       'file-unreadable',
-      'The packed file is damaged.',
+      'The compressed file is damaged.',
       'Pack it again, or give the file itself; nothing was stored.',
     )
   }

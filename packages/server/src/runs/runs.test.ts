@@ -147,7 +147,7 @@ describe('runs', () => {
       result: 'in-box',
     }
     const day = (await server.agent.post(`/api/day-events`).send({ events: [drill] })).body
-    expect(day).toMatchObject({ stored: [], refused: [{ id: drill.id, title: 'This student was deleted meanwhile.' }] })
+    expect(day).toMatchObject({ stored: [], refused: [{ id: drill.id, title: 'This student has been deleted.' }] })
   })
 
   it('end without a lap and without a log, even at once; a second end changes nothing', async () => {

@@ -21,7 +21,7 @@ const schoolWords: Record<BrakingSchool, string> = { straight: 'Straight', blend
 const schoolExplained: Record<BrakingSchool, string> = {
   straight: 'all braking done before turn-in',
   blend: 'a light brake carried in',
-  trail: 'easing until the apex',
+  trail: 'easing off all the way to the apex',
 }
 type Option = { value: string; label: string; explained?: string }
 type Setting = 'circuitId' | 'vehicleId' | 'surface' | 'pace' | 'method' | 'school'
@@ -30,9 +30,9 @@ const surfaceOptions: readonly Option[] = Object.keys(surfaces).map((s) => ({ va
 const paceOptions: readonly Option[] = [
   ...Object.entries(paces).map(([name, value]) => ({
     value: String(value),
-    label: `${name[0].toUpperCase()}${name.slice(1)} ${Math.round(100 * value)} %`,
+    label: `${name[0].toUpperCase()}${name.slice(1)} ${Math.round(100 * value)}%`,
   })),
-  { value: '0.92', label: 'Ceiling 92 %' },
+  { value: '0.92', label: 'Limit 92%' },
 ]
 const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
 const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({ value: s, label: schoolWords[s], explained: schoolExplained[s] }))
@@ -107,7 +107,7 @@ export const ContextBar = () => {
   return (
     <Stack
       component="section"
-      aria-label="What the numbers hold for"
+      aria-label="Settings behind the numbers"
       direction="row"
       spacing={2}
       sx={{ alignItems: 'flex-end', px: 2, py: 0.75, borderBottom: '1px solid', borderColor: 'divider', overflowX: 'auto' }}
@@ -118,7 +118,7 @@ export const ContextBar = () => {
       <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} width={118} onPick={pick} />
       <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} width={136} onPick={pick} />
       <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
-      <Choice name="school" label="School of braking" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
+      <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
       <Box sx={{ flex: 1 }} />
       <PlannedLap settings={settings} />
     </Stack>

@@ -19,7 +19,7 @@ export const FirstSteps = () => {
       done: (vehicles.data?.length ?? 0) > 0,
       title: 'Import vehicles',
       body: <VehicleImport />,
-      why: 'A JSON file with one vehicle or several. The numbers of all later screens follow from it.',
+      why: 'A JSON file with one vehicle or several. Every later screen is computed from it.',
     },
   ]
   return (
@@ -27,7 +27,7 @@ export const FirstSteps = () => {
       <Typography variant="h1" gutterBottom>
         First steps
       </Typography>
-      <Typography sx={{ mb: 3 }}>The school is empty. Two files make it work; then add students and a day.</Typography>
+      <Typography sx={{ mb: 3 }}>Nothing here yet. Import a circuit and your vehicles, then add students and a day.</Typography>
       <Stack spacing={3} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
         {steps.map((step, i) => (
           <Box

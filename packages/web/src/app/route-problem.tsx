@@ -7,7 +7,7 @@ export const RouteProblem = () => (
   <Box sx={{ p: 4, maxWidth: 640 }}>
     <ProblemNote error={useRouteError()} />
     <Button variant="contained" sx={{ mt: 2 }} onClick={() => window.location.reload()}>
-      Load again
+      Reload
     </Button>
   </Box>
 )

@@ -87,7 +87,7 @@ const Rail = () => {
       <Stack spacing={0.5} sx={{ p: 1.5 }}>
         {newer && (
           <Button size="small" variant="contained" onClick={takeNewerVersion}>
-            Load the newer version
+            Update to the new version
           </Button>
         )}
         <Button
@@ -97,7 +97,7 @@ const Rail = () => {
           sx={{ justifyContent: 'flex-start', p: 0, minWidth: 0 }}
           onClick={() => setDark(!dark)}
         >
-          {dark ? 'Day colours' : 'Night colours'}
+          {dark ? 'Light' : 'Dark'}
         </Button>
         <Typography variant="body2" color="text.secondary" sx={{ fontSize: '0.74rem' }}>
           {session.data?.account?.name}

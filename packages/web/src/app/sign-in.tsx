@@ -50,9 +50,9 @@ export const SignIn = ({ state }: { state: SessionState }) => {
         {!(state.demo && !state.setUp) && (
           <Stack component="form" spacing={2} onSubmit={submit} noValidate sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
             <Typography variant="h2" component="h1">
-              {first ? 'Make the lead’s account' : 'Sign in'}
+              {first ? 'Create the lead’s account' : 'Sign in'}
             </Typography>
-            {first && <Typography variant="body2">The lead plans, adds instructors and imports circuits. This is done once.</Typography>}
+            {first && <Typography variant="body2">The lead plans, adds instructors and imports circuits. You do this once.</Typography>}
             <TextField
               label="Name"
               value={name}
@@ -78,7 +78,7 @@ export const SignIn = ({ state }: { state: SessionState }) => {
         <ProblemNote error={enter.error ?? enterDemo.error} />
         <Typography variant="body2" color="text.secondary">
           Track driving can kill. Plans are estimates by a simple model; the instructor in the car decides, and the venue’s rules come
-          first. Nobody operates this while driving.
+          first. Never use this while driving.
         </Typography>
       </Stack>
     </Box>

@@ -19,7 +19,7 @@ export const ProblemNote = ({ error }: { error: unknown }) => {
   return (
     <Alert severity="error" icon={false} role="alert">
       <AlertTitle>{words?.message ?? (error instanceof Error ? error.message : 'This could not be computed.')}</AlertTitle>
-      {words ? `At ${words.place}. ${words.remedy}` : 'Nothing that was entered is lost. Choose another setting, or load the page again.'}
+      {words ? `At ${words.place}. ${words.remedy}` : 'Nothing you entered is lost. Change a setting, or reload the page.'}
     </Alert>
   )
 }
@@ -27,7 +27,7 @@ export const ProblemNote = ({ error }: { error: unknown }) => {
 /** The product's caution, shown where numbers are acted on. */
 export const Caution = () => (
   <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-    Estimates by a simple model. Walk, drive and check every mark at low pace before anyone relies on it. The instructor in the car decides;
-    the venue’s rules stand above the plan. Never for public roads.
+    Estimates from a simple model. Walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides; the
+    venue’s rules come before the plan. Never for public roads.
   </Alert>
 )

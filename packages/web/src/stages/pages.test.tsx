@@ -71,7 +71,7 @@ describe('problems of a scheme in words', () => {
     expect(text).toContain('No cone stands for braking')
     expect(text).toContain('green is kept for pits and hazards here, yet stands for exit')
     expect(text).toContain('Turn-in and Apex look the same')
-    expect(text).toContain('orange and green (turn-in, exit) look alike to eyes that lack red')
+    expect(text).toContain('orange and green (turn-in, exit) look alike to someone who cannot see red')
   })
 })
 
@@ -126,7 +126,7 @@ describe('why a corner is what it is', () => {
     const [first] = numbers
     expect(text('T1')).toContain(`${first.worth.price_spmps.toFixed(3)} s for each m/s at the exit, rank ${first.worth.rank} of 11`)
     expect(text('T1')).toContain(`${Math.round(first.grace?.metres_m ?? 0)} m, ${first.grace?.time_s.toFixed(2)} s`)
-    expect(text('T1')).toContain('90 % of the full grip')
+    expect(text('T1')).toContain('90% of the full grip')
     expect(text('T1')).toMatch(/Gears (\d to \d at \d+ m(, )?)+/)
     expect(text('T1')).toMatch(/Eyes at the turn-in on .* s ahead/)
   })
@@ -193,7 +193,7 @@ describe('cones on the page', () => {
   it('say what is missing, hidden, without a place or mistakable, each with what to do', () => {
     const nameOf = (id: string): string => (id === 'T1' ? 'Boathouse' : id)
     const dropped = { groupId: 'T1-exit', cornerId: 'T1', kind: 'exit' as const, colour: 'pink' as const, count: 1, worth: 4, short: 2 }
-    expect(droppedInWords([dropped], nameOf)).toEqual(['2 pink cones are missing. Left out, least worth first: exit at Boathouse.'])
+    expect(droppedInWords([dropped], nameOf)).toEqual(['2 pink cones are missing. Left out, least important first: exit at Boathouse.'])
     expect(unplacedInWords({ groupId: 'x', cornerId: 'T1', kind: 'exit', reason: 'run-off' }, nameOf)).toContain(
       'Exit at Boathouse has no place',
     )

@@ -26,13 +26,13 @@ const unreachable: Problem = {
   title: 'The server cannot be reached.',
   status: 0,
   code: 'unreachable',
-  remedy: 'What you entered is kept on this device and is sent when the server is back.',
+  remedy: 'Your entries are saved on this device and will be sent when the server is back.',
 }
 
 const fileNotSent: Problem = {
   ...unreachable,
-  title: 'The server was lost while the file was on its way.',
-  remedy: 'A part of a file is never stored. When the server is back look whether it arrived whole, and choose it again if not.',
+  title: 'The connection dropped during the upload.',
+  remedy: 'A part of a file is never stored. Once the server is back, check whether the file is there; if not, choose it again.',
 }
 
 /** The address of an endpoint with its parameters filled in. */

@@ -60,7 +60,7 @@ const settingWords: Record<keyof PlanChoice, string> = {
   surface: 'surface',
   pace: 'pace',
   method: 'line',
-  school: 'school of braking',
+  school: 'braking style',
   schemeId: 'scheme',
 }
 
@@ -68,11 +68,11 @@ const settingWords: Record<keyof PlanChoice, string> = {
 export const staleBecause = (settled: NonNullable<StoredConeWork['settled']>, now: PlanChoice, circuitVersion: number | undefined): string[] => [
   ...changedSettings(settled.settings, now).map((key) =>
     key === 'circuitId' || key === 'vehicleId' || key === 'schemeId'
-      ? `another ${settingWords[key]}`
+      ? `${settingWords[key]} changed`
       : `${settingWords[key]}: ${settled.settings[key]}, now ${now[key]}`,
   ),
   ...(circuitVersion !== undefined && circuitVersion !== settled.circuitVersion && settled.settings.circuitId === now.circuitId
-    ? ['what is noted of the circuit has changed']
+    ? ['the circuit’s hazards or corners have changed']
     : []),
 ]
 

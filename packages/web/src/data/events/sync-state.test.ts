@@ -11,7 +11,7 @@ describe('how a device stands to the server', () => {
 
   it('says what was refused, a wrong clock and a full device, each with its word', () => {
     const refused = [{ id: '1', title: 'This run does not exist any more.', remedy: '' }]
-    expect(syncInWords({ ...right, refused })).toContain('1 not taken: This run does not exist any more.')
+    expect(syncInWords({ ...right, refused })).toContain('1 refused: This run does not exist any more.')
     expect(syncInWords({ ...right, clockAhead_s: -43.2 })).toContain('clock 43 s behind, corrected')
     expect(syncInWords({ ...right, waiting: 2, signedOut: true })).toEqual(['2 kept here, waiting', 'signed out: sign in to send it'])
     expect(syncInWords({ ...right, room: 'little' })[1]).toContain('nearly full')

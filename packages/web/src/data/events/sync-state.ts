@@ -63,11 +63,11 @@ export const useSync = (): SyncState =>
 
 /** What the state means, in words; the first is the short one, the rest asks for attention. */
 export const syncInWords = ({ waiting, refused, clockAhead_s, room, signedOut }: SyncState): string[] => {
-  const words = [waiting > 0 ? `${waiting} kept here, waiting` : 'all sent']
+  const words = [waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent']
   if (signedOut) words.push('signed out: sign in to send it')
-  if (room === 'none') words.push('This device is full: the last touch was not kept. Free some room now')
+  if (room === 'none') words.push('This device is full: your last tap was not saved. Free some space now')
   if (room === 'little') words.push('This device is nearly full: free some room')
-  if (refused.length > 0) words.push(`${refused.length} not taken: ${refused[refused.length - 1].title}`)
+  if (refused.length > 0) words.push(`${refused.length} refused: ${refused[refused.length - 1].title}`)
   if (Math.abs(clockAhead_s) >= 2)
     words.push(`clock ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? 'ahead' : 'behind'}, corrected`)
   return words

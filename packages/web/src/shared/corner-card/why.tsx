@@ -21,15 +21,15 @@ import { markNames } from '../marks/mark-words.ts'
 import { cornerLabel } from './corner-words.ts'
 
 export const purposeWords: Record<CornerWorth['purpose'], { name: string; explained: string }> = {
-  exit: { name: 'Exit corner', explained: 'what is gained on the way in costs more on the way out' },
-  entry: { name: 'Entry corner', explained: 'braking later gains more than the turn loses by it' },
-  'give-up': { name: 'Give-up corner', explained: 'placed for the next one, which is worth more' },
+  exit: { name: 'Exit corner', explained: 'a gain on the way in costs more on the way out' },
+  entry: { name: 'Entry corner', explained: 'braking later gains more than it costs through the corner' },
+  'give-up': { name: 'Sacrifice corner', explained: 'placed for the next one, which is worth more' },
 }
 
 export const warningWords: Record<CornerWarning, string> = {
-  'little-grace': 'little grace',
-  'no-room-straight-on': 'no room straight on',
-  'mark-hidden': 'a mark is hidden',
+  'little-grace': 'tight on braking',
+  'no-room-straight-on': 'no room to run straight on',
+  'mark-hidden': 'mark hidden',
 }
 
 const Row = ({ label, value, warn = false, children }: { label: string; value: string; warn?: boolean; children: ReactNode }) => (
@@ -70,13 +70,16 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
           {purposeWords[worth.purpose].explained}
         </Box>
       </Typography>
-      <Row label="Price" value={`${worth.price_spmps.toFixed(3)} s for each m/s at the exit, rank ${worth.rank} of ${plan.corners.length}`}>
+      <Row label="Price" value={`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}>
         {`The lap is driven on from the ${exit?.kind === 'exit' ? 'exit' : 'apex'} at ${exit ? formatSpeed(exit.speed_mps, 'metric') : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
       </Row>
-      <Row label="In or out" value={brake ? `${seconds(worth.entryGain_s)} won in, ${seconds(worth.exitRisk_s)} at risk` : 'no braking'}>
+      <Row
+        label="Entry or exit"
+        value={brake ? `${seconds(worth.entryGain_s)} to gain on entry, ${seconds(worth.exitRisk_s)} at risk on exit` : 'no braking'}
+      >
         {brake
           ? 'Won: braking 5 m later swaps 5 m at the speed of release for 5 m at the speed of the brake point. At risk: the same turn on 5 m less of road, slower through the corner and out of it, at its price. The instructor may overrule this.'
-          : 'Nothing is braked here, so there is nothing to win on the way in.'}
+          : 'No braking here, so nothing to gain on entry.'}
       </Row>
       <Row
         label="Grace"
@@ -84,7 +87,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         warn={warnings.includes('little-grace')}
       >
         {grace && turnIn && brake
-          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on to the last place from which ${Math.round(100 * EMERGENCY_SHARE)} % of the full grip still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${LEAST_GRACE_S} s it warns.`
+          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${LEAST_GRACE_S} s it warns.`
           : 'Grace needs a brake point before the turn-in.'}
       </Row>
       <Row
@@ -95,14 +98,14 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
             : decided.stops === null
               ? `needs ${Math.round(decided.needs_m)} m of grass, run-off unknown`
               : decided.stops
-                ? 'stops when the brakes come 1 s late'
+                ? 'still stops if braking is 1 s late'
                 : `needs ${Math.round(decided.needs_m)} m, has ${straightOn.runOff?.length_m ?? 0} m`
         }
         warn={warnings.includes('no-room-straight-on')}
       >
         {straightOn ? (
           <>
-            {`${Math.round(straightOn.toEdge_m)} m of road straight on from the turn-in, then ${straightOn.runOff ? `${straightOn.runOff.length_m} m of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : 'what nobody has noted (grass is taken)'}. `}
+            {`${Math.round(straightOn.toEdge_m)} m of road straight on from the turn-in, then ${straightOn.runOff ? `${straightOn.runOff.length_m} m of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : 'run-off not recorded (grass assumed)'}. `}
             {straightOn.cases.map((c) => (
               <Box component="span" key={c.late_s} sx={{ display: 'block' }}>
                 {`Brakes ${c.late_s} s late: ${Math.round(kmh(c.turnInSpeed_mps))} km/h at the turn-in, ${Math.round(kmh(c.edgeSpeed_mps))} km/h at the edge, needs v²/2μg = ${Math.round(c.needs_m)} m beyond it.`}
@@ -110,7 +113,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
             ))}
             {straightOn.cure && (
               <Box component="span" sx={{ display: 'block', color: 'warning.main', fontWeight: 600 }}>
-                {`Cure: ${straightOn.cure.brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${straightOn.cure.brakeEarlier_m} m earlier`}${straightOn.cure.pace === null ? '; no pace down to 45 % either.' : `, or pace ${Math.round(100 * straightOn.cure.pace)} % here.`}`}
+                {`Fix: ${straightOn.cure.brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${straightOn.cure.brakeEarlier_m} m earlier`}${straightOn.cure.pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * straightOn.cure.pace)}% here.`}`}
               </Box>
             )}
           </>
@@ -124,7 +127,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
           value={
             worst.time_s >= 8
               ? 'all marks in sight 8 s ahead'
-              : `${markNames[worst.kind].toLowerCase()} seen ${worst.time_s.toFixed(1)} s ahead`
+              : `${markNames[worst.kind].toLowerCase()} visible ${worst.time_s.toFixed(1)} s ahead`
           }
           warn={warnings.includes('mark-hidden')}
         >
@@ -135,12 +138,12 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         label="Gears"
         value={own.length === 0 ? 'no change of gear' : own.map((g) => `${g.from} to ${g.to} at ${Math.round(g.station_m)} m`).join(', ')}
       >
-        {`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. By the straight school all of them are done before the turn-in.`}
+        {`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. With straight braking, all changes are done before turn-in.`}
       </Row>
       {look && (
         <Row
           label="Eyes"
-          value={`at the turn-in on ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(plan.corners.find((c) => c.id === look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${Math.round(look.station_m)} m`}, ${look.ahead_s.toFixed(1)} s ahead`}
+          value={`at turn-in, look at ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(plan.corners.find((c) => c.id === look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${Math.round(look.station_m)} m`}, ${look.ahead_s.toFixed(1)} s ahead`}
         >
           {`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : ' It is not in sight from there yet: look towards it, over the verge.'}`}
         </Row>

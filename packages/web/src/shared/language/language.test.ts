@@ -38,10 +38,10 @@ describe('the words for students', () => {
   })
 
   it('put numbers where they belong', () => {
-    expect(english.pace('Building', 60, '2:12')).toBe('Building: 60 % of the grip, about 2:12 a lap')
-    expect(german.pace('Aufbauen', 60, '2:12')).toBe('Aufbauen: 60 % der Haftung, etwa 2:12 je Runde')
+    expect(english.pace('Building', 60, '2:12')).toBe('Building: 60% of the grip, about 2:12 a lap')
+    expect(german.pace('Aufbauen', 60, '2:12')).toBe('Aufbauen: 60% der Haftung, etwa 2:12 je Runde')
     expect(english.phone.done(4, 6)).toBe('4 of 6 right so far')
-    expect(german.phone.offBy('12 m', true)).toBe('Deine Stelle liegt 12 m zu früh.')
+    expect(german.phone.offBy('12 m', true)).toBe('Du lagst 12 m zu früh.')
     expect(english.wetBrake('38 m', 'Boathouse')).toContain('up to 38 m earlier, most at Boathouse')
   })
 })
@@ -54,7 +54,7 @@ describe('places in a student’s words and units', () => {
   it('are a corner in one line', () => {
     expect(Math.round(degrees(corner.turn_rad))).toBe(159)
     expect(cornerIn(english, 'metric', corner)).toBe('Right hairpin, radius 21 m, turns 159°')
-    expect(cornerIn(german, 'metric', corner)).toBe('Kehre nach rechts, Radius 21 m, dreht 159°')
+    expect(cornerIn(german, 'metric', corner)).toBe('Spitzkehre nach rechts, Radius 21 m, 159° Richtungsänderung')
     expect(cornerIn(english, 'imperial', corner)).toContain('radius 69 ft')
   })
 

@@ -15,7 +15,7 @@ export const groundWords: Record<GroundKind, { name: string; stretch: boolean; b
   paint: { name: 'Slippery paint', stretch: true, band: true, warns: true },
   'standing-water': { name: 'Standing water', stretch: true, band: true, warns: true },
   'run-off': { name: 'Run-off', stretch: true, band: false, warns: false },
-  reference: { name: 'Lasting reference', stretch: false, band: false, warns: false },
+  reference: { name: 'Landmark', stretch: false, band: false, warns: false },
   'pit-exit': { name: 'Pit exit', stretch: true, band: false, warns: false },
   'pit-entry': { name: 'Pit entry', stretch: true, band: false, warns: false },
   'marshal-post': { name: 'Marshal post', stretch: false, band: false, warns: false },

@@ -3,9 +3,9 @@ import type { LineMethod } from '@ochote/core'
 /** What each way to choose a line is called, and what it is for. */
 export const lineWords: Record<LineMethod, { name: string; explained: string }> = {
   smoothest: { name: 'Smoothest', explained: 'the widest arcs, for learning a place' },
-  shortest: { name: 'Shortest', explained: 'the least road, to compare with' },
-  fast: { name: 'Fast', explained: 'the least lap time' },
+  shortest: { name: 'Shortest', explained: 'the shortest distance, for comparison' },
+  fast: { name: 'Fast', explained: 'the shortest lap time' },
   late: { name: 'Late', explained: 'apexes later, nearly straight at the exit' },
   wet: { name: 'Wet', explained: 'off the rubber, clear of kerbs and paint' },
-  compact: { name: 'Compact', explained: 'every metre has its price' },
+  compact: { name: 'Compact', explained: 'extra distance only where it pays' },
 }

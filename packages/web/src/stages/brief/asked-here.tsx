@@ -32,7 +32,7 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
   return (
     <Box component="section" aria-label="Questions asked">
       <Typography variant="h2" sx={{ mb: 0.5 }}>
-        {corner ? `Asked at ${cornerLabel(corner)}` : 'Asked, about no corner'}
+        {corner ? `Asked at ${cornerLabel(corner)}` : 'General questions'}
       </Typography>
       {own.map((q) => (
         <Stack key={q.id} direction="row" spacing={1} sx={{ alignItems: 'flex-start', py: 0.5 }}>
@@ -80,7 +80,7 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
           slotProps={{ htmlInput: { maxLength: 600 } }}
         />
         <Button type="submit" variant="outlined" disabled={text.trim().length < 3}>
-          Keep
+          Save
         </Button>
       </Stack>
       <ProblemNote error={put.error ?? remove.error} />

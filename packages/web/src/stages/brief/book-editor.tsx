@@ -35,7 +35,7 @@ import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 const problemWords: Record<PhraseProblem['problem'], (found: string) => string> = {
-  empty: () => 'Write something, or take the call away.',
+  empty: () => 'Write a phrase, or remove the call.',
   'unknown-placeholder': (found) => `{${found}} is not known: use {gear}, {side} or {reference}.`,
   'not-one-word': () => 'The last form is one word.',
   'placeholder-in-word': () => 'No placeholder in the one word.',
@@ -71,12 +71,14 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           onClick={() => {
             const id = uuid()
             save({
-              phraseBooks: [...(kit.phraseBooks as PhraseBook[]), { ...book, id, name: `${book.name.split(':')[0]}, ours` }].map(asStored),
+              phraseBooks: [...(kit.phraseBooks as PhraseBook[]), { ...book, id, name: `${book.name.split(':')[0]}, our version` }].map(
+                asStored,
+              ),
             })
             onBook(id)
           }}
         >
-          Make our own from it
+          Copy and edit
         </Button>
         {!ready && (
           <>
@@ -113,7 +115,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
       <ToggleButtonGroup
         size="small"
         exclusive
-        aria-label="For which school of braking"
+        aria-label="For which braking style"
         value={school ?? 'all'}
         onChange={(_, next: BrakingSchool | 'all' | null) => next && setSchool(next === 'all' ? null : next)}
       >

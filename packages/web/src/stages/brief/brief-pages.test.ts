@@ -62,7 +62,7 @@ describe('briefing pages', () => {
 
   it('tell the pace steps with their lap times, and speak the student’s language and units', () => {
     const steps = briefPages(source({ byPace: [plan] })).find((p) => p.id === 'paces')
-    expect(steps?.kind === 'lines' && steps.lines[0]).toBe('Building: 60 % of the grip, about 2:12 a lap')
+    expect(steps?.kind === 'lines' && steps.lines[0]).toBe('Building: 60% of the grip, about 2:12 a lap')
     const german = briefPages(source({ words: wordsIn('de'), units: 'imperial' }))
     expect(german[0].title).toBe('Sicherheit zuerst')
     const glance = german.find((p) => p.kind === 'circuit')
@@ -140,7 +140,7 @@ describe('settled cones', () => {
     expect(staleBecause(settled, { ...day.settings, surface: 'wet', vehicleId: 'coupe' }, 4)).toEqual([
       'another vehicle',
       'surface: dry, now wet',
-      'what is noted of the circuit has changed',
+      'the circuit’s hazards or corners have changed',
     ])
     expect(staleBecause(settled, { ...day.settings, circuitId: 'other' }, 9)).toEqual(['another layout'])
   })

@@ -162,7 +162,7 @@ const paceLines = ({ byPace, words }: BriefSource): string[] =>
   (byPace ?? []).map(({ settings, profile }) => {
     const name = (Object.entries(paces) as [keyof typeof paces, number][]).find(([, value]) => value === settings.pace)?.[0]
     const share = Math.round(settings.pace * 100)
-    return words.pace(name ? words.paceNames[name] : `${share} %`, share, formatLapTime(profile.lapTime_s, 0))
+    return words.pace(name ? words.paceNames[name] : `${share}%`, share, formatLapTime(profile.lapTime_s, 0))
   })
 
 const questionPage = ({ plan, questions, words }: BriefSource): BriefPage => ({

@@ -52,7 +52,7 @@ export const BriefStage = () => {
     change({ order: ids })
   }
   const add = (): void => {
-    const own = { id: `own-${uuid()}`, title: 'A page of our own', text: '' }
+    const own = { id: `own-${uuid()}`, title: 'Own page', text: '' }
     change({ own: [...briefing.own, own] })
     setChosen(own.id)
   }
@@ -80,7 +80,7 @@ export const BriefStage = () => {
       <ProblemNote error={error} />
       {stray.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-          {`Notes, order or levels are kept for pages that are gone (${stray.join(', ')}); a corner may have been removed or joined. `}
+          {`Notes and order are saved for pages that no longer exist (${stray.join(', ')}); a corner may have been removed or joined. `}
           <Button
             size="small"
             variant="text"
@@ -105,12 +105,12 @@ export const BriefStage = () => {
           <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', mb: 1 }}>
             <TextField
               select
-              label="Told to"
+              label="Pages for"
               value={level ?? 'all'}
               onChange={(e) => setLevel(e.target.value === 'all' ? null : (e.target.value as Level))}
               sx={{ width: 150 }}
             >
-              <MenuItem value="all">everybody</MenuItem>
+              <MenuItem value="all">everyone</MenuItem>
               {levels.map((l) => (
                 <MenuItem key={l} value={l}>
                   {levelName(l)}
@@ -118,10 +118,10 @@ export const BriefStage = () => {
               ))}
             </TextField>
             <Typography variant="body2" color="text.secondary" role="status" sx={{ flex: 1 }}>
-              {`${pages.length} pages, made from this plan and always in step with it`}
+              {`${pages.length} pages, made from the plan and updated with it`}
             </Typography>
             <Button size="small" variant="outlined" disabled={!kept} onClick={add}>
-              Add our own page
+              Add a page
             </Button>
           </Stack>
           <Box

@@ -51,7 +51,7 @@ const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => strin
         ? `no time: “${markNames[dropped.against.kind].toLowerCase()}” at ${nameOf(dropped.against.cornerId)} matters more`
         : 'no time'
     case 'corner-cap':
-      return intensity === 'quiet' ? 'quiet: nothing is called' : `${intensity}: at most ${intensityCaps[intensity].perCorner} in a corner`
+      return intensity === 'quiet' ? 'quiet: nothing is called' : `${intensity}: at most ${intensityCaps[intensity].perCorner} per corner`
     case 'lap-cap':
       return `${intensity}: at most ${intensityCaps[intensity].perLap} in a lap`
     case 'silenced':
@@ -127,7 +127,7 @@ export const CallsPage = () => {
         <ToggleButtonGroup
           size="small"
           exclusive
-          aria-label="How much is said"
+          aria-label="How much talk"
           value={intensity}
           onChange={(_, v: Intensity | null) => v && setIntensity(v)}
         >
@@ -169,7 +169,7 @@ export const CallsPage = () => {
           onChange={(reaction_s) => change({ reaction_s })}
         />
         <Seconds
-          label="Words a second"
+          label="Words per second"
           unit=""
           value={work.rate_wps}
           range={[1, 8]}
@@ -221,8 +221,8 @@ export const CallsPage = () => {
                   <TableCell>Corner</TableCell>
                   <TableCell>Mark</TableCell>
                   <TableCell>Said</TableCell>
-                  <TableCell align="right">Begins</TableCell>
-                  <TableCell align="right">Before the mark</TableCell>
+                  <TableCell align="right">Start</TableCell>
+                  <TableCell align="right">Lead</TableCell>
                   <TableCell />
                 </TableRow>
               </TableHead>
@@ -262,7 +262,7 @@ export const CallsPage = () => {
                 })}
               </TableBody>
             </Table>
-            {sheet.calls.length === 0 && <Typography sx={{ p: 1 }}>Quiet: nothing is called; the debrief tells.</Typography>}
+            {sheet.calls.length === 0 && <Typography sx={{ p: 1 }}>Quiet: no calls in the car; it waits for the debrief.</Typography>}
           </Box>
           <Box role="region" aria-label="Left out, scroll" tabIndex={0} sx={{ maxHeight: 330, overflow: 'auto' }}>
             {cornerId && (

@@ -10,7 +10,7 @@ import { OwnText } from './page-view.tsx'
 
 /** Parts of the briefing that the school fills in; without lines they have no page. */
 const entered = {
-  pits: 'Out of the pits and in again',
+  pits: 'Leaving and entering the pits',
   passing: 'Passing',
   signals: 'Signals in the car, beside ours',
   radio: 'Radio check, beside ours',
@@ -158,7 +158,7 @@ const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: Cont
       >
         {Object.entries(paces).map(([name, value]) => (
           <ToggleButton key={name} value={value} sx={{ py: 0.2 }}>
-            {`${name} ${Math.round(100 * value)} %`}
+            {`${name} ${Math.round(100 * value)}%`}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
@@ -166,7 +166,7 @@ const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: Cont
   return (
     <Typography variant="body2" color="text.secondary">
       {id === 'safety' || id === 'wrong'
-        ? 'These words are the product’s own and stay as they are; the venue’s rules follow on a page of their own.'
+        ? 'This page cannot be edited. The venue’s rules have their own page.'
         : 'Made from the plan: it follows every change by itself.'}
     </Typography>
   )

@@ -17,7 +17,7 @@ describe('how a call was timed', () => {
   it('is told in tenths, early or late', () => {
     expect(latenessInWords(0.31)).toBe('0.3 s late')
     expect(latenessInWords(-1.04)).toBe('1.0 s early')
-    expect(latenessInWords(0.04)).toBe('on the moment')
+    expect(latenessInWords(0.04)).toBe('on time')
     expect(latenessInWords(null)).toBe('not called')
   })
 })

@@ -163,7 +163,7 @@ const Card = () => {
           </Stack>
           {i === 0 && (
             <Box sx={{ fontSize: '7pt', mb: '0.6mm' }}>
-              {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)} %`}
+              {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
             </Box>
           )}
           {own.map((page) => (
@@ -291,7 +291,7 @@ const Paged = () => {
       <Buttons />
       <Typography variant="h1">{plan.circuit.name}</Typography>
       <Typography sx={{ mb: 1.5 }}>
-        {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)} %`}
+        {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
       </Typography>
       {pages.map((page) => (
         <HandoutPage key={page.id} page={page} state={state} units={units} />

@@ -48,7 +48,7 @@ export const RehearsePage = () => {
         <ToggleButtonGroup
           size="small"
           exclusive
-          aria-label="How much is said"
+          aria-label="How much talk"
           value={intensity}
           onChange={(_, v: Intensity | null) => v && setIntensity(v)}
         >
@@ -140,10 +140,10 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
           }}
           sx={{ minWidth: 120 }}
         >
-          {clock.playing ? 'Stop the lap' : 'Drive the lap'}
+          {clock.playing ? 'Stop' : 'Play the lap'}
         </Button>
         <Button variant="outlined" size="small" disabled={presses.length === 0} onClick={finish}>
-          Finish and judge
+          Finish and score
         </Button>
         <FormControlLabel
           control={<Switch checked={practising} onChange={(e) => setPractising(e.target.checked)} />}
@@ -261,7 +261,7 @@ const Moving = ({
             </Button>
           )}
           <Typography variant="body2" color="text.secondary">
-            P drives and stops. Each call is judged at the end of the lap, or when you finish.
+            P drives and stops. Calls are scored at the end of the lap, or when you finish.
           </Typography>
         </Stack>
       </Box>
@@ -273,7 +273,7 @@ const Moving = ({
 export const latenessInWords = (late_s: number | null): string => {
   if (late_s === null) return 'not called'
   const tenths = Math.round(Math.abs(late_s) * 10) / 10
-  return tenths === 0 ? 'on the moment' : `${tenths.toFixed(1)} s ${late_s < 0 ? 'early' : 'late'}`
+  return tenths === 0 ? 'on time' : `${tenths.toFixed(1)} s ${late_s < 0 ? 'early' : 'late'}`
 }
 
 const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { calls: PracticedCall[]; extra: number } }) => {

@@ -83,7 +83,7 @@ export const SightingLap = ({
           ))}
           <Box sx={{ flex: 1 }} />
           <Box sx={{ fontSize: 28, color: 'text.secondary' }}>
-            {`${clock.playing ? 'P stops' : 'P drives'} · F: ×${clock.rate} · ${Math.round(100 * SIGHTING_PACE)} % of the grip`}
+            {`${clock.playing ? 'P stops' : 'P drives'} · F: ×${clock.rate} · ${Math.round(100 * SIGHTING_PACE)}% of the grip`}
           </Box>
         </Stack>
       </Box>

@@ -61,7 +61,7 @@ export const StudentsPage = () => {
         <Typography variant="h1">Students</Typography>
         <BriefTabs />
         <Typography color="text.secondary" role="status">
-          {`${own.filter((s) => preparationOf(events, s.id).radioHeard).length} of ${own.length} answered the radio${waiting > 0 ? ` · ${waiting} kept here, waiting` : ''}`}
+          {`${own.filter((s) => preparationOf(events, s.id).radioHeard).length} of ${own.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
         </Typography>
       </Stack>
       <ProblemNote error={students.error ?? links.error ?? give.error ?? withdraw.error} />
@@ -155,7 +155,7 @@ export const StudentsPage = () => {
                             give.mutate(s.id)
                           }}
                         >
-                          Give
+                          Create link
                         </Button>
                       )}
                     </TableCell>
@@ -177,7 +177,7 @@ export const StudentsPage = () => {
           />
         ) : (
           <Typography color="text.secondary">
-            Choose a student: what they told, what they acknowledged, their link and their pocket card.
+            Choose a student to see their profile, what they have acknowledged, their link and pocket card.
           </Typography>
         )}
       </Box>
@@ -260,7 +260,7 @@ const OneStudent = ({
       <Typography variant="body2">
         {profile.worries.length > 0
           ? `Feels wrong at: ${profile.worries.map((id) => plan?.corners.find((c) => c.id === id)?.name ?? id).join(', ')}`
-          : 'No corner was named that feels wrong.'}
+          : 'No corner worries them.'}
       </Typography>
       <Box>
         <Typography variant="h3" sx={{ mb: 0.5 }}>
@@ -303,10 +303,10 @@ const OneStudent = ({
           (sure ? (
             <>
               <Button size="small" variant="contained" color="error" disabled={erase.isPending} onClick={() => erase.mutate()}>
-                Erase runs, logs, answers: all of it
+                Erase everything: runs, logs, answers
               </Button>
               <Button size="small" variant="text" onClick={() => setSure(false)}>
-                Keep
+                Cancel
               </Button>
             </>
           ) : (

@@ -92,16 +92,16 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
         <Stack direction="row" spacing={2}>
           <FormControlLabel
             control={<Checkbox size="small" checked={reverse} onChange={(_, on) => setReverse(on)} />}
-            label="Driven the other way round"
+            label="Driven in the other direction"
           />
           <FormControlLabel
             control={<Checkbox size="small" checked={open} onChange={(_, on) => setOpen(on)} />}
-            label="An open course, not a lap"
+            label="Point to point, not a lap"
           />
           {keeps !== undefined && (
             <FormControlLabel
               control={<Checkbox size="small" checked={carry} onChange={(_, on) => setCarry(on)} />}
-              label="A new survey of this circuit: keep its names, corners and ground"
+              label="Re-survey of this circuit: keep names, corners and hazards"
             />
           )}
         </Stack>

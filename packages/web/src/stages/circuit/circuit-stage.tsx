@@ -125,7 +125,12 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
       {plan && (
         <>
           <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <ToggleButtonGroup size="small" aria-label="Under the road" value={strips} onChange={(_, next: StripName[]) => setStrips(next)}>
+            <ToggleButtonGroup
+              size="small"
+              aria-label="Strips under the lap"
+              value={strips}
+              onChange={(_, next: StripName[]) => setStrips(next)}
+            >
               {stripNames.map((name) => (
                 <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
                   {stripWords[name]}
@@ -232,7 +237,7 @@ const circuitInWords = ({ circuit, corners }: Plan): string => {
   return [
     `${formatDistance(circuit.length_m, 'metric')} long`,
     width,
-    `${Math.round(Math.max(...heights) - Math.min(...heights))} m of height`,
+    `${Math.round(Math.max(...heights) - Math.min(...heights))} m of elevation`,
     `${corners.length} ${corners.length === 1 ? 'corner' : 'corners'}${groups.length > 0 ? ` (${groups.join(', ')})` : ''}`,
   ].join(', ')
 }

@@ -98,7 +98,7 @@ export const Compare = ({
         <Choice label="Its pace" value={String(settings.pace)} width={76} onChange={(v) => set({ pace: Number(v) })}>
           {[...new Set([...Object.values(paces), settings.pace])].map((p) => (
             <MenuItem key={p} value={String(p)}>
-              {`${Math.round(100 * p)} %`}
+              {`${Math.round(100 * p)}%`}
             </MenuItem>
           ))}
         </Choice>

@@ -13,7 +13,7 @@ const columns = [
   { id: 'slowest', name: 'Slowest', right: true, value: (r: Row) => r.slowest_mps },
   { id: 'price', name: 'Price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
   { id: 'grace', name: 'Grace', right: true, value: (r: Row) => r.numbers?.grace?.time_s ?? 99 },
-  { id: 'for', name: 'For', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
+  { id: 'for', name: 'Type', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
 ] as const
 
 const rowsOf = (plan: Plan, numbers: readonly CornerNumbers[] | undefined): Row[] =>

@@ -78,7 +78,7 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: CircuitSumm
           <ToggleButton value="line">2 Centreline</ToggleButton>
         </ToggleButtonGroup>
         <TextField
-          label="The two clicks are apart (m)"
+          label="Distance between the clicks (m)"
           type="number"
           value={known}
           onChange={(e) => setKnown(e.target.value)}
@@ -93,7 +93,7 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: CircuitSumm
           Redo point
         </Button>
         <Button variant="contained" disabled={!ready || send.isPending} onClick={() => send.mutate()}>
-          {send.isPending ? 'Making it …' : 'Make the circuit'}
+          {send.isPending ? 'Creating …' : 'Create circuit'}
         </Button>
       </Stack>
       <Typography role="status" variant="body2">

@@ -29,7 +29,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
   return (
     <Stack spacing={1}>
       <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
-        <TextField select label="Place a" value={kind} onChange={(e) => setKind(e.target.value as GroundKind)} sx={{ width: 180 }}>
+        <TextField select label="Add" value={kind} onChange={(e) => setKind(e.target.value as GroundKind)} sx={{ width: 180 }}>
           {placeable.map((k) => (
             <MenuItem key={k} value={k}>
               <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
@@ -40,7 +40,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
           ))}
         </TextField>
         <Button variant={placing ? 'outlined' : 'contained'} onClick={() => onPlacing(placing ? null : { kind, from_m: null })}>
-          {placing ? 'Stop placing' : 'Place it'}
+          {placing ? 'Done' : 'Place on the track'}
         </Button>
       </Stack>
       {placing && (
@@ -224,13 +224,13 @@ const ItemForm = ({
       </Stack>
       <Stack direction="row" spacing={1}>
         <Button variant="contained" size="small" onClick={() => onSave({ ...draft, to_m: words.stretch ? draft.to_m : draft.from_m })}>
-          Keep
+          Save
         </Button>
         <Button variant="outlined" size="small" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button variant="text" size="small" color="error" onClick={onDelete}>
-          Take it away
+          Remove
         </Button>
       </Stack>
     </Stack>

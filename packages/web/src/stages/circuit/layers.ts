@@ -22,12 +22,12 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
     grip: () => ({
       id: 'grip',
       column: plan.profile.gripUsed.map((g) => 100 * g),
-      range: `grip used up to ${Math.round(100 * most(plan.profile.gripUsed))} %`,
+      range: `grip used up to ${Math.round(100 * most(plan.profile.gripUsed))}%`,
     }),
     bank: () => ({
       id: 'bank',
       column: plan.circuit.bank_rad.map((b) => 3 * degrees(b)),
-      range: `bank ${bankRange(plan)}, left edge higher is up`,
+      range: `bank ${bankRange(plan)}, up = left edge higher`,
     }),
     curvature: () => ({
       id: 'curvature',
@@ -39,7 +39,7 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
         ? {
             id: 'sight',
             column: numbers.sight_m,
-            range: `sight of a cone, ${Math.round(-most(numbers.sight_m.map((s) => -s)))} m and more`,
+            range: `cone visible from ${Math.round(-most(numbers.sight_m.map((s) => -s)))} m or more`,
           }
         : null,
   }

@@ -10,7 +10,7 @@ export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
   <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
     <TextField
       select
-      aria-label="Lines over it"
+      aria-label="Compare lines"
       value={chosen}
       onChange={(e) => onChoose(e.target.value as unknown as LineMethod[])}
       sx={{ width: 104, '& .MuiSelect-select': { py: 0.4, fontWeight: 600, fontSize: '0.86rem' } }}
@@ -20,7 +20,7 @@ export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
           displayEmpty: true,
           renderValue: () => (chosen.length === 0 ? 'Other lines' : `${chosen.length} over it`),
         },
-        htmlInput: { 'aria-label': 'Lines over it' },
+        htmlInput: { 'aria-label': 'Compare lines' },
       }}
     >
       {lineMethods

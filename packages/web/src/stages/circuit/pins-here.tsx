@@ -34,7 +34,7 @@ export const PinsHere = ({
   if (here.length === 0)
     return (
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-        Drag turn-in, apex or exit in the ground view: every line then goes through that place.
+        Drag turn-in, apex or exit in the ground view; every line will pass through that point.
       </Typography>
     )
   return (
@@ -44,7 +44,7 @@ export const PinsHere = ({
         <Stack key={pin.station_m} direction="row" spacing={1} sx={{ alignItems: 'center', fontSize: '0.86rem' }}>
           <span>{`${formatDistance(pin.station_m, 'metric')}, ${Math.abs(pin.offset_m).toFixed(1)} m ${pin.offset_m >= 0 ? 'left' : 'right'} of the middle`}</span>
           <Button size="small" variant="text" onClick={() => onChange(pins.filter((p) => p !== pin))}>
-            Let go
+            Release the pin
           </Button>
         </Stack>
       ))}

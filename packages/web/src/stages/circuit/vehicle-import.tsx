@@ -23,7 +23,7 @@ export const VehicleImport = () => {
         </Button>
       </Stack>
       <ProblemNote error={send.error} />
-      {send.data && <Typography role="status">{`${send.data.length} vehicles are here now.`}</Typography>}
+      {send.data && <Typography role="status">{`${send.data.length} vehicles imported.`}</Typography>}
     </Stack>
   )
 }

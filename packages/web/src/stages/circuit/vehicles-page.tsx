@@ -33,8 +33,8 @@ const fields: readonly Field[] = [
   { key: 'power_W', label: 'Power at the wheels (kW)', scale: 1e-3 },
   { key: 'maxDriveForce_N', label: 'Largest drive force (N)' },
   { key: 'maxBrake_mps2', label: 'Brake limit (m/s²)' },
-  { key: 'muX', label: 'Grip lengthways, μ' },
-  { key: 'muY', label: 'Grip sideways, μ' },
+  { key: 'muX', label: 'Longitudinal grip, μ' },
+  { key: 'muY', label: 'Lateral grip, μ' },
   { key: 'dragArea_m2', label: 'Drag area CdA (m²)' },
   { key: 'liftArea_m2', label: 'Downforce area ClA (m²)' },
   { key: 'rolling', label: 'Rolling coefficient' },
@@ -45,8 +45,8 @@ const fields: readonly Field[] = [
 ]
 const motorcycleFields: readonly Field[] = [
   { key: 'wheelbase_m', label: 'Wheelbase (m)' },
-  { key: 'cgHeight_m', label: 'Height of mass (m)' },
-  { key: 'cgToRear_m', label: 'Mass to rear axle (m)' },
+  { key: 'cgHeight_m', label: 'Centre of gravity height (m)' },
+  { key: 'cgToRear_m', label: 'CG to rear axle (m)' },
 ]
 
 const shown = (vehicle: Vehicle, { key, scale = 1 }: Field): string => {
@@ -153,7 +153,7 @@ export const VehiclesPage = () => {
             <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
               {vehicleKinds.map((kind: VehicleKind) => (
                 <Button key={kind} variant="outlined" size="small" onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid() })}>
-                  {`From a plain ${kind}`}
+                  {`Start from a typical ${kind}`}
                 </Button>
               ))}
             </Stack>
@@ -228,10 +228,10 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) =
       <ProblemNote error={error} />
       <Stack direction="row" spacing={1}>
         <Button variant="contained" disabled={problem !== null} onClick={onSave}>
-          Keep
+          Save
         </Button>
         <Button variant="outlined" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </Stack>
     </Stack>

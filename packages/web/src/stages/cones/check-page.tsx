@@ -35,13 +35,11 @@ export const CheckPage = () => {
         <Typography variant="h1">Cones</Typography>
         <ConesTabs />
         <Typography role="status" color="text.secondary">
-          {`${wrong.length === 0 ? 'none known to stand wrong' : `${wrong.length} to put right`}${waiting > 0 ? ` · ${waiting} kept here, waiting` : ''}`}
+          {`${wrong.length === 0 ? 'none reported out of place' : `${wrong.length} to reset`}${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
         </Typography>
       </Stack>
       {!day && <Typography>Make a day first: what is found is kept with it.</Typography>}
-      <Typography variant="body2">
-        First what was found wrong, then what was wrong before, then apexes and exits, where cars run over cones most.
-      </Typography>
+      <Typography variant="body2">Order: reported wrong today, wrong before, then apexes and exits, where cones are hit most.</Typography>
       <Box component="ol" aria-label="Cones to look at" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {rows.map((row) => {
           const name = plan.corners.find((c) => c.id === row.cone.cornerId)?.name ?? 'pit lane'
@@ -71,7 +69,7 @@ export const CheckPage = () => {
                   sx={{ minHeight: 64, fontSize: 18, minWidth: 240 }}
                   onClick={() => tell({ kind: 'cone-report', coneId: row.cone.id, state: 'laid', error_m: null })}
                 >
-                  Put right again
+                  Reset
                 </Button>
               ) : (
                 asked.map((state) => (
@@ -98,4 +96,4 @@ export const CheckPage = () => {
 const isWrong = ({ last }: CheckRow): boolean => last !== null && last.state !== 'laid' && last.state !== 'standing'
 
 const historyInWords = ({ last, wrong }: CheckRow): string =>
-  `${last ? `${stateWords[last.state]} at ${last.at.slice(11, 16)}` : 'not laid or looked at yet'}${wrong > 0 ? ` · stood wrong ${wrong} ${wrong === 1 ? 'time' : 'times'}` : ''}`
+  `${last ? `${stateWords[last.state]} at ${last.at.slice(11, 16)}` : 'not laid or looked at yet'}${wrong > 0 ? ` · out of place ${wrong} ${wrong === 1 ? 'time' : 'times'}` : ''}`

@@ -81,7 +81,7 @@ export const ConeHand = ({
         {step('0.5 m out', 0, 0.5)}
         {step('0.5 m in', 0, -0.5)}
         <Button size="small" variant={locked ? 'contained' : 'outlined'} disabled={!canChange} onClick={toggleLock}>
-          {locked ? 'Locked: let go' : 'Lock here'}
+          {locked ? 'Unlock' : 'Lock here'}
         </Button>
         <Button
           size="small"
@@ -89,7 +89,7 @@ export const ConeHand = ({
           disabled={!canChange || (!locked && !hands.nudges[groupId])}
           onClick={() => onChange({ nudges: without(hands.nudges), locks: without(hands.locks) })}
         >
-          To the computed place
+          Back to the computed place
         </Button>
       </Stack>
       <Typography sx={{ ...figures, mt: 0.75 }} role="status" aria-label="Difference to the computed place">

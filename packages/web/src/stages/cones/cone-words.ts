@@ -21,7 +21,7 @@ const visionWords: Record<ColourVision, string> = {
 export const schemeProblemInWords = (problem: SchemeProblem): string => {
   switch (problem.kind) {
     case 'no-brake-cone':
-      return 'No cone stands for braking: students brake by feel alone. Give the scheme a brake cone, or tell them by which lasting reference they brake.'
+      return 'No cone marks the braking point: students would brake by feel. Give the scheme a brake cone, or tell them by which lasting reference they brake.'
     case 'alike':
       return `${problem.marks.map((m) => coneNames[m]).join(' and ')} look the same: change colour, shape or count of one.`
     case 'colours-alike':
@@ -42,14 +42,14 @@ export const sameViewInWords = (view: SameView, nameOf: (cornerId: string) => st
 
 /** A group that found no place, in one sentence. */
 export const unplacedInWords = (unplaced: Unplaced, nameOf: (cornerId: string) => string): string =>
-  `${coneNames[unplaced.kind]} at ${nameOf(unplaced.cornerId)} has no place: run-off that is needed lies on both sides. Tell students a lasting reference instead.`
+  `No safe place for the ${coneNames[unplaced.kind]} cone at ${nameOf(unplaced.cornerId)}: needed run-off on both sides. Tell students a lasting reference instead.`
 
 /** Groups left out for want of cones, in sentences by colour. */
 export const droppedInWords = (dropped: readonly DroppedGroup[], nameOf: (cornerId: string) => string): string[] =>
   [...new Set(dropped.map((d) => d.colour))].map((colour) => {
     const own = dropped.filter((d) => d.colour === colour)
     const list = own.map((d) => `${coneNames[d.kind].toLowerCase()} at ${nameOf(d.cornerId)}`).join(', ')
-    return `${own[0].short} ${colour} ${own[0].short === 1 ? 'cone is' : 'cones are'} missing. Left out, least worth first: ${list}.`
+    return `${own[0].short} ${colour} ${own[0].short === 1 ? 'cone is' : 'cones are'} missing. Left out, least important first: ${list}.`
   })
 
 /** A mark in sight too late, and what helps, in one sentence. */
@@ -70,8 +70,8 @@ export const hiddenInWords = ({ cornerId, kind, time_s, helps }: HiddenMark, nam
 const moveWords: Record<ConeMove, string> = {
   reaction: 'earlier by the reaction of this level',
   shared: 'shared by several vehicles',
-  line: 'pushed out, clear of a line in use',
-  'run-off': 'moved along the road, out of needed run-off',
+  line: 'moved out, clear of a line in use',
+  'run-off': 'moved along to keep the run-off clear',
   across: 'across the road, run-off is needed here',
   nudged: 'nudged by hand',
   locked: 'locked',

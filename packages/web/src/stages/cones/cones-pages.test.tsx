@@ -87,7 +87,7 @@ describe('a cone under the hand', () => {
   })
 
   it('says that it is locked, and that nothing is kept without a day', () => {
-    expect(hand({}, { 'T1-brake': { station_m: 150, offset_m: 8 } })).toContain('Locked: let go')
+    expect(hand({}, { 'T1-brake': { station_m: 150, offset_m: 8 } })).toContain('Unlock')
     expect(hand({}, {}, false)).toContain('Make a day first')
   })
 })

@@ -67,13 +67,13 @@ export const ConesStage = () => {
           Print
         </Button>
         <Button variant="contained" size="small" disabled={!kept} onClick={settle}>
-          Settle these cones
+          Sign off these cones
         </Button>
       </Stack>
       <ProblemNote error={error ?? kitError ?? saveError} />
       {work.settled && stale.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-          {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones stayed; look through the others, then settle again.`}
+          {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
         </Alert>
       )}
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />

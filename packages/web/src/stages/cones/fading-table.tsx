@@ -25,7 +25,7 @@ export const FadingTable = ({
   <Stack spacing={1}>
     <FormControlLabel
       control={<Switch checked={fade} disabled={!canChange} onChange={(e) => onFade(e.target.checked)} />}
-      label="Leave out cones that the least experienced here no longer need"
+      label="Leave out cones that even your newest student no longer needs"
     />
     {fadings.every((f) => f.why !== 'reference') && (
       <Typography variant="body2">
@@ -39,7 +39,7 @@ export const FadingTable = ({
           <TableCell>Corner</TableCell>
           <TableCell>Cone</TableCell>
           <TableCell>Goes from level</TableCell>
-          <TableCell>Reference that takes over</TableCell>
+          <TableCell>Landmark that replaces it</TableCell>
         </TableRow>
       </TableHead>
       <TableBody>

@@ -43,7 +43,7 @@ export const ForWhom = ({
   return (
     <Stack spacing={1}>
       <Typography variant="body2">
-        {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add who else drives to them.`}
+        {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add everyone else who drives to them.`}
       </Typography>
       {work.served.map((s, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the order is theirs
@@ -65,7 +65,7 @@ export const ForWhom = ({
           <PickField
             label="Pace"
             value={String(s.pace)}
-            options={Object.values(paces).map((pace) => [String(pace), `${Math.round(100 * pace)} %`] as const)}
+            options={Object.values(paces).map((pace) => [String(pace), `${Math.round(100 * pace)}%`] as const)}
             onPick={(pace) => change(i, { pace: Number(pace) })}
             width={84}
           />
@@ -113,7 +113,7 @@ export const ForWhom = ({
       </Stack>
       {failing.length > 0 && (
         <Typography variant="body2" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>
-          {`One set cannot serve all at ${[...new Set(failing.map((g) => `${coneNames[g.kind].toLowerCase()} of ${nameOf(g.cornerId)}`))].join(', ')}. Run these groups apart, or lay a second colour there.`}
+          {`One set does not fit everyone at ${[...new Set(failing.map((g) => `${coneNames[g.kind].toLowerCase()} of ${nameOf(g.cornerId)}`))].join(', ')}. Run the groups separately, or use a second colour there.`}
         </Typography>
       )}
       {shared.length > 0 && (
@@ -149,7 +149,7 @@ export const ForWhom = ({
 /** What a shared cone means for one of those it serves. */
 const sharedInWords = ({ wait_s, off_m }: SharedGroup['forWhom'][number]): string => {
   if (off_m === null) return 'not needed'
-  if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `from the cone, wait ${wait_s.toFixed(1)} s`
+  if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `${wait_s.toFixed(1)} s after the cone`
   const whole = Math.abs(Math.round(off_m))
   return whole === 0 ? 'at the cone' : `the cone is ${whole} m ${off_m < 0 ? 'early' : 'late'}`
 }

@@ -47,7 +47,7 @@ const Laying = () => {
           {`${set.sheet.length - set.sheet.filter((r) => !laid.has(r.cone.id)).length} of ${set.sheet.length} laid`}
         </Typography>
         <Typography sx={{ fontSize: 18, fontWeight: 600, color: waiting > 0 ? 'warning.main' : 'text.secondary' }}>
-          {`Simulated receiver · ${waiting > 0 ? `${waiting} kept here, waiting` : 'all sent'}`}
+          {`Simulated receiver · ${waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent'}`}
         </Typography>
         <Box sx={{ flex: 1 }} />
         <Button variant="outlined" component={Link} to="/cones" sx={{ minHeight: 64, fontSize: 20 }}>
@@ -95,7 +95,7 @@ const Laying = () => {
           {skipped.length > 0 && (
             <Box>
               <Button variant="contained" sx={big} onClick={() => setSkipped([])}>
-                Take up those left
+                Go back to the ones left
               </Button>
             </Box>
           )}
@@ -104,7 +104,7 @@ const Laying = () => {
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center', minHeight: 76 }}>
         <Typography role="status" aria-label="Last laid" className="figures" sx={{ fontSize: 22, flex: 1 }}>
           {lastRow && lastEvent?.kind === 'cone-report'
-            ? `No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off its place`
+            ? `No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off`
             : 'Nothing laid yet'}
         </Typography>
         {lastEvent && (
@@ -134,7 +134,7 @@ const NextCone = ({ row }: { row: LayingRow }) => (
         {`${coneNames[row.cone.kind]}${row.cornerName ? ` at ${row.cornerName}` : ''} · ${formatDistance(row.fromLast_m, 'metric')} from the last · ${row.beyondEdge_m.toFixed(1)} m beyond the edge`}
       </Typography>
       <Typography component="div" sx={{ fontSize: 22 }}>
-        {toReference(row.reference) || 'No lasting reference within 100 m: go by the distance.'}
+        {toReference(row.reference) || 'No landmark within 100 m: go by distance.'}
       </Typography>
     </Box>
   </Stack>

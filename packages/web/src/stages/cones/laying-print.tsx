@@ -29,7 +29,7 @@ const Sheet = () => {
         </Button>
       </Stack>
       <Typography variant="h1">{`Laying sheet, ${plan.circuit.name}`}</Typography>
-      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)} % · braking ${settings.school} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? 'the pit exit' : 'the start line'}`}</Typography>
+      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)}% · braking ${settings.school} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? 'the pit exit' : 'the start line'}`}</Typography>
       <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />
       <ConeCode scheme={set.scheme} />
       {left.map((line) => (

@@ -62,7 +62,7 @@ export const SchemesPage = () => {
               ))}
             </TextField>
             <Button variant="outlined" onClick={copy}>
-              Make our own from it
+              Copy and edit
             </Button>
             <Button variant="contained" disabled={settings?.schemeId === scheme.id} onClick={() => changeSettings({ schemeId: scheme.id })}>
               Use it this day
@@ -104,7 +104,7 @@ export const SchemesPage = () => {
             <TableHead>
               <TableRow>
                 <TableCell>For</TableCell>
-                <TableCell>Looks</TableCell>
+                <TableCell>Sample</TableCell>
                 <TableCell>Colour</TableCell>
                 <TableCell>Shape</TableCell>
                 <TableCell>Cones</TableCell>
@@ -195,7 +195,7 @@ export const SchemesPage = () => {
               Cones in the shed
             </Typography>
             <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
-              Where a colour is short, the least worth is left out first. Leave a field empty if nobody counted.
+              Where a colour is short, the least worth is left out first. Leave blank if not counted.
             </Typography>
             {colours.map((colour) => (
               <Stack key={colour} direction="row" spacing={1} sx={{ alignItems: 'center', py: 0.3 }}>
@@ -222,7 +222,7 @@ export const SchemesPage = () => {
                     save({ reserved: kit.reserved.includes(colour) ? kit.reserved.filter((c) => c !== colour) : [...kit.reserved, colour] })
                   }
                 >
-                  kept for pits
+                  reserved for the pits
                 </Button>
               </Stack>
             ))}

@@ -35,14 +35,14 @@ export const DayStage = () => {
     return (
       <Stack spacing={2} sx={{ maxWidth: 640 }}>
         <Typography variant="h1">Day</Typography>
-        <Typography>Add the students, then make a day: each gets one run of twenty minutes, to be changed afterwards.</Typography>
+        <Typography>Add your students, then create a day. Everyone gets one twenty-minute run; change it as you like.</Typography>
         <Typography>
           {students.data && students.data.length > 0 ? students.data.map((s) => s.name).join(', ') : 'No students yet.'}
         </Typography>
         <AddStudent />
         <Box>
           <Button variant="contained" disabled={!students.data?.length} onClick={makeDay}>
-            Make a day for today
+            Create today
           </Button>
         </Box>
         <ProblemNote error={addDay.error} />
@@ -78,7 +78,7 @@ export const DayStage = () => {
               Before rolling
             </Typography>
             <LinesField
-              label="Looked over before each run"
+              label="Checked before every run"
               lines={day.plan.checkOff}
               note="One line for each; instructors confirm all with one touch."
               onChange={(checkOff) => changePlan((plan) => ({ ...plan, checkOff: checkOff.slice(0, 12).map((l) => l.slice(0, 80)) }))}

@@ -11,7 +11,7 @@ export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => 
   return useMutation({
     networkMode: 'always',
     mutationFn: (slot: Slot) => {
-      if (!day || !slot.studentId) throw new Error('This slot has no student.')
+      if (!day || !slot.studentId) throw new Error('No student in this slot.')
       const car = carOfRun({ carId: null, slotId: slot.id }, day.plan)
       const body = {
         id: uuid(),

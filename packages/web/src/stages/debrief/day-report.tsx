@@ -64,7 +64,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
     <>
       <Box>
         <Typography variant="h1">{`${plan.title}, ${plan.date}`}</Typography>
-        <Typography>{`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${plan.settings.surface}, pace ${Math.round(plan.settings.pace * 100)} %.`}</Typography>
+        <Typography>{`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${plan.settings.surface}, pace ${Math.round(plan.settings.pace * 100)}%.`}</Typography>
         <Typography>{`${plan.instructorIds.map((id) => accounts.data?.find((a) => a.id === id)?.name ?? id).join(', ')}.`}</Typography>
       </Box>
       <Section title="Runs">
@@ -152,7 +152,7 @@ const RunsOfDay = ({
     >
       <thead>
         <tr>
-          {['At', 'Student', 'With', 'Car', 'Laps', 'Quickest', 'Came back most'].map((head) => (
+          {['At', 'Student', 'With', 'Car', 'Laps', 'Quickest', 'Most frequent mistake'].map((head) => (
             <th key={head}>{head}</th>
           ))}
         </tr>

@@ -77,7 +77,7 @@ describe('what to say', () => {
     expect(text).toContain('1. Boathouse Safety first Brake earlier: a car length a lap, up to 3 in all. The rest follows.')
     expect(text).toContain('braked 13 m after the mark (up to 11 m is fine) · 3 of 3 laps')
     expect(text).toContain('2:00.600 out of own pieces that join in speed; the best lap is 2:01.100: 0.50 s.')
-    expect(text).toContain('no pedals recorded: derived from speed · cannot tell: wrong gear · silent at Long Heron in lap 2')
+    expect(text).toContain('no pedals recorded: derived from speed · cannot tell: wrong gear · no data at Long Heron, lap 2')
   })
 
   it('says so when nothing stood out', () => {

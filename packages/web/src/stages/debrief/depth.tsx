@@ -34,8 +34,8 @@ const panelWords: Record<Panel, string> = {
   speed: 'Speed',
   difference: 'Time',
   pedals: 'Pedals',
-  wheel: 'Wheel',
-  offset: 'Offset',
+  wheel: 'Steering',
+  offset: 'Road position',
   grip: 'Grip',
   gear: 'Gear',
 }
@@ -155,7 +155,7 @@ export const Depth = ({
           All laps
         </Toggle>
         <Toggle on={near && corner !== undefined} disabled={!corner} onToggle={() => setNear(!near)}>
-          {corner ? `${corner.name} alone` : 'Choose a corner to look at it alone'}
+          {corner ? `${corner.name} only` : 'Choose a corner to zoom to it'}
         </Toggle>
       </Stack>
       <LapBand plan={plan} height={150} compact layers={layers} />

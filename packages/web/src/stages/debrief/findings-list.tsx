@@ -59,7 +59,7 @@ export const FindingsList = ({
                   >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
                   {seenToo.has(root) && (
                     <Box component="span" sx={{ ml: 0.75, color: 'text.secondary' }}>
-                      seen from the seat too
+                      logged in the car too
                     </Box>
                   )}
                   {folded.length > 0 && (

@@ -53,7 +53,7 @@ export const GroupTable = ({
     <Box component="section" aria-label="The group">
       <Typography variant="h2">The group</Typography>
       <Typography color="text.secondary">
-        {`${drove} ${drove === 1 ? 'student' : 'students'} drove today. ${suspects.length > 0 ? 'Most get these wrong: look at cone, call and briefing first, not at the students.' : 'Nothing that most of them get wrong.'}`}
+        {`${drove} ${drove === 1 ? 'student' : 'students'} drove today. ${suspects.length > 0 ? 'Most get these wrong: check cone, call and briefing first.' : 'Nothing that most of them get wrong.'}`}
       </Typography>
       {suspects.map((t) => (
         <Box key={`${t.cornerId}${t.code}`} sx={{ borderLeft: '6px solid', borderColor: 'warning.main', pl: 1.5, my: 1 }}>

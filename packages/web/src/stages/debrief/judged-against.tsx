@@ -28,7 +28,7 @@ export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
   return (
     <Stack direction="row" spacing={1.5} role="group" aria-label="Judged against" sx={{ alignItems: 'flex-end' }}>
       <PickField
-        label={again.isPending ? 'Judging anew …' : 'Judged as'}
+        label={again.isPending ? 'Analysing again …' : 'Analysed as'}
         width={170}
         disabled={again.isPending}
         value={vehicleId}
@@ -48,7 +48,7 @@ export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
         width={80}
         disabled={again.isPending}
         value={String(pace)}
-        options={paces.map((p) => [String(p), `${Math.round(100 * p)} %`] as const)}
+        options={paces.map((p) => [String(p), `${Math.round(100 * p)}%`] as const)}
         onPick={(p) => again.mutate({ pace: Number(p) })}
       />
       {!alike(by, kit.thresholds) && (
@@ -59,7 +59,7 @@ export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
           title="The school has changed what counts as a mistake since this log was judged"
           sx={{ lineHeight: 1.15 }}
         >
-          Judge by today’s thresholds
+          Re-analyse with today’s thresholds
         </Button>
       )}
       <ProblemNote error={again.error} />

@@ -3,7 +3,7 @@ import type { Debrief, SkippedLapTold } from '@ochote/contract'
 import { formatDifference, formatLapTime, kmh, mistakes } from '@ochote/core'
 
 const skippedWords: Record<SkippedLapTold['reason'], (s: SkippedLapTold) => string> = {
-  silent: (s) => `the log is silent for ${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s`,
+  silent: (s) => `no data for ${s.gap_s.toFixed(1)} s from ${s.after_s.toFixed(1)} s on`,
   stop: () => 'the car stood',
   elsewhere: () => 'it left the circuit, or took another layout',
 }
@@ -29,10 +29,10 @@ export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props
         <TableHead>
           <TableRow>
             <TableCell>Lap</TableCell>
-            <TableCell align="right">Behind the quickest</TableCell>
-            <TableCell>Roots</TableCell>
+            <TableCell align="right">Gap</TableCell>
+            <TableCell>Mistakes</TableCell>
             <TableCell align="right">Slowest</TableCell>
-            <TableCell>Of note</TableCell>
+            <TableCell>Notes</TableCell>
             <TableCell>Driven by</TableCell>
           </TableRow>
         </TableHead>
@@ -61,7 +61,7 @@ export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props
                 <TableCell align="right" className="figures">
                   {Number.isFinite(slowest(l.lap)) ? `${Math.round(kmh(slowest(l.lap)))} km/h` : ''}
                 </TableCell>
-                <TableCell>{l.gap_s > 0 && `a silence of ${l.gap_s.toFixed(1)} s is not judged`}</TableCell>
+                <TableCell>{l.gap_s > 0 && `${l.gap_s.toFixed(1)} s without data, not analysed`}</TableCell>
                 <TableCell>
                   {onDriver ? (
                     <Button

@@ -101,16 +101,16 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
   const read = (add: boolean): void => onRead(isTable ? mapping : undefined, add)
   return (
     <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
-      <DialogTitle id="mapping-title">{isTable ? `What is what in ${file.name}` : file.name}</DialogTitle>
+      <DialogTitle id="mapping-title">{isTable ? `Columns in ${file.name}` : file.name}</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 1 }}>
           {isTable
-            ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time and place are needed; the more of the rest, the more can be told.`
+            ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time and position are required. The more channels, the more the debrief can say.`
             : `${look.rows.toLocaleString('en')} positions. ${hasLog ? 'The run has a log already: read this one instead, or add it as another part of the same run.' : ''}`}
         </Typography>
         {doubt && (
           <Typography color="error.main" sx={{ mb: 1 }}>
-            {`The speeds do not fit the way covered in the unit of the header; they fit ${doubt}. Which is it?`}
+            {`The speeds do not match the distance covered in the header’s unit; they match ${doubt}. Which is right?`}
           </Typography>
         )}
         {isTable && <LogColumns columns={look.columns} mapping={mapping} onMap={setMapping} />}
@@ -123,14 +123,14 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
       </DialogContent>
       <DialogActions>
         {step && <LogSending step={step} />}
-        <Button onClick={onCancel}>Leave it</Button>
+        <Button onClick={onCancel}>Cancel</Button>
         {hasLog && (
           <Button variant="outlined" disabled={step !== null || missing.length > 0} onClick={() => read(true)}>
-            Add it to the log
+            Add to the log
           </Button>
         )}
         <Button variant="contained" disabled={step !== null || missing.length > 0} onClick={() => read(false)}>
-          {hasLog ? 'Read it instead' : 'Read it'}
+          {hasLog ? 'Replace the log' : 'Read it'}
         </Button>
       </DialogActions>
     </Dialog>

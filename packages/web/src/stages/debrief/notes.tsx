@@ -86,7 +86,7 @@ export const Notes = ({
       )}
       {events.notes.length === 0 && (
         <Typography variant="body2" color="text.secondary">
-          {pictureAt ? 'Nothing was written so far.' : 'Move over band or charts to a place, then write what belongs there.'}
+          {pictureAt ? 'No notes yet.' : 'Move over band or charts to a place, then write what belongs there.'}
         </Typography>
       )}
       {events.notes.map((note) => (
@@ -108,8 +108,8 @@ export const Notes = ({
             )}
           </Box>
           {!pictureAt && (
-            <Button size="small" aria-label={`Take back: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
-              Take back
+            <Button size="small" aria-label={`Undo: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
+              Undo
             </Button>
           )}
         </Stack>

@@ -30,10 +30,10 @@ export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; ev
   return (
     <Box component="section" aria-label="Own account" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2, py: 0.5 }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', mb: 1 }}>
-        <Typography variant="h2">{`First ${firstName}’s own account`}</Typography>
+        <Typography variant="h2">{`First, in ${firstName}’s words`}</Typography>
         <Box sx={{ flex: 1 }} />
         <Button size="small" onClick={onDone}>
-          Pass over
+          Skip
         </Button>
       </Stack>
       {corners('Which corner felt best?', best, setBest)}

@@ -20,7 +20,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
   const corner = plan.corners.find((c) => c.id === cornerId)
   const passes = debrief.review.passes.filter((p) => p.cornerId === cornerId)
   if (!corner) return null
-  if (passes.length === 0) return <Typography>{`The log does not tell of ${corner.name}.`}</Typography>
+  if (passes.length === 0) return <Typography>{`No data for ${corner.name} in this log.`}</Typography>
   const along = (s_m: number): number => signedDistance(corner.peak_m, s_m, plan.circuit.length_m)
   const planned = plan.marks.filter((m) => m.cornerId === cornerId && drawn.some(([, kind]) => kind === m.kind))
   const places = [
@@ -37,12 +37,12 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
       <Typography component="h3" sx={{ fontWeight: 680, mt: 1.5 }}>{`${corner.name}, lap by lap`}</Typography>
       <Typography variant="body2" color="text.secondary" className="figures">
         {alike.brake_m === null && alike.turnIn_m === null
-          ? `${passes.length} ${passes.length === 1 ? 'pass' : 'passes'}: too few to say how alike they are.`
+          ? `${passes.length} ${passes.length === 1 ? 'time' : 'times'} through: too few to judge consistency.`
           : [
-              alike.brake_m !== null && `brake within ${(2 * alike.brake_m).toFixed(0)} m of itself`,
+              alike.brake_m !== null && `brake point within ${(2 * alike.brake_m).toFixed(0)} m`,
               alike.turnIn_m !== null && `turn-in within ${(2 * alike.turnIn_m).toFixed(0)} m`,
               `slowest speed within ${kmh(2 * alike.slowest_mps).toFixed(0)} km/h`,
-              passes.length < 5 && `only ${passes.length} passes: this may be chance`,
+              passes.length < 5 && `only ${passes.length} times through: may be chance`,
             ]
               .filter(Boolean)
               .join(' · ')}

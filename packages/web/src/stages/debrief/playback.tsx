@@ -38,12 +38,12 @@ export const PlaybackBar = ({
     sx={{ flexWrap: 'wrap', alignItems: 'center', my: 1 }}
   >
     <Button size="small" variant="contained" onClick={() => clock.play(!clock.playing)}>
-      {clock.playing ? 'Hold' : 'Play'}
+      {clock.playing ? 'Pause' : 'Play'}
     </Button>
-    <Button size="small" variant="outlined" aria-label="A tenth back" onClick={() => clock.seek(clock.now() - STEP_S)}>
+    <Button size="small" variant="outlined" aria-label="0.1 s back" onClick={() => clock.seek(clock.now() - STEP_S)}>
       −0.1 s
     </Button>
-    <Button size="small" variant="outlined" aria-label="A tenth on" onClick={() => clock.seek(clock.now() + STEP_S)}>
+    <Button size="small" variant="outlined" aria-label="0.1 s forward" onClick={() => clock.seek(clock.now() + STEP_S)}>
       +0.1 s
     </Button>
     {rates.map(([rate, words]) => (

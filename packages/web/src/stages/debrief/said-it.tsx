@@ -44,10 +44,10 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
             <Button
               size="small"
               sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
-              aria-label={`Take back: ${last.words}`}
+              aria-label={`Undo: ${last.words}`}
               onClick={() => onTakeBack(last.id)}
             >
-              Take back
+              Undo
             </Button>
           </>
         )}
@@ -90,10 +90,10 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
           slotProps={{ htmlInput: { maxLength: 200 } }}
         />
         <Button size="small" type="submit" disabled={own.trim() === ''}>
-          Said that
+          Save
         </Button>
         <Button size="small" onClick={() => setOpen(false)}>
-          Leave it
+          Cancel
         </Button>
       </Stack>
     </Stack>

@@ -84,15 +84,15 @@ export const SayFirst = ({
                 </Typography>
               </Stack>
               <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{words.say}</Typography>
-              <Typography variant="body2">{`Right feels like this: ${lower(words.cue)}`}</Typography>
+              <Typography variant="body2">{`When it’s right: ${lower(words.cue)}`}</Typography>
               <Typography variant="body2">{`Next run: ${lower(words.next)}`}</Typography>
               <Typography variant="body2" color="text.secondary" className="figures" sx={{ mt: 0.5 }}>
                 {[
                   `${mistakeName(advice.code)}: ${evidenceText(advice)}`,
                   `${advice.laps.length} of ${advice.passes} laps`,
                   advice.time_s > 0.005 ? `${formatDifference(advice.time_s)} a lap` : null,
-                  gap === null || gap < 0.05 ? null : `${Math.round(100 * gap)} % of the time in the bank`,
-                  `${Math.round(100 * Math.min(0.99, advice.certainty))}\u00a0% sure`,
+                  gap === null || gap < 0.05 ? null : `${Math.round(100 * gap)}% of the time to find`,
+                  `${Math.round(100 * Math.min(0.99, advice.certainty))}% certain`,
                 ]
                   .filter(Boolean)
                   .join(' · ')}
@@ -135,29 +135,29 @@ export const SayFirst = ({
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 
-/** Time in the bank, and what the log cannot tell. */
+/** Time to find, and what the log cannot tell. */
 const Bank = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => string }) => {
   const { bank, quality, blindTo, untold } = debrief.review
   const silent = untold.filter((u) => u.codes === 'all')
   return (
-    <Box component="section" aria-label="Time in the bank" sx={{ flex: 1, minWidth: 280 }}>
+    <Box component="section" aria-label="Time to find" sx={{ flex: 1, minWidth: 280 }}>
       <Typography component="h2" sx={{ fontWeight: 680 }}>
-        Time in the bank
+        Time to find
       </Typography>
       <Typography variant="body2" className="figures">
         {bank
-          ? `${formatLapTime(bank.ideal_s)} out of own pieces that join in speed; the best lap is ${formatLapTime(bank.best_s)}: ${(bank.best_s - bank.ideal_s).toFixed(2)} s.`
-          : 'It takes two whole laps to tell.'}
+          ? `${formatLapTime(bank.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(bank.best_s)}: ${(bank.best_s - bank.ideal_s).toFixed(2)} s to find.`
+          : 'Needs two complete laps.'}
       </Typography>
       {quality && (
         <Typography variant="body2" color="text.secondary" className="figures">
           {[
             `${quality.rate_hz.toFixed(0)} Hz`,
-            `places from lap to lap within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m taken out)`,
+            `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m removed)`,
             quality.pedals ? null : 'no pedals recorded: derived from speed',
             blindTo.length > 0 ? `cannot tell: ${blindTo.map((code) => mistakeName(code).toLowerCase()).join(', ')}` : null,
             silent.length > 0
-              ? `silent at ${[...new Set(silent.map((u) => `${nameOf(u.cornerId)} in lap ${u.lap}`))].slice(0, 4).join(', ')}`
+              ? `no data at ${[...new Set(silent.map((u) => `${nameOf(u.cornerId)}, lap ${u.lap}`))].slice(0, 4).join(', ')}`
               : null,
           ]
             .filter(Boolean)

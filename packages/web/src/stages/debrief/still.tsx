@@ -163,17 +163,17 @@ export const StillBoard = ({
         }}
       >
         <TextField
-          label="A word to it"
+          label="Caption"
           value={text}
           onChange={(e) => setText(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 300 } }}
         />
         <Button type="submit" variant="contained" disabled={text.trim() === '' || keep.isPending}>
-          Keep the picture
+          Save the frame
         </Button>
         <Button variant="outlined" onClick={onLeave}>
-          Leave it
+          Cancel
         </Button>
       </Stack>
       <ProblemNote error={keep.error} />

@@ -65,7 +65,7 @@ const SheetLink = ({ runId }: { runId: string }) => {
         </>
       ) : (
         <Button variant="outlined" disabled={link.isPending} onClick={() => give.mutate()}>
-          Give out a link
+          Create a link
         </Button>
       )}
     </>

@@ -7,7 +7,7 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** What is measured, so that the value completes it. */
 const measured: Record<OwnThreshold, string> = {
-  brakeEarly_m: 'first touch before the reference’s by more than',
+  brakeEarly_m: 'on the brake earlier than the reference by more than',
   brakeEarly_s: 'and by more than this time at its speed',
   brakeLate_m: 'first touch, or lift, after the reference’s by more than',
   brakeLate_s: 'and by more than this time at its speed',
@@ -15,7 +15,7 @@ const measured: Record<OwnThreshold, string> = {
   build_s: 'from the first touch to the hardest braking more than',
   overSlowed: 'slowest point slower than the reference’s by more than',
   hold_s: 'brake let go after the reference by more than',
-  dump_s: 'brake falls from 60 % to nothing before the turn-in in less than',
+  dump_s: 'brake goes from 60% to zero at turn-in in less than',
   inTurn_s: 'still firmly on the brake past the turn-in for more than',
   noTrail_s: 'brake let go before the turn-in, where it should fade after it, by more than',
   coast_s: 'neither brake nor throttle for more than',
@@ -34,7 +34,7 @@ const measured: Record<OwnThreshold, string> = {
   throttleEarly_s: 'first throttle before the reference’s, and taken back, by more than',
   throttleLate_s: 'first throttle after the reference’s by more than',
   dip: 'throttle taken back by more than this share of its travel',
-  jab_s: 'throttle opened from 20 to 80 % in less than',
+  jab_s: 'throttle opened from 20 to 80% in less than',
   shift_s: 'another gear than the reference’s beside its shift for more than',
   overPace: 'faster through the slowest point than the plan by more than',
 }
@@ -77,7 +77,7 @@ export const ThresholdsPage = () => {
         <Typography variant="h1">What counts as a mistake</Typography>
         <Stack direction="row" spacing={1}>
           <Button variant="text" disabled={changed === 0} onClick={() => save({ thresholds: {} })}>
-            All as usual
+            Reset all
           </Button>
           <Button variant="outlined" component={Link} to="/debrief">
             Back to the debrief
@@ -87,8 +87,8 @@ export const ThresholdsPage = () => {
       <ProblemNote error={error} />
       <Typography>
         For logs and for suggestions while a car runs, of everybody in this school. The reference is the plan at the student’s pace and
-        school of braking, or the lap that is held against. What a log’s own noise may do is added to each value. Smaller values find more,
-        and more that is chance.
+        braking style, or the lap it is compared with. The log’s noise is added to each value. Lower values find more, including more that
+        is chance.
       </Typography>
       <Typography color="text.secondary">
         Logs that were judged already stay as they are; their debrief says so and judges them again when asked.
@@ -99,7 +99,7 @@ export const ThresholdsPage = () => {
             <TableCell sx={{ width: 210 }}>Mistake</TableCell>
             <TableCell>Counts when</TableCell>
             <TableCell sx={{ width: 150 }}>Here</TableCell>
-            <TableCell sx={{ width: 170 }}>As usual</TableCell>
+            <TableCell sx={{ width: 170 }}>Default</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -150,7 +150,7 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
         {`${shown(name, thresholds[name])} ${unit}`}
         {value !== undefined && (
           <Button size="small" variant="text" aria-label={`${called}: as usual`} onClick={() => onSet(null)}>
-            take it back
+            reset
           </Button>
         )}
       </TableCell>

@@ -120,10 +120,10 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
       {!still && (
         <Stack direction="row" spacing={1} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
           <Button size="small" variant="outlined" onClick={() => step(-1)}>
-            One picture back
+            Frame back
           </Button>
           <Button size="small" variant="outlined" onClick={() => step(1)}>
-            One picture on
+            Frame on
           </Button>
           <Button size="small" variant={start_s === null ? 'contained' : 'outlined'} disabled={station_m === null} onClick={name}>
             {station_m === null ? 'Move the cursor to a known place' : `This picture is at ${Math.round(here_m)} m of lap ${lap}`}
@@ -138,12 +138,12 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
                 if (video.current) setStill({ canvas: grabStill(video.current), station_m: here_m })
               }}
             >
-              Draw on this picture
+              Draw on this frame
             </Button>
           )}
           <Typography variant="body2" color="text.secondary" className="figures">
             {start_s === null
-              ? 'Not tied to the log yet: find one place that you know, in the picture and on the band, and say so.'
+              ? 'Not synced yet: find one spot you recognise in the video and put the cursor on it.'
               : `Tied: the video begins at ${(start_s - lapStart_s).toFixed(2)} s of lap ${lap}.`}
           </Typography>
         </Stack>
@@ -241,11 +241,11 @@ const Propose = ({
     <>
       {share === null ? (
         <Button size="small" variant="outlined" disabled={traces.size === 0} onClick={() => void search()}>
-          Find the place by its motion
+          Sync by motion
         </Button>
       ) : (
         <Button size="small" variant="outlined" onClick={() => stop.current?.abort()}>
-          {`Looking, ${Math.round(100 * share)} %: stop`}
+          {`Searching, ${Math.round(100 * share)}% – stop`}
         </Button>
       )}
       {found && (
@@ -273,7 +273,7 @@ const Propose = ({
               onClick={() => onPropose(p.start_s)}
               className="figures"
             >
-              {`${inLap(debrief, p.start_s)} (${Math.round(100 * p.alike)} % alike)`}
+              {`${inLap(debrief, p.start_s)} (${Math.round(100 * p.alike)}% alike)`}
             </Button>
           ))}
         </Stack>

@@ -6,8 +6,8 @@ import type { LogbookPage } from './logbook-page.ts'
 
 const reasonWords: Record<Focus['reason'], string> = {
   safety: 'it concerns safety',
-  often: 'it comes back most',
-  costly: 'it is worth the most',
+  often: 'it happens most',
+  costly: 'it costs the most',
 }
 
 const named = (code: MistakeCode): string => mistakeName(code).toLowerCase()
@@ -17,7 +17,9 @@ const because = (focus: Focus, runs: number): string =>
   [
     `Chosen because ${reasonWords[focus.reason]}: seen ${focus.tally.count} times in ${focus.tally.runs} of ${runs} runs`,
     focus.tally.worth_s >= 0.05 ? `worth ${(focus.tally.worth_s / focus.tally.count).toFixed(2)} s of time or margin each` : null,
-    focus.stuck.of > 0 ? `corrections of it stuck ${shareInWords(focus.stuck)}` : 'no correction of it was followed by two passes yet',
+    focus.stuck.of > 0
+      ? `corrections of it stuck ${shareInWords(focus.stuck)}`
+      : 'no correction can be judged yet (needs two times through)',
   ]
     .filter(Boolean)
     .join('; ')
@@ -65,11 +67,11 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
       )}
       <Stack direction="row" spacing={1} sx={{ mt: 1 }}>
         <Button size="small" variant="outlined" onClick={() => setChanging(!changing)} aria-expanded={changing}>
-          {changing ? 'Leave it' : 'Choose another'}
+          {changing ? 'Cancel' : 'Choose another'}
         </Button>
         {set && (
           <Button size="small" variant="outlined" onClick={() => tell({ kind: 'focus-set', focus: null, note: '' })}>
-            Back to the record’s choice
+            Use the suggestion
           </Button>
         )}
       </Stack>

@@ -42,9 +42,7 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
               {line}
             </Typography>
           ))}
-          {drivenSince > 0 && (
-            <Typography variant="body2" color="warning.main">{`${drivenSince} runs were driven since this was written.`}</Typography>
-          )}
+          {drivenSince > 0 && <Typography variant="body2" color="warning.main">{`${drivenSince} runs since this was written.`}</Typography>}
           <Stack direction="row" spacing={1} sx={{ mt: 1 }} className="no-print">
             <Button size="small" variant="outlined" onClick={() => setDraft(kept?.text ?? made)}>
               Rewrite
@@ -78,10 +76,10 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
                 setDraft(null)
               }}
             >
-              Keep it
+              Save
             </Button>
             <Button size="small" variant="outlined" onClick={() => setDraft(null)}>
-              Leave it
+              Cancel
             </Button>
           </Stack>
         </Stack>

@@ -43,7 +43,7 @@ export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
         </TableBody>
       </Table>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        Bar: one for each lap on which the log shows it. Ring: logged from the seat. Both in one lap are one mistake.
+        Bar: one for each lap on which the log shows it. Ring: logged in the car. Both in one lap are one mistake.
       </Typography>
     </Box>
   )

@@ -57,7 +57,7 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
         </TableBody>
       </Table>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        A bar a run, oldest first: the higher, the more passes had a mistake of that skill. A line on the ground: none.
+        One bar per run, oldest first: the taller, the more often that skill went wrong. A line on the ground: none.
       </Typography>
     </Box>
   )
@@ -93,9 +93,9 @@ const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed
 
 /** How often each wording of a correction stuck. */
 const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
-  <Box component="section" aria-label="Which corrections stuck">
+  <Box component="section" aria-label="Corrections that stuck">
     <Typography variant="h3" component="h3" gutterBottom>
-      Which corrections stuck
+      Corrections that stuck
     </Typography>
     {rates.length === 0 && <Typography>None was said so far.</Typography>}
     {rates.length > 0 && (
@@ -103,7 +103,7 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
         <TableHead>
           <TableRow>
             <TableCell>Said</TableCell>
-            <TableCell>Against</TableCell>
+            <TableCell>For</TableCell>
             <TableCell align="right">Stuck</TableCell>
           </TableRow>
         </TableHead>
@@ -126,7 +126,7 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
   </Box>
 )
 
-const percent = (s: Share): string => (s.share === null ? '–' : `${Math.round(100 * s.share)} %`)
+const percent = (s: Share): string => (s.share === null ? '–' : `${Math.round(100 * s.share)}%`)
 const points = (share: number): string => `${share < -0.005 ? '−' : share > 0.005 ? '+' : ''}${Math.abs(Math.round(100 * share))}`
 const change = ({ forgot }: DayGap): string =>
   forgot === null ? '–' : `${points(forgot.by)} (${points(forgot.low)} to ${points(forgot.high)}) points`
@@ -147,7 +147,7 @@ const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
               <TableCell align="right">Last two laps</TableCell>
               <TableCell align="right">First two laps</TableCell>
               <TableCell align="right">Difference</TableCell>
-              <TableCell align="right">As before after</TableCell>
+              <TableCell align="right">Recovered after</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>
@@ -175,7 +175,7 @@ const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
           </TableBody>
         </Table>
         <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-          Share of passes with a mistake. The difference is real where its bracket leaves zero out.
+          Share of corners with a mistake. The difference is real if its range excludes zero.
         </Typography>
       </>
     )}

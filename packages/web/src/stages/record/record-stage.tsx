@@ -104,7 +104,7 @@ const Filled = ({ record }: { record: StudentRecord }) => {
           aria-pressed={book.state.lapsShared}
           onClick={() => tell({ kind: 'laps-shared', agreed: !book.state.lapsShared })}
         >
-          {book.state.lapsShared ? 'Laps may be shown to others: take back' : 'Agrees that laps are shown to others'}
+          {book.state.lapsShared ? 'Laps may be shown to others: withdraw' : 'May show laps to others'}
         </Button>
         <Button size="small" onClick={() => download(`${student.id}.csv`, recordCsv(record), 'text/csv')}>
           CSV

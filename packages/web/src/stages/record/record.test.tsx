@@ -81,7 +81,7 @@ describe('the logbook', () => {
     const text = words(<FocusBox {...pageOf()} />)
     expect(text).toContain('Boathouse: braked late')
     expect(text).toContain('it concerns safety: seen 2 times in 1 of 2 runs')
-    expect(text).toContain('stuck 1 of 1 (27 to 100 %)')
+    expect(text).toContain('stuck 1 of 1 (27 to 100%)')
   })
 
   it('shows a focus that a person set with the note, and what the record would choose', () => {
@@ -122,7 +122,7 @@ describe('the logbook', () => {
   it('shows mistakes over runs, corrections by wording, and what was forgotten between days', () => {
     const text = words(<MistakesPage {...pageOf()} />)
     expect(text).toContain('“Brake earlier, at the cone; the rest follows.” braked late 1 of 1')
-    expect(text).toMatch(/1, to 02\.04\. 0 % 0 % 0 \(−\d+ to \+\d+\) points at once/)
+    expect(text).toMatch(/1, to 02\.04\. 0% 0% 0 \(−\d+ to \+\d+\) points at once/)
   })
 
   it('goes out as a table with a row a pass', () => {

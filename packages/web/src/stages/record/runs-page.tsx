@@ -23,7 +23,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
             <span className="figures">{i + 1}</span>
             <span className="figures">{run.date}</span>
             <span>{carOf(run.settings.vehicleId)}</span>
-            <span className="figures">{`${run.settings.surface}, pace ${[run.settings.pace, ...run.paces].map((p) => Math.round(p * 100)).join(' → ')} %`}</span>
+            <span className="figures">{`${run.settings.surface}, pace ${[run.settings.pace, ...run.paces].map((p) => Math.round(p * 100)).join(' → ')}%`}</span>
             <span className="figures">{`${run.laps} laps`}</span>
             <span className="figures">{run.bestLap_s === null ? 'no log' : `best ${formatLapTime(run.bestLap_s)}`}</span>
             <span>{countWords(seen, i + 1)}</span>
@@ -83,5 +83,5 @@ export const toldInWords = ({ event }: ToldOfStudent, nameOf: (cornerId: string)
 
 const countWords = (seen: LogbookPage['record']['seen'], run: number): string => {
   const count = (by: 'hand' | 'log' | 'both'): number => seen.filter((s) => s.run === run && s.by === by).length
-  return `${count('log')} in the log, ${count('hand')} from the seat, ${count('both')} by both`
+  return `${count('log')} in the log, ${count('hand')} in the car, ${count('both')} by both`
 }

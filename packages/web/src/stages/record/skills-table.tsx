@@ -41,7 +41,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
             <TableCell sx={{ width: 300 }}>{`Asks for, on ${SKILL_ASKS.hits} of the last ${SKILL_ASKS.of} laps`}</TableCell>
             <TableCell align="right">Corners</TableCell>
             <TableCell>The record, by corner</TableCell>
-            <TableCell align="right">A person</TableCell>
+            <TableCell align="right">Instructor</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -82,7 +82,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                       aria-label={`Confirm ${skillName(s.skill)}`}
                       onClick={() => tell({ kind: 'skill-confirmed', skill: s.skill, shows: line.slice(0, 300) })}
                     >
-                      {s.shown ? 'Confirm' : 'Confirm all the same'}
+                      {s.shown ? 'Confirm' : 'Confirm anyway'}
                     </Button>
                   )}
                 </TableCell>
@@ -92,7 +92,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
         </TableBody>
       </Table>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        In brackets: where the true share lies nine times in ten. Few laps make it wide.
+        In brackets: the range that holds the true share nine times out of ten; few laps make it wide.
       </Typography>
     </Box>
   )

@@ -50,7 +50,7 @@ export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
     <Box component="section" aria-label="Before the run" sx={{ fontSize: 20, lineHeight: 1.4 }}>
       <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>
         {gaps.length > 0
-          ? `Not remembered yet: ${gaps.join(', ')}`
+          ? `Still to learn: ${gaps.join(', ')}`
           : answers.length > 0
             ? 'No gaps in the recall quiz.'
             : 'No recall quiz taken yet.'}

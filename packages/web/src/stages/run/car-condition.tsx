@@ -8,7 +8,7 @@ type Part = (typeof parts)[number]
 type Condition = Pick<CarCondition, Part>
 
 const partWords: Record<Part, string> = { brakes: 'Brakes', tyres: 'Tyres', other: 'Anything else' }
-const verdictWords: Record<Verdict, string> = { good: 'good', watch: 'keep an eye on', stop: 'nobody drives it' }
+const verdictWords: Record<Verdict, string> = { good: 'good', watch: 'keep an eye on', stop: 'do not drive' }
 
 /** How a car was last, in words; null where there is nothing to say. */
 export const conditionInWords = (condition: Condition): string | null => {

@@ -46,7 +46,7 @@ export const CheckOff = ({
         })}
       </Box>
       <Button variant="contained" sx={{ minHeight: 76, fontSize: 24, alignSelf: 'flex-start', px: 4 }} onClick={() => onCheck(open)}>
-        {open.length === 0 ? 'All is well' : `Log ${open.length} not well`}
+        {open.length === 0 ? 'All OK' : `Log ${open.length} not OK`}
       </Button>
     </Stack>
   )

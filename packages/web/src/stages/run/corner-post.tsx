@@ -39,7 +39,7 @@ const ChooseCorner = ({ plan, onChoose }: { plan: Plan; onChoose: (cornerId: str
   const navigate = useNavigate()
   return (
     <Box component="main" sx={{ p: 2 }}>
-      <Typography variant="h1">Corner post: at which corner do you stand</Typography>
+      <Typography variant="h1">Corner post: which corner are you at?</Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 1.25, my: 2 }}>
         {plan.corners.map((c) => (
           <Button
@@ -87,7 +87,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   const passes = useLiveValue(track.live, (l) => l.passes())
   const runOf = (number: string): TrackRun | undefined => open.find((r) => r.carNumber === number)
   const live = passed && (runOf(passed.carNumber) ?? open.find((r) => r.run.id === passed.runId))
-  // A car named by hand is the one meant, until it has had its touch.
+  // A car named by hand is the one meant, until it has been logged.
   const car: AtCorner | null = named
     ? { carNumber: named, run: runOf(named), lap: lapOfNamed(track, named, corner.id) }
     : passed
@@ -164,7 +164,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   ]
   const numberPages = Array.from({ length: Math.ceil(numberTiles.length / 6) }, (_, k) => ({
     name: k === 0 ? 'By number' : `By number ${k + 1}`,
-    label: 'Which car was it',
+    label: 'Which car?',
     body: <Tiles tiles={numberTiles.slice(6 * k, 6 * k + 6)} />,
   }))
   return (
@@ -182,7 +182,11 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
       <TallyLines track={track} corner={corner} />
       <TurnedPages
         pages={[
-          { name: 'What it did', label: car ? carInWords(car, done !== null) : 'Waiting for the first car', body: <Tiles tiles={tiles} /> },
+          {
+            name: 'What you saw',
+            label: car ? carInWords(car, done !== null) : 'Waiting for the first car',
+            body: <Tiles tiles={tiles} />,
+          },
           ...numberPages,
         ]}
       />
@@ -192,7 +196,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
 }
 
 const carInWords = ({ carNumber, run, lap }: AtCorner, done: boolean): string =>
-  `Car ${carNumber}${run ? ` · ${callName(run.run)}, lap ${lap}` : ' · no run known'}${done ? ' · has had its touch' : ''}`
+  `Car ${carNumber}${run ? ` · ${callName(run.run)}, lap ${lap}` : ' · no run known'}${done ? ' · already logged' : ''}`
 
 /** The touch that a pass has had already, by the id of its event. */
 const touchedAt = ({ state }: TrackRun, cornerId: string, lap: number): string | null =>
@@ -242,7 +246,7 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
       <Box sx={{ fontSize: 26, fontWeight: 680 }}>
         {first
           ? first.most
-            ? `Most of them: ${mistakeName(first.code).toLowerCase()}, ${first.students} of ${tally.students} students. Suspect the cone or the briefing first.`
+            ? `Most of them: ${mistakeName(first.code).toLowerCase()}, ${first.students} of ${tally.students} students. Check the cone and the briefing first.`
             : `${mistakeName(first.code)}: ${first.students} of ${tally.students} students`
           : tally.passes === 0
             ? 'No touch here yet today'

@@ -14,7 +14,7 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
     case 'quiz-answer':
       return `Quiz ${event.right ? 'right' : 'wrong'}${at(event.cornerId)}`
     case 'undo':
-      return 'Taken back'
+      return 'Undone'
     case 'flag':
       return `${event.flag} ${event.up ? 'shown' : 'down'}${at(event.cornerId)}`
     case 'stop':

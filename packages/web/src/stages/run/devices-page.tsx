@@ -34,9 +34,9 @@ const viaWords = { tcp: 'TCP', udp: 'UDP' } as const
 /** What is wrong with a receiver, and what to do about it. */
 const troubleWords: Record<NonNullable<Receiver['trouble']>, string> = {
   late: 'Positions out of order are left out',
-  future: 'Stamps leap into the future: left out until they settle',
+  future: 'Timestamps jump ahead: ignored until they settle',
   elsewhere: 'Not on this circuit: check which circuit the day has',
-  frozen: 'Hangs at one place while it says it moves: restart it',
+  frozen: 'Position frozen while it reports speed: restart it',
   slow: 'Under four positions a second: places and laps, no marks. Set it faster',
   'unknown-car': 'No such car in this day: say here which one it is',
   'no-day': 'There is no day yet: make one in the Day stage',
@@ -55,16 +55,17 @@ const Receivers = ({ track }: { track: TrackDay }) => {
     <Box component="section" aria-label="Receivers">
       <Typography variant="h2">Receivers</Typography>
       <Typography sx={{ mb: 0.5 }}>
-        A logger in a car sends NMEA 0183 (RMC, GGA, VTG) or JSON lines to its port here, by TCP or UDP. Sentences of other kinds are left
-        alone.
+        A logger in a car sends NMEA 0183 (RMC, GGA, VTG) or JSON lines to its port here, by TCP or UDP. Other sentences are ignored.
       </Typography>
       <ProblemNote error={receivers.error ?? assign.error} />
       <Table size="small" aria-label="Ports of receivers" sx={{ maxWidth: 1080 }}>
         <TableHead>
           <TableRow>
-            {['Port', 'Car', 'By', 'Rate', 'Positions', 'Damaged', 'Not known', 'Garbage', 'Clock', 'State'].map((name) => (
-              <TableCell key={name}>{name}</TableCell>
-            ))}
+            {['Port', 'Car', 'Protocol', 'Rate', 'Positions', 'Checksum errors', 'Other sentences', 'Unreadable', 'Clock', 'State'].map(
+              (name) => (
+                <TableCell key={name}>{name}</TableCell>
+              ),
+            )}
           </TableRow>
         </TableHead>
         <TableBody>
@@ -143,7 +144,7 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
       <Typography variant="h2">Simulated loggers</Typography>
       <Stack direction="row" spacing={2} sx={{ my: 1 }}>
         <PickField label="Habits" value={habits} options={habitWords} onPick={setHabits} width={150} />
-        <PickField label="Speaks" value={form} options={formWords} onPick={setForm} width={150} />
+        <PickField label="Sends" value={form} options={formWords} onPick={setForm} width={150} />
         <PickField
           label="Clock"
           value={speed}
@@ -175,7 +176,7 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
           <Typography sx={{ width: 300 }}>{`${carNumber ? `Car ${carNumber} · ` : ''}${run.studentName}`}</Typography>
           {run.simulation ? (
             <Button variant="outlined" size="small" onClick={() => act.mutate({ runId: run.id, start: false })}>
-              Cut its power
+              Cut the power
             </Button>
           ) : (
             <Button variant="contained" size="small" disabled={act.isPending} onClick={() => act.mutate({ runId: run.id, start: true })}>

@@ -101,17 +101,17 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
           tone: 'shown',
           onTouch: () => void events.tell({ kind: 'pace', lap, pace: advice.to as number, why: adviceWords ?? '' }),
         }
-      : { id: 'cool', words: 'Cool-down from the line', tone: 'quiet', onTouch: cool },
+      : { id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTouch: cool },
     { id: 'quieter', words: 'Quieter', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTouch: () => talkBy(-1) },
-    { id: 'more', words: 'More talk', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTouch: () => talkBy(1) },
-    { id: 'went-by', words: 'Went by somebody', tone: 'quiet', onTouch: () => traffic('went-by') },
-    { id: 'let-by', words: 'Let somebody by', tone: 'quiet', onTouch: () => traffic('let-by') },
+    { id: 'more', words: 'More calls', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTouch: () => talkBy(1) },
+    { id: 'went-by', words: 'Passed a car', tone: 'quiet', onTouch: () => traffic('went-by') },
+    { id: 'let-by', words: 'Let a car by', tone: 'quiet', onTouch: () => traffic('let-by') },
   ]
   const runTiles: Tile[] = [
-    { id: 'cool', words: 'Cool-down from the line', tone: 'quiet', onTouch: cool },
+    { id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTouch: cool },
     {
       id: 'in',
-      words: 'In from the line',
+      words: 'In next lap',
       tone: 'quiet',
       onTouch: () => void events.tell({ kind: 'lap-kind', lap: lap + 1, lapKind: 'in' }),
     },
@@ -120,7 +120,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       : []),
     { id: 'end', words: 'End the run', tone: 'quiet', onTouch: () => setEnding(true) },
   ]
-  const where = corner ? `At ${corner.name}` : 'The first corner is still ahead'
+  const where = corner ? `Log for ${corner.name}` : 'The first corner is still ahead'
   return (
     <KneePage label={`Ride-along, ${run.studentName}`}>
       <TopLine
@@ -169,7 +169,7 @@ const useAnswer = () => {
     setKeeping(`${words} …`)
     kept.then(
       () => setKeeping(null),
-      () => setKeeping(`Not kept: ${words}. This device is full; free some room and touch it again`),
+      () => setKeeping(`Not saved: ${words}. This device is full; free some space and tap it again`),
     )
   }
   return { keeping, answer }

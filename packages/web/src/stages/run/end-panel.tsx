@@ -42,7 +42,7 @@ export const EndPanel = ({
   return (
     <Stack spacing={2} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
       <Typography sx={{ fontSize: 26 }}>
-        {finished ? 'The car is back in the pits.' : 'End the run now? Its log so far is kept.'}
+        {finished ? 'The car is back in the pits.' : 'End the run now? The log so far is saved.'}
       </Typography>
       {finished && <TellCar run={run} />}
       <Stack direction="row" spacing={2}>

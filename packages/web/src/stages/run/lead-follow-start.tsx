@@ -62,8 +62,8 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
     <Box component="main" sx={{ p: 2, maxWidth: 1100 }}>
       <Typography variant="h1">Lead-follow: who drives behind you</Typography>
       <Typography sx={{ my: 1 }}>
-        Two to five students, in the order in which they set off; the first drives directly behind you. Passing stays with you: nobody
-        passes in a row but to rotate.
+        Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody
+        overtakes except to rotate.
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 1.25 }}>
         {here.map((s) => {
@@ -123,7 +123,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
           sx={{ minHeight: 72, px: 5, fontSize: '1.3rem' }}
           onClick={() => start.mutate()}
         >
-          Send the row out
+          Send the train out
         </Button>
         <Button variant="outlined" sx={{ minHeight: 72 }} onClick={() => navigate('/run')}>
           Back

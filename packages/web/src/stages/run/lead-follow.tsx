@@ -141,18 +141,15 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
     onTouch: () => setChosen(r.run.id),
   }))
   const radioTiles: Tile[] = [
-    ...[
-      'Close up, three seconds',
-      'More room, nobody nearer than three seconds',
-      'This lap slower: look, not push',
-      'Pits next time by',
-    ].map((text, k): Tile => ({ id: `say${k}`, words: text, tone: 'quiet', onTouch: () => say(text, everybody) })),
+    ...['Close up, three seconds', 'More room, three seconds at least', 'Slower this lap: look, don’t push', 'Pits next time by'].map(
+      (text, k): Tile => ({ id: `say${k}`, words: text, tone: 'quiet', onTouch: () => say(text, everybody) }),
+    ),
     ...(last?.words
       ? [
           {
             id: 'correction',
             words: last.words,
-            under: `to ${last.name}, heard by all`,
+            under: `to ${last.name}, heard by everyone`,
             tone: 'plain' as const,
             onTouch: () => say(`${last.name}: ${last.words}`, everybody),
           },
@@ -207,8 +204,8 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
       ) : (
         <TurnedPages
           pages={[
-            { name: 'The row', label: 'Who, and then what', body: <Tiles tiles={[...rowTiles, rotateTile]} /> },
-            { name: 'Radio', label: 'Say to all', body: <Tiles tiles={radioTiles} /> },
+            { name: 'The train', label: 'Who, and then what', body: <Tiles tiles={[...rowTiles, rotateTile]} /> },
+            { name: 'Radio', label: 'Say to everyone', body: <Tiles tiles={radioTiles} /> },
           ]}
         />
       )}
@@ -228,7 +225,7 @@ const placeInWords = (plan: Plan, { car, gap_s }: InRow, position: number): stri
   const where = corner ? `past ${corner.name}` : 'on the way'
   if (position === 0) return where
   if (gap_s === null) return `${where} · gap not known`
-  return `${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? ' · too near' : ''} · ${where}`
+  return `${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? ' · too close' : ''} · ${where}`
 }
 
 const turnsInWords = (table: ReturnType<typeof rotationTable>, row: readonly InRow[]): string =>

@@ -32,8 +32,8 @@ const resultWords: Record<DrillResult, string> = {
   clean: 'Clean',
   cone: 'Hit a cone',
   'off-line': 'Lost the rhythm',
-  'in-band': 'On the speed',
-  slow: 'Under the speed',
+  'in-band': 'On target speed',
+  slow: 'Below target speed',
   'pushed-wide': 'Pushed wide',
   slid: 'Slid',
 }
@@ -41,7 +41,7 @@ const resultWords: Record<DrillResult, string> = {
 const sentences: Record<DrillKind, readonly [string, string, string]> = {
   'braking-box': ['Firm first third, then hold it to the stop', 'Brake at the cone, not before it', 'Eyes to the far end of the box'],
   slalom: ['Look one cone further', 'Same steering each way, no faster', 'Steady throttle between them'],
-  circle: ['Look across the circle', 'Squeeze until it just begins to push', 'One hold of the wheel'],
+  circle: ['Look across the circle', 'Squeeze until it just begins to push', 'One steering input, then hold'],
   'figure-of-eight': ['Slow before the crossing', 'Look for the second circle early', 'Unwind, then squeeze'],
   'lane-change': ['Off the brake, then steer', 'Look into the gap', 'Straighten before you brake again'],
 }
@@ -152,7 +152,7 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
 const targetInWords = (drill: DrillKind, target: ReturnType<typeof drillTarget>): string => {
   const speed = formatSpeed(target.speed_mps, 'metric')
   if (drill === 'braking-box') return `From ${speed}: stop within ${target.stop_m?.toFixed(0)} m`
-  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s a round (radius ${usualSizes.radius_m} m)`
+  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${usualSizes.radius_m} m)`
   return `${speed} (cones ${usualSizes.spacing_m} m apart)`
 }
 
@@ -166,7 +166,7 @@ const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: Dr
         width={Math.max(34, 34 * Math.min(attempts.length, 24))}
         height="34"
         role="img"
-        aria-label={`${hits} of ${attempts.length} as aimed`}
+        aria-label={`${hits} of ${attempts.length} on target`}
       >
         {attempts.slice(-24).map((a, i) => (
           <g key={a.id} transform={`translate(${34 * i + 17} 17)`} stroke="var(--ink)" strokeWidth="2.5">
@@ -181,7 +181,7 @@ const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: Dr
           </g>
         ))}
       </svg>
-      <Typography sx={{ fontSize: 20 }}>{attempts.length === 0 ? 'No attempt yet' : `${hits} of ${attempts.length} as aimed`}</Typography>
+      <Typography sx={{ fontSize: 20 }}>{attempts.length === 0 ? 'No attempt yet' : `${hits} of ${attempts.length} on target`}</Typography>
     </Stack>
   )
 }

@@ -79,7 +79,7 @@ const RunsTable = ({
 }) => {
   const numberOf = (r: TrackRun): string => r.carNumber ?? r.run.studentName.slice(0, 12)
   if (track.open.length === 0)
-    return <Typography sx={{ py: 2 }}>Nobody is on a run. Start runs in the Day stage or here under Runs, then release them.</Typography>
+    return <Typography sx={{ py: 2 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
   return (
     <Box sx={{ maxHeight: 330, overflow: 'auto' }}>
       <Table size="small" aria-label="Cars and runs" stickyHeader sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 0.9 } }}>
@@ -112,7 +112,7 @@ const RunsTable = ({
                 <TableCell className="figures">{car && !car.inPits ? formatSpeed(car.speed_mps, 'metric') : '–'}</TableCell>
                 <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
                 <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
-                  {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too near' : ''}` : '–'}
+                  {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too close' : ''}` : '–'}
                 </TableCell>
                 <TableCell>
                   {r.state.calledIn ? (
@@ -157,7 +157,7 @@ const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting
       return (
         <Typography key={`${m.behindId} ${m.aheadId}`} sx={m.in_s === 0 ? { color: 'warning.main', fontWeight: 650 } : {}}>
           {m.in_s === 0
-            ? `Car ${m.behindId} is too near car ${m.aheadId} now, ${where}`
+            ? `Car ${m.behindId} is too close to car ${m.aheadId} now, ${where}`
             : `Car ${m.behindId} reaches car ${m.aheadId} in ${clockInWords(m.in_s)}, ${where}`}
         </Typography>
       )

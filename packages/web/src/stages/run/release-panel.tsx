@@ -49,7 +49,7 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
       <Typography>{planned.order.map((id) => nameOf(byId(id) as TrackRun)).join('  →  ')}</Typography>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center', mt: 0.5 }}>
         <TextField
-          label="Every (s)"
+          label="Interval (s)"
           type="number"
           value={interval_s}
           onChange={(e) => setInterval_(Math.max(5, Number(e.target.value) || 5))}
@@ -79,7 +79,7 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
         </Button>
         <Typography color={conflict || interval_s < planned.interval_s ? 'warning.main' : 'text.secondary'} sx={{ fontSize: '0.86rem' }}>
           {conflict
-            ? `No interval keeps all apart: ${nameOf(byId(conflict.behindId) as TrackRun)} meets ${nameOf(byId(conflict.aheadId) as TrackRun)} in lap ${conflict.lap + 1}. Fewer cars or fewer laps.`
+            ? `No interval keeps everyone apart: ${nameOf(byId(conflict.behindId) as TrackRun)} catches ${nameOf(byId(conflict.aheadId) as TrackRun)} on lap ${conflict.lap + 1}. Send fewer cars or fewer laps.`
             : interval_s < planned.interval_s
               ? `Under ${planned.interval_s} s a gap closes within the run.`
               : 'Quickest first; no gap closes within the run at these paces.'}

@@ -46,9 +46,7 @@ describe('the car after a run', () => {
 
   it('is told in words to whoever takes it next, and nothing where all is good', () => {
     expect(conditionInWords({ brakes: 'good', tyres: 'good', other: 'good' })).toBeNull()
-    expect(conditionInWords({ brakes: 'watch', tyres: 'good', other: 'stop' })).toBe(
-      'brakes: keep an eye on; anything else: nobody drives it',
-    )
+    expect(conditionInWords({ brakes: 'watch', tyres: 'good', other: 'stop' })).toBe('brakes: keep an eye on; anything else: do not drive')
     expect(words(<CarAfterRun number="3" told={{ brakes: 'watch', tyres: 'good', other: 'good' }} onTell={() => {}} />)).toContain(
       'Car 3: brakes: keep an eye on, kept for whoever takes it next.',
     )

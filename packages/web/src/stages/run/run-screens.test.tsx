@@ -82,7 +82,7 @@ describe('targets for a glove', () => {
   })
 
   it('stand on pages of which one is open, without a target for turning', () => {
-    const page = (name: string) => ({ name, label: `At ${name}`, body: <Tiles tiles={tiles.slice(0, 2)} /> })
+    const page = (name: string) => ({ name, label: `Log for ${name}`, body: <Tiles tiles={tiles.slice(0, 2)} /> })
     const html = markup(<TurnedPages pages={[page('What went wrong'), page('This lap')]} />)
     expect(html.match(/<button/g)).toHaveLength(2)
     expect(html).toContain('aria-label="What went wrong"')

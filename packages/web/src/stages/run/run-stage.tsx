@@ -11,8 +11,8 @@ import { RunTabs } from './run-tabs.tsx'
 /** The ways to work on the track, each for one person at one place. */
 const modes = [
   { to: '/run/pit-wall', name: 'Pit wall', what: 'All cars, gaps, release, flags, stops' },
-  { to: '/run/lead-follow', name: 'Lead-follow', what: 'Two to five cars behind you, in turns' },
-  { to: '/run/corner-post', name: 'Corner post', what: 'One corner, one touch for every car' },
+  { to: '/run/lead-follow', name: 'Lead-follow', what: 'Two to five cars behind you, taking turns' },
+  { to: '/run/corner-post', name: 'Corner post', what: 'One corner, one tap per car' },
   { to: '/run/pad', name: 'Pad', what: 'One exercise, attempt after attempt' },
 ] as const
 
@@ -102,7 +102,7 @@ export const RunStage = () => {
               <Box sx={{ color: 'text.secondary' }}>{what}</Box>
             </Box>
           ))}
-          <Typography color="text.secondary">All of them write into the same runs: change from one to another at any time.</Typography>
+          <Typography color="text.secondary">All of these log to the same runs; switch whenever you like.</Typography>
         </Box>
       </Box>
     </Stack>

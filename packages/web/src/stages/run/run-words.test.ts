@@ -32,7 +32,7 @@ describe('words of a run', () => {
   it('tell clock and advice', () => {
     expect(clockInWords(125.9)).toBe('2:05')
     expect(adviceInWords({ step: 'down', to: 0.45, reason: { kind: 'two-misses', lap: 2 } })).toBe(
-      'Down to sighting: two marks missed in lap 2',
+      'Down to sighting: two marks missed on lap 2',
     )
     expect(adviceInWords({ step: 'stay', to: null, reason: null })).toBeNull()
     expect(adviceInWords({ step: 'down', to: 0.6, reason: { kind: 'same-safety-mistake', code: 'brake-late' } })).toBe(

@@ -48,13 +48,13 @@ export const adviceInWords = ({ to, reason }: PaceAdvice): string | null => {
   if (!reason) return null
   switch (reason.kind) {
     case 'two-misses':
-      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: two marks missed in lap ${reason.lap}`
+      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: two marks missed on lap ${reason.lap}`
     case 'same-safety-mistake':
       return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: ${mistakeName(reason.code).toLowerCase()} twice`
     case 'clean-laps':
       return `Up to ${paceName(to ?? 0)}: ${reason.laps} clean laps`
     case 'at-ceiling':
-      return `${reason.laps} clean laps; this is the ceiling today`
+      return `${reason.laps} clean laps; top pace for today`
   }
 }
 
@@ -65,7 +65,7 @@ export const talkWords: Record<Intensity, string> = { quiet: 'quiet', guided: 'g
 export const incidentWords: Record<IncidentKind, string> = {
   contact: 'Contact',
   'off-and-stuck': 'Off and stuck',
-  injury: 'Somebody is hurt',
+  injury: 'Someone is hurt',
   'oil-or-debris': 'Oil or debris',
   spin: 'Spin',
   'off-and-on': 'Off and back on',
@@ -78,8 +78,8 @@ export const actionWords = {
   'stopped-all': 'stopped all',
   'called-in': 'called in',
   'flag-shown': 'flag shown',
-  talked: 'talked to',
-  watched: 'watched on',
+  talked: 'spoken to',
+  watched: 'kept watching',
 } as const
 
 /** A run's event in a few words. */
@@ -90,7 +90,7 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
     case 'held-well':
       return `Held well at ${nameOf(event.cornerId)}, lap ${event.lap}`
     case 'traffic':
-      return `${event.way === 'went-by' ? 'Went by somebody' : 'Let somebody by'}${event.cornerId ? ` near ${nameOf(event.cornerId)}` : ''}, lap ${event.lap}`
+      return `${event.way === 'went-by' ? 'Passed a car' : 'Let a car by'}${event.cornerId ? ` near ${nameOf(event.cornerId)}` : ''}, lap ${event.lap}`
     case 'pace':
       return `Pace ${paceName(event.pace)} from lap ${event.lap + 1}: ${event.why}`
     case 'intensity':
@@ -104,7 +104,7 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
     case 'ended':
       return 'The run ended'
     case 'checked':
-      return event.open.length === 0 ? 'Looked over: all is well' : `Looked over, not well: ${event.open.join(', ')}`
+      return event.open.length === 0 ? 'Checked, all OK' : `Checked, not OK: ${event.open.join(', ')}`
     case 'car':
       return `Car after the run: brakes ${event.brakes}, tyres ${event.tyres}, other ${event.other}`
     case 'account':
@@ -116,7 +116,7 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
     case 'note':
       return `Note at ${Math.round(event.station_m)} m${event.lap === null ? '' : `, lap ${event.lap}`}: ${event.text}`
     case 'undo':
-      return 'Taken back'
+      return 'Undone'
   }
 }
 

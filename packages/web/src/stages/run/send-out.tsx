@@ -90,14 +90,12 @@ export const SendOut = ({ run }: { run: Run }) => {
         </Button>
         <Typography color="text.secondary" sx={{ maxWidth: 420 }}>
           {logger === 'simulated'
-            ? 'A made-up student with habits drives the car; positions come over the network as a logger would send them.'
+            ? 'A simulated student drives the car and sends positions as a real logger would.'
             : 'Positions come from the receiver in the car; see its port and rate under Devices.'}
         </Typography>
       </Stack>
       <ProblemNote error={send.error} />
-      <Box sx={{ color: 'text.secondary' }}>
-        Nobody operates this while driving. The venue’s rules and the instructor’s judgement come first.
-      </Box>
+      <Box sx={{ color: 'text.secondary' }}>Never use this while driving. The venue’s rules and the instructor’s judgement come first.</Box>
     </Stack>
   )
 }

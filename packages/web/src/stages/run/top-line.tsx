@@ -25,9 +25,9 @@ export const TopLine = ({
   const silent = position !== null && position.silent_s > 2 && !finished
   const receiver =
     position === null
-      ? `Waiting for a position${connected ? '' : ', server out of reach'}`
+      ? `Waiting for a position${connected ? '' : ' · no server'}`
       : silent
-        ? `No position: going by the plan${connected ? '' : ', server out of reach'}`
+        ? `No position: following the plan${connected ? '' : ' · no server'}`
         : position.fix.trouble
           ? troubleWords[position.fix.trouble]
           : run.simulation
@@ -59,9 +59,9 @@ export const TopLine = ({
 /** What is wrong with a receiver, in a word for the car. */
 const troubleWords = {
   late: 'Positions out of order: left out',
-  future: 'Receiver’s clock leaps: left out',
+  future: 'Receiver clock jumping: ignored',
   elsewhere: 'Receiver is not on this circuit',
-  frozen: 'Receiver hangs: going by the plan',
+  frozen: 'Receiver frozen: following the plan',
   slow: 'One position a second: laps only, no marks',
 } as const
 

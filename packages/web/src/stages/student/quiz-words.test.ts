@@ -33,7 +33,7 @@ describe('questions in a student’s words', () => {
   it('offer choices in words, cones by count, colour and shape', () => {
     const say = (choice: QuizChoice, language: 'en' | 'de' = 'en'): string => choiceInWords(choice, wordsIn(language), corners)
     expect(say({ kind: 'cone', rule: { colour: 'yellow', shape: 'tall', count: 2 } })).toBe('2 × yellow, tall cone')
-    expect(say({ kind: 'cone', rule: { colour: 'yellow', shape: 'tall', count: 1 } }, 'de')).toBe('gelb, hoher Kegel')
+    expect(say({ kind: 'cone', rule: { colour: 'yellow', shape: 'tall', count: 1 } }, 'de')).toBe('gelb, hohe Pylone')
     expect(say({ kind: 'corner', cornerId: 'T2' })).toBe('Reedbank')
     expect(say({ kind: 'gear', gear: 3 }, 'de')).toBe('3. Gang')
     expect(new Set(coneKinds.map((cone) => say({ kind: 'meaning', cone }, 'de'))).size).toBe(coneKinds.length)
@@ -41,6 +41,6 @@ describe('questions in a student’s words', () => {
 
   it('fall back to English for a student who chose no language', () => {
     expect(wordsIn(null)).toBe(wordsIn('en'))
-    expect(wordsIn(undefined).phone.keep).toBe('Keep this')
+    expect(wordsIn(undefined).phone.keep).toBe('Save')
   })
 })

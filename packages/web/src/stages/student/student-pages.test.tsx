@@ -60,8 +60,8 @@ describe('a student’s page', () => {
     const text = page(handed())
     expect(text).toContain('Hello Imke')
     expect(text).toContain('Flags acknowledged at 08:20')
-    expect(text).toContain('Answer when you hear yourself called')
-    expect(text).toContain('A few questions. What was missed comes back.')
+    expect(text).toContain('Answer when you are called')
+    expect(text).toContain('A few questions. Anything you miss comes up again.')
     expect(text).toContain('Never for public roads.')
   })
 
