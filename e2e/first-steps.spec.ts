@@ -1,8 +1,9 @@
 import { expect, openStage, test } from './page-fixture.ts'
+import { addressOf } from './ports.ts'
 
 const demo = (file: string): string => new URL(`../demo/${file}`, import.meta.url).pathname
 
-test.use({ baseURL: 'http://localhost:4191' })
+test.use({ baseURL: addressOf('empty') })
 
 test('an empty school becomes one that can run', async ({ page, allowed }) => {
   allowed.allow(/Failed to load resource/)

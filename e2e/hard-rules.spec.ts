@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
+import { addressOf } from './ports.ts'
 
 /** The smallest type (px) among the visible texts of a page. */
 const smallestType = (page: Page): Promise<{ size: number; text: string }> =>
@@ -124,7 +125,7 @@ test('two people change one day: the later one is told and shown the newer plan'
   await enterDemo(page)
   const second = await browser.newContext()
   const other = await second.newPage()
-  await other.goto('http://localhost:4190/')
+  await other.goto(`${addressOf('demo')}/`)
   await other.getByRole('button', { name: 'Enter the demo as the lead' }).click()
   await expect(other.getByRole('table', { name: 'Corners' })).toBeVisible()
   await expect(page.getByRole('table', { name: 'Corners' })).toBeVisible()

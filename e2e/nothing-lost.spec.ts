@@ -8,7 +8,7 @@ import { ownServer } from './own-server.ts'
 
 const SEED = 20270515
 const FAULTS = 100
-const server = ownServer(4197, 'faults')
+const server = ownServer('faults')
 const profile = mkdtempSync(join(tmpdir(), 'ochote-faults-'))
 const chromiumArguments = JSON.parse(readFileSync(new URL('chromium-arguments.json', import.meta.url), 'utf8')) as string[]
 

@@ -1,8 +1,9 @@
 import type { Page } from '@playwright/test'
 import { conesHere, planHere, sheetHere } from './demo-plan.ts'
 import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
+import { addressOf } from './ports.ts'
 
-test.use({ baseURL: 'http://localhost:4194' })
+test.use({ baseURL: addressOf('preparation') })
 test.describe.configure({ mode: 'serial' })
 
 const settings = { surface: 'dry', pace: 0.6, school: 'straight' } as const

@@ -1,8 +1,9 @@
 import { simulateDrive, writeLogCsv } from '@ochote/core'
 import { planHere } from './demo-plan.ts'
 import { enterDemo, expect, openDebrief, test } from './page-fixture.ts'
+import { addressOf } from './ports.ts'
 
-test.use({ baseURL: 'http://localhost:4193' })
+test.use({ baseURL: addressOf('day') })
 
 const plan = planHere({ surface: 'dry', pace: 0.6, school: 'straight' })
 
@@ -89,7 +90,7 @@ test('a student sends a log from afar, the instructor answers with a note and a 
   const phone = await browser.newPage({ viewport: { width: 390, height: 844 } })
 
   await test.step('the log goes out from the phone', async () => {
-    await phone.goto(`http://localhost:4193/s/${token}`)
+    await phone.goto(`${addressOf('day')}/s/${token}`)
     const drives = phone.getByRole('region', { name: 'Your runs' })
     await drives
       .getByLabel('Send in a log')

@@ -1,8 +1,9 @@
 import { simulateDrive } from '@ochote/core'
 import { planHere } from './demo-plan.ts'
 import { enterDemo, expect, lapButtons, openDebrief, shownLapTimes, test } from './page-fixture.ts'
+import { addressOf } from './ports.ts'
 
-test.use({ baseURL: 'http://localhost:4193' })
+test.use({ baseURL: addressOf('day') })
 
 const plan = planHere({ surface: 'dry', pace: 0.75, school: 'straight' })
 const drive = simulateDrive(plan, {

@@ -4,7 +4,7 @@ import { planHere } from './demo-plan.ts'
 import { ownServer } from './own-server.ts'
 import { enterDemo, expect, openDebrief, openStage, test } from './page-fixture.ts'
 
-const server = ownServer(4192, 'stopped')
+const server = ownServer('stopped')
 test.use({ baseURL: server.address })
 test.beforeAll(async () => {
   server.clear()

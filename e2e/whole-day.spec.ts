@@ -1,7 +1,8 @@
 import { lapTimesHere, planHere, sheetHere } from './demo-plan.ts'
 import { enterDemo, expect, lapButtons, openStage, shownLapTimes, test } from './page-fixture.ts'
+import { addressOf } from './ports.ts'
 
-test.use({ baseURL: 'http://localhost:4193' })
+test.use({ baseURL: addressOf('day') })
 
 test('one instructor takes one student through a day', async ({ page }) => {
   const settings = { surface: 'dry', pace: 0.6, school: 'straight' } as const

@@ -90,7 +90,7 @@ describe('call sheet', () => {
     const turn = calls.find((c) => c.cornerId === 'T1' && c.kind === 'turn-in')
     expect(turn?.phrase).toBe('off the brake, and turn right')
     const trail = planCalls(demoPlan({ school: 'trail' }), plain, 'driven').calls.filter((c) => c.kind === 'turn-in')
-    expect(trail.some((c) => c.phrase.includes('ease'))).toBe(true)
+    expect(trail.some((c) => c.phrase.includes('trail'))).toBe(true)
     expect(calls.every((c) => !/[{}]/.test(c.phrase))).toBe(true)
     const withSeam = {
       ...plan,

@@ -30,7 +30,7 @@ describe('a share of tries', () => {
     expect(shareOf(800, 1000).high - shareOf(800, 1000).low).toBeLessThan(0.05)
     expect(shareOf(0, 0)).toMatchObject({ share: null, low: 0, high: 1 })
     expect(() => shareOf(2, 1)).toThrow(RangeError)
-    expect(shareInWords(shareOf(8, 10))).toBe('8 of 10 (54 to 93 %)')
+    expect(shareInWords(shareOf(8, 10))).toBe('8 of 10 (54 to 93%)')
   })
 
   it('covers the true share in nine of ten draws', () => {

@@ -29,7 +29,7 @@ describe('importing a circuit', () => {
     expect((await server.agent.put(`${path}/notes`).send({ version: 1, notes })).body).toMatchObject({ version: 2, notes })
     const late = await server.agent.put(`${path}/notes`).send({ version: 1, notes: { ...notes, cornerNames: {} } })
     expect(late.status).toBe(409)
-    expect(late.body.remedy).toContain('newer one is shown')
+    expect(late.body.remedy).toContain('now see the newer version')
     const stored = (await server.agent.get(path)).body
     expect(stored.notes).toEqual(notes)
     expect(stored.survey.x_m).toHaveLength(673)

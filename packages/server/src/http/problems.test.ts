@@ -43,7 +43,7 @@ describe('a failure', () => {
   it('says of a document that somebody else changed, that the newer one is shown', async () => {
     const answer = await answerTo(changedMeanwhile('day'))
     expect(answer.status).toBe(409)
-    expect(JSON.parse(answer.text)).toMatchObject({ code: 'changed-meanwhile', title: 'Somebody changed this day in the meantime.' })
+    expect(JSON.parse(answer.text)).toMatchObject({ code: 'changed-meanwhile', title: 'Someone else has changed this day.' })
   })
 
   it('of the computation becomes its words, with place and remedy', async () => {

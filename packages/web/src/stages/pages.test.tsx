@@ -68,7 +68,7 @@ describe('problems of a scheme in words', () => {
     const rule = { colour: 'orange' as const, shape: 'tall' as const, count: 1, side: 'outside' as const, beyondEdge_m: 0.4 }
     const scheme = { id: 'x', name: 'x', rules: { 'turn-in': rule, exit: { ...rule, colour: 'green' as const }, apex: rule } }
     const text = checkScheme(scheme, ['green']).map(schemeProblemInWords).join(' ')
-    expect(text).toContain('No cone stands for braking')
+    expect(text).toContain('No cone marks the braking point')
     expect(text).toContain('green is kept for pits and hazards here, yet stands for exit')
     expect(text).toContain('Turn-in and Apex look the same')
     expect(text).toContain('orange and green (turn-in, exit) look alike to someone who cannot see red')
@@ -124,16 +124,16 @@ describe('why a corner is what it is', () => {
 
   it('gives the core’s numbers with how they came about', () => {
     const [first] = numbers
-    expect(text('T1')).toContain(`${first.worth.price_spmps.toFixed(3)} s for each m/s at the exit, rank ${first.worth.rank} of 11`)
+    expect(text('T1')).toContain(`${first.worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${first.worth.rank} of 11`)
     expect(text('T1')).toContain(`${Math.round(first.grace?.metres_m ?? 0)} m, ${first.grace?.time_s.toFixed(2)} s`)
     expect(text('T1')).toContain('90% of the full grip')
     expect(text('T1')).toMatch(/Gears (\d to \d at \d+ m(, )?)+/)
-    expect(text('T1')).toMatch(/Eyes at the turn-in on .* s ahead/)
+    expect(text('T1')).toMatch(/Eyes at turn-in, look at .* s ahead/)
   })
 
   it('says where nothing is braked, and what nobody noted', () => {
     expect(text('T8')).toContain('no braking before the turn-in')
-    expect(text('T2')).toContain('grass is taken')
+    expect(text('T2')).toContain('grass assumed')
   })
 })
 
@@ -195,7 +195,7 @@ describe('cones on the page', () => {
     const dropped = { groupId: 'T1-exit', cornerId: 'T1', kind: 'exit' as const, colour: 'pink' as const, count: 1, worth: 4, short: 2 }
     expect(droppedInWords([dropped], nameOf)).toEqual(['2 pink cones are missing. Left out, least important first: exit at Boathouse.'])
     expect(unplacedInWords({ groupId: 'x', cornerId: 'T1', kind: 'exit', reason: 'run-off' }, nameOf)).toContain(
-      'Exit at Boathouse has no place',
+      'No safe place for the Exit cone at Boathouse',
     )
     const hidden = { cornerId: 'T1', kind: 'brake' as const, time_s: 2.14 }
     expect(hiddenInWords({ ...hidden, helps: 'sighter' }, nameOf)).toContain('2.1 s before it: a sighter stands')
@@ -224,7 +224,7 @@ describe('cones on the page', () => {
     const served = [{ vehicleId: 'gt-coupe', level: 'building' as const, pace: 0.75 }]
     const both = coneSetOf({ ...inputs, work: { ...day.cones, served }, served: [coupe] })
     const text = words(<ForWhom plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />)
-    expect(text).toMatch(/from the cone, wait 0\.\d s/)
+    expect(text).toMatch(/0\.\d s after the cone/)
     expect(text).toContain('at the cone')
   })
 })
@@ -349,7 +349,7 @@ describe('failures in words', () => {
   })
 
   it('say what is kept when nobody foresaw it, and nothing where nothing failed', () => {
-    expect(words(<ProblemNote error={new Error('odd')} />)).toContain('Nothing that was entered is lost')
+    expect(words(<ProblemNote error={new Error('odd')} />)).toContain('Nothing you entered is lost')
     expect(words(<ProblemNote error={null} />)).toBe('')
   })
 })

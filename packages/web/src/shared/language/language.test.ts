@@ -33,13 +33,13 @@ describe('the words for students', () => {
 
   it('name the cautions: what is estimated, who decides, where never', () => {
     expect(english.caution).toMatch(/Estimates.*instructor in the car decides.*Never for public roads/s)
-    expect(german.caution).toMatch(/Schätzungen.*Instruktor im Auto entscheidet.*Nie für öffentliche Straßen/s)
+    expect(german.caution).toMatch(/Schätzwerte.*Instruktor im Auto entscheidet.*Nie für öffentliche Straßen/s)
     expect(wordsIn('de').safety[0]).toContain('töten')
   })
 
   it('put numbers where they belong', () => {
     expect(english.pace('Building', 60, '2:12')).toBe('Building: 60% of the grip, about 2:12 a lap')
-    expect(german.pace('Aufbauen', 60, '2:12')).toBe('Aufbauen: 60% der Haftung, etwa 2:12 je Runde')
+    expect(german.pace('Aufbauen', 60, '2:12')).toBe('Aufbauen: 60 % der Haftung, etwa 2:12 je Runde')
     expect(english.phone.done(4, 6)).toBe('4 of 6 right so far')
     expect(german.phone.offBy('12 m', true)).toBe('Du lagst 12 m zu früh.')
     expect(english.wetBrake('38 m', 'Boathouse')).toContain('up to 38 m earlier, most at Boathouse')

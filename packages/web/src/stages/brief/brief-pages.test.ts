@@ -138,10 +138,10 @@ describe('settled cones', () => {
 
   it('say why they are not: surface, vehicle, layout, ground', () => {
     expect(staleBecause(settled, { ...day.settings, surface: 'wet', vehicleId: 'coupe' }, 4)).toEqual([
-      'another vehicle',
+      'vehicle changed',
       'surface: dry, now wet',
       'the circuit’s hazards or corners have changed',
     ])
-    expect(staleBecause(settled, { ...day.settings, circuitId: 'other' }, 9)).toEqual(['another layout'])
+    expect(staleBecause(settled, { ...day.settings, circuitId: 'other' }, 9)).toEqual(['layout changed'])
   })
 })

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, IconButton, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { type Level, levels } from '@ochote/core'
+import { type Level, levelName, levels } from '@ochote/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'

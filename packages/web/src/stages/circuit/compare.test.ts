@@ -49,8 +49,8 @@ describe('strips under the band', () => {
   it('come in their order, sight only once it is computed for this circuit', () => {
     expect(stripsOf(plan, undefined, ['sight', 'bank', 'speed']).map((s) => s.id)).toEqual(['speed', 'bank'])
     const sight_m = new Float64Array(plan.circuit.count).fill(80)
-    expect(stripsOf(plan, { corners: [], shifts: [], sight_m }, ['sight'])[0].range).toContain('80 m and more')
+    expect(stripsOf(plan, { corners: [], shifts: [], sight_m }, ['sight'])[0].range).toContain('80 m or more')
     expect(stripsOf(plan, { corners: [], shifts: [], sight_m: new Float64Array(3) }, ['sight'])).toEqual([])
-    expect(stripsOf(plan, undefined, ['grip'])[0].range).toMatch(/up to 6\d %/)
+    expect(stripsOf(plan, undefined, ['grip'])[0].range).toMatch(/up to 6\d%/)
   })
 })

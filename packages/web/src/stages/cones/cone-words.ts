@@ -12,9 +12,9 @@ import { coneNames } from '../../shared/marks/mark-words.ts'
 
 const visionWords: Record<ColourVision, string> = {
   usual: 'anyone',
-  protan: 'eyes that lack red',
-  deutan: 'eyes that lack green',
-  tritan: 'eyes that lack blue',
+  protan: 'someone who cannot see red',
+  deutan: 'someone who cannot see green',
+  tritan: 'someone who cannot see blue',
 }
 
 /** A problem of a scheme in one sentence. */

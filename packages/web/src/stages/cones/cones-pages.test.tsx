@@ -144,7 +144,7 @@ describe('words of cones', () => {
   it('say every reason for which a cone stands elsewhere', () => {
     const all = movesInWords(['reaction', 'shared', 'line', 'run-off', 'across', 'nudged', 'locked'])
     expect(all.split('; ')).toHaveLength(7)
-    expect(all).toContain('out of needed run-off')
+    expect(all).toContain('to keep the run-off clear')
     expect(movesInWords([])).toBe('')
   })
 

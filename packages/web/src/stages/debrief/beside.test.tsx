@@ -102,7 +102,7 @@ describe('the table of laps', () => {
     const text = words(<LapsTable debrief={debrief} lap={1} onLap={() => {}} byInstructor={new Set([3])} />)
     expect(text).toContain('Lap 2: 2:10.000 quickest')
     expect(text).toContain('1, 1 of safety')
-    expect(text).toContain('a silence of 1.2 s is not judged')
+    expect(text).toContain('1.2 s without data, not analysed')
     expect(text).toMatch(/Lap 3: 2:05\.000 .*instructor/)
     expect(text).toContain('left out: the car stood')
   })
@@ -182,7 +182,7 @@ describe('what was changed for the group', () => {
     const text = words(<GroupTable picture={picture} drove={4} nameOf={() => 'Long Heron'} changes={changes} />)
     expect(text).toContain('Long Heron: turned in early, 3 of 4')
     expect(text).toMatch(
-      /10:00 Long Heron, turned in early: Turn-in cone on by 4 m\. Before it 10 of 12 \(\d+ to \d+ %\) of passes, since then 0 of 12/,
+      /10:00 Long Heron, turned in early: Turn-in cone on by 4 m\. Before it 10 of 12 \(\d+ to \d+%\) of passes, since then 0 of 12/,
     )
     expect(text).toContain('it helped')
   })

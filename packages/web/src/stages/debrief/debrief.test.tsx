@@ -76,7 +76,7 @@ describe('what to say', () => {
     const text = words(<SayFirst plan={plan} debrief={debrief} />)
     expect(text).toContain('1. Boathouse Safety first Brake earlier: a car length a lap, up to 3 in all. The rest follows.')
     expect(text).toContain('braked 13 m after the mark (up to 11 m is fine) · 3 of 3 laps')
-    expect(text).toContain('2:00.600 out of own pieces that join in speed; the best lap is 2:01.100: 0.50 s.')
+    expect(text).toContain('2:00.600 from the best pieces that join at matching speeds; best lap 2:01.100: 0.50 s to find.')
     expect(text).toContain('no pedals recorded: derived from speed · cannot tell: wrong gear · no data at Long Heron, lap 2')
   })
 
@@ -88,12 +88,12 @@ describe('what to say', () => {
 describe('a corner lap by lap', () => {
   it('shows time by phase, and says that few passes may be chance', () => {
     const text = words(<PassesOfCorner plan={plan} debrief={debrief} cornerId="T1" />)
-    expect(text).toContain('only 3 passes: this may be chance')
+    expect(text).toContain('only 3 times through: may be chance')
     expect(text).toContain('1 +0.50 +0.02 −0.01 +0.04 +0.55 65 km/h')
   })
 
   it('says so where the log does not tell', () => {
-    expect(words(<PassesOfCorner plan={plan} debrief={debrief} cornerId="T3" />)).toContain('The log does not tell of Long Heron.')
+    expect(words(<PassesOfCorner plan={plan} debrief={debrief} cornerId="T3" />)).toContain('No data for Long Heron in this log.')
   })
 })
 

@@ -147,9 +147,9 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
         </Stack>
       </TableCell>
       <TableCell className="figures">
-        {`${shown(name, thresholds[name])} ${unit}`}
+        {`${shown(name, thresholds[name])}${unit === '%' ? unit : ` ${unit}`}`}
         {value !== undefined && (
-          <Button size="small" variant="text" aria-label={`${called}: as usual`} onClick={() => onSet(null)}>
+          <Button size="small" variant="text" aria-label={`${called}: reset`} onClick={() => onSet(null)}>
             reset
           </Button>
         )}

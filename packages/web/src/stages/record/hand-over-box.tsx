@@ -42,7 +42,12 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
               {line}
             </Typography>
           ))}
-          {drivenSince > 0 && <Typography variant="body2" color="warning.main">{`${drivenSince} runs since this was written.`}</Typography>}
+          {drivenSince > 0 && (
+            <Typography
+              variant="body2"
+              color="warning.main"
+            >{`${drivenSince} ${drivenSince === 1 ? 'run' : 'runs'} since this was written.`}</Typography>
+          )}
           <Stack direction="row" spacing={1} sx={{ mt: 1 }} className="no-print">
             <Button size="small" variant="outlined" onClick={() => setDraft(kept?.text ?? made)}>
               Rewrite

@@ -37,7 +37,7 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
           <TableRow>
             <TableCell>Corner</TableCell>
             {picture.skills.map((skill) => (
-              <TableCell key={skill}>{skill}</TableCell>
+              <TableCell key={skill}>{skillName(skill)}</TableCell>
             ))}
           </TableRow>
         </TableHead>

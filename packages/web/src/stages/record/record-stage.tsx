@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type StudentRecord } from '@ochote/contract'
+import { levelName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'

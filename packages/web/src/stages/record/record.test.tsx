@@ -96,7 +96,7 @@ describe('the logbook', () => {
   it('holds skills against what they ask, and offers the level once a person confirmed them', () => {
     const before = words(<SkillsTable {...pageOf()} />)
     expect(before).toMatch(/braking point the brake within 6 m of the mark 2, asks 2 shown (Boathouse 8|Reedbank 10) of 10/)
-    expect(before).toContain('For “building” a person still has to confirm braking point, turn-in.')
+    expect(before).toContain('For “building”, an instructor still has to confirm braking point, turn-in.')
     const confirmed = [
       event({ kind: 'skill-confirmed', skill: 'braking-point', shows: '' }),
       event({ kind: 'skill-confirmed', skill: 'turn-in', shows: '' }),
@@ -116,7 +116,7 @@ describe('the logbook', () => {
     const old = { ...event({ kind: 'hand-over', text: 'Let her be.' }), at: '2027-04-01T12:00:00.000Z' } as StudentEvent
     const text = words(<HandOverBox {...pageOf([old])} />)
     expect(text).toContain('Let her be.')
-    expect(text).toContain('1 runs were driven since')
+    expect(text).toContain('1 run since')
   })
 
   it('shows mistakes over runs, corrections by wording, and what was forgotten between days', () => {

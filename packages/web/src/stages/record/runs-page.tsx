@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { ToldOfStudent } from '@ochote/contract'
-import { formatLapTime, mistakeName, skillName } from '@ochote/core'
+import { formatLapTime, levelName, mistakeName, skillName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { vehiclesQuery } from '../../data/api/queries.ts'
 import { RowLink } from '../../shared/row-link.tsx'

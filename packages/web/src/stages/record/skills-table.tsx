@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
+import { levelName, mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** What the record shows of a skill in one line: the corners that meet what is asked, or the nearest ones. */
@@ -30,7 +30,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
             variant="contained"
             onClick={() => tell({ kind: 'level-set', level: next, why: 'Skills that it asks for are confirmed' })}
           >
-            {`Set the level to “${next}”`}
+            {`Set the level to “${levelName(next)}”`}
           </Button>
         )}
       </Stack>

@@ -20,7 +20,7 @@ describe('before rolling', () => {
 
   it('asks each line, with one touch for all of them', () => {
     const text = words(<CheckOff lines={lines} checked={null} onCheck={() => {}} />)
-    expect(text).toBe('Belts Radio heard All is well')
+    expect(text).toBe('Belts Radio heard All OK')
   })
 
   it('says when it was done and what was not well', () => {

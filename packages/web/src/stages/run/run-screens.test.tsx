@@ -163,7 +163,7 @@ describe('what happened in a day', () => {
 
   it.each([
     [{ kind: 'flag', flag: 'Red', cornerId: 'T4', up: true }, 'Red shown at Osier'],
-    [{ kind: 'incident', what: 'spin', cornerId: 'T4', runId: null, carNumber: '7', action: 'talked' }, 'Spin at Osier, car 7: talked to'],
+    [{ kind: 'incident', what: 'spin', cornerId: 'T4', runId: null, carNumber: '7', action: 'talked' }, 'Spin at Osier, car 7: spoken to'],
     [{ kind: 'restart', stopId: id(1), decision: 'all-in' }, 'Decided: the session ends'],
     [{ kind: 'release', runIds: ['a', 'b'], interval_s: 10, firstAt: '' }, 'Release of 2, every 10 s'],
     [{ kind: 'row', runIds: ['a', 'b', 'c'], lap: 3 }, 'Row of 3 from lap 3'],

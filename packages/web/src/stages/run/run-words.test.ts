@@ -42,7 +42,7 @@ describe('words of a run', () => {
 
   it('name the act and the place', () => {
     const event: RunEvent = { id: '1', runId: 'r', at: '', kind: 'traffic', lap: 2, way: 'let-by', cornerId: 'T3' }
-    expect(runEventInWords(event, () => 'Long Heron')).toBe('Let somebody by near Long Heron, lap 2')
+    expect(runEventInWords(event, () => 'Long Heron')).toBe('Let a car by near Long Heron, lap 2')
   })
 })
 
