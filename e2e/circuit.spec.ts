@@ -1,4 +1,4 @@
-import { cornerNumbers } from '@ochote/core'
+import { cornerMetrics } from '@ochote/core'
 import { planHere } from './demo-plan.ts'
 import { choose, enterDemo, expect, test } from './page-fixture.ts'
 
@@ -6,7 +6,7 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
   allowed.allow(/422/)
   const settings = { surface: 'dry', pace: 0.6, school: 'straight' } as const
   const plan = planHere(settings)
-  const numbers = cornerNumbers(plan)
+  const numbers = cornerMetrics(plan)
   await enterDemo(page)
   const corners = page.getByRole('table', { name: 'Corners' })
 

@@ -2,11 +2,11 @@ import { readFileSync } from 'node:fs'
 import {
   buildCircuit,
   type Cone,
-  type ConeHands,
+  type ConeEdits,
   type ConeStock,
   type Correction,
   coneSchemes,
-  cornerNumbers,
+  cornerMetrics,
   fitStock,
   habitsOf,
   type LayingRow,
@@ -31,8 +31,8 @@ const demo = (file: string): string => readFileSync(new URL(`../demo/${file}`, i
 
 type Scenario = {
   circuits: VenueNotes[]
-  day: { cones: { level: Level; served: { vehicleId: string; level: Level; pace: number }[]; nudges: ConeHands['nudges'] } }
-  kit: { stock: ConeStock }
+  day: { cones: { level: Level; served: { vehicleId: string; level: Level; pace: number }[]; nudges: ConeEdits['nudges'] } }
+  schoolSettings: { stock: ConeStock }
 }
 const scenario = JSON.parse(demo('scenario.json')) as Scenario
 const vehicles = JSON.parse(demo('vehicles.json')) as Vehicle[]
@@ -45,7 +45,7 @@ export const planHere = (settings: PlanSettings, vehicleId = vehicles[0].id): Pl
 }
 
 /** The cones that belong to it: for everybody whom the demo's day serves, within the demo's stock. */
-export const conesHere = (plan: Plan, hands: ConeHands = { nudges: scenario.day.cones.nudges, locks: {} }): Cone[] => {
+export const conesHere = (plan: Plan, edits: ConeEdits = { nudges: scenario.day.cones.nudges, locks: {} }): Cone[] => {
   const { level, served } = scenario.day.cones
   const [scheme] = coneSchemes
   const reaction_s = levelReaction_s[level]
@@ -55,15 +55,15 @@ export const conesHere = (plan: Plan, hands: ConeHands = { nudges: scenario.day.
     reaction_s: levelReaction_s[s.level],
   }))
   const shared = shareCones([{ label: level, plan, reaction_s }, ...others], scheme)
-  const numbers = cornerNumbers(plan)
+  const numbers = cornerMetrics(plan)
   const { cones } = placeCones(plan, scheme, {
     reaction_s,
     lines: others.map((o) => lineInUse(o.plan)),
     shared: Object.fromEntries(shared.map((s) => [s.groupId, s.station_m])),
     sight: numbers.flatMap((n) => n.sight),
-    hands,
+    edits,
   })
-  return fitStock(cones, scenario.kit.stock, numbers).cones
+  return fitStock(cones, scenario.schoolSettings.stock, numbers).cones
 }
 
 /** Their laying sheet. */

@@ -14,10 +14,10 @@ import {
   makePlan,
   praiseText,
   type Reference,
+  selectAdvice,
+  selectPraise,
   shareOfGap,
   type Venue,
-  whatHeld,
-  whatToSay,
 } from '@ochote/core'
 import {
   type Options,
@@ -120,7 +120,10 @@ export const analyse = async (options: Options): Promise<void> => {
       pedals: quality.pedals,
       steering: quality.steering,
     },
-    cannotTell: { codes: analysis.blindTo, passes: analysis.untold.map((u) => ({ lap: u.lap, corner: u.cornerId, codes: u.codes })) },
+    cannotTell: {
+      codes: analysis.undecidableCodes,
+      passes: analysis.undecidable.map((u) => ({ lap: u.lap, corner: u.cornerId, codes: u.codes })),
+    },
     findings: analysis.findings.map(describeFinding),
     ...review(analysis, reference),
   }
@@ -130,12 +133,12 @@ export const analyse = async (options: Options): Promise<void> => {
 
 /** What to say first, what held, how alike the passes are, and the time in the bank. */
 const review = (analysis: Analysis, reference: Reference) => {
-  const { passes, bank, findings, laps } = analysis
+  const { passes, theoreticalBest, findings, laps } = analysis
   const limits = reference.kind === 'plan' ? adviceLimitsOf(reference.plan) : { dry: true }
   const lapTimes = laps.map((lap) => lap.time_s)
   const rounded = (value: number | null): number | null => (value === null ? null : round(value, 2))
   return {
-    say: whatToSay(findings, (id) => passes.filter((p) => p.cornerId === id).length, limits).map((a) => ({
+    say: selectAdvice(findings, (id) => passes.filter((p) => p.cornerId === id).length, limits).map((a) => ({
       corner: a.cornerId,
       code: a.code,
       reason: a.reason,
@@ -144,10 +147,10 @@ const review = (analysis: Analysis, reference: Reference) => {
       time_s: round(a.time_s, 3),
       margin_s: round(a.margin_s, 3),
       certainty: round(a.certainty, 3),
-      ofGap: bank ? rounded(shareOfGap(a.time_s, lapTimes, bank.ideal_s)) : null,
+      ofGap: theoreticalBest ? rounded(shareOfGap(a.time_s, lapTimes, theoreticalBest.ideal_s)) : null,
       ...adviceText(a),
     })),
-    held: whatHeld(findings, passes).map((p) => ({ corner: p.cornerId, say: praiseText(p) })),
+    held: selectPraise(findings, passes).map((p) => ({ corner: p.cornerId, say: praiseText(p) })),
     consistency: consistencyOf(passes).map((c) => ({
       corner: c.cornerId,
       passes: c.passes,
@@ -155,10 +158,15 @@ const review = (analysis: Analysis, reference: Reference) => {
       turnInSpread_m: rounded(c.turnIn_m),
       slowestSpread_mps: round(c.slowest_mps, 2),
     })),
-    bank: bank && {
-      ideal_s: round(bank.ideal_s, 3),
-      best_s: round(bank.best_s, 3),
-      pieces: bank.pieces.map((p) => ({ lap: p.lap, from_m: round(p.from_m, 0), to_m: round(p.to_m, 0), time_s: round(p.time_s, 3) })),
+    theoreticalBest: theoreticalBest && {
+      ideal_s: round(theoreticalBest.ideal_s, 3),
+      best_s: round(theoreticalBest.best_s, 3),
+      pieces: theoreticalBest.pieces.map((p) => ({
+        lap: p.lap,
+        from_m: round(p.from_m, 0),
+        to_m: round(p.to_m, 0),
+        time_s: round(p.time_s, 3),
+      })),
     },
     passes: passes.map(({ lap, cornerId, phases_s, off, ...marks }) => ({
       lap,

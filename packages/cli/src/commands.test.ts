@@ -207,10 +207,10 @@ describe('ochote analyse', () => {
       reference: 'plan',
       vehicle: `${vehicles}#hatchback`,
     })
-    const { say, held, bank, passes, consistency, quality, cannotTell } = JSON.parse(await readFile(out('f.json'), 'utf8'))
+    const { say, held, theoreticalBest, passes, consistency, quality, cannotTell } = JSON.parse(await readFile(out('f.json'), 'utf8'))
     expect(say[0]).toMatchObject({ corner: 'T6', code: 'apex-missed' })
     expect(held.length).toBeGreaterThan(0)
-    expect(bank.ideal_s).toBeLessThanOrEqual(bank.best_s)
+    expect(theoreticalBest.ideal_s).toBeLessThanOrEqual(theoreticalBest.best_s)
     expect(passes).toHaveLength(33)
     expect(consistency).toHaveLength(11)
     expect(quality).toMatchObject({ rate_hz: 10, pedals: true, steering: true })

@@ -1,6 +1,6 @@
 import {
-  type CornerNumbers,
-  cornerNumbers,
+  type CornerMetrics,
+  cornerMetrics,
   cornerWarnings,
   degrees,
   findGroups,
@@ -14,7 +14,7 @@ import { type Options, reportTiming, settingsOption, vehicleOption, venueOption,
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits))
 
-const straightOn = (check: CornerNumbers['straightOn']) =>
+const straightOn = (check: CornerMetrics['straightOn']) =>
   check && {
     road_to_edge_m: round(check.toEdge_m, 0),
     run_off: check.runOff && { surface: check.runOff.surface, length_m: check.runOff.length_m },
@@ -25,10 +25,10 @@ const straightOn = (check: CornerNumbers['straightOn']) =>
       needs_m: round(c.needs_m, 1),
       stops: c.stops,
     })),
-    ...(check.cure ? { cure: { brake_earlier_m: check.cure.brakeEarlier_m, pace: check.cure.pace } } : {}),
+    ...(check.mitigation ? { mitigation: { brake_earlier_m: check.mitigation.brakeEarlier_m, pace: check.mitigation.pace } } : {}),
   }
 
-const describeCorner = (plan: Plan, numbers: CornerNumbers, k: number) => {
+const describeCorner = (plan: Plan, numbers: CornerMetrics, k: number) => {
   const corner = plan.corners[k]
   const { worth, grace, sight } = numbers
   return {
@@ -73,7 +73,7 @@ export const marks = async (options: Options): Promise<void> => {
   const plan = makePlan(venue, vehicle, settings)
   const planning = performance.now() - began
   began = performance.now()
-  const numbers = cornerNumbers(plan)
+  const numbers = cornerMetrics(plan)
   reportTiming(options, { import: importing, plan: planning, marks: performance.now() - began })
   const result = {
     circuit: { name: plan.circuit.name, length_m: round(plan.circuit.length_m, 1) },

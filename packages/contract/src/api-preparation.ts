@@ -2,19 +2,19 @@ import { z } from 'zod'
 import { dayEventBatchSchema, dayEventSchema } from './day-event.ts'
 import { endpoint } from './endpoint.ts'
 import {
-  handedAcknowledgeSchema,
-  handedDriveSchema,
-  handedProfileSchema,
-  handedSchema,
+  portalAcknowledgeSchema,
+  portalProfileSchema,
+  portalRunSchema,
+  portalSchema,
   quizAnswerSchema,
   quizJudgementSchema,
   quizSchema,
   sendLogQuery,
   studentLinkSchema,
-} from './handed.ts'
-import { kitSchema, storedKitSchema } from './kit.ts'
+} from './portal.ts'
 import { questionSchema } from './preparation.ts'
 import { acknowledgedSchema, carConditionSchema } from './run.ts'
+import { schoolSettingsSchema, storedSchoolSettingsSchema } from './school-settings.ts'
 import { changedStudentSchema, studentSchema } from './student.ts'
 
 const id = z.string().min(1).max(80)
@@ -23,24 +23,24 @@ const dayId = z.object({ dayId: id })
 const studentId = z.object({ studentId: id })
 const token = z.object({ token: z.string().min(20).max(80) })
 
-/** Calls by which a day is prepared: kit, questions, people, links, and what students do by them. */
+/** Calls by which a day is prepared: school settings, questions, people, links, and what students do by them. */
 export const preparationApi = {
-  kit: endpoint({
-    id: 'kit',
+  schoolSettings: endpoint({
+    id: 'schoolSettings',
     method: 'get',
-    path: '/api/kit',
+    path: '/api/school-settings',
     summary: 'Own cone schemes and phrase books, stock of cones, reserved colours',
     access: 'signed-in',
-    response: storedKitSchema,
+    response: storedSchoolSettingsSchema,
   }),
-  saveKit: endpoint({
-    id: 'saveKit',
+  saveSchoolSettings: endpoint({
+    id: 'saveSchoolSettings',
     method: 'put',
-    path: '/api/kit',
+    path: '/api/school-settings',
     summary: 'Change the kit; refused when made from an older version',
     access: 'lead',
-    body: z.object({ version: z.number().int(), kit: kitSchema }),
-    response: storedKitSchema,
+    body: z.object({ version: z.number().int(), schoolSettings: schoolSettingsSchema }),
+    response: storedSchoolSettingsSchema,
   }),
   questions: endpoint({
     id: 'questions',
@@ -143,78 +143,78 @@ export const preparationApi = {
     params: z.object({ dayId: id, studentId: id }),
     response: z.array(studentLinkSchema),
   }),
-  handed: endpoint({
-    id: 'handed',
+  portal: endpoint({
+    id: 'portal',
     method: 'get',
-    path: '/api/handed/:token',
+    path: '/api/portal/:token',
     summary: 'What a student’s link shows',
     access: 'link',
     params: token,
-    response: handedSchema,
+    response: portalSchema,
   }),
-  handedSendLog: endpoint({
-    id: 'handedSendLog',
+  portalSendLog: endpoint({
+    id: 'portalSendLog',
     method: 'put',
-    path: '/api/handed/:token/log',
+    path: '/api/portal/:token/log',
     summary: 'A student sends a log in, to be looked at from afar',
     access: 'link',
     params: token,
     query: sendLogQuery,
     upload: true,
-    response: handedSchema,
+    response: portalSchema,
   }),
-  handedDrive: endpoint({
-    id: 'handedDrive',
+  portalDrive: endpoint({
+    id: 'portalDrive',
     method: 'get',
-    path: '/api/handed/:token/drives/:runId',
+    path: '/api/portal/:token/drives/:runId',
     summary: 'One own drive, as the debrief shows it',
     access: 'link',
     params: token.extend({ runId: z.string().min(1).max(80) }),
-    response: handedDriveSchema,
+    response: portalRunSchema,
   }),
-  handedPicture: endpoint({
-    id: 'handedPicture',
+  portalPicture: endpoint({
+    id: 'portalPicture',
     method: 'get',
-    path: '/api/handed/:token/drives/:runId/pictures/:pictureId',
+    path: '/api/portal/:token/drives/:runId/pictures/:pictureId',
     summary: 'A still that the instructor kept with a note on one own drive',
     access: 'link',
     params: token.extend({ runId: z.string().min(1).max(80), pictureId: z.uuid() }),
     response: z.unknown(),
     stream: true,
   }),
-  handedProfile: endpoint({
-    id: 'handedProfile',
+  portalProfile: endpoint({
+    id: 'portalProfile',
     method: 'put',
-    path: '/api/handed/:token/profile',
+    path: '/api/portal/:token/profile',
     summary: 'A student’s own words about themselves; empty fields are erased',
     access: 'link',
     params: token,
-    body: handedProfileSchema,
-    response: handedSchema,
+    body: portalProfileSchema,
+    response: portalSchema,
   }),
-  handedAcknowledge: endpoint({
-    id: 'handedAcknowledge',
+  portalAcknowledge: endpoint({
+    id: 'portalAcknowledge',
     method: 'post',
-    path: '/api/handed/:token/acknowledge',
+    path: '/api/portal/:token/acknowledge',
     summary: 'A student acknowledges a part of the briefing, or the radio check',
     access: 'link',
     params: token,
-    body: handedAcknowledgeSchema,
-    response: handedSchema,
+    body: portalAcknowledgeSchema,
+    response: portalSchema,
   }),
-  handedQuiz: endpoint({
-    id: 'handedQuiz',
+  portalQuiz: endpoint({
+    id: 'portalQuiz',
     method: 'get',
-    path: '/api/handed/:token/quiz',
+    path: '/api/portal/:token/quiz',
     summary: 'Questions to answer now, without their answers',
     access: 'link',
     params: token,
     response: quizSchema,
   }),
-  handedAnswer: endpoint({
-    id: 'handedAnswer',
+  portalAnswer: endpoint({
+    id: 'portalAnswer',
     method: 'post',
-    path: '/api/handed/:token/quiz',
+    path: '/api/portal/:token/quiz',
     summary: 'Answer one question',
     access: 'link',
     params: token,

@@ -1,10 +1,18 @@
 import { z } from 'zod'
-import { debriefSchema, logLookSchema, readingId, readingSchema, referenceLapSchema, traceSchema, uploadLogQuery } from './debrief.ts'
+import {
+  debriefSchema,
+  importId,
+  importProgressSchema,
+  logPreviewSchema,
+  referenceLapSchema,
+  traceSchema,
+  uploadLogQuery,
+} from './debrief.ts'
 import { endpoint } from './endpoint.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 import { groupSchema } from './record.ts'
 import { sheetLinkSchema, sheetSchema } from './sheet.ts'
-import { studentEventSchema, toldOfStudentSchema } from './student-event.ts'
+import { studentDecisionSchema, studentEventSchema } from './student-event.ts'
 
 const id = z.string().min(1).max(80)
 const runId = z.object({ runId: id })
@@ -39,7 +47,7 @@ export const reviewApi = {
     access: 'signed-in',
     params: z.object({ studentId: id }),
     body: studentEventSchema,
-    response: z.array(toldOfStudentSchema),
+    response: z.array(studentDecisionSchema),
   }),
   exportStudent: endpoint({
     id: 'exportStudent',
@@ -86,9 +94,9 @@ export const reviewApi = {
     path: '/api/logs/look',
     summary: 'The columns of a log file and what they are taken for; nothing is stored',
     access: 'signed-in',
-    query: z.object({ reading: readingId.optional() }),
+    query: z.object({ reading: importId.optional() }),
     upload: true,
-    response: logLookSchema,
+    response: logPreviewSchema,
   }),
   reading: endpoint({
     id: 'reading',
@@ -96,8 +104,8 @@ export const reviewApi = {
     path: '/api/readings/:readingId',
     summary: 'How far a log is that its sender gave this id, while it is being read; null before and after',
     access: 'open',
-    params: z.object({ readingId }),
-    response: readingSchema.nullable(),
+    params: z.object({ importId }),
+    response: importProgressSchema.nullable(),
   }),
   sheetLink: endpoint({
     id: 'sheetLink',

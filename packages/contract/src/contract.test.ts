@@ -6,12 +6,12 @@ import {
   circuitNotesSchema,
   dayPlanSchema,
   type Endpoint,
-  kitSchema,
   openApiDocument,
   planSettingsSchema,
   planSource,
   recordSchema,
   runEventSchema,
+  schoolSettingsSchema,
   seenAt,
   slotSchema,
   surveyFromWire,
@@ -37,7 +37,7 @@ describe('the description of the API', () => {
       const value: Record<string, string> = {
         questionId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
         pictureId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
-        readingId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
+        importId: '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f',
         token: 'a'.repeat(32),
       }
       const parsed = e.params?.safeParse(Object.fromEntries(names.map((n) => [n, value[n] ?? '1'])))
@@ -224,11 +224,11 @@ describe('a student’s preparation', () => {
 describe('a school’s kit', () => {
   it('refuses cones on the road and counts below nothing', () => {
     const rule = { colour: 'blue', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.4 }
-    const kit = (change: object, stock = {}) =>
-      kitSchema.safeParse({ schemes: [{ id: 'x', name: 'X', rules: { brake: { ...rule, ...change } } }], stock }).success
-    expect(kit({})).toBe(true)
-    expect(kit({ beyondEdge_m: -0.5 })).toBe(false)
-    expect(kit({ count: 0 })).toBe(false)
-    expect(kit({}, { blue: -1 })).toBe(false)
+    const schoolSettings = (change: object, stock = {}) =>
+      schoolSettingsSchema.safeParse({ schemes: [{ id: 'x', name: 'X', rules: { brake: { ...rule, ...change } } }], stock }).success
+    expect(schoolSettings({})).toBe(true)
+    expect(schoolSettings({ beyondEdge_m: -0.5 })).toBe(false)
+    expect(schoolSettings({ count: 0 })).toBe(false)
+    expect(schoolSettings({}, { blue: -1 })).toBe(false)
   })
 })

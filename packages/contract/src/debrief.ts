@@ -1,7 +1,7 @@
 import { channels, type Evidenced, isEvidenceOf, type LogCode, logCodes, logForms } from '@ochote/core'
 import { z } from 'zod'
-import { ownThresholdsSchema } from './kit.ts'
 import { logMappingSchema } from './log.ts'
+import { ownThresholdsSchema } from './school-settings.ts'
 
 /** A complete lap of a run's log; `gap_s`: its longest silence. */
 export const lapSchema = z.object({ lap: z.number().int(), start_s: z.number(), time_s: z.number(), gap_s: z.number().default(0) })
@@ -49,7 +49,7 @@ export const passSchema = z.object({
 /** What is known of a log beside laps and findings; empty for logs from before it was looked at in this way. */
 export const reviewSchema = z.object({
   passes: z.array(passSchema).default([]),
-  bank: z
+  theoreticalBest: z
     .object({
       ideal_s: z.number(),
       best_s: z.number(),
@@ -57,8 +57,10 @@ export const reviewSchema = z.object({
     })
     .nullable()
     .default(null),
-  blindTo: z.array(code).default([]),
-  untold: z.array(z.object({ lap: z.number().int(), cornerId: z.string(), codes: z.union([z.literal('all'), z.array(code)]) })).default([]),
+  undecidableCodes: z.array(code).default([]),
+  undecidable: z
+    .array(z.object({ lap: z.number().int(), cornerId: z.string(), codes: z.union([z.literal('all'), z.array(code)]) }))
+    .default([]),
   quality: z
     .object({ rate_hz: z.number(), noise_m: z.number(), drift_m: z.number(), pedals: z.boolean(), steering: z.boolean() })
     .nullable()
@@ -119,7 +121,7 @@ export const referenceLapSchema = z.object({
 export type ReferenceLap = z.infer<typeof referenceLapSchema>
 
 /** How a log file looks: its columns with a few values, and which is taken for which channel; `remembered`: as told last time for such a file. */
-export const logLookSchema = z.object({
+export const logPreviewSchema = z.object({
   form: z.enum(logForms),
   rows: z.number().int(),
   columns: z.array(z.object({ name: z.string(), sample: z.array(z.number().nullable()) })),
@@ -129,14 +131,14 @@ export const logLookSchema = z.object({
   remembered: logMappingSchema.nullable(),
   signature: z.string(),
 })
-export type LogLook = z.infer<typeof logLookSchema>
+export type LogPreview = z.infer<typeof logPreviewSchema>
 
 /** What the server is at with a log that was sent, and which share of that is done (0 … 1). */
-export const readingSchema = z.object({ step: z.enum(['reading', 'matching', 'judging', 'storing']), share: z.number() })
-export type Reading = z.infer<typeof readingSchema>
+export const importProgressSchema = z.object({ step: z.enum(['reading', 'matching', 'judging', 'storing']), share: z.number() })
+export type ImportProgress = z.infer<typeof importProgressSchema>
 
 /** An id that a sender makes up, to ask by it how far its log is. */
-export const readingId = z.uuid()
+export const importId = z.uuid()
 
 /** How a log is given to a run. `mapping`: JSON, where a person decided; `add`: joined to the log that is there. */
 export const uploadLogQuery = z.object({
@@ -154,5 +156,5 @@ export const uploadLogQuery = z.object({
     .optional(),
   name: z.string().max(120).optional(),
   add: z.stringbool().optional(),
-  reading: readingId.optional(),
+  reading: importId.optional(),
 })

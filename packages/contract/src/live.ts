@@ -1,4 +1,4 @@
-import { type Evidenced, evidenceKeys, fixTroubles, isEvidenceOf, type SuggestedCode } from '@ochote/core'
+import { type Evidenced, evidenceKeys, isEvidenceOf, receiverFaults, type SuggestedCode } from '@ochote/core'
 import { z } from 'zod'
 import { dayEventSchema } from './day-event.ts'
 import { runEventSchema } from './run.ts'
@@ -16,8 +16,8 @@ export const livePositionSchema = z.object({
   lapTime_s: z.number(),
   /** How many times faster than life the car's clock runs; 1 for real ones. */
   factor: z.number(),
-  stampedAt: z.number(),
-  trouble: z.enum(fixTroubles).nullable(),
+  receivedAt: z.number(),
+  fault: z.enum(receiverFaults).nullable(),
   inPits: z.boolean(),
 })
 export type LivePosition = z.infer<typeof livePositionSchema>
@@ -71,7 +71,7 @@ export const receiverSchema = z.object({
   rate_hz: z.number(),
   clockAhead_s: z.number(),
   lastAt: z.iso.datetime().nullable(),
-  trouble: z.enum([...fixTroubles, 'unknown-car', 'no-day']).nullable(),
+  fault: z.enum([...receiverFaults, 'unknown-car', 'no-day']).nullable(),
 })
 export type Receiver = z.infer<typeof receiverSchema>
 

@@ -1,6 +1,6 @@
 import { channels, type Log, type LogFile, type LogMapping, logOf } from '@ochote/core'
 import { z } from 'zod'
-import { unfit } from './unfit.ts'
+import { validationProblem } from './validation-problem.ts'
 
 const column = z.instanceof(Float64Array)
 
@@ -29,6 +29,6 @@ export const logMappingSchema = z.partialRecord(
 /** The log that a file holds, held against the schema. @throws CoreError for files that cannot be used */
 export const parseLog = (file: LogFile, mapping?: LogMapping): Log => {
   const parsed = logSchema.safeParse(logOf(file, mapping))
-  if (!parsed.success) throw unfit('log', parsed.error)
+  if (!parsed.success) throw validationProblem('log', parsed.error)
   return parsed.data as Log
 }

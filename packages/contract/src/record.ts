@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { passOffSchema } from './debrief.ts'
 import { runSchema } from './run.ts'
 import { studentSchema } from './student.ts'
-import { incidentOfStudentSchema, toldOfStudentSchema } from './student-event.ts'
+import { incidentOfStudentSchema, studentDecisionSchema } from './student-event.ts'
 
 const code = z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])
 const place = { cornerId: z.string(), circuitId: z.string(), run: z.number().int(), runId: z.string() }
@@ -34,7 +34,7 @@ export const recordSchema = z.object({
   passes: z.array(passKnownSchema),
   said: z.array(saidSchema),
   incidents: z.array(incidentOfStudentSchema),
-  told: z.array(toldOfStudentSchema),
+  decisions: z.array(studentDecisionSchema),
 })
 export type StudentRecord = z.infer<typeof recordSchema>
 

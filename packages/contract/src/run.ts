@@ -14,7 +14,7 @@ import { z } from 'zod'
 import { planSettingsSchema } from './plan-settings.ts'
 
 /** The laps of a run, between the out lap and the in lap. */
-export const programSchema = z.object({
+export const programmeSchema = z.object({
   sighting: z.number().int().min(0).max(3),
   coached: z.number().int().min(1).max(30),
   coolDown: z.number().int().min(0).max(1),
@@ -65,7 +65,7 @@ export const runSchema = z.object({
   simulation: simulationSchema.nullable(),
   hasLog: z.boolean(),
   /** A log that the student sent in from elsewhere, to be looked at. */
-  sentIn: z.boolean().default(false),
+  submitted: z.boolean().default(false),
   date: z.string(),
 })
 export type Run = z.infer<typeof runSchema>
@@ -106,7 +106,7 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ ...common, kind: z.literal('held-well'), cornerId: z.string(), lap, via }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
-  z.object({ ...common, kind: z.literal('sent-out'), program: programSchema }),
+  z.object({ ...common, kind: z.literal('sent-out'), program: programmeSchema }),
   /** Called in by the pit wall, to be told to the driver. */
   z.object({ ...common, kind: z.literal('called-in') }),
   z.object({ ...common, kind: z.literal('ended') }),

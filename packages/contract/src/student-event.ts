@@ -31,8 +31,8 @@ export const studentEventSchema = z.discriminatedUnion('kind', [
 ]) satisfies z.ZodType<StudentEvent>
 
 /** An event of a student with who said it. */
-export const toldOfStudentSchema = z.object({ by: z.string().nullable(), event: studentEventSchema })
-export type ToldOfStudent = z.infer<typeof toldOfStudentSchema>
+export const studentDecisionSchema = z.object({ by: z.string().nullable(), event: studentEventSchema })
+export type StudentDecision = z.infer<typeof studentDecisionSchema>
 
 /** A student in an incident. */
 export const incidentOfStudentSchema = z.object({

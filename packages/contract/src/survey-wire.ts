@@ -10,7 +10,7 @@ import {
 } from '@ochote/core'
 import type { z } from 'zod'
 import { type StoredCircuit, surveySchema } from './circuit.ts'
-import { unfit } from './unfit.ts'
+import { validationProblem } from './validation-problem.ts'
 
 type WireSurvey = z.infer<typeof surveySchema>
 
@@ -45,7 +45,7 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
 /** Reads a circuit file and holds it against the schema. @throws CoreError for files that cannot be used */
 export const parseCircuitFile = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
   const parsed = surveySchema.safeParse(surveyToWire(readCircuit(text, name, options)))
-  if (!parsed.success) throw unfit('circuit', parsed.error)
+  if (!parsed.success) throw validationProblem('circuit', parsed.error)
   return surveyFromWire(parsed.data)
 }
 
@@ -69,6 +69,6 @@ export const parseLapsAsCircuit = (text: string, name: string, halfWidth_m: numb
   const { origin, ...path } = readDrivenPath(text)
   const survey = surveyFromLaps(name, path, { halfWidth_m, origin })
   const parsed = surveySchema.safeParse(surveyToWire(survey))
-  if (!parsed.success) throw unfit('circuit', parsed.error)
+  if (!parsed.success) throw validationProblem('circuit', parsed.error)
   return surveyFromWire(parsed.data)
 }

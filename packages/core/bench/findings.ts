@@ -1,6 +1,6 @@
 import { demoPlan } from '../fixtures/load.ts'
 import { type Analysis, analyseLog } from '../src/findings/analyse.ts'
-import { doubtOf } from '../src/findings/quality.ts'
+import { uncertaintyOf } from '../src/findings/quality.ts'
 import type { Log } from '../src/log/log.ts'
 import { markOf } from '../src/marks/mark.ts'
 import { type LogCode, logCodes } from '../src/mistakes/mistakes.ts'
@@ -138,8 +138,9 @@ type Pass = { lap: number; cornerId: string; meant: MadeMistake | undefined; sho
 const label = ({ meant, roots }: Pass): LogCode | null => (meant && roots.includes(meant.code) ? meant.code : null)
 
 /** Whether a log says of a code that it cannot tell it in a pass. */
-const isUntold = ({ untold, blindTo }: Analysis, { lap, cornerId }: Pass, code: LogCode): boolean =>
-  blindTo.includes(code) || untold.some((u) => u.lap === lap && u.cornerId === cornerId && (u.codes === 'all' || u.codes.includes(code)))
+const isUntold = ({ undecidable, undecidableCodes }: Analysis, { lap, cornerId }: Pass, code: LogCode): boolean =>
+  undecidableCodes.includes(code) ||
+  undecidable.some((u) => u.lap === lap && u.cornerId === cornerId && (u.codes === 'all' || u.codes.includes(code)))
 
 /** What may be called the root by a log that is silent about some codes: a consequence of what it cannot tell is one. */
 const rootsTold = (analysis: Analysis, pass: Pass): LogCode[] =>
@@ -151,7 +152,7 @@ const canTell = (plan: Plan, analysis: Analysis, reference: Referred, pass: Pass
   const { turnIn, apex, exit } = plan.turnings[k]
   const away_s = (plan.profile.time_s[exit ?? apex] - plan.profile.time_s[turnIn] + plan.profile.lapTime_s) % plan.profile.lapTime_s
   const { laps, quality } = analysis
-  const doubt = doubtOf(quality, reference)
+  const doubt = uncertaintyOf(quality, reference)
   const widening = (): number => {
     if (atEdge.includes(code)) return doubt.edge_m(away_s)
     if (across.includes(code)) return doubt.offset_m(away_s)

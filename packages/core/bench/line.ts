@@ -1,6 +1,6 @@
 import {
   buildCircuit,
-  cornerNumbers,
+  cornerMetrics,
   fastestLine,
   type Line,
   makeVenue,
@@ -31,7 +31,7 @@ const once = () => {
   const [fast, fast_ms]: [Line, number] = timed(() => fastestLine(circuit, car, grip, bounds, { start: smoothest }).line)
   const [profile, profile_ms]: [Profile, number] = timed(() => solveProfile(circuit, fast, car, { grip }))
   const plan = planOnLine(venue, car, { surface: 'dry', pace: 0.85, school: 'straight' }, fast)
-  const [, marks_ms] = timed(() => cornerNumbers(plan))
+  const [, marks_ms] = timed(() => cornerMetrics(plan))
   return { smoothest_ms, fast_ms, profile_ms, total_ms: smoothest_ms + fast_ms + profile_ms, marks_ms, lapTime_s: profile.lapTime_s }
 }
 

@@ -27,21 +27,21 @@ const write = () => {
 
 const measure = async () => {
   const before = process.memoryUsage.rss()
-  let most = before
+  let max = before
   const look = (): void => {
-    most = Math.max(most, process.memoryUsage.rss())
+    max = Math.max(max, process.memoryUsage.rss())
   }
   const runs = []
   for (let k = 0; k < 3; k++) {
     const began = performance.now()
     const log = logOf(await readLogPieces(createReadStream(file, { encoding: 'utf8', highWaterMark: 1 << 18 }), look))
     const read_ms = performance.now() - began
-    const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan }, { told: look })
+    const analysis = analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan }, { onProgress: look })
     const total_ms = performance.now() - began
     look()
     runs.push({ rows: log.time_s.length, laps: analysis.laps.length, read_ms, analyse_ms: total_ms - read_ms, total_ms })
   }
-  return { runs, before_MB: Math.round(before / 1e6), most_MB: Math.round(most / 1e6) }
+  return { runs, before_MB: Math.round(before / 1e6), most_MB: Math.round(max / 1e6) }
 }
 
 console.log(JSON.stringify(make ? write() : await measure()))

@@ -16,23 +16,23 @@ import { dayEventRoutes } from './days/events.ts'
 import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { brokenRows } from './db/stored.ts'
-import { logReadings } from './debrief/readings.ts'
+import { importProgressBoard } from './debrief/import-progress.ts'
 import { referencesOf } from './debrief/references.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
 import { sheetService } from './debrief/sheet.ts'
-import { handedRoutes } from './handed/routes.ts'
 import { mounting } from './http/mount.ts'
 import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
 import { originCheck, securityHeaders } from './http/security.ts'
 import type { Jobs } from './jobs/jobs.ts'
-import { kitRoutes } from './kit/routes.ts'
 import { type LiveDay, liveDay } from './live/live.ts'
 import { liveRoutes } from './live/routes.ts'
+import { portalRoutes } from './portal/routes.ts'
 import { questionRoutes } from './questions/routes.ts'
 import { recordRoutes } from './record/routes.ts'
 import { recordService } from './record/service.ts'
 import { runRoutes } from './runs/routes.ts'
+import { schoolSettingsRoutes } from './school-settings/routes.ts'
 import { createStores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
 import { vehicleRoutes } from './vehicles/routes.ts'
@@ -107,13 +107,13 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   dayRoutes(mount, stores.days, live.dayChanged)
   const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
   dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
-  kitRoutes(mount, stores.kits)
+  schoolSettingsRoutes(mount, stores.schoolSettings)
   questionRoutes(mount, stores.questions, stores.circuits)
-  const readings = logReadings()
-  handedRoutes(mount, stores, jobs, debriefs, readings)
+  const imports = importProgressBoard()
+  portalRoutes(mount, stores, jobs, debriefs, imports)
   runRoutes(mount, stores, live, debriefs, (error) => log.error(error))
   liveRoutes(mount, live, stores.days, stores.runs)
-  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores), readings)
+  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores), imports)
   recordRoutes(mount, stores, records)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'Unknown API endpoint.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)

@@ -4,10 +4,10 @@ import { circuitStore } from './circuits/store.ts'
 import { dayEventStore } from './days/events.ts'
 import { dayStore } from './days/store.ts'
 import { debriefStore } from './debrief/store.ts'
-import { linkStore } from './handed/store.ts'
-import { kitStore } from './kit/store.ts'
+import { linkStore } from './portal/store.ts'
 import { questionStore } from './questions/store.ts'
 import { runStore } from './runs/store.ts'
+import { schoolSettingsStore } from './school-settings/store.ts'
 import { studentStore } from './students/store.ts'
 import { vehicleStore } from './vehicles/store.ts'
 
@@ -19,7 +19,7 @@ export const createStores = ({ db }: { db: Knex }) => ({
   students: studentStore(db),
   days: dayStore(db),
   dayEvents: dayEventStore(db),
-  kits: kitStore(db),
+  schoolSettings: schoolSettingsStore(db),
   questions: questionStore(db),
   links: linkStore(db),
   runs: runStore(db),

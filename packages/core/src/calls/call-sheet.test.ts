@@ -16,7 +16,7 @@ const mark = (kind: Mark['kind'], time_s: number, cornerId = 'T1'): Mark => ({
   speed_mps: 40,
   gear: 3,
 })
-const hands = (calls: Record<string, object>, silentCorners: string[] = []) => ({ hands: { calls, silentCorners } })
+const edits = (calls: Record<string, object>, silentCorners: string[] = []) => ({ edits: { calls, silentCorners } })
 
 describe('call sheet', () => {
   it('lets every call end one reaction before its mark, none overlapping, also over the line', () => {
@@ -76,11 +76,11 @@ describe('call sheet', () => {
 
   it('keeps a locked call, moves one that is dragged, and says nothing in a silent corner', () => {
     const marks = [mark('brake', 10), mark('turn-in', 10.2), mark('brake', 30, 'T2')]
-    const locked = callSheet(marks, plain, 'driven', hands({ 'T1 turn-in': { locked: true } }))
+    const locked = callSheet(marks, plain, 'driven', edits({ 'T1 turn-in': { locked: true } }))
     expect(locked.calls.map((c) => `${c.cornerId} ${c.kind}`)).toEqual(['T1 turn-in', 'T2 brake'])
-    const moved = callSheet(marks, plain, 'driven', hands({ 'T2 brake': { earlier_s: 0.7 } }))
+    const moved = callSheet(marks, plain, 'driven', edits({ 'T2 brake': { earlier_s: 0.7 } }))
     expect(moved.calls.find((c) => c.cornerId === 'T2')?.end_s).toBeCloseTo(30 - 0.8 - 0.7, 9)
-    const silent = callSheet(marks, plain, 'driven', hands({ 'T1 brake': { silent: true } }, ['T2']))
+    const silent = callSheet(marks, plain, 'driven', edits({ 'T1 brake': { silent: true } }, ['T2']))
     expect(silent.dropped.map((d) => d.reason)).toEqual(['silenced', 'silent-corner'])
   })
 

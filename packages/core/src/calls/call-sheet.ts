@@ -18,9 +18,9 @@ export const inCarTiming: CallTiming = { reaction_s: 0.8, rate_wps: 3.2, link_s:
 export const radioTiming: CallTiming = { ...inCarTiming, link_s: 0.3 }
 
 /** What the instructor changed by hand on one call. `earlier_s`: said that much earlier; `locked`: said in any case, as it stands. */
-export type CallHand = { earlier_s?: number | undefined; locked?: boolean | undefined; silent?: boolean | undefined }
+export type CallEdit = { earlier_s?: number | undefined; locked?: boolean | undefined; silent?: boolean | undefined }
 /** Changes by hand: by `T3 brake`, and corners in which nothing is called. */
-export type CallHands = { calls: Readonly<Record<string, CallHand>>; silentCorners: readonly string[] }
+export type CallEdits = { calls: Readonly<Record<string, CallEdit>>; silentCorners: readonly string[] }
 /** The name of a call among the hands. */
 export const callKey = (cornerId: string, kind: string): string => `${cornerId} ${kind}`
 
@@ -54,7 +54,7 @@ const SAFETY_FACTOR = 1.5
 /** What is called and how. `missRate`: share of this student's recent runs in which the mark was missed, 0 … 1. */
 export type CallOptions = {
   timing?: CallTiming
-  hands?: CallHands
+  edits?: CallEdits
   missRate?: (cornerId: string, kind: CallKind) => number
   /** Corners where a late brake is dangerous. */
   tight?: ReadonlySet<string>
@@ -64,7 +64,7 @@ export type CallOptions = {
   lapTime_s?: number | null
 }
 
-const noHands: CallHands = { calls: {}, silentCorners: [] }
+const noEdits: CallEdits = { calls: {}, silentCorners: [] }
 const plainFill: PhraseFill = { gear: null, side: null, reference: null }
 
 type Wanted = { mark: Mark; kind: CallKind; key: string; group: number; candidates: Call[] }
@@ -76,7 +76,7 @@ type Wanted = { mark: Mark; kind: CallKind; key: string; group: number; candidat
  * see {@link heaviestSet}.
  */
 export const callSheet = (marks: readonly Mark[], book: PhraseBook, intensity: Intensity, options: CallOptions = {}): CallSheet => {
-  const { timing = inCarTiming, hands = noHands, lapTime_s = null } = options
+  const { timing = inCarTiming, edits = noEdits, lapTime_s = null } = options
   const corners = [...new Set(marks.map((m) => m.cornerId))]
   const wanted: Wanted[] = marks
     .filter((m) => book.phrases[m.kind as CallKind] && (callKinds as readonly string[]).includes(m.kind))
@@ -87,15 +87,15 @@ export const callSheet = (marks: readonly Mark[], book: PhraseBook, intensity: I
         kind,
         key: callKey(mark.cornerId, kind),
         group: corners.indexOf(mark.cornerId),
-        candidates: candidatesOf(mark, kind, book, { ...options, timing, hands }),
+        candidates: candidatesOf(mark, kind, book, { ...options, timing, edits }),
       }
     })
-  const said = (w: Wanted): boolean => !hands.calls[w.key]?.silent && !hands.silentCorners.includes(w.mark.cornerId)
+  const said = (w: Wanted): boolean => !edits.calls[w.key]?.silent && !edits.silentCorners.includes(w.mark.cornerId)
   const { perCorner, perLap } = intensityCaps[intensity]
   const calls: Call[] = []
   if (intensity !== 'quiet') {
     const locked = keptApart(
-      wanted.filter((w) => said(w) && hands.calls[w.key]?.locked).flatMap((w) => w.candidates.slice(0, 1)),
+      wanted.filter((w) => said(w) && edits.calls[w.key]?.locked).flatMap((w) => w.candidates.slice(0, 1)),
       timing.gap_s,
       lapTime_s,
     )
@@ -113,16 +113,16 @@ export const callSheet = (marks: readonly Mark[], book: PhraseBook, intensity: I
     calls.push(...locked, ...chosen.map((k) => candidates[open[k].i].call))
     calls.sort((a, b) => a.end_s - b.end_s)
   }
-  return { calls, dropped: droppedFrom(wanted, calls, { gap_s: timing.gap_s, lapTime_s, intensity, hands }) }
+  return { calls, dropped: droppedFrom(wanted, calls, { gap_s: timing.gap_s, lapTime_s, intensity, edits }) }
 }
 
 const candidatesOf = (
   mark: Mark,
   kind: CallKind,
   book: PhraseBook,
-  { timing, hands, missRate, tight, forms }: CallOptions & { timing: CallTiming; hands: CallHands },
+  { timing, edits, missRate, tight, forms }: CallOptions & { timing: CallTiming; edits: CallEdits },
 ): Call[] => {
-  const hand = hands.calls[callKey(mark.cornerId, kind)]
+  const hand = edits.calls[callKey(mark.cornerId, kind)]
   const end_s = mark.time_s - timing.reaction_s - timing.link_s - Math.max(0, hand?.earlier_s ?? 0)
   const safety = (kind === 'brake' || kind === 'lift') && tight?.has(mark.cornerId) ? SAFETY_FACTOR : 1
   const worth = importance[kind] * (0.5 + (missRate?.(mark.cornerId, kind) ?? 0.5)) * safety
@@ -163,7 +163,7 @@ const keptApart = (calls: readonly Call[], gap_s: number, lapTime_s: number | nu
 const droppedFrom = (
   wanted: readonly Wanted[],
   calls: readonly Call[],
-  { gap_s, lapTime_s, intensity, hands }: { gap_s: number; lapTime_s: number | null; intensity: Intensity; hands: CallHands },
+  { gap_s, lapTime_s, intensity, edits }: { gap_s: number; lapTime_s: number | null; intensity: Intensity; edits: CallEdits },
 ): DroppedCall[] => {
   const keys = new Set(calls.map((c) => callKey(c.cornerId, c.kind)))
   const inCorner = new Map<string, number>()
@@ -173,8 +173,8 @@ const droppedFrom = (
     .filter((w) => !keys.has(w.key))
     .map((w): DroppedCall => {
       const base = { cornerId: w.mark.cornerId, kind: w.kind, against: null }
-      if (hands.silentCorners.includes(w.mark.cornerId)) return { ...base, reason: 'silent-corner' }
-      if (hands.calls[w.key]?.silent) return { ...base, reason: 'silenced' }
+      if (edits.silentCorners.includes(w.mark.cornerId)) return { ...base, reason: 'silent-corner' }
+      if (edits.calls[w.key]?.silent) return { ...base, reason: 'silenced' }
       if ((inCorner.get(w.mark.cornerId) ?? 0) >= perCorner) return { ...base, reason: 'corner-cap' }
       const shortest = w.candidates.at(-1)
       const inTheWay = shortest && calls.find((c) => tooNear(c, shortest, gap_s, lapTime_s))

@@ -1,14 +1,14 @@
-import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import type { CornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import type { Intensity } from '../day/intensity.ts'
 import { intensityFor, type Student } from '../day/student.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { Language } from '../units/language.ts'
-import { type CallHands, type CallOptions, type CallSheet, type CallTiming, inCarTiming } from './call-sheet.ts'
+import { type CallEdits, type CallOptions, type CallSheet, type CallTiming, inCarTiming } from './call-sheet.ts'
 import { type PhraseBook, phraseBooks } from './phrases.ts'
 import { planCalls, type Stretch, tightCorners, tooFastToSpeak } from './plan-calls.ts'
 
 /** The calls of a day as people decided them: phrase book, timing, silenced corners, changes by hand. */
-export type CallWork = CallHands & { bookId: string; reaction_s: number; rate_wps: number; link_s: number }
+export type CallWork = CallEdits & { bookId: string; reaction_s: number; rate_wps: number; link_s: number }
 
 /** The timing that a day's calls were given. */
 export const timingOf = ({ reaction_s, rate_wps, link_s }: Pick<CallWork, 'reaction_s' | 'rate_wps' | 'link_s'>): CallTiming => ({
@@ -46,7 +46,7 @@ export type CallsOfDay = {
   books: readonly PhraseBook[]
   work: CallWork
   /** Grace and straight-on check per corner; calls to brake weigh more where they are short. */
-  numbers: readonly CornerNumbers[] | undefined
+  numbers: readonly CornerMetrics[] | undefined
 }
 
 /** A call sheet with what it was made from. */
@@ -61,7 +61,7 @@ export const callsFor = ({ plan, books, work, numbers }: CallsOfDay, wish: CallW
   const book = bookFor(books, work.bookId, wish.language)
   const sheet = planCalls(plan, book, wish.intensity, {
     timing,
-    hands: work,
+    edits: work,
     tight: tightCorners(numbers ?? []),
     ...(missRate ? { missRate } : {}),
   })

@@ -15,7 +15,7 @@ export type SpanLimits = { gap_s: number; period_s: number | null; perGroup: num
 export const heaviestSet = (spans: readonly Span[], limits: SpanLimits): number[] => {
   const { period_s } = limits
   if (spans.length === 0 || limits.perGroup <= 0 || limits.inAll <= 0) return []
-  const groups = spans.reduce((most, s) => Math.max(most, s.group), 0) + 1
+  const groups = spans.reduce((max, s) => Math.max(max, s.group), 0) + 1
   const caps = new Int32Array(groups).fill(limits.perGroup)
   const all = spans.map((_, i) => i)
   if (period_s === null) return solve(spans, all, 0, limits, caps, limits.inAll).chosen
@@ -83,11 +83,11 @@ const solve = (
 }
 
 /** `most`: the greatest number of spans, 0 for any. */
-const solveCounted = (spans: readonly Span[], among: readonly number[], limits: SpanLimits, caps: Int32Array, most: number): Solved => {
+const solveCounted = (spans: readonly Span[], among: readonly number[], limits: SpanLimits, caps: Int32Array, max: number): Solved => {
   const order = [...among].sort((a, b) => spans[a].end_s - spans[b].end_s)
   const before = order.map((i) => lastBefore(spans, order, spans[i].start_s - limits.gap_s))
   const openAt = openGroups(spans, order, caps)
-  return openAt === null && most === 0 ? solvePlain(spans, order, before) : solveStates(spans, order, before, limits, caps, openAt, most)
+  return openAt === null && max === 0 ? solvePlain(spans, order, before) : solveStates(spans, order, before, limits, caps, openAt, max)
 }
 
 /** Where no cap can bind: the plain recursion over end times. */
@@ -140,12 +140,12 @@ const solveStates = (
   limits: SpanLimits,
   caps: Int32Array,
   open: number[][] | null,
-  most: number,
+  max: number,
 ): Solved => {
   const n = order.length
   const openAt: readonly (readonly number[])[] = open ?? Array.from({ length: n + 1 }, () => [])
   const radix = limits.perGroup + 1
-  const counts = most > 0 ? most + 1 : 1
+  const counts = max > 0 ? max + 1 : 1
   /** Where each cut's states begin in the columns. */
   const at = new Int32Array(n + 2)
   for (let k = 0; k <= n; k++) at[k + 1] = at[k] + radix ** openAt[k].length * counts
@@ -177,7 +177,7 @@ const solveStates = (
         if (next < 0) continue
         for (let count = 0; count < counts; count++) {
           const source = at[cut] + state * counts + count
-          const to = most > 0 && take ? count + 1 : count
+          const to = max > 0 && take ? count + 1 : count
           const value = worth[source] + (take ? span.worth : 0)
           if (value === Number.NEGATIVE_INFINITY || to >= counts) continue
           const target = at[k + 1] + next * counts + to

@@ -1,7 +1,7 @@
 export {
   type Call,
-  type CallHand,
-  type CallHands,
+  type CallEdit,
+  type CallEdits,
   type CallOptions,
   type CallSheet,
   type CallTiming,

@@ -156,8 +156,8 @@ const checkPhrases = (phrases: Phrases, school: BrakingSchool | null): PhrasePro
       const one = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, school, problem, found }]
       if (text.trim() === '') return one('empty', '')
       const placeholders = [...text.matchAll(PLACEHOLDER)].map((m) => m[1])
-      const strange = placeholders.find((p) => !known.has(p))
-      if (strange !== undefined) return one('unknown-placeholder', strange)
+      const unknownPlaceholder = placeholders.find((p) => !known.has(p))
+      if (unknownPlaceholder !== undefined) return one('unknown-placeholder', unknownPlaceholder)
       if (form === 2 && placeholders.length > 0) return one('placeholder-in-word', text)
       if (form === 2 && countWords(text) !== 1) return one('not-one-word', text)
       if (form > 0 && countWords(text) > countWords(phrase[form - 1])) return one('longer-than-longer-form', text)

@@ -1,6 +1,6 @@
 import { nearestReference } from '../circuit/nearest-reference.ts'
-import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
-import { LEAST_GRACE_S } from '../corner-numbers/safety.ts'
+import type { CornerMetrics } from '../corner-numbers/corner-metrics.ts'
+import { MIN_GRACE_S } from '../corner-numbers/safety.ts'
 import type { Intensity } from '../day/intensity.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 import { stationAtTime } from '../plan/lap-time.ts'
@@ -59,10 +59,10 @@ const spoken = (name: string | undefined, language: PhraseBook['language']): str
   name === undefined ? null : language === 'en' ? name.charAt(0).toLowerCase() + name.slice(1) : name
 
 /** Corners in which a late brake is dangerous: little grace, or no room to stop straight on. */
-export const tightCorners = (numbers: readonly CornerNumbers[]): Set<string> =>
+export const tightCorners = (numbers: readonly CornerMetrics[]): Set<string> =>
   new Set(
     numbers
-      .filter((n) => (n.grace && n.grace.time_s < LEAST_GRACE_S) || n.straightOn?.cases.some((c) => c.late_s === 1 && c.stops === false))
+      .filter((n) => (n.grace && n.grace.time_s < MIN_GRACE_S) || n.straightOn?.cases.some((c) => c.late_s === 1 && c.stops === false))
       .map((n) => n.cornerId),
   )
 

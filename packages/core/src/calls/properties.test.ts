@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
 import { intensities } from '../day/intensity.ts'
-import { type CallHand, callKey, intensityCaps } from './call-sheet.ts'
+import { type CallEdit, callKey, intensityCaps } from './call-sheet.ts'
 import { phraseBooks } from './phrases.ts'
 import { planCalls } from './plan-calls.ts'
 
@@ -12,7 +12,7 @@ const keys = plan.marks.map((m) => callKey(m.cornerId, m.kind))
 const hand = fc.record(
   { earlier_s: fc.double({ min: 0, max: 3, noNaN: true }), locked: fc.boolean(), silent: fc.boolean() },
   { requiredKeys: [] },
-) as fc.Arbitrary<CallHand>
+) as fc.Arbitrary<CallEdit>
 
 describe('call sheets, whatever was changed by hand (seed 81)', () => {
   it('never overlap, keep their caps and reactions, and account for every mark', () => {
@@ -28,7 +28,7 @@ describe('call sheets, whatever was changed by hand (seed 81)', () => {
         fc.record({ reaction_s: fc.double({ min: 0.3, max: 1.5, noNaN: true }), link_s: fc.constantFrom(0, 0.3) }),
         (book, intensity, calls, silentCorners, { reaction_s, link_s }) => {
           const timing = { reaction_s, rate_wps: 3.2, link_s, gap_s: 0.3 }
-          const sheet = planCalls(plan, book, intensity, { timing, hands: { calls, silentCorners } })
+          const sheet = planCalls(plan, book, intensity, { timing, edits: { calls, silentCorners } })
           const lap = plan.profile.lapTime_s
           sheet.calls.forEach((call, i) => {
             const next = sheet.calls[i + 1] ?? { ...sheet.calls[0], start_s: sheet.calls[0].start_s + lap }

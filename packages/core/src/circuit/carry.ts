@@ -21,11 +21,11 @@ export const inPlaneOf = (circuit: Circuit, origin: GeoOrigin | undefined): Circ
 export const carryStation = (from: Circuit, to: Circuit, s_m: number): number => {
   const place = placeAt(from, s_m, 0)
   let best = 0
-  let least = Number.POSITIVE_INFINITY
+  let min = Number.POSITIVE_INFINITY
   for (let i = 0; i < to.count; i++) {
     const d = (place.x_m - to.x_m[i]) ** 2 + (place.y_m - to.y_m[i]) ** 2
-    if (d < least) {
-      least = d
+    if (d < min) {
+      min = d
       best = i
     }
   }

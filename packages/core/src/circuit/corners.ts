@@ -139,10 +139,10 @@ const DOUBLE = { dip: 0.75, lesser: 0.55 } as const
 const hasTwoApexes = (kappa: Float64Array, span: Span, peak: number): boolean => {
   const at = (i: number): number => Math.abs(kappa[i % kappa.length])
   const beyond = (step: 1 | -1): boolean => {
-    let least = at(peak)
+    let min = at(peak)
     for (let i = peak; i >= span.from && i <= span.to; i += step) {
-      least = Math.min(least, at(i))
-      if (at(i) >= DOUBLE.lesser * at(peak) && least < DOUBLE.dip * at(i)) return true
+      min = Math.min(min, at(i))
+      if (at(i) >= DOUBLE.lesser * at(peak) && min < DOUBLE.dip * at(i)) return true
     }
     return false
   }

@@ -3,7 +3,7 @@ import { evaluateSpline, periodicSpline } from './periodic-spline.ts'
 import type { Survey } from './survey.ts'
 
 /** Fewer points than this make no lap. */
-const LEAST_POINTS = 5
+const MIN_POINTS = 5
 /** Spacing of the survey's points (m). */
 const SPACING_M = 5
 
@@ -14,7 +14,7 @@ const SPACING_M = 5
  */
 export const surveyFromOutline = (name: string, x_m: readonly number[], y_m: readonly number[], halfWidth_m: number): Survey => {
   const n = x_m.length
-  if (n < LEAST_POINTS) throw new CoreError('circuit-too-few-points', name, { count: n, min: LEAST_POINTS })
+  if (n < MIN_POINTS) throw new CoreError('circuit-too-few-points', name, { count: n, min: MIN_POINTS })
   const t = new Float64Array(n + 1)
   // Centripetal knots: long and short spans side by side do not make the curve swing out.
   for (let i = 0; i < n; i++) {

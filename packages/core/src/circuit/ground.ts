@@ -51,7 +51,7 @@ export type GroundItem = {
 }
 
 /** Stretches shorter than this say nothing (m). */
-const LEAST_STRETCH_M = 12
+const MIN_STRETCH_M = 12
 /** A crest or dip counts from this vertical radius on (m). */
 const VERTICAL_RADIUS_M = 700
 /** Bank that counts as off-camber (rad), where the road bends tighter than a radius (m). */
@@ -106,7 +106,7 @@ const stretchesWhere = (circuit: Circuit, holds: (i: number) => boolean): { from
     if (holds(i) && from < 0) from = i
     if (!holds(i) && from >= 0) {
       const to = (i - 1 + n) % n
-      if (distanceAhead(circuit.s_m[from], circuit.s_m[to], circuit.length_m) >= LEAST_STRETCH_M) out.push({ from, to })
+      if (distanceAhead(circuit.s_m[from], circuit.s_m[to], circuit.length_m) >= MIN_STRETCH_M) out.push({ from, to })
       from = -1
     }
   }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { gripOnly, vehicle } from '../../fixtures/load.ts'
-import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
 import { offsetBounds } from '../line/bounds.ts'
 import { lineMethods } from '../line/line-method.ts'
@@ -55,7 +55,7 @@ describe('an open course', () => {
     expect(plan.corners[0]).toMatchObject({ side: 'left' })
     const order = ['brake', 'turn-in', 'apex', 'throttle'].map((kind) => markOf(plan.marks, 'T1', kind as 'brake')?.station_m ?? Number.NaN)
     expect([...order].sort((x, y) => x - y)).toEqual(order)
-    expect(cornerNumbers(plan)[0].grace?.time_s).toBeGreaterThan(0)
+    expect(cornerMetrics(plan)[0].grace?.time_s).toBeGreaterThan(0)
   })
 
   it.each(lineMethods)('has a line by every method between its edges: %s', (method) => {

@@ -13,11 +13,11 @@ export const placeOn = (circuit: Circuit, x_m: number, y_m: number, expected?: {
   const first = expected ? Math.floor((expected.station_m - expected.reach_m) / circuit.step_m) : 0
   const count = expected ? Math.min(n, Math.ceil((2 * expected.reach_m) / circuit.step_m) + 1) : n
   let best = 0
-  let least = Number.POSITIVE_INFINITY
+  let min = Number.POSITIVE_INFINITY
   for (let k = 0, i = ((first % n) + n) % n; k < count; k++, i = i + 1 < n ? i + 1 : 0) {
     const d = (x_m - circuit.x_m[i]) ** 2 + (y_m - circuit.y_m[i]) ** 2
-    if (d < least) {
-      least = d
+    if (d < min) {
+      min = d
       best = i
     }
   }

@@ -4,7 +4,7 @@ import { polygonOver } from './polygon.ts'
 import type { Survey } from './survey.ts'
 
 /** Below this noise (m, 1σ) a survey is taken as it is. */
-const LEAST_NOISE_M = 0.02
+const MIN_NOISE_M = 0.02
 /** Spacing of the smoothed points (m). */
 const SPACING_M = 3
 /** Residuals of a good fit are a little smaller than the noise. */
@@ -37,7 +37,7 @@ export const surveyNoise = ({ x_m, y_m }: Pick<Survey, 'x_m' | 'y_m'>): number =
  * by bisection; each solve is a periodic band of half width 3. Heights likewise, by third differences.
  */
 export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Survey => {
-  if (survey.open || noise_m < LEAST_NOISE_M) return survey
+  if (survey.open || noise_m < MIN_NOISE_M) return survey
   const base = evenBase(survey, noise_m)
   const n = base.x_m.length
   const data = placeData(base, survey)
@@ -51,7 +51,7 @@ export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Sur
   const noiseZ_m = noiseOf(survey.z_m)
   const heights = data.map(({ station, share }, i) => ({ station, share, value: survey.z_m[i] }))
   const z_m =
-    noiseZ_m < LEAST_NOISE_M
+    noiseZ_m < MIN_NOISE_M
       ? meanByStation(n, heights)
       : bisectWeight((logWeight) => leastThirdDifference(n, heights, 10 ** logWeight), heights, FIT * noiseZ_m)
   const column = (values: Float64Array): Float64Array =>
@@ -118,12 +118,12 @@ const placeData = (base: Base, points: Pick<Survey, 'x_m' | 'y_m'>): Datum[] => 
   return Array.from(points.x_m, (x_m, i) => {
     const around = i === 0 ? n >> 1 : reach
     let best = last
-    let least = Number.POSITIVE_INFINITY
+    let min = Number.POSITIVE_INFINITY
     for (let k = last - around; k <= last + around; k++) {
       const at = ((k % n) + n) % n
       const d = (x_m - base.x_m[at]) ** 2 + (points.y_m[i] - base.y_m[at]) ** 2
-      if (d < least) {
-        least = d
+      if (d < min) {
+        min = d
         best = at
       }
     }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { checkScheme, colourDifference, colourVisions, LEAST_DIFFERENCE, sameViews } from './check-scheme.ts'
+import { checkScheme, colourDifference, colourVisions, MIN_DIFFERENCE, sameViews } from './check-scheme.ts'
 import type { Cone } from './placement.ts'
 import { type ConeRule, type ConeScheme, coneColours, coneSchemes } from './scheme.ts'
 
@@ -26,7 +26,7 @@ describe('how different colours look', () => {
     const [red, green] = ['#b84a3a', '#6f7a2e']
     const seen = (vision: (typeof colourVisions)[number]): number => colourDifference(red, green, vision)
     expect(seen('usual')).toBeGreaterThan(50)
-    expect(seen('deutan')).toBeLessThan(LEAST_DIFFERENCE)
+    expect(seen('deutan')).toBeLessThan(MIN_DIFFERENCE)
     expect(seen('tritan')).toBeGreaterThan(50)
     // Blue against yellow stays plain to both red-green deficiencies.
     for (const vision of ['protan', 'deutan'] as const)
@@ -57,7 +57,7 @@ describe('checks of a scheme', () => {
     expect(problem.visions).not.toContain('tritan')
     for (const vision of problem.visions)
       expect(colourDifference(coneColours.orange, coneColours.green, vision)).toBeGreaterThanOrEqual(problem.difference)
-    expect(problem.difference).toBeLessThan(LEAST_DIFFERENCE)
+    expect(problem.difference).toBeLessThan(MIN_DIFFERENCE)
   })
 
   it('keep colours of pits and hazards free', () => {
@@ -92,7 +92,7 @@ describe('one view', () => {
       ['apex brake', false],
       ['apex turn-in', false],
     ])
-    expect(views[0].places).toEqual([{ cornerId: 'T1', apart_m: 50 }])
+    expect(views[0].places).toEqual([{ cornerId: 'T1', separation_m: 50 }])
   })
 
   it('reaches over the line, and passes by other colours and equal meanings', () => {

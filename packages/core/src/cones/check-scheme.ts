@@ -69,7 +69,7 @@ export const colourDifference = (one: string, other: string, vision: ColourVisio
 }
 
 /** Paints nearer than this are taken for one another at a distance in bad light. */
-export const LEAST_DIFFERENCE = 25
+export const MIN_DIFFERENCE = 25
 
 /** Something about a scheme that will mislead somebody. `visions`: to whom two colours look alike. */
 export type SchemeProblem =
@@ -109,7 +109,7 @@ export const checkScheme = (scheme: ConeScheme, reserved: readonly ConeColour[] 
         vision,
         difference: colourDifference(coneColours[a.colour], coneColours[b.colour], vision),
       }))
-      const alike = differences.filter((d) => d.difference < LEAST_DIFFERENCE)
+      const alike = differences.filter((d) => d.difference < MIN_DIFFERENCE)
       if (alike.length > 0)
         problems.push({
           kind: 'colours-alike',
@@ -130,7 +130,7 @@ export type SameView = {
   colour: ConeColour
   kinds: readonly [ConeKind, ConeKind]
   sameShape: boolean
-  places: { cornerId: string; apart_m: number }[]
+  places: { cornerId: string; separation_m: number }[]
 }
 
 /** Cones of one colour but two meanings that are seen together, by pair of meanings; those of one shape too come first. */
@@ -138,14 +138,14 @@ export const sameViews = (cones: readonly Cone[], length_m: number): SameView[] 
   const found = new Map<string, SameView>()
   for (const one of cones)
     for (const other of cones) {
-      const apart_m = distanceAhead(one.station_m, other.station_m, length_m)
-      if (one === other || one.kind === other.kind || one.colour !== other.colour || apart_m > ONE_VIEW_M) continue
+      const separation_m = distanceAhead(one.station_m, other.station_m, length_m)
+      if (one === other || one.kind === other.kind || one.colour !== other.colour || separation_m > ONE_VIEW_M) continue
       const kinds = [one.kind, other.kind].sort() as [ConeKind, ConeKind]
       const key = `${one.colour} ${kinds.join(' ')} ${one.shape === other.shape}`
       const view = found.get(key) ?? { colour: one.colour, kinds, sameShape: one.shape === other.shape, places: [] }
-      if (!view.places.some((p) => p.cornerId === other.cornerId)) view.places.push({ cornerId: other.cornerId, apart_m })
+      if (!view.places.some((p) => p.cornerId === other.cornerId)) view.places.push({ cornerId: other.cornerId, separation_m })
       found.set(key, view)
     }
-  for (const view of found.values()) view.places.sort((a, b) => a.apart_m - b.apart_m)
+  for (const view of found.values()) view.places.sort((a, b) => a.separation_m - b.separation_m)
   return [...found.values()].sort((a, b) => Number(b.sameShape) - Number(a.sameShape) || b.places.length - a.places.length)
 }

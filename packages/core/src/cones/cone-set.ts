@@ -1,7 +1,7 @@
 import type { CallSheet } from '../calls/call-sheet.ts'
 import { type CallWork, callsFor, callWishesOf } from '../calls/day-calls.ts'
 import type { PhraseBook } from '../calls/phrases.ts'
-import { type CornerNumbers, cornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { type CornerMetrics, cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import type { PlanChoice } from '../day/day.ts'
 import { type Level, levelReaction_s, levels } from '../day/level.ts'
 import type { Student } from '../day/student.ts'
@@ -12,13 +12,13 @@ import { checkScheme, type SameView, type SchemeProblem, sameViews } from './che
 import { conesForLevel, type Fading, fadeCones, hasFaded } from './fading.ts'
 import { type HiddenMark, hiddenMarks } from './hidden.ts'
 import { type LayingRow, layingSheet } from './laying.ts'
-import { type Cone, type ConeHands, lineInUse, placeCones, type Unplaced } from './placement.ts'
+import { type Cone, type ConeEdits, lineInUse, placeCones, type Unplaced } from './placement.ts'
 import { type ConeColour, type ConeScheme, coneSchemes } from './scheme.ts'
-import { type Served, type SharedGroup, shareCones } from './share.ts'
+import { type Audience, type SharedGroup, shareCones } from './share.ts'
 import { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'
 
 /** The cones of a day as people decided them: for whom, clearance, stock, fading, and what was moved or locked by hand. */
-export type ConeWork = ConeHands & {
+export type ConeWork = ConeEdits & {
   level: Level
   /** Others who drive to the same cones. */
   served: readonly { vehicleId: string; level: Level; pace: number }[]
@@ -60,7 +60,7 @@ export type ConeSetInput = {
   schemeId: string
   school: ConesOfSchool
   work: ConeWork
-  numbers: readonly CornerNumbers[] | undefined
+  numbers: readonly CornerMetrics[] | undefined
   served: readonly Plan[]
   lines: readonly Plan[]
   /** The calls of the day, one sheet per wish of its students. */
@@ -83,11 +83,11 @@ export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines
     lines: [...served, ...lines].map(lineInUse),
     shared: Object.fromEntries(shared.map((s) => [s.groupId, s.station_m])),
     sight,
-    hands: work,
+    edits: work,
   })
   const fadings = fadeCones(plan, placed)
-  const least = leastLevel([work.level, ...work.served.map((s) => s.level)])
-  const standing = work.fade ? conesForLevel(placed, fadings, least) : placed
+  const min = leastLevel([work.level, ...work.served.map((s) => s.level)])
+  const standing = work.fade ? conesForLevel(placed, fadings, min) : placed
   const { cones, dropped } = work.useStock ? fitStock(standing, school.stock, numbers ?? []) : { cones: standing, dropped: [] }
   return {
     scheme,
@@ -97,16 +97,16 @@ export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines
     dropped,
     shared,
     fadings,
-    faded: work.fade ? fadings.filter((f) => hasFaded(f, least)) : [],
+    faded: work.fade ? fadings.filter((f) => hasFaded(f, min)) : [],
     views: sameViews(cones, plan.circuit.length_m),
     problems: checkScheme(scheme, school.reserved),
     hidden: hiddenMarks(plan, sight, cones, sheets),
-    least,
+    least: min,
   }
 }
 
 /** Everyone for whom the cones stand: the day's own plan first. */
-const audienceOf = (plan: Plan, work: ConeWork, served: readonly Plan[]): Served[] =>
+const audienceOf = (plan: Plan, work: ConeWork, served: readonly Plan[]): Audience[] =>
   [{ plan, level: work.level }, ...served.map((other, k) => ({ plan: other, level: work.served[k].level }))].map((one) => ({
     label: `${levelName(one.level)}, ${one.plan.vehicle.name}`,
     plan: one.plan,
@@ -126,7 +126,7 @@ export type ConesOfDay = {
 export const coneSetOfDay = ({ day, school, students }: ConesOfDay, planFor: (settings: PlanChoice) => Plan): ConeSet => {
   const { settings, cones: work, calls } = day
   const plan = planFor(settings)
-  const numbers = cornerNumbers(plan)
+  const numbers = cornerMetrics(plan)
   return coneSetOf({
     plan,
     schemeId: settings.schemeId,

@@ -1,5 +1,5 @@
 import { type CallSheet, callKey } from '../calls/call-sheet.ts'
-import { LEAST_SIGHT_S, lateInSight, type MarkSight, sightTime } from '../corner-numbers/sight.ts'
+import { lateInSight, type MarkSight, MIN_SIGHT_S, sightTime } from '../corner-numbers/sight.ts'
 import type { Plan } from '../plan/plan.ts'
 import { type Cone, sighterGroup } from './placement.ts'
 
@@ -27,7 +27,7 @@ export const hiddenMarks = (
   const called = sheets.map((sheet) => new Set(sheet.calls.map((c) => callKey(c.cornerId, c.kind))))
   return lateInSight(sight).map(({ cornerId, kind, time_s }) => {
     const sighter = cones.find((c) => c.groupId === sighterGroup(cornerId, kind))
-    const isSeen = sighter !== undefined && sightTime(plan, sighter.station_m) >= LEAST_SIGHT_S
+    const isSeen = sighter !== undefined && sightTime(plan, sighter.station_m) >= MIN_SIGHT_S
     const calls = called.filter((keys) => keys.has(callKey(cornerId, kind))).length
     const byCall = calls === 0 ? 'neither' : calls === sheets.length ? 'call' : 'call-for-some'
     return { cornerId, kind, time_s, helps: isSeen ? 'sighter' : byCall }

@@ -24,9 +24,9 @@ export {
 export {
   CLEARANCE_M,
   type Cone,
-  type ConeHands,
+  type ConeEdits,
   type ConeMove,
-  handDifference,
+  editDifference,
   type Lock,
   lineInUse,
   type Nudge,
@@ -46,5 +46,5 @@ export {
   coneShapes,
   isConeKind,
 } from './scheme.ts'
-export { type Served, type SharedGroup, shareCones, waitFrom } from './share.ts'
+export { type Audience, type SharedGroup, shareCones, waitFrom } from './share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'

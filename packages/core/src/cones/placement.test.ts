@@ -3,12 +3,12 @@ import { demoPlan, demoVenuePlan, vehicles } from '../../fixtures/load.ts'
 import { phraseBooks } from '../calls/phrases.ts'
 import { planCalls } from '../calls/plan-calls.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance } from '../circuit/station.ts'
-import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import { neededRunOffs } from '../corner-numbers/safety.ts'
-import { LEAST_SIGHT_S, sightTime } from '../corner-numbers/sight.ts'
+import { MIN_SIGHT_S, sightTime } from '../corner-numbers/sight.ts'
 import { markOf } from '../marks/mark.ts'
 import { hiddenMarks } from './hidden.ts'
-import { CLEARANCE_M, type ConeHands, GROUP_SPACING_M, handDifference, lineInUse, placeCones } from './placement.ts'
+import { CLEARANCE_M, type ConeEdits, editDifference, GROUP_SPACING_M, lineInUse, placeCones } from './placement.ts'
 import { type ConeScheme, coneSchemes } from './scheme.ts'
 
 const scheme = coneSchemes[0]
@@ -82,11 +82,11 @@ describe('cones', () => {
 
   it('show pit lane and no-go ground by their own cones, and sighters where a mark is hidden', () => {
     const plan = demoVenuePlan()
-    const { cones } = placeCones(plan, scheme, { sight: cornerNumbers(plan).flatMap((n) => n.sight) })
+    const { cones } = placeCones(plan, scheme, { sight: cornerMetrics(plan).flatMap((n) => n.sight) })
     expect(cones.filter((c) => c.kind === 'pit-lane').length).toBeGreaterThanOrEqual(4)
     const sighter = cones.find((c) => c.kind === 'sighter')
     expect(sighter).toBeDefined()
-    const hidden = cornerNumbers(plan)
+    const hidden = cornerMetrics(plan)
       .find((n) => n.cornerId === sighter?.cornerId)
       ?.sight.find((s) => !s.enough)
     const mark = markOf(plan.marks, sighter?.cornerId ?? '', hidden?.kind ?? 'apex')
@@ -97,12 +97,12 @@ describe('cones', () => {
     const nudges = { 'T1-brake': { along_m: -6, across_m: 0.5 } }
     const plan = demoPlan()
     const wet = demoPlan({ surface: 'wet' })
-    const brake = (p: typeof plan, hands: Partial<ConeHands>) =>
-      placeCones(p, scheme, { hands: { nudges: {}, locks: {}, ...hands } }).cones.find((c) => c.id === 'T1-brake-2') ?? null
+    const brake = (p: typeof plan, edits: Partial<ConeEdits>) =>
+      placeCones(p, scheme, { edits: { nudges: {}, locks: {}, ...edits } }).cones.find((c) => c.id === 'T1-brake-2') ?? null
     const nudged = brake(plan, { nudges })
     const speed = markOf(plan.marks, 'T1', 'brake')?.speed_mps ?? 1
     if (!nudged) throw new Error('no cone')
-    const difference = handDifference(nudged, speed, plan.circuit.length_m)
+    const difference = editDifference(nudged, speed, plan.circuit.length_m)
     expect(difference.along_m).toBeCloseTo(-6, 6)
     expect(difference.across_m).toBeCloseTo(0.5, 1)
     expect(difference.grace_s).toBeCloseTo(6 / speed, 6)
@@ -114,14 +114,14 @@ describe('cones', () => {
 
   it('help a hidden mark by a sighter that is seen, else by a call, else not', () => {
     const plan = demoVenuePlan()
-    const sight = cornerNumbers(plan).flatMap((n) => n.sight)
+    const sight = cornerMetrics(plan).flatMap((n) => n.sight)
     const { cones } = placeCones(plan, scheme, { sight })
     const said = [planCalls(plan, phraseBooks[0], 'driven')]
     const hidden = hiddenMarks(plan, sight, cones, said)
     expect(hidden.length).toBeGreaterThan(0)
     for (const mark of hidden.filter((h) => h.helps === 'sighter')) {
       const sighter = cones.find((c) => c.groupId === `${mark.cornerId}-sighter-${mark.kind}`)
-      expect(sightTime(plan, sighter?.station_m ?? 0)).toBeGreaterThanOrEqual(LEAST_SIGHT_S)
+      expect(sightTime(plan, sighter?.station_m ?? 0)).toBeGreaterThanOrEqual(MIN_SIGHT_S)
     }
     const without = hiddenMarks(plan, sight, [], said)
     expect(without.every((h) => h.helps !== 'sighter')).toBe(true)

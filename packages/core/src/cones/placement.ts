@@ -1,7 +1,7 @@
 import type { Corner } from '../circuit/corners.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
 import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
-import { LEAST_SIGHT_S, lateInSight, type MarkSight } from '../corner-numbers/sight.ts'
+import { lateInSight, type MarkSight, MIN_SIGHT_S } from '../corner-numbers/sight.ts'
 import { markOf } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
 import { stationBefore } from '../plan/lap-time.ts'
@@ -39,7 +39,7 @@ export type Unplaced = { groupId: string; cornerId: string; kind: ConeKind; reas
 export type Nudge = { along_m: number; across_m: number }
 /** A group that stays where it is, whatever the plan says: the place of the cone at the mark. */
 export type Lock = { station_m: number; offset_m: number }
-export type ConeHands = { nudges: Readonly<Record<string, Nudge>>; locks: Readonly<Record<string, Lock>> }
+export type ConeEdits = { nudges: Readonly<Record<string, Nudge>>; locks: Readonly<Record<string, Lock>> }
 
 /** A line that somebody will drive: its offsets and half the vehicle's width. */
 export type LineInUse = { offset_m: Float64Array; halfWidth_m: number }
@@ -54,7 +54,7 @@ export const CLEARANCE_M = 0.6
 /** Cones of one group stand this far apart along the road (m); the last stands at the mark. */
 export const GROUP_SPACING_M = 3
 /** Out of a needed run-off a cone is moved along the road by at most this (m); farther it would lie about its mark. */
-const MOST_ALONG_M = 15
+const MAX_ALONG_M = 15
 /** No-go ground is shown at its ends and in between at least every so many metres. */
 const NO_GO_SPACING_M = 40
 
@@ -68,7 +68,7 @@ export type PlacementOptions = {
   /** Stations agreed for several vehicles, by group; reaction is already in them. */
   shared?: Readonly<Record<string, number>>
   sight?: readonly MarkSight[]
-  hands?: ConeHands
+  edits?: ConeEdits
 }
 
 type Target = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; left: boolean; moved: ConeMove[] }
@@ -96,7 +96,7 @@ export const placeCones = (plan: Plan, scheme: ConeScheme, options: PlacementOpt
       unplaced.push({ groupId, cornerId, kind, reason: 'run-off' })
       continue
     }
-    cones.push(...groupAt(plan, target, rule, handed(plan, computed, target.groupId, options.hands), computed))
+    cones.push(...groupAt(plan, target, rule, editedPlace(plan, computed, target.groupId, options.edits), computed))
   }
   return { cones: cones.sort((a, b) => a.station_m - b.station_m), unplaced }
 }
@@ -134,7 +134,7 @@ const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
         groupId: sighterGroup(s.cornerId, s.kind),
         cornerId: s.cornerId,
         kind: 'sighter' as const,
-        station_m: stationBefore(plan, mark.station_m, LEAST_SIGHT_S),
+        station_m: stationBefore(plan, mark.station_m, MIN_SIGHT_S),
         left: outsideOf(corner) === 'left',
         moved: [],
       },
@@ -196,17 +196,17 @@ const findPlace = (stand: Stand, target: Target, rule: ConeRule): Place | null =
   if (!inTheWay || target.kind === 'no-go' || target.kind === 'pit-lane') return at(target.station_m, target.left, [])
   const after = target.kind === 'exit' || target.kind === 'apex'
   const beside_m = wrapStation(after ? inTheWay.to_m + 1 + (rule.count - 1) * GROUP_SPACING_M : inTheWay.from_m - 1, length_m)
-  if (Math.abs(signedDistance(target.station_m, beside_m, length_m)) <= MOST_ALONG_M && !runOffAt(stand, beside_m, target.left))
+  if (Math.abs(signedDistance(target.station_m, beside_m, length_m)) <= MAX_ALONG_M && !runOffAt(stand, beside_m, target.left))
     return at(beside_m, target.left, ['run-off'])
   if (!runOffAt(stand, target.station_m, !target.left)) return at(target.station_m, !target.left, ['across'])
   return null
 }
 
 /** A place after the instructor's hand: a lock stays where it is, a nudge goes with the computed place. */
-const handed = (plan: Plan, computed: Place, groupId: string, hands: ConeHands | undefined): Place => {
-  const lock = hands?.locks[groupId]
+const editedPlace = (plan: Plan, computed: Place, groupId: string, edits: ConeEdits | undefined): Place => {
+  const lock = edits?.locks[groupId]
   if (lock) return { station_m: lock.station_m, left: lock.offset_m > 0, offset_m: lock.offset_m, moved: [...computed.moved, 'locked'] }
-  const nudge = hands?.nudges[groupId]
+  const nudge = edits?.nudges[groupId]
   if (!nudge || (nudge.along_m === 0 && nudge.across_m === 0)) return computed
   const { circuit } = plan
   const station_m = wrapStation(computed.station_m + nudge.along_m, circuit.length_m)
@@ -244,7 +244,7 @@ const groupAt = (plan: Plan, target: Target, rule: ConeRule, place: Place, compu
   })
 
 /** What a hand on a group means: metres down the road, and for cones that are braked or lifted at, the grace they cost. */
-export const handDifference = (
+export const editDifference = (
   cone: Cone,
   speed_mps: number,
   length_m: number,

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan, vehicles } from '../../fixtures/load.ts'
 import { atStation, isWithin, signedDistance } from '../circuit/station.ts'
-import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import { neededRunOffs } from '../corner-numbers/safety.ts'
 import { markOf } from '../marks/mark.ts'
 import { lineInUse, placeCones } from './placement.ts'
@@ -11,7 +11,7 @@ import { shareCones } from './share.ts'
 import { coneWorth, fitStock } from './stock.ts'
 
 const plan = demoVenuePlan({ pace: 0.6 })
-const numbers = cornerNumbers(plan)
+const numbers = cornerMetrics(plan)
 const scheme = fc.constantFrom(...coneSchemes)
 
 describe('placement, whatever is asked (seed 71)', () => {
@@ -46,7 +46,7 @@ describe('placement, whatever is asked (seed 71)', () => {
     const groups = [...new Set(all.filter((c) => c.cornerId !== '').map((c) => c.groupId))]
     fc.assert(
       fc.property(fc.constantFrom(...groups), fc.double({ min: -15, max: 15, noNaN: true }), (groupId, along_m) => {
-        const { cones } = placeCones(plan, coneSchemes[0], { hands: { nudges: { [groupId]: { along_m, across_m: 0 } }, locks: {} } })
+        const { cones } = placeCones(plan, coneSchemes[0], { edits: { nudges: { [groupId]: { along_m, across_m: 0 } }, locks: {} } })
         for (const cone of cones) {
           const before = all.find((c) => c.id === cone.id)
           const moved_m = signedDistance(before?.station_m ?? 0, cone.station_m, plan.circuit.length_m)
@@ -99,7 +99,7 @@ describe('one set for several, whoever they are (seed 73)', () => {
         for (const group of groups.filter((g) => g.kind === 'brake')) {
           for (const [i, person] of people.entries()) {
             const mark = markOf(person.plan.marks, group.cornerId, 'brake')
-            const { wait_s, off_m } = group.forWhom[i]
+            const { wait_s, off_m } = group.audience[i]
             if (!mark) expect(wait_s).toBeNull()
             else {
               expect(off_m).toBeLessThanOrEqual(1e-6)

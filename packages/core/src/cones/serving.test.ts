@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
-import { cornerNumbers } from '../corner-numbers/corner-metrics.ts'
+import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import { markOf } from '../marks/mark.ts'
 import { conesForLevel, fadeCones } from './fading.ts'
 import { placeCones } from './placement.ts'
@@ -10,7 +10,7 @@ import { coneWorth, fitStock } from './stock.ts'
 
 const scheme = coneSchemes[0]
 const plan = demoVenuePlan()
-const numbers = cornerNumbers(plan)
+const numbers = cornerMetrics(plan)
 const { cones } = placeCones(plan, scheme)
 
 describe('one set of cones for several', () => {
@@ -25,7 +25,7 @@ describe('one set of cones for several', () => {
       return (mark?.station_m ?? 0) - s.reaction_s * (mark?.speed_mps ?? 0)
     })
     expect(brake?.station_m).toBeCloseTo(Math.min(...wishes), 6)
-    const waits = brake?.forWhom.map((f) => f.wait_s ?? 0) ?? []
+    const waits = brake?.audience.map((f) => f.wait_s ?? 0) ?? []
     expect(Math.min(...waits)).toBeCloseTo(0, 6)
     const later = [slow, quick][wishes.indexOf(Math.max(...wishes))]
     const speed = markOf(later.plan.marks, 'T1', 'brake')?.speed_mps ?? 1
@@ -35,7 +35,7 @@ describe('one set of cones for several', () => {
   it('stands half way between to place the car by, and says where one set cannot serve all', () => {
     const groups = shareCones([slow, quick], scheme)
     for (const g of groups.filter((g) => g.kind === 'apex')) {
-      const offs = g.forWhom.map((f) => f.off_m ?? 0)
+      const offs = g.audience.map((f) => f.off_m ?? 0)
       expect(offs[0] + offs[1]).toBeCloseTo(0, 6)
     }
     const far = shareCones([slow, { ...quick, plan: demoVenuePlan({ pace: 0.85 }, 'single-seater') }], scheme)

@@ -4,7 +4,7 @@ import type { Plan } from '../plan/plan.ts'
 import { actedOn, type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
 
 /** Somebody for whom the cones are laid: a plan with its own vehicle and pace, and the reaction time of a level (s). */
-export type Served = { label: string; plan: Plan; reaction_s: number }
+export type Audience = { label: string; plan: Plan; reaction_s: number }
 
 /**
  * What one of the served makes of a shared cone. `wait_s`: to be counted from the cone before acting; `off_m`: how far
@@ -13,19 +13,19 @@ export type Served = { label: string; plan: Plan; reaction_s: number }
 type SharedFor = { label: string; wait_s: number | null; off_m: number | null }
 
 /** A group of cones shared by several. `fits`: false where one set cannot serve all of them. */
-export type SharedGroup = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; forWhom: SharedFor[]; fits: boolean }
+export type SharedGroup = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; audience: SharedFor[]; fits: boolean }
 
 /** Longer than this nobody counts from a cone (s). */
 const LONGEST_WAIT_S = 1
 /** A cone to place the car by may stand this far from a mark, in metres or in seconds at the speed there, whichever is more. */
-const MOST_OFF_M = 5
-const MOST_OFF_S = 0.2
+const MAX_OFF_M = 5
+const MAX_OFF_S = 0.2
 
 /**
  * One set of cones for several vehicles and levels. Cones to act on stand for whoever needs them first, everybody else
  * waits from there; cones to place the car by stand half way between the extremes. All plans are of one circuit.
  */
-export const shareCones = (served: readonly Served[], scheme: ConeScheme): SharedGroup[] => {
+export const shareCones = (served: readonly Audience[], scheme: ConeScheme): SharedGroup[] => {
   const [first] = served
   if (!first) return []
   const length_m = first.plan.circuit.length_m
@@ -41,22 +41,22 @@ export const shareCones = (served: readonly Served[], scheme: ConeScheme): Share
         })
         const own = wishes.filter((w) => w.mark !== null)
         if (own.length === 0) return []
-        const least = Math.min(...own.map((w) => w.wish_m))
-        const most = Math.max(...own.map((w) => w.wish_m))
-        const station_m = wrapStation(corner.peak_m + (actedOn.has(kind) ? least : (least + most) / 2), length_m)
+        const min = Math.min(...own.map((w) => w.wish_m))
+        const max = Math.max(...own.map((w) => w.wish_m))
+        const station_m = wrapStation(corner.peak_m + (actedOn.has(kind) ? min : (min + max) / 2), length_m)
         let fits = true
-        const forWhom = wishes.map(({ label, plan, mark, wish_m }): SharedFor => {
+        const audience = wishes.map(({ label, plan, mark, wish_m }): SharedFor => {
           if (!mark) return { label, wait_s: null, off_m: null }
           const off_m = signedDistance(wrapStation(corner.peak_m + wish_m, length_m), station_m, length_m)
           if (!actedOn.has(kind)) {
-            if (Math.abs(off_m) > Math.max(MOST_OFF_M, MOST_OFF_S * mark.speed_mps)) fits = false
+            if (Math.abs(off_m) > Math.max(MAX_OFF_M, MAX_OFF_S * mark.speed_mps)) fits = false
             return { label, wait_s: null, off_m }
           }
           const wait_s = waitFrom(plan, station_m, wrapStation(corner.peak_m + wish_m, length_m))
           if (wait_s > LONGEST_WAIT_S) fits = false
           return { label, wait_s, off_m }
         })
-        return [{ groupId: `${corner.id}-${kind}`, cornerId: corner.id, kind, station_m, forWhom, fits }]
+        return [{ groupId: `${corner.id}-${kind}`, cornerId: corner.id, kind, station_m, audience, fits }]
       }),
   )
 }

@@ -1,5 +1,5 @@
-import type { CornerNumbers } from '../corner-numbers/corner-metrics.ts'
-import { LEAST_GRACE_S } from '../corner-numbers/safety.ts'
+import type { CornerMetrics } from '../corner-numbers/corner-metrics.ts'
+import { MIN_GRACE_S } from '../corner-numbers/safety.ts'
 import type { Cone } from './placement.ts'
 import type { ConeColour, ConeKind } from './scheme.ts'
 
@@ -34,13 +34,13 @@ const kindWorth: Record<ConeKind, number> = {
  * The worth of a group of cones: by kind, grown by the corner's price (up to double, the dearest corner's), and for
  * cones to brake by, grown again where the grace is short.
  */
-export const coneWorth = (cone: Pick<Cone, 'kind' | 'cornerId'>, numbers: readonly CornerNumbers[]): number => {
+export const coneWorth = (cone: Pick<Cone, 'kind' | 'cornerId'>, numbers: readonly CornerMetrics[]): number => {
   const own = numbers.find((n) => n.cornerId === cone.cornerId)
-  const dearest = numbers.reduce((most, n) => Math.max(most, n.worth.price_spmps), 0)
+  const dearest = numbers.reduce((max, n) => Math.max(max, n.worth.price_spmps), 0)
   const priced = own && dearest > 0 ? 1 + own.worth.price_spmps / dearest : 1
   const grace_s = own?.grace?.time_s
   const tight =
-    grace_s !== undefined && (cone.kind === 'brake' || cone.kind === 'sighter') ? Math.max(0, 1 - grace_s / (2 * LEAST_GRACE_S)) : 0
+    grace_s !== undefined && (cone.kind === 'brake' || cone.kind === 'sighter') ? Math.max(0, 1 - grace_s / (2 * MIN_GRACE_S)) : 0
   return kindWorth[cone.kind] * (priced + tight)
 }
 
@@ -51,7 +51,7 @@ export const coneWorth = (cone: Pick<Cone, 'kind' | 'cornerId'>, numbers: readon
 export const fitStock = (
   cones: readonly Cone[],
   stock: ConeStock,
-  numbers: readonly CornerNumbers[],
+  numbers: readonly CornerMetrics[],
 ): { cones: Cone[]; dropped: DroppedGroup[] } => {
   const dropped: DroppedGroup[] = []
   for (const [colour, owned] of Object.entries(stock) as [ConeColour, number][]) {

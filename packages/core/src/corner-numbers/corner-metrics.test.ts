@@ -10,7 +10,7 @@ import { makePlan, planOnLine } from '../plan/make-plan.ts'
 import type { PlanSettings } from '../plan/plan.ts'
 import { solveProfile } from '../profile/solve-profile.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { cornerNumbers, cornerWarnings, shiftPoints } from './corner-metrics.ts'
+import { cornerMetrics, cornerWarnings, shiftPoints } from './corner-metrics.ts'
 import { runOffFriction } from './safety.ts'
 import { lookFrom, sightAhead, sightOfMarks } from './sight.ts'
 import { cornerWorth } from './worth.ts'
@@ -57,7 +57,7 @@ describe('what a corner is for', () => {
 describe('grace', () => {
   it('is the difference of two braking distances on flat ground', () => {
     const plan = stadiumPlan()
-    const [numbers] = cornerNumbers(plan)
+    const [numbers] = cornerMetrics(plan)
     const [brake, turnIn] = [markOf(plan.marks, 'T1', 'brake'), markOf(plan.marks, 'T1', 'turn-in')]
     if (!brake || !turnIn || !numbers.grace) throw new Error('No braking zone')
     const needed = (brake.speed_mps ** 2 - turnIn.speed_mps ** 2) / (2 * 0.9 * g)
@@ -67,7 +67,7 @@ describe('grace', () => {
   })
 
   it('shrinks with pace, and warns below half a second', () => {
-    const at = (pace: number) => cornerNumbers(stadiumPlan({ pace }))[0]
+    const at = (pace: number) => cornerMetrics(stadiumPlan({ pace }))[0]
     const graces = [0.45, 0.6, 0.75, 0.85].map((pace) => at(pace).grace?.time_s ?? 0)
     for (let i = 1; i < graces.length; i++) expect(graces[i]).toBeLessThan(graces[i - 1])
     expect(cornerWarnings(at(0.85))).toContain('little-grace')
@@ -86,7 +86,7 @@ describe('the straight-on check', () => {
     runOff: { surface, length_m },
   })
   const first = (ground: GroundItem[], change: Partial<PlanSettings> = {}) => {
-    const found = cornerNumbers(stadiumPlan({ pace: 0.75, ...change }, ground))[0].straightOn
+    const found = cornerMetrics(stadiumPlan({ pace: 0.75, ...change }, ground))[0].straightOn
     if (!found) throw new Error('No check')
     return found
   }
@@ -113,13 +113,13 @@ describe('the straight-on check', () => {
     const needed = first([runOff(60)], { pace: 0.85 }).cases[1].needs_m
     expect(needed).toBeGreaterThan(2)
     const ground = [runOff(needed * 0.6)]
-    const { cases, cure } = first(ground, { pace: 0.85 })
+    const { cases, mitigation } = first(ground, { pace: 0.85 })
     expect(cases[1].stops).toBe(false)
-    expect(cornerWarnings(cornerNumbers(stadiumPlan({ pace: 0.85 }, ground))[0])).toContain('no-room-straight-on')
-    expect(cure?.brakeEarlier_m).toBeGreaterThan(0)
-    expect((cure?.brakeEarlier_m ?? 0) % 5).toBe(0)
-    expect(cure?.pace).toBeLessThan(0.85)
-    expect(first(ground, { pace: cure?.pace ?? 0 }).cases[1].stops).not.toBe(false)
+    expect(cornerWarnings(cornerMetrics(stadiumPlan({ pace: 0.85 }, ground))[0])).toContain('no-room-straight-on')
+    expect(mitigation?.brakeEarlier_m).toBeGreaterThan(0)
+    expect((mitigation?.brakeEarlier_m ?? 0) % 5).toBe(0)
+    expect(mitigation?.pace).toBeLessThan(0.85)
+    expect(first(ground, { pace: mitigation?.pace ?? 0 }).cases[1].stops).not.toBe(false)
   })
 })
 

@@ -1,14 +1,14 @@
 import type { Plan } from '../plan/plan.ts'
 import { engineSpeed } from '../vehicle/gears.ts'
-import { type Grace, graceOf, LEAST_GRACE_S, type StraightOn, straightOnOf } from './safety.ts'
+import { type Grace, graceOf, MIN_GRACE_S, type StraightOn, straightOnOf } from './safety.ts'
 import { type MarkSight, sightOfMarks } from './sight.ts'
 import { type CornerWorth, cornerWorth } from './worth.ts'
 
 /** All that is computed of one corner beside its marks. */
-export type CornerNumbers = { cornerId: string; worth: CornerWorth; grace: Grace | null; straightOn: StraightOn | null; sight: MarkSight[] }
+export type CornerMetrics = { cornerId: string; worth: CornerWorth; grace: Grace | null; straightOn: StraightOn | null; sight: MarkSight[] }
 
 /** Worth, grace, straight-on check and sight of every corner of a plan. */
-export const cornerNumbers = (plan: Plan): CornerNumbers[] => {
+export const cornerMetrics = (plan: Plan): CornerMetrics[] => {
   const worth = cornerWorth(plan)
   const sight = sightOfMarks(plan)
   return plan.corners.map((corner, k) => ({
@@ -24,8 +24,8 @@ export const cornerNumbers = (plan: Plan): CornerNumbers[] => {
 export type CornerWarning = 'little-grace' | 'no-room-straight-on' | 'mark-hidden'
 
 /** Warnings of a corner: grace below half a second, no stop after brakes 1 s late, a mark to drive by in sight for under 3 s. */
-export const cornerWarnings = ({ grace, straightOn, sight }: CornerNumbers): CornerWarning[] => [
-  ...(grace && grace.time_s < LEAST_GRACE_S ? ['little-grace' as const] : []),
+export const cornerWarnings = ({ grace, straightOn, sight }: CornerMetrics): CornerWarning[] => [
+  ...(grace && grace.time_s < MIN_GRACE_S ? ['little-grace' as const] : []),
   ...(straightOn?.cases.some((c) => c.late_s === 1 && c.stops === false) ? ['no-room-straight-on' as const] : []),
   ...(sight.some((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex')) ? ['mark-hidden' as const] : []),
 ]
@@ -34,7 +34,7 @@ export const cornerWarnings = ({ grace, straightOn, sight }: CornerNumbers): Cor
 export type Shift = { station_m: number; from: number; to: number; speed_mps: number; engineSpeed_rpm: number }
 
 /** A gear kept for less than this is passed over (s). */
-const LEAST_IN_GEAR_S = 0.6
+const MIN_IN_GEAR_S = 0.6
 
 /** Gear changes of a plan in order of travel; engine speed is that before the change. */
 export const shiftPoints = (plan: Plan): Shift[] => {
@@ -48,7 +48,7 @@ export const shiftPoints = (plan: Plan): Shift[] => {
     let j = i
     while (gear[j % n] === gear[i] && j < i + n) j++
     const held_s = (profile.time_s[j % n] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s
-    if (held_s < LEAST_IN_GEAR_S) for (let k = i; k < j; k++) gear[k % n] = before
+    if (held_s < MIN_IN_GEAR_S) for (let k = i; k < j; k++) gear[k % n] = before
   }
   const out: Shift[] = []
   for (let i = 0; i < n; i++) {

@@ -1,7 +1,7 @@
 export {
-  type CornerNumbers,
+  type CornerMetrics,
   type CornerWarning,
-  cornerNumbers,
+  cornerMetrics,
   cornerWarnings,
   type Shift,
   shiftPoints,
@@ -9,10 +9,10 @@ export {
 export {
   EMERGENCY_SHARE,
   type Grace,
-  LEAST_GRACE_S,
+  MIN_GRACE_S,
   runOffFriction,
   type StraightOn,
   type StraightOnCase,
 } from './safety.ts'
-export { CONE_HEIGHT_M, EYE_HEIGHT_M, LEAST_SIGHT_S, type LookPlace, lookFrom, type MarkSight, sightAhead } from './sight.ts'
+export { CONE_HEIGHT_M, EYE_HEIGHT_M, type LookPlace, lookFrom, type MarkSight, MIN_SIGHT_S, sightAhead } from './sight.ts'
 export type { CornerWorth } from './worth.ts'

@@ -12,7 +12,7 @@ import { GRAVITY_MPS2 } from '../units/constants.ts'
 /** Share of the full surface grip that an emergency stop is taken to use. */
 export const EMERGENCY_SHARE = 0.9
 /** Less grace than this is a warning (s). */
-export const LEAST_GRACE_S = 0.5
+export const MIN_GRACE_S = 0.5
 /** How late the brakes come in the straight-on check (s); the middle one decides on a cure. */
 const LATE_S = [0.5, 1, 1.5] as const
 const DECIDING_S = 1
@@ -35,7 +35,7 @@ export type StraightOn = {
   toEdge_m: number
   runOff: { surface: RunOffSurface; length_m: number } | null
   cases: StraightOnCase[]
-  cure: { brakeEarlier_m: number | null; pace: number | null } | null
+  mitigation: { brakeEarlier_m: number | null; pace: number | null } | null
 }
 
 const emergency = (surface: Surface): GripShare => uniformGrip(EMERGENCY_SHARE * surfaces[surface])
@@ -155,9 +155,9 @@ const casesFrom = (plan: Plan, brakeAt_m: number, speed_mps: number, turnIn: num
 
 /** Brake cones are moved in steps of this (m), at most so far. */
 const SHIFT_STEP_M = 5
-const MOST_SHIFT_M = 100
+const MAX_SHIFT_M = 100
 const PACE_STEP = 0.05
-const LEAST_PACE = 0.45
+const MIN_PACE = 0.45
 
 /**
  * The straight-on check of a corner: brakes 0.5, 1 and 1.5 s late at the speed of the brake point, an emergency stop up
@@ -174,11 +174,11 @@ export const straightOnOf = (plan: Plan, corner: Corner): StraightOn | null => {
   const { station_m, speed_mps } = entry.brake
   const cases = casesFrom(plan, station_m, speed_mps, turnIn, toEdge_m, runOff)
   const fails = (list: StraightOnCase[]): boolean => list.find((c) => c.late_s === DECIDING_S)?.stops === false
-  if (!fails(cases)) return { toEdge_m, runOff, cases, cure: null }
+  if (!fails(cases)) return { toEdge_m, runOff, cases, mitigation: null }
   let brakeEarlier_m: number | null = null
-  for (let shift = SHIFT_STEP_M; shift <= MOST_SHIFT_M && brakeEarlier_m === null; shift += SHIFT_STEP_M)
+  for (let shift = SHIFT_STEP_M; shift <= MAX_SHIFT_M && brakeEarlier_m === null; shift += SHIFT_STEP_M)
     if (!fails(casesFrom(plan, station_m - shift, speed_mps, turnIn, toEdge_m, runOff))) brakeEarlier_m = shift
-  return { toEdge_m, runOff, cases, cure: { brakeEarlier_m, pace: curingPace(plan, corner, toEdge_m, runOff, fails) } }
+  return { toEdge_m, runOff, cases, mitigation: { brakeEarlier_m, pace: curingPace(plan, corner, toEdge_m, runOff, fails) } }
 }
 
 const curingPace = (
@@ -188,7 +188,7 @@ const curingPace = (
   runOff: StraightOn['runOff'],
   fails: (cases: StraightOnCase[]) => boolean,
 ): number | null => {
-  for (let pace = plan.settings.pace - PACE_STEP; pace > LEAST_PACE - 1e-9; pace -= PACE_STEP) {
+  for (let pace = plan.settings.pace - PACE_STEP; pace > MIN_PACE - 1e-9; pace -= PACE_STEP) {
     const slower = planOnLine(plan, plan.vehicle, { ...plan.settings, pace }, plan.line)
     const entry = entryOf(slower, corner)
     if (!entry) return Math.round(100 * pace) / 100

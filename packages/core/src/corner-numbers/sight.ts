@@ -9,7 +9,7 @@ import type { Plan } from '../plan/plan.ts'
 export const EYE_HEIGHT_M = 1.1
 export const CONE_HEIGHT_M = 0.45
 /** A mark has to be in sight at least so long before it is reached (s). */
-export const LEAST_SIGHT_S = 3
+export const MIN_SIGHT_S = 3
 /** Sight is followed back this far in time (s), or ahead in distance (m). */
 const LONGEST_SIGHT_S = 8
 const LONGEST_SIGHT_M = 400
@@ -67,12 +67,12 @@ const sees = (place: SightGround, verges: Uint8Array | null, from: number, to: n
 export const sightAhead = (place: SightGround, object_m = CONE_HEIGHT_M): Float64Array => {
   const { circuit } = place
   const verges = blockedVerges(place)
-  const most = Math.min(circuit.count - 1, Math.round(LONGEST_SIGHT_M / circuit.step_m))
+  const max = Math.min(circuit.count - 1, Math.round(LONGEST_SIGHT_M / circuit.step_m))
   const out = new Float64Array(circuit.count)
   for (let i = 0; i < circuit.count; i++) {
     let far = STRIDE
     // What the crest hides may come into sight again beyond; the first gap ends it.
-    while (far + STRIDE <= most && sees(place, verges, i, (i + far + STRIDE) % circuit.count, object_m)) far += STRIDE
+    while (far + STRIDE <= max && sees(place, verges, i, (i + far + STRIDE) % circuit.count, object_m)) far += STRIDE
     out[i] = far * circuit.step_m
   }
   return out
@@ -106,7 +106,7 @@ export const sightOfMarks = (plan: Plan): MarkSight[] => {
   const verges = blockedVerges(plan)
   return plan.marks.map(({ kind, cornerId, station_m }) => {
     const time_s = timeInSight(plan, verges, station_m)
-    return { cornerId, kind, time_s, enough: time_s >= LEAST_SIGHT_S }
+    return { cornerId, kind, time_s, enough: time_s >= MIN_SIGHT_S }
   })
 }
 

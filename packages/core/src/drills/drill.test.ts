@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
-import { drillKinds, drillTarget, usualSizes } from './drill.ts'
+import { defaultSizes, drillKinds, drillTarget } from './drill.ts'
 
 describe('what an exercise asks', () => {
   it('stops from 50 km/h where kinematics say', () => {
@@ -12,15 +12,15 @@ describe('what an exercise asks', () => {
 
   it('goes round a circle at the speed whose demand is the grip', () => {
     const { speed_mps, time_s } = drillTarget('circle', 0.9, 0.8)
-    expect(speed_mps ** 2 / usualSizes.radius_m).toBeCloseTo(0.72 * GRAVITY_MPS2, 9)
-    expect((time_s ?? 0) * speed_mps).toBeCloseTo(2 * Math.PI * usualSizes.radius_m, 9)
+    expect(speed_mps ** 2 / defaultSizes.radius_m).toBeCloseTo(0.72 * GRAVITY_MPS2, 9)
+    expect((time_s ?? 0) * speed_mps).toBeCloseTo(2 * Math.PI * defaultSizes.radius_m, 9)
     expect(drillTarget('figure-of-eight', 0.9, 0.8).time_s).toBeCloseTo(2 * (time_s ?? 0), 9)
   })
 
   it('weaves a slalom whose sharpest point asks for the grip', () => {
     const { speed_mps } = drillTarget('slalom', 1, 0.75)
     // Curvature of A·sin(πx/L) at its crest, by differences.
-    const { amplitude_m: A, spacing_m: L } = usualSizes
+    const { amplitude_m: A, spacing_m: L } = defaultSizes
     const y = (x: number): number => A * Math.sin((Math.PI * x) / L)
     const h = 0.01
     const kappa = Math.abs(y(L / 2 + h) - 2 * y(L / 2) + y(L / 2 - h)) / (h * h)

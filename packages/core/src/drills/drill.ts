@@ -21,7 +21,7 @@ export type DrillSizes = { radius_m: number; spacing_m: number; amplitude_m: num
 export type DrillTarget = { speed_mps: number; time_s: number | null; stop_m: number | null }
 
 /** Usual sizes: they fit a pad of 90 × 60 m. */
-export const usualSizes: DrillSizes = { radius_m: 20, spacing_m: 18, amplitude_m: 1.5, entry_mps: 50 / 3.6 }
+export const defaultSizes: DrillSizes = { radius_m: 20, spacing_m: 18, amplitude_m: 1.5, entry_mps: 50 / 3.6 }
 
 /**
  * What an exercise asks of a vehicle. `mu`: friction of tyre and surface; `share`: how much of it is to be used. Braking box: length
@@ -29,7 +29,7 @@ export const usualSizes: DrillSizes = { radius_m: 20, spacing_m: 18, amplitude_m
  * a lane change is one such half-wave each way. Circle and figure of eight: √(μ g R) and the time round.
  * Source: kinematics; a flat surface.
  */
-export const drillTarget = (kind: DrillKind, mu: number, share: number, sizes: DrillSizes = usualSizes): DrillTarget => {
+export const drillTarget = (kind: DrillKind, mu: number, share: number, sizes: DrillSizes = defaultSizes): DrillTarget => {
   const grip_mps2 = mu * share * GRAVITY_MPS2
   if (kind === 'braking-box')
     return { speed_mps: sizes.entry_mps, time_s: sizes.entry_mps / grip_mps2, stop_m: sizes.entry_mps ** 2 / (2 * grip_mps2) }

@@ -3,8 +3,8 @@ export {
   type DrillResult,
   type DrillSizes,
   type DrillTarget,
+  defaultSizes,
   drillKinds,
   drillResults,
   drillTarget,
-  usualSizes,
 } from './drill.ts'

@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Lap } from '../log/laps.ts'
 import { median, spread } from '../log/robust.ts'
-import { stationOf, type Way } from './trajectory.ts'
+import { stationOf, type Trajectory } from './trajectory.ts'
 
 /** Time between the places at which drift is estimated (s), and how long a receiver remembers its error (s). */
 const KNOT_S = 2.5
@@ -12,8 +12,8 @@ const WANDER_M = 40
 /** In corners laps differ by what was driven; they say this much about the receiver. */
 const CORNER_WEIGHT = 0.3
 /** No driver keeps a straight better than this (m). */
-const LEAST_WANDER_M = 0.1
-const ROUNDS = 5
+const MIN_WANDER_M = 0.1
+const MAX_ITERATIONS = 5
 const SWEEPS = 30
 
 /** How far laps lie beside each other on straights: as logged, and once the drift is taken out (standard deviations, m). */
@@ -26,52 +26,56 @@ export type DriftOutcome = { drift_m: number; rest_m: number }
  * squares with weights that fade for what lies far off (Student's t). One lap alone tells nothing and is left alone.
  * `straight`: 1 at stations away from corners. Cost: linear in the distance driven.
  */
-export const takeDriftOut = (circuit: Circuit, way: Way, laps: readonly Lap[], straight: Uint8Array): DriftOutcome => {
-  const middle = medianPath(circuit, way, laps)
+export const takeDriftOut = (circuit: Circuit, trajectory: Trajectory, laps: readonly Lap[], straight: Uint8Array): DriftOutcome => {
+  const middle = medianPath(circuit, trajectory, laps)
   if (laps.length < 2) return { drift_m: 0, rest_m: 0 }
-  const stride = Math.max(1, Math.round(EVERY_M / way.step_m))
+  const stride = Math.max(1, Math.round(EVERY_M / trajectory.step_m))
   // Across the road, over the ground: once a station, not once a metre driven.
   const east = circuit.heading_rad.map((heading) => -Math.sin(heading))
   const north = circuit.heading_rad.map(Math.cos)
   const seen: Seen[] = []
-  for (let i = 0; i < way.time_s.length; i += stride) {
-    const at = stationOf(circuit, way, i)
-    if (way.known[i] === 0 || !Number.isFinite(middle[at])) continue
+  for (let i = 0; i < trajectory.time_s.length; i += stride) {
+    const at = stationOf(circuit, trajectory, i)
+    if (trajectory.known[i] === 0 || !Number.isFinite(middle[at])) continue
     seen.push({
       i,
-      knot: (way.time_s[i] - way.time_s[0]) / KNOT_S,
+      knot: (trajectory.time_s[i] - trajectory.time_s[0]) / KNOT_S,
       east: east[at],
       north: north[at],
-      apart_m: way.offset_m[i] - middle[at],
+      separation_m: trajectory.offset_m[i] - middle[at],
       share: straight[at] === 1 ? 1 : CORNER_WEIGHT,
     })
   }
   const onStraights = seen.filter((s) => s.share === 1)
   // Each lap is part of the median that it is held against.
   const inflate = Math.sqrt(laps.length / (laps.length - 1))
-  const drift_m = inflate * spread(onStraights.map((s) => s.apart_m))
-  const drift = fitDrift(seen, Math.max(0.02, drift_m), Math.ceil((way.time_s[way.time_s.length - 1] - way.time_s[0]) / KNOT_S) + 2)
-  const rest = (s: Seen): number => s.apart_m - drift(s.knot, s.east, s.north)
+  const drift_m = inflate * spread(onStraights.map((s) => s.separation_m))
+  const drift = fitDrift(
+    seen,
+    Math.max(0.02, drift_m),
+    Math.ceil((trajectory.time_s[trajectory.time_s.length - 1] - trajectory.time_s[0]) / KNOT_S) + 2,
+  )
+  const rest = (s: Seen): number => s.separation_m - drift(s.knot, s.east, s.north)
   const rest_m = inflate * spread(onStraights.map(rest))
-  for (let i = 0; i < way.time_s.length; i++) {
-    const at = stationOf(circuit, way, i)
-    way.offset_m[i] -= drift((way.time_s[i] - way.time_s[0]) / KNOT_S, east[at], north[at])
+  for (let i = 0; i < trajectory.time_s.length; i++) {
+    const at = stationOf(circuit, trajectory, i)
+    trajectory.offset_m[i] -= drift((trajectory.time_s[i] - trajectory.time_s[0]) / KNOT_S, east[at], north[at])
   }
   return { drift_m, rest_m }
 }
 
 /** A look at the path: how far it lies from the median (m), at which time in knots, in which direction across the road. */
-type Seen = { i: number; knot: number; east: number; north: number; apart_m: number; share: number }
+type Seen = { i: number; knot: number; east: number; north: number; separation_m: number; share: number }
 
 /** The median offset of all laps at each station, NaN where none is known. */
-const medianPath = (circuit: Circuit, way: Way, laps: readonly Lap[]): Float64Array => {
+const medianPath = (circuit: Circuit, trajectory: Trajectory, laps: readonly Lap[]): Float64Array => {
   const out = new Float64Array(circuit.count).fill(Number.NaN)
-  const starts = laps.map((lap) => lap.from * circuit.count - way.first)
+  const starts = laps.map((lap) => lap.from * circuit.count - trajectory.first)
   for (let at = 0; at < circuit.count; at++) {
     const values: number[] = []
     for (const start of starts) {
       const i = start + at
-      if (i >= 0 && i < way.offset_m.length && way.known[i] === 1) values.push(way.offset_m[i])
+      if (i >= 0 && i < trajectory.offset_m.length && trajectory.known[i] === 1) values.push(trajectory.offset_m[i])
     }
     if (values.length > 0) out[at] = median(values)
   }
@@ -82,12 +86,12 @@ const medianPath = (circuit: Circuit, way: Way, laps: readonly Lap[]): Float64Ar
 type Equation = { ee: number; en: number; nn: number; be: number; bn: number; linkEe: number; linkEn: number; linkNn: number }
 
 /** Adds a look at the path to the equations of a knot that has this share in it. */
-const addLook = (q: Equation, { east, north, apart_m }: Seen, weight: number, share: number): void => {
+const addLook = (q: Equation, { east, north, separation_m }: Seen, weight: number, share: number): void => {
   q.ee += weight * share * share * east * east
   q.en += weight * share * share * east * north
   q.nn += weight * share * share * north * north
-  q.be += weight * share * east * apart_m
-  q.bn += weight * share * north * apart_m
+  q.be += weight * share * east * separation_m
+  q.bn += weight * share * north * separation_m
 }
 
 /** Fits the drift (m) at knots; returns it in a direction at a time in knots. */
@@ -101,9 +105,9 @@ const fitDrift = (seen: readonly Seen[], sigma_m: number, knots: number): ((knot
     const f = knot - k
     return ((1 - f) * east[k] + f * east[k + 1]) * e + ((1 - f) * north[k] + f * north[k + 1]) * n
   }
-  for (let round = 0; round < ROUNDS; round++) {
-    const rest = seen.map((s) => s.apart_m - across(s.knot, s.east, s.north))
-    const scale = Math.max(LEAST_WANDER_M, round === 0 ? 0.5 * sigma_m : spread(rest.filter((_, j) => seen[j].share === 1)))
+  for (let round = 0; round < MAX_ITERATIONS; round++) {
+    const rest = seen.map((s) => s.separation_m - across(s.knot, s.east, s.north))
+    const scale = Math.max(MIN_WANDER_M, round === 0 ? 0.5 * sigma_m : spread(rest.filter((_, j) => seen[j].share === 1)))
     const equations: Equation[] = Array.from({ length: knots }, () => ({
       ee: 0,
       en: 0,

@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Lap } from '../log/laps.ts'
 import type { Plan } from '../plan/plan.ts'
-import { atTravel, type Way, wayOfPlan, wheelAt } from './trajectory.ts'
+import { atTravel, type Trajectory, trajectoryOfPlan, wheelAt } from './trajectory.ts'
 
 /**
  * One lap at the circuit's stations, driven or planned, for charts and times. `time_s` is from the start line; `brake` is a
@@ -22,30 +22,30 @@ export type LapTrace = {
 }
 
 /** The trace of a lap of a way; pedals are read at the station or the sample after it. */
-export const traceOf = (circuit: Circuit, way: Way, lap: Pick<Lap, 'from' | 'start_s' | 'time_s'>): LapTrace => {
+export const traceOf = (circuit: Circuit, trajectory: Trajectory, lap: Pick<Lap, 'from' | 'start_s' | 'time_s'>): LapTrace => {
   const begin_m = lap.from * circuit.length_m
-  const { travel_m, brake_g, throttle, gear } = way.feet
-  const column = (values: Float64Array): Float64Array => circuit.s_m.map((s_m) => atTravel(way, values, begin_m + s_m))
+  const { travel_m, brake_g, throttle, gear } = trajectory.inputs
+  const column = (values: Float64Array): Float64Array => circuit.s_m.map((s_m) => atTravel(trajectory, values, begin_m + s_m))
   let j = 0
   const sample = Int32Array.from(circuit.s_m, (s_m) => {
     while (j + 1 < travel_m.length && travel_m[j] < begin_m + s_m - 1e-9) j++
     return j
   })
-  const first = Math.round(begin_m / way.step_m) - way.first
+  const first = Math.round(begin_m / trajectory.step_m) - trajectory.first
   return {
-    time_s: column(way.time_s).map((t) => Math.min(lap.time_s, Math.max(0, t - lap.start_s))),
-    speed_mps: column(way.speed_mps),
-    offset_m: column(way.offset_m),
-    kappa_1pm: column(way.kappa_1pm),
-    wheel_1pm: circuit.s_m.map((s_m) => wheelAt(way, begin_m + s_m)),
+    time_s: column(trajectory.time_s).map((t) => Math.min(lap.time_s, Math.max(0, t - lap.start_s))),
+    speed_mps: column(trajectory.speed_mps),
+    offset_m: column(trajectory.offset_m),
+    kappa_1pm: column(trajectory.kappa_1pm),
+    wheel_1pm: circuit.s_m.map((s_m) => wheelAt(trajectory, begin_m + s_m)),
     brake: Float64Array.from(sample, (i) => brake_g[i]),
     throttle: Float64Array.from(sample, (i) => throttle[i]),
     gear: Uint8Array.from(sample, (i) => (gear ? Math.max(0, Math.round(gear[i]) || 0) : 0)),
-    known: Uint8Array.from(circuit.s_m, (_, i) => way.known[Math.min(Math.max(first + i, 0), way.known.length - 1)]),
+    known: Uint8Array.from(circuit.s_m, (_, i) => trajectory.known[Math.min(Math.max(first + i, 0), trajectory.known.length - 1)]),
     lapTime_s: lap.time_s,
   }
 }
 
 /** The plan as a trace. */
 export const planTrace = (plan: Plan): LapTrace =>
-  traceOf(plan.circuit, wayOfPlan(plan), { from: 0, start_s: 0, time_s: plan.profile.lapTime_s })
+  traceOf(plan.circuit, trajectoryOfPlan(plan), { from: 0, start_s: 0, time_s: plan.profile.lapTime_s })

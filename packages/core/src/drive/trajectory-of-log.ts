@@ -6,12 +6,12 @@ import { fastNoise, smoothOpen } from '../log/smooth.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
 import { airDrag_1pm } from '../vehicle/air.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { atTravel, type Feet, IDLE_G, stationOf, TOUCH_G, type Way } from './trajectory.ts'
+import { atTravel, type DriverInputs, IDLE_G, stationOf, TOUCH_G, type Trajectory } from './trajectory.ts'
 
 /** A pedal channel counts as touched above this share of its range. */
 const TOUCH_SHARE = 0.03
 /** A usual car: ½ρ·CdA/m of about 0.4/1250. */
-const USUAL_RESISTANCE: Resistance = { drag_1pm: 0.00032, rolling_g: 0.013 }
+const TYPICAL_RESISTANCE: Resistance = { drag_1pm: 0.00032, rolling_g: 0.013 }
 /** Speeds are smoothed over this long to either side before they are made into demands (s): noisy ones, and clean ones. */
 const DEMAND_HALF_S = { noisy: 0.25, clean: 0.14 } as const
 /** A speed channel with less quick noise than this is clean (m/s). */
@@ -38,7 +38,7 @@ type Fixes = { index: Int32Array; travel_m: Float64Array; time_s: Float64Array }
 const silence_s = (interval_s: number): number => Math.max(0.45, 3.5 * interval_s)
 
 /** The usual time between fixes (s). */
-export const usualInterval = ({ time_s }: Pick<Log, 'time_s'>): number => {
+export const typicalInterval = ({ time_s }: Pick<Log, 'time_s'>): number => {
   const intervals = new Float64Array(Math.max(0, time_s.length - 1))
   for (let i = 0; i < intervals.length; i++) intervals[i] = time_s[i + 1] - time_s[i]
   return quantile(intervals, 0.5)
@@ -61,7 +61,7 @@ const usable = (log: Log, matched: MatchedLog): Fixes => {
  * what it lacks derived (speed from time, curvature from the path, demands from speed with slope and air taken out).
  * `drift_m`: what to take off the offset at each fix. Cost: linear in fixes and in stations driven.
  */
-export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: KnownCar = {}): Way => {
+export const trajectoryOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: KnownCar = {}): Trajectory => {
   const fixes = usable(log, matched)
   const { step_m, count } = circuit
   const first = Math.ceil(fixes.travel_m[0] / step_m)
@@ -69,7 +69,7 @@ export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: K
   const before = new Int32Array(size)
   const share = new Float64Array(size)
   const known = new Uint8Array(size)
-  const interval_s = usualInterval(log)
+  const interval_s = typicalInterval(log)
   for (let i = 0, j = 0; i < size; i++) {
     const at = (first + i) * step_m
     while (j + 2 < fixes.travel_m.length && fixes.travel_m[j + 1] <= at) j++
@@ -88,7 +88,7 @@ export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: K
   const fast_m = fastNoise(matched.offset_m)
   const half = Math.round(Math.min(14, Math.max(interval_s * usual_mps, 4 + 30 * fast_m)) / step_m)
   const offset_m = smoothOpen(sampled(matched.offset_m), half)
-  const way: Way = {
+  const trajectory: Trajectory = {
     step_m,
     count,
     first,
@@ -97,30 +97,30 @@ export const wayOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: K
     offset_m,
     kappa_1pm: new Float64Array(size),
     known,
-    feet: { time_s, travel_m: time_s, brake_g: time_s, drive_g: time_s, throttle: time_s, wheel_1pm: time_s, gear: null },
+    inputs: { time_s, travel_m: time_s, brake_g: time_s, drive_g: time_s, throttle: time_s, wheel_1pm: time_s, gear: null },
     brakeTouch_g: TOUCH_G,
     driveTouch_g: TOUCH_G,
     idle_g: IDLE_G,
   }
-  way.kappa_1pm = pathCurvature(circuit, way, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
-  way.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, way), Math.max(3, half))
-  addFeet(circuit, way, log, fixes, car)
-  if (log.brake_bar && log.throttle_pct) return way
+  trajectory.kappa_1pm = pathCurvature(circuit, trajectory, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
+  trajectory.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, trajectory), Math.max(3, half))
+  addDriverInputs(circuit, trajectory, log, fixes, car)
+  if (log.brake_bar && log.throttle_pct) return trajectory
   // A derived demand that noise may bring about is no touch.
-  const noise_g = 2 * demandNoise(log, way)
-  if (!log.brake_bar) way.brakeTouch_g += noise_g
-  if (!log.throttle_pct) way.driveTouch_g += noise_g
-  way.idle_g = way.driveTouch_g
-  return way
+  const noise_g = 2 * demandNoise(log, trajectory)
+  if (!log.brake_bar) trajectory.brakeTouch_g += noise_g
+  if (!log.throttle_pct) trajectory.driveTouch_g += noise_g
+  trajectory.idle_g = trajectory.driveTouch_g
+  return trajectory
 }
 
 /** Plan curvature of a path from its offsets by central differences (formula of lineFromOffsets). */
-const pathCurvature = (circuit: Circuit, way: Way, offset_m: Float64Array): Float64Array => {
+const pathCurvature = (circuit: Circuit, trajectory: Trajectory, offset_m: Float64Array): Float64Array => {
   const n = offset_m.length
-  const h = way.step_m
+  const h = trajectory.step_m
   return offset_m.map((value, i) => {
     const [b, a] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)]
-    const at = stationOf(circuit, way, i)
+    const at = stationOf(circuit, trajectory, i)
     const dn = (offset_m[a] - offset_m[b]) / ((a - b) * h)
     const ddn = a - b === 2 ? (offset_m[a] - 2 * value + offset_m[b]) / (h * h) : 0
     const kc = circuit.kappa_1pm[at]
@@ -133,12 +133,12 @@ const pathCurvature = (circuit: Circuit, way: Way, offset_m: Float64Array): Floa
   })
 }
 
-const speedFromTime = (circuit: Circuit, way: Way): Float64Array => {
-  const n = way.time_s.length
-  return way.time_s.map((_, i) => {
+const speedFromTime = (circuit: Circuit, trajectory: Trajectory): Float64Array => {
+  const n = trajectory.time_s.length
+  return trajectory.time_s.map((_, i) => {
     const [b, a] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)]
-    const path = (a - b) * way.step_m * (1 - way.offset_m[i] * circuit.kappa_1pm[stationOf(circuit, way, i)])
-    return path / Math.max(1e-3, way.time_s[a] - way.time_s[b])
+    const path = (a - b) * trajectory.step_m * (1 - trajectory.offset_m[i] * circuit.kappa_1pm[stationOf(circuit, trajectory, i)])
+    return path / Math.max(1e-3, trajectory.time_s[a] - trajectory.time_s[b])
   })
 }
 
@@ -146,24 +146,29 @@ const speedFromTime = (circuit: Circuit, way: Way): Float64Array => {
 const isClean = (log: Log): boolean => log.speed_mps !== undefined && fastNoise(log.speed_mps) < CLEAN_SPEED_MPS
 
 /** Half of the time over which a log's speeds are made into demands (s). */
-const demandHalf_s = (log: Log): number => Math.max(isClean(log) ? DEMAND_HALF_S.clean : DEMAND_HALF_S.noisy, 1.2 * usualInterval(log))
+const demandHalf_s = (log: Log): number => Math.max(isClean(log) ? DEMAND_HALF_S.clean : DEMAND_HALF_S.noisy, 1.2 * typicalInterval(log))
 
 /**
  * By how much demands derived from a log's speeds err (g, 1σ): the slope of a line through N samples of noise σ over a
  * time W errs by σ·√12/(W·√N).
  */
-export const demandNoise = (log: Log, way: Pick<Way, 'speed_mps'>): number => {
-  const interval_s = usualInterval(log)
+export const demandNoise = (log: Log, trajectory: Pick<Trajectory, 'speed_mps'>): number => {
+  const interval_s = typicalInterval(log)
   const window_s = 2 * demandHalf_s(log)
-  const noise_mps = fastNoise(log.speed_mps ?? way.speed_mps)
+  const noise_mps = fastNoise(log.speed_mps ?? trajectory.speed_mps)
   return (noise_mps * Math.sqrt(12)) / (window_s * Math.sqrt(Math.max(2, window_s / interval_s))) / GRAVITY_MPS2
 }
 
 /** Lengthways demand in g at the grid, with slope, air and rolling taken out; positive drives. */
-const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number, { drag_1pm, rolling_g }: Resistance): Float64Array => {
-  const n = way.speed_mps.length
-  const half = (i: number): number => Math.max(1, Math.round((half_s * way.speed_mps[i]) / way.step_m))
-  return way.speed_mps.map((v, i) => {
+const longitudinalDemand = (
+  circuit: Circuit,
+  trajectory: Trajectory,
+  half_s: number,
+  { drag_1pm, rolling_g }: Resistance,
+): Float64Array => {
+  const n = trajectory.speed_mps.length
+  const half = (i: number): number => Math.max(1, Math.round((half_s * trajectory.speed_mps[i]) / trajectory.step_m))
+  return trajectory.speed_mps.map((v, i) => {
     const reach = half(i)
     const [b, a] = [Math.max(0, i - reach), Math.min(n - 1, i + reach)]
     // The slope of v² by least squares over the window: quiet, and unbent by its middle.
@@ -171,33 +176,39 @@ const lengthwaysDemand = (circuit: Circuit, way: Way, half_s: number, { drag_1pm
     let product = 0
     let square = 0
     for (let k = b; k <= a; k++) {
-      product += (k - middle) * way.speed_mps[k] ** 2
+      product += (k - middle) * trajectory.speed_mps[k] ** 2
       square += (k - middle) ** 2
     }
-    const acceleration = square > 0 ? product / square / (2 * way.step_m) : 0
-    const grade = circuit.grade_rad[stationOf(circuit, way, i)]
+    const acceleration = square > 0 ? product / square / (2 * trajectory.step_m) : 0
+    const grade = circuit.grade_rad[stationOf(circuit, trajectory, i)]
     return acceleration / GRAVITY_MPS2 + Math.sin(grade) + (drag_1pm * v * v) / GRAVITY_MPS2 + rolling_g
   })
 }
 
-const most = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
+const max = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
 
 /** A pedal that comes so near its end (%) was pressed down all the way, whatever its sensor tells there. */
 const NEAR_FULL_PCT = 85
 /** Below this no car is driven round: the column is in some other unit (%). */
-const LEAST_FULL_PCT = 30
+const MIN_FULL_PCT = 30
 
 /** What a throttle channel reads at full throttle, by the most that it read: who never had the foot down, as in the wet, is no reason to call that all. */
 const fullThrottle = (highest: number): number =>
-  highest >= NEAR_FULL_PCT ? highest : highest >= LEAST_FULL_PCT ? 100 : Math.max(highest, 1)
+  highest >= NEAR_FULL_PCT ? highest : highest >= MIN_FULL_PCT ? 100 : Math.max(highest, 1)
 
 /** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
-const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake_bar, resistance = USUAL_RESISTANCE }: KnownCar): void => {
-  const demand = lengthwaysDemand(circuit, way, demandHalf_s(log), resistance)
+const addDriverInputs = (
+  circuit: Circuit,
+  trajectory: Trajectory,
+  log: Log,
+  fixes: Fixes,
+  { fullBrake_bar, resistance = TYPICAL_RESISTANCE }: KnownCar,
+): void => {
+  const demand = longitudinalDemand(circuit, trajectory, demandHalf_s(log), resistance)
   const recorded = log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
-  const grid = Float64Array.from(demand, (_, i) => (way.first + i) * way.step_m)
+  const grid = Float64Array.from(demand, (_, i) => (trajectory.first + i) * trajectory.step_m)
   const travel_m = recorded ? fixes.travel_m : grid
-  const place = (column: Float64Array): Float64Array => (recorded ? travel_m.map((m) => atTravel(way, column, m)) : column)
+  const place = (column: Float64Array): Float64Array => (recorded ? travel_m.map((m) => atTravel(trajectory, column, m)) : column)
   const pick = (column: Float64Array): Float64Array => {
     const out = new Float64Array(fixes.index.length)
     let last = 0
@@ -209,44 +220,44 @@ const addFeet = (circuit: Circuit, way: Way, log: Log, fixes: Fixes, { fullBrake
     return out
   }
   const demandHere = place(demand)
-  const speed = place(way.speed_mps)
-  const feet: Feet = {
-    time_s: recorded ? fixes.time_s : way.time_s,
+  const speed = place(trajectory.speed_mps)
+  const inputs: DriverInputs = {
+    time_s: recorded ? fixes.time_s : trajectory.time_s,
     travel_m,
     brake_g: demandHere.map((g) => Math.max(0, -g)),
     drive_g: demandHere.map((g) => Math.max(0, g)),
     throttle: new Float64Array(travel_m.length),
-    wheel_1pm: place(way.kappa_1pm),
+    wheel_1pm: place(trajectory.kappa_1pm),
     gear: log.gear && recorded ? pick(log.gear) : null,
   }
   if (log.brake_bar) {
     const brake = pick(log.brake_bar)
-    const full = fullBrake_bar ?? most(brake)
-    const scale = leastSquares(brake, feet.brake_g, (i) => brake[i] > 0.15 * full)
+    const full = fullBrake_bar ?? max(brake)
+    const scale = leastSquares(brake, inputs.brake_g, (i) => brake[i] > 0.15 * full)
     const touch = TOUCH_SHARE * full
-    feet.brake_g = brake.map((v) => Math.max(0, v) * (scale || 1 / full))
-    way.brakeTouch_g = Math.max(touch * (scale || 1 / full), 0.01)
+    inputs.brake_g = brake.map((v) => Math.max(0, v) * (scale || 1 / full))
+    trajectory.brakeTouch_g = Math.max(touch * (scale || 1 / full), 0.01)
   }
   if (log.throttle_pct) {
     const pedal = pick(log.throttle_pct)
-    const full = fullThrottle(most(pedal))
-    feet.throttle = pedal.map((v) => Math.min(1, Math.max(0, v / full)))
-    const power = engineOf(feet, demandHere, speed)
-    feet.drive_g = feet.throttle.map((share, i) => share * power(speed[i]))
+    const full = fullThrottle(max(pedal))
+    inputs.throttle = pedal.map((v) => Math.min(1, Math.max(0, v / full)))
+    const power = engineOf(inputs, demandHere, speed)
+    inputs.drive_g = inputs.throttle.map((share, i) => share * power(speed[i]))
   } else {
     const top = quantile(
-      feet.drive_g.map((g, i) => g * speed[i]),
+      inputs.drive_g.map((g, i) => g * speed[i]),
       0.98,
     )
-    const strongest = quantile(feet.drive_g, 0.995)
-    feet.throttle = feet.drive_g.map((g, i) => Math.min(1, g / Math.max(1e-6, Math.min(strongest, top / Math.max(speed[i], 1)))))
+    const strongest = quantile(inputs.drive_g, 0.995)
+    inputs.throttle = inputs.drive_g.map((g, i) => Math.min(1, g / Math.max(1e-6, Math.min(strongest, top / Math.max(speed[i], 1)))))
   }
   if (log.steer_deg) {
     const angle = pick(log.steer_deg)
-    const scale = leastSquares(angle, feet.wheel_1pm, () => true)
-    if (scale !== 0) feet.wheel_1pm = angle.map((v) => v * scale)
+    const scale = leastSquares(angle, inputs.wheel_1pm, () => true)
+    if (scale !== 0) inputs.wheel_1pm = angle.map((v) => v * scale)
   }
-  way.feet = feet
+  trajectory.inputs = inputs
 }
 
 /** Factor that makes one column the other, by least squares over the entries chosen; 0 where there are none. */
@@ -263,9 +274,9 @@ const leastSquares = (from: Float64Array, to: Float64Array, chosen: (i: number) 
 
 /** Bands of speed in which full throttle is measured, and how many samples each has at least. */
 const BANDS = 10
-const LEAST_IN_BAND = 40
+const MIN_IN_BAND = 40
 /** So many samples tell an engine as well as all of them do. */
-const ENOUGH = 16_384
+const MAX_SAMPLES = 16_384
 /** Less throttle than this says little of what all of it would give. */
 const TELLS_FORCE = 0.06
 
@@ -273,19 +284,19 @@ const TELLS_FORCE = 0.06
  * What full throttle gives (g) at a speed, from the log's own demands: in bands of speed the force that fits pedal and demand
  * best (least squares), linear between their middles. A car that never has its foot down there is told by part throttle.
  */
-const engineOf = (feet: Feet, demand_g: Float64Array, speed_mps: Float64Array): ((v: number) => number) => {
+const engineOf = (inputs: DriverInputs, demand_g: Float64Array, speed_mps: Float64Array): ((v: number) => number) => {
   const chosen: number[] = []
-  const stride = Math.max(1, Math.floor(demand_g.length / ENOUGH))
-  for (let i = 0; i < demand_g.length; i += stride) if (feet.throttle[i] > TELLS_FORCE && speed_mps[i] > 3) chosen.push(i)
+  const stride = Math.max(1, Math.floor(demand_g.length / MAX_SAMPLES))
+  for (let i = 0; i < demand_g.length; i += stride) if (inputs.throttle[i] > TELLS_FORCE && speed_mps[i] > 3) chosen.push(i)
   chosen.sort((a, b) => speed_mps[a] - speed_mps[b])
-  const count = Math.max(1, Math.min(BANDS, Math.floor(chosen.length / LEAST_IN_BAND)))
+  const count = Math.max(1, Math.min(BANDS, Math.floor(chosen.length / MIN_IN_BAND)))
   const bands = Array.from({ length: count }, (_, b) => {
     const band = chosen.slice(Math.floor((b * chosen.length) / count), Math.floor(((b + 1) * chosen.length) / count))
-    const [throttle, demand] = [band.map((i) => feet.throttle[i]), band.map((i) => demand_g[i])].map((c) => Float64Array.from(c))
+    const [throttle, demand] = [band.map((i) => inputs.throttle[i]), band.map((i) => demand_g[i])].map((c) => Float64Array.from(c))
     return {
       speed_mps: band.reduce((sum, i) => sum + speed_mps[i], 0) / Math.max(1, band.length),
       force_g: Math.max(
-        LEAST_FORCE_G,
+        MIN_FORCE_G,
         leastSquares(throttle, demand, () => true),
       ),
     }
@@ -300,4 +311,4 @@ const engineOf = (feet: Feet, demand_g: Float64Array, speed_mps: Float64Array): 
 }
 
 /** No engine gives less at full throttle (g). */
-const LEAST_FORCE_G = 0.02
+const MIN_FORCE_G = 0.02

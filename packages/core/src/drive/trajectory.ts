@@ -1,14 +1,14 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Plan } from '../plan/plan.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
-import { engineMost } from '../vehicle/engine.ts'
+import { maxEngineForce } from '../vehicle/engine.ts'
 
 /**
  * Pedals, wheel and gear as they were recorded (or at the grid's places where they are derived), in columns of equal
  * length with rising time and distance. `brake_g` and `drive_g` are demands in g; `throttle` is a share of pedal travel;
  * `wheel_1pm` is the curvature that the wheel asks for, positive to the left; `gear` is null where it is not known.
  */
-export type Feet = {
+export type DriverInputs = {
   time_s: Float64Array
   travel_m: Float64Array
   brake_g: Float64Array
@@ -23,7 +23,7 @@ export type Feet = {
  * `first + i` counted from the line of lap 0 (below 0 before it), `step_m` apart as the circuit's stations are.
  * `known` is 0 where a log was silent.
  */
-export type Way = {
+export type Trajectory = {
   step_m: number
   count: number
   first: number
@@ -32,7 +32,7 @@ export type Way = {
   offset_m: Float64Array
   kappa_1pm: Float64Array
   known: Uint8Array
-  feet: Feet
+  inputs: DriverInputs
   /** Demand above which each pedal counts as touched (g). */
   brakeTouch_g: number
   driveTouch_g: number
@@ -58,29 +58,33 @@ export const firstAtOrAbove = (column: Float64Array, value: number): number => {
 }
 
 /** A grid column at a travelled distance, linear between entries; the ends carry on. */
-export const atTravel = (way: Way, column: Float64Array, travel_m: number): number => {
-  const position = Math.min(Math.max(travel_m / way.step_m - way.first, 0), column.length - 1)
+export const atTravel = (trajectory: Trajectory, column: Float64Array, travel_m: number): number => {
+  const position = Math.min(Math.max(travel_m / trajectory.step_m - trajectory.first, 0), column.length - 1)
   const i = Math.min(Math.floor(position), column.length - 2)
   const share = position - i
   return column[i] * (1 - share) + column[i + 1] * share
 }
 
 /** Grid indices of the entries from one travelled distance to another, both ends within the grid. */
-export const gridSpan = (way: Way, from_m: number, to_m: number): { from: number; to: number } => ({
-  from: Math.max(0, Math.ceil(from_m / way.step_m - way.first - 1e-9)),
-  to: Math.min(way.time_s.length - 1, Math.floor(to_m / way.step_m - way.first + 1e-9)),
+export const gridSpan = (trajectory: Trajectory, from_m: number, to_m: number): { from: number; to: number } => ({
+  from: Math.max(0, Math.ceil(from_m / trajectory.step_m - trajectory.first - 1e-9)),
+  to: Math.min(trajectory.time_s.length - 1, Math.floor(to_m / trajectory.step_m - trajectory.first + 1e-9)),
 })
 
 /** Whether a way covers a stretch without a silence. */
-export const isKnown = (way: Way, from_m: number, to_m: number): boolean => {
-  if (from_m < way.first * way.step_m - way.step_m || to_m > (way.first + way.time_s.length) * way.step_m) return false
-  const { from, to } = gridSpan(way, from_m, to_m)
-  for (let i = from; i <= to; i++) if (way.known[i] === 0) return false
+export const isKnown = (trajectory: Trajectory, from_m: number, to_m: number): boolean => {
+  if (
+    from_m < trajectory.first * trajectory.step_m - trajectory.step_m ||
+    to_m > (trajectory.first + trajectory.time_s.length) * trajectory.step_m
+  )
+    return false
+  const { from, to } = gridSpan(trajectory, from_m, to_m)
+  for (let i = from; i <= to; i++) if (trajectory.known[i] === 0) return false
   return true
 }
 
 /** A plan as a way of three laps, −1 to 1, so that every corner of lap 0 has its approach and its way out. */
-export const wayOfPlan = (plan: Plan): Way => {
+export const trajectoryOfPlan = (plan: Plan): Trajectory => {
   const { line, profile, vehicle, circuit } = plan
   const laps = [-1, 0, 1]
   const unroll = (column: ArrayLike<number>, shift = 0): Float64Array =>
@@ -97,12 +101,12 @@ export const wayOfPlan = (plan: Plan): Way => {
     offset_m: unroll(line.offset_m),
     kappa_1pm,
     known: new Uint8Array(3 * circuit.count).fill(1),
-    feet: {
+    inputs: {
       time_s,
       travel_m: Float64Array.from(time_s, (_, i) => (i - circuit.count) * circuit.step_m),
       brake_g: unroll(demand_g.map((a) => Math.max(0, -a))),
       drive_g: unroll(demand_g.map((a) => Math.max(0, a))),
-      throttle: unroll(profile.ax_mps2.map((a, i) => Math.min(1, Math.max(0, a) / engineMost(vehicle, profile.speed_mps[i])))),
+      throttle: unroll(profile.ax_mps2.map((a, i) => Math.min(1, Math.max(0, a) / maxEngineForce(vehicle, profile.speed_mps[i])))),
       wheel_1pm: kappa_1pm,
       gear: unroll(Array.from(profile.gear)),
     },
@@ -113,14 +117,14 @@ export const wayOfPlan = (plan: Plan): Way => {
 }
 
 /** The station index on the circuit of a grid entry. */
-export const stationOf = (circuit: Circuit, way: Way, i: number): number => {
-  const at = (way.first + i) % circuit.count
+export const stationOf = (circuit: Circuit, trajectory: Trajectory, i: number): number => {
+  const at = (trajectory.first + i) % circuit.count
   return at < 0 ? at + circuit.count : at
 }
 
 /** The curvature that a wheel asks for, at a travelled distance (1/m). */
-export const wheelAt = (way: Way, travel_m: number): number => {
-  const { travel_m: column, wheel_1pm } = way.feet
+export const wheelAt = (trajectory: Trajectory, travel_m: number): number => {
+  const { travel_m: column, wheel_1pm } = trajectory.inputs
   const i = Math.min(Math.max(1, firstAtOrAbove(column, travel_m)), column.length - 1)
   const gap = column[i] - column[i - 1]
   const share = gap > 0 ? Math.min(1, Math.max(0, (travel_m - column[i - 1]) / gap)) : 1

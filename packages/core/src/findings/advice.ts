@@ -1,4 +1,4 @@
-import { graceOf, LEAST_GRACE_S } from '../corner-numbers/safety.ts'
+import { graceOf, MIN_GRACE_S } from '../corner-numbers/safety.ts'
 import { median, spread } from '../log/robust.ts'
 import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
 import { type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
@@ -6,7 +6,7 @@ import type { Plan } from '../plan/plan.ts'
 import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
 
 /** What advice is made from: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
-export type RootSeen = {
+export type RootFinding = {
   lap: number
   cornerId: string
   root: boolean
@@ -100,17 +100,17 @@ const withinLimits = <E extends Evidenced<LogCode>>(found: E, cornerId: string, 
   if (found.code !== 'brake-early') return found.evidence
   if (!dry) return null
   const { evidence } = found
-  const short_s = Math.max(0, LEAST_GRACE_S - (grace_s?.[cornerId] ?? Number.POSITIVE_INFINITY))
+  const short_s = Math.max(0, MIN_GRACE_S - (grace_s?.[cornerId] ?? Number.POSITIVE_INFINITY))
   const room_m = Math.abs(evidence.later_m) - short_s * evidence.speed_mps
   return room_m < CAR_LENGTH_M / 2 ? null : { ...evidence, later_m: -room_m }
 }
 
 /** What a finding is worth (s a lap): the larger of the time and the margin that it cost. */
-export const worthOf = (found: Pick<RootSeen, 'code' | 'lossTime_s' | 'evidence'>): number =>
+export const worthOf = (found: Pick<RootFinding, 'code' | 'lossTime_s' | 'evidence'>): number =>
   Math.max(0, found.lossTime_s, marginOf(found.code, found.evidence as EvidenceOf<LogCode>))
 
 /** The median of several pieces of evidence of one code, value by value. */
-const medianEvidence = ([first, ...others]: readonly RootSeen[]): Evidenced<LogCode> => {
+const medianEvidence = ([first, ...others]: readonly RootFinding[]): Evidenced<LogCode> => {
   const all = [first, ...others].map((seen) => seen.evidence as Readonly<Record<string, number>>)
   const evidence = Object.fromEntries(Object.keys(first.evidence).map((key) => [key, median(all.map((e) => e[key]))]))
   // All of them are of the first one's code, and so are their medians.
@@ -121,13 +121,13 @@ const medianEvidence = ([first, ...others]: readonly RootSeen[]): Evidenced<LogC
  * What to say first: safety before all, then worth (the larger of time lost a lap and margin lost, times how sure, times how
  * teachable now); one thing a corner, at most `most` in all. `passes`: how often a corner could be judged.
  */
-export const whatToSay = (
-  findings: readonly RootSeen[],
+export const selectAdvice = (
+  findings: readonly RootFinding[],
   passes: (cornerId: string) => number,
   limits: AdviceLimits,
-  most = 3,
+  max = 3,
 ): Advice[] => {
-  const groups = new Map<string, RootSeen[]>()
+  const groups = new Map<string, RootFinding[]>()
   for (const finding of findings) {
     if (!finding.root) continue
     const key = `${finding.cornerId} ${finding.code}`
@@ -163,7 +163,7 @@ export const whatToSay = (
   })
   const out: Advice[] = []
   for (const { advice } of all.sort((a, b) => b.weight - a.weight))
-    if (out.length < most && !out.some((one) => one.cornerId === advice.cornerId)) out.push(advice)
+    if (out.length < max && !out.some((one) => one.cornerId === advice.cornerId)) out.push(advice)
   return out
 }
 
@@ -190,7 +190,7 @@ const STEADY_M = 4
 /**
  * What was good, with evidence: first what went away during the run, then corners without a finding and with steady marks.
  */
-export const whatHeld = (findings: readonly RootSeen[], passes: readonly PassMarks[], most = 3): Praise[] => {
+export const selectPraise = (findings: readonly RootFinding[], passes: readonly PassMarks[], max = 3): Praise[] => {
   const laps = [...new Set(passes.map((p) => p.lap))].sort((a, b) => a - b)
   const half = laps[Math.floor(laps.length / 2)] ?? 0
   const roots = findings.filter((f) => f.root)
@@ -215,7 +215,7 @@ export const whatHeld = (findings: readonly RootSeen[], passes: readonly PassMar
       if (turnIn_m !== null && turnIn_m < STEADY_M) return { cornerId, kind: 'turn-in', within_m: within(turnIn_m), laps }
       return { cornerId, kind: 'within', laps }
     })
-  return [...better, ...steady].slice(0, most)
+  return [...better, ...steady].slice(0, max)
 }
 
 /** How much of the way from the usual lap to the ideal one (s) a finding explains: 0 … 1; null where there is no such way. */

@@ -14,8 +14,8 @@ export type AnalyseSettings = {
   width_m?: number
   ground?: readonly GroundItem[]
   thresholds?: OwnThresholds
-  told?: (step: AnalyseStep, share: number) => void
+  onProgress?: (step: AnalyseStep, share: number) => void
 }
 
 /** A vehicle whose width is not known (m). */
-export const USUAL_WIDTH_M = 1.8
+export const TYPICAL_WIDTH_M = 1.8

@@ -86,8 +86,8 @@ describe('mistakes in a log against the plan', () => {
     for (const reference of [{ kind: 'plan', plan } as const, { kind: 'lap', lap: 1 } as const]) {
       const { findings, quality } = analyseLog(local, corners, log, reference)
       expect(findings.filter((f) => f.root)).toEqual([])
-      expect(quality.placeDoubt_m).toBeGreaterThan(0)
-      expect(quality.placeDoubt_m).toBeLessThan(0.4)
+      expect(quality.positionUncertainty_m).toBeGreaterThan(0)
+      expect(quality.positionUncertainty_m).toBeLessThan(0.4)
     }
   })
 

@@ -3,8 +3,8 @@ import type { Corner } from '../circuit/corners.ts'
 import { wrapStation } from '../circuit/station.ts'
 import { takeDriftOut } from '../drive/drift.ts'
 import { type LapTrace, planTrace, traceOf } from '../drive/lap-trace.ts'
-import type { Way } from '../drive/trajectory.ts'
-import { demandNoise, resistanceOf, usualInterval, wayOfLog } from '../drive/trajectory-of-log.ts'
+import type { Trajectory } from '../drive/trajectory.ts'
+import { demandNoise, resistanceOf, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
 import { offsetBounds } from '../line/bounds.ts'
 import { smoothestLine } from '../line/smoothest.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
@@ -13,9 +13,7 @@ import { matchLog } from '../log/match.ts'
 import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { PassMarks } from './advice.ts'
-import { type AnalyseSettings, USUAL_WIDTH_M } from './analyse-settings.ts'
-import { type Bank, idealLap } from './bank.ts'
-import type { LogQuality } from './doubt.ts'
+import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
 import type { JudgedMistake } from './judged.ts'
 import type { Frame, Pass } from './pass.ts'
@@ -24,9 +22,11 @@ import { phasesOf } from './phases.ts'
 import { straightStations, wheelNoise } from './quality.ts'
 import { type Reference, referenceOf, touchedAlike } from './reference.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
+import { idealLap, type TheoreticalBest } from './theoretical-best.ts'
+import type { LogQuality } from './uncertainty.ts'
 
 /** Passes of corners about which a log says nothing, and codes that its noise hides. */
-export type Untold = { lap: number; cornerId: string; codes: readonly LogCode[] | 'all' }
+export type Undecidable = { lap: number; cornerId: string; codes: readonly LogCode[] | 'all' }
 
 /** Outcome of an analysis; `traces[k]` belongs to `laps[k]`, `reference` is the trace they were held against. */
 export type Analysis = {
@@ -34,13 +34,13 @@ export type Analysis = {
   skipped: SkippedLap[]
   quality: LogQuality
   findings: Finding[]
-  untold: Untold[]
+  undecidable: Undecidable[]
   /** Codes that this log cannot tell anywhere, for want of a channel. */
-  blindTo: LogCode[]
+  undecidableCodes: LogCode[]
   /** Every pass that could be measured, the reference's own laps too. */
   passes: PassMarks[]
   /** Time in the bank; null with fewer than two whole laps. */
-  bank: Bank | null
+  theoreticalBest: TheoreticalBest | null
   traces: LapTrace[]
   reference: LapTrace
 }
@@ -57,37 +57,47 @@ export const analyseLog = (
   reference: Reference,
   settings: AnalyseSettings = {},
 ): Analysis => {
-  settings.told?.('matching', 0)
+  settings.onProgress?.('matching', 0)
   const matched = matchLog(circuit, log, () => expectedLine(circuit, reference, settings))
   const { laps, skipped } = splitLaps(circuit, log, matched)
-  const way = wayOfLog(circuit, log, matched, reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {})
-  const held = referenceOf(circuit, corners, reference, way, laps)
-  const straight = straightStations(circuit, held.frames)
-  const { drift_m, rest_m } = takeDriftOut(circuit, way, laps, straight)
-  const quality = qualityOf(circuit, log, way, laps, straight, { drift_m, rest_m, placeDoubt_m: matched.placeDoubt_m })
-  // The reference lap's own path has been set right too.
-  const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, way, laps).frames : held.frames
-  const judge = judgeOf(circuit, reference, settings, quality, {
-    ...held,
-    frames,
-    way: reference.kind === 'lap' ? way : touchedAlike(held.way, way),
+  const trajectory = trajectoryOfLog(
+    circuit,
+    log,
+    matched,
+    reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {},
+  )
+  const referenceDrive = referenceOf(circuit, corners, reference, trajectory, laps)
+  const straight = straightStations(circuit, referenceDrive.frames)
+  const { drift_m, rest_m } = takeDriftOut(circuit, trajectory, laps, straight)
+  const quality = qualityOf(circuit, log, trajectory, laps, straight, {
+    drift_m,
+    rest_m,
+    positionUncertainty_m: matched.positionUncertainty_m,
   })
-  const traces = laps.map((lap) => traceOf(circuit, way, lap))
+  // The reference lap's own path has been set right too.
+  const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, trajectory, laps).frames : referenceDrive.frames
+  const judge = judgeOf(circuit, reference, settings, quality, {
+    ...referenceDrive,
+    frames,
+    trajectory: reference.kind === 'lap' ? trajectory : touchedAlike(referenceDrive.trajectory, trajectory),
+  })
+  const traces = laps.map((lap) => traceOf(circuit, trajectory, lap))
   const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traces[laps.findIndex((lap) => lap.lap === reference.lap)]
   const findings: Finding[] = []
-  const untold: Untold[] = []
+  const undecidable: Undecidable[] = []
   const passes: PassMarks[] = []
   laps.forEach((lap, j) => {
-    settings.told?.('judging', j / laps.length)
+    settings.onProgress?.('judging', j / laps.length)
     const isReference = reference.kind === 'lap' && lap.lap === reference.lap
     let before: Rooted | null = null
     corners.forEach((corner, k) => {
-      const judged = judge(way, lap.from * circuit.length_m, k)
-      const marks = judged && marksOf(circuit, frames, k, lap, { ...judged, heldStart_m: held.start_m }, traces[j], referenceTrace)
+      const judged = judge(trajectory, lap.from * circuit.length_m, k)
+      const marks =
+        judged && marksOf(circuit, frames, k, lap, { ...judged, referenceStart_m: referenceDrive.start_m }, traces[j], referenceTrace)
       if (marks) passes.push(marks)
       if (isReference) return
-      if (!judged) untold.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
-      else if (judged.untold.length > 0) untold.push({ lap: lap.lap, cornerId: corner.id, codes: judged.untold })
+      if (!judged) undecidable.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
+      else if (judged.undecidable.length > 0) undecidable.push({ lap: lap.lap, cornerId: corner.id, codes: judged.undecidable })
       const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
       before = rooted.find((one) => one.root || one.linked) ?? null
       const lossTime_s = marks?.phases_s.reduce((a, b) => a + b, 0) ?? 0
@@ -107,16 +117,27 @@ export const analyseLog = (
         } as Finding)
     })
   })
-  const bank = idealLap(
+  const theoreticalBest = idealLap(
     circuit,
     laps.map((lap, j) => ({ lap: lap.lap, trace: traces[j] })),
     frames.map((frame) => frame.next_m - 40),
   )
-  return { laps, skipped, quality, findings, untold, blindTo: blindTo(log), passes, bank, traces, reference: referenceTrace }
+  return {
+    laps,
+    skipped,
+    quality,
+    findings,
+    undecidable,
+    undecidableCodes: undecidableCodes(log),
+    passes,
+    theoreticalBest,
+    traces,
+    reference: referenceTrace,
+  }
 }
 
 /** Where a drive is expected to run: on the plan's line, or else on the smoothest one. */
-const expectedLine = (circuit: Circuit, reference: Reference, { width_m = USUAL_WIDTH_M }: AnalyseSettings): Float64Array =>
+const expectedLine = (circuit: Circuit, reference: Reference, { width_m = TYPICAL_WIDTH_M }: AnalyseSettings): Float64Array =>
   reference.kind === 'plan' ? reference.plan.line.offset_m : smoothestLine(circuit, offsetBounds(circuit, width_m)).line.offset_m
 
 /** The marks of a pass as stations, and the time lost or won in each of its phases. */
@@ -125,7 +146,7 @@ const marksOf = (
   frames: readonly Frame[],
   k: number,
   lap: Lap,
-  { pass, reference: held, heldStart_m }: { pass: Pass; reference: Pass; heldStart_m: number },
+  { pass, reference: referenceDrive, referenceStart_m }: { pass: Pass; reference: Pass; referenceStart_m: number },
   driven: LapTrace,
   reference: LapTrace,
 ): PassMarks => {
@@ -144,17 +165,19 @@ const marksOf = (
     slowest_mps: pass.slowest_mps,
     off: {
       brake_m:
-        pass.brake && held.brake ? pass.brake.onset.at_m - lap.from * circuit.length_m - (held.brake.onset.at_m - heldStart_m) : null,
-      turnIn_m: pass.turnIn_m !== null && held.turnIn_m !== null ? pass.turnIn_m - held.turnIn_m : null,
-      apexInner_m: pass.apexInner_m - held.apexInner_m,
-      slowest_mps: pass.slowest_mps - held.slowest_mps,
+        pass.brake && referenceDrive.brake
+          ? pass.brake.onset.at_m - lap.from * circuit.length_m - (referenceDrive.brake.onset.at_m - referenceStart_m)
+          : null,
+      turnIn_m: pass.turnIn_m !== null && referenceDrive.turnIn_m !== null ? pass.turnIn_m - referenceDrive.turnIn_m : null,
+      apexInner_m: pass.apexInner_m - referenceDrive.apexInner_m,
+      slowest_mps: pass.slowest_mps - referenceDrive.slowest_mps,
     },
     phases_s: phasesOf(circuit, frames, k, driven, reference),
   }
 }
 
 /** What cannot be judged without the channels that a log lacks. */
-const blindTo = (log: Log): LogCode[] => [
+const undecidableCodes = (log: Log): LogCode[] => [
   ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
   ...(log.steer_deg ? [] : (['steer-caught'] as const)),
   ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
@@ -191,18 +214,18 @@ const shownAt = ({ code, evidence, from_m, to_m }: JudgedMistake): number => {
 const qualityOf = (
   circuit: Circuit,
   log: Log,
-  way: Way,
+  trajectory: Trajectory,
   laps: readonly Lap[],
   straight: Uint8Array,
-  { drift_m, rest_m, placeDoubt_m }: { drift_m: number; rest_m: number; placeDoubt_m: number },
+  { drift_m, rest_m, positionUncertainty_m }: { drift_m: number; rest_m: number; positionUncertainty_m: number },
 ): LogQuality => ({
-  interval_s: usualInterval(log),
+  interval_s: typicalInterval(log),
   offsetNoise_m: rest_m,
   drift_m,
-  placeDoubt_m,
+  positionUncertainty_m,
   laps: laps.length,
-  wheelNoise_1pm: wheelNoise(circuit, way, laps, straight),
+  wheelNoise_1pm: wheelNoise(circuit, trajectory, laps, straight),
   pedals: log.brake_bar !== undefined && log.throttle_pct !== undefined,
-  demandNoise_g: log.brake_bar && log.throttle_pct ? 0 : demandNoise(log, way),
+  demandNoise_g: log.brake_bar && log.throttle_pct ? 0 : demandNoise(log, trajectory),
   steering: log.steer_deg !== undefined,
 })

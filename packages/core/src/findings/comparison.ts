@@ -1,27 +1,27 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import type { Way } from '../drive/trajectory.ts'
+import type { Trajectory } from '../drive/trajectory.ts'
 import type { OffsetBounds } from '../line/bounds.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
 import type { EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
-import type { Doubt } from './doubt.ts'
 import type { Frame, Pass } from './pass.ts'
 import type { Thresholds } from './thresholds.ts'
+import type { Uncertainty } from './uncertainty.ts'
 
 /** Doubts as they are in one corner. */
-type CornerDoubt = Omit<Doubt, 'offset_m' | 'edge_m'> & { offset_m: number; edge_m: number }
+type CornerUncertainty = Omit<Uncertainty, 'offset_m' | 'edge_m'> & { offset_m: number; edge_m: number }
 
 /** A pass with what it is held against. */
 export type Comparison = {
   circuit: Circuit
   frame: Frame
-  way: Way
+  trajectory: Trajectory
   start_m: number
   driven: Pass
-  referenceWay: Way
+  referenceTrajectory: Trajectory
   referenceStart_m: number
   reference: Pass
-  doubt: CornerDoubt
+  uncertainty: CornerUncertainty
   /** The school that the session follows; null where only a lap is known. */
   school: BrakingSchool | null
   /** Whether the reference is a plan: its feet need no time. */
@@ -47,7 +47,7 @@ export type Report = {
     code: C,
     span: { from_m: number; to_m: number },
     value: number,
-    bound: { own: number; doubt: number },
+    bound: { own: number; uncertainty: number },
     evidence: EvidenceOf<C>,
   ) => void
   undecidable: (code: LogCode) => void

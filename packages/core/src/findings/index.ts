@@ -8,25 +8,24 @@ export {
   type PassOff,
   type Praise,
   phaseNames,
-  type RootSeen,
+  type RootFinding,
+  selectAdvice,
+  selectPraise,
   shareOfGap,
-  whatHeld,
-  whatToSay,
   worthOf,
 } from './advice.ts'
 export {
   type Analysis,
   analyseLog,
-  type Untold,
+  type Undecidable,
 } from './analyse.ts'
 export type { AnalyseSettings } from './analyse-settings.ts'
-export { type Bank, type BankPiece, idealLap } from './bank.ts'
-export { type BrakeShape, brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './beside.ts'
-export type { LogQuality } from './doubt.ts'
+export { type BrakeShape, brakeShape, gripOfTrace, phaseDifferences, splicedTrace } from './compare-laps.ts'
 export { type CornerDrawingColumns, drawCorner } from './drawing.ts'
 export type { Finding } from './finding.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './live.ts'
 export type { Reference } from './reference.ts'
+export { idealLap, type LapPiece, type TheoreticalBest } from './theoretical-best.ts'
 export {
   type OwnThreshold,
   type OwnThresholds,
@@ -34,3 +33,4 @@ export {
   thresholdRange,
   thresholds,
 } from './thresholds.ts'
+export type { LogQuality } from './uncertainty.ts'

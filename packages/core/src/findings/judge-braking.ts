@@ -1,11 +1,11 @@
-import { atTravel, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
+import { atTravel, firstAtOrAbove, type Trajectory } from '../drive/trajectory.ts'
 import type { Comparison, Report } from './comparison.ts'
 import type { Braking } from './pedal-shape.ts'
-import { turnInDoubt } from './turn-in-doubt.ts'
+import { turnInUncertainty } from './turn-in-uncertainty.ts'
 
 /** Mistakes of braking and of the time between brake and throttle. */
 export const judgeBraking = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, start_m, referenceStart_m, thresholds: t } = c
+  const { driven, reference, uncertainty, start_m, referenceStart_m, thresholds: t } = c
   const own = driven.brake
   const wanted = reference.brake
   judgeSlowest(c, report)
@@ -18,13 +18,13 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   const brake_m = own.onset.at_m - start_m
   const referenceBrake_m = wanted.onset.at_m - referenceStart_m
   const later_m = brake_m - referenceBrake_m
-  const along_m = doubt.along_m(speed_mps)
+  const along_m = uncertainty.along_m(speed_mps)
   const span = { from_m: Math.min(brake_m, referenceBrake_m), to_m: Math.max(brake_m, referenceBrake_m) }
   const early_m = Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps)
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
   const place = { brake_m, referenceBrake_m, later_m, speed_mps }
-  report.found('brake-early', span, -later_m, { own: early_m, doubt: along_m }, { ...place, allowed_m: -(early_m + along_m) })
-  report.found('brake-late', span, later_m, { own: late_m, doubt: along_m }, { ...place, allowed_m: late_m + along_m })
+  report.found('brake-early', span, -later_m, { own: early_m, uncertainty: along_m }, { ...place, allowed_m: -(early_m + along_m) })
+  report.found('brake-late', span, later_m, { own: late_m, uncertainty: along_m }, { ...place, allowed_m: late_m + along_m })
 
   const release_m = own.release.at_m - start_m
   const zone = { from_m: brake_m, to_m: release_m }
@@ -36,7 +36,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
       'brake-soft',
       zone,
       1 - soft,
-      { own: 1 - t.softPeak, doubt: 2 * doubt.share },
+      { own: 1 - t.softPeak, uncertainty: 2 * uncertainty.share },
       { peak_g: own.peak_g, referencePeak_g: wanted.peak_g, share: soft, allowedShare: t.softPeak },
     )
   if (shape === 'slow')
@@ -44,23 +44,23 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
       'brake-slow-build',
       { from_m: brake_m, to_m: brake_m + own.build_s * speed_mps },
       own.build_s,
-      { own: t.build_s, doubt: doubt.time_s },
-      { build_s: own.build_s, referenceBuild_s: wanted.build_s, allowed_s: t.build_s + doubt.time_s },
+      { own: t.build_s, uncertainty: uncertainty.time_s },
+      { build_s: own.build_s, referenceBuild_s: wanted.build_s, allowed_s: t.build_s + uncertainty.time_s },
     )
   if (own.split !== null && wanted.split === null)
-    report.found('brake-split', zone, 1, { own: 0, doubt: 0 }, { leastShare: own.split, allowedShare: t.splitRelease })
+    report.found('brake-split', zone, 1, { own: 0, uncertainty: 0 }, { leastShare: own.split, allowedShare: t.splitRelease })
 
   judgeRelease(c, report)
   if (driven.coast) {
     const pause = reference.coast?.time_s ?? 0
     // Derived demands fade in and out: there it has to be longer.
-    const allowed_s = doubt.time_s + (c.pedals ? 0 : FADES_S)
+    const allowed_s = uncertainty.time_s + (c.pedals ? 0 : FADES_S)
     const from_m = driven.coast.at.at_m - start_m
     report.found(
       'coast',
       { from_m, to_m: from_m + driven.coast.time_s * driven.coast.at.speed_mps },
       pause > t.coast_s ? 0 : driven.coast.time_s,
-      { own: t.coast_s, doubt: allowed_s },
+      { own: t.coast_s, uncertainty: allowed_s },
       { coast_s: driven.coast.time_s, referenceCoast_s: pause, allowed_s: t.coast_s + allowed_s },
     )
   }
@@ -68,12 +68,12 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
 
 /** A soft brake and a slow one in the same zone are one finding: the one further past its threshold. */
 const softOrSlow = (c: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
-  const { driven, reference, doubt, thresholds: t } = c
+  const { driven, reference, uncertainty, thresholds: t } = c
   const own = driven.brake
   const wanted = reference.brake
   if (!own || !wanted) return null
-  const softBy = zone_s > t.softZone_s ? (1 - soft) / (1 - t.softPeak + 2 * doubt.share) : 0
-  const slowBy = lags(c, own, wanted) ? own.build_s / (t.build_s + doubt.time_s) : 0
+  const softBy = zone_s > t.softZone_s ? (1 - soft) / (1 - t.softPeak + 2 * uncertainty.share) : 0
+  const slowBy = lags(c, own, wanted) ? own.build_s / (t.build_s + uncertainty.time_s) : 0
   if (softBy <= 1 && slowBy <= 1) return null
   return softBy >= slowBy ? 'soft' : 'slow'
 }
@@ -83,22 +83,22 @@ const LATER_S = 0.25
 const LAGS_SHARE = 0.85
 
 /** Whether a brake really lags: where it goes in two humps the harder second one alone makes none slow. */
-const lags = ({ way, referenceWay }: Comparison, own: Braking, wanted: Braking): boolean => {
+const lags = ({ trajectory, referenceTrajectory }: Comparison, own: Braking, wanted: Braking): boolean => {
   if (!(own.build_s > wanted.build_s + LATER_S)) return false
   const after_s = wanted.build_s + LATER_S
-  const shareAt = ({ feet }: Way, { onset, peak_g }: Braking): number =>
-    feet.brake_g[Math.min(firstAtOrAbove(feet.time_s, onset.time_s + after_s), feet.brake_g.length - 1)] / peak_g
-  return shareAt(way, own) < LAGS_SHARE * shareAt(referenceWay, wanted)
+  const shareAt = ({ inputs }: Trajectory, { onset, peak_g }: Braking): number =>
+    inputs.brake_g[Math.min(firstAtOrAbove(inputs.time_s, onset.time_s + after_s), inputs.brake_g.length - 1)] / peak_g
+  return shareAt(trajectory, own) < LAGS_SHARE * shareAt(referenceTrajectory, wanted)
 }
 
-const judgeSlowest = ({ driven, reference, doubt, thresholds: t }: Comparison, report: Report): void => {
+const judgeSlowest = ({ driven, reference, uncertainty, thresholds: t }: Comparison, report: Report): void => {
   const underShare = 1 - driven.slowest_mps / reference.slowest_mps
-  const extra = 2 * doubt.share
+  const extra = 2 * uncertainty.share
   report.found(
     'brake-over',
     { from_m: driven.slowest_m, to_m: driven.slowest_m },
     underShare,
-    { own: t.overSlowed, doubt: extra },
+    { own: t.overSlowed, uncertainty: extra },
     {
       slowest_mps: driven.slowest_mps,
       referenceSlowest_mps: reference.slowest_mps,
@@ -109,19 +109,19 @@ const judgeSlowest = ({ driven, reference, doubt, thresholds: t }: Comparison, r
 }
 
 /** Less brake than this is let go of without a jolt (g). */
-const LEAST_DROPPED_G = 0.25
+const MIN_DROPPED_G = 0.25
 /** A plan lets go at once; a foot that follows it takes this long (s). */
 const FOOT_S = 0.12
 /** A brake that is derived from speed seems to end later by this (s). */
 const FADES_S = 0.1
 /** Coming in faster than the reference by this share is coming in faster. */
-const FASTER = 0.03
+const FASTER_ENTRY = 0.03
 
-const speedAt = (way: Way, at_m: number): number => atTravel(way, way.speed_mps, at_m)
+const speedAt = (trajectory: Trajectory, at_m: number): number => atTravel(trajectory, trajectory.speed_mps, at_m)
 
 /** How the brake was let go: too late, all at once, in the turn, or before it. */
 const judgeRelease = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, start_m, referenceStart_m, school, thresholds: t } = c
+  const { driven, reference, uncertainty, start_m, referenceStart_m, school, thresholds: t } = c
   const own = driven.brake
   const wanted = reference.brake
   if (!own || !wanted || driven.turnIn_m === null || reference.turnIn_m === null) return
@@ -129,7 +129,7 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const referenceRelease_m = wanted.release.at_m - referenceStart_m
   const slow_mps = Math.max(5, own.release.speed_mps)
   const held_s = (release_m - referenceRelease_m) / slow_mps
-  const time_s = Math.hypot(doubt.time_s, doubt.along_m(slow_mps) / slow_mps)
+  const time_s = Math.hypot(uncertainty.time_s, uncertainty.along_m(slow_mps) / slow_mps)
   const span = { from_m: referenceRelease_m, to_m: release_m }
   const turned_s = own.firmUntil ? (own.firmUntil.at_m - start_m - driven.turnIn_m) / slow_mps : 0
   const turnedBefore_s = wanted.firmUntil ? (wanted.firmUntil.at_m - referenceStart_m - reference.turnIn_m) / slow_mps : 0
@@ -137,25 +137,26 @@ const judgeRelease = (c: Comparison, report: Report): void => {
   const schoolHere = school ?? (referenceRelease_m > reference.turnIn_m + t.inTurn_s * slow_mps ? 'trail' : 'straight')
   const inTurn = schoolHere === 'straight' && turnedBefore_s < t.inTurn_s
   // Who comes in faster still brakes in the turn; who does not holds on to a brake that has done its work.
-  const faster = speedAt(c.way, start_m + driven.turnIn_m) / speedAt(c.referenceWay, referenceStart_m + reference.turnIn_m) - 1
-  const inTurnDoubt_s = Math.hypot(time_s, turnInDoubt(c, slow_mps).early / slow_mps) + (c.pedals ? 0 : FADES_S)
+  const faster =
+    speedAt(c.trajectory, start_m + driven.turnIn_m) / speedAt(c.referenceTrajectory, referenceStart_m + reference.turnIn_m) - 1
+  const inTurnDoubt_s = Math.hypot(time_s, turnInUncertainty(c, slow_mps).early / slow_mps) + (c.pedals ? 0 : FADES_S)
   if (inTurn)
     report.found(
       'brake-in-turn',
       { from_m: driven.turnIn_m, to_m: driven.turnIn_m + turned_s * slow_mps },
       turned_s,
-      { own: t.inTurn_s, doubt: inTurnDoubt_s },
+      { own: t.inTurn_s, uncertainty: inTurnDoubt_s },
       { inTurn_s: turned_s, allowed_s: t.inTurn_s + inTurnDoubt_s },
     )
   // A brake that fades slowly has no sharp end.
   const fading_s = 0.5 * (wanted.firmUntil ? Math.max(0, wanted.release.time_s - wanted.firmUntil.time_s) : 0)
   const holdDoubt_s = Math.hypot(time_s, Math.min(fading_s, t.hold_s))
-  if (!(inTurn && turned_s > t.inTurn_s + inTurnDoubt_s && faster > FASTER))
+  if (!(inTurn && turned_s > t.inTurn_s + inTurnDoubt_s && faster > FASTER_ENTRY))
     report.found(
       'brake-hold',
       span,
       held_s,
-      { own: t.hold_s, doubt: holdDoubt_s },
+      { own: t.hold_s, uncertainty: holdDoubt_s },
       { release_m, referenceRelease_m, held_s, allowed_s: t.hold_s + holdDoubt_s },
     )
   const gap_s = (driven.turnIn_m - release_m) / slow_mps
@@ -164,46 +165,49 @@ const judgeRelease = (c: Comparison, report: Report): void => {
       'no-trail',
       { from_m: release_m, to_m: driven.turnIn_m },
       gap_s,
-      { own: t.noTrail_s, doubt: time_s },
+      { own: t.noTrail_s, uncertainty: time_s },
       { gap_s, allowed_s: t.noTrail_s + time_s },
     )
   const fallFrom_m = own.fallFrom.at_m - start_m
-  const quick = t.dump_s + 0.5 * doubt.time_s
+  const quick = t.dump_s + 0.5 * uncertainty.time_s
   // A brake that was hardly pressed cannot be dropped.
-  const late = own.peak_g > LEAST_DROPPED_G && fallFrom_m > driven.turnIn_m - 0.1 * slow_mps
+  const late = own.peak_g > MIN_DROPPED_G && fallFrom_m > driven.turnIn_m - 0.1 * slow_mps
   const theirs_s = c.planned ? Math.max(wanted.fall_s, FOOT_S) : wanted.fall_s
   if (!c.pedals || !late) return
   // Between two samples a drop and a quick release look alike.
-  if (theirs_s - 0.05 < 1.5 * doubt.time_s) report.undecidable('brake-dump')
+  if (theirs_s - 0.05 < 1.5 * uncertainty.time_s) report.undecidable('brake-dump')
   else if (own.fall_s < quick && theirs_s > own.fall_s + 0.05)
     report.found(
       'brake-dump',
       { from_m: fallFrom_m, to_m: release_m },
       1,
-      { own: 0, doubt: 0 },
+      { own: 0, uncertainty: 0 },
       { fall_s: own.fall_s, allowed_s: t.dump_s },
     )
 }
 
 /** A corner that the reference only lifts for. */
-const judgeLift = ({ driven, reference, doubt, start_m, referenceStart_m, frame, thresholds: t }: Comparison, report: Report): void => {
+const judgeLift = (
+  { driven, reference, uncertainty, start_m, referenceStart_m, frame, thresholds: t }: Comparison,
+  report: Report,
+): void => {
   if (!reference.lift) return
   const wanted_m = reference.lift.at_m - referenceStart_m
   const speed_mps = reference.lift.speed_mps
   if (!driven.lift) {
     // Who comes in slower has nothing to lift for.
     if (!driven.brake && driven.slowest_mps >= reference.slowest_mps)
-      report.found('lift-missing', { from_m: wanted_m, to_m: frame.apex_m }, 1, { own: 0, doubt: 0 }, { referenceLift_m: wanted_m })
+      report.found('lift-missing', { from_m: wanted_m, to_m: frame.apex_m }, 1, { own: 0, uncertainty: 0 }, { referenceLift_m: wanted_m })
     return
   }
   const lift_m = driven.lift.at_m - start_m
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
-  const along_m = doubt.along_m(speed_mps)
+  const along_m = uncertainty.along_m(speed_mps)
   report.found(
     'lift-late',
     { from_m: wanted_m, to_m: lift_m },
     lift_m - wanted_m,
-    { own: late_m, doubt: along_m },
+    { own: late_m, uncertainty: along_m },
     { lift_m, referenceLift_m: wanted_m, speed_mps, later_m: lift_m - wanted_m, allowed_m: late_m + along_m },
   )
 }

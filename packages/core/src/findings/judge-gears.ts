@@ -1,9 +1,9 @@
-import { atTravel, firstAtOrAbove, type Way } from '../drive/trajectory.ts'
+import { atTravel, firstAtOrAbove, type Trajectory } from '../drive/trajectory.ts'
 import type { Comparison, Report } from './comparison.ts'
 
 /** Gear of a way at a travelled distance, or null where it is not known. */
-const gearAt = (way: Way, at_m: number): number | null => {
-  const { gear, travel_m } = way.feet
+const gearAt = (trajectory: Trajectory, at_m: number): number | null => {
+  const { gear, travel_m } = trajectory.inputs
   if (!gear) return null
   const value = gear[Math.min(Math.max(0, firstAtOrAbove(travel_m, at_m) - 1), gear.length - 1)]
   return Number.isFinite(value) && value > 0 ? Math.round(value) : null
@@ -14,27 +14,27 @@ const LOOK_STEPS = 15
 
 /** Gears at turn-in, in the middle and at the exit, against the reference's there. */
 export const judgeGears = (c: Comparison, report: Report): void => {
-  const { way, start_m, referenceWay, referenceStart_m, reference, frame, doubt, thresholds: t } = c
-  const own = (at_m: number): number | null => gearAt(way, start_m + at_m)
-  const wanted = (at_m: number): number | null => gearAt(referenceWay, referenceStart_m + at_m)
+  const { trajectory, start_m, referenceTrajectory, referenceStart_m, reference, frame, uncertainty, thresholds: t } = c
+  const own = (at_m: number): number | null => gearAt(trajectory, start_m + at_m)
+  const wanted = (at_m: number): number | null => gearAt(referenceTrajectory, referenceStart_m + at_m)
   /** Gears that differ at a mark, for how long around it, and how much of that may be the place of the change. */
   const differs = (at_m: number) => {
     const [mine, theirs] = [own(at_m), wanted(at_m)]
     if (mine === null || theirs === null || mine === theirs) return null
-    const speed_mps = atTravel(way, way.speed_mps, start_m + at_m)
+    const speed_mps = atTravel(trajectory, trajectory.speed_mps, start_m + at_m)
     const step_m = 0.1 * speed_mps
     const alike = (by_m: number): boolean => own(at_m + by_m) === wanted(at_m + by_m)
-    let apart_s = 0
-    for (const direction of [-1, 1]) for (let k = 1; k <= LOOK_STEPS && !alike(direction * k * step_m); k++) apart_s += 0.1
-    const bound = { own: t.shift_s, doubt: Math.hypot(doubt.time_s, doubt.along_m(speed_mps) / Math.max(5, speed_mps)) }
-    return apart_s > bound.own + bound.doubt ? { own: mine, wanted: theirs, apart_s, bound } : null
+    let timeBetween_s = 0
+    for (const direction of [-1, 1]) for (let k = 1; k <= LOOK_STEPS && !alike(direction * k * step_m); k++) timeBetween_s += 0.1
+    const bound = { own: t.shift_s, uncertainty: Math.hypot(uncertainty.time_s, uncertainty.along_m(speed_mps) / Math.max(5, speed_mps)) }
+    return timeBetween_s > bound.own + bound.uncertainty ? { own: mine, wanted: theirs, timeBetween_s, bound } : null
   }
   // Speeds say more surely than paths where the middle is; a corner of even speed has it half-way to the apex.
   const turnIn_m = reference.turnIn_m ?? frame.turnIn_m
   const middle_m = Math.max(reference.slowest_m, (turnIn_m + reference.apex_m) / 2)
   const middle = differs(middle_m)
   if (middle) {
-    report.found('wrong-gear', { from_m: middle_m, to_m: middle_m }, middle.apart_s, middle.bound, {
+    report.found('wrong-gear', { from_m: middle_m, to_m: middle_m }, middle.timeBetween_s, middle.bound, {
       gear: middle.own,
       referenceGear: middle.wanted,
     })
@@ -45,7 +45,7 @@ export const judgeGears = (c: Comparison, report: Report): void => {
     report.found(
       turnIn.own > turnIn.wanted ? 'shift-late' : 'shift-early',
       { from_m: turnIn_m, to_m: turnIn_m },
-      turnIn.apart_s,
+      turnIn.timeBetween_s,
       turnIn.bound,
       {
         gear: turnIn.own,
@@ -56,7 +56,7 @@ export const judgeGears = (c: Comparison, report: Report): void => {
   if (exit_m === null) return
   const exit = differs(exit_m)
   if (exit)
-    report.found(exit.own > exit.wanted ? 'shift-early' : 'shift-late', { from_m: exit_m, to_m: exit_m }, exit.apart_s, exit.bound, {
+    report.found(exit.own > exit.wanted ? 'shift-early' : 'shift-late', { from_m: exit_m, to_m: exit_m }, exit.timeBetween_s, exit.bound, {
       gear: exit.own,
       referenceGear: exit.wanted,
     })

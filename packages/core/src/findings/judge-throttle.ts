@@ -2,18 +2,18 @@ import type { Comparison, Report } from './comparison.ts'
 
 /** Mistakes of the throttle after a corner. */
 export const judgeThrottle = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, start_m, referenceStart_m, frame, thresholds: t } = c
+  const { driven, reference, uncertainty, start_m, referenceStart_m, frame, thresholds: t } = c
   const own = driven.opening
   const wanted = reference.opening
   // Where the reference only lifts, letting go is no dip.
   const dip = reference.lift && !reference.brake && !driven.lift ? null : own.dip
   const depth = dip ? dip.depth - (wanted.dip?.depth ?? 0) : 0
-  const depthDoubt = doubt.throttle
+  const depthDoubt = uncertainty.throttle
   if (own.first && wanted.first && driven.brake && reference.brake) {
     const first_m = own.first.at_m - start_m
     const referenceFirst_m = wanted.first.at_m - referenceStart_m
     const later_s = (first_m - referenceFirst_m) / Math.max(5, wanted.first.speed_mps)
-    const time_s = Math.hypot(doubt.time_s, doubt.along_m(wanted.first.speed_mps) / Math.max(5, wanted.first.speed_mps))
+    const time_s = Math.hypot(uncertainty.time_s, uncertainty.along_m(wanted.first.speed_mps) / Math.max(5, wanted.first.speed_mps))
     const evidence = { throttle_m: first_m, referenceThrottle_m: referenceFirst_m, later_s }
     const span = { from_m: Math.min(first_m, referenceFirst_m), to_m: Math.max(first_m, referenceFirst_m) }
     if (dip && depth > t.dip + depthDoubt && dip.at.time_s - own.first.time_s < EARLY_WITHIN_S)
@@ -21,14 +21,14 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
         'throttle-early',
         span,
         -later_s,
-        { own: t.throttleEarly_s, doubt: Math.min(time_s, t.throttleEarly_s * 2) },
+        { own: t.throttleEarly_s, uncertainty: Math.min(time_s, t.throttleEarly_s * 2) },
         { ...evidence, dipShare: dip.depth, allowed_s: -(t.throttleEarly_s + time_s) },
       )
     report.found(
       'throttle-late',
       span,
       later_s,
-      { own: t.throttleLate_s, doubt: time_s },
+      { own: t.throttleLate_s, uncertainty: time_s },
       { ...evidence, allowed_s: t.throttleLate_s + time_s },
     )
   }
@@ -37,7 +37,7 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
       'throttle-dip',
       { from_m: dip.at.at_m - start_m, to_m: dip.at.at_m - start_m },
       depth,
-      { own: t.dip, doubt: depthDoubt },
+      { own: t.dip, uncertainty: depthDoubt },
       { dipShare: dip.depth, referenceDipShare: wanted.dip?.depth ?? 0, allowedShare: t.dip + depthDoubt },
     )
   if (!c.pedals) return
@@ -49,7 +49,7 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
       'throttle-jab',
       { from_m: jab.at.at_m - start_m, to_m: Math.min(frame.next_m, jab.at.at_m - start_m + jab.rise_s * jab.at.speed_mps) },
       1,
-      { own: 0, doubt: 0 },
+      { own: 0, uncertainty: 0 },
       { rise_s: jab.rise_s, allowed_s: t.jab_s },
     )
 }

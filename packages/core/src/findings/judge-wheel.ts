@@ -1,22 +1,22 @@
 import type { Comparison, Report } from './comparison.ts'
-import { bitesOf, caughtOf, pinchOf } from './wheel-shape.ts'
+import { caughtOf, countSteeringInputs, pinchOf } from './wheel-shape.ts'
 
 /** Mistakes of the wheel: bites, holding it after the apex, opposite lock. */
 export const judgeWheel = (c: Comparison, report: Report): void => {
-  const { driven, reference, doubt, way, start_m, referenceWay, referenceStart_m, frame, thresholds: t } = c
+  const { driven, reference, uncertainty, trajectory, start_m, referenceTrajectory, referenceStart_m, frame, thresholds: t } = c
   const { sign, peak_1pm } = frame
-  const noise = doubt.bite(peak_1pm)
+  const noise = uncertainty.bite(peak_1pm)
   // A bite is the greatest swing of many samples: it errs by more than one of them.
   const swinging = SWINGS * noise
   const turnIn_m = driven.turnIn_m ?? frame.turnIn_m
   const swing = t.bite + swinging
   // What happens at the apex itself belongs to the way out.
   const until = (from_m: number, apex_m: number): number => apex_m - 0.1 * Math.max(0, apex_m - from_m)
-  const own = bitesOf(way, sign, peak_1pm, start_m + turnIn_m, start_m + until(turnIn_m, driven.apex_m), swing)
+  const own = countSteeringInputs(trajectory, sign, peak_1pm, start_m + turnIn_m, start_m + until(turnIn_m, driven.apex_m), swing)
   // From the earlier turn-in on: where the wheel rests before the corner both are looked at alike.
   const referenceTurnIn_m = Math.min(turnIn_m, reference.turnIn_m ?? frame.turnIn_m)
-  const wanted = bitesOf(
-    referenceWay,
+  const wanted = countSteeringInputs(
+    referenceTrajectory,
     sign,
     peak_1pm,
     referenceStart_m + referenceTurnIn_m,
@@ -27,13 +27,13 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
     'steer-notched',
     { from_m: turnIn_m, to_m: driven.apex_m },
     own.bites > wanted.bites ? own.depth : 0,
-    { own: t.bite, doubt: swinging },
+    { own: t.bite, uncertainty: swinging },
     { bites: own.bites, referenceBites: wanted.bites, at_m: own.at_m - start_m },
   )
   const reach_m = Math.max(20, Math.min(frame.next_m, (frame.exit_m ?? frame.apex_m + 60) - 5) - driven.apex_m)
   const pinch = pinchOf(
-    way,
-    referenceWay,
+    trajectory,
+    referenceTrajectory,
     sign,
     peak_1pm,
     { at_m: start_m + driven.apex_m, reference_m: referenceStart_m + reference.apex_m, shift_m: referenceStart_m - start_m },
@@ -47,19 +47,19 @@ export const judgeWheel = (c: Comparison, report: Report): void => {
       'steer-pinched',
       { from_m: pinch.at_m - start_m, to_m: pinch.at_m - start_m + pinch.time_s * driven.slowest_mps },
       pinch.time_s,
-      { own: t.pinch_s, doubt: doubt.time_s },
-      { held_s: pinch.time_s, excessShare: pinch.excess, allowed_s: t.pinch_s + doubt.time_s },
+      { own: t.pinch_s, uncertainty: uncertainty.time_s },
+      { held_s: pinch.time_s, excessShare: pinch.excess, allowed_s: t.pinch_s + uncertainty.time_s },
     )
   if (!c.steering) return
   const end_m = Math.min(frame.next_m, (frame.exit_m ?? frame.apex_m + 40) + 10)
-  const caught = caughtOf(way, sign, peak_1pm, start_m + turnIn_m, start_m + end_m, 4 + doubt.along_m(driven.slowest_mps))
+  const caught = caughtOf(trajectory, sign, peak_1pm, start_m + turnIn_m, start_m + end_m, 4 + uncertainty.along_m(driven.slowest_mps))
   if (!caught) return
   const at_m = caught.at_m - start_m
   report.found(
     'steer-caught',
     { from_m: at_m, to_m: at_m },
     caught.against,
-    { own: t.caught, doubt: noise },
+    { own: t.caught, uncertainty: noise },
     { againstShare: caught.against, allowedShare: t.caught + noise },
   )
 }

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import type { GroundItem } from '../circuit/ground.ts'
-import { atTravel, type Feet, firstAtOrAbove, type Way, wheelAt } from '../drive/trajectory.ts'
+import { atTravel, type DriverInputs, firstAtOrAbove, type Trajectory, wheelAt } from '../drive/trajectory.ts'
 import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
-import type { LogQuality } from './doubt.ts'
 import { judgeOf } from './pass-judge.ts'
-import { doubtOf } from './quality.ts'
-import { heldPlan } from './reference.ts'
+import { uncertaintyOf } from './quality.ts'
+import { referencePlan } from './reference.ts'
 import { rootOf } from './roots.ts'
 import { type OwnThreshold, type OwnThresholds, ownThresholds, thresholds as t, thresholdRange, thresholdsOf } from './thresholds.ts'
+import type { LogQuality } from './uncertainty.ts'
 import { turnInOf } from './wheel-shape.ts'
 
 /** A log as fine as logs come: the allowances are next to the thresholds alone. */
@@ -17,7 +17,7 @@ const fine: LogQuality = {
   interval_s: 0.01,
   offsetNoise_m: 0,
   drift_m: 0,
-  placeDoubt_m: 0,
+  positionUncertainty_m: 0,
   laps: 4,
   wheelNoise_1pm: 0,
   pedals: true,
@@ -26,31 +26,33 @@ const fine: LogQuality = {
 }
 
 /** A plan's own lap, with the pedals at 50 samples a second, to be changed by hand. */
-const ownLap = (plan: Plan): Way => {
-  const { way } = heldPlan(plan)
-  const from_s = way.time_s[0]
-  const count = Math.floor((way.time_s[way.time_s.length - 1] - from_s) * 50)
+const ownLap = (plan: Plan): Trajectory => {
+  const { trajectory } = referencePlan(plan)
+  const from_s = trajectory.time_s[0]
+  const count = Math.floor((trajectory.time_s[trajectory.time_s.length - 1] - from_s) * 50)
   const time_s = Float64Array.from({ length: count }, (_, i) => from_s + i / 50)
   const travel_m = time_s.map((s) => {
-    const j = Math.max(1, firstAtOrAbove(way.time_s, s))
-    const share = (s - way.time_s[j - 1]) / (way.time_s[j] - way.time_s[j - 1])
-    return way.feet.travel_m[j - 1] + share * way.step_m
+    const j = Math.max(1, firstAtOrAbove(trajectory.time_s, s))
+    const share = (s - trajectory.time_s[j - 1]) / (trajectory.time_s[j] - trajectory.time_s[j - 1])
+    return trajectory.inputs.travel_m[j - 1] + share * trajectory.step_m
   })
-  const column = (values: Float64Array): Float64Array => travel_m.map((m) => atTravel(way, values, m))
-  const { brake_g, drive_g, throttle, gear } = way.feet
+  const column = (values: Float64Array): Float64Array => travel_m.map((m) => atTravel(trajectory, values, m))
+  const { brake_g, drive_g, throttle, gear } = trajectory.inputs
   return {
-    ...way,
-    speed_mps: Float64Array.from(way.speed_mps),
-    offset_m: Float64Array.from(way.offset_m),
-    kappa_1pm: Float64Array.from(way.kappa_1pm),
-    feet: {
+    ...trajectory,
+    speed_mps: Float64Array.from(trajectory.speed_mps),
+    offset_m: Float64Array.from(trajectory.offset_m),
+    kappa_1pm: Float64Array.from(trajectory.kappa_1pm),
+    inputs: {
       time_s,
       travel_m,
       brake_g: column(brake_g),
       drive_g: column(drive_g),
       throttle: column(throttle),
-      wheel_1pm: column(way.kappa_1pm),
-      gear: travel_m.map((m) => (gear ?? new Float64Array(1))[Math.min((gear?.length ?? 1) - 1, Math.round(m / way.step_m) - way.first)]),
+      wheel_1pm: column(trajectory.kappa_1pm),
+      gear: travel_m.map(
+        (m) => (gear ?? new Float64Array(1))[Math.min((gear?.length ?? 1) - 1, Math.round(m / trajectory.step_m) - trajectory.first)],
+      ),
     },
   }
 }
@@ -64,21 +66,21 @@ const paved: Plan = { ...straight, ground: [lane] }
 
 const reference = (plan: Plan, cornerId: string) => {
   const k = plan.corners.findIndex((c) => c.id === cornerId)
-  const held = heldPlan(plan)
-  const judged = judgeOf(plan.circuit, { kind: 'plan', plan }, {}, fine, held)(held.way, 0, k)
+  const held = referencePlan(plan)
+  const judged = judgeOf(plan.circuit, { kind: 'plan', plan }, {}, fine, held)(held.trajectory, 0, k)
   if (!judged) throw new Error('The plan does not tell')
   return { k, frame: held.frames[k], pass: judged.reference }
 }
 
 type Corner = ReturnType<typeof reference>
-type Change = (way: Way, corner: Corner, size: number) => void
+type Change = (trajectory: Trajectory, corner: Corner, size: number) => void
 
 /** What a hand-changed pass of a corner shows. */
 const judged = (plan: Plan, cornerId: string, change: Change, size: number, quality = fine, own: OwnThresholds = {}) => {
   const corner = reference(plan, cornerId)
-  const way = ownLap(plan)
-  change(way, corner, size)
-  const outcome = judgeOf(plan.circuit, { kind: 'plan', plan }, { thresholds: own }, quality, heldPlan(plan))(way, 0, corner.k)
+  const trajectory = ownLap(plan)
+  change(trajectory, corner, size)
+  const outcome = judgeOf(plan.circuit, { kind: 'plan', plan }, { thresholds: own }, quality, referencePlan(plan))(trajectory, 0, corner.k)
   if (!outcome) throw new Error('Not judged')
   return outcome
 }
@@ -86,31 +88,31 @@ const judged = (plan: Plan, cornerId: string, change: Change, size: number, qual
 const codes = (...given: Parameters<typeof judged>): LogCode[] => judged(...given).found.map((f) => f.code)
 
 /** Rewrites a column of the pedals between two places. */
-const feet = (
-  way: Way,
-  name: keyof Feet,
+const inputs = (
+  trajectory: Trajectory,
+  name: keyof DriverInputs,
   from_m: number,
   to_m: number,
   value: (at: { i: number; at_m: number; old: number }) => number,
 ) => {
-  const column = way.feet[name]
+  const column = trajectory.inputs[name]
   if (!column) throw new Error('No such column')
   for (let i = 0; i < column.length; i++) {
-    const at_m = way.feet.travel_m[i]
+    const at_m = trajectory.inputs.travel_m[i]
     if (at_m >= from_m && at_m < to_m) column[i] = value({ i, at_m, old: column[i] })
   }
 }
 
 const grid = (
-  way: Way,
+  trajectory: Trajectory,
   name: 'offset_m' | 'speed_mps' | 'kappa_1pm',
   from_m: number,
   to_m: number,
   value: (at_m: number, old: number) => number,
 ) => {
-  const column = way[name]
+  const column = trajectory[name]
   for (let i = 0; i < column.length; i++) {
-    const at_m = (way.first + i) * way.step_m
+    const at_m = (trajectory.first + i) * trajectory.step_m
     if (at_m >= from_m && at_m <= to_m) column[i] = value(at_m, column[i])
   }
 }
@@ -121,13 +123,13 @@ const about = (at_m: number, centre_m: number, half_m: number): number => {
   return beyond >= 20 ? 0 : (1 + Math.cos((Math.PI * beyond) / 20)) / 2
 }
 
-const sideways = (way: Way, centre_m: number, half_m: number, by_m: number): void =>
-  grid(way, 'offset_m', centre_m - half_m - 20, centre_m + half_m + 20, (at_m, old) => old + by_m * about(at_m, centre_m, half_m))
+const sideways = (trajectory: Trajectory, centre_m: number, half_m: number, by_m: number): void =>
+  grid(trajectory, 'offset_m', centre_m - half_m - 20, centre_m + half_m + 20, (at_m, old) => old + by_m * about(at_m, centre_m, half_m))
 
 /** The path as it was `later_m` before, about a place. */
-const slide = (way: Way, centre_m: number, later_m: number): void => {
-  const before = { ...way, offset_m: Float64Array.from(way.offset_m) }
-  grid(way, 'offset_m', centre_m - 60, centre_m + 60, (at_m) =>
+const slide = (trajectory: Trajectory, centre_m: number, later_m: number): void => {
+  const before = { ...trajectory, offset_m: Float64Array.from(trajectory.offset_m) }
+  grid(trajectory, 'offset_m', centre_m - 60, centre_m + 60, (at_m) =>
     atTravel(before, before.offset_m, at_m - later_m * about(at_m, centre_m + later_m, 25)),
   )
 }
@@ -138,18 +140,19 @@ const brakeOf = ({ pass }: Corner) => {
 }
 
 const throttleAt = ({ pass }: Corner): number => pass.opening.first?.at_m ?? Number.NaN
-const press = (way: Way, from_m: number, to_m: number, brake_g: number): void => {
-  feet(way, 'brake_g', from_m, to_m, () => brake_g)
-  feet(way, 'drive_g', from_m, to_m, () => 0)
-  feet(way, 'throttle', from_m, to_m, () => 0)
+const press = (trajectory: Trajectory, from_m: number, to_m: number, brake_g: number): void => {
+  inputs(trajectory, 'brake_g', from_m, to_m, () => brake_g)
+  inputs(trajectory, 'drive_g', from_m, to_m, () => 0)
+  inputs(trajectory, 'throttle', from_m, to_m, () => 0)
 }
 
-const open = (way: Way, from_m: number, to_m: number, share: (at_m: number) => number): void => {
-  feet(way, 'throttle', from_m, to_m, ({ at_m }) => share(at_m))
-  feet(way, 'drive_g', from_m, to_m, ({ at_m }) => 0.4 * share(at_m))
+const open = (trajectory: Trajectory, from_m: number, to_m: number, share: (at_m: number) => number): void => {
+  inputs(trajectory, 'throttle', from_m, to_m, ({ at_m }) => share(at_m))
+  inputs(trajectory, 'drive_g', from_m, to_m, ({ at_m }) => 0.4 * share(at_m))
 }
 
-const gearFrom = (way: Way, from_m: number, to_m: number, by: number): void => feet(way, 'gear', from_m, to_m, ({ old }) => old + by)
+const gearFrom = (trajectory: Trajectory, from_m: number, to_m: number, by: number): void =>
+  inputs(trajectory, 'gear', from_m, to_m, ({ old }) => old + by)
 
 /** Each code: where, how the plan's lap is changed by a size, a size that is one, and one that just is not. */
 const cases: [LogCode, Plan, string, Change, number, number][] = [
@@ -159,7 +162,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     'brake-soft',
     straight,
     'T1',
-    (w, c, share) => feet(w, 'brake_g', brakeOf(c).onset.at_m - 5, c.frame.apex_m, ({ old }) => old * share),
+    (w, c, share) => inputs(w, 'brake_g', brakeOf(c).onset.at_m - 5, c.frame.apex_m, ({ old }) => old * share),
     0.72,
     0.77,
   ],
@@ -169,7 +172,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     'T1',
     (w, c, s) => {
       const { at_m, speed_mps } = brakeOf(c).onset
-      feet(w, 'brake_g', at_m, at_m + s * speed_mps, (f) => (f.old * (f.at_m - at_m)) / (s * speed_mps))
+      inputs(w, 'brake_g', at_m, at_m + s * speed_mps, (f) => (f.old * (f.at_m - at_m)) / (s * speed_mps))
     },
     0.8,
     0.6,
@@ -191,7 +194,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     (w, c, s) => {
       const from_m = c.frame.turnIn_m + 4
       press(w, c.frame.turnIn_m - 8, from_m, brakeOf(c).peak_g)
-      feet(w, 'brake_g', from_m, from_m + s * 19, ({ at_m }) => brakeOf(c).peak_g * (1 - (at_m - from_m) / (s * 19)))
+      inputs(w, 'brake_g', from_m, from_m + s * 19, ({ at_m }) => brakeOf(c).peak_g * (1 - (at_m - from_m) / (s * 19)))
     },
     0.09,
     0.35,
@@ -204,7 +207,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     'turn-in-early',
     straight,
     'T1',
-    (w, c, m) => feet(w, 'wheel_1pm', c.frame.turnIn_m - m, c.frame.turnIn_m + 6, () => -0.25 * c.frame.peak_1pm),
+    (w, c, m) => inputs(w, 'wheel_1pm', c.frame.turnIn_m - m, c.frame.turnIn_m + 6, () => -0.25 * c.frame.peak_1pm),
     8,
     4,
   ],
@@ -212,7 +215,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     'turn-in-late',
     straight,
     'T1',
-    (w, c, m) => feet(w, 'wheel_1pm', c.frame.turnIn_m - 9, c.frame.turnIn_m + m, () => -0.1 * c.frame.peak_1pm),
+    (w, c, m) => inputs(w, 'wheel_1pm', c.frame.turnIn_m - 9, c.frame.turnIn_m + m, () => -0.1 * c.frame.peak_1pm),
     8,
     4,
   ],
@@ -229,7 +232,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     straight,
     'T1',
     (w, c, share) =>
-      feet(w, 'wheel_1pm', 325, 345, ({ at_m, old }) => old + share * c.frame.peak_1pm * Math.max(0, 1 - Math.abs(at_m - 335) / 8)),
+      inputs(w, 'wheel_1pm', 325, 345, ({ at_m, old }) => old + share * c.frame.peak_1pm * Math.max(0, 1 - Math.abs(at_m - 335) / 8)),
     0.25,
     0.05,
   ],
@@ -237,7 +240,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     'steer-pinched',
     straight,
     'T1',
-    (w, c, share) => feet(w, 'wheel_1pm', c.frame.apex_m + 2, c.frame.apex_m + 22, ({ old }) => old - share * c.frame.peak_1pm),
+    (w, c, share) => inputs(w, 'wheel_1pm', c.frame.apex_m + 2, c.frame.apex_m + 22, ({ old }) => old - share * c.frame.peak_1pm),
     0.2,
     0.08,
   ],
@@ -245,7 +248,7 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     'steer-caught',
     straight,
     'T1',
-    (w, c, share) => feet(w, 'wheel_1pm', c.frame.apex_m + 6, c.frame.apex_m + 11, () => share * c.frame.peak_1pm),
+    (w, c, share) => inputs(w, 'wheel_1pm', c.frame.apex_m + 6, c.frame.apex_m + 11, () => share * c.frame.peak_1pm),
     0.15,
     0.05,
   ],
@@ -344,19 +347,19 @@ describe('thresholds of a school', () => {
     expect(thresholdsOf({ turnIn_m: 9 })).toEqual({ ...t, turnIn_m: 9 })
     expect(thresholdsOf({ turnIn_m: 0.1, dip: Number.NaN, hold_s: 99 })).toEqual(t)
     for (const name of Object.keys(ownThresholds) as OwnThreshold[]) {
-      const [least, most] = thresholdRange(name)
-      expect(least).toBeLessThan(t[name])
-      expect(most).toBeGreaterThan(t[name])
+      const [min, max] = thresholdRange(name)
+      expect(min).toBeLessThan(t[name])
+      expect(max).toBeGreaterThan(t[name])
     }
   })
 })
 
 describe('where a brake ends', () => {
   /** A log whose noise lets a lighter touch count than a release. */
-  const light: Change = (way, corner, until_m) => {
-    way.brakeTouch_g = 0.02
+  const light: Change = (trajectory, corner, until_m) => {
+    trajectory.brakeTouch_g = 0.02
     const release_m = brakeOf(corner).release.at_m
-    press(way, release_m - 1, release_m + until_m, 0.03)
+    press(trajectory, release_m - 1, release_m + until_m, 0.03)
   }
 
   it('is where it last falls below a release, not where a resting foot leaves the pedal', () => {
@@ -366,7 +369,7 @@ describe('where a brake ends', () => {
   })
 
   it('is its own end, also past where the corner is looked at', () => {
-    const held: Change = (way, corner) => press(way, brakeOf(corner).release.at_m - 3, corner.frame.apex_m + 60, 0.4)
+    const held: Change = (trajectory, corner) => press(trajectory, brakeOf(corner).release.at_m - 3, corner.frame.apex_m + 60, 0.4)
     const { pass } = judged(straight, 'T1', held, 0)
     expect(pass.brake?.release.at_m).toBeGreaterThan(reference(straight, 'T1').frame.apex_m + 55)
     expect(pass.brake?.fall_s).toBeGreaterThan(0)
@@ -375,18 +378,24 @@ describe('where a brake ends', () => {
 
 describe('a brake that is let go and pressed again', () => {
   /** The brake is on sooner, gone for half a second while the speed is held, and on again at the plan's mark. */
-  const twice: Change = (way, corner, gained_mps) => {
+  const twice: Change = (trajectory, corner, gained_mps) => {
     const { at_m, speed_mps } = brakeOf(corner).onset
-    press(way, at_m - 1.2 * speed_mps, at_m - 0.5 * speed_mps, brakeOf(corner).peak_g)
-    grid(way, 'speed_mps', at_m - 0.5 * speed_mps, at_m, (m, old) => old + (gained_mps * (m - at_m + 0.5 * speed_mps)) / (0.5 * speed_mps))
-    feet(way, 'drive_g', at_m - 0.5 * speed_mps, at_m - 2, () => 0.1)
+    press(trajectory, at_m - 1.2 * speed_mps, at_m - 0.5 * speed_mps, brakeOf(corner).peak_g)
+    grid(
+      trajectory,
+      'speed_mps',
+      at_m - 0.5 * speed_mps,
+      at_m,
+      (m, old) => old + (gained_mps * (m - at_m + 0.5 * speed_mps)) / (0.5 * speed_mps),
+    )
+    inputs(trajectory, 'drive_g', at_m - 0.5 * speed_mps, at_m - 2, () => 0.1)
   }
 
   it('is one braking where the car only kept its speed between', () => {
-    const kept: Change = (way, corner) => {
+    const kept: Change = (trajectory, corner) => {
       const { at_m, speed_mps } = brakeOf(corner).onset
-      twice(way, corner, 0)
-      grid(way, 'speed_mps', at_m - 0.5 * speed_mps, at_m + 2, () => speed_mps - 4)
+      twice(trajectory, corner, 0)
+      grid(trajectory, 'speed_mps', at_m - 0.5 * speed_mps, at_m + 2, () => speed_mps - 4)
     }
     const shown = codes(straight, 'T1', kept, 0)
     expect(shown).toContain('brake-early')
@@ -401,11 +410,11 @@ describe('a brake that is let go and pressed again', () => {
 describe('where a noisy wheel is turned in', () => {
   const time_s = Float64Array.from({ length: 200 }, (_, i) => i / 50)
   const travel_m = time_s.map((s) => 20 * s)
-  const wheel = (shake_1pm: number): Way => {
-    const way = ownLap(straight)
+  const wheel = (shake_1pm: number): Trajectory => {
+    const trajectory = ownLap(straight)
     // Rises through the level of 0.002 at 40 m.
     const wheel_1pm = travel_m.map((m, i) => 0.002 + 0.0001 * (m - 40) + (i % 2 === 0 ? shake_1pm : -shake_1pm))
-    return { ...way, feet: { ...way.feet, time_s, travel_m, wheel_1pm } }
+    return { ...trajectory, inputs: { ...trajectory.inputs, time_s, travel_m, wheel_1pm } }
   }
 
   it('is neither sooner nor later than where a quiet one is', () => {
@@ -415,28 +424,28 @@ describe('where a noisy wheel is turned in', () => {
   })
 
   it('is nowhere where it is not kept', () => {
-    const way = wheel(0)
-    way.feet.wheel_1pm = travel_m.map((m) => (m > 40 && m < 46 ? 0.003 : 0))
-    expect(turnInOf(way, 1, 0.002, 0, 70, 0.0001)).toBeNull()
+    const trajectory = wheel(0)
+    trajectory.inputs.wheel_1pm = travel_m.map((m) => (m > 40 && m < 46 ? 0.003 : 0))
+    expect(turnInOf(trajectory, 1, 0.002, 0, 70, 0.0001)).toBeNull()
   })
 })
 
 describe('a wheel held after the apex', () => {
   const { frame } = reference(straight, 'T1')
-  const beside = heldPlan(straight).way
+  const beside = referencePlan(straight).trajectory
 
   it('is not one that is opened as the reference’s, but later', () => {
-    const later: Change = (way, { frame: { apex_m } }, by_m) =>
-      feet(way, 'wheel_1pm', apex_m, apex_m + 80, ({ at_m }) => wheelAt(beside, at_m - by_m))
+    const later: Change = (trajectory, { frame: { apex_m } }, by_m) =>
+      inputs(trajectory, 'wheel_1pm', apex_m, apex_m + 80, ({ at_m }) => wheelAt(beside, at_m - by_m))
     const beyond_1pm = wheelAt(beside, frame.apex_m + 30) - wheelAt(beside, frame.apex_m + 40)
     expect(Math.abs(beyond_1pm)).toBeGreaterThan(t.pinch * frame.peak_1pm)
     expect(codes(straight, 'T1', later, 10)).not.toContain('steer-pinched')
   })
 
   it('is one that stays where it is while the reference’s opens', () => {
-    const held: Change = (way, { frame: { apex_m } }) => {
-      const kept_1pm = wheelAt(way, apex_m + 10)
-      feet(way, 'wheel_1pm', apex_m + 10, apex_m + 40, () => kept_1pm)
+    const held: Change = (trajectory, { frame: { apex_m } }) => {
+      const kept_1pm = wheelAt(trajectory, apex_m + 10)
+      inputs(trajectory, 'wheel_1pm', apex_m + 10, apex_m + 40, () => kept_1pm)
     }
     expect(codes(straight, 'T1', held, 0)).toContain('steer-pinched')
   })
@@ -447,10 +456,10 @@ describe('what a log cannot tell', () => {
   const missed = cases.find(([code]) => code === 'apex-missed')?.[3] ?? (() => {})
 
   it('widens each threshold by two standard errors', () => {
-    const doubt = doubtOf(noisy, 'plan')
-    expect(doubt.offset_m(0)).toBeCloseTo(2 * Math.hypot(0.3, (1.25 * 0.8) / 2), 9)
-    expect(doubtOf(noisy, 'lap').offset_m(0)).toBeCloseTo(2 * Math.SQRT2 * 0.3, 9)
-    expect(doubt.offset_m(6)).toBeGreaterThan(doubt.offset_m(2))
+    const uncertainty = uncertaintyOf(noisy, 'plan')
+    expect(uncertainty.offset_m(0)).toBeCloseTo(2 * Math.hypot(0.3, (1.25 * 0.8) / 2), 9)
+    expect(uncertaintyOf(noisy, 'lap').offset_m(0)).toBeCloseTo(2 * Math.SQRT2 * 0.3, 9)
+    expect(uncertainty.offset_m(6)).toBeGreaterThan(uncertainty.offset_m(2))
     expect(codes(straight, 'T1', missed, 1.5, noisy)).not.toContain('apex-missed')
     expect(codes(straight, 'T1', missed, 4, noisy)).toContain('apex-missed')
   })
@@ -458,22 +467,22 @@ describe('what a log cannot tell', () => {
   it('is said instead of guessed where the noise is three times the threshold', () => {
     const hopeless: LogQuality = { ...fine, offsetNoise_m: 1.5 }
     const outcome = judged(straight, 'T1', missed, 4, hopeless)
-    expect(outcome.untold).toContain('apex-missed')
+    expect(outcome.undecidable).toContain('apex-missed')
     expect(outcome.found.map((f) => f.code)).not.toContain('apex-missed')
-    expect(judged(straight, 'T1', missed, 4).untold).toEqual([])
+    expect(judged(straight, 'T1', missed, 4).undecidable).toEqual([])
   })
 
   it('is said of an edge too, which has no threshold of its own', () => {
     const rough: LogQuality = { ...fine, offsetNoise_m: 0.3 }
     const crossed = cases.find(([code]) => code === 'limit-crossed')?.[3] ?? (() => {})
-    expect(judged(straight, 'T1', crossed, 0.95, rough).untold).toContain('limit-crossed')
-    expect(judged(straight, 'T1', crossed, 3, rough).untold).not.toContain('limit-crossed')
-    expect(judged(straight, 'T1', crossed, 0.55).untold).not.toContain('limit-crossed')
+    expect(judged(straight, 'T1', crossed, 0.95, rough).undecidable).toContain('limit-crossed')
+    expect(judged(straight, 'T1', crossed, 3, rough).undecidable).not.toContain('limit-crossed')
+    expect(judged(straight, 'T1', crossed, 0.55).undecidable).not.toContain('limit-crossed')
   })
 
   it('is said of a brake that falls between two samples', () => {
     const dropped = cases.find(([code]) => code === 'brake-dump')?.[3] ?? (() => {})
-    expect(judged(straight, 'T1', dropped, 0.04, { ...fine, interval_s: 0.15 }).untold).toContain('brake-dump')
+    expect(judged(straight, 'T1', dropped, 0.04, { ...fine, interval_s: 0.15 }).undecidable).toContain('brake-dump')
     expect(codes(straight, 'T1', dropped, 0.04)).toContain('brake-dump')
   })
 
@@ -489,7 +498,7 @@ describe('what a log cannot tell', () => {
 
 describe('the root', () => {
   it('is one, and explains what the graph leads to', () => {
-    const all = (w: Way, c: Corner): void => {
+    const all = (w: Trajectory, c: Corner): void => {
       for (const code of ['turn-in-early', 'apex-early', 'exit-wide'] as const) {
         const found = cases.find(([name]) => name === code)
         found?.[3](w, c, found[4])
@@ -507,7 +516,7 @@ describe('the root', () => {
   it('of a soft brake that is also slow is the one further past its bound', () => {
     const both: Change = (w, c, share) => {
       cases.find(([code]) => code === 'brake-slow-build')?.[3](w, c, 0.75)
-      feet(w, 'brake_g', brakeOf(c).onset.at_m - 5, c.frame.apex_m, ({ old }) => old * share)
+      inputs(w, 'brake_g', brakeOf(c).onset.at_m - 5, c.frame.apex_m, ({ old }) => old * share)
     }
     expect(codes(straight, 'T1', both, 0.3).filter((code) => code === 'brake-soft' || code === 'brake-slow-build')).toEqual(['brake-soft'])
     expect(t.softPeak).toBe(0.75)

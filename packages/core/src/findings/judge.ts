@@ -25,22 +25,22 @@ const HUMAN_SHARE = 0.15
  * All mistakes of one pass against a reference, each with its evidence, and the codes about which the log cannot tell here.
  * Distances, times and shares count as mistakes beyond their threshold and twice their standard error.
  */
-export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; untold: LogCode[] } => {
+export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; undecidable: LogCode[] } => {
   const found: JudgedMistake[] = []
-  const untold = new Set<LogCode>()
+  const undecidable = new Set<LogCode>()
   const report: Report = {
-    undecidable: (code) => untold.add(code),
-    found: (code, { from_m, to_m }, value, { own, doubt }, evidence) => {
-      const allowed = own + doubt
+    undecidable: (code) => undecidable.add(code),
+    found: (code, { from_m, to_m }, value, { own, uncertainty }, evidence) => {
+      const allowed = own + uncertainty
       if (own > 0 && allowed > TELLS_UP_TO * own) {
-        untold.add(code)
+        undecidable.add(code)
         return
       }
       if (!(value > allowed)) return
-      const error = Math.hypot(doubt / 2, HUMAN_SHARE * own)
+      const error = Math.hypot(uncertainty / 2, HUMAN_SHARE * own)
       const certainty = error > 0 ? normalBelow((value - own) / error) : 1
-      const least = own > 0 ? own : allowed
-      const size = { from_m, to_m: Math.max(from_m, to_m), times: least > 0 ? value / least : 1 + value, certainty }
+      const min = own > 0 ? own : allowed
+      const size = { from_m, to_m: Math.max(from_m, to_m), times: min > 0 ? value / min : 1 + value, certainty }
       // The caller's code and evidence belong together; the union cannot say so for a code that is not known yet.
       found.push({ ...size, code, evidence } as JudgedMistake)
     },
@@ -50,5 +50,5 @@ export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; unt
   judgeWheel(comparison, report)
   judgeThrottle(comparison, report)
   judgeGears(comparison, report)
-  return { found: found.sort((a, b) => a.from_m - b.from_m), untold: [...untold] }
+  return { found: found.sort((a, b) => a.from_m - b.from_m), undecidable: [...undecidable] }
 }

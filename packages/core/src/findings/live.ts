@@ -1,5 +1,5 @@
 import { distanceAhead, wrapStation } from '../circuit/station.ts'
-import { resistanceOf, usualInterval, wayOfLog } from '../drive/trajectory-of-log.ts'
+import { resistanceOf, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
 import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
@@ -8,7 +8,7 @@ import type { Evidenced } from '../mistakes/evidence.ts'
 import type { Plan } from '../plan/plan.ts'
 import { judgeOf, limitsOf } from './pass-judge.ts'
 import { straightStations, wheelNoise } from './quality.ts'
-import { heldPlan } from './reference.ts'
+import { referencePlan } from './reference.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 
@@ -43,9 +43,9 @@ const columns = [
 /** A corner is judged when the car is this far past its last mark (m), so that the exit has been seen and smoothed. */
 const PAST_M = 45
 /** Noise of positions while a drive still runs, when nothing can be told from lap to lap (m). */
-const USUAL_NOISE_M = 0.06
+const TYPICAL_NOISE_M = 0.06
 /** By how much demands derived from running speeds err (g, 1σ). */
-const USUAL_DEMAND_NOISE_G = 0.01
+const TYPICAL_DEMAND_NOISE_G = 0.01
 /** Fewer positions a second than this show places, not marks. */
 const SLOWEST_INTERVAL_S = 0.26
 /** So many positions are kept at most: a long lap at a high rate. */
@@ -60,13 +60,13 @@ export type CornerWatch = { take: (place: LivePlace, fix: ReceivedFix) => Corner
  */
 export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar = 90): CornerWatch => {
   const { circuit, corners } = plan
-  const held = heldPlan(plan)
+  const referenceDrive = referencePlan(plan)
   const { overPace } = thresholdsOf(own)
   const resistance = resistanceOf(plan.vehicle)
-  const straight = straightStations(circuit, held.frames)
+  const straight = straightStations(circuit, referenceDrive.frames)
   const limits = limitsOf(circuit, { kind: 'plan', plan }, {})
   /** Where each corner is over: past its exit, or its apex where the plan does not use the road. */
-  const ends = held.frames.map((frame) => wrapStation((frame.exit_m ?? frame.apex_m) + PAST_M, circuit.length_m))
+  const ends = referenceDrive.frames.map((frame) => wrapStation((frame.exit_m ?? frame.apex_m) + PAST_M, circuit.length_m))
   const kept: Recent = Object.fromEntries(columns.map((name) => [name, new Float64Array(MOST)])) as Recent
   let count = 0
   let lastRoot: { corner: number; root: Rooted } | null = null
@@ -100,7 +100,7 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
     let first = to - 1
     const from_m = place.travel_m - circuit.length_m + circuit.step_m
     while (first > 0 && kept.travel_m[first - 1] > from_m) first--
-    const frame = held.frames[k]
+    const frame = referenceDrive.frames[k]
     const needed_m = distanceAhead(wrapStation(frame.turnIn_m, circuit.length_m), place.station_m, circuit.length_m) + 160
     if (kept.travel_m[first] > place.travel_m - Math.min(needed_m, circuit.length_m - 10)) return null
     // A silence inside the corner leaves nothing to judge.
@@ -121,27 +121,27 @@ export const cornerWatch = (plan: Plan, own: OwnThresholds = {}, fullBrake_bar =
       travel_m: slice('travel_m'),
       offset_m: slice('offset_m'),
       onCircuit: new Uint8Array(to - first).fill(1),
-      placeDoubt_m: 0,
+      positionUncertainty_m: 0,
     }
-    const interval_s = usualInterval(log)
+    const interval_s = typicalInterval(log)
     if (interval_s > SLOWEST_INTERVAL_S) return null
-    const way = wayOfLog(circuit, log, matched, { fullBrake_bar, resistance })
+    const trajectory = trajectoryOfLog(circuit, log, matched, { fullBrake_bar, resistance })
     // The line of the lap that this corner belongs to; its end may lie past the next line.
     const end_m = (frame.exit_m ?? frame.apex_m) + PAST_M
     const start_m = Math.round((place.travel_m - end_m) / circuit.length_m) * circuit.length_m
-    const noise = wheelNoise(circuit, way, [{ from: start_m / circuit.length_m }], straight)
+    const noise = wheelNoise(circuit, trajectory, [{ from: start_m / circuit.length_m }], straight)
     const quality = {
       interval_s,
-      offsetNoise_m: USUAL_NOISE_M,
-      drift_m: USUAL_NOISE_M,
-      placeDoubt_m: 0,
+      offsetNoise_m: TYPICAL_NOISE_M,
+      drift_m: TYPICAL_NOISE_M,
+      positionUncertainty_m: 0,
       laps: 1,
       wheelNoise_1pm: noise,
       pedals,
-      demandNoise_g: pedals ? 0 : USUAL_DEMAND_NOISE_G,
+      demandNoise_g: pedals ? 0 : TYPICAL_DEMAND_NOISE_G,
       steering,
     }
-    const judged = judgeOf(circuit, { kind: 'plan', plan }, { thresholds: own }, quality, held, limits)(way, start_m, k)
+    const judged = judgeOf(circuit, { kind: 'plan', plan }, { thresholds: own }, quality, referenceDrive, limits)(trajectory, start_m, k)
     if (!judged) return null
     const { pass, reference } = judged
     const rooted = linked(frame, lastRoot?.corner === k - 1 ? lastRoot.root : null, rootOf(judged.found))

@@ -1,17 +1,17 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { atTravel, type Way } from '../drive/trajectory.ts'
+import { atTravel, type Trajectory } from '../drive/trajectory.ts'
 import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
-import { type AnalyseSettings, USUAL_WIDTH_M } from './analyse-settings.ts'
-import type { LogQuality } from './doubt.ts'
+import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import { judgePass } from './judge.ts'
 import { type Frame, measurePass, type Pass, tells } from './pass.ts'
-import { doubtOf } from './quality.ts'
-import type { Held, Reference } from './reference.ts'
+import { uncertaintyOf } from './quality.ts'
+import type { Reference, ReferenceDrive } from './reference.ts'
 import { thresholdsOf } from './thresholds.ts'
+import type { LogQuality } from './uncertainty.ts'
 
 /** Judges passes of corners by number on any way of the same circuit; null where way or reference were silent. */
 export type PassJudge = (
-  way: Way,
+  trajectory: Trajectory,
   start_m: number,
   corner: number,
 ) => (ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }) | null
@@ -22,7 +22,7 @@ export type Limits = { halfWidth_m: number; limits: OffsetBounds; lanes: OffsetB
 /** The limits that a reference, or else the settings, bring with them. */
 export const limitsOf = (circuit: Circuit, reference: Reference, settings: AnalyseSettings): Limits => {
   const plan = reference.kind === 'plan' ? reference.plan : null
-  const width_m = plan?.vehicle.width_m ?? settings.width_m ?? USUAL_WIDTH_M
+  const width_m = plan?.vehicle.width_m ?? settings.width_m ?? TYPICAL_WIDTH_M
   const ground = plan?.ground ?? settings.ground ?? []
   const bounds = (kind: 'lane' | 'closed'): OffsetBounds =>
     offsetBounds(circuit, width_m, 0, {
@@ -42,45 +42,48 @@ export const judgeOf = (
   reference: Reference,
   settings: AnalyseSettings,
   quality: LogQuality,
-  held: Pick<Held, 'way' | 'start_m' | 'frames'>,
+  referenceDrive: Pick<ReferenceDrive, 'trajectory' | 'start_m' | 'frames'>,
   limits: Limits = limitsOf(circuit, reference, settings),
 ): PassJudge => {
   const plan = reference.kind === 'plan' ? reference.plan : null
-  const doubt = doubtOf(quality, reference.kind)
+  const uncertainty = uncertaintyOf(quality, reference.kind)
   const thresholds = thresholdsOf(settings.thresholds)
-  const noise = { blur_m: doubt.blur_m, wheel_1pm: doubt.wheel_1pm }
-  const { frames } = held
-  const seconds = (frame: Frame): number => timeOn(held.way, held.start_m + frame.turnIn_m, held.start_m + (frame.exit_m ?? frame.next_m))
+  const noise = { blur_m: uncertainty.blur_m, wheel_1pm: uncertainty.wheel_1pm }
+  const { frames } = referenceDrive
+  const seconds = (frame: Frame): number =>
+    timeOn(referenceDrive.trajectory, referenceDrive.start_m + frame.turnIn_m, referenceDrive.start_m + (frame.exit_m ?? frame.next_m))
   const away_s = frames.map(seconds)
-  const measure = (way: Way, k: number, start_m: number): Pass | null =>
-    tells(way, frames[k], start_m) ? measurePass(circuit, way, frames[k], frames[(k + 1) % frames.length], start_m, noise) : null
+  const measure = (trajectory: Trajectory, k: number, start_m: number): Pass | null =>
+    tells(trajectory, frames[k], start_m)
+      ? measurePass(circuit, trajectory, frames[k], frames[(k + 1) % frames.length], start_m, noise)
+      : null
   const references = new Map<number, Pass | null>()
   const referenceAt = (k: number): Pass | null => {
     const known = references.get(k)
     if (known !== undefined) return known
-    const measured = measure(held.way, k, held.start_m)
+    const measured = measure(referenceDrive.trajectory, k, referenceDrive.start_m)
     references.set(k, measured)
     return measured
   }
-  return (way, start_m, k) => {
+  return (trajectory, start_m, k) => {
     const frame = frames[k]
     const own = referenceAt(k)
-    const driven = own && measure(way, k, start_m)
+    const driven = own && measure(trajectory, k, start_m)
     if (!own || !driven) return null
     const judged = judgePass({
       circuit,
       frame,
-      way,
+      trajectory,
       start_m,
       driven,
-      referenceWay: held.way,
-      referenceStart_m: held.start_m,
+      referenceTrajectory: referenceDrive.trajectory,
+      referenceStart_m: referenceDrive.start_m,
       reference: own,
       // Where nobody measured the road its edges are not known.
-      doubt: {
-        ...doubt,
-        offset_m: doubt.offset_m(away_s[k]),
-        edge_m: circuit.widthAssumed ? Number.POSITIVE_INFINITY : doubt.edge_m(away_s[k]),
+      uncertainty: {
+        ...uncertainty,
+        offset_m: uncertainty.offset_m(away_s[k]),
+        edge_m: circuit.widthAssumed ? Number.POSITIVE_INFINITY : uncertainty.edge_m(away_s[k]),
       },
       school: plan?.settings.school ?? settings.school ?? null,
       planned: plan !== null,
@@ -95,5 +98,5 @@ export const judgeOf = (
 }
 
 /** Time (s) that a way takes between two travelled distances. */
-const timeOn = (way: Way, from_m: number, to_m: number): number =>
-  Math.max(0, atTravel(way, way.time_s, to_m) - atTravel(way, way.time_s, from_m))
+const timeOn = (trajectory: Trajectory, from_m: number, to_m: number): number =>
+  Math.max(0, atTravel(trajectory, trajectory.time_s, to_m) - atTravel(trajectory, trajectory.time_s, from_m))

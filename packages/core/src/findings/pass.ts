@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import { distanceAhead } from '../circuit/station.ts'
-import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, type Way, wheelAt } from '../drive/trajectory.ts'
+import { atTravel, firstAtOrAbove, gridSpan, isKnown, stationOf, type Trajectory, wheelAt } from '../drive/trajectory.ts'
 import { SLOWEST_PAST_APEX_M } from '../marks/touch.ts'
 import { findTurnings, innerDistance, outerDistance, TURN_IN_SHARE, type Turning } from '../path/turning.ts'
 import { type Braking, brakingOf, coastOf, liftOf, type Moment, type Opening, openingOf } from './pedal-shape.ts'
@@ -55,7 +55,7 @@ export type Pass = {
  * What a log's noise does to measures. `blur_m`: by the time between two places (s), how much nearer (m) one of them must
  * be to be nearer; `wheel_1pm`: of the wheel, 1σ.
  */
-type Noise = { blur_m: (apart_s: number) => number; wheel_1pm: number }
+type Noise = { blur_m: (timeBetween_s: number) => number; wheel_1pm: number }
 const quiet: Noise = { blur_m: () => 0, wheel_1pm: 0 }
 
 /** Around the reference's marks a pass is searched this far (m). */
@@ -78,7 +78,7 @@ export const framesOf = (
   circuit: Circuit,
   corners: readonly Corner[],
   turnings: readonly Turning[],
-  way: Way,
+  trajectory: Trajectory,
   start_m: number,
 ): Frame[] => {
   const n = corners.length
@@ -107,15 +107,15 @@ export const framesOf = (
     }
   })
   const bounded = (frames: readonly Frame[]): Frame[] => {
-    const brakes = frames.map((frame) => brakeOf(way, frame, start_m))
+    const brakes = frames.map((frame) => brakeOf(trajectory, frame, start_m))
     const begins = frames.map((frame, k) => {
       const brake = brakes[k]
       if (brake) return brake.onset.at_m - start_m
-      const lift = liftOf(way, start_m + frame.from_m, start_m + frame.apex_m)
+      const lift = liftOf(trajectory, start_m + frame.from_m, start_m + frame.apex_m)
       return lift ? lift.at_m - start_m : frame.turnIn_m
     })
     return frames.map((frame, k) => {
-      const closed_m = brakes[k] ? null : closedFor(way, frame, start_m)
+      const closed_m = brakes[k] ? null : closedFor(trajectory, frame, start_m)
       const ahead = distanceAhead(frame.turnIn_m, begins[(k + 1) % n], circuit.length_m)
       const next_m = frame.turnIn_m + (n === 1 ? ahead || circuit.length_m : ahead)
       return { ...frame, next_m, closed_m, brakeBy_m: Math.max(frame.turnIn_m, (Math.min(begins[k], frame.turnIn_m) + next_m) / 2) }
@@ -132,14 +132,16 @@ const APART_M = 0.5
 const LONGEST_M = 200
 
 /** Turnings of a driven lap: as of a planned path, but where two apexes are alike the noise does not choose. */
-export const turningsOf = (circuit: Circuit, corners: readonly Corner[], way: Way, start_m: number): Turning[] => {
-  const first = Math.round(start_m / way.step_m) - way.first
+export const turningsOf = (circuit: Circuit, corners: readonly Corner[], trajectory: Trajectory, start_m: number): Turning[] => {
+  const first = Math.round(start_m / trajectory.step_m) - trajectory.first
   const offset_m = Float64Array.from(
     { length: circuit.count },
-    (_, i) => way.offset_m[Math.min(Math.max(first + i, 0), way.offset_m.length - 1)],
+    (_, i) => trajectory.offset_m[Math.min(Math.max(first + i, 0), trajectory.offset_m.length - 1)],
   )
   // A recorded wheel tells of the turn more surely than a noisy path.
-  const kappa_1pm = Float64Array.from({ length: circuit.count }, (_, i) => wheelAt(way, (way.first + first + i) * way.step_m))
+  const kappa_1pm = Float64Array.from({ length: circuit.count }, (_, i) =>
+    wheelAt(trajectory, (trajectory.first + first + i) * trajectory.step_m),
+  )
   const turnings = findTurnings(circuit, corners, { offset_m, kappa_1pm })
   return turnings.map((turning, k) => {
     const inner = (i: number): number => innerDistance(circuit, corners[k], offset_m[i], i)
@@ -157,25 +159,29 @@ export const turningsOf = (circuit: Circuit, corners: readonly Corner[], way: Wa
   })
 }
 
-const slowestOf = (way: Way, frame: Frame, start_m: number): { at_m: number; speed_mps: number } => {
-  const { from, to } = gridSpan(way, start_m + frame.turnIn_m - 10, start_m + Math.min(frame.apex_m + SLOWEST_PAST_APEX_M, frame.next_m))
-  let least = from
-  for (let i = from; i <= to; i++) if (way.speed_mps[i] < way.speed_mps[least]) least = i
-  return { at_m: (way.first + least) * way.step_m, speed_mps: way.speed_mps[least] }
+const slowestOf = (trajectory: Trajectory, frame: Frame, start_m: number): { at_m: number; speed_mps: number } => {
+  const { from, to } = gridSpan(
+    trajectory,
+    start_m + frame.turnIn_m - 10,
+    start_m + Math.min(frame.apex_m + SLOWEST_PAST_APEX_M, frame.next_m),
+  )
+  let min = from
+  for (let i = from; i <= to; i++) if (trajectory.speed_mps[i] < trajectory.speed_mps[min]) min = i
+  return { at_m: (trajectory.first + min) * trajectory.step_m, speed_mps: trajectory.speed_mps[min] }
 }
 
-const brakeOf = (way: Way, frame: Frame, start_m: number): Braking | null =>
-  brakingOf(way, {
+const brakeOf = (trajectory: Trajectory, frame: Frame, start_m: number): Braking | null =>
+  brakingOf(trajectory, {
     from_m: start_m + frame.from_m,
     pastFrom_m: start_m + frame.before_m + OWN_PAST_M,
-    slowest_m: Math.min(slowestOf(way, frame, start_m).at_m, start_m + frame.brakeBy_m),
+    slowest_m: Math.min(slowestOf(trajectory, frame, start_m).at_m, start_m + frame.brakeBy_m),
     until_m: start_m + frame.apex_m + 40,
   })
 
 /** Whether a way tells of a corner's pass from its brake to past its exit, without a silence. */
-export const tells = (way: Way, frame: Frame, start_m: number): boolean =>
+export const tells = (trajectory: Trajectory, frame: Frame, start_m: number): boolean =>
   isKnown(
-    way,
+    trajectory,
     start_m + Math.max(frame.from_m, frame.turnIn_m - 150),
     start_m + Math.min((frame.exit_m ?? frame.apex_m) + 20, frame.next_m + 20),
   )
@@ -186,24 +192,24 @@ export const tells = (way: Way, frame: Frame, start_m: number): boolean =>
  */
 export const measurePass = (
   circuit: Circuit,
-  way: Way,
+  trajectory: Trajectory,
   frame: Frame,
   following: Frame,
   start_m: number,
   { blur_m, wheel_1pm }: Noise = quiet,
 ): Pass => {
   const { corner, sign, apex_m, turnIn_m, exit_m, peak_1pm } = frame
-  const inner = (i: number): number => innerDistance(circuit, corner, way.offset_m[i], stationOf(circuit, way, i))
-  const outer = (i: number): number => outerDistance(circuit, corner, way.offset_m[i], stationOf(circuit, way, i))
-  const place = (i: number): number => (way.first + i) * way.step_m - start_m
+  const inner = (i: number): number => innerDistance(circuit, corner, trajectory.offset_m[i], stationOf(circuit, trajectory, i))
+  const outer = (i: number): number => outerDistance(circuit, corner, trajectory.offset_m[i], stationOf(circuit, trajectory, i))
+  const place = (i: number): number => (trajectory.first + i) * trajectory.step_m - start_m
   const outerAt = (at_m: number): number => {
-    const { from } = gridSpan(way, start_m + at_m, start_m + at_m + 2 * way.step_m)
-    return outer(Math.min(from, way.offset_m.length - 1))
+    const { from } = gridSpan(trajectory, start_m + at_m, start_m + at_m + 2 * trajectory.step_m)
+    return outer(Math.min(from, trajectory.offset_m.length - 1))
   }
-  const slowest = slowestOf(way, frame, start_m)
-  const brake = brakeOf(way, frame, start_m)
+  const slowest = slowestOf(trajectory, frame, start_m)
+  const brake = brakeOf(trajectory, frame, start_m)
   const turnIn = turnInOf(
-    way,
+    trajectory,
     sign,
     TURN_IN_SHARE * peak_1pm,
     start_m + Math.max(turnIn_m - SEARCH_M.turnIn, frame.from_m),
@@ -212,27 +218,29 @@ export const measurePass = (
   )
   const ownTurnIn_m = turnIn === null ? null : turnIn - start_m
   const apex = nearest(
-    way,
+    trajectory,
     start_m + apex_m - Math.min(SEARCH_M.apex, 0.9 * (apex_m - turnIn_m) + 10),
     start_m + apex_m + SEARCH_M.apex,
     inner,
     blur_m,
   )
-  const exit = exit_m === null ? null : exitOf(way, start_m + exit_m - SEARCH_M.exit, start_m + exit_m + SEARCH_M.exit, outer)
+  const exit = exit_m === null ? null : exitOf(trajectory, start_m + exit_m - SEARCH_M.exit, start_m + exit_m + SEARCH_M.exit, outer)
   const sameLap = following.from_m > frame.from_m
-  const next = brakeOf(way, following, start_m + (sameLap ? 0 : circuit.length_m))
+  const next = brakeOf(trajectory, following, start_m + (sameLap ? 0 : circuit.length_m))
   const until_m = Math.min(next?.onset.at_m ?? Number.POSITIVE_INFINITY, start_m + frame.next_m)
-  const untilSpeed = atTravel(way, way.speed_mps, until_m)
-  const lift = liftOf(way, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20)
+  const untilSpeed = atTravel(trajectory, trajectory.speed_mps, until_m)
+  const lift = liftOf(trajectory, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20)
   // What the reference closes for the corner is no dip of a throttle that was opened in it.
   const begin_m = start_m + (frame.closed_m ?? ownTurnIn_m ?? turnIn_m)
-  const released_m = brake ? brake.release.at_m : lift ? closedAt(way, lift.at_m) : begin_m
+  const released_m = brake ? brake.release.at_m : lift ? closedAt(trajectory, lift.at_m) : begin_m
   const cornerEnd_m = start_m + Math.min(exit_m === null ? apex_m + Math.max(30, apex_m - turnIn_m) : exit_m + 10, frame.next_m)
-  const opening = openingOf(way, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
+  const opening = openingOf(trajectory, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
     from_m: start_m + (ownTurnIn_m ?? turnIn_m),
     to_m: cornerEnd_m,
   })
-  const coast = brake ? coastOf(way, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M)) : null
+  const coast = brake
+    ? coastOf(trajectory, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M))
+    : null
   return {
     brake,
     lift,
@@ -247,25 +255,25 @@ export const measurePass = (
     slowest_mps: slowest.speed_mps,
     opening,
     coast,
-    exitThrottle: exit_m === null ? 0 : Math.max(throttleAt(way, start_m + exit_m), throttleAt(way, start_m + exit_m + 15)),
+    exitThrottle: exit_m === null ? 0 : Math.max(throttleAt(trajectory, start_m + exit_m), throttleAt(trajectory, start_m + exit_m + 15)),
   }
 }
 
-const throttleAt = ({ feet: { travel_m, throttle } }: Way, at_m: number): number =>
+const throttleAt = ({ inputs: { travel_m, throttle } }: Trajectory, at_m: number): number =>
   throttle[Math.min(firstAtOrAbove(travel_m, at_m), throttle.length - 1)]
 
 /** Where a way's throttle is least about a corner that it is closed for; null where it is not. */
-const closedFor = (way: Way, { from_m, turnIn_m, apex_m }: Frame, start_m: number): number | null => {
-  if (!liftOf(way, start_m + from_m, start_m + apex_m, Number.NEGATIVE_INFINITY)) return null
-  const { travel_m, throttle } = way.feet
+const closedFor = (trajectory: Trajectory, { from_m, turnIn_m, apex_m }: Frame, start_m: number): number | null => {
+  if (!liftOf(trajectory, start_m + from_m, start_m + apex_m, Number.NEGATIVE_INFINITY)) return null
+  const { travel_m, throttle } = trajectory.inputs
   const end = Math.min(firstAtOrAbove(travel_m, start_m + apex_m + PAST_APEX_M), throttle.length - 1)
-  let least = Math.min(firstAtOrAbove(travel_m, start_m + turnIn_m), end)
-  for (let i = least; i <= end; i++) if (throttle[i] < throttle[least]) least = i
-  return travel_m[least] - start_m
+  let min = Math.min(firstAtOrAbove(travel_m, start_m + turnIn_m), end)
+  for (let i = min; i <= end; i++) if (throttle[i] < throttle[min]) min = i
+  return travel_m[min] - start_m
 }
 
 /** Where a throttle that is being let go of stops falling. */
-const closedAt = ({ feet: { travel_m, throttle } }: Way, from_m: number): number => {
+const closedAt = ({ inputs: { travel_m, throttle } }: Trajectory, from_m: number): number => {
   let i = Math.min(firstAtOrAbove(travel_m, from_m), throttle.length - 1)
   while (i + 1 < throttle.length && throttle[i + 1] < throttle[i]) i++
   return travel_m[i]
@@ -274,8 +282,8 @@ const closedAt = ({ feet: { travel_m, throttle } }: Way, from_m: number): number
 /** The exit is the first place this near to the least distance to the outer edge (m). */
 const EXIT_FLAT_M = 0.05
 
-const exitOf = (way: Way, from_m: number, to_m: number, outer: (i: number) => number): { at: number; least_m: number } => {
-  const { from, to } = gridSpan(way, from_m, to_m)
+const exitOf = (trajectory: Trajectory, from_m: number, to_m: number, outer: (i: number) => number): { at: number; least_m: number } => {
+  const { from, to } = gridSpan(trajectory, from_m, to_m)
   let least_m = outer(from)
   for (let i = from; i <= to; i++) least_m = Math.min(least_m, outer(i))
   let at = from
@@ -288,16 +296,16 @@ const exitOf = (way: Way, from_m: number, to_m: number, outer: (i: number) => nu
  * from there other places lie that may be as near, give or take a blur.
  */
 const nearest = (
-  way: Way,
+  trajectory: Trajectory,
   from_m: number,
   to_m: number,
   distance: (i: number) => number,
   blur_m: Noise['blur_m'],
 ): { at: number; least_m: number; flat_m: number } => {
-  const { from, to } = gridSpan(way, from_m, to_m)
-  let least = from
-  for (let i = from; i <= to; i++) if (distance(i) < distance(least)) least = i
-  const flat = (i: number): boolean => distance(i) < distance(least) + APEX_FLAT_M
+  const { from, to } = gridSpan(trajectory, from_m, to_m)
+  let min = from
+  for (let i = from; i <= to; i++) if (distance(i) < distance(min)) min = i
+  const flat = (i: number): boolean => distance(i) < distance(min) + APEX_FLAT_M
   let high = to
   while (high > from && !flat(high)) high--
   let low = high
@@ -305,7 +313,7 @@ const nearest = (
   const at = Math.round((low + high) / 2)
   let reach = high - at
   for (let i = from; i <= to; i++)
-    if (distance(i) < distance(least) + APEX_FLAT_M + blur_m(Math.abs(way.time_s[i] - way.time_s[least])))
+    if (distance(i) < distance(min) + APEX_FLAT_M + blur_m(Math.abs(trajectory.time_s[i] - trajectory.time_s[min])))
       reach = Math.max(reach, Math.abs(i - at))
-  return { at, least_m: distance(least), flat_m: reach * way.step_m }
+  return { at, least_m: distance(min), flat_m: reach * trajectory.step_m }
 }

@@ -1,5 +1,5 @@
-import { atTravel, type Feet, firstAtOrAbove, TOUCH_G, type Way } from '../drive/trajectory.ts'
-import { LEAST_BRAKING_MPS } from '../marks/touch.ts'
+import { atTravel, type DriverInputs, firstAtOrAbove, TOUCH_G, type Trajectory } from '../drive/trajectory.ts'
+import { MIN_BRAKING_MPS } from '../marks/touch.ts'
 import { thresholds } from './thresholds.ts'
 
 /** A moment of a pass: travelled distance (m), time (s) and speed there (m/s). */
@@ -41,17 +41,17 @@ const RELEASE_G = TOUCH_G
 const SHIFT_DIP_S = 0.3
 
 /** The moment at which a column passes a level between entries i−1 and i. */
-const crossing = (way: Way, column: Float64Array, level: number, i: number): Moment => {
-  const { travel_m, time_s } = way.feet
+const crossing = (trajectory: Trajectory, column: Float64Array, level: number, i: number): Moment => {
+  const { travel_m, time_s } = trajectory.inputs
   const b = Math.max(0, i - 1)
   const change = column[i] - column[b]
   const share = change === 0 ? 1 : Math.min(1, Math.max(0, (level - column[b]) / change))
   const at_m = travel_m[b] + share * (travel_m[i] - travel_m[b])
-  return { at_m, time_s: time_s[b] + share * (time_s[i] - time_s[b]), speed_mps: atTravel(way, way.speed_mps, at_m) }
+  return { at_m, time_s: time_s[b] + share * (time_s[i] - time_s[b]), speed_mps: atTravel(trajectory, trajectory.speed_mps, at_m) }
 }
 
 /** Whether a column stays above a level for a time from entry i on. */
-const keptAbove = ({ time_s }: Feet, column: Float64Array, level: number, i: number, kept_s: number): boolean => {
+const keptAbove = ({ time_s }: DriverInputs, column: Float64Array, level: number, i: number, kept_s: number): boolean => {
   for (let j = i; j < column.length; j++) {
     if (!(column[j] > level)) return false
     if (time_s[j] - time_s[i] >= kept_s - 1e-6) return true
@@ -60,7 +60,7 @@ const keptAbove = ({ time_s }: Feet, column: Float64Array, level: number, i: num
 }
 
 /** Greatest mean over PEAK_S of a column from one entry to another. */
-const heldPeak = ({ time_s }: Feet, column: Float64Array, from: number, to: number): number => {
+const heldPeak = ({ time_s }: DriverInputs, column: Float64Array, from: number, to: number): number => {
   let best = 0
   let sum = 0
   let j = from
@@ -76,17 +76,17 @@ const heldPeak = ({ time_s }: Feet, column: Float64Array, from: number, to: numb
 export type BrakeWindow = { from_m: number; pastFrom_m: number; slowest_m: number; until_m: number }
 
 /** The braking of a corner: of all applications in the window the one that takes off most speed; null where there is none. */
-export const brakingOf = (way: Way, window: BrakeWindow): Braking | null => {
-  const { travel_m, brake_g } = way.feet
+export const brakingOf = (trajectory: Trajectory, window: BrakeWindow): Braking | null => {
+  const { travel_m, brake_g } = trajectory.inputs
   const begin = firstAtOrAbove(travel_m, window.from_m)
   const end = Math.min(firstAtOrAbove(travel_m, window.until_m), travel_m.length - 1)
   let last = Math.min(firstAtOrAbove(travel_m, window.slowest_m + 1), end)
   let best: (Braking & { taken_mps: number }) | null = null
   while (last > begin) {
-    while (last > begin && brake_g[last] <= way.brakeTouch_g) last--
+    while (last > begin && brake_g[last] <= trajectory.brakeTouch_g) last--
     if (last <= begin) break
-    const { first } = zoneBefore(way, begin, last)
-    const braking = shapeOf(way, first, last)
+    const { first } = zoneBefore(trajectory, begin, last)
+    const braking = shapeOf(trajectory, first, last)
     if (braking && braking.release.at_m > window.pastFrom_m && braking.taken_mps > (best?.taken_mps ?? 0)) best = braking
     last = first - 1
   }
@@ -94,10 +94,10 @@ export const brakingOf = (way: Way, window: BrakeWindow): Braking | null => {
 }
 
 /** Back from an entry with the brake on to where this application, or the one before it in the same zone, was first touched. */
-const zoneBefore = (way: Way, begin: number, last: number): { first: number } => {
-  const { brakeTouch_g: touch, driveTouch_g } = way
-  const { time_s, travel_m, brake_g, drive_g } = way.feet
-  const speedAt = (i: number): number => atTravel(way, way.speed_mps, travel_m[i])
+const zoneBefore = (trajectory: Trajectory, begin: number, last: number): { first: number } => {
+  const { brakeTouch_g: touch, driveTouch_g } = trajectory
+  const { time_s, travel_m, brake_g, drive_g } = trajectory.inputs
+  const speedAt = (i: number): number => atTravel(trajectory, trajectory.speed_mps, travel_m[i])
   let first = last
   let pauseFrom = -1
   let open = false
@@ -116,12 +116,12 @@ const zoneBefore = (way: Way, begin: number, last: number): { first: number } =>
 }
 
 /** The shape of an application of which one sample is known; it is followed to its own end, wherever the window ends. */
-const shapeOf = (way: Way, zoneFirst: number, last: number): (Braking & { taken_mps: number }) | null => {
-  const { feet, brakeTouch_g: touch } = way
-  const { brake_g } = feet
+const shapeOf = (trajectory: Trajectory, zoneFirst: number, last: number): (Braking & { taken_mps: number }) | null => {
+  const { inputs, brakeTouch_g: touch } = trajectory
+  const { brake_g } = inputs
   const end = brake_g.length - 1
   let first = zoneFirst
-  while (first < last && !keptAbove(feet, brake_g, touch, first, TOUCH_KEPT_S)) {
+  while (first < last && !keptAbove(inputs, brake_g, touch, first, TOUCH_KEPT_S)) {
     first++
     while (first < last && brake_g[first] <= touch) first++
   }
@@ -129,28 +129,28 @@ const shapeOf = (way: Way, zoneFirst: number, last: number): (Braking & { taken_
   // A foot that rests on the pedal has let go: the brake ends where it last fell below the level of a release.
   let off = Math.min(lastAbove(brake_g, released_g, first, last) + 1, end)
   while (off < end && brake_g[off] > released_g) off++
-  const onset = crossing(way, brake_g, touch, first)
-  const peak_g = heldPeak(feet, brake_g, first, off)
-  const release = crossing(way, brake_g, released_g, off)
-  const taken_mps = onset.speed_mps - atTravel(way, way.speed_mps, Math.max(release.at_m, onset.at_m))
-  if (taken_mps < LEAST_BRAKING_MPS || peak_g < 2 * touch) return null
+  const onset = crossing(trajectory, brake_g, touch, first)
+  const peak_g = heldPeak(inputs, brake_g, first, off)
+  const release = crossing(trajectory, brake_g, released_g, off)
+  const taken_mps = onset.speed_mps - atTravel(trajectory, trajectory.speed_mps, Math.max(release.at_m, onset.at_m))
+  if (taken_mps < MIN_BRAKING_MPS || peak_g < 2 * touch) return null
   let full = first
   while (full < off && brake_g[full] < 0.9 * peak_g) full++
   const high = lastAbove(brake_g, thresholds.dumpFrom * peak_g, first, off)
   let low = high
   while (low < off && brake_g[low] > Math.max(touch, 0.08 * peak_g)) low++
-  const fallFrom = crossing(way, brake_g, thresholds.dumpFrom * peak_g, Math.min(high + 1, end))
+  const fallFrom = crossing(trajectory, brake_g, thresholds.dumpFrom * peak_g, Math.min(high + 1, end))
   const firm = lastAbove(brake_g, thresholds.inTurn_g, first, off)
   return {
     taken_mps,
     onset,
     release,
     peak_g,
-    build_s: Math.max(0, crossing(way, brake_g, 0.9 * peak_g, full).time_s - onset.time_s),
+    build_s: Math.max(0, crossing(trajectory, brake_g, 0.9 * peak_g, full).time_s - onset.time_s),
     split: splitOf(brake_g, peak_g, full, off),
-    fall_s: Math.max(0, crossing(way, brake_g, Math.max(touch, 0.08 * peak_g), low).time_s - fallFrom.time_s),
+    fall_s: Math.max(0, crossing(trajectory, brake_g, Math.max(touch, 0.08 * peak_g), low).time_s - fallFrom.time_s),
     fallFrom,
-    firmUntil: firm > first ? crossing(way, brake_g, thresholds.inTurn_g, Math.min(firm + 1, end)) : null,
+    firmUntil: firm > first ? crossing(trajectory, brake_g, thresholds.inTurn_g, Math.min(firm + 1, end)) : null,
   }
 }
 
@@ -162,28 +162,28 @@ const lastAbove = (column: Float64Array, level: number, from: number, to: number
 
 /** The least share of the peak between two applications, where the brake was let go and pressed again. */
 const splitOf = (brake: Float64Array, peak_g: number, from: number, to: number): number | null => {
-  let least = Number.POSITIVE_INFINITY
+  let min = Number.POSITIVE_INFINITY
   let pressed = false
   for (let i = from; i <= to; i++) {
     const share = brake[i] / peak_g
     pressed ||= share > thresholds.splitAgain
-    if (pressed && share < thresholds.splitRelease) least = Math.min(least, share)
-    if (share > thresholds.splitAgain && least < thresholds.splitRelease) return least
+    if (pressed && share < thresholds.splitRelease) min = Math.min(min, share)
+    if (share > thresholds.splitAgain && min < thresholds.splitRelease) return min
   }
   return null
 }
 
 /** The throttle from one place to another: after a corner's brake up to the next corner's. `corner`: where a jab counts. */
-export const openingOf = (way: Way, from_m: number, to_m: number, corner: { from_m: number; to_m: number }): Opening => {
-  const { feet } = way
-  const { time_s, travel_m, drive_g, throttle, gear } = feet
+export const openingOf = (trajectory: Trajectory, from_m: number, to_m: number, corner: { from_m: number; to_m: number }): Opening => {
+  const { inputs } = trajectory
+  const { time_s, travel_m, drive_g, throttle, gear } = inputs
   const begin = firstAtOrAbove(travel_m, from_m)
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
-  const level = way.driveTouch_g
-  const touched = (i: number): boolean => drive_g[i] > level && keptAbove(feet, drive_g, level, i, TOUCH_KEPT_S)
+  const level = trajectory.driveTouch_g
+  const touched = (i: number): boolean => drive_g[i] > level && keptAbove(inputs, drive_g, level, i, TOUCH_KEPT_S)
   let first = begin
   while (first < end && !touched(first)) first++
-  if (first >= end) return { first: null, stays: null, dip: null, jab: jabOf(way, corner) }
+  if (first >= end) return { first: null, stays: null, dip: null, jab: jabOf(trajectory, corner) }
   let stays = first
   for (let i = first; i < end; i++) if (drive_g[i] <= level && touched(i + 1)) stays = i + 1
   // The deepest lift: how far the pedal goes back from the most that it had been at before.
@@ -197,39 +197,45 @@ export const openingOf = (way: Way, from_m: number, to_m: number, corner: { from
     }
     const depth = highest - throttle[i]
     if (depth <= (dip?.depth ?? 0.02)) continue
-    if (gear && isShift(feet, gear, highestAt, i, end)) continue
-    dip = { depth, at: moment(way, i) }
+    if (gear && isShift(inputs, gear, highestAt, i, end)) continue
+    dip = { depth, at: moment(trajectory, i) }
   }
-  return { first: momentOf(way, drive_g, level, first), stays: momentOf(way, drive_g, level, stays), dip, jab: jabOf(way, corner) }
+  return {
+    first: momentOf(trajectory, drive_g, level, first),
+    stays: momentOf(trajectory, drive_g, level, stays),
+    dip,
+    jab: jabOf(trajectory, corner),
+  }
 
-  function isShift({ time_s: t }: Feet, gears: Float64Array, before: number, at: number, until: number): boolean {
+  function isShift({ time_s: t }: DriverInputs, gears: Float64Array, before: number, at: number, until: number): boolean {
     let after = at
     while (after < until && throttle[after] < highest - 0.1) after++
     return t[after] - t[before] < SHIFT_DIP_S + 0.1 && gears[after] !== gears[before] && time_s[after] > t[before]
   }
 }
 
-const momentOf = (way: Way, column: Float64Array, level: number, i: number): Moment => crossing(way, column, level, i)
+const momentOf = (trajectory: Trajectory, column: Float64Array, level: number, i: number): Moment => crossing(trajectory, column, level, i)
 
-const moment = (way: Way, i: number): Moment => ({
-  at_m: way.feet.travel_m[i],
-  time_s: way.feet.time_s[i],
-  speed_mps: atTravel(way, way.speed_mps, way.feet.travel_m[i]),
+const moment = (trajectory: Trajectory, i: number): Moment => ({
+  at_m: trajectory.inputs.travel_m[i],
+  time_s: trajectory.inputs.time_s[i],
+  speed_mps: atTravel(trajectory, trajectory.speed_mps, trajectory.inputs.travel_m[i]),
 })
 
 /** The quickest opening from little to most of the pedal within a stretch. */
-const jabOf = (way: Way, { from_m, to_m }: { from_m: number; to_m: number }): Opening['jab'] => {
-  const { throttle, travel_m, time_s } = way.feet
+const jabOf = (trajectory: Trajectory, { from_m, to_m }: { from_m: number; to_m: number }): Opening['jab'] => {
+  const { throttle, travel_m, time_s } = trajectory.inputs
   const begin = Math.max(1, firstAtOrAbove(travel_m, from_m))
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 2)
   let low: Moment | null = null
   let best: Opening['jab'] = null
   for (let i = begin; i <= end; i++) {
-    if (throttle[i - 1] < thresholds.jabFrom && throttle[i] >= thresholds.jabFrom) low = crossing(way, throttle, thresholds.jabFrom, i)
+    if (throttle[i - 1] < thresholds.jabFrom && throttle[i] >= thresholds.jabFrom)
+      low = crossing(trajectory, throttle, thresholds.jabFrom, i)
     if (!low || throttle[i - 1] >= thresholds.jabTo || throttle[i] < thresholds.jabTo) continue
     // One sample alone may be a slip of the sensor.
     const sure = throttle[i + 1] >= thresholds.jabTo || time_s[i + 1] - time_s[i] <= 0.05
-    const at = crossing(way, throttle, thresholds.jabTo, i)
+    const at = crossing(trajectory, throttle, thresholds.jabTo, i)
     const rise_s = at.time_s - low.time_s
     if (!best || (sure && !best.sure) || (sure === best.sure && rise_s < best.rise_s)) best = { rise_s, at: low, sure }
     low = null
@@ -238,31 +244,31 @@ const jabOf = (way: Way, { from_m, to_m }: { from_m: number; to_m: number }): Op
 }
 
 /** The longest time (s) with neither brake nor drive within a stretch, and where it begins. */
-export const coastOf = (way: Way, from_m: number, to_m: number): { time_s: number; at: Moment } | null => {
-  const { time_s, travel_m, brake_g, drive_g } = way.feet
+export const coastOf = (trajectory: Trajectory, from_m: number, to_m: number): { time_s: number; at: Moment } | null => {
+  const { time_s, travel_m, brake_g, drive_g } = trajectory.inputs
   const begin = firstAtOrAbove(travel_m, from_m)
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
   let best: { time_s: number; at: Moment } | null = null
   let since = -1
   for (let i = begin; i <= end; i++) {
-    const free = brake_g[i] <= Math.max(way.idle_g, way.brakeTouch_g) && drive_g[i] <= way.idle_g
+    const free = brake_g[i] <= Math.max(trajectory.idle_g, trajectory.brakeTouch_g) && drive_g[i] <= trajectory.idle_g
     if (!free) {
       since = -1
       continue
     }
     if (since < 0) since = i
     const kept = time_s[i] - time_s[since]
-    if (kept > (best?.time_s ?? 0)) best = { time_s: kept, at: moment(way, since) }
+    if (kept > (best?.time_s ?? 0)) best = { time_s: kept, at: moment(trajectory, since) }
   }
   return best
 }
 
 /** A lift that takes off less than this (m/s) is none. */
-const LEAST_LIFT_MPS = 0.7
+const MIN_LIFT_MPS = 0.7
 
 /** Where the foot came off the throttle before a corner that is not braked for: last fall below half of the most before it. */
-export const liftOf = (way: Way, from_m: number, slowest_m: number, least_mps = LEAST_LIFT_MPS): Moment | null => {
-  const { throttle, travel_m } = way.feet
+export const liftOf = (trajectory: Trajectory, from_m: number, slowest_m: number, least_mps = MIN_LIFT_MPS): Moment | null => {
+  const { throttle, travel_m } = trajectory.inputs
   const begin = firstAtOrAbove(travel_m, from_m)
   const end = Math.min(firstAtOrAbove(travel_m, slowest_m), travel_m.length - 1)
   let highest = 0
@@ -275,8 +281,8 @@ export const liftOf = (way: Way, from_m: number, slowest_m: number, least_mps = 
   }
   for (let i = end; i > begin; i--) {
     if (!(throttle[i] <= level && throttle[i - 1] > level)) continue
-    const lift = crossing(way, throttle, level, i)
-    return lift.speed_mps - atTravel(way, way.speed_mps, slowest_m) > least_mps ? lift : null
+    const lift = crossing(trajectory, throttle, level, i)
+    return lift.speed_mps - atTravel(trajectory, trajectory.speed_mps, slowest_m) > least_mps ? lift : null
   }
   return null
 }

@@ -1,52 +1,52 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { MEMORY_S } from '../drive/drift.ts'
-import { type Way, wheelAt } from '../drive/trajectory.ts'
+import { type Trajectory, wheelAt } from '../drive/trajectory.ts'
 import type { Lap } from '../log/laps.ts'
 import { median, spread } from '../log/robust.ts'
-import type { Doubt, LogQuality } from './doubt.ts'
 import type { Frame } from './pass.ts'
+import type { LogQuality, Uncertainty } from './uncertainty.ts'
 
 /** A pass and its reference are both measured: differences err by √2 as much. */
-const BOTH = Math.SQRT2
+const SQRT2_TWO_MEASUREMENTS = Math.SQRT2
 /** Standard deviation of a place that is known to within one interval. */
-const EVEN = 1 / Math.sqrt(12)
+const UNIFORM_SIGMA = 1 / Math.sqrt(12)
 /** The same for the place where a level is passed, which is interpolated between samples. */
-const CROSSING = 0.6 * EVEN
+const CROSSING = 0.6 * UNIFORM_SIGMA
 /** A wheel that is read off the path errs more in bends than on the straights where its noise is measured. */
 const PATH_ALONE = 1.6
 /** Corners too tell something of the drift. */
 const SEEN_IN_CORNERS = 0.7
 /** No log places a car better than this from lap to lap (m). */
-const LEAST_OFFSET_M = 0.05
+const MIN_OFFSET_M = 0.05
 /** Demands derived from speed are smoothed over about this long (s). */
 const DERIVED_S = 0.12
 /** Two laps are smoothed alike: they differ in time by less, and by more where their demands are noisy (s, and s for each g). */
 const DERIVED_ALIKE_S = { least: 0.04, perNoise: 4 } as const
 /** Full throttle in the middle of a car's speeds (g). */
-const USUAL_DRIVE_G = 0.3
+const TYPICAL_DRIVE_G = 0.3
 /** No throttle derived from speed is read better than this, as a share of travel. */
 const DERIVED_SHARE = 0.01
 
 /** Doubts of comparing a log's passes with a lap of it, or with a plan. */
-export const doubtOf = (quality: LogQuality, reference: 'lap' | 'plan'): Doubt => {
-  const factor = 2 * (reference === 'lap' ? BOTH : 1)
+export const uncertaintyOf = (quality: LogQuality, reference: 'lap' | 'plan'): Uncertainty => {
+  const factor = 2 * (reference === 'lap' ? SQRT2_TWO_MEASUREMENTS : 1)
   const derived_s =
     reference === 'plan' ? DERIVED_S : Math.min(DERIVED_S, DERIVED_ALIKE_S.least + DERIVED_ALIKE_S.perNoise * quality.demandNoise_g)
-  const pedal_s = Math.hypot(quality.interval_s * EVEN, quality.pedals ? 0 : derived_s)
+  const pedal_s = Math.hypot(quality.interval_s * UNIFORM_SIGMA, quality.pedals ? 0 : derived_s)
   // A Gauss–Markov drift half-way between two places where it is known.
   const bridged = (away_s: number): number => quality.drift_m * Math.sqrt(Math.tanh(away_s / (2 * MEMORY_S))) * SEEN_IN_CORNERS
   // The median of laps errs by a quarter more than their mean.
-  const common_m = Math.hypot((1.25 * quality.drift_m) / Math.sqrt(Math.max(1, quality.laps)), quality.placeDoubt_m)
+  const common_m = Math.hypot((1.25 * quality.drift_m) / Math.sqrt(Math.max(1, quality.laps)), quality.positionUncertainty_m)
   const wheel_1pm = quality.wheelNoise_1pm * (quality.steering ? 1 : PATH_ALONE)
-  const own_m = Math.max(LEAST_OFFSET_M, quality.offsetNoise_m)
+  const own_m = Math.max(MIN_OFFSET_M, quality.offsetNoise_m)
   const edge_m = (away_s: number): number => 2 * Math.hypot(own_m, bridged(away_s), common_m)
   return {
     offset_m: (away_s) => (reference === 'plan' ? edge_m(away_s) : factor * Math.hypot(own_m, bridged(away_s))),
     edge_m,
-    blur_m: (apart_s) => 2 * quality.drift_m * Math.sqrt(2 * (1 - Math.exp(-apart_s / MEMORY_S))),
+    blur_m: (timeBetween_s) => 2 * quality.drift_m * Math.sqrt(2 * (1 - Math.exp(-timeBetween_s / MEMORY_S))),
     along_m: (speed_mps) => factor * Math.hypot(quality.drift_m, speed_mps * quality.interval_s * CROSSING),
     time_s: factor * pedal_s,
-    throttle: quality.pedals ? 0.01 : factor * Math.hypot(DERIVED_SHARE, quality.demandNoise_g / USUAL_DRIVE_G),
+    throttle: quality.pedals ? 0.01 : factor * Math.hypot(DERIVED_SHARE, quality.demandNoise_g / TYPICAL_DRIVE_G),
     share: quality.pedals ? 0.005 : 0.01,
     wheel_1pm,
     bite: (peak_1pm) => (factor * wheel_1pm) / peak_1pm,
@@ -68,11 +68,11 @@ export const straightStations = (circuit: Circuit, frames: readonly Frame[]): Ui
 const LOOK_M = 6
 
 /** How unlike the wheel is from lap to lap on straights (1/m, 1σ). */
-export const wheelNoise = (circuit: Circuit, way: Way, laps: readonly Pick<Lap, 'from'>[], straight: Uint8Array): number => {
+export const wheelNoise = (circuit: Circuit, trajectory: Trajectory, laps: readonly Pick<Lap, 'from'>[], straight: Uint8Array): number => {
   const apart: number[] = []
   for (let s_m = 0; s_m < circuit.length_m; s_m += LOOK_M) {
     if (straight[Math.min(circuit.count - 1, Math.floor(s_m / circuit.step_m))] === 0) continue
-    const values = laps.slice(0, 8).map((lap) => wheelAt(way, lap.from * circuit.length_m + s_m))
+    const values = laps.slice(0, 8).map((lap) => wheelAt(trajectory, lap.from * circuit.length_m + s_m))
     const middle = values.length > 1 ? median(values) : 0
     for (const value of values) apart.push(value - middle)
   }

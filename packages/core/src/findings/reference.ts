@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
-import { type Way, wayOfPlan } from '../drive/trajectory.ts'
+import { type Trajectory, trajectoryOfPlan } from '../drive/trajectory.ts'
 import { CoreError } from '../errors/errors.ts'
 import type { Lap } from '../log/laps.ts'
 import type { Turning } from '../path/turning.ts'
@@ -10,24 +10,30 @@ import { type Frame, framesOf, turningsOf } from './pass.ts'
 /** What laps are held against: a plan, or one of the log's own laps by number. */
 export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
 /** A way whose pedals count as touched no sooner than those of another, so that noise delays both alike. */
-export const touchedAlike = (way: Way, other: Way): Way => ({
-  ...way,
-  brakeTouch_g: Math.max(way.brakeTouch_g, other.brakeTouch_g),
-  driveTouch_g: Math.max(way.driveTouch_g, other.driveTouch_g),
+export const touchedAlike = (trajectory: Trajectory, other: Trajectory): Trajectory => ({
+  ...trajectory,
+  brakeTouch_g: Math.max(trajectory.brakeTouch_g, other.brakeTouch_g),
+  driveTouch_g: Math.max(trajectory.driveTouch_g, other.driveTouch_g),
 })
 /** What passes are held against: its way, where its lap begins on it, and each corner as it takes it. */
-export type Held = { way: Way; start_m: number; turnings: readonly Turning[]; frames: Frame[] }
-export const referenceOf = (circuit: Circuit, corners: readonly Corner[], reference: Reference, way: Way, laps: readonly Lap[]): Held => {
-  if (reference.kind === 'plan') return heldPlan(reference.plan)
+export type ReferenceDrive = { trajectory: Trajectory; start_m: number; turnings: readonly Turning[]; frames: Frame[] }
+export const referenceOf = (
+  circuit: Circuit,
+  corners: readonly Corner[],
+  reference: Reference,
+  trajectory: Trajectory,
+  laps: readonly Lap[],
+): ReferenceDrive => {
+  if (reference.kind === 'plan') return referencePlan(reference.plan)
   const lap = laps.find((l) => l.lap === reference.lap)
   if (!lap) throw new CoreError('reference-lap-missing', 'reference', { lap: reference.lap, known: laps.map((l) => l.lap).join(', ') })
   const start_m = lap.from * circuit.length_m
-  const turnings = turningsOf(circuit, corners, way, start_m)
-  return { way, start_m, turnings, frames: framesOf(circuit, corners, turnings, way, start_m) }
+  const turnings = turningsOf(circuit, corners, trajectory, start_m)
+  return { trajectory, start_m, turnings, frames: framesOf(circuit, corners, turnings, trajectory, start_m) }
 }
 
 /** A plan as what passes are held against. */
-export const heldPlan = (plan: Plan): Held => {
-  const way = wayOfPlan(plan)
-  return { way, start_m: 0, turnings: plan.turnings, frames: framesOf(plan.circuit, plan.corners, plan.turnings, way, 0) }
+export const referencePlan = (plan: Plan): ReferenceDrive => {
+  const trajectory = trajectoryOfPlan(plan)
+  return { trajectory, start_m: 0, turnings: plan.turnings, frames: framesOf(plan.circuit, plan.corners, plan.turnings, trajectory, 0) }
 }

@@ -8,9 +8,9 @@ import { simulateDrive } from '../simulate/drive.ts'
 import { unitSystems } from '../units/format.ts'
 import { languages } from '../units/language.ts'
 import { adviceText, evidenceText, praiseText, readerWords } from '../words/words.ts'
-import { type Advice, consistencyOf, type PassMarks, phaseNames, type RootSeen, whatHeld, whatToSay } from './advice.ts'
+import { type Advice, consistencyOf, type PassMarks, phaseNames, type RootFinding, selectAdvice, selectPraise } from './advice.ts'
 import { analyseLog } from './analyse.ts'
-import { idealLap } from './bank.ts'
+import { idealLap } from './theoretical-best.ts'
 
 const plan = demoPlan()
 const { circuit, corners } = plan
@@ -43,12 +43,12 @@ describe('time in the bank', () => {
   ]
 
   it('takes each piece from the lap that did it best', () => {
-    const bank = idealLap(circuit, laps, begins)
-    expect(bank?.best_s).toBeCloseTo(own.lapTime_s + 0.4, 9)
-    expect(bank?.ideal_s).toBeCloseTo(own.lapTime_s, 9)
-    expect(bank?.pieces.reduce((sum, p) => sum + p.time_s, 0)).toBeCloseTo(bank?.ideal_s ?? 0, 9)
-    expect(bank?.pieces[0].lap).not.toBe(1)
-    expect(bank?.pieces.at(-1)?.to_m).toBeCloseTo(circuit.length_m, 6)
+    const theoreticalBest = idealLap(circuit, laps, begins)
+    expect(theoreticalBest?.best_s).toBeCloseTo(own.lapTime_s + 0.4, 9)
+    expect(theoreticalBest?.ideal_s).toBeCloseTo(own.lapTime_s, 9)
+    expect(theoreticalBest?.pieces.reduce((sum, p) => sum + p.time_s, 0)).toBeCloseTo(theoreticalBest?.ideal_s ?? 0, 9)
+    expect(theoreticalBest?.pieces[0].lap).not.toBe(1)
+    expect(theoreticalBest?.pieces.at(-1)?.to_m).toBeCloseTo(circuit.length_m, 6)
   })
 
   it('never joins pieces that differ in speed or in place', () => {
@@ -69,19 +69,19 @@ describe('time in the bank', () => {
     }))
     const joins = [0, ...begins.map((m) => Math.round(m / circuit.step_m)), circuit.count]
     const at = (t: LapTrace, i: number): number => (i === circuit.count ? t.lapTime_s : t.time_s[i])
-    let least = Number.POSITIVE_INFINITY
+    let min = Number.POSITIVE_INFINITY
     for (let code = 0; code < 3 ** 5; code++) {
       const pick = Array.from({ length: 5 }, (_, k) => uneven[Math.floor(code / 3 ** k) % 3].trace)
       const joined = pick.every(
         (t, k) => k === 0 || t === pick[k - 1] || Math.abs(t.speed_mps[joins[k]] - pick[k - 1].speed_mps[joins[k]]) < 0.8,
       )
       if (joined)
-        least = Math.min(
-          least,
+        min = Math.min(
+          min,
           pick.reduce((sum, t, k) => sum + at(t, joins[k + 1]) - at(t, joins[k]), 0),
         )
     }
-    expect(idealLap(circuit, uneven, begins)?.ideal_s).toBeCloseTo(least, 9)
+    expect(idealLap(circuit, uneven, begins)?.ideal_s).toBeCloseTo(min, 9)
   })
 
   it('is nothing with one lap, and leaves laps with a silence out', () => {
@@ -92,9 +92,9 @@ describe('time in the bank', () => {
 })
 
 const root = (
-  change: Partial<Omit<RootSeen, 'code' | 'evidence'>>,
+  change: Partial<Omit<RootFinding, 'code' | 'evidence'>>,
   found = evidenceFor('apex-missed', { farther_m: 1.8 }) as Evidenced<LogCode>,
-): RootSeen => ({
+): RootFinding => ({
   lap: 1,
   cornerId: 'T1',
   root: true,
@@ -114,7 +114,7 @@ describe('what to say', () => {
       root({ cornerId: 'T3', lossTime_s: 0.1 }),
       ...[1, 2].map((lap) => root({ lap, cornerId: 'T4', lossTime_s: -0.1 }, evidenceFor('brake-late', { later_m: 12, speed_mps: 40 }))),
     ]
-    const said = whatToSay(seen, () => 2, limits)
+    const said = selectAdvice(seen, () => 2, limits)
     expect(said.map((a) => a.cornerId)).toEqual(['T4', 'T1', 'T2'])
     expect(said[0].reason).toBe('safety')
     expect(said[1]).toMatchObject({ code: 'apex-missed', laps: [1], passes: 2, reason: 'time' })
@@ -122,14 +122,14 @@ describe('what to say', () => {
 
   it('never asks for more than a car length a lap, nor for a later brake without grace or in the wet', () => {
     const early = [1, 2, 3].map((lap) => root({ lap }, evidenceFor('brake-early', { later_m: -30, speed_mps: 40 })))
-    expect(adviceText(whatToSay(early, () => 3, limits)[0]).say).toContain('a car length a lap')
+    expect(adviceText(selectAdvice(early, () => 3, limits)[0]).say).toContain('a car length a lap')
     // The plan's own mark leaves too little: the brake may move by what leaves half a second, and no further.
-    const [less] = whatToSay(early, () => 3, { dry: true, grace_s: { T1: 0.1 } })
+    const [less] = selectAdvice(early, () => 3, { dry: true, grace_s: { T1: 0.1 } })
     expect(adviceText(less).say).toContain('up to 3 in all')
-    expect(adviceText(whatToSay(early, () => 3, limits)[0]).say).toContain('up to 6 in all')
+    expect(adviceText(selectAdvice(early, () => 3, limits)[0]).say).toContain('up to 6 in all')
     const slight = [1, 2, 3].map((lap) => root({ lap }, evidenceFor('brake-early', { later_m: -17, speed_mps: 40 })))
-    expect(whatToSay(slight, () => 3, { dry: true, grace_s: { T1: 0.1 } })).toEqual([])
-    expect(whatToSay(early, () => 3, { dry: false })).toEqual([])
+    expect(selectAdvice(slight, () => 3, { dry: true, grace_s: { T1: 0.1 } })).toEqual([])
+    expect(selectAdvice(early, () => 3, { dry: false })).toEqual([])
   })
 
   it('weighs a thing that comes back more than an accident, and ignores consequences', () => {
@@ -138,7 +138,7 @@ describe('what to say', () => {
       ...[1, 2, 3, 4].map((lap) => root({ cornerId: 'T6', lap, lossTime_s: 0.3 })),
       root({ cornerId: 'T7', root: false, lossTime_s: 3 }),
     ]
-    expect(whatToSay(seen, () => 4, limits).map((a) => a.cornerId)).toEqual(['T6', 'T5'])
+    expect(selectAdvice(seen, () => 4, limits).map((a) => a.cornerId)).toEqual(['T6', 'T5'])
   })
 
   it.each(languages.flatMap((language) => unitSystems.map((units) => ({ language, units }))))(
@@ -190,7 +190,7 @@ describe('what held', () => {
   ])
 
   it('names first what went away, then what was steady, with numbers', () => {
-    const held = whatHeld([root({ cornerId: 'T3', lap: 1 }), root({ cornerId: 'T3', lap: 2 })], passes)
+    const held = selectPraise([root({ cornerId: 'T3', lap: 1 }), root({ cornerId: 'T3', lap: 2 })], passes)
     expect(praiseText(held[0])).toBe('Missed the apex up to lap 2, not once since.')
     expect(praiseText(held[0], readerWords('de'))).toContain('bis Runde 2')
     expect(held[1]).toMatchObject({ cornerId: 'T1' })
@@ -223,12 +223,12 @@ describe('a run analysed', () => {
   })
 
   it('has time in the bank, no more than its best lap', () => {
-    expect(analysis.bank?.ideal_s).toBeLessThanOrEqual(analysis.bank?.best_s ?? 0)
-    expect(analysis.bank?.ideal_s).toBeGreaterThan(plan.profile.lapTime_s * 0.97)
+    expect(analysis.theoreticalBest?.ideal_s).toBeLessThanOrEqual(analysis.theoreticalBest?.best_s ?? 0)
+    expect(analysis.theoreticalBest?.ideal_s).toBeGreaterThan(plan.profile.lapTime_s * 0.97)
   })
 
   it('says the brake first', () => {
-    const said = whatToSay(analysis.findings, (id) => analysis.passes.filter((p) => p.cornerId === id).length, { dry: true })
+    const said = selectAdvice(analysis.findings, (id) => analysis.passes.filter((p) => p.cornerId === id).length, { dry: true })
     expect(said[0]).toMatchObject({ cornerId: 'T1', code: 'brake-early', passes: 4 })
     expect(said[0].laps).toHaveLength(4)
   })

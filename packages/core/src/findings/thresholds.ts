@@ -107,8 +107,8 @@ const thousandths = (value: number): number => Math.round(1000 * value) / 1000
 /** The thresholds of a school: its own where it has set them within their range, the usual ones else. */
 export const thresholdsOf = (own: OwnThresholds = {}): Thresholds => {
   const set = Object.entries(own).filter(([name, value]) => {
-    const [least, most] = thresholdRange(name as OwnThreshold)
-    return value >= least && value <= most
+    const [min, max] = thresholdRange(name as OwnThreshold)
+    return value >= min && value <= max
   })
   return { ...thresholds, ...Object.fromEntries(set) }
 }

@@ -1,4 +1,4 @@
-import { atTravel, firstAtOrAbove, type Way, wheelAt } from '../drive/trajectory.ts'
+import { atTravel, firstAtOrAbove, type Trajectory, wheelAt } from '../drive/trajectory.ts'
 import { thresholds } from './thresholds.ts'
 
 /** Turning must last this long to count as the turn-in (s). */
@@ -9,8 +9,15 @@ const TURN_KEPT_S = 0.5
  * A noisy wheel (`noise_1pm`, 1σ) passes the level more than once: it may fall back by twice its noise, and the middle
  * between its first and its last passing is the place, which is neither too early nor too late.
  */
-export const turnInOf = (way: Way, sign: 1 | -1, level_1pm: number, from_m: number, to_m: number, noise_1pm = 0): number | null => {
-  const { travel_m, time_s, wheel_1pm } = way.feet
+export const turnInOf = (
+  trajectory: Trajectory,
+  sign: 1 | -1,
+  level_1pm: number,
+  from_m: number,
+  to_m: number,
+  noise_1pm = 0,
+): number | null => {
+  const { travel_m, time_s, wheel_1pm } = trajectory.inputs
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
   const kept_1pm = level_1pm - Math.min(2 * noise_1pm, 0.8 * level_1pm)
   const passedAt = (i: number): number => {
@@ -40,15 +47,15 @@ export const turnInOf = (way: Way, sign: 1 | -1, level_1pm: number, from_m: numb
  * How often the wheel goes back and up again by a share of the peak: 1 is one turn of the wheel. `depth`: how far it went
  * back before the deepest bite.
  */
-export const bitesOf = (
-  way: Way,
+export const countSteeringInputs = (
+  trajectory: Trajectory,
   sign: 1 | -1,
   peak_1pm: number,
   from_m: number,
   to_m: number,
   swing: number,
 ): { bites: number; at_m: number; depth: number } => {
-  const { travel_m, wheel_1pm } = way.feet
+  const { travel_m, wheel_1pm } = trajectory.inputs
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
   let bites = 1
   let high = Number.NEGATIVE_INFINITY
@@ -94,8 +101,8 @@ const LOOK_M = 2
  * same place; `shift_m` leads from the way's distances to the reference's.
  */
 export const pinchOf = (
-  way: Way,
-  reference: Way,
+  trajectory: Trajectory,
+  reference: Trajectory,
   sign: 1 | -1,
   peak_1pm: number,
   apex: { at_m: number; reference_m: number; shift_m: number },
@@ -103,14 +110,14 @@ export const pinchOf = (
   wanted: number,
   opens: number,
 ): { time_s: number; excess: number; at_m: number } | null => {
-  const { travel_m, time_s, throttle } = way.feet
+  const { travel_m, time_s, throttle } = trajectory.inputs
   const pedal = (m: number): number => throttle[Math.min(firstAtOrAbove(travel_m, m), travel_m.length - 1)]
   const clock = (m: number): number => time_s[Math.min(firstAtOrAbove(travel_m, m), travel_m.length - 1)]
   let best: { time_s: number; excess: number; at_m: number } | null = null
   let held: { at_m: number; own: number; over: number }[] = []
   for (let along = 0; along <= reach_m; along += LOOK_M) {
     const at_m = apex.at_m + along
-    const own = (sign * wheelAt(way, at_m)) / peak_1pm
+    const own = (sign * wheelAt(trajectory, at_m)) / peak_1pm
     const beside = (sign * wheelAt(reference, apex.reference_m + along)) / peak_1pm
     const samePlace = (sign * wheelAt(reference, at_m + apex.shift_m)) / peak_1pm
     const over = own - Math.max(beside, samePlace)
@@ -140,20 +147,22 @@ const GOES_ROUND = 0.3
  * how much wheel and path may lie apart along the road.
  */
 export const caughtOf = (
-  way: Way,
+  trajectory: Trajectory,
   sign: 1 | -1,
   peak_1pm: number,
   from_m: number,
   to_m: number,
   doubt_m: number,
 ): { against: number; at_m: number } | null => {
-  const { travel_m, time_s, wheel_1pm } = way.feet
+  const { travel_m, time_s, wheel_1pm } = trajectory.inputs
   const end = Math.min(firstAtOrAbove(travel_m, to_m), travel_m.length - 1)
   let since = -1
   let against = 0
   for (let i = firstAtOrAbove(travel_m, from_m); i <= end; i++) {
     const value = (-sign * wheel_1pm[i]) / peak_1pm
-    const path = Math.min(...[-doubt_m, 0, doubt_m].map((by_m) => (sign * atTravel(way, way.kappa_1pm, travel_m[i] + by_m)) / peak_1pm))
+    const path = Math.min(
+      ...[-doubt_m, 0, doubt_m].map((by_m) => (sign * atTravel(trajectory, trajectory.kappa_1pm, travel_m[i] + by_m)) / peak_1pm),
+    )
     if (value < thresholds.caught || path < GOES_ROUND) {
       since = -1
       against = 0

@@ -1,7 +1,7 @@
 import { CoreError } from '../errors/errors.ts'
 
 /** More rows than this are not one day's log. */
-const MOST_ROWS = 1_500_000
+const MAX_ROWS = 1_500_000
 /** Rows of a block: columns grow by blocks, so that nothing is copied before their length is known. */
 const BLOCK = 1 << 14
 
@@ -15,7 +15,7 @@ export const growingColumns = (count: number) => {
     block,
     /** Adds a row and gives its place in the block. @throws CoreError 'log-too-long' */
     addRow: (): number => {
-      if (rows >= MOST_ROWS) throw new CoreError('log-too-long', `row ${MOST_ROWS}`, { most: MOST_ROWS })
+      if (rows >= MAX_ROWS) throw new CoreError('log-too-long', `row ${MAX_ROWS}`, { most: MAX_ROWS })
       const at = rows++ % BLOCK
       if (at === 0 && rows > 1)
         for (let k = 0; k < count; k++) {

@@ -85,9 +85,9 @@ const unitOf = (column: LogColumn, channel: Channel): string | null => {
 const hasOneUnit = (channel: Channel): boolean => Object.keys(channelUnits[channel]).length === 1
 
 /** Finite values of a column, thinned to about so many. */
-const some = (values: Float64Array, most = 2000): number[] => {
+const some = (values: Float64Array, max = 2000): number[] => {
   const out: number[] = []
-  const step = Math.max(1, Math.floor(values.length / most))
+  const step = Math.max(1, Math.floor(values.length / max))
   for (let i = 0; i < values.length; i += step) if (Number.isFinite(values[i])) out.push(values[i])
   return out
 }
@@ -101,18 +101,18 @@ const canBe = (channel: Channel, column: LogColumn): boolean => {
     return false
   const list = some(values)
   if (list.length === 0) return false
-  const [least, most] = list.reduce(
+  const [min, max] = list.reduce(
     ([low, high], v) => [Math.min(low, v), Math.max(high, v)],
     [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
   )
   switch (channel) {
     case 'gear':
-      return least >= -1 && most <= 12
+      return min >= -1 && max <= 12
     case 'rpm':
-      return least >= 0 && most < 30_000
+      return min >= 0 && max < 30_000
     case 'throttle':
     case 'brake':
-      return least > -30
+      return min > -30
     default:
       return true
   }
@@ -202,7 +202,7 @@ export const guessMapping = (table: LogTable): GuessedChannel[] => {
   const lonUnit = lon ? placeUnit(lon, given('lon')) : 'deg'
   const places = lat && lon ? { lat: scaled(lat, 'lat', latUnit), lon: scaled(lon, 'lon', lonUnit) } : null
   const clock = time ? (places ? timeUnit(time, places.lat, places.lon, given('time')) : (given('time') ?? 's')) : 's'
-  const most = (channel: Channel): number => {
+  const max = (channel: Channel): number => {
     const column = found.get(channel)?.column
     return column ? Math.max(...some(column.values).map(Math.abs)) : 0
   }
@@ -212,9 +212,9 @@ export const guessMapping = (table: LogTable): GuessedChannel[] => {
     ...guess('lon', lonUnit),
     ...guess('ele', given('ele') ?? 'm'),
     ...speedGuess(),
-    ...guess('throttle', given('throttle') ?? (most('throttle') <= 1.2 ? 'share' : '%')),
-    ...guess('brake', given('brake') ?? (most('brake') <= 1.2 ? 'share' : most('brake') > 200 ? 'psi' : 'bar')),
-    ...guess('steer', given('steer') ?? (most('steer') < 10 ? 'rad' : 'deg')),
+    ...guess('throttle', given('throttle') ?? (max('throttle') <= 1.2 ? 'share' : '%')),
+    ...guess('brake', given('brake') ?? (max('brake') <= 1.2 ? 'share' : max('brake') > 200 ? 'psi' : 'bar')),
+    ...guess('steer', given('steer') ?? (max('steer') < 10 ? 'rad' : 'deg')),
     ...guess('gear', 'gear'),
     ...guess('rpm', 'rpm'),
   ]

@@ -4,7 +4,7 @@ import { pickRows } from '../log/robust.ts'
 
 const DAY_S = 86_400
 /** With more rows than this share out of order a file is not in the order of time. */
-const MOST_BACKWARDS = 0.2
+const MAX_BACKWARDS = 0.2
 
 /**
  * Brings a log into order: missing stamps are filled in evenly, stamps that were there already or run back a little are
@@ -34,7 +34,7 @@ export const tidyLog = (log: Log, { row, fromFirst }: { row: number; fromFirst: 
     last = t
     keep.push(i)
   }
-  if (backwards > MOST_BACKWARDS * time.length)
+  if (backwards > MAX_BACKWARDS * time.length)
     throw new CoreError('log-stamps', `row ${row + firstBack}`, { before: time[Math.max(0, firstBack - 1)], after: log.time_s[firstBack] })
   const zero_s = fromFirst ? time[keep[0]] : 0
   const out = Object.fromEntries(

@@ -15,7 +15,7 @@ export const DEFAULT_MARGIN_M = 0.5
 /** Bands that are closed on every line. */
 export const alwaysClosed: readonly GroundKind[] = ['forbidden', 'soft-edge', 'standing-water']
 /** Less road than this is none (m). */
-const LEAST_ROOM_M = 0.02
+const MIN_ROOM_M = 0.02
 /** How near to a pin the line has to pass (m). */
 const PIN_REACH_M = 0.08
 
@@ -36,7 +36,7 @@ export const offsetBounds = (
     high_m: circuit.widthLeft_m.map((w) => w - half - margin_m),
   }
   const check = (i: number, cause: string): void => {
-    if (bounds.high_m[i] - bounds.low_m[i] < LEAST_ROOM_M)
+    if (bounds.high_m[i] - bounds.low_m[i] < MIN_ROOM_M)
       throw new CoreError('line-no-road', `station ${Math.round(circuit.s_m[i])} m`, { vehicle_m: vehicleWidth_m, margin_m, cause })
   }
   for (let i = 0; i < circuit.count; i++) check(i, 'the edges')

@@ -139,13 +139,13 @@ const dot = (a: Float64Array, b: Float64Array): number => {
 
 /** The longest step, at most 1, that goes a set share of the way to the nearest constraint. */
 const longestStep = (c: Float64Array, slope: Float64Array): number => {
-  let most = 1
+  let max = 1
   for (let k = 0; k < c.length; k++)
     if (slope[k] < 0) {
       const until = ((settings.keep - 1) * c[k]) / slope[k]
-      if (until < most) most = until
+      if (until < max) max = until
     }
-  return most
+  return max
 }
 
 /** Moves multipliers by their own Newton step, then keeps them within reach of the barrier's, so that the next Hessian stays sensible. */

@@ -159,8 +159,8 @@ describe('constraints of a line', () => {
 
   it('leave more room to a vehicle with a greater margin of its own', () => {
     const wide = solveLine(lobes.circuit, lobes.corners, { ...car, margin_m: 1.2 }, { method: 'smoothest', grip: uniformGrip(1) })
-    const least = Math.min(...wide.offset_m.map((n, i) => Math.min(lobes.circuit.widthLeft_m[i] - n, lobes.circuit.widthRight_m[i] + n)))
-    expect(least).toBeGreaterThan(1.2 + car.width_m / 2 - 1e-6)
+    const min = Math.min(...wide.offset_m.map((n, i) => Math.min(lobes.circuit.widthLeft_m[i] - n, lobes.circuit.widthRight_m[i] + n)))
+    expect(min).toBeGreaterThan(1.2 + car.width_m / 2 - 1e-6)
   })
 })
 

@@ -31,7 +31,7 @@ const LATE_SHARE = 0.12
 /** Price of a metre for `compact` (s): 40 m of detour have to buy more than 0.8 s. */
 const COMPACT_PER_METRE_S = 0.02
 /** The fastest line begins at this speed at least: from rest its own time would be without bounds (m/s). */
-const LEAST_ENTRY_MPS = 3
+const MIN_ENTRY_MPS = 3
 /** `late`: within this distance of the kerb an apex is one (m); before it the line closes in at this slope. */
 const APEX_NEAR_M = 1.5
 const LATE_SLOPE = 0.008
@@ -55,7 +55,7 @@ export const solveLine = (circuit: Circuit, corners: readonly Corner[], vehicle:
   if (wish.method === 'shortest') return shortestLine(circuit, bounds)
   const smoothest = smoothestLine(circuit, bounds, onStep).line
   if (wish.method === 'smoothest') return smoothest
-  const options: FastestOptions = { ...onStep, start: smoothest, entry_mps: Math.max(wish.entry_mps ?? 0, LEAST_ENTRY_MPS) }
+  const options: FastestOptions = { ...onStep, start: smoothest, entry_mps: Math.max(wish.entry_mps ?? 0, MIN_ENTRY_MPS) }
   if (wish.method === 'compact') options.perMetre_s = wish.perMetre_s ?? COMPACT_PER_METRE_S
   const fast = fastestLine(circuit, vehicle, wish.grip, bounds, options).line
   if (wish.method === 'fast' || wish.method === 'compact') return fast
@@ -67,13 +67,13 @@ export const solveLine = (circuit: Circuit, corners: readonly Corner[], vehicle:
 }
 
 /** Keeps a vehicle at least so far (m) from a corner's inner edge at a station, never taking more than a share of the room. */
-const holdOff = (circuit: Circuit, bounds: OffsetBounds, side: Corner['side'], i: number, distance_m: number, most: number): void => {
+const holdOff = (circuit: Circuit, bounds: OffsetBounds, side: Corner['side'], i: number, distance_m: number, max: number): void => {
   const room = bounds.high_m[i] - bounds.low_m[i]
   if (side === 'left') {
-    const limit = Math.max(circuit.widthLeft_m[i] - distance_m, bounds.high_m[i] - most * room)
+    const limit = Math.max(circuit.widthLeft_m[i] - distance_m, bounds.high_m[i] - max * room)
     bounds.high_m[i] = Math.min(bounds.high_m[i], limit)
   } else {
-    const limit = Math.min(distance_m - circuit.widthRight_m[i], bounds.low_m[i] + most * room)
+    const limit = Math.min(distance_m - circuit.widthRight_m[i], bounds.low_m[i] + max * room)
     bounds.low_m[i] = Math.max(bounds.low_m[i], limit)
   }
 }

@@ -36,7 +36,7 @@ export const shortestLine = (circuit: Circuit, bounds: OffsetBounds): Line => {
       g[j] += weight * (dx * normalX[j] + dy * normalY[j])
     }
     const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset)
-    const change_m = x.reduce((most, value, i) => Math.max(most, Math.abs(value - offset[i])), 0)
+    const change_m = x.reduce((max, value, i) => Math.max(max, Math.abs(value - offset[i])), 0)
     offset = x
     if (change_m < settings.settled_m) break
   }

@@ -2,11 +2,11 @@
 export type Alignment = { lag_s: number; alike: number }
 
 /** Fewer common samples tell nothing. */
-const LEAST_SAMPLES = 20
+const MIN_SAMPLES = 20
 /** Places nearer to each other than this are one: a trend is alike to itself nearby. */
 const APART_S = 4
 /** So many places are told at most. */
-const MOST_PLACES = 6
+const MAX_PLACES = 6
 
 /**
  * Finds where a trend lies on another by their correlation at every lag (Pearson's r over the common samples, both at the same
@@ -15,18 +15,18 @@ const MOST_PLACES = 6
  */
 export const alignTrends = (moving: ArrayLike<number>, fixed: ArrayLike<number>, interval_s: number): Alignment[] => {
   const [n, m] = [moving.length, fixed.length]
-  const least = Math.max(LEAST_SAMPLES, Math.floor(0.4 * Math.min(n, m)))
+  const min = Math.max(MIN_SAMPLES, Math.floor(0.4 * Math.min(n, m)))
   const at: Alignment[] = []
-  for (let lag = least - n; lag <= m - least; lag++) {
+  for (let lag = min - n; lag <= m - min; lag++) {
     const from = Math.max(0, -lag)
     const to = Math.min(n, m - lag)
-    if (to - from < least) continue
+    if (to - from < min) continue
     const alike = correlation(moving, fixed, from, to, lag)
     if (Number.isFinite(alike)) at.push({ lag_s: lag * interval_s, alike })
   }
   const places: Alignment[] = []
   for (const one of at.sort((a, b) => b.alike - a.alike)) {
-    if (places.length === MOST_PLACES) break
+    if (places.length === MAX_PLACES) break
     if (places.every((p) => Math.abs(p.lag_s - one.lag_s) > APART_S)) places.push(one)
   }
   return places

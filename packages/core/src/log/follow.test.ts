@@ -27,8 +27,8 @@ describe('following a car', () => {
     const { laps } = splitLaps(circuit, drive.log, matched)
     const times: (number | null)[] = []
     fixes.forEach((fix, i) => {
-      const { place, trouble, crossed } = follower.take(fix, fix.time_s)
-      expect(trouble).toBeNull()
+      const { place, fault, crossed } = follower.take(fix, fix.time_s)
+      expect(fault).toBeNull()
       expect(place?.travel_m).toBeCloseTo(matched.travel_m[i], 6)
       if (crossed) times.push(crossed.lapTime_s)
     })
@@ -40,23 +40,23 @@ describe('following a car', () => {
   it('leaves out what is out of order, and goes on', () => {
     const follower = carFollower(circuit)
     for (const fix of fixes.slice(0, 20)) follower.take(fix, fix.time_s)
-    expect(follower.take(fixes[5], fixes[20].time_s)).toEqual({ place: null, trouble: 'late', crossed: null })
-    expect(follower.take(fixes[19], fixes[20].time_s).trouble).toBe('late')
-    expect(follower.take(fixes[20], fixes[20].time_s).trouble).toBeNull()
+    expect(follower.take(fixes[5], fixes[20].time_s)).toEqual({ place: null, fault: 'late', crossed: null })
+    expect(follower.take(fixes[19], fixes[20].time_s).fault).toBe('late')
+    expect(follower.take(fixes[20], fixes[20].time_s).fault).toBeNull()
   })
 
   it('takes a receiver’s own clock, however wrong, but no leap into the future', () => {
     const follower = carFollower(circuit)
-    for (const fix of fixes.slice(0, 20)) expect(follower.take(fix, fix.time_s - 43).trouble).toBeNull()
+    for (const fix of fixes.slice(0, 20)) expect(follower.take(fix, fix.time_s - 43).fault).toBeNull()
     expect(follower.clockAhead_s()).toBeCloseTo(43, 1)
-    expect(follower.take({ ...fixes[20], time_s: fixes[20].time_s + 3600 }, fixes[20].time_s - 43).trouble).toBe('future')
-    expect(follower.take(fixes[21], fixes[21].time_s - 43).trouble).toBeNull()
+    expect(follower.take({ ...fixes[20], time_s: fixes[20].time_s + 3600 }, fixes[20].time_s - 43).fault).toBe('future')
+    expect(follower.take(fixes[21], fixes[21].time_s - 43).fault).toBeNull()
   })
 
   it('believes a clock that was set when it stays so', () => {
     const follower = carFollower(circuit)
     for (const fix of fixes.slice(0, 20)) follower.take(fix, fix.time_s)
-    const troubles = fixes.slice(20, 60).map((fix) => follower.take({ ...fix, time_s: fix.time_s + 100 }, fix.time_s).trouble)
+    const troubles = fixes.slice(20, 60).map((fix) => follower.take({ ...fix, time_s: fix.time_s + 100 }, fix.time_s).fault)
     expect(troubles[0]).toBe('future')
     expect(troubles.at(-1)).toBeNull()
   })
@@ -64,12 +64,12 @@ describe('following a car', () => {
   it('takes a sender that runs eight times faster than life', () => {
     const follower = carFollower(circuit)
     follower.newClock(8)
-    for (const fix of fixes.slice(0, 400)) expect(follower.take(fix, start_s + (fix.time_s - start_s) / 8).trouble).toBeNull()
+    for (const fix of fixes.slice(0, 400)) expect(follower.take(fix, start_s + (fix.time_s - start_s) / 8).fault).toBeNull()
   })
 
   it('says when the place is ten kilometres away', () => {
     const follower = carFollower(circuit)
-    expect(follower.take({ ...fixes[0], lat_deg: fixes[0].lat_deg + 0.09 }, fixes[0].time_s).trouble).toBe('elsewhere')
+    expect(follower.take({ ...fixes[0], lat_deg: fixes[0].lat_deg + 0.09 }, fixes[0].time_s).fault).toBe('elsewhere')
     expect(follower.take(fixes[1], fixes[1].time_s).place).not.toBeNull()
   })
 
@@ -78,8 +78,8 @@ describe('following a car', () => {
     const stands = carFollower(circuit)
     const at = (i: number, speed_mps: number): ReceivedFix => ({ ...fixes[50], time_s: start_s + i / 10, speed_mps })
     const troubles = Array.from({ length: 40 }, (_, i) => [
-      hangs.take(at(i, 30), start_s + i / 10).trouble,
-      stands.take(at(i, 0), start_s + i / 10).trouble,
+      hangs.take(at(i, 30), start_s + i / 10).fault,
+      stands.take(at(i, 0), start_s + i / 10).fault,
     ])
     expect(troubles.at(-1)).toEqual(['frozen', null])
     expect(troubles[5]).toEqual([null, null])
@@ -88,7 +88,7 @@ describe('following a car', () => {
   it('says that one position a second is slow, and still counts laps', () => {
     const follower = carFollower(circuit)
     const steps = fixes.filter((_, i) => i % 10 === 0).map((fix) => follower.take(fix, fix.time_s))
-    expect(steps.at(-1)?.trouble).toBe('slow')
+    expect(steps.at(-1)?.fault).toBe('slow')
     const lap = steps.flatMap((s) => (s.crossed?.lapTime_s ? [s.crossed.lapTime_s] : []))
     expect(Math.abs(lap[0] - drive.lapTimes_s[0])).toBeLessThan(0.3)
   })

@@ -8,8 +8,8 @@ import type { ReceivedFix } from './received-fix.ts'
  * receiver's own clock; `elsewhere`: not on this circuit; `frozen`: the same place again and again at speed; `slow`: too
  * few a second for marks.
  */
-export const fixTroubles = ['late', 'future', 'elsewhere', 'frozen', 'slow'] as const
-export type FixTrouble = (typeof fixTroubles)[number]
+export const receiverFaults = ['late', 'future', 'elsewhere', 'frozen', 'slow'] as const
+export type ReceiverFault = (typeof receiverFaults)[number]
 
 /** Where a car is. `lap`: 0 before its first crossing of the line, then from 1; `travel_m` counts on over laps. */
 export type LivePlace = {
@@ -24,7 +24,7 @@ export type LivePlace = {
 /** What one position gave. `crossed`: the lap that began with it, the moment, and the time of the lap that ended (null for the first). */
 export type FollowStep = {
   place: LivePlace | null
-  trouble: FixTrouble | null
+  fault: ReceiverFault | null
   crossed: { lap: number; time_s: number; lapTime_s: number | null } | null
 }
 
@@ -36,7 +36,7 @@ const RESET_AFTER = 20
 const FROZEN_S = 1.5
 const WALKING_MPS = 2
 /** Fewer positions a second than this show places and laps, not marks. */
-const LEAST_RATE_HZ = 4
+const MIN_RATE_HZ = 4
 
 /** Follows one car. `now_s`: when the position arrived by our clock. */
 export type CarFollower = {
@@ -56,7 +56,7 @@ export type CarFollower = {
 export const carFollower = (circuit: Circuit): CarFollower => {
   const follow = placeFollower(circuit, circuit.origin ?? { lat_deg: 0, lon_deg: 0 })
   let factor = 1
-  let clock: { stamp_s: number; now_s: number } | null = null
+  let clock: { timestamp_s: number; now_s: number } | null = null
   let ahead = 0
   let last: LivePlace | null = null
   let lastStamp_s = Number.NEGATIVE_INFINITY
@@ -70,16 +70,16 @@ export const carFollower = (circuit: Circuit): CarFollower => {
   }
   /** Whether a stamp lies in the future of the receiver's own clock; many in a row set that clock anew. */
   const isFuture = (fix: ReceivedFix, now_s: number): boolean => {
-    clock ??= { stamp_s: fix.time_s, now_s }
-    const early_s = fix.time_s - (clock.stamp_s + (now_s - clock.now_s) * factor)
+    clock ??= { timestamp_s: fix.time_s, now_s }
+    const early_s = fix.time_s - (clock.timestamp_s + (now_s - clock.now_s) * factor)
     if (early_s < 0 || ahead >= RESET_AFTER) {
       // The position that came with the least delay tells the clock best; a clock set back shows the same way.
-      if (early_s < -600 || ahead >= RESET_AFTER) clock = { stamp_s: fix.time_s, now_s }
+      if (early_s < -600 || ahead >= RESET_AFTER) clock = { timestamp_s: fix.time_s, now_s }
       ahead = 0
       return false
     }
     if (early_s <= FUTURE_S * Math.max(1, factor)) {
-      clock = { stamp_s: fix.time_s, now_s }
+      clock = { timestamp_s: fix.time_s, now_s }
       ahead = 0
       return false
     }
@@ -87,7 +87,7 @@ export const carFollower = (circuit: Circuit): CarFollower => {
     return true
   }
   const take = (fix: ReceivedFix, now_s: number): FollowStep => {
-    const none = (trouble: FixTrouble): FollowStep => ({ place: null, trouble, crossed: null })
+    const none = (fault: ReceiverFault): FollowStep => ({ place: null, fault, crossed: null })
     if (isFuture(fix, now_s)) return none('future')
     if (fix.time_s <= lastStamp_s && lastStamp_s - fix.time_s < 600) return none('late')
     const since_s = fix.time_s - lastStamp_s
@@ -112,7 +112,7 @@ export const carFollower = (circuit: Circuit): CarFollower => {
     }
     const crossed = last && lap > last.lap && place.time_s > last.time_s ? crossing(last, place) : null
     last = place
-    return { place, trouble: interval_s > 1 / LEAST_RATE_HZ ? 'slow' : null, crossed }
+    return { place, fault: interval_s > 1 / MIN_RATE_HZ ? 'slow' : null, crossed }
   }
   const crossing = (before: LivePlace, after: LivePlace): FollowStep['crossed'] => {
     const line_m = after.lap * circuit.length_m
@@ -129,7 +129,7 @@ export const carFollower = (circuit: Circuit): CarFollower => {
       clock = null
       ahead = 0
     },
-    clockAhead_s: () => (clock ? clock.stamp_s - clock.now_s : 0),
+    clockAhead_s: () => (clock ? clock.timestamp_s - clock.now_s : 0),
     rate_hz: () => (interval_s > 0 ? 1 / interval_s : 0),
   }
 }

@@ -1,5 +1,5 @@
 export { type Alignment, alignTrends } from './align.ts'
-export { type CarFollower, carFollower, type FixTrouble, type FollowStep, fixTroubles, type LivePlace } from './follow.ts'
+export { type CarFollower, carFollower, type FollowStep, type LivePlace, type ReceiverFault, receiverFaults } from './follow.ts'
 export { type Lap, type SkippedLap, splitLaps } from './laps.ts'
 export { type Log, logChannels } from './log.ts'
 export { type MatchedLog, matchLog } from './match.ts'

@@ -47,10 +47,10 @@ describe('matching a log', () => {
     const apart: number[] = []
     for (let i = 0; i < known.travel_m.length; i += 20) apart.push(Math.abs(known.offset_m[i] - fitted.offset_m[i]))
     expect(Math.max(...apart)).toBeLessThan(0.25)
-    expect(known.placeDoubt_m).toBe(0)
-    expect(fitted.placeDoubt_m).toBeLessThan(0.1)
+    expect(known.positionUncertainty_m).toBe(0)
+    expect(fitted.positionUncertainty_m).toBeLessThan(0.1)
     // Held against the middle of the road the same drive tells less.
-    expect(matchLog(local, drive.log).placeDoubt_m).toBeGreaterThan(4 * fitted.placeDoubt_m)
+    expect(matchLog(local, drive.log).positionUncertainty_m).toBeGreaterThan(4 * fitted.positionUncertainty_m)
   })
 
   it('refuses a log of another place', () => {

@@ -10,12 +10,12 @@ import type { Log } from './log.ts'
  * A log laid on a circuit, one entry a fix. `travel_m` counts on over laps: station plus whole laps driven. `placeDoubt_m`: how
  * far all of it may lie to a side, where the circuit's place on the globe is not known and was found by the drive (1σ).
  */
-export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array; placeDoubt_m: number }
+export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array; positionUncertainty_m: number }
 
 /** Farther than this beyond the edges a fix does not belong to the circuit (m). */
 const OFF_CIRCUIT_M = 25
 /** With fewer fixes than this share on the circuit a log is from elsewhere. */
-const LEAST_SHARE = 0.3
+const MIN_SHARE = 0.3
 
 /** Where a fix lies: `beyond_m` past the edge (negative on the road); `travel_m` counts on over laps, NaN when off the circuit. */
 type FollowedPlace = { travel_m: number; offset_m: number; beyond_m: number }
@@ -54,10 +54,12 @@ export const matchLog = (
   log: Log,
   expected_m: () => Float64Array = () => new Float64Array(circuit.count),
 ): MatchedLog => {
-  const { origin, placeDoubt_m } = circuit.origin ? { origin: circuit.origin, placeDoubt_m: 0 } : originByShape(circuit, log, expected_m())
+  const { origin, positionUncertainty_m } = circuit.origin
+    ? { origin: circuit.origin, positionUncertainty_m: 0 }
+    : originByShape(circuit, log, expected_m())
   const follow = placeFollower(circuit, origin)
   const n = log.time_s.length
-  const out = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n), placeDoubt_m }
+  const out = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n), positionUncertainty_m }
   let nearest = Number.POSITIVE_INFINITY
   let on = 0
   for (let i = 0; i < n; i++) {
@@ -69,7 +71,7 @@ export const matchLog = (
     out.onCircuit[i] = 1
     on++
   }
-  if (on < LEAST_SHARE * n) throw new CoreError('log-elsewhere', 'row 2', { distance_m: Math.round(Math.max(0, nearest)) })
+  if (on < MIN_SHARE * n) throw new CoreError('log-elsewhere', 'row 2', { distance_m: Math.round(Math.max(0, nearest)) })
   refuseReversed(out)
   return out
 }
@@ -110,7 +112,7 @@ const WANDER_M = 80
  * stretches as one lap has; a survey with an origin is better.
  * Source: iterative closest points, Besl & McKay 1992, restricted to translation.
  */
-const originByShape = (circuit: Circuit, log: Log, expected_m: Float64Array): { origin: GeoOrigin; placeDoubt_m: number } => {
+const originByShape = (circuit: Circuit, log: Log, expected_m: Float64Array): { origin: GeoOrigin; positionUncertainty_m: number } => {
   const first: GeoOrigin = { lat_deg: log.lat_deg[0], lon_deg: log.lon_deg[0] }
   const plane = tangentPlane(first)
   const n = log.time_s.length
@@ -147,6 +149,6 @@ const originByShape = (circuit: Circuit, log: Log, expected_m: Float64Array): { 
     if (Math.hypot(moveX, moveY) / points.length < 0.01) break
   }
   // Half of the stretches tell of each direction.
-  const placeDoubt_m = spread_m * Math.sqrt((2 * WANDER_M) / circuit.length_m)
-  return { origin: plane.toGeodetic(-shiftX, -shiftY, log.ele_m[0]), placeDoubt_m }
+  const positionUncertainty_m = spread_m * Math.sqrt((2 * WANDER_M) / circuit.length_m)
+  return { origin: plane.toGeodetic(-shiftX, -shiftY, log.ele_m[0]), positionUncertainty_m }
 }

@@ -14,11 +14,11 @@ export const spread = (values: readonly number[]): number => {
 }
 
 /** So many values tell a quantile as well as all of them do. */
-const ENOUGH = 16_384
+const MAX_SAMPLES = 16_384
 
 /** The value below which a share (0 … 1) of a column's finite values lies; 0 of nothing. Long columns are looked at evenly. Cost: one sort. */
 export const quantile = (values: ArrayLike<number>, share: number): number => {
-  const stride = Math.max(1, Math.floor(values.length / ENOUGH))
+  const stride = Math.max(1, Math.floor(values.length / MAX_SAMPLES))
   const sorted = Float64Array.from({ length: Math.ceil(values.length / stride) }, (_, i) => values[i * stride]).sort()
   // NaN sorts behind everything.
   let count = sorted.length

@@ -61,15 +61,15 @@ describe('marks of a corner', () => {
 describe('schools of braking', () => {
   const brakedInCorner = (school: 'straight' | 'blend' | 'trail'): number => {
     const plan = demoPlan({ school })
-    let most = 0
+    let max = 0
     for (const { turnIn, apex } of plan.turnings)
       for (
         let i = (turnIn + 2) % plan.circuit.count;
         i !== (apex - 2 + plan.circuit.count) % plan.circuit.count;
         i = (i + 1) % plan.circuit.count
       )
-        most = Math.max(most, -plan.profile.ax_mps2[i] / g)
-    return most
+        max = Math.max(max, -plan.profile.ax_mps2[i] / g)
+    return max
   }
 
   it('end braking before turn-in, lightly after it, or at the apex', () => {

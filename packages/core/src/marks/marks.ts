@@ -6,7 +6,7 @@ import { cornerReach, type Turning } from '../path/turning.ts'
 import type { Profile } from '../profile/profile.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { Mark, MarkKind } from './mark.ts'
-import { LEAST_BRAKING_MPS, SLOWEST_PAST_APEX_M, TOUCH_MPS2 } from './touch.ts'
+import { MIN_BRAKING_MPS, SLOWEST_PAST_APEX_M, TOUCH_MPS2 } from './touch.ts'
 
 /** A drop of drive demand to under this share before a corner that needs no brake is a lift. */
 const LIFT_SHARE = 0.5
@@ -36,7 +36,7 @@ export const findMarks = (
     const room = Math.round(distanceAhead(circuit.s_m[previous.apex], circuit.s_m[turning.apex], circuit.length_m) / circuit.step_m) || n
     const marks = [mark('turn-in', turning.turnIn), mark('apex', turning.apex), mark('slowest', slowest)]
     const zone = brakeZone(profile.ax_mps2, turning.apex, room)
-    if (zone && profile.speed_mps[zone.from] - profile.speed_mps[zone.to] > LEAST_BRAKING_MPS)
+    if (zone && profile.speed_mps[zone.from] - profile.speed_mps[zone.to] > MIN_BRAKING_MPS)
       marks.push(mark('brake', zone.from), mark('release', zone.to))
     else {
       const lift = liftPoint(profile.ax_mps2, slowest, cornerReach(circuit, corners, k).count)
@@ -63,9 +63,9 @@ const slowestIn = (circuit: Circuit, turning: Turning, speed: Float64Array): num
   const n = circuit.count
   const past = Math.round(SLOWEST_PAST_APEX_M / circuit.step_m)
   const end = (turning.apex + past) % n
-  let least = turning.turnIn
-  for (let i = turning.turnIn; i !== end; i = (i + 1) % n) if (speed[i] < speed[least]) least = i
-  return least
+  let min = turning.turnIn
+  for (let i = turning.turnIn; i !== end; i = (i + 1) % n) if (speed[i] < speed[min]) min = i
+  return min
 }
 
 /** The braking zone that ends last before station `until`, looking back `room` stations; small pauses do not cut it. */
@@ -87,12 +87,12 @@ const brakeZone = (ax: Float64Array, until: number, room: number): { from: numbe
 /** Where the drive demand first falls to half before the slowest point, if it does; null where the foot stays down. */
 const liftPoint = (ax: Float64Array, slowest: number, room: number): number | null => {
   const n = ax.length
-  let most = 0
-  for (let back = 0; back < room; back++) most = Math.max(most, ax[(slowest - back + n) % n])
-  if (ax[slowest] > LIFT_SHARE * most) return null
+  let max = 0
+  for (let back = 0; back < room; back++) max = Math.max(max, ax[(slowest - back + n) % n])
+  if (ax[slowest] > LIFT_SHARE * max) return null
   for (let back = 0; back < room; back++) {
     const i = (slowest - back + n) % n
-    if (ax[i] > LIFT_SHARE * most) return (i + 1) % n
+    if (ax[i] > LIFT_SHARE * max) return (i + 1) % n
   }
   return null
 }
@@ -117,8 +117,8 @@ const fullThrottlePoint = (vehicle: Vehicle, profile: Profile, throttle: number,
   let run = 0
   for (let on = 0; on < room + 5; on++) {
     const i = (throttle + on) % n
-    const most = Math.min(vehicle.power_W / profile.speed_mps[i], vehicle.maxDriveForce_N) / vehicle.mass_kg
-    run = profile.ax_mps2[i] > FULL_SHARE * most ? run + 1 : 0
+    const max = Math.min(vehicle.power_W / profile.speed_mps[i], vehicle.maxDriveForce_N) / vehicle.mass_kg
+    run = profile.ax_mps2[i] > FULL_SHARE * max ? run + 1 : 0
     if (run === 5) return (throttle + on - 4 + n) % n
   }
   return null

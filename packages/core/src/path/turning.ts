@@ -90,9 +90,9 @@ const findBend = (
  * two such stretches the later one counts: the way out depends on it.
  */
 const flatLeast = (first: number, last: number, distance: (j: number) => number): number => {
-  let least = first
-  for (let j = first; j <= last; j++) if (distance(j) < distance(least)) least = j
-  const flat = (j: number): boolean => distance(j) < distance(least) + APEX_FLAT_M
+  let min = first
+  for (let j = first; j <= last; j++) if (distance(j) < distance(min)) min = j
+  const flat = (j: number): boolean => distance(j) < distance(min) + APEX_FLAT_M
   let high = last
   while (!flat(high)) high--
   let low = high
@@ -103,9 +103,9 @@ const flatLeast = (first: number, last: number, distance: (j: number) => number)
 const findExit = (circuit: Circuit, corner: Corner, apex: number, reach: number, offset_m: Float64Array): number | null => {
   const index = (j: number): number => (apex + j) % circuit.count
   const distance = (j: number): number => outerDistance(circuit, corner, offset_m[index(j)], index(j))
-  let least = 0
-  for (let j = 0; j < reach; j++) if (distance(j) < distance(least)) least = j
-  if (distance(least) > EXIT_NEAR_M || least === 0) return null
-  for (let j = 0; j < least; j++) if (distance(j) < distance(least) + EXIT_FLAT_M) return index(j)
-  return index(least)
+  let min = 0
+  for (let j = 0; j < reach; j++) if (distance(j) < distance(min)) min = j
+  if (distance(min) > EXIT_NEAR_M || min === 0) return null
+  for (let j = 0; j < min; j++) if (distance(j) < distance(min) + EXIT_FLAT_M) return index(j)
+  return index(min)
 }

@@ -49,9 +49,9 @@ export const corneringLimit = (loads: Loads, grip: number): number => {
   const { n0, n1, y0, y1 } = loads
   if (Math.abs(y0) > grip * n0) return 0
   const candidates = [(grip * n0 - y0) / (y1 - grip * n1), (grip * n0 + y0) / (-y1 - grip * n1), -n0 / n1]
-  let least = Number.POSITIVE_INFINITY
-  for (const u of candidates) if (u > 0 && u < least) least = u
-  return Math.sqrt(least)
+  let min = Number.POSITIVE_INFINITY
+  for (const u of candidates) if (u > 0 && u < min) min = u
+  return Math.sqrt(min)
 }
 
 /** Deceleration by slope, air and rolling (m/s², positive slows) at v² = u. */

@@ -53,11 +53,11 @@ export const brakeForward = (input: PassInput, from: number, speed_mps: number, 
  * The last place from which full braking still brings a vehicle down to a speed at a station: how far (m) before that
  * station the braking curve meets the speeds of a profile, at most `most` stations back; null where it never does.
  */
-export const latestBraking = (input: PassInput, at: number, speed_mps: number, planned_mps: Float64Array, most: number): number | null => {
+export const latestBraking = (input: PassInput, at: number, speed_mps: number, planned_mps: Float64Array, max: number): number | null => {
   const n = input.circuit.count
   let u = speed_mps ** 2
   let back_m = 0
-  for (let k = 1; k <= most; k++) {
+  for (let k = 1; k <= max; k++) {
     const to = (at - k + n) % n
     const from = (to + 1) % n
     const net = (i: number, value: number): number => {

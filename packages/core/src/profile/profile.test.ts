@@ -63,8 +63,8 @@ describe('speed profile', () => {
     let last = Number.POSITIVE_INFINITY
     for (const pace of [0.45, 0.6, 0.75, 0.85, 0.92]) {
       const plan = demoPlan({ pace, school: 'trail' })
-      const most = plan.profile.gripUsed.reduce((m, v) => Math.max(m, v), 0)
-      expect(most).toBeLessThan(pace * 1.05)
+      const max = plan.profile.gripUsed.reduce((m, v) => Math.max(m, v), 0)
+      expect(max).toBeLessThan(pace * 1.05)
       expect(plan.profile.lapTime_s).toBeLessThan(last)
       last = plan.profile.lapTime_s
     }

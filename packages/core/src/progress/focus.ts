@@ -56,7 +56,7 @@ const TRIED_OFTEN = 3
  * that a correction sticks here, drawn towards one half where few were tried.
  */
 export const nextFocus = (seen: readonly Seen[], stuckAt: StuckAt = () => shareOf(0, 0)): Focus[] => {
-  const newest = seen.reduce((most, s) => Math.max(most, s.run), 0)
+  const newest = seen.reduce((max, s) => Math.max(max, s.run), 0)
   const best = new Map<string, Focus>()
   for (const tally of tallySeen(seen)) {
     const words = mistakes[tally.code]

@@ -15,7 +15,7 @@ export type DayGap = {
 }
 
 /** So many laps at the end of a day and at the beginning of the next are held against each other. */
-const LAPS = 2
+const COMPARED_LAPS = 2
 const DAY_MS = 86_400_000
 
 /** What was forgotten between days, oldest gap first; corners count that were passed at both ends. */
@@ -34,9 +34,9 @@ export const forgetting = (passes: readonly PassKnown[]): DayGap[] => {
     const from = dates[k]
     const ended = ofDay(from)
     const began = ofDay(to)
-    if (ended.length < LAPS || began.length < LAPS) return []
-    const end = ended.slice(-LAPS).flat()
-    const start = began.slice(0, LAPS).flat()
+    if (ended.length < COMPARED_LAPS || began.length < COMPARED_LAPS) return []
+    const end = ended.slice(-COMPARED_LAPS).flat()
+    const start = began.slice(0, COMPARED_LAPS).flat()
     const both = (p: PassKnown): boolean => end.some((o) => o.cornerId === p.cornerId) && start.some((o) => o.cornerId === p.cornerId)
     const last = missed(end.filter(both))
     const first = missed(start.filter(both))

@@ -8,7 +8,7 @@ export type GroupSeen = { studentId: string; cornerId: string; code: MistakeCode
 export type GroupTally = { cornerId: string; code: MistakeCode; students: number; of: number; suspect: boolean }
 
 /** The teaching is suspected from this many students on, when they are more than half of those who drove. */
-const LEAST_STUDENTS = 3
+const MIN_STUDENTS = 3
 
 /** Students of a day who were erased since: how many made a mistake in a corner, without a name. */
 export type Former = { cornerId: string; code: MistakeCode; students: number }
@@ -30,7 +30,7 @@ export const groupPicture = (seen: readonly GroupSeen[], drove: number, former: 
   return [...who.entries()]
     .map(([key, { cornerId, code, students }]) => {
       const count = students.size + (gone.get(key)?.students ?? 0)
-      return { cornerId, code, students: count, of: drove, suspect: count >= LEAST_STUDENTS && count > drove / 2 }
+      return { cornerId, code, students: count, of: drove, suspect: count >= MIN_STUDENTS && count > drove / 2 }
     })
     .sort((a, b) => b.students - a.students || a.cornerId.localeCompare(b.cornerId, undefined, { numeric: true }))
 }

@@ -10,8 +10,8 @@ type Ask = { skill: Skill; asks: string; corners: number; does: (pass: PassKnown
 /** A skill is judged by the last passes of a corner: so many of so many. */
 export const SKILL_ASKS = { hits: 8, of: 10 } as const
 
-const within = (value: number | null | undefined, most: number): boolean | null =>
-  value === null || value === undefined ? null : Math.abs(value) <= most
+const within = (value: number | null | undefined, max: number): boolean | null =>
+  value === null || value === undefined ? null : Math.abs(value) <= max
 const free =
   (of: ReadonlySet<MistakeCode>, tells: (pass: PassKnown) => boolean) =>
   (pass: PassKnown): boolean | null =>

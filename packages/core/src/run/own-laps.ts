@@ -7,7 +7,7 @@ type OfLap = { lap: number }
 export type LapsOfRun = {
   laps: readonly OfLap[]
   findings: readonly OfLap[]
-  review: { passes: readonly OfLap[]; untold: readonly OfLap[] }
+  review: { passes: readonly OfLap[]; undecidable: readonly OfLap[] }
 }
 
 /** True for what belongs to a lap that the student drove. The one rule for lists of laps, findings, observations and passes. */
@@ -27,7 +27,7 @@ export const withOwnLaps = <D extends LapsOfRun>(debrief: D, events: readonly Ru
     ...debrief,
     laps: debrief.laps.filter(isOwn),
     findings: debrief.findings.filter(isOwn),
-    review: { ...debrief.review, passes: debrief.review.passes.filter(isOwn), untold: debrief.review.untold.filter(isOwn) },
+    review: { ...debrief.review, passes: debrief.review.passes.filter(isOwn), undecidable: debrief.review.undecidable.filter(isOwn) },
   }
 }
 

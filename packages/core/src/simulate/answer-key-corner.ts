@@ -3,7 +3,7 @@ import type { LogCode } from '../mistakes/mistakes.ts'
 import { findTurnings, innerDistance, outerDistance, TURN_IN_SHARE, type Turning } from '../path/turning.ts'
 import type { Plan } from '../plan/plan.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { engineMost } from '../vehicle/engine.ts'
+import { maxEngineForce } from '../vehicle/engine.ts'
 import type { SimulatedLap } from './student.ts'
 
 export const TOUCH_KEPT_S = 0.1
@@ -29,7 +29,7 @@ const aroundOf = (plan: Plan, lap: SimulatedLap, k: number, apex: number) => {
     wheel: (j: number): number => sign * lap.wheel_1pm[index(j)],
     brake: (j: number): number => Math.max(0, -lap.ax_mps2[index(j)] / g),
     drive: (j: number): number => Math.max(0, lap.ax_mps2[index(j)] / g),
-    throttle: (j: number): number => Math.min(1, Math.max(0, lap.ax_mps2[index(j)] / engineMost(vehicle, lap.speed_mps[index(j)]))),
+    throttle: (j: number): number => Math.min(1, Math.max(0, lap.ax_mps2[index(j)] / maxEngineForce(vehicle, lap.speed_mps[index(j)]))),
     gear: (j: number): number => lap.gear[index(j)],
     inner: (j: number): number => innerDistance(circuit, corner, lap.offset_m[index(j)], index(j)),
     outer: (j: number): number => outerDistance(circuit, corner, lap.offset_m[index(j)], index(j)),
@@ -50,14 +50,14 @@ const aroundOf = (plan: Plan, lap: SimulatedLap, k: number, apex: number) => {
 }
 
 /** Least value of a column from one place to another, and where. */
-export const least = (value: (j: number) => number, from: number, to: number): { at: number; value: number } => {
+export const min = (value: (j: number) => number, from: number, to: number): { at: number; value: number } => {
   let at = from
   for (let j = from; j <= to; j++) if (value(j) < value(at)) at = j
   return { at, value: value(at) }
 }
 
 /** The largest value of a column from one place to another. */
-export const most = (value: (j: number) => number, from: number, to: number): number => -least((j) => -value(j), from, to).value
+export const max = (value: (j: number) => number, from: number, to: number): number => -min((j) => -value(j), from, to).value
 
 const placesOf = (plan: Plan, reference: SimulatedLap): Place[] => {
   const { circuit, corners } = plan
@@ -86,14 +86,14 @@ export type Braking = { on: number; off: number; peak_g: number }
 const brakingOf = (around: Around, place: Place, step_m: number): Braking | null => {
   const { speed, brake, first } = around
   const past = Math.round(40 / step_m)
-  const slowest = least(speed, place.turnIn - Math.round(10 / step_m), past).at
-  const fastest = least((j) => -speed(j), place.from, slowest).at
+  const slowest = min(speed, place.turnIn - Math.round(10 / step_m), past).at
+  const fastest = min((j) => -speed(j), place.from, slowest).at
   const on = first(brake, TOUCH_G, TOUCH_KEPT_S, fastest, slowest)
   if (on === null) return null
   let off = Math.max(slowest, 0)
   while (brake(off + 1) > TOUCH_G) off++
   while (off > on && brake(off) <= TOUCH_G) off--
-  const peak_g = most(brake, on, off)
+  const peak_g = max(brake, on, off)
   return speed(on) - speed(off) < 1.5 || peak_g < 2 * TOUCH_G ? null : { on, off, peak_g }
 }
 
@@ -141,7 +141,7 @@ export const keyCornerOf = (plan: Plan, cornerId: string, lap: SimulatedLap, ref
   const turnInOf = (around: Around): number | null =>
     around.first(around.bend, TURN_IN_SHARE * peak_1pm, TURN_KEPT_S, Math.max(place.turnIn - stations(70), place.from), 0)
   const apexOf = ({ inner }: Around): { at: number; inner_m: number } => {
-    const low = least(inner, Math.max(-stations(40), place.turnIn), stations(40))
+    const low = min(inner, Math.max(-stations(40), place.turnIn), stations(40))
     let to = stations(40)
     while (inner(to) > low.value + 0.03) to--
     let from = to

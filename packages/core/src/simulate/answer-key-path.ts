@@ -1,6 +1,6 @@
 import { thresholds as t } from '../findings/thresholds.ts'
 import { offsetBounds } from '../line/bounds.ts'
-import { type Around, type KeyCorner, least, most, type Say } from './answer-key-corner.ts'
+import { type Around, type KeyCorner, max, min, type Say } from './answer-key-corner.ts'
 
 /** Full throttle. */
 const FULL = 0.85
@@ -24,7 +24,7 @@ export const lineShown = (c: KeyCorner, say: Say): void => {
   const half_m = vehicle.width_m / 2
   if (place.exit !== null) {
     const [from, to] = [Math.max(1, place.exit - stations(35)), place.exit + stations(35)]
-    const [mine, theirs] = [least(own.outer, from, to).value, least(ref.outer, from, to).value]
+    const [mine, theirs] = [min(own.outer, from, to).value, min(ref.outer, from, to).value]
     const wanted_m = theirs - half_m < t.exitOwnMargin_m ? 0 : t.exitWide_m
     if (mine - half_m < wanted_m) say('exit-wide', wanted_m - (mine - half_m) + t.exitWide_m, t.exitWide_m)
     if (own.throttle(place.exit) > Math.min(FULL, 0.9 * ref.throttle(place.exit))) say('exit-unused', mine - theirs, t.exitUnused_m)
@@ -33,7 +33,7 @@ export const lineShown = (c: KeyCorner, say: Say): void => {
   if (settings.method === 'compact')
     say(
       'too-much-road',
-      most((j) => ref.outer(j) - own.outer(j), place.turnIn - stations(90), place.turnIn - stations(10)),
+      max((j) => ref.outer(j) - own.outer(j), place.turnIn - stations(90), place.turnIn - stations(10)),
       t.tooMuchRoad_m,
     )
 }
@@ -55,14 +55,14 @@ const limitsShown = ({ plan, place, own, ref, stations }: KeyCorner, say: Say): 
       kind === 'closed' && atExit(j) && own.outer(j) < ref.outer(j) ? 0 : over(own)(j) - Math.max(0, over(ref)(j))
     say(
       kind === 'lane' ? 'wrong-lane' : 'limit-crossed',
-      most(beyond, place.turnIn - stations(40), (place.exit ?? 0) + stations(40)),
+      max(beyond, place.turnIn - stations(40), (place.exit ?? 0) + stations(40)),
       OVER_M,
     )
   }
 }
 
 /** How often the wheel was taken back and put on again. */
-const bitesOf = (around: Around, peak_1pm: number, from: number, apex: number): number => {
+const countSteeringInputs = (around: Around, peak_1pm: number, from: number, apex: number): number => {
   const to = apex - Math.round(0.1 * Math.max(0, apex - from))
   let swings = 0
   let [high, low] = [around.wheel(from), Number.POSITIVE_INFINITY]
@@ -97,7 +97,8 @@ const CAUGHT_S = 0.1
 /** The wheel: bites, holding it, opposite lock. */
 export const wheelShown = (c: KeyCorner, say: Say): void => {
   const { place, own, ref, end, stations, marks, apex, wantedApex, peak_1pm } = c
-  if (bitesOf(own, peak_1pm, marks.turnIn, apex.at) > bitesOf(ref, peak_1pm, marks.wantedTurnIn, wantedApex.at)) say('steer-notched', 2, 1)
+  if (countSteeringInputs(own, peak_1pm, marks.turnIn, apex.at) > countSteeringInputs(ref, peak_1pm, marks.wantedTurnIn, wantedApex.at))
+    say('steer-notched', 2, 1)
   say('steer-pinched', heldFor(c), t.pinch_s)
   let against_s = 0
   for (let j = marks.turnIn, since: number | null = null; j <= Math.min(place.exit ?? stations(40), end) + stations(10); j++) {

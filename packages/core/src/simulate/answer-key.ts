@@ -2,7 +2,7 @@ import { canExplain, type LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { Random } from '../units/random.ts'
 import { keyCornerOf, type Say } from './answer-key-corner.ts'
-import { brakeShown, gearsShown, throttleShown } from './answer-key-feet.ts'
+import { brakeShown, gearsShown, throttleShown } from './answer-key-inputs.ts'
 import { lineShown, wheelShown } from './answer-key-path.ts'
 import { type SimulatedLap, simulateLap } from './student.ts'
 

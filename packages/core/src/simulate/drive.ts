@@ -4,7 +4,7 @@ import type { Log } from '../log/log.ts'
 import type { Plan } from '../plan/plan.ts'
 import { degrees } from '../units/convert.ts'
 import { type Random, seededRandom } from '../units/random.ts'
-import { engineMost } from '../vehicle/engine.ts'
+import { maxEngineForce } from '../vehicle/engine.ts'
 import { engineSpeed } from '../vehicle/gears.ts'
 import { type Correction, habitsInLap } from './learning.ts'
 import { type Habit, type MadeMistake, type SimulatedLap, simulateLap } from './student.ts'
@@ -81,7 +81,7 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
     log.lon_deg[i] = lon_deg
     log.ele_m[i] = place.z_m
     log.speed_mps[i] = Math.max(0, at.speed_mps + (options.speedNoise_mps ?? 0) * quick.normal())
-    log.throttle_pct[i] = Math.min(100, Math.max(0, (100 * at.ax_mps2) / engineMost(vehicle, at.speed_mps)))
+    log.throttle_pct[i] = Math.min(100, Math.max(0, (100 * at.ax_mps2) / maxEngineForce(vehicle, at.speed_mps)))
     log.brake_bar[i] = (fullBrake_bar * Math.max(0, -at.ax_mps2)) / vehicle.maxBrake_mps2
     log.steer_deg[i] = degrees(Math.atan(wheelbase_m * at.wheel_1pm)) * steeringRatio
     log.gear[i] = at.gear

@@ -43,7 +43,7 @@ const cornerPath = (plan: Plan, cornerId: string, offset_m: Float64Array) => {
 }
 
 /** A path that is pushed out of its apex needs this much road to get there (m). */
-const LEAST_FADE_M = 28
+const MIN_FADE_M = 28
 
 /** Turns in `later_m` later (negative: earlier), with the rest of the corner moved along with it. */
 const turnInMoved =
@@ -123,7 +123,7 @@ export const pathHabits: Partial<Record<LogCode, PathHabit>> = {
     const [back_m, on_m] = [along(-1), along(1)]
     // The turn-in stays what it was: where there is no room for that, nothing is made.
     const fade_m = Math.min(45, path.gap(path.turnIn_m, apex_m) - back_m - 8)
-    if (fade_m < LEAST_FADE_M) return false
+    if (fade_m < MIN_FADE_M) return false
     path.between(apex_m - back_m - fade_m, apex_m + on_m + 45, (i) => {
       const at_m = signedDistance(apex_m, circuit.s_m[i], circuit.length_m)
       offset_m[i] -= path.inward * size * (at_m < 0 ? bump(Math.max(0, -at_m - back_m) / fade_m) : bump(Math.max(0, at_m - on_m) / 45))

@@ -6,7 +6,7 @@ import type { Plan } from '../plan/plan.ts'
 import { driveLimit, resistance, uniformGrip } from '../profile/grip.ts'
 import { loadsOn, stepOn } from '../profile/path.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { engineMost } from '../vehicle/engine.ts'
+import { maxEngineForce } from '../vehicle/engine.ts'
 
 /** What the foot does at a station: tyre demand (m/s², positive drives), back to the speeds of the lap as it was, or not at all. */
 type Foot = (at: { i: number; elapsed_s: number; speed_mps: number; usual_mps2: number }) => number | 'rejoin' | 'fails'
@@ -29,7 +29,7 @@ type Pedals = {
 }
 
 /** More than this share of the dry grip nobody uses. */
-const MOST_GRIP = 1
+const MAX_GRIP = 1
 
 /** Net acceleration that a demand leaves at a station (m/s²). */
 const net = (plan: Plan, line: Line, i: number, u: number, demand_mps2: number): number =>
@@ -76,7 +76,7 @@ const pedalsOf = (plan: Plan, line: Line, speed_mps: Float64Array, cornerId: str
       } else next = u + 2 * step_m * net(plan, line, i, u, wish)
       if (next < 4) return false
       const brake = wish === 'rejoin' ? 0 : Math.max(0, -wish) / (vehicle.muX * g)
-      if (Math.hypot(sideways(i, u), brake) > MOST_GRIP) return false
+      if (Math.hypot(sideways(i, u), brake) > MAX_GRIP) return false
       elapsed_s += (2 * step_m) / (v + Math.sqrt(next))
       u = next
       out[j] = Math.sqrt(u)
@@ -92,7 +92,7 @@ const pedalsOf = (plan: Plan, line: Line, speed_mps: Float64Array, cornerId: str
     for (let i = from; i !== to; i = (i + 1) % n) sum += (2 * stepOn(circuit, line, i)) / (speed_mps[i] + speed_mps[(i + 1) % n])
     return sum
   }
-  return { plan, line, speed_mps, at, drive, demand: (i) => usual[i], engine: (v) => engineMost(vehicle, v), time }
+  return { plan, line, speed_mps, at, drive, demand: (i) => usual[i], engine: (v) => maxEngineForce(vehicle, v), time }
 }
 
 /** The corner's braking: its first and last station, and the hardest demand in it (m/s²). */

@@ -37,9 +37,9 @@ export const wheelHabits: Partial<Record<LogCode, WheelHabit>> = {
   'wrong-gear': (plan, cornerId, size, { gear }) => {
     const stations = span(plan, cornerId, { kind: 'turn-in', later_s: -0.6 }, { kind: 'throttle', later_s: size })
     if (!stations) return false
-    const most = plan.vehicle.gears.length
-    if (gear[stations[stations.length >> 1]] >= most) return false
-    for (const i of stations) gear[i] = Math.min(most, gear[i] + 1)
+    const max = plan.vehicle.gears.length
+    if (gear[stations[stations.length >> 1]] >= max) return false
+    for (const i of stations) gear[i] = Math.min(max, gear[i] + 1)
     return true
   },
   'shift-late': (plan, cornerId, size, { gear }) => {

@@ -99,16 +99,16 @@ const factorColumns = (columns: Float64Array, inner: number, p: number): boolean
     const at = i * w
     const d = columns[at]
     if (!(d > 0)) return false
-    const most = Math.min(p, inner - 1 - i)
-    for (let k = 1; k <= most; k++) {
+    const max = Math.min(p, inner - 1 - i)
+    for (let k = 1; k <= max; k++) {
       const value = columns[at + k]
       if (value === 0) continue
       const l = value / d
       // Rows from k on still hold l·d, which the update needs.
       const to = (i + k) * w - k
-      for (let j = k; j <= most; j++) columns[to + j] -= l * columns[at + j]
+      for (let j = k; j <= max; j++) columns[to + j] -= l * columns[at + j]
     }
-    for (let k = 1; k <= most; k++) columns[at + k] /= d
+    for (let k = 1; k <= max; k++) columns[at + k] /= d
   }
   return true
 }
@@ -117,20 +117,20 @@ const factorColumns = (columns: Float64Array, inner: number, p: number): boolean
 const solveColumns = (columns: Float64Array, inner: number, p: number, b: Float64Array, width: number): void => {
   const w = p + 1
   for (let i = 0; i < inner; i++) {
-    const most = Math.min(p, inner - 1 - i)
+    const max = Math.min(p, inner - 1 - i)
     const from = i * width
-    for (let k = 1; k <= most; k++) {
+    for (let k = 1; k <= max; k++) {
       const l = columns[i * w + k]
       const to = from + k * width
       for (let r = 0; r < width; r++) b[to + r] -= l * b[from + r]
     }
   }
   for (let i = inner - 1; i >= 0; i--) {
-    const most = Math.min(p, inner - 1 - i)
+    const max = Math.min(p, inner - 1 - i)
     const to = i * width
     const d = columns[i * w]
     for (let r = 0; r < width; r++) b[to + r] /= d
-    for (let k = 1; k <= most; k++) {
+    for (let k = 1; k <= max; k++) {
       const l = columns[i * w + k]
       const from = to + k * width
       for (let r = 0; r < width; r++) b[to + r] -= l * b[from + r]

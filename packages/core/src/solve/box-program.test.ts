@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest'
 import { bandSolver, bandTimes, emptyBand, type PeriodicBand } from './banded.ts'
 import { solveBoxProgram } from './box-program.ts'
 
-const column = (n: number, least: number, most: number) =>
-  fc.array(fc.double({ min: least, max: most, noNaN: true }), { minLength: n, maxLength: n }).map((a) => Float64Array.from(a))
+const column = (n: number, min: number, max: number) =>
+  fc.array(fc.double({ min: min, max: max, noNaN: true }), { minLength: n, maxLength: n }).map((a) => Float64Array.from(a))
 
 /** A positive definite periodic band JᵀJ + εI from second-difference-like rows. */
 const bandOf = (n: number, weights: Float64Array): PeriodicBand => {

@@ -24,7 +24,7 @@ export const solveBoxProgram = (
   const column = (): Float64Array => new Float64Array(n)
   const state = { x: column(), toLow: column(), toHigh: column(), zLow: column(), zHigh: column() }
   const { x, toLow, toHigh, zLow, zHigh } = state
-  const scale = g.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-12)
+  const scale = g.reduce((max, value) => Math.max(max, Math.abs(value)), 1e-12)
   for (let i = 0; i < n; i++) {
     const room = high[i] - low[i]
     x[i] = Math.min(Math.max(start[i], low[i] + 0.02 * room), high[i] - 0.02 * room)

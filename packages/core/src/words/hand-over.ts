@@ -40,7 +40,7 @@ const forgotInWords = ({ days, last, first, backAfter }: DayGap, clear: boolean)
   return `After ${plural(days, 'day')} without driving ${change}${backAfter === null ? '' : `; recovered after ${plural(backAfter, 'lap')}`}.`
 }
 /** Lines that fit on half a page. */
-const MOST_FOCUS = 2
+const MAX_FOCUS = 2
 
 /** What the next instructor should know, on half a page: each line says one thing, made from the record. */
 export const handOver = (known: HandOverInput): string => {
@@ -60,7 +60,7 @@ export const handOver = (known: HandOverInput): string => {
     known.safety.length > 0 &&
       `Safety in the last run: ${list([...new Set(known.safety.map((s) => `${lower(mistakeName(s.code))} at ${nameOf(s.cornerId)}`))])}. Begin a step below.`,
     ...known.focus
-      .slice(0, MOST_FOCUS)
+      .slice(0, MAX_FOCUS)
       .map(
         (f, i) =>
           `${i === 0 ? 'Next' : 'Then'}: ${nameOf(f.cornerId)}, ${lower(mistakeName(f.code))} (${plural(f.tally.count, 'time')} in ${plural(f.tally.runs, 'run')}). ${f.otherWords ? `Corrections seldom stick there (${shareInWords(f.stuck)}): show it, or say it another way.` : correctionFor(f.code)}`,

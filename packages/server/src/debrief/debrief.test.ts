@@ -1,10 +1,10 @@
 import { gzipSync } from 'node:zlib'
-import type { Debrief, LogLook, Reading, Run, Sheet, StoredKit } from '@ochote/contract'
+import type { Debrief, ImportProgress, LogPreview, Run, Sheet, StoredSchoolSettings } from '@ochote/contract'
 import { joinLogs, type OwnThreshold, ownThresholds, readLog, thresholdRange, writeLogCsv } from '@ochote/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
 import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
-import { logReadings } from './readings.ts'
+import { importProgressBoard } from './import-progress.ts'
 import { storedPlanOf } from './service.ts'
 
 let server: TestServer
@@ -20,8 +20,8 @@ beforeAll(async () => {
 }, 120_000)
 afterAll(() => server.close())
 
-const look = async (body: string | Buffer): Promise<LogLook> =>
-  (await server.agent.post('/api/logs/look').set('Content-Type', 'application/octet-stream').send(body)).body as LogLook
+const previewLog = async (body: string | Buffer): Promise<LogPreview> =>
+  (await server.agent.post('/api/logs/look').set('Content-Type', 'application/octet-stream').send(body)).body as LogPreview
 const give = (body: string | Buffer, query: Record<string, string> = {}) =>
   server.agent.put(`/api/runs/${run.id}/log`).query(query).set('Content-Type', 'application/octet-stream').send(body)
 const debrief = async (): Promise<Debrief> => (await server.agent.get(`/api/runs/${run.id}/debrief`)).body as Debrief
@@ -37,7 +37,7 @@ const mapping = {
 describe('a log given to a run', () => {
   it('is looked at first, with a guess of its columns, and nothing is stored', async () => {
     const before = await debrief()
-    const found = await look(csv)
+    const found = await previewLog(csv)
     expect(found.form).toBe('table')
     expect(found.rows).toBe(csv.trimEnd().split('\n').length - 1)
     expect(found.guess.map((g) => g.channel)).toEqual(['time', 'lat', 'lon', 'ele', 'speed', 'throttle', 'brake', 'steer', 'gear', 'rpm'])
@@ -53,7 +53,7 @@ describe('a log given to a run', () => {
     expect(findings.length).toBeGreaterThan(2)
     for (const f of findings) expect(f.certainty).toBeGreaterThan(0.5)
     expect(review.passes).toHaveLength(3 * 11)
-    expect(review.bank?.ideal_s).toBeLessThanOrEqual(review.bank?.best_s ?? 0)
+    expect(review.theoreticalBest?.ideal_s).toBeLessThanOrEqual(review.theoreticalBest?.best_s ?? 0)
     expect(review.quality).toMatchObject({ pedals: true, steering: true })
     expect(await debrief()).toEqual(answer.body)
   })
@@ -64,31 +64,31 @@ describe('a log given to a run', () => {
     expect(refused.status).toBe(422)
     expect(refused.body.code).toBe('columns-missing')
     expect(await debrief()).toEqual(kept)
-    expect((await look(nameless())).remembered).toBeNull()
+    expect((await previewLog(nameless())).remembered).toBeNull()
     const answer = await give(nameless(), { mapping: JSON.stringify(mapping) })
     expect(answer.status).toBe(200)
     expect((answer.body as Debrief).review.quality?.pedals).toBe(false)
-    expect((answer.body as Debrief).review.blindTo).toContain('wrong-gear')
-    expect((await look(nameless())).remembered).toEqual(mapping)
+    expect((answer.body as Debrief).review.undecidableCodes).toContain('wrong-gear')
+    expect((await previewLog(nameless())).remembered).toEqual(mapping)
     expect((await give(csv, { mapping: 'no mapping' })).status).toBe(400)
   })
 
   it('tells how far it is while it is read, and nothing afterwards', async () => {
-    const readings = logReadings()
+    const imports = importProgressBoard()
     const stored = await storedPlanOf(run, server.stores.circuits, server.stores.vehicles)
-    const seen: (Reading | null)[] = []
-    await readings.during('mine', (told) =>
+    const seen: (ImportProgress | null)[] = []
+    await imports.during('mine', (onProgress) =>
       jobs.analyse({ ...stored, logs: [{ source: { text: csv } }] }, (reading) => {
-        told?.(reading)
-        seen.push(readings.of('mine'))
+        onProgress?.(reading)
+        seen.push(imports.of('mine'))
       }),
     )
     expect([...new Set(seen.map((reading) => reading?.step))]).toEqual(['reading', 'matching', 'judging'])
     const judged = seen.flatMap((reading) => (reading?.step === 'judging' ? [reading.share] : []))
     expect(judged).toEqual([0, expect.closeTo(1 / 3), expect.closeTo(2 / 3)])
-    expect(readings.of('mine')).toBeNull()
-    await expect(readings.during('mine', () => Promise.reject(new Error('broken')))).rejects.toThrow('broken')
-    expect(readings.of('mine')).toBeNull()
+    expect(imports.of('mine')).toBeNull()
+    await expect(imports.during('mine', () => Promise.reject(new Error('broken')))).rejects.toThrow('broken')
+    expect(imports.of('mine')).toBeNull()
     const id = '018f2f6e-7c1a-7b3e-8c2d-1a2b3c4d5e6f'
     expect((await server.agent.get(`/api/readings/${id}`)).body).toBeNull()
     expect((await give(csv, { reading: id })).status).toBe(200)
@@ -106,25 +106,25 @@ describe('a log given to a run', () => {
   })
 
   it('is judged by what the school calls a mistake, and keeps by what it was judged', async () => {
-    const kit = async (thresholds: Record<string, number>) => {
-      const { version, kit: now } = (await server.agent.get('/api/kit')).body as StoredKit
-      return server.agent.put('/api/kit').send({ version, kit: { ...now, thresholds } })
+    const schoolSettings = async (thresholds: Record<string, number>) => {
+      const { version, schoolSettings: now } = (await server.agent.get('/api/school-settings')).body as StoredSchoolSettings
+      return server.agent.put('/api/school-settings').send({ version, schoolSettings: { ...now, thresholds } })
     }
     const usual = (await give(csv)).body as Debrief
     expect(usual.review.thresholds).toEqual({})
-    expect((await kit({ turnIn_m: 1000 })).status).toBe(400)
-    expect((await kit({ wheels: 5 })).status).toBe(400)
+    expect((await schoolSettings({ turnIn_m: 1000 })).status).toBe(400)
+    expect((await schoolSettings({ wheels: 5 })).status).toBe(400)
     const below = ['softPeak', 'dump_s', 'jab_s']
     const mild = Object.fromEntries(
       (Object.keys(ownThresholds) as OwnThreshold[]).map((name) => [name, thresholdRange(name)[below.includes(name) ? 0 : 1]]),
     )
-    expect((await kit(mild)).status).toBe(200)
+    expect((await schoolSettings(mild)).status).toBe(200)
     expect(await debrief()).toEqual(usual)
     const again = (await server.agent.put(`/api/runs/${run.id}/settings`).send(run.settings)).body as Debrief
     expect(again.review.thresholds).toEqual(mild)
     expect(again.findings.length).toBeLessThan(usual.findings.length)
     expect(again.laps).toEqual(usual.laps)
-    await kit({})
+    await schoolSettings({})
   })
 
   it.each([

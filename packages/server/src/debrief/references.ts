@@ -18,7 +18,7 @@ export const referencesOf =
     const events = await runs.eventsOf(ids)
     return list.flatMap((one) => {
       const isOwn = isOwnLap(events.get(one.id) ?? [])
-      const told = (lap: { lap: number; time_s: number }, kind: ReferenceLap['kind']): ReferenceLap => ({
+      const onProgress = (lap: { lap: number; time_s: number }, kind: ReferenceLap['kind']): ReferenceLap => ({
         runId: one.id,
         ...lap,
         date: one.date,
@@ -27,9 +27,9 @@ export const referencesOf =
         studentName: one.studentName,
       })
       const all = (laps.get(one.id) ?? []).sort((a, b) => a.time_s - b.time_s)
-      const instructors = all.filter((l) => !isOwn(l)).map((l) => told(l, 'instructor'))
+      const instructors = all.filter((l) => !isOwn(l)).map((l) => onProgress(l, 'instructor'))
       const own = all.filter(isOwn).slice(0, LAPS)
-      if (one.studentId === run.studentId) return [...instructors, ...own.map((l) => told(l, 'own'))]
-      return [...instructors, ...(sharing.has(one.studentId) ? own.map((l) => told(l, 'other')) : [])]
+      if (one.studentId === run.studentId) return [...instructors, ...own.map((l) => onProgress(l, 'own'))]
+      return [...instructors, ...(sharing.has(one.studentId) ? own.map((l) => onProgress(l, 'other')) : [])]
     })
   }

@@ -2,7 +2,7 @@ import { api, type ReferenceLap, type Run } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { RunStore } from '../runs/store.ts'
-import type { LogReadings } from './readings.ts'
+import type { ImportProgressBoard } from './import-progress.ts'
 import type { DebriefService } from './service.ts'
 import type { SheetService } from './sheet.ts'
 import type { DebriefStore } from './store.ts'
@@ -15,16 +15,18 @@ export const debriefRoutes = (
   service: DebriefService,
   sheets: SheetService,
   references: (run: Run) => Promise<ReferenceLap[]>,
-  readings: LogReadings,
+  imports: ImportProgressBoard,
 ): void => {
-  mount(api.lookAtLog, async ({ query, upload }) => readings.during(query.reading, (told) => service.look({ path: upload.path }, told)))
-  mount(api.reading, async ({ params }) => readings.of(params.readingId))
+  mount(api.lookAtLog, async ({ query, upload }) =>
+    imports.during(query.reading, (onProgress) => service.previewLog({ path: upload.path }, onProgress)),
+  )
+  mount(api.reading, async ({ params }) => imports.of(params.importId))
   mount(api.uploadLog, async ({ params, query, upload }) => {
     const run = await runs.byId(params.runId)
     if (!run) throw notFound('run')
     const log = { source: { path: upload.path }, mapping: query.mapping }
-    return readings.during(query.reading, (told) =>
-      service.takeLog(run, { source: query.name ?? 'uploaded file', log, add: query.add, told }),
+    return imports.during(query.reading, (onProgress) =>
+      service.takeLog(run, { source: query.name ?? 'uploaded file', log, add: query.add, onProgress }),
     )
   })
   mount(api.judgeAgain, async ({ params, body }) => {

@@ -1,9 +1,9 @@
-import type { Debrief, LogLook, Run, StoredPlan } from '@ochote/contract'
+import type { Debrief, LogPreview, Run, StoredPlan } from '@ochote/contract'
 import type { CircuitStore } from '../circuits/store.ts'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import { type GivenLog, type LogSource, packSource } from '../jobs/log-source.ts'
-import type { Told } from '../jobs/tasks.ts'
+import type { OnProgress } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 import type { VehicleStore } from '../vehicles/store.ts'
 
@@ -17,24 +17,24 @@ export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: Circuit
 }
 
 /** How a log comes to a run. `source`: its origin in words; `add`: joined to the log that the run has; `told`: hears how far the work is. */
-type Given = { source: string; log: GivenLog; add?: boolean | undefined; told?: Told | undefined }
+type Given = { source: string; log: GivenLog; add?: boolean | undefined; onProgress?: OnProgress | undefined }
 
 /** Analyses a log against its run's plan and stores both; a log that cannot be used leaves everything as it was. */
-export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, kits }: Stores) => {
+export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoolSettings }: Stores) => {
   /** What a run's log is judged by. */
   const judgedBy = async (run: Run) => ({
     ...(await storedPlanOf(run, circuits, vehicles)),
-    thresholds: (await kits.read()).kit.thresholds,
+    thresholds: (await schoolSettings.read()).schoolSettings.thresholds,
   })
   return {
-    takeLog: async (run: Run, { source, log, add, told }: Given): Promise<Debrief> => {
+    takeLog: async (run: Run, { source, log, add, onProgress }: Given): Promise<Debrief> => {
       const before = add ? await debriefs.log(run.id) : null
       const by = await judgedBy(run)
       const [output, packed] = await Promise.all([
-        jobs.analyse({ ...by, logs: before ? [before, log] : [log] }, told),
+        jobs.analyse({ ...by, logs: before ? [before, log] : [log] }, onProgress),
         before ? new Uint8Array() : packSource(log.source),
       ])
-      told?.({ step: 'storing', share: 0 })
+      onProgress?.({ step: 'storing', share: 0 })
       // A joined log is kept in the product's own form, which needs no mapping.
       const { joined } = output
       if (joined) await debriefs.put(run.id, source, await packSource({ text: joined }), output)
@@ -54,8 +54,8 @@ export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, kits 
       return (await debriefs.byRun(run.id)) ?? before
     },
     /** What a file holds, and what was said last time of files like it. */
-    look: async (source: LogSource, told?: Told): Promise<LogLook> => {
-      const found = await jobs.look({ source }, told)
+    previewLog: async (source: LogSource, onProgress?: OnProgress): Promise<LogPreview> => {
+      const found = await jobs.previewLog({ source }, onProgress)
       return { ...found, remembered: await debriefs.mapping(found.signature) }
     },
   }

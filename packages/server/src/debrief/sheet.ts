@@ -17,7 +17,7 @@ import type { Stores } from '../stores.ts'
 import { storedPlanOf } from './service.ts'
 
 /** So many things a student takes home. */
-const MOST = 3
+const MAX_FINDINGS = 3
 /** Runs over which the trend goes. */
 const TREND = 6
 
@@ -96,8 +96,8 @@ export const sheetService = (stores: Stores, jobs: Jobs) => {
             drawing: null,
           }),
         )
-      const items = [...fromLog, ...byHand].slice(0, MOST)
-      const { focus } = studentStateOf((await students.told(student.id)).map((t) => t.event))
+      const items = [...fromLog, ...byHand].slice(0, MAX_FINDINGS)
+      const { focus } = studentStateOf((await students.decisions(student.id)).map((t) => t.event))
       return {
         studentName: student.name,
         language: language ?? 'en',

@@ -3,8 +3,8 @@ import { join } from 'node:path'
 import {
   circuitNotesSchema,
   dayPlanSchema,
-  kitSchema,
   parseCircuitFile,
+  schoolSettingsSchema,
   simulationSchema,
   studentSchema,
   vehicleFileSchema,
@@ -33,7 +33,7 @@ const scenarioSchema = z.object({
   accounts: z.array(z.object({ id: z.string(), name: z.string(), role: z.enum(['lead', 'instructor']) })),
   students: z.array(studentSchema),
   day: dayPlanSchema.extend({ id: z.string() }),
-  kit: kitSchema,
+  schoolSettings: schoolSettingsSchema,
   questions: z.array(z.object({ circuitId: z.string(), cornerId: z.string().nullable(), text: z.string(), answer: z.string() })),
   prepared: z.array(
     z.object({
@@ -70,7 +70,7 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   await loadPast(stores, jobs, scenario, folder)
   const { id, ...plan } = scenario.day
   await stores.days.add(id, plan)
-  await stores.kits.change(0, scenario.kit)
+  await stores.schoolSettings.change(0, scenario.schoolSettings)
   for (const [k, question] of scenario.questions.entries())
     await stores.questions.put({ ...question, id: fixedId(`question ${k}`), at: `${plan.date}T07:0${k}:00.000Z` })
   await loadPrepared(stores, scenario)

@@ -9,8 +9,8 @@ import type { Crossed } from './worker.ts'
 
 /** Heavy computation, away from the thread that answers. */
 export type Jobs = {
-  analyse: (input: tasks.AnalyseInput, told?: tasks.Told) => Promise<tasks.AnalyseOutput>
-  look: (input: { source: LogSource }, told?: tasks.Told) => ReturnType<typeof tasks.look>
+  analyse: (input: tasks.AnalyseInput, onProgress?: tasks.OnProgress) => Promise<tasks.AnalyseOutput>
+  previewLog: (input: { source: LogSource }, onProgress?: tasks.OnProgress) => ReturnType<typeof tasks.previewLog>
   sheet: (input: tasks.SheetInput) => Promise<tasks.SheetOutput>
   plan: (input: StoredPlan) => Promise<Plan>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
@@ -22,19 +22,19 @@ export type Jobs = {
 /** Jobs in worker threads; `workerFile` is the built worker. */
 export const threadJobs = (workerFile: string): Jobs => {
   const pool = new Piscina({ filename: workerFile, minThreads: 1, maxThreads: 2, idleTimeout: 60_000 })
-  const runTelling = (name: string, input: unknown, told: tasks.Told): Promise<unknown> => {
+  const runTelling = (name: string, input: unknown, onProgress: tasks.OnProgress): Promise<unknown> => {
     const { port1, port2 } = new MessageChannel()
-    port1.on('message', told)
+    port1.on('message', onProgress)
     return pool.run({ input, progress: port2 }, { name, transferList: [port2] }).finally(() => port1.close())
   }
-  const run = async <O>(name: string, input: unknown, told?: tasks.Told): Promise<O> => {
-    const crossed = (await (told ? runTelling(name, input, told) : pool.run({ input }, { name }))) as Crossed<O>
+  const run = async <O>(name: string, input: unknown, onProgress?: tasks.OnProgress): Promise<O> => {
+    const crossed = (await (onProgress ? runTelling(name, input, onProgress) : pool.run({ input }, { name }))) as Crossed<O>
     if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
     return crossed.value
   }
   return {
-    analyse: (input, told) => run('analyse', input, told),
-    look: (input, told) => run('look', input, told),
+    analyse: (input, onProgress) => run('analyse', input, onProgress),
+    previewLog: (input, onProgress) => run('look', input, onProgress),
     sheet: (input) => run('sheet', input),
     plan: (input) => run('plan', input),
     simulate: (input) => run('simulate', input),
@@ -47,7 +47,7 @@ export const threadJobs = (workerFile: string): Jobs => {
 /** The same jobs on the calling thread, for tests. */
 export const directJobs = (): Jobs => ({
   analyse: tasks.analyse,
-  look: tasks.look,
+  previewLog: tasks.previewLog,
   sheet: async (input) => tasks.sheet(input),
   plan: async (input) => tasks.plan(input),
   simulate: async (input) => tasks.simulate(input),

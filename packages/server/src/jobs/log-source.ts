@@ -44,10 +44,10 @@ const opened = async (source: LogSource): Promise<{ stream: Readable; size: numb
  * Reads a log piece by piece. @param told hears which share of it is read
  * @throws CoreError for files that cannot be read
  */
-export const readSource = async (source: LogSource, told: (share: number) => void): Promise<LogFile> => {
+export const readSource = async (source: LogSource, onProgress: (share: number) => void): Promise<LogFile> => {
   const { stream, size, taken } = await opened(source)
   stream.setEncoding('utf8')
-  return readLogPieces(stream, () => told(Math.min(1, taken() / Math.max(1, size))))
+  return readLogPieces(stream, () => onProgress(Math.min(1, taken() / Math.max(1, size))))
 }
 
 /** A log as it is kept, packed piece by piece. */

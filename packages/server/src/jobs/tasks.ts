@@ -1,10 +1,10 @@
 import {
   type CornerDrawing,
   type Debrief,
-  type LogLook,
+  type ImportProgress,
+  type LogPreview,
   parseLog,
   planSource,
-  type Reading,
   type Review,
   type SkippedLapTold,
   type StoredFinding,
@@ -28,9 +28,9 @@ import {
   type Praise,
   paces,
   type QuizQuestion,
+  selectAdvice,
+  selectPraise,
   simulateDrive,
-  whatHeld,
-  whatToSay,
   writeLogCsv,
 } from '@ochote/core'
 import { type GivenLog, type LogSource, readSource } from './log-source.ts'
@@ -39,7 +39,7 @@ import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 /** Logs of one run, to be joined in this order and analysed against its plan. */
 export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[]; thresholds?: OwnThresholds }
 /** Hears how far the work is. */
-export type Told = (reading: Reading) => void
+export type OnProgress = (reading: ImportProgress) => void
 /** Laps with their traces, and findings. */
 export type AnalyseOutput = {
   rows: number
@@ -81,12 +81,12 @@ const rounded = (column: Float64Array, digits: number): number[] => {
 }
 
 /** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
-export const analyse = async (input: AnalyseInput, told: Told = () => {}): Promise<AnalyseOutput> => {
+export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () => {}): Promise<AnalyseOutput> => {
   const plan = planOf(input)
   const logs: Log[] = []
   let signature = ''
   for (const [k, { source, mapping }] of input.logs.entries()) {
-    const file = await readSource(source, (share) => told({ step: 'reading', share: (k + share) / input.logs.length }))
+    const file = await readSource(source, (share) => onProgress({ step: 'reading', share: (k + share) / input.logs.length }))
     signature = signatureOf(file)
     logs.push(parseLog(file, mapping))
   }
@@ -97,7 +97,7 @@ export const analyse = async (input: AnalyseInput, told: Told = () => {}): Promi
     plan.corners,
     log,
     { kind: 'plan', plan },
-    { thresholds, told: (step, share) => told({ step, share }) },
+    { thresholds, onProgress: (step, share) => onProgress({ step, share }) },
   )
   return {
     signature,
@@ -127,10 +127,10 @@ export const analyse = async (input: AnalyseInput, told: Told = () => {}): Promi
     findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),
     review: {
       passes: analysis.passes,
-      bank: analysis.bank,
-      blindTo: analysis.blindTo,
+      theoreticalBest: analysis.theoreticalBest,
+      undecidableCodes: analysis.undecidableCodes,
       thresholds,
-      untold: analysis.untold.map(({ codes, ...one }) => ({ ...one, codes: codes === 'all' ? ('all' as const) : [...codes] })),
+      undecidable: analysis.undecidable.map(({ codes, ...one }) => ({ ...one, codes: codes === 'all' ? ('all' as const) : [...codes] })),
       quality: {
         rate_hz: 1 / analysis.quality.interval_s,
         noise_m: analysis.quality.offsetNoise_m,
@@ -159,8 +159,11 @@ const signatureOf = (file: LogFile): string =>
     : file.form
 
 /** What a log file holds, and what its columns are taken for. @throws CoreError for files that cannot be read */
-export const look = async ({ source }: { source: LogSource }, told: Told = () => {}): Promise<Omit<LogLook, 'remembered'>> => {
-  const file = await readSource(source, (share) => told({ step: 'reading', share }))
+export const previewLog = async (
+  { source }: { source: LogSource },
+  onProgress: OnProgress = () => {},
+): Promise<Omit<LogPreview, 'remembered'>> => {
+  const file = await readSource(source, (share) => onProgress({ step: 'reading', share }))
   const { form } = file
   const signature = signatureOf(file)
   if (form !== 'table') return { form, rows: file.log.time_s.length, columns: [], guess: [], signature }
@@ -189,9 +192,9 @@ export const sheet = (input: SheetInput): SheetOutput => {
   const { findings, review } = input.debrief
   const nameOf = (cornerId: string): string => corners.find((c) => c.id === cornerId)?.name ?? cornerId
   const passes = (cornerId: string): number => review.passes.filter((p) => p.cornerId === cornerId).length
-  const said = whatToSay(findings, passes, adviceLimitsOf({ circuit, corners, line, ...rest }))
+  const said = selectAdvice(findings, passes, adviceLimitsOf({ circuit, corners, line, ...rest }))
   return {
-    held: whatHeld(findings, review.passes).map((praise) => ({ ...praise, cornerName: nameOf(praise.cornerId) })),
+    held: selectPraise(findings, review.passes).map((praise) => ({ ...praise, cornerName: nameOf(praise.cornerId) })),
     items: said.map((advice) => {
       const corner = corners.find((c) => c.id === advice.cornerId)
       const shown = findings.find((f) => f.cornerId === advice.cornerId && f.code === advice.code && f.root)

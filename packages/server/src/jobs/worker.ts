@@ -6,7 +6,7 @@ import * as tasks from './tasks.ts'
 export type Crossed<T> = { value: T } | { error: { code: CoreError['code']; place: string; data: CoreError['data'] } }
 
 const crossing =
-  <I, O>(task: (input: I, told?: tasks.Told) => O | Promise<O>) =>
+  <I, O>(task: (input: I, onProgress?: tasks.OnProgress) => O | Promise<O>) =>
   async ({ input, progress }: { input: I; progress?: MessagePort }): Promise<Crossed<O>> => {
     try {
       return { value: await task(input, progress && ((reading) => progress.postMessage(reading))) }
@@ -17,7 +17,7 @@ const crossing =
   }
 
 export const analyse = crossing(tasks.analyse)
-export const look = crossing(tasks.look)
+export const previewLog = crossing(tasks.previewLog)
 export const sheet = crossing(tasks.sheet)
 export const plan = crossing(tasks.plan)
 export const simulate = crossing(tasks.simulate)

@@ -17,7 +17,7 @@ const listening = async (): Promise<{ got: [string, number, number][]; byes: str
   gateway = receiverGateway([PORT, PORT + 1], {
     fix: (car, f, factor) => {
       got.push([car, f.time_s, factor])
-      return { trouble: null, rate_hz: 10, clockAhead_s: 0 }
+      return { fault: null, rate_hz: 10, clockAhead_s: 0 }
     },
     bye: (car) => byes.push(car),
   })
@@ -70,7 +70,7 @@ describe('the gateway', () => {
   it('says that a car is not known, and knows simulated ones by their greeting', async () => {
     const { got } = await listening()
     await byTcp(PORT + 1, `${writeNmea(fix(at)).join('\r\n')}\r\n`)
-    await vi.waitFor(() => expect(gateway.receivers()[1].trouble).toBe('unknown-car'))
+    await vi.waitFor(() => expect(gateway.receivers()[1].fault).toBe('unknown-car'))
     await byTcp(PORT + 1, `{"hello":"simulated logger","factor":4,"car":"12"}\n${writeNmea(fix(at)).join('\r\n')}\r\n`)
     await vi.waitFor(() => expect(got).toEqual([['12', at, 4]]))
     expect(gateway.receivers()[1]).toMatchObject({ simulated: true, factor: 4 })

@@ -1,10 +1,10 @@
 import { createSocket, type Socket as UdpSocket } from 'node:dgram'
 import { createServer, type Server } from 'node:net'
 import type { Receiver } from '@ochote/contract'
-import { type FixTrouble, type NmeaReader, nmeaReader, type ReceivedFix, readJsonLine } from '@ochote/core'
+import { type NmeaReader, nmeaReader, type ReceivedFix, type ReceiverFault, readJsonLine } from '@ochote/core'
 
 /** What a position gave downstream: what is wrong with it, and how its clock and rate stand. */
-export type Taken = { trouble: FixTrouble | 'unknown-car' | 'no-day' | null; rate_hz: number; clockAhead_s: number }
+export type Taken = { fault: ReceiverFault | 'unknown-car' | 'no-day' | null; rate_hz: number; clockAhead_s: number }
 
 /** Where positions go. `now_ms`: when the line arrived. */
 export type FixSink = {
@@ -32,7 +32,7 @@ const fresh = (port: number, carNumber: string | null): State => ({
   rate_hz: 0,
   clockAhead_s: 0,
   lastAt: null,
-  trouble: null,
+  fault: null,
   nmea: nmeaReader(),
   named: null,
 })
@@ -69,7 +69,7 @@ export const receiverGateway = (ports: readonly number[], sink: FixSink, now: ()
         state.lastAt = new Date(now_ms).toISOString()
         const car = read.fix.car ?? state.named ?? state.carNumber
         if (!car) {
-          state.trouble = 'unknown-car'
+          state.fault = 'unknown-car'
           return
         }
         Object.assign(state, sink.fix(car, read.fix, state.factor, now_ms))

@@ -96,7 +96,7 @@ describe('the running day', () => {
     const port = await portOf('3')
     const elsewhere = { time_s: Date.now() / 1000, lat_deg: 12, lon_deg: 13, speed_mps: 20 }
     await send(port, writeNmea(elsewhere))
-    await vi.waitFor(async () => expect((await receivers()).find((r) => r.port === port)?.trouble).toBe('elsewhere'))
+    await vi.waitFor(async () => expect((await receivers()).find((r) => r.port === port)?.fault).toBe('elsewhere'))
     expect((await receivers()).find((r) => r.port === port)).toMatchObject({ via: 'tcp', simulated: false, checksumErrors: 0 })
   })
 

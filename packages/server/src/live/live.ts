@@ -36,7 +36,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
     const day = await dayNow()
     if (!day) return []
     const open = await stores.runs.open(day.id)
-    const { thresholds } = (await stores.kits.read()).kit
+    const { thresholds } = (await stores.schoolSettings.read()).schoolSettings
     const found = new Map<string, TrackedRun>()
     for (const { number, vehicleId } of day.plan.cars) {
       const source = await sourceOf({ settings: { ...day.plan.settings, vehicleId } }).catch(() => null)

@@ -24,8 +24,8 @@ const position = (carNumber: string, station_m: number): LivePosition => ({
   lap: 0,
   lapTime_s: 100,
   factor: 1,
-  stampedAt: 0,
-  trouble: null,
+  receivedAt: 0,
+  fault: null,
   inPits: false,
 })
 

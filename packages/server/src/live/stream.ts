@@ -4,7 +4,7 @@ import type { Response } from 'express'
 /** How often positions go out (ms): often enough for an eye, seldom enough for fifteen cars and many screens. */
 const SEND_EVERY_MS = 40
 /** So many happenings are kept for screens that slept: about half an hour of fifteen cars. */
-const KEPT = 5000
+const MAX_REPLAY_EVENTS = 5000
 
 type Numbered = { id: number; text: string }
 
@@ -62,7 +62,7 @@ export const liveStream = (now: () => number = Date.now) => {
     happened: (event: LiveEvent): void => {
       lastId = Math.max(lastId + 1, now())
       kept.push({ id: lastId, text: `id: ${lastId}\nevent: happened\ndata: ${JSON.stringify(event)}\n\n` })
-      if (kept.length > KEPT) floor = kept.splice(0, kept.length - KEPT).at(-1)?.id ?? floor
+      if (kept.length > MAX_REPLAY_EVENTS) floor = kept.splice(0, kept.length - MAX_REPLAY_EVENTS).at(-1)?.id ?? floor
     },
     /** Follows on from what a screen had last; one that has had nothing begins with now. Where too much is gone it is told to read anew. */
     follow: (res: Response, dayId: string, after: number | null): void => {

@@ -73,7 +73,7 @@ describe('the cars on the road', () => {
   it('are followed lap by lap, with suggestions that agree with the log afterwards, and nothing is logged', async () => {
     const { positions, happened, recorder, feed, gateway } = await fed(mkdtempSync(join(tmpdir(), 'ochote-track-')))
     feed(0, Number.POSITIVE_INFINITY)
-    expect(positions.at(-1)).toMatchObject({ carNumber: '1', runId: run.id, lap: 4, trouble: null })
+    expect(positions.at(-1)).toMatchObject({ carNumber: '1', runId: run.id, lap: 4, fault: null })
     const laps = happened.flatMap((e) => (e.kind === 'lap' && e.lapTime_s ? [e.lapTime_s] : []))
     expect(laps).toEqual(drive.lapTimes_s.map((t) => expect.closeTo(t, 1)))
     const suggested = happened.flatMap((e) => (e.kind === 'passed' ? e.findings.map((f) => `${e.lap} ${e.cornerId} ${f.code}`) : []))
@@ -97,7 +97,7 @@ describe('the cars on the road', () => {
     await before.recorder.close()
     const after = await fed(folder)
     after.feed(half + 20, half + 40)
-    expect(after.positions.at(-1)).toMatchObject({ lap: 2, trouble: null })
+    expect(after.positions.at(-1)).toMatchObject({ lap: 2, fault: null })
     await after.recorder.close()
   })
 
@@ -124,9 +124,9 @@ describe('the cars on the road', () => {
   it('that are no cars of the day are named as unknown', async () => {
     const { gateway, onTrack } = await fed(mkdtempSync(join(tmpdir(), 'ochote-track-')))
     gateway.line(0, 'tcp', 'test', writeJsonLine({ time_s: start_s, lat_deg: 0, lon_deg: 0, car: '99' }))
-    expect(gateway.receivers()[0].trouble).toBe('unknown-car')
+    expect(gateway.receivers()[0].fault).toBe('unknown-car')
     gateway.line(0, 'tcp', 'test', writeJsonLine({ time_s: start_s, lat_deg: 50, lon_deg: 0 }))
-    expect(gateway.receivers()[0].trouble).toBe('elsewhere')
+    expect(gateway.receivers()[0].fault).toBe('elsewhere')
     expect(onTrack.positions()).toEqual([])
   })
 })

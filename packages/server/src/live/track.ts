@@ -131,8 +131,8 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, o
       lap: place.lap,
       lapTime_s: car.lapTime_s ?? car.follow?.plan.profile.lapTime_s ?? 0,
       factor: car.factor,
-      stampedAt: now_ms,
-      trouble: step.trouble,
+      receivedAt: now_ms,
+      fault: step.fault,
       inPits: false,
     }
     onPosition(car.position)
@@ -152,11 +152,11 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, o
   const sink: FixSink = {
     fix: (carNumber, fix, factor, now_ms): Taken => {
       const car = cars.get(carNumber)
-      if (!car) return { trouble: cars.size === 0 ? 'no-day' : 'unknown-car', rate_hz: 0, clockAhead_s: 0 }
+      if (!car) return { fault: cars.size === 0 ? 'no-day' : 'unknown-car', rate_hz: 0, clockAhead_s: 0 }
       if (!car.follow) {
         car.begin?.()
         car.begin = null
-        return { trouble: null, rate_hz: 0, clockAhead_s: 0 }
+        return { fault: null, rate_hz: 0, clockAhead_s: 0 }
       }
       const { follower } = car.follow
       if (car.factor !== factor) {
@@ -165,11 +165,11 @@ export const track = ({ cars: readCars, planOf, recorder, onPosition, onReset, o
       }
       const step = follower.take(fix, now_ms / 1000)
       tell(car, fix, step, now_ms)
-      if (!step.place && car.position && car.position.trouble !== step.trouble) {
-        car.position = { ...car.position, trouble: step.trouble }
+      if (!step.place && car.position && car.position.fault !== step.fault) {
+        car.position = { ...car.position, fault: step.fault }
         onPosition(car.position)
       }
-      return { trouble: step.trouble, rate_hz: follower.rate_hz(), clockAhead_s: follower.clockAhead_s() }
+      return { fault: step.fault, rate_hz: follower.rate_hz(), clockAhead_s: follower.clockAhead_s() }
     },
     bye: (carNumber): void => {
       const car = cars.get(carNumber)

@@ -1,4 +1,4 @@
-import type { Debrief, Group, Handed, HandedDrive, ReferenceLap, Run, Sheet, StudentRecord } from '@ochote/contract'
+import type { Debrief, Group, Portal, PortalRun, ReferenceLap, Run, Sheet, StudentRecord } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
@@ -13,8 +13,8 @@ afterAll(() => server.close())
 
 const record = async (student = id): Promise<StudentRecord> =>
   (await server.agent.get(`/api/students/${student}/record`)).body as StudentRecord
-const tell = (told: Record<string, unknown>, student = id) =>
-  server.agent.post(`/api/students/${student}/events`).send({ id: uuid(), studentId: student, at: new Date().toISOString(), ...told })
+const tell = (decisions: Record<string, unknown>, student = id) =>
+  server.agent.post(`/api/students/${student}/events`).send({ id: uuid(), studentId: student, at: new Date().toISOString(), ...decisions })
 const runsOf = async (student: string): Promise<Run[]> => (await server.agent.get(`/api/runs?studentId=${student}`)).body as Run[]
 const log = (run: Run, event: Record<string, unknown>) =>
   server.agent.post('/api/events').send({ events: [{ id: uuid(), runId: run.id, at: new Date().toISOString(), ...event }] })
@@ -53,8 +53,8 @@ describe('a student’s record', () => {
     await tell({ kind: 'focus-set', focus: { cornerId: 'T4', code: 'eyes-near' }, note: 'She asked for it' })
     const answer = await tell({ kind: 'level-set', level: 'steady', why: 'shown' })
     expect(answer.status).toBe(200)
-    const { told, student } = await record()
-    expect(told.map((t) => [t.by, t.event.kind])).toEqual([
+    const { decisions, student } = await record()
+    expect(decisions.map((t) => [t.by, t.event.kind])).toEqual([
       ['Marit Oakhanger', 'skill-confirmed'],
       ['Marit Oakhanger', 'focus-set'],
       ['Marit Oakhanger', 'level-set'],
@@ -116,28 +116,28 @@ describe('a student’s link', () => {
     const csv = (await server.stores.debriefs.csv(newest.id)) ?? ''
     const sentId = uuid()
     const send = (body: string, query: Record<string, string>) =>
-      server.agent.put(`/api/handed/${token}/log`).query(query).set('Content-Type', 'application/octet-stream').send(body)
+      server.agent.put(`/api/portal/${token}/log`).query(query).set('Content-Type', 'application/octet-stream').send(body)
     const answer = await send(csv, { id: sentId, name: 'home.csv', date: '2027-05-20' })
     expect(answer.status).toBe(200)
-    const { drives } = answer.body as Handed
+    const { drives } = answer.body as Portal
     expect(drives).toHaveLength(6)
-    expect(drives.find((d) => d.runId === sentId)).toMatchObject({ sentIn: true, laps: 4, words: 0, sheet: null })
-    expect(((await send(csv, { id: sentId, name: 'home.csv', date: '2027-05-20' })).body as Handed).drives).toHaveLength(6)
+    expect(drives.find((d) => d.runId === sentId)).toMatchObject({ submitted: true, laps: 4, words: 0, sheet: null })
+    expect(((await send(csv, { id: sentId, name: 'home.csv', date: '2027-05-20' })).body as Portal).drives).toHaveLength(6)
     const sent = (await runsOf(id)).find((r) => r.id === sentId) as Run
     await log(sent, { kind: 'note', station_m: 150, to_m: null, lap: 1, text: 'Look at the board' })
-    const drive = (await server.agent.get(`/api/handed/${token}/drives/${sentId}`)).body as HandedDrive
+    const drive = (await server.agent.get(`/api/portal/${token}/drives/${sentId}`)).body as PortalRun
     expect(drive.traces).toHaveLength(4)
     expect(drive.events).toMatchObject([{ kind: 'note', text: 'Look at the board' }])
     expect(drive.debrief.source).toBe('sent in: home.csv')
     const [foreign] = await runsOf(other)
-    expect((await server.agent.get(`/api/handed/${token}/drives/${foreign.id}`)).status).toBe(404)
+    expect((await server.agent.get(`/api/portal/${token}/drives/${foreign.id}`)).status).toBe(404)
   }, 60_000)
 
   it('leaves nothing behind of a log that cannot be read', async () => {
     const { token } = (await server.agent.post(`/api/days/${today}/links/${id}`)).body as { token: string }
     const before = await runsOf(id)
     const refused = await server.agent
-      .put(`/api/handed/${token}/log`)
+      .put(`/api/portal/${token}/log`)
       .query({ id: uuid(), name: 'letter.txt', date: '2027-05-20' })
       .set('Content-Type', 'application/octet-stream')
       .send('A letter.\nNo numbers in it.\n')
@@ -148,7 +148,7 @@ describe('a student’s link', () => {
 
 describe('a sheet', () => {
   it('is in the student’s language and units, and its next run is the focus that a person set', async () => {
-    const [newest] = (await runsOf(id)).filter((r) => !r.sentIn)
+    const [newest] = (await runsOf(id)).filter((r) => !r.submitted)
     const { student } = await record()
     await server.agent
       .put(`/api/students/${id}`)
@@ -169,12 +169,12 @@ describe('the picture of a day', () => {
     const { runs, passes } = (await server.agent.get(`/api/days/${newest.dayId}/group`)).body as Group
     const debrief = (await server.agent.get(`/api/runs/${newest.id}/debrief`)).body as Debrief
     const roots = debrief.findings.filter((f) => f.root)
-    const told = runs.find((r) => r.runId === newest.id)
-    expect(told).toMatchObject({ laps: 4, best_s: Math.min(...debrief.laps.map((l) => l.time_s)) })
-    const most = told?.most ?? { cornerId: '', code: '', times: 0 }
-    expect(roots.filter((f) => f.cornerId === most.cornerId && f.code === most.code)).toHaveLength(most.times)
+    const decisions = runs.find((r) => r.runId === newest.id)
+    expect(decisions).toMatchObject({ laps: 4, best_s: Math.min(...debrief.laps.map((l) => l.time_s)) })
+    const max = decisions?.most ?? { cornerId: '', code: '', times: 0 }
+    expect(roots.filter((f) => f.cornerId === max.cornerId && f.code === max.code)).toHaveLength(max.times)
     for (const root of roots)
-      expect(roots.filter((f) => f.cornerId === root.cornerId && f.code === root.code).length).toBeLessThanOrEqual(most.times)
+      expect(roots.filter((f) => f.cornerId === root.cornerId && f.code === root.code).length).toBeLessThanOrEqual(max.times)
     const began = debrief.laps.map((l) => new Date(Date.parse(newest.startedAt) + 1000 * l.start_s).toISOString())
     const end = newest.endedAt ?? '9999'
     for (const at of began) expect(passes.filter((p) => p.at === (at < end ? at : end)).length).toBeGreaterThanOrEqual(11)
@@ -183,7 +183,7 @@ describe('the picture of a day', () => {
 
 describe('erasing a student', () => {
   it('leaves counts without a name in the picture of the group', async () => {
-    const [newest] = (await runsOf(other)).filter((r) => !r.sentIn)
+    const [newest] = (await runsOf(other)).filter((r) => !r.submitted)
     const read = async (): Promise<Group> => (await server.agent.get(`/api/days/${newest.dayId}/group`)).body as Group
     const before = await read()
     const own = new Set(before.seen.filter((s) => s.studentId === other).map((s) => `${s.cornerId} ${s.code}`))

@@ -58,8 +58,8 @@ const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly Se
     const key = `${cornerId} ${code}`
     times.set(key, { cornerId, code, times: (times.get(key)?.times ?? 0) + 1 })
   }
-  const [most = null] = [...times.values()].sort((a, b) => b.times - a.times)
-  return { laps: own.length, best_s: bestLapTime(own), most }
+  const [max = null] = [...times.values()].sort((a, b) => b.times - a.times)
+  return { laps: own.length, best_s: bestLapTime(own), most: max }
 }
 
 /** Records of students and pictures of groups, joined from runs, what people logged, and what logs show. Cost: five queries a record. */
@@ -99,13 +99,13 @@ export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) =
           cornerId: event.cornerId,
           action: event.action,
         })),
-        told: await students.told(studentId),
+        decisions: await students.decisions(studentId),
       }
     },
     /** What was seen of all who drove on a day. */
     group: async (dayId: string): Promise<Group> => {
       // What was sent in was driven elsewhere.
-      const all = await joined((await runs.list({ dayId })).filter((run) => !run.sentIn))
+      const all = await joined((await runs.list({ dayId })).filter((run) => !run.submitted))
       const former = await students.former(dayId)
       return {
         drove: [...new Set(all.map(({ run }) => run.studentId))],

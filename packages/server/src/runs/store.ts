@@ -49,7 +49,7 @@ const withSettings = (row: Row, settings: PlanChoice): Run => ({
   endedAt: row.ended_at,
   simulation: row.simulation ? readListed(simulationSchema, row.simulation, 'runs', row.id) : null,
   hasLog: row.log_run !== null,
-  sentIn: row.sent_in === 1,
+  submitted: row.sent_in === 1,
   // What was sent in was driven elsewhere, on a day of its own.
   date: row.sent_in === 1 ? row.started_at.slice(0, 10) : row.date,
 })
@@ -83,16 +83,16 @@ export const runStore = (db: Knex) => {
       return ((await query) as Row[]).flatMap(listed)
     },
     /** Runs with a log on one circuit, the newest first. */
-    ofCircuit: async (circuitId: string, most: number): Promise<Run[]> =>
+    ofCircuit: async (circuitId: string, max: number): Promise<Run[]> =>
       (
         (await select()
           .whereNotNull('logs.run_id')
           .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
           .orderBy('runs.started_at', 'desc')
-          .limit(most)) as Row[]
+          .limit(max)) as Row[]
       ).flatMap(listed),
     /** Adds a run; the same id sent again changes nothing. */
-    add: async (run: NewRun & { instructorId: string | null; sentIn?: boolean }): Promise<void> => {
+    add: async (run: NewRun & { instructorId: string | null; submitted?: boolean }): Promise<void> => {
       await db('runs')
         .insert({
           id: run.id,
@@ -103,7 +103,7 @@ export const runStore = (db: Knex) => {
           instructor_id: run.instructorId,
           settings: JSON.stringify(run.settings),
           started_at: run.startedAt,
-          sent_in: run.sentIn ?? false,
+          sent_in: run.submitted ?? false,
         })
         .onConflict('id')
         .ignore()

@@ -19,7 +19,7 @@ export const studentRoutes = (mount: Mount, students: StudentStore, leftOf: (stu
   mount(api.tellOfStudent, async ({ params, body, account }) => {
     if (!(await students.byId(params.studentId))) throw notFound('student')
     await students.tell(account?.id ?? null, { ...body, studentId: params.studentId })
-    return students.told(params.studentId)
+    return students.decisions(params.studentId)
   })
   mount(api.eraseStudent, async ({ params }) => {
     await students.erase(params.studentId, await leftOf(params.studentId))

@@ -1,4 +1,4 @@
-import { type DayPlan, dayPlanSchema, profileSchema, type ToldOfStudent } from '@ochote/contract'
+import { type DayPlan, dayPlanSchema, profileSchema, type StudentDecision } from '@ochote/contract'
 import type { MistakeCode, Student, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
@@ -39,7 +39,7 @@ export const studentStore = (db: Knex) => ({
     await db('students').where({ id }).update(row)
   },
   /** What was decided about a student, in order, with who said it. */
-  told: async (id: string): Promise<ToldOfStudent[]> =>
+  decisions: async (id: string): Promise<StudentDecision[]> =>
     (
       (await db('student_events')
         .leftJoin('accounts', 'accounts.id', 'student_events.account_id')

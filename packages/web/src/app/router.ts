@@ -1,5 +1,5 @@
 import { createBrowserRouter, redirect } from 'react-router'
-import { Gate } from './gate.tsx'
+import { RequireSignIn } from './require-sign-in.tsx'
 import { RouteProblem } from './route-problem.tsx'
 import { Shell } from './shell.tsx'
 
@@ -15,16 +15,16 @@ export const router = createBrowserRouter([
     path: 's/:token/drives/:runId',
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
-    lazy: async () => ({ Component: (await import('../stages/debrief/handed-drive.tsx')).HandedDrivePage }),
+    lazy: async () => ({ Component: (await import('../stages/debrief/portal-run.tsx')).PortalRunPage }),
   },
   {
     path: 'sheet/:token',
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
-    lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).HandedSheet }),
+    lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).SharedSheet }),
   },
   {
-    Component: Gate,
+    Component: RequireSignIn,
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
     children: [

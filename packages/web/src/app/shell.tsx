@@ -12,8 +12,8 @@ import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
 import { ContextBar } from './context-bar.tsx'
 import { FirstSteps } from './first-steps.tsx'
-import { forgetAccount } from './gate.tsx'
 import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
+import { forgetAccount } from './require-sign-in.tsx'
 
 /** The stages in the order of the day. */
 const stages = [

@@ -17,7 +17,7 @@ export const useLogSending = () => {
   const [sending, setSending] = useState<{ reading: string; sent: number } | null>(null)
   const { data } = useQuery({
     queryKey: ['readings', sending?.reading],
-    queryFn: () => call(api.reading, { params: { readingId: sending?.reading ?? '' } }),
+    queryFn: () => call(api.reading, { params: { importId: sending?.reading ?? '' } }),
     enabled: sending !== null && sending.sent >= 1,
     refetchInterval: ASK_MS,
     gcTime: 0,

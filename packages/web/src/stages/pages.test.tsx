@@ -7,7 +7,7 @@ import {
   checkScheme,
   coneSchemes,
   coneSetOf,
-  cornerNumbers,
+  cornerMetrics,
   findCorners,
   groundKinds,
   makePlan,
@@ -35,9 +35,9 @@ import { type BriefPage, briefPages } from './brief/brief-pages.ts'
 import { OwnText, PageView } from './brief/page-view.tsx'
 import { CornerTable } from './circuit/corner-table.tsx'
 import { GroundTable, type Placing } from './circuit/ground-table.tsx'
+import { AudienceEditor } from './cones/audience-editor.tsx'
 import { ConeCode } from './cones/cone-code.tsx'
 import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cones/cone-words.ts'
-import { ForWhom } from './cones/for-whom.tsx'
 import { LayingTable } from './cones/laying-table.tsx'
 import { FindingsList } from './debrief/findings-list.tsx'
 import { MistakeGrid } from './record/mistake-grid.tsx'
@@ -104,7 +104,7 @@ describe('ground', () => {
 
 describe('the table of corners on screen', () => {
   it('gives price and grace once they are computed, and dots until then', () => {
-    const numbers = cornerNumbers(plan)
+    const numbers = cornerMetrics(plan)
     const text = words(<CornerTable plan={plan} numbers={numbers} />)
     for (const { worth, grace } of numbers) {
       expect(text).toContain(worth.price_spmps.toFixed(3))
@@ -115,7 +115,7 @@ describe('the table of corners on screen', () => {
 })
 
 describe('why a corner is what it is', () => {
-  const numbers = cornerNumbers(plan)
+  const numbers = cornerMetrics(plan)
   const text = (cornerId: string): string => {
     const own = numbers.find((n) => n.cornerId === cornerId)
     if (!own) throw new Error(`No numbers of ${cornerId}`)
@@ -205,7 +205,7 @@ describe('cones on the page', () => {
       colour: 'orange' as const,
       kinds: ['apex', 'exit'] as const,
       sameShape: false,
-      places: [{ cornerId: 'T1', apart_m: 40 }],
+      places: [{ cornerId: 'T1', separation_m: 40 }],
     }
     expect(sameViewInWords(view, nameOf)).toBe(
       'orange means apex and exit in one view at 1 place, told apart by shape alone, nearest at Boathouse (40 m apart).',
@@ -223,7 +223,9 @@ describe('cones on the page', () => {
     const coupe = makePlan({ circuit, corners, ground: [] }, vehicles[2], { surface: 'dry', pace: 0.75, school: 'straight' })
     const served = [{ vehicleId: 'gt-coupe', level: 'building' as const, pace: 0.75 }]
     const both = coneSetOf({ ...inputs, work: { ...day.cones, served }, served: [coupe] })
-    const text = words(<ForWhom plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />)
+    const text = words(
+      <AudienceEditor plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />,
+    )
     expect(text).toMatch(/0\.\d s after the cone/)
     expect(text).toContain('at the cone')
   })

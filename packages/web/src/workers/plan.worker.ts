@@ -1,11 +1,11 @@
 import { planSource, type StoredPlan } from '@ochote/contract'
-import { type CornerNumbers, cornerNumbers, createPlanner, type Plan, type Shift, shiftPoints, sightAhead } from '@ochote/core'
+import { type CornerMetrics, cornerMetrics, createPlanner, type Plan, type Shift, shiftPoints, sightAhead } from '@ochote/core'
 import { expose } from 'comlink'
 
 const kept = createPlanner()
 
 /** What takes longer than the plan itself: each corner's worth and safety, gear changes, sight at each station. */
-export type PlanNumbers = { corners: CornerNumbers[]; shifts: Shift[]; sight_m: Float64Array }
+export type PlanNumbers = { corners: CornerMetrics[]; shifts: Shift[]; sight_m: Float64Array }
 
 /** Plans off the interface's thread. */
 const planner = {
@@ -15,7 +15,7 @@ const planner = {
       onStep?.(step)
       return true
     }),
-  numbers: (plan: Plan): PlanNumbers => ({ corners: cornerNumbers(plan), shifts: shiftPoints(plan), sight_m: sightAhead(plan) }),
+  numbers: (plan: Plan): PlanNumbers => ({ corners: cornerMetrics(plan), shifts: shiftPoints(plan), sight_m: sightAhead(plan) }),
 }
 export type Planner = typeof planner
 

@@ -21,7 +21,7 @@ export const thePlanner = (): Remote<Planner> => {
 }
 
 /** A planner for what is shown beside the present plan, its numbers or other plans; it never holds that one up. */
-export const plannerBeside = (): Remote<Planner> => {
+export const secondPlanner = (): Remote<Planner> => {
   beside ??= start()
   return beside.planner
 }

@@ -33,6 +33,9 @@ const documents = [
   { table: 'kit', key: 'id', column: 'doc' },
 ] as const
 
+/** Keys of what is known of a log, by their new names. */
+const reviewKeys: Readonly<Record<string, string>> = { bank: 'theoreticalBest', untold: 'undecidable', blindTo: 'undecidableCodes' }
+
 /** Stored ids become ids: levels, skills and the first ready-made cone scheme. What a school has of its own becomes “school settings”. */
 const up = async (db: Knex): Promise<void> => {
   for (const [from, to] of Object.entries(levels)) await db('students').where({ level: from }).update({ level: to })
@@ -46,6 +49,11 @@ const up = async (db: Knex): Promise<void> => {
           .update({ [column]: after })
     }
   await db.schema.renameTable('kit', 'school_settings')
+  for (const { run_id, review } of (await db('logs').select('run_id', 'review')) as { run_id: string; review: string }[]) {
+    const entries = Object.entries(JSON.parse(review) as Record<string, unknown>)
+    const after = JSON.stringify(Object.fromEntries(entries.map(([key, value]) => [reviewKeys[key] ?? key, value])))
+    if (after !== review) await db('logs').where({ run_id }).update({ review: after })
+  }
 }
 
 /** Forward only: a backup is taken before every migration. */

@@ -51,19 +51,19 @@ export const runSheetQuery = (runId: string) =>
   queryOptions({ queryKey: ['runs', 'one', runId, 'sheet'], queryFn: () => call(api.runSheet, { params: { runId } }) })
 export const sheetQuery = (token: string) =>
   queryOptions({ queryKey: ['sheets', token], queryFn: () => call(api.sheet, { params: { token } }), retry: false })
-export const kitQuery = queryOptions({ queryKey: ['kit'], queryFn: () => call(api.kit) })
+export const schoolSettingsQuery = queryOptions({ queryKey: ['school-settings'], queryFn: () => call(api.schoolSettings) })
 export const questionsQuery = (circuitId: string) =>
   queryOptions({ queryKey: ['circuits', circuitId, 'questions'], queryFn: () => call(api.questions, { params: { circuitId } }) })
 export const dayEventsQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'events'], queryFn: () => call(api.dayEvents, { params: { dayId } }) })
 export const linksQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
-export const handedQuery = (token: string) =>
-  queryOptions({ queryKey: ['handed', token], queryFn: () => call(api.handed, { params: { token } }), retry: false })
-export const handedDriveQuery = (token: string, runId: string) =>
+export const portalQuery = (token: string) =>
+  queryOptions({ queryKey: ['portal', token], queryFn: () => call(api.portal, { params: { token } }), retry: false })
+export const portalRunQuery = (token: string, runId: string) =>
   queryOptions({
-    queryKey: ['handed', token, 'drives', runId],
-    queryFn: () => call(api.handedDrive, { params: { token, runId } }),
+    queryKey: ['portal', token, 'drives', runId],
+    queryFn: () => call(api.portalDrive, { params: { token, runId } }),
     retry: false,
   })
 export const carConditionsQuery = (dayId: string) =>

@@ -7,7 +7,7 @@ import { studentsQuery } from '../api/queries.ts'
 import { useDay } from '../day/day-context.tsx'
 import { useDayPart } from '../day/use-day-part.ts'
 import { usePlansBy, usePlansFor } from '../plan/use-plan.ts'
-import { useKit } from '../school/use-kit.ts'
+import { useSchoolSettings } from '../school/use-school-settings.ts'
 
 const nobody: readonly Student[] = []
 
@@ -25,7 +25,7 @@ export const useConeSet = (
   settings: PlanChoice | undefined,
   numbers: PlanNumbers | undefined,
 ): ConeSet | undefined => {
-  const { kit, schemes, books } = useKit()
+  const { schoolSettings, schemes, books } = useSchoolSettings()
   const { value: work } = useDayPart('cones')
   const { value: calls } = useDayPart('calls')
   const students = useStudentsOfDay()
@@ -33,10 +33,7 @@ export const useConeSet = (
   const served = usePlansFor(settings, changes)
   const lines = usePlansBy(settings, work.lines)
   const sheets = useMemo(
-    () =>
-      plan
-        ? callWishesOf(students).map((wish) => callsFor({ plan, books, work: calls, numbers: numbers?.corners }, wish).sheet)
-        : [],
+    () => (plan ? callWishesOf(students).map((wish) => callsFor({ plan, books, work: calls, numbers: numbers?.corners }, wish).sheet) : []),
     [plan, books, calls, numbers, students],
   )
   return useMemo(() => {
@@ -44,14 +41,14 @@ export const useConeSet = (
     return coneSetOf({
       plan,
       schemeId: settings?.schemeId ?? '',
-      school: { schemes, stock: kit.stock, reserved: kit.reserved },
+      school: { schemes, stock: schoolSettings.stock, reserved: schoolSettings.reserved },
       work,
       numbers: numbers?.corners,
       served,
       lines,
       sheets,
     })
-  }, [plan, served, lines, work, schemes, settings?.schemeId, numbers, kit.stock, kit.reserved, sheets])
+  }, [plan, served, lines, work, schemes, settings?.schemeId, numbers, schoolSettings.stock, schoolSettings.reserved, sheets])
 }
 
 const settingWords: Record<keyof PlanChoice, string> = {
@@ -65,7 +62,11 @@ const settingWords: Record<keyof PlanChoice, string> = {
 }
 
 /** Why cones that were settled are out of date now: what changed since, in words; empty where nothing did. */
-export const staleBecause = (settled: NonNullable<StoredConeWork['settled']>, now: PlanChoice, circuitVersion: number | undefined): string[] => [
+export const staleBecause = (
+  settled: NonNullable<StoredConeWork['settled']>,
+  now: PlanChoice,
+  circuitVersion: number | undefined,
+): string[] => [
   ...changedSettings(settled.settings, now).map((key) =>
     key === 'circuitId' || key === 'vehicleId' || key === 'schemeId'
       ? `${settingWords[key]} changed`

@@ -1,9 +1,9 @@
 import { api, type Day, type DayPlan } from '@ochote/contract'
+import type { PlanChoice } from '@ochote/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { createContext, type ReactNode, useCallback, useContext, useDeferredValue, useMemo, useState } from 'react'
 import { call } from '../api/api-client.ts'
 import { circuitsQuery, dayQuery, daysQuery, vehiclesQuery } from '../api/queries.ts'
-import type { PlanChoice } from "@ochote/core";
 
 /** The day that is being worked on, and the settings for which the numbers on every screen hold. */
 export type DayContext = {
@@ -71,7 +71,16 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
     const circuitId = circuits.data?.find((c) => c.id === loose.circuitId)?.id ?? circuits.data?.[0]?.id
     const vehicleId = vehicles.data?.find((v) => v.id === loose.vehicleId)?.id ?? vehicles.data?.[0]?.id
     if (!circuitId || !vehicleId) return undefined
-    return { surface: 'dry', pace: 0.6, school: 'straight', method: 'smoothest', schemeId: 'pairs-and-colours', ...loose, circuitId, vehicleId }
+    return {
+      surface: 'dry',
+      pace: 0.6,
+      school: 'straight',
+      method: 'smoothest',
+      schemeId: 'pairs-and-colours',
+      ...loose,
+      circuitId,
+      vehicleId,
+    }
   }, [circuits.data, vehicles.data, loose])
 
   const value = useMemo(

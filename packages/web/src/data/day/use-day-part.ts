@@ -1,10 +1,10 @@
 import { briefingSchema, callWorkSchema, coneWorkSchema, type DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { dayQuery } from '../api/queries.ts'
 import { type History, pushHistory, redoHistory, startHistory, undoHistory } from '../history/history.ts'
 import { useUndoKeys } from '../history/use-undo-keys.ts'
 import { useDay } from './day-context.tsx'
-import { dayQuery } from '../api/queries.ts'
 
 /** What of a day is worked on in stages. */
 type Parts = Pick<DayPlan, 'cones' | 'calls' | 'briefing'>

@@ -1,13 +1,13 @@
 import type { Acknowledged } from '@ochote/contract'
 import Dexie, { type EntityTable, liveQuery } from 'dexie'
-import { checkStorage, tellSync, tellWaiting } from './sync-state.ts'
+import { checkStorage, reportSync, reportWaiting } from './sync-state.ts'
 
 /** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has it, 2 where it can never have it. */
-export type KeptEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E }
+export type QueuedEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E }
 
 type Tables = {
-  runEvents: EntityTable<KeptEvent<unknown>, 'id'>
-  dayEvents: EntityTable<KeptEvent<unknown>, 'id'>
+  runEvents: EntityTable<QueuedEvent<unknown>, 'id'>
+  dayEvents: EntityTable<QueuedEvent<unknown>, 'id'>
   /** Answers of the server kept for a start without it. */
   answers: EntityTable<{ key: string; value: unknown }, 'key'>
   /** Runs started here that the server does not know yet. */
@@ -21,7 +21,7 @@ database
   .version(2)
   .stores({ events: 'id, runId, sent', runEvents: 'id, about, sent', dayEvents: 'id, about, sent' })
   .upgrade(async (tx) => {
-    const old = (await tx.table('events').toArray()) as (Omit<KeptEvent<unknown>, 'about'> & { runId: string })[]
+    const old = (await tx.table('events').toArray()) as (Omit<QueuedEvent<unknown>, 'about'> & { runId: string })[]
     await tx.table('runEvents').bulkPut(old.map(({ runId, ...event }) => ({ ...event, about: runId })))
   })
 
@@ -34,7 +34,7 @@ database.version(3).stores({
 })
 
 /** Other things that this device keeps. */
-export const { answers: keptAnswers, starts: keptStarts } = database
+export const { answers: storedAnswers, starts: queuedStarts } = database
 
 const RETRY_MS = 2000
 const BATCH = 100
@@ -46,7 +46,7 @@ export type EventQueue<E> = {
   adopt: (events: readonly E[]) => Promise<void>
   /** Gives what was logged about one thing to another, to be sent for that. */
   move: (from: string, to: (doc: E) => E) => Promise<void>
-  watch: (about: string | readonly string[], onChange: (events: KeptEvent<E>[]) => void) => () => void
+  watch: (about: string | readonly string[], onChange: (events: QueuedEvent<E>[]) => void) => () => void
 }
 
 /** The status of a refusal by the server; undefined for anything else. */
@@ -58,11 +58,11 @@ export const eventQueue = <E extends { id: string; at: string }>(
   aboutOf: (doc: E) => string,
   send: (events: E[], deviceNow: string) => Promise<Acknowledged>,
 ): EventQueue<E> => {
-  const table = database[tableName] as unknown as EntityTable<KeptEvent<E>, 'id'>
+  const table = database[tableName] as unknown as EntityTable<QueuedEvent<E>, 'id'>
   let timer: ReturnType<typeof setTimeout> | null = null
   let sending = false
   let again = false
-  const watchers = new Set<(event: KeptEvent<E>) => void>()
+  const watchers = new Set<(event: QueuedEvent<E>) => void>()
   const mark = (ids: readonly string[], sent: 1 | 2): Promise<unknown> =>
     table
       .where('id')
@@ -70,7 +70,7 @@ export const eventQueue = <E extends { id: string; at: string }>(
       .modify((event) => {
         event.sent = sent
       })
-  const count = async (): Promise<void> => tellSync(tableName, { waiting: await table.where('sent').equals(0).count() })
+  const count = async (): Promise<void> => reportSync(tableName, { waiting: await table.where('sent').equals(0).count() })
   const sendWaiting = async (): Promise<void> => {
     if (sending) {
       again = true
@@ -95,31 +95,31 @@ export const eventQueue = <E extends { id: string; at: string }>(
               refused.map((r) => r.id),
               2,
             )
-          tellSync(tableName, { signedOut: false, clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
+          reportSync(tableName, { signedOut: false, clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
           // An answer that speaks of none of them would be asked for ever again.
           if (stored.length + refused.length === 0) throw new Error('Nothing was acknowledged')
         }
       } while (again)
     } catch (error) {
-      if (statusOf(error) === 401) tellSync(tableName, { signedOut: true })
+      if (statusOf(error) === 401) reportSync(tableName, { signedOut: true })
       timer = setTimeout(() => void sendWaiting(), RETRY_MS)
     } finally {
       sending = false
       await count().catch(() => {})
     }
   }
-  const kept = (doc: E, sent: 0 | 1): KeptEvent<E> => ({ id: doc.id, about: aboutOf(doc), at: doc.at, sent, doc })
+  const kept = (doc: E, sent: 0 | 1): QueuedEvent<E> => ({ id: doc.id, about: aboutOf(doc), at: doc.at, sent, doc })
   return {
     sendWaiting,
     log: async (doc) => {
       try {
         await table.put(kept(doc, 0))
       } catch (error) {
-        tellSync(tableName, { full: true })
+        reportSync(tableName, { full: true })
         throw error
       }
       // It is on the disk: whoever looks is told at once, and only then the rest is seen to.
-      tellWaiting(tableName)
+      reportWaiting(tableName)
       for (const watcher of watchers) watcher(kept(doc, 0))
       setTimeout(() => {
         void checkStorage()
@@ -137,12 +137,12 @@ export const eventQueue = <E extends { id: string; at: string }>(
     },
     watch: (about, onChange) => {
       const abouts = typeof about === 'string' ? [about] : [...about]
-      let now: KeptEvent<E>[] = []
-      const tell = (next: KeptEvent<E>[]): void => {
+      let now: QueuedEvent<E>[] = []
+      const tell = (next: QueuedEvent<E>[]): void => {
         now = next
         onChange(next)
       }
-      const add = (event: KeptEvent<E>): void => {
+      const add = (event: QueuedEvent<E>): void => {
         if (abouts.includes(event.about) && !now.some((e) => e.id === event.id)) tell([...now, event])
       }
       watchers.add(add)

@@ -1,8 +1,8 @@
 import 'fake-indexeddb/auto'
-import { seededRandom, type RunEvent } from '@ochote/core'
+import { type RunEvent, seededRandom } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { KeptEvent } from './event-queue.ts'
+import type { QueuedEvent } from './event-queue.ts'
 import { runQueue, startRunHere } from './run-queue.ts'
 
 /** A server in memory that keeps each id once, and may fail before or after it stored a batch. */
@@ -53,7 +53,7 @@ const observation = (runId: string): RunEvent => ({
 })
 
 /** Waits until a run's events on this device fulfil a condition. */
-const until = (runId: string, fulfilled: (events: KeptEvent<RunEvent>[]) => boolean): Promise<KeptEvent<RunEvent>[]> =>
+const until = (runId: string, fulfilled: (events: QueuedEvent<RunEvent>[]) => boolean): Promise<QueuedEvent<RunEvent>[]> =>
   new Promise((resolve) => {
     let stop = (): void => {}
     stop = runQueue.watch(runId, (events) => {
@@ -62,7 +62,7 @@ const until = (runId: string, fulfilled: (events: KeptEvent<RunEvent>[]) => bool
       resolve(events)
     })
   })
-const allSent = (count: number) => (events: KeptEvent<RunEvent>[]) => events.length === count && events.every((e) => e.sent === 1)
+const allSent = (count: number) => (events: QueuedEvent<RunEvent>[]) => events.length === count && events.every((e) => e.sent === 1)
 
 describe('events on this device', () => {
   it('are there at once and marked as sent when the server has them', async () => {
@@ -77,7 +77,7 @@ describe('events on this device', () => {
     server.mode = 'down'
     const events = [observation('run-b'), observation('run-b'), observation('run-b')]
     for (const event of events) await runQueue.log(event)
-    expect(await until('run-b', (e) => e.length === 3)).toSatisfy((kept: KeptEvent<RunEvent>[]) => kept.every((e) => e.sent === 0))
+    expect(await until('run-b', (e) => e.length === 3)).toSatisfy((kept: QueuedEvent<RunEvent>[]) => kept.every((e) => e.sent === 0))
     server.mode = 'up'
     // A try that is still failing ends by itself; ask until one goes through.
     await vi.waitFor(async () => {

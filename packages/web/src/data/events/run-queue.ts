@@ -1,8 +1,8 @@
 import { api, type NewRun, type Run } from '@ochote/contract'
+import type { RunEvent } from '@ochote/core'
 import { ApiProblem, call } from '../api/api-client.ts'
 import { queryClient, runQuery } from '../api/queries.ts'
-import { eventQueue, keptStarts } from './event-queue.ts'
-import type { RunEvent } from "@ochote/core";
+import { eventQueue, queuedStarts } from './event-queue.ts'
 
 /** Events of runs on this device. A run that was started here goes to the server before what happened in it. */
 export const runQueue = eventQueue<RunEvent>(
@@ -24,7 +24,7 @@ const movedTo = new Map<string, string>()
  * @throws ApiProblem where the server cannot be reached
  */
 const sendStarts = async (): Promise<ReadonlyMap<string, string>> => {
-  for (const { id, body } of await keptStarts.toArray()) {
+  for (const { id, body } of await queuedStarts.toArray()) {
     try {
       queryClient.setQueryData(runQuery(id).queryKey, await call(api.startRun, { body: body as NewRun }))
     } catch (error) {
@@ -33,7 +33,7 @@ const sendStarts = async (): Promise<ReadonlyMap<string, string>> => {
       movedTo.set(id, other)
       await runQueue.move(id, (event) => ({ ...event, runId: other }))
     }
-    await keptStarts.delete(id)
+    await queuedStarts.delete(id)
     void queryClient.invalidateQueries({ queryKey: ['runs'] })
   }
   return movedTo
@@ -41,7 +41,7 @@ const sendStarts = async (): Promise<ReadonlyMap<string, string>> => {
 
 /** Starts a run on this device first; the server hears of it at once or as soon as it can. Gives the run to go on in. */
 export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' | 'date'>): Promise<string> => {
-  await keptStarts.put({ id: body.id, body })
+  await queuedStarts.put({ id: body.id, body })
   const run: Run = {
     ...body,
     ...known,
@@ -50,7 +50,7 @@ export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' 
     endedAt: null,
     simulation: null,
     hasLog: false,
-    sentIn: false,
+    submitted: false,
   }
   queryClient.setQueryData(runQuery(run.id).queryKey, run)
   try {
@@ -58,7 +58,7 @@ export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' 
   } catch (error) {
     // Out of reach is no failure: the run goes on here. Anything else is told.
     if (error instanceof ApiProblem && error.problem.status !== 0 && error.problem.status < 500) {
-      await keptStarts.delete(run.id)
+      await queuedStarts.delete(run.id)
       throw error
     }
     return run.id

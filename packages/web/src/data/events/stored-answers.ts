@@ -1,5 +1,5 @@
 import type { QueryClient, QueryKey } from '@tanstack/react-query'
-import { keptAnswers } from './event-queue.ts'
+import { storedAnswers } from './event-queue.ts'
 
 /** Answers by which a page opens without the server; plans are computed anew, logs are looked at online. */
 const keptRoots: ReadonlySet<unknown> = new Set([
@@ -10,7 +10,7 @@ const keptRoots: ReadonlySet<unknown> = new Set([
   'students',
   'days',
   'runs',
-  'kit',
+  'school-settings',
   'devices',
 ])
 const left: ReadonlySet<unknown> = new Set(['debrief', 'laps', 'links'])
@@ -22,7 +22,7 @@ type Kept = { queryKey: QueryKey; data: unknown; at: number }
 
 /** Fills the cache with what this device holds from last time; all of it is asked for anew as soon as it is looked at. */
 export const restoreAnswers = async (client: QueryClient): Promise<void> => {
-  for (const { value } of await keptAnswers.toArray()) {
+  for (const { value } of await storedAnswers.toArray()) {
     const { queryKey, data, at } = value as Kept
     client.setQueryData(queryKey, data, { updatedAt: at })
   }
@@ -38,11 +38,11 @@ export const keepAnswers = (client: QueryClient): void => {
     const rows = [...changed].map(([key, value]) => ({ key, value }))
     changed.clear()
     // A device without room keeps no answers; what is logged is told of by the queue itself.
-    await keptAnswers.bulkPut(rows).catch(() => {})
+    await storedAnswers.bulkPut(rows).catch(() => {})
   }
   client.getQueryCache().subscribe(({ type, query }) => {
     if (type === 'removed' && isKept(query.queryKey) && query.queryKey[0] !== 'runs')
-      void keptAnswers.delete(query.queryHash).catch(() => {})
+      void storedAnswers.delete(query.queryHash).catch(() => {})
     if (type !== 'updated' || query.state.status !== 'success' || query.state.data === undefined || !isKept(query.queryKey)) return
     changed.set(query.queryHash, { queryKey: query.queryKey, data: query.state.data, at: query.state.dataUpdatedAt })
     if (asked) return
@@ -52,4 +52,4 @@ export const keepAnswers = (client: QueryClient): void => {
 }
 
 /** Forgets what this device holds of a school, e.g. when somebody signs out. What was logged and not sent stays. */
-export const forgetAnswers = (): Promise<void> => keptAnswers.clear()
+export const forgetAnswers = (): Promise<void> => storedAnswers.clear()

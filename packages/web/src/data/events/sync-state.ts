@@ -26,10 +26,10 @@ const change = (next: Partial<SyncState>): void => {
 }
 
 /** One more waits in a queue: said at once, before the queue is counted. */
-export const tellWaiting = (queue: string): void => tellSync(queue, { waiting: (waitingOf.get(queue) ?? 0) + 1 })
+export const reportWaiting = (queue: string): void => reportSync(queue, { waiting: (waitingOf.get(queue) ?? 0) + 1 })
 
 /** A queue tells what changed for it. */
-export const tellSync = (queue: string, told: Told): void => {
+export const reportSync = (queue: string, told: Told): void => {
   if (told.waiting !== undefined) waitingOf.set(queue, told.waiting)
   change({
     waiting: [...waitingOf.values()].reduce((sum, n) => sum + n, 0),

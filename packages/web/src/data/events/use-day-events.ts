@@ -1,12 +1,12 @@
 import { api } from '@ochote/contract'
+import { type DayEvent, standing } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../api/api-client.ts'
 import { dayEventsQuery } from '../api/queries.ts'
 import { eventQueue } from './event-queue.ts'
-import { useKeptEvents } from './use-kept-events.ts'
-import { type DayEvent, standing } from "@ochote/core";
+import { useQueuedEvents } from './use-queued-events.ts'
 
 /** Events of days on this device. */
 export const dayQueue = eventQueue<DayEvent>(
@@ -16,14 +16,14 @@ export const dayQueue = eventQueue<DayEvent>(
 )
 
 /** A day's event without what is common to all. */
-export type Told = DayEvent extends infer E ? (E extends DayEvent ? Omit<E, 'id' | 'dayId' | 'at'> : never) : never
+export type NewDayEvent = DayEvent extends infer E ? (E extends DayEvent ? Omit<E, 'id' | 'dayId' | 'at'> : never) : never
 
 /** What happened in a day beside its runs, and how to add to it. `events`: those that stand. */
 export const useDayEvents = (dayId: string) => {
   const remote = useQuery({ ...dayEventsQuery(dayId), enabled: dayId !== '' })
-  const kept = useKeptEvents(dayQueue, dayId, remote.data)
+  const kept = useQueuedEvents(dayQueue, dayId, remote.data)
   return useMemo(() => {
-    const tell = (told: Told): void => void dayQueue.log({ ...told, id: uuid(), dayId, at: new Date().toISOString() } as DayEvent)
+    const tell = (told: NewDayEvent): void => void dayQueue.log({ ...told, id: uuid(), dayId, at: new Date().toISOString() } as DayEvent)
     return { events: standing(kept.map((e) => e.doc)), waiting: kept.filter((e) => e.sent === 0).length, tell }
   }, [kept, dayId])
 }

@@ -1,29 +1,27 @@
-import {
-  type CarCondition
-} from '@ochote/contract'
+import type { CarCondition } from '@ochote/contract'
 import { type Intensity, type MistakeCode, type RunEvent, type RunMode, runStateOf } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { v7 as uuid } from 'uuid'
 import { runEventsQuery } from '../api/queries.ts'
 import { runQueue } from './run-queue.ts'
-import { useKeptEvents } from './use-kept-events.ts'
+import { useQueuedEvents } from './use-queued-events.ts'
 
 /** A run's event without what is common to all. */
-type Told = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'runId' | 'at'> : never) : never
+type NewRunEvent = RunEvent extends infer E ? (E extends RunEvent ? Omit<E, 'id' | 'runId' | 'at'> : never) : never
 
 /** Logs something in a run: on this device first. */
-export const tellRun = (runId: string, told: Told): Promise<void> =>
+export const logRunEvent = (runId: string, told: NewRunEvent): Promise<void> =>
   runQueue.log({ ...told, id: uuid(), runId, at: new Date().toISOString() } as RunEvent)
 
 /** A run's events on this device, joined with those of the server, and how to add to them. */
 export const useRunEvents = (runId: string) => {
   const remote = useQuery(runEventsQuery(runId))
-  const kept = useKeptEvents(runQueue, runId, remote.data)
+  const kept = useQueuedEvents(runQueue, runId, remote.data)
   return useMemo(() => {
     const all = kept.map((e) => e.doc)
     const state = runStateOf(all)
-    const tell = (told: Told): Promise<void> => tellRun(runId, told)
+    const tell = (told: NewRunEvent): Promise<void> => logRunEvent(runId, told)
     return {
       ...state,
       /** The run’s events as they are, oldest first. */

@@ -1,10 +1,10 @@
 import type { StoredCircuit, StoredPlan } from '@ochote/contract'
-import { type LineMethod, type Plan, timedMethods, type PlanChoice } from '@ochote/core'
+import { type LineMethod, type Plan, type PlanChoice, timedMethods } from '@ochote/core'
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { circuitQuery, queryClient, vehiclesQuery } from '../api/queries.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
-import { plannerBeside, solvePlan, thePlanner } from '../../workers/planner.ts'
+import { secondPlanner, solvePlan, thePlanner } from '../../workers/planner.ts'
+import { circuitQuery, queryClient, vehiclesQuery } from '../api/queries.ts'
 
 /** A plan with how fresh it is: `computing` while newer numbers are on their way, `step` of the solver where it takes a while. */
 export type PlanState = { plan: Plan | undefined; computing: boolean; step: number; error: Error | null }
@@ -100,7 +100,7 @@ export const usePlansFor = (settings: PlanChoice | undefined, changes: readonly 
       const stored = own && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings: own } : null
       return {
         queryKey: ['plan', 'beside', stored && keyOf(stored)],
-        queryFn: () => (stored ? plannerBeside().plan(stored) : Promise.reject(new Error('Nothing to plan'))),
+        queryFn: () => (stored ? secondPlanner().plan(stored) : Promise.reject(new Error('Nothing to plan'))),
         enabled: stored !== null,
         ...forGood,
       }
@@ -122,7 +122,7 @@ export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly L
       const own = stored && { ...stored, settings: { ...stored.settings, method } }
       return {
         queryKey: ['plan', 'beside', own && keyOf(own)],
-        queryFn: () => (own ? plannerBeside().plan(own) : Promise.reject(new Error('Nothing to plan'))),
+        queryFn: () => (own ? secondPlanner().plan(own) : Promise.reject(new Error('Nothing to plan'))),
         enabled: own !== null,
         ...forGood,
       }
@@ -137,7 +137,7 @@ const thoseThere = (results: readonly { data: Plan | undefined }[]): Plan[] => r
 export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {
   const numbers = useQuery({
     queryKey: ['plan', 'numbers', plan?.circuit.name, plan?.vehicle, plan?.settings, plan?.profile.lapTime_s, plan?.ground, plan?.corners],
-    queryFn: () => (plan ? plannerBeside().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
+    queryFn: () => (plan ? secondPlanner().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
     enabled: plan !== undefined,
     placeholderData: keepPreviousData,
     ...forGood,

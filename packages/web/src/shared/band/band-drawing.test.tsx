@@ -137,8 +137,8 @@ describe('ground on the road', () => {
 describe('the strip beneath the road', () => {
   it('says its range in the units of the screen, and the height of the circuit', () => {
     const html = renderToStaticMarkup(<StripLegend plan={plan} strips={[speedStrip(plan.profile)]} y={10} />)
-    const [least, most] = [Math.min(...plan.profile.speed_mps), Math.max(...plan.profile.speed_mps)]
-    expect(html).toContain(`speed ${Math.round(least * 3.6)} to ${Math.round(most * 3.6)} km/h`)
+    const [min, max] = [Math.min(...plan.profile.speed_mps), Math.max(...plan.profile.speed_mps)]
+    expect(html).toContain(`speed ${Math.round(min * 3.6)} to ${Math.round(max * 3.6)} km/h`)
     const height_m = Math.round(Math.max(...circuit.z_m) - Math.min(...circuit.z_m))
     expect(html).toContain(`height, ${height_m} m from lowest to highest`)
   })

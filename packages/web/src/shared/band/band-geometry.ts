@@ -69,7 +69,7 @@ export const offsetPath = (circuit: Circuit, offset_m: Float64Array, view: BandV
 }
 
 /** Values that differ less than this over a lap are drawn flat, in their own unit: the rest is noise. */
-const LEAST_RANGE = 3
+const MIN_RANGE = 3
 
 /** A column of values as a path between two heights; least and greatest value of the whole lap fill the room. */
 export const columnPath = (
@@ -79,14 +79,14 @@ export const columnPath = (
   frame: BandFrame,
   room: { top: number; bottom: number },
 ): string => {
-  let least = Number.POSITIVE_INFINITY
-  let most = Number.NEGATIVE_INFINITY
+  let min = Number.POSITIVE_INFINITY
+  let max = Number.NEGATIVE_INFINITY
   for (const value of column) {
-    least = Math.min(least, value)
-    most = Math.max(most, value)
+    min = Math.min(min, value)
+    max = Math.max(max, value)
   }
   const x = (s: number): number => ((s - view.start_m) / (view.end_m - view.start_m)) * frame.width
-  const y = (value: number): number => room.bottom - ((value - least) / Math.max(most - least, LEAST_RANGE)) * (room.bottom - room.top)
+  const y = (value: number): number => room.bottom - ((value - min) / Math.max(max - min, MIN_RANGE)) * (room.bottom - room.top)
   return pathThrough(sampleStations(view, frame, circuit).map((s) => [x(s), y(atStation(circuit, column, s))] as const))
 }
 
@@ -112,7 +112,7 @@ export type PlacedItem = { item: GroundItem; from: number; extent: number; middl
 
 /** A glyph takes this much of the band (px). */
 const GLYPH_PX = 15
-const MOST_ROWS = 3
+const MAX_ROWS = 3
 
 /** Places what is in view: glyphs that would cover each other stand in rows, those beyond the last row share it. */
 export const placeGround = (circuit: Circuit, items: readonly GroundItem[], view: BandView, frame: BandFrame): PlacedItem[] => {
@@ -131,7 +131,7 @@ export const placeGround = (circuit: Circuit, items: readonly GroundItem[], view
     const ends: number[] = []
     for (const p of placed.filter((q) => q.out === out).sort((a, b) => a.middle - b.middle)) {
       const free = ends.findIndex((end) => p.middle - end >= GLYPH_PX)
-      p.row = free >= 0 ? free : Math.min(ends.length, MOST_ROWS - 1)
+      p.row = free >= 0 ? free : Math.min(ends.length, MAX_ROWS - 1)
       ends[p.row] = p.middle
     }
   }

@@ -1,6 +1,6 @@
 import type { Circuit, Cone } from '@ochote/core'
 import type { PointerEvent } from 'react'
-import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
+import { ConeGhost, isMoved } from '../marks/cone-ghost.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { type BandFrame, offsetToY } from './band-geometry.ts'
 
@@ -26,7 +26,7 @@ export const ConesOnBand = ({ circuit, cones, x, frame, close, onCone }: Props) 
     <g>
       {cones.map((cone) => (
         <g key={cone.id}>
-          {isMovedByHand(cone) && (
+          {isMoved(cone) && (
             <g transform={at(cone.computed.station_m, cone.computed.offset_m)}>
               <ConeGhost cone={cone} />
             </g>

@@ -101,6 +101,6 @@ export const SpansOnBand = ({
 
 /** As much of a label as fits into so many pixels. */
 const shortened = (label: string, width: number): string => {
-  const most = Math.floor(width / 5.3)
-  return label.length <= most ? label : `${label.slice(0, Math.max(1, most - 1)).trimEnd()}…`
+  const max = Math.floor(width / 5.3)
+  return label.length <= max ? label : `${label.slice(0, Math.max(1, max - 1)).trimEnd()}…`
 }

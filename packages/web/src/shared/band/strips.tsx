@@ -8,18 +8,18 @@ export const LEGEND_PX = 16
 /** Colours and dashes of the strips, in their order. */
 export const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
 const rangeOf = (column: Float64Array): [number, number] => {
-  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  let [min, max] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
   for (const value of column) {
-    if (value < least) least = value
-    if (value > most) most = value
+    if (value < min) min = value
+    if (value > max) max = value
   }
-  return [least, most]
+  return [min, max]
 }
 
 /** The speed as a strip. */
 export const speedStrip = (profile: Profile): Strip => {
-  const [least, most] = rangeOf(profile.speed_mps)
-  return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(least))} to ${Math.round(kmh(most))} km/h` }
+  const [min, max] = rangeOf(profile.speed_mps)
+  return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(min))} to ${Math.round(kmh(max))} km/h` }
 }
 
 /** What the strip beneath the road shows, with its ranges. */

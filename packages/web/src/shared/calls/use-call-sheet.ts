@@ -14,7 +14,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { recordQuery } from '../../data/api/queries.ts'
 import { useNumbers } from '../../data/plan/use-plan.ts'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import type { BandSpan } from '../band/spans-on-band.tsx'
 
 /** The calls of a plan for a student (none: for anybody), as much as an intensity lets be said. */
@@ -24,7 +24,7 @@ export const useCallSheet = (
   options: { work: CallWork; intensity: Intensity; studentId?: string | null | undefined },
 ): CallsFor | undefined => {
   const { work, intensity, studentId } = options
-  const { books } = useKit()
+  const { books } = useSchoolSettings()
   const numbers = useNumbers(plan)
   const record = useQuery({ ...recordQuery(studentId ?? ''), enabled: Boolean(studentId) })
   const circuitId = settings?.circuitId

@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import {
-  type CornerNumbers,
+  type CornerMetrics,
   type CornerWarning,
   type CornerWorth,
   cornerWarnings,
@@ -8,9 +8,9 @@ import {
   formatSpeed,
   isWithin,
   kmh,
-  LEAST_GRACE_S,
-  LEAST_SIGHT_S,
   lookFrom,
+  MIN_GRACE_S,
+  MIN_SIGHT_S,
   markOf,
   type Plan,
   runOffFriction,
@@ -51,7 +51,7 @@ const Row = ({ label, value, warn = false, children }: { label: string; value: s
 const seconds = (value: number): string => `${value.toFixed(2)} s`
 
 /** What a corner is for and how much room it leaves, each number with how it came about. */
-export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: CornerNumbers; shifts: readonly Shift[] }) => {
+export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: CornerMetrics; shifts: readonly Shift[] }) => {
   const { worth, grace, straightOn, sight } = numbers
   const brake = markOf(plan.marks, numbers.cornerId, 'brake')
   const turnIn = markOf(plan.marks, numbers.cornerId, 'turn-in')
@@ -61,7 +61,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
   const look = turnIn && lookFrom(plan, turnIn.station_m)
   const decided = straightOn?.cases.find((c) => c.late_s === 1)
   const driven = sight.filter((s) => ['brake', 'turn-in', 'apex', 'exit'].includes(s.kind))
-  const worst = driven.reduce((least, s) => (s.time_s < least.time_s ? s : least), driven[0])
+  const worst = driven.reduce((min, s) => (s.time_s < min.time_s ? s : min), driven[0])
   return (
     <Box component="section" aria-label="Why" sx={{ my: 1 }}>
       <Typography sx={{ fontWeight: 640 }}>
@@ -87,7 +87,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         warn={warnings.includes('little-grace')}
       >
         {grace && turnIn && brake
-          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${LEAST_GRACE_S} s it warns.`
+          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${MIN_GRACE_S} s it warns.`
           : 'Grace needs a brake point before the turn-in.'}
       </Row>
       <Row
@@ -111,9 +111,9 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
                 {`Brakes ${c.late_s} s late: ${Math.round(kmh(c.turnInSpeed_mps))} km/h at the turn-in, ${Math.round(kmh(c.edgeSpeed_mps))} km/h at the edge, needs v²/2μg = ${Math.round(c.needs_m)} m beyond it.`}
               </Box>
             ))}
-            {straightOn.cure && (
+            {straightOn.mitigation && (
               <Box component="span" sx={{ display: 'block', color: 'warning.main', fontWeight: 600 }}>
-                {`Fix: ${straightOn.cure.brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${straightOn.cure.brakeEarlier_m} m earlier`}${straightOn.cure.pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * straightOn.cure.pace)}% here.`}`}
+                {`Fix: ${straightOn.mitigation.brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${straightOn.mitigation.brakeEarlier_m} m earlier`}${straightOn.mitigation.pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * straightOn.mitigation.pace)}% here.`}`}
               </Box>
             )}
           </>
@@ -131,7 +131,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
           }
           warn={warnings.includes('mark-hidden')}
         >
-          {`From eyes 1.1 m over the road to a cone of 0.45 m, over the heights and past verges noted as blind. At least ${LEAST_SIGHT_S} s are wanted: ${driven.map((s) => `${markNames[s.kind].toLowerCase()} ${s.time_s >= 8 ? '8 s or more' : `${s.time_s.toFixed(1)} s`}`).join(', ')}. A sighter cone before the mark, or a call, helps where it is hidden.`}
+          {`From eyes 1.1 m over the road to a cone of 0.45 m, over the heights and past verges noted as blind. At least ${MIN_SIGHT_S} s are wanted: ${driven.map((s) => `${markNames[s.kind].toLowerCase()} ${s.time_s >= 8 ? '8 s or more' : `${s.time_s.toFixed(1)} s`}`).join(', ')}. A sighter cone before the mark, or a call, helps where it is hidden.`}
         </Row>
       )}
       <Row

@@ -13,7 +13,7 @@ export const CarsOnGround = ({ live, plan, pixel }: { live: LiveDay; plan: Plan;
           <g
             key={car.carNumber}
             data-car={car.carNumber}
-            data-stamped={car.stampedAt}
+            data-stamped={car.receivedAt}
             transform={`translate(${x_m.toFixed(2)} ${(-y_m).toFixed(2)}) scale(${pixel})`}
           >
             <Label car={car} big />

@@ -64,11 +64,11 @@ export const cornerBox = (circuit: Circuit, corner: Corner, before_m = 120): Gro
 /** The nearest station to a point of the ground, over all stations. */
 export const nearestStation = (circuit: Circuit, x_m: number, y_m: number): number => {
   let best = 0
-  let least = Number.POSITIVE_INFINITY
+  let min = Number.POSITIVE_INFINITY
   for (let i = 0; i < circuit.count; i++) {
     const d = (circuit.x_m[i] - x_m) ** 2 + (circuit.y_m[i] - y_m) ** 2
-    if (d < least) {
-      least = d
+    if (d < min) {
+      min = d
       best = i
     }
   }

@@ -2,7 +2,7 @@ import { type Cone, type GroundItem, type Mark, type Plan, placeAt, placeOn } fr
 import { type MouseEvent, memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import type { LiveDay } from '../../data/live/live-store.ts'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
-import { ConeGhost, isMovedByHand } from '../marks/cone-ghost.tsx'
+import { ConeGhost, isMoved } from '../marks/cone-ghost.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { overlayDash } from '../marks/dashes.ts'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
@@ -62,7 +62,7 @@ const nameWidth = (corner: { id: string; name: string }): number => 3.1 * (corne
 /** How far the view was moved from showing everything. */
 type Moved = { zoom: number; x_m: number; y_m: number }
 const unmoved: Moved = { zoom: 1, x_m: 0, y_m: 0 }
-const MOST_ZOOM = 40
+const MAX_ZOOM = 40
 
 /** The plan map, north up; the wheel zooms, dragging moves, a double click shows everything: road between its edges, line, marks, cones, cursor. */
 export const GroundView = memo(
@@ -132,7 +132,7 @@ export const GroundView = memo(
         const rect = node.getBoundingClientRect()
         const [fromX, fromY] = [event.clientX - rect.left - rect.width / 2, event.clientY - rect.top - rect.height / 2]
         setMoved((m) => {
-          const zoom = Math.min(MOST_ZOOM, Math.max(1, m.zoom * (event.deltaY > 0 ? 0.8 : 1.25)))
+          const zoom = Math.min(MAX_ZOOM, Math.max(1, m.zoom * (event.deltaY > 0 ? 0.8 : 1.25)))
           const keep = 1 / (fit * m.zoom) - 1 / (fit * zoom)
           return zoom === 1 ? unmoved : { zoom, x_m: m.x_m + fromX * keep, y_m: m.y_m + fromY * keep }
         })
@@ -283,7 +283,7 @@ export const GroundView = memo(
               </g>
             )}
             <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
-            {(cones ?? []).filter(isMovedByHand).map((c) => (
+            {(cones ?? []).filter(isMoved).map((c) => (
               <g key={`ghost ${c.id}`} transform={at(c.computed.station_m, c.computed.offset_m, (corner ? 1.15 : 0.62) * (big ? 2 : 1))}>
                 <ConeGhost cone={c} />
               </g>

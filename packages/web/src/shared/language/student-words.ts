@@ -1,8 +1,8 @@
-import type { Reading } from '@ochote/contract'
+import type { ImportProgress } from '@ochote/contract'
 import type { BriefingPart, ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, MarkKind } from '@ochote/core'
 
 /** What is being done with a log that was sent. */
-export type LogStepWords = Readonly<Record<'sending' | Reading['step'], string>>
+export type LogStepWords = Readonly<Record<'sending' | ImportProgress['step'], string>>
 
 /** Everything that the product itself says to a student, in one language. What the school entered stays as it is. */
 export type StudentWords = {

@@ -6,9 +6,9 @@ export const Label = ({ car, big }: { car: CarNow; big: boolean }) => (
     <circle
       r={big ? 13 : 11}
       fill={car.inPits ? 'var(--verge)' : 'var(--ground)'}
-      stroke={car.trouble ? 'var(--warn)' : 'var(--ink)'}
+      stroke={car.fault ? 'var(--warn)' : 'var(--ink)'}
       strokeWidth="2.5"
-      strokeDasharray={car.trouble ? '4 3' : undefined}
+      strokeDasharray={car.fault ? '4 3' : undefined}
     />
     <text textAnchor="middle" dominantBaseline="central" fontSize="12" fontWeight="720" fill="var(--ink)" className="figures">
       {car.carNumber}

@@ -28,7 +28,7 @@ import {
 } from '@ochote/core'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -47,11 +47,11 @@ const empty: Phrase = ['', '', '']
 
 /** The phrases of a book in three lengths; a school's own books are edited here. */
 export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId: string) => void }) => {
-  const { kit, books, save, error } = useKit()
+  const { schoolSettings, books, save, error } = useSchoolSettings()
   const book = bookFor(books, bookId, null)
   const ready = phraseBooks.some((b) => b.id === book.id)
   const put = (next: PhraseBook): void =>
-    save({ phraseBooks: (kit.phraseBooks as PhraseBook[]).map((b) => (b.id === next.id ? next : b)).map(asStored) })
+    save({ phraseBooks: (schoolSettings.phraseBooks as PhraseBook[]).map((b) => (b.id === next.id ? next : b)).map(asStored) })
   const [school, setSchool] = useState<BrakingSchool | null>(null)
   const problems = checkPhraseBook(book).filter((p) => p.school === school)
   const own = (kind: CallKind): Phrase | undefined => (school ? book.schools?.[school]?.[kind] : book.phrases[kind])
@@ -71,9 +71,10 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           onClick={() => {
             const id = uuid()
             save({
-              phraseBooks: [...(kit.phraseBooks as PhraseBook[]), { ...book, id, name: `${book.name.split(':')[0]}, our version` }].map(
-                asStored,
-              ),
+              phraseBooks: [
+                ...(schoolSettings.phraseBooks as PhraseBook[]),
+                { ...book, id, name: `${book.name.split(':')[0]}, our version` },
+              ].map(asStored),
             })
             onBook(id)
           }}
@@ -100,7 +101,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
               size="small"
               variant="text"
               onClick={() => {
-                save({ phraseBooks: (kit.phraseBooks as PhraseBook[]).filter((b) => b.id !== book.id).map(asStored) })
+                save({ phraseBooks: (schoolSettings.phraseBooks as PhraseBook[]).filter((b) => b.id !== book.id).map(asStored) })
                 onBook(phraseBooks[0].id)
               }}
             >
@@ -174,7 +175,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
   )
 }
 
-/** A book as the kit keeps it. */
+/** A book as the school settings keeps it. */
 const asStored = ({ words, phrases, schools, ...book }: PhraseBook) => ({
   ...book,
   words: { ...words, gears: [...words.gears] },

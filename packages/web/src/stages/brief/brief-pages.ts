@@ -2,7 +2,7 @@ import type { Briefing, DayPlan, Question } from '@ochote/contract'
 import {
   type ConeScheme,
   type Corner,
-  type CornerNumbers,
+  type CornerMetrics,
   formatDistance,
   formatLapTime,
   formatSpeed,
@@ -53,7 +53,7 @@ export type BriefSource = {
   questions: readonly Question[]
   /** Cones that several share, with what each makes of them. */
   shared?: readonly SharedGroup[]
-  numbers?: readonly CornerNumbers[] | undefined
+  numbers?: readonly CornerMetrics[] | undefined
   /** The same plan on a wet road. */
   wet?: Plan | undefined
   /** The same plan at each pace step of the day. */
@@ -61,7 +61,7 @@ export type BriefSource = {
 }
 
 /** A wait shorter than this is none (s). */
-export const LEAST_WAIT_S = 0.15
+export const MIN_WAIT_S = 0.15
 
 const shown = (lines: readonly string[]): string[] => lines.map((l) => l.trim()).filter(Boolean)
 
@@ -97,10 +97,10 @@ const circuitPage = ({ plan, words, units, numbers }: BriefSource): BriefPage =>
   const { circuit, corners, profile, settings } = plan
   const heights = Array.from(circuit.z_m)
   const widths = Array.from(circuit.widthLeft_m, (w, i) => w + circuit.widthRight_m[i])
-  const least = Math.min(...widths)
-  const most = Math.max(...widths)
+  const min = Math.min(...widths)
+  const max = Math.max(...widths)
   const distance = (m: number): string => formatDistance(m, units)
-  const width = most - least < 0.5 ? distance(least) : `${distance(least)} – ${distance(most)}`
+  const width = max - min < 0.5 ? distance(min) : `${distance(min)} – ${distance(max)}`
   const dearest = [...(numbers ?? [])].sort((a, b) => a.worth.rank - b.worth.rank).slice(0, 3)
   return {
     kind: 'circuit',
@@ -119,7 +119,7 @@ const circuitPage = ({ plan, words, units, numbers }: BriefSource): BriefPage =>
 const cornerPage = (
   { plan, scheme, words, units, shared }: BriefSource,
   corner: Corner,
-  numbers: readonly CornerNumbers[] | undefined,
+  numbers: readonly CornerMetrics[] | undefined,
   tip: string | undefined,
 ): BriefPage => {
   const own = numbers?.find((n) => n.cornerId === corner.id)
@@ -131,8 +131,8 @@ const cornerPage = (
     ...(reference && brake ? [`${words.marks[brake.kind]} ${referenceIn(words, units, reference)}`] : []),
     ...(own ? [words.purposes[own.worth.purpose]] : []),
   ]
-  const waits = (shared?.find((g) => g.cornerId === corner.id && g.kind === 'brake')?.forWhom ?? []).filter(
-    (f) => (f.wait_s ?? 0) >= LEAST_WAIT_S,
+  const waits = (shared?.find((g) => g.cornerId === corner.id && g.kind === 'brake')?.audience ?? []).filter(
+    (f) => (f.wait_s ?? 0) >= MIN_WAIT_S,
   )
   return {
     kind: 'corner',
@@ -154,8 +154,8 @@ const wetLines = ({ plan, wet, words, units }: BriefSource): string[] => {
     const [dry, rain] = [markOf(plan.marks, corner.id, 'brake'), markOf(wet.marks, corner.id, 'brake')]
     return dry && rain ? [{ corner, shift_m: signedDistance(rain.station_m, dry.station_m, plan.circuit.length_m) }] : []
   })
-  const most = shifts.sort((a, b) => b.shift_m - a.shift_m)[0]
-  return most && most.shift_m > 1 ? [words.wetBrake(formatDistance(most.shift_m, units), most.corner.name)] : []
+  const max = shifts.sort((a, b) => b.shift_m - a.shift_m)[0]
+  return max && max.shift_m > 1 ? [words.wetBrake(formatDistance(max.shift_m, units), max.corner.name)] : []
 }
 
 const paceLines = ({ byPace, words }: BriefSource): string[] =>

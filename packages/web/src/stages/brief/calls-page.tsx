@@ -14,7 +14,7 @@ import {
   Typography,
 } from '@mui/material'
 import {
-  type CallHand,
+  type CallEdit,
   callKey,
   checkPhraseBook,
   type DroppedCall,
@@ -28,7 +28,7 @@ import { useDeferredValue, useMemo, useState } from 'react'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
@@ -71,7 +71,7 @@ export const CallsPage = () => {
   const { settings } = useDay()
   const { plan: newest, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
-  const { books } = useKit()
+  const { books } = useSchoolSettings()
   const { value: work, change, undo, redo, kept } = useDayPart('calls')
   const [intensity, setIntensity] = useState<Intensity>('driven')
   const [studentId, setStudentId] = useState<string | null>(null)
@@ -86,7 +86,7 @@ export const CallsPage = () => {
   if (!plan || !state || !settings) return <ProblemNote error={error} />
   const { sheet, book, timing, tooFast } = state
   const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
-  const hand = (key: string, next: CallHand): void => change({ calls: { ...work.calls, [key]: { ...work.calls[key], ...next } } })
+  const hand = (key: string, next: CallEdit): void => change({ calls: { ...work.calls, [key]: { ...work.calls[key], ...next } } })
   const drag = (id: string, along_m: number, done: boolean): void => {
     if (!kept) return
     if (!done) {
@@ -318,7 +318,7 @@ const Seconds = ({
   label,
   unit,
   value,
-  range: [least, most],
+  range: [min, max],
   disabled,
   onChange,
 }: {
@@ -335,10 +335,10 @@ const Seconds = ({
     type="number"
     defaultValue={value}
     disabled={disabled}
-    slotProps={{ htmlInput: { min: least, max: most, step: 0.1 } }}
+    slotProps={{ htmlInput: { min: min, max: max, step: 0.1 } }}
     onBlur={(e) => {
       const next = Number(e.target.value)
-      if (next >= least && next <= most && next !== value) onChange(next)
+      if (next >= min && next <= max && next !== value) onChange(next)
       else e.target.value = String(value)
     }}
     sx={{ width: 110 }}

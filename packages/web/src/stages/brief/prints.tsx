@@ -22,7 +22,7 @@ import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { type BriefPage, LEAST_WAIT_S } from './brief-pages.ts'
+import { type BriefPage, MIN_WAIT_S } from './brief-pages.ts'
 import { OwnText } from './page-view.tsx'
 import { type BriefingState, useBriefing } from './use-briefing.ts'
 
@@ -99,7 +99,7 @@ const waitAt = (state: PaperState, cornerId: string): string | null => {
   if (!cone || !mark) return null
   const own_m = mark.station_m - levelReaction_s[state.level] * mark.speed_mps
   const wait_s = waitFrom(state.plan, cone.station_m, own_m)
-  return wait_s >= LEAST_WAIT_S ? state.words.wait(wait_s.toFixed(1)) : null
+  return wait_s >= MIN_WAIT_S ? state.words.wait(wait_s.toFixed(1)) : null
 }
 
 const cornerPages = (pages: readonly BriefPage[]) => pages.filter((p) => p.kind === 'corner')

@@ -230,9 +230,9 @@ const groupWords = { chicane: 'chicane', esses: 'esses', 'double-apex': 'double 
 const circuitInWords = ({ circuit, corners }: Plan): string => {
   const heights = Array.from(circuit.z_m)
   const widths = Array.from(circuit.widthLeft_m, (w, i) => w + circuit.widthRight_m[i])
-  const least = Math.min(...widths)
-  const most = Math.max(...widths)
-  const width = most - least < 0.5 ? `${Math.round(least)} m wide` : `${Math.round(least)} to ${Math.round(most)} m wide`
+  const min = Math.min(...widths)
+  const max = Math.max(...widths)
+  const width = max - min < 0.5 ? `${Math.round(min)} m wide` : `${Math.round(min)} to ${Math.round(max)} m wide`
   const groups = findGroups(circuit, corners).map((g) => `${groupWords[g.kind]} ${g.cornerIds.map((id) => id.slice(1)).join('–')}`)
   return [
     `${formatDistance(circuit.length_m, 'metric')} long`,

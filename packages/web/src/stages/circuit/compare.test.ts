@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { buildCircuit, cornerNumbers, makePlan, makeVenue, type PlanSettings, readCircuit, type Vehicle } from '@ochote/core'
+import { buildCircuit, cornerMetrics, makePlan, makeVenue, type PlanSettings, readCircuit, type Vehicle } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { lossByCorner } from './compare.tsx'
 import { cornersCsv } from './corner-table.tsx'
@@ -37,7 +37,7 @@ describe('strips of a comparison', () => {
 
 describe('the table of corners', () => {
   it('is a CSV with a row a corner, and no name runs as a formula', () => {
-    const rows = cornersCsv(plan, cornerNumbers(plan)).trimEnd().split('\n')
+    const rows = cornersCsv(plan, cornerMetrics(plan)).trimEnd().split('\n')
     expect(rows).toHaveLength(12)
     expect(rows[0].split(',')).toContain('price_s_per_mps')
     expect(rows[1]).toContain("'=Boathouse")

@@ -1,11 +1,11 @@
 import { Button, Table, TableBody, TableCell, TableHead, TableRow, TableSortLabel } from '@mui/material'
-import { type Corner, type CornerNumbers, cornerWarnings, formatDistance, formatSpeed, markOf, type Plan, writeRows } from '@ochote/core'
+import { type Corner, type CornerMetrics, cornerWarnings, formatDistance, formatSpeed, markOf, type Plan, writeRows } from '@ochote/core'
 import { memo, useState } from 'react'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { purposeWords, warningWords } from '../../shared/corner-card/why.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
-type Row = { corner: Corner; slowest_mps: number; numbers: CornerNumbers | undefined }
+type Row = { corner: Corner; slowest_mps: number; numbers: CornerMetrics | undefined }
 
 const columns = [
   { id: 'corner', name: 'Corner', right: false, value: (r: Row) => r.corner.peak_m },
@@ -16,7 +16,7 @@ const columns = [
   { id: 'for', name: 'Type', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
 ] as const
 
-const rowsOf = (plan: Plan, numbers: readonly CornerNumbers[] | undefined): Row[] =>
+const rowsOf = (plan: Plan, numbers: readonly CornerMetrics[] | undefined): Row[] =>
   plan.corners.map((corner) => ({
     corner,
     slowest_mps: markOf(plan.marks, corner.id, 'slowest')?.speed_mps ?? 0,
@@ -24,7 +24,7 @@ const rowsOf = (plan: Plan, numbers: readonly CornerNumbers[] | undefined): Row[
   }))
 
 /** The table of corners as CSV. */
-export const cornersCsv = (plan: Plan, numbers: readonly CornerNumbers[] | undefined): string =>
+export const cornersCsv = (plan: Plan, numbers: readonly CornerMetrics[] | undefined): string =>
   writeRows(
     ['corner', 'name', 'side', 'shape', 'radius_m', 'slowest_kmh', 'price_s_per_mps', 'rank', 'purpose', 'grace_m', 'grace_s', 'warnings'],
     rowsOf(plan, numbers).map(({ corner, slowest_mps, numbers: n }) => [
@@ -44,7 +44,7 @@ export const cornersCsv = (plan: Plan, numbers: readonly CornerNumbers[] | undef
   )
 
 /** All corners with what they are for; sorts by any column. */
-export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: readonly CornerNumbers[] | undefined }) => {
+export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: readonly CornerMetrics[] | undefined }) => {
   const { selectCorner, moveTo } = useLapSelection()
   const [sort, setSort] = useState<{ id: (typeof columns)[number]['id']; down: boolean }>({ id: 'corner', down: false })
   const by = columns.find((c) => c.id === sort.id) ?? columns[0]

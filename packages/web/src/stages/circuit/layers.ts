@@ -22,7 +22,7 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
     grip: () => ({
       id: 'grip',
       column: plan.profile.gripUsed.map((g) => 100 * g),
-      range: `grip used up to ${Math.round(100 * most(plan.profile.gripUsed))}%`,
+      range: `grip used up to ${Math.round(100 * max(plan.profile.gripUsed))}%`,
     }),
     bank: () => ({
       id: 'bank',
@@ -32,14 +32,14 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
     curvature: () => ({
       id: 'curvature',
       column: plan.line.kappa_1pm.map((k) => 1000 * k),
-      range: `curvature of the line, tightest radius ${Math.round(1 / most(plan.line.kappa_1pm.map(Math.abs)))} m`,
+      range: `curvature of the line, tightest radius ${Math.round(1 / max(plan.line.kappa_1pm.map(Math.abs)))} m`,
     }),
     sight: () =>
       numbers?.sight_m.length === plan.circuit.count
         ? {
             id: 'sight',
             column: numbers.sight_m,
-            range: `cone visible from ${Math.round(-most(numbers.sight_m.map((s) => -s)))} m or more`,
+            range: `cone visible from ${Math.round(-max(numbers.sight_m.map((s) => -s)))} m or more`,
           }
         : null,
   }
@@ -51,13 +51,13 @@ export const stripsAgainst = (plan: Plan, other: Plan): Strip[] => {
   const behind_s = other.profile.time_s.map((t, i) => t - plan.profile.time_s[i])
   return [
     { id: 'other speed', column: other.profile.speed_mps, range: 'speed of the other' },
-    { id: 'behind', column: behind_s, range: `the other behind, up to ${formatDifference(most(behind_s))}` },
+    { id: 'behind', column: behind_s, range: `the other behind, up to ${formatDifference(max(behind_s))}` },
   ]
 }
 
-const most = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
+const max = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
 const bankRange = (plan: Plan): string => {
-  const high = degrees(most(plan.circuit.bank_rad))
-  const low = -degrees(most(plan.circuit.bank_rad.map((b) => -b)))
+  const high = degrees(max(plan.circuit.bank_rad))
+  const low = -degrees(max(plan.circuit.bank_rad.map((b) => -b)))
   return `${low.toFixed(1).replace('-', '−')} to ${high.toFixed(1)}°`
 }

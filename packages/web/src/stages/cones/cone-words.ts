@@ -35,7 +35,7 @@ export const schemeProblemInWords = (problem: SchemeProblem): string => {
 export const sameViewInWords = (view: SameView, nameOf: (cornerId: string) => string): string => {
   const [nearest] = view.places
   const meanings = view.kinds.map((k) => coneNames[k].toLowerCase()).join(' and ')
-  const where = nearest ? `, nearest at ${nameOf(nearest.cornerId)} (${formatDistance(nearest.apart_m, 'metric')} apart)` : ''
+  const where = nearest ? `, nearest at ${nameOf(nearest.cornerId)} (${formatDistance(nearest.separation_m, 'metric')} apart)` : ''
   const shapes = view.sameShape ? 'of one shape too' : 'told apart by shape alone'
   return `${view.colour} means ${meanings} in one view at ${view.places.length} ${view.places.length === 1 ? 'place' : 'places'}, ${shapes}${where}.`
 }

@@ -6,7 +6,7 @@ import {
   coneKinds,
   coneSchemes,
   coneSetOf,
-  cornerNumbers,
+  cornerMetrics,
   fadeCones,
   makePlan,
   makeVenue,
@@ -19,9 +19,9 @@ import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import { makeTheme } from '../../look/theme.ts'
-import { ConeGhost, isMovedByHand } from '../../shared/marks/cone-ghost.tsx'
+import { ConeGhost, isMoved } from '../../shared/marks/cone-ghost.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
-import { ConeHand } from './cone-hand.tsx'
+import { ConeEditor } from './cone-editor.tsx'
 import { movesInWords } from './cone-words.ts'
 import { FadingTable } from './fading-table.tsx'
 import { layingCsv } from './laying-table.tsx'
@@ -32,7 +32,7 @@ const scenario = JSON.parse(demo('scenario.json')) as { circuits: VenueNotes[]; 
 const day = dayPlanSchema.parse(scenario.day)
 const venue = makeVenue(buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x')), scenario.circuits[0])
 const plan = makePlan(venue, (JSON.parse(demo('vehicles.json')) as Vehicle[])[0], { surface: 'dry', pace: 0.6, school: 'straight' })
-const numbers = cornerNumbers(plan)
+const numbers = cornerMetrics(plan)
 const work = { ...day.cones, nudges: {} }
 const school = { schemes: coneSchemes, stock: {}, reserved: [] }
 const setOf = (change: Partial<typeof work>) =>
@@ -58,7 +58,7 @@ describe('a cone under the hand', () => {
     const set = setOf({ nudges, locks })
     const own = numbers.find((n) => n.cornerId === 'T1')
     return words(
-      <ConeHand
+      <ConeEditor
         plan={plan}
         cones={set.cones}
         groupId="T1-brake"
@@ -95,7 +95,7 @@ describe('a cone under the hand', () => {
 describe('cones of a set', () => {
   it('have a ghost only where a hand moved them', () => {
     const set = setOf({ nudges: { 'T1-brake': { along_m: 6, across_m: 0 } } })
-    expect(set.cones.filter(isMovedByHand).map((c) => c.groupId)).toEqual(['T1-brake', 'T1-brake'])
+    expect(set.cones.filter(isMoved).map((c) => c.groupId)).toEqual(['T1-brake', 'T1-brake'])
     expect(renderToStaticMarkup(<ConeGhost cone={set.cones[0]} />)).toContain('stroke-dasharray')
   })
 

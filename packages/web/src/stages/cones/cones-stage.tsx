@@ -8,7 +8,7 @@ import { useConeSet, useStaleCones } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { download } from '../../shared/download.ts'
@@ -18,12 +18,12 @@ import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
+import { AudienceEditor } from './audience-editor.tsx'
 import { ConeCode } from './cone-code.tsx'
-import { ConeHand } from './cone-hand.tsx'
+import { ConeEditor } from './cone-editor.tsx'
 import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
 import { ConesTabs } from './cones-tabs.tsx'
 import { FadingTable } from './fading-table.tsx'
-import { ForWhom } from './for-whom.tsx'
 import { LayingTable, layingCsv } from './laying-table.tsx'
 
 type Panel = 'sheet' | 'whom' | 'fading'
@@ -35,7 +35,7 @@ export const ConesStage = () => {
   const plan = useDeferredValue(newest)
   const numbers = useNumbers(plan)
   const part = useDayPart('cones')
-  const { kit, schemes, error: kitError } = useKit()
+  const { schoolSettings, schemes, error: kitError } = useSchoolSettings()
   const set = useConeSet(plan, settings, numbers)
   const vehicles = useQuery(vehiclesQuery)
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
@@ -100,7 +100,7 @@ export const ConesStage = () => {
         <Box>
           <GroundView plan={plan} cones={set.cones} height={groupId || cornerId ? 196 : 330} />
           {groupId ? (
-            <ConeHand
+            <ConeEditor
               plan={plan}
               cones={set.cones}
               groupId={groupId}
@@ -134,13 +134,20 @@ export const ConesStage = () => {
             </ToggleButton>
           </ToggleButtonGroup>
           <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: '0.9rem' }}>
-            {computing ? 'computing …' : stockInWords(set, kit.stock)}
+            {computing ? 'computing …' : stockInWords(set, schoolSettings.stock)}
           </Typography>
           <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
             {panel === 'sheet' ? (
               <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => choose(row.cone)} />
             ) : panel === 'whom' ? (
-              <ForWhom plan={plan} work={work} shared={set.shared} vehicles={vehicles.data ?? []} canChange={kept} onChange={change} />
+              <AudienceEditor
+                plan={plan}
+                work={work}
+                shared={set.shared}
+                vehicles={vehicles.data ?? []}
+                canChange={kept}
+                onChange={change}
+              />
             ) : (
               <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
             )}

@@ -15,7 +15,7 @@ import {
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../data/day/day-context.tsx'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
@@ -29,21 +29,22 @@ const usual: ConeRule = { colour: 'yellow', shape: 'tall', count: 1, side: 'outs
 /** Schemes of the school's own, and how many cones stand in the shed. */
 export const SchemesPage = () => {
   const { settings, changeSettings } = useDay()
-  const { kit, schemes, save, error } = useKit()
+  const { schoolSettings, schemes, save, error } = useSchoolSettings()
   const [chosen, setChosen] = useState<string | null>(null)
   const scheme = schemeOf(schemes, chosen ?? settings?.schemeId)
   const ready = coneSchemes.some((s) => s.id === scheme.id)
-  const put = (next: ConeScheme): void => save({ schemes: kit.schemes.map((s) => (s.id === next.id ? next : s)) as ConeScheme[] })
+  const put = (next: ConeScheme): void =>
+    save({ schemes: schoolSettings.schemes.map((s) => (s.id === next.id ? next : s)) as ConeScheme[] })
   const rule = (kind: ConeKind, next: Partial<ConeRule> | null): void => {
     const { [kind]: now, ...rest } = scheme.rules
     put({ ...scheme, rules: next === null ? rest : { ...rest, [kind]: { ...(now ?? usual), ...next } } })
   }
   const copy = (): void => {
     const id = uuid()
-    save({ schemes: [...(kit.schemes as ConeScheme[]), { ...scheme, id, name: `${scheme.name.split(':')[0]}, ours` }] })
+    save({ schemes: [...(schoolSettings.schemes as ConeScheme[]), { ...scheme, id, name: `${scheme.name.split(':')[0]}, ours` }] })
     setChosen(id)
   }
-  const problems = checkScheme(scheme, kit.reserved)
+  const problems = checkScheme(scheme, schoolSettings.reserved)
   return (
     <Stack spacing={1.5}>
       <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
@@ -84,7 +85,7 @@ export const SchemesPage = () => {
               <Button
                 variant="text"
                 onClick={() => {
-                  save({ schemes: kit.schemes.filter((s) => s.id !== scheme.id) as ConeScheme[] })
+                  save({ schemes: schoolSettings.schemes.filter((s) => s.id !== scheme.id) as ConeScheme[] })
                   setChosen(coneSchemes[0].id)
                   if (settings?.schemeId === scheme.id) changeSettings({ schemeId: coneSchemes[0].id })
                 }}
@@ -202,12 +203,12 @@ export const SchemesPage = () => {
                 <ConeGlyph colour={colour} shape="tall" size={22} />
                 <Box sx={{ width: 70 }}>{colour}</Box>
                 <TextField
-                  key={`${colour} ${kit.stock[colour] ?? ''}`}
+                  key={`${colour} ${schoolSettings.stock[colour] ?? ''}`}
                   type="number"
-                  defaultValue={kit.stock[colour] ?? ''}
+                  defaultValue={schoolSettings.stock[colour] ?? ''}
                   slotProps={{ htmlInput: { 'aria-label': `Cones in ${colour}`, min: 0, max: 2000 } }}
                   onBlur={(e) => {
-                    const { [colour]: _, ...rest } = kit.stock
+                    const { [colour]: _, ...rest } = schoolSettings.stock
                     const count = Math.round(Number(e.target.value))
                     if (e.target.value === '') save({ stock: rest })
                     else if (count >= 0 && count <= 2000) save({ stock: { ...rest, [colour]: count } })
@@ -216,10 +217,14 @@ export const SchemesPage = () => {
                 />
                 <Button
                   size="small"
-                  variant={kit.reserved.includes(colour) ? 'contained' : 'text'}
-                  aria-pressed={kit.reserved.includes(colour)}
+                  variant={schoolSettings.reserved.includes(colour) ? 'contained' : 'text'}
+                  aria-pressed={schoolSettings.reserved.includes(colour)}
                   onClick={() =>
-                    save({ reserved: kit.reserved.includes(colour) ? kit.reserved.filter((c) => c !== colour) : [...kit.reserved, colour] })
+                    save({
+                      reserved: schoolSettings.reserved.includes(colour)
+                        ? schoolSettings.reserved.filter((c) => c !== colour)
+                        : [...schoolSettings.reserved, colour],
+                    })
                   }
                 >
                   reserved for the pits

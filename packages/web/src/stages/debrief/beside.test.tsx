@@ -21,7 +21,7 @@ import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ShapesDrawing } from './brake-shapes.tsx'
 import { changesOf, GroupTable } from './group-picture.tsx'
 import { LapsTable } from './laps-table.tsx'
-import { PhasesBeside, phaseSentence, signed } from './phases-beside.tsx'
+import { PhaseDifferences, phaseSentence, signed } from './phase-differences.tsx'
 import { arrowHead } from './still.tsx'
 import { chartLap } from './trace-columns.ts'
 import { proposeStarts, speedTrend } from './video-sync.ts'
@@ -57,7 +57,7 @@ describe('a lap beside another', () => {
   it('shows time by corner and phase, the most lost in heavy type', () => {
     const i = Math.round(plan.corners[2].peak_m / plan.circuit.step_m)
     const slow = { ...own, time_s: own.time_s.map((t, k) => t + (k > i ? 0.4 : 0)), lapTime_s: own.lapTime_s + 0.4 }
-    const text = words(<PhasesBeside plan={plan} lap={chartLap('lap 2', slow, plan)} reference={chartLap('the plan', own, plan)} />)
+    const text = words(<PhaseDifferences plan={plan} lap={chartLap('lap 2', slow, plan)} reference={chartLap('the plan', own, plan)} />)
     expect(text).toContain('Lap 2 beside the plan, s')
     expect(text).toMatch(/Long Heron: lost 0\.\d\d s/)
     expect(text).toMatch(/Long Heron [^A-Z]*\+0\.40/)
@@ -94,7 +94,7 @@ const debrief = {
   ],
   skipped: [{ lap: 4, start_s: 386, gap_s: 0, after_s: 0, reason: 'stop' }],
   findings: [{ lap: 1, cornerId: 'T1', code: 'brake-late', root: true }],
-  review: { passes: [], bank: null, blindTo: [], untold: [], quality: null },
+  review: { passes: [], theoreticalBest: null, undecidableCodes: [], undecidable: [], quality: null },
 } as unknown as Debrief
 
 describe('the table of laps', () => {

@@ -53,9 +53,9 @@ export const ShapesDrawing = ({
   cornerName: string
 }) => {
   const longest = Math.max(...shapes.map(({ shape }) => shape.at_m[shape.at_m.length - 1]))
-  const most = Math.max(0.2, ...shapes.map(({ shape }) => shape.peak_g))
+  const max = Math.max(0.2, ...shapes.map(({ shape }) => shape.peak_g))
   const x = (m: number): number => SIZE.left + (m / longest) * (SIZE.width - SIZE.left - 8)
-  const y = (g: number): number => SIZE.height - SIZE.bottom - (g / most) * (SIZE.height - SIZE.bottom - 10)
+  const y = (g: number): number => SIZE.height - SIZE.bottom - (g / max) * (SIZE.height - SIZE.bottom - 10)
   const path = ({ at_m, brake_g }: BrakeShape): string =>
     Array.from(at_m, (m, i) => `${i === 0 ? 'M' : 'L'}${x(m).toFixed(1)} ${y(brake_g[i]).toFixed(1)}`).join('')
   const step = longest > 80 ? 20 : 10
@@ -76,7 +76,7 @@ export const ShapesDrawing = ({
         aria-label={`Brake of ${shapes.length - (held ? 1 : 0)} laps at ${cornerName} over ${reference}`}
         sx={{ width: '100%', display: 'block' }}
       >
-        {[0, Math.round(10 * most) / 20, Math.round(10 * most) / 10].map((g) => (
+        {[0, Math.round(10 * max) / 20, Math.round(10 * max) / 10].map((g) => (
           <g key={g} transform={`translate(0 ${y(g)})`} fontSize="11" fill="currentColor">
             <line x1={SIZE.left} x2={SIZE.width} stroke="currentColor" strokeOpacity="0.15" />
             <text y="4" className="figures">{`${g.toFixed(1)} g`}</text>

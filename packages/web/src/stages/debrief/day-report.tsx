@@ -159,16 +159,16 @@ const RunsOfDay = ({
       </thead>
       <tbody>
         {runs.map((run) => {
-          const { laps = null, best_s = null, most = null } = known.get(run.id) ?? {}
+          const { laps = null, best_s = null, most: max = null } = known.get(run.id) ?? {}
           return (
             <tr key={run.id}>
               <td>{run.startedAt.slice(11, 16)}</td>
               <td>{run.studentName}</td>
-              <td>{run.instructorId ? instructorOf(run.instructorId) : run.sentIn ? 'sent in' : ''}</td>
+              <td>{run.instructorId ? instructorOf(run.instructorId) : run.submitted ? 'sent in' : ''}</td>
               <td>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</td>
-              <td>{laps ?? (run.sentIn ? '' : 'no log')}</td>
+              <td>{laps ?? (run.submitted ? '' : 'no log')}</td>
               <td>{best_s === null ? '' : formatLapTime(best_s)}</td>
-              <td>{most ? `${nameOf(most.cornerId)}: ${mistakeName(most.code).toLowerCase()} (${most.times})` : ''}</td>
+              <td>{max ? `${nameOf(max.cornerId)}: ${mistakeName(max.code).toLowerCase()} (${max.times})` : ''}</td>
             </tr>
           )
         })}

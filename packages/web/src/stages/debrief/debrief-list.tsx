@@ -26,7 +26,7 @@ export const DebriefList = () => {
             {run.studentName}
           </Box>
           <span>
-            {run.sentIn ? 'sent in by the student' : run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}
+            {run.submitted ? 'sent in by the student' : run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}
           </span>
         </RowLink>
       ))}

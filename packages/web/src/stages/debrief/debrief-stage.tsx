@@ -11,8 +11,8 @@ import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
-import { Depth } from './depth.tsx'
 import { JudgedAgainst } from './judged-against.tsx'
+import { LapAnalysis } from './lap-analysis.tsx'
 import { LogUpload } from './log-upload.tsx'
 import { AccountLine, OwnAccount } from './own-account.tsx'
 import { SayFirst } from './say-first.tsx'
@@ -62,7 +62,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
   }, [record.data, run])
   const own = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
   // Whoever has just driven speaks first; what lies back is looked at as it is.
-  if (!account && !passed && !run.sentIn && run.date === day?.plan.date)
+  if (!account && !passed && !run.submitted && run.date === day?.plan.date)
     return <OwnAccount plan={plan} events={events} firstName={run.studentName.split(' ')[0]} onDone={() => setPassed(true)} />
   return (
     <>
@@ -77,7 +77,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
           onTakeBack: (id) => void events.tell({ kind: 'undo', undoes: id }),
         }}
       />
-      <Depth run={run} plan={plan} debrief={debrief} events={events} />
+      <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} />
       <Caution />
     </>
   )

@@ -4,7 +4,7 @@ import { type DayEvent, type GroupTally, groupPicture, groupProposal, type Helpe
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
-import { type Told, useDayEvents } from '../../data/events/use-day-events.ts'
+import { type NewDayEvent, useDayEvents } from '../../data/events/use-day-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** So many lines are enough to see what a group gets wrong. */
@@ -46,7 +46,7 @@ export const GroupTable = ({
   drove: number
   nameOf: (cornerId: string) => string
   changes?: readonly Changed[]
-  onChange?: (told: Told) => void
+  onChange?: (told: NewDayEvent) => void
 }) => {
   const suspects = picture.filter((t) => t.suspect)
   return (
@@ -90,7 +90,7 @@ export const GroupTable = ({
 }
 
 /** Keeps what was changed, so that its effect can be told. */
-const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: Told) => void }) => {
+const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: NewDayEvent) => void }) => {
   const [what, setWhat] = useState('')
   return (
     <Stack

@@ -4,7 +4,7 @@ import { type OwnThresholds, type PlanChoice, paceSteps, type Surface, surfaces 
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { call } from '../../data/api/api-client.ts'
 import { debriefQuery, queryClient, runQuery, vehiclesQuery } from '../../data/api/queries.ts'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -13,7 +13,7 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
  * since is judged anew for it.
  */
 export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
-  const { kit } = useKit()
+  const { schoolSettings } = useSchoolSettings()
   const vehicles = useQuery(vehiclesQuery)
   const again = useMutation({
     mutationFn: (change: Partial<PlanChoice>) => call(api.judgeAgain, { params: { runId: run.id }, body: { ...run.settings, ...change } }),
@@ -51,7 +51,7 @@ export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
         options={paces.map((p) => [String(p), `${Math.round(100 * p)}%`] as const)}
         onPick={(p) => again.mutate({ pace: Number(p) })}
       />
-      {!alike(by, kit.thresholds) && (
+      {!alike(by, schoolSettings.thresholds) && (
         <Button
           variant="text"
           disabled={again.isPending}

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material'
-import type { LogLook } from '@ochote/contract'
+import type { LogPreview } from '@ochote/contract'
 import { type Channel, channels, channelUnits, type LogMapping } from '@ochote/core'
 import { PickField } from '../../shared/pick-field.tsx'
 
@@ -18,7 +18,7 @@ export const channelNames: Record<Channel, string> = {
 }
 /** Stands for a channel that a file does not have; no column is called so. */
 const ABSENT = '\u2013'
-type Props = { columns: LogLook['columns']; mapping: LogMapping; onMap: (mapping: LogMapping) => void }
+type Props = { columns: LogPreview['columns']; mapping: LogMapping; onMap: (mapping: LogMapping) => void }
 
 /** Which column of a file is which channel, in which unit, with a few of its values. */
 export const LogColumns = ({ columns, mapping, onMap }: Props) => {

@@ -1,12 +1,12 @@
 import { ThemeProvider } from '@mui/material'
-import { kitSchema, type StoredKit } from '@ochote/contract'
+import { type StoredSchoolSettings, schoolSettingsSchema } from '@ochote/contract'
 import { channels, type LogMapping, ownThresholds } from '@ochote/core'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
-import { kitQuery } from '../../data/api/queries.ts'
+import { schoolSettingsQuery } from '../../data/api/queries.ts'
 import { makeTheme } from '../../look/theme.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { LogSending, type LogStep } from '../../shared/log-sending.tsx'
@@ -16,7 +16,10 @@ import { ThresholdsPage } from './thresholds-page.tsx'
 /** A page's markup without styles; `thresholds`: what the school has set. */
 const markup = (element: ReactElement, thresholds: Record<string, number> = {}): string => {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Number.POSITIVE_INFINITY } } })
-  client.setQueryData<StoredKit>(kitQuery.queryKey, { version: 1, kit: kitSchema.parse({ thresholds }) })
+  client.setQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey, {
+    version: 1,
+    schoolSettings: schoolSettingsSchema.parse({ thresholds }),
+  })
   return renderToStaticMarkup(
     <QueryClientProvider client={client}>
       <ThemeProvider theme={makeTheme(false)}>

@@ -1,5 +1,5 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from '@mui/material'
-import { api, type LogLook, type Run } from '@ochote/contract'
+import { api, type LogPreview, type Run } from '@ochote/contract'
 import { type Channel, type LogMapping, mappingOf } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -15,7 +15,7 @@ const needed: readonly Channel[] = ['time', 'lat', 'lon']
 const SURE = 0.75
 
 /** Whether a file can be read without a person saying what is what. */
-const isPlain = (look: LogLook): boolean =>
+const isPlain = (look: LogPreview): boolean =>
   look.form !== 'table' ||
   (look.guess.every((g) => g.sure >= SURE && g.speaksFor === null) &&
     needed.every((channel) => look.guess.some((g) => g.channel === channel)) &&
@@ -23,7 +23,7 @@ const isPlain = (look: LogLook): boolean =>
 
 /** Gives a run its log: a file is looked at first; where its columns are not plain, or a log is there already, a person decides. */
 export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
-  const [asked, setAsked] = useState<{ file: File; look: LogLook } | null>(null)
+  const [asked, setAsked] = useState<{ file: File; look: LogPreview } | null>(null)
   const { step, run: sending } = useLogSending()
   const upload = useMutation({
     mutationFn: ({ file, mapping, add }: { file: File; mapping?: LogMapping; add: boolean }) =>
@@ -84,7 +84,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
 
 type MappingProps = {
   file: File
-  look: LogLook
+  look: LogPreview
   hasLog: boolean
   error: Error | null
   step: LogStep | null

@@ -2,7 +2,7 @@ import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
 import { consistencyOf, kmh, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
 import { MarkGlyph, MarkShape } from '../../shared/marks/mark-glyph.tsx'
-import { signed } from './phases-beside.tsx'
+import { signed } from './phase-differences.tsx'
 
 /** Which marks of a pass are drawn, with their glyph. */
 const drawn: readonly [keyof PassMarks, MarkKind, string][] = [

@@ -12,9 +12,9 @@ import {
   type Plan,
   praiseText,
   type StuckRate,
+  selectAdvice,
+  selectPraise,
   shareOfGap,
-  whatHeld,
-  whatToSay,
 } from '@ochote/core'
 import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -49,10 +49,10 @@ export const SayFirst = ({
   const { findings, review, laps } = debrief
   const limits = useMemo(() => adviceLimitsOf(plan), [plan])
   const said = useMemo(
-    () => whatToSay(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits),
+    () => selectAdvice(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits),
     [findings, review, limits],
   )
-  const held = useMemo(() => whatHeld(findings, review.passes), [findings, review])
+  const held = useMemo(() => selectPraise(findings, review.passes), [findings, review])
   const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
   const lapTimes = laps.map((l) => l.time_s)
   return (
@@ -60,7 +60,7 @@ export const SayFirst = ({
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))' }, gap: 2 }}>
         {said.map((advice, i) => {
           const words = adviceText(advice)
-          const gap = review.bank ? shareOfGap(advice.time_s, lapTimes, review.bank.ideal_s) : null
+          const gap = review.theoreticalBest ? shareOfGap(advice.time_s, lapTimes, review.theoreticalBest.ideal_s) : null
           return (
             <Box
               key={`${advice.cornerId}${advice.code}`}
@@ -127,7 +127,7 @@ export const SayFirst = ({
             ))}
           </Box>
         )}
-        <Bank debrief={debrief} nameOf={nameOf} />
+        <TheoreticalBest debrief={debrief} nameOf={nameOf} />
       </Stack>
     </Box>
   )
@@ -136,17 +136,17 @@ export const SayFirst = ({
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 
 /** Time to find, and what the log cannot tell. */
-const Bank = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => string }) => {
-  const { bank, quality, blindTo, untold } = debrief.review
-  const silent = untold.filter((u) => u.codes === 'all')
+const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => string }) => {
+  const { theoreticalBest, quality, undecidableCodes, undecidable } = debrief.review
+  const silent = undecidable.filter((u) => u.codes === 'all')
   return (
     <Box component="section" aria-label="Time to find" sx={{ flex: 1, minWidth: 280 }}>
       <Typography component="h2" sx={{ fontWeight: 680 }}>
         Time to find
       </Typography>
       <Typography variant="body2" className="figures">
-        {bank
-          ? `${formatLapTime(bank.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(bank.best_s)}: ${(bank.best_s - bank.ideal_s).toFixed(2)} s to find.`
+        {theoreticalBest
+          ? `${formatLapTime(theoreticalBest.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(theoreticalBest.best_s)}: ${(theoreticalBest.best_s - theoreticalBest.ideal_s).toFixed(2)} s to find.`
           : 'Needs two complete laps.'}
       </Typography>
       {quality && (
@@ -155,7 +155,9 @@ const Bank = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => s
             `${quality.rate_hz.toFixed(0)} Hz`,
             `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m removed)`,
             quality.pedals ? null : 'no pedals recorded: derived from speed',
-            blindTo.length > 0 ? `cannot tell: ${blindTo.map((code) => mistakeName(code).toLowerCase()).join(', ')}` : null,
+            undecidableCodes.length > 0
+              ? `cannot tell: ${undecidableCodes.map((code) => mistakeName(code).toLowerCase()).join(', ')}`
+              : null,
             silent.length > 0
               ? `no data at ${[...new Set(silent.map((u) => `${nameOf(u.cornerId)}, lap ${u.lap}`))].slice(0, 4).join(', ')}`
               : null,

@@ -29,7 +29,7 @@ export const StudentSheet = () => {
 }
 
 /** A student's sheet by its link, without signing in. */
-export const HandedSheet = () => {
+export const SharedSheet = () => {
   const { token = '' } = useParams()
   const sheet = useQuery(sheetQuery(token))
   if (sheet.isPending) return <Typography role="status">…</Typography>

@@ -2,7 +2,7 @@ import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextFi
 import { mistakeName, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { useKit } from '../../data/school/use-kit.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** What is measured, so that the value completes it. */
@@ -64,8 +64,8 @@ const names = Object.keys(ownThresholds) as OwnThreshold[]
 
 /** What counts as a mistake in this school: each threshold with what it measures, its own value and the usual one. */
 export const ThresholdsPage = () => {
-  const { kit, save, error } = useKit()
-  const own = kit.thresholds
+  const { schoolSettings, save, error } = useSchoolSettings()
+  const own = schoolSettings.thresholds
   const changed = names.filter((name) => own[name] !== undefined).length
   const set = (name: OwnThreshold, value: number | null): void => {
     const { [name]: _, ...rest } = own
@@ -114,14 +114,14 @@ export const ThresholdsPage = () => {
 
 const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThresholds; onSet: (value: number | null) => void }) => {
   const { unit, times } = unitOf(name)
-  const [least, most] = thresholdRange(name).map((value) => shown(name, value))
+  const [min, max] = thresholdRange(name).map((value) => shown(name, value))
   const [wrong, setWrong] = useState(false)
   const value = own[name]
   const called = calledIn(name)
   const goesOn = measured[name].startsWith('and ')
   const take = (text: string): void => {
     const given = Number(text.replace(',', '.'))
-    const fits = text.trim() !== '' && given >= Number(least) && given <= Number(most)
+    const fits = text.trim() !== '' && given >= Number(min) && given <= Number(max)
     setWrong(!fits)
     if (fits) onSet(given === Number(shown(name, thresholds[name])) ? null : given / times)
   }
@@ -135,7 +135,7 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
             key={value ?? 'usual'}
             defaultValue={shown(name, value ?? thresholds[name])}
             error={wrong}
-            helperText={wrong ? `${least} to ${most}` : ''}
+            helperText={wrong ? `${min} to ${max}` : ''}
             slotProps={{ htmlInput: { inputMode: 'decimal', 'aria-label': `${called}: ${measured[name]}, in ${unit}` } }}
             onBlur={(event) => take(event.target.value)}
             onKeyDown={(event) => {

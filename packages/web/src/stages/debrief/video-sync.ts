@@ -42,10 +42,10 @@ export const seekTo = async (video: HTMLVideoElement, time_s: number): Promise<v
 const SMALL = { width: 64, height: 36 }
 /** Two pictures so far apart in time show how fast the road goes by (s). */
 const APART_S = 0.08
-const MOST_SAMPLES = 400
+const MAX_SAMPLES = 400
 
 /** How far the values of a trend are apart (s) for a video of some length. */
-const trendInterval = (duration_s: number): number => Math.max(0.5, duration_s / MOST_SAMPLES)
+const trendInterval = (duration_s: number): number => Math.max(0.5, duration_s / MAX_SAMPLES)
 
 /**
  * How much moves in a video over its length: the mean difference of two pictures shortly after each other, at an even
@@ -105,7 +105,7 @@ export const speedTrend = (
 }
 
 /** Less alike than this is no place; places this near to the best are as good (share). */
-const LEAST_ALIKE = 0.4
+const MIN_ALIKE = 0.4
 const AS_GOOD = 0.12
 
 /** A place in the log at which a video may begin (s of the log's time), and how alike they are there. */
@@ -115,6 +115,6 @@ export type Proposal = { start_s: number; alike: number }
 export const proposeStarts = (motion: Float64Array, log: { from_s: number; speed: Float64Array }, interval_s: number): Proposal[] => {
   const places = alignTrends(motion, log.speed, interval_s)
   return places
-    .filter(({ alike }) => alike > LEAST_ALIKE && alike > (places[0]?.alike ?? 0) - AS_GOOD)
+    .filter(({ alike }) => alike > MIN_ALIKE && alike > (places[0]?.alike ?? 0) - AS_GOOD)
     .map(({ lag_s, alike }) => ({ start_s: log.from_s + lag_s, alike }))
 }

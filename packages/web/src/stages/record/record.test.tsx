@@ -46,7 +46,7 @@ const laps = [1, 2, 3, 4, 5]
 const at = { circuitId: 'here', run: 1, runId: 'r1', cornerId: 'T1', code: 'brake-late' as const }
 
 /** Two runs of five laps: T1 was braked for late in the first one, T2 never; the marks of the second are good. */
-const record = (told: StudentEvent[] = []): StudentRecord =>
+const record = (decisions: StudentEvent[] = []): StudentRecord =>
   recordSchema.parse({
     student: { id: 's', name: 'Imke Valderan', level: 'first-day', talk: 'guided', units: 'metric' },
     runs: [run(1), run(2)],
@@ -59,14 +59,14 @@ const record = (told: StudentEvent[] = []): StudentRecord =>
     ]),
     said: [{ ...at, lap: 2, words: 'Brake earlier, at the cone; the rest follows.' }],
     incidents: [],
-    told: told.map((event) => ({ by: 'Marit Oakhanger', event })),
+    decisions: decisions.map((event) => ({ by: 'Marit Oakhanger', event })),
   })
 const event = (more: Record<string, unknown>): StudentEvent =>
   ({ id: crypto.randomUUID(), studentId: 's', at: '2027-04-03T10:00:00.000Z', ...more }) as StudentEvent
 
-const pageOf = (told: StudentEvent[] = []) => ({
-  record: record(told),
-  book: logbookOf(record(told), 'here'),
+const pageOf = (decisions: StudentEvent[] = []) => ({
+  record: record(decisions),
+  book: logbookOf(record(decisions), 'here'),
   tell: () => {},
   nameOf: (id: string) => (id === 'T1' ? 'Boathouse' : 'Reedbank'),
 })

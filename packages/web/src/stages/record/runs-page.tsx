@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import type { ToldOfStudent } from '@ochote/contract'
+import type { StudentDecision } from '@ochote/contract'
 import { formatLapTime, levelName, mistakeName, skillName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { vehiclesQuery } from '../../data/api/queries.ts'
@@ -11,7 +11,7 @@ import type { LogbookPage } from './logbook-page.ts'
 export const RunsPage = ({ record, nameOf }: LogbookPage) => {
   const vehicles = useQuery(vehiclesQuery)
   const carOf = (id: string): string => vehicles.data?.find((v) => v.id === id)?.name ?? id
-  const { runs, seen, incidents, told } = record
+  const { runs, seen, incidents, decisions } = record
   return (
     <Stack spacing={3}>
       <Box component="section" aria-label="Runs">
@@ -45,10 +45,10 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
         <Typography variant="h3" component="h3" gutterBottom>
           Decided
         </Typography>
-        {told.length === 0 && (
+        {decisions.length === 0 && (
           <Typography variant="body2">Nothing yet: skills, levels, focus and hand-over that people set are listed here.</Typography>
         )}
-        {[...told].reverse().map((one) => (
+        {[...decisions].reverse().map((one) => (
           <Typography key={one.event.id} variant="body2">
             <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 1 }}>
               {one.event.at.slice(0, 16).replace('T', ' ')}
@@ -62,7 +62,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
 }
 
 /** What was decided, in a few words. */
-export const toldInWords = ({ event }: ToldOfStudent, nameOf: (cornerId: string) => string): string => {
+export const toldInWords = ({ event }: StudentDecision, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'skill-confirmed':
       return `confirmed ${skillName(event.skill)} (the record: ${event.shows})`

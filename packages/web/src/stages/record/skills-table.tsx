@@ -6,8 +6,8 @@ import type { LogbookPage } from './logbook-page.ts'
 const shows = (s: SkillStanding, nameOf: (id: string) => string): string => {
   if (s.corners.length === 0) return 'no pass has told of it yet'
   const met = s.corners.filter((c) => c.met)
-  const told = (met.length > 0 ? met : s.corners).slice(0, 2)
-  return told.map((c) => `${nameOf(c.cornerId)} ${shareInWords(c.rate)}`).join(' · ')
+  const decisions = (met.length > 0 ? met : s.corners).slice(0, 2)
+  return decisions.map((c) => `${nameOf(c.cornerId)} ${shareInWords(c.rate)}`).join(' · ')
 }
 
 /** Skills with what each asks, what the record shows, and whether a person confirmed it; the level that this amounts to. */

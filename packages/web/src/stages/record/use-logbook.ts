@@ -24,7 +24,7 @@ type Told = StudentEvent extends infer E ? (E extends StudentEvent ? Omit<E, 'id
 export const logbookOf = (record: StudentRecord, circuitId: string | undefined) => {
   const seen = seenAt(record, circuitId)
   const { passes, said } = drivenAt(record, circuitId)
-  const state = studentStateOf(record.told.map((t) => t.event))
+  const state = studentStateOf(record.decisions.map((t) => t.event))
   const stuckAt = (cornerId: string, code: (typeof seen)[number]['code']) => {
     const rates = stuckRates(
       said.filter((s) => s.cornerId === cornerId && s.code === code),
@@ -59,12 +59,12 @@ export const useLogbook = (record: StudentRecord, circuitId: string | undefined)
 /** Says something about a student; the answer replaces what the record held. */
 export const useTell = (studentId: string) => {
   const tell = useMutation({
-    mutationFn: (told: Told) => {
-      const event = { ...told, id: uuid(), studentId, at: new Date().toISOString() } as StudentEvent
+    mutationFn: (decisions: Told) => {
+      const event = { ...decisions, id: uuid(), studentId, at: new Date().toISOString() } as StudentEvent
       return call(api.tellOfStudent, { params: { studentId }, body: event })
     },
-    onSuccess: (told, { kind }) => {
-      queryClient.setQueryData<StudentRecord>(recordQuery(studentId).queryKey, (now) => now && { ...now, told })
+    onSuccess: (decisions, { kind }) => {
+      queryClient.setQueryData<StudentRecord>(recordQuery(studentId).queryKey, (now) => now && { ...now, decisions })
       if (kind !== 'level-set') return
       void queryClient.invalidateQueries({ queryKey: recordQuery(studentId).queryKey })
       return queryClient.invalidateQueries({ queryKey: studentsQuery.queryKey })

@@ -12,12 +12,12 @@ import {
 } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
 import { shownInWords } from './run-words.ts'
+import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { tallyAt } from './tally.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
@@ -114,16 +114,16 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
     }
     const runId = car.run.run.id
     // One touch a pass: a second one corrects the first.
-    if (done) void tellRun(runId, { kind: 'undo', undoes: done })
+    if (done) void logRunEvent(runId, { kind: 'undo', undoes: done })
     const common = { cornerId: corner.id, lap: car.lap, via: 'corner-post' as const }
-    void tellRun(runId, code ? { kind: 'observation', code, ...common } : { kind: 'held-well', ...common })
+    void logRunEvent(runId, code ? { kind: 'observation', code, ...common } : { kind: 'held-well', ...common })
     keep(words)
   }
   const undo = (): void => {
     undoLastAt(track, corner.id)
     setLast(null)
   }
-  useKneeKeys((key) => {
+  useTabletKeys((key) => {
     const number = Number(key)
     if (number >= 1 && number <= 5) log(codes[number - 1])
     else if (key === '6' || key === 'h') log(null)
@@ -140,10 +140,10 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
         words: mistakeName(code),
         under,
         tone: under ? 'shown' : 'plain',
-        onTouch: () => log(code),
+        onTap: () => log(code),
       }
     }),
-    { id: 'held', number: 6, words: 'Held well', tone: 'quiet', onTouch: () => log(null) },
+    { id: 'held', number: 6, words: 'Held well', tone: 'quiet', onTap: () => log(null) },
   ]
   const numbers = day.plan.cars.map((c) => c.number)
   const numberTile = (number: string): Tile => {
@@ -153,14 +153,14 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
       words: `Car ${number}`,
       under: run ? callName(run.run) : 'no run',
       tone: named === number ? 'chosen' : 'quiet',
-      onTouch: () => setNamed(number),
+      onTap: () => setNamed(number),
     }
   }
   const numberTiles: Tile[] = [
     ...numbers.map(numberTile),
     { ...numberTile('another'), words: 'Another car', under: 'kept without a run' },
-    { id: 'corner', words: 'Another corner', tone: 'quiet', onTouch: () => navigate('/run/corner-post') },
-    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTouch: () => navigate('/run') },
+    { id: 'corner', words: 'Another corner', tone: 'quiet', onTap: () => navigate('/run/corner-post') },
+    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTap: () => navigate('/run') },
   ]
   const numberPages = Array.from({ length: Math.ceil(numberTiles.length / 6) }, (_, k) => ({
     name: k === 0 ? 'By number' : `By number ${k + 1}`,
@@ -168,7 +168,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
     body: <Tiles tiles={numberTiles.slice(6 * k, 6 * k + 6)} />,
   }))
   return (
-    <KneePage label={`Corner post at ${corner.name}`}>
+    <TabletPage label={`Corner post at ${corner.name}`}>
       <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
           {corner.name}
@@ -191,7 +191,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
         ]}
       />
       <LastLine words={last ?? (track.stop ? `Stopped: ${track.stop.why}` : 'Nothing logged yet')} onUndo={last ? undo : null} />
-    </KneePage>
+    </TabletPage>
   )
 }
 
@@ -217,7 +217,7 @@ const undoLastAt = (track: TrackDay, cornerId: string): void => {
   const ofRuns = track.open.flatMap((r) =>
     [...r.state.observations, ...r.state.heldWell]
       .filter((e) => e.via === 'corner-post' && e.cornerId === cornerId)
-      .map(({ id, at }) => ({ at, takeBack: () => void tellRun(r.run.id, { kind: 'undo', undoes: id }) })),
+      .map(({ id, at }) => ({ at, takeBack: () => void logRunEvent(r.run.id, { kind: 'undo', undoes: id }) })),
   )
   const ofOthers = track.events.flatMap((e) =>
     e.kind === 'car-seen' && e.cornerId === cornerId ? [{ at: e.at, takeBack: () => track.tell({ kind: 'undo', undoes: e.id }) }] : [],

@@ -5,7 +5,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { devicesQuery, queryClient, receiversQuery } from '../../data/api/queries.ts'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
@@ -32,7 +32,7 @@ const DevicesScreen = ({ track }: { track: TrackDay }) => (
 const NO_CAR = 'none'
 const viaWords = { tcp: 'TCP', udp: 'UDP' } as const
 /** What is wrong with a receiver, and what to do about it. */
-const troubleWords: Record<NonNullable<Receiver['trouble']>, string> = {
+const troubleWords: Record<NonNullable<Receiver['fault']>, string> = {
   late: 'Positions out of order are left out',
   future: 'Timestamps jump ahead: ignored until they settle',
   elsewhere: 'Not on this circuit: check which circuit the day has',
@@ -95,9 +95,9 @@ const Receivers = ({ track }: { track: TrackDay }) => {
                     ? 'right'
                     : `${r.clockAhead_s.toFixed(0)} s ahead, corrected`}
               </TableCell>
-              <TableCell sx={r.trouble ? { color: 'warning.main', fontWeight: 600 } : {}}>
-                {r.trouble
-                  ? troubleWords[r.trouble]
+              <TableCell sx={r.fault ? { color: 'warning.main', fontWeight: 600 } : {}}>
+                {r.fault
+                  ? troubleWords[r.fault]
                   : r.rate_hz > 0
                     ? `sends${r.simulated ? ', simulated' : ''}`
                     : r.lastAt
@@ -133,7 +133,7 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
   const act = useMutation({
     mutationFn: async ({ runId, start }: { runId: string; start: boolean }) => {
       if (!start) return call(api.stopLogger, { params: { runId } })
-      await tellRun(runId, { kind: 'sent-out', program: { sighting: 0, coached: 6, coolDown: 1 } })
+      await logRunEvent(runId, { kind: 'sent-out', program: { sighting: 0, coached: 6, coolDown: 1 } })
       const numbers = { speedFactor: Number(speed), noise_m: Number(noise), dropOuts: Number(dropOuts) }
       return call(api.simulateLogger, { params: { runId }, body: { seed: seedOf(runId), laps: 6, coolDown: 1, habits, form, ...numbers } })
     },

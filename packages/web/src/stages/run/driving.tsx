@@ -12,9 +12,9 @@ import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { CallPanel } from './call-panel.tsx'
 import { adviceOf, useCornerTouches } from './corner-touches.ts'
 import { EndPanel } from './end-panel.tsx'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { nextCalls } from './next-call.ts'
 import { adviceInWords, cornerName, lapInWords, lapsLeft, paceName, runEventInWords, talkWords } from './run-words.ts'
+import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { StopBar, TopLine } from './top-line.tsx'
 import { usePosition } from './use-position.ts'
 import { weatherInWords } from './weather-prompt.tsx'
@@ -67,7 +67,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const traffic = (way: 'went-by' | 'let-by'): void => void events.tell({ kind: 'traffic', lap, way, cornerId: corner?.id ?? null })
   const cool = (): void => void events.tell({ kind: 'lap-kind', lap: kind === 'out' ? 1 : lap + 1, lapKind: 'cool-down' })
 
-  useKneeKeys((key) => {
+  useTabletKeys((key) => {
     const number = Number(key)
     if (number >= 1 && number <= 6 && !over) log(codes[number - 1])
     else if (key === 'u' || key === 'Backspace') events.undoLast()
@@ -89,40 +89,40 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       words: tileWords(code, touches.again === code),
       under: evidence,
       tone: evidence ? 'shown' : 'plain',
-      onTouch: () => log(code),
+      onTap: () => log(code),
     }
   })
   const lapTiles: Tile[] = [
-    { id: 'held', words: `Held well${corner ? ` at ${corner.name}` : ''}`, onTouch: heldWell },
+    { id: 'held', words: `Held well${corner ? ` at ${corner.name}` : ''}`, onTap: heldWell },
     advice.to !== null
       ? {
           id: 'pace',
           words: adviceWords ?? '',
           tone: 'shown',
-          onTouch: () => void events.tell({ kind: 'pace', lap, pace: advice.to as number, why: adviceWords ?? '' }),
+          onTap: () => void events.tell({ kind: 'pace', lap, pace: advice.to as number, why: adviceWords ?? '' }),
         }
-      : { id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTouch: cool },
-    { id: 'quieter', words: 'Quieter', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTouch: () => talkBy(-1) },
-    { id: 'more', words: 'More calls', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTouch: () => talkBy(1) },
-    { id: 'went-by', words: 'Passed a car', tone: 'quiet', onTouch: () => traffic('went-by') },
-    { id: 'let-by', words: 'Let a car by', tone: 'quiet', onTouch: () => traffic('let-by') },
+      : { id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTap: cool },
+    { id: 'quieter', words: 'Quieter', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(-1) },
+    { id: 'more', words: 'More calls', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(1) },
+    { id: 'went-by', words: 'Passed a car', tone: 'quiet', onTap: () => traffic('went-by') },
+    { id: 'let-by', words: 'Let a car by', tone: 'quiet', onTap: () => traffic('let-by') },
   ]
   const runTiles: Tile[] = [
-    { id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTouch: cool },
+    { id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTap: cool },
     {
       id: 'in',
       words: 'In next lap',
       tone: 'quiet',
-      onTouch: () => void events.tell({ kind: 'lap-kind', lap: lap + 1, lapKind: 'in' }),
+      onTap: () => void events.tell({ kind: 'lap-kind', lap: lap + 1, lapKind: 'in' }),
     },
     ...(position === null || position.silent_s > 2
-      ? [{ id: 'line', words: 'At the line now', under: 'no position: goes on by the plan', onTouch: atLine }]
+      ? [{ id: 'line', words: 'At the line now', under: 'no position: goes on by the plan', onTap: atLine }]
       : []),
-    { id: 'end', words: 'End the run', tone: 'quiet', onTouch: () => setEnding(true) },
+    { id: 'end', words: 'End the run', tone: 'quiet', onTap: () => setEnding(true) },
   ]
   const where = corner ? `Log for ${corner.name}` : 'The first corner is still ahead'
   return (
-    <KneePage label={`Ride-along, ${run.studentName}`}>
+    <TabletPage label={`Ride-along, ${run.studentName}`}>
       <TopLine
         run={run}
         position={position}
@@ -158,7 +158,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
         }
         onUndo={events.lastUndoable ? events.undoLast : null}
       />
-    </KneePage>
+    </TabletPage>
   )
 }
 

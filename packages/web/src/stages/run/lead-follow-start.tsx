@@ -8,7 +8,7 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient } from '../../data/api/queries.ts'
 import { startRunHere } from '../../data/events/run-queue.ts'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import type { TrackDay } from './use-track-day.ts'
 
@@ -45,7 +45,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
         const studentName = students.find((s) => s.id === studentId)?.name ?? studentId
         const runId = await startRunHere(body, { studentName, date: day.plan.date })
         runIds.push(runId)
-        await tellRun(runId, { kind: 'sent-out', program: { sighting: 0, coached: laps, coolDown: 0 } })
+        await logRunEvent(runId, { kind: 'sent-out', program: { sighting: 0, coached: laps, coolDown: 0 } })
       }
       track.tell({ kind: 'row', runIds, lap: 1 })
       await queryClient.invalidateQueries({ queryKey: ['runs'] })

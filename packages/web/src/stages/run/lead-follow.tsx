@@ -20,19 +20,19 @@ import {
 } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
 import { cornerBehind } from './next-call.ts'
 import { onTrack } from './on-track.tsx'
 import { cornerName, runEventInWords, shownInWords } from './run-words.ts'
+import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
 /** One student in the row: where the car is, and the gap to the car ahead in the row. */
-type InRow = TrackRun & { car: CarNow | undefined; gap_s: number | null }
+type TrainMember = TrackRun & { car: CarNow | undefined; gap_s: number | null }
 
 /** The gap that is held in a row while it closes up to rotate (s). */
 const CLOSED_UP_S = 1.5
@@ -40,7 +40,7 @@ const CLOSED_UP_S = 1.5
 const TOLD_BEFORE_M = 250
 
 /** The row behind the leader as the last rotation left it, with gaps. */
-const useRow = (track: TrackDay): InRow[] => {
+const useRow = (track: TrackDay): TrainMember[] => {
   const cars = useLiveValue(track.live, (l) => l.cars())
   const ids = track.events.findLast((e) => e.kind === 'row')?.runIds ?? []
   return useMemo(() => {
@@ -61,7 +61,7 @@ const useRow = (track: TrackDay): InRow[] => {
 }
 
 /** Where the row turns next, and whether now. */
-const useRotation = (track: TrackDay, row: readonly InRow[]) => {
+const useRotation = (track: TrackDay, row: readonly TrainMember[]) => {
   const laps = Math.max(2, row[0]?.state.programme?.coached ?? 6)
   const every = laps >= 2 * row.length ? 2 : 1
   const table = useMemo(() => (row.length >= 2 ? rotationTable(firstRow(track, row), laps, every) : []), [track, row, laps, every])
@@ -82,7 +82,7 @@ const useRotation = (track: TrackDay, row: readonly InRow[]) => {
 }
 
 /** The row as it was when the group set off: turns are counted from there. */
-const firstRow = (track: TrackDay, row: readonly InRow[]): string[] => {
+const firstRow = (track: TrackDay, row: readonly TrainMember[]): string[] => {
   const ids = new Set(row.map((r) => r.run.id))
   const first = track.events.find((e) => e.kind === 'row' && e.runIds.some((id) => ids.has(id)))
   return first?.kind === 'row' ? first.runIds.filter((id) => ids.has(id)) : row.map((r) => r.run.id)
@@ -94,7 +94,7 @@ const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
   return <Leading track={track} row={row} />
 }
 
-const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => {
+const Leading = ({ track, row }: { track: TrackDay; row: readonly TrainMember[] }) => {
   const { plan } = track
   const rotation = useRotation(track, row)
   const navigate = useNavigate()
@@ -112,7 +112,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
   const log = (code: MistakeCode | undefined): void => {
     if (!person || !code || !touches.cornerId) return
     const { cornerId, lap } = touches
-    void tellRun(person.run.id, {
+    void logRunEvent(person.run.id, {
       kind: 'observation',
       cornerId,
       code,
@@ -122,7 +122,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
     })
     setChosen(null)
   }
-  useKneeKeys((key) => {
+  useTabletKeys((key) => {
     const number = Number(key)
     if (person && number >= 1 && number <= 6) log(touches.codes[number - 1])
     else if (!person && number >= 1 && number <= row.length) setChosen(row[number - 1].run.id)
@@ -138,11 +138,11 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
     words: `${callName(r.run)}${i === 0 ? ' · behind me' : ''}`,
     under: placeInWords(plan, r, i),
     tone: isTooNear(r) ? 'shown' : i === 0 ? 'plain' : 'quiet',
-    onTouch: () => setChosen(r.run.id),
+    onTap: () => setChosen(r.run.id),
   }))
   const radioTiles: Tile[] = [
     ...['Close up, three seconds', 'More room, three seconds at least', 'Slower this lap: look, don’t push', 'Pits next time by'].map(
-      (text, k): Tile => ({ id: `say${k}`, words: text, tone: 'quiet', onTouch: () => say(text, everybody) }),
+      (text, k): Tile => ({ id: `say${k}`, words: text, tone: 'quiet', onTap: () => say(text, everybody) }),
     ),
     ...(last?.words
       ? [
@@ -151,24 +151,24 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
             words: last.words,
             under: `to ${last.name}, heard by everyone`,
             tone: 'plain' as const,
-            onTouch: () => say(`${last.name}: ${last.words}`, everybody),
+            onTap: () => say(`${last.name}: ${last.words}`, everybody),
           },
         ]
       : []),
   ]
-  radioTiles.push({ id: 'leave', words: 'Leave this screen', under: 'the runs go on', tone: 'quiet', onTouch: () => navigate('/run') })
+  radioTiles.push({ id: 'leave', words: 'Leave this screen', under: 'the runs go on', tone: 'quiet', onTap: () => navigate('/run') })
   const rotateTile: Tile = {
     id: 'rotate',
     words: 'Rotate now',
     under: rotateWords,
     tone: rotation.due && rotation.near ? 'shown' : 'quiet',
-    onTouch: () => {
+    onTap: () => {
       rotate()
       say(`Rotate: ${rotateWords}`, everybody)
     },
   }
   return (
-    <KneePage label="Lead-follow">
+    <TabletPage label="Lead-follow">
       <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
           {rotation.lap < 1 ? 'Out lap' : rotation.lap > rotation.laps ? 'In lap' : `Lap ${rotation.lap} of ${rotation.laps}`}
@@ -194,7 +194,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
                     words: mistakeName(code),
                     under: touches.evidenceOf(code),
                     tone: touches.evidenceOf(code) ? 'shown' : 'plain',
-                    onTouch: () => log(code),
+                    onTap: () => log(code),
                   }))}
                 />
               ),
@@ -213,13 +213,13 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly InRow[] }) => 
         words={person ? 'Touch what went wrong; Undo goes back to the row' : (last?.line ?? 'Nothing logged yet')}
         onUndo={person ? () => setChosen(null) : last ? last.undo : null}
       />
-    </KneePage>
+    </TabletPage>
   )
 }
 
-const isTooNear = ({ gap_s }: InRow): boolean => gap_s !== null && gap_s < SAFE_GAP_S
+const isTooNear = ({ gap_s }: TrainMember): boolean => gap_s !== null && gap_s < SAFE_GAP_S
 
-const placeInWords = (plan: Plan, { car, gap_s }: InRow, position: number): string => {
+const placeInWords = (plan: Plan, { car, gap_s }: TrainMember, position: number): string => {
   if (!car) return 'no position yet'
   const corner = cornerBehind(plan, car.station_m)
   const where = corner ? `past ${corner.name}` : 'on the way'
@@ -228,7 +228,7 @@ const placeInWords = (plan: Plan, { car, gap_s }: InRow, position: number): stri
   return `${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? ' · too close' : ''} · ${where}`
 }
 
-const turnsInWords = (table: ReturnType<typeof rotationTable>, row: readonly InRow[]): string =>
+const turnsInWords = (table: ReturnType<typeof rotationTable>, row: readonly TrainMember[]): string =>
   row
     .map((r) => `${callName(r.run)} ${table.filter((t) => t.row[0] === r.run.id).length}`)
     .join(', ')
@@ -280,7 +280,7 @@ const RotationLine = ({
 }
 
 /** The mistakes one touch away for one student: at the corner that this student's own car passed last. */
-const useTouchesOf = (track: TrackDay, person: InRow | undefined) => {
+const useTouchesOf = (track: TrackDay, person: TrainMember | undefined) => {
   const passes = useLiveValue(track.live, (l) => l.passes())
   return useMemo(() => {
     const corner = person?.car ? cornerBehind(track.plan, person.car.station_m) : undefined
@@ -303,7 +303,7 @@ const useTouchesOf = (track: TrackDay, person: InRow | undefined) => {
 }
 
 /** What was logged last in this row, by time, and how to take it back. */
-const lastOf = (track: TrackDay, row: readonly InRow[]) => {
+const lastOf = (track: TrackDay, row: readonly TrainMember[]) => {
   const all = row.flatMap((r) => (r.state.lastUndoable ? [{ r, event: r.state.lastUndoable }] : []))
   const last = all.sort((a, b) => (a.event.at < b.event.at ? -1 : 1)).at(-1)
   if (!last) return null
@@ -312,7 +312,7 @@ const lastOf = (track: TrackDay, row: readonly InRow[]) => {
     name: callName(r.run),
     words: event.kind === 'observation' ? correctionFor(event.code) : null,
     line: `${callName(r.run)}: ${runEventInWords(event, (id) => cornerName(track.plan, id))}`,
-    undo: () => void tellRun(r.run.id, { kind: 'undo', undoes: event.id }),
+    undo: () => void logRunEvent(r.run.id, { kind: 'undo', undoes: event.id }),
   }
 }
 

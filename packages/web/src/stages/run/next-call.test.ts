@@ -52,7 +52,7 @@ describe('where the car is', () => {
 
   it('is carried on by the plan through a silence, over the line into the next lap', () => {
     const known = (station_m: number, more = {}) => ({
-      fix: { station_m, lap: 2, speed_mps: 20, time_s: 0, factor: 1, trouble: null, inPits: false, ...more },
+      fix: { station_m, lap: 2, speed_mps: 20, time_s: 0, factor: 1, fault: null, inPits: false, ...more },
       at: 0,
     })
     const at = (s: number): number => plan.profile.time_s[Math.round(s / circuit.step_m)]

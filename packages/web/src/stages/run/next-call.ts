@@ -4,8 +4,8 @@ import { atStation, type Call, type CallSheet, type Corner, distanceAhead, markO
 export type NextCall = { call: Call; toMark_m: number; toMark_s: number; now: boolean }
 
 /** Speeds this far from the plan's say little of the road ahead: a car that stands will not stand for ever. */
-const LEAST_SHARE = 0.5
-const MOST_SHARE = 1.5
+const MIN_SHARE = 0.5
+const MAX_SHARE = 1.5
 
 /**
  * The next calls from a place on the lap, nearest first. Times are the plan's own, stretched by how much slower than the plan
@@ -15,7 +15,7 @@ export const nextCalls = (plan: Plan, sheet: CallSheet, station_m: number, count
   const lap_s = plan.profile.lapTime_s
   const at_s = planTimeAt(plan, station_m)
   const planned_mps = atStation(plan.circuit, plan.profile.speed_mps, station_m)
-  const stretch = speed_mps === undefined ? 1 : 1 / Math.min(MOST_SHARE, Math.max(LEAST_SHARE, speed_mps / planned_mps))
+  const stretch = speed_mps === undefined ? 1 : 1 / Math.min(MAX_SHARE, Math.max(MIN_SHARE, speed_mps / planned_mps))
   return sheet.calls
     .map((call) => {
       const toMark_s = stretch * ((((call.mark_s - at_s) % lap_s) + lap_s) % lap_s)

@@ -3,19 +3,19 @@ import {
   type DayEvent,
   type DrillKind,
   type DrillResult,
+  defaultSizes,
   drillKinds,
   drillResults,
   drillTarget,
   formatSpeed,
   type Surface,
   surfaces,
-  usualSizes,
 } from '@ochote/core'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { SyncNote } from '../../shared/sync-note.tsx'
-import { KneePage, LastLine, type Tile, Tiles, TurnedPages, useKneeKeys } from './knee.tsx'
 import { onTrack } from './on-track.tsx'
+import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import type { TrackDay } from './use-track-day.ts'
 
 const drillWords: Record<DrillKind, string> = {
@@ -74,7 +74,7 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
   const undo = (): void => {
     if (last) track.tell({ kind: 'undo', undoes: lastSaid?.id ?? last.id })
   }
-  useKneeKeys((key) => {
+  useTabletKeys((key) => {
     const number = Number(key)
     if (number >= 1 && number <= 3) tellResult(drillResults[drill][number - 1])
     else if (number >= 4 && number <= 6) say(sentences[drill][number - 4])
@@ -86,7 +86,7 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
   if (!student) return <Typography sx={{ p: 3 }}>There are no students in this day yet. Add them in the Day stage.</Typography>
   const attemptTiles: Tile[] = [
     ...drillResults[drill].map(
-      (result, i): Tile => ({ id: result, number: i + 1, words: resultWords[result], onTouch: () => tellResult(result) }),
+      (result, i): Tile => ({ id: result, number: i + 1, words: resultWords[result], onTap: () => tellResult(result) }),
     ),
     ...sentences[drill].map(
       (sentence, i): Tile => ({
@@ -94,21 +94,21 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
         number: i + 4,
         words: sentence,
         tone: lastSaid?.sentence === sentence ? 'chosen' : 'quiet',
-        onTouch: () => say(sentence),
+        onTap: () => say(sentence),
       }),
     ),
   ]
   const nextDrill = drillKinds[(drillKinds.indexOf(drill) + 1) % drillKinds.length]
   const settingTiles: Tile[] = [
-    { id: 'next', words: 'Next student', under: students[(at + 1) % students.length]?.name, onTouch: () => setAt(at + 1) },
-    { id: 'drill', words: drillWords[nextDrill], under: 'next exercise', tone: 'quiet', onTouch: () => setDrill(nextDrill) },
-    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTouch: () => navigate('/run') },
+    { id: 'next', words: 'Next student', under: students[(at + 1) % students.length]?.name, onTap: () => setAt(at + 1) },
+    { id: 'drill', words: drillWords[nextDrill], under: 'next exercise', tone: 'quiet', onTap: () => setDrill(nextDrill) },
+    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTap: () => navigate('/run') },
     ...gripSettings.map(
-      (s): Tile => ({ id: s, words: `Grip: ${s}`, tone: s === surface ? 'chosen' : 'quiet', onTouch: () => setSurface(s) }),
+      (s): Tile => ({ id: s, words: `Grip: ${s}`, tone: s === surface ? 'chosen' : 'quiet', onTap: () => setSurface(s) }),
     ),
   ]
   return (
-    <KneePage label="Pad drill">
+    <TabletPage label="Pad drill">
       <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
           {drillWords[drill]}
@@ -145,15 +145,15 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
         }
         onUndo={last ? undo : null}
       />
-    </KneePage>
+    </TabletPage>
   )
 }
 
 const targetInWords = (drill: DrillKind, target: ReturnType<typeof drillTarget>): string => {
   const speed = formatSpeed(target.speed_mps, 'metric')
   if (drill === 'braking-box') return `From ${speed}: stop within ${target.stop_m?.toFixed(0)} m`
-  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${usualSizes.radius_m} m)`
-  return `${speed} (cones ${usualSizes.spacing_m} m apart)`
+  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${defaultSizes.radius_m} m)`
+  return `${speed} (cones ${defaultSizes.spacing_m} m apart)`
 }
 
 /** Attempts in a row, the newest right: the aim is filled, the rest open. */

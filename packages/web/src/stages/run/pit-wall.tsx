@@ -2,7 +2,7 @@ import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, T
 import { formatLapTime, formatSpeed, gapsOnTrack, type Meeting, meetings, SAFE_GAP_S, type TrackCar } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import type { CarNow } from '../../data/live/live-store.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
@@ -123,7 +123,7 @@ const RunsTable = ({
                       variant="outlined"
                       disabled={!car || car.inPits}
                       onClick={() => {
-                        void tellRun(r.run.id, { kind: 'called-in' })
+                        void logRunEvent(r.run.id, { kind: 'called-in' })
                         track.tell({ kind: 'radio', to: [r.run.id], text: `Car ${numberOf(r)}, ${callName(r.run)}: pits next time by` })
                       }}
                     >
@@ -143,7 +143,7 @@ const RunsTable = ({
 const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number): string => {
   if (!car) return state.programme ? 'out, no position yet' : 'in the pit lane'
   if (car.inPits) return 'back in the pits'
-  return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.trouble ? ` · positions ${car.trouble}` : ''}`
+  return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.fault ? ` · positions ${car.fault}` : ''}`
 }
 
 /** Who is catching whom, when and where. */

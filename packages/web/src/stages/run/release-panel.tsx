@@ -3,7 +3,7 @@ import { api } from '@ochote/contract'
 import { type PlanChoice, planRelease, seedOf } from '@ochote/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { usePlansFor } from '../../data/plan/use-plan.ts'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 
@@ -113,7 +113,7 @@ const Countdown = ({
       if (in_s > 0 || !run || run.state.programme || sent.current.has(id)) continue
       sent.current.add(id)
       const program = { sighting: 0, coached: LAPS, coolDown: 1 }
-      void tellRun(id, { kind: 'sent-out', program })
+      void logRunEvent(id, { kind: 'sent-out', program })
       if (simulated)
         void call(api.simulateLogger, {
           params: { runId: id },

@@ -24,9 +24,9 @@ import { makeTheme } from '../../look/theme.ts'
 import { CallPanel } from './call-panel.tsx'
 import { dayEventInWords } from './day-event-words.ts'
 import { FlagsAndStops, StopDecision } from './flags-and-stops.tsx'
-import { KneePage, LastLine, Tiles, TurnedPages } from './knee.tsx'
 import { ReleasePanel } from './release-panel.tsx'
 import { RunTabs } from './run-tabs.tsx'
+import { LastLine, TabletPage, Tiles, TurnedPages } from './tablet.tsx'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 import { weatherInWords } from './weather-prompt.tsx'
 
@@ -72,7 +72,7 @@ const trackOf = (events: DayEvent[], open: TrackRun[] = []): TrackDay => ({
 })
 
 describe('targets for a glove', () => {
-  const tiles = Array.from({ length: 6 }, (_, k) => ({ id: String(k), words: `Mistake ${k}`, number: k + 1, onTouch: () => {} }))
+  const tiles = Array.from({ length: 6 }, (_, k) => ({ id: String(k), words: `Mistake ${k}`, number: k + 1, onTap: () => {} }))
 
   it('are buttons with their key, and what positions show beneath', () => {
     const html = markup(<Tiles tiles={[...tiles.slice(1), { ...tiles[0], under: 'shown: turned in 6 m early', tone: 'shown' as const }]} />)
@@ -92,7 +92,7 @@ describe('targets for a glove', () => {
   it('always have what was done last beside Undo, and no Undo where there is nothing', () => {
     expect(words(<LastLine words="Braked late at Osier" onUndo={() => {}} />)).toBe('Braked late at Osier Undo')
     expect(words(<LastLine words="Nothing logged yet" onUndo={null} />)).toBe('Nothing logged yet')
-    expect(markup(<KneePage label="Ride-along">x</KneePage>)).toContain('aria-label="Ride-along"')
+    expect(markup(<TabletPage label="Ride-along">x</TabletPage>)).toContain('aria-label="Ride-along"')
   })
 })
 

@@ -5,7 +5,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, runQuery, runsQuery } from '../../data/api/queries.ts'
-import { tellRun } from '../../data/events/use-run-events.ts'
+import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 const Pick = <V extends string | number>({
@@ -53,7 +53,7 @@ export const SendOut = ({ run }: { run: Run }) => {
   const send = useMutation({
     networkMode: 'always',
     mutationFn: async () => {
-      await tellRun(run.id, { kind: 'sent-out', program: { sighting: first, coached, coolDown } })
+      await logRunEvent(run.id, { kind: 'sent-out', program: { sighting: first, coached, coolDown } })
       if (logger === 'real') return null
       const body = { seed: seedOf(run.id), laps: coached, sighting: first, coolDown, speedFactor }
       return call(api.simulateLogger, { params: { runId: run.id }, body })

@@ -10,7 +10,7 @@ export type CornerTally = {
 }
 
 /** Fewer students than this are no group. */
-const LEAST_STUDENTS = 3
+const MIN_STUDENTS = 3
 
 /** Counts the touches at a corner by mistake, and by how many students make it, most students first. */
 export const tallyAt = (runs: readonly Pick<TrackRun, 'run' | 'state'>[], cornerId: string): CornerTally => {
@@ -30,7 +30,7 @@ export const tallyAt = (runs: readonly Pick<TrackRun, 'run' | 'state'>[], corner
       .map((code) => {
         const of = touched.filter((t) => t.code === code)
         const who = new Set(of.map((t) => t.studentId)).size
-        return { code, count: of.length, students: who, most: who >= LEAST_STUDENTS && who > students / 2 }
+        return { code, count: of.length, students: who, most: who >= MIN_STUDENTS && who > students / 2 }
       })
       .sort((a, b) => b.students - a.students || b.count - a.count),
   }

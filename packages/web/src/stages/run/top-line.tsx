@@ -28,8 +28,8 @@ export const TopLine = ({
       ? `Waiting for a position${connected ? '' : ' · no server'}`
       : silent
         ? `No position: following the plan${connected ? '' : ' · no server'}`
-        : position.fix.trouble
-          ? troubleWords[position.fix.trouble]
+        : position.fix.fault
+          ? troubleWords[position.fix.fault]
           : run.simulation
             ? 'Simulated logger'
             : 'Receiver'

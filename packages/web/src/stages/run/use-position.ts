@@ -4,7 +4,7 @@ import { type CarNow, type LiveDay, useLiveValue } from '../../data/live/live-st
 
 /** Where the car is by its newest position, carried on along the plan since then. `silent_s`: how long none has come. */
 export type Position = {
-  fix: Pick<CarNow, 'station_m' | 'lap' | 'speed_mps' | 'time_s' | 'factor' | 'trouble' | 'inPits'>
+  fix: Pick<CarNow, 'station_m' | 'lap' | 'speed_mps' | 'time_s' | 'factor' | 'fault' | 'inPits'>
   station_m: number
   lap: number
   silent_s: number
@@ -13,7 +13,7 @@ export type Position = {
 /** Without a position for this long the plan carries it on no further (s). */
 const LONGEST_SILENCE_S = 240
 /** A silence shorter than this is the usual way between two positions (s). */
-const USUAL_S = 0.4
+const TYPICAL_S = 0.4
 /** A place is kept on this device so often (ms), for a screen that opens again without the server. */
 const KEEP_EVERY_MS = 1000
 
@@ -31,7 +31,7 @@ const readKept = (runId: string): Known | null => {
 
 /** A place carried on by the plan for the time since it was known. */
 export const placeAfter = (plan: Plan, { fix }: Known, silent_s: number): Position => {
-  const carried_s = fix.inPits || silent_s < USUAL_S ? 0 : Math.min(silent_s, LONGEST_SILENCE_S) * fix.factor
+  const carried_s = fix.inPits || silent_s < TYPICAL_S ? 0 : Math.min(silent_s, LONGEST_SILENCE_S) * fix.factor
   if (carried_s === 0) return { fix, station_m: fix.station_m, lap: fix.lap, silent_s }
   const reached = planTimeAt(plan, fix.station_m) + carried_s
   return {
@@ -73,7 +73,7 @@ export const usePosition = (live: LiveDay, runId: string, plan: Plan): { positio
       speed_mps: plan.profile.speed_mps[0],
       time_s: position?.fix.time_s ?? 0,
       factor: 1,
-      trouble: null,
+      fault: null,
       inPits: false,
     }
     const next = { fix, at: Date.now() }

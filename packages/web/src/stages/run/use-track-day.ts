@@ -4,9 +4,9 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { historyQuery, runsQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
-import type { KeptEvent } from '../../data/events/event-queue.ts'
+import type { QueuedEvent } from '../../data/events/event-queue.ts'
 import { runQueue } from '../../data/events/run-queue.ts'
-import { type Told, useDayEvents } from '../../data/events/use-day-events.ts'
+import { type NewDayEvent, useDayEvents } from '../../data/events/use-day-events.ts'
 import { type LiveDay, useLiveDay } from '../../data/live/live-store.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 
@@ -25,7 +25,7 @@ export type TrackDay = {
   students: readonly Student[]
   events: readonly Exclude<DayEvent, { kind: 'undo' }>[]
   stop: Extract<DayEvent, { kind: 'stop' }> | null
-  tell: (told: Told) => void
+  tell: (told: NewDayEvent) => void
 }
 
 /** Everything of the day in one place; undefined while it is read. Works from what this device holds when the server is away. */
@@ -37,7 +37,7 @@ export const useTrackDay = (): { track: TrackDay | undefined; error: Error | nul
   const students = useQuery(studentsQuery)
   const history = useQuery({ ...historyQuery(day?.id ?? ''), enabled: day !== undefined, staleTime: Number.POSITIVE_INFINITY })
   const dayEvents = useDayEvents(day?.id ?? '')
-  const [kept, setKept] = useState<readonly KeptEvent<RunEvent>[]>([])
+  const [kept, setKept] = useState<readonly QueuedEvent<RunEvent>[]>([])
   // Watched again only when other runs are there, not whenever the list was read.
   const ids = JSON.stringify((runs.data ?? []).map((r) => r.id))
   useEffect(() => runQueue.watch(JSON.parse(ids) as string[], setKept), [ids])

@@ -1,19 +1,19 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type Handed } from '@ochote/contract'
+import { api, type Portal } from '@ochote/contract'
 import { formatLapTime } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
-import { handedQuery, queryClient } from '../../data/api/queries.ts'
+import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { LogSending, useLogSending } from '../../shared/log-sending.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** Own drives with what came back to them, and sending a log in from afar. */
-export const OwnDrives = ({ token, handed, words }: { token: string; handed: Handed; words: StudentWords }) => {
+export const OwnDrives = ({ token, portal, words }: { token: string; portal: Portal; words: StudentWords }) => {
   const { phone } = words
   const { step, run: sending } = useLogSending()
   /** One id a file: sent again after a failure it is stored once. */
@@ -24,7 +24,7 @@ export const OwnDrives = ({ token, handed, words }: { token: string; handed: Han
         const key = `${file.name} ${file.size} ${file.lastModified}`
         const id = ids.current.get(key) ?? uuid()
         ids.current.set(key, id)
-        return call(api.handedSendLog, {
+        return call(api.portalSendLog, {
           params: { token },
           query: { id, name: file.name.slice(0, 120), date: new Date(file.lastModified).toISOString().slice(0, 10), reading },
           file,
@@ -32,14 +32,14 @@ export const OwnDrives = ({ token, handed, words }: { token: string; handed: Han
         })
       }),
     onSuccess: (next) => {
-      queryClient.setQueryData(handedQuery(token).queryKey, next)
+      queryClient.setQueryData(portalQuery(token).queryKey, next)
     },
   })
   return (
     <Stack component="section" aria-label={phone.drives} spacing={1}>
       <Typography variant="h2">{phone.drives}</Typography>
       <Typography color="text.secondary">{phone.drivesNote}</Typography>
-      {handed.drives.map((drive) => (
+      {portal.drives.map((drive) => (
         <Box
           key={drive.runId}
           component="article"
@@ -59,7 +59,7 @@ export const OwnDrives = ({ token, handed, words }: { token: string; handed: Han
               </Button>
             )}
             <Typography variant="body2" color="text.secondary">
-              {drive.words > 0 ? phone.wordsToIt(drive.words) : drive.sentIn && !drive.sheet ? phone.notAnswered : ''}
+              {drive.words > 0 ? phone.wordsToIt(drive.words) : drive.submitted && !drive.sheet ? phone.notAnswered : ''}
             </Typography>
           </Stack>
         </Box>

@@ -1,11 +1,11 @@
-import type { Handed } from '@ochote/contract'
+import type { Portal } from '@ochote/contract'
 import type { QuizChoice, QuizQuestion } from '@ochote/core'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 
-const cornerName = (corners: Handed['corners'], id: string): string => corners.find((c) => c.id === id)?.name ?? id
+const cornerName = (corners: Portal['corners'], id: string): string => corners.find((c) => c.id === id)?.name ?? id
 
 /** A question in words. */
-export const questionInWords = (question: QuizQuestion, words: StudentWords, corners: Handed['corners']): string => {
+export const questionInWords = (question: QuizQuestion, words: StudentWords, corners: Portal['corners']): string => {
   const { quiz } = words
   switch (question.topic) {
     case 'first-cone':
@@ -30,7 +30,7 @@ export const questionInWords = (question: QuizQuestion, words: StudentWords, cor
 }
 
 /** A choice in words. */
-export const choiceInWords = (choice: QuizChoice, words: StudentWords, corners: Handed['corners']): string => {
+export const choiceInWords = (choice: QuizChoice, words: StudentWords, corners: Portal['corners']): string => {
   switch (choice.kind) {
     case 'cone':
       return `${choice.rule.count > 1 ? `${choice.rule.count} × ` : ''}${words.colours[choice.rule.colour]}, ${words.shapes[choice.rule.shape]}`

@@ -1,11 +1,11 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type Handed, type Quiz, type QuizJudgement } from '@ochote/contract'
+import { api, type Portal, type Quiz, type QuizJudgement } from '@ochote/contract'
 import { formatDistance, type QuizAnswer, type QuizQuestion } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
-import { handedQuery, queryClient } from '../../data/api/queries.ts'
+import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -13,11 +13,11 @@ import { CornerPicture } from './corner-picture.tsx'
 import { choiceInWords, questionInWords } from './quiz-words.ts'
 
 /** Rounds of questions on a phone; each answer is told at once. */
-export const RecallQuiz = ({ token, handed, words }: { token: string; handed: Handed; words: StudentWords }) => {
+export const RecallQuiz = ({ token, portal, words }: { token: string; portal: Portal; words: StudentWords }) => {
   const [quiz, setQuiz] = useState<Quiz | null>(null)
   const [at, setAt] = useState(0)
   const ask = useMutation({
-    mutationFn: () => call(api.handedQuiz, { params: { token } }),
+    mutationFn: () => call(api.portalQuiz, { params: { token } }),
     onSuccess: (next) => {
       setQuiz(next)
       setAt(0)
@@ -35,21 +35,21 @@ export const RecallQuiz = ({ token, handed, words }: { token: string; handed: Ha
           token={token}
           seed={quiz.seed}
           question={question}
-          handed={handed}
+          portal={portal}
           words={words}
           onNext={() => {
             if (at + 1 < quiz.questions.length) setAt(at + 1)
             else {
               setQuiz(null)
-              void queryClient.invalidateQueries({ queryKey: handedQuery(token).queryKey })
+              void queryClient.invalidateQueries({ queryKey: portalQuery(token).queryKey })
             }
           }}
         />
       ) : (
         <>
-          <Typography>{handed.answered.asked > 0 ? phone.done(handed.answered.right, handed.answered.asked) : phone.quizNote}</Typography>
+          <Typography>{portal.answered.asked > 0 ? phone.done(portal.answered.right, portal.answered.asked) : phone.quizNote}</Typography>
           <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={ask.isPending} onClick={() => ask.mutate()}>
-            {handed.answered.asked > 0 ? phone.more : phone.begin}
+            {portal.answered.asked > 0 ? phone.more : phone.begin}
           </Button>
         </>
       )}
@@ -61,14 +61,14 @@ const Question = ({
   token,
   seed,
   question,
-  handed,
+  portal,
   words,
   onNext,
 }: {
   token: string
   seed: number
   question: QuizQuestion
-  handed: Handed
+  portal: Portal
   words: StudentWords
   onNext: () => void
 }) => {
@@ -82,7 +82,7 @@ const Question = ({
   const [chosen, setChosen] = useState<number | null>(null)
   const judge = useMutation({
     mutationFn: (answer: QuizAnswer) =>
-      call(api.handedAnswer, { params: { token }, body: { id: uuid(), seed, questionId: question.id, answer: answer as never } }),
+      call(api.portalAnswer, { params: { token }, body: { id: uuid(), seed, questionId: question.id, answer: answer as never } }),
   })
   const told = judge.data
   const answer = (given: QuizAnswer): void => {
@@ -92,7 +92,7 @@ const Question = ({
   return (
     <Stack spacing={1.5}>
       <Typography component="h3" ref={heading} sx={{ scrollMarginTop: 12, fontSize: 22, fontWeight: 640, lineHeight: 1.2 }}>
-        {questionInWords(question, words, handed.corners)}
+        {questionInWords(question, words, portal.corners)}
       </Typography>
       {question.topic === 'cone-meaning' && (
         <Box>
@@ -106,7 +106,7 @@ const Question = ({
             picture={question.picture}
             placed={place}
             right={told?.place ?? null}
-            label={questionInWords(question, words, handed.corners)}
+            label={questionInWords(question, words, portal.corners)}
             onPlace={told ? null : setPlace}
           />
           {!told && (
@@ -126,8 +126,8 @@ const Question = ({
           <Stack spacing={1}>
             {question.choices.map((choice, i) => (
               <ChoiceButton
-                key={choiceInWords(choice, words, handed.corners)}
-                text={choiceInWords(choice, words, handed.corners)}
+                key={choiceInWords(choice, words, portal.corners)}
+                text={choiceInWords(choice, words, portal.corners)}
                 glyph={choice.kind === 'cone' ? <RuleGlyphs rule={choice.rule} size={34} /> : null}
                 rank={order.includes(i) ? order.indexOf(i) + 1 : null}
                 right={told !== undefined && question.form === 'choose' && told.choice === i}
@@ -157,7 +157,7 @@ const Question = ({
       <ProblemNote error={judge.error} />
       {(told || judge.error) && (
         <>
-          {told && <Told told={told} question={question} handed={handed} words={words} />}
+          {told && <Told told={told} question={question} portal={portal} words={words} />}
           <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={onNext}>
             {phone.next}
           </Button>
@@ -210,18 +210,18 @@ const ChoiceButton = ({
   </Button>
 )
 
-const Told = ({ told, question, handed, words }: { told: QuizJudgement; question: QuizQuestion; handed: Handed; words: StudentWords }) => {
+const Told = ({ told, question, portal, words }: { told: QuizJudgement; question: QuizQuestion; portal: Portal; words: StudentWords }) => {
   const { phone } = words
-  const rightOrder = told.order?.map((i) => choiceInWords(question.choices[i], words, handed.corners)).join(', ')
+  const rightOrder = told.order?.map((i) => choiceInWords(question.choices[i], words, portal.corners)).join(', ')
   return (
     <Box role="status" sx={{ borderLeft: '8px solid', borderColor: told.right ? 'primary.main' : 'warning.main', pl: 2, fontSize: 18 }}>
       <Box sx={{ fontWeight: 680 }}>{told.right ? phone.right : phone.wrong}</Box>
       {!told.right && told.choice !== null && (
-        <Box>{`${phone.rightIs} ${choiceInWords(question.choices[told.choice], words, handed.corners)}`}</Box>
+        <Box>{`${phone.rightIs} ${choiceInWords(question.choices[told.choice], words, portal.corners)}`}</Box>
       )}
       {!told.right && rightOrder && <Box>{`${phone.rightIs} ${rightOrder}`}</Box>}
       {told.off_m !== null && !told.right && (
-        <Box>{phone.offBy(formatDistance(Math.abs(told.off_m), handed.student.units), told.off_m < 0)}</Box>
+        <Box>{phone.offBy(formatDistance(Math.abs(told.off_m), portal.student.units), told.off_m < 0)}</Box>
       )}
     </Box>
   )

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { api, type Handed } from '@ochote/contract'
+import { api, type Portal } from '@ochote/contract'
 import {
   type BriefingPart,
   briefingParts,
@@ -16,7 +16,7 @@ import { useState } from 'react'
 import { useParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
-import { handedQuery, queryClient } from '../../data/api/queries.ts'
+import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
@@ -28,28 +28,28 @@ import { RecallQuiz } from './recall-quiz.tsx'
 /** What a student reads and answers on a phone: no sign-in, one column, plain words, their language. */
 export const StudentPage = () => {
   const { token = '' } = useParams()
-  const handed = useQuery(handedQuery(token))
+  const portal = useQuery(portalQuery(token))
   return (
     <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 2, fontSize: 17 }}>
-      {handed.data ? <Page token={token} handed={handed.data} /> : <ProblemNote error={handed.error} />}
-      {handed.isPending && <Typography role="status">…</Typography>}
+      {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} />}
+      {portal.isPending && <Typography role="status">…</Typography>}
     </Box>
   )
 }
 
-const Page = ({ token, handed }: { token: string; handed: Handed }) => {
-  const words = wordsIn(handed.student.profile.language)
+const Page = ({ token, portal }: { token: string; portal: Portal }) => {
+  const words = wordsIn(portal.student.profile.language)
   const { phone } = words
   return (
-    <Stack spacing={3} lang={handed.student.profile.language ?? 'en'}>
+    <Stack spacing={3} lang={portal.student.profile.language ?? 'en'}>
       <Box>
-        <Typography variant="h1">{phone.hello(handed.student.name.split(' ')[0])}</Typography>
-        <Typography color="text.secondary">{`${handed.title}, ${handed.date}`}</Typography>
+        <Typography variant="h1">{phone.hello(portal.student.name.split(' ')[0])}</Typography>
+        <Typography color="text.secondary">{`${portal.title}, ${portal.date}`}</Typography>
       </Box>
-      <Briefing token={token} handed={handed} words={words} />
-      <RecallQuiz token={token} handed={handed} words={words} />
-      <OwnDrives token={token} handed={handed} words={words} />
-      <AboutYou token={token} handed={handed} words={words} />
+      <Briefing token={token} portal={portal} words={words} />
+      <RecallQuiz token={token} portal={portal} words={words} />
+      <OwnDrives token={token} portal={portal} words={words} />
+      <AboutYou token={token} portal={portal} words={words} />
       <Typography variant="body2" color="text.secondary">
         {words.caution}
       </Typography>
@@ -60,33 +60,33 @@ const Page = ({ token, handed }: { token: string; handed: Handed }) => {
   )
 }
 
-type Props = { token: string; handed: Handed; words: StudentWords }
-const put = (token: string) => (next: Handed) => queryClient.setQueryData(handedQuery(token).queryKey, next)
+type Props = { token: string; portal: Portal; words: StudentWords }
+const put = (token: string) => (next: Portal) => queryClient.setQueryData(portalQuery(token).queryKey, next)
 
 /** Lines of a part: the product's words first, then the school's. */
-const linesOf = (part: BriefingPart, handed: Handed, words: StudentWords): readonly string[] => {
-  const entered = handed.parts[part]
+const linesOf = (part: BriefingPart, portal: Portal, words: StudentWords): readonly string[] => {
+  const entered = portal.parts[part]
   switch (part) {
     case 'safety':
       return [...words.safety, ...words.wrong, ...entered]
     case 'flags':
-      return handed.flags.map((f) => `${f.name}: ${f.meaning}`)
+      return portal.flags.map((f) => `${f.name}: ${f.meaning}`)
     case 'signals':
       return [...words.signals, ...words.radio, ...entered]
     case 'car':
-      return [handed.vehicleName, ...entered]
+      return [portal.vehicleName, ...entered]
     case 'circuit':
-      return handed.corners.map((c, i) => `${i + 1} ${c.name}`)
+      return portal.corners.map((c, i) => `${i + 1} ${c.name}`)
     default:
       return entered
   }
 }
 
-const Briefing = ({ token, handed, words }: Props) => {
+const Briefing = ({ token, portal, words }: Props) => {
   const { phone } = words
   const [open, setOpen] = useState<BriefingPart | null>(null)
   const acknowledge = useMutation({
-    mutationFn: (part: BriefingPart | 'radio') => call(api.handedAcknowledge, { params: { token }, body: { id: uuid(), part } }),
+    mutationFn: (part: BriefingPart | 'radio') => call(api.portalAcknowledge, { params: { token }, body: { id: uuid(), part } }),
     onSuccess: put(token),
   })
   return (
@@ -94,8 +94,8 @@ const Briefing = ({ token, handed, words }: Props) => {
       <Typography variant="h2">{phone.briefing}</Typography>
       <ProblemNote error={acknowledge.error} />
       {briefingParts.map((part) => {
-        const at = handed.acknowledged[part]
-        const lines = linesOf(part, handed, words)
+        const at = portal.acknowledged[part]
+        const lines = linesOf(part, portal, words)
         if (lines.length === 0 && part !== 'cones') return null
         return (
           <Box key={part} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
@@ -115,7 +115,7 @@ const Briefing = ({ token, handed, words }: Props) => {
             {open === part && (
               <Stack spacing={1} sx={{ pb: 1.5 }}>
                 {part === 'cones' &&
-                  (Object.entries(handed.scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
+                  (Object.entries(portal.scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
                     <Stack key={kind} direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
                       <Box sx={{ width: 96 }}>
                         <RuleGlyphs rule={rule} size={30} />
@@ -144,8 +144,8 @@ const Briefing = ({ token, handed, words }: Props) => {
         )
       })}
       <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', pt: 1 }}>
-        <Box sx={{ flex: 1 }}>{handed.radioHeard ? `${words.titles.radio}: ${handed.radioHeard.slice(11, 16)}` : phone.radioAsk}</Box>
-        {!handed.radioHeard && (
+        <Box sx={{ flex: 1 }}>{portal.radioHeard ? `${words.titles.radio}: ${portal.radioHeard.slice(11, 16)}` : phone.radioAsk}</Box>
+        {!portal.radioHeard && (
           <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={() => acknowledge.mutate('radio')}>
             {phone.radioHeard}
           </Button>
@@ -155,13 +155,13 @@ const Briefing = ({ token, handed, words }: Props) => {
   )
 }
 
-const AboutYou = ({ token, handed, words }: Props) => {
+const AboutYou = ({ token, portal, words }: Props) => {
   const { phone } = words
-  const [profile, setProfile] = useState<StudentProfile>(handed.student.profile)
-  const [talk, setTalk] = useState<Intensity>(handed.student.talk)
-  const [units, setUnits] = useState<UnitSystem>(handed.student.units)
+  const [profile, setProfile] = useState<StudentProfile>(portal.student.profile)
+  const [talk, setTalk] = useState<Intensity>(portal.student.talk)
+  const [units, setUnits] = useState<UnitSystem>(portal.student.units)
   const keep = useMutation({
-    mutationFn: () => call(api.handedProfile, { params: { token }, body: { profile, talk, units } }),
+    mutationFn: () => call(api.portalProfile, { params: { token }, body: { profile, talk, units } }),
     onSuccess: put(token),
   })
   const change = (next: Partial<StudentProfile>): void => {
@@ -187,7 +187,7 @@ const AboutYou = ({ token, handed, words }: Props) => {
       <Box>
         <Box sx={{ mb: 0.75 }}>{phone.worries}</Box>
         <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
-          {handed.corners.map((c) => {
+          {portal.corners.map((c) => {
             const on = profile.worries.includes(c.id)
             return (
               <Button

@@ -1,17 +1,17 @@
 import { ThemeProvider } from '@mui/material'
-import type { Handed } from '@ochote/contract'
+import type { Portal } from '@ochote/contract'
 import { coneSchemes, type QuizPicture } from '@ochote/core'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { createMemoryRouter, RouterProvider } from 'react-router'
 import { afterEach, describe, expect, it } from 'vitest'
-import { handedQuery, queryClient } from '../../data/api/queries.ts'
+import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import { makeTheme } from '../../look/theme.ts'
 import { CornerPicture } from './corner-picture.tsx'
 import { StudentPage } from './student-page.tsx'
 
 const token = 't'.repeat(32)
-const handed = (change: Partial<Handed> = {}, language: 'en' | 'de' | null = null): Handed => ({
+const portal = (change: Partial<Portal> = {}, language: 'en' | 'de' | null = null): Portal => ({
   student: {
     id: 's',
     name: 'Imke Valderan',
@@ -38,8 +38,8 @@ const handed = (change: Partial<Handed> = {}, language: 'en' | 'de' | null = nul
   ...change,
 })
 
-const page = (data: Handed): string => {
-  queryClient.setQueryData(handedQuery(token).queryKey, data)
+const page = (data: Portal): string => {
+  queryClient.setQueryData(portalQuery(token).queryKey, data)
   const router = createMemoryRouter([{ path: '/s/:token', Component: StudentPage }], { initialEntries: [`/s/${token}`] })
   return renderToStaticMarkup(
     <QueryClientProvider client={queryClient}>
@@ -57,7 +57,7 @@ afterEach(() => queryClient.clear())
 
 describe('a student’s page', () => {
   it('greets by first name, shows what was acknowledged when, and asks for the rest', () => {
-    const text = page(handed())
+    const text = page(portal())
     expect(text).toContain('Hello Imke')
     expect(text).toContain('Flags acknowledged at 08:20')
     expect(text).toContain('Answer when you are called')
@@ -66,20 +66,20 @@ describe('a student’s page', () => {
   })
 
   it('leaves out parts that the school entered nothing for, but never safety or cones', () => {
-    const text = page(handed())
+    const text = page(portal())
     expect(text).not.toContain('Pits and passing')
     expect(text).toContain('Safety and rules')
     expect(text).toContain('Cones')
-    expect(page(handed({ parts: { ...handed().parts, pits: ['Wait for the hand.'] } }))).toContain('Pits and passing')
+    expect(page(portal({ parts: { ...portal().parts, pits: ['Wait for the hand.'] } }))).toContain('Pits and passing')
   })
 
   it('speaks the student’s language, English where none was chosen', () => {
-    expect(page(handed({}, 'de'))).toContain('Hallo Imke')
-    expect(page(handed({}, null))).toContain('Hello Imke')
+    expect(page(portal({}, 'de'))).toContain('Hallo Imke')
+    expect(page(portal({}, null))).toContain('Hello Imke')
   })
 
   it('tells how the quiz went so far', () => {
-    expect(page(handed({ drives: [], answered: { right: 5, asked: 8 } }))).toContain('5 of 8 right so far')
+    expect(page(portal({ drives: [], answered: { right: 5, asked: 8 } }))).toContain('5 of 8 right so far')
   })
 })
 

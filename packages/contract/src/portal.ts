@@ -2,9 +2,9 @@ import { briefingParts, type QuizAnswer, type QuizQuestion } from '@ochote/core'
 import { z } from 'zod'
 import { storedCircuitSchema } from './circuit.ts'
 import { flagSchema } from './day.ts'
-import { debriefSchema, readingId, traceSchema } from './debrief.ts'
-import { coneSchemeSchema } from './kit.ts'
+import { debriefSchema, importId, traceSchema } from './debrief.ts'
 import { runEventSchema, runSchema } from './run.ts'
+import { coneSchemeSchema } from './school-settings.ts'
 import { profileSchema, studentSchema } from './student.ts'
 import { vehicleSchema } from './vehicle.ts'
 
@@ -15,7 +15,7 @@ export type StudentLink = z.infer<typeof studentLinkSchema>
 const part = z.enum(briefingParts)
 
 /** All that a student's link shows. */
-export const handedSchema = z.object({
+export const portalSchema = z.object({
   student: studentSchema,
   date: z.string(),
   title: z.string(),
@@ -34,7 +34,7 @@ export const handedSchema = z.object({
     z.object({
       runId: z.string(),
       date: z.string(),
-      sentIn: z.boolean(),
+      submitted: z.boolean(),
       laps: z.number().int(),
       best_s: z.number().nullable(),
       words: z.number().int(),
@@ -42,10 +42,10 @@ export const handedSchema = z.object({
     }),
   ),
 })
-export type Handed = z.infer<typeof handedSchema>
+export type Portal = z.infer<typeof portalSchema>
 
 /** One own drive with all that it takes to look back on it, by the student's link. */
-export const handedDriveSchema = z.object({
+export const portalRunSchema = z.object({
   run: runSchema,
   circuit: storedCircuitSchema,
   vehicle: vehicleSchema,
@@ -53,21 +53,21 @@ export const handedDriveSchema = z.object({
   traces: z.array(traceSchema),
   events: z.array(runEventSchema),
 })
-export type HandedDrive = z.infer<typeof handedDriveSchema>
+export type PortalRun = z.infer<typeof portalRunSchema>
 
 /** How a student sends a log in; the id is made by the client, so that a resend is one drive. */
 export const sendLogQuery = z.object({
   id: z.uuid(),
   name: z.string().max(120).default('log'),
   date: z.iso.date(),
-  reading: readingId.optional(),
+  reading: importId.optional(),
 })
 
 /** What a student may change by the link. */
-export const handedProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })
+export const portalProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })
 
 /** Acknowledging one part, or answering the radio check; the id is made by the client. */
-export const handedAcknowledgeSchema = z.object({ id: z.uuid(), part: z.union([part, z.literal('radio')]) })
+export const portalAcknowledgeSchema = z.object({ id: z.uuid(), part: z.union([part, z.literal('radio')]) })
 
 const numbers = z.array(z.number())
 const question = z

@@ -16,13 +16,13 @@ import { FindingsList } from './findings-list.tsx'
 import { LapsTable } from './laps-table.tsx'
 import { Notes } from './notes.tsx'
 import { PassesOfCorner } from './passes-of-corner.tsx'
-import { PhasesBeside } from './phases-beside.tsx'
+import { PhaseDifferences } from './phase-differences.tsx'
 import { CarsLegend, type Match, PlaybackBar, TwoCars, useClockCursor } from './playback.tsx'
 import { type Panel, panels, TraceChart } from './trace-chart.tsx'
 import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
-import { type Beside, useBeside } from './use-beside.ts'
+import { type ComparedWith, useComparison } from './use-comparison.ts'
 import { useTraces } from './use-traces.ts'
-import { VideoBeside } from './video-beside.tsx'
+import { VideoPanel } from './video-panel.tsx'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'byInstructor' | 'notes' | 'observations' | 'tell'>
 
@@ -41,10 +41,10 @@ const panelWords: Record<Panel, string> = {
 }
 
 /** A choice as the value of a list. */
-const keyOf = (beside: Beside): string => JSON.stringify(beside)
+const keyOf = (comparedWith: ComparedWith): string => JSON.stringify(comparedWith)
 
 /** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
-export const Depth = ({
+export const LapAnalysis = ({
   run,
   plan,
   debrief,
@@ -59,7 +59,7 @@ export const Depth = ({
   pictureAt?: (pictureId: string) => string
 }) => {
   const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
-  const [beside, setBeside] = useState<Beside>({ kind: 'plan' })
+  const [comparedWith, setComparedWith] = useState<ComparedWith>({ kind: 'plan' })
   const [shown, setShown] = useState(usualPanels)
   const [near, setNear] = useState(false)
   const [everyLap, setEveryLap] = useState(false)
@@ -67,7 +67,7 @@ export const Depth = ({
   const { cornerId } = useLapSelection()
   const trace = useQuery(traceQuery(run.id, lap))
   const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceOfWire(trace.data), plan) : null), [trace.data, lap, plan])
-  const { options, reference, error } = useBeside(run, plan, debrief, lap, beside, events.byInstructor)
+  const { options, reference, error } = useComparison(run, plan, debrief, lap, comparedWith, events.byInstructor)
   const more = useOtherLaps(run, plan, debrief, lap, everyLap)
   const clock = useLapClock(driven?.lapTime_s ?? 0)
   useClockCursor(clock, plan, driven)
@@ -116,7 +116,7 @@ export const Depth = ({
         lap={lap}
         onLap={(next) => {
           setLap(next)
-          if (beside.kind === 'lap' && beside.lap === next) setBeside({ kind: 'plan' })
+          if (comparedWith.kind === 'lap' && comparedWith.lap === next) setComparedWith({ kind: 'plan' })
         }}
         byInstructor={events.byInstructor}
         {...(pictureAt ? {} : { onDriver: (of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver }) })}
@@ -134,9 +134,9 @@ export const Depth = ({
           <PickField
             label={`Compare lap ${lap} with`}
             width={300}
-            value={keyOf(beside)}
-            onPick={(key) => setBeside(options.find((o) => keyOf(o.beside) === key)?.beside ?? { kind: 'plan' })}
-            options={options.map((o) => [keyOf(o.beside), o.words])}
+            value={keyOf(comparedWith)}
+            onPick={(key) => setComparedWith(options.find((o) => keyOf(o.comparedWith) === key)?.comparedWith ?? { kind: 'plan' })}
+            options={options.map((o) => [keyOf(o.comparedWith), o.words])}
           />
         </Box>
         {panels.map((panel) => (
@@ -161,7 +161,7 @@ export const Depth = ({
       <LapBand plan={plan} height={150} compact layers={layers} />
       <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
       {driven && (
-        <VideoBeside
+        <VideoPanel
           plan={plan}
           debrief={debrief}
           lap={lap}
@@ -197,7 +197,7 @@ export const Depth = ({
           />
           {driven && reference && <CarsLegend lap={driven.name} reference={reference.name} />}
         </Box>
-        {driven && reference && <PhasesBeside plan={plan} lap={driven} reference={reference} />}
+        {driven && reference && <PhaseDifferences plan={plan} lap={driven} reference={reference} />}
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2, mt: 2 }}>
         <Box>

@@ -1,12 +1,12 @@
-import type { Day, Handed, HandedDrive, Run } from '@ochote/contract'
+import type { Day, Portal, PortalRun, Run } from '@ochote/contract'
 import { bestLapTime, isOwnLap, type RunEvent, runStateOf, type Student } from '@ochote/core'
 import type { DebriefService } from '../debrief/service.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
-import type { Told } from '../jobs/tasks.ts'
+import type { OnProgress } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 
 /** By one link no more logs are taken than this: it is a door without a lock. */
-const MOST_SENT = 20
+const MAX_SENT = 20
 
 /** What of a run is shown to its student: what was pinned, logged and said, not how the day was run. */
 const shownKinds: ReadonlySet<RunEvent['kind']> = new Set(['note', 'account', 'observation', 'lap-driver', 'undo'])
@@ -19,28 +19,28 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
     return run
   }
   return {
-    list: async (student: Student): Promise<Handed['drives']> => {
+    list: async (student: Student): Promise<Portal['drives']> => {
       const list = (await runs.list({ studentId: student.id })).filter((run) => run.hasLog)
       const ids = list.map((run) => run.id)
       const laps = await debriefs.lapsOf(ids)
       const events = await runs.eventsOf(ids)
       return Promise.all(
         list.map(async (run) => {
-          const told = events.get(run.id) ?? []
-          const own = (laps.get(run.id) ?? []).filter(isOwnLap(told))
+          const onProgress = events.get(run.id) ?? []
+          const own = (laps.get(run.id) ?? []).filter(isOwnLap(onProgress))
           return {
             runId: run.id,
             date: run.date,
-            sentIn: run.sentIn,
+            submitted: run.submitted,
             laps: own.length,
             best_s: bestLapTime(own),
-            words: runStateOf(told).notes.length,
+            words: runStateOf(onProgress).notes.length,
             sheet: await debriefs.sheetToken(run.id),
           }
         }),
       )
     },
-    whole: async (student: Student, runId: string): Promise<HandedDrive> => {
+    whole: async (student: Student, runId: string): Promise<PortalRun> => {
       const run = await own(student, runId)
       const debrief = await debriefs.byRun(run.id)
       if (!debrief) throw notFound('log')
@@ -61,12 +61,12 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
       student: Student,
       day: Day,
       vehicleId: string,
-      sent: { id: string; name: string; date: string; path: string; told?: Told | undefined },
+      sent: { id: string; name: string; date: string; path: string; onProgress?: OnProgress | undefined },
     ): Promise<void> => {
       const known = await runs.byId(sent.id)
       if (known && (known.studentId !== student.id || known.hasLog)) return
-      const before = (await runs.list({ studentId: student.id, dayId: day.id })).filter((run) => run.sentIn)
-      if (before.length >= MOST_SENT)
+      const before = (await runs.list({ studentId: student.id, dayId: day.id })).filter((run) => run.submitted)
+      if (before.length >= MAX_SENT)
         throw new HttpProblem(
           429,
           'too-many-logs',
@@ -84,12 +84,12 @@ export const drivesOf = ({ runs, debriefs, circuits, vehicles }: Stores, service
         instructorId: null,
         settings,
         startedAt,
-        sentIn: true,
+        submitted: true,
       })
       await runs.end(sent.id, startedAt)
       try {
         const run = await own(student, sent.id)
-        await service.takeLog(run, { source: `sent in: ${sent.name}`, log: { source: { path: sent.path } }, told: sent.told })
+        await service.takeLog(run, { source: `sent in: ${sent.name}`, log: { source: { path: sent.path } }, onProgress: sent.onProgress })
       } catch (error) {
         await runs.remove(sent.id)
         throw error

@@ -7,7 +7,7 @@ export type LogQuality = {
   offsetNoise_m: number
   drift_m: number
   /** How far all laps together may lie to a side, where the circuit has no place on the globe (1σ). */
-  placeDoubt_m: number
+  positionUncertainty_m: number
   /** Laps whose mean the drift was held against. */
   laps: number
   wheelNoise_1pm: number
@@ -21,12 +21,12 @@ export type LogQuality = {
  * Twice the standard error of each kind of quantity; what thresholds are widened by. Offsets err more the longer the corner
  * keeps from the straights on which the receiver's drift can be seen.
  */
-export type Doubt = {
+export type Uncertainty = {
   offset_m: (away_s: number) => number
   /** The same against the edges of the road, where what all laps have in common counts too. */
   edge_m: (away_s: number) => number
   /** How far two places of one pass err apart, by the time between them. */
-  blur_m: (apart_s: number) => number
+  blur_m: (timeBetween_s: number) => number
   along_m: (speed_mps: number) => number
   time_s: number
   share: number

@@ -21,7 +21,7 @@ import { lineWords } from '../../shared/plan/line-words.ts'
 const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
 
 /** Who else drives to these cones, and what the compromise means for each. */
-export const ForWhom = ({
+export const AudienceEditor = ({
   plan,
   work,
   shared,
@@ -122,7 +122,7 @@ export const ForWhom = ({
             <TableRow>
               <TableCell>Corner</TableCell>
               <TableCell>Cone</TableCell>
-              {shared[0].forWhom.map((f) => (
+              {shared[0].audience.map((f) => (
                 <TableCell key={f.label}>{f.label}</TableCell>
               ))}
             </TableRow>
@@ -132,7 +132,7 @@ export const ForWhom = ({
               <TableRow key={g.groupId} sx={g.fits ? {} : { '& td': { color: 'warning.main', fontWeight: 600 } }}>
                 <TableCell>{nameOf(g.cornerId)}</TableCell>
                 <TableCell>{coneNames[g.kind]}</TableCell>
-                {g.forWhom.map((f) => (
+                {g.audience.map((f) => (
                   <TableCell key={f.label} className="figures">
                     {sharedInWords(f)}
                   </TableCell>
@@ -147,7 +147,7 @@ export const ForWhom = ({
 }
 
 /** What a shared cone means for one of those it serves. */
-const sharedInWords = ({ wait_s, off_m }: SharedGroup['forWhom'][number]): string => {
+const sharedInWords = ({ wait_s, off_m }: SharedGroup['audience'][number]): string => {
   if (off_m === null) return 'not needed'
   if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `${wait_s.toFixed(1)} s after the cone`
   const whole = Math.abs(Math.round(off_m))

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react'
 
 /** A page for a tablet on the knee: all of the screen, nothing to scroll. */
-export const KneePage = ({ children, label }: { children: ReactNode; label?: string }) => (
+export const TabletPage = ({ children, label }: { children: ReactNode; label?: string }) => (
   <Box
     component="main"
     aria-label={label}
@@ -19,7 +19,7 @@ export type Tile = {
   under?: string | undefined
   number?: number
   tone?: 'plain' | 'shown' | 'chosen' | 'quiet'
-  onTouch: () => void
+  onTap: () => void
 }
 
 const toneLook = {
@@ -30,19 +30,19 @@ const toneLook = {
 } as const
 
 /** Big targets in a grid; a touch is answered by the target itself at once. */
-export const Tiles = ({ tiles, columns = 3, least = 76 }: { tiles: readonly Tile[]; columns?: 2 | 3; least?: number }) => (
+export const Tiles = ({ tiles, columns = 3, least: min = 76 }: { tiles: readonly Tile[]; columns?: 2 | 3; least?: number }) => (
   <Box
     sx={{
       display: 'grid',
       gridTemplateColumns: { xs: '1fr 1fr', md: columns === 3 ? '1fr 1fr 1fr' : '1fr 1fr' },
-      gridAutoRows: `minmax(${least}px, 1fr)`,
+      gridAutoRows: `minmax(${min}px, 1fr)`,
       gap: 1.25,
       flex: 1,
       minHeight: 0,
     }}
   >
     {tiles.map((tile) => (
-      <TouchTile key={tile.id} tile={tile} least={least} />
+      <TouchTile key={tile.id} tile={tile} least={min} />
     ))}
   </Box>
 )
@@ -50,7 +50,7 @@ export const Tiles = ({ tiles, columns = 3, least = 76 }: { tiles: readonly Tile
 /** How long a touched target stays marked (ms). */
 const MARKED_MS = 500
 
-const TouchTile = ({ tile, least }: { tile: Tile; least: number }) => {
+const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
   const [touched, setTouched] = useState(0)
   useEffect(() => {
     if (!touched) return
@@ -65,7 +65,7 @@ const TouchTile = ({ tile, least }: { tile: Tile; least: number }) => {
       data-touched={touched > 0}
       onClick={() => {
         setTouched((n) => n + 1)
-        tile.onTouch()
+        tile.onTap()
       }}
       sx={{
         fontSize: 28,
@@ -73,7 +73,7 @@ const TouchTile = ({ tile, least }: { tile: Tile; least: number }) => {
         justifyContent: 'flex-start',
         textAlign: 'left',
         gap: 1.5,
-        minHeight: least,
+        minHeight: min,
         ...look.sx,
         ...(touched ? { outline: '5px solid', outlineColor: 'primary.main', outlineOffset: '-5px' } : {}),
       }}
@@ -110,7 +110,7 @@ export const LastLine = ({ words, onUndo }: { words: string; onUndo: (() => void
 )
 
 /** Keys of a screen on the knee: `onKey` says whether a key meant something. Held keys and those of the browser mean nothing. */
-export const useKneeKeys = (onKey: (key: string) => boolean): void =>
+export const useTabletKeys = (onKey: (key: string) => boolean): void =>
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       if (!event.repeat && !event.ctrlKey && !event.metaKey && onKey(event.key)) event.preventDefault()

@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react'
-import type { EventQueue, KeptEvent } from './event-queue.ts'
+import type { EventQueue, QueuedEvent } from './event-queue.ts'
 
 /** Events on this device joined with those of the server: what waits is sent now and whenever the network is back. */
-export const useKeptEvents = <E>(queue: EventQueue<E>, about: string, remote: readonly E[] | undefined): KeptEvent<E>[] => {
-  const [kept, setKept] = useState<KeptEvent<E>[]>([])
+export const useQueuedEvents = <E>(queue: EventQueue<E>, about: string, remote: readonly E[] | undefined): QueuedEvent<E>[] => {
+  const [kept, setKept] = useState<QueuedEvent<E>[]>([])
   useEffect(() => queue.watch(about, setKept), [queue, about])
   useEffect(() => {
     if (remote) void queue.adopt(remote)

@@ -5,13 +5,13 @@ import { TOUCH_G } from '../drive/trajectory.ts'
 import type { Plan } from '../plan/plan.ts'
 import { gripShareUsed, resistance } from '../profile/grip.ts'
 import { loadsOn } from '../profile/path.ts'
-import type { BankPiece } from './bank.ts'
 import { type LapTimes, type Phases, phasesOf } from './phases.ts'
-import { heldPlan } from './reference.ts'
+import { referencePlan } from './reference.ts'
+import type { LapPiece } from './theoretical-best.ts'
 
 /** Time by phase of each corner of a lap against any other, the corners laid by the plan. */
-export const phasesBeside = (plan: Plan, driven: LapTimes, reference: LapTimes): { cornerId: string; phases_s: Phases }[] => {
-  const { frames } = heldPlan(plan)
+export const phaseDifferences = (plan: Plan, driven: LapTimes, reference: LapTimes): { cornerId: string; phases_s: Phases }[] => {
+  const { frames } = referencePlan(plan)
   return plan.corners.map((corner, k) => ({ cornerId: corner.id, phases_s: phasesOf(plan.circuit, frames, k, driven, reference) }))
 }
 
@@ -37,7 +37,7 @@ export const gripOfTrace = ({ circuit, vehicle }: Pick<Plan, 'circuit' | 'vehicl
 }
 
 /** The ideal lap out of its pieces, as one lap: each stretch from the lap that it is taken from, with the time running on. */
-export const splicedTrace = (circuit: Circuit, pieces: readonly BankPiece[], laps: ReadonlyMap<number, LapTrace>): LapTrace | null => {
+export const splicedTrace = (circuit: Circuit, pieces: readonly LapPiece[], laps: ReadonlyMap<number, LapTrace>): LapTrace | null => {
   const [first] = pieces
   const any = first && laps.get(first.lap)
   if (!any || pieces.some((p) => !laps.has(p.lap))) return null
@@ -64,7 +64,7 @@ export const splicedTrace = (circuit: Circuit, pieces: readonly BankPiece[], lap
 }
 
 /** The piece in which a station lies. */
-const pieceAt = (circuit: Circuit, pieces: readonly BankPiece[], i: number): BankPiece =>
+const pieceAt = (circuit: Circuit, pieces: readonly LapPiece[], i: number): LapPiece =>
   pieces.find((p) => i * circuit.step_m < p.to_m - 1e-6) ?? pieces[pieces.length - 1]
 
 /** The brake of one pass from its first touch on: metres since it, and the demand (g). */

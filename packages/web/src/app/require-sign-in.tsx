@@ -24,7 +24,7 @@ const sendWhatWaits = async (): Promise<void> => {
  * Lets signed-in people through and shows everybody else the way in. A run in progress stays open to whoever was signed in on
  * this device, even when the server has forgotten them: what they log is kept here until they sign in again.
  */
-export const Gate = () => {
+export const RequireSignIn = () => {
   const session = useQuery(sessionQuery)
   const { pathname } = useLocation()
   const account = session.data?.account

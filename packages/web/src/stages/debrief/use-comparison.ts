@@ -7,13 +7,13 @@ import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 
 /** What a lap is compared with: the plan, the best of each corner, another lap of this log, or a lap of another run. */
-export type Beside = { kind: 'plan' } | { kind: 'bank' } | { kind: 'lap'; lap: number } | { kind: 'run'; runId: string; lap: number }
+export type ComparedWith = { kind: 'plan' } | { kind: 'bank' } | { kind: 'lap'; lap: number } | { kind: 'run'; runId: string; lap: number }
 
 /** One choice: `name` for charts and sentences, `words` for the list, with the lap time. */
-export type BesideOption = { beside: Beside; name: string; words: string }
+export type ComparisonOption = { comparedWith: ComparedWith; name: string; words: string }
 
 /** True if two choices are the same. */
-export const isSameBeside = (a: Beside, b: Beside): boolean => JSON.stringify(a) === JSON.stringify(b)
+const isSameComparison = (a: ComparedWith, b: ComparedWith): boolean => JSON.stringify(a) === JSON.stringify(b)
 
 const kindWords: Record<ReferenceLap['kind'], (r: ReferenceLap) => string> = {
   own: (r) => `own lap ${r.lap} of ${r.date}`,
@@ -22,31 +22,41 @@ const kindWords: Record<ReferenceLap['kind'], (r: ReferenceLap) => string> = {
 }
 
 /** Lap and run of a choice, where it is one. */
-const lapOf = (run: Run, beside: Beside): { runId: string; lap: number } | null => {
-  if (beside.kind === 'lap') return { runId: run.id, lap: beside.lap }
-  return beside.kind === 'run' ? { runId: beside.runId, lap: beside.lap } : null
+const lapOf = (run: Run, comparedWith: ComparedWith): { runId: string; lap: number } | null => {
+  if (comparedWith.kind === 'lap') return { runId: run.id, lap: comparedWith.lap }
+  return comparedWith.kind === 'run' ? { runId: comparedWith.runId, lap: comparedWith.lap } : null
 }
 
 /** What a lap can be held against, and the one chosen as columns; null while it is read. */
-export const useBeside = (run: Run, plan: Plan, debrief: Debrief, lap: number, beside: Beside, byInstructor: ReadonlySet<number>) => {
+export const useComparison = (
+  run: Run,
+  plan: Plan,
+  debrief: Debrief,
+  lap: number,
+  comparedWith: ComparedWith,
+  byInstructor: ReadonlySet<number>,
+) => {
   const references = useQuery(referencesQuery(run.id))
-  const chosen = lapOf(run, beside)
+  const chosen = lapOf(run, comparedWith)
   const other = useQuery({ ...traceQuery(chosen?.runId ?? run.id, chosen?.lap ?? lap), enabled: chosen !== null })
-  const { bank } = debrief.review
-  const bankLaps = useMemo(() => (beside.kind === 'bank' && bank ? [...new Set(bank.pieces.map((p) => p.lap))] : []), [beside, bank])
-  const pieces = useTraces(run.id, bankLaps)
-  const options = useMemo((): BesideOption[] => {
+  const { theoreticalBest } = debrief.review
+  const bestLaps = useMemo(
+    () => (comparedWith.kind === 'bank' && theoreticalBest ? [...new Set(theoreticalBest.pieces.map((p) => p.lap))] : []),
+    [comparedWith, theoreticalBest],
+  )
+  const pieces = useTraces(run.id, bestLaps)
+  const options = useMemo((): ComparisonOption[] => {
     const own = (references.data ?? []).filter((r) => r.kind === 'own')
-    const best = own.reduce<ReferenceLap | null>((least, r) => (least === null || r.time_s < least.time_s ? r : least), null)
+    const best = own.reduce<ReferenceLap | null>((min, r) => (min === null || r.time_s < min.time_s ? r : min), null)
     const here = bestLapTime(debrief.laps.filter((l) => !byInstructor.has(l.lap))) ?? Number.POSITIVE_INFINITY
-    const option = (beside: Beside, name: string, time_s: number): BesideOption => ({
-      beside,
+    const option = (comparedWith: ComparedWith, name: string, time_s: number): ComparisonOption => ({
+      comparedWith,
       name,
       words: `${name}, ${formatLapTime(time_s)}`,
     })
     return [
       option({ kind: 'plan' }, 'the plan', plan.profile.lapTime_s),
-      ...(bank ? [option({ kind: 'bank' }, 'best of each corner', bank.ideal_s)] : []),
+      ...(theoreticalBest ? [option({ kind: 'bank' }, 'best of each corner', theoreticalBest.ideal_s)] : []),
       ...debrief.laps
         .filter((l) => l.lap !== lap)
         .map((l) => option({ kind: 'lap', lap: l.lap }, `${byInstructor.has(l.lap) ? 'instructor’s lap' : 'lap'} ${l.lap}`, l.time_s)),
@@ -58,13 +68,13 @@ export const useBeside = (run: Run, plan: Plan, debrief: Debrief, lap: number, b
         ),
       ),
     ]
-  }, [plan, bank, debrief.laps, lap, references.data, byInstructor])
-  const name = options.find((option) => isSameBeside(option.beside, beside))?.name ?? 'lap'
+  }, [plan, theoreticalBest, debrief.laps, lap, references.data, byInstructor])
+  const name = options.find((option) => isSameComparison(option.comparedWith, comparedWith))?.name ?? 'lap'
   const trace = useMemo((): LapTrace | null => {
-    if (beside.kind === 'plan') return planTrace(plan)
-    if (beside.kind === 'bank') return bank ? splicedTrace(plan.circuit, bank.pieces, pieces) : null
+    if (comparedWith.kind === 'plan') return planTrace(plan)
+    if (comparedWith.kind === 'bank') return theoreticalBest ? splicedTrace(plan.circuit, theoreticalBest.pieces, pieces) : null
     return other.data ? traceOfWire(other.data) : null
-  }, [beside, plan, other.data, bank, pieces])
+  }, [comparedWith, plan, other.data, theoreticalBest, pieces])
   const reference = useMemo((): ChartLap | null => (trace ? chartLap(name, trace, plan) : null), [trace, name, plan])
   return { options, reference, error: references.error ?? other.error }
 }

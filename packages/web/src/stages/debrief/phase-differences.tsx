@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material'
-import { type Plan, phaseNames, phasesBeside } from '@ochote/core'
+import { type Plan, phaseDifferences, phaseNames } from '@ochote/core'
 import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import type { ChartLap } from './trace-columns.ts'
@@ -28,11 +28,11 @@ export const phaseSentence = (phases_s: readonly number[]): string => {
 }
 
 /** Time by corner and phase of a lap beside another; the corner that lost most is in heavy type. */
-export const PhasesBeside = ({ plan, lap, reference }: { plan: Plan; lap: ChartLap; reference: ChartLap }) => {
+export const PhaseDifferences = ({ plan, lap, reference }: { plan: Plan; lap: ChartLap; reference: ChartLap }) => {
   const { cornerId, selectCorner, moveTo } = useLapSelection()
-  const rows = useMemo(() => phasesBeside(plan, lap, reference), [plan, lap, reference])
+  const rows = useMemo(() => phaseDifferences(plan, lap, reference), [plan, lap, reference])
   const total = (phases: readonly number[]): number => phases.reduce((a, b) => a + b, 0)
-  const most = Math.max(...rows.map((r) => total(r.phases_s)))
+  const max = Math.max(...rows.map((r) => total(r.phases_s)))
   const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
   const chosen = rows.find((r) => r.cornerId === cornerId)
   return (
@@ -72,7 +72,7 @@ export const PhasesBeside = ({ plan, lap, reference }: { plan: Plan; lap: ChartL
               sx={{
                 cursor: 'pointer',
                 backgroundColor: row.cornerId === cornerId ? 'var(--accentWash)' : 'transparent',
-                fontWeight: total(row.phases_s) === most && most > WORTH_S ? 720 : 400,
+                fontWeight: total(row.phases_s) === max && max > WORTH_S ? 720 : 400,
               }}
             >
               <td>{nameOf(row.cornerId)}</td>

@@ -50,22 +50,21 @@ const thresholdNames = Object.keys(ownThresholds) as [OwnThreshold, ...OwnThresh
 /** What counts as a mistake in this school, where it is not as usual. */
 export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.number()).superRefine((own, context) => {
   for (const [name, value] of Object.entries(own)) {
-    const [least, most] = thresholdRange(name as OwnThreshold)
-    if (!(value >= least && value <= most))
-      context.addIssue({ code: 'custom', path: [name], message: `Give a value from ${least} to ${most}` })
+    const [min, max] = thresholdRange(name as OwnThreshold)
+    if (!(value >= min && value <= max)) context.addIssue({ code: 'custom', path: [name], message: `Give a value from ${min} to ${max}` })
   }
 })
 
 /** What a school has beside its days: its own schemes and phrase books, the cones in the shed, colours kept for pits and hazards, what counts as a mistake. */
-export const kitSchema = z.object({
+export const schoolSettingsSchema = z.object({
   schemes: z.array(coneSchemeSchema).max(40).default([]),
   phraseBooks: z.array(phraseBookSchema).max(40).default([]),
   stock: z.partialRecord(colour, z.number().int().min(0).max(2000)).default({}),
   reserved: z.array(colour).default([]),
   thresholds: ownThresholdsSchema.default({}),
 })
-export type Kit = z.infer<typeof kitSchema>
+export type SchoolSettings = z.infer<typeof schoolSettingsSchema>
 
-/** The stored kit; a write names the version it was made from. */
-export const storedKitSchema = z.object({ version: z.number().int(), kit: kitSchema })
-export type StoredKit = z.infer<typeof storedKitSchema>
+/** The stored school settings; a write names the version it was made from. */
+export const storedSchoolSettingsSchema = z.object({ version: z.number().int(), schoolSettings: schoolSettingsSchema })
+export type StoredSchoolSettings = z.infer<typeof storedSchoolSettingsSchema>

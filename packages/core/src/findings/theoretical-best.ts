@@ -3,13 +3,13 @@ import { wrapStation } from '../circuit/station.ts'
 import type { LapTrace } from '../drive/lap-trace.ts'
 
 /** A piece of an ideal lap: which lap it is taken from, over which stretch (m), and the time it takes (s). */
-export type BankPiece = { lap: number; from_m: number; to_m: number; time_s: number }
+export type LapPiece = { lap: number; from_m: number; to_m: number; time_s: number }
 
 /**
  * Time in the bank: the quickest lap that can be put together out of pieces really driven, where one piece joins the next
  * in speed and in place; and the quickest lap itself.
  */
-export type Bank = { ideal_s: number; best_s: number; pieces: BankPiece[] }
+export type TheoreticalBest = { ideal_s: number; best_s: number; pieces: LapPiece[] }
 
 /** Pieces join where speed and place differ by no more than a driver would not notice. */
 const JOINS = { speed_mps: 0.8, offset_m: 1.2 } as const
@@ -22,7 +22,11 @@ const timeTo = (circuit: Circuit, trace: LapTrace, i: number): number => (i >= c
  * (dynamic programming: at each join the best time of arriving in each lap). Laps with a silence in them are left out.
  * Null where there are fewer than two. Cost: stretches × laps².
  */
-export const idealLap = (circuit: Circuit, laps: readonly { lap: number; trace: LapTrace }[], begins_m: readonly number[]): Bank | null => {
+export const idealLap = (
+  circuit: Circuit,
+  laps: readonly { lap: number; trace: LapTrace }[],
+  begins_m: readonly number[],
+): TheoreticalBest | null => {
   const whole = laps.filter(({ trace }) => trace.known.every((k) => k === 1))
   if (whole.length < 2) return null
   const inner = [...new Set(begins_m.map((m) => Math.round(wrapStation(m, circuit.length_m) / circuit.step_m)))]
@@ -39,9 +43,7 @@ export const idealLap = (circuit: Circuit, laps: readonly { lap: number; trace: 
   let best = whole.map((_, k) => piece(k, 0))
   const from: number[][] = []
   for (let at = 1; at + 1 < joins.length; at++) {
-    const before = whole.map((_, k) =>
-      whole.reduce((least, _one, j) => ((j === k || fits(j, k, at)) && best[j] < best[least] ? j : least), k),
-    )
+    const before = whole.map((_, k) => whole.reduce((min, _one, j) => ((j === k || fits(j, k, at)) && best[j] < best[min] ? j : min), k))
     best = whole.map((_, k) => best[before[k]] + piece(k, at))
     from.push(before)
   }

@@ -1,6 +1,6 @@
 import { IDLE_G, TOUCH_G } from '../drive/trajectory.ts'
 import { thresholds as t } from '../findings/thresholds.ts'
-import { type Around, type Braking, type KeyCorner, least, type Say, TOUCH_KEPT_S } from './answer-key-corner.ts'
+import { type Around, type Braking, type KeyCorner, min, type Say, TOUCH_KEPT_S } from './answer-key-corner.ts'
 
 /** From the first touch to the hardest braking (s). */
 const buildOf = (around: Around, { on, peak_g }: Braking): number => {
@@ -45,7 +45,7 @@ const fallOf = (around: Around, { on, off, peak_g }: Braking): { at: number; tim
 export const brakeShown = (c: KeyCorner, say: Say): void => {
   const { plan, place, own, ref, stations, marks, brake, wantedBrake: wanted } = c
   const { circuit, settings } = plan
-  const slowest = (around: Around): number => least(around.speed, place.turnIn - stations(10), stations(60)).value
+  const slowest = (around: Around): number => min(around.speed, place.turnIn - stations(10), stations(60)).value
   say('brake-over', 1 - slowest(own) / slowest(ref), t.overSlowed)
   if (!brake || !wanted) return
   const speed_mps = ref.speed(wanted.on)
@@ -136,7 +136,7 @@ export const gearsShown = ({ place, own, ref, stations, marks }: KeyCorner, say:
     while (differs(to) && to - j < 100) to++
     return own.clock(to) - own.clock(from) < t.shift_s ? null : { own: own.gear(j), wanted: ref.gear(j) }
   }
-  if (at(Math.max(0, least(ref.speed, place.turnIn, stations(60)).at))) {
+  if (at(Math.max(0, min(ref.speed, place.turnIn, stations(60)).at))) {
     say('wrong-gear', 2, 1)
     return
   }

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type Cone, type ConeHands, type CornerNumbers, handDifference, LEAST_GRACE_S, type Mark, markOf, type Plan } from '@ochote/core'
+import { type Cone, type ConeEdits, type CornerMetrics, editDifference, type Mark, MIN_GRACE_S, markOf, type Plan } from '@ochote/core'
 import { figures } from '../../look/theme.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
@@ -8,7 +8,7 @@ import { movesInWords } from './cone-words.ts'
 const signed = (value: number, digits: number): string => `${value < -1e-9 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`
 
 /** Moves one group of cones by hand: metres along and across, locked where it stands; the computed place stays as a ghost. */
-export const ConeHand = ({
+export const ConeEditor = ({
   plan,
   cones,
   groupId,
@@ -21,16 +21,16 @@ export const ConeHand = ({
   plan: Plan
   cones: readonly Cone[]
   groupId: string
-  hands: ConeHands
-  numbers: CornerNumbers | undefined
+  hands: ConeEdits
+  numbers: CornerMetrics | undefined
   canChange: boolean
-  onChange: (hands: { nudges: ConeHands['nudges']; locks: ConeHands['locks'] }) => void
+  onChange: (hands: { nudges: ConeEdits['nudges']; locks: ConeEdits['locks'] }) => void
   onClose: () => void
 }) => {
   const cone = cones.filter((c) => c.groupId === groupId).at(-1)
   if (!cone) return null
   const mark = markOf(plan.marks, cone.cornerId, cone.kind as Mark['kind'])
-  const difference = handDifference(cone, mark?.speed_mps ?? 1, plan.circuit.length_m)
+  const difference = editDifference(cone, mark?.speed_mps ?? 1, plan.circuit.length_m)
   const nudge = hands.nudges[groupId] ?? { along_m: 0, across_m: 0 }
   const locked = hands.locks[groupId] !== undefined
   const grace_s = numbers?.grace && difference.grace_s !== null ? numbers.grace.time_s + difference.grace_s : null
@@ -97,9 +97,9 @@ export const ConeHand = ({
         {difference.grace_s !== null ? `, ${signed(difference.grace_s, 2)} s of grace` : ''}
         {grace_s === null ? '' : ` (${grace_s.toFixed(2)} s left)`}
       </Typography>
-      {grace_s !== null && grace_s < LEAST_GRACE_S && difference.along_m > 0.05 && (
+      {grace_s !== null && grace_s < MIN_GRACE_S && difference.along_m > 0.05 && (
         <Typography variant="body2" sx={{ color: 'warning.main', fontWeight: 600 }}>
-          {`Later than the plan advises: less than ${LEAST_GRACE_S} s of grace are left here.`}
+          {`Later than the plan advises: less than ${MIN_GRACE_S} s of grace are left here.`}
         </Typography>
       )}
       {!canChange && (

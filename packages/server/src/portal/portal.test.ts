@@ -1,4 +1,4 @@
-import { dayPlanSchema, type Handed, type Quiz } from '@ochote/contract'
+import { dayPlanSchema, type Portal, type Quiz } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
@@ -19,10 +19,10 @@ describe('a student’s link', () => {
     const token = await giveLink('pia-lindqvaern')
     expect(token.length).toBeGreaterThanOrEqual(32)
     expect(await giveLink('pia-lindqvaern')).toBe(token)
-    expect((await server.agent.get(`/api/handed/${token}`)).status).toBe(200)
+    expect((await server.agent.get(`/api/portal/${token}`)).status).toBe(200)
     const left = await server.agent.delete(`/api/days/${today}/links/pia-lindqvaern`)
     expect(left.body).toEqual([])
-    const gone = await server.agent.get(`/api/handed/${token}`)
+    const gone = await server.agent.get(`/api/portal/${token}`)
     expect(gone.status).toBe(404)
     expect(gone.body).toMatchObject({ code: 'link-withdrawn', remedy: expect.stringContaining('new one') })
     expect(await giveLink('pia-lindqvaern')).not.toBe(token)
@@ -31,30 +31,30 @@ describe('a student’s link', () => {
   it('shows the student’s own things without signing in, and nobody else’s', async () => {
     const token = await giveLink('imke-valderan')
     const stranger = await startStranger()
-    const { body } = await stranger.get(`/api/handed/${token}`)
-    const handed = body as Handed
-    expect(handed.student.name).toBe('Imke Valderan')
-    expect(handed.corners).toHaveLength(11)
-    expect(handed.parts.pits.length).toBeGreaterThan(2)
-    expect(Object.keys(handed.acknowledged)).toContain('flags')
+    const { body } = await stranger.get(`/api/portal/${token}`)
+    const portal = body as Portal
+    expect(portal.student.name).toBe('Imke Valderan')
+    expect(portal.corners).toHaveLength(11)
+    expect(portal.parts.pits.length).toBeGreaterThan(2)
+    expect(Object.keys(portal.acknowledged)).toContain('flags')
     expect(JSON.stringify(body)).not.toContain('Rashid')
     expect((await stranger.get('/api/students')).status).toBe(401)
-    expect((await stranger.get(`/api/handed/${'x'.repeat(32)}`)).status).toBe(404)
+    expect((await stranger.get(`/api/portal/${'x'.repeat(32)}`)).status).toBe(404)
   })
 
   it('takes acknowledgements once, with their time, and a profile that can be emptied again', async () => {
     const token = await giveLink('tomas-wrenfield')
     const id = uuid()
-    for (const _ of [1, 2]) await server.agent.post(`/api/handed/${token}/acknowledge`).send({ id, part: 'safety' })
+    for (const _ of [1, 2]) await server.agent.post(`/api/portal/${token}/acknowledge`).send({ id, part: 'safety' })
     const events = (await server.agent.get(`/api/days/${today}/events`)).body as { id: string }[]
     expect(events.filter((e) => e.id === id)).toHaveLength(1)
-    const radio = await server.agent.post(`/api/handed/${token}/acknowledge`).send({ id: uuid(), part: 'radio' })
+    const radio = await server.agent.post(`/api/portal/${token}/acknowledge`).send({ id: uuid(), part: 'radio' })
     expect(radio.body.radioHeard).toMatch(/^20\d\d-/)
     const profile = { experience: 'None', car: '', goals: '', worries: ['T6'], language: 'de' }
-    const told = await server.agent.put(`/api/handed/${token}/profile`).send({ profile, talk: 'quiet', units: 'metric' })
+    const told = await server.agent.put(`/api/portal/${token}/profile`).send({ profile, talk: 'quiet', units: 'metric' })
     expect(told.body.student).toMatchObject({ talk: 'quiet', profile: { experience: 'None', language: 'de' } })
     const empty = { experience: '', car: '', goals: '', worries: [], language: null }
-    await server.agent.put(`/api/handed/${token}/profile`).send({ profile: empty, talk: 'guided', units: 'metric' })
+    await server.agent.put(`/api/portal/${token}/profile`).send({ profile: empty, talk: 'guided', units: 'metric' })
     expect((await server.stores.students.byId('tomas-wrenfield'))?.profile).toEqual(empty)
   })
 })
@@ -69,13 +69,13 @@ const startStranger = async () => {
 describe('the recall quiz by a link', () => {
   it('asks without answers, judges each, keeps it, and brings back what was missed', async () => {
     const token = await giveLink('yuna-tressider')
-    const quiz = (await server.agent.get(`/api/handed/${token}/quiz`)).body as Quiz
+    const quiz = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
     expect(quiz.questions).toHaveLength(6)
     expect(JSON.stringify(quiz)).not.toMatch(/"key"|"right"/)
     const [question] = quiz.questions
     const ask = (choice: number) =>
       server.agent
-        .post(`/api/handed/${token}/quiz`)
+        .post(`/api/portal/${token}/quiz`)
         .send({ id: uuid(), seed: quiz.seed, questionId: question.id, answer: { form: 'choose', choice } })
     const told = await ask(0)
     expect(told.status).toBe(200)
@@ -83,13 +83,13 @@ describe('the recall quiz by a link', () => {
     expect(told.body.right).toBe(right === 0)
     expect((await ask(right)).body.right).toBe(true)
     expect((await ask((right + 1) % question.choices.length)).body.right).toBe(false)
-    const { answered } = (await server.agent.get(`/api/handed/${token}`)).body as Handed
+    const { answered } = (await server.agent.get(`/api/portal/${token}`)).body as Portal
     expect(answered.asked).toBe(3)
     for (const other of quiz.questions.slice(1, 4))
       await server.agent
-        .post(`/api/handed/${token}/quiz`)
+        .post(`/api/portal/${token}/quiz`)
         .send({ id: uuid(), seed: quiz.seed, questionId: other.id, answer: { form: 'choose', choice: 0 } })
-    const next = (await server.agent.get(`/api/handed/${token}/quiz`)).body as Quiz
+    const next = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
     expect(next.questions[0].id).toBe(question.id)
   }, 60_000)
 
@@ -97,7 +97,7 @@ describe('the recall quiz by a link', () => {
     const token = await giveLink('yuna-tressider')
     const before = ((await server.agent.get(`/api/days/${today}/events`)).body as unknown[]).length
     const answer = { id: uuid(), seed: 1, questionId: 'gear T99', answer: { form: 'choose', choice: 0 } }
-    const refused = await server.agent.post(`/api/handed/${token}/quiz`).send(answer)
+    const refused = await server.agent.post(`/api/portal/${token}/quiz`).send(answer)
     expect(refused.status).toBe(422)
     expect(refused.body.code).toBe('question-unknown')
     expect(((await server.agent.get(`/api/days/${today}/events`)).body as unknown[]).length).toBe(before)
@@ -106,13 +106,15 @@ describe('the recall quiz by a link', () => {
 
 describe('the kit', () => {
   it('is a versioned document: a write from an older version is refused', async () => {
-    const { version, kit } = (await server.agent.get('/api/kit')).body
-    expect(kit.stock.pink).toBe(9)
-    const first = await server.agent.put('/api/kit').send({ version, kit: { ...kit, stock: { pink: 4 } } })
-    expect(first.body).toMatchObject({ version: version + 1, kit: { stock: { pink: 4 } } })
-    const late = await server.agent.put('/api/kit').send({ version, kit })
+    const { version, schoolSettings } = (await server.agent.get('/api/school-settings')).body
+    expect(schoolSettings.stock.pink).toBe(9)
+    const first = await server.agent
+      .put('/api/school-settings')
+      .send({ version, schoolSettings: { ...schoolSettings, stock: { pink: 4 } } })
+    expect(first.body).toMatchObject({ version: version + 1, schoolSettings: { stock: { pink: 4 } } })
+    const late = await server.agent.put('/api/school-settings').send({ version, schoolSettings })
     expect(late.status).toBe(409)
-    expect((await server.agent.get('/api/kit')).body.kit.stock).toEqual({ pink: 4 })
+    expect((await server.agent.get('/api/school-settings')).body.schoolSettings.stock).toEqual({ pink: 4 })
   })
 })
 

@@ -1,4 +1,4 @@
-import { api, type Day, type Handed, type StudentLink } from '@ochote/contract'
+import { api, type Day, type Portal, type StudentLink } from '@ochote/contract'
 import {
   type BriefingPart,
   coneSchemes,
@@ -10,14 +10,14 @@ import {
   seedOf,
   vehicleOfStudent,
 } from '@ochote/core'
-import type { LogReadings } from '../debrief/readings.ts'
+import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { QuizInput } from '../jobs/quiz.ts'
 import type { Stores } from '../stores.ts'
-import { drivesOf } from './drives.ts'
+import { drivesOf } from './portal-runs.ts'
 
 /** What a link leads to. */
 type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[] }
@@ -26,9 +26,9 @@ type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[
 const ROUND = 6
 
 /** Students' links: giving and withdrawing them, and all that a student does by one. */
-export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService, readings: LogReadings): void => {
+export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService, imports: ImportProgressBoard): void => {
   const drives = drivesOf(stores, service)
-  const { links, days, dayEvents, students, circuits, vehicles, kits } = stores
+  const { links, days, dayEvents, students, circuits, vehicles, schoolSettings } = stores
 
   mount(api.links, async ({ params }) => links.of(params.dayId))
   mount(api.giveLink, async ({ params }) => {
@@ -57,12 +57,12 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
 
   /** What the school has for its cones and calls: its own first, then the ready-made. */
   const schoolOf = async () => {
-    const { kit } = await kits.read()
-    const { stock, reserved } = kit
-    return { schemes: [...kit.schemes, ...coneSchemes], books: [...kit.phraseBooks, ...phraseBooks], stock, reserved }
+    const { schoolSettings: own } = await schoolSettings.read()
+    const { stock, reserved } = own
+    return { schemes: [...own.schemes, ...coneSchemes], books: [...own.phraseBooks, ...phraseBooks], stock, reserved }
   }
 
-  const shown = async ({ student, day, events }: Opened): Promise<Handed> => {
+  const shown = async ({ student, day, events }: Opened): Promise<Portal> => {
     const { plan } = day
     const circuit = await circuits.byId(plan.settings.circuitId)
     const vehicleId = vehicleOfStudent(student.id, day.plan)
@@ -109,26 +109,26 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
     }
   }
 
-  mount(api.handed, async ({ params }) => shown(await open(params.token)))
-  mount(api.handedSendLog, async ({ params, query, upload }) => {
+  mount(api.portal, async ({ params }) => shown(await open(params.token)))
+  mount(api.portalSendLog, async ({ params, query, upload }) => {
     const { student, day } = await open(params.token)
-    await readings.during(query.reading, (told) =>
-      drives.take(student, day, vehicleOfStudent(student.id, day.plan), { ...query, path: upload.path, told }),
+    await imports.during(query.reading, (told) =>
+      drives.take(student, day, vehicleOfStudent(student.id, day.plan), { ...query, path: upload.path, onProgress: told }),
     )
     return shown(await open(params.token))
   })
-  mount(api.handedDrive, async ({ params }) => drives.whole((await open(params.token)).student, params.runId))
-  mount(api.handedPicture, async ({ params, res }) => {
+  mount(api.portalDrive, async ({ params }) => drives.whole((await open(params.token)).student, params.runId))
+  mount(api.portalPicture, async ({ params, res }) => {
     const jpeg = await drives.picture((await open(params.token)).student, params.runId, params.pictureId)
     res.set('Cache-Control', 'private, max-age=3600').type('image/jpeg').send(jpeg)
     return undefined
   })
-  mount(api.handedProfile, async ({ params, body }) => {
+  mount(api.portalProfile, async ({ params, body }) => {
     const opened = await open(params.token)
     await students.change({ ...opened.student, ...body })
     return shown(await open(params.token))
   })
-  mount(api.handedAcknowledge, async ({ params, body }) => {
+  mount(api.portalAcknowledge, async ({ params, body }) => {
     const { student, day } = await open(params.token)
     const common = { id: body.id, dayId: day.id, at: new Date().toISOString(), studentId: student.id }
     await dayEvents.append(null, [
@@ -136,13 +136,13 @@ export const handedRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
     ])
     return shown(await open(params.token))
   })
-  mount(api.handedQuiz, async ({ params }) => {
+  mount(api.portalQuiz, async ({ params }) => {
     const opened = await open(params.token)
     const asked = preparationOf(opened.events, opened.student.id).answers.length
     const seed = seedOf(`${opened.link.token} ${asked}`)
     return { seed, questions: await jobs.askQuiz(await quizInput(opened, seed)) }
   })
-  mount(api.handedAnswer, async ({ params, body }) => {
+  mount(api.portalAnswer, async ({ params, body }) => {
     const opened = await open(params.token)
     const { cornerId, ...judgement } = await jobs.judgeQuiz({
       ...(await quizInput(opened, body.seed)),

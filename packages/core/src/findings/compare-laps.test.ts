@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { type LapTrace, planTrace } from '../drive/lap-trace.ts'
 import { stationInLap } from '../plan/lap-time.ts'
-import { idealLap } from './bank.ts'
-import { brakeShape, gripOfTrace, phasesBeside, splicedTrace } from './beside.ts'
+import { brakeShape, gripOfTrace, phaseDifferences, splicedTrace } from './compare-laps.ts'
+import { idealLap } from './theoretical-best.ts'
 
 const plan = demoPlan()
 const { circuit, corners, profile } = plan
@@ -16,12 +16,12 @@ const slower = (from: number, to: number, by_s: number): LapTrace => {
 
 describe('a lap beside another', () => {
   it('has no difference to itself in any phase', () => {
-    for (const { phases_s } of phasesBeside(plan, own, own)) for (const t of phases_s) expect(t).toBeCloseTo(0, 9)
+    for (const { phases_s } of phaseDifferences(plan, own, own)) for (const t of phases_s) expect(t).toBeCloseTo(0, 9)
   })
 
   it('has phases that add up to the difference of the lap times, wherever it was lost', () => {
     const late = slower(800, 1100, 0.7)
-    const all = phasesBeside(plan, late, own)
+    const all = phaseDifferences(plan, late, own)
     expect(all).toHaveLength(corners.length)
     expect(all.flatMap((c) => c.phases_s).reduce((a, b) => a + b, 0)).toBeCloseTo(0.7, 6)
   })
@@ -51,14 +51,14 @@ describe('the best of each corner as one lap', () => {
     [1, slower(10, 150, 0.4)],
     [2, slower(1500, 1700, 0.7)],
   ])
-  const bank = idealLap(
+  const theoreticalBest = idealLap(
     circuit,
     [...laps].map(([lap, trace]) => ({ lap, trace })),
     [400, 1000, 1700, 2400],
   )
 
   it('runs on in time through its pieces and takes the ideal time', () => {
-    const spliced = splicedTrace(circuit, bank?.pieces ?? [], laps)
+    const spliced = splicedTrace(circuit, theoreticalBest?.pieces ?? [], laps)
     expect(spliced?.lapTime_s).toBeCloseTo(own.lapTime_s, 9)
     for (let i = 1; i < circuit.count; i++) expect((spliced?.time_s[i] ?? 0) - (spliced?.time_s[i - 1] ?? 0)).toBeGreaterThan(0)
     expect(spliced?.time_s[circuit.count - 1]).toBeCloseTo(own.time_s[circuit.count - 1], 6)

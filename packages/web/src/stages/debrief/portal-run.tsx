@@ -1,21 +1,21 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { api, type HandedDrive } from '@ochote/contract'
+import { api, type PortalRun } from '@ochote/contract'
 import { runStateOf, withOwnLaps } from '@ochote/core'
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
-import { circuitQuery, handedDriveQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { circuitQuery, portalRunQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { Depth } from './depth.tsx'
+import { LapAnalysis } from './lap-analysis.tsx'
 import { SayFirst } from './say-first.tsx'
 
 /** The debrief of one own drive by the student's link, as the instructor sees it, to read. */
-export const HandedDrivePage = () => {
+export const PortalRunPage = () => {
   const { token = '', runId = '' } = useParams()
-  const drive = useQuery(handedDriveQuery(token, runId))
+  const drive = useQuery(portalRunQuery(token, runId))
   return (
     <Box component="main" sx={{ p: 2, maxWidth: 1280, mx: 'auto' }}>
       <ProblemNote error={drive.error} />
@@ -26,7 +26,7 @@ export const HandedDrivePage = () => {
 }
 
 /** All that the debrief asks for is here already; nothing is asked of calls that need a sign-in. */
-const clientOf = ({ run, circuit, vehicle, debrief, traces, events }: HandedDrive): QueryClient => {
+const clientOf = ({ run, circuit, vehicle, debrief, traces, events }: PortalRun): QueryClient => {
   const client = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false } } })
   client.setQueryData(circuitQuery(circuit.id).queryKey, circuit)
   client.setQueryData(vehiclesQuery.queryKey, [vehicle])
@@ -36,7 +36,7 @@ const clientOf = ({ run, circuit, vehicle, debrief, traces, events }: HandedDriv
   return client
 }
 
-const Filled = ({ drive, token }: { drive: HandedDrive; token: string }) => {
+const Filled = ({ drive, token }: { drive: PortalRun; token: string }) => {
   const client = useMemo(() => clientOf(drive), [drive])
   return (
     <QueryClientProvider client={client}>
@@ -47,7 +47,7 @@ const Filled = ({ drive, token }: { drive: HandedDrive; token: string }) => {
   )
 }
 
-const Read = ({ drive, token }: { drive: HandedDrive; token: string }) => {
+const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
   const { run, debrief } = drive
   const { plan, error } = usePlan(run.settings)
   const events = useMemo(
@@ -60,7 +60,7 @@ const Read = ({ drive, token }: { drive: HandedDrive; token: string }) => {
     [drive.events],
   )
   const own = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
-  const pictureAt = (pictureId: string): string => addressOf(api.handedPicture, { token, runId: run.id, pictureId }, undefined)
+  const pictureAt = (pictureId: string): string => addressOf(api.portalPicture, { token, runId: run.id, pictureId }, undefined)
   if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
   return (
     <Stack spacing={1.5}>
@@ -72,7 +72,7 @@ const Read = ({ drive, token }: { drive: HandedDrive; token: string }) => {
         </Typography>
       </Stack>
       <SayFirst plan={plan} debrief={own} />
-      <Depth run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
+      <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
       <Caution />
     </Stack>
   )

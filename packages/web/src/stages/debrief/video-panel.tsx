@@ -27,7 +27,7 @@ const FRAME_S = 1 / 25
 const OFF_S = 0.15
 
 /** An on-board video beside the log: it stays on the viewer's disk, is tied to the log by a moment, and follows the cursor. */
-export const VideoBeside = (props: Props) => {
+export const VideoPanel = (props: Props) => {
   const [file, setFile] = useState<{ chosen: File; url: string } | null>(null)
   useEffect(
     () => () => {
@@ -171,11 +171,11 @@ const useFrameLength = (video: React.RefObject<HTMLVideoElement | null>): number
     const node = video.current
     if (!node || !('requestVideoFrameCallback' in node)) return
     let last = -1
-    let least = 1
+    let min = 1
     let handle = node.requestVideoFrameCallback(function shown(_now, { mediaTime }) {
       const apart = mediaTime - last
-      if (!node.paused && last >= 0 && apart > 0.004 && apart < least) {
-        least = apart
+      if (!node.paused && last >= 0 && apart > 0.004 && apart < min) {
+        min = apart
         setFrame(apart)
       }
       last = mediaTime

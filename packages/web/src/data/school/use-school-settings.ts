@@ -1,0 +1,54 @@
+import { api, type SchoolSettings, type StoredSchoolSettings, schoolSettingsSchema } from '@ochote/contract'
+import { type ConeScheme, coneSchemes, type PhraseBook, phraseBooks } from '@ochote/core'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { call } from '../api/api-client.ts'
+import { queryClient, schoolSettingsQuery } from '../api/queries.ts'
+
+/** the school settings with all schemes and phrase books, its own first, and how to change it. */
+export type SchoolSettingsState = {
+  schoolSettings: SchoolSettings
+  schemes: readonly ConeScheme[]
+  books: readonly PhraseBook[]
+  save: (change: Partial<SchoolSettings>) => void
+  error: Error | null
+}
+
+const empty = schoolSettingsSchema.parse({})
+
+/** the school settings; a change shows at once and is sent, a newer one of somebody else is shown with a word. */
+export const useSchoolSettings = (): SchoolSettingsState => {
+  const stored = useQuery(schoolSettingsQuery)
+  const save = useMutation({
+    scope: { id: 'school-settings' },
+    mutationFn: (schoolSettings: SchoolSettings) =>
+      call(api.saveSchoolSettings, {
+        body: { version: queryClient.getQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey)?.version ?? 0, schoolSettings },
+      }),
+    onSuccess: (written) =>
+      queryClient.setQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey, (now) =>
+        now ? { version: written.version, schoolSettings: now.schoolSettings } : written,
+      ),
+    onError: () => queryClient.invalidateQueries({ queryKey: schoolSettingsQuery.queryKey }),
+  })
+  const schoolSettings = stored.data?.schoolSettings ?? empty
+  const schemes = useMemo(() => [...(schoolSettings.schemes as ConeScheme[]), ...coneSchemes], [schoolSettings.schemes])
+  const books = useMemo(() => [...(schoolSettings.phraseBooks as PhraseBook[]), ...phraseBooks], [schoolSettings.phraseBooks])
+  return {
+    schoolSettings,
+    schemes,
+    books,
+    error: stored.error ?? save.error,
+    save: (change) => {
+      const next = {
+        ...(queryClient.getQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey)?.schoolSettings ?? schoolSettings),
+        ...change,
+      }
+      queryClient.setQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey, (now) => ({
+        version: now?.version ?? 0,
+        schoolSettings: next,
+      }))
+      save.mutate(next)
+    },
+  }
+}
