@@ -28,7 +28,7 @@ export type LiveFrame = z.infer<typeof liveFrameSchema>
 
 const happened = { carNumber: z.string(), runId: z.string().nullable(), lap: z.number().int() }
 
-/** What happened on the track or was logged; every one has a number, so that a screen that slept asks for the rest. */
+/** An event on track or in the log. Events are numbered so that a reconnecting screen can ask for what it missed. */
 export const liveEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...happened, kind: z.literal('lap'), lapTime_s: z.number().nullable() }),
   /** A corner passed, and what positions suggest of it. */

@@ -161,7 +161,7 @@ export const averageLaps = (laps: readonly DrivenPath[]): DrivenPath & { noise_m
   }
 }
 
-/** A single lap tells nothing of its noise but its wavering; a usual receiver's is taken (m). */
+/** Position noise assumed for a single lap (m): it cannot be measured, so a typical receiver's is used. */
 const LONE_LAP_NOISE_M = 0.3
 
 const residualOf = (data: readonly Datum[], column: Float64Array): number => {

@@ -3,7 +3,7 @@ import { type Mark, markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import { actedOn, type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
 
-/** Somebody for whom the cones are laid: a plan with its own vehicle and pace, and the reaction time of a level (s). */
+/** One audience of a cone set: its plan (vehicle, pace) and the reaction time of its level (s). */
 export type Audience = { label: string; plan: Plan; reaction_s: number }
 
 /**
@@ -15,7 +15,7 @@ type SharedFor = { label: string; wait_s: number | null; off_m: number | null }
 /** A group of cones shared by several. `fits`: false where one set cannot serve all of them. */
 export type SharedGroup = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; audience: SharedFor[]; fits: boolean }
 
-/** Longer than this nobody counts from a cone (s). */
+/** Longest delay after a cone that a student can be asked to count (s). */
 const LONGEST_WAIT_S = 1
 /** A cone to place the car by may stand this far from a mark, in metres or in seconds at the speed there, whichever is more. */
 const MAX_OFF_M = 5

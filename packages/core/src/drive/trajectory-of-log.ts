@@ -19,7 +19,7 @@ const CLEAN_SPEED_MPS = 0.03
 /** Half a window that keeps a path's curvature from position alone (m). */
 const PATH_HALF_M = 8
 
-/** What slows a car without a pedal: air on its mass (1/m, for v²), and rolling (g). It is taken out of derived demands. */
+/** Coast-down resistance: drag per unit mass (1/m, times v²) and rolling resistance (g). Subtracted from derived demands. */
 export type Resistance = { drag_1pm: number; rolling_g: number }
 
 /** The resistance of a vehicle. */
@@ -189,7 +189,7 @@ const max = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v
 
 /** A pedal that comes so near its end (%) was pressed down all the way, whatever its sensor tells there. */
 const NEAR_FULL_PCT = 85
-/** Below this no car is driven round: the column is in some other unit (%). */
+/** A throttle column whose maximum stays below this is not in percent (%). */
 const MIN_FULL_PCT = 30
 
 /** What a throttle channel reads at full throttle, by the most that it read: who never had the foot down, as in the wet, is no reason to call that all. */
@@ -275,7 +275,7 @@ const leastSquares = (from: Float64Array, to: Float64Array, chosen: (i: number) 
 /** Bands of speed in which full throttle is measured, and how many samples each has at least. */
 const BANDS = 10
 const MIN_IN_BAND = 40
-/** So many samples tell an engine as well as all of them do. */
+/** Maximum number of samples used to fit the engine; more do not improve the fit. */
 const MAX_SAMPLES = 16_384
 /** Less throttle than this says little of what all of it would give. */
 const TELLS_FORCE = 0.06

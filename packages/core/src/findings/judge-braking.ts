@@ -108,13 +108,13 @@ const judgeSlowest = ({ driven, reference, uncertainty, thresholds: t }: Compari
   )
 }
 
-/** Less brake than this is let go of without a jolt (g). */
+/** Peak braking below which a quick release is not reported (g). */
 const MIN_DROPPED_G = 0.25
-/** A plan lets go at once; a foot that follows it takes this long (s). */
+/** Time a foot needs to follow a plan's instantaneous release (s). */
 const FOOT_S = 0.12
 /** A brake that is derived from speed seems to end later by this (s). */
 const FADES_S = 0.1
-/** Coming in faster than the reference by this share is coming in faster. */
+/** Entry speed counts as faster above this fraction over the reference. */
 const FASTER_ENTRY = 0.03
 
 const speedAt = (trajectory: Trajectory, at_m: number): number => atTravel(trajectory, trajectory.speed_mps, at_m)

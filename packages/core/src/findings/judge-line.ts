@@ -97,13 +97,13 @@ const judgeExit = ({ driven, reference, uncertainty, halfWidth_m, thresholds: t 
     )
 }
 
-/** No one is over the edge for less than this (m). */
+/** Smallest excursion that counts as crossing an edge (m). */
 const MIN_OVER_M = 0.1
 const WORST_OF_MANY = 1.4
-/** Where this much and less goes unseen a log cannot tell whether a wheel was over an edge (m). */
+/** Position error above which crossing an edge is undecidable (m). */
 const LIMIT_TELLS_M = 0.5
 
-/** Wheels over an edge or a closed band, and wheels out of the lane; what the reference does itself is not held against anyone. */
+/** Reports wheels over an edge or closed band, or out of the lane. Excursions of the reference itself are subtracted. */
 const judgeLimits = (c: Comparison, report: Report): void => {
   const { circuit, trajectory, start_m, frame, driven, limits, lanes, uncertainty } = c
   const from_m = start_m + frame.turnIn_m - 40

@@ -18,7 +18,7 @@ const normalBelow = (z: number): number => {
   return z > 0 ? 1 - tail : tail
 }
 
-/** A person is not a machine: marks of the same driver differ by about this share of a threshold without being a mistake. */
+/** Normal scatter of one driver's marks, as a fraction of the threshold. */
 const HUMAN_SHARE = 0.15
 
 /**

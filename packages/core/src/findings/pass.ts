@@ -178,7 +178,7 @@ const brakeOf = (trajectory: Trajectory, frame: Frame, start_m: number): Braking
     until_m: start_m + frame.apex_m + 40,
   })
 
-/** Whether a way tells of a corner's pass from its brake to past its exit, without a silence. */
+/** True if the trajectory covers the corner from brake point to past the exit without a data gap. */
 export const tells = (trajectory: Trajectory, frame: Frame, start_m: number): boolean =>
   isKnown(
     trajectory,

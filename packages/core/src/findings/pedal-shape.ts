@@ -30,14 +30,14 @@ export type Opening = {
 
 /** A pedal counts as touched when it is kept this long (s). */
 const TOUCH_KEPT_S = 0.1
-/** A pause of the brake this long parts two brakings where the car was driven on in it, the second where it was not (s). */
+/** Pause that separates two brake applications (s): with and without acceleration in between. */
 const PART_S = { withThrottle: 0.3, without: 0.9 }
-/** Driven on is who gains this much speed; less is held (m/s). */
+/** Speed gain from which the car counts as accelerating rather than holding speed (m/s). */
 const GAINED_MPS = 0.3
 /** A peak is what is held this long (s). */
 const PEAK_S = 0.15
 const RELEASE_G = TOUCH_G
-/** A dip shorter than this beside a change of gear is the change of gear (s). */
+/** A throttle dip shorter than this next to a gear change is attributed to the gear change (s). */
 const SHIFT_DIP_S = 0.3
 
 /** The moment at which a column passes a level between entries i−1 and i. */

@@ -6,7 +6,7 @@ import { median, spread } from '../log/robust.ts'
 import type { Frame } from './pass.ts'
 import type { LogQuality, Uncertainty } from './uncertainty.ts'
 
-/** A pass and its reference are both measured: differences err by √2 as much. */
+/** Pass and reference are both measured, so the error of their difference is √2 times larger. */
 const SQRT2_TWO_MEASUREMENTS = Math.SQRT2
 /** Standard deviation of a place that is known to within one interval. */
 const UNIFORM_SIGMA = 1 / Math.sqrt(12)
@@ -14,9 +14,9 @@ const UNIFORM_SIGMA = 1 / Math.sqrt(12)
 const CROSSING = 0.6 * UNIFORM_SIGMA
 /** A wheel that is read off the path errs more in bends than on the straights where its noise is measured. */
 const PATH_ALONE = 1.6
-/** Corners too tell something of the drift. */
+/** Fraction of the drift that remains visible in corners. */
 const SEEN_IN_CORNERS = 0.7
-/** No log places a car better than this from lap to lap (m). */
+/** Lower bound on lap-to-lap position noise (m). */
 const MIN_OFFSET_M = 0.05
 /** Demands derived from speed are smoothed over about this long (s). */
 const DERIVED_S = 0.12
@@ -24,7 +24,7 @@ const DERIVED_S = 0.12
 const DERIVED_ALIKE_S = { least: 0.04, perNoise: 4 } as const
 /** Full throttle in the middle of a car's speeds (g). */
 const TYPICAL_DRIVE_G = 0.3
-/** No throttle derived from speed is read better than this, as a share of travel. */
+/** Lower bound on the error of a throttle derived from speed (fraction of pedal travel). */
 const DERIVED_SHARE = 0.01
 
 /** Doubts of comparing a log's passes with a lap of it, or with a plan. */

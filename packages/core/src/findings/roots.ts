@@ -5,7 +5,7 @@ import type { Frame } from './pass.ts'
 /** A mistake with its place in the chain: `root` for the one that a corner is about, `because` for what explains the others. */
 export type Rooted = JudgedMistake & { root: boolean; because: LogCode | null; linked?: boolean }
 
-/** Along the line a cause explains an effect that passes its allowance at most so many times as far as the cause its own. */
+/** A line mistake explains an effect only if the effect exceeds its threshold by at most this many times as much as the cause does. */
 const EXPLAINS_UP_TO = 2
 /** So far past its allowance a brake was held before it was dropped. */
 const HELD_FIRST = 0.5

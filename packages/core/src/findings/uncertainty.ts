@@ -25,7 +25,7 @@ export type Uncertainty = {
   offset_m: (away_s: number) => number
   /** The same against the edges of the road, where what all laps have in common counts too. */
   edge_m: (away_s: number) => number
-  /** How far two places of one pass err apart, by the time between them. */
+  /** Error of the distance between two positions of one pass (m), by the time between them (s). */
   blur_m: (timeBetween_s: number) => number
   along_m: (speed_mps: number) => number
   time_s: number

@@ -14,7 +14,7 @@ export type LineConstraints = { ground?: readonly GroundItem[]; closed?: readonl
 export const DEFAULT_MARGIN_M = 0.5
 /** Bands that are closed on every line. */
 export const alwaysClosed: readonly GroundKind[] = ['forbidden', 'soft-edge', 'standing-water']
-/** Less road than this is none (m). */
+/** A corridor narrower than this counts as closed (m). */
 const MIN_ROOM_M = 0.02
 /** How near to a pin the line has to pass (m). */
 const PIN_REACH_M = 0.08

@@ -24,7 +24,7 @@ export type FastestSolution = { line: Line; steps: number; termination: 'converg
 const settings = {
   /** The barrier may hide this much lap time at the end (s). */
   gap_s: 0.05,
-  /** So many steps without this gain (a share of the lap time) end the search too. */
+  /** Stop after `quiet` iterations that each gain less than `quietGain` (fraction of lap time). */
   quiet: 4,
   quietGain: 4e-5,
   /** Share of the way to a constraint that one step may take. */

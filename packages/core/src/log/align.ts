@@ -1,11 +1,11 @@
 /** A place where one trend lies on another: so much later (s), and how alike they are there (−1 … 1). */
 export type Alignment = { lag_s: number; alike: number }
 
-/** Fewer common samples tell nothing. */
+/** Minimum number of overlapping samples for a comparison. */
 const MIN_SAMPLES = 20
 /** Places nearer to each other than this are one: a trend is alike to itself nearby. */
 const APART_S = 4
-/** So many places are told at most. */
+/** Maximum number of candidate positions returned. */
 const MAX_PLACES = 6
 
 /**

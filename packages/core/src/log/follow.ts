@@ -30,9 +30,9 @@ export type FollowStep = {
 
 /** A stamp may run ahead of the receiver's clock as it was known by this much (s). */
 const FUTURE_S = 2
-/** So many stamps in a row ahead of the clock mean that the clock was set, not that they are wrong. */
+/** After this many consecutive timestamps in the future the receiver's clock is assumed to have been set. */
 const RESET_AFTER = 20
-/** The same place for this long at more than walking pace is a receiver that hangs (s, m/s). */
+/** A receiver is frozen if its position stays the same this long (s) while it reports more than this speed (m/s). */
 const FROZEN_S = 1.5
 const WALKING_MPS = 2
 /** Fewer positions a second than this show places and laps, not marks. */

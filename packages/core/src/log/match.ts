@@ -14,7 +14,7 @@ export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCir
 
 /** Farther than this beyond the edges a fix does not belong to the circuit (m). */
 const OFF_CIRCUIT_M = 25
-/** With fewer fixes than this share on the circuit a log is from elsewhere. */
+/** A log with a smaller fraction of fixes on the circuit is rejected as recorded elsewhere. */
 const MIN_SHARE = 0.3
 
 /** Where a fix lies: `beyond_m` past the edge (negative on the road); `travel_m` counts on over laps, NaN when off the circuit. */
@@ -101,7 +101,7 @@ const beyondEdge = (circuit: Circuit, place: Place, x_m: number, y_m: number): n
 const forwardStep = (circuit: Circuit, travel_m: number, station_m: number, since_s: number): number =>
   since_s < 5 ? signedDistance(travel_m, station_m, circuit.length_m) : wrapStation(station_m - travel_m, circuit.length_m)
 
-/** Farther than this from the line a place says nothing of how well the rest lies on it (m). */
+/** Distances to the line are capped here so that outliers do not decide the fit (m). */
 const FAR_M = 5
 /** A driver keeps to one side of where he is expected for about this long (m). */
 const WANDER_M = 80

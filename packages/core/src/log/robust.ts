@@ -13,7 +13,7 @@ export const spread = (values: readonly number[]): number => {
   return 1.4826 * median(values.map((v) => Math.abs(v - middle)))
 }
 
-/** So many values tell a quantile as well as all of them do. */
+/** Columns longer than this are subsampled before a quantile is taken. */
 const MAX_SAMPLES = 16_384
 
 /** The value below which a share (0 … 1) of a column's finite values lies; 0 of nothing. Long columns are looked at evenly. Cost: one sort. */

@@ -14,7 +14,7 @@ export type DayGap = {
   faster: boolean
 }
 
-/** So many laps at the end of a day and at the beginning of the next are held against each other. */
+/** Number of laps compared: the last of one day with the first of the next. */
 const COMPARED_LAPS = 2
 const DAY_MS = 86_400_000
 

@@ -117,7 +117,7 @@ const levelAsks: Record<Level, readonly Skill[]> = {
   steady: ['apex', 'exit', 'brake-release', 'throttle'],
 }
 
-/** So many safety mistakes in the last passes keep a student from a higher level. */
+/** Number of recent laps in which any safety mistake holds the level. (The old line says a count of mistakes; the constant counts laps.) */
 const RECENT_LAPS = 10
 
 /**

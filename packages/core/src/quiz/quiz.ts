@@ -77,7 +77,7 @@ export type QuizSource = {
   flags: readonly DayFlag[]
 }
 
-/** So many answers are offered. */
+/** Number of answers offered per question. */
 const CHOICES = 4
 /** A tapped place is right within this distance along the road (m). */
 const PLACE_WITHIN_M = 15

@@ -28,7 +28,7 @@ type Pedals = {
   time: (from: number, to: number) => number
 }
 
-/** More than this share of the dry grip nobody uses. */
+/** Upper bound on the grip a simulated driver uses (fraction of dry grip). */
 const MAX_GRIP = 1
 
 /** Net acceleration that a demand leaves at a station (m/s²). */

@@ -1,11 +1,11 @@
 import type { ImportProgress } from '@ochote/contract'
 import type { OnProgress } from '../jobs/tasks.ts'
 
-/** How far the logs are that are being read just now, by the id that their sender made up. */
+/** Progress of log imports in flight, by client-generated id. */
 export const importProgressBoard = () => {
   const now = new Map<string, ImportProgress>()
   return {
-    /** Does some work that tells how far it is; afterwards nothing is known of it. */
+    /** Runs `work`, recording its progress; the entry is removed when it ends. */
     during: async <T>(id: string | undefined, work: (onProgress?: OnProgress) => Promise<T>): Promise<T> => {
       if (!id) return work()
       try {

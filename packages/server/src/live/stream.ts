@@ -3,7 +3,7 @@ import type { Response } from 'express'
 
 /** How often positions go out (ms): often enough for an eye, seldom enough for fifteen cars and many screens. */
 const SEND_EVERY_MS = 40
-/** So many happenings are kept for screens that slept: about half an hour of fifteen cars. */
+/** Number of events kept for reconnecting screens: about 30 minutes with fifteen cars. */
 const MAX_REPLAY_EVENTS = 5000
 
 type Numbered = { id: number; text: string }

@@ -17,7 +17,7 @@ const toRow = ({ profile, ...student }: Student): Row => ({ ...student, profile:
 /** What is left of a student in the group counts of a day: where which mistake was seen, without a name. */
 export type LeftBehind = { dayId: string; seen: readonly { cornerId: string; code: MistakeCode }[] }
 
-/** Counts without names of those who were erased. */
+/** Anonymous counts left by erased students. */
 export type FormerOfDay = { drove: number; seen: { cornerId: string; code: MistakeCode; students: number }[] }
 
 /** Students in the database. */

@@ -52,7 +52,7 @@ export type EventQueue<E> = {
 /** The status of a refusal by the server; undefined for anything else. */
 const statusOf = (error: unknown): number | undefined => (error as { problem?: { status?: number } }).problem?.status
 
-/** A queue over one table. `send` says which ids the server has now; ids are the client's own, so that a resend never doubles. */
+/** A send queue over one table. `send` returns the ids the server has stored; ids are client-generated, so a resend creates no duplicates. */
 export const eventQueue = <E extends { id: string; at: string }>(
   tableName: keyof Tables,
   aboutOf: (doc: E) => string,

@@ -13,7 +13,7 @@ export type LapClock = {
   listen: (onFrame: (time_s: number) => void) => () => void
 }
 
-/** Frames farther apart than this are a page that slept: the clock goes on from where it was (s). */
+/** A longer gap between frames means that the page was suspended; the clock then resumes where it stopped (s). */
 const LONGEST_FRAME_S = 0.25
 
 /** The time after a frame of so many seconds, round the lap. The first frame may have begun before the clock was started. */

@@ -6,7 +6,7 @@ import type { ChartLap } from './trace-columns.ts'
 
 /** A time difference with its sign; what rounds to nothing has none. */
 export const signed = (s: number): string => `${s < -0.005 ? '−' : s > 0.005 ? '+' : ''}${Math.abs(s).toFixed(2)}`
-/** Less is not worth a word (s). */
+/** Differences below this are not mentioned (s). */
 const WORTH_S = 0.05
 
 /** Where time went in one sentence: what was won, and what was lost for it. */

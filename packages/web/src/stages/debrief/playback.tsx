@@ -77,7 +77,7 @@ export const PlaybackBar = ({
 /** While a lap plays the cursor follows this often (ms); the cars move with every frame. */
 const CURSOR_MS = 120
 
-/** Nearer than this the cursor is where the clock is (m). */
+/** Distance within which cursor and clock count as in sync (m). */
 const SAME_M = 0.5
 
 /** Ties the clock to the shared cursor: playing and stepping move the cursor, a cursor moved by hand moves the clock. */
