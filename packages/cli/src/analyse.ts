@@ -1,4 +1,4 @@
-import { logMappingSchema, parseLog } from '@ochote/contract'
+import { logMappingSchema } from '@ochote/contract'
 import {
   type Analysis,
   adviceLimitsOf,
@@ -11,6 +11,7 @@ import {
   joinLogs,
   type Log,
   type LogMapping,
+  logOf,
   makePlan,
   praiseText,
   type Reference,
@@ -83,7 +84,7 @@ export const analyse = async (options: Options): Promise<void> => {
   const logs: Log[] = []
   const files = required(options, 'log').split(',')
   let began = performance.now()
-  for (const file of files) logs.push(parseLog(await readLogAt(file), mapping))
+  for (const file of files) logs.push(logOf(await readLogAt(file), mapping))
   const log = joinLogs(logs)
   const reading = performance.now() - began
   const reference = await referenceOption(options, venue)

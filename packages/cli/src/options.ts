@@ -3,7 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { basename } from 'node:path'
 import { pipeline } from 'node:stream'
 import { createGunzip, gunzipSync } from 'node:zlib'
-import { parseCircuitFile, vehicleFileSchema } from '@ochote/contract'
+import { vehicleFileSchema } from '@ochote/contract'
 import {
   type BrakingSchool,
   brakingSchools,
@@ -13,6 +13,7 @@ import {
   type LogFile,
   makeVenue,
   type PlanSettings,
+  readCircuit,
   readGround,
   readLogPieces,
   type Surface,
@@ -74,7 +75,7 @@ export const readText = async (file: string): Promise<string> => {
 export const venueOption = async (options: Options): Promise<Venue> => {
   const file = required(options, 'circuit')
   const text = await readText(file)
-  const survey = parseCircuitFile(text, basename(file).replace(/\.[^.]+$/, ''), {
+  const survey = readCircuit(text, basename(file).replace(/\.[^.]+$/, ''), {
     ...(options.width === undefined ? {} : { width_m: numberOption(options, 'width', [1, 60], 5) }),
     ...(typeof options.track === 'string' ? { track: options.track } : {}),
     ...(options.reverse === true ? { reverse: true } : {}),

@@ -1,4 +1,4 @@
-import { channels, type Evidenced, isEvidenceOf, type LogCode, logCodes, logForms } from '@ochote/core'
+import { channelNames, type Evidenced, isEvidenceOf, type LogCode, logCodes, logForms } from '@ochote/core'
 import { z } from 'zod'
 import { logMappingSchema } from './log.ts'
 import { ownThresholdsSchema } from './school-settings.ts'
@@ -126,7 +126,7 @@ export const logPreviewSchema = z.object({
   rows: z.number().int(),
   columns: z.array(z.object({ name: z.string(), sample: z.array(z.number().nullable()) })),
   guess: z.array(
-    z.object({ channel: z.enum(channels), column: z.string(), unit: z.string(), sure: z.number(), speaksFor: z.string().nullable() }),
+    z.object({ channel: z.enum(channelNames), column: z.string(), unit: z.string(), sure: z.number(), speaksFor: z.string().nullable() }),
   ),
   remembered: logMappingSchema.nullable(),
   signature: z.string(),

@@ -1,8 +1,8 @@
 // Feeds a day of fifteen cars through gateway and track as fast as they go, and prints memory by the half hour and the cost of a position.
 import { readFileSync } from 'node:fs'
 import type { LiveEvent, Run, StoredPlan } from '@ochote/contract'
-import { parseCircuitFile, planSource } from '@ochote/contract'
-import { createPlanner, habitsOf, simulateDrive, type Vehicle, writeJsonLine } from '@ochote/core'
+import { planSource } from '@ochote/contract'
+import { createPlanner, habitsOf, readCircuit, simulateDrive, type Vehicle, writeJsonLine } from '@ochote/core'
 import { receiverGateway } from '../src/live/gateway.ts'
 import type { Recorder } from '../src/live/recorder.ts'
 import { liveStream } from '../src/live/stream.ts'
@@ -15,7 +15,7 @@ const RUN_S = 20 * 60
 
 const scenario = JSON.parse(readFileSync(`${demo}/scenario.json`, 'utf8'))
 const { id, name, file, ...notes } = scenario.circuits[0]
-const survey = parseCircuitFile(readFileSync(`${demo}/${file}`, 'utf8'), name)
+const survey = readCircuit(readFileSync(`${demo}/${file}`, 'utf8'), name)
 const vehicle = (JSON.parse(readFileSync(`${demo}/vehicles.json`, 'utf8')) as Vehicle[])[0]
 const source = { circuit: { id, name, survey, notes }, vehicle, settings: scenario.day.settings } as unknown as StoredPlan
 const plan = createPlanner().plan(planSource(source))

@@ -50,12 +50,21 @@ export const thinSurvey = (survey: Survey): Survey => {
 
 const row = (i: number): string => `point ${i + 1}`
 
+/** Checks that all columns hold finite numbers and are equally long. @throws CoreError 'number-invalid' naming the first offending point */
+export const checkColumns = (survey: Survey): void => {
+  for (const column of ['x_m', 'y_m', 'z_m', 'widthLeft_m', 'widthRight_m', 'bank_rad'] as const)
+    for (let i = 0; i < survey.x_m.length; i++)
+      if (!Number.isFinite(survey[column][i]))
+        throw new CoreError('number-invalid', row(i), { value: String(survey[column][i]), column, range: 'that is finite' })
+}
+
 /**
  * Checks that a survey can be a circuit: enough points, no duplicates, no jumps, closed, widths in range, no
  * cliffs. Cost grows linearly with the number of points.
  * @throws CoreError naming the first offending point
  */
 export const checkSurvey = (survey: Survey): void => {
+  checkColumns(survey)
   const { x_m, y_m } = survey
   const n = x_m.length
   if (n < limits.minPoints) throw new CoreError('circuit-too-few-points', survey.name, { count: n, min: limits.minPoints })

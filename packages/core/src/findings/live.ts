@@ -1,5 +1,6 @@
 import { distanceAhead, wrapStation } from '../circuit/station.ts'
 import { resistanceOf, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
+import { logColumns } from '../log/channels.ts'
 import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
@@ -19,26 +20,9 @@ export type LiveFinding = { cornerId: string; lap: number; time_s: number } & Ev
 export type CornerPassed = { cornerId: string; lap: number; time_s: number; slowest_mps: number; findings: LiveFinding[] }
 
 /** Columns of the last lap and a little more. */
-type Recent = Required<
-  Pick<Log, 'time_s' | 'lat_deg' | 'lon_deg' | 'ele_m' | 'speed_mps' | 'throttle_pct' | 'brake_bar' | 'steer_deg' | 'gear'>
-> & {
-  travel_m: Float64Array
-  offset_m: Float64Array
-}
+const columns = [...logColumns.filter((name) => name !== 'rpm'), 'travel_m', 'offset_m'] as const
 
-const columns = [
-  'time_s',
-  'lat_deg',
-  'lon_deg',
-  'ele_m',
-  'speed_mps',
-  'throttle_pct',
-  'brake_bar',
-  'steer_deg',
-  'gear',
-  'travel_m',
-  'offset_m',
-] as const
+type Recent = Record<(typeof columns)[number], Float64Array>
 
 /** A corner is judged when the car is this far past its last mark (m), so that the exit has been seen and smoothed. */
 const PAST_M = 45

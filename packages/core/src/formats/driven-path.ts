@@ -1,6 +1,8 @@
+import { surveyFromLaps } from '../circuit/from-laps.ts'
 import type { GeoOrigin } from '../circuit/geo-origin.ts'
 import { tangentPlane } from '../circuit/geodesy.ts'
 import type { DrivenPath } from '../circuit/smooth.ts'
+import type { Survey } from '../circuit/survey.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
 import { readLog } from './log-file.ts'
 
@@ -19,4 +21,13 @@ export const readDrivenPath = (text: string): DrivenPath & { origin: GeoOrigin |
     z_m: ele_m.map((z) => z || 0),
     origin,
   }
+}
+
+/**
+ * A circuit out of a file with logged laps, for a place without a survey. `halfWidth_m`: the road on each side of the averaged path.
+ * @throws CoreError for files without a closed lap
+ */
+export const lapsAsCircuit = (text: string, name: string, halfWidth_m: number): Survey => {
+  const { origin, ...path } = readDrivenPath(text)
+  return surveyFromLaps(name, path, { halfWidth_m, origin })
 }

@@ -1,6 +1,6 @@
 export { writeCircuitCsv } from './circuit-csv.ts'
 export { writeCircuitGpx, writeCircuitKml } from './circuit-kml.ts'
-export { readDrivenPath } from './driven-path.ts'
+export { lapsAsCircuit, readDrivenPath } from './driven-path.ts'
 export { readGround, writeVenueGeoJson } from './ground-geojson.ts'
 export { joinLogs } from './join-logs.ts'
 export { readJsonLine, writeJsonLine } from './json-lines.ts'
@@ -9,9 +9,6 @@ export { writeLineCsv } from './line-csv.ts'
 export { writeLogCsv } from './log-csv.ts'
 export { logOf, readLog } from './log-file.ts'
 export {
-  type Channel,
-  channels,
-  channelUnits,
   type GuessedChannel,
   guessMapping,
   type LogMapping,

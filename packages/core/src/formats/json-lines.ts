@@ -1,18 +1,9 @@
+import { optionalColumns } from '../log/channels.ts'
 import type { ReceivedFix, ReceiverLine } from '../log/received-fix.ts'
+import { motionColumns } from '../log/received-fix.ts'
 
-/** The channels that a line may carry beside its moment and place; each is a number in the unit of its name. */
-const channels = [
-  'ele_m',
-  'speed_mps',
-  'throttle_pct',
-  'brake_bar',
-  'steer_deg',
-  'gear',
-  'rpm',
-  'ax_mps2',
-  'ay_mps2',
-  'yaw_radps',
-] as const satisfies readonly (keyof ReceivedFix)[]
+/** What a line may carry beside its moment and place; each is a number in the unit of its name. */
+const carried = [...new Set(['ele_m' as const, ...optionalColumns, ...motionColumns])]
 
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 
@@ -40,7 +31,7 @@ export const readJsonLine = (line: string): ReceiverLine => {
   if (!Number.isFinite(time_s) || !isNumber(row.lat) || !isNumber(row.lon)) return { kind: 'garbage' }
   if (Math.abs(row.lat) > 90 || Math.abs(row.lon) > 180) return { kind: 'garbage' }
   const fix: ReceivedFix = { time_s, lat_deg: row.lat, lon_deg: row.lon, car }
-  for (const name of channels) {
+  for (const name of carried) {
     const channel = row[name]
     if (isNumber(channel)) fix[name] = channel
   }
@@ -54,7 +45,7 @@ export const writeJsonLine = (fix: ReceivedFix): string => {
     lat: Number(fix.lat_deg.toFixed(9)),
     lon: Number(fix.lon_deg.toFixed(9)),
   }
-  for (const name of channels) {
+  for (const name of carried) {
     const channel = fix[name]
     if (channel !== undefined) row[name] = Number(channel.toFixed(3))
   }

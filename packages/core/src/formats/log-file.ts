@@ -1,6 +1,7 @@
 import { CoreError } from '../errors/errors.ts'
+import { type Channel, channelNames, channels, unitsOf } from '../log/channels.ts'
 import type { Log } from '../log/log.ts'
-import { type Channel, channelUnits, guessMapping, type LogMapping, mappingOf } from './log-mapping.ts'
+import { guessMapping, type LogMapping, mappingOf } from './log-mapping.ts'
 import { type LogFile, readLogText } from './log-reader.ts'
 import type { LogTable } from './log-table.ts'
 import { tidyLog } from './tidy-log.ts'
@@ -38,7 +39,7 @@ const logOfTable = (table: LogTable, mapping?: LogMapping): Log => {
     const wanted = chosen[channel]
     if (!wanted) return undefined
     const found = table.columns.find((c) => c.name === wanted.column)
-    const factor = channelUnits[channel][wanted.unit]
+    const factor = unitsOf(channel)[wanted.unit]
     if (!found)
       throw new CoreError('columns-missing', 'mapping', {
         missing: wanted.column,
@@ -52,23 +53,12 @@ const logOfTable = (table: LogTable, mapping?: LogMapping): Log => {
       throw new CoreError('setting-range', `mapping of ${channel}`, {
         field: 'unit',
         value: wanted.unit,
-        range: Object.keys(channelUnits[channel]).join(', '),
+        range: Object.keys(unitsOf(channel)).join(', '),
       })
     return factor === 1 || found.kind !== 'number' ? found.values.slice() : found.values.map((v) => v * factor)
   }
-  const own = {
-    time_s: column('time') as Float64Array,
-    lat_deg: column('lat') as Float64Array,
-    lon_deg: column('lon') as Float64Array,
-    ele_m: column('ele') ?? new Float64Array(table.rows),
-    speed_mps: column('speed'),
-    throttle_pct: column('throttle'),
-    brake_bar: column('brake'),
-    steer_deg: column('steer'),
-    gear: column('gear'),
-    rpm: column('rpm'),
-  }
-  const log = Object.fromEntries(Object.entries(own).filter(([, values]) => values?.some((v) => Number.isFinite(v)))) as Log
+  const found = channelNames.map((channel) => [channels[channel].column, column(channel)] as const)
+  const log = Object.fromEntries(found.filter(([, values]) => values?.some((v) => Number.isFinite(v)))) as Log
   log.ele_m ??= new Float64Array(table.rows)
   for (const name of ['time_s', 'lat_deg', 'lon_deg'] as const)
     if (!log[name]) throw new CoreError('file-empty', `column of ${name}`, { what: 'log' })

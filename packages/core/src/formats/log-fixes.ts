@@ -1,5 +1,6 @@
 import { CoreError } from '../errors/errors.ts'
-import { type Log, logColumns } from '../log/log.ts'
+import { logColumns } from '../log/channels.ts'
+import type { Log } from '../log/log.ts'
 import type { ReceivedFix, ReceiverLine } from '../log/received-fix.ts'
 import { growingColumns } from './growing-columns.ts'
 import { tidyLog } from './tidy-log.ts'

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
+import { type Channel, channelNames, channels } from '../log/channels.ts'
 import type { Log } from '../log/log.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { logOf } from './log-file.ts'
-import { type Channel, channels, channelUnits, type GuessedChannel, guessMapping, mappingOf } from './log-mapping.ts'
+import { type GuessedChannel, guessMapping, mappingOf } from './log-mapping.ts'
 import { readLogText } from './log-reader.ts'
 import type { LogTable } from './log-table.ts'
 
@@ -24,9 +25,9 @@ const columns: Record<Channel, keyof Log> = {
 
 /** A log whose columns carry plain names but for one, which may be in another unit too. */
 const tableWith = (channel: Channel, name: string, times = 1): LogTable => {
-  const names = channels.map((c) => (c === channel ? name : columns[c]))
+  const names = channelNames.map((c) => (c === channel ? name : columns[c]))
   const rows = Array.from({ length: ROWS }, (_, i) =>
-    channels.map((c) => (log[columns[c]]?.[i] ?? 0) * (c === channel ? times : 1)).join(';'),
+    channelNames.map((c) => (log[columns[c]]?.[i] ?? 0) * (c === channel ? times : 1)).join(';'),
   )
   const file = readLogText(`${names.join(';')}\n${rows.join('\n')}\n`)
   if (file.form !== 'table') throw new Error(file.form)
@@ -113,7 +114,7 @@ const headers: Record<Channel, readonly string[]> = {
 }
 
 describe('a column by its name', () => {
-  it.each(channels)('%s', (channel) => {
+  it.each(channelNames)('%s', (channel) => {
     for (const name of headers[channel]) {
       const guess = guessOf(tableWith(channel, name), channel)
       expect([name, guess?.column, guess?.speaksFor ?? null]).toEqual([name, name, null])
@@ -209,6 +210,6 @@ describe('a unit', () => {
   })
 
   it('of every channel has the log’s own first', () => {
-    for (const units of Object.values(channelUnits)) expect(Object.values(units)[0]).toBe(1)
+    for (const { units } of Object.values(channels)) expect(Object.values(units)[0]).toBe(1)
   })
 })

@@ -1,23 +1,6 @@
+import { type Channel, channelNames, channels, unitsOf } from '../log/channels.ts'
 import { median } from '../log/robust.ts'
 import type { LogColumn, LogTable } from './log-table.ts'
-
-/** What a log file may hold that findings can use. */
-export const channels = ['time', 'lat', 'lon', 'ele', 'speed', 'throttle', 'brake', 'steer', 'gear', 'rpm'] as const
-export type Channel = (typeof channels)[number]
-
-/** Units of each channel with the factor that brings them into the log's own; the first is the log's own. */
-export const channelUnits: Record<Channel, Readonly<Record<string, number>>> = {
-  time: { s: 1, ms: 1e-3, min: 60 },
-  lat: { deg: 1, rad: 180 / Math.PI, '1e-7 deg': 1e-7, 'arc min': 1 / 60 },
-  lon: { deg: 1, rad: 180 / Math.PI, '1e-7 deg': 1e-7, 'arc min': 1 / 60 },
-  ele: { m: 1, ft: 0.3048 },
-  speed: { 'm/s': 1, 'km/h': 1 / 3.6, mph: 0.44704, kn: 0.514444 },
-  throttle: { '%': 1, share: 100 },
-  brake: { bar: 1, psi: 0.0689476, kPa: 0.01, '%': 1, share: 100, g: 100 },
-  steer: { deg: 1, rad: 180 / Math.PI, '%': 1 },
-  gear: { gear: 1 },
-  rpm: { rpm: 1 },
-}
 
 /** Which column is which channel, in which unit. */
 export type LogMapping = Partial<Record<Channel, { column: string; unit: string }>>
@@ -79,10 +62,10 @@ const unitWords: readonly [RegExp, string][] = [
 const unitOf = (column: LogColumn, channel: Channel): string | null => {
   const text = column.unit?.toLowerCase().trim()
   const word = text && unitWords.find(([is]) => is.test(text))?.[1]
-  return word && word in channelUnits[channel] ? word : null
+  return word && word in unitsOf(channel) ? word : null
 }
 
-const hasOneUnit = (channel: Channel): boolean => Object.keys(channelUnits[channel]).length === 1
+const hasOneUnit = (channel: Channel): boolean => Object.keys(unitsOf(channel)).length === 1
 
 /** Finite values of a column, thinned to about so many. */
 const some = (values: Float64Array, max = 2000): number[] => {
@@ -105,17 +88,9 @@ const canBe = (channel: Channel, column: LogColumn): boolean => {
     ([low, high], v) => [Math.min(low, v), Math.max(high, v)],
     [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
   )
-  switch (channel) {
-    case 'gear':
-      return min >= -1 && max <= 12
-    case 'rpm':
-      return min >= 0 && max < 30_000
-    case 'throttle':
-    case 'brake':
-      return min > -30
-    default:
-      return true
-  }
+  const [low, high] = channels[channel].range
+  // Places and units are judged where their unit is known.
+  return channel === 'lat' || channel === 'lon' || (min >= low && max <= high)
 }
 
 /** Metres on the ground per degree of latitude. */
@@ -141,7 +116,7 @@ const groundSpeeds = (time: Float64Array, lat: Float64Array, lon: Float64Array):
 }
 
 const scaled = (column: LogColumn, channel: Channel, unit: string): Float64Array => {
-  const factor = column.kind === 'number' ? (channelUnits[channel][unit] ?? 1) : 1
+  const factor = column.kind === 'number' ? (unitsOf(channel)[unit] ?? 1) : 1
   return factor === 1 ? column.values : column.values.map((v) => v * factor)
 }
 
@@ -171,7 +146,7 @@ const timeUnit = (time: LogColumn, lat: Float64Array, lon: Float64Array, given: 
 export const guessMapping = (table: LogTable): GuessedChannel[] => {
   const taken = new Set<LogColumn>()
   const found = new Map<Channel, { column: LogColumn; sure: number }>()
-  for (const channel of channels) {
+  for (const channel of channelNames) {
     const { is, not } = names[channel]
     const fitting = table.columns
       .filter((column) => !taken.has(column) && is.test(plain(column.label)) && !not?.test(plain(column.label)) && canBe(channel, column))
@@ -228,9 +203,9 @@ export const guessMapping = (table: LogTable): GuessedChannel[] => {
     const ratio = median(ground.filter((s) => speed.values[s.at] > 0).map((s) => speed.values[s.at] / s.mps))
     // Far off any unit it is the places that are odd, not the speeds.
     if (!(ratio > 0.2 && ratio < 8)) return guess('speed', named ?? 'km/h')
-    const fits = Object.entries(channelUnits.speed).find(([, factor]) => Math.abs(ratio * factor - 1) < FITS)?.[0] ?? null
+    const fits = Object.entries(unitsOf('speed')).find(([, factor]) => Math.abs(ratio * factor - 1) < FITS)?.[0] ?? null
     if (named === null) return guess('speed', fits ?? 'km/h', fits ? null : `${ratio.toFixed(2)} ×`)
-    return guess('speed', named, named === fits ? null : (fits ?? `${(ratio * channelUnits.speed[named]).toFixed(2)} ×`))
+    return guess('speed', named, named === fits ? null : (fits ?? `${(ratio * unitsOf('speed')[named]).toFixed(2)} ×`))
   }
 }
 

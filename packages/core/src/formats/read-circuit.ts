@@ -1,4 +1,4 @@
-import { reverseSurvey, type Survey } from '../circuit/survey.ts'
+import { checkColumns, reverseSurvey, type Survey } from '../circuit/survey.ts'
 import { readCircuitCsv } from './circuit-csv.ts'
 import { readCircuitGeoJson } from './circuit-geojson.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
@@ -10,10 +10,11 @@ import { readCircuitKml } from './circuit-kml.ts'
  */
 export type ReadCircuitOptions = { width_m?: number; track?: string; reverse?: boolean; open?: boolean }
 
-/** Reads a circuit file; its form (CSV, GeoJSON, GPX, KML) is told from its beginning. */
+/** Reads a circuit file; its format (CSV, GeoJSON, GPX, KML) shows at its beginning. @throws CoreError for files that cannot be used */
 export const readCircuit = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
   const read = readAnyForm(text, name, options)
   const survey: Survey = options.open ? { ...read, open: true } : read
+  checkColumns(survey)
   return options.reverse ? reverseSurvey(survey) : survey
 }
 

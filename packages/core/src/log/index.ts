@@ -1,6 +1,7 @@
 export { type Alignment, alignTrends } from './align.ts'
+export { type Channel, channelNames, channels, logColumns, optionalColumns, unitsOf } from './channels.ts'
 export { type CarFollower, carFollower, type FollowStep, type LivePlace, type ReceiverFault, receiverFaults } from './follow.ts'
 export { type Lap, type SkippedLap, splitLaps } from './laps.ts'
-export { type Log, logChannels } from './log.ts'
+export type { Log } from './log.ts'
 export { type MatchedLog, matchLog } from './match.ts'
 export type { DeviceHello, ReceivedFix, ReceiverLine } from './received-fix.ts'

@@ -1,3 +1,8 @@
+import type { OptionalColumn } from './channels.ts'
+
+/** What some receivers measure of the car's motion; logs do not keep it. */
+export const motionColumns = ['ax_mps2', 'ay_mps2', 'yaw_radps'] as const
+
 /**
  * One position as a receiver tells it, with whatever else it records. `time_s`: UTC since 1970; absent channels are
  * undefined. `car`: the number that the receiver gives itself, if it does.
@@ -7,17 +12,8 @@ export type ReceivedFix = {
   lat_deg: number
   lon_deg: number
   ele_m?: number | undefined
-  speed_mps?: number | undefined
-  throttle_pct?: number | undefined
-  brake_bar?: number | undefined
-  steer_deg?: number | undefined
-  gear?: number | undefined
-  rpm?: number | undefined
-  ax_mps2?: number | undefined
-  ay_mps2?: number | undefined
-  yaw_radps?: number | undefined
   car?: string | undefined
-}
+} & { [C in OptionalColumn | (typeof motionColumns)[number]]?: number | undefined }
 
 /** How a device introduces itself before its positions: a simulated one says so, and how many times faster than life it runs. */
 export type DeviceHello = { hello: string; factor: number; car: string | undefined }

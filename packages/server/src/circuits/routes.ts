@@ -1,5 +1,16 @@
-import { api, type CircuitNotes, parseCircuitFile, parseLapsAsCircuit, type StoredCircuit, surveyFromWire } from '@ochote/contract'
-import { buildCircuit, type Circuit, carryEdits, carryStation, checkSamePlace, inPlaneOf, readGround, type Survey } from '@ochote/core'
+import { api, type CircuitNotes, type StoredCircuit, surveyFromWire } from '@ochote/contract'
+import {
+  buildCircuit,
+  type Circuit,
+  carryEdits,
+  carryStation,
+  checkSamePlace,
+  inPlaneOf,
+  lapsAsCircuit,
+  readCircuit,
+  readGround,
+  type Survey,
+} from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, notFound } from '../http/problems.ts'
@@ -17,7 +28,7 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
   mount(api.importCircuit, async ({ query, upload }) => {
     const { name, keeps, width_m, track, reverse, open } = query
     const text = await upload.text()
-    const read = parseCircuitFile(text, name, {
+    const read = readCircuit(text, name, {
       ...(width_m === undefined ? {} : { width_m }),
       ...(track === undefined ? {} : { track }),
       ...(reverse === 'true' ? { reverse: true } : {}),
@@ -30,7 +41,7 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
     return circuits.add(uuid(), survey, known ?? { cornerNames: {}, cornerEdits: [], ground, pins: [], cornerTips: {} })
   })
   mount(api.circuitFromLaps, async ({ query, upload }) => {
-    const survey: Survey = { ...parseLapsAsCircuit(await upload.text(), query.name, query.width_m), name: query.name }
+    const survey: Survey = { ...lapsAsCircuit(await upload.text(), query.name, query.width_m), name: query.name }
     return circuits.add(uuid(), survey)
   })
   mount(api.saveNotes, async ({ params, body }) => {

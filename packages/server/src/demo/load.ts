@@ -3,7 +3,6 @@ import { join } from 'node:path'
 import {
   circuitNotesSchema,
   dayPlanSchema,
-  parseCircuitFile,
   schoolSettingsSchema,
   simulationSchema,
   studentSchema,
@@ -17,6 +16,7 @@ import {
   type DayEvent,
   type PlanChoice,
   type RunEvent,
+  readCircuit,
   seededRandom,
   seedOf,
 } from '@ochote/core'
@@ -98,7 +98,7 @@ const loadPrepared = async (stores: Stores, { day, prepared }: Scenario): Promis
 
 const loadPast = async (stores: Stores, jobs: Jobs, scenario: Scenario, folder: string): Promise<void> => {
   for (const circuit of scenario.circuits) {
-    const survey = parseCircuitFile(await readFile(join(folder, circuit.file), 'utf8'), circuit.name)
+    const survey = readCircuit(await readFile(join(folder, circuit.file), 'utf8'), circuit.name)
     const { id, name, file: _, ...notes } = circuit
     await stores.circuits.add(id, { ...survey, name }, notes)
   }

@@ -3,12 +3,12 @@ import {
   type Debrief,
   type ImportProgress,
   type LogPreview,
-  parseLog,
   planSource,
   type Review,
   type SkippedLapTold,
   type StoredFinding,
   type StoredPlan,
+  traceToWire,
   type WireTrace,
 } from '@ochote/contract'
 import {
@@ -23,6 +23,7 @@ import {
   joinLogs,
   type Log,
   type LogFile,
+  logOf,
   type OwnThresholds,
   type Plan,
   type Praise,
@@ -75,11 +76,6 @@ export type SimulateOutput = { csv: string; log: Log; lapTimes_s: number[]; firs
 const planner = createPlanner()
 const planOf = (stored: StoredPlan): Plan => planner.plan(planSource(stored))
 
-const rounded = (column: Float64Array, digits: number): number[] => {
-  const scale = 10 ** digits
-  return Array.from(column, (v) => Math.round(v * scale) / scale)
-}
-
 /** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
 export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () => {}): Promise<AnalyseOutput> => {
   const plan = planOf(input)
@@ -88,7 +84,7 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
   for (const [k, { source, mapping }] of input.logs.entries()) {
     const file = await readSource(source, (share) => onProgress({ step: 'reading', share: (k + share) / input.logs.length }))
     signature = signatureOf(file)
-    logs.push(parseLog(file, mapping))
+    logs.push(logOf(file, mapping))
   }
   const log = joinLogs(logs)
   const { thresholds = {} } = input
@@ -104,24 +100,12 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
     rows: log.time_s.length,
     skipped: analysis.skipped,
     laps: analysis.laps.map((lap, k) => {
-      const trace = analysis.traces[k]
       return {
         lap: lap.lap,
         start_s: lap.start_s,
         time_s: lap.time_s,
         gap_s: lap.gap_s,
-        trace: {
-          lap: lap.lap,
-          lapTime_s: lap.time_s,
-          time_s: rounded(trace.time_s, 3),
-          speed_mps: rounded(trace.speed_mps, 2),
-          offset_m: rounded(trace.offset_m, 2),
-          brake: rounded(trace.brake, 3),
-          throttle: rounded(trace.throttle, 3),
-          kappa_1pm: rounded(trace.kappa_1pm, 5),
-          wheel_1pm: rounded(trace.wheel_1pm, 5),
-          gear: Array.from(trace.gear),
-        },
+        trace: traceToWire(lap.lap, analysis.traces[k]),
       }
     }),
     findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),

@@ -1,10 +1,10 @@
 import { appendFile, mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { type Log, logChannels, type ReceivedFix, readLog } from '@ochote/core'
+import { type Log, optionalColumns, type ReceivedFix, readLog } from '@ochote/core'
 
 const WRITE_EVERY_MS = 1000
 
-type Recording = { channels: readonly (typeof logChannels)[number][]; lines: string[]; begun: boolean }
+type Recording = { channels: readonly (typeof optionalColumns)[number][]; lines: string[]; begun: boolean }
 
 /**
  * Records what receivers send, one CSV file a run, written to once a second: what was received is there again after a server
@@ -40,7 +40,7 @@ export const fixRecorder = (folder: string) => {
     take: (runId: string, fix: ReceivedFix, time_s: number): void => {
       let recording = recordings.get(runId)
       if (!recording) {
-        recording = { channels: logChannels.filter((name) => fix[name] !== undefined), lines: [], begun: false }
+        recording = { channels: optionalColumns.filter((name) => fix[name] !== undefined), lines: [], begun: false }
         recordings.set(runId, recording)
       }
       const cells = [time_s.toFixed(3), fix.lat_deg.toFixed(9), fix.lon_deg.toFixed(9), (fix.ele_m ?? 0).toFixed(2)]
@@ -63,7 +63,7 @@ export const fixRecorder = (folder: string) => {
       const whole = text.slice(0, text.lastIndexOf('\n') + 1)
       try {
         const log = readLog(whole)
-        recordings.set(runId, { channels: logChannels.filter((name) => log[name] !== undefined), lines: [], begun: true })
+        recordings.set(runId, { channels: optionalColumns.filter((name) => log[name] !== undefined), lines: [], begun: true })
         if (whole !== text) await writeFile(fileOf(runId), whole)
         return log
       } catch {

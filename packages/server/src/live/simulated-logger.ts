@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram'
 import { connect } from 'node:net'
 import type { Run, Simulation, StoredPlan } from '@ochote/contract'
-import { type Correction, logChannels, type ReceivedFix, type RunEvent, seedOf, standing, writeJsonLine, writeNmea } from '@ochote/core'
+import { type Correction, optionalColumns, type ReceivedFix, type RunEvent, seedOf, standing, writeJsonLine, writeNmea } from '@ochote/core'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { SimulateInput, SimulateOutput } from '../jobs/tasks.ts'
 
@@ -127,7 +127,7 @@ export const simulatedLogger = ({ jobs, sourceOf, eventsOf, wayOf, gripNow, now 
       ele_m: log.ele_m[i],
       car: carNumber,
     }
-    for (const name of logChannels) fix[name] = log[name]?.[i]
+    for (const name of optionalColumns) fix[name] = log[name]?.[i]
     return fix
   }
 

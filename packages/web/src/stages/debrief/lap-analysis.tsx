@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import type { Debrief, Run } from '@ochote/contract'
+import { type Debrief, type Run, traceFromWire } from '@ochote/contract'
 import { distanceAhead, type Plan, placeAt } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
@@ -19,7 +19,7 @@ import { PassesOfCorner } from './passes-of-corner.tsx'
 import { PhaseDifferences } from './phase-differences.tsx'
 import { CarsLegend, type Match, PlaybackBar, TwoCars, useClockCursor } from './playback.tsx'
 import { type Panel, panels, TraceChart } from './trace-chart.tsx'
-import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
+import { type ChartLap, chartLap } from './trace-columns.ts'
 import { type ComparedWith, useComparison } from './use-comparison.ts'
 import { useTraces } from './use-traces.ts'
 import { VideoPanel } from './video-panel.tsx'
@@ -66,7 +66,7 @@ export const LapAnalysis = ({
   const [match, setMatch] = useState<Match>('place')
   const { cornerId } = useLapSelection()
   const trace = useQuery(traceQuery(run.id, lap))
-  const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceOfWire(trace.data), plan) : null), [trace.data, lap, plan])
+  const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
   const { options, reference, error } = useComparison(run, plan, debrief, lap, comparedWith, events.byInstructor)
   const more = useOtherLaps(run, plan, debrief, lap, everyLap)
   const clock = useLapClock(driven?.lapTime_s ?? 0)

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
 import type { LogPreview } from '@ochote/contract'
-import { type Channel, channels, channelUnits, type LogMapping } from '@ochote/core'
+import { channelNames as allChannels, type Channel, type LogMapping, unitsOf } from '@ochote/core'
 import { PickField } from '../../shared/pick-field.tsx'
 
 /** What each channel of a log is called. */
@@ -24,7 +24,7 @@ type Props = { columns: LogPreview['columns']; mapping: LogMapping; onMap: (mapp
 export const LogColumns = ({ columns, mapping, onMap }: Props) => {
   const set = (channel: Channel, column: string): void => {
     const { [channel]: old, ...rest } = mapping
-    onMap(column === ABSENT ? rest : { ...rest, [channel]: { column, unit: old?.unit ?? Object.keys(channelUnits[channel])[0] } })
+    onMap(column === ABSENT ? rest : { ...rest, [channel]: { column, unit: old?.unit ?? Object.keys(unitsOf(channel))[0] } })
   }
   return (
     <Box
@@ -41,7 +41,7 @@ export const LogColumns = ({ columns, mapping, onMap }: Props) => {
         </tr>
       </thead>
       <tbody>
-        {channels.map((channel) => {
+        {allChannels.map((channel) => {
           const chosen = mapping[channel]
           const sample = columns.find((c) => c.name === chosen?.column)?.sample ?? []
           return (
@@ -58,13 +58,13 @@ export const LogColumns = ({ columns, mapping, onMap }: Props) => {
                 />
               </td>
               <td>
-                {chosen && Object.keys(channelUnits[channel]).length > 1 && (
+                {chosen && Object.keys(unitsOf(channel)).length > 1 && (
                   <PickField
                     hideLabel
                     width={120}
                     label={`Unit of ${channelNames[channel].toLowerCase()}`}
                     value={chosen.unit}
-                    options={Object.keys(channelUnits[channel]).map((unit) => [unit, unit] as const)}
+                    options={Object.keys(unitsOf(channel)).map((unit) => [unit, unit] as const)}
                     onPick={(unit) => onMap({ ...mapping, [channel]: { ...chosen, unit } })}
                   />
                 )}

@@ -1,6 +1,6 @@
 import { ThemeProvider } from '@mui/material'
 import { type StoredSchoolSettings, schoolSettingsSchema } from '@ochote/contract'
-import { channels, type LogMapping, ownThresholds } from '@ochote/core'
+import { channelNames as allChannels, type LogMapping, ownThresholds } from '@ochote/core'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
@@ -65,8 +65,8 @@ describe('what is what in a file', () => {
   const rows = [...html.matchAll(/<tr[^>]*>([\s\S]*?)<\/tr>/g)].map((m) => words(m[1]))
 
   it('has a row for every channel, with its column, unit and a few values', () => {
-    expect(rows).toHaveLength(channels.length + 1)
-    for (const channel of channels) expect(rows.some((row) => row.startsWith(channelNames[channel]))).toBe(true)
+    expect(rows).toHaveLength(allChannels.length + 1)
+    for (const channel of allChannels) expect(rows.some((row) => row.startsWith(channelNames[channel]))).toBe(true)
     expect(rows.find((row) => row.startsWith('Time'))).toBe('Time Elapsed s 1 · 2.5 · –')
     expect(rows.find((row) => row.startsWith('Speed'))).toBe('Speed V mph 31.25 · 40.1235 · 12')
   })

@@ -1,22 +1,7 @@
-import type { WireTrace } from '@ochote/contract'
 import { gripOfTrace, kmh, type LapTrace, type Plan } from '@ochote/core'
 
 /** A lap as charts, ground view and playback use it; columns that an older log does not hold are empty. */
 export type ChartLap = LapTrace & { name: string; grip: Float64Array }
-
-/** A lap off the wire in columns. */
-export const traceOfWire = (wire: WireTrace): LapTrace => ({
-  time_s: Float64Array.from(wire.time_s),
-  speed_mps: Float64Array.from(wire.speed_mps),
-  offset_m: Float64Array.from(wire.offset_m),
-  kappa_1pm: Float64Array.from(wire.kappa_1pm),
-  wheel_1pm: Float64Array.from(wire.wheel_1pm),
-  brake: Float64Array.from(wire.brake),
-  throttle: Float64Array.from(wire.throttle),
-  gear: Uint8Array.from(wire.gear),
-  known: new Uint8Array(wire.time_s.length).fill(1),
-  lapTime_s: wire.lapTime_s,
-})
 
 /** A driven lap, or a planned one, as the charts want it. */
 export const chartLap = (name: string, trace: LapTrace, plan: Pick<Plan, 'circuit' | 'vehicle'>): ChartLap => ({

@@ -1,9 +1,9 @@
-import type { Debrief, ReferenceLap, Run } from '@ochote/contract'
+import { type Debrief, type ReferenceLap, type Run, traceFromWire } from '@ochote/contract'
 import { bestLapTime, formatLapTime, type LapTrace, type Plan, planTrace, splicedTrace } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { referencesQuery, traceQuery } from '../../data/api/queries.ts'
-import { type ChartLap, chartLap, traceOfWire } from './trace-columns.ts'
+import { type ChartLap, chartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 
 /** What a lap is compared with: the plan, the best of each corner, another lap of this log, or a lap of another run. */
@@ -73,7 +73,7 @@ export const useComparison = (
   const trace = useMemo((): LapTrace | null => {
     if (comparedWith.kind === 'plan') return planTrace(plan)
     if (comparedWith.kind === 'bank') return theoreticalBest ? splicedTrace(plan.circuit, theoreticalBest.pieces, pieces) : null
-    return other.data ? traceOfWire(other.data) : null
+    return other.data ? traceFromWire(other.data) : null
   }, [comparedWith, plan, other.data, theoreticalBest, pieces])
   const reference = useMemo((): ChartLap | null => (trace ? chartLap(name, trace, plan) : null), [trace, name, plan])
   return { options, reference, error: references.error ?? other.error }

@@ -1,16 +1,6 @@
-import {
-  type PlanChoice,
-  type PlanSource,
-  type ReadCircuitOptions,
-  readCircuit,
-  readDrivenPath,
-  type Survey,
-  surveyFromLaps,
-  type Vehicle,
-} from '@ochote/core'
+import type { PlanChoice, PlanSource, Survey, Vehicle } from '@ochote/core'
 import type { z } from 'zod'
-import { type StoredCircuit, surveySchema } from './circuit.ts'
-import { validationProblem } from './validation-problem.ts'
+import type { StoredCircuit, surveySchema } from '../circuit.ts'
 
 type WireSurvey = z.infer<typeof surveySchema>
 
@@ -42,13 +32,6 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   ...(wire.widthAssumed ? { widthAssumed: true } : {}),
 })
 
-/** Reads a circuit file and holds it against the schema. @throws CoreError for files that cannot be used */
-export const parseCircuitFile = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
-  const parsed = surveySchema.safeParse(surveyToWire(readCircuit(text, name, options)))
-  if (!parsed.success) throw validationProblem('circuit', parsed.error)
-  return surveyFromWire(parsed.data)
-}
-
 /** What is stored of all that a plan is computed from. */
 export type StoredPlan = { circuit: Pick<StoredCircuit, 'id' | 'survey' | 'notes'>; vehicle: Vehicle; settings: PlanChoice }
 
@@ -60,15 +43,3 @@ export const planSource = ({ circuit, vehicle, settings }: StoredPlan): PlanSour
   vehicle,
   settings,
 })
-
-/**
- * Reads laps out of a file with positions (log CSV or GPX) as a circuit where there is no survey.
- * @throws CoreError for files that hold no closed lap
- */
-export const parseLapsAsCircuit = (text: string, name: string, halfWidth_m: number): Survey => {
-  const { origin, ...path } = readDrivenPath(text)
-  const survey = surveyFromLaps(name, path, { halfWidth_m, origin })
-  const parsed = surveySchema.safeParse(surveyToWire(survey))
-  if (!parsed.success) throw validationProblem('circuit', parsed.error)
-  return surveyFromWire(parsed.data)
-}
