@@ -25,7 +25,7 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
     const row = card.locator('details', { hasText: 'Grace' })
     await expect(row).toContainText(`${Math.round(grace?.metres_m ?? 0)} m, ${grace?.time_s.toFixed(2)} s`)
     await row.locator('summary').click()
-    await expect(row).toContainText('90 % of the full grip')
+    await expect(row).toContainText('90% of the full grip')
     await page.keyboard.press('Escape')
   })
 
@@ -118,7 +118,7 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
 test('a vehicle says what it can do, refuses what it cannot be, and is kept', async ({ page }) => {
   await enterDemo(page)
   await page.getByRole('link', { name: 'Vehicles' }).click()
-  await page.getByRole('button', { name: 'From a plain kart' }).click()
+  await page.getByRole('button', { name: 'Start from a typical kart' }).click()
   const form = page.getByRole('region', { name: 'Vehicle form' })
   const summary = form.getByRole('status')
   await expect(summary).toContainText('g in corners')

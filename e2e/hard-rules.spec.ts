@@ -59,7 +59,7 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
   await page.getByRole('button', { name: '×8' }).click()
   await page.getByRole('button', { name: 'Send out' }).click()
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse')
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Boathouse')
   await page.keyboard.press('1')
   await expect(page.getByRole('button', { name: 'Undo' })).toBeVisible()
   for (const [width, height] of [
@@ -115,7 +115,7 @@ test('touches are answered with the network gone, and sent when it is back', asy
       .click()
     await expect(last).toContainText(`${count} in this run`)
   }
-  await expect(page.getByText('6 kept here, waiting')).toBeVisible()
+  await expect(page.getByText('6 saved here, not sent yet')).toBeVisible()
   await context.setOffline(false)
   await expect(page.getByText('all sent')).toBeVisible()
 })
@@ -133,7 +133,7 @@ test('two people change one day: the later one is told and shown the newer plan'
   await choose(other, 'Surface', 'Damp')
   expect((await saved).status()).toBe(200)
   await choose(page, 'Pace', /Steady/)
-  await expect(page.getByRole('alert')).toContainText('Somebody changed this day in the meantime.')
+  await expect(page.getByRole('alert')).toContainText('Someone else has changed this day.')
   await expect(page.getByRole('combobox', { name: 'Surface' })).toHaveText('Damp')
   await expect(page.getByRole('combobox', { name: 'Pace' })).toContainText('Building')
   await choose(page, 'Surface', 'Dry')

@@ -67,7 +67,7 @@ test(`no acknowledged touch is lost in ${FAULTS} killed browsers, killed servers
   await page.reload()
   await page.getByRole('group', { name: 'Laps' }).getByRole('button', { name: '7' }).click()
   await page.getByRole('button', { name: 'Send out' }).click()
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse', { timeout: 60_000 })
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Boathouse', { timeout: 60_000 })
 
   const counts = { 'browser killed': 0, 'server killed': 0, 'network cut': 0 }
   let acknowledged = 0

@@ -21,7 +21,7 @@ test('a debrief compares two laps, and refuses a log from elsewhere in words', a
   await enterDemo(page)
   await openDebrief(page, 'Odalys Merrow', 'newest')
   await expect(lapButtons(page)).toHaveCount(4)
-  await page.getByRole('combobox', { name: 'Lap 1 beside' }).click()
+  await page.getByRole('combobox', { name: 'Compare lap 1 with' }).click()
   await page.getByRole('option', { name: /^lap 3/ }).click()
   await expect(page.getByRole('img', { name: 'Speed, time difference and pedals of lap 1 over lap 3' })).toBeVisible()
   const elsewhere = ['time_s,lat_deg,lon_deg,ele_m', ...Array.from({ length: 50 }, (_, i) => `${i / 10},12.${500 + i},3.1,0`)].join('\n')

@@ -61,7 +61,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
 
   await test.step('for several vehicles, the table says how long each waits from the cone', async () => {
     await page.getByRole('button', { name: 'For whom' }).click()
-    await expect(page.getByRole('table', { name: 'Shared cones' })).toContainText(/from the cone, wait \d\.\d s/)
+    await expect(page.getByRole('table', { name: 'Shared cones' })).toContainText(/\d\.\d s after the cone/)
     await page.getByRole('button', { name: 'Remove' }).click()
     await expect(page.getByRole('table', { name: 'Shared cones' })).toHaveCount(0)
     await page.getByRole('button', { name: 'Undo' }).click()
@@ -112,7 +112,7 @@ test('two cones are laid on the tablet with their errors, one is found knocked o
     await expect(laid).toHaveText(`${number} of ${rows.length} laid`)
     await expect(page.getByRole('status', { name: 'Last laid' })).toContainText(/laid, 0\.\d\d m off its place/)
   }
-  await expect(page.getByText('1 kept here, waiting')).toBeVisible()
+  await expect(page.getByText('1 saved here, not sent yet')).toBeVisible()
   await context.setOffline(false)
   await expect(page.getByText('all sent')).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()

@@ -14,7 +14,7 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
   await page.goto('/record/bram-holliskay')
   const focus = page.getByRole('region', { name: 'Next focus' })
   await expect(focus).toContainText('Chosen because')
-  await expect(focus).toContainText(/stuck \d+ of \d+ \(\d+ to \d+ %\)/)
+  await expect(focus).toContainText(/stuck \d+ of \d+ \(\d+ to \d+%\)/)
 
   await test.step('the focus is set by hand with a note, and goes back', async () => {
     await focus.getByRole('button', { name: 'Choose another' }).click()
@@ -64,7 +64,7 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
   await test.step('mistakes show corner by skill, corrections with what stuck, and what days between took', async () => {
     await page.getByRole('link', { name: 'Mistakes and corrections' }).click()
     await expect(page.getByRole('region', { name: 'Corrections that stuck' }).getByRole('row').nth(1)).toContainText(
-      /\d+ of \d+ \(\d+ to \d+ %\)/,
+      /\d+ of \d+ \(\d+ to \d+%\)/,
     )
     await expect(page.getByRole('region', { name: 'Between days' }).getByRole('row')).toHaveCount(5)
     await expect(page.getByRole('region', { name: 'Corner by skill over runs' }).getByRole('img').first()).toBeVisible()
@@ -134,7 +134,7 @@ test('a student sends a log from afar, the instructor answers with a note and a 
     await expect(drives).toContainText('One note from your instructor')
     await drives.getByRole('article').filter({ hasText: 'One note' }).getByRole('link', { name: 'Look back' }).click()
     await expect(phone.getByAltText('Still: Hold on until here')).toBeVisible()
-    await expect(phone.getByRole('article', { name: 'Boathouse' }).first()).toContainText('Hold the throttle longer before the brake')
+    await expect(phone.getByRole('article', { name: 'Boathouse' }).first()).toContainText('Stay on the throttle longer before you brake')
     await expect(phone.getByRole('button', { name: 'Pin it' })).toHaveCount(0)
     const natural = await phone.getByAltText('Still: Hold on until here').evaluate((img: HTMLImageElement) => img.naturalWidth)
     expect(natural).toBeGreaterThan(100)
@@ -177,7 +177,7 @@ const shortVideo = async (page: import('@playwright/test').Page): Promise<Buffer
   return Buffer.from(text, 'base64')
 }
 
-test('a school says what counts as a mistake, and a log that was judged already is judged by it when asked', async ({ page }) => {
+test('a school says what counts as a mistake, and a log that was analysed already is analysed again by it when asked', async ({ page }) => {
   await enterDemo(page)
   await page.goto('/debrief')
   await page.getByRole('link', { name: 'What counts as a mistake' }).click()
@@ -190,7 +190,7 @@ test('a school says what counts as a mistake, and a log that was judged already 
   await expect(apex).toContainText('0.48 to 4.8')
   await field.fill('4,5')
   await field.press('Enter')
-  await expect(apex.getByRole('button', { name: 'Missed the apex: as usual' })).toBeVisible()
+  await expect(apex.getByRole('button', { name: 'Missed the apex: reset' })).toBeVisible()
   await page.reload()
   await expect(field).toHaveValue('4.5')
 

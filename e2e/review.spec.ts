@@ -51,7 +51,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
 
   await test.step('what the guess leaves open is said by a person', async () => {
     await page.getByLabel('Give it a log file').setInputFiles(file)
-    const mapping = page.getByRole('dialog', { name: /What is what/ })
+    const mapping = page.getByRole('dialog', { name: /Columns in/ })
     const columns = mapping.getByRole('table', { name: 'Columns' })
     await expect(columns.getByRole('combobox', { name: 'Column of latitude' })).toHaveText('Breite')
     await expect(columns.getByRole('combobox', { name: 'Unit of speed' })).toHaveText('mph')
@@ -70,10 +70,10 @@ test('an imperial log with names of its own is mapped, read, and made into a she
     for (const [i, time] of drive.lapTimes_s.entries()) expect(Math.abs(shown[i] - time)).toBeLessThan(0.02)
     const said = page.getByRole('region', { name: 'What to say' })
     const first = said.getByRole('article', { name: 'Boathouse' })
-    await expect(first).toContainText('Hold the throttle longer before the brake')
+    await expect(first).toContainText('Stay on the throttle longer before you brake')
     await expect(first).toContainText('4 of 4 laps')
     await expect(said.getByRole('article', { name: 'Osier' })).toContainText('Wait with the turn-in')
-    await expect(page.getByRole('region', { name: 'Time to find' })).toContainText('own pieces that join in speed')
+    await expect(page.getByRole('region', { name: 'Time to find' })).toContainText('from the best pieces that join at matching speeds')
   })
 
   await test.step('the root finding opens its corner: marks of every lap, and where the time went', async () => {
@@ -96,7 +96,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
 
   await test.step('the same columns are known next time', async () => {
     await page.getByLabel('Give it a log file').setInputFiles(file)
-    const mapping = page.getByRole('dialog', { name: /What is what/ })
+    const mapping = page.getByRole('dialog', { name: /Columns in/ })
     await expect(mapping.getByRole('combobox', { name: 'Column of brake' })).toHaveText('Line P')
     await mapping.getByRole('button', { name: 'Cancel' }).click()
   })

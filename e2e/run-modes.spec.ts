@@ -250,10 +250,10 @@ test('pad: attempts in a row, each with one sentence, the target following the g
   const target = page.getByRole('status', { name: 'Target' })
   await expect(target).toContainText('From 50 km/h: stop within 13 m')
   for (const key of ['2', '1', '5', '1']) await page.keyboard.press(key)
-  await expect(page.getByText('2 of 3 as aimed')).toBeVisible()
+  await expect(page.getByText('2 of 3 on target')).toBeVisible()
   await expect(page.getByRole('status', { name: 'Last logged' })).toContainText('3 attempts')
   await page.keyboard.press('u')
-  await expect(page.getByText('1 of 2 as aimed')).toBeVisible()
+  await expect(page.getByText('1 of 2 on target')).toBeVisible()
   await page.keyboard.press('ArrowRight')
   await page.getByRole('button', { name: 'Grip: wet' }).click()
   // Half as long again and more: 1 / 0.6 of the dry length.

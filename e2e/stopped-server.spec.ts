@@ -28,7 +28,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   await page.getByRole('button', { name: 'Send out' }).click()
   const runId = page.url().split('/').at(-1)
   const last = page.getByRole('status', { name: 'Last logged' })
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Boathouse')
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Boathouse')
   await page.keyboard.press('1')
   await expect(last).toContainText('1 in this run')
   await expect.poll(async () => (await touchesAtServer(page, runId)).length).toBe(1)
@@ -39,7 +39,7 @@ test('touches survive a killed server and are sent once when it is back', async 
   const before = await page.getByRole('region', { name: 'Next call' }).innerText()
   await page.keyboard.press('2')
   await page.keyboard.press('3')
-  await expect(page.getByText('2 kept here, waiting')).toBeVisible()
+  await expect(page.getByText('2 saved here, not sent yet')).toBeVisible()
   await expect(last).toContainText('3 in this run')
   await expect(page.getByRole('region', { name: 'Next call' })).not.toHaveText(before)
 
@@ -95,7 +95,7 @@ test('the run screen opens and works with the server stopped, from the start of 
   await page.keyboard.press('e')
   await page.getByRole('button', { name: 'End the run' }).click()
   await expect(page.getByText('Its log is made as soon as the server hears of it.')).toBeVisible()
-  await expect(page.getByText(/6 kept here, waiting/)).toBeVisible()
+  await expect(page.getByText(/6 saved here, not sent yet/)).toBeVisible()
 
   await server.start()
   await expect(page.getByText('all sent')).toBeVisible({ timeout: 30_000 })

@@ -101,7 +101,7 @@ export const reviewApi = {
   reading: endpoint({
     id: 'reading',
     method: 'get',
-    path: '/api/readings/:readingId',
+    path: '/api/readings/:importId',
     summary: 'How far a log is that its sender gave this id, while it is being read; null before and after',
     access: 'open',
     params: z.object({ importId }),

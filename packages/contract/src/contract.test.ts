@@ -134,7 +134,7 @@ describe('what crosses the wire', () => {
       passes: [],
       said: [],
       incidents: [],
-      told: [],
+      decisions: [],
     })
     expect(seenAt(record, 'here')).toEqual([
       { cornerId: 'T1', code: 'brake-early', run: 1, by: 'hand' },

@@ -1,1 +1,1 @@
-export { CoreError, type ErrorCode } from './errors.ts'
+export { CoreError, type ErrorCode, type ErrorData } from './errors.ts'

@@ -44,4 +44,21 @@ describe('the planner', () => {
     expect(after.line).toBe(fast.line)
     expect(after.profile.lapTime_s).toBeGreaterThan(fast.profile.lapTime_s)
   })
+
+  it('keeps so many circuits and no more, the one unused for longest leaving first', () => {
+    const planner = createPlanner(2)
+    let read = 0
+    const of = (key: string) => ({
+      ...source(),
+      circuitKey: key,
+      survey: () => {
+        read++
+        return readCircuit(fixtureText('lobes.csv'), key)
+      },
+    })
+    for (const key of ['a', 'b', 'a', 'c', 'a']) planner.plan(of(key))
+    expect(read).toBe(3)
+    planner.plan(of('b'))
+    expect(read).toBe(4)
+  })
 })

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { CoreError } from '../errors/errors.ts'
 import { languages } from '../units/language.ts'
 import { portalProblemCodes } from './reader-words.ts'
-import { describeError, problemText, readerWords } from './words.ts'
+import { describeError, placeText, problemText, readerWords } from './words.ts'
 
 describe('words for errors', () => {
   it('exist for exactly the codes that exist', () => {
@@ -24,6 +24,8 @@ describe('words for errors', () => {
         if (language === 'de') expect(`${words?.message} ${words?.remedy}`).not.toMatch(/\b(the|you|server cannot)\b/)
       }
     expect(problemText('no-such-code', {}, 'de')).toBeNull()
+    expect(placeText('row 12', 'en')).toBe('At row 12.')
+    expect(placeText('row 12', 'de')).toBe('Stelle: Zeile 12.')
   })
 
   it('name place, finding and remedy', () => {

@@ -9,6 +9,7 @@ export {
   evidenceText,
   levelName,
   mistakeName,
+  placeText,
   praiseText,
   problemText,
   readerWords,

@@ -31,6 +31,7 @@ export type ErrorTable = Record<ErrorCode, { message: (d: ErrorData) => string; 
 export const portalProblemCodes = [
   'unreachable',
   'file-not-sent',
+  'foreign-origin',
   'link-withdrawn',
   'too-many-logs',
   'too-large',
@@ -38,6 +39,7 @@ export const portalProblemCodes = [
   'too-many-tries',
   'not-found',
   'no-log',
+  'stored-broken',
   'invalid',
   'internal',
 ] as const
@@ -51,6 +53,7 @@ export type ReaderWords = {
   praise: PraiseTable
   errors: ErrorTable
   portal: Record<PortalProblemCode, ProblemWords>
+  place: (place: string) => string
   levels: Record<Level, string>
   skills: Record<Skill, string>
   numbers: NumberStyle

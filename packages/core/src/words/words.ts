@@ -1,5 +1,5 @@
 import type { Level } from '../day/level.ts'
-import type { CoreError } from '../errors/errors.ts'
+import type { CoreError, ErrorData } from '../errors/errors.ts'
 import type { Advice, Praise } from '../findings/advice.ts'
 import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
@@ -7,7 +7,7 @@ import { type Measures, measuresFor, type NumberStyle, type UnitSystem } from '.
 import type { Language } from '../units/language.ts'
 import { german } from './de/index.ts'
 import { english } from './en/index.ts'
-import type { AdviceTable, EvidenceTable, ReaderWords } from './reader-words.ts'
+import type { AdviceTable, EvidenceTable, ProblemWords, ReaderWords } from './reader-words.ts'
 
 /** One table per language. A language without a table, or a table without a word, does not compile. */
 const tables: Record<Language, { words: (measures: Measures) => Omit<ReaderWords, 'numbers'>; numbers: NumberStyle }> = {
@@ -89,13 +89,16 @@ export const describeError = (
  * A problem that came over the network, in a reader's language; null for a code without words, so that the caller can show
  * what the server said. `data` fills the words of input errors.
  */
-export const problemText = (code: string, data: CoreError['data'], language: Language): { message: string; remedy: string } | null => {
+export const problemText = (code: string, data: ErrorData, language: Language): ProblemWords | null => {
   const { errors, portal } = readerWords(language)
   if (code in portal) return portal[code as keyof typeof portal]
   if (!(code in errors)) return null
   const { message, remedy } = errors[code as CoreError['code']]
   return { message: message(data), remedy: remedy(data) }
 }
+
+/** The place of a problem in a file or on the circuit, in a reader's language. */
+export const placeText = (place: string, language: Language): string => readerWords(language).place(place)
 
 /** The name of a level. */
 export const levelName = (level: Level, language: Language = 'en'): string => readerWords(language).levels[level]

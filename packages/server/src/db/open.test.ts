@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Knex } from 'knex'
 import { describe, expect, it } from 'vitest'
-import { startTestServer } from '../test-server.test-data.ts'
+import { startDemoServer, startTestServer } from '../test-server.test-data.ts'
 import { releasedMigrations, sourceOf } from './migrations/index.ts'
 import { completedMigrations, openDatabase } from './open.ts'
 
@@ -69,6 +69,60 @@ describe('the database', () => {
     await second.db.destroy()
   })
 
+  it('turns ids that were words on screen into ids, wherever they are stored, and keeps names that a school gave', async () => {
+    const dataDir = folder()
+    const first = await openDatabase(dataDir, sourceOf(releasedMigrations.slice(0, 6)))
+    const { db } = first
+    await db('students').insert({ id: 's', name: 'Imke', level: 'first day', talk: 'guided', units: 'metric', created_at: '' })
+    const plan = {
+      title: 'A first day',
+      settings: { schemeId: 'lakeside' },
+      cones: { level: 'first day' },
+      briefing: { levels: { wet: ['first day', 'steady'] } },
+    }
+    await db('days').insert({ id: 'd', date: '2027-05-15', version: 1, plan: JSON.stringify(plan) })
+    await db('runs').insert({ id: 'r', day_id: 'd', student_id: 's', settings: '{"schemeId":"lakeside"}', started_at: '' })
+    const told = { kind: 'skill-confirmed', skill: 'braking place', level: 'first day', note: 'first day' }
+    await db('student_events').insert({ id: 'e', student_id: 's', received_at: '', doc: JSON.stringify(told) })
+    const school = {
+      schemes: [
+        { id: 'x', name: 'Lakeside: pairs brake, blue turns' },
+        { id: 'y', name: 'first day' },
+      ],
+    }
+    await db('kit').insert({ id: 1, version: 1, doc: JSON.stringify(school) })
+    await db('logs').insert({
+      run_id: 'r',
+      source: '',
+      rows: 0,
+      skipped: '[]',
+      csv_gz: Buffer.from(''),
+      created_at: '',
+      review: '{"bank":null,"untold":[],"passes":[]}',
+    })
+    await db.destroy()
+    const second = await openDatabase(dataDir)
+    const read = async (table: string, column: string): Promise<unknown> => JSON.parse((await second.db(table).first(column))[column])
+    expect(second.migrated).toEqual(['007-ids'])
+    expect(await second.db('students').select('level')).toEqual([{ level: 'first-day' }])
+    expect(await read('days', 'plan')).toEqual({
+      title: 'A first day',
+      settings: { schemeId: 'pairs-and-colours' },
+      cones: { level: 'first-day' },
+      briefing: { levels: { wet: ['first-day', 'steady'] } },
+    })
+    expect(await read('runs', 'settings')).toEqual({ schemeId: 'pairs-and-colours' })
+    expect(await read('student_events', 'doc')).toEqual({ ...told, skill: 'braking-point', level: 'first-day' })
+    expect(await read('school_settings', 'doc')).toEqual({
+      schemes: [
+        { id: 'x', name: 'Pairs brake, blue turns' },
+        { id: 'y', name: 'first day' },
+      ],
+    })
+    expect(await read('logs', 'review')).toEqual({ theoreticalBest: null, undecidable: [], passes: [] })
+    await second.db.destroy()
+  })
+
   it('refuses a gap in the numbers of its migrations', async () => {
     const gap = sourceOf([{ name: '002-late', migration: { up: async () => {}, down: async () => {} } }])
     await expect(openDatabase(folder(), gap)).rejects.toThrow('Migration 1 is missing')
@@ -84,6 +138,25 @@ describe('the database', () => {
     expect(await plan("select * from laps where run_id = 'x' and lap = 1")).toMatch(/USING INDEX/)
     await server.close()
   })
+
+  it('leaves broken rows out of lists, names them when they are opened, and in its health', async () => {
+    const server = await startDemoServer()
+    const count = async (path: string): Promise<number> => (await server.agent.get(path)).body.length
+    const [days, vehicles] = [await count('/api/days'), await count('/api/vehicles')]
+    const plan = JSON.stringify({ title: 'No settings' })
+    await server.opened.db('days').insert({ id: 'day-broken', date: '2027-06-01', version: 1, plan })
+    await server.opened.db('vehicles').insert({ id: 'vehicle-broken', doc: '{"id":' })
+    expect(await count('/api/days')).toBe(days)
+    expect(await count('/api/vehicles')).toBe(vehicles)
+    const opened = await server.agent.get('/api/days/day-broken')
+    expect(opened.status).toBe(500)
+    expect(opened.body).toMatchObject({ code: 'stored-broken', title: expect.stringContaining('days, day-broken') })
+    expect(opened.body.remedy).toContain('unharmed')
+    const { broken } = (await server.agent.get('/api/health')).body
+    expect(broken).toContainEqual({ table: 'days', id: 'day-broken', why: expect.stringMatching(/^\w+.*: /) })
+    expect(broken).toContainEqual({ table: 'vehicles', id: 'vehicle-broken', why: 'document: broken JSON' })
+    await server.close()
+  }, 120_000)
 
   it('tells its health', async () => {
     const server = await startTestServer()

@@ -1,16 +1,32 @@
 import type { Problem } from '@ochote/contract'
-import { CoreError, describeError } from '@ochote/core'
+import { CoreError, describeError, type ErrorCode, type PortalProblemCode } from '@ochote/core'
 import type { ErrorRequestHandler, Response } from 'express'
 import { ZodError } from 'zod'
+
+/** Codes that only pages of the staff can get; every other code has words in each language of the students. */
+type StaffProblemCode =
+  | 'already-set-up'
+  | 'changed-meanwhile'
+  | 'in-use'
+  | 'lead-only'
+  | 'name-taken'
+  | 'no-demo-data'
+  | 'not-signed-in'
+  | 'run-ended'
+  | 'run-started-twice'
+  | 'sign-in-failed'
+
+/** What went wrong, without words. */
+export type ProblemCode = ErrorCode | PortalProblemCode | StaffProblemCode
 
 /** An answer that is an error, with what to do about it. */
 export class HttpProblem extends Error {
   readonly status: number
-  readonly code: string
+  readonly code: ProblemCode
   readonly remedy: string
   readonly place: string | undefined
 
-  constructor(status: number, code: string, message: string, remedy: string, place?: string) {
+  constructor(status: number, code: ProblemCode, message: string, remedy: string, place?: string) {
     super(message)
     this.status = status
     this.code = code
@@ -24,7 +40,7 @@ export const notFound = (what: string): HttpProblem =>
   new HttpProblem(404, 'not-found', `This ${what} does not exist.`, 'It may have been removed; go back to the list and choose again.')
 
 const problemOf = (error: unknown): Problem => {
-  const make = (status: number, code: string, title: string, remedy?: string, place?: string): Problem => ({
+  const make = (status: number, code: ProblemCode, title: string, remedy?: string, place?: string): Problem => ({
     type: `urn:ochote:problem:${code}`,
     title,
     status,
@@ -35,7 +51,7 @@ const problemOf = (error: unknown): Problem => {
   if (error instanceof HttpProblem) return make(error.status, error.code, error.message, error.remedy, error.place)
   if (error instanceof CoreError) {
     const words = describeError(error)
-    return make(422, error.code, words.message, words.remedy, words.place)
+    return { ...make(422, error.code, words.message, words.remedy, words.place), data: error.data }
   }
   if (error instanceof ZodError) {
     const issue = error.issues[0]

@@ -1,25 +1,27 @@
 import { Alert, AlertTitle } from '@mui/material'
-import { CoreError, describeError } from '@ochote/core'
+import { CoreError, describeError, type Language, placeText, problemText } from '@ochote/core'
 import { ApiProblem } from '../data/api/api-client.ts'
 
-/** A failure in words: what happened, where, what to do. */
-export const ProblemNote = ({ error }: { error: unknown }) => {
+/** A failure in the reader's words: what happened, where, what to do. */
+export const ProblemNote = ({ error, language = 'en' }: { error: unknown; language?: Language }) => {
   if (!error) return null
   if (error instanceof ApiProblem) {
-    const { title, place, remedy } = error.problem
+    const { title, code, data = {}, place, remedy } = error.problem
+    // The server's own English says more than the words that all languages have.
+    const words = language === 'en' ? null : problemText(code, data, language)
     return (
       <Alert severity="error" icon={false} role="alert">
-        <AlertTitle>{title}</AlertTitle>
-        {place ? `At ${place}. ` : ''}
-        {remedy}
+        <AlertTitle>{words?.message ?? title}</AlertTitle>
+        {place ? `${placeText(place, language)} ` : ''}
+        {words?.remedy ?? remedy}
       </Alert>
     )
   }
-  const words = error instanceof CoreError ? describeError(error) : null
+  const words = error instanceof CoreError ? describeError(error, language) : null
   return (
     <Alert severity="error" icon={false} role="alert">
       <AlertTitle>{words?.message ?? (error instanceof Error ? error.message : 'This could not be computed.')}</AlertTitle>
-      {words ? `At ${words.place}. ${words.remedy}` : 'Nothing you entered is lost. Change a setting, or reload the page.'}
+      {words ? `${placeText(words.place, language)} ${words.remedy}` : 'Nothing you entered is lost. Change a setting, or reload the page.'}
     </Alert>
   )
 }

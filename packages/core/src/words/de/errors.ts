@@ -147,6 +147,10 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
     remedy:
       'Es wurde nichts gespeichert. Schau nach, sobald der Server wieder da ist, ob die Datei angekommen ist; wenn nicht, wähle sie noch einmal.',
   },
+  'foreign-origin': {
+    message: 'Das kam nicht von den Seiten dieser Anwendung.',
+    remedy: 'Öffne deinen Link selbst und versuche es dort noch einmal.',
+  },
   'link-withdrawn': {
     message: 'Dieser Link gilt nicht mehr.',
     remedy: 'Bitte deinen Instruktor um einen neuen; sonst ist nichts verloren.',
@@ -160,9 +164,28 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
   'too-many-tries': { message: 'Zu viele Versuche in kurzer Zeit.', remedy: 'Warte ein paar Minuten und versuch es dann noch einmal.' },
   'not-found': { message: 'Das gibt es nicht mehr.', remedy: 'Vielleicht wurde es entfernt; geh zurück und wähle neu.' },
   'no-log': { message: 'Zu dieser Fahrt gibt es keine Aufzeichnung.', remedy: 'Frag deinen Instruktor, oder sende eine.' },
+  'stored-broken': {
+    message: 'Etwas Gespeichertes lässt sich nicht mehr lesen.',
+    remedy: 'Sag es deinem Instruktor; alles andere ist sicher.',
+  },
   invalid: { message: 'Die Eingabe ist nicht gültig.', remedy: 'Berichtige sie und sende sie noch einmal; es wurde nichts gespeichert.' },
   internal: {
     message: 'Auf dem Server ist etwas schiefgegangen.',
     remedy: 'Was vorher gespeichert war, ist sicher. Versuch es gleich noch einmal.',
   },
 }
+
+/** Nouns of places in files and on circuits. */
+const nouns: Readonly<Record<string, string>> = {
+  circuit: 'Strecke',
+  column: 'Spalte',
+  feature: 'Element',
+  file: 'Datei',
+  mapping: 'Zuordnung',
+  point: 'Punkt',
+  row: 'Zeile',
+  station: 'Station',
+}
+
+/** Where a problem lies. */
+export const place = (place: string): string => `Stelle: ${place.replace(/[a-z]+/g, (word) => nouns[word] ?? word)}.`

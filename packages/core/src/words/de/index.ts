@@ -1,7 +1,7 @@
 import type { Measures } from '../../units/format.ts'
 import type { ReaderWords } from '../reader-words.ts'
 import { advice } from './advice.ts'
-import { errors, portal } from './errors.ts'
+import { errors, place, portal } from './errors.ts'
 import { evidence, praise } from './evidence.ts'
 import { mistakes } from './mistakes.ts'
 
@@ -13,6 +13,7 @@ export const german = (measures: Measures): Omit<ReaderWords, 'numbers'> => ({
   praise: praise(measures),
   errors,
   portal,
+  place,
   levels: { 'first-day': 'erster Tag', building: 'Aufbau', steady: 'konstant' },
   skills: {
     eyes: 'Blick',

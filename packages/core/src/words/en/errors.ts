@@ -147,6 +147,10 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
     message: 'The connection dropped during the upload.',
     remedy: 'Nothing was stored. Once the server is back, check whether the file is there; if not, choose it again.',
   },
+  'foreign-origin': {
+    message: 'This did not come from this application’s own pages.',
+    remedy: 'Open your link itself and try again there.',
+  },
   'link-withdrawn': { message: 'This link is no longer valid.', remedy: 'Ask your instructor for a new one; nothing else is lost.' },
   'too-many-logs': {
     message: 'This link has reached its limit of logs.',
@@ -157,6 +161,13 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
   'too-many-tries': { message: 'Too many tries in a short time.', remedy: 'Wait a few minutes and try again.' },
   'not-found': { message: 'This does not exist any more.', remedy: 'It may have been removed; go back and choose again.' },
   'no-log': { message: 'This run has no log.', remedy: 'Ask your instructor, or send one.' },
+  'stored-broken': {
+    message: 'Something that was stored cannot be read any more.',
+    remedy: 'Tell your instructor; everything else is safe.',
+  },
   invalid: { message: 'The entry is not valid.', remedy: 'Correct it and send it again; nothing was stored.' },
   internal: { message: 'Something went wrong on the server.', remedy: 'What was stored before is safe. Try again in a moment.' },
 }
+
+/** Where a problem lies. */
+export const place = (place: string): string => `At ${place}.`

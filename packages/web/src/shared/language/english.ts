@@ -2,6 +2,7 @@ import type { StudentWords } from './student-words.ts'
 
 /** English, the language of whoever did not choose. */
 export const english: StudentWords = {
+  code: 'en',
   language: 'English',
   marks: {
     lift: 'Lift',

@@ -2,6 +2,7 @@ import type { StudentWords } from './student-words.ts'
 
 /** Deutsch. */
 export const german: StudentWords = {
+  code: 'de',
   language: 'Deutsch',
   marks: {
     lift: 'Lupfen',

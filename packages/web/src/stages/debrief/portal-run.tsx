@@ -7,6 +7,7 @@ import { Link, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, portalRunQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { browserLanguage } from '../../shared/language/words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { LapAnalysis } from './lap-analysis.tsx'
@@ -18,7 +19,7 @@ export const PortalRunPage = () => {
   const drive = useQuery(portalRunQuery(token, runId))
   return (
     <Box component="main" sx={{ p: 2, maxWidth: 1280, mx: 'auto' }}>
-      <ProblemNote error={drive.error} />
+      <ProblemNote error={drive.error} language={browserLanguage()} />
       {drive.isPending && <Typography role="status">…</Typography>}
       {drive.data && <Filled drive={drive.data} token={token} />}
     </Box>

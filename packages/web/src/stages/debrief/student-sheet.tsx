@@ -4,6 +4,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, runSheetQuery, sheetLinkQuery, sheetQuery } from '../../data/api/queries.ts'
+import { browserLanguage } from '../../shared/language/words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { SheetPage } from './sheet-page.tsx'
 
@@ -36,7 +37,7 @@ export const SharedSheet = () => {
   if (!sheet.data)
     return (
       <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 2 }}>
-        <ProblemNote error={sheet.error} />
+        <ProblemNote error={sheet.error} language={browserLanguage()} />
       </Box>
     )
   return <SheetPage sheet={sheet.data} />

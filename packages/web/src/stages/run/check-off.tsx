@@ -22,7 +22,7 @@ export const CheckOff = ({
         sx={{ fontSize: 20, color: checked.open.length > 0 ? 'warning.main' : 'text.primary', fontWeight: 600 }}
       >
         {checked.open.length === 0
-          ? `Checked at ${wallClock(checked.at, false)}: all is well`
+          ? `Checked at ${wallClock(checked.at, false)}: all OK`
           : `Not well at ${wallClock(checked.at, false)}: ${checked.open.join(', ')}`}
       </Box>
     )
@@ -40,7 +40,7 @@ export const CheckOff = ({
               onClick={() => setOpen(wrong ? open.filter((l) => l !== line) : [...open, line])}
               sx={{ minHeight: 64, fontSize: 20, justifyContent: 'flex-start', textAlign: 'left' }}
             >
-              {wrong ? `${line}: not well` : line}
+              {wrong ? `${line}: not OK` : line}
             </Button>
           )
         })}

@@ -25,7 +25,7 @@ describe('before rolling', () => {
 
   it('says when it was done and what was not well', () => {
     expect(words(<CheckOff lines={lines} checked={{ at: '2027-05-15T09:41:00Z', open: [] }} onCheck={() => {}} />)).toBe(
-      `Checked at ${wallClock('2027-05-15T09:41:00Z', false)}: all is well`,
+      `Checked at ${wallClock('2027-05-15T09:41:00Z', false)}: all OK`,
     )
     expect(words(<CheckOff lines={lines} checked={{ at: '2027-05-15T09:41:00Z', open: ['Belts'] }} onCheck={() => {}} />)).toBe(
       `Not well at ${wallClock('2027-05-15T09:41:00Z', false)}: Belts`,

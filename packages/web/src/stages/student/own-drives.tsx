@@ -64,7 +64,7 @@ export const OwnDrives = ({ token, portal, words }: { token: string; portal: Por
           </Stack>
         </Box>
       ))}
-      <ProblemNote error={send.error} />
+      <ProblemNote error={send.error} language={words.code} />
       {step ? (
         <LogSending step={step} words={phone.logSteps} />
       ) : (

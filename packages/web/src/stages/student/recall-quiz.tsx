@@ -28,7 +28,7 @@ export const RecallQuiz = ({ token, portal, words }: { token: string; portal: Po
   return (
     <Stack component="section" aria-label={phone.quiz} spacing={1.5}>
       <Typography variant="h2">{phone.quiz}</Typography>
-      <ProblemNote error={ask.error} />
+      <ProblemNote error={ask.error} language={words.code} />
       {quiz && question ? (
         <Question
           key={`${quiz.seed} ${question.id}`}
@@ -154,7 +154,7 @@ const Question = ({
           )}
         </>
       )}
-      <ProblemNote error={judge.error} />
+      <ProblemNote error={judge.error} language={words.code} />
       {(told || judge.error) && (
         <>
           {told && <Told told={told} question={question} portal={portal} words={words} />}

@@ -18,7 +18,7 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
-import { wordsIn } from '../../shared/language/words.ts'
+import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -31,7 +31,7 @@ export const StudentPage = () => {
   const portal = useQuery(portalQuery(token))
   return (
     <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 2, fontSize: 17 }}>
-      {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} />}
+      {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} language={browserLanguage()} />}
       {portal.isPending && <Typography role="status">…</Typography>}
     </Box>
   )
@@ -92,7 +92,7 @@ const Briefing = ({ token, portal, words }: Props) => {
   return (
     <Stack component="section" aria-label={phone.briefing} spacing={1}>
       <Typography variant="h2">{phone.briefing}</Typography>
-      <ProblemNote error={acknowledge.error} />
+      <ProblemNote error={acknowledge.error} language={words.code} />
       {briefingParts.map((part) => {
         const at = portal.acknowledged[part]
         const lines = linesOf(part, portal, words)
@@ -216,7 +216,7 @@ const AboutYou = ({ token, portal, words }: Props) => {
         options={languages.map((l) => [l, wordsIn(l).language] as const)}
         onPick={(language) => change({ language })}
       />
-      <ProblemNote error={keep.error} />
+      <ProblemNote error={keep.error} language={words.code} />
       <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={keep.isPending} onClick={() => keep.mutate()}>
         {keep.isSuccess ? phone.kept : phone.keep}
       </Button>
