@@ -75,7 +75,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
       .getByRole('row', { name: /^Brake/ })
       .getByRole('button', { name: 'No cone' })
       .click()
-    await expect(page.getByRole('note')).toContainText('No cone stands for braking')
+    await expect(page.getByRole('note')).toContainText('No cone marks the braking point')
     await page.getByRole('button', { name: 'Remove this scheme' }).click()
     await page.getByLabel('Cones in pink').fill('5')
     await page.getByLabel('Cones in pink').blur()

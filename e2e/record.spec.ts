@@ -32,7 +32,7 @@ test('a student’s record: a focus overruled, a skill confirmed, a hand-over re
 
   await test.step('a skill that the record shows is confirmed by a person', async () => {
     const row = page.getByRole('region', { name: 'Skills and level' }).getByRole('row', { name: /^turn-in/ })
-    await expect(row).toContainText('10 of 10 (79 to 100 %)')
+    await expect(row).toContainText('10 of 10 (79 to 100%)')
     await row.getByRole('button', { name: 'Confirm turn-in' }).click()
     await expect(row).toContainText('confirmed')
   })

@@ -81,7 +81,7 @@ test('the run screen opens and works with the server stopped, from the start of 
   // The screen listens to keys a moment after it shows.
   await expect(async () => {
     await page.keyboard.press('l')
-    await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('At Lantern', { timeout: 1000 })
+    await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Lantern', { timeout: 1000 })
   }).toPass()
   const last = page.getByRole('status', { name: 'Last logged' })
   await page.keyboard.press('1')
@@ -134,7 +134,7 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   const network = await page.context().newCDPSession(page)
   await network.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 200_000 })
   await page.getByLabel('Give it a log file').setInputFiles(file)
-  await expect(page.getByRole('status', { name: 'Sending the log' })).toHaveText(/Sending the log, [1-9]\d? %/)
+  await expect(page.getByRole('status', { name: 'Sending the log' })).toHaveText(/Sending the log, [1-9]\d?%/)
   server.kill()
   const told = page.getByRole('alert').filter({ hasText: 'The connection dropped during the upload.' })
   await expect(told).toContainText('A part of a file is never stored.')

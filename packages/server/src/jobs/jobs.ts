@@ -5,7 +5,7 @@ import { Piscina } from 'piscina'
 import type { LogSource } from './log-source.ts'
 import type { JudgeInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
-import type { Crossed } from './worker.ts'
+import type * as worker from './worker.ts'
 
 /** Heavy computation, away from the thread that answers. */
 export type Jobs = {
@@ -19,22 +19,25 @@ export type Jobs = {
   close: () => Promise<void>
 }
 
+/** The name under which the worker exports a job. */
+type JobName = Exclude<keyof Jobs, 'close'> & keyof typeof worker
+
 /** Jobs in worker threads; `workerFile` is the built worker. */
 export const threadJobs = (workerFile: string): Jobs => {
   const pool = new Piscina({ filename: workerFile, minThreads: 1, maxThreads: 2, idleTimeout: 60_000 })
-  const runTelling = (name: string, input: unknown, onProgress: tasks.OnProgress): Promise<unknown> => {
+  const runTelling = (name: JobName, input: unknown, onProgress: tasks.OnProgress): Promise<unknown> => {
     const { port1, port2 } = new MessageChannel()
     port1.on('message', onProgress)
     return pool.run({ input, progress: port2 }, { name, transferList: [port2] }).finally(() => port1.close())
   }
-  const run = async <O>(name: string, input: unknown, onProgress?: tasks.OnProgress): Promise<O> => {
-    const crossed = (await (onProgress ? runTelling(name, input, onProgress) : pool.run({ input }, { name }))) as Crossed<O>
+  const run = async <O>(name: JobName, input: unknown, onProgress?: tasks.OnProgress): Promise<O> => {
+    const crossed = (await (onProgress ? runTelling(name, input, onProgress) : pool.run({ input }, { name }))) as worker.Crossed<O>
     if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
     return crossed.value
   }
   return {
     analyse: (input, onProgress) => run('analyse', input, onProgress),
-    previewLog: (input, onProgress) => run('look', input, onProgress),
+    previewLog: (input, onProgress) => run('previewLog', input, onProgress),
     sheet: (input) => run('sheet', input),
     plan: (input) => run('plan', input),
     simulate: (input) => run('simulate', input),
