@@ -110,7 +110,7 @@ test('two cones are laid on the tablet with their errors, one is found knocked o
     }
     await page.getByRole('button', { name: 'Put down here' }).click()
     await expect(laid).toHaveText(`${number} of ${rows.length} laid`)
-    await expect(page.getByRole('status', { name: 'Last laid' })).toContainText(/laid, 0\.\d\d m off its place/)
+    await expect(page.getByRole('status', { name: 'Last laid' })).toContainText(/laid, 0\.\d\d m off/)
   }
   await expect(page.getByText('1 saved here, not sent yet')).toBeVisible()
   await context.setOffline(false)

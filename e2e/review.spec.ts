@@ -72,7 +72,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
     const first = said.getByRole('article', { name: 'Boathouse' })
     await expect(first).toContainText('Stay on the throttle longer before you brake')
     await expect(first).toContainText('4 of 4 laps')
-    await expect(said.getByRole('article', { name: 'Osier' })).toContainText('Wait with the turn-in')
+    await expect(said.getByRole('article', { name: 'Osier' })).toContainText('Turn in later')
     await expect(page.getByRole('region', { name: 'Time to find' })).toContainText('from the best pieces that join at matching speeds')
   })
 

@@ -4,7 +4,7 @@ import type { CornerEdit } from './corner-edits.ts'
 import type { GeoOrigin } from './geo-origin.ts'
 import { tangentPlane } from './geodesy.ts'
 import { placeOn } from './place.ts'
-import { placeAt } from './station.ts'
+import { nearestStation, placeAt } from './station.ts'
 
 /** A circuit with its points in the plane of another origin; headings turn by less than a minute of arc within 10 km. */
 export const inPlaneOf = (circuit: Circuit, origin: GeoOrigin | undefined): Circuit => {
@@ -20,16 +20,7 @@ export const inPlaneOf = (circuit: Circuit, origin: GeoOrigin | undefined): Circ
 /** Carries stations of one survey of a place over to another by the ground they lie on, for edits and ground items. */
 export const carryStation = (from: Circuit, to: Circuit, s_m: number): number => {
   const place = placeAt(from, s_m, 0)
-  let best = 0
-  let min = Number.POSITIVE_INFINITY
-  for (let i = 0; i < to.count; i++) {
-    const d = (place.x_m - to.x_m[i]) ** 2 + (place.y_m - to.y_m[i]) ** 2
-    if (d < min) {
-      min = d
-      best = i
-    }
-  }
-  return to.s_m[best]
+  return nearestStation(to, place.x_m, place.y_m)
 }
 
 /** Every so many stations two surveys are compared. */

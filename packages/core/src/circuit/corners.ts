@@ -148,3 +148,14 @@ const hasTwoApexes = (kappa: Float64Array, span: Span, peak: number): boolean =>
   }
   return beyond(1) || beyond(-1)
 }
+
+/** The corner of an id; undefined for one that is not there. */
+export const cornerOf = <C extends { id: string }>(corners: readonly C[], id: string | null | undefined): C | undefined =>
+  corners.find((corner) => corner.id === id)
+
+/** The name of a corner, or `otherwise` (its id) for one that is not there. */
+export const cornerName = (
+  corners: readonly { id: string; name: string }[],
+  id: string | null | undefined,
+  otherwise: string = id ?? '',
+): string => cornerOf(corners, id)?.name ?? otherwise

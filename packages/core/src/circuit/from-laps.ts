@@ -1,6 +1,7 @@
 import { CoreError } from '../errors/errors.ts'
 import type { GeoOrigin } from './geo-origin.ts'
 import { averageLaps, type DrivenPath, smoothSurvey } from './smooth.ts'
+import { nearestIndex } from './station.ts'
 import type { Survey } from './survey.ts'
 
 /** A return to the start counts within this distance (m) and this much of the heading, after this much of a lap. */
@@ -50,14 +51,8 @@ const thinned = (path: DrivenPath): DrivenPath => {
 const cutLaps = ({ x_m, y_m, z_m }: DrivenPath, start?: { x_m: number; y_m: number }): DrivenPath[] => {
   const n = x_m.length
   if (n < 20) return []
-  const nearest = (): number => {
-    if (!start) return n >> 1
-    let best = 0
-    for (let i = 1; i < n; i++)
-      if (Math.hypot(x_m[i] - start.x_m, y_m[i] - start.y_m) < Math.hypot(x_m[best] - start.x_m, y_m[best] - start.y_m)) best = i
-    return best
-  }
-  const at = Math.min(Math.max(2, nearest()), n - 3)
+  const nearest = start ? nearestIndex({ x_m, y_m }, start.x_m, start.y_m) : n >> 1
+  const at = Math.min(Math.max(2, nearest), n - 3)
   const headingOf = (i: number): number => {
     const [a, b] = [Math.max(0, i - 2), Math.min(n - 1, i + 2)]
     return Math.atan2(y_m[b] - y_m[a], x_m[b] - x_m[a])

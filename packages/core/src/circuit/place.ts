@@ -1,5 +1,5 @@
 import type { Circuit } from './circuit.ts'
-import { wrapStation } from './station.ts'
+import { nearestIndex, wrapStation } from './station.ts'
 
 /** A point placed on a circuit. */
 export type Place = { station_m: number; offset_m: number }
@@ -12,15 +12,7 @@ export const placeOn = (circuit: Circuit, x_m: number, y_m: number, expected?: {
   const n = circuit.count
   const first = expected ? Math.floor((expected.station_m - expected.reach_m) / circuit.step_m) : 0
   const count = expected ? Math.min(n, Math.ceil((2 * expected.reach_m) / circuit.step_m) + 1) : n
-  let best = 0
-  let min = Number.POSITIVE_INFINITY
-  for (let k = 0, i = ((first % n) + n) % n; k < count; k++, i = i + 1 < n ? i + 1 : 0) {
-    const d = (x_m - circuit.x_m[i]) ** 2 + (y_m - circuit.y_m[i]) ** 2
-    if (d < min) {
-      min = d
-      best = i
-    }
-  }
+  const best = nearestIndex(circuit, x_m, y_m, first, count)
   const dx = x_m - circuit.x_m[best]
   const dy = y_m - circuit.y_m[best]
   const cos = Math.cos(circuit.heading_rad[best])

@@ -1,6 +1,7 @@
 import { bandSolver, emptyBand } from '../solve/banded.ts'
 import { averageRound } from './average.ts'
 import { polygonOver } from './polygon.ts'
+import { nearestIndex } from './station.ts'
 import type { Survey } from './survey.ts'
 
 /** Below this noise (m, 1σ) a survey is taken as it is. */
@@ -117,16 +118,7 @@ const placeData = (base: Base, points: Pick<Survey, 'x_m' | 'y_m'>): Datum[] => 
   let last = 0
   return Array.from(points.x_m, (x_m, i) => {
     const around = i === 0 ? n >> 1 : reach
-    let best = last
-    let min = Number.POSITIVE_INFINITY
-    for (let k = last - around; k <= last + around; k++) {
-      const at = ((k % n) + n) % n
-      const d = (x_m - base.x_m[at]) ** 2 + (points.y_m[i] - base.y_m[at]) ** 2
-      if (d < min) {
-        min = d
-        best = at
-      }
-    }
+    const best = nearestIndex(base, x_m, points.y_m[i], last - around, 2 * around + 1)
     last = best
     const dx = x_m - base.x_m[best]
     const dy = points.y_m[i] - base.y_m[best]

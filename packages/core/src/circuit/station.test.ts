@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fixtureCircuit } from '../../fixtures/load.ts'
 import { placeOn } from './place.ts'
-import { atStation, distanceAhead, isWithin, placeAt, signedDistance, wrapStation } from './station.ts'
+import { atStation, distanceAhead, isWithin, nearestIndex, nearestStation, placeAt, signedDistance, wrapStation } from './station.ts'
 
 const length = 3000
 const anywhere = fc.double({ min: -1e4, max: 1e4, noNaN: true })
@@ -25,6 +25,27 @@ describe('stations round a lap', () => {
   it('know stretches that run over the start line', () => {
     expect(isWithin(10, 2900, 100, length)).toBe(true)
     expect(isWithin(200, 2900, 100, length)).toBe(false)
+  })
+
+  it('nearest to a place are found over the whole lap or on a stretch of it, as by trying all of them (seed 6)', () => {
+    const circuit = fixtureCircuit('ostrel-mere.geojson')
+    const index = fc.integer({ min: 0, max: circuit.count - 1 })
+    fc.assert(
+      fc.property(index, index, fc.double({ min: -40, max: 40, noNaN: true }), (i, first, away) => {
+        const [x, y] = [circuit.x_m[i] + away, circuit.y_m[i] - away]
+        const distance = (k: number): number => Math.hypot(x - circuit.x_m[k], y - circuit.y_m[k])
+        const least = (all: number[]): number => all.reduce((min, k) => Math.min(min, distance(k)), Number.POSITIVE_INFINITY)
+        const all = Array.from(circuit.x_m, (_, k) => k)
+        expect(distance(nearestIndex(circuit, x, y))).toBeCloseTo(least(all), 9)
+        expect(nearestStation(circuit, x, y)).toBe(circuit.s_m[nearestIndex(circuit, x, y)])
+        // A stretch of 200 stations that may run over the line.
+        const stretch = all.slice(0, 200).map((k) => (first + k) % circuit.count)
+        const found = nearestIndex(circuit, x, y, first, 200)
+        expect(stretch).toContain(found)
+        expect(distance(found)).toBeCloseTo(least(stretch), 9)
+      }),
+      { seed: 6, numRuns: 40 },
+    )
   })
 
   it('interpolate linearly, also between the last station and the first', () => {

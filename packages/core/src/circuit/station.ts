@@ -36,6 +36,34 @@ export const stationIndex = (circuit: Pick<Circuit, 'count' | 'step_m' | 'length
   Math.min(Math.floor(wrapStation(s_m, circuit.length_m) / circuit.step_m), circuit.count - 1)
 
 /**
+ * The index of the point nearest to a place, over all points of a path or over `count` of them from `first` on, round the
+ * closed path. Of several equally near the first. Cost grows with `count`.
+ */
+export const nearestIndex = (
+  points: { x_m: Float64Array; y_m: Float64Array },
+  x_m: number,
+  y_m: number,
+  first = 0,
+  count = points.x_m.length,
+): number => {
+  const n = points.x_m.length
+  let best = 0
+  let min = Number.POSITIVE_INFINITY
+  for (let k = 0, i = ((first % n) + n) % n; k < count; k++, i = i + 1 < n ? i + 1 : 0) {
+    const d = (x_m - points.x_m[i]) ** 2 + (y_m - points.y_m[i]) ** 2
+    if (d < min) {
+      min = d
+      best = i
+    }
+  }
+  return best
+}
+
+/** The station of a circuit nearest to a place on the ground (m). */
+export const nearestStation = (circuit: Pick<Circuit, 'x_m' | 'y_m' | 's_m'>, x_m: number, y_m: number): number =>
+  circuit.s_m[nearestIndex(circuit, x_m, y_m)]
+
+/**
  * Plan position (m) and heading (rad) of the centreline at a station, shifted by an offset to the left.
  * Between stations the centreline is taken as an arc of constant curvature (error below 1 mm at 2 m spacing and R > 10 m).
  */

@@ -46,5 +46,5 @@ export {
   coneShapes,
   isConeKind,
 } from './scheme.ts'
-export { type Audience, type SharedGroup, shareCones, waitFrom } from './share.ts'
+export { type Audience, type SharedGroup, shareCones } from './share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'

@@ -1,3 +1,4 @@
+import { cornerName } from '../circuit/corners.ts'
 import { tangentPlane } from '../circuit/geodesy.ts'
 import { nearestReference } from '../circuit/nearest-reference.ts'
 import { placeOn } from '../circuit/place.ts'
@@ -47,7 +48,7 @@ export const layingSheet = (plan: Plan, cones: readonly Cone[]): LayingRow[] => 
     return {
       number: i + 1,
       cone,
-      cornerName: corners.find((c) => c.id === cone.cornerId)?.name ?? cone.cornerId,
+      cornerName: cornerName(corners, cone.cornerId),
       fromLast_m: i === 0 ? ahead(cone) : ahead(cone) - ahead(sorted[i - 1]),
       fromApex_m: apex ? signedDistance(apex.station_m, cone.station_m, circuit.length_m) : null,
       beyondEdge_m: Math.abs(cone.offset_m) - edge_m,

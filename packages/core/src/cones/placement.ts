@@ -1,4 +1,4 @@
-import type { Corner } from '../circuit/corners.ts'
+import { type Corner, cornerOf } from '../circuit/corners.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
 import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
 import { lateInSight, type MarkSight, MIN_SIGHT_S } from '../corner-numbers/sight.ts'
@@ -106,7 +106,7 @@ const outsideOf = (corner: Corner): 'left' | 'right' => (corner.side === 'left' 
 const targetsOfMarks = (plan: Plan, scheme: ConeScheme, { reaction_s = 0, shared }: PlacementOptions): Target[] =>
   plan.marks.flatMap((mark) => {
     const rule = scheme.rules[mark.kind as ConeKind]
-    const corner = plan.corners.find((c) => c.id === mark.cornerId)
+    const corner = cornerOf(plan.corners, mark.cornerId)
     if (!rule || !corner) return []
     const groupId = `${corner.id}-${mark.kind}`
     const kind = mark.kind as ConeKind
@@ -127,7 +127,7 @@ export const sighterGroup = (cornerId: string, kind: MarkSight['kind']): string 
 const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
   lateInSight(sight).flatMap((s) => {
     const mark = markOf(plan.marks, s.cornerId, s.kind)
-    const corner = plan.corners.find((c) => c.id === s.cornerId)
+    const corner = cornerOf(plan.corners, s.cornerId)
     if (!mark || !corner) return []
     return [
       {

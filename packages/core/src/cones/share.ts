@@ -1,5 +1,6 @@
-import { distanceAhead, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
+import { signedDistance, wrapStation } from '../circuit/station.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
+import { waitFrom } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { actedOn, type ConeKind, type ConeScheme, isConeKind } from './scheme.ts'
 
@@ -59,17 +60,4 @@ export const shareCones = (served: readonly Audience[], scheme: ConeScheme): Sha
         return [{ groupId: `${corner.id}-${kind}`, cornerId: corner.id, kind, station_m, audience, fits }]
       }),
   )
-}
-
-/** Time (s) a plan's car takes from a cone on to a mark; 0 where the mark lies before the cone. */
-export const waitFrom = (plan: Plan, from_m: number, to_m: number): number => {
-  const { circuit, profile } = plan
-  if (distanceAhead(from_m, to_m, circuit.length_m) > circuit.length_m / 2) return 0
-  const at = (s_m: number): number => {
-    const i = stationIndex(circuit, s_m)
-    return profile.time_s[i] + (s_m - circuit.s_m[i]) / profile.speed_mps[i]
-  }
-  const time_s = at(to_m) - at(from_m)
-  // Over the line the lap begins anew; a hair below nothing is nothing.
-  return Math.max(0, time_s < -profile.lapTime_s / 2 ? time_s + profile.lapTime_s : time_s)
 }

@@ -1,3 +1,4 @@
+import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { engineSpeed } from '../vehicle/gears.ts'
 import { type Grace, graceOf, MIN_GRACE_S, type StraightOn, straightOnOf } from './safety.ts'
@@ -47,7 +48,7 @@ export const shiftPoints = (plan: Plan): Shift[] => {
     if (gear[i] === before) continue
     let j = i
     while (gear[j % n] === gear[i] && j < i + n) j++
-    const held_s = (profile.time_s[j % n] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s
+    const held_s = timeBetween(profile, i, j % n)
     if (held_s < MIN_IN_GEAR_S) for (let k = i; k < j; k++) gear[k % n] = before
   }
   const out: Shift[] = []

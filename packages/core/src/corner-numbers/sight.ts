@@ -3,6 +3,7 @@ import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin, stationIndex } from '../circuit/station.ts'
 import type { Mark } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
+import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 
 /** Heights over the road (m): the driver's eye and a cone. */
@@ -95,7 +96,7 @@ const timeInSight = (plan: Plan, verges: Uint8Array | null, station_m: number): 
   for (let back = 1; back < circuit.count / 2; back++) {
     const i = (at - back + circuit.count) % circuit.count
     if (!sees(plan, verges, i, at, CONE_HEIGHT_M)) break
-    time_s = (profile.time_s[at] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s
+    time_s = timeBetween(profile, i, at)
     if (time_s >= LONGEST_SIGHT_S) break
   }
   return time_s
@@ -120,7 +121,7 @@ const looked: ReadonlySet<Mark['kind']> = new Set(['turn-in', 'apex', 'exit', 'b
 export const lookFrom = (plan: Plan, station_m: number): LookPlace => {
   const { circuit, profile } = plan
   const here = stationIndex(circuit, station_m)
-  const ahead = (i: number): number => (profile.time_s[i] - profile.time_s[here] + profile.lapTime_s) % profile.lapTime_s
+  const ahead = (i: number): number => timeBetween(profile, here, i)
   const marks = plan.marks
     .filter((m) => looked.has(m.kind))
     .map((mark) => ({ mark, at: stationIndex(circuit, mark.station_m) }))

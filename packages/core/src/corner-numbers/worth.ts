@@ -1,5 +1,6 @@
 import { distanceAhead, stationIndex } from '../circuit/station.ts'
 import { markOf } from '../marks/mark.ts'
+import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { rollForward } from '../profile/passes.ts'
 
@@ -39,8 +40,7 @@ export const cornerWorth = (plan: Plan): CornerWorth[] => {
     const entryGain_s = brake && release ? LATER_M * (1 / release.speed_mps - 1 / brake.speed_mps) : 0
     const exitRisk_s = brake ? riskOf(plan, k, price) : 0
     const next = (k + 1) % corners.length
-    const gap_s =
-      (profile.time_s[plan.turnings[next].turnIn] - profile.time_s[plan.turnings[k].apex] + profile.lapTime_s) % profile.lapTime_s
+    const gap_s = timeBetween(profile, plan.turnings[k].apex, plan.turnings[next].turnIn)
     const giveUp = corners.length > 1 && corners[next].side !== corner.side && gap_s < SOON_S && prices[next] > price
     return {
       cornerId: corner.id,
@@ -68,7 +68,7 @@ const riskOf = (plan: Plan, k: number, price_spmps: number): number => {
   const length_m = exit === null ? 2 * toApex_m : distanceAhead(from, circuit.s_m[exit], circuit.length_m)
   const end = stationIndex(circuit, from + length_m)
   const share = Math.min(0.5, LATER_M / Math.max(length_m, LATER_M))
-  const inside_s = (profile.time_s[end] - profile.time_s[turnIn] + profile.lapTime_s) % profile.lapTime_s
+  const inside_s = timeBetween(profile, turnIn, end)
   return (share / 2) * (inside_s + price_spmps * profile.speed_mps[end])
 }
 

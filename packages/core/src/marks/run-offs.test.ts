@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, demoVenuePlan } from '../../fixtures/load.ts'
+import { cornerOf } from '../circuit/corners.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin } from '../circuit/station.ts'
 import { neededRunOffs } from '../corner-numbers/safety.ts'
@@ -12,7 +13,7 @@ describe('run-offs that are needed', () => {
   it('lie on the outer side of their corner, within the run-off that is noted there', () => {
     expect(needed.length).toBeGreaterThan(5)
     for (const r of needed) {
-      const corner = plan.corners.find((c) => c.id === r.cornerId)
+      const corner = cornerOf(plan.corners, r.cornerId)
       expect(r.side).not.toBe(corner?.side)
       const noted = plan.ground.filter((g) => g.kind === 'run-off' && (g.side === r.side || g.side === 'both'))
       expect(noted.some((g) => isWithin(r.to_m, g.from_m, g.to_m, plan.circuit.length_m))).toBe(true)

@@ -1,6 +1,13 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { atStation, stationIndex, wrapStation } from '../circuit/station.ts'
+import { atStation, distanceAhead, stationIndex, wrapStation } from '../circuit/station.ts'
 import type { Plan } from './plan.ts'
+
+/** A time brought into one lap, 0 ≤ t < lap (s). */
+export const wrapTime = (time_s: number, lapTime_s: number): number => ((time_s % lapTime_s) + lapTime_s) % lapTime_s
+
+/** Time of a lap from the station of one index forward to that of another, 0 ≤ t < lap (s). */
+export const timeBetween = ({ time_s, lapTime_s }: { time_s: Float64Array; lapTime_s: number }, from: number, to: number): number =>
+  wrapTime(time_s[to] - time_s[from], lapTime_s)
 
 /** How far round the lap a car is, as time of the plan's lap (s). */
 export const planTimeAt = (plan: Plan, station_m: number): number => {
@@ -13,8 +20,7 @@ export const planTimeAt = (plan: Plan, station_m: number): number => {
 
 /** Time of the plan's lap from one station forward to another, 0 ≤ t < lap. */
 export const planTimeBetween = (plan: Plan, from_m: number, to_m: number): number => {
-  const lap_s = plan.profile.lapTime_s
-  return (planTimeAt(plan, to_m) - planTimeAt(plan, from_m) + lap_s) % lap_s
+  return wrapTime(planTimeAt(plan, to_m) - planTimeAt(plan, from_m), plan.profile.lapTime_s)
 }
 
 /** The station at which a lap is at a time (s), which may lie before the line or after the lap. Binary search in the time column. */
@@ -23,7 +29,7 @@ export const stationInLap = (
   lap: { time_s: Float64Array; lapTime_s: number },
   time_s: number,
 ): number => {
-  const t = ((time_s % lap.lapTime_s) + lap.lapTime_s) % lap.lapTime_s
+  const t = wrapTime(time_s, lap.lapTime_s)
   let low = 0
   let high = circuit.count - 1
   while (low < high) {
@@ -41,6 +47,7 @@ export const stationInLap = (
 /** The station at which a plan's car is at a time of its lap (s), which may lie before the line or after the lap. */
 export const stationAtTime = (plan: Pick<Plan, 'circuit' | 'profile'>, time_s: number): number =>
   stationInLap(plan.circuit, plan.profile, time_s)
+
 /** The station that a plan's car passes so many seconds before another. */
 export const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {
   const { circuit, profile } = plan
@@ -48,8 +55,21 @@ export const stationBefore = (plan: Plan, station_m: number, before_s: number): 
   let back = 0
   while (back < circuit.count - 1) {
     const i = (at - back + circuit.count) % circuit.count
-    if ((profile.time_s[at] - profile.time_s[i] + profile.lapTime_s) % profile.lapTime_s >= before_s) break
+    if (timeBetween(profile, i, at) >= before_s) break
     back++
   }
   return circuit.s_m[(at - back + circuit.count) % circuit.count]
+}
+
+/** Time (s) a plan's car takes from a cone on to a mark; 0 where the mark lies before the cone. */
+export const waitFrom = (plan: Plan, from_m: number, to_m: number): number => {
+  const { circuit, profile } = plan
+  if (distanceAhead(from_m, to_m, circuit.length_m) > circuit.length_m / 2) return 0
+  const at = (s_m: number): number => {
+    const i = stationIndex(circuit, s_m)
+    return profile.time_s[i] + (s_m - circuit.s_m[i]) / profile.speed_mps[i]
+  }
+  const time_s = at(to_m) - at(from_m)
+  // Over the line the lap begins anew; a hair below nothing is nothing.
+  return Math.max(0, time_s < -profile.lapTime_s / 2 ? time_s + profile.lapTime_s : time_s)
 }

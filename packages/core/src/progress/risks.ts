@@ -1,3 +1,4 @@
+import { cornerOf } from '../circuit/corners.ts'
 import { atStation, isWithin } from '../circuit/station.ts'
 import { markOf } from '../marks/mark.ts'
 import type { MistakeCode } from '../mistakes/mistakes.ts'
@@ -11,7 +12,7 @@ const LITTLE_EXIT_ROOM_M = 1.8
 /** What a plan makes easy to get wrong in a corner, most dangerous first. */
 export const planRisks = (plan: Plan, cornerId: string): MistakeCode[] => {
   const { circuit, ground, marks, corners } = plan
-  const corner = corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(corners, cornerId)
   const [brake, slowest, turnIn, exit] = (['brake', 'slowest', 'turn-in', 'exit'] as const).map((kind) => markOf(marks, cornerId, kind))
   if (!corner) return []
   const risks: MistakeCode[] = []

@@ -1,3 +1,4 @@
+import { cornerOf } from '../circuit/corners.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 
 /**
@@ -10,6 +11,6 @@ export const lapOfTouch = (
   cornerId: string,
   { lap, station_m }: { lap: number; station_m: number },
 ): number => {
-  const apex_m = markOf(plan.marks, cornerId, 'apex')?.station_m ?? plan.corners.find((c) => c.id === cornerId)?.peak_m ?? 0
+  const apex_m = markOf(plan.marks, cornerId, 'apex')?.station_m ?? cornerOf(plan.corners, cornerId)?.peak_m ?? 0
   return station_m >= apex_m ? lap : Math.max(0, lap - 1)
 }

@@ -16,6 +16,8 @@ import {
   adviceLimitsOf,
   analyseLog,
   type Correction,
+  cornerName,
+  cornerOf,
   createPlanner,
   drawCorner,
   guessMapping,
@@ -174,13 +176,13 @@ export type SheetOutput = {
 export const sheet = (input: SheetInput): SheetOutput => {
   const { circuit, corners, line, ...rest } = planOf(input)
   const { findings, review } = input.debrief
-  const nameOf = (cornerId: string): string => corners.find((c) => c.id === cornerId)?.name ?? cornerId
+  const nameOf = (cornerId: string): string => cornerName(corners, cornerId)
   const passes = (cornerId: string): number => review.passes.filter((p) => p.cornerId === cornerId).length
   const said = selectAdvice(findings, passes, adviceLimitsOf({ circuit, corners, line, ...rest }))
   return {
     held: selectPraise(findings, review.passes).map((praise) => ({ ...praise, cornerName: nameOf(praise.cornerId) })),
     items: said.map((advice) => {
-      const corner = corners.find((c) => c.id === advice.cornerId)
+      const corner = cornerOf(corners, advice.cornerId)
       const shown = findings.find((f) => f.cornerId === advice.cornerId && f.code === advice.code && f.root)
       const own = input.laps.find((l) => l.lap === shown?.lap)
       const stretch = corner && shown && { from_m: corner.start_m, to_m: corner.end_m, shown_m: shown.station_m }

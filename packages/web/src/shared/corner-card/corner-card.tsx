@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { formatDistance, formatSpeed, type Plan } from '@ochote/core'
+import { cornerOf, formatDistance, formatSpeed, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { figures } from '../../look/theme.ts'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
@@ -18,7 +18,7 @@ export const CornerCard = ({
   lead?: ReactNode
   children?: ReactNode
 }) => {
-  const corner = plan.corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(plan.corners, cornerId)
   if (!corner)
     return (
       <Box sx={{ p: 2, borderTop: '3px solid', borderColor: 'divider' }}>

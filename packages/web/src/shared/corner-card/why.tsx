@@ -3,6 +3,7 @@ import {
   type CornerMetrics,
   type CornerWarning,
   type CornerWorth,
+  cornerOf,
   cornerWarnings,
   EMERGENCY_SHARE,
   formatSpeed,
@@ -143,7 +144,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       {look && (
         <Row
           label="Eyes"
-          value={`at turn-in, look at ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(plan.corners.find((c) => c.id === look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${Math.round(look.station_m)} m`}, ${look.ahead_s.toFixed(1)} s ahead`}
+          value={`at turn-in, look at ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(cornerOf(plan.corners, look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${Math.round(look.station_m)} m`}, ${look.ahead_s.toFixed(1)} s ahead`}
         >
           {`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : ' It is not in sight from there yet: look towards it, over the verge.'}`}
         </Row>

@@ -1,3 +1,4 @@
+import { wrapTime } from '@ochote/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 
 /** A clock that plays a lap: its time runs by frames, not by renders; listeners hear every frame. */
@@ -49,7 +50,7 @@ export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => 
       setRate,
       now: () => time.current,
       seek: (time_s) => {
-        time.current = ((time_s % lapTime_s) + lapTime_s) % lapTime_s
+        time.current = wrapTime(time_s, lapTime_s)
         for (const listener of listeners.current) listener(time.current)
       },
       listen: (onFrame) => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { buildCircuit, findCorners, readCircuit } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { circuitBox, cornerBox, groundRoad, nearestStation, placeNames } from './ground-geometry.ts'
+import { circuitBox, cornerBox, groundRoad, placeNames } from './ground-geometry.ts'
 
 const circuit = buildCircuit(readCircuit(readFileSync(new URL('../../../../../demo/ostrel-mere.geojson', import.meta.url), 'utf8'), 'x'))
 const corners = findCorners(circuit)
@@ -20,10 +20,6 @@ describe('the ground view', () => {
         true,
       )
     }
-  })
-
-  it('finds the station under the pointer', () => {
-    expect(nearestStation(circuit, circuit.x_m[500] + 1, circuit.y_m[500] - 1)).toBeCloseTo(circuit.s_m[500], -1)
   })
 
   it('draws two edges', () => {

@@ -61,20 +61,6 @@ export const cornerBox = (circuit: Circuit, corner: Corner, before_m = 120): Gro
   return { minX: Math.min(...xs) - 25, maxX: Math.max(...xs) + 25, minY: Math.min(...ys) - 25, maxY: Math.max(...ys) + 25 }
 }
 
-/** The nearest station to a point of the ground, over all stations. */
-export const nearestStation = (circuit: Circuit, x_m: number, y_m: number): number => {
-  let best = 0
-  let min = Number.POSITIVE_INFINITY
-  for (let i = 0; i < circuit.count; i++) {
-    const d = (circuit.x_m[i] - x_m) ** 2 + (circuit.y_m[i] - y_m) ** 2
-    if (d < min) {
-      min = d
-      best = i
-    }
-  }
-  return circuit.s_m[best]
-}
-
 /** A corner's name on the ground: its middle, for a text of the size given to {@link placeNames}. */
 export type Nameplace = { cornerId: string; x_m: number; y_m: number }
 

@@ -1,4 +1,4 @@
-import { type Cone, type GroundItem, type Mark, type Plan, placeAt, placeOn } from '@ochote/core'
+import { type Cone, cornerOf, type GroundItem, type Mark, nearestStation, type Plan, placeAt, placeOn } from '@ochote/core'
 import { type MouseEvent, memo, type PointerEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import type { LiveDay } from '../../data/live/live-store.ts'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
@@ -10,7 +10,7 @@ import { nearestCorner } from '../marks/nearest-corner.ts'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useSize } from '../use-size.ts'
 import { CarsOnGround } from './cars-on-ground.tsx'
-import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, nearestStation, placeNames } from './ground-geometry.ts'
+import { circuitBox, cornerBox, groundOffsetPath, groundPath, groundRoad, placeNames } from './ground-geometry.ts'
 import { GroundItems } from './ground-items.tsx'
 import { NorthArrow, ScaleBar, TravelArrow } from './map-signs.tsx'
 
@@ -96,7 +96,7 @@ export const GroundView = memo(
       () => (overlays ?? []).map((o) => ({ id: o.id, path: groundOffsetPath(circuit, o.offset_m) })),
       [circuit, overlays],
     )
-    const corner = zoomToCorner ? corners.find((c) => c.id === cornerId) : undefined
+    const corner = zoomToCorner ? cornerOf(corners, cornerId) : undefined
     const box = useMemo(() => (corner ? cornerBox(circuit, corner, before_m) : circuitBox(circuit)), [circuit, corner, before_m])
     const room = corner ? 0 : big ? BIG_NAME_ROOM_PX : NAME_ROOM_PX
     const fit = Math.min((size.width - 2 * room) / (box.maxX - box.minX), (size.height - 2 * room) / (box.maxY - box.minY)) || 1

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, type Question } from '@ochote/contract'
-import type { Plan } from '@ochote/core'
+import { cornerOf, type Plan } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -27,7 +27,7 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
   })
   const [text, setText] = useState('')
   const [answer, setAnswer] = useState('')
-  const corner = plan.corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(plan.corners, cornerId)
   const own = (questions.data ?? []).filter((q) => q.cornerId === cornerId)
   return (
     <Box component="section" aria-label="Questions asked">

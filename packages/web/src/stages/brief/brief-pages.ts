@@ -3,6 +3,7 @@ import {
   type ConeScheme,
   type Corner,
   type CornerMetrics,
+  cornerOf,
   formatDistance,
   formatLapTime,
   formatSpeed,
@@ -109,9 +110,7 @@ const circuitPage = ({ plan, words, units, numbers }: BriefSource): BriefPage =>
     lines: [
       words.circuit(distance(circuit.length_m), width, distance(Math.max(...heights) - Math.min(...heights)), corners.length),
       words.today(words.surfaces[settings.surface], Math.round(settings.pace * 100), formatSpeed(Math.max(...profile.speed_mps), units)),
-      ...(dearest.length > 0
-        ? [words.important(dearest.flatMap((n) => corners.find((c) => c.id === n.cornerId)?.name ?? []).join(', '))]
-        : []),
+      ...(dearest.length > 0 ? [words.important(dearest.flatMap((n) => cornerOf(corners, n.cornerId)?.name ?? []).join(', '))] : []),
     ],
   }
 }
@@ -172,7 +171,7 @@ const questionPage = ({ plan, questions, words }: BriefSource): BriefPage => ({
   asked: questions
     .filter((q) => q.answer !== '')
     .map(({ cornerId, text, answer }) => {
-      const corner = plan.corners.find((c) => c.id === cornerId)
+      const corner = cornerOf(plan.corners, cornerId)
       return { where: corner ? cornerLabel(corner) : '', text, answer }
     })
     .slice(-4),

@@ -17,6 +17,7 @@ import {
   type CallEdit,
   callKey,
   checkPhraseBook,
+  cornerName,
   type DroppedCall,
   type Intensity,
   intensities,
@@ -85,7 +86,7 @@ export const CallsPage = () => {
   const layers = useMemo(() => ({ spans, selectedSpan: selected }), [spans, selected])
   if (!plan || !state || !settings) return <ProblemNote error={error} />
   const { sheet, book, timing, tooFast } = state
-  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const nameOf = (id: string): string => cornerName(plan.corners, id)
   const hand = (key: string, next: CallEdit): void => change({ calls: { ...work.calls, [key]: { ...work.calls[key], ...next } } })
   const drag = (id: string, along_m: number, done: boolean): void => {
     if (!kept) return

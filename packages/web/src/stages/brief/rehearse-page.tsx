@@ -4,6 +4,7 @@ import {
   type CallKind,
   type CallsFor,
   callKey,
+  cornerName,
   formatLapTime,
   type Intensity,
   judgePractice,
@@ -214,7 +215,7 @@ const Moving = ({
   const lap_s = plan.profile.lapTime_s
   const now = state.sheet.calls.find((c) => time_s >= c.start_s && time_s <= c.end_s + 0.4)
   const next = [...state.sheet.calls].sort((a, b) => ((a.start_s - time_s + lap_s) % lap_s) - ((b.start_s - time_s + lap_s) % lap_s))[0]
-  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const nameOf = (id: string): string => cornerName(plan.corners, id)
   return (
     <>
       <LapBand plan={plan} layers={layers} height={110} compact label="Where the car is on the lap" />
@@ -292,9 +293,7 @@ const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { c
             spacing={1}
             sx={{ breakInside: 'avoid', fontSize: '0.9rem', py: 0.15 }}
           >
-            <Box
-              sx={{ flex: 1 }}
-            >{`${plan.corners.find((c) => c.id === call.cornerId)?.name ?? call.cornerId}, ${markNames[call.kind].toLowerCase()}`}</Box>
+            <Box sx={{ flex: 1 }}>{`${cornerName(plan.corners, call.cornerId)}, ${markNames[call.kind].toLowerCase()}`}</Box>
             <Box
               sx={{
                 ...figures,

@@ -3,6 +3,7 @@ import { api, type StudentLink } from '@ochote/contract'
 import {
   type BriefingPart,
   briefingParts,
+  cornerName,
   intensities,
   languages,
   levelName,
@@ -54,7 +55,7 @@ export const StudentsPage = () => {
   const own = (students.data ?? []).filter((s) => day.plan.studentIds.includes(s.id))
   const student = own.find((s) => s.id === chosen)
   const nameOf = (cornerId: string | null): string =>
-    cornerId === null ? 'flags, cones, emergencies' : (plan?.corners.find((c) => c.id === cornerId)?.name ?? cornerId)
+    cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
   return (
     <Stack spacing={1.5}>
       <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
@@ -259,7 +260,7 @@ const OneStudent = ({
       {text('Wants from the day', 'goals')}
       <Typography variant="body2">
         {profile.worries.length > 0
-          ? `Feels wrong at: ${profile.worries.map((id) => plan?.corners.find((c) => c.id === id)?.name ?? id).join(', ')}`
+          ? `Feels wrong at: ${profile.worries.map((id) => cornerName(plan?.corners ?? [], id)).join(', ')}`
           : 'No corner worries them.'}
       </Typography>
       <Box>

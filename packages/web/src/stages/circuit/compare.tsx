@@ -15,6 +15,7 @@ import {
   type Surface,
   stationIndex,
   surfaces,
+  timeBetween,
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
@@ -27,13 +28,12 @@ import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 export const lossByCorner = (own: Plan, other: Plan): { cornerId: string; loss_s: number }[] => {
   const { circuit, corners } = own
   const middle = (a_m: number, b_m: number): number => a_m + distanceAhead(a_m, b_m, circuit.length_m) / 2
-  const timeAt = (plan: Plan, s_m: number): number => plan.profile.time_s[stationIndex(plan.circuit, s_m)]
   return corners.map((corner, k) => {
     const before = corners[(k - 1 + corners.length) % corners.length]
     const after = corners[(k + 1) % corners.length]
     const from = corners.length === 1 ? 0 : middle(before.end_m, corner.start_m)
     const to = corners.length === 1 ? circuit.length_m - circuit.step_m : middle(corner.end_m, after.start_m)
-    const spent = (plan: Plan): number => (timeAt(plan, to) - timeAt(plan, from) + plan.profile.lapTime_s) % plan.profile.lapTime_s
+    const spent = (plan: Plan): number => timeBetween(plan.profile, stationIndex(plan.circuit, from), stationIndex(plan.circuit, to))
     return { cornerId: corner.id, loss_s: spent(other) - spent(own) }
   })
 }

@@ -1,5 +1,5 @@
 import { Button, Stack, Typography } from '@mui/material'
-import { formatDistance, type Pin, type Plan, signedDistance } from '@ochote/core'
+import { cornerOf, formatDistance, type Pin, type Plan, signedDistance } from '@ochote/core'
 
 /** Two places nearer to each other along the road than this are one (m). */
 const SAME_PLACE_M = 15
@@ -26,7 +26,7 @@ export const PinsHere = ({
   pins: readonly Pin[]
   onChange: (pins: Pin[]) => void
 }) => {
-  const corner = plan.corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(plan.corners, cornerId)
   if (!corner) return null
   const { length_m } = plan.circuit
   const reach_m = signedDistance(corner.start_m, corner.end_m, length_m) / 2 + 80

@@ -12,7 +12,18 @@ import {
   Typography,
 } from '@mui/material'
 import type { StoredConeWork } from '@ochote/contract'
-import { type Level, type LineMethod, levelName, levels, lineMethods, type Plan, paces, type SharedGroup, type Vehicle } from '@ochote/core'
+import {
+  cornerName,
+  type Level,
+  type LineMethod,
+  levelName,
+  levels,
+  lineMethods,
+  type Plan,
+  paces,
+  type SharedGroup,
+  type Vehicle,
+} from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
@@ -38,7 +49,7 @@ export const AudienceEditor = ({
 }) => {
   const change = (at: number, next: Partial<StoredConeWork['served'][number]>): void =>
     onChange({ served: work.served.map((s, i) => (i === at ? { ...s, ...next } : s)) })
-  const nameOf = (cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
+  const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   const failing = shared.filter((g) => !g.fits)
   return (
     <Stack spacing={1}>

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type CheckRow, type ConeState, checkList } from '@ochote/core'
+import { type CheckRow, type ConeState, checkList, cornerName } from '@ochote/core'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
@@ -42,7 +42,7 @@ export const CheckPage = () => {
       <Typography variant="body2">Order: reported wrong today, wrong before, then apexes and exits, where cones are hit most.</Typography>
       <Box component="ol" aria-label="Cones to look at" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {rows.map((row) => {
-          const name = plan.corners.find((c) => c.id === row.cone.cornerId)?.name ?? 'pit lane'
+          const name = cornerName(plan.corners, row.cone.cornerId, 'pit lane')
           return (
             <Stack
               key={row.cone.id}

@@ -1,5 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type Cone, type ConeEdits, type CornerMetrics, editDifference, type Mark, MIN_GRACE_S, markOf, type Plan } from '@ochote/core'
+import {
+  type Cone,
+  type ConeEdits,
+  type CornerMetrics,
+  cornerOf,
+  editDifference,
+  type Mark,
+  MIN_GRACE_S,
+  markOf,
+  type Plan,
+} from '@ochote/core'
 import { figures } from '../../look/theme.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
@@ -46,7 +56,7 @@ export const ConeEditor = ({
       nudges: hands.nudges,
       locks: locked ? without(hands.locks) : { ...hands.locks, [groupId]: { station_m: cone.station_m, offset_m: cone.offset_m } },
     })
-  const name = plan.corners.find((c) => c.id === cone.cornerId)?.name
+  const name = cornerOf(plan.corners, cone.cornerId)?.name
   const step = (label: string, along_m: number, across_m: number) => (
     <Button
       size="small"

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Menu, MenuItem, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type ConeSet, coneColours, levelName, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
+import { type ConeSet, coneColours, cornerName, levelName, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -95,7 +95,7 @@ export const ConesStage = () => {
         />
         <ConeCode scheme={set.scheme} size={16} />
       </Stack>
-      <Problems set={set} nameOf={(id) => plan.corners.find((c) => c.id === id)?.name ?? (id || 'the pit lane')} />
+      <Problems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
         <Box>
           <GroundView plan={plan} cones={set.cones} height={groupId || cornerId ? 196 : 330} />

@@ -1,5 +1,5 @@
 import { FormControlLabel, Stack, Switch, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { type Fading, levelName, type Plan } from '@ochote/core'
+import { cornerName, type Fading, levelName, type Plan } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { toReference } from './laying-table.tsx'
 
@@ -45,7 +45,7 @@ export const FadingTable = ({
       <TableBody>
         {[...fadings.filter((f) => f.goesAt !== null), ...fadings.filter((f) => f.goesAt === null)].map((f) => (
           <TableRow key={f.groupId}>
-            <TableCell>{plan.corners.find((c) => c.id === f.cornerId)?.name ?? '–'}</TableCell>
+            <TableCell>{cornerName(plan.corners, f.cornerId, '–')}</TableCell>
             <TableCell>{coneNames[f.kind]}</TableCell>
             <TableCell>{f.goesAt ? levelName(f.goesAt) : f.why === 'reference' ? '' : stays[f.why]}</TableCell>
             <TableCell>{toReference(f.reference)}</TableCell>

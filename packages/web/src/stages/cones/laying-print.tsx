@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { layingStart } from '@ochote/core'
+import { cornerName, layingStart } from '@ochote/core'
 import { useNavigate } from 'react-router'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
@@ -17,7 +17,7 @@ const Sheet = () => {
   const set = useConeSet(plan, settings, useNumbers(plan))
   const navigate = useNavigate()
   if (!plan || !set || !settings) return <ProblemNote error={error} />
-  const left = droppedInWords(set.dropped, (id) => plan.corners.find((c) => c.id === id)?.name ?? 'the pit lane')
+  const left = droppedInWords(set.dropped, (id) => cornerName(plan.corners, id, 'the pit lane'))
   return (
     <Stack spacing={1.5} sx={{ width: '182mm', mx: 'auto', my: 2, '@media print': { my: 0 } }}>
       <Stack direction="row" spacing={1} className="no-print">

@@ -1,5 +1,5 @@
 import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
-import { type Cone, type Corner, type LayingRow, writeRows } from '@ochote/core'
+import { type Cone, type Corner, cornerOf, type LayingRow, writeRows } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 
@@ -79,7 +79,7 @@ export const LayingTable = ({
           <TableCell>{coneNames[row.cone.kind]}</TableCell>
           <TableCell>{row.cone.roadSide}</TableCell>
           <TableCell sx={{ '&.MuiTableCell-root': { py: 0 } }}>
-            <PlaceSketch cone={row.cone} corner={corners.find((c) => c.id === row.cone.cornerId)} />
+            <PlaceSketch cone={row.cone} corner={cornerOf(corners, row.cone.cornerId)} />
           </TableCell>
           <TableCell align="right" className="figures">{`${Math.round(row.fromLast_m)} m`}</TableCell>
           <TableCell align="right" className="figures">

@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
-import { type BrakeShape, brakeShape, distanceAhead, type Plan } from '@ochote/core'
+import { type BrakeShape, brakeShape, cornerOf, distanceAhead, type Plan } from '@ochote/core'
 import { useMemo } from 'react'
 import type { ChartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
@@ -25,7 +25,7 @@ export const BrakeShapes = ({
 }) => {
   const laps = useMemo(() => debrief.laps.map((l) => l.lap), [debrief.laps])
   const traces = useTraces(debrief.runId, laps)
-  const corner = plan.corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(plan.corners, cornerId)
   const shapes = useMemo(() => {
     if (!corner) return []
     const before = plan.corners.at(plan.corners.indexOf(corner) - 1)

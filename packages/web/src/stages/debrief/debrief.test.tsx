@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { ThemeProvider } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
-import { buildCircuit, groupPicture, makePlan, makeVenue, readCircuit, type Vehicle, type VenueNotes } from '@ochote/core'
+import { buildCircuit, cornerName, groupPicture, makePlan, makeVenue, readCircuit, type Vehicle, type VenueNotes } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
@@ -105,7 +105,7 @@ describe('the own account', () => {
 })
 
 describe('the group', () => {
-  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const nameOf = (id: string): string => cornerName(plan.corners, id)
 
   it('shows how many do what, and what to try where most do', () => {
     const seen = ['a', 'b', 'c'].map((studentId) => ({ studentId, cornerId: 'T3', code: 'turn-in-early' as const }))

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Debrief, type Run, traceFromWire } from '@ochote/contract'
-import { distanceAhead, type Plan, placeAt } from '@ochote/core'
+import { cornerOf, distanceAhead, type Plan, placeAt } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
 import { traceQuery } from '../../data/api/queries.ts'
@@ -71,7 +71,7 @@ export const LapAnalysis = ({
   const more = useOtherLaps(run, plan, debrief, lap, everyLap)
   const clock = useLapClock(driven?.lapTime_s ?? 0)
   useClockCursor(clock, plan, driven)
-  const corner = plan.corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(plan.corners, cornerId)
   const range = useMemo(
     () =>
       near && corner

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type AccountWord, accountWords, type Plan } from '@ochote/core'
+import { type AccountWord, accountWords, cornerOf, type Plan } from '@ochote/core'
 import { useState } from 'react'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 
@@ -58,7 +58,7 @@ export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; ev
 
 /** What was said, in one line. */
 export const AccountLine = ({ plan, account }: { plan: Plan; account: NonNullable<Events['account']> }) => {
-  const nameOf = (id: string | null): string | null => plan.corners.find((c) => c.id === id)?.name ?? null
+  const nameOf = (id: string | null): string | null => cornerOf(plan.corners, id)?.name ?? null
   const [best, worst] = [nameOf(account.best), nameOf(account.worst)]
   return (
     <Typography>

@@ -1,6 +1,6 @@
 import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
-import { consistencyOf, kmh, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
+import { consistencyOf, cornerOf, kmh, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
 import { MarkGlyph, MarkShape } from '../../shared/marks/mark-glyph.tsx'
 import { signed } from './phase-differences.tsx'
 
@@ -17,7 +17,7 @@ const WIDTH = 640
 
 /** All passes of one corner: marks of each lap against the plan's, time by phase, and how alike the passes are. */
 export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrief: Debrief; cornerId: string }) => {
-  const corner = plan.corners.find((c) => c.id === cornerId)
+  const corner = cornerOf(plan.corners, cornerId)
   const passes = debrief.review.passes.filter((p) => p.cornerId === cornerId)
   if (!corner) return null
   if (passes.length === 0) return <Typography>{`No data for ${corner.name} in this log.`}</Typography>

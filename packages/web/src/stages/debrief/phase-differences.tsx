@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material'
-import { type Plan, phaseDifferences, phaseNames } from '@ochote/core'
+import { cornerName, cornerOf, type Plan, phaseDifferences, phaseNames } from '@ochote/core'
 import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import type { ChartLap } from './trace-columns.ts'
@@ -33,7 +33,7 @@ export const PhaseDifferences = ({ plan, lap, reference }: { plan: Plan; lap: Ch
   const rows = useMemo(() => phaseDifferences(plan, lap, reference), [plan, lap, reference])
   const total = (phases: readonly number[]): number => phases.reduce((a, b) => a + b, 0)
   const max = Math.max(...rows.map((r) => total(r.phases_s)))
-  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const nameOf = (id: string): string => cornerName(plan.corners, id)
   const chosen = rows.find((r) => r.cornerId === cornerId)
   return (
     <Box component="section" aria-label="Time by corner and phase" sx={{ minWidth: 0 }}>
@@ -67,7 +67,7 @@ export const PhaseDifferences = ({ plan, lap, reference }: { plan: Plan; lap: Ch
               key={row.cornerId}
               onClick={() => {
                 selectCorner(row.cornerId)
-                moveTo(plan.corners.find((c) => c.id === row.cornerId)?.peak_m ?? null)
+                moveTo(cornerOf(plan.corners, row.cornerId)?.peak_m ?? null)
               }}
               sx={{
                 cursor: 'pointer',

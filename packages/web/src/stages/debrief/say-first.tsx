@@ -4,6 +4,8 @@ import {
   type Advice,
   adviceLimitsOf,
   adviceText,
+  cornerName,
+  cornerOf,
   evidenceText,
   formatDifference,
   formatLapTime,
@@ -53,7 +55,7 @@ export const SayFirst = ({
     [findings, review, limits],
   )
   const held = useMemo(() => selectPraise(findings, review.passes), [findings, review])
-  const nameOf = (id: string): string => plan.corners.find((c) => c.id === id)?.name ?? id
+  const nameOf = (id: string): string => cornerName(plan.corners, id)
   const lapTimes = laps.map((l) => l.time_s)
   return (
     <Box component="section" aria-label="What to say">
@@ -68,7 +70,7 @@ export const SayFirst = ({
               aria-label={nameOf(advice.cornerId)}
               onClick={() => {
                 selectCorner(advice.cornerId)
-                moveTo(plan.corners.find((c) => c.id === advice.cornerId)?.peak_m ?? null)
+                moveTo(cornerOf(plan.corners, advice.cornerId)?.peak_m ?? null)
               }}
               sx={{
                 borderTop: '4px solid',

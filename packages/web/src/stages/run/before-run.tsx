@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
 import type { Run } from '@ochote/contract'
-import { briefingParts, carOfRun, type Plan, preparationOf, quizGaps } from '@ochote/core'
+import { briefingParts, carOfRun, cornerName, type Plan, preparationOf, quizGaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
@@ -45,7 +45,7 @@ export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
   if (!events.data) return null
   const { acknowledged, radioHeard, answers } = preparationOf(events.data, run.studentId)
   const open = briefingParts.filter((part) => !acknowledged[part])
-  const gaps = quizGaps(answers).map((g) => plan.corners.find((c) => c.id === g.cornerId)?.name ?? 'flags, cones or emergencies')
+  const gaps = quizGaps(answers).map((g) => cornerName(plan.corners, g.cornerId, 'flags, cones or emergencies'))
   return (
     <Box component="section" aria-label="Before the run" sx={{ fontSize: 20, lineHeight: 1.4 }}>
       <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>

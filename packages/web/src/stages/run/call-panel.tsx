@@ -1,11 +1,11 @@
 import { Box, Stack, Typography } from '@mui/material'
-import type { Plan } from '@ochote/core'
+import { cornerName, type Plan } from '@ochote/core'
 import type { NextCall } from './next-call.ts'
 
 /** What to say next, large, and what comes after it. */
 export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: Plan }) => {
   const [next, after] = calls
-  const nameOf = (cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
+  const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   if (!next)
     return (
       <Box sx={{ minHeight: 118, borderLeft: '12px solid', borderColor: 'divider', pl: 2 }}>

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import {
   type Corner,
+  cornerOf,
   distanceAhead,
   lapOfTouch,
   likelyMistakes,
@@ -27,7 +28,7 @@ type AtCorner = { carNumber: string; run: TrackRun | undefined; lap: number }
 /** Standing at one corner: every car that passes gets one touch. */
 const CornerPostScreen = ({ track }: { track: TrackDay }) => {
   const [params, setParams] = useSearchParams()
-  const corner = track.plan.corners.find((c) => c.id === params.get('corner'))
+  const corner = cornerOf(track.plan.corners, params.get('corner'))
   return corner ? (
     <AtOneCorner track={track} corner={corner} />
   ) : (

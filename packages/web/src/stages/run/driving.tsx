@@ -1,6 +1,6 @@
 import { Typography } from '@mui/material'
 import { callWorkSchema, type Run } from '@ochote/contract'
-import { intensities, intensityFor, type MistakeCode, mistakeName, type Plan, stopNow } from '@ochote/core'
+import { cornerName, intensities, intensityFor, type MistakeCode, mistakeName, type Plan, stopNow } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { dayQuery } from '../../data/api/queries.ts'
@@ -13,7 +13,7 @@ import { CallPanel } from './call-panel.tsx'
 import { adviceOf, useCornerTouches } from './corner-touches.ts'
 import { EndPanel } from './end-panel.tsx'
 import { nextCalls } from './next-call.ts'
-import { adviceInWords, cornerName, lapInWords, lapsLeft, paceName, runEventInWords, talkWords } from './run-words.ts'
+import { adviceInWords, lapInWords, lapsLeft, paceName, runEventInWords, talkWords } from './run-words.ts'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { StopBar, TopLine } from './top-line.tsx'
 import { usePosition } from './use-position.ts'
@@ -153,7 +153,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
         words={
           keeping ??
           (events.lastUndoable
-            ? `${runEventInWords(events.lastUndoable, (id) => cornerName(plan, id))} · ${events.observations.length} in this run`
+            ? `${runEventInWords(events.lastUndoable, (id) => cornerName(plan.corners, id))} · ${events.observations.length} in this run`
             : 'Nothing logged yet')
         }
         onUndo={events.lastUndoable ? events.undoLast : null}

@@ -1,9 +1,9 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/core'
+import { cornerName, type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/core'
 import { useState } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
 import { dayEventInWords } from './day-event-words.ts'
-import { actionWords, cornerName, incidentWords, wallClock } from './run-words.ts'
+import { actionWords, incidentWords, wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 
 type Stop = Extract<DayEvent, { kind: 'stop' }>
@@ -68,7 +68,7 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
       action: stopsAll(what) ? 'stopped-all' : action,
     })
     if (stopsAll(what) && !track.stop)
-      track.tell({ kind: 'stop', why: `${incidentWords[what]}${place ? ` at ${cornerName(plan, place)}` : ''}` })
+      track.tell({ kind: 'stop', why: `${incidentWords[what]}${place ? ` at ${cornerName(plan.corners, place)}` : ''}` })
   }
   const told = events
     .filter((e) => e.kind === 'flag' || e.kind === 'stop' || e.kind === 'restart' || e.kind === 'incident')
@@ -127,7 +127,7 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
       <Box sx={{ mt: 0.75 }} aria-label="Last told" role="log">
         {told.map((e) => (
           <Typography key={e.id} sx={{ fontSize: '0.86rem' }} className="figures">
-            {`${wallClock(e.at)}  ${dayEventInWords(e, (id) => cornerName(plan, id))}`}
+            {`${wallClock(e.at)}  ${dayEventInWords(e, (id) => cornerName(plan.corners, id))}`}
           </Typography>
         ))}
       </Box>

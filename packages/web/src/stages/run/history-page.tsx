@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { HistoryRow } from '@ochote/contract'
+import { cornerName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { historyQuery } from '../../data/api/queries.ts'
@@ -8,7 +9,7 @@ import { SyncNote } from '../../shared/sync-note.tsx'
 import { dayEventInWords } from './day-event-words.ts'
 import { inShell } from './on-track.tsx'
 import { RunTabs } from './run-tabs.tsx'
-import { cornerName, runEventInWords, wallClock } from './run-words.ts'
+import { runEventInWords, wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 
 const PAGE = 100
@@ -18,7 +19,7 @@ const preparation: ReadonlySet<HistoryRow['event']['kind']> = new Set(['acknowle
 const HistoryScreen = ({ track }: { track: TrackDay }) => {
   const history = useQuery({ ...historyQuery(track.day.id), refetchInterval: 5000 })
   const [shown, setShown] = useState(PAGE)
-  const nameOf = (cornerId: string): string => cornerName(track.plan, cornerId)
+  const nameOf = (cornerId: string): string => cornerName(track.plan.corners, cornerId)
   const wordsOf = ({ event }: HistoryRow): string =>
     'runId' in event && !('dayId' in event) ? runEventInWords(event, nameOf) : 'dayId' in event ? dayEventInWords(event, nameOf) : ''
   const [everything, setEverything] = useState(false)

@@ -1,5 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import {
+  cornerName,
   correctionFor,
   distanceAhead,
   formatDistance,
@@ -27,7 +28,7 @@ import { SyncNote } from '../../shared/sync-note.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
 import { cornerBehind } from './next-call.ts'
 import { onTrack } from './on-track.tsx'
-import { cornerName, runEventInWords, shownInWords } from './run-words.ts'
+import { runEventInWords, shownInWords } from './run-words.ts'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
@@ -185,7 +186,7 @@ const Leading = ({ track, row }: { track: TrackDay; row: readonly TrainMember[] 
           pages={[
             {
               name: 'What went wrong',
-              label: `${callName(person.run)}${touches.cornerId ? ` at ${cornerName(plan, touches.cornerId)}` : ': no corner yet'}`,
+              label: `${callName(person.run)}${touches.cornerId ? ` at ${cornerName(plan.corners, touches.cornerId)}` : ': no corner yet'}`,
               body: (
                 <Tiles
                   tiles={touches.codes.map((code, i) => ({
@@ -311,7 +312,7 @@ const lastOf = (track: TrackDay, row: readonly TrainMember[]) => {
   return {
     name: callName(r.run),
     words: event.kind === 'observation' ? correctionFor(event.code) : null,
-    line: `${callName(r.run)}: ${runEventInWords(event, (id) => cornerName(track.plan, id))}`,
+    line: `${callName(r.run)}: ${runEventInWords(event, (id) => cornerName(track.plan.corners, id))}`,
     undo: () => void logRunEvent(r.run.id, { kind: 'undo', undoes: event.id }),
   }
 }

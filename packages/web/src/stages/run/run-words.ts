@@ -7,7 +7,6 @@ import {
   type MistakeCode,
   mistakeName,
   type PaceAdvice,
-  type Plan,
   paces,
   type RunEvent,
   type RunProgramme,
@@ -16,9 +15,6 @@ import dayjs from 'dayjs'
 
 /** A moment as the clock on the wall shows it. */
 export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
-
-/** The name of a corner. */
-export const cornerName = (plan: Plan, cornerId: string): string => plan.corners.find((c) => c.id === cornerId)?.name ?? cornerId
 
 /** Which lap it is and how many are left, as it is said in the car. */
 export const lapInWords = (program: RunProgramme | null, lap: number, kind: LapKind): string => {

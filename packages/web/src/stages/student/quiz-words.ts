@@ -1,8 +1,6 @@
 import type { Portal } from '@ochote/contract'
-import type { QuizChoice, QuizQuestion } from '@ochote/core'
+import { cornerName, type QuizChoice, type QuizQuestion } from '@ochote/core'
 import type { StudentWords } from '../../shared/language/student-words.ts'
-
-const cornerName = (corners: Portal['corners'], id: string): string => corners.find((c) => c.id === id)?.name ?? id
 
 /** A question in words. */
 export const questionInWords = (question: QuizQuestion, words: StudentWords, corners: Portal['corners']): string => {
