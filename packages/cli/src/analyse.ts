@@ -4,7 +4,6 @@ import {
   adviceLimitsOf,
   adviceText,
   analyseLog,
-  CoreError,
   consistencyOf,
   type Finding,
   findCorners,
@@ -22,8 +21,8 @@ import {
 } from '@ochote/core'
 import {
   type Options,
+  readJson,
   readLogAt,
-  readText,
   reportTiming,
   required,
   settingsOption,
@@ -61,19 +60,7 @@ const referenceOption = async (options: Options, venue: Venue): Promise<Referenc
 /** The mapping of --map, a JSON file: channel → {"column": …, "unit": …}. */
 const mappingOption = async (options: Options): Promise<LogMapping | undefined> => {
   if (typeof options.map !== 'string') return undefined
-  let raw: unknown
-  try {
-    raw = JSON.parse(await readText(options.map))
-  } catch (error) {
-    if (error instanceof CoreError) throw error
-    throw new CoreError('file-unreadable', options.map, { expected: 'mapping', why: 'its JSON is broken' })
-  }
-  const parsed = logMappingSchema.safeParse(raw)
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]
-    throw new CoreError('file-unreadable', `${options.map}: ${issue.path.join('.')}`, { expected: 'mapping', why: issue.message })
-  }
-  return parsed.data as LogMapping
+  return (await readJson(options.map, 'mapping', logMappingSchema)) as LogMapping
 }
 
 /** `ochote analyse`: laps and findings of a log as JSON. Several files of one run, parted by commas, are joined. */
@@ -121,7 +108,7 @@ export const analyse = async (options: Options): Promise<void> => {
       pedals: quality.pedals,
       steering: quality.steering,
     },
-    cannotTell: {
+    undecidable: {
       codes: analysis.undecidableCodes,
       passes: analysis.undecidable.map((u) => ({ lap: u.lap, corner: u.cornerId, codes: u.codes })),
     },
@@ -132,7 +119,7 @@ export const analyse = async (options: Options): Promise<void> => {
   reportTiming(options, { read: reading, analyse: analysing })
 }
 
-/** What to say first, what held, how alike the passes are, and the time in the bank. */
+/** What to say first, what held, how alike the passes are, and the theoretical best lap. */
 const review = (analysis: Analysis, reference: Reference) => {
   const { passes, theoreticalBest, findings, laps } = analysis
   const limits = reference.kind === 'plan' ? adviceLimitsOf(reference.plan) : { dry: true }

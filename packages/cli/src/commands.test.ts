@@ -2,9 +2,22 @@ import { mkdtemp, readFile, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
-import { buildCircuit, CoreError, makePlan, makeVenue, readCircuit, simulateDrive, type Vehicle, writeLogCsv } from '@ochote/core'
+import { conesOfDayFile, dayFileSchema, schoolSettingsSchema, surveyToWire } from '@ochote/contract'
+import {
+  buildCircuit,
+  CoreError,
+  coneSetOfDay,
+  createPlanner,
+  makePlan,
+  makeVenue,
+  readCircuit,
+  simulateDrive,
+  type Vehicle,
+  writeLogCsv,
+} from '@ochote/core'
 import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { analyse } from './analyse.ts'
+import { cones } from './cones.ts'
 import { line } from './line.ts'
 import { marks } from './marks.ts'
 import { UsageError } from './options.ts'
@@ -126,6 +139,80 @@ describe('ochote marks', () => {
   })
 })
 
+describe('ochote cones', () => {
+  const circuit = demo('ostrel-mere.geojson')
+  const dayFile = async (change: object = {}): Promise<string> => {
+    const scenario = JSON.parse(await readFile(demo('scenario.json'), 'utf8'))
+    const { cornerNames, cornerEdits, ground } = scenario.circuits[0]
+    const { schemes, phraseBooks, stock, reserved } = schoolSettingsSchema.parse(scenario.schoolSettings)
+    const file = dayFileSchema.parse({
+      form: 'ochote-day-1',
+      day: scenario.day,
+      circuit: {
+        id: 'c',
+        survey: surveyToWire(readCircuit(await readFile(circuit, 'utf8'), 'x')),
+        notes: { cornerNames, cornerEdits, ground },
+      },
+      vehicles: JSON.parse(await readFile(vehicles, 'utf8')),
+      school: { schemes, phraseBooks, stock, reserved },
+      students: [{ talk: 'guided', language: null }],
+      ...change,
+    })
+    await writeFile(out('day.json'), JSON.stringify(file))
+    return out('day.json')
+  }
+  const rowsOf = async (options: Record<string, string>): Promise<string[]> => {
+    await cones({ ...common, out: out('sheet.csv'), ...options })
+    return (await readFile(out('sheet.csv'), 'utf8')).trimEnd().split('\n')
+  }
+
+  it('writes the laying sheet of a day: the cones that the pages lay, row for row', async () => {
+    const day = await dayFile()
+    const rows = await rowsOf({ day })
+    const { of, planFor } = conesOfDayFile(dayFileSchema.parse(JSON.parse(await readFile(day, 'utf8'))), createPlanner())
+    const { sheet } = coneSetOfDay(of, planFor)
+    expect(sheet.length).toBeGreaterThan(20)
+    expect(rows).toHaveLength(sheet.length + 1)
+    sheet.forEach((row, i) => {
+      const [number, colour, , corner, kind, , station_m] = rows[i + 1].split(',')
+      expect([Number(number), colour, corner, kind]).toEqual([row.number, row.cone.colour, row.cornerName, row.cone.kind])
+      expect(Number(station_m)).toBeCloseTo(row.cone.station_m, 1)
+    })
+  })
+
+  it('lays what the stock allows', async () => {
+    const all = await rowsOf({ day: await dayFile() })
+    const none = await rowsOf({ day: await dayFile({ school: { ...schoolSettingsSchema.parse({}), stock: { blue: 0 } } }) })
+    expect(all.filter((r) => r.split(',')[1] === 'blue').length).toBeGreaterThan(0)
+    expect(none.filter((r) => r.split(',')[1] === 'blue')).toEqual([])
+  })
+
+  it('does the same for a circuit and a vehicle, as points on a map too', async () => {
+    const vehicle = `${vehicles}#hatchback`
+    const rows = await rowsOf({ circuit, vehicle })
+    await cones({ ...common, circuit, vehicle, out: out('sheet.geojson') })
+    const { features } = JSON.parse(await readFile(out('sheet.geojson'), 'utf8'))
+    expect(features).toHaveLength(rows.length - 1)
+    const later = await rowsOf({ circuit, vehicle, level: 'steady' })
+    const firstBrake = (all: string[]): number => Number(all.find((r) => r.includes(',brake,'))?.split(',')[6])
+    // Who is new brakes a reaction earlier.
+    expect(firstBrake(rows)).toBeLessThan(firstBrake(later))
+  })
+
+  it('names what is wrong with a call or a day file', async () => {
+    await writeFile(out('no-day.json'), '{"form":"ochote-day-1"}')
+    await expect(cones({ day: out('no-day.json') })).rejects.toMatchObject({
+      code: 'file-unreadable',
+      place: expect.stringContaining(': day'),
+    })
+    await expect(
+      cones({ day: await dayFile({ vehicles: [{ ...JSON.parse(await readFile(vehicles, 'utf8'))[0], id: 'other' }] }) }),
+    ).rejects.toMatchObject({ code: 'vehicle-unknown' })
+    await expect(cones({ ...common, circuit, vehicle: `${vehicles}#hatchback`, level: 'expert' })).rejects.toBeInstanceOf(UsageError)
+    await expect(cones({ ...common, circuit, vehicle: `${vehicles}#hatchback`, scheme: 'none' })).rejects.toBeInstanceOf(UsageError)
+  })
+})
+
 describe('ochote analyse', () => {
   type Result = {
     laps: { lap: number; start_s: number; time_s: number }[]
@@ -198,7 +285,7 @@ describe('ochote analyse', () => {
     await expect(analyse({ ...common, circuit, log: nameless, reference: 'lap:1', map })).rejects.toMatchObject({ code: 'file-unreadable' })
   })
 
-  it('says what comes first, what held, and what is in the bank', async () => {
+  it('says what comes first, what held, and the theoretical best lap', async () => {
     await analyse({
       ...common,
       circuit: demo('ostrel-mere.geojson'),
@@ -207,14 +294,14 @@ describe('ochote analyse', () => {
       reference: 'plan',
       vehicle: `${vehicles}#hatchback`,
     })
-    const { say, held, theoreticalBest, passes, consistency, quality, cannotTell } = JSON.parse(await readFile(out('f.json'), 'utf8'))
+    const { say, held, theoreticalBest, passes, consistency, quality, undecidable } = JSON.parse(await readFile(out('f.json'), 'utf8'))
     expect(say[0]).toMatchObject({ corner: 'T6', code: 'apex-missed' })
     expect(held.length).toBeGreaterThan(0)
     expect(theoreticalBest.ideal_s).toBeLessThanOrEqual(theoreticalBest.best_s)
     expect(passes).toHaveLength(33)
     expect(consistency).toHaveLength(11)
     expect(quality).toMatchObject({ rate_hz: 10, pedals: true, steering: true })
-    expect(cannotTell.codes).toEqual([])
+    expect(undecidable.codes).toEqual([])
   })
 
   it('tells a log that runs the other way round', async () => {

@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util'
 import { CoreError, describeError } from '@ochote/core'
 import { analyse } from './analyse.ts'
+import { cones } from './cones.ts'
 import { line } from './line.ts'
 import { marks } from './marks.ts'
 import { UsageError } from './options.ts'
@@ -11,6 +12,8 @@ const usage = `ochote: track lines and logs from the command line
               [--pace 1] [--surface dry] [--school trail] [--margin 0.5] [--timing] [--out line.csv]
   ochote marks --circuit FILE --vehicle FILE#ID [--pace 0.75] [--surface dry|damp|wet|standing]
               [--school straight|blend|trail] [--method smoothest] [--margin 0.5] [--timing] [--out marks.json]
+  ochote cones --day FILE | --circuit FILE --vehicle FILE#ID [--level first-day|building|steady] [--scheme ID]
+              [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out sheet.csv|.gpx|.geojson]
   ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
               [--map mapping.json] [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out findings.json]
 
@@ -19,11 +22,15 @@ Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file ha
 Logs: tables of any header (columns are guessed; --map names them: {"speed": {"column": "V", "unit": "mph"}, …}), GPX, NMEA 0183 or
 JSON lines, .gz too; FILE,FILE joins the files of one run.
 A circuit without a place on Earth is laid on the log by its shape, or by --origin LAT,LON.
+Day files are saved on the Cones page (Save as, Day file).
 Without --out the result goes to standard output.
 `
 
 const options = {
   circuit: { type: 'string' },
+  day: { type: 'string' },
+  level: { type: 'string' },
+  scheme: { type: 'string' },
   vehicle: { type: 'string' },
   log: { type: 'string' },
   map: { type: 'string' },
@@ -55,6 +62,7 @@ const main = async (): Promise<number> => {
     }
     if (command === 'line') await line(values)
     else if (command === 'marks') await marks(values)
+    else if (command === 'cones') await cones(values)
     else if (command === 'analyse') await analyse(values)
     else throw new UsageError(`There is no command “${command}”.`)
     return 0

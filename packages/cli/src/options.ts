@@ -71,6 +71,28 @@ export const readText = async (file: string): Promise<string> => {
   }
 }
 
+/** What checks a parsed file against its form. */
+type Schema<T> = {
+  safeParse: (
+    raw: unknown,
+  ) => { success: true; data: T } | { success: false; error: { issues: readonly { path: readonly PropertyKey[]; message: string }[] } }
+}
+
+/** Reads a JSON file of a given form. `expected` names the form in errors. @throws CoreError naming the field that is wrong */
+export const readJson = async <T>(file: string, expected: string, schema: Schema<T>): Promise<T> => {
+  let raw: unknown
+  try {
+    raw = JSON.parse(await readText(file))
+  } catch (error) {
+    if (error instanceof CoreError) throw error
+    throw new CoreError('file-unreadable', file, { expected, why: 'its JSON is broken' })
+  }
+  const parsed = schema.safeParse(raw)
+  if (parsed.success) return parsed.data
+  const [issue] = parsed.error.issues
+  throw new CoreError('file-unreadable', `${file}: ${issue.path.join('.')}`, { expected, why: issue.message })
+}
+
 /** Reads and builds the circuit of a call, with what its file says of the ground. */
 export const venueOption = async (options: Options): Promise<Venue> => {
   const file = required(options, 'circuit')
@@ -106,20 +128,9 @@ const parseOrigin = (text: string): { lat_deg: number; lon_deg: number } => {
 /** Reads the vehicle of a call, FILE#ID; the id may be left out where the file holds one vehicle. */
 export const vehicleOption = async (options: Options): Promise<Vehicle> => {
   const [file, id] = required(options, 'vehicle').split('#')
-  const text = await readText(file)
-  let raw: unknown
-  try {
-    raw = JSON.parse(text)
-  } catch {
-    throw new CoreError('file-unreadable', file, { expected: 'vehicle file', why: 'its JSON is broken' })
-  }
-  const parsed = vehicleFileSchema.safeParse(raw)
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]
-    throw new CoreError('file-unreadable', `${file}: ${issue.path.join('.')}`, { expected: 'vehicle file', why: issue.message })
-  }
-  const vehicle = id === undefined && parsed.data.length === 1 ? parsed.data[0] : parsed.data.find((v) => v.id === id)
-  if (!vehicle) throw new CoreError('vehicle-unknown', file, { id: id ?? '', known: parsed.data.map((v) => v.id).join(', ') })
+  const vehicles = await readJson(file, 'vehicle file', vehicleFileSchema)
+  const vehicle = id === undefined && vehicles.length === 1 ? vehicles[0] : vehicles.find((v) => v.id === id)
+  if (!vehicle) throw new CoreError('vehicle-unknown', file, { id: id ?? '', known: vehicles.map((v) => v.id).join(', ') })
   checkVehicle(vehicle)
   return vehicle
 }

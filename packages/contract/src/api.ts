@@ -5,6 +5,7 @@ import { preparationApi } from './api-preparation.ts'
 import { reviewApi } from './api-review.ts'
 import { circuitNotesSchema, circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
 import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
+import { dayFileSchema } from './day-file.ts'
 import { endpoint } from './endpoint.ts'
 import { healthSchema } from './health.ts'
 import { recordSchema } from './record.ts'
@@ -224,6 +225,15 @@ export const api = {
     access: 'signed-in',
     params: byId('dayId'),
     response: daySchema,
+  }),
+  dayFile: endpoint({
+    id: 'dayFile',
+    method: 'get',
+    path: '/api/days/:dayId/file',
+    summary: 'A day with everything its cones are computed from, as one file for the command line',
+    access: 'signed-in',
+    params: byId('dayId'),
+    response: dayFileSchema,
   }),
   addDay: endpoint({
     id: 'addDay',

@@ -5,6 +5,7 @@ export { planSource, type StoredPlan, surveyFromWire, surveyToWire } from './cod
 export { traceFromWire, traceToWire } from './codecs/trace.ts'
 export * from './day.ts'
 export * from './day-event.ts'
+export * from './day-file.ts'
 export * from './debrief.ts'
 export { type Access, type Endpoint, endpoint } from './endpoint.ts'
 export * from './health.ts'

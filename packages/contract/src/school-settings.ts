@@ -1,13 +1,18 @@
 import {
   brakingSchools,
   type ConeColour,
+  type ConeScheme,
+  type ConesOfDay,
   callKinds,
   coneColours,
   coneKinds,
+  coneSchemes,
   coneShapes,
   languages,
   type OwnThreshold,
   ownThresholds,
+  type PhraseBook,
+  phraseBooks,
   thresholdRange,
 } from '@ochote/core'
 import { z } from 'zod'
@@ -64,6 +69,15 @@ export const schoolSettingsSchema = z.object({
   thresholds: ownThresholdsSchema.default({}),
 })
 export type SchoolSettings = z.infer<typeof schoolSettingsSchema>
+
+/** What a school has for its cones and calls: its own schemes and books first, then the ready-made ones. */
+export const schoolOf = ({ schemes, phraseBooks: books, stock, reserved }: SchoolForDay): ConesOfDay['school'] => ({
+  schemes: [...(schemes as ConeScheme[]), ...coneSchemes],
+  books: [...(books as PhraseBook[]), ...phraseBooks],
+  stock,
+  reserved,
+})
+type SchoolForDay = Pick<SchoolSettings, 'schemes' | 'phraseBooks' | 'stock' | 'reserved'>
 
 /** The stored school settings; a write names the version it was made from. */
 export const storedSchoolSettingsSchema = z.object({ version: z.number().int(), schoolSettings: schoolSettingsSchema })

@@ -104,7 +104,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   vehicleRoutes(mount, stores.vehicles)
   const records = recordService(stores)
   studentRoutes(mount, stores.students, records.leftBehind)
-  dayRoutes(mount, stores.days, live.dayChanged)
+  dayRoutes(mount, stores, live.dayChanged)
   const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
   dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
   schoolSettingsRoutes(mount, stores.schoolSettings)

@@ -1,6 +1,6 @@
 import type { CornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import type { Intensity } from '../day/intensity.ts'
-import { intensityFor, type Student } from '../day/student.ts'
+import { intensityFor, type Student, type StudentProfile } from '../day/student.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { Language } from '../units/language.ts'
 import { type CallEdits, type CallOptions, type CallSheet, type CallTiming, inCarTiming } from './call-sheet.ts'
@@ -28,14 +28,17 @@ export const bookFor = (books: readonly PhraseBook[], bookId: string, language: 
 /** What somebody wants of the calls: how much talk, in which language (null: the day's own). */
 export type CallWish = { intensity: Intensity; language: Language | null }
 
+/** What is asked of a student to know their wish. */
+export type Listener = Pick<Student, 'talk'> & { profile: Pick<StudentProfile, 'language'> }
+
 /** The wish of a student; of somebody unknown: one reminder per corner in the day's language. */
-export const callWishOf = (student: Pick<Student, 'talk' | 'profile'> | undefined): CallWish => ({
+export const callWishOf = (student: Listener | undefined): CallWish => ({
   intensity: intensityFor(student),
   language: student?.profile.language ?? null,
 })
 
 /** The different wishes of a day's students, each once; without students the wish of somebody unknown. */
-export const callWishesOf = (students: readonly Pick<Student, 'talk' | 'profile'>[]): CallWish[] => {
+export const callWishesOf = (students: readonly Listener[]): CallWish[] => {
   const wishes = students.length > 0 ? students.map(callWishOf) : [callWishOf(undefined)]
   return [...new Map(wishes.map((wish) => [`${wish.intensity} ${wish.language}`, wish])).values()]
 }

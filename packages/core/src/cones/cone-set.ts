@@ -1,10 +1,9 @@
 import type { CallSheet } from '../calls/call-sheet.ts'
-import { type CallWork, callsFor, callWishesOf } from '../calls/day-calls.ts'
+import { type CallWork, callsFor, callWishesOf, type Listener } from '../calls/day-calls.ts'
 import type { PhraseBook } from '../calls/phrases.ts'
 import { type CornerMetrics, cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import type { PlanChoice } from '../day/day.ts'
 import { type Level, levelReaction_s, levels } from '../day/level.ts'
-import type { Student } from '../day/student.ts'
 import type { LineMethod } from '../line/line-method.ts'
 import type { Plan } from '../plan/plan.ts'
 import { levelName } from '../words/words.ts'
@@ -119,7 +118,7 @@ const leastLevel = (all: readonly Level[]): Level => all.reduce((a, b) => (level
 export type ConesOfDay = {
   day: { settings: PlanChoice; cones: ConeWork; calls: CallWork }
   school: ConesOfSchool & { books: readonly PhraseBook[] }
-  students: readonly Pick<Student, 'talk' | 'profile'>[]
+  students: readonly Listener[]
 }
 
 /** The cone set of a stored day where plans can be computed on the spot. `planFor` makes (or finds) the plan of some settings. */

@@ -1,6 +1,7 @@
 import type { LayingRow } from '../cones/laying.ts'
 import { CoreError } from '../errors/errors.ts'
 import { writeXml } from './circuit-kml.ts'
+import { writeRows } from './table.ts'
 
 /** A cone in words for a list of places: `3 Sluice brake, yellow tall, left`. */
 const nameOf = ({ number, cornerName, cone }: LayingRow): string =>
@@ -51,3 +52,40 @@ export const writeLayingGeoJson = (rows: readonly LayingRow[]): string =>
       }
     }),
   })
+
+/** The laying sheet as CSV; metres to the decimetre, places to about a centimetre. */
+export const writeLayingCsv = (rows: readonly LayingRow[]): string =>
+  writeRows(
+    [
+      'number',
+      'cone',
+      'shape',
+      'corner',
+      'mark',
+      'side',
+      'station_m',
+      'beyond_edge_m',
+      'from_last_m',
+      'from_apex_m',
+      'lat_deg',
+      'lon_deg',
+      'reference',
+      'past_reference_m',
+    ],
+    rows.map((r) => [
+      r.number,
+      r.cone.colour,
+      r.cone.shape,
+      r.cornerName,
+      r.cone.kind,
+      r.cone.roadSide,
+      r.cone.station_m.toFixed(1),
+      r.beyondEdge_m.toFixed(1),
+      r.fromLast_m.toFixed(1),
+      r.fromApex_m?.toFixed(1) ?? '',
+      r.lat_deg?.toFixed(7) ?? '',
+      r.lon_deg?.toFixed(7) ?? '',
+      r.reference?.name ?? '',
+      r.reference?.past_m.toFixed(1) ?? '',
+    ]),
+  )

@@ -1,15 +1,5 @@
-import { api, type Day, type Portal, type StudentLink } from '@ochote/contract'
-import {
-  type BriefingPart,
-  coneSchemes,
-  type DayEvent,
-  phraseBooks,
-  preparationOf,
-  type Student,
-  schemeOf,
-  seedOf,
-  vehicleOfStudent,
-} from '@ochote/core'
+import { api, type Day, type Portal, type StudentLink, schoolOf } from '@ochote/contract'
+import { type BriefingPart, type DayEvent, preparationOf, type Student, schemeOf, seedOf, vehicleOfStudent } from '@ochote/core'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
@@ -55,12 +45,7 @@ export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
     return { link, student, day, events: await dayEvents.of(day.id) }
   }
 
-  /** What the school has for its cones and calls: its own first, then the ready-made. */
-  const schoolOf = async () => {
-    const { schoolSettings: own } = await schoolSettings.read()
-    const { stock, reserved } = own
-    return { schemes: [...own.schemes, ...coneSchemes], books: [...own.phraseBooks, ...phraseBooks], stock, reserved }
-  }
+  const school = async () => schoolOf((await schoolSettings.read()).schoolSettings)
 
   const shown = async ({ student, day, events }: Opened): Promise<Portal> => {
     const { plan } = day
@@ -84,7 +69,7 @@ export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
       title: plan.title,
       venue: plan.venue,
       corners: Object.entries(circuit?.notes.cornerNames ?? {}).map(([id, name]) => ({ id, name })),
-      scheme: schemeOf((await schoolOf()).schemes, day.plan.settings.schemeId),
+      scheme: schemeOf((await school()).schemes, day.plan.settings.schemeId),
       vehicleName: vehicle?.name ?? '',
       parts,
       flags: plan.flags,
@@ -100,7 +85,7 @@ export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
     const ofDay = new Set(day.plan.studentIds)
     return {
       ...(await storedPlanOf({ settings }, circuits, vehicles)),
-      cones: { day: day.plan, school: await schoolOf(), students: (await students.all()).filter((s) => ofDay.has(s.id)) },
+      cones: { day: day.plan, school: await school(), students: (await students.all()).filter((s) => ofDay.has(s.id)) },
       vehicles: await vehicles.all(),
       flags: day.plan.flags,
       seed,

@@ -1,11 +1,11 @@
-import { api, type SchoolSettings, type StoredSchoolSettings, schoolSettingsSchema } from '@ochote/contract'
-import { type ConeScheme, coneSchemes, type PhraseBook, phraseBooks } from '@ochote/core'
+import { api, type SchoolSettings, type StoredSchoolSettings, schoolOf, schoolSettingsSchema } from '@ochote/contract'
+import type { ConeScheme, PhraseBook } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { call } from '../api/api-client.ts'
 import { queryClient, schoolSettingsQuery } from '../api/queries.ts'
 
-/** the school settings with all schemes and phrase books, its own first, and how to change it. */
+/** The school's settings with all schemes and phrase books, its own first, and how to change them. */
 export type SchoolSettingsState = {
   schoolSettings: SchoolSettings
   schemes: readonly ConeScheme[]
@@ -16,7 +16,7 @@ export type SchoolSettingsState = {
 
 const empty = schoolSettingsSchema.parse({})
 
-/** the school settings; a change shows at once and is sent, a newer one of somebody else is shown with a word. */
+/** The school's settings. A change shows at once and is sent; if someone else has changed them, the page says so. */
 export const useSchoolSettings = (): SchoolSettingsState => {
   const stored = useQuery(schoolSettingsQuery)
   const save = useMutation({
@@ -32,8 +32,7 @@ export const useSchoolSettings = (): SchoolSettingsState => {
     onError: () => queryClient.invalidateQueries({ queryKey: schoolSettingsQuery.queryKey }),
   })
   const schoolSettings = stored.data?.schoolSettings ?? empty
-  const schemes = useMemo(() => [...(schoolSettings.schemes as ConeScheme[]), ...coneSchemes], [schoolSettings.schemes])
-  const books = useMemo(() => [...(schoolSettings.phraseBooks as PhraseBook[]), ...phraseBooks], [schoolSettings.phraseBooks])
+  const { schemes, books } = useMemo(() => schoolOf(schoolSettings), [schoolSettings])
   return {
     schoolSettings,
     schemes,

@@ -14,6 +14,7 @@ import {
   readCircuit,
   type Vehicle,
   type VenueNotes,
+  writeLayingCsv,
 } from '@ochote/core'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
@@ -24,7 +25,6 @@ import { coneNames } from '../../shared/marks/mark-words.ts'
 import { ConeEditor } from './cone-editor.tsx'
 import { movesInWords } from './cone-words.ts'
 import { FadingTable } from './fading-table.tsx'
-import { layingCsv } from './laying-table.tsx'
 import { reportsOf } from './reports.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
@@ -164,7 +164,7 @@ describe('words of cones', () => {
 
   it('leave in a table with a row a cone, whatever the cones are', () => {
     const { sheet } = setOf({})
-    const lines = layingCsv(sheet).trim().split('\n')
+    const lines = writeLayingCsv(sheet).trim().split('\n')
     expect(lines).toHaveLength(sheet.length + 1)
     expect(new Set(lines.map((l) => l.split(',').length)).size).toBe(1)
     expect(lines[1]).toContain('pit-lane')

@@ -1,8 +1,10 @@
 import { Alert, Box, Button, Menu, MenuItem, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type ConeSet, coneColours, cornerName, levelName, levels, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
+import { api } from '@ochote/contract'
+import { type ConeSet, coneColours, cornerName, levelName, levels, writeLayingCsv, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
+import { call } from '../../data/api/api-client.ts'
 import { circuitQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useConeSet, useStaleCones } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -24,18 +26,18 @@ import { ConeEditor } from './cone-editor.tsx'
 import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
 import { ConesTabs } from './cones-tabs.tsx'
 import { FadingTable } from './fading-table.tsx'
-import { LayingTable, layingCsv } from './laying-table.tsx'
+import { LayingTable } from './laying-table.tsx'
 
 type Panel = 'sheet' | 'whom' | 'fading'
 
 /** Lay out cones: they follow pace, surface, vehicles and school at once, and keep what was moved by hand. */
 export const ConesStage = () => {
-  const { settings, changeSettings } = useDay()
+  const { day, settings, changeSettings } = useDay()
   const { plan: newest, computing, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
   const numbers = useNumbers(plan)
   const part = useDayPart('cones')
-  const { schoolSettings, schemes, error: kitError } = useSchoolSettings()
+  const { schoolSettings, schemes, error: schoolError } = useSchoolSettings()
   const set = useConeSet(plan, settings, numbers)
   const vehicles = useQuery(vehiclesQuery)
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
@@ -62,7 +64,7 @@ export const ConesStage = () => {
         <ConesTabs />
         <Box sx={{ flex: 1 }} />
         <UndoRedo undo={part.undo} redo={part.redo} />
-        <SaveMenu name={plan.circuit.name} set={set} onError={setSaveError} />
+        <SaveMenu dayId={day?.id} name={plan.circuit.name} set={set} onError={setSaveError} />
         <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
           Print
         </Button>
@@ -70,7 +72,7 @@ export const ConesStage = () => {
           Sign off these cones
         </Button>
       </Stack>
-      <ProblemNote error={error ?? kitError ?? saveError} />
+      <ProblemNote error={error ?? schoolError ?? saveError} />
       {work.settled && stale.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
           {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
@@ -161,30 +163,35 @@ export const ConesStage = () => {
   )
 }
 
-const SaveMenu = ({ name, set, onError }: { name: string; set: ConeSet; onError: (error: unknown) => void }) => {
+type SaveMenuProps = { dayId: string | undefined; name: string; set: ConeSet; onError: (error: unknown) => void }
+
+const SaveMenu = ({ dayId, name, set, onError }: SaveMenuProps) => {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  const save = (write: () => void): void => {
+  const save = async (write: () => void | Promise<void>): Promise<void> => {
     setAnchor(null)
     try {
-      write()
+      await write()
       onError(null)
     } catch (raised) {
       onError(raised)
     }
   }
+  const saveDay = async (id: string): Promise<void> =>
+    download('day.json', JSON.stringify(await call(api.dayFile, { params: { dayId: id } })), 'application/json')
   return (
     <>
       <Button variant="outlined" size="small" onClick={(e) => setAnchor(e.currentTarget)}>
         Save as …
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem onClick={() => save(() => download('laying-sheet.csv', layingCsv(set.sheet), 'text/csv'))}>CSV table</MenuItem>
+        <MenuItem onClick={() => save(() => download('laying-sheet.csv', writeLayingCsv(set.sheet), 'text/csv'))}>CSV table</MenuItem>
         <MenuItem onClick={() => save(() => download('laying-sheet.gpx', writeLayingGpx(name, set.sheet), 'application/gpx+xml'))}>
           GPX waypoints
         </MenuItem>
         <MenuItem onClick={() => save(() => download('laying-sheet.geojson', writeLayingGeoJson(set.sheet), 'application/geo+json'))}>
           GeoJSON points
         </MenuItem>
+        {dayId && <MenuItem onClick={() => save(() => saveDay(dayId))}>Day file for the command line</MenuItem>}
       </Menu>
     </>
   )

@@ -1,5 +1,5 @@
 import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
-import { type Cone, type Corner, cornerOf, type LayingRow, writeRows } from '@ochote/core'
+import { type Cone, type Corner, cornerOf, type LayingRow } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 
@@ -93,40 +93,3 @@ export const LayingTable = ({
     </TableBody>
   </Table>
 )
-
-/** The laying sheet as CSV; metres to the decimetre, places to about a centimetre. */
-export const layingCsv = (rows: readonly LayingRow[]): string =>
-  writeRows(
-    [
-      'number',
-      'cone',
-      'shape',
-      'corner',
-      'mark',
-      'side',
-      'station_m',
-      'beyond_edge_m',
-      'from_last_m',
-      'from_apex_m',
-      'lat_deg',
-      'lon_deg',
-      'reference',
-      'past_reference_m',
-    ],
-    rows.map((r) => [
-      r.number,
-      r.cone.colour,
-      r.cone.shape,
-      r.cornerName,
-      r.cone.kind,
-      r.cone.roadSide,
-      r.cone.station_m.toFixed(1),
-      r.beyondEdge_m.toFixed(1),
-      r.fromLast_m.toFixed(1),
-      r.fromApex_m?.toFixed(1) ?? '',
-      r.lat_deg?.toFixed(7) ?? '',
-      r.lon_deg?.toFixed(7) ?? '',
-      r.reference?.name ?? '',
-      r.reference?.past_m.toFixed(1) ?? '',
-    ]),
-  )

@@ -1,5 +1,5 @@
+import { writeLayingCsv } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
-import { layingCsv } from '../cones/laying-table.tsx'
 import { differencePoints, speedPoints } from './trace-columns.ts'
 
 const lap = (time_s: number[]) => ({ time_s: Float64Array.from(time_s), speed_mps: Float64Array.from([10, 20, 30]) })
@@ -20,7 +20,7 @@ describe('columns for charts', () => {
 
 describe('the laying sheet as a file', () => {
   it('has a row a cone with metres to the decimetre', () => {
-    const text = layingCsv([
+    const text = writeLayingCsv([
       {
         number: 1,
         cone: {
