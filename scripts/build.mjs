@@ -1,15 +1,17 @@
 // Builds everything that runs: the web pages (Vite) and the server with its worker and the command line (esbuild).
-import { readdirSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
 
-const only = process.argv[2]
 const packages = readdirSync('packages')
+/** What a package itself asks for stays outside its bundle; what core and contract ask for goes in, so that each gets its own version. */
+const ownPackages = (name) =>
+  Object.keys(JSON.parse(readFileSync(`packages/${name}/package.json`, 'utf8')).dependencies ?? {}).filter((d) => !d.startsWith('@ochote/'))
 const shared = {
   bundle: true,
   platform: 'node',
   format: 'esm',
   target: 'node20',
-  packages: 'external',
   alias: Object.fromEntries(
     packages.filter((p) => ['core', 'contract'].includes(p)).map((p) => [`@ochote/${p}`, `./packages/${p}/src/index.ts`]),
   ),
@@ -17,15 +19,22 @@ const shared = {
   logLevel: 'warning',
   outExtension: { '.js': '.mjs' },
 }
-if (!only || only === 'cli') await build({ ...shared, entryPoints: ['packages/cli/src/main.ts'], outdir: 'packages/cli/dist' })
-if (!only || only === 'server')
-  await build({
-    ...shared,
-    entryPoints: ['packages/server/src/main.ts', 'packages/server/src/jobs/worker.ts'],
-    outbase: 'packages/server/src',
-    outdir: 'packages/server/dist',
-  })
-if (!only || only === 'web') {
-  const vite = await import('vite')
-  await vite.build({ root: 'packages/web', logLevel: 'warn' })
+/** How the server and its worker are built. */
+export const serverBuild = () => ({
+  ...shared,
+  external: ownPackages('server'),
+  entryPoints: ['packages/server/src/main.ts', 'packages/server/src/jobs/worker.ts'],
+  outbase: 'packages/server/src',
+  outdir: 'packages/server/dist',
+})
+
+const parts = {
+  cli: () => build({ ...shared, external: ownPackages('cli'), entryPoints: ['packages/cli/src/main.ts'], outdir: 'packages/cli/dist' }),
+  server: () => build(serverBuild()),
+  web: async () => {
+    const vite = await import('vite')
+    await vite.build({ root: 'packages/web', logLevel: 'warn' })
+  },
 }
+if (process.argv[1] === fileURLToPath(import.meta.url))
+  for (const part of process.argv[2] ? [process.argv[2]] : Object.keys(parts)) await parts[part]()

@@ -16,10 +16,18 @@ import {
   slotSchema,
   surveyFromWire,
   surveyToWire,
+  VERSION,
   vehicleFileSchema,
 } from './index.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')
+
+describe('the version', () => {
+  it('is the same in every package', () => {
+    for (const folder of ['.', 'packages/core', 'packages/contract', 'packages/server', 'packages/web', 'packages/cli'])
+      expect(JSON.parse(readFileSync(new URL(`../../../${folder}/package.json`, import.meta.url), 'utf8')).version, folder).toBe(VERSION)
+  })
+})
 
 describe('the description of the API', () => {
   const endpoints = Object.entries(api) as [string, Endpoint][]

@@ -1,7 +1,8 @@
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
+import { VERSION } from '@ochote/contract'
 
-/** How one server runs. */
+/** How a server runs. */
 export type Config = {
   host: string
   port: number
@@ -18,9 +19,6 @@ export type Config = {
   checkResponses: boolean
   logLevel: string
 }
-
-/** The version that health and documents tell. */
-const VERSION = '0.1.0'
 
 /** Defaults for everything but the folder of the data. */
 export const defaultConfig = (dataDir: string): Config => ({

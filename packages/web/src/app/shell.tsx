@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api } from '@ochote/contract'
+import { api, VERSION } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { memo } from 'react'
 import { NavLink, Outlet, useLocation } from 'react-router'
@@ -111,6 +111,9 @@ const Rail = () => {
         >
           Sign out
         </Button>
+        <Typography variant="body2" color="text.secondary" sx={{ fontSize: '0.7rem' }}>
+          {`Version ${VERSION}`}
+        </Typography>
       </Stack>
     </Stack>
   )
