@@ -188,7 +188,7 @@ test('a briefing is arranged, presented in two windows, and printed', async ({ p
     await expect(page.getByLabel('How it reads').locator('img')).toHaveCount(0)
     await page.getByRole('button', { name: 'Lunch earlier' }).click()
     await page.getByLabel('Told in the briefing').uncheck()
-    await expect(page.getByText('27 pages, made from this plan')).toBeVisible()
+    await expect(page.getByText('27 pages, made from the plan')).toBeVisible()
     for (let k = 0; k < 5; k++) await page.getByRole('button', { name: 'Undo' }).click()
     await expect(pages.getByRole('listitem')).toHaveCount(27)
   })

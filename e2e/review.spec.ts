@@ -78,7 +78,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
 
   await test.step('the root finding opens its corner: marks of every lap, and where the time went', async () => {
     await page.getByRole('region', { name: 'What to say' }).getByRole('article', { name: 'Boathouse' }).click()
-    await page.getByRole('button', { name: 'Boathouse alone' }).click()
+    await page.getByRole('button', { name: 'Boathouse only' }).click()
     const passes = page.getByRole('region', { name: 'Passes of Boathouse' })
     await expect(passes.getByRole('img', { name: 'Marks of every lap at Boathouse' })).toBeVisible()
     const entry = await passes.getByRole('table').getByRole('row').nth(1).getByRole('cell').nth(1).innerText()

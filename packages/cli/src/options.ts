@@ -62,7 +62,7 @@ export const readLogAt = async (file: string): Promise<LogFile> => {
 }
 
 /** Reads a file as text, unpacking one that ends in .gz; one that is not there is bad input, not a crash. */
-export const readText = async (file: string): Promise<string> => {
+const readText = async (file: string): Promise<string> => {
   try {
     const bytes = await readFile(file)
     return (file.endsWith('.gz') ? gunzipSync(bytes) : bytes).toString('utf8')

@@ -1,5 +1,4 @@
-/** A flag under the road, or an arrow along it to another station. */
-export type BandNote = { station_m: number; to_m?: number | null; label: string; tone: 'own' | 'danger' }
+import type { BandNote } from '../road-layers.ts'
 
 /** An arrow along the foot of the band, so many pixels long, with its head at the end. */
 const arrowAlong = (length: number): string => {

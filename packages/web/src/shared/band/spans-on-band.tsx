@@ -1,14 +1,5 @@
 import type { PointerEvent } from 'react'
-
-/** Something that is said or done over a stretch of the lap, drawn on the road, with the mark that it is for. */
-export type BandSpan = {
-  id: string
-  from_m: number
-  to_m: number
-  mark_m: number
-  label: string
-  tone: 'said' | 'locked' | 'lost'
-}
+import type { BandSpan } from '../road-layers.ts'
 
 /** Stretches and what is said over them, on the road; a span that can be dragged tells where its end was put. */
 export const SpansOnBand = ({

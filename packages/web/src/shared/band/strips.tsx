@@ -1,7 +1,5 @@
 import { kmh, type Plan, type Profile } from '@ochote/core'
-
-/** A column in the strip beneath the road; `range` says in words what its least and greatest value are. */
-export type Strip = { id: string; column: Float64Array; range: string }
+import type { Strip } from '../road-layers.ts'
 
 /** Room for the words under the strip (px). */
 export const LEGEND_PX = 16

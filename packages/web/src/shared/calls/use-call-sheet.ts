@@ -15,7 +15,7 @@ import { useMemo } from 'react'
 import { recordQuery } from '../../data/api/queries.ts'
 import { useNumbers } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
-import type { BandSpan } from '../band/spans-on-band.tsx'
+import type { BandSpan } from '../road-layers.ts'
 
 /** The calls of a plan for a student (none: for anybody), as much as an intensity lets be said. */
 export const useCallSheet = (

@@ -124,7 +124,7 @@ export const PageView = ({ page, state }: { page: BriefPage; state: Pick<Briefin
               )}
               <Box sx={{ fontSize: 28, color: 'text.secondary', lineHeight: 1.2 }}>{words.fromApex}</Box>
             </Stack>
-            <GroundView plan={plan} cones={set.cones} before_m={first_m + 40} height={550} big />
+            <GroundView plan={plan} layers={{ cones: set.cones }} before_m={first_m + 40} height={550} big />
           </Box>
         </Stack>
       )

@@ -169,10 +169,8 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
           <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
             <GroundView
               plan={plan}
-              marks={plan.marks}
+              layers={layers}
               height={356}
-              overlays={overlays}
-              {...(withGround ? { ground: plan.ground } : {})}
               onPick={pick}
               onDragMark={
                 notes && !placing

@@ -1,5 +1,6 @@
 import { degrees, formatDifference, type Plan } from '@ochote/core'
-import { type Strip, speedStrip } from '../../shared/band/strips.tsx'
+import { speedStrip } from '../../shared/band/strips.tsx'
+import type { Strip } from '../../shared/road-layers.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
 /** What can be drawn in the strip under the lap band. */

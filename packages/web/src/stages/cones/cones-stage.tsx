@@ -46,6 +46,7 @@ export const ConesStage = () => {
   const [saveError, setSaveError] = useState<unknown>(null)
   const [groupId, setGroupId] = useState<string | null>(null)
   const layers = useMemo(() => (plan && set ? { marks: plan.marks, cones: set.cones } : {}), [plan, set])
+  const groundLayers = useMemo(() => (set ? { cones: set.cones } : {}), [set])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
   useLapKeys(plan)
   if (!plan || !set || !settings) return <ProblemNote error={error} />
@@ -100,7 +101,7 @@ export const ConesStage = () => {
       <Problems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
         <Box>
-          <GroundView plan={plan} cones={set.cones} height={groupId || cornerId ? 196 : 330} />
+          <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : 330} />
           {groupId ? (
             <ConeEditor
               plan={plan}

@@ -188,13 +188,7 @@ export const LapAnalysis = ({
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2 }}>
         <Box>
-          <GroundView
-            plan={plan}
-            height={340}
-            zoomToCorner={near}
-            overlay={overlay}
-            {...(!near && driven ? { otherOffset_m: driven.offset_m } : {})}
-          />
+          <GroundView plan={plan} height={340} zoomToCorner={near} overlay={overlay} {...(near ? {} : { layers })} />
           {driven && reference && <CarsLegend lap={driven.name} reference={reference.name} />}
         </Box>
         {driven && reference && <PhaseDifferences plan={plan} lap={driven} reference={reference} />}

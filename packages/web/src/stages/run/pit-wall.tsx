@@ -55,7 +55,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
       <LapBand plan={plan} layers={layers} height={104} compact label="All cars on the lap" />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 370px) minmax(0, 1fr)', gap: 2 }}>
         <Stack spacing={1.25}>
-          <GroundView plan={plan} live={track.live} height={300} zoomToCorner={false} label="All cars, north up" />
+          <GroundView plan={plan} layers={layers} height={300} zoomToCorner={false} label="All cars, north up" />
           <Meetings track={track} coming={coming} />
         </Stack>
         <Stack spacing={1.25} sx={{ minWidth: 0 }}>

@@ -1,0 +1,85 @@
+import { type Circuit, type Mark, placeAt, placeOn } from '@ochote/core'
+import { type PointerEvent, useState } from 'react'
+import { leading, MarkShape } from '../marks/mark-glyph.tsx'
+import type { ScreenPlace } from '../use-gestures.ts'
+
+/** A place on the ground (m, y north). */
+export type GroundPlace = { x_m: number; y_m: number }
+/** What happens with a mark that was dragged to another place on the road. */
+export type DragMark = (mark: Mark, place: { station_m: number; offset_m: number }) => void
+
+/** Marks that share a place: those that a cone may show are drawn last, on top. */
+const drawingOrder = (marks: readonly Mark[]): Mark[] =>
+  [...marks].sort((a, b) => Number(leading.has(a.kind)) - Number(leading.has(b.kind)))
+
+/** Marks that place the car: these can be dragged, the line then goes through them. */
+const draggable: ReadonlySet<Mark['kind']> = new Set(['turn-in', 'apex', 'exit'])
+/** A dragged mark is placed within so much of the road around where it was (m). */
+const DRAG_REACH_M = 80
+
+type Props = {
+  circuit: Circuit
+  marks: readonly Mark[]
+  cornerId: string | null
+  pixel: number
+  groundAt: (at: ScreenPlace) => GroundPlace | null
+  onDrag: DragMark | undefined
+  /** A press was taken by a mark. */
+  onTaken: () => void
+}
+
+/** Marks of a corner at their places; those of the selected corner that place the car can be dragged. `pixel`: metres of one. */
+export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDrag, onTaken }: Props) => {
+  const [held, setHeld] = useState<{ mark: Mark; at: GroundPlace } | null>(null)
+  const hold = (mark: Mark, event: PointerEvent): void => {
+    const at = groundAt(event)
+    if (!at) return
+    // The ground under a held mark must not be dragged along, and the mark follows outside of its own shape.
+    event.stopPropagation()
+    event.currentTarget.setPointerCapture(event.pointerId)
+    onTaken()
+    setHeld({ mark, at })
+  }
+  const move = (event: PointerEvent): void => {
+    const at = held && groundAt(event)
+    if (at) setHeld({ mark: held.mark, at })
+  }
+  const letGo = (event: PointerEvent): void => {
+    if (!held) return
+    event.stopPropagation()
+    setHeld(null)
+    onDrag?.(held.mark, placeOn(circuit, held.at.x_m, held.at.y_m, { station_m: held.mark.station_m, reach_m: DRAG_REACH_M }))
+  }
+  const at = ({ x_m, y_m }: GroundPlace): string => `translate(${x_m.toFixed(2)} ${(-y_m).toFixed(2)}) scale(${pixel})`
+  return (
+    <>
+      {drawingOrder(marks).map((m) => (
+        <g
+          key={`${m.cornerId}${m.kind}`}
+          transform={at(placeAt(circuit, m.station_m, m.offset_m))}
+          color="var(--ink)"
+          {...(onDrag && m.cornerId === cornerId && draggable.has(m.kind)
+            ? {
+                style: { cursor: 'move' },
+                'aria-label': `Drag the ${m.kind}`,
+                onPointerDown: (event: PointerEvent) => hold(m, event),
+                onPointerMove: move,
+                onPointerUp: letGo,
+                onPointerCancel: () => setHeld(null),
+              }
+            : {})}
+        >
+          <title>{`${m.cornerId} ${m.kind}`}</title>
+          <circle r="9" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1" />
+          <MarkShape kind={m.kind} />
+        </g>
+      ))}
+      {held && (
+        <g transform={at(held.at)} color="var(--accent)" pointerEvents="none">
+          <circle r="10" fill="var(--ground)" stroke="var(--accent)" strokeWidth="2" />
+          <MarkShape kind={held.mark.kind} />
+        </g>
+      )}
+    </>
+  )
+}
