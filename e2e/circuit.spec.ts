@@ -29,6 +29,22 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
     await page.keyboard.press('Escape')
   })
 
+  await test.step('the wheel zooms the band and leaves the page where it is', async () => {
+    await page.setViewportSize({ width: 1280, height: 480 })
+    const band = page.getByRole('application')
+    const names = () => band.locator('svg text').count()
+    const all = await names()
+    await band.hover()
+    await page.mouse.wheel(0, 300)
+    for (let k = 0; k < 8; k++) await page.mouse.wheel(0, -300)
+    await expect.poll(names).toBeLessThan(all)
+    expect(await page.evaluate(() => document.documentElement.scrollHeight > innerHeight)).toBe(true)
+    expect(await page.evaluate(() => scrollY)).toBe(0)
+    await band.dblclick({ position: { x: 5, y: 5 } })
+    await page.keyboard.press('Escape')
+    await page.setViewportSize({ width: 1280, height: 800 })
+  })
+
   await test.step('an apex that is dragged pulls the line along, and is let go again', async () => {
     await page.keyboard.press('Shift+ArrowRight')
     const lap = page.getByRole('status').filter({ hasText: 'Planned lap' })

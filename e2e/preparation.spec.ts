@@ -251,7 +251,7 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
     await expect(phone.getByRole('button', { name: /Pits and passing acknowledged at/ })).toBeVisible()
     await phone.getByRole('button', { name: 'Osier' }).click()
     await phone.getByRole('button', { name: 'Save' }).click()
-    await expect(phone.getByRole('button', { name: 'Kept.' })).toBeVisible()
+    await expect(phone.getByRole('button', { name: 'Saved.' })).toBeVisible()
   })
   await test.step('answers a round: every form of question tells what is right', async () => {
     const quiz = phone.getByRole('region', { name: 'What do you remember?' })

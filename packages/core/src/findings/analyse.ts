@@ -39,7 +39,7 @@ export type Analysis = {
   undecidableCodes: LogCode[]
   /** Every pass that could be measured, the reference's own laps too. */
   passes: PassMarks[]
-  /** Time in the bank; null with fewer than two whole laps. */
+  /** Theoretical best lap; null with fewer than two whole laps. */
   theoreticalBest: TheoreticalBest | null
   traces: LapTrace[]
   reference: LapTrace

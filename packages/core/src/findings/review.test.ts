@@ -28,7 +28,7 @@ const slower = (stretches: readonly { from: number; to: number; by_s: number }[]
   }
 }
 
-describe('time in the bank', () => {
+describe('theoretical best lap', () => {
   const begins = [400, 1000, 1700, 2400]
   const laps = [
     { lap: 1, trace: slower([{ from: 10, to: 150, by_s: 0.4 }]) },
@@ -222,7 +222,7 @@ describe('a run analysed', () => {
     for (const { phases_s } of first) expect(phases_s[0]).toBeGreaterThan(0.3)
   })
 
-  it('has time in the bank, no more than its best lap', () => {
+  it('has a theoretical best lap, no slower than its best lap', () => {
     expect(analysis.theoreticalBest?.ideal_s).toBeLessThanOrEqual(analysis.theoreticalBest?.best_s ?? 0)
     expect(analysis.theoreticalBest?.ideal_s).toBeGreaterThan(plan.profile.lapTime_s * 0.97)
   })

@@ -6,7 +6,7 @@ import type { LapTrace } from '../drive/lap-trace.ts'
 export type LapPiece = { lap: number; from_m: number; to_m: number; time_s: number }
 
 /**
- * Time in the bank: the quickest lap that can be put together out of pieces really driven, where one piece joins the next
+ * The theoretical best lap: the quickest lap that can be put together out of pieces really driven, where one piece joins the next
  * in speed and in place; and the quickest lap itself.
  */
 export type TheoreticalBest = { ideal_s: number; best_s: number; pieces: LapPiece[] }

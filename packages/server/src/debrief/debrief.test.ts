@@ -44,7 +44,7 @@ describe('a log given to a run', () => {
     expect(await debrief()).toEqual(before)
   })
 
-  it('is read, packed too, and told lap by lap with passes, certainty and time in the bank', async () => {
+  it('is read, packed too, and told lap by lap with passes, certainty and the theoretical best lap', async () => {
     const answer = await give(gzipSync(csv), { name: 'evening.csv.gz' })
     expect(answer.status).toBe(200)
     const { source, laps, findings, review } = answer.body as Debrief

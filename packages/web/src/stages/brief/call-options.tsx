@@ -1,0 +1,110 @@
+import { Stack, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material'
+import { type CallWork, type Intensity, intensities, type PhraseBook } from '@ochote/core'
+import { PickField } from '../../shared/pick-field.tsx'
+import { StudentChoice } from '../../shared/student-choice.tsx'
+
+/** Whose calls are shown: those of a student, or of anybody who wants so much talk. */
+export type CallsFor = { intensity: Intensity; studentId: string | null }
+
+const intensityWords: Record<Intensity, string> = { quiet: 'Quiet', guided: 'Guided', driven: 'Driven' }
+
+const saidOptions = [
+  ['car', 'in the car'],
+  ['radio', 'by radio'],
+] as const
+
+type Props = {
+  work: CallWork
+  books: readonly PhraseBook[]
+  who: CallsFor
+  /** Whether the day can be changed. */
+  kept: boolean
+  onWho: (who: CallsFor) => void
+  onChange: (change: Partial<Pick<CallWork, 'bookId' | 'link_s' | 'reaction_s' | 'rate_wps'>>) => void
+}
+
+/** For whom calls are shown, and how they are said on this day. */
+export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) => (
+  <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <ToggleButtonGroup
+      size="small"
+      exclusive
+      aria-label="How much talk"
+      value={who.intensity}
+      onChange={(_, v: Intensity | null) => v && onWho({ ...who, intensity: v })}
+    >
+      {intensities.map((i) => (
+        <ToggleButton key={i} value={i} sx={{ py: 0.2 }}>
+          {intensityWords[i]}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+    <StudentChoice
+      studentId={who.studentId}
+      onChoose={(student) => onWho({ studentId: student?.id ?? null, intensity: student?.talk ?? who.intensity })}
+    />
+    <PickField
+      label="Phrase book"
+      value={work.bookId}
+      disabled={!kept}
+      options={books.map((b) => [b.id, b.name] as const)}
+      onPick={(bookId) => onChange({ bookId })}
+      width={270}
+    />
+    <PickField
+      label="Said"
+      value={work.link_s > 0 ? 'radio' : 'car'}
+      disabled={!kept}
+      options={saidOptions}
+      onPick={(said) => onChange({ link_s: said === 'radio' ? 0.3 : 0 })}
+      width={120}
+    />
+    <Seconds
+      label="Reaction"
+      unit="s"
+      value={work.reaction_s}
+      range={[0.2, 3]}
+      disabled={!kept}
+      onChange={(reaction_s) => onChange({ reaction_s })}
+    />
+    <Seconds
+      label="Words per second"
+      unit=""
+      value={work.rate_wps}
+      range={[1, 8]}
+      disabled={!kept}
+      onChange={(rate_wps) => onChange({ rate_wps })}
+    />
+  </Stack>
+)
+
+const Seconds = ({
+  label,
+  unit,
+  value,
+  range: [min, max],
+  disabled,
+  onChange,
+}: {
+  label: string
+  unit: string
+  value: number
+  range: readonly [number, number]
+  disabled: boolean
+  onChange: (value: number) => void
+}) => (
+  <TextField
+    key={value}
+    label={unit ? `${label}, ${unit}` : label}
+    type="number"
+    defaultValue={value}
+    disabled={disabled}
+    slotProps={{ htmlInput: { min: min, max: max, step: 0.1 } }}
+    onBlur={(e) => {
+      const next = Number(e.target.value)
+      if (next >= min && next <= max && next !== value) onChange(next)
+      else e.target.value = String(value)
+    }}
+    sx={{ width: 110 }}
+  />
+)

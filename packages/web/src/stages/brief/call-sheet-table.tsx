@@ -1,0 +1,167 @@
+import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import {
+  type Call,
+  type CallEdit,
+  type CallSheet,
+  callKey,
+  cornerName,
+  type DroppedCall,
+  type Intensity,
+  intensityCaps,
+  type Plan,
+  stationAtTime,
+} from '@ochote/core'
+import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import { markNames } from '../../shared/marks/mark-words.ts'
+
+const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => string, intensity: Intensity): string => {
+  switch (dropped.reason) {
+    case 'no-time':
+      return dropped.against
+        ? `no time: “${markNames[dropped.against.kind].toLowerCase()}” at ${nameOf(dropped.against.cornerId)} matters more`
+        : 'no time'
+    case 'corner-cap':
+      return intensity === 'quiet' ? 'quiet: nothing is called' : `${intensity}: at most ${intensityCaps[intensity].perCorner} per corner`
+    case 'lap-cap':
+      return `${intensity}: at most ${intensityCaps[intensity].perLap} in a lap`
+    case 'silenced':
+      return 'silenced by hand'
+    case 'silent-corner':
+      return 'this corner is silent'
+  }
+}
+
+type Props = {
+  plan: Plan
+  sheet: CallSheet
+  selected: string | null
+  /** Whether the day can be changed. */
+  kept: boolean
+  onChoose: (key: string) => void
+  onEdit: (key: string, edit: CallEdit) => void
+}
+
+/** Calls in the order in which they are said; each can be locked or silenced. */
+export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }: Props) => (
+  <>
+    <Table size="small" stickyHeader aria-label="Call sheet" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.15, whiteSpace: 'nowrap' } }}>
+      <TableHead>
+        <TableRow>
+          <TableCell>Corner</TableCell>
+          <TableCell>Mark</TableCell>
+          <TableCell>Said</TableCell>
+          <TableCell align="right">Start</TableCell>
+          <TableCell align="right">Lead</TableCell>
+          <TableCell />
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {sheet.calls.map((call) => {
+          const key = callKey(call.cornerId, call.kind)
+          return (
+            <CallRow
+              key={key}
+              plan={plan}
+              call={call}
+              selected={key === selected}
+              kept={kept}
+              onChoose={() => onChoose(key)}
+              onEdit={(edit) => onEdit(key, edit)}
+            />
+          )
+        })}
+      </TableBody>
+    </Table>
+    {sheet.calls.length === 0 && <Typography sx={{ p: 1 }}>Quiet: no calls in the car; it waits for the debrief.</Typography>}
+  </>
+)
+
+type RowProps = { plan: Plan; call: Call; selected: boolean; kept: boolean; onChoose: () => void; onEdit: (edit: CallEdit) => void }
+
+const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => (
+  <TableRow hover selected={selected} onClick={onChoose} sx={{ cursor: 'pointer' }}>
+    <TableCell>{cornerName(plan.corners, call.cornerId)}</TableCell>
+    <TableCell>{markNames[call.kind]}</TableCell>
+    <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontWeight: 600 } }}>{call.phrase}</TableCell>
+    <TableCell align="right" className="figures">{`${Math.round(stationAtTime(plan, call.start_s))} m`}</TableCell>
+    <TableCell align="right" className="figures">{`${(call.mark_s - call.start_s).toFixed(1)} s`}</TableCell>
+    <TableCell align="right">
+      <Button
+        size="small"
+        variant={call.locked ? 'contained' : 'text'}
+        disabled={!kept}
+        aria-pressed={call.locked}
+        sx={{ minHeight: 0, py: 0, px: 0.75, minWidth: 0 }}
+        onClick={() => onEdit({ locked: !call.locked })}
+      >
+        Lock
+      </Button>
+      <Button
+        size="small"
+        variant="text"
+        disabled={!kept}
+        sx={{ minHeight: 0, py: 0, px: 0.75, minWidth: 0 }}
+        onClick={() => onEdit({ silent: true, locked: false })}
+      >
+        Silence
+      </Button>
+    </TableCell>
+  </TableRow>
+)
+
+type LeftOutProps = {
+  plan: Plan
+  sheet: CallSheet
+  intensity: Intensity
+  cornerId: string | null
+  silentCorners: readonly string[]
+  kept: boolean
+  onSilentCorners: (ids: string[]) => void
+  onEdit: (key: string, edit: CallEdit) => void
+}
+
+/** What is not said and why, with the selected corner to be silenced or spoken at again. */
+export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept, onSilentCorners, onEdit }: LeftOutProps) => {
+  const nameOf = (id: string): string => cornerName(plan.corners, id)
+  const isSilent = cornerId !== null && silentCorners.includes(cornerId)
+  return (
+    <>
+      {cornerId && (
+        <Button
+          size="small"
+          variant={isSilent ? 'contained' : 'outlined'}
+          disabled={!kept}
+          aria-pressed={isSilent}
+          onClick={() => onSilentCorners(isSilent ? silentCorners.filter((c) => c !== cornerId) : [...silentCorners, cornerId])}
+          sx={{ mb: 1 }}
+        >
+          {isSilent ? `Speak again at ${nameOf(cornerId)}` : `Say nothing at ${nameOf(cornerId)}`}
+        </Button>
+      )}
+      <Typography variant="h2">Left out</Typography>
+      {sheet.dropped.map((d) => (
+        <Stack
+          key={callKey(d.cornerId, d.kind)}
+          direction="row"
+          spacing={1}
+          sx={{ py: 0.25, borderBottom: '1px solid', borderColor: 'divider', fontSize: '0.86rem' }}
+        >
+          <Box
+            sx={{ width: 150, fontWeight: 600 }}
+          >{`${cornerLabel({ id: d.cornerId, name: nameOf(d.cornerId) })}, ${markNames[d.kind].toLowerCase()}`}</Box>
+          <Box sx={{ flex: 1, color: 'text.secondary' }}>{reasonInWords(d, nameOf, intensity)}</Box>
+          {d.reason === 'silenced' && (
+            <Button
+              size="small"
+              variant="text"
+              sx={{ minHeight: 0, py: 0 }}
+              onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}
+            >
+              Say it
+            </Button>
+          )}
+        </Stack>
+      ))}
+    </>
+  )
+}

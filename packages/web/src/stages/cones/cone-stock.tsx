@@ -1,0 +1,56 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import type { SchoolSettings } from '@ochote/contract'
+import { type ConeColour, coneColours } from '@ochote/core'
+import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
+
+const colours = Object.keys(coneColours) as ConeColour[]
+
+type Props = {
+  schoolSettings: Pick<SchoolSettings, 'stock' | 'reserved'>
+  save: (change: Partial<Pick<SchoolSettings, 'stock' | 'reserved'>>) => void
+}
+
+/** How many cones of each colour the school has, and which colours are kept for the pits. */
+export const ConeStock = ({ schoolSettings, save }: Props) => (
+  <Box component="section" aria-label="Cones in the shed">
+    <Typography variant="h2" sx={{ mb: 0.5 }}>
+      Cones in the shed
+    </Typography>
+    <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+      Where a colour is short, the least worth is left out first. Leave blank if not counted.
+    </Typography>
+    {colours.map((colour) => (
+      <Stack key={colour} direction="row" spacing={1} sx={{ alignItems: 'center', py: 0.3 }}>
+        <ConeGlyph colour={colour} shape="tall" size={22} />
+        <Box sx={{ width: 70 }}>{colour}</Box>
+        <TextField
+          key={`${colour} ${schoolSettings.stock[colour] ?? ''}`}
+          type="number"
+          defaultValue={schoolSettings.stock[colour] ?? ''}
+          slotProps={{ htmlInput: { 'aria-label': `Cones in ${colour}`, min: 0, max: 2000 } }}
+          onBlur={(e) => {
+            const { [colour]: _, ...rest } = schoolSettings.stock
+            const count = Math.round(Number(e.target.value))
+            if (e.target.value === '') save({ stock: rest })
+            else if (count >= 0 && count <= 2000) save({ stock: { ...rest, [colour]: count } })
+          }}
+          sx={{ width: 80 }}
+        />
+        <Button
+          size="small"
+          variant={schoolSettings.reserved.includes(colour) ? 'contained' : 'text'}
+          aria-pressed={schoolSettings.reserved.includes(colour)}
+          onClick={() =>
+            save({
+              reserved: schoolSettings.reserved.includes(colour)
+                ? schoolSettings.reserved.filter((c) => c !== colour)
+                : [...schoolSettings.reserved, colour],
+            })
+          }
+        >
+          reserved for the pits
+        </Button>
+      </Stack>
+    ))}
+  </Box>
+)

@@ -1,0 +1,149 @@
+import { Button, Table, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
+import {
+  type ConeColour,
+  type ConeKind,
+  type ConeRule,
+  type ConeScheme,
+  type ConeShape,
+  coneColours,
+  coneKinds,
+  coneShapes,
+} from '@ochote/core'
+import { coneNames } from '../../shared/marks/mark-words.ts'
+import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+
+const colours = Object.keys(coneColours) as ConeColour[]
+
+type Props = {
+  scheme: ConeScheme
+  /** A ready-made scheme stays as it is. */
+  ready: boolean
+  /** `null` takes the kind's cones away. */
+  onRule: (kind: ConeKind, next: Partial<ConeRule> | null) => void
+}
+
+/** What each kind of cone looks like and where it stands. */
+export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
+  <Table size="small" aria-label="Rules of the scheme" sx={{ '& .MuiTableCell-root': { py: 0.3 } }}>
+    <TableHead>
+      <TableRow>
+        <TableCell>For</TableCell>
+        <TableCell>Sample</TableCell>
+        <TableCell>Colour</TableCell>
+        <TableCell>Shape</TableCell>
+        <TableCell>Cones</TableCell>
+        <TableCell>Side</TableCell>
+        <TableCell>Beyond the edge</TableCell>
+        <TableCell />
+      </TableRow>
+    </TableHead>
+    <TableBody>
+      {coneKinds.map((kind) => {
+        const own = scheme.rules[kind]
+        return (
+          <TableRow key={kind}>
+            <TableCell sx={{ fontWeight: 600 }}>{coneNames[kind]}</TableCell>
+            {own ? (
+              <RuleCells kind={kind} rule={own} ready={ready} onRule={(next) => onRule(kind, next)} />
+            ) : (
+              <TableCell colSpan={6} sx={{ color: 'text.secondary' }}>
+                no cone
+              </TableCell>
+            )}
+            <TableCell align="right">
+              {!ready && (
+                <Button size="small" variant="text" onClick={() => onRule(kind, own ? null : {})}>
+                  {own ? 'No cone' : 'Give it a cone'}
+                </Button>
+              )}
+            </TableCell>
+          </TableRow>
+        )
+      })}
+    </TableBody>
+  </Table>
+)
+
+type CellsProps = { kind: ConeKind; rule: ConeRule; ready: boolean; onRule: (next: Partial<ConeRule>) => void }
+
+const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
+  <>
+    <TableCell>
+      <RuleGlyphs rule={rule} size={20} />
+    </TableCell>
+    <TableCell>
+      <Pick
+        label={`Colour of ${coneNames[kind]}`}
+        value={rule.colour}
+        options={colours}
+        disabled={ready}
+        onPick={(colour) => onRule({ colour: colour as ConeColour })}
+      />
+    </TableCell>
+    <TableCell>
+      <Pick
+        label={`Shape of ${coneNames[kind]}`}
+        value={rule.shape}
+        options={coneShapes}
+        disabled={ready}
+        onPick={(shape) => onRule({ shape: shape as ConeShape })}
+      />
+    </TableCell>
+    <TableCell>
+      <Pick
+        label={`Cones of ${coneNames[kind]}`}
+        value={String(rule.count)}
+        options={['1', '2', '3', '4', '5']}
+        disabled={ready}
+        onPick={(count) => onRule({ count: Number(count) })}
+      />
+    </TableCell>
+    <TableCell>
+      <Pick
+        label={`Side of ${coneNames[kind]}`}
+        value={rule.side}
+        options={['outside', 'inside']}
+        disabled={ready}
+        onPick={(side) => onRule({ side: side as ConeRule['side'] })}
+      />
+    </TableCell>
+    <TableCell>
+      <Pick
+        label={`Distance of ${coneNames[kind]}`}
+        value={String(rule.beyondEdge_m)}
+        options={[...new Set(['0', '0.2', '0.3', '0.4', '0.5', '1', '2', String(rule.beyondEdge_m)])].sort()}
+        unit=" m"
+        disabled={ready}
+        onPick={(metres) => onRule({ beyondEdge_m: Number(metres) })}
+      />
+    </TableCell>
+  </>
+)
+
+const Pick = ({
+  label,
+  value,
+  options,
+  unit = '',
+  disabled,
+  onPick,
+}: {
+  label: string
+  value: string
+  options: readonly string[]
+  unit?: string
+  disabled: boolean
+  onPick: (value: string) => void
+}) => (
+  <TextField
+    select
+    value={value}
+    disabled={disabled}
+    slotProps={{ select: { native: true }, htmlInput: { 'aria-label': label } }}
+    onChange={(e) => onPick(e.target.value)}
+  >
+    {options.map((o) => (
+      <option key={o} value={o}>{`${o}${unit}`}</option>
+    ))}
+  </TextField>
+)
