@@ -296,7 +296,7 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
       .first()
       .waitFor()
     await page.getByRole('button', { name: 'Start the run' }).first().click()
-    await expect(page.getByRole('region', { name: 'Before the run' })).toContainText('Not remembered yet: ')
+    await expect(page.getByRole('region', { name: 'Before the run' })).toContainText('Still to learn: ')
     await expect(page.getByRole('region', { name: 'Before the run' })).toContainText('Long Heron')
   })
   await phone.context().close()
