@@ -18,13 +18,19 @@ const left: ReadonlySet<unknown> = new Set(['debrief', 'laps', 'links'])
 const isKept = (key: QueryKey): boolean => keptRoots.has(key[0]) && !key.some((part) => left.has(part))
 
 const WRITE_AFTER_MS = 500
-type Kept = { queryKey: QueryKey; data: unknown; at: number }
+/** The form of the answers of this release. Raised when an answer's shape changes, so that pages never meet an older one. */
+const FORM = 2
+type Kept = { form: number; queryKey: QueryKey; data: unknown; at: number }
 
-/** Fills the cache with what this device holds from last time; all of it is asked for anew as soon as it is looked at. */
+/**
+ * Fills the cache with what this device holds from last time; all of it is asked for anew as soon as it is looked at.
+ * Answers of another form are dropped.
+ */
 export const restoreAnswers = async (client: QueryClient): Promise<void> => {
-  for (const { value } of await storedAnswers.toArray()) {
-    const { queryKey, data, at } = value as Kept
-    client.setQueryData(queryKey, data, { updatedAt: at })
+  for (const { key, value } of await storedAnswers.toArray()) {
+    const { form, queryKey, data, at } = value as Kept
+    if (form === FORM) client.setQueryData(queryKey, data, { updatedAt: at })
+    else await storedAnswers.delete(key)
   }
   await client.invalidateQueries({ refetchType: 'none' })
 }
@@ -44,7 +50,7 @@ export const keepAnswers = (client: QueryClient): void => {
     if (type === 'removed' && isKept(query.queryKey) && query.queryKey[0] !== 'runs')
       void storedAnswers.delete(query.queryHash).catch(() => {})
     if (type !== 'updated' || query.state.status !== 'success' || query.state.data === undefined || !isKept(query.queryKey)) return
-    changed.set(query.queryHash, { queryKey: query.queryKey, data: query.state.data, at: query.state.dataUpdatedAt })
+    changed.set(query.queryHash, { form: FORM, queryKey: query.queryKey, data: query.state.data, at: query.state.dataUpdatedAt })
     if (asked) return
     asked = true
     setTimeout(() => void write(), WRITE_AFTER_MS)

@@ -1,4 +1,5 @@
-import { Alert, Box, Button, IconButton, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import type { DayPlan } from '@ochote/contract'
 import { type Level, levelName, levels } from '@ochote/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -7,30 +8,11 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
-import { type BriefPage, inOrder, strayPages } from './brief-pages.ts'
+import { inOrder, strayPages } from './brief-pages.ts'
 import { BriefTabs } from './brief-tabs.tsx'
 import { emptyParts, PageEditor } from './page-editor.tsx'
+import { PageList } from './page-list.tsx'
 import { useBriefing } from './use-briefing.ts'
-
-const summary = (page: BriefPage): string => {
-  switch (page.kind) {
-    case 'lines':
-    case 'circuit':
-      return page.lines.map((line) => line.replace(/\.$/, '')).join('. ')
-    case 'flags':
-      return page.flags.map((f) => f.name).join(', ')
-    case 'cones':
-      return page.scheme.name
-    case 'sighting':
-      return 'the lap at sighting pace, with cones, eyes and hazards as they come'
-    case 'corner':
-      return [page.line, page.tip].filter(Boolean).join(' · ')
-    case 'questions':
-      return `${page.asked.length} with answers`
-    case 'own':
-      return page.text.slice(0, 120)
-  }
-}
 
 /** The briefing before it is given: its pages in order, made from the day's plan, with what the school adds. */
 export const BriefStage = () => {
@@ -78,28 +60,7 @@ export const BriefStage = () => {
         </Button>
       </Stack>
       <ProblemNote error={error} />
-      {stray.length > 0 && (
-        <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-          {`Notes and order are saved for pages that no longer exist (${stray.join(', ')}); a corner may have been removed or joined. `}
-          <Button
-            size="small"
-            variant="text"
-            onClick={() => {
-              const keep = (other: string): boolean => !stray.includes(other)
-              const clean = <T,>(record: Record<string, T>): Record<string, T> =>
-                Object.fromEntries(Object.entries(record).filter(([k]) => keep(k)))
-              change({
-                order: briefing.order.filter(keep),
-                hidden: briefing.hidden.filter(keep),
-                levels: clean(briefing.levels),
-                notes: clean(briefing.notes),
-              })
-            }}
-          >
-            Forget them
-          </Button>
-        </Alert>
-      )}
+      <StrayNotes stray={stray} briefing={briefing} onForget={change} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.15fr) minmax(0, 1fr)', gap: 3 }}>
         <Box>
           <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', mb: 1 }}>
@@ -124,92 +85,7 @@ export const BriefStage = () => {
               Add a page
             </Button>
           </Stack>
-          <Box
-            component="ol"
-            aria-label="Pages of the briefing"
-            tabIndex={0}
-            sx={{ m: 0, p: 0, listStyle: 'none', maxHeight: 560, overflow: 'auto' }}
-          >
-            {listed.map((page, i) => {
-              const number = pages.findIndex((p) => p.id === page.id) + 1
-              return (
-                <Stack
-                  component="li"
-                  key={page.id}
-                  direction="row"
-                  sx={{
-                    alignItems: 'center',
-                    borderBottom: '1px solid',
-                    borderColor: 'divider',
-                    backgroundColor: page.id === id ? 'var(--accentWash)' : 'transparent',
-                  }}
-                >
-                  <Box
-                    component="button"
-                    type="button"
-                    aria-pressed={page.id === id}
-                    onClick={() => setChosen(page.id)}
-                    sx={{
-                      flex: 1,
-                      minWidth: 0,
-                      display: 'grid',
-                      gridTemplateColumns: '26px 170px 1fr',
-                      gap: 1.25,
-                      py: 0.7,
-                      px: 0.5,
-                      border: 0,
-                      background: 'none',
-                      color: 'inherit',
-                      font: 'inherit',
-                      textAlign: 'left',
-                      cursor: 'pointer',
-                      '&:hover': { backgroundColor: 'var(--verge)' },
-                    }}
-                  >
-                    <Box component="span" className="figures" sx={{ color: 'text.secondary', textAlign: 'right' }}>
-                      {number > 0 ? number : '–'}
-                    </Box>
-                    <Box
-                      component="span"
-                      sx={{
-                        fontWeight: 620,
-                        overflow: 'hidden',
-                        textOverflow: 'ellipsis',
-                        whiteSpace: 'nowrap',
-                        color: page.kind === 'lines' && page.tone === 'safety' ? 'error.main' : 'text.primary',
-                        textDecoration: number > 0 ? 'none' : 'line-through',
-                      }}
-                    >
-                      {page.title}
-                    </Box>
-                    <Box
-                      component="span"
-                      sx={{
-                        color: 'text.secondary',
-                        overflow: 'hidden',
-                        textOverflow: 'ellipsis',
-                        whiteSpace: 'nowrap',
-                        fontSize: '0.86rem',
-                      }}
-                    >
-                      {summary(page)}
-                    </Box>
-                  </Box>
-                  <IconButton size="small" disabled={!kept || i === 0} aria-label={`${page.title} earlier`} onClick={() => move(i, -1)}>
-                    ↑
-                  </IconButton>
-                  <IconButton
-                    size="small"
-                    disabled={!kept || i === listed.length - 1}
-                    aria-label={`${page.title} later`}
-                    onClick={() => move(i, 1)}
-                  >
-                    ↓
-                  </IconButton>
-                </Stack>
-              )
-            })}
-          </Box>
+          <PageList listed={listed} pages={pages} id={id} kept={kept} onChoose={setChosen} onMove={move} />
           {missing.length > 0 && (
             <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', alignItems: 'center', mt: 1 }}>
               <Typography variant="body2" color="text.secondary">
@@ -226,5 +102,38 @@ export const BriefStage = () => {
         <PageEditor id={id} page={all.find((p) => p.id === id)} plan={plan} briefing={briefing} change={change} />
       </Box>
     </Stack>
+  )
+}
+
+type Briefing = DayPlan['briefing']
+type StrayProps = {
+  stray: readonly string[]
+  briefing: Briefing
+  onForget: (left: Pick<Briefing, 'order' | 'hidden' | 'levels' | 'notes'>) => void
+}
+
+/** Notes that are left of pages which are not there any more. */
+const StrayNotes = ({ stray, briefing, onForget }: StrayProps) => {
+  if (stray.length === 0) return null
+  const keep = (other: string): boolean => !stray.includes(other)
+  const clean = <T,>(record: Record<string, T>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([k]) => keep(k)))
+  return (
+    <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
+      {`Notes and order are saved for pages that no longer exist (${stray.join(', ')}); a corner may have been removed or joined. `}
+      <Button
+        size="small"
+        variant="text"
+        onClick={() =>
+          onForget({
+            order: briefing.order.filter(keep),
+            hidden: briefing.hidden.filter(keep),
+            levels: clean(briefing.levels),
+            notes: clean(briefing.notes),
+          })
+        }
+      >
+        Forget them
+      </Button>
+    </Alert>
   )
 }
