@@ -8,7 +8,8 @@ import { bandSolver, type PeriodicBand } from '../solve/banded.ts'
 import { solveBoxProgram } from '../solve/box-program.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { OffsetBounds } from './bounds.ts'
-import { emptyLapHessian, type LapProblem, type LapProblemOptions, lapProblem } from './lap-problem.ts'
+import type { LapProblemOptions } from './lap-model.ts'
+import { emptyLapHessian, type LapProblem, lapProblem } from './lap-problem.ts'
 import { bendingModel, smoothestLine } from './smoothest.ts'
 
 /** `onStep` hears the iteration and the present lap time, and may return false to stop. */
