@@ -76,7 +76,7 @@ export const ConesStage = () => {
       <ProblemNote error={error ?? schoolError ?? saveError} />
       {work.settled && stale.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-          {`The cones settled at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
+          {`The cones signed off at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
         </Alert>
       )}
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
