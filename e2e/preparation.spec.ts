@@ -240,6 +240,8 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
   await enterDemo(page)
   await page.goto('/brief/students')
   const table = page.getByRole('table', { name: 'Students of the day' })
+  // The rows move once when the plan arrives; a press before that may end beside the button.
+  await expect(page.getByRole('status').filter({ hasText: 'Planned lap' })).toContainText(/\d:\d\d/)
   await page.getByRole('button', { name: 'Give Rashid Okonwe a link' }).click()
   const address = await page.getByRole('region', { name: 'About Rashid Okonwe' }).getByRole('link', { name: /\/s\// }).getAttribute('href')
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
