@@ -38,7 +38,7 @@ await withDemoPage(4195, async (page) => {
   await shoot('day')
   await page.goto('/brief/present?page=13')
   await page.getByRole('heading', { name: '1 Boathouse' }).waitFor()
-  await page.getByText('wait 0.8 s').waitFor()
+  await page.getByText('0.8 s after the cone').waitFor()
   await shoot('brief')
   await page.goto('/brief/calls')
   await page
@@ -67,7 +67,7 @@ await withDemoPage(4195, async (page) => {
   const wrong = page.getByRole('region', { name: 'What went wrong' })
   await wrong.getByText('Log for Boathouse').waitFor()
   await page.keyboard.press('3')
-  await wrong.getByText('At Long Heron').waitFor({ timeout: 60_000 })
+  await wrong.getByText('Log for Long Heron').waitFor({ timeout: 60_000 })
   await shoot('run')
   // Taken where positions show something, within a lap or two.
   await page.setViewportSize({ width: 820, height: 1180 })
@@ -103,7 +103,7 @@ await withDemoPage(4195, async (page) => {
   await page.getByText('Braking box').first().waitFor()
   for (const [attempt, key] of ['2', '1', '3', '1'].entries()) {
     await page.keyboard.press(key)
-    await page.getByText(`of ${attempt + 1} as aimed`).waitFor()
+    await page.getByText(`of ${attempt + 1} on target`).waitFor()
   }
   await page.keyboard.press('4')
   await page.getByText('Attempt 5').waitFor()
