@@ -71,7 +71,7 @@ await withDemoPage(4195, async (page) => {
   await shoot('run')
   // Taken where positions show something, within a lap or two.
   await page.setViewportSize({ width: 820, height: 1180 })
-  await wrong.getByText('shown:').first().waitFor({ timeout: 120_000 })
+  await wrong.getByText('positions say:').first().waitFor({ timeout: 120_000 })
   await shoot('run-tablet')
   await page.setViewportSize({ width: 1280, height: 800 })
   await page.goto('/run/lead-follow')
