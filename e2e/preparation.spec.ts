@@ -311,7 +311,7 @@ test('a phrase book of our own is written, checked and said', async ({ page }) =
   await expect(sheet).toContainText('brake firmly now')
   await page.getByRole('button', { name: 'Phrases' }).click()
   await page.getByRole('button', { name: 'Copy and edit' }).click()
-  await expect(page.getByLabel('Name of this book')).toHaveValue('Plain, ours')
+  await expect(page.getByLabel('Name of this book')).toHaveValue('Plain, our version')
   await test.step('what a form promises is held against it', async () => {
     await page.getByLabel('Brake, one word').fill('brake now')
     await page.getByLabel('Brake, one word').blur()
@@ -366,7 +366,7 @@ test('a corner that is removed leaves its notes, which are named and can be forg
   await page.getByRole('button', { name: 'Leave out' }).click()
   await expect(page.getByRole('table', { name: 'Corners' })).not.toContainText('Lantern')
   await openStage(page, 'Brief')
-  await expect(page.getByRole('note')).toContainText('kept for pages that are gone (T11)')
+  await expect(page.getByRole('note')).toContainText('saved for pages that no longer exist (T11)')
   await page.getByRole('button', { name: 'Forget them' }).click()
   await expect(page.getByRole('note')).toHaveCount(0)
   await expect(pages.getByRole('listitem')).toHaveCount(26)

@@ -27,7 +27,7 @@ export const SchemesPage = () => {
   }
   const copy = (): void => {
     const id = uuid()
-    save({ schemes: [...(schoolSettings.schemes as ConeScheme[]), { ...scheme, id, name: `${scheme.name.split(':')[0]}, ours` }] })
+    save({ schemes: [...(schoolSettings.schemes as ConeScheme[]), { ...scheme, id, name: `${scheme.name.split(':')[0]}, our version` }] })
     setChosen(id)
   }
   const problems = checkScheme(scheme, schoolSettings.reserved)
