@@ -380,7 +380,7 @@ test('a student is erased with everything', async ({ page }) => {
   const own = page.getByRole('region', { name: 'About Odalys Merrow' })
   await expect(own).toContainText('Feels wrong at: Long Heron, Causeway')
   await own.getByRole('button', { name: 'Erase this student' }).click()
-  await own.getByRole('button', { name: 'Save' }).click()
+  await own.getByRole('button', { name: 'Cancel' }).click()
   await expect(table.getByRole('row', { name: /Odalys Merrow/ })).toBeVisible()
   await own.getByRole('button', { name: 'Erase this student' }).click()
   await own.getByRole('button', { name: 'Erase everything: runs, logs, answers' }).click()
