@@ -1,10 +1,9 @@
 import {
   brakingSchools,
-  type ConeColour,
   type ConeScheme,
   type ConesOfDay,
   callKinds,
-  coneColours,
+  coneColourNames,
   coneKinds,
   coneSchemes,
   coneShapes,
@@ -17,7 +16,7 @@ import {
 } from '@ochote/core'
 import { z } from 'zod'
 
-const colour = z.enum(Object.keys(coneColours) as [ConeColour, ...ConeColour[]])
+const colour = z.enum(coneColourNames)
 const id = z.string().min(1).max(60)
 
 /** How one kind is shown by cones; a negative distance would stand on the road. */

@@ -40,6 +40,7 @@ export {
   type ConeRule,
   type ConeScheme,
   type ConeShape,
+  coneColourNames,
   coneColours,
   coneKinds,
   coneSchemes,

@@ -10,6 +10,8 @@ export const coneColours = {
   green: '#3f8f4f',
 } as const
 export type ConeColour = keyof typeof coneColours
+/** All colours of cones. */
+export const coneColourNames = Object.keys(coneColours) as [ConeColour, ...ConeColour[]]
 
 /** Shapes of cones: a tall cone, a low disc, a flat arrow. */
 export const coneShapes = ['tall', 'disc', 'arrow'] as const

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { evidenceFor } from '../../fixtures/evidence.ts'
 import { evidenceText, readerWords } from '../words/words.ts'
 import { type Evidenced, evidenceKeys, isEvidenceOf } from './evidence.ts'
 import type { SuggestedCode } from './mistakes.ts'
 
 const codes = Object.keys(evidenceKeys) as SuggestedCode[]
-const filled = (code: SuggestedCode): Record<string, number> => Object.fromEntries(evidenceKeys[code].map((key, i) => [key, 0.2 + 0.1 * i]))
+const filled = (code: SuggestedCode): Record<string, number> => ({ ...evidenceFor(code).evidence })
 
 describe('evidence', () => {
   it('is refused where any of its numbers is missing or no number', () => {

@@ -1,4 +1,4 @@
-import { atStation, type Circuit, type Corner, placeAt } from '@ochote/core'
+import { atStation, type Circuit, type Corner, distanceAhead, placeAt } from '@ochote/core'
 
 /** A rectangle of the ground in metres; y grows to the north. */
 export type GroundBox = { minX: number; minY: number; maxX: number; maxY: number }
@@ -54,7 +54,7 @@ export const circuitBox = (circuit: Circuit, room_m = 40): GroundBox => {
 
 /** The box around one corner with its approach and its way out. */
 export const cornerBox = (circuit: Circuit, corner: Corner, before_m = 120): GroundBox => {
-  const span = (corner.end_m - corner.start_m + circuit.length_m) % circuit.length_m
+  const span = distanceAhead(corner.start_m, corner.end_m, circuit.length_m)
   const points = Array.from({ length: 30 }, (_, k) => placeAt(circuit, corner.start_m - before_m + ((span + before_m + 60) * k) / 29, 0))
   const xs = points.map((p) => p.x_m)
   const ys = points.map((p) => p.y_m)

@@ -1,9 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { SchoolSettings } from '@ochote/contract'
-import { type ConeColour, coneColours } from '@ochote/core'
+import { coneColourNames } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
-
-const colours = Object.keys(coneColours) as ConeColour[]
 
 type Props = {
   schoolSettings: Pick<SchoolSettings, 'stock' | 'reserved'>
@@ -19,7 +17,7 @@ export const ConeStock = ({ schoolSettings, save }: Props) => (
     <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
       Where a colour is short, the least worth is left out first. Leave blank if not counted.
     </Typography>
-    {colours.map((colour) => (
+    {coneColourNames.map((colour) => (
       <Stack key={colour} direction="row" spacing={1} sx={{ alignItems: 'center', py: 0.3 }}>
         <ConeGlyph colour={colour} shape="tall" size={22} />
         <Box sx={{ width: 70 }}>{colour}</Box>

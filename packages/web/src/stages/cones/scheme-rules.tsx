@@ -5,14 +5,12 @@ import {
   type ConeRule,
   type ConeScheme,
   type ConeShape,
-  coneColours,
+  coneColourNames,
   coneKinds,
   coneShapes,
 } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
-
-const colours = Object.keys(coneColours) as ConeColour[]
 
 type Props = {
   scheme: ConeScheme
@@ -75,7 +73,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
       <Pick
         label={`Colour of ${coneNames[kind]}`}
         value={rule.colour}
-        options={colours}
+        options={coneColourNames}
         disabled={ready}
         onPick={(colour) => onRule({ colour: colour as ConeColour })}
       />
