@@ -132,7 +132,48 @@ const openGroups = (spans: readonly Span[], order: readonly number[], caps: Int3
   return binding ? openAt : null
 }
 
-/** With the counts of open groups as state (a number with one digit a group), and the count of all where it is capped. */
+/** Counts of the open groups at each cut, as the digits of a number with one digit per group. */
+type GroupCounts = {
+  /** Number of states at a cut. */
+  states: (cut: number) => number
+  /** The state carried to a later cut, with one more of `group` (−1: of none); −1 where that would pass the group's cap. */
+  carried: (cut: number, state: number, to: number, group: number) => number
+}
+
+const groupCounts = (openAt: readonly (readonly number[])[], perGroup: number, caps: Int32Array): GroupCounts => {
+  const radix = perGroup + 1
+  const digit = (cut: number, state: number, group: number): number => {
+    const place = openAt[cut].indexOf(group)
+    return place < 0 ? 0 : Math.floor(state / radix ** place) % radix
+  }
+  return {
+    states: (cut) => radix ** openAt[cut].length,
+    carried: (cut, state, to, group) => {
+      if (group >= 0 && digit(cut, state, group) + 1 > caps[group]) return -1
+      let next = 0
+      let unit = 1
+      for (const g of openAt[to]) {
+        next += (digit(cut, state, g) + (g === group ? 1 : 0)) * unit
+        unit *= radix
+      }
+      return next
+    },
+  }
+}
+
+/** The best worth of every state at every cut, and the step that led there; row `start[cut] + state × counts + count`. */
+type StateTable = { start: Int32Array; counts: number; worth: Float64Array; from: Int32Array; taken: Uint8Array }
+
+const stateTable = (cuts: number, counts: number, states: (cut: number) => number): StateTable => {
+  const start = new Int32Array(cuts + 1)
+  for (let cut = 0; cut < cuts; cut++) start[cut + 1] = start[cut] + states(cut) * counts
+  const rows = start[cuts]
+  const worth = new Float64Array(rows).fill(Number.NEGATIVE_INFINITY)
+  worth[0] = 0
+  return { start, counts, worth, from: new Int32Array(rows), taken: new Uint8Array(rows) }
+}
+
+/** With the counts of open groups as state, and the count of all spans where it is capped (`max` above 0). */
 const solveStates = (
   spans: readonly Span[],
   order: readonly number[],
@@ -143,65 +184,49 @@ const solveStates = (
   max: number,
 ): Solved => {
   const n = order.length
-  const openAt: readonly (readonly number[])[] = open ?? Array.from({ length: n + 1 }, () => [])
-  const radix = limits.perGroup + 1
-  const counts = max > 0 ? max + 1 : 1
-  /** Where each cut's states begin in the columns. */
-  const at = new Int32Array(n + 2)
-  for (let k = 0; k <= n; k++) at[k + 1] = at[k] + radix ** openAt[k].length * counts
-  const worth = new Float64Array(at[n + 1]).fill(Number.NEGATIVE_INFINITY)
-  const from = new Int32Array(at[n + 1])
-  const taken = new Uint8Array(at[n + 1])
-  worth[0] = 0
-  const digit = (cut: number, state: number, group: number): number => {
-    const place = openAt[cut].indexOf(group)
-    return place < 0 ? 0 : Math.floor(state / radix ** place) % radix
-  }
-  /** The state at a later cut; -1 where taking one more of `group` would pass its cap. */
-  const carried = (cut: number, state: number, to: number, group: number): number => {
-    if (group >= 0 && digit(cut, state, group) + 1 > caps[group]) return -1
-    let next = 0
-    let unit = 1
-    for (const g of openAt[to]) {
-      next += (digit(cut, state, g) + (g === group ? 1 : 0)) * unit
-      unit *= radix
+  const groups = groupCounts(open ?? Array.from({ length: n + 1 }, () => []), limits.perGroup, caps)
+  const table = stateTable(n + 1, max > 0 ? max + 1 : 1, groups.states)
+  const { start, counts, worth, from, taken } = table
+  /** Carries every state of a cut to the cut behind a span, with or without taking the span. */
+  const carry = (cut: number, to: number, taking: Span | null): void => {
+    for (let state = 0; state < groups.states(cut); state++) {
+      const next = groups.carried(cut, state, to, taking ? taking.group : -1)
+      if (next < 0) continue
+      for (let count = 0; count < counts; count++) {
+        const source = start[cut] + state * counts + count
+        const nextCount = max > 0 && taking ? count + 1 : count
+        const value = worth[source] + (taking ? taking.worth : 0)
+        if (value === Number.NEGATIVE_INFINITY || nextCount >= counts) continue
+        const target = start[to] + next * counts + nextCount
+        if (value <= worth[target]) continue
+        worth[target] = value
+        from[target] = source
+        taken[target] = taking ? 1 : 0
+      }
     }
-    return next
   }
   for (let k = 0; k < n; k++) {
     const span = spans[order[k]]
-    const step = (cut: number, take: boolean): void => {
-      const states = (at[cut + 1] - at[cut]) / counts
-      for (let state = 0; state < states; state++) {
-        const next = carried(cut, state, k + 1, take ? span.group : -1)
-        if (next < 0) continue
-        for (let count = 0; count < counts; count++) {
-          const source = at[cut] + state * counts + count
-          const to = max > 0 && take ? count + 1 : count
-          const value = worth[source] + (take ? span.worth : 0)
-          if (value === Number.NEGATIVE_INFINITY || to >= counts) continue
-          const target = at[k + 1] + next * counts + to
-          if (value <= worth[target]) continue
-          worth[target] = value
-          from[target] = source
-          taken[target] = take ? 1 : 0
-        }
-      }
-    }
-    step(k, false)
-    if (caps[span.group] > 0) step(before[k], true)
+    carry(k, k + 1, null)
+    if (caps[span.group] > 0) carry(before[k], k + 1, span)
   }
-  let place = at[n]
-  for (let i = at[n] + 1; i < at[n + 1]; i++) if (worth[i] > worth[place]) place = i
-  const total = worth[place]
+  return traceBack(table, order, before)
+}
+
+/** The chosen spans of the best final state, by following the steps back from it. */
+const traceBack = ({ start, worth, from, taken }: StateTable, order: readonly number[], before: readonly number[]): Solved => {
+  const n = order.length
+  let row = start[n]
+  for (let i = start[n] + 1; i < start[n + 1]; i++) if (worth[i] > worth[row]) row = i
+  const total = worth[row]
   const chosen: number[] = []
   for (let k = n; k > 0; ) {
-    const previous = from[place]
-    if (taken[place]) {
+    const previous = from[row]
+    if (taken[row]) {
       chosen.push(order[k - 1])
       k = before[k - 1]
     } else k--
-    place = previous
+    row = previous
   }
   return { worth: total, chosen: chosen.reverse() }
 }

@@ -45,30 +45,8 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
   const fz = spline(knot_s, survey.z_m)
   const fBank = spline(knot_s, survey.bank_rad)
 
-  const steps = Math.max(8, Math.round(length_m / (options.step_m ?? 2)))
-  const count = open ? steps + 1 : steps
-  const step_m = length_m / steps
-  const column = (): Float64Array => new Float64Array(count)
-  const circuit: Circuit = {
-    name: survey.name,
-    length_m,
-    step_m,
-    count,
-    s_m: column(),
-    x_m: column(),
-    y_m: column(),
-    z_m: column(),
-    heading_rad: column(),
-    kappa_1pm: column(),
-    widthLeft_m: column(),
-    widthRight_m: column(),
-    bank_rad: column(),
-    grade_rad: column(),
-    kappaVertical_1pm: column(),
-    ...(survey.origin ? { origin: survey.origin } : {}),
-    ...(open ? { open } : {}),
-    ...(survey.widthAssumed ? { widthAssumed: true } : {}),
-  }
+  const circuit = emptyCircuit(survey, length_m, Math.max(8, Math.round(length_m / (options.step_m ?? 2))))
+  const { count, step_m } = circuit
   for (let k = 0; k < count; k++) {
     const s = Math.min(k * step_m, length_m)
     const i = findInterval(knot_s, s)
@@ -93,6 +71,32 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
     checkInsideRadius(circuit, k)
   }
   return circuit
+}
+
+/** A circuit of a survey's name and place, with columns still at 0; an open one has a station more than steps. */
+const emptyCircuit = (survey: Survey, length_m: number, steps: number): Circuit => {
+  const count = survey.open ? steps + 1 : steps
+  const column = (): Float64Array => new Float64Array(count)
+  return {
+    name: survey.name,
+    length_m,
+    step_m: length_m / steps,
+    count,
+    s_m: column(),
+    x_m: column(),
+    y_m: column(),
+    z_m: column(),
+    heading_rad: column(),
+    kappa_1pm: column(),
+    widthLeft_m: column(),
+    widthRight_m: column(),
+    bank_rad: column(),
+    grade_rad: column(),
+    kappaVertical_1pm: column(),
+    ...(survey.origin ? { origin: survey.origin } : {}),
+    ...(survey.open ? { open: true } : {}),
+    ...(survey.widthAssumed ? { widthAssumed: true } : {}),
+  }
 }
 
 /** Spline parameter at a plan distance into interval i, by Newton on the arc length (error below 1e-9 m). */

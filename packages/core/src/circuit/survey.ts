@@ -100,7 +100,7 @@ export const checkCrossing = ({ x_m, y_m, open }: Pick<Survey, 'x_m' | 'y_m' | '
   throw new CoreError('circuit-self-crossing', at, { at })
 }
 
-/** Neighbouring points farther apart than this in height, over the distance between them, are no road. */
+/** Neighbouring points further apart than this in height, over the distance between them, are no road. */
 const STEEPEST = 0.4
 /** Over shorter steps than this the noise of heights says nothing of a slope (m). */
 const SLOPE_OVER_M = 10

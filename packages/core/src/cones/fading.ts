@@ -16,7 +16,7 @@ export type Fading = {
   reference: { name: string; past_m: number } | null
 }
 
-/** A reference this near along the road can take over from a cone (m); one acts at a mark from farther off than one places a car by it. */
+/** A reference this near along the road can take over from a cone (m); one acts at a mark from further off than one places a car by it. */
 const REACH_M = { act: 40, place: 15 } as const
 
 /**

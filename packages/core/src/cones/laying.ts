@@ -25,7 +25,7 @@ export type LayingRow = {
   lon_deg: number | null
 }
 
-/** A reference farther along the road than this is none for a cone (m). */
+/** A reference further along the road than this is none for a cone (m). */
 const REFERENCE_REACH_M = 100
 
 /** Where laying begins: at the pit exit, or at the start line where none is noted. */
@@ -59,7 +59,7 @@ export const layingSheet = (plan: Plan, cones: readonly Cone[]): LayingRow[] => 
   })
 }
 
-/** How far off its place a cone was put. `along_m`: past its place; `across_m`: farther from the road than planned. */
+/** How far off its place a cone was put. `along_m`: past its place; `across_m`: further from the road than planned. */
 export type LayingError = { distance_m: number; along_m: number; across_m: number }
 
 /** The error of a cone put down at a position of the circuit's plane. */

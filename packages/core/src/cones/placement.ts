@@ -53,7 +53,7 @@ export const lineInUse = (plan: { line: Line; vehicle: { width_m: number } }): L
 export const CLEARANCE_M = 0.6
 /** Cones of one group stand this far apart along the road (m); the last stands at the mark. */
 export const GROUP_SPACING_M = 3
-/** Out of a needed run-off a cone is moved along the road by at most this (m); farther it would lie about its mark. */
+/** Out of a needed run-off a cone is moved along the road by at most this (m); further it would lie about its mark. */
 const MAX_ALONG_M = 15
 /** No-go ground is shown at its ends and in between at least every so many metres. */
 const NO_GO_SPACING_M = 40

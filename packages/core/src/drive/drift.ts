@@ -94,65 +94,76 @@ const addLook = (q: Equation, { east, north, separation_m }: Seen, weight: numbe
   q.bn += weight * share * north * separation_m
 }
 
+/** Drift (m) at knots, with how it holds from knot to knot. */
+type KnotDrift = { east: Float64Array; north: Float64Array; keep: number; fresh: number; sigma_m: number }
+
+/** Drift in a direction at a time in knots, linear between knots. */
+const driftAcross = ({ east, north }: KnotDrift, knot: number, e: number, n: number): number => {
+  const k = Math.min(Math.floor(knot), east.length - 2)
+  const f = knot - k
+  return ((1 - f) * east[k] + f * east[k + 1]) * e + ((1 - f) * north[k] + f * north[k + 1]) * n
+}
+
 /** Fits the drift (m) at knots; returns it in a direction at a time in knots. */
 const fitDrift = (seen: readonly Seen[], sigma_m: number, knots: number): ((knot: number, east: number, north: number) => number) => {
-  const east = new Float64Array(knots)
-  const north = new Float64Array(knots)
   const keep = Math.exp(-KNOT_S / MEMORY_S)
   const fresh = 1 / (sigma_m * sigma_m * (1 - keep * keep))
-  const across = (knot: number, e: number, n: number): number => {
-    const k = Math.min(Math.floor(knot), knots - 2)
-    const f = knot - k
-    return ((1 - f) * east[k] + f * east[k + 1]) * e + ((1 - f) * north[k] + f * north[k + 1]) * n
-  }
+  const drift: KnotDrift = { east: new Float64Array(knots), north: new Float64Array(knots), keep, fresh, sigma_m }
   for (let round = 0; round < MAX_ITERATIONS; round++) {
-    const rest = seen.map((s) => s.separation_m - across(s.knot, s.east, s.north))
+    const rest = seen.map((s) => s.separation_m - driftAcross(drift, s.knot, s.east, s.north))
     const scale = Math.max(MIN_WANDER_M, round === 0 ? 0.5 * sigma_m : spread(rest.filter((_, j) => seen[j].share === 1)))
-    const equations: Equation[] = Array.from({ length: knots }, () => ({
-      ee: 0,
-      en: 0,
-      nn: 0,
-      be: 0,
-      bn: 0,
-      linkEe: 0,
-      linkEn: 0,
-      linkNn: 0,
-    }))
-    seen.forEach((s, j) => {
-      const weight = ((s.share * EVERY_M) / WANDER_M / (scale * scale)) * (4 / (3 + (rest[j] / scale) ** 2))
-      const k = Math.min(Math.floor(s.knot), knots - 2)
-      const f = s.knot - k
-      const q = equations[k]
-      addLook(q, s, weight, 1 - f)
-      addLook(equations[k + 1], s, weight, f)
-      q.linkEe += weight * f * (1 - f) * s.east * s.east
-      q.linkEn += weight * f * (1 - f) * s.east * s.north
-      q.linkNn += weight * f * (1 - f) * s.north * s.north
-    })
-    equations.forEach((q, k) => {
-      const prior = (k === 0 ? 1 / (sigma_m * sigma_m) : fresh) + (k + 1 < knots ? keep * keep * fresh : 0)
-      q.ee += prior
-      q.nn += prior
-    })
-    // Gauss–Seidel: neighbours couple through the drift's memory and the looks between them.
-    for (let sweep = 0; sweep < SWEEPS; sweep++)
-      for (let k = 0; k < knots; k++) {
-        const q = equations[k]
-        let be = q.be
-        let bn = q.bn
-        if (k > 0) {
-          const link = equations[k - 1]
-          be += keep * fresh * east[k - 1] - link.linkEe * east[k - 1] - link.linkEn * north[k - 1]
-          bn += keep * fresh * north[k - 1] - link.linkEn * east[k - 1] - link.linkNn * north[k - 1]
-        }
-        if (k + 1 < knots) {
-          be += keep * fresh * east[k + 1] - q.linkEe * east[k + 1] - q.linkEn * north[k + 1]
-          bn += keep * fresh * north[k + 1] - q.linkEn * east[k + 1] - q.linkNn * north[k + 1]
-        }
-        const determinant = q.ee * q.nn - q.en * q.en
-        east[k] = (q.nn * be - q.en * bn) / determinant
-        north[k] = (q.ee * bn - q.en * be) / determinant
-      }
+    const equations = driftEquations(drift, seen, rest, scale)
+    for (let sweep = 0; sweep < SWEEPS; sweep++) sweepKnots(drift, equations)
   }
-  return across
+  return (knot, e, n) => driftAcross(drift, knot, e, n)
+}
+
+/** Normal equations of all knots: the looks at the path, weighted by how far off they lie, and the drift's own memory. */
+const driftEquations = (
+  { east, keep, fresh, sigma_m }: KnotDrift,
+  seen: readonly Seen[],
+  rest: readonly number[],
+  scale: number,
+): Equation[] => {
+  const knots = east.length
+  const equations = Array.from({ length: knots }, (): Equation => ({ ee: 0, en: 0, nn: 0, be: 0, bn: 0, linkEe: 0, linkEn: 0, linkNn: 0 }))
+  seen.forEach((s, j) => {
+    const weight = ((s.share * EVERY_M) / WANDER_M / (scale * scale)) * (4 / (3 + (rest[j] / scale) ** 2))
+    const k = Math.min(Math.floor(s.knot), knots - 2)
+    const f = s.knot - k
+    const q = equations[k]
+    addLook(q, s, weight, 1 - f)
+    addLook(equations[k + 1], s, weight, f)
+    q.linkEe += weight * f * (1 - f) * s.east * s.east
+    q.linkEn += weight * f * (1 - f) * s.east * s.north
+    q.linkNn += weight * f * (1 - f) * s.north * s.north
+  })
+  equations.forEach((q, k) => {
+    const prior = (k === 0 ? 1 / (sigma_m * sigma_m) : fresh) + (k + 1 < knots ? keep * keep * fresh : 0)
+    q.ee += prior
+    q.nn += prior
+  })
+  return equations
+}
+
+/** One Gauss–Seidel sweep: neighbours couple through the drift's memory and the looks between them. */
+const sweepKnots = ({ east, north, keep, fresh }: KnotDrift, equations: readonly Equation[]): void => {
+  const knots = east.length
+  for (let k = 0; k < knots; k++) {
+    const q = equations[k]
+    let be = q.be
+    let bn = q.bn
+    if (k > 0) {
+      const link = equations[k - 1]
+      be += keep * fresh * east[k - 1] - link.linkEe * east[k - 1] - link.linkEn * north[k - 1]
+      bn += keep * fresh * north[k - 1] - link.linkEn * east[k - 1] - link.linkNn * north[k - 1]
+    }
+    if (k + 1 < knots) {
+      be += keep * fresh * east[k + 1] - q.linkEe * east[k + 1] - q.linkEn * north[k + 1]
+      bn += keep * fresh * north[k + 1] - q.linkEn * east[k + 1] - q.linkNn * north[k + 1]
+    }
+    const determinant = q.ee * q.nn - q.en * q.en
+    east[k] = (q.nn * be - q.en * bn) / determinant
+    north[k] = (q.ee * bn - q.en * be) / determinant
+  }
 }

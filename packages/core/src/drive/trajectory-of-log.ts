@@ -159,7 +159,7 @@ export const demandNoise = (log: Log, trajectory: Pick<Trajectory, 'speed_mps'>)
   return (noise_mps * Math.sqrt(12)) / (window_s * Math.sqrt(Math.max(2, window_s / interval_s))) / GRAVITY_MPS2
 }
 
-/** Lengthways demand in g at the grid, with slope, air and rolling taken out; positive drives. */
+/** Longitudinal demand in g at the grid, with slope, air and rolling taken out; positive drives. */
 const longitudinalDemand = (
   circuit: Circuit,
   trajectory: Trajectory,
@@ -196,7 +196,7 @@ const MIN_FULL_PCT = 30
 const fullThrottle = (highest: number): number =>
   highest >= NEAR_FULL_PCT ? highest : highest >= MIN_FULL_PCT ? 100 : Math.max(highest, 1)
 
-/** Pedals, wheel and gear of a log, in the units of `Feet`; recorded channels are scaled to demands by least squares. */
+/** Pedals, wheel and gear of a log, in the units of {@link DriverInputs}; recorded channels are scaled to demands by least squares. */
 const addDriverInputs = (
   circuit: Circuit,
   trajectory: Trajectory,
@@ -209,16 +209,6 @@ const addDriverInputs = (
   const grid = Float64Array.from(demand, (_, i) => (trajectory.first + i) * trajectory.step_m)
   const travel_m = recorded ? fixes.travel_m : grid
   const place = (column: Float64Array): Float64Array => (recorded ? travel_m.map((m) => atTravel(trajectory, column, m)) : column)
-  const pick = (column: Float64Array): Float64Array => {
-    const out = new Float64Array(fixes.index.length)
-    let last = 0
-    for (let k = 0; k < out.length; k++) {
-      const value = column[fixes.index[k]]
-      if (Number.isFinite(value)) last = value
-      out[k] = last
-    }
-    return out
-  }
   const demandHere = place(demand)
   const speed = place(trajectory.speed_mps)
   const inputs: DriverInputs = {
@@ -228,36 +218,55 @@ const addDriverInputs = (
     drive_g: demandHere.map((g) => Math.max(0, g)),
     throttle: new Float64Array(travel_m.length),
     wheel_1pm: place(trajectory.kappa_1pm),
-    gear: log.gear && recorded ? pick(log.gear) : null,
+    gear: log.gear && recorded ? atFixes(log.gear, fixes) : null,
   }
-  if (log.brake_bar) {
-    const brake = pick(log.brake_bar)
-    const full = fullBrake_bar ?? max(brake)
-    const scale = leastSquares(brake, inputs.brake_g, (i) => brake[i] > 0.15 * full)
-    const touch = TOUCH_SHARE * full
-    inputs.brake_g = brake.map((v) => Math.max(0, v) * (scale || 1 / full))
-    trajectory.brakeTouch_g = Math.max(touch * (scale || 1 / full), 0.01)
-  }
-  if (log.throttle_pct) {
-    const pedal = pick(log.throttle_pct)
-    const full = fullThrottle(max(pedal))
-    inputs.throttle = pedal.map((v) => Math.min(1, Math.max(0, v / full)))
-    const power = engineOf(inputs, demandHere, speed)
-    inputs.drive_g = inputs.throttle.map((share, i) => share * power(speed[i]))
-  } else {
-    const top = quantile(
-      inputs.drive_g.map((g, i) => g * speed[i]),
-      0.98,
-    )
-    const strongest = quantile(inputs.drive_g, 0.995)
-    inputs.throttle = inputs.drive_g.map((g, i) => Math.min(1, g / Math.max(1e-6, Math.min(strongest, top / Math.max(speed[i], 1)))))
-  }
+  if (log.brake_bar) trajectory.brakeTouch_g = scaleBrake(inputs, atFixes(log.brake_bar, fixes), fullBrake_bar)
+  if (log.throttle_pct) scaleThrottle(inputs, atFixes(log.throttle_pct, fixes), demandHere, speed)
+  else inputs.throttle = throttleFromDemand(inputs.drive_g, speed)
   if (log.steer_deg) {
-    const angle = pick(log.steer_deg)
+    const angle = atFixes(log.steer_deg, fixes)
     const scale = leastSquares(angle, inputs.wheel_1pm, () => true)
     if (scale !== 0) inputs.wheel_1pm = angle.map((v) => v * scale)
   }
   trajectory.inputs = inputs
+}
+
+/** A channel at the fixes, each gap filled with the value before it. */
+const atFixes = (column: Float64Array, { index }: Fixes): Float64Array => {
+  const out = new Float64Array(index.length)
+  let last = 0
+  for (let k = 0; k < out.length; k++) {
+    const value = column[index[k]]
+    if (Number.isFinite(value)) last = value
+    out[k] = last
+  }
+  return out
+}
+
+/** Scales a recorded brake (bar) to the demand derived from speed; returns the demand that counts as touched (g). */
+const scaleBrake = (inputs: DriverInputs, brake: Float64Array, fullBrake_bar: number | undefined): number => {
+  const full = fullBrake_bar ?? max(brake)
+  const scale = leastSquares(brake, inputs.brake_g, (i) => brake[i] > 0.15 * full) || 1 / full
+  inputs.brake_g = brake.map((v) => Math.max(0, v) * scale)
+  return Math.max(TOUCH_SHARE * full * scale, 0.01)
+}
+
+/** Reads a recorded throttle as a share of full, and the drive demand from it and the engine that the log shows. */
+const scaleThrottle = (inputs: DriverInputs, pedal: Float64Array, demand: Float64Array, speed_mps: Float64Array): void => {
+  const full = fullThrottle(max(pedal))
+  inputs.throttle = pedal.map((v) => Math.min(1, Math.max(0, v / full)))
+  const power = engineOf(inputs, demand, speed_mps)
+  inputs.drive_g = inputs.throttle.map((share, i) => share * power(speed_mps[i]))
+}
+
+/** Throttle as a share of the strongest drive that the log shows at each speed, where no pedal was recorded. */
+const throttleFromDemand = (drive_g: Float64Array, speed_mps: Float64Array): Float64Array => {
+  const top = quantile(
+    drive_g.map((g, i) => g * speed_mps[i]),
+    0.98,
+  )
+  const strongest = quantile(drive_g, 0.995)
+  return drive_g.map((g, i) => Math.min(1, g / Math.max(1e-6, Math.min(strongest, top / Math.max(speed_mps[i], 1)))))
 }
 
 /** Factor that makes one column the other, by least squares over the entries chosen; 0 where there are none. */

@@ -14,7 +14,7 @@ export type RootFinding = {
   certainty: number
 } & Evidenced<LogCode>
 
-/** A pass against its reference, mark by mark: positive is later (m), farther from the inner edge (m), quicker (m/s). */
+/** A pass against its reference, mark by mark: positive is later (m), further from the inner edge (m), quicker (m/s). */
 export type PassOff = { brake_m: number | null; turnIn_m: number | null; apexInner_m: number; slowest_mps: number }
 
 /** Marks of one pass, in stations (m); null where there was none. */

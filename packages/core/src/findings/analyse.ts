@@ -16,8 +16,8 @@ import type { PassMarks } from './advice.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
 import type { JudgedMistake } from './judged.ts'
-import type { Frame, Pass } from './pass.ts'
-import { judgeOf } from './pass-judge.ts'
+import type { Frame } from './pass.ts'
+import { type JudgedPass, judgeOf } from './pass-judge.ts'
 import { phasesOf } from './phases.ts'
 import { straightStations, wheelNoise } from './quality.ts'
 import { type Reference, referenceOf, touchedAlike } from './reference.ts'
@@ -69,12 +69,9 @@ export const analyseLog = (
   const referenceDrive = referenceOf(circuit, corners, reference, trajectory, laps)
   const straight = straightStations(circuit, referenceDrive.frames)
   const { drift_m, rest_m } = takeDriftOut(circuit, trajectory, laps, straight)
-  const quality = qualityOf(circuit, log, trajectory, laps, straight, {
-    drift_m,
-    rest_m,
-    positionUncertainty_m: matched.positionUncertainty_m,
-  })
-  // The reference lap's own path has been set right too.
+  const { positionUncertainty_m } = matched
+  const quality = qualityOf(circuit, log, trajectory, laps, straight, { drift_m, rest_m, positionUncertainty_m })
+  // Taking the drift out has changed the reference lap's own path too.
   const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, trajectory, laps).frames : referenceDrive.frames
   const judge = judgeOf(circuit, reference, settings, quality, {
     ...referenceDrive,
@@ -83,39 +80,13 @@ export const analyseLog = (
   })
   const traces = laps.map((lap) => traceOf(circuit, trajectory, lap))
   const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traces[laps.findIndex((lap) => lap.lap === reference.lap)]
-  const findings: Finding[] = []
-  const undecidable: Undecidable[] = []
-  const passes: PassMarks[] = []
-  laps.forEach((lap, j) => {
+  const compared = { circuit, frames, referenceStart_m: referenceDrive.start_m, referenceTrace }
+  const judgedLaps = laps.map((lap, j) => {
     settings.onProgress?.('judging', j / laps.length)
-    const isReference = reference.kind === 'lap' && lap.lap === reference.lap
-    let before: Rooted | null = null
-    corners.forEach((corner, k) => {
-      const judged = judge(trajectory, lap.from * circuit.length_m, k)
-      const marks =
-        judged && marksOf(circuit, frames, k, lap, { ...judged, referenceStart_m: referenceDrive.start_m }, traces[j], referenceTrace)
-      if (marks) passes.push(marks)
-      if (isReference) return
-      if (!judged) undecidable.push({ lap: lap.lap, cornerId: corner.id, codes: 'all' })
-      else if (judged.undecidable.length > 0) undecidable.push({ lap: lap.lap, cornerId: corner.id, codes: judged.undecidable })
-      const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
-      before = rooted.find((one) => one.root || one.linked) ?? null
-      const lossTime_s = marks?.phases_s.reduce((a, b) => a + b, 0) ?? 0
-      for (const one of rooted)
-        findings.push({
-          lap: lap.lap,
-          cornerId: corner.id,
-          cornerName: corner.name,
-          station_m: wrapStation(shownAt(one), circuit.length_m),
-          from_m: wrapStation(one.from_m, circuit.length_m),
-          to_m: wrapStation(one.to_m, circuit.length_m),
-          root: one.root,
-          because: one.because,
-          lossTime_s,
-          certainty: one.certainty,
-          ...inStations(one, circuit.length_m),
-        } as Finding)
-    })
+    const passes = corners.map((_, k) => judge(trajectory, lap.from * circuit.length_m, k))
+    const marks = passes.map((pass, k) => pass && marksOf(compared, k, lap, pass, traces[j]))
+    if (reference.kind === 'lap' && lap.lap === reference.lap) return { marks, findings: [], undecidable: [] }
+    return { marks, findings: findingsOfLap(circuit, frames, lap, passes, marks), undecidable: undecidableIn(frames, lap, passes) }
   })
   const theoreticalBest = idealLap(
     circuit,
@@ -126,29 +97,71 @@ export const analyseLog = (
     laps,
     skipped,
     quality,
-    findings,
-    undecidable,
+    findings: judgedLaps.flatMap((lap) => lap.findings),
+    undecidable: judgedLaps.flatMap((lap) => lap.undecidable),
     undecidableCodes: undecidableCodes(log),
-    passes,
+    passes: judgedLaps.flatMap((lap) => lap.marks.filter((marks) => marks !== null)),
     theoreticalBest,
     traces,
     reference: referenceTrace,
   }
 }
 
+/** Findings of one lap, corner by corner, with consequences linked to their root also from the corner before. */
+const findingsOfLap = (
+  circuit: Circuit,
+  frames: readonly Frame[],
+  lap: Lap,
+  passes: readonly (JudgedPass | null)[],
+  marks: readonly (PassMarks | null)[],
+): Finding[] => {
+  const station = (travel_m: number): number => wrapStation(travel_m, circuit.length_m)
+  let before: Rooted | null = null
+  return passes.flatMap((judged, k) => {
+    const { corner } = frames[k]
+    const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
+    before = rooted.find((mistake) => mistake.root || mistake.linked) ?? null
+    const lossTime_s = marks[k]?.phases_s.reduce((a, b) => a + b, 0) ?? 0
+    return rooted.map(
+      (mistake) =>
+        ({
+          lap: lap.lap,
+          cornerId: corner.id,
+          cornerName: corner.name,
+          station_m: station(shownAt(mistake)),
+          from_m: station(mistake.from_m),
+          to_m: station(mistake.to_m),
+          root: mistake.root,
+          because: mistake.because,
+          lossTime_s,
+          certainty: mistake.certainty,
+          ...inStations(mistake, circuit.length_m),
+        }) as Finding,
+    )
+  })
+}
+
+/** Corners of one lap of which the log shows nothing, or not all. */
+const undecidableIn = (frames: readonly Frame[], { lap }: Lap, passes: readonly (JudgedPass | null)[]): Undecidable[] =>
+  passes.flatMap((judged, k) => {
+    const codes = judged ? judged.undecidable : ('all' as const)
+    return codes.length > 0 ? { lap, cornerId: frames[k].corner.id, codes } : []
+  })
+
 /** Where a drive is expected to run: on the plan's line, or else on the smoothest one. */
 const expectedLine = (circuit: Circuit, reference: Reference, { width_m = TYPICAL_WIDTH_M }: AnalyseSettings): Float64Array =>
   reference.kind === 'plan' ? reference.plan.line.offset_m : smoothestLine(circuit, offsetBounds(circuit, width_m)).line.offset_m
 
+/** The reference that passes are compared with: its frames, the start of its lap and its trace. */
+type Compared = { circuit: Circuit; frames: readonly Frame[]; referenceStart_m: number; referenceTrace: LapTrace }
+
 /** The marks of a pass as stations, and the time lost or won in each of its phases. */
 const marksOf = (
-  circuit: Circuit,
-  frames: readonly Frame[],
+  { circuit, frames, referenceStart_m, referenceTrace }: Compared,
   k: number,
   lap: Lap,
-  { pass, reference: referenceDrive, referenceStart_m }: { pass: Pass; reference: Pass; referenceStart_m: number },
+  { pass, reference: referenceDrive }: JudgedPass,
   driven: LapTrace,
-  reference: LapTrace,
 ): PassMarks => {
   const frame = frames[k]
   const station = (m: number | null): number | null => (m === null ? null : wrapStation(m, circuit.length_m))
@@ -172,7 +185,7 @@ const marksOf = (
       apexInner_m: pass.apexInner_m - referenceDrive.apexInner_m,
       slowest_mps: pass.slowest_mps - referenceDrive.slowest_mps,
     },
-    phases_s: phasesOf(circuit, frames, k, driven, reference),
+    phases_s: phasesOf(circuit, frames, k, driven, referenceTrace),
   }
 }
 

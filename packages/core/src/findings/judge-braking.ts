@@ -1,22 +1,30 @@
 import { atTravel, firstAtOrAbove, type Trajectory } from '../drive/trajectory.ts'
+import type { BrakingSchool } from '../marks/braking-school.ts'
 import type { Comparison, Report } from './comparison.ts'
 import type { Braking } from './pedal-shape.ts'
 import { turnInUncertainty } from './turn-in-uncertainty.ts'
 
 /** Mistakes of braking and of the time between brake and throttle. */
 export const judgeBraking = (c: Comparison, report: Report): void => {
-  const { driven, reference, uncertainty, start_m, referenceStart_m, thresholds: t } = c
-  const own = driven.brake
-  const wanted = reference.brake
+  const { driven, reference } = c
   judgeSlowest(c, report)
-  if (!wanted) {
+  if (!reference.brake) {
     judgeLift(c, report)
     return
   }
-  if (!own) return
-  const speed_mps = wanted.onset.speed_mps
-  const brake_m = own.onset.at_m - start_m
-  const referenceBrake_m = wanted.onset.at_m - referenceStart_m
+  if (!driven.brake) return
+  judgeOnset(c, driven.brake, reference.brake, report)
+  judgePressure(c, driven.brake, reference.brake, report)
+  judgeRelease(c, driven.brake, reference.brake, report)
+  judgeCoast(c, report)
+}
+
+/** Where the brake was first touched. */
+const judgeOnset = (c: Comparison, { onset }: Braking, { onset: wanted }: Braking, report: Report): void => {
+  const { uncertainty, start_m, referenceStart_m, thresholds: t } = c
+  const { speed_mps } = wanted
+  const brake_m = onset.at_m - start_m
+  const referenceBrake_m = wanted.at_m - referenceStart_m
   const later_m = brake_m - referenceBrake_m
   const along_m = uncertainty.along_m(speed_mps)
   const span = { from_m: Math.min(brake_m, referenceBrake_m), to_m: Math.max(brake_m, referenceBrake_m) }
@@ -25,54 +33,56 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   const place = { brake_m, referenceBrake_m, later_m, speed_mps }
   report.found('brake-early', span, -later_m, { own: early_m, uncertainty: along_m }, { ...place, allowed_m: -(early_m + along_m) })
   report.found('brake-late', span, later_m, { own: late_m, uncertainty: along_m }, { ...place, allowed_m: late_m + along_m })
+}
 
-  const release_m = own.release.at_m - start_m
-  const zone = { from_m: brake_m, to_m: release_m }
-  const zone_s = wanted.release.time_s - wanted.onset.time_s
-  const soft = own.peak_g / wanted.peak_g
-  const shape = softOrSlow(c, soft, zone_s)
+/** How hard and how evenly the brake was pressed. */
+const judgePressure = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
+  const { uncertainty, start_m, thresholds: t } = c
+  const brake_m = own.onset.at_m - start_m
+  const zone = { from_m: brake_m, to_m: own.release.at_m - start_m }
+  const softness = own.peak_g / wanted.peak_g
+  const shape = softOrSlow(c, own, wanted)
   if (shape === 'soft')
     report.found(
       'brake-soft',
       zone,
-      1 - soft,
+      1 - softness,
       { own: 1 - t.softPeak, uncertainty: 2 * uncertainty.share },
-      { peak_g: own.peak_g, referencePeak_g: wanted.peak_g, share: soft, allowedShare: t.softPeak },
+      { peak_g: own.peak_g, referencePeak_g: wanted.peak_g, share: softness, allowedShare: t.softPeak },
     )
   if (shape === 'slow')
     report.found(
       'brake-slow-build',
-      { from_m: brake_m, to_m: brake_m + own.build_s * speed_mps },
+      { from_m: brake_m, to_m: brake_m + own.build_s * wanted.onset.speed_mps },
       own.build_s,
       { own: t.build_s, uncertainty: uncertainty.time_s },
       { build_s: own.build_s, referenceBuild_s: wanted.build_s, allowed_s: t.build_s + uncertainty.time_s },
     )
   if (own.split !== null && wanted.split === null)
     report.found('brake-split', zone, 1, { own: 0, uncertainty: 0 }, { leastShare: own.split, allowedShare: t.splitRelease })
+}
 
-  judgeRelease(c, report)
-  if (driven.coast) {
-    const pause = reference.coast?.time_s ?? 0
-    // Derived demands fade in and out: there it has to be longer.
-    const allowed_s = uncertainty.time_s + (c.pedals ? 0 : FADES_S)
-    const from_m = driven.coast.at.at_m - start_m
-    report.found(
-      'coast',
-      { from_m, to_m: from_m + driven.coast.time_s * driven.coast.at.speed_mps },
-      pause > t.coast_s ? 0 : driven.coast.time_s,
-      { own: t.coast_s, uncertainty: allowed_s },
-      { coast_s: driven.coast.time_s, referenceCoast_s: pause, allowed_s: t.coast_s + allowed_s },
-    )
-  }
+/** Time between brake and throttle. */
+const judgeCoast = ({ driven, reference, uncertainty, start_m, pedals, thresholds: t }: Comparison, report: Report): void => {
+  if (!driven.coast) return
+  const pause = reference.coast?.time_s ?? 0
+  // Derived demands fade in and out: there it has to be longer.
+  const allowed_s = uncertainty.time_s + (pedals ? 0 : FADES_S)
+  const from_m = driven.coast.at.at_m - start_m
+  report.found(
+    'coast',
+    { from_m, to_m: from_m + driven.coast.time_s * driven.coast.at.speed_mps },
+    pause > t.coast_s ? 0 : driven.coast.time_s,
+    { own: t.coast_s, uncertainty: allowed_s },
+    { coast_s: driven.coast.time_s, referenceCoast_s: pause, allowed_s: t.coast_s + allowed_s },
+  )
 }
 
 /** A soft brake and a slow one in the same zone are one finding: the one further past its threshold. */
-const softOrSlow = (c: Comparison, soft: number, zone_s: number): 'soft' | 'slow' | null => {
-  const { driven, reference, uncertainty, thresholds: t } = c
-  const own = driven.brake
-  const wanted = reference.brake
-  if (!own || !wanted) return null
-  const softBy = zone_s > t.softZone_s ? (1 - soft) / (1 - t.softPeak + 2 * uncertainty.share) : 0
+const softOrSlow = (c: Comparison, own: Braking, wanted: Braking): 'soft' | 'slow' | null => {
+  const { uncertainty, thresholds: t } = c
+  const zone_s = wanted.release.time_s - wanted.onset.time_s
+  const softBy = zone_s > t.softZone_s ? (1 - own.peak_g / wanted.peak_g) / (1 - t.softPeak + 2 * uncertainty.share) : 0
   const slowBy = lags(c, own, wanted) ? own.build_s / (t.build_s + uncertainty.time_s) : 0
   if (softBy <= 1 && slowBy <= 1) return null
   return softBy >= slowBy ? 'soft' : 'slow'
@@ -120,63 +130,103 @@ const FASTER_ENTRY = 0.03
 const speedAt = (trajectory: Trajectory, at_m: number): number => atTravel(trajectory, trajectory.speed_mps, at_m)
 
 /** How the brake was let go: too late, all at once, in the turn, or before it. */
-const judgeRelease = (c: Comparison, report: Report): void => {
+const judgeRelease = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
   const { driven, reference, uncertainty, start_m, referenceStart_m, school, thresholds: t } = c
-  const own = driven.brake
-  const wanted = reference.brake
-  if (!own || !wanted || driven.turnIn_m === null || reference.turnIn_m === null) return
+  if (driven.turnIn_m === null || reference.turnIn_m === null) return
   const release_m = own.release.at_m - start_m
   const referenceRelease_m = wanted.release.at_m - referenceStart_m
   const slow_mps = Math.max(5, own.release.speed_mps)
+  const release: Release = {
+    own,
+    wanted,
+    turnIn_m: driven.turnIn_m,
+    referenceTurnIn_m: reference.turnIn_m,
+    release_m,
+    referenceRelease_m,
+    slow_mps,
+    uncertainty_s: Math.hypot(uncertainty.time_s, uncertainty.along_m(slow_mps) / slow_mps),
+    // A reference lap shows its own braking style.
+    style: school ?? (referenceRelease_m > reference.turnIn_m + t.inTurn_s * slow_mps ? 'trail' : 'straight'),
+  }
+  const fasterInTurn = judgeBrakeInTurn(c, release, report)
+  if (!fasterInTurn) judgeHold(c, release, report)
+  judgeTrail(c, release, report)
+  judgeDump(c, release, report)
+}
+
+/** A release as driven and as the reference's, in metres from the line, with its error (s, 1σ). */
+type Release = {
+  own: Braking
+  wanted: Braking
+  turnIn_m: number
+  referenceTurnIn_m: number
+  release_m: number
+  referenceRelease_m: number
+  slow_mps: number
+  uncertainty_s: number
+  style: BrakingSchool
+}
+
+/** A brake carried past turn-in. Returns true if a faster entry explains it, so that the late release is no mistake of its own. */
+const judgeBrakeInTurn = (c: Comparison, release: Release, report: Report): boolean => {
+  const { start_m, referenceStart_m, thresholds: t } = c
+  const { own, wanted, turnIn_m, referenceTurnIn_m, slow_mps, uncertainty_s, style } = release
+  const turned_s = own.firmUntil ? (own.firmUntil.at_m - start_m - turnIn_m) / slow_mps : 0
+  const referenceTurned_s = wanted.firmUntil ? (wanted.firmUntil.at_m - referenceStart_m - referenceTurnIn_m) / slow_mps : 0
+  if (style !== 'straight' || referenceTurned_s >= t.inTurn_s) return false
+  const noise_s = Math.hypot(uncertainty_s, turnInUncertainty(c, slow_mps).early / slow_mps) + (c.pedals ? 0 : FADES_S)
+  report.found(
+    'brake-in-turn',
+    { from_m: turnIn_m, to_m: turnIn_m + turned_s * slow_mps },
+    turned_s,
+    { own: t.inTurn_s, uncertainty: noise_s },
+    { inTurn_s: turned_s, allowed_s: t.inTurn_s + noise_s },
+  )
+  const faster = speedAt(c.trajectory, start_m + turnIn_m) / speedAt(c.referenceTrajectory, referenceStart_m + referenceTurnIn_m) - 1
+  return turned_s > t.inTurn_s + noise_s && faster > FASTER_ENTRY
+}
+
+/** A brake held longer than the reference's. */
+const judgeHold = ({ thresholds: t }: Comparison, release: Release, report: Report): void => {
+  const { wanted, release_m, referenceRelease_m, slow_mps, uncertainty_s } = release
   const held_s = (release_m - referenceRelease_m) / slow_mps
-  const time_s = Math.hypot(uncertainty.time_s, uncertainty.along_m(slow_mps) / slow_mps)
-  const span = { from_m: referenceRelease_m, to_m: release_m }
-  const turned_s = own.firmUntil ? (own.firmUntil.at_m - start_m - driven.turnIn_m) / slow_mps : 0
-  const turnedBefore_s = wanted.firmUntil ? (wanted.firmUntil.at_m - referenceStart_m - reference.turnIn_m) / slow_mps : 0
-  // A lap that is held against shows its own school.
-  const schoolHere = school ?? (referenceRelease_m > reference.turnIn_m + t.inTurn_s * slow_mps ? 'trail' : 'straight')
-  const inTurn = schoolHere === 'straight' && turnedBefore_s < t.inTurn_s
-  // Who comes in faster still brakes in the turn; who does not holds on to a brake that has done its work.
-  const faster =
-    speedAt(c.trajectory, start_m + driven.turnIn_m) / speedAt(c.referenceTrajectory, referenceStart_m + reference.turnIn_m) - 1
-  const inTurnDoubt_s = Math.hypot(time_s, turnInUncertainty(c, slow_mps).early / slow_mps) + (c.pedals ? 0 : FADES_S)
-  if (inTurn)
-    report.found(
-      'brake-in-turn',
-      { from_m: driven.turnIn_m, to_m: driven.turnIn_m + turned_s * slow_mps },
-      turned_s,
-      { own: t.inTurn_s, uncertainty: inTurnDoubt_s },
-      { inTurn_s: turned_s, allowed_s: t.inTurn_s + inTurnDoubt_s },
-    )
   // A brake that fades slowly has no sharp end.
   const fading_s = 0.5 * (wanted.firmUntil ? Math.max(0, wanted.release.time_s - wanted.firmUntil.time_s) : 0)
-  const holdDoubt_s = Math.hypot(time_s, Math.min(fading_s, t.hold_s))
-  if (!(inTurn && turned_s > t.inTurn_s + inTurnDoubt_s && faster > FASTER_ENTRY))
-    report.found(
-      'brake-hold',
-      span,
-      held_s,
-      { own: t.hold_s, uncertainty: holdDoubt_s },
-      { release_m, referenceRelease_m, held_s, allowed_s: t.hold_s + holdDoubt_s },
-    )
-  const gap_s = (driven.turnIn_m - release_m) / slow_mps
-  if (schoolHere === 'trail')
-    report.found(
-      'no-trail',
-      { from_m: release_m, to_m: driven.turnIn_m },
-      gap_s,
-      { own: t.noTrail_s, uncertainty: time_s },
-      { gap_s, allowed_s: t.noTrail_s + time_s },
-    )
+  const noise_s = Math.hypot(uncertainty_s, Math.min(fading_s, t.hold_s))
+  report.found(
+    'brake-hold',
+    { from_m: referenceRelease_m, to_m: release_m },
+    held_s,
+    { own: t.hold_s, uncertainty: noise_s },
+    { release_m, referenceRelease_m, held_s, allowed_s: t.hold_s + noise_s },
+  )
+}
+
+/** No brake left at turn-in where the style carries one in. */
+const judgeTrail = ({ thresholds: t }: Comparison, release: Release, report: Report): void => {
+  const { turnIn_m, release_m, slow_mps, uncertainty_s, style } = release
+  if (style !== 'trail') return
+  const gap_s = (turnIn_m - release_m) / slow_mps
+  report.found(
+    'no-trail',
+    { from_m: release_m, to_m: turnIn_m },
+    gap_s,
+    { own: t.noTrail_s, uncertainty: uncertainty_s },
+    { gap_s, allowed_s: t.noTrail_s + uncertainty_s },
+  )
+}
+
+/** A firm brake let go all at once at turn-in or after it. */
+const judgeDump = ({ start_m, uncertainty, pedals, planned, thresholds: t }: Comparison, release: Release, report: Report): void => {
+  const { own, wanted, turnIn_m, release_m, slow_mps } = release
   const fallFrom_m = own.fallFrom.at_m - start_m
-  const quick = t.dump_s + 0.5 * uncertainty.time_s
   // A brake that was hardly pressed cannot be dropped.
-  const late = own.peak_g > MIN_DROPPED_G && fallFrom_m > driven.turnIn_m - 0.1 * slow_mps
-  const theirs_s = c.planned ? Math.max(wanted.fall_s, FOOT_S) : wanted.fall_s
-  if (!c.pedals || !late) return
+  const late = own.peak_g > MIN_DROPPED_G && fallFrom_m > turnIn_m - 0.1 * slow_mps
+  if (!pedals || !late) return
+  const referenceFall_s = planned ? Math.max(wanted.fall_s, FOOT_S) : wanted.fall_s
   // Between two samples a drop and a quick release look alike.
-  if (theirs_s - 0.05 < 1.5 * uncertainty.time_s) report.undecidable('brake-dump')
-  else if (own.fall_s < quick && theirs_s > own.fall_s + 0.05)
+  if (referenceFall_s - 0.05 < 1.5 * uncertainty.time_s) report.undecidable('brake-dump')
+  else if (own.fall_s < t.dump_s + 0.5 * uncertainty.time_s && referenceFall_s > own.fall_s + 0.05)
     report.found(
       'brake-dump',
       { from_m: fallFrom_m, to_m: release_m },

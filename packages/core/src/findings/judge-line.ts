@@ -46,16 +46,16 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
 }
 
 const judgeApex = ({ driven, reference, uncertainty, frame, thresholds: t }: Comparison, report: Report): void => {
-  const farther_m = driven.apexInner_m - reference.apexInner_m
+  const further_m = driven.apexInner_m - reference.apexInner_m
   report.found(
     'apex-missed',
     { from_m: driven.apex_m, to_m: driven.apex_m },
-    farther_m,
+    further_m,
     { own: t.apexMissed_m, uncertainty: uncertainty.offset_m },
     {
       inner_m: driven.apexInner_m,
       referenceInner_m: reference.apexInner_m,
-      farther_m,
+      further_m,
       allowed_m: t.apexMissed_m + uncertainty.offset_m,
     },
   )

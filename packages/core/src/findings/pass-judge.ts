@@ -9,12 +9,11 @@ import type { Reference, ReferenceDrive } from './reference.ts'
 import { thresholdsOf } from './thresholds.ts'
 import type { LogQuality } from './uncertainty.ts'
 
-/** Judges passes of corners by number on any way of the same circuit; null where way or reference were silent. */
-export type PassJudge = (
-  trajectory: Trajectory,
-  start_m: number,
-  corner: number,
-) => (ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }) | null
+/** A corner's pass with the reference's pass beside it, and what was judged of it. */
+export type JudgedPass = ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }
+
+/** Judges one pass of a corner, given by its number, on any trajectory of the same circuit; null where trajectory or reference has no data. */
+export type PassJudge = (trajectory: Trajectory, start_m: number, corner: number) => JudgedPass | null
 
 /** What a vehicle may not drive over, and the lanes it keeps to, as offsets of its middle; the same for all passes. */
 export type Limits = { halfWidth_m: number; limits: OffsetBounds; lanes: OffsetBounds | null }

@@ -196,9 +196,33 @@ export const measurePass = (
   frame: Frame,
   following: Frame,
   start_m: number,
-  { blur_m, wheel_1pm }: Noise = quiet,
+  noise: Noise = quiet,
 ): Pass => {
-  const { corner, sign, apex_m, turnIn_m, exit_m, peak_1pm } = frame
+  const slowest = slowestOf(trajectory, frame, start_m)
+  const brake = brakeOf(trajectory, frame, start_m)
+  const path = measurePath(circuit, trajectory, frame, start_m, noise)
+  const sameLap = following.from_m > frame.from_m
+  const next = brakeOf(trajectory, following, start_m + (sameLap ? 0 : circuit.length_m))
+  const until_m = Math.min(next?.onset.at_m ?? Number.POSITIVE_INFINITY, start_m + frame.next_m)
+  const lift = liftOf(trajectory, start_m + Math.max(frame.from_m, frame.turnIn_m - 150), slowest.at_m + 20)
+  return {
+    brake,
+    lift,
+    ...path,
+    slowest_m: slowest.at_m - start_m,
+    slowest_mps: slowest.speed_mps,
+    ...measureThrottle(trajectory, frame, start_m, { brake, lift, turnIn_m: path.turnIn_m, until_m }),
+  }
+}
+
+/** Where the path turns in, comes closest to the inner edge and runs out. */
+const measurePath = (
+  circuit: Circuit,
+  trajectory: Trajectory,
+  { corner, sign, apex_m, turnIn_m, exit_m, peak_1pm, from_m }: Frame,
+  start_m: number,
+  { blur_m, wheel_1pm }: Noise,
+): Pick<Pass, 'turnIn_m' | 'apex_m' | 'apexInner_m' | 'apexFlat_m' | 'exit_m' | 'exitOuter_m' | 'setupOuter_m'> => {
   const inner = (i: number): number => innerDistance(circuit, corner, trajectory.offset_m[i], stationOf(circuit, trajectory, i))
   const outer = (i: number): number => outerDistance(circuit, corner, trajectory.offset_m[i], stationOf(circuit, trajectory, i))
   const place = (i: number): number => (trajectory.first + i) * trajectory.step_m - start_m
@@ -206,13 +230,11 @@ export const measurePass = (
     const { from } = gridSpan(trajectory, start_m + at_m, start_m + at_m + 2 * trajectory.step_m)
     return outer(Math.min(from, trajectory.offset_m.length - 1))
   }
-  const slowest = slowestOf(trajectory, frame, start_m)
-  const brake = brakeOf(trajectory, frame, start_m)
   const turnIn = turnInOf(
     trajectory,
     sign,
     TURN_IN_SHARE * peak_1pm,
-    start_m + Math.max(turnIn_m - SEARCH_M.turnIn, frame.from_m),
+    start_m + Math.max(turnIn_m - SEARCH_M.turnIn, from_m),
     start_m + apex_m,
     wheel_1pm,
   )
@@ -225,25 +247,7 @@ export const measurePass = (
     blur_m,
   )
   const exit = exit_m === null ? null : exitOf(trajectory, start_m + exit_m - SEARCH_M.exit, start_m + exit_m + SEARCH_M.exit, outer)
-  const sameLap = following.from_m > frame.from_m
-  const next = brakeOf(trajectory, following, start_m + (sameLap ? 0 : circuit.length_m))
-  const until_m = Math.min(next?.onset.at_m ?? Number.POSITIVE_INFINITY, start_m + frame.next_m)
-  const untilSpeed = atTravel(trajectory, trajectory.speed_mps, until_m)
-  const lift = liftOf(trajectory, start_m + Math.max(frame.from_m, turnIn_m - 150), slowest.at_m + 20)
-  // What the reference closes for the corner is no dip of a throttle that was opened in it.
-  const begin_m = start_m + (frame.closed_m ?? ownTurnIn_m ?? turnIn_m)
-  const released_m = brake ? brake.release.at_m : lift ? closedAt(trajectory, lift.at_m) : begin_m
-  const cornerEnd_m = start_m + Math.min(exit_m === null ? apex_m + Math.max(30, apex_m - turnIn_m) : exit_m + 10, frame.next_m)
-  const opening = openingOf(trajectory, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
-    from_m: start_m + (ownTurnIn_m ?? turnIn_m),
-    to_m: cornerEnd_m,
-  })
-  const coast = brake
-    ? coastOf(trajectory, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M))
-    : null
   return {
-    brake,
-    lift,
     turnIn_m: ownTurnIn_m,
     apex_m: place(apex.at),
     apexInner_m: apex.least_m,
@@ -251,10 +255,29 @@ export const measurePass = (
     exit_m: exit === null ? null : place(exit.at),
     exitOuter_m: exit === null ? null : exit.least_m,
     setupOuter_m: ownTurnIn_m === null ? null : outerAt(ownTurnIn_m),
-    slowest_m: slowest.at_m - start_m,
-    slowest_mps: slowest.speed_mps,
-    opening,
-    coast,
+  }
+}
+
+/** How the throttle is opened, and the coasting before it; `until_m`: where the next corner begins. */
+const measureThrottle = (
+  trajectory: Trajectory,
+  { apex_m, turnIn_m, exit_m, next_m, closed_m }: Frame,
+  start_m: number,
+  { brake, lift, turnIn_m: ownTurnIn_m, until_m }: Pick<Pass, 'brake' | 'lift' | 'turnIn_m'> & { until_m: number },
+): Pick<Pass, 'opening' | 'coast' | 'exitThrottle'> => {
+  const untilSpeed = atTravel(trajectory, trajectory.speed_mps, until_m)
+  // What the reference closes for the corner is no dip of a throttle that was opened in it.
+  const begin_m = start_m + (closed_m ?? ownTurnIn_m ?? turnIn_m)
+  const released_m = brake ? brake.release.at_m : lift ? closedAt(trajectory, lift.at_m) : begin_m
+  const cornerEnd_m = start_m + Math.min(exit_m === null ? apex_m + Math.max(30, apex_m - turnIn_m) : exit_m + 10, next_m)
+  return {
+    opening: openingOf(trajectory, released_m, until_m - BEFORE_NEXT_S * untilSpeed, {
+      from_m: start_m + (ownTurnIn_m ?? turnIn_m),
+      to_m: cornerEnd_m,
+    }),
+    coast: brake
+      ? coastOf(trajectory, Math.max(released_m, brake.onset.at_m), Math.min(until_m, start_m + apex_m + PAST_THROTTLE_M))
+      : null,
     exitThrottle: exit_m === null ? 0 : Math.max(throttleAt(trajectory, start_m + exit_m), throttleAt(trajectory, start_m + exit_m + 15)),
   }
 }

@@ -93,7 +93,7 @@ describe('theoretical best lap', () => {
 
 const root = (
   change: Partial<Omit<RootFinding, 'code' | 'evidence'>>,
-  found = evidenceFor('apex-missed', { farther_m: 1.8 }) as Evidenced<LogCode>,
+  found = evidenceFor('apex-missed', { further_m: 1.8 }) as Evidenced<LogCode>,
 ): RootFinding => ({
   lap: 1,
   cornerId: 'T1',
@@ -162,7 +162,7 @@ describe('what to say', () => {
   it('is in the reader’s units and decimal sign', () => {
     const late = evidenceFor('turn-in-late', { later_m: 10, allowed_m: 6 })
     expect(evidenceText(late, 'full', readerWords('en', 'imperial'))).toBe('turned in 33 ft late (up to 20 ft is fine)')
-    const missed = evidenceFor('apex-missed', { farther_m: 1.25 })
+    const missed = evidenceFor('apex-missed', { further_m: 1.25 })
     expect(evidenceText(missed, 'short', readerWords('de', 'metric'))).toBe('1,3 m weiter außen am Scheitel vorbei als geplant')
     const { code, evidence: goal } = evidenceFor('brake-over', { slowest_mps: 20, referenceSlowest_mps: 25 })
     expect(adviceText({ code, goal }, readerWords('de', 'imperial')).say).toContain('10 mph')

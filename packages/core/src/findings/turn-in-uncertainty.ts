@@ -29,5 +29,5 @@ export const turnInUncertainty = (c: Comparison, speed_mps: number): { early: nu
 /** A hand turns the wheel alike to this share, and a wheel that takes longer than this for so little rests there (m). */
 const HAND_SHARE = 0.1
 const RESTS_M = 12
-/** No turn-in is looked for farther away than this (m). */
+/** No turn-in is looked for further away than this (m). */
 const MAX_DOUBT_M = 50

@@ -139,75 +139,96 @@ const timeUnit = (time: LogColumn, lat: Float64Array, lon: Float64Array, given: 
   return 's'
 }
 
-/**
- * Guesses which column is which, by name, unit and numbers. Speeds are held against the way covered between places: where a
- * header's unit does not fit and another one does, the guess says so (`speaksFor`) and leaves the decision to a person.
- */
-export const guessMapping = (table: LogTable): GuessedChannel[] => {
+/** The columns that channels were found in. */
+type FoundColumns = ReadonlyMap<Channel, { column: LogColumn; sure: number }>
+
+/** The best column of each channel by name and numbers; a column serves one channel only. */
+const findColumns = (columns: readonly LogColumn[]): FoundColumns => {
   const taken = new Set<LogColumn>()
   const found = new Map<Channel, { column: LogColumn; sure: number }>()
   for (const channel of channelNames) {
     const { is, not } = names[channel]
-    const fitting = table.columns
+    const [best] = columns
       .filter((column) => !taken.has(column) && is.test(plain(column.label)) && !not?.test(plain(column.label)) && canBe(channel, column))
-      .map((column) => ({
-        column,
-        sure:
-          0.6 +
-          (unitOf(column, channel) || hasOneUnit(channel) ? 0.2 : 0) +
-          (/gps/i.test(column.name) ? 0.1 : 0) +
-          (plain(column.label).length < 12 ? 0.1 : 0),
-      }))
+      .map((column) => ({ column, sure: sureness(column, channel) }))
       .sort((a, b) => b.sure - a.sure)
-    const [best] = fitting
     if (!best) continue
     taken.add(best.column)
     found.set(channel, best)
   }
-  const guess = (channel: Channel, unit: string, speaksFor: string | null = null): GuessedChannel[] => {
-    const one = found.get(channel)
-    return one ? [{ channel, column: one.column.name, unit, sure: speaksFor ? 0.3 : one.sure, speaksFor }] : []
-  }
-  const given = (channel: Channel): string | null => {
-    const one = found.get(channel)
-    return one ? unitOf(one.column, channel) : null
-  }
-  const [time, lat, lon] = (['time', 'lat', 'lon'] as const).map((channel) => found.get(channel)?.column)
-  const latUnit = lat ? placeUnit(lat, given('lat')) : 'deg'
-  const lonUnit = lon ? placeUnit(lon, given('lon')) : 'deg'
-  const places = lat && lon ? { lat: scaled(lat, 'lat', latUnit), lon: scaled(lon, 'lon', lonUnit) } : null
-  const clock = time ? (places ? timeUnit(time, places.lat, places.lon, given('time')) : (given('time') ?? 's')) : 's'
-  const max = (channel: Channel): number => {
-    const column = found.get(channel)?.column
-    return column ? Math.max(...some(column.values).map(Math.abs)) : 0
-  }
-  return [
-    ...guess('time', clock),
-    ...guess('lat', latUnit),
-    ...guess('lon', lonUnit),
-    ...guess('ele', given('ele') ?? 'm'),
-    ...speedGuess(),
-    ...guess('throttle', given('throttle') ?? (max('throttle') <= 1.2 ? 'share' : '%')),
-    ...guess('brake', given('brake') ?? (max('brake') <= 1.2 ? 'share' : max('brake') > 200 ? 'psi' : 'bar')),
-    ...guess('steer', given('steer') ?? (max('steer') < 10 ? 'rad' : 'deg')),
-    ...guess('gear', 'gear'),
-    ...guess('rpm', 'rpm'),
-  ]
-
-  function speedGuess(): GuessedChannel[] {
-    const speed = found.get('speed')?.column
-    if (!speed) return []
-    const named = given('speed')
-    if (!time || !places) return guess('speed', named ?? 'km/h')
-    const ground = groundSpeeds(scaled(time, 'time', clock), places.lat, places.lon).filter((s) => s.mps > 5)
-    const ratio = median(ground.filter((s) => speed.values[s.at] > 0).map((s) => speed.values[s.at] / s.mps))
-    // Far off any unit it is the places that are odd, not the speeds.
-    if (!(ratio > 0.2 && ratio < 8)) return guess('speed', named ?? 'km/h')
-    const fits = Object.entries(unitsOf('speed')).find(([, factor]) => Math.abs(ratio * factor - 1) < FITS)?.[0] ?? null
-    if (named === null) return guess('speed', fits ?? 'km/h', fits ? null : `${ratio.toFixed(2)} ×`)
-    return guess('speed', named, named === fits ? null : (fits ?? `${(ratio * unitsOf('speed')[named]).toFixed(2)} ×`))
-  }
+  return found
 }
+
+/** How sure a column whose name fits is a channel's (0 … 1). */
+const sureness = (column: LogColumn, channel: Channel): number =>
+  0.6 +
+  (unitOf(column, channel) || hasOneUnit(channel) ? 0.2 : 0) +
+  (/gps/i.test(column.name) ? 0.1 : 0) +
+  (plain(column.label).length < 12 ? 0.1 : 0)
+
+/** Places in degrees and the unit of time beside them, as far as their columns were found. */
+type Track = {
+  units: { time: string; lat: string; lon: string }
+  time: LogColumn | null
+  places: { lat: Float64Array; lon: Float64Array } | null
+}
+
+const trackOf = (found: FoundColumns): Track => {
+  const [time, lat, lon] = (['time', 'lat', 'lon'] as const).map((channel) => found.get(channel)?.column)
+  const latUnit = lat ? placeUnit(lat, unitOf(lat, 'lat')) : 'deg'
+  const lonUnit = lon ? placeUnit(lon, unitOf(lon, 'lon')) : 'deg'
+  const places = lat && lon ? { lat: scaled(lat, 'lat', latUnit), lon: scaled(lon, 'lon', lonUnit) } : null
+  const named = time ? unitOf(time, 'time') : null
+  const timeInUnit = time && places ? timeUnit(time, places.lat, places.lon, named) : (named ?? 's')
+  return { units: { time: timeInUnit, lat: latUnit, lon: lonUnit }, time: time ?? null, places }
+}
+
+/** The unit of speeds: the header's, or else the one that matches the distance covered; `speaksFor` says where the two differ. */
+const speedUnit = (speed: LogColumn, { units, time, places }: Track): { unit: string; speaksFor: string | null } => {
+  const named = unitOf(speed, 'speed')
+  const unchecked = { unit: named ?? 'km/h', speaksFor: null }
+  if (!time || !places) return unchecked
+  const ground = groundSpeeds(scaled(time, 'time', units.time), places.lat, places.lon).filter((s) => s.mps > 5)
+  const ratio = median(ground.filter((s) => speed.values[s.at] > 0).map((s) => speed.values[s.at] / s.mps))
+  // Far off any unit it is the places that are odd, not the speeds.
+  if (!(ratio > 0.2 && ratio < 8)) return unchecked
+  const fits = Object.entries(unitsOf('speed')).find(([, factor]) => Math.abs(ratio * factor - 1) < FITS)?.[0] ?? null
+  if (named === null) return { unit: fits ?? 'km/h', speaksFor: fits ? null : `${ratio.toFixed(2)} ×` }
+  return { unit: named, speaksFor: named === fits ? null : (fits ?? `${(ratio * unitsOf('speed')[named]).toFixed(2)} ×`) }
+}
+
+/** The unit of a pedal, a wheel or a height by the size of its numbers, where its header names none. */
+const unitBySize = (channel: Channel, column: LogColumn): string => {
+  const max = Math.max(...some(column.values).map(Math.abs))
+  if (channel === 'ele') return 'm'
+  if (channel === 'throttle') return max <= 1.2 ? 'share' : '%'
+  if (channel === 'brake') return max <= 1.2 ? 'share' : max > 200 ? 'psi' : 'bar'
+  if (channel === 'steer') return max < 10 ? 'rad' : 'deg'
+  return channel
+}
+
+/**
+ * Guesses which column is which, by name, unit and numbers. Speeds are compared with the distance covered between places: where a
+ * header's unit does not match and another one does, the guess says so (`speaksFor`) and leaves the decision to a person.
+ */
+export const guessMapping = (table: LogTable): GuessedChannel[] => {
+  const found = findColumns(table.columns)
+  const track = trackOf(found)
+  const unitFor = (channel: Channel, column: LogColumn): { unit: string; speaksFor: string | null } => {
+    if (channel === 'speed') return speedUnit(column, track)
+    if (channel === 'time' || channel === 'lat' || channel === 'lon') return { unit: track.units[channel], speaksFor: null }
+    return { unit: (hasOneUnit(channel) ? null : unitOf(column, channel)) ?? unitBySize(channel, column), speaksFor: null }
+  }
+  return GUESS_ORDER.flatMap((channel) => {
+    const match = found.get(channel)
+    if (!match) return []
+    const { unit, speaksFor } = unitFor(channel, match.column)
+    return [{ channel, column: match.column.name, unit, sure: speaksFor ? 0.3 : match.sure, speaksFor }]
+  })
+}
+
+/** The order in which channels are shown. */
+const GUESS_ORDER: readonly Channel[] = ['time', 'lat', 'lon', 'ele', 'speed', 'throttle', 'brake', 'steer', 'gear', 'rpm']
 
 /** A guess as a mapping. */
 export const mappingOf = (guessed: readonly GuessedChannel[]): LogMapping =>

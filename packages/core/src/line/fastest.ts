@@ -49,9 +49,8 @@ export const fastestLine = (
 ): FastestSolution => {
   const maxSteps = options.maxSteps ?? 90
   const problem = lapProblem(circuit, vehicle, grip, bounds, options)
-  const x = startingPoint(circuit, vehicle, grip, bounds, problem, options.start ?? smoothestLine(circuit, bounds).line, options.entry_mps)
-  const size = problem.unknowns
   const rows = problem.constraints
+  const x = startingPoint(circuit, vehicle, grip, bounds, problem, options.start ?? smoothestLine(circuit, bounds).line, options.entry_mps)
   const c = new Float64Array(rows)
   let cost_s = problem.evaluate(x, c)
   const finish = (steps: number, termination: FastestSolution['termination']): FastestSolution => ({
@@ -61,6 +60,42 @@ export const fastestLine = (
   })
   let mu = (0.1 * cost_s) / rows
   const z = c.map((value) => mu / value)
+  const newton = newtonStep(problem)
+  const search = lineSearch(problem)
+  const costs: number[] = []
+  for (let step = 1; step <= maxSteps; step++) {
+    problem.evaluate(x, c)
+    const descent = newton.solve(x, c, z, mu)
+    if (descent === null) return finish(step, 'stalled')
+    const taken = search.from(x, c, newton, cost_s, mu, descent)
+    if (taken === null) {
+      if (newton.dampMore()) continue
+      return finish(step, 'stalled')
+    }
+    updateMultipliers(z, c, search.c, newton.slope, mu)
+    x.set(search.x)
+    cost_s = taken.cost_s
+    if (options.onStep?.(step, cost_s) === false) return finish(step, 'cancelled')
+    costs.push(cost_s)
+    const settled = costs.length > settings.quiet && costs[costs.length - 1 - settings.quiet] - cost_s < settings.quietGain * cost_s
+    if (rows * mu < settings.gap_s && (taken.share > 0.5 || settled)) return finish(step, 'converged')
+    if (taken.share > 0.3) mu *= taken.share > 0.9 ? 0.25 : 0.5
+  }
+  return finish(maxSteps, 'iteration-limit')
+}
+
+/** The Newton direction of the barrier problem, with as much damping as keeps its matrix positive definite. */
+type NewtonStep = {
+  /** Direction of the unknowns and slope of the constraints along it, as of the last solve. */
+  dx: Float64Array
+  slope: Float64Array
+  /** Solves at a point; returns the directional derivative of the merit, or null where no damping makes the matrix definite. */
+  solve: (x: Float64Array, c: Float64Array, z: Float64Array, mu: number) => number | null
+  /** Raises the damping after a step that was not accepted; false where it is at its limit. */
+  dampMore: () => boolean
+}
+
+const newtonStep = (problem: LapProblem): NewtonStep => {
   const hessian = emptyLapHessian(problem)
   const { count } = hessian
   const solver = bandSolver(count, hessian.halfWidth)
@@ -68,51 +103,67 @@ export const fastestLine = (
   const plus = new Float64Array(count)
   const gradient = new Float64Array(count)
   const reduced = new Float64Array(count)
-  const dx = new Float64Array(size)
-  const trial = new Float64Array(size)
-  const trialC = new Float64Array(rows)
-  const slope = new Float64Array(rows)
-  const costs: number[] = []
+  const dx = new Float64Array(problem.unknowns)
+  const slope = new Float64Array(problem.constraints)
   let damping = 0
-  for (let step = 1; step <= maxSteps; step++) {
-    problem.evaluate(x, c)
-    problem.assemble(x, c, z, mu, hessian, gradient)
-    let factored = false
-    for (let tries = 0; tries < 30 && !factored; tries++) {
-      dampDiagonal(hessian, damping, plus)
-      factored = solver.factor(hessian, plus)
-      if (!factored) damping = Math.max(1e-4, damping * 4)
-    }
-    if (!factored) return finish(step, 'stalled')
-    damping = damping < 1e-4 ? 0 : damping / 4
-    moveAlong(zero, gradient, -1, reduced)
-    solver.solve(reduced)
-    const descent = problem.complete(reduced, dx, slope) + dot(gradient, reduced)
-    const merit = cost_s - mu * sumLog(c)
-    let primal = longestStep(c, slope)
-    let accepted = false
-    let trialCost_s = Number.NaN
-    for (let tries = 0; tries < 25 && !accepted; tries++) {
-      moveAlong(x, dx, primal, trial)
-      trialCost_s = problem.evaluate(trial, trialC)
-      accepted = leavesRoom(trialC, c) && trialCost_s - mu * sumLog(trialC) <= merit + 1e-4 * primal * descent + 1e-9 * Math.abs(merit)
-      if (!accepted) primal *= 0.5
-    }
-    if (!accepted) {
-      if (damping > settings.mostDamping) return finish(step, 'stalled')
+  return {
+    dx,
+    slope,
+    solve: (x, c, z, mu) => {
+      problem.assemble(x, c, z, mu, hessian, gradient)
+      let factored = false
+      for (let tries = 0; tries < 30 && !factored; tries++) {
+        dampDiagonal(hessian, damping, plus)
+        factored = solver.factor(hessian, plus)
+        if (!factored) damping = Math.max(1e-4, damping * 4)
+      }
+      if (!factored) return null
+      damping = damping < 1e-4 ? 0 : damping / 4
+      moveAlong(zero, gradient, -1, reduced)
+      solver.solve(reduced)
+      return problem.complete(reduced, dx, slope) + dot(gradient, reduced)
+    },
+    dampMore: () => {
+      if (damping > settings.mostDamping) return false
       damping = Math.max(1e-3, damping * 10)
-      continue
-    }
-    updateMultipliers(z, c, trialC, slope, mu)
-    x.set(trial)
-    cost_s = trialCost_s
-    if (options.onStep?.(step, cost_s) === false) return finish(step, 'cancelled')
-    costs.push(cost_s)
-    const settled = costs.length > settings.quiet && costs[costs.length - 1 - settings.quiet] - cost_s < settings.quietGain * cost_s
-    if (rows * mu < settings.gap_s && (primal > 0.5 || settled)) return finish(step, 'converged')
-    if (primal > 0.3) mu *= primal > 0.9 ? 0.25 : 0.5
+      return true
+    },
   }
-  return finish(maxSteps, 'iteration-limit')
+}
+
+/** Looks along a direction for a feasible point of lower merit; holds that point and its constraints. */
+type LineSearch = {
+  x: Float64Array
+  c: Float64Array
+  /** Share of the direction that was taken and the lap time there; null where 25 halvings find nothing lower. */
+  from: (
+    x: Float64Array,
+    c: Float64Array,
+    direction: Pick<NewtonStep, 'dx' | 'slope'>,
+    cost_s: number,
+    mu: number,
+    descent: number,
+  ) => { share: number; cost_s: number } | null
+}
+
+const lineSearch = (problem: LapProblem): LineSearch => {
+  const trial = new Float64Array(problem.unknowns)
+  const trialC = new Float64Array(problem.constraints)
+  return {
+    x: trial,
+    c: trialC,
+    from: (x, c, { dx, slope }, cost_s, mu, descent) => {
+      const merit = cost_s - mu * sumLog(c)
+      let share = longestStep(c, slope)
+      for (let tries = 0; tries < 25; tries++, share *= 0.5) {
+        moveAlong(x, dx, share, trial)
+        const trialCost_s = problem.evaluate(trial, trialC)
+        const bound = merit + 1e-4 * share * descent + 1e-9 * Math.abs(merit)
+        if (leavesRoom(trialC, c) && trialCost_s - mu * sumLog(trialC) <= bound) return { share, cost_s: trialCost_s }
+      }
+      return null
+    },
+  }
 }
 
 /** Offsets averaged with their neighbours, 1 : 2 : 1: the program sees only means of neighbouring curvatures, so it leaves their alternation open. */

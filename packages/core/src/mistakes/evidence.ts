@@ -22,7 +22,7 @@ export const evidenceKeys = {
   'turn-in-late': ['turnIn_m', 'referenceTurnIn_m', 'later_m', 'allowed_m'],
   'apex-early': ['apex_m', 'referenceApex_m', 'later_m', 'allowed_m'],
   'apex-late': ['apex_m', 'referenceApex_m', 'later_m', 'allowed_m'],
-  'apex-missed': ['inner_m', 'referenceInner_m', 'farther_m', 'allowed_m'],
+  'apex-missed': ['inner_m', 'referenceInner_m', 'further_m', 'allowed_m'],
   'exit-unused': ['outer_m', 'referenceOuter_m', 'left_m', 'allowed_m'],
   'exit-wide': ['margin_m', 'referenceMargin_m', 'wanted_m'],
   'limit-crossed': ['over_m', 'inside'],

@@ -1,6 +1,6 @@
 import { nearestReference } from '../circuit/nearest-reference.ts'
 import { placeOn } from '../circuit/place.ts'
-import { signedDistance } from '../circuit/station.ts'
+import { signedDistance, wrapStation } from '../circuit/station.ts'
 import type { Cone } from '../cones/placement.ts'
 import type { ConeKind, ConeRule, ConeScheme } from '../cones/scheme.ts'
 import type { DayFlag } from '../day/day.ts'
@@ -125,20 +125,22 @@ const choose = (
  */
 export const makeQuiz = (source: QuizSource, seed: number): KeyedQuestion[] => {
   const { plan, flags } = source
-  const makers: [string, (random: Random) => Made | null][] = [
+  const makers: Maker[] = [
     ...emergenciesAsked(),
-    ...flags.map((flag): [string, (r: Random) => Made | null] => [
-      `flag ${flag.name}`,
-      (r) =>
-        choose(
-          r,
-          { topic: 'flag', meaning: flag.meaning },
-          { kind: 'flag', name: flag.name },
-          flags.map((f) => ({ kind: 'flag' as const, name: f.name })),
-          null,
-          true,
-        ),
-    ]),
+    ...flags.map(
+      (flag): Maker => [
+        `flag ${flag.name}`,
+        (r) =>
+          choose(
+            r,
+            { topic: 'flag', meaning: flag.meaning },
+            { kind: 'flag', name: flag.name },
+            flags.map((f) => ({ kind: 'flag' as const, name: f.name })),
+            null,
+            true,
+          ),
+      ],
+    ),
     ...meaningsAsked(source),
     ...plan.corners.flatMap((_, k) => cornerAsked(source, k)),
   ]
@@ -150,7 +152,7 @@ export const makeQuiz = (source: QuizSource, seed: number): KeyedQuestion[] => {
   })
 }
 
-const emergenciesAsked = (): [string, (random: Random) => Made | null][] =>
+const emergenciesAsked = (): Maker[] =>
   emergencies.map((emergency) => [
     `emergency ${emergency}`,
     (r) =>
@@ -166,7 +168,7 @@ const emergenciesAsked = (): [string, (random: Random) => Made | null][] =>
 
 const look = ({ colour, shape, count }: ConeRule): Pick<ConeRule, 'colour' | 'shape' | 'count'> => ({ colour, shape, count })
 
-const meaningsAsked = ({ scheme }: QuizSource): [string, (random: Random) => Made | null][] => {
+const meaningsAsked = ({ scheme }: QuizSource): Maker[] => {
   const rules = Object.entries(scheme.rules) as [ConeKind, ConeRule][]
   return rules.map(([kind, rule]) => [
     `meaning ${kind}`,
@@ -181,110 +183,99 @@ const meaningsAsked = ({ scheme }: QuizSource): [string, (random: Random) => Mad
   ])
 }
 
-const cornerAsked = ({ plan, scheme, cones }: QuizSource, k: number): [string, (random: Random) => Made | null][] => {
-  const { corners, marks, circuit, ground, vehicle } = plan
-  const corner = corners[k]
-  const id = corner.id
-  const rules = Object.values(scheme.rules) as ConeRule[]
-  const own = cones
-    .filter((c) => c.cornerId === id && c.kind !== 'sighter')
-    .sort(
-      (a, b) => signedDistance(corner.peak_m, a.station_m, circuit.length_m) - signedDistance(corner.peak_m, b.station_m, circuit.length_m),
-    )
-  const firstRule = own[0] ? scheme.rules[own[0].kind] : undefined
+/** A question with the id that its random order hangs on; null where there is nothing to choose from. */
+type Maker = [id: string, make: (random: Random) => Made | null]
+
+/** All questions about one corner. */
+const cornerAsked = (source: QuizSource, k: number): Maker[] => [
+  ...firstConeAsked(source, k),
+  ...nextCornerAsked(source, k),
+  ...gearAsked(source, k),
+  ...referenceAsked(source, k),
+  ...orderAsked(source, k),
+  ...placesAsked(source, k),
+]
+
+const firstConeAsked = ({ plan, scheme, cones }: QuizSource, k: number): Maker[] => {
+  const { id, peak_m } = plan.corners[k]
+  const fromPeak = (cone: Cone): number => signedDistance(peak_m, cone.station_m, plan.circuit.length_m)
+  const [first] = cones.filter((c) => c.cornerId === id && c.kind !== 'sighter').sort((a, b) => fromPeak(a) - fromPeak(b))
+  const firstRule = first && scheme.rules[first.kind]
+  if (!firstRule) return []
+  const shown = (rule: ConeRule): QuizChoice => ({ kind: 'cone', rule: look(rule) })
+  const all = Object.values(scheme.rules) as ConeRule[]
+  return [[`first-cone ${id}`, (r) => choose(r, { topic: 'first-cone', cornerId: id }, shown(firstRule), all.map(shown), id)]]
+}
+
+const nextCornerAsked = ({ plan: { corners } }: QuizSource, k: number): Maker[] => {
+  if (corners.length < 3) return []
+  const { id } = corners[k]
+  const choice = ({ id: cornerId }: { id: string }): QuizChoice => ({ kind: 'corner', cornerId })
+  const others = corners.filter((c) => c.id !== id)
+  const next = choice(corners[(k + 1) % corners.length])
+  return [[`next-corner ${id}`, (r) => choose(r, { topic: 'next-corner', cornerId: id }, next, others.map(choice), id)]]
+}
+
+const gearAsked = ({ plan: { corners, marks, vehicle } }: QuizSource, k: number): Maker[] => {
+  const { id } = corners[k]
   const turnIn = markOf(marks, id, 'turn-in')
+  if (!turnIn || vehicle.gears.length < 3) return []
+  const choice = (gear: number): QuizChoice => ({ kind: 'gear', gear })
+  const all = vehicle.gears.map((_, i) => choice(i + 1))
+  return [[`gear ${id}`, (r) => choose(r, { topic: 'gear', cornerId: id }, choice(turnIn.gear), all, id)]]
+}
+
+/** Distance from the brake mark within which a landmark is asked about (m). */
+const LANDMARK_WITHIN_M = 40
+
+const referenceAsked = ({ plan: { corners, marks, ground, circuit } }: QuizSource, k: number): Maker[] => {
+  const { id } = corners[k]
   const brake = markOf(marks, id, 'brake')
-  const references = ground.filter((g) => g.kind === 'reference')
-  const near = brake ? nearestReference(ground, brake.station_m, circuit.length_m, 40) : null
-  const asked: [string, (random: Random) => Made | null][] = []
-  if (firstRule)
-    asked.push([
-      `first-cone ${id}`,
-      (r) =>
-        choose(
-          r,
-          { topic: 'first-cone', cornerId: id },
-          { kind: 'cone', rule: look(firstRule) },
-          rules.map((rule) => ({ kind: 'cone', rule: look(rule) })),
-          id,
-        ),
-    ])
-  if (corners.length > 2)
-    asked.push([
-      `next-corner ${id}`,
-      (r) =>
-        choose(
-          r,
-          { topic: 'next-corner', cornerId: id },
-          { kind: 'corner', cornerId: corners[(k + 1) % corners.length].id },
-          corners.filter((c) => c.id !== id).map((c) => ({ kind: 'corner', cornerId: c.id })),
-          id,
-        ),
-    ])
-  if (turnIn && vehicle.gears.length > 2)
-    asked.push([
-      `gear ${id}`,
-      (r) =>
-        choose(
-          r,
-          { topic: 'gear', cornerId: id },
-          { kind: 'gear', gear: turnIn.gear },
-          vehicle.gears.map((_, i) => ({ kind: 'gear', gear: i + 1 })),
-          id,
-        ),
-    ])
-  if (near)
-    asked.push([
-      `reference ${id}`,
-      (r) =>
-        choose(
-          r,
-          { topic: 'reference', cornerId: id },
-          { kind: 'reference', name: near.name },
-          references.map((g) => ({ kind: 'reference', name: g.name })),
-          id,
-        ),
-    ])
-  if (corners.length > 4)
-    asked.push([
-      `order ${id}`,
-      (r) => {
-        const rest = shuffled(
-          r,
-          corners.map((_, i) => i).filter((i) => i !== k),
-        ).slice(0, CHOICES - 1)
-        const byTravel = [k, ...rest].sort((a, b) => a - b)
-        const shown = shuffled(r, byTravel)
-        const cornerIds = shown.map((i) => corners[i].id)
-        return {
-          topic: 'order',
-          cornerIds,
-          form: 'order',
-          choices: cornerIds.map((cornerId) => ({ kind: 'corner', cornerId })),
-          picture: null,
-          key: { form: 'order', order: byTravel.map((i) => shown.indexOf(i)) },
-          about: id,
-        }
-      },
-    ])
-  for (const kind of ['turn-in', 'brake'] as const) {
-    const mark = markOf(marks, id, kind)
-    if (mark)
-      asked.push([
-        `place ${kind} ${id}`,
-        (r) => ({
-          topic: 'place',
-          cornerId: id,
-          mark: kind,
-          form: 'place',
-          choices: [],
-          picture: cornerPicture(plan, k, r),
-          key: { form: 'place', station_m: mark.station_m, within_m: PLACE_WITHIN_M },
-          about: id,
-        }),
-      ])
+  const near = brake ? nearestReference(ground, brake.station_m, circuit.length_m, LANDMARK_WITHIN_M) : null
+  if (!near) return []
+  const choice = ({ name }: { name: string }): QuizChoice => ({ kind: 'reference', name })
+  const all = ground.filter((g) => g.kind === 'reference').map(choice)
+  return [[`reference ${id}`, (r) => choose(r, { topic: 'reference', cornerId: id }, choice(near), all, id)]]
+}
+
+const orderAsked = ({ plan: { corners } }: QuizSource, k: number): Maker[] => {
+  if (corners.length < 5) return []
+  const { id } = corners[k]
+  const make = (random: Random): Made => {
+    const others = corners.map((_, i) => i).filter((i) => i !== k)
+    const byTravel = [k, ...shuffled(random, others).slice(0, CHOICES - 1)].sort((a, b) => a - b)
+    const shown = shuffled(random, byTravel)
+    const cornerIds = shown.map((i) => corners[i].id)
+    return {
+      topic: 'order',
+      cornerIds,
+      form: 'order',
+      choices: cornerIds.map((cornerId) => ({ kind: 'corner', cornerId })),
+      picture: null,
+      key: { form: 'order', order: byTravel.map((i) => shown.indexOf(i)) },
+      about: id,
+    }
   }
-  return asked
+  return [[`order ${id}`, make]]
+}
+
+const placesAsked = ({ plan }: QuizSource, k: number): Maker[] => {
+  const { id } = plan.corners[k]
+  return (['turn-in', 'brake'] as const).flatMap((kind): Maker[] => {
+    const mark = markOf(plan.marks, id, kind)
+    if (!mark) return []
+    const make = (random: Random): Made => ({
+      topic: 'place',
+      cornerId: id,
+      mark: kind,
+      form: 'place',
+      choices: [],
+      picture: cornerPicture(plan, k, random),
+      key: { form: 'place', station_m: mark.station_m, within_m: PLACE_WITHIN_M },
+      about: id,
+    })
+    return [[`place ${kind} ${id}`, make]]
+  })
 }
 
 /** The road of a corner from before its first mark to behind its last, cut at random places, so that the frame tells nothing. */
@@ -299,7 +290,7 @@ const cornerPicture = ({ circuit, marks, corners }: Plan, k: number, random: Ran
   const picture: QuizPicture = { left: [], right: [], travel: [] }
   for (let step = 0; step <= steps; step++) {
     const s_m = from_m + (length_m * step) / steps
-    const i = Math.floor((((s_m % circuit.length_m) + circuit.length_m) % circuit.length_m) / circuit.step_m) % circuit.count
+    const i = Math.floor(wrapStation(s_m, circuit.length_m) / circuit.step_m) % circuit.count
     const [nx, ny] = [-Math.sin(circuit.heading_rad[i]), Math.cos(circuit.heading_rad[i])]
     const point = (offset_m: number): [number, number] => [
       Number((circuit.x_m[i] + nx * offset_m).toFixed(2)),

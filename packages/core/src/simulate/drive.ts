@@ -126,68 +126,76 @@ const drifting = (normal: () => number, sigma_m: number, rate_hz: number): (() =
 /** State of the vehicle at one moment. */
 type Moment = { travel_m: number; speed_mps: number; offset_m: number; wheel_1pm: number; ax_mps2: number; gear: number }
 
+/** The moments of a run: an approach to the line, its laps and a little past the line. */
+type Timeline = { firstLine_s: number; duration_s: number; at: (time_s: number) => Moment }
+
+/** Time that a run goes on after its last lap (s). */
+const AFTER_LINE_S = 2
+
 /** Strings laps together, each seamed to the one before over its first stretch so that nothing jumps at the line. */
-const joinLaps = (length_m: number, step_m: number, laps: readonly SimulatedLap[], outLap_m: number) => {
-  const first = laps[0]
-  const n = first.time_s.length
-  const outFrom = Math.max(0, n - Math.round(outLap_m / step_m))
+const joinLaps = (length_m: number, step_m: number, laps: readonly SimulatedLap[], outLap_m: number): Timeline => {
+  const [first] = laps
+  const last = laps[laps.length - 1]
+  const outFrom = Math.max(0, first.time_s.length - Math.round(outLap_m / step_m))
+  const firstLine_s = first.lapTime_s - first.time_s[outFrom]
   const starts: number[] = []
-  let clock = first.lapTime_s - first.time_s[outFrom]
-  const firstLine_s = clock
+  let clock = firstLine_s
   for (const lap of laps) {
     starts.push(clock)
     clock += lap.lapTime_s
   }
-  const afterLine_s = 2
-  const value = (
-    lap: SimulatedLap,
-    column: keyof Pick<SimulatedLap, 'speed_mps' | 'offset_m' | 'wheel_1pm' | 'ax_mps2'>,
-    i: number,
-    share: number,
-  ): number => {
-    const j = i + 1 === n ? 0 : i + 1
-    return lap[column][i] * (1 - share) + lap[column][j] * share
-  }
   const momentOf = (k: number, since_s: number): Moment => {
     const lap = laps[Math.min(Math.max(k, 0), laps.length - 1)]
-    let low = 0
-    let high = n
-    const timeAt = (i: number): number => (i === n ? lap.lapTime_s : lap.time_s[i])
-    while (high - low > 1) {
-      const middle = (low + high) >> 1
-      if (timeAt(middle) <= since_s) low = middle
-      else high = middle
-    }
-    const share = (since_s - timeAt(low)) / (timeAt(low + 1) - timeAt(low))
-    const moment: Moment = {
-      travel_m: k * length_m + (low + share) * step_m,
-      speed_mps: value(lap, 'speed_mps', low, share),
-      offset_m: value(lap, 'offset_m', low, share),
-      wheel_1pm: value(lap, 'wheel_1pm', low, share),
-      ax_mps2: value(lap, 'ax_mps2', low, share),
-      gear: lap.gear[share < 0.5 ? low : (low + 1) % n],
-    }
-    const previous = laps[k - 1]
-    const seam = Math.max(0, 1 - (low + share) / SEAM_STATIONS)
-    if (previous && seam > 0 && k < laps.length) {
-      const ease = seam * seam * (3 - 2 * seam)
-      moment.offset_m += ease * (previous.offset_m[0] - lap.offset_m[0])
-      moment.speed_mps += ease * (previous.speed_mps[0] - lap.speed_mps[0])
-    }
+    const { moment, stations } = momentOfLap(lap, since_s)
+    moment.travel_m = k * length_m + stations * step_m
+    if (k > 0 && k < laps.length) easeFrom(laps[k - 1], lap, stations, moment)
     return moment
   }
-  const at = (time_s: number): Moment => {
-    if (time_s < firstLine_s) return momentOfOut(time_s)
-    let k = starts.findLastIndex((s) => s <= time_s)
-    const since = time_s - starts[k]
-    if (since >= laps[k].lapTime_s) k++
-    return momentOf(k, k < laps.length ? time_s - starts[k] : since - laps[laps.length - 1].lapTime_s)
-  }
-  const momentOfOut = (time_s: number): Moment => {
+  const approach = (time_s: number): Moment => {
     const moment = momentOf(0, first.time_s[outFrom] + time_s)
     return { ...moment, travel_m: moment.travel_m - length_m }
   }
-  return { firstLine_s, duration_s: clock + afterLine_s, at }
+  const at = (time_s: number): Moment => {
+    if (time_s < firstLine_s) return approach(time_s)
+    const k = starts.findLastIndex((s) => s <= time_s)
+    const since_s = time_s - starts[k]
+    if (since_s < laps[k].lapTime_s) return momentOf(k, since_s)
+    return momentOf(k + 1, k + 1 < laps.length ? time_s - starts[k + 1] : since_s - last.lapTime_s)
+  }
+  return { firstLine_s, duration_s: clock + AFTER_LINE_S, at }
+}
+
+/** The state of a lap some time after its start, and how many stations it has come; `travel_m` is left at 0. */
+const momentOfLap = (lap: SimulatedLap, since_s: number): { moment: Moment; stations: number } => {
+  const n = lap.time_s.length
+  const timeAt = (i: number): number => (i === n ? lap.lapTime_s : lap.time_s[i])
+  let low = 0
+  let high = n
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (timeAt(middle) <= since_s) low = middle
+    else high = middle
+  }
+  const next = (low + 1) % n
+  const share = (since_s - timeAt(low)) / (timeAt(low + 1) - timeAt(low))
+  const value = (column: Float64Array): number => column[low] * (1 - share) + column[next] * share
+  const moment: Moment = {
+    travel_m: 0,
+    speed_mps: value(lap.speed_mps),
+    offset_m: value(lap.offset_m),
+    wheel_1pm: value(lap.wheel_1pm),
+    ax_mps2: value(lap.ax_mps2),
+    gear: lap.gear[share < 0.5 ? low : next],
+  }
+  return { moment, stations: low + share }
+}
+
+/** Eases a lap's first stations into the lap before it. */
+const easeFrom = (previous: SimulatedLap, lap: SimulatedLap, stations: number, moment: Moment): void => {
+  const seam = Math.max(0, 1 - stations / SEAM_STATIONS)
+  const ease = seam * seam * (3 - 2 * seam)
+  moment.offset_m += ease * (previous.offset_m[0] - lap.offset_m[0])
+  moment.speed_mps += ease * (previous.speed_mps[0] - lap.speed_mps[0])
 }
 
 /** A lap is eased into the one before over this many stations. */

@@ -10,7 +10,7 @@ describe('evidence in words', () => {
     ['brake-late', { later_m: 12.6, allowed_m: 11.8 }, 'braked 13 m after the mark (up to 12 m is fine)'],
     ['brake-over', { slowest_mps: 15, referenceSlowest_mps: 18.06 }, 'slowed to 54 km/h; 65 km/h would hold'],
     ['turn-in-early', { later_m: -9.2, allowed_m: -6 }, 'turned in 9 m early (up to 6 m is fine)'],
-    ['apex-missed', { farther_m: 1.94, allowed_m: 1.2 }, 'passed the apex 1.9 m further out than planned (up to 1.2 m is fine)'],
+    ['apex-missed', { further_m: 1.94, allowed_m: 1.2 }, 'passed the apex 1.9 m further out than planned (up to 1.2 m is fine)'],
     ['exit-wide', { margin_m: 0.14 }, 'came within 0.1 m of the outer edge at the exit'],
     ['exit-wide', { margin_m: -0.62 }, 'ran 0.6 m over the outer edge at the exit'],
     ['brake-soft', { share: 0.62, allowedShare: 0.75 }, 'braked at 62% of what the corner needs (75% or more is fine)'],

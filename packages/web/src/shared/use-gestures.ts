@@ -1,6 +1,6 @@
 import { type PointerEvent, type RefObject, useEffect, useRef } from 'react'
 
-/** A press that moves farther than this is a drag (px). */
+/** A press that moves further than this is a drag (px). */
 const DRAG_PX = 4
 const ZOOM_STEP = 1.25
 

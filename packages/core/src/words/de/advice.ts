@@ -99,7 +99,7 @@ const line = ({ atLeastOne }: Measures) =>
       next: 'Blick zum Scheitel, bevor sich das Lenkrad bewegt.',
     },
     'apex-missed': {
-      say: (e) => `${atLeastOne(e.farther_m)} näher nach innen: langsamer rein, Blick auf die Pylone.`,
+      say: (e) => `${atLeastOne(e.further_m)} näher nach innen: langsamer rein, Blick auf die Pylone.`,
       cue: 'Die Pylone könntest du berühren.',
       next: 'Drei ruhige Runden, jedes Mal den Scheitel treffen.',
     },
@@ -130,8 +130,8 @@ const line = ({ atLeastOne }: Measures) =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about wheel, throttle and gears, in German. */
-const handsAndFeet = () =>
+/** What to say about the wheel, in German. */
+const wheel = () =>
   ({
     'steer-notched': {
       say: () => 'Einmal einlenken, langsam und zunehmend.',
@@ -148,6 +148,11 @@ const handsAndFeet = () =>
       cue: 'Das Gas bewegt sich so langsam wie das Lenkrad.',
       next: 'Kreis auf dem Platz: ruhiges Gas bis an die Grenze.',
     },
+  }) satisfies Partial<AdviceTable>
+
+/** What to say about the throttle, in German. */
+const throttle = () =>
+  ({
     'throttle-early': {
       say: () => 'Einen Moment warten, dann ans Gas und dranbleiben.',
       cue: 'Einmal am Gas heißt: am Gas bleiben.',
@@ -178,6 +183,11 @@ const handsAndFeet = () =>
       cue: 'Erst lupfen, dann lenken.',
       next: 'An der Pylone laut „lupfen“ sagen.',
     },
+  }) satisfies Partial<AdviceTable>
+
+/** What to say about gears, in German. */
+const gears = () =>
+  ({
     'shift-early': {
       say: () => 'Einen Moment später schalten, nach Gehör.',
       cue: 'Der Motor zieht noch, wenn du schaltest.',
@@ -196,4 +206,10 @@ const handsAndFeet = () =>
   }) satisfies Partial<AdviceTable>
 
 /** What to say, in German, mistake by mistake. */
-export const advice = (measures: Measures): AdviceTable => ({ ...braking(measures), ...line(measures), ...handsAndFeet() })
+export const advice = (measures: Measures): AdviceTable => ({
+  ...braking(measures),
+  ...line(measures),
+  ...wheel(),
+  ...throttle(),
+  ...gears(),
+})

@@ -27,7 +27,7 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'turn-in-late': { act: (e) => `${metres(e.later_m)} zu spät eingelenkt`, allowed: (e) => bis(metres(e.allowed_m)) },
   'apex-early': { act: (e) => `${metres(e.later_m)} zu früh innen`, allowed: (e) => bis(metres(e.allowed_m)) },
   'apex-late': { act: (e) => `${metres(e.later_m)} zu spät innen`, allowed: (e) => bis(metres(e.allowed_m)) },
-  'apex-missed': { act: (e) => `${fine(e.farther_m)} weiter außen am Scheitel vorbei als geplant`, allowed: (e) => bis(fine(e.allowed_m)) },
+  'apex-missed': { act: (e) => `${fine(e.further_m)} weiter außen am Scheitel vorbei als geplant`, allowed: (e) => bis(fine(e.allowed_m)) },
   'exit-unused': { act: (e) => `am Ausgang ${fine(e.left_m)} Breite nicht genutzt`, allowed: (e) => bis(fine(e.allowed_m)) },
   'exit-wide': {
     act: (e) =>

@@ -99,7 +99,7 @@ const line = ({ atLeastOne }: Measures) =>
       next: 'Eyes to the apex before the wheel moves.',
     },
     'apex-missed': {
-      say: (e) => `${atLeastOne(e.farther_m)} closer to the inside: slower in, eyes to the cone.`,
+      say: (e) => `${atLeastOne(e.further_m)} closer to the inside: slower in, eyes to the cone.`,
       cue: 'You could touch the cone.',
       next: 'Three laps at sighting pace, on the apex every time.',
     },
@@ -130,8 +130,8 @@ const line = ({ atLeastOne }: Measures) =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about wheel, throttle and gears, in English. */
-const handsAndFeet = () =>
+/** What to say about the wheel, in English. */
+const wheel = () =>
   ({
     'steer-notched': {
       say: () => 'One slow, growing turn of the wheel.',
@@ -148,6 +148,11 @@ const handsAndFeet = () =>
       cue: 'The throttle moves as slowly as the wheel.',
       next: 'Circle on the pad: steady throttle to the edge of grip.',
     },
+  }) satisfies Partial<AdviceTable>
+
+/** What to say about the throttle, in English. */
+const throttle = () =>
+  ({
     'throttle-early': {
       say: () => 'Wait a moment, then go once and stay on it.',
       cue: 'The first touch is the one that stays.',
@@ -178,6 +183,11 @@ const handsAndFeet = () =>
       cue: 'You are done lifting before you turn.',
       next: 'Say “lift” out loud at the cone.',
     },
+  }) satisfies Partial<AdviceTable>
+
+/** What to say about gears, in English. */
+const gears = () =>
+  ({
     'shift-early': {
       say: () => 'Change a moment later; go by the sound.',
       cue: 'The engine still pulls when you change gear.',
@@ -196,4 +206,10 @@ const handsAndFeet = () =>
   }) satisfies Partial<AdviceTable>
 
 /** What to say, in English, mistake by mistake. */
-export const advice = (measures: Measures): AdviceTable => ({ ...braking(measures), ...line(measures), ...handsAndFeet() })
+export const advice = (measures: Measures): AdviceTable => ({
+  ...braking(measures),
+  ...line(measures),
+  ...wheel(),
+  ...throttle(),
+  ...gears(),
+})

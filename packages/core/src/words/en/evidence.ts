@@ -27,7 +27,7 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'turn-in-late': { act: (e) => `turned in ${metres(e.later_m)} late`, allowed: (e) => upTo(metres(e.allowed_m)) },
   'apex-early': { act: (e) => `reached the inside ${metres(e.later_m)} early`, allowed: (e) => upTo(metres(e.allowed_m)) },
   'apex-late': { act: (e) => `reached the inside ${metres(e.later_m)} late`, allowed: (e) => upTo(metres(e.allowed_m)) },
-  'apex-missed': { act: (e) => `passed the apex ${fine(e.farther_m)} further out than planned`, allowed: (e) => upTo(fine(e.allowed_m)) },
+  'apex-missed': { act: (e) => `passed the apex ${fine(e.further_m)} further out than planned`, allowed: (e) => upTo(fine(e.allowed_m)) },
   'exit-unused': { act: (e) => `left ${fine(e.left_m)} of road unused at the exit`, allowed: (e) => upTo(fine(e.allowed_m)) },
   'exit-wide': {
     act: (e) =>

@@ -36,6 +36,15 @@ const documents = [
 /** Keys of what is known of a log, by their new names. */
 const reviewKeys: Readonly<Record<string, string>> = { bank: 'theoreticalBest', untold: 'undecidable', blindTo: 'undecidableCodes' }
 
+/** Keys of evidence by their new names. */
+const evidenceKeys: Readonly<Record<string, string>> = { farther_m: 'further_m' }
+
+/** The document with its outer keys renamed. */
+const withKeys = (json: string, names: Readonly<Record<string, string>>): string => {
+  const entries = Object.entries(JSON.parse(json) as Record<string, unknown>)
+  return JSON.stringify(Object.fromEntries(entries.map(([key, value]) => [names[key] ?? key, value])))
+}
+
 /** Stored ids become ids: levels, skills and the first ready-made cone scheme. What a school has of its own becomes “school settings”. */
 const up = async (db: Knex): Promise<void> => {
   for (const [from, to] of Object.entries(levels)) await db('students').where({ level: from }).update({ level: to })
@@ -50,10 +59,14 @@ const up = async (db: Knex): Promise<void> => {
     }
   await db.schema.renameTable('kit', 'school_settings')
   for (const { run_id, review } of (await db('logs').select('run_id', 'review')) as { run_id: string; review: string }[]) {
-    const entries = Object.entries(JSON.parse(review) as Record<string, unknown>)
-    const after = JSON.stringify(Object.fromEntries(entries.map(([key, value]) => [reviewKeys[key] ?? key, value])))
+    const after = withKeys(review, reviewKeys)
     if (after !== review) await db('logs').where({ run_id }).update({ review: after })
   }
+  const missed = (await db('findings').where({ code: 'apex-missed' }).select('id', 'evidence')) as { id: number; evidence: string }[]
+  for (const { id, evidence } of missed)
+    await db('findings')
+      .where({ id })
+      .update({ evidence: withKeys(evidence, evidenceKeys) })
 }
 
 /** Forward only: a backup is taken before every migration. */

@@ -19,7 +19,7 @@ const isKept = (key: QueryKey): boolean => keptRoots.has(key[0]) && !key.some((p
 
 const WRITE_AFTER_MS = 500
 /** The form of the answers of this release. Raised when an answer's shape changes, so that pages never meet an older one. */
-const FORM = 2
+const FORM = 3
 type Kept = { form: number; queryKey: QueryKey; data: unknown; at: number }
 
 /**

@@ -15,7 +15,7 @@ import { reportsOf } from './reports.ts'
 import { TargetView } from './target-view.tsx'
 import { type ReceiverFix, useSimulatedReceiver } from './use-receiver.ts'
 
-/** A cone put down farther from its place than this is worth a second try (m). */
+/** A cone put down further from its place than this is worth a second try (m). */
 const GOOD_M = 0.5
 
 const big = { minHeight: 76, fontSize: 24, px: 3 } as const

@@ -20,7 +20,7 @@ export const recordCsv = ({ runs, passes, seen }: Pick<StudentRecord, 'runs' | '
       'worth_s',
       'brake_later_m',
       'turn_in_later_m',
-      'apex_farther_m',
+      'apex_further_m',
       'slowest_quicker_mps',
     ],
     passes.map((p) => [
