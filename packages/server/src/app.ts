@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { api, openApiDocument } from '@ochote/contract'
 import compression from 'compression'
-import express, { type Express, type Request } from 'express'
+import express, { type Express, type Request, type RequestHandler } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import session from 'express-session'
 import type { Logger } from 'pino'
@@ -17,11 +17,9 @@ import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { brokenRows } from './db/stored.ts'
 import { importProgressBoard } from './debrief/import-progress.ts'
-import { referencesOf } from './debrief/references.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
-import { sheetService } from './debrief/sheet.ts'
-import { mounting } from './http/mount.ts'
+import { type Mount, mounting } from './http/mount.ts'
 import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
 import { originCheck, securityHeaders } from './http/security.ts'
 import type { Jobs } from './jobs/jobs.ts'
@@ -30,10 +28,10 @@ import { liveRoutes } from './live/routes.ts'
 import { portalRoutes } from './portal/routes.ts'
 import { questionRoutes } from './questions/routes.ts'
 import { recordRoutes } from './record/routes.ts'
-import { recordService } from './record/service.ts'
+import { leftBehindBy } from './record/service.ts'
 import { runRoutes } from './runs/routes.ts'
 import { schoolSettingsRoutes } from './school-settings/routes.ts'
-import { createStores } from './stores.ts'
+import { createStores, type Stores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
 import { vehicleRoutes } from './vehicles/routes.ts'
 
@@ -57,68 +55,74 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   app.disable('x-powered-by')
   app.use(pinoHttp({ logger: log, redact: ['req.headers.cookie', 'res.headers["set-cookie"]'] }))
   app.use(securityHeaders(), compression(), originCheck)
-  app.use(
-    '/api',
-    session({
-      name: 'ochote.sid',
-      secret: await sessionSecret(opened),
-      store: new DatabaseSessionStore(opened.db),
-      resave: false,
-      rolling: true,
-      saveUninitialized: false,
-      cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: SESSION_MS },
-    }),
-    express.json({ limit: '2mb' }),
-  )
-  app.post(
-    '/api/session',
-    rateLimit({
-      windowMs: 5 * 60_000,
-      limit: 10,
-      skipSuccessfulRequests: true,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: (_req, res) =>
-        sendProblem(res, new HttpProblem(429, 'too-many-tries', 'Too many tries to sign in.', 'Wait five minutes, then try again.')),
-    }),
-  )
-
+  app.use('/api', sessions(opened, await sessionSecret(opened)), express.json({ limit: '2mb' }))
+  app.post('/api/session', signInLimit())
   const whoIs = async (req: Request) => (req.session.accountId ? stores.accounts.byId(req.session.accountId) : null)
   const mount = mounting(app, config, whoIs)
-  mount(api.health, async () => ({
-    status: 'ok' as const,
-    version: config.version,
-    database: {
-      file: opened.file,
-      journal: String(((await opened.db.raw('PRAGMA journal_mode')) as { journal_mode: string }[])[0]?.journal_mode),
-    },
-    migrations: await completedMigrations(opened.db),
-    broken: brokenRows(),
-  }))
+  mountHealth(mount, opened, config)
   app.get('/api/openapi.json', (_req, res) => {
     res.json(openApiDocument(config.version))
   })
-  const debriefs = debriefService(jobs, stores)
-  accountRoutes(mount, config, stores.accounts)
-  circuitRoutes(mount, stores.circuits)
-  vehicleRoutes(mount, stores.vehicles)
-  const records = recordService(stores)
-  studentRoutes(mount, stores.students, records.leftBehind)
-  dayRoutes(mount, stores, live.dayChanged)
-  const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
-  dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
-  schoolSettingsRoutes(mount, stores.schoolSettings)
-  questionRoutes(mount, stores.questions, stores.circuits)
-  const imports = importProgressBoard()
-  portalRoutes(mount, stores, jobs, debriefs, imports)
-  runRoutes(mount, stores, live, debriefs, (error) => log.error(error))
-  liveRoutes(mount, live, stores.days, stores.runs)
-  debriefRoutes(mount, stores.runs, stores.debriefs, debriefs, sheetService(stores, jobs), referencesOf(stores), imports)
-  recordRoutes(mount, stores, records)
+  mountRooms(mount, stores, jobs, live, config, (error) => log.error(error))
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'Unknown API endpoint.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
   app.use(problemHandler)
   return { app, live }
+}
+
+const sessions = ({ db }: Opened, secret: string): RequestHandler =>
+  session({
+    name: 'ochote.sid',
+    secret,
+    store: new DatabaseSessionStore(db),
+    resave: false,
+    rolling: true,
+    saveUninitialized: false,
+    cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: SESSION_MS },
+  })
+
+/** Ten wrong passwords in five minutes, then a pause. */
+const signInLimit = (): RequestHandler =>
+  rateLimit({
+    windowMs: 5 * 60_000,
+    limit: 10,
+    skipSuccessfulRequests: true,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    handler: (_req, res) =>
+      sendProblem(res, new HttpProblem(429, 'too-many-tries', 'Too many tries to sign in.', 'Wait five minutes, then try again.')),
+  })
+
+const mountHealth = (mount: Mount, { db, file }: Opened, config: Config): void =>
+  mount(api.health, async () => ({
+    status: 'ok' as const,
+    version: config.version,
+    database: {
+      file,
+      journal: String(((await db.raw('PRAGMA journal_mode')) as { journal_mode: string }[])[0]?.journal_mode),
+    },
+    migrations: await completedMigrations(db),
+    broken: brokenRows(),
+  }))
+
+/** The endpoints of every noun. */
+const mountRooms = (mount: Mount, stores: Stores, jobs: Jobs, live: LiveDay, config: Config, onFailure: (error: unknown) => void): void => {
+  const debriefs = debriefService(jobs, stores)
+  const imports = importProgressBoard()
+  const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
+  accountRoutes(mount, config, stores.accounts)
+  circuitRoutes(mount, stores.circuits)
+  vehicleRoutes(mount, stores.vehicles)
+  studentRoutes(mount, stores.students, (studentId) => leftBehindBy(stores, studentId))
+  dayRoutes(mount, stores, live.dayChanged)
+  dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
+  schoolSettingsRoutes(mount, stores.schoolSettings)
+  questionRoutes(mount, stores.questions, stores.circuits)
+  portalRoutes(mount, stores, jobs, debriefs, imports)
+  runRoutes(mount, stores, live, debriefs, onFailure)
+  liveRoutes(mount, live, stores.days, stores.runs)
+  debriefRoutes(mount, stores, jobs, debriefs, imports)
+  recordRoutes(mount, stores)
 }
 
 const servePages = (app: Express, webDir: string | null): void => {

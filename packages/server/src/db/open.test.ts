@@ -100,6 +100,16 @@ describe('the database', () => {
       created_at: '',
       review: '{"bank":null,"untold":[],"passes":[]}',
     })
+    await db('findings').insert({
+      run_id: 'r',
+      lap: 1,
+      corner_id: 'T1',
+      station_m: 10,
+      code: 'apex-missed',
+      root: true,
+      loss_s: 0.1,
+      evidence: '{"farther_m":1.5,"allowed_m":1.2}',
+    })
     await db.destroy()
     const second = await openDatabase(dataDir)
     const read = async (table: string, column: string): Promise<unknown> => JSON.parse((await second.db(table).first(column))[column])
@@ -120,6 +130,7 @@ describe('the database', () => {
       ],
     })
     expect(await read('logs', 'review')).toEqual({ theoreticalBest: null, undecidable: [], passes: [] })
+    expect(await read('findings', 'evidence')).toEqual({ further_m: 1.5, allowed_m: 1.2 })
     await second.db.destroy()
   })
 

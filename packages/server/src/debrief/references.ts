@@ -2,34 +2,33 @@ import type { ReferenceLap, Run } from '@ochote/contract'
 import { isOwnLap } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 
-/** Of each other run so many laps are offered, the quickest first. */
-const LAPS = 2
-/** Runs that are looked through, the newest first. */
-const RUNS = 200
+/** Maximum number of laps offered from each other run, the quickest first. */
+const LAPS_PER_RUN = 2
+/** Maximum number of runs that are looked through, the newest first. */
+const MAX_RUNS = 200
 
 /** Laps of other runs of the same circuit: the student's own, any that an instructor drove, and those of students who agreed. */
-export const referencesOf =
-  ({ runs, debriefs, students }: Stores) =>
-  async (run: Run): Promise<ReferenceLap[]> => {
-    const sharing = await students.sharing()
-    const list = (await runs.ofCircuit(run.settings.circuitId, RUNS)).filter((one) => one.id !== run.id)
-    const ids = list.map((one) => one.id)
-    const laps = await debriefs.lapsOf(ids)
-    const events = await runs.eventsOf(ids)
-    return list.flatMap((one) => {
-      const isOwn = isOwnLap(events.get(one.id) ?? [])
-      const onProgress = (lap: { lap: number; time_s: number }, kind: ReferenceLap['kind']): ReferenceLap => ({
-        runId: one.id,
+export const referencesOf = async ({ runs, debriefs, students }: Stores, run: Run): Promise<ReferenceLap[]> => {
+  const sharing = await students.sharing()
+  const others = (await runs.ofCircuit(run.settings.circuitId, MAX_RUNS)).filter(({ id }) => id !== run.id)
+  const ids = others.map(({ id }) => id)
+  const laps = await debriefs.lapsOf(ids)
+  const events = await runs.eventsOf(ids)
+  return others.flatMap((other) => {
+    const isOwn = isOwnLap(events.get(other.id) ?? [])
+    const offered = (kind: ReferenceLap['kind'], lapsOfKind: readonly { lap: number; time_s: number }[]): ReferenceLap[] =>
+      lapsOfKind.map((lap) => ({
+        runId: other.id,
         ...lap,
-        date: one.date,
-        vehicleId: one.settings.vehicleId,
+        date: other.date,
+        vehicleId: other.settings.vehicleId,
         kind,
-        studentName: one.studentName,
-      })
-      const all = (laps.get(one.id) ?? []).sort((a, b) => a.time_s - b.time_s)
-      const instructors = all.filter((l) => !isOwn(l)).map((l) => onProgress(l, 'instructor'))
-      const own = all.filter(isOwn).slice(0, LAPS)
-      if (one.studentId === run.studentId) return [...instructors, ...own.map((l) => onProgress(l, 'own'))]
-      return [...instructors, ...(sharing.has(one.studentId) ? own.map((l) => onProgress(l, 'other')) : [])]
-    })
-  }
+        studentName: other.studentName,
+      }))
+    const quickestFirst = (laps.get(other.id) ?? []).sort((a, b) => a.time_s - b.time_s)
+    const instructors = quickestFirst.filter((lap) => !isOwn(lap))
+    const students = quickestFirst.filter(isOwn).slice(0, LAPS_PER_RUN)
+    if (other.studentId === run.studentId) return [...offered('instructor', instructors), ...offered('own', students)]
+    return [...offered('instructor', instructors), ...(sharing.has(other.studentId) ? offered('other', students) : [])]
+  })
+}

@@ -1,45 +1,50 @@
-import { api, type ReferenceLap, type Run } from '@ochote/contract'
+import { api, type Run } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
-import type { RunStore } from '../runs/store.ts'
+import type { Jobs } from '../jobs/jobs.ts'
+import type { Stores } from '../stores.ts'
 import type { ImportProgressBoard } from './import-progress.ts'
+import { referencesOf } from './references.ts'
 import type { DebriefService } from './service.ts'
-import type { SheetService } from './sheet.ts'
-import type { DebriefStore } from './store.ts'
+import { sheetOf } from './sheet.ts'
 
 /** Debriefs: give a run its log, read laps, findings and traces; students' sheets and their links. */
-export const debriefRoutes = (
-  mount: Mount,
-  runs: RunStore,
-  debriefs: DebriefStore,
-  service: DebriefService,
-  sheets: SheetService,
-  references: (run: Run) => Promise<ReferenceLap[]>,
-  imports: ImportProgressBoard,
-): void => {
+export const debriefRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService, imports: ImportProgressBoard): void => {
+  mountLogs(mount, stores, service, imports)
+  mountPictures(mount, stores)
+  mountSheets(mount, stores, jobs)
+}
+
+/** @throws HttpProblem 404 where there is no such run */
+const existing = async ({ runs }: Pick<Stores, 'runs'>, id: string): Promise<Run> => {
+  const run = await runs.byId(id)
+  if (!run) throw notFound('run')
+  return run
+}
+
+const mountLogs = (mount: Mount, stores: Stores, service: DebriefService, imports: ImportProgressBoard): void => {
+  const { runs, debriefs } = stores
   mount(api.lookAtLog, async ({ query, upload }) =>
     imports.during(query.reading, (onProgress) => service.previewLog({ path: upload.path }, onProgress)),
   )
   mount(api.reading, async ({ params }) => imports.of(params.importId))
   mount(api.uploadLog, async ({ params, query, upload }) => {
-    const run = await runs.byId(params.runId)
-    if (!run) throw notFound('run')
+    const run = await existing(stores, params.runId)
     const log = { source: { path: upload.path }, mapping: query.mapping }
     return imports.during(query.reading, (onProgress) =>
       service.takeLog(run, { source: query.name ?? 'uploaded file', log, add: query.add, onProgress }),
     )
   })
   mount(api.judgeAgain, async ({ params, body }) => {
-    const run = await runs.byId(params.runId)
-    if (!run) throw notFound('run')
+    const run = await existing(stores, params.runId)
     const debrief = await service.judgeAgain({ ...run, settings: body })
     await runs.setSettings(run.id, body)
     return debrief
   })
   mount(api.debrief, async ({ params }) => {
-    if (!(await runs.byId(params.runId))) throw notFound('run')
+    await existing(stores, params.runId)
     const debrief = await debriefs.byRun(params.runId)
-    if (!debrief) throw new HttpProblem(404, 'no-log', 'This run has no log yet.', 'End the run, or give it a log file.')
+    if (!debrief) throw new HttpProblem(404, 'no-log', 'This run has no log yet.', 'End the run, or add a log file.')
     return debrief
   })
   mount(api.trace, async ({ params }) => {
@@ -47,13 +52,20 @@ export const debriefRoutes = (
     if (!trace) throw notFound('lap')
     return trace
   })
+  mount(api.references, async ({ params }) => referencesOf(stores, await existing(stores, params.runId)))
+}
 
+/** True for the first bytes of a JPEG file. */
+const isJpeg = (file: Buffer): boolean => file[0] === 0xff && file[1] === 0xd8 && file[2] === 0xff
+
+const mountPictures = (mount: Mount, stores: Stores): void => {
+  const { debriefs } = stores
   mount(api.addPicture, async ({ params, body }) => {
-    if (!(await runs.byId(params.runId))) throw notFound('run')
+    await existing(stores, params.runId)
     const jpeg = Buffer.from(body.jpeg, 'base64')
-    // Only what it says it is: it is shown to others later.
-    if (jpeg[0] !== 0xff || jpeg[1] !== 0xd8 || jpeg[2] !== 0xff)
-      throw new HttpProblem(400, 'invalid', 'This is not a JPEG picture.', 'Keep the still from the debrief page again.', 'jpeg')
+    // A picture is shown to others later: nothing else may pass for one.
+    if (!isJpeg(jpeg))
+      throw new HttpProblem(400, 'invalid', 'This is not a JPEG picture.', 'Save the frame from the debrief page again.', 'jpeg')
     await debriefs.addPicture(params.runId, body.id, jpeg)
     return { id: body.id }
   })
@@ -63,22 +75,20 @@ export const debriefRoutes = (
     res.set('Cache-Control', 'private, max-age=31536000, immutable').type('image/jpeg').send(jpeg)
     return undefined
   })
-  mount(api.references, async ({ params }) => {
-    const run = await runs.byId(params.runId)
-    if (!run) throw notFound('run')
-    return references(run)
-  })
+}
 
+const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
+  const { debriefs } = stores
   mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))
   mount(api.giveSheet, async ({ params }) => {
-    if (!(await runs.byId(params.runId))) throw notFound('run')
+    await existing(stores, params.runId)
     return { token: await debriefs.giveSheet(params.runId) }
   })
   mount(api.withdrawSheet, async ({ params }) => {
     await debriefs.withdrawSheet(params.runId)
     return { token: null }
   })
-  mount(api.runSheet, async ({ params }) => sheets.of(params.runId))
+  mount(api.runSheet, async ({ params }) => sheetOf(stores, jobs, params.runId))
   mount(api.sheet, async ({ params }) => {
     const runId = await debriefs.runOfSheet(params.token)
     if (!runId)
@@ -88,6 +98,6 @@ export const debriefRoutes = (
         'This link is not valid any more.',
         'Ask your instructor for a new one; nothing else is lost.',
       )
-    return sheets.of(runId)
+    return sheetOf(stores, jobs, runId)
   })
 }

@@ -4,8 +4,11 @@ import {
   bestLapTime,
   evidenceText,
   isOwnLap,
+  type MistakeCode,
   nextFocus,
   praiseText,
+  type ReaderWords,
+  type RunEvent,
   readerWords,
   runStateOf,
   studentStateOf,
@@ -13,110 +16,121 @@ import {
 } from '@ochote/core'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
+import type { SheetOutput } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 import { storedPlanOf } from './service.ts'
 
-/** So many things a student takes home. */
+/** Maximum number of findings on a student's sheet. */
 const MAX_FINDINGS = 3
-/** Runs over which the trend goes. */
-const TREND = 6
+/** Maximum number of runs that the trend covers. */
+const TREND_RUNS = 6
 
-/** Makes students' sheets from what is stored: nothing on them is kept, so that they are never older than the record. */
-export const sheetService = (stores: Stores, jobs: Jobs) => {
+/** Best lap and mistakes per lap of a student's last runs on this circuit, up to this one. */
+const trendOf = async ({ runs, debriefs }: Stores, run: Run): Promise<Sheet['trend']> => {
+  const upToHere = (await runs.list({ studentId: run.studentId })).filter(
+    (other) => other.hasLog && other.settings.circuitId === run.settings.circuitId && other.startedAt <= run.startedAt,
+  )
+  const last = upToHere.sort((a, b) => a.startedAt.localeCompare(b.startedAt)).slice(-TREND_RUNS)
+  const ids = last.map(({ id }) => id)
+  const best = await debriefs.bestLaps(ids)
+  const reviewed = await debriefs.byRuns(ids)
+  return last.map(({ id, date }) => {
+    const debrief = reviewed.get(id)
+    const laps = debrief?.laps.length ?? 0
+    return {
+      date,
+      best_s: best.get(id) ?? null,
+      perLap: debrief && laps > 0 ? debrief.findings.filter((f) => f.root).length / laps : null,
+    }
+  })
+}
+
+/** What the log shows, as items of the sheet. */
+const itemsOfLog = (advice: SheetOutput['items'], words: ReaderWords): SheetItem[] =>
+  advice.map((item) => ({
+    cornerId: item.cornerId,
+    cornerName: item.cornerName,
+    name: words.mistakes[item.code].name,
+    lap: item.laps[0] ?? 0,
+    laps: item.laps.length,
+    of: item.passes,
+    ...adviceText(item, words),
+    // How much is allowed is for the debrief.
+    shows: evidenceText(item, 'short', words),
+    drawing: item.drawing,
+  }))
+
+/** What was logged by hand, most urgent first, as items of the sheet. */
+const itemsByHand = (
+  events: readonly RunEvent[],
+  laps: number | null,
+  nameOf: (cornerId: string) => string,
+  words: ReaderWords,
+): SheetItem[] => {
+  const seen = runStateOf(events).observations.filter(isOwnLap(events))
+  return nextFocus(seen.map(({ cornerId, code }) => ({ cornerId, code, run: 1, by: 'hand' }))).map(({ cornerId, code, tally }) => ({
+    cornerId,
+    cornerName: nameOf(cornerId),
+    name: words.mistakes[code].name,
+    lap: 0,
+    laps: tally.count,
+    of: laps ?? tally.count,
+    say: words.mistakes[code].correction,
+    cue: '',
+    next: '',
+    shows: '',
+    drawing: null,
+  }))
+}
+
+/** What to do first in the next run: the focus that was set, else the first item. */
+const nextOf = (
+  focus: { cornerId: string; code: MistakeCode } | null,
+  items: readonly SheetItem[],
+  nameOf: (cornerId: string) => string,
+  words: ReaderWords,
+): Sheet['next'] => {
+  if (focus) return { cornerName: nameOf(focus.cornerId), say: words.mistakes[focus.code].correction }
+  const [first] = items
+  return first ? { cornerName: first.cornerName, say: first.next || first.say } : null
+}
+
+/**
+ * A student's sheet of one run, made from what is stored: nothing on it is kept, so that it is never older than the record.
+ * @throws HttpProblem 404 where run, student, circuit or vehicle are gone
+ */
+export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promise<Sheet> => {
   const { circuits, vehicles, students, runs, debriefs } = stores
-
-  const trendOf = async (run: Run): Promise<Sheet['trend']> => {
-    const all = (await runs.list({ studentId: run.studentId })).filter(
-      (one) => one.hasLog && one.settings.circuitId === run.settings.circuitId && one.startedAt <= run.startedAt,
-    )
-    const last = all.sort((a, b) => a.startedAt.localeCompare(b.startedAt)).slice(-TREND)
-    const best = await debriefs.bestLaps(last.map((one) => one.id))
-    return Promise.all(
-      last.map(async (one) => {
-        const debrief = await debriefs.byRun(one.id)
-        const laps = debrief?.laps.length ?? 0
-        return {
-          date: one.date,
-          best_s: best.get(one.id) ?? null,
-          perLap: debrief && laps > 0 ? debrief.findings.filter((f) => f.root).length / laps : null,
-        }
-      }),
-    )
-  }
-
+  const run = await runs.byId(runId)
+  const student = run && (await students.byId(run.studentId))
+  if (!run || !student) throw notFound('run')
+  const stored = await storedPlanOf(run, circuits, vehicles)
+  const events = await runs.events(run.id)
+  const whole = await debriefs.byRun(run.id)
+  const debrief = whole && withOwnLaps(whole, events)
+  const offsetsOf = async (lap: number): Promise<number[]> => (await debriefs.trace(run.id, lap))?.offset_m ?? []
+  const laps = await Promise.all((debrief?.laps ?? []).map(async ({ lap }) => ({ lap, offset_m: await offsetsOf(lap) })))
+  const made = debrief ? await jobs.sheet({ ...stored, debrief, laps }) : { held: [], items: [] }
+  const language = student.profile.language ?? 'en'
+  const words = readerWords(language, student.units)
+  const cornerNames: Record<string, string> = stored.circuit.notes.cornerNames
+  const nameOf = (cornerId: string): string => cornerNames[cornerId] ?? cornerId
+  const fromLog = itemsOfLog(made.items, words)
+  const byHand = itemsByHand(events, debrief?.laps.length ?? null, nameOf, words)
+  const items = [...fromLog, ...byHand.filter(({ cornerId }) => !fromLog.some((item) => item.cornerId === cornerId))].slice(0, MAX_FINDINGS)
+  const { focus } = studentStateOf((await students.decisions(student.id)).map((decision) => decision.event))
   return {
-    /** @throws HttpProblem 404 where run, student, circuit or vehicle are gone */
-    of: async (runId: string): Promise<Sheet> => {
-      const run = await runs.byId(runId)
-      const student = run && (await students.byId(run.studentId))
-      if (!run || !student) throw notFound('run')
-      const stored = await storedPlanOf(run, circuits, vehicles)
-      const events = await runs.events(run.id)
-      const whole = await debriefs.byRun(run.id)
-      const debrief = whole && withOwnLaps(whole, events)
-      const cornerNames: Record<string, string> = stored.circuit.notes.cornerNames
-      const laps = debrief
-        ? await Promise.all(debrief.laps.map(async ({ lap }) => ({ lap, offset_m: (await debriefs.trace(run.id, lap))?.offset_m ?? [] })))
-        : []
-      const made = debrief ? await jobs.sheet({ ...stored, debrief, laps }) : { held: [], items: [] }
-      const { language } = student.profile
-      const words = readerWords(language ?? 'en', student.units)
-      const fromLog = made.items.map(
-        (a): SheetItem => ({
-          cornerId: a.cornerId,
-          cornerName: a.cornerName,
-          name: words.mistakes[a.code].name,
-          lap: a.laps[0] ?? 0,
-          laps: a.laps.length,
-          of: a.passes,
-          ...adviceText(a, words),
-          // How much is allowed is for the debrief.
-          shows: evidenceText(a, 'short', words),
-          drawing: a.drawing,
-        }),
-      )
-      const byHand = nextFocus(
-        runStateOf(events)
-          .observations.filter(isOwnLap(events))
-          .map((o) => ({ cornerId: o.cornerId, code: o.code, run: 1, by: 'hand' as const })),
-      )
-        .filter((f) => !fromLog.some((one) => one.cornerId === f.cornerId))
-        .map(
-          (f): SheetItem => ({
-            cornerId: f.cornerId,
-            cornerName: cornerNames[f.cornerId] ?? f.cornerId,
-            name: words.mistakes[f.code].name,
-            lap: 0,
-            laps: f.tally.count,
-            of: debrief?.laps.length ?? f.tally.count,
-            say: words.mistakes[f.code].correction,
-            cue: '',
-            next: '',
-            shows: '',
-            drawing: null,
-          }),
-        )
-      const items = [...fromLog, ...byHand].slice(0, MAX_FINDINGS)
-      const { focus } = studentStateOf((await students.decisions(student.id)).map((t) => t.event))
-      return {
-        studentName: student.name,
-        language: language ?? 'en',
-        date: run.date,
-        circuitName: (await circuits.byId(run.settings.circuitId))?.name ?? '',
-        vehicleName: stored.vehicle.name,
-        simulated: run.simulation !== null || debrief?.source === 'simulated logger',
-        laps: debrief?.laps.length ?? 0,
-        best_s: bestLapTime(debrief?.laps ?? []),
-        held: made.held.map((h) => ({ cornerName: h.cornerName, say: praiseText(h, words) })),
-        items,
-        next: focus
-          ? { cornerName: cornerNames[focus.cornerId] ?? focus.cornerId, say: words.mistakes[focus.code].correction }
-          : items[0]
-            ? { cornerName: items[0].cornerName, say: items[0].next || items[0].say }
-            : null,
-        trend: await trendOf(run),
-      }
-    },
+    studentName: student.name,
+    language,
+    date: run.date,
+    circuitName: (await circuits.byId(run.settings.circuitId))?.name ?? '',
+    vehicleName: stored.vehicle.name,
+    simulated: run.simulation !== null || debrief?.source === 'simulated logger',
+    laps: debrief?.laps.length ?? 0,
+    best_s: bestLapTime(debrief?.laps ?? []),
+    held: made.held.map((praise) => ({ cornerName: praise.cornerName, say: praiseText(praise, words) })),
+    items,
+    next: nextOf(focus, items, nameOf, words),
+    trend: await trendOf(stores, run),
   }
 }
-export type SheetService = ReturnType<typeof sheetService>

@@ -14,7 +14,8 @@ import {
 import type { LogMapping } from '@ochote/core'
 import type { Knex } from 'knex'
 import { z } from 'zod'
-import { byRun } from '../db/by-run.ts'
+import { bindTo } from '../db/bind.ts'
+import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
 import type { AnalyseOutput } from '../jobs/tasks.ts'
 
@@ -54,147 +55,184 @@ const toFinding = (f: FindingRow): StoredFinding | null =>
     evidence: JSON.parse(f.evidence),
   }).data ?? null
 
-/** Logs with what was found in them. A log is stored whole with its laps and findings, or not at all. */
-export const debriefStore = (db: Knex) => {
-  /** Debriefs of several runs by three queries; runs without a log are left out. */
-  const byRuns = async (runIds: readonly string[]): Promise<Map<string, Debrief>> => {
-    const logs = (await db('logs').whereIn('run_id', runIds).select('run_id', 'source', 'rows', 'skipped', 'review')) as LogRow[]
-    const laps = (await db('laps')
-      .whereIn('run_id', runIds)
-      .orderBy(['run_id', 'lap'])
-      .select('run_id', 'lap', 'start_s', 'time_s', 'gap_s')) as LapRow[]
-    const findings = (await db('findings').whereIn('run_id', runIds).orderBy('id')) as FindingRow[]
-    const [lapsOf, findingsOf] = [byRun(laps), byRun(findings)]
-    return new Map(
-      logs.map((log) => [
-        log.run_id,
-        {
-          runId: log.run_id,
-          source: log.source,
-          rows: log.rows,
-          skipped: readListed(z.array(skippedSchema), log.skipped, 'logs', log.run_id) ?? [],
-          laps: (lapsOf.get(log.run_id) ?? []).map(({ run_id: _, ...lap }) => lap),
-          findings: (findingsOf.get(log.run_id) ?? []).map(toFinding).filter((f) => f !== null),
-          review: readListed(reviewSchema, log.review, 'logs', log.run_id) ?? reviewSchema.parse({}),
-        },
-      ]),
-    )
-  }
-  return {
-    /** Replaces the log of a run; `csv_gz`: the log itself, packed. */
-    put: async (runId: string, source: string, csv_gz: Uint8Array, output: AnalyseOutput, mapping?: LogMapping): Promise<void> => {
-      const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
-      await db.transaction(async (trx) => {
-        await trx('logs').where({ run_id: runId }).delete()
-        await trx('logs').insert({
-          run_id: runId,
-          source,
-          rows: output.rows,
-          skipped: JSON.stringify(output.skipped),
-          csv_gz,
-          review: JSON.stringify(output.review),
-          mapping: mapping ? JSON.stringify(mapping) : null,
-          created_at: new Date().toISOString(),
-        })
-        for (const [k, lap] of output.laps.entries())
-          await trx('laps').insert({
-            run_id: runId,
-            lap: lap.lap,
-            start_s: lap.start_s,
-            time_s: lap.time_s,
-            gap_s: lap.gap_s,
-            trace_gz: traces[k],
-          })
-        for (const f of output.findings)
-          await trx('findings').insert({
-            run_id: runId,
-            lap: f.lap,
-            corner_id: f.cornerId,
-            station_m: f.station_m,
-            from_m: f.from_m,
-            to_m: f.to_m,
-            certainty: f.certainty,
-            code: f.code,
-            root: f.root,
-            because: f.because,
-            loss_s: f.lossTime_s,
-            evidence: JSON.stringify(f.evidence),
-          })
+/** Debriefs of several runs by three queries; runs without a log are left out. */
+const byRuns = async (db: Knex, runIds: readonly string[]): Promise<Map<string, Debrief>> => {
+  const logs = (await db('logs').whereIn('run_id', runIds).select('run_id', 'source', 'rows', 'skipped', 'review')) as LogRow[]
+  const laps = (await db('laps')
+    .whereIn('run_id', runIds)
+    .orderBy(['run_id', 'lap'])
+    .select('run_id', 'lap', 'start_s', 'time_s', 'gap_s')) as LapRow[]
+  const findings = (await db('findings').whereIn('run_id', runIds).orderBy('id')) as FindingRow[]
+  const [lapsOf, findingsOf] = [groupByRun(laps), groupByRun(findings)]
+  return new Map(
+    logs.map((log) => [
+      log.run_id,
+      {
+        runId: log.run_id,
+        source: log.source,
+        rows: log.rows,
+        skipped: readListed(z.array(skippedSchema), log.skipped, 'logs', log.run_id) ?? [],
+        laps: (lapsOf.get(log.run_id) ?? []).map(({ run_id: _, ...lap }) => lap),
+        findings: (findingsOf.get(log.run_id) ?? []).map(toFinding).filter((f) => f !== null),
+        review: readListed(reviewSchema, log.review, 'logs', log.run_id) ?? reviewSchema.parse({}),
+      },
+    ]),
+  )
+}
+
+/** Replaces the log of a run; `csv_gz`: the log itself, packed. */
+const put = async (
+  db: Knex,
+  runId: string,
+  source: string,
+  csv_gz: Uint8Array,
+  output: AnalyseOutput,
+  mapping?: LogMapping,
+): Promise<void> => {
+  const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
+  await db.transaction(async (trx) => {
+    await trx('logs').where({ run_id: runId }).delete()
+    await trx('logs').insert({
+      run_id: runId,
+      source,
+      rows: output.rows,
+      skipped: JSON.stringify(output.skipped),
+      csv_gz,
+      review: JSON.stringify(output.review),
+      mapping: mapping ? JSON.stringify(mapping) : null,
+      created_at: new Date().toISOString(),
+    })
+    for (const [k, lap] of output.laps.entries())
+      await trx('laps').insert({
+        run_id: runId,
+        lap: lap.lap,
+        start_s: lap.start_s,
+        time_s: lap.time_s,
+        gap_s: lap.gap_s,
+        trace_gz: traces[k],
       })
-    },
-    byRun: async (runId: string): Promise<Debrief | null> => (await byRuns([runId])).get(runId) ?? null,
-    byRuns,
-    trace: async (runId: string, lap: number): Promise<WireTrace | null> => {
-      const row = (await db('laps').where({ run_id: runId, lap }).first('trace_gz')) as { trace_gz: Buffer } | undefined
-      return row ? readStored(traceSchema, (await unpack(row.trace_gz)).toString('utf8'), 'laps', `${runId}, lap ${lap}`) : null
-    },
-    /** The log itself as it was given, with how it was read; null where there is none. */
-    log: async (runId: string): Promise<{ source: { packed: Uint8Array }; mapping: LogMapping | undefined } | null> => {
-      const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping')) as
-        | { csv_gz: Buffer; mapping: string | null }
-        | undefined
-      if (!row) return null
-      return {
-        source: { packed: row.csv_gz },
-        mapping: row.mapping ? (readListed(logMappingSchema, row.mapping, 'logs', runId) ?? undefined) : undefined,
-      }
-    },
-    /** The text of a run's log; null where there is none. */
-    csv: async (runId: string): Promise<string | null> => {
-      const row = (await db('logs').where({ run_id: runId }).first('csv_gz')) as { csv_gz: Buffer } | undefined
-      return row ? (await unpack(row.csv_gz)).toString('utf8') : null
-    },
-    /** What a person said last time of files with the same columns. */
-    mapping: async (signature: string): Promise<LogMapping | null> => {
-      const row = (await db('log_mappings').where({ signature }).first('mapping')) as { mapping: string } | undefined
-      return row ? readListed(logMappingSchema, row.mapping, 'log_mappings', signature) : null
-    },
-    rememberMapping: async (signature: string, mapping: LogMapping): Promise<void> => {
-      const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }
-      await db('log_mappings').insert(row).onConflict('signature').merge()
-    },
-    /** Keeps a still; the same id sent again changes nothing. */
-    addPicture: async (runId: string, id: string, jpeg: Buffer): Promise<void> => {
-      await db('pictures').insert({ id, run_id: runId, jpeg, created_at: new Date().toISOString() }).onConflict('id').ignore()
-    },
-    picture: async (runId: string, id: string): Promise<Buffer | null> => {
-      const row = (await db('pictures').where({ id, run_id: runId }).first('jpeg')) as { jpeg: Buffer } | undefined
-      return row?.jpeg ?? null
-    },
-    /** The run that a sheet's link belongs to. */
-    runOfSheet: async (token: string): Promise<string | null> => {
-      const row = (await db('sheet_links').where({ token }).first('run_id')) as { run_id: string } | undefined
-      return row?.run_id ?? null
-    },
-    sheetToken: async (runId: string): Promise<string | null> => {
-      const row = (await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string } | undefined
-      return row?.token ?? null
-    },
-    /** The link of a run's sheet: the one that is out, or a new one of 192 random bits. */
-    giveSheet: async (runId: string): Promise<string> => {
-      const token = randomBytes(24).toString('base64url')
-      await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()
-      return ((await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string }).token
-    },
-    withdrawSheet: async (runId: string): Promise<void> => {
-      await db('sheet_links').where({ run_id: runId }).delete()
-    },
-    /** Laps of several runs by run. */
-    lapsOf: async (runIds: readonly string[]): Promise<Map<string, { lap: number; time_s: number }[]>> => {
-      const rows = (await db('laps').whereIn('run_id', runIds).select('run_id', 'lap', 'time_s')) as {
-        run_id: string
-        lap: number
-        time_s: number
-      }[]
-      return new Map([...byRun(rows)].map(([runId, own]) => [runId, own.map(({ run_id: _, ...lap }) => lap)]))
-    },
-    bestLaps: async (runIds: readonly string[]): Promise<Map<string, number>> => {
-      const rows = (await db('laps').whereIn('run_id', runIds).groupBy('run_id').select('run_id').min({ best: 'time_s' })) as {
-        run_id: string
-        best: number
-      }[]
-      return new Map(rows.map((r) => [r.run_id, r.best]))
-    },
+    for (const f of output.findings)
+      await trx('findings').insert({
+        run_id: runId,
+        lap: f.lap,
+        corner_id: f.cornerId,
+        station_m: f.station_m,
+        from_m: f.from_m,
+        to_m: f.to_m,
+        certainty: f.certainty,
+        code: f.code,
+        root: f.root,
+        because: f.because,
+        loss_s: f.lossTime_s,
+        evidence: JSON.stringify(f.evidence),
+      })
+  })
+}
+
+const byRun = async (db: Knex, runId: string): Promise<Debrief | null> => (await byRuns(db, [runId])).get(runId) ?? null
+
+const trace = async (db: Knex, runId: string, lap: number): Promise<WireTrace | null> => {
+  const row = (await db('laps').where({ run_id: runId, lap }).first('trace_gz')) as { trace_gz: Buffer } | undefined
+  return row ? readStored(traceSchema, (await unpack(row.trace_gz)).toString('utf8'), 'laps', `${runId}, lap ${lap}`) : null
+}
+
+/** The log itself as it was given, with how it was read; null where there is none. */
+const log = async (db: Knex, runId: string): Promise<{ source: { packed: Uint8Array }; mapping: LogMapping | undefined } | null> => {
+  const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping')) as
+    | { csv_gz: Buffer; mapping: string | null }
+    | undefined
+  if (!row) return null
+  return {
+    source: { packed: row.csv_gz },
+    mapping: row.mapping ? (readListed(logMappingSchema, row.mapping, 'logs', runId) ?? undefined) : undefined,
   }
 }
+
+/** The text of a run's log; null where there is none. */
+const csv = async (db: Knex, runId: string): Promise<string | null> => {
+  const row = (await db('logs').where({ run_id: runId }).first('csv_gz')) as { csv_gz: Buffer } | undefined
+  return row ? (await unpack(row.csv_gz)).toString('utf8') : null
+}
+
+/** What a person said last time of files with the same columns. */
+const mapping = async (db: Knex, signature: string): Promise<LogMapping | null> => {
+  const row = (await db('log_mappings').where({ signature }).first('mapping')) as { mapping: string } | undefined
+  return row ? readListed(logMappingSchema, row.mapping, 'log_mappings', signature) : null
+}
+
+const rememberMapping = async (db: Knex, signature: string, mapping: LogMapping): Promise<void> => {
+  const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }
+  await db('log_mappings').insert(row).onConflict('signature').merge()
+}
+
+/** Keeps a still; the same id sent again changes nothing. */
+const addPicture = async (db: Knex, runId: string, id: string, jpeg: Buffer): Promise<void> => {
+  await db('pictures').insert({ id, run_id: runId, jpeg, created_at: new Date().toISOString() }).onConflict('id').ignore()
+}
+
+const picture = async (db: Knex, runId: string, id: string): Promise<Buffer | null> => {
+  const row = (await db('pictures').where({ id, run_id: runId }).first('jpeg')) as { jpeg: Buffer } | undefined
+  return row?.jpeg ?? null
+}
+
+/** The run that a sheet's link belongs to. */
+const runOfSheet = async (db: Knex, token: string): Promise<string | null> => {
+  const row = (await db('sheet_links').where({ token }).first('run_id')) as { run_id: string } | undefined
+  return row?.run_id ?? null
+}
+
+const sheetToken = async (db: Knex, runId: string): Promise<string | null> => {
+  const row = (await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string } | undefined
+  return row?.token ?? null
+}
+
+/** The link of a run's sheet: the one that is out, or a new one of 192 random bits. */
+const giveSheet = async (db: Knex, runId: string): Promise<string> => {
+  const token = randomBytes(24).toString('base64url')
+  await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()
+  return ((await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string }).token
+}
+
+const withdrawSheet = async (db: Knex, runId: string): Promise<void> => {
+  await db('sheet_links').where({ run_id: runId }).delete()
+}
+
+/** Laps of several runs by run. */
+const lapsOf = async (db: Knex, runIds: readonly string[]): Promise<Map<string, { lap: number; time_s: number }[]>> => {
+  const rows = (await db('laps').whereIn('run_id', runIds).select('run_id', 'lap', 'time_s')) as {
+    run_id: string
+    lap: number
+    time_s: number
+  }[]
+  return new Map([...groupByRun(rows)].map(([runId, own]) => [runId, own.map(({ run_id: _, ...lap }) => lap)]))
+}
+
+const bestLaps = async (db: Knex, runIds: readonly string[]): Promise<Map<string, number>> => {
+  const rows = (await db('laps').whereIn('run_id', runIds).groupBy('run_id').select('run_id').min({ best: 'time_s' })) as {
+    run_id: string
+    best: number
+  }[]
+  return new Map(rows.map((r) => [r.run_id, r.best]))
+}
+
+/** Logs with what was found in them. A log is stored whole with its laps and findings, or not at all. */
+export const debriefStore = (db: Knex) =>
+  bindTo(db, {
+    put,
+    byRun,
+    byRuns,
+    trace,
+    log,
+    csv,
+    mapping,
+    rememberMapping,
+    addPicture,
+    picture,
+    runOfSheet,
+    sheetToken,
+    giveSheet,
+    withdrawSheet,
+    lapsOf,
+    bestLaps,
+  })
 export type DebriefStore = ReturnType<typeof debriefStore>

@@ -1,11 +1,22 @@
 import { createSocket } from 'node:dgram'
-import { connect } from 'node:net'
+import { type AddressInfo, connect, createServer, type Server } from 'node:net'
 import { type ReceivedFix, writeJsonLine, writeNmea } from '@ochote/core'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type ReceiverGateway, receiverGateway } from './gateway.ts'
 
-const PORT = 17_831
+/** The ports of the gateway under test: free ones, so that a busy machine disturbs nothing. */
+let port = 0
+let otherPort = 0
 let gateway: ReceiverGateway
+const listener = (): Promise<Server> =>
+  new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => resolve(server))
+  })
+beforeEach(async () => {
+  const holders = [await listener(), await listener()]
+  ;[port, otherPort] = holders.map((holder) => (holder.address() as AddressInfo).port)
+  for (const holder of holders) holder.close()
+})
 afterEach(() => gateway.close())
 
 const fix = (time_s: number): ReceivedFix => ({ time_s, lat_deg: 0.01, lon_deg: 0.02, speed_mps: 20, ele_m: 4 })
@@ -14,7 +25,7 @@ const at = Date.UTC(2027, 4, 15, 9) / 1000
 const listening = async (): Promise<{ got: [string, number, number][]; byes: string[] }> => {
   const got: [string, number, number][] = []
   const byes: string[] = []
-  gateway = receiverGateway([PORT, PORT + 1], {
+  gateway = receiverGateway([port, otherPort], {
     fix: (car, f, factor) => {
       got.push([car, f.time_s, factor])
       return { fault: null, rate_hz: 10, clockAhead_s: 0 }
@@ -22,18 +33,18 @@ const listening = async (): Promise<{ got: [string, number, number][]; byes: str
     bye: (car) => byes.push(car),
   })
   await gateway.listen('127.0.0.1')
-  gateway.assign(PORT, '7')
+  gateway.assign(port, '7')
   return { got, byes }
 }
-const byTcp = (port: number, text: string): Promise<void> =>
+const byTcp = (to: number, text: string): Promise<void> =>
   new Promise((resolve) => {
-    const socket = connect(port, '127.0.0.1', () => socket.end(text, () => resolve()))
+    const socket = connect(to, '127.0.0.1', () => socket.end(text, () => resolve()))
   })
 
 describe('the gateway', () => {
   it('takes NMEA and JSON lines by TCP, however they are cut into packets', async () => {
     const { got, byes } = await listening()
-    await byTcp(PORT, `${writeNmea(fix(at)).join('\r\n')}\r\n${writeJsonLine(fix(at + 1))}\n{"bye":"x"}\n`)
+    await byTcp(port, `${writeNmea(fix(at)).join('\r\n')}\r\n${writeJsonLine(fix(at + 1))}\n{"bye":"x"}\n`)
     await vi.waitFor(() => expect(byes).toEqual(['7']))
     expect(got).toEqual([
       ['7', at, 1],
@@ -46,7 +57,7 @@ describe('the gateway', () => {
   it('takes the same by UDP', async () => {
     const { got } = await listening()
     const socket = createSocket('udp4')
-    for (const line of writeNmea(fix(at))) socket.send(`${line}\r\n`, PORT, '127.0.0.1')
+    for (const line of writeNmea(fix(at))) socket.send(`${line}\r\n`, port, '127.0.0.1')
     await vi.waitFor(() => expect(got).toEqual([['7', at, 1]]))
     expect(gateway.receivers()[0].via).toBe('udp')
     socket.close()
@@ -57,7 +68,7 @@ describe('the gateway', () => {
     const good = writeNmea(fix(at))[2]
     const noise = Buffer.from(Array.from({ length: 9000 }, (_, i) => (i * 7919) % 251)).toString('latin1')
     await byTcp(
-      PORT,
+      port,
       `${good.replace('A', 'B')}\r\n$GPGSV,1,1,00*79\r\n${noise.replaceAll('\n', '.').replaceAll('\r', '.')}\r\n${good}\r\n`,
     )
     await vi.waitFor(() => expect(got).toHaveLength(1))
@@ -69,11 +80,11 @@ describe('the gateway', () => {
 
   it('says that a car is not known, and knows simulated ones by their greeting', async () => {
     const { got } = await listening()
-    await byTcp(PORT + 1, `${writeNmea(fix(at)).join('\r\n')}\r\n`)
+    await byTcp(otherPort, `${writeNmea(fix(at)).join('\r\n')}\r\n`)
     await vi.waitFor(() => expect(gateway.receivers()[1].fault).toBe('unknown-car'))
-    await byTcp(PORT + 1, `{"hello":"simulated logger","factor":4,"car":"12"}\n${writeNmea(fix(at)).join('\r\n')}\r\n`)
+    await byTcp(otherPort, `{"hello":"simulated logger","factor":4,"car":"12"}\n${writeNmea(fix(at)).join('\r\n')}\r\n`)
     await vi.waitFor(() => expect(got).toEqual([['12', at, 4]]))
     expect(gateway.receivers()[1]).toMatchObject({ simulated: true, factor: 4 })
-    expect(gateway.portOf('7')).toBe(PORT)
+    expect(gateway.portOf('7')).toBe(port)
   })
 })

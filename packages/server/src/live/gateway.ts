@@ -12,8 +12,8 @@ export type FixSink = {
   bye: (carNumber: string) => void
 }
 
-/** A line longer than this is no line of a receiver. */
-const LONGEST_LINE = 4096
+/** Maximum length of a receiver's line (characters). */
+const MAX_LINE = 4096
 
 type State = Receiver & { nmea: NmeaReader; named: string | null }
 
@@ -37,6 +37,84 @@ const fresh = (port: number, carNumber: string | null): State => ({
   named: null,
 })
 
+/** Takes one line that arrived at a port: counts it, and hands on what it says. */
+const takeLine = (state: State, via: 'tcp' | 'udp', from: string, text: string, now_ms: number, sink: FixSink): void => {
+  state.lines++
+  state.via = via
+  state.from = from
+  const read = text.startsWith('{') ? readJsonLine(text) : state.nmea(text, now_ms / 1000)
+  switch (read.kind) {
+    case 'hello':
+      state.simulated = read.hello.hello.startsWith('simulated')
+      state.factor = read.hello.factor
+      state.named = read.hello.car ?? null
+      return
+    case 'bye': {
+      const car = state.named ?? state.carNumber
+      if (car) sink.bye(car)
+      return
+    }
+    case 'fix': {
+      state.fixes++
+      state.lastAt = new Date(now_ms).toISOString()
+      const car = read.fix.car ?? state.named ?? state.carNumber
+      if (car) Object.assign(state, sink.fix(car, read.fix, state.factor, now_ms))
+      else state.fault = 'unknown-car'
+      return
+    }
+    case 'checksum':
+      state.checksumErrors++
+      return
+    case 'garbage':
+      state.garbage++
+      return
+    case 'unknown':
+      state.unknown++
+  }
+}
+
+/** Cuts a stream of text into lines; what is too long for a line is passed on cut off. */
+const lineCutter = (onLine: (text: string) => void): ((chunk: string) => void) => {
+  let rest = ''
+  return (chunk) => {
+    const lines = (rest + chunk).split(/\r?\n/)
+    rest = lines.pop() ?? ''
+    for (const text of lines) onLine(text)
+    if (rest.length <= MAX_LINE) return
+    onLine(rest.slice(0, MAX_LINE))
+    rest = ''
+  }
+}
+
+/** What a port's servers report. A TCP connection is a receiver of its own; UDP messages name none. */
+type PortEvents = { onConnection: () => void; onLine: (via: 'tcp' | 'udp', from: string, text: string) => void }
+
+const tcpServer = ({ onConnection, onLine }: PortEvents): Server =>
+  createServer((socket) => {
+    onConnection()
+    socket.setEncoding('utf8')
+    socket.on(
+      'data',
+      lineCutter((text) => onLine('tcp', socket.remoteAddress ?? '', text)),
+    )
+    socket.on('error', () => socket.destroy())
+  })
+
+const udpServer = ({ onLine }: PortEvents): UdpSocket => {
+  const udp = createSocket('udp4')
+  udp.on('message', (message, { address }) => {
+    for (const text of message.toString('utf8').split(/\r?\n/)) onLine('udp', address, text)
+  })
+  return udp
+}
+
+/** Resolves once a server has its port. */
+const started = (server: Server | UdpSocket, start: (done: () => void) => void): Promise<void> =>
+  new Promise((resolve, reject) => {
+    server.once('error', reject)
+    start(resolve)
+  })
+
 /**
  * Takes lines from receivers on a row of ports, each by TCP and by UDP: NMEA 0183 sentences or JSON lines, told apart by their first
  * character. A port belongs to a car; a JSON line may name its car itself. Lines that cannot be read are counted and do no harm.
@@ -47,87 +125,26 @@ export const receiverGateway = (ports: readonly number[], sink: FixSink, now: ()
 
   const line = (port: number, via: 'tcp' | 'udp', from: string, text: string): void => {
     const state = states.get(port)
-    if (!state || text.length === 0) return
-    state.lines++
-    state.via = via
-    state.from = from
-    const now_ms = now()
-    const read = text.startsWith('{') ? readJsonLine(text) : state.nmea(text, now_ms / 1000)
-    switch (read.kind) {
-      case 'hello':
-        state.simulated = read.hello.hello.startsWith('simulated')
-        state.factor = read.hello.factor
-        state.named = read.hello.car ?? null
-        return
-      case 'bye': {
-        const car = state.named ?? state.carNumber
-        if (car) sink.bye(car)
-        return
-      }
-      case 'fix': {
-        state.fixes++
-        state.lastAt = new Date(now_ms).toISOString()
-        const car = read.fix.car ?? state.named ?? state.carNumber
-        if (!car) {
-          state.fault = 'unknown-car'
-          return
-        }
-        Object.assign(state, sink.fix(car, read.fix, state.factor, now_ms))
-        return
-      }
-      case 'checksum':
-        state.checksumErrors++
-        return
-      case 'garbage':
-        state.garbage++
-        return
-      case 'unknown':
-        state.unknown++
-    }
+    if (state && text.length > 0) takeLine(state, via, from, text, now(), sink)
   }
-
-  const listenOn = (port: number, host: string): Promise<void>[] => {
-    const tcp = createServer((socket) => {
-      let rest = ''
-      // A new connection is a new receiver: what the last one said of itself does not hold for it.
-      const state = states.get(port)
-      if (state) Object.assign(state, { simulated: false, factor: 1, named: null, nmea: nmeaReader() })
-      socket.setEncoding('utf8')
-      socket.on('data', (chunk: string) => {
-        const lines = (rest + chunk).split(/\r?\n/)
-        rest = lines.pop() ?? ''
-        for (const text of lines) line(port, 'tcp', socket.remoteAddress ?? '', text)
-        if (rest.length > LONGEST_LINE) {
-          line(port, 'tcp', socket.remoteAddress ?? '', rest.slice(0, LONGEST_LINE))
-          rest = ''
-        }
-      })
-      socket.on('error', () => socket.destroy())
-    })
-    const udp = createSocket('udp4')
-    udp.on('message', (message, { address }) => {
-      for (const text of message.toString('utf8').split(/\r?\n/)) line(port, 'udp', address, text)
-    })
-    servers.push(tcp, udp)
-    return [
-      new Promise((resolve, reject) => {
-        tcp.once('error', reject)
-        tcp.listen(port, host, resolve)
-      }),
-      new Promise((resolve, reject) => {
-        udp.once('error', reject)
-        udp.bind(port, host, resolve)
-      }),
-    ]
-  }
+  const eventsOf = (port: number): PortEvents => ({
+    // A new connection is a new receiver: what the last one said of itself does not hold for it.
+    onConnection: () => Object.assign(states.get(port) ?? {}, { simulated: false, factor: 1, named: null, nmea: nmeaReader() }),
+    onLine: (via, from, text) => line(port, via, from, text),
+  })
 
   return {
     line,
     /** Opens all ports. @throws where one is in use by another program */
     listen: async (host: string): Promise<void> => {
-      await Promise.all(ports.flatMap((port) => listenOn(port, host)))
+      const opening = ports.flatMap((port) => {
+        const [tcp, udp] = [tcpServer(eventsOf(port)), udpServer(eventsOf(port))]
+        servers.push(tcp, udp)
+        return [started(tcp, (done) => tcp.listen(port, host, done)), started(udp, (done) => udp.bind(port, host, done))]
+      })
+      await Promise.all(opening)
     },
-    /** Says which car sends to a port; null: none. */
+    /** Sets the car that sends to a port; null: none. */
     assign: (port: number, carNumber: string | null): void => {
       const state = states.get(port)
       if (state && state.carNumber !== carNumber) states.set(port, fresh(port, carNumber))

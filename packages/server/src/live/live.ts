@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import type { Day, Receiver, Run } from '@ochote/contract'
+import type { Day, Receiver, Run, StoredPlan } from '@ochote/contract'
 import { carOfRun, type DayEvent, type RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { Config } from '../config.ts'
@@ -8,51 +8,60 @@ import type { Jobs } from '../jobs/jobs.ts'
 import type { LogSource } from '../jobs/log-source.ts'
 import type { Stores } from '../stores.ts'
 import { simulatedDevices } from './devices.ts'
-import { receiverGateway } from './gateway.ts'
+import { type ReceiverGateway, receiverGateway } from './gateway.ts'
 import { fixRecorder } from './recorder.ts'
 import { simulatedLogger, socketTo } from './simulated-logger.ts'
 import { liveStream } from './stream.ts'
 import { type TrackedRun, track } from './track.ts'
 
-/** So many receivers can send at once. */
+/** Maximum number of receivers connected at the same time. */
 const PORTS = 16
 
-/** The running day: receivers, cars on the road, screens that follow them, and the stand-ins for devices. */
-export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) => {
+/** The day that runs now: that of the newest open run, else the newest that is planned. */
+const dayNow = async ({ runs, days }: Stores): Promise<Day | null> => {
+  const last = (await runs.open()).at(-1)
+  return last ? days.byId(last.dayId) : ((await days.all())[0] ?? null)
+}
+
+const sourceOf = ({ circuits, vehicles }: Stores, run: Pick<Run, 'settings'>): Promise<StoredPlan> => storedPlanOf(run, circuits, vehicles)
+
+/** The number of a run's car; runs whose car is not known go by the student's name. */
+const numberOf = (run: Run, day: Day): string => carOfRun(run, day.plan)?.number ?? run.studentName.slice(0, 12)
+
+/** Every car of the day with the newest run that has it. */
+const carsNow = async (stores: Stores): Promise<TrackedRun[]> => {
+  const day = await dayNow(stores)
+  if (!day) return []
+  const { thresholds } = (await stores.schoolSettings.read()).schoolSettings
+  const byNumber = new Map<string, TrackedRun>()
+  for (const { number, vehicleId } of day.plan.cars) {
+    const source = await sourceOf(stores, { settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
+    if (source) byNumber.set(number, { carNumber: number, run: null, source, thresholds })
+  }
+  for (const run of await stores.runs.open(day.id)) {
+    const carNumber = numberOf(run, day)
+    const source = await sourceOf(stores, run).catch(() => null)
+    if (source) byNumber.set(carNumber, { carNumber, run, source, thresholds })
+  }
+  return [...byNumber.values()]
+}
+
+/** Gives ports their cars: as somebody has set, and the other cars of the day to the other ports in order. */
+const assignPorts = async (db: Knex, ports: readonly number[], gateway: ReceiverGateway, day: Day | null): Promise<void> => {
+  const set = (await db('receivers').select('port', 'car_number')) as { port: number; car_number: string | null }[]
+  for (const { port, car_number } of set) gateway.assign(port, car_number)
+  const numbers = day?.plan.cars.map((car) => car.number) ?? []
+  const free = ports.filter((port) => !set.some((row) => row.port === port))
+  const wanted = numbers.filter((number) => !set.some((row) => row.car_number === number))
+  for (const [k, port] of free.entries()) gateway.assign(port, wanted[k] ?? null)
+}
+
+/** The parts of the running day, wired to each other. */
+const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort }: Config) => {
   const stream = liveStream()
-  const recorder = fixRecorder(join(config.dataDir, 'recordings'))
-  const sourceOf = (run: Pick<Run, 'settings'>) => storedPlanOf(run, stores.circuits, stores.vehicles)
-
-  /** The day that runs now: that of the newest open run, else the newest that is planned. */
-  const dayNow = async () => {
-    const open = await stores.runs.open()
-    const last = open.at(-1)
-    return last ? stores.days.byId(last.dayId) : ((await stores.days.all())[0] ?? null)
-  }
-  const dayId = async (): Promise<string | null> => (await dayNow())?.id ?? null
-
-  /** Every car of the day with the newest run that has it; runs whose car is not known go by the student's name. */
-  const cars = async (): Promise<TrackedRun[]> => {
-    const day = await dayNow()
-    if (!day) return []
-    const open = await stores.runs.open(day.id)
-    const { thresholds } = (await stores.schoolSettings.read()).schoolSettings
-    const found = new Map<string, TrackedRun>()
-    for (const { number, vehicleId } of day.plan.cars) {
-      const source = await sourceOf({ settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
-      if (source) found.set(number, { carNumber: number, run: null, source, thresholds })
-    }
-    for (const run of open) {
-      const carNumber = numberOf(run, day)
-      const source = await sourceOf(run).catch(() => null)
-      if (source) found.set(carNumber, { carNumber, run, source, thresholds })
-    }
-    return [...found.values()]
-  }
-  const numberOf = (run: Run, day: Day): string => carOfRun(run, day.plan)?.number ?? run.studentName.slice(0, 12)
-
+  const recorder = fixRecorder(join(dataDir, 'recordings'))
   const onTrack = track({
-    cars,
+    cars: () => carsNow(stores),
     planOf: (source) => jobs.plan(source),
     recorder,
     onPosition: stream.position,
@@ -62,44 +71,38 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
       if (event.kind === 'lap') void devices.crossed(event.carNumber, event.lapTime_s)
     },
   })
-  const ports = config.receiverPort === null ? [] : Array.from({ length: PORTS }, (_, k) => (config.receiverPort ?? 0) + k)
+  const ports = receiverPort === null ? [] : Array.from({ length: PORTS }, (_, k) => receiverPort + k)
   const gateway = receiverGateway(ports.length > 0 ? ports : [0], onTrack.sink)
-
-  const tell = async (event: DayEvent): Promise<void> => {
-    for (const fresh of await stores.dayEvents.append(null, [event])) stream.happened({ kind: 'day-event', event: fresh })
-  }
-  const devices = simulatedDevices({ db, dayId, tell })
+  const devices = simulatedDevices({
+    db,
+    dayId: async () => (await dayNow(stores))?.id ?? null,
+    tell: async (event) => {
+      for (const fresh of await stores.dayEvents.append(null, [event])) stream.happened({ kind: 'day-event', event: fresh })
+    },
+  })
   const logger = simulatedLogger({
     jobs,
-    sourceOf,
+    sourceOf: (run) => sourceOf(stores, run),
     eventsOf: stores.runs.events,
     gripNow: devices.grip,
     wayOf: (carNumber, form) => {
       const port = gateway.portOf(carNumber)
-      // Without open ports (in tests) lines go to the gateway by the short way.
+      // Without open ports (in tests) lines go to the gateway directly.
       if (ports.length === 0) return { send: (line) => gateway.line(0, 'tcp', 'here', line), close: () => {} }
       return port === null ? null : socketTo(port, form)
     },
   })
+  return { stream, recorder, onTrack, ports, gateway, devices, logger }
+}
 
-  /** Ports without a car of their own get the cars of the day in order. */
-  const assignPorts = async (day: Day | null): Promise<void> => {
-    const said = (await db('receivers').select('port', 'car_number')) as { port: number; car_number: string | null }[]
-    for (const { port, car_number } of said) gateway.assign(port, car_number)
-    const numbers = [...(day?.plan.cars.map((car) => car.number) ?? [])]
-    const free = ports.filter((port) => !said.some((row) => row.port === port))
-    const wanted = numbers.filter((number) => !said.some((row) => row.car_number === number))
-    for (const [k, port] of free.entries()) gateway.assign(port, wanted[k] ?? null)
-  }
+/** The running day: receivers, cars on the road, screens that follow them, and the stand-ins for devices. */
+export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) => {
+  const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config)
   const refresh = async (): Promise<void> => {
-    const day = await dayNow()
+    const day = await dayNow(stores)
     stream.runs(day?.id ?? null)
-    await assignPorts(day)
+    await assignPorts(db, ports, gateway, day)
     await onTrack.refresh()
-  }
-  const resume = async (): Promise<void> => {
-    await refresh()
-    for (const run of await stores.runs.open()) if (run.simulation) await startLogger(run)
   }
   const startLogger = async (run: Run): Promise<void> => {
     const day = await stores.days.byId(run.dayId)
@@ -109,20 +112,21 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
   return {
     stream,
     devices,
-    /** Opens ports, takes up what ran before a restart. */
+    /** Opens ports and goes on with what ran before a restart. */
     open: async (): Promise<void> => {
       await devices.load()
       if (ports.length > 0) await gateway.listen(config.host)
-      await resume()
+      await refresh()
+      for (const run of await stores.runs.open()) if (run.simulation) await startLogger(run)
     },
     receivers: (): Receiver[] => (ports.length > 0 ? gateway.receivers() : []),
     assign: async (port: number, carNumber: string | null): Promise<void> => {
       await db('receivers').insert({ port, car_number: carNumber }).onConflict('port').merge()
-      await assignPorts(await dayNow())
+      await assignPorts(db, ports, gateway, await dayNow(stores))
     },
     startLogger,
     stopLogger: logger.stop,
-    /** A day's cars or settings may be others now. A refresh that fails is tried again with the next one. */
+    /** A day's cars or settings may have changed. A refresh that fails is tried again with the next one. */
     dayChanged: (): void => void refresh().catch(() => {}),
     /** Runs were started or ended. */
     runsChanged: async (): Promise<void> => {

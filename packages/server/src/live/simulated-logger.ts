@@ -7,7 +7,7 @@ import type { SimulateInput, SimulateOutput } from '../jobs/tasks.ts'
 
 /** Skill of the made-up students: halfway between new and steady. */
 const SKILL = 0.3
-/** Lines go out this often (ms), all that are due. */
+/** Interval at which due lines are sent (ms). */
 const TICK_MS = 40
 
 /** The way from a stand-in to the gateway. */
@@ -25,13 +25,16 @@ export const socketTo = (port: number, form: Simulation['form']): LineOut => {
   return { send: (line) => socket.write(`${line}\r\n`), close: () => socket.end() }
 }
 
-type Playing = {
+/** A simulated run with the lap in which each event was heard, and the grip from each lap on: laps driven stay as they were. */
+type Driven = {
   run: Run
   simulation: Simulation
-  drive: SimulateOutput
-  /** In which lap each event was heard, and the grip that each lap began with: what was driven before stays as it was. */
   heardIn: Map<string, number>
   gripFrom: { lap: number; grip: number }[]
+}
+
+type Playing = Driven & {
+  drive: SimulateOutput
   next: number
   lap: number
   carNumber: string
@@ -51,12 +54,8 @@ export type LoggerOptions = {
   now?: () => number
 }
 
-/** How a run is driven, by its simulation and by what was said so far. */
-const inputOf = (
-  { run, simulation, heardIn, gripFrom }: Pick<Playing, 'run' | 'simulation' | 'heardIn' | 'gripFrom'>,
-  source: StoredPlan,
-  events: readonly RunEvent[],
-): SimulateInput => {
+/** What the simulator needs: the run's simulation with what was said so far. */
+const inputOf = ({ run, simulation, heardIn, gripFrom }: Driven, source: StoredPlan, events: readonly RunEvent[]): SimulateInput => {
   const { seed, rate_hz, noise_m, dropOuts, sighting, laps, coolDown, habits } = simulation
   const heard = standing(events)
   const since = (id: string, lap: number): number => Math.max(lap, heardIn.get(id) ?? lap)
@@ -93,130 +92,134 @@ const inputOf = (
   }
 }
 
+/** Seconds of the simulated drive that have passed. */
+const elapsed_s = ({ startedAt, speedFactor }: Simulation, now_ms: number): number =>
+  ((now_ms - Date.parse(startedAt)) / 1000) * speedFactor
+
+/** Index of the first row after a time. */
+const firstAfter = (times: Float64Array, time_s: number): number => {
+  let low = 0
+  let high = times.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (times[middle] <= time_s) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+const fixAt = ({ simulation, carNumber, drive: { log } }: Playing, i: number): ReceivedFix => {
+  const fix: ReceivedFix = {
+    time_s: Date.parse(simulation.startedAt) / 1000 + log.time_s[i],
+    lat_deg: log.lat_deg[i],
+    lon_deg: log.lon_deg[i],
+    ele_m: log.ele_m[i],
+    car: carNumber,
+  }
+  for (const name of optionalColumns) fix[name] = log[name]?.[i]
+  return fix
+}
+
+const lapAt = ({ drive: { firstLine_s, lapTimes_s } }: Playing, time_s: number): number => {
+  let lap = 0
+  let from_s = firstLine_s
+  while (lap <= lapTimes_s.length && time_s >= from_s) from_s += lapTimes_s[lap++] ?? Number.POSITIVE_INFINITY
+  return lap
+}
+
+/** Sends all positions that are due, in the receiver's form. */
+const sendDue = (playing: Playing, reached_s: number): void => {
+  const { log } = playing.drive
+  while (playing.next < log.time_s.length && log.time_s[playing.next] <= reached_s) {
+    const fix = fixAt(playing, playing.next++)
+    if (playing.simulation.form === 'json-tcp') playing.out.send(writeJsonLine(fix))
+    else for (const line of writeNmea(fix)) playing.out.send(line)
+  }
+}
+
+/** The run as its simulation, its events so far and the road's grip make it. */
+const simulated = async (driven: Driven, { jobs, sourceOf, eventsOf }: LoggerOptions): Promise<SimulateOutput> =>
+  jobs.simulate(inputOf(driven, await sourceOf(driven.run), await eventsOf(driven.run.id)))
+
+/** At the line the student takes in what was said and how the road is: laps ahead are simulated again, laps driven stay as they were. */
+const learn = async (playing: Playing, options: LoggerOptions): Promise<void> => {
+  const before = playing.heardIn.size
+  for (const { id } of await options.eventsOf(playing.run.id)) if (!playing.heardIn.has(id)) playing.heardIn.set(id, playing.lap - 1)
+  const grip = options.gripNow()
+  const changed = (playing.gripFrom.at(-1)?.grip ?? 1) !== grip
+  if (changed) playing.gripFrom.push({ lap: playing.lap, grip })
+  if (playing.heardIn.size > before || changed) playing.drive = await simulated(playing, options)
+}
+
 /**
- * Stand-in for the logger in a car. It drives the run in the core and sends what a receiver would send, as lines over a
- * socket to the gateway, by the clock. The student learns from what is logged: the laps still to come are driven anew. A drive
+ * Stand-in for the logger in a car. It simulates the run in the core and sends what a receiver would send, as lines over a
+ * socket to the gateway, by the clock. The student learns from what is logged: the laps still to come are simulated again. A drive
  * depends on its seed, its start and the events alone, so after a restart of the server it goes on where the clock says.
  */
-export const simulatedLogger = ({ jobs, sourceOf, eventsOf, wayOf, gripNow, now = Date.now }: LoggerOptions) => {
-  const playing = new Map<string, Playing>()
+export const simulatedLogger = (options: LoggerOptions) => {
+  const now = options.now ?? Date.now
+  const underWay = new Map<string, Playing>()
   const starting = new Map<string, Promise<void>>()
-
   /** Drives that have come to their end, until their run is over. */
-  const done = new Map<string, SimulateOutput>()
+  const finished = new Map<string, SimulateOutput>()
 
-  const drive = async (one: Pick<Playing, 'run' | 'simulation' | 'heardIn' | 'gripFrom'>): Promise<SimulateOutput> =>
-    jobs.simulate(inputOf(one, await sourceOf(one.run), await eventsOf(one.run.id)))
-  const elapsed_s = ({ startedAt, speedFactor }: Simulation): number => ((now() - Date.parse(startedAt)) / 1000) * speedFactor
-
-  const firstAfter = (times: Float64Array, time_s: number): number => {
-    let low = 0
-    let high = times.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (times[middle] <= time_s) low = middle + 1
-      else high = middle
+  const halt = (playing: Playing): void => {
+    clearInterval(playing.timer)
+    playing.out.close()
+    underWay.delete(playing.run.id)
+  }
+  const tick = (playing: Playing): void => {
+    const reached_s = elapsed_s(playing.simulation, now())
+    sendDue(playing, reached_s)
+    const lap = lapAt(playing, reached_s)
+    if (lap !== playing.lap) {
+      playing.lap = lap
+      void learn(playing, options)
     }
-    return low
+    if (playing.next < playing.drive.log.time_s.length) return
+    playing.out.send(JSON.stringify({ bye: 'simulated logger' }))
+    finished.set(playing.run.id, playing.drive)
+    halt(playing)
   }
-  const fixAt = ({ simulation, carNumber, drive: { log } }: Playing, i: number): ReceivedFix => {
-    const fix: ReceivedFix = {
-      time_s: Date.parse(simulation.startedAt) / 1000 + log.time_s[i],
-      lat_deg: log.lat_deg[i],
-      lon_deg: log.lon_deg[i],
-      ele_m: log.ele_m[i],
-      car: carNumber,
-    }
-    for (const name of optionalColumns) fix[name] = log[name]?.[i]
-    return fix
-  }
-
-  const lapAt = ({ drive: { firstLine_s, lapTimes_s } }: Playing, time_s: number): number => {
-    let lap = 0
-    let from_s = firstLine_s
-    while (lap <= lapTimes_s.length && time_s >= from_s) from_s += lapTimes_s[lap++] ?? Number.POSITIVE_INFINITY
-    return lap
-  }
-  /** At the line the student takes in what was said and how the road is: what is ahead is driven anew, what was driven stays as it was. */
-  const learn = async (one: Playing): Promise<void> => {
-    const before = one.heardIn.size
-    for (const { id } of await eventsOf(one.run.id)) if (!one.heardIn.has(id)) one.heardIn.set(id, one.lap - 1)
-    const grip = gripNow()
-    const changed = (one.gripFrom.at(-1)?.grip ?? 1) !== grip
-    if (changed) one.gripFrom.push({ lap: one.lap, grip })
-    if (one.heardIn.size > before || changed) one.drive = await drive(one)
-  }
-  const tick = (one: Playing): void => {
-    const { log } = one.drive
-    const reached_s = elapsed_s(one.simulation)
-    while (one.next < log.time_s.length && log.time_s[one.next] <= reached_s) {
-      const fix = fixAt(one, one.next++)
-      if (one.simulation.form === 'json-tcp') one.out.send(writeJsonLine(fix))
-      else for (const line of writeNmea(fix)) one.out.send(line)
-    }
-    const lap = lapAt(one, reached_s)
-    if (lap !== one.lap) {
-      one.lap = lap
-      void learn(one)
-    }
-    if (one.next >= log.time_s.length) {
-      one.out.send(JSON.stringify({ bye: 'simulated logger' }))
-      done.set(one.run.id, one.drive)
-      halt(one)
-    }
-  }
-  const halt = (one: Playing): void => {
-    clearInterval(one.timer)
-    one.out.close()
-    playing.delete(one.run.id)
-  }
-
   const begin = async (run: Run, carNumber: string): Promise<void> => {
     const { simulation } = run
-    if (!simulation || playing.has(run.id)) return
-    const state = { run, simulation, heardIn: new Map<string, number>(), gripFrom: [] }
-    const driven = await drive(state)
-    const out = wayOf(carNumber, simulation.form)
+    if (!simulation || underWay.has(run.id)) return
+    const driven: Driven = { run, simulation, heardIn: new Map(), gripFrom: [] }
+    const drive = await simulated(driven, options)
+    const out = options.wayOf(carNumber, simulation.form)
     if (!out) return
     out.send(JSON.stringify({ hello: 'simulated logger', factor: simulation.speedFactor, car: carNumber }))
-    const one: Playing = {
-      ...state,
-      drive: driven,
-      // What went out before a restart does not go out again.
-      next: firstAfter(driven.log.time_s, elapsed_s(simulation) - 0.5),
-      lap: 0,
-      carNumber,
-      out,
-      timer: setInterval(() => tick(one), TICK_MS),
-    }
-    one.timer.unref()
-    playing.set(run.id, one)
+    // What went out before a restart does not go out again.
+    const next = firstAfter(drive.log.time_s, elapsed_s(simulation, now()) - 0.5)
+    const playing: Playing = { ...driven, drive, next, lap: 0, carNumber, out, timer: setInterval(() => tick(playing), TICK_MS) }
+    playing.timer.unref()
+    underWay.set(run.id, playing)
   }
 
   return {
     /** Begins to send, or goes on after a restart. */
     start: (run: Run, carNumber: string): Promise<void> => {
-      const known = starting.get(run.id)
-      if (known) return known
-      const one = begin(run, carNumber).finally(() => starting.delete(run.id))
-      starting.set(run.id, one)
-      return one
+      const before = starting.get(run.id)
+      if (before) return before
+      const start = begin(run, carNumber).finally(() => starting.delete(run.id))
+      starting.set(run.id, start)
+      return start
     },
     stop: (runId: string): void => {
-      const one = playing.get(runId)
-      if (one) halt(one)
-      done.delete(runId)
+      const playing = underWay.get(runId)
+      if (playing) halt(playing)
+      finished.delete(runId)
     },
     /** What the logger's card holds so far, as its file. */
     card: async (run: Run): Promise<string | null> => {
       if (!run.simulation) return null
-      const known = playing.get(run.id)?.drive ?? done.get(run.id)
-      const { csv, log } = known ?? (await drive({ run, simulation: run.simulation, heardIn: new Map(), gripFrom: [] }))
-      const rows = firstAfter(log.time_s, elapsed_s(run.simulation))
+      const drive = underWay.get(run.id)?.drive ?? finished.get(run.id)
+      const { csv, log } = drive ?? (await simulated({ run, simulation: run.simulation, heardIn: new Map(), gripFrom: [] }, options))
+      const rows = firstAfter(log.time_s, elapsed_s(run.simulation, now()))
       return `${csv.split('\n', rows + 1).join('\n')}\n`
     },
     close: (): void => {
-      for (const one of playing.values()) halt(one)
+      for (const playing of underWay.values()) halt(playing)
     },
   }
 }

@@ -62,73 +62,68 @@ const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly Se
   return { laps: own.length, best_s: bestLapTime(own), most: max }
 }
 
-/** Records of students and pictures of groups, joined from runs, what people logged, and what logs show. Cost: five queries a record. */
-export const recordService = ({ students, runs, debriefs, dayEvents }: Stores) => {
-  const joined = async (list: readonly Run[]) => {
-    const ids = list.map((run) => run.id)
-    const events: Events = await runs.eventsOf(ids)
-    const known: Debriefs = await debriefs.byRuns(ids)
-    return list.map((run, k) => {
-      const own = events.get(run.id) ?? []
-      return { run, events: own, debrief: known.get(run.id) ?? null, ...joinRun(knownOf(run, k + 1, own, known)) }
-    })
-  }
+/** Runs with what people logged and what logs show joined together. Cost: two queries, however many runs. */
+const joinedRuns = async ({ runs, debriefs }: Stores, list: readonly Run[]) => {
+  const ids = list.map((run) => run.id)
+  const eventsByRun: Events = await runs.eventsOf(ids)
+  const reviewed: Debriefs = await debriefs.byRuns(ids)
+  return list.map((run, k) => {
+    const events = eventsByRun.get(run.id) ?? []
+    return { run, events, debrief: reviewed.get(run.id) ?? null, ...joinRun(knownOf(run, k + 1, events, reviewed)) }
+  })
+}
+
+/** The whole record of a student; null where there is no such student. Cost: five queries. */
+export const recordOf = async (stores: Stores, studentId: string): Promise<StudentRecord | null> => {
+  const { students, runs, debriefs, dayEvents } = stores
+  const student = await students.byId(studentId)
+  if (!student) return null
+  const list = (await runs.list({ studentId })).reverse()
+  const joined = await joinedRuns(stores, list)
+  const best = await debriefs.bestLaps(list.map((run) => run.id))
+  const where = ({ id, settings }: Run) => ({ runId: id, circuitId: settings.circuitId })
   return {
-    /** Null where there is no such student. */
-    of: async (studentId: string): Promise<StudentRecord | null> => {
-      const student = await students.byId(studentId)
-      if (!student) return null
-      const list = (await runs.list({ studentId })).reverse()
-      const all = await joined(list)
-      const best = await debriefs.bestLaps(list.map((run) => run.id))
-      const here = ({ id, settings }: Run) => ({ runId: id, circuitId: settings.circuitId })
-      return {
-        student,
-        runs: all.map(({ run, debrief, events }) => ({
-          ...run,
-          bestLap_s: best.get(run.id) ?? null,
-          laps: debrief?.laps.length ?? 0,
-          paces: standing(events).flatMap((e) => (e.kind === 'pace' ? [e.pace] : [])),
-        })),
-        seen: all.flatMap(({ run, seen }) => seen.map((s) => ({ ...s, ...here(run) }))),
-        passes: all.flatMap(({ run, passes }) => passes.map((p) => ({ ...p, codes: [...p.codes], ...here(run) }))),
-        said: all.flatMap(({ run, seen, events }, k) => saidIn(seen, events, k + 1).map((s) => ({ ...s, ...here(run) }))),
-        incidents: (await dayEvents.incidentsOf(list)).map(({ date, event }) => ({
-          date,
-          what: event.what,
-          cornerId: event.cornerId,
-          action: event.action,
-        })),
-        decisions: await students.decisions(studentId),
-      }
-    },
-    /** What was seen of all who drove on a day. */
-    group: async (dayId: string): Promise<Group> => {
-      // What was sent in was driven elsewhere.
-      const all = await joined((await runs.list({ dayId })).filter((run) => !run.submitted))
-      const former = await students.former(dayId)
-      return {
-        drove: [...new Set(all.map(({ run }) => run.studentId))],
-        formerDrove: former.drove,
-        seen: all.flatMap(({ run, seen }) => seen.map(({ cornerId, code }) => ({ studentId: run.studentId, cornerId, code }))),
-        former: former.seen,
-        passes: all.flatMap(({ run, passes, debrief }) =>
-          passes.map(({ cornerId, codes, lap }) => ({ at: lapAt(run, debrief, lap), cornerId, codes: [...codes] })),
-        ),
-        runs: all.flatMap(({ run, debrief, events, seen }) => (debrief ? [{ runId: run.id, ...cameTo(debrief, events, seen) }] : [])),
-      }
-    },
-    /** What a student leaves in the counts of each day's group. */
-    leftBehind: async (studentId: string): Promise<LeftBehind[]> => {
-      const all = await joined(await runs.list({ studentId }))
-      const byDay = new Map<string, Map<string, LeftBehind['seen'][number]>>()
-      for (const { run, seen } of all) {
-        const ofDay = byDay.get(run.dayId) ?? new Map()
-        for (const { cornerId, code } of seen) ofDay.set(`${cornerId} ${code}`, { cornerId, code })
-        byDay.set(run.dayId, ofDay)
-      }
-      return [...byDay.entries()].map(([dayId, seen]) => ({ dayId, seen: [...seen.values()] }))
-    },
+    student,
+    runs: joined.map(({ run, debrief, events }) => ({
+      ...run,
+      bestLap_s: best.get(run.id) ?? null,
+      laps: debrief?.laps.length ?? 0,
+      paces: standing(events).flatMap((e) => (e.kind === 'pace' ? [e.pace] : [])),
+    })),
+    seen: joined.flatMap(({ run, seen }) => seen.map((s) => ({ ...s, ...where(run) }))),
+    passes: joined.flatMap(({ run, passes }) => passes.map((p) => ({ ...p, codes: [...p.codes], ...where(run) }))),
+    said: joined.flatMap(({ run, seen, events }, k) => saidIn(seen, events, k + 1).map((s) => ({ ...s, ...where(run) }))),
+    incidents: (await dayEvents.incidentsOf(list)).map(({ date, event: { what, cornerId, action } }) => ({ date, what, cornerId, action })),
+    decisions: await students.decisions(studentId),
   }
 }
-export type RecordService = ReturnType<typeof recordService>
+
+/** What was seen of all who drove on a day; logs sent in from elsewhere are left out. */
+export const groupOf = async (stores: Stores, dayId: string): Promise<Group> => {
+  const joined = await joinedRuns(
+    stores,
+    (await stores.runs.list({ dayId })).filter((run) => !run.submitted),
+  )
+  const former = await stores.students.former(dayId)
+  return {
+    drove: [...new Set(joined.map(({ run }) => run.studentId))],
+    formerDrove: former.drove,
+    seen: joined.flatMap(({ run, seen }) => seen.map(({ cornerId, code }) => ({ studentId: run.studentId, cornerId, code }))),
+    former: former.seen,
+    passes: joined.flatMap(({ run, passes, debrief }) =>
+      passes.map(({ cornerId, codes, lap }) => ({ at: lapAt(run, debrief, lap), cornerId, codes: [...codes] })),
+    ),
+    runs: joined.flatMap(({ run, debrief, events, seen }) => (debrief ? [{ runId: run.id, ...cameTo(debrief, events, seen) }] : [])),
+  }
+}
+
+/** What a student leaves in the counts of each day's group. */
+export const leftBehindBy = async (stores: Stores, studentId: string): Promise<LeftBehind[]> => {
+  const byDay = new Map<string, Map<string, LeftBehind['seen'][number]>>()
+  for (const { run, seen } of await joinedRuns(stores, await stores.runs.list({ studentId }))) {
+    const ofDay = byDay.get(run.dayId) ?? new Map()
+    for (const { cornerId, code } of seen) ofDay.set(`${cornerId} ${code}`, { cornerId, code })
+    byDay.set(run.dayId, ofDay)
+  }
+  return [...byDay.entries()].map(([dayId, seen]) => ({ dayId, seen: [...seen.values()] }))
+}

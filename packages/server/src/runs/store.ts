@@ -9,8 +9,9 @@ import {
 } from '@ochote/contract'
 import type { PlanChoice, RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
-import { byRun } from '../db/by-run.ts'
+import { bindTo } from '../db/bind.ts'
 import { appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
+import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
 type Row = {
@@ -54,149 +55,180 @@ const withSettings = (row: Row, settings: PlanChoice): Run => ({
   date: row.sent_in === 1 ? row.started_at.slice(0, 10) : row.date,
 })
 
-/** Runs and their events in the database. Events are appended and never changed. */
-export const runStore = (db: Knex) => {
-  const select = () =>
-    db('runs')
-      .join('students', 'students.id', 'runs.student_id')
-      .join('days', 'days.id', 'runs.day_id')
-      .leftJoin('logs', 'logs.run_id', 'runs.id')
-      .select('runs.*', 'students.name as student_name', 'days.date as date', 'logs.run_id as log_run')
-  /** Events of several runs at once, by run, each in its order; runs without any have an empty list. */
-  const eventsOf = async (runIds: readonly string[]): Promise<Map<string, RunEvent[]>> => {
-    const rows = (await db('run_events')
-      .whereIn('run_id', runIds)
-      .orderBy(['run_id', 'seq'])
-      .select('id', 'run_id', 'doc', 'clock_ms')) as (EventRow & { run_id: string })[]
-    const groups = byRun(rows)
-    return new Map(runIds.map((id) => [id, eventsOfTable('run_events', groups.get(id) ?? [])]))
-  }
-  return {
-    byId: async (id: string): Promise<Run | null> => {
-      const row = (await select().where('runs.id', id).first()) as Row | undefined
-      return row ? toRun(row) : null
-    },
-    list: async (filter: { dayId?: string | undefined; studentId?: string | undefined }): Promise<Run[]> => {
-      const query = select().orderBy('runs.started_at', 'desc').limit(500)
-      if (filter.dayId) query.where('runs.day_id', filter.dayId)
-      if (filter.studentId) query.where('runs.student_id', filter.studentId)
-      return ((await query) as Row[]).flatMap(listed)
-    },
-    /** Runs with a log on one circuit, the newest first. */
-    ofCircuit: async (circuitId: string, max: number): Promise<Run[]> =>
-      (
-        (await select()
-          .whereNotNull('logs.run_id')
-          .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
-          .orderBy('runs.started_at', 'desc')
-          .limit(max)) as Row[]
-      ).flatMap(listed),
-    /** Adds a run; the same id sent again changes nothing. */
-    add: async (run: NewRun & { instructorId: string | null; submitted?: boolean }): Promise<void> => {
-      await db('runs')
-        .insert({
-          id: run.id,
-          day_id: run.dayId,
-          slot_id: run.slotId,
-          car_id: run.carId ?? null,
-          student_id: run.studentId,
-          instructor_id: run.instructorId,
-          settings: JSON.stringify(run.settings),
-          started_at: run.startedAt,
-          sent_in: run.submitted ?? false,
-        })
-        .onConflict('id')
-        .ignore()
-    },
-    /** The runs that have not ended, of one day or of all, oldest first. */
-    open: async (dayId?: string): Promise<Run[]> => {
-      const query = select().whereNull('runs.ended_at').orderBy('runs.started_at')
-      if (dayId) query.where('runs.day_id', dayId)
-      return ((await query) as Row[]).flatMap(listed)
-    },
-    setSimulation: async (id: string, simulation: Simulation | null): Promise<void> => {
-      await db('runs')
-        .where({ id })
-        .update({ simulation: simulation && JSON.stringify(simulation) })
-    },
-    setSettings: async (id: string, settings: PlanChoice): Promise<void> => {
-      await db('runs')
-        .where({ id })
-        .update({ settings: JSON.stringify(settings) })
-    },
-    /** Takes a run back that has neither log nor events. */
-    remove: async (id: string): Promise<void> => {
-      await db('runs')
-        .where({ id })
-        .whereNotExists(db('logs').where({ run_id: id }))
-        .whereNotExists(db('run_events').where({ run_id: id }))
-        .delete()
-    },
-    end: async (id: string, endedAt: string): Promise<void> => {
-      await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt })
-    },
-    events: async (runId: string): Promise<RunEvent[]> => (await eventsOf([runId])).get(runId) ?? [],
-    eventsOf,
-    /** The last word on each car among the runs of a day. */
-    carConditions: async (dayId: string): Promise<CarCondition[]> => {
-      const rows = (await db('run_events')
-        .join('runs', 'runs.id', 'run_events.run_id')
-        .where('runs.day_id', dayId)
-        .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
-        .orderBy('run_events.seq')
-        .select('run_events.id', 'run_events.doc', 'run_events.clock_ms')) as EventRow[]
-      const last = new Map<string, CarCondition>()
-      for (const event of eventsOfTable('run_events', rows)) {
-        if (event.kind !== 'car') continue
-        const { kind: _, id: __, ...condition } = event
-        last.set(condition.carId, condition)
-      }
-      return [...last.values()]
-    },
-    /** Appends events and returns the new ones. */
-    append: (accountId: string, events: readonly RunEvent[], clock_ms = 0): Promise<RunEvent[]> =>
-      appendEvents(db, 'run_events', events, { account_id: accountId, clock_ms }, (event) => ({ run_id: event.runId, at: event.at })),
-    /** Everything that was logged in a day, in runs and beside them, newest first. */
-    history: async (dayId: string): Promise<HistoryRow[]> => {
-      const of = (table: 'run_events' | 'day_events') => {
-        const query = db(table).leftJoin('accounts', 'accounts.id', `${table}.account_id`)
-        const columns = [
-          `${table}.id`,
-          `${table}.doc`,
-          `${table}.clock_ms`,
-          `${table}.received_at`,
-          'accounts.name as by',
-          'students.name as student',
-        ]
-        return table === 'run_events'
-          ? query
-              .join('runs', 'runs.id', 'run_events.run_id')
-              .join('students', 'students.id', 'runs.student_id')
-              .where('runs.day_id', dayId)
-              .select(columns)
-          : query.leftJoin('students', 'students.id', 'day_events.student_id').where('day_events.day_id', dayId).select(columns)
-      }
-      type Joined = EventRow & { by: string | null; student: string | null }
-      const found = []
-      for (const table of ['run_events', 'day_events'] as const)
-        for (const row of (await of(table)) as Joined[]) {
-          const event = eventOf(table, row)
-          if (event) found.push({ row, event })
-        }
-      const undone = new Set(found.flatMap(({ event }) => (event.kind === 'undo' ? [event.undoes] : [])))
-      return found
-        .map(({ row, event }) => ({
-          id: event.id,
-          at: event.at,
-          receivedAt: row.received_at,
-          by: row.by,
-          clockAhead_s: row.clock_ms / 1000,
-          undone: undone.has(event.id),
-          studentName: row.student,
-          event,
-        }))
-        .sort((a, b) => (a.at < b.at ? 1 : -1))
-    },
-  }
+/** Runs with the names and the date that go with them. */
+const select = (db: Knex) =>
+  db('runs')
+    .join('students', 'students.id', 'runs.student_id')
+    .join('days', 'days.id', 'runs.day_id')
+    .leftJoin('logs', 'logs.run_id', 'runs.id')
+    .select('runs.*', 'students.name as student_name', 'days.date as date', 'logs.run_id as log_run')
+/** Events of several runs at once, by run, each in its order; runs without any have an empty list. */
+const eventsOf = async (db: Knex, runIds: readonly string[]): Promise<Map<string, RunEvent[]>> => {
+  const rows = (await db('run_events')
+    .whereIn('run_id', runIds)
+    .orderBy(['run_id', 'seq'])
+    .select('id', 'run_id', 'doc', 'clock_ms')) as (EventRow & { run_id: string })[]
+  const groups = groupByRun(rows)
+  return new Map(runIds.map((id) => [id, eventsOfTable('run_events', groups.get(id) ?? [])]))
 }
+
+const byId = async (db: Knex, id: string): Promise<Run | null> => {
+  const row = (await select(db).where('runs.id', id).first()) as Row | undefined
+  return row ? toRun(row) : null
+}
+
+const list = async (db: Knex, filter: { dayId?: string | undefined; studentId?: string | undefined }): Promise<Run[]> => {
+  const query = select(db).orderBy('runs.started_at', 'desc').limit(500)
+  if (filter.dayId) query.where('runs.day_id', filter.dayId)
+  if (filter.studentId) query.where('runs.student_id', filter.studentId)
+  return ((await query) as Row[]).flatMap(listed)
+}
+
+/** Runs with a log on one circuit, the newest first. */
+const ofCircuit = async (db: Knex, circuitId: string, max: number): Promise<Run[]> =>
+  (
+    (await select(db)
+      .whereNotNull('logs.run_id')
+      .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
+      .orderBy('runs.started_at', 'desc')
+      .limit(max)) as Row[]
+  ).flatMap(listed)
+
+/** Adds a run; the same id sent again changes nothing. */
+const add = async (db: Knex, run: NewRun & { instructorId: string | null; submitted?: boolean }): Promise<void> => {
+  await db('runs')
+    .insert({
+      id: run.id,
+      day_id: run.dayId,
+      slot_id: run.slotId,
+      car_id: run.carId ?? null,
+      student_id: run.studentId,
+      instructor_id: run.instructorId,
+      settings: JSON.stringify(run.settings),
+      started_at: run.startedAt,
+      sent_in: run.submitted ?? false,
+    })
+    .onConflict('id')
+    .ignore()
+}
+
+/** The runs that have not ended, of one day or of all, oldest first. */
+const open = async (db: Knex, dayId?: string): Promise<Run[]> => {
+  const query = select(db).whereNull('runs.ended_at').orderBy('runs.started_at')
+  if (dayId) query.where('runs.day_id', dayId)
+  return ((await query) as Row[]).flatMap(listed)
+}
+
+const setSimulation = async (db: Knex, id: string, simulation: Simulation | null): Promise<void> => {
+  await db('runs')
+    .where({ id })
+    .update({ simulation: simulation && JSON.stringify(simulation) })
+}
+
+const setSettings = async (db: Knex, id: string, settings: PlanChoice): Promise<void> => {
+  await db('runs')
+    .where({ id })
+    .update({ settings: JSON.stringify(settings) })
+}
+
+/** Removes a run that has neither log nor events. */
+const remove = async (db: Knex, id: string): Promise<void> => {
+  await db('runs')
+    .where({ id })
+    .whereNotExists(db('logs').where({ run_id: id }))
+    .whereNotExists(db('run_events').where({ run_id: id }))
+    .delete()
+}
+
+const end = async (db: Knex, id: string, endedAt: string): Promise<void> => {
+  await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt })
+}
+
+const events = async (db: Knex, runId: string): Promise<RunEvent[]> => (await eventsOf(db, [runId])).get(runId) ?? []
+
+/** The last word on each car among the runs of a day. */
+const carConditions = async (db: Knex, dayId: string): Promise<CarCondition[]> => {
+  const rows = (await db('run_events')
+    .join('runs', 'runs.id', 'run_events.run_id')
+    .where('runs.day_id', dayId)
+    .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
+    .orderBy('run_events.seq')
+    .select('run_events.id', 'run_events.doc', 'run_events.clock_ms')) as EventRow[]
+  const last = new Map<string, CarCondition>()
+  for (const event of eventsOfTable('run_events', rows)) {
+    if (event.kind !== 'car') continue
+    const { kind: _, id: __, ...condition } = event
+    last.set(condition.carId, condition)
+  }
+  return [...last.values()]
+}
+
+/** Appends events and returns the new ones. */
+const append = (db: Knex, accountId: string, events: readonly RunEvent[], clock_ms = 0): Promise<RunEvent[]> =>
+  appendEvents(db, 'run_events', events, { account_id: accountId, clock_ms }, (event) => ({ run_id: event.runId, at: event.at }))
+
+type LoggedRow = EventRow & { by: string | null; student: string | null }
+const loggedColumns = (table: 'run_events' | 'day_events'): string[] => [
+  ...['id', 'doc', 'clock_ms', 'received_at'].map((column) => `${table}.${column}`),
+  'accounts.name as by',
+  'students.name as student',
+]
+const loggedInRuns = async (db: Knex, dayId: string): Promise<LoggedRow[]> =>
+  db('run_events')
+    .leftJoin('accounts', 'accounts.id', 'run_events.account_id')
+    .join('runs', 'runs.id', 'run_events.run_id')
+    .join('students', 'students.id', 'runs.student_id')
+    .where('runs.day_id', dayId)
+    .select(loggedColumns('run_events'))
+const loggedBesideRuns = async (db: Knex, dayId: string): Promise<LoggedRow[]> =>
+  db('day_events')
+    .leftJoin('accounts', 'accounts.id', 'day_events.account_id')
+    .leftJoin('students', 'students.id', 'day_events.student_id')
+    .where('day_events.day_id', dayId)
+    .select(loggedColumns('day_events'))
+
+/** Everything that was logged in a day, in runs and beside them, newest first. */
+const history = async (db: Knex, dayId: string): Promise<HistoryRow[]> => {
+  const withEvents = (table: 'run_events' | 'day_events', rows: readonly LoggedRow[]) =>
+    rows.flatMap((row) => {
+      const event = eventOf(table, row)
+      return event ? [{ row, event }] : []
+    })
+  const logged = [
+    ...withEvents('run_events', await loggedInRuns(db, dayId)),
+    ...withEvents('day_events', await loggedBesideRuns(db, dayId)),
+  ]
+  const undone = new Set(logged.flatMap(({ event }) => (event.kind === 'undo' ? [event.undoes] : [])))
+  return logged
+    .map(({ row, event }) => ({
+      id: event.id,
+      at: event.at,
+      receivedAt: row.received_at,
+      by: row.by,
+      clockAhead_s: row.clock_ms / 1000,
+      undone: undone.has(event.id),
+      studentName: row.student,
+      event,
+    }))
+    .sort((a, b) => (a.at < b.at ? 1 : -1))
+}
+
+/** Runs and their events in the database. Events are appended and never changed. */
+export const runStore = (db: Knex) =>
+  bindTo(db, {
+    byId,
+    list,
+    ofCircuit,
+    add,
+    open,
+    setSimulation,
+    setSettings,
+    remove,
+    end,
+    events,
+    eventsOf,
+    carConditions,
+    append,
+    history,
+  })
 export type RunStore = ReturnType<typeof runStore>

@@ -1,5 +1,5 @@
 /** Rows of several runs by run, each in the order given. Cost: linear in rows. */
-export const byRun = <R extends { run_id: string }>(rows: readonly R[]): Map<string, R[]> => {
+export const groupByRun = <R extends { run_id: string }>(rows: readonly R[]): Map<string, R[]> => {
   const groups = new Map<string, R[]>()
   for (const row of rows) {
     const group = groups.get(row.run_id)
