@@ -242,7 +242,7 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
   const table = page.getByRole('table', { name: 'Students of the day' })
   // The rows move once when the plan arrives; a press before that may end beside the button.
   await expect(page.getByRole('status').filter({ hasText: 'Planned lap' })).toContainText(/\d:\d\d/)
-  await page.getByRole('button', { name: 'Give Rashid Okonwe a link' }).click()
+  await page.getByRole('button', { name: 'Create a link for Rashid Okonwe' }).click()
   const address = await page.getByRole('region', { name: 'About Rashid Okonwe' }).getByRole('link', { name: /\/s\// }).getAttribute('href')
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
   await phone.goto(address ?? '')
@@ -286,7 +286,7 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
       .getByRole('row', { name: /Rashid Okonwe/ })
       .getByRole('button', { name: 'Withdraw' })
       .click()
-    await expect(page.getByRole('button', { name: 'Give Rashid Okonwe a link' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Create a link for Rashid Okonwe' })).toBeVisible()
     await phone.reload()
     await expect(phone.getByRole('alert')).toContainText('This link is not valid any more.')
   })
@@ -339,7 +339,7 @@ test('a phrase book of our own is written, checked and said', async ({ page }) =
   })
   await test.step('a phrase longer than any gap is told, and shorter forms are said', async () => {
     await page.getByRole('button', { name: 'Phrases' }).click()
-    await page.getByRole('button', { name: 'all schools' }).click()
+    await page.getByRole('button', { name: 'all styles' }).click()
     await page.getByLabel('Exit, long').fill(Array(24).fill('on').join(' '))
     await page.getByLabel('Words per second').fill('1')
     await page.getByLabel('Words per second').blur()

@@ -50,7 +50,7 @@ await withDemoPage(4195, async (page) => {
   await page.getByRole('region', { name: 'Pocket card 2' }).waitFor()
   await shoot('pocket-card', true)
   await page.goto('/brief/students')
-  await page.getByRole('button', { name: 'Give Imke Valderan a link' }).click()
+  await page.getByRole('button', { name: 'Create a link for Imke Valderan' }).click()
   const link = await page.getByRole('link', { name: /\/s\// }).getAttribute('href')
   await page.setViewportSize({ width: 390, height: 844 })
   await page.goto(link)

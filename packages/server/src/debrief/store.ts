@@ -235,4 +235,3 @@ export const debriefStore = (db: Knex) =>
     lapsOf,
     bestLaps,
   })
-export type DebriefStore = ReturnType<typeof debriefStore>

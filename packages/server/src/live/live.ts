@@ -9,7 +9,7 @@ import type { LogSource } from '../jobs/log-source.ts'
 import type { Stores } from '../stores.ts'
 import { simulatedDevices } from './devices.ts'
 import { type ReceiverGateway, receiverGateway } from './gateway.ts'
-import { fixRecorder } from './recorder.ts'
+import { fixRecorder, type Recorder } from './recorder.ts'
 import { simulatedLogger, socketTo } from './simulated-logger.ts'
 import { liveStream } from './stream.ts'
 import { type TrackedRun, track } from './track.ts'
@@ -95,6 +95,18 @@ const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort }: 
   return { stream, recorder, onTrack, ports, gateway, devices, logger }
 }
 
+/** The log of a run: the card of its logger where there is one, else what was received. */
+const logOf = async (
+  run: Run,
+  logger: ReturnType<typeof simulatedLogger>,
+  recorder: Recorder,
+): Promise<{ source: string; log: LogSource } | null> => {
+  const card = await logger.card(run)
+  if (card) return { source: 'simulated logger', log: { text: card } }
+  const path = await recorder.recorded(run.id)
+  return path ? { source: 'receiver', log: { path } } : null
+}
+
 /** The running day: receivers, cars on the road, screens that follow them, and the stand-ins for devices. */
 export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) => {
   const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config)
@@ -138,13 +150,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
       stream.happened({ kind: 'day-event', event })
       devices.sent(event)
     },
-    /** The log of a run: the card of its logger where there is one, else what was received. */
-    logOf: async (run: Run): Promise<{ source: string; log: LogSource } | null> => {
-      const card = await logger.card(run)
-      if (card) return { source: 'simulated logger', log: { text: card } }
-      const path = await recorder.recorded(run.id)
-      return path ? { source: 'receiver', log: { path } } : null
-    },
+    logOf: (run: Run) => logOf(run, logger, recorder),
     forget: async (runId: string): Promise<void> => {
       logger.stop(runId)
       await recorder.forget(runId)

@@ -151,6 +151,26 @@ const learn = async (playing: Playing, options: LoggerOptions): Promise<void> =>
   if (playing.heardIn.size > before || changed) playing.drive = await simulated(playing, options)
 }
 
+/** Sends what is due and takes in what was said at each line; true once the drive has come to its end. */
+const goOn = (playing: Playing, reached_s: number, options: LoggerOptions): boolean => {
+  sendDue(playing, reached_s)
+  const lap = lapAt(playing, reached_s)
+  if (lap !== playing.lap) {
+    playing.lap = lap
+    void learn(playing, options)
+  }
+  if (playing.next < playing.drive.log.time_s.length) return false
+  playing.out.send(JSON.stringify({ bye: 'simulated logger' }))
+  return true
+}
+
+/** A drive's log as a file, up to a time. */
+const cardOf = ({ csv, log }: SimulateOutput, reached_s: number): string =>
+  `${csv.split('\n', firstAfter(log.time_s, reached_s) + 1).join('\n')}\n`
+
+/** The position from which a drive goes on: what went out before a restart does not go out again. */
+const goesOnFrom = ({ log }: SimulateOutput, reached_s: number): number => firstAfter(log.time_s, reached_s - 0.5)
+
 /**
  * Stand-in for the logger in a car. It simulates the run in the core and sends what a receiver would send, as lines over a
  * socket to the gateway, by the clock. The student learns from what is logged: the laps still to come are simulated again. A drive
@@ -169,15 +189,7 @@ export const simulatedLogger = (options: LoggerOptions) => {
     underWay.delete(playing.run.id)
   }
   const tick = (playing: Playing): void => {
-    const reached_s = elapsed_s(playing.simulation, now())
-    sendDue(playing, reached_s)
-    const lap = lapAt(playing, reached_s)
-    if (lap !== playing.lap) {
-      playing.lap = lap
-      void learn(playing, options)
-    }
-    if (playing.next < playing.drive.log.time_s.length) return
-    playing.out.send(JSON.stringify({ bye: 'simulated logger' }))
+    if (!goOn(playing, elapsed_s(playing.simulation, now()), options)) return
     finished.set(playing.run.id, playing.drive)
     halt(playing)
   }
@@ -189,8 +201,7 @@ export const simulatedLogger = (options: LoggerOptions) => {
     const out = options.wayOf(carNumber, simulation.form)
     if (!out) return
     out.send(JSON.stringify({ hello: 'simulated logger', factor: simulation.speedFactor, car: carNumber }))
-    // What went out before a restart does not go out again.
-    const next = firstAfter(drive.log.time_s, elapsed_s(simulation, now()) - 0.5)
+    const next = goesOnFrom(drive, elapsed_s(simulation, now()))
     const playing: Playing = { ...driven, drive, next, lap: 0, carNumber, out, timer: setInterval(() => tick(playing), TICK_MS) }
     playing.timer.unref()
     underWay.set(run.id, playing)
@@ -214,9 +225,8 @@ export const simulatedLogger = (options: LoggerOptions) => {
     card: async (run: Run): Promise<string | null> => {
       if (!run.simulation) return null
       const drive = underWay.get(run.id)?.drive ?? finished.get(run.id)
-      const { csv, log } = drive ?? (await simulated({ run, simulation: run.simulation, heardIn: new Map(), gripFrom: [] }, options))
-      const rows = firstAfter(log.time_s, elapsed_s(run.simulation, now()))
-      return `${csv.split('\n', rows + 1).join('\n')}\n`
+      const simulation = { run, simulation: run.simulation, heardIn: new Map(), gripFrom: [] }
+      return cardOf(drive ?? (await simulated(simulation, options)), elapsed_s(run.simulation, now()))
     },
     close: (): void => {
       for (const playing of underWay.values()) halt(playing)

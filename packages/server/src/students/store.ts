@@ -19,7 +19,7 @@ const toRow = ({ profile, ...student }: Student): Row => ({ ...student, profile:
 export type LeftBehind = { dayId: string; seen: readonly { cornerId: string; code: MistakeCode }[] }
 
 /** Anonymous counts left by erased students. */
-export type FormerOfDay = { drove: number; seen: { cornerId: string; code: MistakeCode; students: number }[] }
+type FormerOfDay = { drove: number; seen: { cornerId: string; code: MistakeCode; students: number }[] }
 
 const all = async (db: Knex): Promise<Student[]> => ((await db('students').orderBy('name').select(columns)) as Row[]).flatMap(listed)
 

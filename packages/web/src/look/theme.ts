@@ -1,4 +1,4 @@
-import { createTheme, type Theme } from '@mui/material/styles'
+import { createTheme, type Theme, type ThemeOptions } from '@mui/material/styles'
 import { night, type Palette, paper } from './palette.ts'
 
 /** Condensed figures of equal width, for every number. */
@@ -7,6 +7,46 @@ export const figures = { fontStretch: '78%', fontVariantNumeric: 'tabular-nums l
 /** CSS variables by which drawings take the palette. */
 const cssVariables = (palette: Palette): Record<string, string> =>
   Object.fromEntries(Object.entries(palette).map(([name, value]) => [`--${name}`, value]))
+
+/** Defaults and styles of each component. */
+const components = (c: Palette): ThemeOptions['components'] => ({
+  MuiCssBaseline: {
+    styleOverrides: {
+      ':root': cssVariables(c),
+      body: { backgroundColor: c.ground },
+      // Paper is its own ground.
+      '@media print': { 'html, body': { backgroundColor: 'transparent' } },
+      '.figures': figures,
+      ':focus-visible': { outline: `2px solid ${c.accent}`, outlineOffset: 2 },
+    },
+  },
+  MuiButtonBase: { defaultProps: { disableRipple: true } },
+  MuiButton: {
+    defaultProps: { disableElevation: true },
+    styleOverrides: { root: { minHeight: 34, paddingInline: 14 }, outlined: { borderColor: c.ink, color: c.ink, borderWidth: 1 } },
+  },
+  MuiToggleButton: {
+    styleOverrides: {
+      root: {
+        color: c.ink,
+        borderColor: c.rule,
+        paddingInline: 10,
+        '&.Mui-selected': { backgroundColor: c.accentWash, borderBottom: `2px solid ${c.accent}`, color: c.ink },
+      },
+    },
+  },
+  MuiTextField: { defaultProps: { size: 'small', variant: 'standard' } },
+  MuiSelect: { defaultProps: { size: 'small', variant: 'standard' } },
+  MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
+  MuiTableCell: {
+    styleOverrides: {
+      root: { borderColor: c.rule, padding: '5px 10px', fontSize: '0.86rem' },
+      head: { fontWeight: 650, fontStretch: '88%', color: c.quiet, backgroundColor: c.ground, borderBottom: `2px solid ${c.ink}` },
+    },
+  },
+  MuiAlert: { styleOverrides: { root: { border: `1px solid ${c.rule}`, borderLeftWidth: 6 } } },
+  MuiTooltip: { styleOverrides: { tooltip: { backgroundColor: c.ink, color: c.ground, fontSize: '0.8rem' } } },
+})
 
 /** The look of all components, square and calm. */
 export const makeTheme = (dark: boolean): Theme => {
@@ -33,43 +73,6 @@ export const makeTheme = (dark: boolean): Theme => {
       body2: { fontSize: '0.86rem' },
       button: { textTransform: 'none', fontWeight: 600, fontStretch: '90%' },
     },
-    components: {
-      MuiCssBaseline: {
-        styleOverrides: {
-          ':root': cssVariables(c),
-          body: { backgroundColor: c.ground },
-          // Paper is its own ground.
-          '@media print': { 'html, body': { backgroundColor: 'transparent' } },
-          '.figures': figures,
-          ':focus-visible': { outline: `2px solid ${c.accent}`, outlineOffset: 2 },
-        },
-      },
-      MuiButtonBase: { defaultProps: { disableRipple: true } },
-      MuiButton: {
-        defaultProps: { disableElevation: true },
-        styleOverrides: { root: { minHeight: 34, paddingInline: 14 }, outlined: { borderColor: c.ink, color: c.ink, borderWidth: 1 } },
-      },
-      MuiToggleButton: {
-        styleOverrides: {
-          root: {
-            color: c.ink,
-            borderColor: c.rule,
-            paddingInline: 10,
-            '&.Mui-selected': { backgroundColor: c.accentWash, borderBottom: `2px solid ${c.accent}`, color: c.ink },
-          },
-        },
-      },
-      MuiTextField: { defaultProps: { size: 'small', variant: 'standard' } },
-      MuiSelect: { defaultProps: { size: 'small', variant: 'standard' } },
-      MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: 'none' } } },
-      MuiTableCell: {
-        styleOverrides: {
-          root: { borderColor: c.rule, padding: '5px 10px', fontSize: '0.86rem' },
-          head: { fontWeight: 650, fontStretch: '88%', color: c.quiet, backgroundColor: c.ground, borderBottom: `2px solid ${c.ink}` },
-        },
-      },
-      MuiAlert: { styleOverrides: { root: { border: `1px solid ${c.rule}`, borderLeftWidth: 6 } } },
-      MuiTooltip: { styleOverrides: { tooltip: { backgroundColor: c.ink, color: c.ground, fontSize: '0.8rem' } } },
-    },
+    components: components(c),
   })
 }

@@ -52,25 +52,38 @@ export type EventQueue<E> = {
 /** The status of a refusal by the server; undefined for anything else. */
 const statusOf = (error: unknown): number | undefined => (error as { problem?: { status?: number } }).problem?.status
 
-/** A send queue over one table. `send` returns the ids the server has stored; ids are client-generated, so a resend creates no duplicates. */
-export const eventQueue = <E extends { id: string; at: string }>(
-  tableName: keyof Tables,
-  aboutOf: (doc: E) => string,
-  send: (events: E[], deviceNow: string) => Promise<Acknowledged>,
-): EventQueue<E> => {
-  const table = database[tableName] as unknown as EntityTable<QueuedEvent<E>, 'id'>
+type QueueTable<E> = EntityTable<QueuedEvent<E>, 'id'>
+type Send<E> = (events: E[], deviceNow: string) => Promise<Acknowledged>
+
+const setSent = <E>(table: QueueTable<E>, ids: readonly string[], sent: 1 | 2): Promise<unknown> =>
+  table
+    .where('id')
+    .anyOf([...ids])
+    .modify((event) => {
+      event.sent = sent
+    })
+
+/** Sends what waits, batch by batch, until nothing does. @throws when the server does not answer, or acknowledges nothing */
+const sendBatches = async <E>(tableName: keyof Tables, table: QueueTable<E>, send: Send<E>): Promise<void> => {
+  for (;;) {
+    const waiting = await table.where('sent').equals(0).limit(BATCH).sortBy('at')
+    if (waiting.length === 0) return
+    const docs = waiting.map((e) => e.doc)
+    const { stored, refused, clockAhead_s } = await send(docs, new Date().toISOString())
+    await setSent(table, stored, 1)
+    const refusedIds = refused.map((r) => r.id)
+    if (refused.length > 0) await setSent(table, refusedIds, 2)
+    reportSync(tableName, { signedOut: false, clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
+    // An answer that mentions none of them would be asked for again and again.
+    if (stored.length + refused.length === 0) throw new Error('Nothing was acknowledged')
+  }
+}
+
+/** Sends what waits now, and again later where that fails; calls during a send lead to one more. */
+const senderOf = <E>(tableName: keyof Tables, table: QueueTable<E>, send: Send<E>): (() => Promise<void>) => {
   let timer: ReturnType<typeof setTimeout> | null = null
   let sending = false
   let again = false
-  const watchers = new Set<(event: QueuedEvent<E>) => void>()
-  const mark = (ids: readonly string[], sent: 1 | 2): Promise<unknown> =>
-    table
-      .where('id')
-      .anyOf([...ids])
-      .modify((event) => {
-        event.sent = sent
-      })
-  const count = async (): Promise<void> => reportSync(tableName, { waiting: await table.where('sent').equals(0).count() })
   const sendWaiting = async (): Promise<void> => {
     if (sending) {
       again = true
@@ -82,75 +95,86 @@ export const eventQueue = <E extends { id: string; at: string }>(
     try {
       do {
         again = false
-        for (;;) {
-          const waiting = await table.where('sent').equals(0).limit(BATCH).sortBy('at')
-          if (waiting.length === 0) break
-          const { stored, refused, clockAhead_s } = await send(
-            waiting.map((e) => e.doc),
-            new Date().toISOString(),
-          )
-          await mark(stored, 1)
-          if (refused.length > 0)
-            await mark(
-              refused.map((r) => r.id),
-              2,
-            )
-          reportSync(tableName, { signedOut: false, clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
-          // An answer that speaks of none of them would be asked for ever again.
-          if (stored.length + refused.length === 0) throw new Error('Nothing was acknowledged')
-        }
+        await sendBatches(tableName, table, send)
       } while (again)
     } catch (error) {
       if (statusOf(error) === 401) reportSync(tableName, { signedOut: true })
       timer = setTimeout(() => void sendWaiting(), RETRY_MS)
     } finally {
       sending = false
-      await count().catch(() => {})
+      await reportCount(tableName, table).catch(() => {})
     }
   }
-  const kept = (doc: E, sent: 0 | 1): QueuedEvent<E> => ({ id: doc.id, about: aboutOf(doc), at: doc.at, sent, doc })
+  return sendWaiting
+}
+
+const reportCount = async <E>(tableName: keyof Tables, table: QueueTable<E>): Promise<void> =>
+  reportSync(tableName, { waiting: await table.where('sent').equals(0).count() })
+
+/** Calls back with the stored events about some things, and at once with each that is logged here. */
+const watchTable = <E>(
+  table: QueueTable<E>,
+  watchers: Set<(event: QueuedEvent<E>) => void>,
+  abouts: readonly string[],
+  onChange: (events: QueuedEvent<E>[]) => void,
+): (() => void) => {
+  let events: QueuedEvent<E>[] = []
+  const show = (next: QueuedEvent<E>[]): void => {
+    events = next
+    onChange(next)
+  }
+  const add = (event: QueuedEvent<E>): void => {
+    if (abouts.includes(event.about) && !events.some((e) => e.id === event.id)) show([...events, event])
+  }
+  watchers.add(add)
+  const subscription = liveQuery(() =>
+    table
+      .where('about')
+      .anyOf([...abouts])
+      .sortBy('at'),
+  ).subscribe({ next: show })
+  return () => {
+    watchers.delete(add)
+    subscription.unsubscribe()
+  }
+}
+
+/** A send queue over one table. `send` returns the ids the server has stored; ids are client-generated, so a resend creates no duplicates. */
+export const eventQueue = <E extends { id: string; at: string }>(
+  tableName: keyof Tables,
+  aboutOf: (doc: E) => string,
+  send: Send<E>,
+): EventQueue<E> => {
+  const table = database[tableName] as unknown as QueueTable<E>
+  const watchers = new Set<(event: QueuedEvent<E>) => void>()
+  const sendWaiting = senderOf(tableName, table, send)
+  const queued = (doc: E, sent: 0 | 1): QueuedEvent<E> => ({ id: doc.id, about: aboutOf(doc), at: doc.at, sent, doc })
   return {
     sendWaiting,
     log: async (doc) => {
       try {
-        await table.put(kept(doc, 0))
+        await table.put(queued(doc, 0))
       } catch (error) {
         reportSync(tableName, { full: true })
         throw error
       }
-      // It is on the disk: whoever looks is told at once, and only then the rest is seen to.
+      // It is on the disk: watchers see it at once, and only then the rest is done.
       reportWaiting(tableName)
-      for (const watcher of watchers) watcher(kept(doc, 0))
+      for (const watcher of watchers) watcher(queued(doc, 0))
       setTimeout(() => {
         void checkStorage()
-        void count()
+        void reportCount(tableName, table)
         void sendWaiting()
       })
     },
     adopt: async (events) => {
-      await table.bulkPut(events.map((doc) => kept(doc, 1)))
+      await table.bulkPut(events.map((doc) => queued(doc, 1)))
     },
     move: async (from, to) => {
       const events = await table.where('about').equals(from).toArray()
-      await table.bulkPut(events.map((e) => to(e.doc)).map((doc) => kept(doc, 0)))
+      await table.bulkPut(events.map((e) => to(e.doc)).map((doc) => queued(doc, 0)))
       void sendWaiting()
     },
-    watch: (about, onChange) => {
-      const abouts = typeof about === 'string' ? [about] : [...about]
-      let now: QueuedEvent<E>[] = []
-      const tell = (next: QueuedEvent<E>[]): void => {
-        now = next
-        onChange(next)
-      }
-      const add = (event: QueuedEvent<E>): void => {
-        if (abouts.includes(event.about) && !now.some((e) => e.id === event.id)) tell([...now, event])
-      }
-      watchers.add(add)
-      const subscription = liveQuery(() => table.where('about').anyOf(abouts).sortBy('at')).subscribe({ next: tell })
-      return () => {
-        watchers.delete(add)
-        subscription.unsubscribe()
-      }
-    },
+    watch: (about, onChange) => watchTable(table, watchers, typeof about === 'string' ? [about] : about, onChange),
   }
 }

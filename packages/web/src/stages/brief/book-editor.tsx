@@ -45,69 +45,47 @@ const problemWords: Record<PhraseProblem['problem'], (found: string) => string> 
 const forms = ['Long', 'Short', 'One word'] as const
 const empty: Phrase = ['', '', '']
 
+/** The school's own books with how to add, change and remove them. */
+const useOwnBooks = () => {
+  const { schoolSettings, books, save, error } = useSchoolSettings()
+  const own = schoolSettings.phraseBooks as PhraseBook[]
+  const saveAll = (next: readonly PhraseBook[]): void => save({ phraseBooks: next.map(asStored) })
+  return {
+    books,
+    error,
+    add: (book: PhraseBook): void => saveAll([...own, book]),
+    change: (book: PhraseBook): void => saveAll(own.map((b) => (b.id === book.id ? book : b))),
+    remove: (id: string): void => saveAll(own.filter((b) => b.id !== id)),
+  }
+}
+
 /** The phrases of a book in three lengths; a school's own books are edited here. */
 export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId: string) => void }) => {
-  const { schoolSettings, books, save, error } = useSchoolSettings()
+  const { books, error, add, change, remove } = useOwnBooks()
   const book = bookFor(books, bookId, null)
   const ready = phraseBooks.some((b) => b.id === book.id)
-  const put = (next: PhraseBook): void =>
-    save({ phraseBooks: (schoolSettings.phraseBooks as PhraseBook[]).map((b) => (b.id === next.id ? next : b)).map(asStored) })
-  const [school, setSchool] = useState<BrakingSchool | null>(null)
-  const problems = checkPhraseBook(book).filter((p) => p.school === school)
-  const own = (kind: CallKind): Phrase | undefined => (school ? book.schools?.[school]?.[kind] : book.phrases[kind])
-  const phrase = (kind: CallKind, form: number, text: string): void => {
-    const now = [...(own(kind) ?? book.phrases[kind] ?? empty)] as [string, string, string]
-    now[form] = text
-    if (school) put({ ...book, schools: { ...book.schools, [school]: { ...book.schools?.[school], [kind]: now } } })
-    else put({ ...book, phrases: { ...book.phrases, [kind]: now } })
+  const [style, setStyle] = useState<BrakingSchool | null>(null)
+  const copy = (): void => {
+    const id = uuid()
+    add({ ...book, id, name: `${book.name.split(':')[0]}, our version` })
+    onBook(id)
   }
   return (
     <Stack spacing={1.5}>
       <ProblemNote error={error} />
       <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
-        <Button
-          variant="outlined"
-          size="small"
-          onClick={() => {
-            const id = uuid()
-            save({
-              phraseBooks: [
-                ...(schoolSettings.phraseBooks as PhraseBook[]),
-                { ...book, id, name: `${book.name.split(':')[0]}, our version` },
-              ].map(asStored),
-            })
-            onBook(id)
-          }}
-        >
+        <Button variant="outlined" size="small" onClick={copy}>
           Copy and edit
         </Button>
         {!ready && (
-          <>
-            <TextField
-              key={book.id}
-              label="Name of this book"
-              defaultValue={book.name}
-              onBlur={(e) => e.target.value.trim() && put({ ...book, name: e.target.value.trim().slice(0, 80) })}
-              sx={{ width: 260 }}
-            />
-            <PickField
-              label="Language"
-              value={book.language}
-              options={languages.map((l) => [l, wordsIn(l).language] as const)}
-              onPick={(language) => put({ ...book, language })}
-              width={120}
-            />
-            <Button
-              size="small"
-              variant="text"
-              onClick={() => {
-                save({ phraseBooks: (schoolSettings.phraseBooks as PhraseBook[]).filter((b) => b.id !== book.id).map(asStored) })
-                onBook(phraseBooks[0].id)
-              }}
-            >
-              Remove this book
-            </Button>
-          </>
+          <NameAndLanguage
+            book={book}
+            onChange={change}
+            onRemove={() => {
+              remove(book.id)
+              onBook(phraseBooks[0].id)
+            }}
+          />
         )}
         <Typography variant="body2" color="text.secondary">
           {ready ? 'A ready-made book stays as it is.' : '{gear}, {side} and {reference} stand for what is right at each mark.'}
@@ -117,11 +95,11 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
         size="small"
         exclusive
         aria-label="For which braking style"
-        value={school ?? 'all'}
-        onChange={(_, next: BrakingSchool | 'all' | null) => next && setSchool(next === 'all' ? null : next)}
+        value={style ?? 'all'}
+        onChange={(_, next: BrakingSchool | 'all' | null) => next && setStyle(next === 'all' ? null : next)}
       >
         <ToggleButton value="all" sx={{ py: 0.1 }}>
-          all schools
+          all styles
         </ToggleButton>
         {brakingSchools.map((s) => (
           <ToggleButton key={s} value={s} sx={{ py: 0.1 }}>
@@ -129,53 +107,118 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Table size="small" aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 0.3, verticalAlign: 'top' } }}>
-        <TableHead>
-          <TableRow>
-            <TableCell>For</TableCell>
-            {forms.map((f) => (
-              <TableCell key={f}>{f}</TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {callKinds.map((kind) => (
-            <TableRow key={kind}>
-              <TableCell sx={{ fontWeight: 600 }}>{markNames[kind]}</TableCell>
-              {forms.map((name, form) => {
-                const text = own(kind)?.[form] ?? ''
-                const usual = school ? (book.phrases[kind]?.[form] ?? '') : ''
-                const problem = problems.find((p) => p.kind === kind && p.form === form)
-                return (
-                  <TableCell key={name}>
-                    {ready ? (
-                      text || (usual ? <Box sx={{ color: 'text.secondary' }}>{usual}</Box> : '–')
-                    ) : (
-                      <TextField
-                        key={text}
-                        fullWidth
-                        defaultValue={text}
-                        placeholder={usual}
-                        error={problem !== undefined}
-                        helperText={problem ? problemWords[problem.problem](problem.found) : undefined}
-                        slotProps={{
-                          htmlInput: { 'aria-label': `${markNames[kind]}, ${name.toLowerCase()}`, maxLength: [120, 80, 40][form] },
-                        }}
-                        onBlur={(e) => e.target.value !== text && phrase(kind, form, e.target.value)}
-                      />
-                    )}
-                  </TableCell>
-                )
-              })}
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <PhraseTable book={book} style={style} onChange={ready ? null : change} />
     </Stack>
   )
 }
 
-/** A book as the school settings keeps it. */
+type BookProps = { book: PhraseBook; onChange: (book: PhraseBook) => void; onRemove: () => void }
+
+const NameAndLanguage = ({ book, onChange, onRemove }: BookProps) => (
+  <>
+    <TextField
+      key={book.id}
+      label="Name of this book"
+      defaultValue={book.name}
+      onBlur={(e) => e.target.value.trim() && onChange({ ...book, name: e.target.value.trim().slice(0, 80) })}
+      sx={{ width: 260 }}
+    />
+    <PickField
+      label="Language"
+      value={book.language}
+      options={languages.map((l) => [l, wordsIn(l).language] as const)}
+      onPick={(language) => onChange({ ...book, language })}
+      width={120}
+    />
+    <Button size="small" variant="text" onClick={onRemove}>
+      Remove this book
+    </Button>
+  </>
+)
+
+/** A book with one form of one phrase changed, for all braking styles (null) or one. */
+const withPhrase = (book: PhraseBook, style: BrakingSchool | null, kind: CallKind, form: number, text: string): PhraseBook => {
+  const before = (style && book.schools?.[style]?.[kind]) ?? book.phrases[kind] ?? empty
+  const next = [...before] as [string, string, string]
+  next[form] = text
+  if (!style) return { ...book, phrases: { ...book.phrases, [kind]: next } }
+  return { ...book, schools: { ...book.schools, [style]: { ...book.schools?.[style], [kind]: next } } }
+}
+
+type TableProps = {
+  book: PhraseBook
+  /** Whose phrases are shown: one braking style's own, or those of all (null). */
+  style: BrakingSchool | null
+  /** Null for a ready-made book, which cannot be changed. */
+  onChange: ((book: PhraseBook) => void) | null
+}
+
+const PhraseTable = ({ book, style, onChange }: TableProps) => {
+  const problems = checkPhraseBook(book).filter((p) => p.school === style)
+  const phrases = style ? book.schools?.[style] : book.phrases
+  return (
+    <Table size="small" aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 0.3, verticalAlign: 'top' } }}>
+      <TableHead>
+        <TableRow>
+          <TableCell>For</TableCell>
+          {forms.map((f) => (
+            <TableCell key={f}>{f}</TableCell>
+          ))}
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {callKinds.map((kind) => (
+          <TableRow key={kind}>
+            <TableCell sx={{ fontWeight: 600 }}>{markNames[kind]}</TableCell>
+            {forms.map((name, form) => (
+              <TableCell key={name}>
+                <PhraseField
+                  label={`${markNames[kind]}, ${name.toLowerCase()}`}
+                  maxLength={MAX_LENGTHS[form]}
+                  text={phrases?.[kind]?.[form] ?? ''}
+                  usual={style ? (book.phrases[kind]?.[form] ?? '') : ''}
+                  problem={problems.find((p) => p.kind === kind && p.form === form)}
+                  onChange={onChange && ((text) => onChange(withPhrase(book, style, kind, form, text)))}
+                />
+              </TableCell>
+            ))}
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  )
+}
+
+/** Maximum length of a phrase by form (characters). */
+const MAX_LENGTHS = [120, 80, 40] as const
+
+type FieldProps = {
+  label: string
+  maxLength: number
+  text: string
+  /** What is said where the braking style has no phrase of its own. */
+  usual: string
+  problem: { problem: PhraseProblem['problem']; found: string } | undefined
+  onChange: ((text: string) => void) | null
+}
+
+const PhraseField = ({ label, maxLength, text, usual, problem, onChange }: FieldProps) => {
+  if (!onChange) return text || (usual ? <Box sx={{ color: 'text.secondary' }}>{usual}</Box> : '–')
+  return (
+    <TextField
+      key={text}
+      fullWidth
+      defaultValue={text}
+      placeholder={usual}
+      error={problem !== undefined}
+      helperText={problem ? problemWords[problem.problem](problem.found) : undefined}
+      slotProps={{ htmlInput: { 'aria-label': label, maxLength } }}
+      onBlur={(e) => e.target.value !== text && onChange(e.target.value)}
+    />
+  )
+}
+
+/** A book as it is stored in the school settings. */
 const asStored = ({ words, phrases, schools, ...book }: PhraseBook) => ({
   ...book,
   words: { ...words, gears: [...words.gears] },

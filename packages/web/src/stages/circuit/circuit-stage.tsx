@@ -1,33 +1,28 @@
-import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { findGroups, formatDistance, type GroundItem, type LineMethod, type Plan, type PlanChoice } from '@ochote/core'
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { findGroups, formatDistance, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { useDeferredValue, useMemo, useState } from 'react'
+import { useDeferredValue, useState } from 'react'
 import { Link } from 'react-router'
-import { v7 as uuid } from 'uuid'
 import { circuitQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
-import { useNumbers, usePlan, usePlansBy } from '../../data/plan/use-plan.ts'
+import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
-import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
-import { CornerWhy } from '../../shared/corner-card/why.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
-import { groundWords } from '../../shared/marks/ground-words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { CircuitImport } from './circuit-import.tsx'
 import { Compare } from './compare.tsx'
-import { CornerEditing } from './corner-edit.tsx'
-import { CornerTable, cornersCsv } from './corner-table.tsx'
+import { CornerPanel } from './corner-panel.tsx'
+import { cornersCsv } from './corner-table.tsx'
 import { ExportMenu } from './export-menu.tsx'
-import { GroundTable, type Placing } from './ground-table.tsx'
-import { type StripName, stripNames, stripsAgainst, stripsOf, stripWords } from './layers.ts'
-import { LinesOver } from './lines-over.tsx'
-import { PinsHere, withPin } from './pins-here.tsx'
-import { useNotes } from './use-notes.ts'
-
-type Panel = 'corners' | 'ground' | 'compare'
+import { GroundTable } from './ground-table.tsx'
+import { withPin } from './pins-here.tsx'
+import { useCircuitLayers, useOtherPlan } from './use-circuit-layers.ts'
+import { type Notes, useNotes } from './use-notes.ts'
+import { usePlacing } from './use-placing.ts'
+import { type Panel, ViewChoices } from './view-choices.tsx'
 
 /** Learn a circuit: the lap laid out flat, the ground, its corners, what lies there, and what each is worth. */
 export const CircuitStage = () => {
@@ -40,69 +35,24 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
   const { plan: newest, error } = usePlan(settings)
   // The context bar shows the new lap at once; the drawings follow in slices that never hold the interface up.
   const plan = useDeferredValue(newest)
-  const numbers = useNumbers(plan)
-  const stored = useQuery(circuitQuery(settings.circuitId))
-  const { notes, change, undo, redo, error: notesError } = useNotes(settings.circuitId)
-  const { cornerId, station_m, moveTo, selectCorner } = useLapSelection()
-  const [importing, setImporting] = useState(false)
-  const [panel, setPanel] = useState<Panel>('corners')
-  const [strips, setStrips] = useState<StripName[]>(['speed'])
-  const [withGround, setWithGround] = useState(true)
-  const [placing, setPlacing] = useState<Placing | null>(null)
-  const [otherSettings, setOtherSettings] = useState<PlanChoice>(() => ({
-    ...settings,
-    surface: settings.surface === 'wet' ? 'dry' : 'wet',
-  }))
-  const comparing = panel === 'compare'
-  const { plan: other } = usePlan(comparing ? { ...otherSettings, circuitId: settings.circuitId } : undefined)
-  useLapKeys(plan)
-  const [lines, setLines] = useState<LineMethod[]>([])
-  const byMethod = usePlansBy(settings, lines)
-  const overlays = useMemo(
-    () =>
-      (comparing ? (other ? [other] : []) : byMethod)
-        .filter((p) => p.circuit.count === plan?.circuit.count)
-        .map((p) => ({ id: p.settings.method ?? 'smoothest', offset_m: p.line.offset_m })),
-    [comparing, other, plan, byMethod],
-  )
-  const bandStrips = useMemo(() => {
-    if (!plan) return []
-    const own = stripsOf(plan, numbers, strips)
-    return comparing && other && other.circuit.count === plan.circuit.count ? [...own, ...stripsAgainst(plan, other)] : own
-  }, [plan, numbers, strips, comparing, other])
-
-  const layers = useMemo(
-    () => (plan ? { marks: plan.marks, strips: bandStrips, overlays, ...(withGround ? { ground: plan.ground } : {}) } : {}),
-    [plan, bandStrips, overlays, withGround],
-  )
-
-  const place = (s_m: number, side: 'left' | 'right'): void => {
-    if (!placing || !notes) return
-    const words = groundWords[placing.kind]
-    if (words.stretch && placing.from_m === null) {
-      setPlacing({ kind: placing.kind, from_m: s_m })
-      moveTo(s_m)
-      return
-    }
-    const item: GroundItem = {
-      id: uuid(),
-      kind: placing.kind,
-      name: words.name,
-      side,
-      from_m: placing.from_m ?? s_m,
-      to_m: s_m,
-      ...(words.band ? { near_m: 0, far_m: 1.5 } : {}),
-      ...(placing.kind === 'run-off' ? { runOff: { surface: 'grass', length_m: 30 } } : {}),
-      ...(placing.kind === 'reference' ? { reference: 'post' } : {}),
-    }
-    change({ ...notes, ground: [...notes.ground, item] })
-    setPlacing({ kind: placing.kind, from_m: null })
-    moveTo(s_m)
-  }
-  const own = numbers?.corners.find((n) => n.cornerId === cornerId)
-  const pick = placing ? place : undefined
+  const edited = useNotes(settings.circuitId)
   return (
     <Stack spacing={1}>
+      <Heading settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />
+      <ProblemNote error={error ?? edited.error} />
+      {plan && <Workbench settings={settings} plan={plan} edited={edited} />}
+    </Stack>
+  )
+}
+
+type HeadingProps = { settings: PlanChoice; plan: Plan | undefined; edited: Notes; onCircuit: (circuitId: string) => void }
+
+const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
+  const stored = useQuery(circuitQuery(settings.circuitId))
+  const numbers = useNumbers(plan)
+  const [importing, setImporting] = useState(false)
+  return (
+    <>
       <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography variant="h1">{plan?.circuit.name ?? 'Circuit'}</Typography>
         {plan && (
@@ -111,7 +61,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
           </Typography>
         )}
         <Box sx={{ flex: 1 }} />
-        <UndoRedo undo={undo} redo={redo} />
+        <UndoRedo undo={edited.undo} redo={edited.redo} />
         {plan && stored.data && <ExportMenu plan={plan} stored={stored.data} cornersCsv={() => cornersCsv(plan, numbers?.corners)} />}
         <Button variant="outlined" size="small" component={Link} to="/circuit/vehicles">
           Vehicles
@@ -121,105 +71,52 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
         </Button>
       </Stack>
       {importing && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
-      <ProblemNote error={error ?? notesError} />
-      {plan && (
-        <>
-          <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <ToggleButtonGroup
-              size="small"
-              aria-label="Strips under the lap"
-              value={strips}
-              onChange={(_, next: StripName[]) => setStrips(next)}
-            >
-              {stripNames.map((name) => (
-                <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
-                  {stripWords[name]}
-                </ToggleButton>
-              ))}
-            </ToggleButtonGroup>
-            <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0.2 }}>
-              Ground
-            </ToggleButton>
-            {plan && <LinesOver plan={plan} plans={byMethod} chosen={lines} onChoose={setLines} />}
-            <Box sx={{ flex: 1 }} />
-            <ToggleButtonGroup
-              size="small"
-              exclusive
-              aria-label="Beside the ground view"
-              value={panel}
-              onChange={(_, next: Panel | null) => {
-                if (!next) return
-                setPanel(next)
-                setPlacing(null)
-                selectCorner(null)
-              }}
-            >
-              <ToggleButton value="corners" sx={{ py: 0.2 }}>
-                Corners
-              </ToggleButton>
-              <ToggleButton value="ground" sx={{ py: 0.2 }}>
-                Ground and hazards
-              </ToggleButton>
-              <ToggleButton value="compare" sx={{ py: 0.2 }}>
-                Compare
-              </ToggleButton>
-            </ToggleButtonGroup>
-          </Stack>
-          <LapBand plan={plan} height={216} layers={layers} onPick={pick} />
-          <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
-            <GroundView
-              plan={plan}
-              layers={layers}
-              height={356}
-              onPick={pick}
-              onDragMark={
-                notes && !placing
-                  ? (mark, { station_m: at_m, offset_m }) =>
-                      change({ ...notes, pins: withPin(notes.pins, mark.station_m, { station_m: at_m, offset_m }, plan.circuit.length_m) })
-                  : undefined
-              }
-            />
-            <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 356 }}>
-              {panel === 'ground' && notes ? (
-                <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
-              ) : panel === 'compare' ? (
-                <Compare plan={plan} other={other} settings={otherSettings} onSettings={setOtherSettings} />
-              ) : cornerId && plan.corners.some((c) => c.id === cornerId) ? (
-                <CornerCard
-                  plan={plan}
-                  cornerId={cornerId}
-                  lead={own && <CornerWhy plan={plan} numbers={own} shifts={numbers?.shifts ?? []} />}
-                >
-                  {notes && <PinsHere plan={plan} cornerId={cornerId} pins={notes.pins} onChange={(pins) => change({ ...notes, pins })} />}
-                  {notes && <CornerEditing plan={plan} cornerId={cornerId} station_m={station_m} notes={notes} onChange={change} />}
-                </CornerCard>
-              ) : (
-                <>
-                  <CornerTable plan={plan} numbers={numbers?.corners} />
-                  {station_m !== null && notes && (
-                    <Button
-                      size="small"
-                      variant="text"
-                      onClick={() => {
-                        const edit = {
-                          kind: 'add' as const,
-                          start_m: Math.max(0, station_m - 20),
-                          end_m: Math.min(plan.circuit.length_m, station_m + 20),
-                        }
-                        change({ ...notes, cornerEdits: [...notes.cornerEdits, edit] })
-                      }}
-                    >
-                      Add a corner at the cursor
-                    </Button>
-                  )}
-                </>
-              )}
-            </Box>
-          </Box>
-          <Caution />
-        </>
-      )}
-    </Stack>
+    </>
+  )
+}
+
+/** Band and ground view over what is chosen beside them. */
+const Workbench = ({ settings, plan, edited: { notes, change } }: { settings: PlanChoice; plan: Plan; edited: Notes }) => {
+  const numbers = useNumbers(plan)
+  const { moveTo, selectCorner } = useLapSelection()
+  const [panel, setPanel] = useState<Panel>('corners')
+  const { other, otherSettings, setOtherSettings } = useOtherPlan(settings, panel === 'compare')
+  const { layers, choices } = useCircuitLayers(settings, plan, numbers, panel === 'compare', other)
+  const { placing, setPlacing, place } = usePlacing(notes, change, moveTo)
+  useLapKeys(plan)
+  const openPanel = (next: Panel): void => {
+    setPanel(next)
+    setPlacing(null)
+    selectCorner(null)
+  }
+  return (
+    <>
+      <ViewChoices plan={plan} choices={choices} panel={panel} onPanel={openPanel} />
+      <LapBand plan={plan} height={216} layers={layers} onPick={place} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
+        <GroundView
+          plan={plan}
+          layers={layers}
+          height={356}
+          onPick={place}
+          onDragMark={
+            notes && !placing
+              ? (mark, at) => change({ ...notes, pins: withPin(notes.pins, mark.station_m, at, plan.circuit.length_m) })
+              : undefined
+          }
+        />
+        <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 356 }}>
+          {panel === 'ground' && notes ? (
+            <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
+          ) : panel === 'compare' ? (
+            <Compare plan={plan} other={other} settings={otherSettings} onSettings={setOtherSettings} />
+          ) : (
+            <CornerPanel plan={plan} numbers={numbers} notes={notes} onChange={change} />
+          )}
+        </Box>
+      </Box>
+      <Caution />
+    </>
   )
 }
 

@@ -31,131 +31,144 @@ import { lineWords } from '../../shared/plan/line-words.ts'
 /** The pace at which a level usually drives. */
 const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
 
-/** Who else drives to these cones, and what the compromise means for each. */
-export const AudienceEditor = ({
-  plan,
-  work,
-  shared,
-  vehicles,
-  canChange,
-  onChange,
-}: {
+type Props = {
   plan: Plan
   work: StoredConeWork
   shared: readonly SharedGroup[]
   vehicles: readonly Vehicle[]
   canChange: boolean
   onChange: (change: Partial<Pick<StoredConeWork, 'served' | 'lines' | 'clearance_m'>>) => void
-}) => {
-  const change = (at: number, next: Partial<StoredConeWork['served'][number]>): void =>
-    onChange({ served: work.served.map((s, i) => (i === at ? { ...s, ...next } : s)) })
+}
+
+/** Who else drives to these cones, and what the compromise means for each. */
+export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChange }: Props) => {
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   const failing = shared.filter((g) => !g.fits)
+  const add = (): void => {
+    const vehicle = vehicles.find((v) => v.id !== plan.vehicle.id) ?? plan.vehicle
+    onChange({ served: [...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf.building }] })
+  }
   return (
     <Stack spacing={1}>
       <Typography variant="body2">
         {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add everyone else who drives to them.`}
       </Typography>
-      {work.served.map((s, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: the order is theirs
-        <Stack key={i} direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
-          <PickField
-            label="Vehicle"
-            value={s.vehicleId}
-            options={vehicles.map((v) => [v.id, v.name] as const)}
-            onPick={(vehicleId) => change(i, { vehicleId })}
-            width="grow"
-          />
-          <PickField
-            label="Level"
-            value={s.level}
-            options={levels.map((level) => [level, levelName(level)] as const)}
-            onPick={(level) => change(i, { level, pace: paceOf[level] })}
-            width={104}
-          />
-          <PickField
-            label="Pace"
-            value={String(s.pace)}
-            options={Object.values(paces).map((pace) => [String(pace), `${Math.round(100 * pace)}%`] as const)}
-            onPick={(pace) => change(i, { pace: Number(pace) })}
-            width={84}
-          />
-          <Button size="small" variant="text" onClick={() => onChange({ served: work.served.filter((_, k) => k !== i) })}>
-            Remove
-          </Button>
-        </Stack>
+      {work.served.map((served, i) => (
+        <ServedRow
+          // biome-ignore lint/suspicious/noArrayIndexKey: the order is theirs
+          key={i}
+          served={served}
+          vehicles={vehicles}
+          onChange={(next) => onChange({ served: work.served.map((s, k) => (k === i ? next : s)) })}
+          onRemove={() => onChange({ served: work.served.filter((_, k) => k !== i) })}
+        />
       ))}
       <Box>
-        <Button
-          size="small"
-          variant="outlined"
-          disabled={!canChange || work.served.length >= 8}
-          onClick={() => {
-            const vehicle = vehicles.find((v) => v.id !== plan.vehicle.id) ?? plan.vehicle
-            onChange({ served: [...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf.building }] })
-          }}
-        >
+        <Button size="small" variant="outlined" disabled={!canChange || work.served.length >= MAX_SERVED} onClick={add}>
           Add a vehicle and level
         </Button>
       </Box>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="body2">Also clear of these lines:</Typography>
-        <ToggleButtonGroup
-          size="small"
-          aria-label="Lines in use"
-          value={work.lines}
-          disabled={!canChange}
-          onChange={(_, lines: LineMethod[]) => onChange({ lines })}
-        >
-          {lineMethods.map((method) => (
-            <ToggleButton key={method} value={method} sx={{ py: 0.1 }}>
-              {lineWords[method].name}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-        <PickField
-          label="Kept free of wheels"
-          value={String(work.clearance_m)}
-          disabled={!canChange}
-          options={[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => [String(metres), `${metres} m`] as const)}
-          onPick={(metres) => onChange({ clearance_m: Number(metres) })}
-          width={130}
-        />
-      </Stack>
+      <Clearance work={work} canChange={canChange} onChange={onChange} />
       {failing.length > 0 && (
         <Typography variant="body2" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>
           {`One set does not fit everyone at ${[...new Set(failing.map((g) => `${coneNames[g.kind].toLowerCase()} of ${nameOf(g.cornerId)}`))].join(', ')}. Run the groups separately, or use a second colour there.`}
         </Typography>
       )}
-      {shared.length > 0 && (
-        <Table size="small" aria-label="Shared cones" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.2 } }}>
-          <TableHead>
-            <TableRow>
-              <TableCell>Corner</TableCell>
-              <TableCell>Cone</TableCell>
-              {shared[0].audience.map((f) => (
-                <TableCell key={f.label}>{f.label}</TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {shared.map((g) => (
-              <TableRow key={g.groupId} sx={g.fits ? {} : { '& td': { color: 'warning.main', fontWeight: 600 } }}>
-                <TableCell>{nameOf(g.cornerId)}</TableCell>
-                <TableCell>{coneNames[g.kind]}</TableCell>
-                {g.audience.map((f) => (
-                  <TableCell key={f.label} className="figures">
-                    {sharedInWords(f)}
-                  </TableCell>
-                ))}
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      )}
+      {shared.length > 0 && <SharedTable shared={shared} nameOf={nameOf} />}
     </Stack>
   )
 }
+
+/** Maximum number of others that one set of cones serves. */
+const MAX_SERVED = 8
+
+type Served = StoredConeWork['served'][number]
+type ServedProps = { served: Served; vehicles: readonly Vehicle[]; onChange: (served: Served) => void; onRemove: () => void }
+
+const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
+  <Stack direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
+    <PickField
+      label="Vehicle"
+      value={served.vehicleId}
+      options={vehicles.map((v) => [v.id, v.name] as const)}
+      onPick={(vehicleId) => onChange({ ...served, vehicleId })}
+      width="grow"
+    />
+    <PickField
+      label="Level"
+      value={served.level}
+      options={levels.map((level) => [level, levelName(level)] as const)}
+      onPick={(level) => onChange({ ...served, level, pace: paceOf[level] })}
+      width={104}
+    />
+    <PickField
+      label="Pace"
+      value={String(served.pace)}
+      options={Object.values(paces).map((pace) => [String(pace), `${Math.round(100 * pace)}%`] as const)}
+      onPick={(pace) => onChange({ ...served, pace: Number(pace) })}
+      width={84}
+    />
+    <Button size="small" variant="text" onClick={onRemove}>
+      Remove
+    </Button>
+  </Stack>
+)
+
+/** Lines that cones stay clear of beside the plan's own, and by how much. */
+const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChange' | 'onChange'>) => (
+  <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+    <Typography variant="body2">Also clear of these lines:</Typography>
+    <ToggleButtonGroup
+      size="small"
+      aria-label="Lines in use"
+      value={work.lines}
+      disabled={!canChange}
+      onChange={(_, lines: LineMethod[]) => onChange({ lines })}
+    >
+      {lineMethods.map((method) => (
+        <ToggleButton key={method} value={method} sx={{ py: 0.1 }}>
+          {lineWords[method].name}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+    <PickField
+      label="Kept free of wheels"
+      value={String(work.clearance_m)}
+      disabled={!canChange}
+      options={[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => [String(metres), `${metres} m`] as const)}
+      onPick={(metres) => onChange({ clearance_m: Number(metres) })}
+      width={130}
+    />
+  </Stack>
+)
+
+/** Every shared cone with what it means for each whom it serves. */
+const SharedTable = ({ shared, nameOf }: { shared: readonly SharedGroup[]; nameOf: (cornerId: string) => string }) => (
+  <Table size="small" aria-label="Shared cones" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.2 } }}>
+    <TableHead>
+      <TableRow>
+        <TableCell>Corner</TableCell>
+        <TableCell>Cone</TableCell>
+        {shared[0].audience.map((f) => (
+          <TableCell key={f.label}>{f.label}</TableCell>
+        ))}
+      </TableRow>
+    </TableHead>
+    <TableBody>
+      {shared.map((g) => (
+        <TableRow key={g.groupId} sx={g.fits ? {} : { '& td': { color: 'warning.main', fontWeight: 600 } }}>
+          <TableCell>{nameOf(g.cornerId)}</TableCell>
+          <TableCell>{coneNames[g.kind]}</TableCell>
+          {g.audience.map((f) => (
+            <TableCell key={f.label} className="figures">
+              {sharedInWords(f)}
+            </TableCell>
+          ))}
+        </TableRow>
+      ))}
+    </TableBody>
+  </Table>
+)
 
 /** What a shared cone means for one of those it serves. */
 const sharedInWords = ({ wait_s, off_m }: SharedGroup['audience'][number]): string => {

@@ -1,10 +1,8 @@
-import { Alert, Box, Button, Menu, MenuItem, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { api } from '@ochote/contract'
-import { type ConeSet, coneColours, cornerName, levelName, levels, writeLayingCsv, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
+import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { type ConeSet, coneColours, cornerName, levelName, levels, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { call } from '../../data/api/api-client.ts'
 import { circuitQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useConeSet, useStaleCones } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -13,7 +11,6 @@ import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
-import { download } from '../../shared/download.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
@@ -23,82 +20,54 @@ import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { AudienceEditor } from './audience-editor.tsx'
 import { ConeCode } from './cone-code.tsx'
 import { ConeEditor } from './cone-editor.tsx'
-import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
+import { ConeProblems } from './cone-problems.tsx'
 import { ConesTabs } from './cones-tabs.tsx'
 import { FadingTable } from './fading-table.tsx'
 import { LayingTable } from './laying-table.tsx'
+import { SaveMenu } from './save-menu.tsx'
 
 type Panel = 'sheet' | 'whom' | 'fading'
+const panelWords: Record<Panel, string> = { sheet: 'Laying sheet', whom: 'For whom', fading: 'Fading out' }
 
-/** Lay out cones: they follow pace, surface, vehicles and school at once, and keep what was moved by hand. */
+/** Lay out cones: they follow pace, surface, vehicles and braking style at once, and keep what was moved by hand. */
 export const ConesStage = () => {
-  const { day, settings, changeSettings } = useDay()
+  const { settings } = useDay()
   const { plan: newest, computing, error } = usePlan(settings)
   const plan = useDeferredValue(newest)
   const numbers = useNumbers(plan)
-  const part = useDayPart('cones')
-  const { schoolSettings, schemes, error: schoolError } = useSchoolSettings()
   const set = useConeSet(plan, settings, numbers)
-  const vehicles = useQuery(vehiclesQuery)
-  const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
-  const stale = useStaleCones(circuit.data?.version)
-  const [panel, setPanel] = useState<Panel>('sheet')
-  const [saveError, setSaveError] = useState<unknown>(null)
+  if (!plan || !set || !settings) return <ProblemNote error={error} />
+  return <Cones plan={plan} settings={settings} set={set} numbers={numbers} computing={computing} error={error} />
+}
+
+type Props = {
+  plan: Plan
+  settings: PlanChoice
+  set: ConeSet
+  numbers: ReturnType<typeof useNumbers>
+  computing: boolean
+  error: unknown
+}
+
+const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
+  const part = useDayPart('cones')
+  const { value: work, change, kept } = part
   const [groupId, setGroupId] = useState<string | null>(null)
-  const layers = useMemo(() => (plan && set ? { marks: plan.marks, cones: set.cones } : {}), [plan, set])
-  const groundLayers = useMemo(() => (set ? { cones: set.cones } : {}), [set])
+  const layers = useMemo(() => ({ marks: plan.marks, cones: set.cones }), [plan, set])
+  const groundLayers = useMemo(() => ({ cones: set.cones }), [set])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
   useLapKeys(plan)
-  if (!plan || !set || !settings) return <ProblemNote error={error} />
-  const { value: work, change, kept } = part
   const choose = (cone: ConeSet['cones'][number]): void => {
     setGroupId(cone.groupId)
     selectCorner(cone.cornerId || null)
     moveTo(cone.station_m)
   }
-  const settle = (): void =>
-    change({ settled: { at: new Date().toISOString(), settings, circuitVersion: circuit.data?.version ?? 0, cones: set.cones.length } })
   return (
     <Stack spacing={1}>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Cones</Typography>
-        <ConesTabs />
-        <Box sx={{ flex: 1 }} />
-        <UndoRedo undo={part.undo} redo={part.redo} />
-        <SaveMenu dayId={day?.id} name={plan.circuit.name} set={set} onError={setSaveError} />
-        <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
-          Print
-        </Button>
-        <Button variant="contained" size="small" disabled={!kept} onClick={settle}>
-          Sign off these cones
-        </Button>
-      </Stack>
-      <ProblemNote error={error ?? schoolError ?? saveError} />
-      {work.settled && stale.length > 0 && (
-        <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-          {`The cones signed off at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
-        </Alert>
-      )}
+      <Heading plan={plan} settings={settings} set={set} part={part} error={error} />
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
-      <Stack direction="row" useFlexGap spacing={2.5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <PickField
-          label="Scheme"
-          value={set.scheme.id}
-          options={schemes.map((s) => [s.id, s.name] as const)}
-          onPick={(schemeId) => changeSettings({ schemeId })}
-          width={300}
-        />
-        <PickField
-          label="Level of the students"
-          value={work.level}
-          disabled={!kept}
-          options={levels.map((level) => [level, levelName(level)] as const)}
-          onPick={(level) => change({ level })}
-          width={140}
-        />
-        <ConeCode scheme={set.scheme} size={16} />
-      </Stack>
-      <Problems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
+      <SchemeAndLevel set={set} part={part} />
+      <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
         <Box>
           <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : 330} />
@@ -117,125 +86,120 @@ export const ConesStage = () => {
             cornerId && <CornerCard plan={plan} cornerId={cornerId} />
           )}
         </Box>
-        <Box>
-          <ToggleButtonGroup
-            size="small"
-            exclusive
-            aria-label="Beside the ground view"
-            value={panel}
-            onChange={(_, next: Panel | null) => next && setPanel(next)}
-            sx={{ mb: 0.5, mr: 2 }}
-          >
-            <ToggleButton value="sheet" sx={{ py: 0.1 }}>
-              Laying sheet
-            </ToggleButton>
-            <ToggleButton value="whom" sx={{ py: 0.1 }}>
-              For whom
-            </ToggleButton>
-            <ToggleButton value="fading" sx={{ py: 0.1 }}>
-              Fading out
-            </ToggleButton>
-          </ToggleButtonGroup>
-          <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: '0.9rem' }}>
-            {computing ? 'computing …' : stockInWords(set, schoolSettings.stock)}
-          </Typography>
-          <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
-            {panel === 'sheet' ? (
-              <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => choose(row.cone)} />
-            ) : panel === 'whom' ? (
-              <AudienceEditor
-                plan={plan}
-                work={work}
-                shared={set.shared}
-                vehicles={vehicles.data ?? []}
-                canChange={kept}
-                onChange={change}
-              />
-            ) : (
-              <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
-            )}
-          </Box>
-          <Box sx={{ mt: 1 }}>
-            <Caution />
-          </Box>
-        </Box>
+        <Details plan={plan} set={set} part={part} computing={computing} groupId={groupId} onChoose={choose} />
       </Box>
     </Stack>
   )
 }
 
-type SaveMenuProps = { dayId: string | undefined; name: string; set: ConeSet; onError: (error: unknown) => void }
+/** The day's cone work with its history. */
+type Part = ReturnType<typeof useDayPart<'cones'>>
 
-const SaveMenu = ({ dayId, name, set, onError }: SaveMenuProps) => {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  const save = async (write: () => void | Promise<void>): Promise<void> => {
-    setAnchor(null)
-    try {
-      await write()
-      onError(null)
-    } catch (raised) {
-      onError(raised)
-    }
-  }
-  const saveDay = async (id: string): Promise<void> =>
-    download('day.json', JSON.stringify(await call(api.dayFile, { params: { dayId: id } })), 'application/json')
+/** Saving, printing and signing off, with what is out of date. */
+const Heading = ({ plan, settings, set, part, error }: Pick<Props, 'plan' | 'settings' | 'set' | 'error'> & { part: Part }) => {
+  const { day } = useDay()
+  const { error: schoolError } = useSchoolSettings()
+  const circuit = useQuery(circuitQuery(settings.circuitId))
+  const stale = useStaleCones(circuit.data?.version)
+  const [saveError, setSaveError] = useState<unknown>(null)
+  const { value: work, change, kept, undo, redo } = part
+  const signOff = (): void =>
+    change({ settled: { at: new Date().toISOString(), settings, circuitVersion: circuit.data?.version ?? 0, cones: set.cones.length } })
   return (
     <>
-      <Button variant="outlined" size="small" onClick={(e) => setAnchor(e.currentTarget)}>
-        Save as …
-      </Button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem onClick={() => save(() => download('laying-sheet.csv', writeLayingCsv(set.sheet), 'text/csv'))}>CSV table</MenuItem>
-        <MenuItem onClick={() => save(() => download('laying-sheet.gpx', writeLayingGpx(name, set.sheet), 'application/gpx+xml'))}>
-          GPX waypoints
-        </MenuItem>
-        <MenuItem onClick={() => save(() => download('laying-sheet.geojson', writeLayingGeoJson(set.sheet), 'application/geo+json'))}>
-          GeoJSON points
-        </MenuItem>
-        {dayId && <MenuItem onClick={() => save(() => saveDay(dayId))}>Day file for the command line</MenuItem>}
-      </Menu>
+      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Typography variant="h1">Cones</Typography>
+        <ConesTabs />
+        <Box sx={{ flex: 1 }} />
+        <UndoRedo undo={undo} redo={redo} />
+        <SaveMenu dayId={day?.id} name={plan.circuit.name} set={set} onError={setSaveError} />
+        <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
+          Print
+        </Button>
+        <Button variant="contained" size="small" disabled={!kept} onClick={signOff}>
+          Sign off these cones
+        </Button>
+      </Stack>
+      <ProblemNote error={error ?? schoolError ?? saveError} />
+      {work.settled && stale.length > 0 && (
+        <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
+          {`The cones signed off at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
+        </Alert>
+      )}
     </>
   )
 }
 
-/** What asks for attention before the truck leaves, gravest first; the rest opens on demand. */
-const Problems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) => string }) => {
-  const [all, setAll] = useState(false)
-  const grave = [
-    ...set.problems.map(schemeProblemInWords),
-    ...set.unplaced.map((u) => unplacedInWords(u, nameOf)),
-    ...droppedInWords(set.dropped, nameOf),
-    ...set.hidden.filter((h) => h.helps !== 'sighter').map((h) => hiddenInWords(h, nameOf)),
-    ...set.views.filter((v) => v.sameShape).map((v) => sameViewInWords(v, nameOf)),
-  ]
-  const light = [
-    ...set.hidden.filter((h) => h.helps === 'sighter').map((h) => hiddenInWords(h, nameOf)),
-    ...set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf)),
-  ]
-  if (grave.length + light.length === 0) return null
-  const shown = all ? [...grave, ...light] : [...grave, ...light].slice(0, Math.max(1, Math.min(2, grave.length)))
-  const more = grave.length + light.length - shown.length
+const SchemeAndLevel = ({ set, part: { value: work, change, kept } }: { set: ConeSet; part: Part }) => {
+  const { changeSettings } = useDay()
+  const { schemes } = useSchoolSettings()
   return (
-    <Box
-      role="note"
-      sx={{
-        borderLeft: '6px solid',
-        borderColor: grave.length > 0 ? 'warning.main' : 'divider',
-        pl: 1.5,
-        fontSize: '0.9rem',
-        lineHeight: 1.35,
-      }}
-    >
-      {shown.map((line, i) => (
-        <Box key={line}>
-          {line}
-          {(more > 0 || all) && i === shown.length - 1 && (
-            <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0, ml: 1.5, minWidth: 0 }}>
-              {all ? 'Fewer' : `${more} more`}
-            </Button>
-          )}
-        </Box>
-      ))}
+    <Stack direction="row" useFlexGap spacing={2.5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+      <PickField
+        label="Scheme"
+        value={set.scheme.id}
+        options={schemes.map((s) => [s.id, s.name] as const)}
+        onPick={(schemeId) => changeSettings({ schemeId })}
+        width={300}
+      />
+      <PickField
+        label="Level of the students"
+        value={work.level}
+        disabled={!kept}
+        options={levels.map((level) => [level, levelName(level)] as const)}
+        onPick={(level) => change({ level })}
+        width={140}
+      />
+      <ConeCode scheme={set.scheme} size={16} />
+    </Stack>
+  )
+}
+
+type DetailsProps = {
+  plan: Plan
+  set: ConeSet
+  part: Part
+  computing: boolean
+  groupId: string | null
+  onChoose: (cone: ConeSet['cones'][number]) => void
+}
+
+/** Laying sheet, whom the cones serve, and what is fading out. */
+const Details = ({ plan, set, part: { value: work, change, kept }, computing, groupId, onChoose }: DetailsProps) => {
+  const [panel, setPanel] = useState<Panel>('sheet')
+  const vehicles = useQuery(vehiclesQuery)
+  const { schoolSettings } = useSchoolSettings()
+  return (
+    <Box>
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        aria-label="Beside the ground view"
+        value={panel}
+        onChange={(_, next: Panel | null) => next && setPanel(next)}
+        sx={{ mb: 0.5, mr: 2 }}
+      >
+        {(Object.keys(panelWords) as Panel[]).map((name) => (
+          <ToggleButton key={name} value={name} sx={{ py: 0.1 }}>
+            {panelWords[name]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: '0.9rem' }}>
+        {computing ? 'computing …' : stockInWords(set, schoolSettings.stock)}
+      </Typography>
+      <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
+        {panel === 'sheet' ? (
+          <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => onChoose(row.cone)} />
+        ) : panel === 'whom' ? (
+          <AudienceEditor plan={plan} work={work} shared={set.shared} vehicles={vehicles.data ?? []} canChange={kept} onChange={change} />
+        ) : (
+          <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
+        )}
+      </Box>
+      <Box sx={{ mt: 1 }}>
+        <Caution />
+      </Box>
     </Box>
   )
 }

@@ -1,99 +1,98 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Stack, Typography } from '@mui/material'
 import { type Debrief, type Run, traceFromWire } from '@ochote/contract'
-import { cornerOf, distanceAhead, type Plan, placeAt } from '@ochote/core'
+import { type Corner, cornerOf, distanceAhead, type Plan, placeAt } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { useCallback, useMemo, useState } from 'react'
+import { type ComponentProps, useCallback, useMemo, useState } from 'react'
 import { traceQuery } from '../../data/api/queries.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useLapClock } from '../../shared/drive/lap-clock.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
-import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { BrakeShapes } from './brake-shapes.tsx'
+import { ChartChoices, Toggle } from './chart-choices.tsx'
 import { FindingsList } from './findings-list.tsx'
 import { LapsTable } from './laps-table.tsx'
 import { Notes } from './notes.tsx'
 import { PassesOfCorner } from './passes-of-corner.tsx'
 import { PhaseDifferences } from './phase-differences.tsx'
 import { CarsLegend, type Match, PlaybackBar, TwoCars, useClockCursor } from './playback.tsx'
-import { type Panel, panels, TraceChart } from './trace-chart.tsx'
+import { TraceChart } from './trace-chart.tsx'
 import { type ChartLap, chartLap } from './trace-columns.ts'
+import type { Panel } from './trace-option.ts'
 import { type ComparedWith, useComparison } from './use-comparison.ts'
 import { useTraces } from './use-traces.ts'
 import { VideoPanel } from './video-panel.tsx'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'byInstructor' | 'notes' | 'observations' | 'tell'>
 
-/** A corner is looked at with so much road before and after it (m). */
+/** Road shown before and after a corner that is looked at alone (m). */
 const AROUND_M = 110
 const twoColumns = { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1.35fr) minmax(330px, 1fr)' }
 const usualPanels: readonly Panel[] = ['speed', 'difference', 'pedals']
-const panelWords: Record<Panel, string> = {
-  speed: 'Speed',
-  difference: 'Time',
-  pedals: 'Pedals',
-  wheel: 'Steering',
-  offset: 'Road position',
-  grip: 'Grip',
-  gear: 'Gear',
+
+/** What is drawn on the road: mistakes of the lap, and notes pinned to it. */
+const useRoadNotes = (debrief: Debrief, notes: Events['notes'], lap: number) => {
+  const ofLap = useMemo(() => notes.filter((n) => n.lap === null || n.lap === lap), [notes, lap])
+  const pins = useMemo(
+    () => [
+      ...debrief.findings
+        .filter((f) => f.root && f.lap === lap)
+        .map((f) => ({ station_m: f.station_m, label: `${f.cornerId} ${f.code}`, tone: 'own' as const })),
+      ...ofLap.map((n) => ({ station_m: n.station_m, to_m: n.to_m, label: n.text, tone: 'own' as const })),
+    ],
+    [debrief.findings, ofLap, lap],
+  )
+  const arrows = useMemo(() => ofLap.flatMap((n) => (n.to_m === null ? [] : [{ ...n, to_m: n.to_m }])), [ofLap])
+  return { pins, arrows }
 }
 
-/** A choice as the value of a list. */
-const keyOf = (comparedWith: ComparedWith): string => JSON.stringify(comparedWith)
+/** The lap that is looked at, the one beside it, and which of them the clock follows. */
+const useLapPair = (run: Run, plan: Plan, debrief: Debrief, byInstructor: Events['byInstructor']) => {
+  const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
+  const [comparedWith, setComparedWith] = useState<ComparedWith>({ kind: 'plan' })
+  const trace = useQuery(traceQuery(run.id, lap))
+  const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
+  const { options, reference, error } = useComparison(run, plan, debrief, lap, comparedWith, byInstructor)
+  const clock = useLapClock(driven?.lapTime_s ?? 0)
+  useClockCursor(clock, plan, driven)
+  const chooseLap = (next: number): void => {
+    setLap(next)
+    if (comparedWith.kind === 'lap' && comparedWith.lap === next) setComparedWith({ kind: 'plan' })
+  }
+  return { lap, chooseLap, comparedWith, setComparedWith, driven, options, reference, error, clock }
+}
 
-/** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
-export const LapAnalysis = ({
-  run,
-  plan,
-  debrief,
-  events,
-  pictureAt,
-}: {
+type Props = {
   run: Run
   plan: Plan
   debrief: Debrief
   events: Events
-  /** Where a kept still is found, for whoever only reads; without it notes can be written. */
+  /** Where a saved still is found, for whoever only reads; without it notes can be written. */
   pictureAt?: (pictureId: string) => string
-}) => {
-  const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
-  const [comparedWith, setComparedWith] = useState<ComparedWith>({ kind: 'plan' })
+}
+
+/** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
+export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) => {
+  const { lap, chooseLap, comparedWith, setComparedWith, driven, options, reference, error, clock } = useLapPair(
+    run,
+    plan,
+    debrief,
+    events.byInstructor,
+  )
   const [shown, setShown] = useState(usualPanels)
   const [near, setNear] = useState(false)
   const [everyLap, setEveryLap] = useState(false)
   const [match, setMatch] = useState<Match>('place')
   const { cornerId } = useLapSelection()
-  const trace = useQuery(traceQuery(run.id, lap))
-  const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
-  const { options, reference, error } = useComparison(run, plan, debrief, lap, comparedWith, events.byInstructor)
-  const more = useOtherLaps(run, plan, debrief, lap, everyLap)
-  const clock = useLapClock(driven?.lapTime_s ?? 0)
-  useClockCursor(clock, plan, driven)
   const corner = cornerOf(plan.corners, cornerId)
-  const range = useMemo(
-    () =>
-      near && corner
-        ? { from_m: Math.max(0, corner.start_m - AROUND_M), to_m: Math.min(plan.circuit.length_m, corner.end_m + AROUND_M) }
-        : null,
-    [near, corner, plan],
-  )
-  const notes = useMemo(
-    () => [
-      ...debrief.findings
-        .filter((f) => f.root && f.lap === lap)
-        .map((f) => ({ station_m: f.station_m, label: `${f.cornerId} ${f.code}`, tone: 'own' as const })),
-      ...events.notes
-        .filter((n) => n.lap === null || n.lap === lap)
-        .map((n) => ({ station_m: n.station_m, to_m: n.to_m, label: n.text, tone: 'own' as const })),
-    ],
-    [debrief.findings, events.notes, lap],
-  )
-  const layers = useMemo(() => ({ marks: plan.marks, notes, ...(driven ? { otherOffset_m: driven.offset_m } : {}) }), [plan, notes, driven])
-  const arrows = useMemo(
-    () => events.notes.flatMap((n) => (n.to_m !== null && (n.lap === null || n.lap === lap) ? [{ ...n, to_m: n.to_m }] : [])),
-    [events.notes, lap],
+  const more = useOtherLaps(run, plan, debrief, lap, everyLap)
+  const range = useMemo(() => (near && corner ? roadAround(plan, corner) : null), [near, corner, plan])
+  const { pins, arrows } = useRoadNotes(debrief, events.notes, lap)
+  const layers = useMemo(
+    () => ({ marks: plan.marks, notes: pins, ...(driven ? { otherOffset_m: driven.offset_m } : {}) }),
+    [plan, pins, driven],
   )
   const overlay = useCallback(
     (pixel: number) => (
@@ -114,66 +113,27 @@ export const LapAnalysis = ({
       <LapsTable
         debrief={debrief}
         lap={lap}
-        onLap={(next) => {
-          setLap(next)
-          if (comparedWith.kind === 'lap' && comparedWith.lap === next) setComparedWith({ kind: 'plan' })
-        }}
+        onLap={chooseLap}
         byInstructor={events.byInstructor}
         {...(pictureAt ? {} : { onDriver: (of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver }) })}
       />
       <ProblemNote error={error} />
-      <Stack
-        direction="row"
-        spacing={0.75}
-        useFlexGap
-        role="group"
-        aria-label="Charts"
-        sx={{ flexWrap: 'wrap', mt: 1.5, mb: 1, alignItems: 'flex-end' }}
-      >
-        <Box sx={{ mr: 1.5 }}>
-          <PickField
-            label={`Compare lap ${lap} with`}
-            width={300}
-            value={keyOf(comparedWith)}
-            onPick={(key) => setComparedWith(options.find((o) => keyOf(o.comparedWith) === key)?.comparedWith ?? { kind: 'plan' })}
-            options={options.map((o) => [keyOf(o.comparedWith), o.words])}
-          />
-        </Box>
-        {panels.map((panel) => (
-          <Toggle
-            key={panel}
-            on={shown.includes(panel)}
-            onToggle={() => {
-              const next = panels.filter((p) => (p === panel ? !shown.includes(p) : shown.includes(p)))
-              if (next.length > 0) setShown(next)
-            }}
-          >
-            {panelWords[panel]}
-          </Toggle>
-        ))}
-        <Toggle on={everyLap} onToggle={() => setEveryLap(!everyLap)}>
-          All laps
-        </Toggle>
-        <Toggle on={near && corner !== undefined} disabled={!corner} onToggle={() => setNear(!near)}>
-          {corner ? `${corner.name} only` : 'Choose a corner to zoom to it'}
-        </Toggle>
-      </Stack>
+      <ChartChoices
+        lap={lap}
+        options={options}
+        comparedWith={comparedWith}
+        onCompare={setComparedWith}
+        shown={shown}
+        onShow={setShown}
+        everyLap={everyLap}
+        onEveryLap={setEveryLap}
+        corner={corner}
+        near={near}
+        onNear={setNear}
+      />
       <LapBand plan={plan} height={150} compact layers={layers} />
       <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
-      {driven && (
-        <VideoPanel
-          plan={plan}
-          debrief={debrief}
-          lap={lap}
-          driven={driven}
-          clock={clock}
-          {...(pictureAt
-            ? {}
-            : {
-                onNote: ({ station_m, text, pictureId }) => void events.tell({ kind: 'note', station_m, to_m: null, lap, text, pictureId }),
-              })}
-        />
-      )}
+      {driven && <Video plan={plan} debrief={debrief} lap={lap} driven={driven} clock={clock} tell={pictureAt ? null : events.tell} />}
       {driven && reference && (
         <TraceChart
           station_m={plan.circuit.s_m}
@@ -194,16 +154,7 @@ export const LapAnalysis = ({
         {driven && reference && <PhaseDifferences plan={plan} lap={driven} reference={reference} />}
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2, mt: 2 }}>
-        <Box>
-          {corner ? (
-            <>
-              <PassesOfCorner plan={plan} debrief={debrief} cornerId={corner.id} />
-              {reference && <BrakeShapes plan={plan} debrief={debrief} cornerId={corner.id} lap={lap} reference={reference} />}
-            </>
-          ) : (
-            <Typography color="text.secondary">Choose a corner: its marks lap by lap and the shape of its brakes stand here.</Typography>
-          )}
-        </Box>
+        <CornerInDepth plan={plan} debrief={debrief} corner={corner} lap={lap} reference={reference} />
         <Box>
           <FindingsOfLaps plan={plan} debrief={debrief} events={events} lap={lap} />
           {!pictureAt && <Notes plan={plan} events={events} lap={lap} />}
@@ -213,27 +164,44 @@ export const LapAnalysis = ({
   )
 }
 
-const Toggle = ({
-  on,
-  onToggle,
-  disabled = false,
-  children,
-}: {
-  on: boolean
-  onToggle: () => void
-  disabled?: boolean
-  children: React.ReactNode
-}) => (
-  <Button size="small" variant={on ? 'contained' : 'outlined'} aria-pressed={on} disabled={disabled} onClick={onToggle}>
-    {children}
-  </Button>
+/** The stretch of road that charts show of a corner. */
+const roadAround = ({ circuit }: Plan, { start_m, end_m }: Corner): { from_m: number; to_m: number } => ({
+  from_m: Math.max(0, start_m - AROUND_M),
+  to_m: Math.min(circuit.length_m, end_m + AROUND_M),
+})
+
+type VideoProps = Pick<ComponentProps<typeof VideoPanel>, 'plan' | 'debrief' | 'lap' | 'driven' | 'clock'> & {
+  /** Stores notes; null for whoever only reads. */
+  tell: Events['tell'] | null
+}
+
+const Video = ({ tell, ...props }: VideoProps) => (
+  <VideoPanel
+    {...props}
+    {...(tell && {
+      onNote: ({ station_m, text, pictureId }) => void tell({ kind: 'note', station_m, to_m: null, lap: props.lap, text, pictureId }),
+    })}
+  />
 )
+
+type CornerInDepthProps = { plan: Plan; debrief: Debrief; corner: Corner | undefined; lap: number; reference: ChartLap | null }
+
+/** A corner's marks lap by lap and the shape of its brakes. */
+const CornerInDepth = ({ plan, debrief, corner, lap, reference }: CornerInDepthProps) =>
+  corner ? (
+    <Box>
+      <PassesOfCorner plan={plan} debrief={debrief} cornerId={corner.id} />
+      {reference && <BrakeShapes plan={plan} debrief={debrief} cornerId={corner.id} lap={lap} reference={reference} />}
+    </Box>
+  ) : (
+    <Typography color="text.secondary">Choose a corner to see its marks lap by lap and the shape of its braking.</Typography>
+  )
 
 /** The other laps of a log as columns, once somebody wants to see them. */
 const useOtherLaps = (run: Run, plan: Plan, debrief: Debrief, lap: number, wanted: boolean): readonly ChartLap[] => {
-  const laps = useMemo(() => debrief.laps.map((l) => l.lap).filter((one) => wanted && one !== lap), [debrief.laps, lap, wanted])
+  const laps = useMemo(() => debrief.laps.map((l) => l.lap).filter((other) => wanted && other !== lap), [debrief.laps, lap, wanted])
   const traces = useTraces(run.id, laps)
-  return useMemo(() => [...traces].map(([one, trace]) => chartLap(`lap ${one}`, trace, plan)), [traces, plan])
+  return useMemo(() => [...traces].map(([other, trace]) => chartLap(`lap ${other}`, trace, plan)), [traces, plan])
 }
 
 const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: Debrief; events: Events; lap: number }) => {

@@ -26,7 +26,7 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
     case 'release':
       return `Release of ${event.runIds.length}, every ${event.interval_s} s`
     case 'row':
-      return `Row of ${event.runIds.length} from lap ${event.lap}`
+      return `Train of ${event.runIds.length} from lap ${event.lap}`
     case 'radio':
       return `Radio to ${event.to.length}: ${event.text}`
     case 'radio-answer':

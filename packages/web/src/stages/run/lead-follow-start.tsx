@@ -15,24 +15,20 @@ import type { TrackDay } from './use-track-day.ts'
 /** Laps of a lead-follow run. */
 const LAPS = [4, 6, 8]
 
-/** Makes a row: who drives behind the leader, in which car, for how many laps; with simulated cars where that is wanted. */
-export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
-  const { day, students, open } = track
-  const navigate = useNavigate()
-  const [chosen, setChosen] = useState<readonly string[]>([])
-  const [laps, setLaps] = useState(LAPS[1])
-  const [speedFactor, setSpeedFactor] = useState<number | null>(1)
-  const here = students.filter((s) => day.plan.studentIds.includes(s.id))
-  const busy = new Set(open.map((r) => r.run.studentId))
-  const freeCars = day.plan.cars.filter((car) => !open.some((r) => r.run.carId === car.id))
-  const table = chosen.length >= 2 ? rotationTable(chosen, laps, laps >= 2 * chosen.length ? 2 : 1) : []
-  const start = useMutation({
+/** Starts the runs of a train, each in a free car, the own one where there is one; null speed: with receivers, else simulated. */
+const useStart = ({ day, students, open, tell }: TrackDay, chosen: readonly string[], laps: number, speedFactor: number | null) => {
+  const freeCars = freeCarsOf(day, open)
+  return useMutation({
     networkMode: 'always',
     mutationFn: async () => {
       const runIds: string[] = []
-      for (const [k, studentId] of chosen.entries()) {
+      const taken = new Set<string>()
+      const ownCars = new Set(chosen.map((studentId) => carOfStudent(studentId, day.plan)?.id))
+      for (const studentId of chosen) {
         const own = carOfStudent(studentId, day.plan)?.id
-        const car = freeCars.find((c) => c.id === own && !runIds.includes(c.id)) ?? freeCars.filter((c) => c.id !== own)[k]
+        const free = freeCars.filter((c) => !taken.has(c.id))
+        const car = free.find((c) => c.id === own) ?? free.find((c) => !ownCars.has(c.id)) ?? free[0]
+        if (car) taken.add(car.id)
         const body = {
           id: uuid(),
           dayId: day.id,
@@ -47,7 +43,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
         runIds.push(runId)
         await logRunEvent(runId, { kind: 'sent-out', program: { sighting: 0, coached: laps, coolDown: 0 } })
       }
-      track.tell({ kind: 'row', runIds, lap: 1 })
+      tell({ kind: 'row', runIds, lap: 1 })
       await queryClient.invalidateQueries({ queryKey: ['runs'] })
       if (speedFactor === null) return
       // Simulated cars set off one after another, as they would from the pit lane.
@@ -57,6 +53,23 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
       }
     },
   })
+}
+
+const freeCarsOf = (day: TrackDay['day'], open: TrackDay['open']) =>
+  day.plan.cars.filter((car) => !open.some((r) => r.run.carId === car.id))
+
+/** Makes up a train: who drives behind the leader, in which car, for how many laps; with simulated cars where that is wanted. */
+export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
+  const { day, students, open } = track
+  const navigate = useNavigate()
+  const [chosen, setChosen] = useState<readonly string[]>([])
+  const [laps, setLaps] = useState(LAPS[1])
+  const [speedFactor, setSpeedFactor] = useState<number | null>(1)
+  const here = students.filter((s) => day.plan.studentIds.includes(s.id))
+  const busy = new Set(open.map((r) => r.run.studentId))
+  const freeCars = freeCarsOf(day, open)
+  const table = chosen.length >= 2 ? rotationTable(chosen, laps, laps >= 2 * chosen.length ? 2 : 1) : []
+  const start = useStart(track, chosen, laps, speedFactor)
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
   return (
     <Box component="main" sx={{ p: 2, maxWidth: 1100 }}>
@@ -130,7 +143,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
         </Button>
       </Stack>
       {chosen.length >= 2 && freeCars.length < chosen.length && (
-        <Typography sx={{ mt: 1 }}>There are not enough free cars for this row.</Typography>
+        <Typography sx={{ mt: 1 }}>There are not enough free cars for this train.</Typography>
       )}
       <ProblemNote error={start.error} />
     </Box>

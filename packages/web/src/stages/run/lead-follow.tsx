@@ -32,22 +32,22 @@ import { runEventInWords, shownInWords } from './run-words.ts'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
-/** One student in the row: where the car is, and the gap to the car ahead in the row. */
+/** One student in the train: where the car is, and the gap to the car ahead in it. */
 type TrainMember = TrackRun & { car: CarNow | undefined; gap_s: number | null }
 
-/** The gap that is held in a row while it closes up to rotate (s). */
+/** Gap between cars of a train that closes up to rotate (s). */
 const CLOSED_UP_S = 1.5
-/** The leader is told this long before the stretch begins (m). */
-const TOLD_BEFORE_M = 250
+/** Distance before the stretch at which the leader is asked to rotate (m). */
+const ASKED_BEFORE_M = 250
 
-/** The row behind the leader as the last rotation left it, with gaps. */
-const useRow = (track: TrackDay): TrainMember[] => {
+/** The train behind the leader as the last rotation left it, with gaps. */
+const useTrain = (track: TrackDay): TrainMember[] => {
   const cars = useLiveValue(track.live, (l) => l.cars())
   const ids = track.events.findLast((e) => e.kind === 'row')?.runIds ?? []
   return useMemo(() => {
-    const row = ids.flatMap((id) => track.open.filter((r) => r.run.id === id))
-    const onRoad = row.map((r) => [...cars.values()].find((car) => car.runId === r.run.id))
-    return row.map((r, i) => {
+    const train = ids.flatMap((id) => track.open.filter((r) => r.run.id === id))
+    const onRoad = train.map((r) => [...cars.values()].find((car) => car.runId === r.run.id))
+    return train.map((r, i) => {
       const car = onRoad[i]
       const ahead = onRoad[i - 1]
       if (!car || !ahead) return { ...r, car, gap_s: null }
@@ -55,166 +55,201 @@ const useRow = (track: TrackDay): TrainMember[] => {
         track.plan,
         [car, ahead].map((c) => ({ id: c.carNumber, station_m: c.station_m, lap: c.lap, lapTime_s: c.lapTime_s })),
       ).find((g) => g.id === car.carNumber)
-      // More than half a lap is no gap in a row: the car ahead has not come by yet.
+      // More than half a lap is no gap in a train: the car ahead has not come by yet.
       return { ...r, car, gap_s: between && between.gap_s < car.lapTime_s / 2 ? between.gap_s : null }
     })
   }, [ids, track.open, track.plan, cars])
 }
 
-/** Where the row turns next, and whether now. */
-const useRotation = (track: TrackDay, row: readonly TrainMember[]) => {
-  const laps = Math.max(2, row[0]?.state.programme?.coached ?? 6)
-  const every = laps >= 2 * row.length ? 2 : 1
-  const table = useMemo(() => (row.length >= 2 ? rotationTable(firstRow(track, row), laps, every) : []), [track, row, laps, every])
-  const places = useMemo(() => rotationPlaces(track.plan, row.length - 1, CLOSED_UP_S), [track.plan, row.length])
-  const lap = row[0]?.car?.lap ?? 0
-  const now = row.map((r) => r.run.id).join(' ')
+/** The next rotation, and whether it is due now. */
+const useRotation = (track: TrackDay, train: readonly TrainMember[]) => {
+  const laps = Math.max(2, train[0]?.state.programme?.coached ?? 6)
+  const every = laps >= 2 * train.length ? 2 : 1
+  const table = useMemo(() => (train.length >= 2 ? rotationTable(firstTrain(track, train), laps, every) : []), [track, train, laps, every])
+  const places = useMemo(() => rotationPlaces(track.plan, train.length - 1, CLOSED_UP_S), [track.plan, train.length])
+  const lap = train[0]?.car?.lap ?? 0
+  const now = train.map((r) => r.run.id).join(' ')
   const wanted = table.find((t) => t.lap === Math.max(1, lap))?.row ?? []
-  const next = table.find((t) => t.lap > Math.max(1, lap) && t.row[0] !== row[0]?.run.id)
-  const due = wanted.length > 0 && wanted.join(' ') !== now && wanted[0] !== row[0]?.run.id
+  const next = table.find((t) => t.lap > Math.max(1, lap) && t.row[0] !== train[0]?.run.id)
+  const due = wanted.length > 0 && wanted.join(' ') !== now && wanted[0] !== train[0]?.run.id
   const place: RotationPlace | undefined = places[0]
-  const station_m = row[0]?.car?.station_m
+  const station_m = train[0]?.car?.station_m
   const near =
     place !== undefined &&
     station_m !== undefined &&
     (isWithin(station_m, place.from_m, place.from_m + place.length_m - place.needed_m, track.plan.circuit.length_m) ||
-      distanceAhead(station_m, place.from_m, track.plan.circuit.length_m) < TOLD_BEFORE_M)
+      distanceAhead(station_m, place.from_m, track.plan.circuit.length_m) < ASKED_BEFORE_M)
   return { table, place, lap, laps, due, near, next }
 }
 
-/** The row as it was when the group set off: turns are counted from there. */
-const firstRow = (track: TrackDay, row: readonly TrainMember[]): string[] => {
-  const ids = new Set(row.map((r) => r.run.id))
+/** The train as it was when the group set off: turns are counted from there. */
+const firstTrain = (track: TrackDay, train: readonly TrainMember[]): string[] => {
+  const ids = new Set(train.map((r) => r.run.id))
   const first = track.events.find((e) => e.kind === 'row' && e.runIds.some((id) => ids.has(id)))
-  return first?.kind === 'row' ? first.runIds.filter((id) => ids.has(id)) : row.map((r) => r.run.id)
+  return first?.kind === 'row' ? first.runIds.filter((id) => ids.has(id)) : train.map((r) => r.run.id)
 }
 
 const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
-  const row = useRow(track)
-  if (row.length < 2) return <LeadFollowStart track={track} />
-  return <Leading track={track} row={row} />
+  const train = useTrain(track)
+  if (train.length < 2) return <LeadFollowStart track={track} />
+  return <Leading track={track} train={train} />
 }
 
-const Leading = ({ track, row }: { track: TrackDay; row: readonly TrainMember[] }) => {
+/** What a touch of the leader does. */
+const useTrainActions = (track: TrackDay, train: readonly TrainMember[], lap: number) => {
+  const everyone = train.map((r) => r.run.id)
+  const [first, second] = train
+  const rotateWords = `${callName(first.run)} to the back, ${callName(second.run)} up behind me`
+  const turn = (): void => track.tell({ kind: 'row', runIds: [...everyone.slice(1), everyone[0]], lap: Math.max(1, lap + 1) })
+  const say = (text: string): void => track.tell({ kind: 'radio', to: everyone, text })
+  return {
+    rotateWords,
+    turn,
+    say,
+    rotate: (): void => {
+      turn()
+      say(`Rotate: ${rotateWords}`)
+    },
+  }
+}
+type TrainActions = ReturnType<typeof useTrainActions>
+
+const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMember[] }) => {
   const { plan } = track
-  const rotation = useRotation(track, row)
-  const navigate = useNavigate()
+  const rotation = useRotation(track, train)
+  const actions = useTrainActions(track, train, rotation.lap)
   const layers = useMemo(() => ({ live: track.live }), [track.live])
   const [chosen, setChosen] = useState<string | null>(null)
-  const person = row.find((r) => r.run.id === chosen)
-  const rotate = (): void =>
-    track.tell({ kind: 'row', runIds: [...row.slice(1), ...row.slice(0, 1)].map((r) => r.run.id), lap: Math.max(1, rotation.lap + 1) })
-  const say = (text: string, to: readonly string[]): void => track.tell({ kind: 'radio', to: [...to], text })
-  const everybody = row.map((r) => r.run.id)
-  const first = row[0]
-  const rotateWords = `${callName(first.run)} to the back, ${callName(row[1].run)} up behind me`
-  const last = lastOf(track, row)
+  const person = train.find((r) => r.run.id === chosen)
+  const last = lastOf(track, train)
   const touches = useTouchesOf(track, person)
   const log = (code: MistakeCode | undefined): void => {
     if (!person || !code || !touches.cornerId) return
     const { cornerId, lap } = touches
-    void logRunEvent(person.run.id, {
-      kind: 'observation',
-      cornerId,
-      code,
-      lap,
-      via: 'lead-follow',
-      shown: touches.evidenceOf(code) !== undefined,
-    })
+    const shown = touches.evidenceOf(code) !== undefined
+    void logRunEvent(person.run.id, { kind: 'observation', cornerId, code, lap, via: 'lead-follow', shown })
     setChosen(null)
   }
   useTabletKeys((key) => {
     const number = Number(key)
     if (person && number >= 1 && number <= 6) log(touches.codes[number - 1])
-    else if (!person && number >= 1 && number <= row.length) setChosen(row[number - 1].run.id)
+    else if (!person && number >= 1 && number <= train.length) setChosen(train[number - 1].run.id)
     else if (key === 'Escape') setChosen(null)
-    else if (key === 'r' && !person) rotate()
+    else if (key === 'r' && !person) actions.turn()
     else if (key === 'u') last?.undo()
     else return false
     return true
   })
-  const rowTiles: Tile[] = row.map((r, i) => ({
-    id: r.run.id,
-    number: i + 1,
-    words: `${callName(r.run)}${i === 0 ? ' · behind me' : ''}`,
-    under: placeInWords(plan, r, i),
-    tone: isTooNear(r) ? 'shown' : i === 0 ? 'plain' : 'quiet',
-    onTap: () => setChosen(r.run.id),
-  }))
-  const radioTiles: Tile[] = [
-    ...['Close up, three seconds', 'More room, three seconds at least', 'Slower this lap: look, don’t push', 'Pits next time by'].map(
-      (text, k): Tile => ({ id: `say${k}`, words: text, tone: 'quiet', onTap: () => say(text, everybody) }),
-    ),
-    ...(last?.words
-      ? [
-          {
-            id: 'correction',
-            words: last.words,
-            under: `to ${last.name}, heard by everyone`,
-            tone: 'plain' as const,
-            onTap: () => say(`${last.name}: ${last.words}`, everybody),
-          },
-        ]
-      : []),
-  ]
-  radioTiles.push({ id: 'leave', words: 'Leave this screen', under: 'the runs go on', tone: 'quiet', onTap: () => navigate('/run') })
-  const rotateTile: Tile = {
-    id: 'rotate',
-    words: 'Rotate now',
-    under: rotateWords,
-    tone: rotation.due && rotation.near ? 'shown' : 'quiet',
-    onTap: () => {
-      rotate()
-      say(`Rotate: ${rotateWords}`, everybody)
-    },
-  }
   return (
     <TabletPage label="Lead-follow">
       <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
           {rotation.lap < 1 ? 'Out lap' : rotation.lap > rotation.laps ? 'In lap' : `Lap ${rotation.lap} of ${rotation.laps}`}
         </Typography>
-        <Typography sx={{ fontSize: 24 }}>{`Behind me: ${callName(first.run)}`}</Typography>
-        <Typography sx={{ fontSize: 20 }}>{turnsInWords(rotation.table, row)}</Typography>
+        <Typography sx={{ fontSize: 24 }}>{`Behind me: ${callName(train[0].run)}`}</Typography>
+        <Typography sx={{ fontSize: 20 }}>{turnsInWords(rotation.table, train)}</Typography>
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
-      <RotationLine plan={plan} rotation={rotation} words={rotateWords} stop={track.stop?.why ?? null} />
-      <LapBand plan={plan} layers={layers} height={118} compact label="The row on the lap" />
+      <RotationLine plan={plan} rotation={rotation} words={actions.rotateWords} stop={track.stop?.why ?? null} />
+      <LapBand plan={plan} layers={layers} height={118} compact label="The train on the lap" />
       {person ? (
-        <TurnedPages
-          pages={[
-            {
-              name: 'What went wrong',
-              label: `${callName(person.run)}${touches.cornerId ? ` at ${cornerName(plan.corners, touches.cornerId)}` : ': no corner yet'}`,
-              body: (
-                <Tiles
-                  tiles={touches.codes.map((code, i) => ({
-                    id: code,
-                    number: i + 1,
-                    words: mistakeName(code),
-                    under: touches.evidenceOf(code),
-                    tone: touches.evidenceOf(code) ? 'shown' : 'plain',
-                    onTap: () => log(code),
-                  }))}
-                />
-              ),
-            },
-          ]}
-        />
+        <PersonPages plan={plan} person={person} touches={touches} onLog={log} />
       ) : (
-        <TurnedPages
-          pages={[
-            { name: 'The train', label: 'Who, and then what', body: <Tiles tiles={[...rowTiles, rotateTile]} /> },
-            { name: 'Radio', label: 'Say to everyone', body: <Tiles tiles={radioTiles} /> },
-          ]}
-        />
+        <TrainPages plan={plan} train={train} rotation={rotation} actions={actions} last={last} onChoose={setChosen} />
       )}
       <LastLine
-        words={person ? 'Touch what went wrong; Undo goes back to the row' : (last?.line ?? 'Nothing logged yet')}
+        words={person ? 'Touch what went wrong; Undo goes back to the train' : (last?.line ?? 'Nothing logged yet')}
         onUndo={person ? () => setChosen(null) : last ? last.undo : null}
       />
     </TabletPage>
+  )
+}
+
+type PersonPagesProps = {
+  plan: Plan
+  person: TrainMember
+  touches: ReturnType<typeof useTouchesOf>
+  onLog: (code: MistakeCode) => void
+}
+
+/** The likely mistakes of one student. */
+const PersonPages = ({ plan, person, touches: { cornerId, codes, evidenceOf }, onLog }: PersonPagesProps) => {
+  const tiles = codes.map((code, i): Tile => {
+    const evidence = evidenceOf(code)
+    return {
+      id: code,
+      number: i + 1,
+      words: mistakeName(code),
+      under: evidence,
+      tone: evidence ? 'shown' : 'plain',
+      onTap: () => onLog(code),
+    }
+  })
+  const where = cornerId ? ` at ${cornerName(plan.corners, cornerId)}` : ': no corner yet'
+  return <TurnedPages pages={[{ name: 'What went wrong', label: `${callName(person.run)}${where}`, body: <Tiles tiles={tiles} /> }]} />
+}
+
+/** What the leader says to everyone, as often as needed. */
+const radioWords = [
+  'Close up, three seconds',
+  'More room, three seconds at least',
+  'Slower this lap: look, don’t push',
+  'Pits next time by',
+] as const
+
+type TrainPagesProps = {
+  plan: Plan
+  train: readonly TrainMember[]
+  rotation: ReturnType<typeof useRotation>
+  actions: TrainActions
+  last: ReturnType<typeof lastOf>
+  onChoose: (runId: string) => void
+}
+
+/** The students in their order, and the words for the radio. */
+const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPagesProps) => {
+  const navigate = useNavigate()
+  const trainTiles = train.map(
+    (r, i): Tile => ({
+      id: r.run.id,
+      number: i + 1,
+      words: `${callName(r.run)}${i === 0 ? ' · behind me' : ''}`,
+      under: placeInWords(plan, r, i),
+      tone: isTooNear(r) ? 'shown' : i === 0 ? 'plain' : 'quiet',
+      onTap: () => onChoose(r.run.id),
+    }),
+  )
+  const rotateTile: Tile = {
+    id: 'rotate',
+    words: 'Rotate now',
+    under: actions.rotateWords,
+    tone: rotation.due && rotation.near ? 'shown' : 'quiet',
+    onTap: actions.rotate,
+  }
+  const correction: Tile[] = last?.words
+    ? [
+        {
+          id: 'correction',
+          words: last.words,
+          under: `to ${last.name}, heard by everyone`,
+          tone: 'plain',
+          onTap: () => actions.say(`${last.name}: ${last.words}`),
+        },
+      ]
+    : []
+  const radioTiles: Tile[] = [
+    ...radioWords.map((text): Tile => ({ id: text, words: text, tone: 'quiet', onTap: () => actions.say(text) })),
+    ...correction,
+    { id: 'leave', words: 'Leave this screen', under: 'the runs go on', tone: 'quiet', onTap: () => navigate('/run') },
+  ]
+  return (
+    <TurnedPages
+      pages={[
+        { name: 'The train', label: 'Who, and then what', body: <Tiles tiles={[...trainTiles, rotateTile]} /> },
+        { name: 'Radio', label: 'Say to everyone', body: <Tiles tiles={radioTiles} /> },
+      ]}
+    />
   )
 }
 
@@ -229,8 +264,8 @@ const placeInWords = (plan: Plan, { car, gap_s }: TrainMember, position: number)
   return `${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? ' · too close' : ''} · ${where}`
 }
 
-const turnsInWords = (table: ReturnType<typeof rotationTable>, row: readonly TrainMember[]): string =>
-  row
+const turnsInWords = (table: ReturnType<typeof rotationTable>, train: readonly TrainMember[]): string =>
+  train
     .map((r) => `${callName(r.run)} ${table.filter((t) => t.row[0] === r.run.id).length}`)
     .join(', ')
     .replace(/^/, 'Laps behind me: ')
@@ -251,7 +286,7 @@ const RotationLine = ({
   const after = place && cornerBehind(plan, place.from_m)
   const stretch = place
     ? `after ${after?.name ?? 'the line'}: takes ${formatDistance(place.needed_m, 'metric')} of ${formatDistance(place.length_m, 'metric')} at ${formatSpeed(place.going_mps, 'metric')}`
-    : 'no stretch is long enough for this row: rotate in the pit lane'
+    : 'no stretch is long enough for this train: rotate in the pit lane'
   const text = stop
     ? `Stopped: ${stop}. Bring them in.`
     : due
@@ -303,9 +338,9 @@ const useTouchesOf = (track: TrackDay, person: TrainMember | undefined) => {
   }, [track.plan, person, passes])
 }
 
-/** What was logged last in this row, by time, and how to take it back. */
-const lastOf = (track: TrackDay, row: readonly TrainMember[]) => {
-  const all = row.flatMap((r) => (r.state.lastUndoable ? [{ r, event: r.state.lastUndoable }] : []))
+/** What was logged last in this train, by time, and how to undo it. */
+const lastOf = (track: TrackDay, train: readonly TrainMember[]) => {
+  const all = train.flatMap((r) => (r.state.lastUndoable ? [{ r, event: r.state.lastUndoable }] : []))
   const last = all.sort((a, b) => (a.event.at < b.event.at ? -1 : 1)).at(-1)
   if (!last) return null
   const { r, event } = last
@@ -317,5 +352,5 @@ const lastOf = (track: TrackDay, row: readonly TrainMember[]) => {
   }
 }
 
-/** Lead-follow: a row of two to five cars behind the leader. */
+/** Lead-follow: a train of two to five cars behind the leader. */
 export const LeadFollow = onTrack(LeadFollowScreen)

@@ -166,7 +166,7 @@ describe('what happened in a day', () => {
     [{ kind: 'incident', what: 'spin', cornerId: 'T4', runId: null, carNumber: '7', action: 'talked' }, 'Spin at Osier, car 7: spoken to'],
     [{ kind: 'restart', stopId: id(1), decision: 'all-in' }, 'Decided: the session ends'],
     [{ kind: 'release', runIds: ['a', 'b'], interval_s: 10, firstAt: '' }, 'Release of 2, every 10 s'],
-    [{ kind: 'row', runIds: ['a', 'b', 'c'], lap: 3 }, 'Row of 3 from lap 3'],
+    [{ kind: 'row', runIds: ['a', 'b', 'c'], lap: 3 }, 'Train of 3 from lap 3'],
     [{ kind: 'radio', to: ['a'], text: 'Close up' }, 'Radio to 1: Close up'],
     [{ kind: 'drill', studentId: 's', drill: 'circle', surface: 'wet', result: 'in-band' }, 'Pad, circle, wet: in-band'],
     [{ kind: 'car-seen', carNumber: '77', cornerId: 'T4', code: 'brake-late' }, 'Car 77 at Osier: Braked late'],

@@ -17,20 +17,20 @@ import dayjs from 'dayjs'
 export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
 
 /** Which lap it is and how many are left, as it is said in the car. */
-export const lapInWords = (program: RunProgramme | null, lap: number, kind: LapKind): string => {
+export const lapInWords = (programme: RunProgramme | null, lap: number, kind: LapKind): string => {
   if (kind === 'out') return 'Out lap'
   if (kind === 'sighting') return 'Sighting lap'
   if (kind === 'cool-down') return 'Cool-down lap'
   if (kind === 'in') return 'In lap'
-  if (!program) return `Lap ${lap}`
-  return `Lap ${lap - program.sighting} of ${program.coached}`
+  if (!programme) return `Lap ${lap}`
+  return `Lap ${lap - programme.sighting} of ${programme.coached}`
 }
 
 /** How many coached laps are still to come after this one. */
-export const lapsLeft = (program: RunProgramme | null, lap: number, kind: LapKind): number | null => {
-  if (!program) return null
-  if (kind === 'out' || kind === 'sighting') return program.coached
-  return kind === 'coached' ? Math.max(0, program.coached - (lap - program.sighting)) : 0
+export const lapsLeft = (programme: RunProgramme | null, lap: number, kind: LapKind): number | null => {
+  if (!programme) return null
+  if (kind === 'out' || kind === 'sighting') return programme.coached
+  return kind === 'coached' ? Math.max(0, programme.coached - (lap - programme.sighting)) : 0
 }
 
 /** Minutes and seconds of a run. */

@@ -1,0 +1,51 @@
+import { Box, Stack, ToggleButton, ToggleButtonGroup } from '@mui/material'
+import type { Plan } from '@ochote/core'
+import { type StripName, stripNames, stripWords } from './layers.ts'
+import { LinesOver } from './lines-over.tsx'
+import type { useCircuitLayers } from './use-circuit-layers.ts'
+
+/** What is shown beside the ground view. */
+export type Panel = 'corners' | 'ground' | 'compare'
+
+const panelWords: Record<Panel, string> = { corners: 'Corners', ground: 'Ground and hazards', compare: 'Compare' }
+
+type Props = {
+  plan: Plan
+  choices: ReturnType<typeof useCircuitLayers>['choices']
+  panel: Panel
+  onPanel: (panel: Panel) => void
+}
+
+/** What is drawn, and what is shown beside it. */
+export const ViewChoices = ({ plan, choices, panel, onPanel }: Props) => {
+  const { strips, setStrips, withGround, setWithGround, lines, setLines, byMethod } = choices
+  return (
+    <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+      <ToggleButtonGroup size="small" aria-label="Strips under the lap" value={strips} onChange={(_, next: StripName[]) => setStrips(next)}>
+        {stripNames.map((name) => (
+          <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
+            {stripWords[name]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0.2 }}>
+        Ground
+      </ToggleButton>
+      <LinesOver plan={plan} plans={byMethod} chosen={lines} onChoose={setLines} />
+      <Box sx={{ flex: 1 }} />
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        aria-label="Beside the ground view"
+        value={panel}
+        onChange={(_, next: Panel | null) => next && onPanel(next)}
+      >
+        {(Object.keys(panelWords) as Panel[]).map((name) => (
+          <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
+            {panelWords[name]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+    </Stack>
+  )
+}

@@ -1,0 +1,46 @@
+import { Box, Button } from '@mui/material'
+import type { ConeSet } from '@ochote/core'
+import { useState } from 'react'
+import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
+
+/** What asks for attention before the truck leaves, gravest first; the rest opens on demand. */
+export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) => string }) => {
+  const [all, setAll] = useState(false)
+  const grave = [
+    ...set.problems.map(schemeProblemInWords),
+    ...set.unplaced.map((u) => unplacedInWords(u, nameOf)),
+    ...droppedInWords(set.dropped, nameOf),
+    ...set.hidden.filter((h) => h.helps !== 'sighter').map((h) => hiddenInWords(h, nameOf)),
+    ...set.views.filter((v) => v.sameShape).map((v) => sameViewInWords(v, nameOf)),
+  ]
+  const light = [
+    ...set.hidden.filter((h) => h.helps === 'sighter').map((h) => hiddenInWords(h, nameOf)),
+    ...set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf)),
+  ]
+  if (grave.length + light.length === 0) return null
+  const shown = all ? [...grave, ...light] : [...grave, ...light].slice(0, Math.max(1, Math.min(2, grave.length)))
+  const more = grave.length + light.length - shown.length
+  return (
+    <Box
+      role="note"
+      sx={{
+        borderLeft: '6px solid',
+        borderColor: grave.length > 0 ? 'warning.main' : 'divider',
+        pl: 1.5,
+        fontSize: '0.9rem',
+        lineHeight: 1.35,
+      }}
+    >
+      {shown.map((line, i) => (
+        <Box key={line}>
+          {line}
+          {(more > 0 || all) && i === shown.length - 1 && (
+            <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0, ml: 1.5, minWidth: 0 }}>
+              {all ? 'Fewer' : `${more} more`}
+            </Button>
+          )}
+        </Box>
+      ))}
+    </Box>
+  )
+}

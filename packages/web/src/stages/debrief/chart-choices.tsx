@@ -1,0 +1,102 @@
+import { Box, Button, Stack } from '@mui/material'
+import type { Corner } from '@ochote/core'
+import type { ReactNode } from 'react'
+import { PickField } from '../../shared/pick-field.tsx'
+import { type Panel, panels } from './trace-option.ts'
+import type { ComparedWith, useComparison } from './use-comparison.ts'
+
+const panelWords: Record<Panel, string> = {
+  speed: 'Speed',
+  difference: 'Time',
+  pedals: 'Pedals',
+  wheel: 'Steering',
+  offset: 'Road position',
+  grip: 'Grip',
+  gear: 'Gear',
+}
+
+/** A choice as the value of a list. */
+const keyOf = (comparedWith: ComparedWith): string => JSON.stringify(comparedWith)
+
+type Props = {
+  lap: number
+  options: ReturnType<typeof useComparison>['options']
+  comparedWith: ComparedWith
+  onCompare: (comparedWith: ComparedWith) => void
+  shown: readonly Panel[]
+  onShow: (shown: readonly Panel[]) => void
+  everyLap: boolean
+  onEveryLap: (everyLap: boolean) => void
+  /** The chosen corner, and whether the charts show it alone. */
+  corner: Corner | undefined
+  near: boolean
+  onNear: (near: boolean) => void
+}
+
+/** What the charts show, and what the lap is compared with. */
+export const ChartChoices = ({
+  lap,
+  options,
+  comparedWith,
+  onCompare,
+  shown,
+  onShow,
+  everyLap,
+  onEveryLap,
+  corner,
+  near,
+  onNear,
+}: Props) => {
+  const toggle = (panel: Panel): void => {
+    const next = panels.filter((other) => (other === panel ? !shown.includes(other) : shown.includes(other)))
+    if (next.length > 0) onShow(next)
+  }
+  return (
+    <Stack
+      direction="row"
+      spacing={0.75}
+      useFlexGap
+      role="group"
+      aria-label="Charts"
+      sx={{ flexWrap: 'wrap', mt: 1.5, mb: 1, alignItems: 'flex-end' }}
+    >
+      <Box sx={{ mr: 1.5 }}>
+        <PickField
+          label={`Compare lap ${lap} with`}
+          width={300}
+          value={keyOf(comparedWith)}
+          onPick={(key) => onCompare(options.find((o) => keyOf(o.comparedWith) === key)?.comparedWith ?? { kind: 'plan' })}
+          options={options.map((o) => [keyOf(o.comparedWith), o.words])}
+        />
+      </Box>
+      {panels.map((panel) => (
+        <Toggle key={panel} on={shown.includes(panel)} onToggle={() => toggle(panel)}>
+          {panelWords[panel]}
+        </Toggle>
+      ))}
+      <Toggle on={everyLap} onToggle={() => onEveryLap(!everyLap)}>
+        All laps
+      </Toggle>
+      <Toggle on={near && corner !== undefined} disabled={!corner} onToggle={() => onNear(!near)}>
+        {corner ? `${corner.name} only` : 'Choose a corner to zoom to it'}
+      </Toggle>
+    </Stack>
+  )
+}
+
+/** A button that is on or off. */
+export const Toggle = ({
+  on,
+  onToggle,
+  disabled = false,
+  children,
+}: {
+  on: boolean
+  onToggle: () => void
+  disabled?: boolean
+  children: ReactNode
+}) => (
+  <Button size="small" variant={on ? 'contained' : 'outlined'} aria-pressed={on} disabled={disabled} onClick={onToggle}>
+    {children}
+  </Button>
+)

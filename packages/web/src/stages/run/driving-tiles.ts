@@ -1,0 +1,99 @@
+import { type Corner, intensities, type MistakeCode, mistakeName } from '@ochote/core'
+import type { useRunEvents } from '../../data/events/use-run-events.ts'
+import type { useCornerTouches } from './corner-touches.ts'
+import { talkWords } from './run-words.ts'
+import type { Tile } from './tablet.tsx'
+
+type Events = ReturnType<typeof useRunEvents>
+type Talk = (typeof intensities)[number]
+
+/** What a touch in the car does. */
+export type DrivingActions = {
+  log: (code: MistakeCode | undefined) => void
+  heldWell: () => void
+  /** One step less or more talk. */
+  talkBy: (step: -1 | 1) => void
+  traffic: (way: 'went-by' | 'let-by') => void
+  coolDown: () => void
+  /** The coming lap is the last one. */
+  comeIn: () => void
+  /** Agrees on another pace. */
+  agree: (pace: number) => void
+  atLine: () => void
+  end: () => void
+}
+
+/** Actions of the ride-along on a run's events. `answer`: shows a touch at once, until it is stored. */
+export const drivingActions = (
+  events: Events,
+  touches: Pick<ReturnType<typeof useCornerTouches>, 'corner' | 'lap' | 'evidenceOf'>,
+  { lap, kind, talk, why }: { lap: number; kind: ReturnType<Events['kindOf']>; talk: Talk; why: string },
+  answer: (words: string, stored: Promise<void>) => void,
+): Omit<DrivingActions, 'atLine' | 'end'> => {
+  const { corner, lap: cornerLap } = touches
+  return {
+    log: (code) => {
+      if (!corner || !code) return
+      const shown = touches.evidenceOf(code) !== undefined
+      answer(`${mistakeName(code)} at ${corner.name}`, events.observe(corner.id, code, cornerLap, 'ride-along', shown))
+    },
+    heldWell: () => {
+      if (!corner) return
+      answer(`Held well at ${corner.name}`, events.tell({ kind: 'held-well', cornerId: corner.id, lap: cornerLap, via: 'ride-along' }))
+    },
+    talkBy: (step) => {
+      const next = intensities[intensities.indexOf(talk) + step]
+      if (next) void events.talk(next)
+    },
+    traffic: (way) => void events.tell({ kind: 'traffic', lap, way, cornerId: corner?.id ?? null }),
+    coolDown: () => void events.tell({ kind: 'lap-kind', lap: kind === 'out' ? 1 : lap + 1, lapKind: 'cool-down' }),
+    comeIn: () => void events.tell({ kind: 'lap-kind', lap: lap + 1, lapKind: 'in' }),
+    agree: (pace) => void events.tell({ kind: 'pace', lap, pace, why }),
+  }
+}
+
+/** The likely mistakes of the corner, those that positions show first in colour. */
+export const mistakeTiles = (
+  { codes, again, evidenceOf }: Pick<ReturnType<typeof useCornerTouches>, 'codes' | 'again' | 'evidenceOf'>,
+  log: DrivingActions['log'],
+): Tile[] =>
+  codes.map((code, i) => {
+    const evidence = evidenceOf(code)
+    const name = mistakeName(code)
+    return {
+      id: code,
+      number: i + 1,
+      words: again === code ? `Same again: ${name.toLowerCase()}` : name,
+      under: evidence,
+      tone: evidence ? 'shown' : 'plain',
+      onTap: () => log(code),
+    }
+  })
+
+/** What is done during a lap; an advised pace takes the place of the cool-down. */
+export const lapTiles = (
+  corner: Corner | undefined,
+  talk: Talk,
+  advised: { pace: number | null; words: string },
+  { heldWell, agree, coolDown, talkBy, traffic }: DrivingActions,
+): Tile[] => {
+  const { pace } = advised
+  return [
+    { id: 'held', words: `Held well${corner ? ` at ${corner.name}` : ''}`, onTap: heldWell },
+    pace === null ? coolDownTile(coolDown) : { id: 'pace', words: advised.words, tone: 'shown', onTap: () => agree(pace) },
+    { id: 'quieter', words: 'Quieter', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(-1) },
+    { id: 'more', words: 'More calls', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(1) },
+    { id: 'went-by', words: 'Passed a car', tone: 'quiet', onTap: () => traffic('went-by') },
+    { id: 'let-by', words: 'Let a car by', tone: 'quiet', onTap: () => traffic('let-by') },
+  ]
+}
+
+/** What is done about the run as a whole. */
+export const runTiles = (hasPosition: boolean, { coolDown, comeIn, atLine, end }: DrivingActions): Tile[] => [
+  coolDownTile(coolDown),
+  { id: 'in', words: 'In next lap', tone: 'quiet', onTap: comeIn },
+  ...(hasPosition ? [] : [{ id: 'line', words: 'At the line now', under: 'no position: following the plan', onTap: atLine }]),
+  { id: 'end', words: 'End the run', tone: 'quiet', onTap: end },
+]
+
+const coolDownTile = (coolDown: () => void): Tile => ({ id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTap: coolDown })
