@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
 
 const packages = readdirSync('packages')
-/** What a package itself asks for stays outside its bundle; what core and contract ask for goes in, so that each gets its own version. */
+/** Dependencies of a package stay outside its bundle; those of core and contract go in, so that each gets its own version. */
 const ownPackages = (name) =>
   Object.keys(JSON.parse(readFileSync(`packages/${name}/package.json`, 'utf8')).dependencies ?? {}).filter((d) => !d.startsWith('@ochote/'))
 const shared = {
@@ -19,7 +19,7 @@ const shared = {
   logLevel: 'warning',
   outExtension: { '.js': '.mjs' },
 }
-/** How the server and its worker are built. */
+/** Build options of the server and its worker. */
 export const serverBuild = () => ({
   ...shared,
   external: ownPackages('server'),

@@ -127,7 +127,7 @@ const longestChain = (graph) => {
   return longest
 }
 
-/** What a workspace of a checkout looks like. Tests are left out, imports of types are not. */
+/** Structure of a checkout's workspace. Tests are left out, imports of types are not. */
 export const measureWorkspace = (root, workspace) => {
   const src = join(root, 'packages', workspace, 'src')
   const files = readdirSync(src, { recursive: true })

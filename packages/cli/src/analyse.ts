@@ -119,7 +119,7 @@ export const analyse = async (options: Options): Promise<void> => {
   reportTiming(options, { read: reading, analyse: analysing })
 }
 
-/** What to say first, what held, how alike the passes are, and the theoretical best lap. */
+/** The summary of an analysis: what to say first, what held, how consistent each corner is, and the theoretical best lap. */
 const review = (analysis: Analysis, reference: Reference) => {
   const { passes, theoreticalBest, findings, laps } = analysis
   const limits = reference.kind === 'plan' ? adviceLimitsOf(reference.plan) : { dry: true }

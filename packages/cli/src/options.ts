@@ -71,7 +71,7 @@ const readText = async (file: string): Promise<string> => {
   }
 }
 
-/** What checks a parsed file against its form. */
+/** Checks a parsed file against its schema. */
 type Schema<T> = {
   safeParse: (
     raw: unknown,

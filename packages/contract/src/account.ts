@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** What an account may do: the lead plans and administers, an instructor runs and logs. */
+/** Rights of an account: the lead plans and administers, an instructor runs and logs. */
 export const roleSchema = z.enum(['lead', 'instructor'])
 export type Role = z.infer<typeof roleSchema>
 
@@ -18,6 +18,6 @@ export const newAccountSchema = z.object({ name, password, role: roleSchema })
 /** The very first account, always the lead's. */
 export const firstAccountSchema = z.object({ name, password })
 
-/** Who is here, and in which state the installation is. */
+/** The account that is signed in, and the state of the installation. */
 export const sessionSchema = z.object({ account: accountSchema.nullable(), setUp: z.boolean(), demo: z.boolean() })
 export type SessionState = z.infer<typeof sessionSchema>

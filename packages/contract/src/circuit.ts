@@ -53,7 +53,7 @@ export const cornerEditSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('add'), start_m: station, end_m: station }),
 ]) satisfies z.ZodType<CornerEdit>
 
-/** What people note of a circuit: names by corner id, changes to its corners, what lies on its ground. */
+/** Notes on a circuit: names by corner id, changes to its corners, and what lies on its ground. */
 export const circuitNotesSchema = z.object({
   cornerNames: z.record(z.string(), z.string().max(40)),
   cornerEdits: z.array(cornerEditSchema).max(200),
@@ -63,7 +63,7 @@ export const circuitNotesSchema = z.object({
     .array(z.object({ station_m: station, offset_m: z.number().min(-60).max(60) }))
     .max(100)
     .default([]),
-  /** Where to pass and be passed, and where nobody should, by corner id. */
+  /** Places to overtake and be overtaken, and places where nobody should, by corner id. */
   cornerTips: z.record(z.string(), z.string().max(300)).default({}),
 })
 export type CircuitNotes = z.infer<typeof circuitNotesSchema>

@@ -18,7 +18,7 @@ import { z } from 'zod'
 
 const common = { id: z.uuid(), dayId: z.string().min(1).max(80), at: z.iso.datetime() }
 
-/** What happens in a day beside its runs, appended and never changed; an undo is an event too. */
+/** Events of a day beside its runs, appended and never changed; an undo is an event too. */
 export const dayEventSchema = z.discriminatedUnion('kind', [
   z.object({
     ...common,
@@ -82,7 +82,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     cornerId: z.string(),
     code: z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]]).nullable(),
   }),
-  /** What the weather station tells. */
+  /** A report of the weather station. */
   z.object({
     ...common,
     kind: z.literal('weather'),
@@ -90,7 +90,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     air_C: z.number(),
     simulated: z.boolean(),
   }),
-  /** What was changed for everybody because most got something wrong: a cone, a call, the briefing. */
+  /** A change for everybody because most got something wrong: a cone, a call, the briefing. */
   z.object({
     ...common,
     kind: z.literal('teaching-changed'),

@@ -20,7 +20,10 @@ export const dayFileSchema = z.object({
 })
 export type DayFile = z.infer<typeof dayFileSchema>
 
-/** What the cones of a day file are computed from, and how its plans are made. @throws CoreError 'vehicle-unknown' when a plan is made for a vehicle that the file lacks */
+/**
+ * Input for the cones of a day file, and the maker of its plans. @throws CoreError 'vehicle-unknown' when a plan is made for a
+ * vehicle that the file lacks
+ */
 export const conesOfDayFile = (file: DayFile, planner: Planner): { of: ConesOfDay; planFor: (settings: PlanChoice) => Plan } => ({
   of: {
     day: file.day,

@@ -41,7 +41,7 @@ export const dayPlanSchema = z.object({
   instructorIds: z.array(z.string()),
   cars: z.array(carSchema),
   slots: z.array(slotSchema),
-  /** What is looked over before a car rolls; a school may change it. */
+  /** Checks before a car rolls; a school may change them. */
   checkOff: z
     .array(z.string().trim().min(1).max(80))
     .max(12)

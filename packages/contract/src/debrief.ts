@@ -46,7 +46,7 @@ export const passSchema = z.object({
   phases_s: z.tuple([z.number(), z.number(), z.number(), z.number()]),
 })
 
-/** What is known of a log beside laps and findings; empty for logs from before it was looked at in this way. */
+/** Review of a log beside laps and findings; empty for logs stored before reviews existed. */
 export const reviewSchema = z.object({
   passes: z.array(passSchema).default([]),
   theoreticalBest: z
@@ -80,7 +80,7 @@ export const skippedSchema = z.object({
 })
 export type SkippedLapTold = z.infer<typeof skippedSchema>
 
-/** What is known of a run's log. */
+/** A run's log with its laps and findings. */
 export const debriefSchema = z.object({
   runId: z.string(),
   source: z.string(),
@@ -120,7 +120,10 @@ export const referenceLapSchema = z.object({
 })
 export type ReferenceLap = z.infer<typeof referenceLapSchema>
 
-/** How a log file looks: its columns with a few values, and which is taken for which channel; `remembered`: as told last time for such a file. */
+/**
+ * Preview of a log file: its columns with a few values, and the channel guessed for each; `remembered`: the choice made last
+ * time for such a file.
+ */
 export const logPreviewSchema = z.object({
   form: z.enum(logForms),
   rows: z.number().int(),
@@ -133,14 +136,14 @@ export const logPreviewSchema = z.object({
 })
 export type LogPreview = z.infer<typeof logPreviewSchema>
 
-/** What the server is at with a log that was sent, and which share of that is done (0 … 1). */
+/** Progress of the server's work on an uploaded log, and the share that is done (0 … 1). */
 export const importProgressSchema = z.object({ step: z.enum(['reading', 'matching', 'judging', 'storing']), share: z.number() })
 export type ImportProgress = z.infer<typeof importProgressSchema>
 
 /** An id that a sender makes up, to ask by it how far its log is. */
 export const importId = z.uuid()
 
-/** How a log is given to a run. `mapping`: JSON, where a person decided; `add`: joined to the log that is there. */
+/** An upload of a log to a run. `mapping`: JSON, where a person decided; `add`: joined to the log that is there. */
 export const uploadLogQuery = z.object({
   mapping: z
     .string()

@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 
-/** Who may call: anyone, a signed-in account, the lead only, or whoever holds a student's link (`token` in the path). */
+/** Callers of an endpoint: anyone, a signed-in account, the lead only, or whoever holds a student's link (`token` in the path). */
 export type Access = 'open' | 'signed-in' | 'lead' | 'link'
 
 /**

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** Whether the server works: its version, its database and the migrations that have run. */
+/** State of the server: its version, its database and the migrations that have run. */
 export const healthSchema = z.object({
   status: z.literal('ok'),
   version: z.string(),

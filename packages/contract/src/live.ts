@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { dayEventSchema } from './day-event.ts'
 import { runEventSchema } from './run.ts'
 
-/** Where a running car is. `stampedAt`: when the server had the position (ms since 1970); `time_s`: since the car's first one. */
+/** Place of a running car. `stampedAt`: when the server had the position (ms since 1970); `time_s`: since the car's first one. */
 export const livePositionSchema = z.object({
   carNumber: z.string(),
   runId: z.string().nullable(),
@@ -12,9 +12,9 @@ export const livePositionSchema = z.object({
   offset_m: z.number(),
   speed_mps: z.number(),
   lap: z.number().int(),
-  /** What the car needs for a lap as it goes: its last one, or the plan's. */
+  /** Lap time of the car as it drives now: its last lap's, or else the plan's. */
   lapTime_s: z.number(),
-  /** How many times faster than life the car's clock runs; 1 for real ones. */
+  /** Speed of the car's clock, in multiples of real time; 1 for real cars. */
   factor: z.number(),
   receivedAt: z.number(),
   fault: z.enum(receiverFaults).nullable(),

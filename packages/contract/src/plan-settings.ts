@@ -1,7 +1,7 @@
 import { brakingSchools, lineMethods, PACE_CEILING, type PlanChoice, type Surface, surfaces } from '@ochote/core'
 import { z } from 'zod'
 
-/** What the numbers on every screen hold for: circuit, vehicle, surface, pace, braking style, line, cone scheme. */
+/** Settings behind the numbers on every screen: circuit, vehicle, surface, pace, braking style, line, cone scheme. */
 export const planSettingsSchema = z.object({
   circuitId: z.string(),
   vehicleId: z.string(),

@@ -55,7 +55,7 @@ export const portalRunSchema = z.object({
 })
 export type PortalRun = z.infer<typeof portalRunSchema>
 
-/** How a student sends a log in; the id is made by the client, so that a resend is one drive. */
+/** A log that a student sends in; the id is made by the client, so that a resend is one drive. */
 export const sendLogQuery = z.object({
   id: z.uuid(),
   name: z.string().max(120).default('log'),
@@ -63,7 +63,7 @@ export const sendLogQuery = z.object({
   reading: importId.optional(),
 })
 
-/** What a student may change by the link. */
+/** Fields that a student may change by the link. */
 export const portalProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })
 
 /** Acknowledging one part, or answering the radio check; the id is made by the client. */
@@ -96,7 +96,7 @@ export const quizAnswerSchema = z.object({
   ]) satisfies z.ZodType<QuizAnswer>,
 })
 
-/** How an answer was, and what is right. */
+/** The judgement of an answer, with the right one. */
 export const quizJudgementSchema = z.object({
   right: z.boolean(),
   off_m: z.number().nullable(),

@@ -45,14 +45,14 @@ export const callWorkSchema = z.object({
 
 const lines = z.array(z.string().max(300)).max(20)
 
-/** What the school says in its briefings, in which order, to whom, and pages of its own. */
+/** The school's own part of a briefing: notes, order, audience, and pages of its own. */
 export const briefingSchema = z.object({
   pits: lines.default([]),
   passing: lines.default([]),
   signals: lines.default([]),
   radio: lines.default([]),
   wet: lines.default([]),
-  /** What students need to know of a vehicle, by its id. */
+  /** Controls of a vehicle that students need to know, by vehicle id. */
   controls: z.record(z.string(), lines).default({}),
   /** Paces of the day, in their order. */
   paceSteps: z.array(z.number().min(0.3).max(0.92)).max(8).default([0.45, 0.6]),

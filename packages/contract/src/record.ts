@@ -38,7 +38,7 @@ export const recordSchema = z.object({
 })
 export type StudentRecord = z.infer<typeof recordSchema>
 
-/** What a record has seen on one circuit. */
+/** A student's record on one circuit. */
 export const seenAt = (record: Pick<StudentRecord, 'seen'>, circuitId: string | undefined): Seen[] =>
   record.seen
     .filter((s) => s.circuitId === circuitId)
@@ -53,14 +53,14 @@ export const drivenAt = (
   said: record.said.filter((s) => s.circuitId === circuitId),
 })
 
-/** What was seen of all who drove on a day, and what is left of those who were erased since: counts without names. */
+/** Mistakes seen of all who drove on a day, and what is left of students erased since: counts without names. */
 export const groupSchema = z.object({
   drove: z.array(z.string()),
   formerDrove: z.number().int(),
   seen: z.array(z.object({ studentId: z.string(), cornerId: z.string(), code })),
   former: z.array(z.object({ cornerId: z.string(), code, students: z.number().int() })),
   passes: z.array(z.object({ at: z.iso.datetime(), cornerId: z.string(), codes: z.array(code) })),
-  /** What each run came to, for those that have a log: the student's own laps, and the root that came back most. */
+  /** Results of each run that has a log: the student's own laps, and the most frequent root. */
   runs: z.array(
     z.object({
       runId: z.string(),

@@ -20,12 +20,12 @@ export const programmeSchema = z.object({
   coolDown: z.number().int().min(0).max(1),
 }) satisfies z.ZodType<RunProgramme>
 
-/** How made-up students drive: by their own habits, without any, or with more and bigger ones. */
+/** Habits of simulated students: their own, none, or more and bigger ones. */
 export const simulatedHabits = ['own', 'none', 'wild'] as const
-/** How the stand-in speaks: JSON lines or NMEA sentences, by TCP or UDP. */
+/** Form in which the simulated logger sends: JSON lines or NMEA sentences, by TCP or UDP. */
 export const receiverForms = ['json-tcp', 'nmea-tcp', 'nmea-udp'] as const
 
-/** How the stand-in for the logger drives: seed, laps and how many times faster than life. */
+/** Settings of the simulated logger: seed, laps, and its speed in multiples of real time. */
 export const simulationSchema = z.object({
   seed: z
     .number()
@@ -88,11 +88,11 @@ const common = { id: z.uuid(), runId: z.string(), at: z.iso.datetime() }
 
 const verdict = z.enum(verdicts)
 
-/** Where it was logged; absent in what was logged before there was a choice. */
+/** The screen it was logged on; absent in events from before there was a choice. */
 const via = z.enum(runModes).optional()
 const lap = z.number().int().min(0)
 
-/** What happens in a run, appended and never changed; an undo is an event too. */
+/** Events of a run, appended and never changed; an undo is an event too. */
 export const runEventSchema = z.discriminatedUnion('kind', [
   /** `shown`: positions had suggested it, and a person confirmed. */
   z.object({
@@ -127,7 +127,7 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   }),
   /** A correction as it was said after the run, in these words; its outcome shows in the passes that follow. */
   z.object({ ...common, kind: z.literal('said'), cornerId: z.string(), code, words: z.string().trim().min(1).max(200) }),
-  /** Who drove a lap: an instructor's lap is a reference, not the student's. */
+  /** The driver of a lap: an instructor's lap is a reference, not the student's. */
   z.object({ ...common, kind: z.literal('lap-driver'), lap, driver: z.enum(['student', 'instructor']) }),
   /** A word pinned to a place of the road, to one lap or to all; `to_m` makes it an arrow along the road. */
   z.object({
@@ -140,7 +140,7 @@ export const runEventSchema = z.discriminatedUnion('kind', [
     /** A still of a video with what was drawn on it. */
     pictureId: z.uuid().optional(),
   }),
-  /** How the car was after the run, for whoever takes it next. */
+  /** Condition of the car after the run, for whoever takes it next. */
   z.object({ ...common, kind: z.literal('car'), carId: z.string().max(60), brakes: verdict, tyres: verdict, other: verdict }),
 ]) satisfies z.ZodType<RunEvent>
 

@@ -19,7 +19,7 @@ import { z } from 'zod'
 const colour = z.enum(coneColourNames)
 const id = z.string().min(1).max(60)
 
-/** How one kind is shown by cones; a negative distance would stand on the road. */
+/** Appearance and place of one kind of cone; a negative distance would stand on the road. */
 const coneRuleSchema = z.object({
   colour,
   shape: z.enum(coneShapes),
@@ -51,7 +51,7 @@ export const phraseBookSchema = z.object({
 
 const thresholdNames = Object.keys(ownThresholds) as [OwnThreshold, ...OwnThreshold[]]
 
-/** What counts as a mistake in this school, where it is not as usual. */
+/** The school's own thresholds, where they differ from the usual ones. */
 export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.number()).superRefine((own, context) => {
   for (const [name, value] of Object.entries(own)) {
     const [min, max] = thresholdRange(name as OwnThreshold)
@@ -59,7 +59,10 @@ export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.num
   }
 })
 
-/** What a school has beside its days: its own schemes and phrase books, the cones in the shed, colours kept for pits and hazards, what counts as a mistake. */
+/**
+ * Settings of the school beside its days: own schemes and phrase books, cones in the shed, colours reserved for pits and
+ * hazards, thresholds.
+ */
 export const schoolSettingsSchema = z.object({
   schemes: z.array(coneSchemeSchema).max(40).default([]),
   phraseBooks: z.array(phraseBookSchema).max(40).default([]),
@@ -69,7 +72,7 @@ export const schoolSettingsSchema = z.object({
 })
 export type SchoolSettings = z.infer<typeof schoolSettingsSchema>
 
-/** What a school has for its cones and calls: its own schemes and books first, then the ready-made ones. */
+/** The school's side of cones and calls: its own schemes and books first, then the ready-made ones. */
 export const schoolOf = ({ schemes, phraseBooks: books, stock, reserved }: SchoolForDay): ConesOfDay['school'] => ({
   schemes: [...(schemes as ConeScheme[]), ...coneSchemes],
   books: [...(books as PhraseBook[]), ...phraseBooks],

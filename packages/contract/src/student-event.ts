@@ -16,7 +16,7 @@ const code = z.enum(mistakeCodes as [MistakeCode, ...MistakeCode[]])
 const skill = z.enum(skills as unknown as [Skill, ...Skill[]])
 const note = z.string().trim().max(300)
 
-/** What people decide about a student between runs, appended and never changed. */
+/** Decisions about a student between runs, appended and never changed. */
 export const studentEventSchema = z.discriminatedUnion('kind', [
   /** A person has seen the skill too; `shows` is what the record said at that moment. */
   z.object({ ...common, kind: z.literal('skill-confirmed'), skill, shows: note }),
@@ -26,7 +26,7 @@ export const studentEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('focus-set'), focus: z.object({ cornerId: z.string(), code }).nullable(), note }),
   /** The hand-over as a person wrote it; null goes back to the one made from the record. */
   z.object({ ...common, kind: z.literal('hand-over'), text: z.string().trim().max(2400).nullable() }),
-  /** Whether this student's laps may be shown to others as a reference. */
+  /** True if this student's laps may be shown to others as a reference. */
   z.object({ ...common, kind: z.literal('laps-shared'), agreed: z.boolean() }),
 ]) satisfies z.ZodType<StudentEvent>
 

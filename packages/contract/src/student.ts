@@ -4,7 +4,7 @@ import { z } from 'zod'
 /** How far a student has come; the school's three groups. */
 export const levelSchema = z.enum(levels)
 
-/** What students tell of themselves, as far as they want to. */
+/** What students say about themselves, as far as they want to. */
 export const profileSchema = z.object({
   experience: z.string().max(300).default(''),
   car: z.string().max(80).default(''),

@@ -131,22 +131,22 @@ const count = (made: string, found: string): void => {
   confusion[made][found] = (confusion[made][found] ?? 0) + 1
 }
 
-/** What a pass shows by the definitions of mistakes, and whether nothing there explains what was meant to go wrong. */
+/** Mistakes that a pass shows by their definitions, and whether the intended one is among them. */
 type Pass = { lap: number; cornerId: string; meant: MadeMistake | undefined; shown: ShownMistake[]; roots: LogCode[] }
 
 /** The mistake that was meant where it came out as such. */
 const label = ({ meant, roots }: Pass): LogCode | null => (meant && roots.includes(meant.code) ? meant.code : null)
 
-/** Whether a log says of a code that it cannot tell it in a pass. */
+/** True if a log says that it cannot tell a code in a pass. */
 const isUntold = ({ undecidable, undecidableCodes }: Analysis, { lap, cornerId }: Pass, code: LogCode): boolean =>
   undecidableCodes.includes(code) ||
   undecidable.some((u) => u.lap === lap && u.cornerId === cornerId && (u.codes === 'all' || u.codes.includes(code)))
 
-/** What may be called the root by a log that is silent about some codes: a consequence of what it cannot tell is one. */
+/** Codes that count as the root in a log that cannot tell some codes: a consequence of an undecidable mistake is one. */
 const rootsTold = (analysis: Analysis, pass: Pass): LogCode[] =>
   unexplained(pass.shown.filter((one) => !isUntold(analysis, pass, one.code))).map((one) => one.code)
 
-/** Whether a log can tell a mistake: its pass was logged, its channels are there, and it is larger than what noise hides. */
+/** True if a log can tell a mistake: its pass was logged, its channels are there, and it is larger than the noise. */
 const canTell = (plan: Plan, analysis: Analysis, reference: Referred, pass: Pass, code: LogCode): boolean => {
   const k = plan.corners.findIndex((corner) => corner.id === pass.cornerId)
   const { turnIn, apex, exit } = plan.turnings[k]

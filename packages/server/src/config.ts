@@ -2,7 +2,7 @@ import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { VERSION } from '@ochote/contract'
 
-/** How a server runs. */
+/** Configuration of a server. */
 export type Config = {
   host: string
   port: number

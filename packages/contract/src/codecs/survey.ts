@@ -32,10 +32,10 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   ...(wire.widthAssumed ? { widthAssumed: true } : {}),
 })
 
-/** What is stored of all that a plan is computed from. */
+/** Stored documents that a plan is computed from. */
 export type StoredPlan = { circuit: Pick<StoredCircuit, 'id' | 'survey' | 'notes'>; vehicle: Vehicle; settings: PlanChoice }
 
-/** What a planner needs of it; a circuit's id names its survey, which never changes. */
+/** The planner's input; a circuit's id names its survey, which never changes. */
 export const planSource = ({ circuit, vehicle, settings }: StoredPlan): PlanSource => ({
   circuitKey: circuit.id,
   survey: () => surveyFromWire(circuit.survey),

@@ -17,7 +17,7 @@ export type CallTiming = { reaction_s: number; rate_wps: number; link_s: number;
 export const inCarTiming: CallTiming = { reaction_s: 0.8, rate_wps: 3.2, link_s: 0, gap_s: 0.3 }
 export const radioTiming: CallTiming = { ...inCarTiming, link_s: 0.3 }
 
-/** What the instructor changed by hand on one call. `earlier_s`: said that much earlier; `locked`: said in any case, as it stands. */
+/** A change by hand to one call. `earlier_s`: said that much earlier; `locked`: said in any case, as it is. */
 export type CallEdit = { earlier_s?: number | undefined; locked?: boolean | undefined; silent?: boolean | undefined }
 /** Changes by hand: by `T3 brake`, and corners in which nothing is called. */
 export type CallEdits = { calls: Readonly<Record<string, CallEdit>>; silentCorners: readonly string[] }
@@ -51,14 +51,14 @@ const formShare = [1, 0.9, 0.75] as const
 /** Worth grows to this where a miss is dangerous: cones to brake by with little grace. */
 const SAFETY_FACTOR = 1.5
 
-/** What is called and how. `missRate`: share of this student's recent runs in which the mark was missed, 0 … 1. */
+/** A call's mark and timing. `missRate`: share of this student's recent runs in which the mark was missed, 0 … 1. */
 export type CallOptions = {
   timing?: CallTiming
   edits?: CallEdits
   missRate?: (cornerId: string, kind: CallKind) => number
   /** Corners where a late brake is dangerous. */
   tight?: ReadonlySet<string>
-  /** What is said at a mark, longest first; the book's own forms without placeholders where absent. */
+  /** Forms of the phrase, longest first; the book's own forms without placeholders where absent. */
   forms?: (mark: Mark, kind: CallKind) => readonly SpokenForm[]
   /** The lap's time (s) where it closes. */
   lapTime_s?: number | null

@@ -25,10 +25,10 @@ export const bookFor = (books: readonly PhraseBook[], bookId: string, language: 
   return books.find((b) => b.language === language) ?? chosen
 }
 
-/** What somebody wants of the calls: how much talk, in which language (null: the day's own). */
+/** Wishes for the calls: how much talk, in which language (null: the day's own). */
 export type CallWish = { intensity: Intensity; language: Language | null }
 
-/** What is asked of a student to know their wish. */
+/** The fields of a student that hold their wish. */
 export type Listener = Pick<Student, 'talk'> & { profile: Pick<StudentProfile, 'language'> }
 
 /** The wish of a student; of somebody unknown: one reminder per corner in the day's language. */
@@ -43,7 +43,7 @@ export const callWishesOf = (students: readonly Listener[]): CallWish[] => {
   return [...new Map(wishes.map((wish) => [`${wish.intensity} ${wish.language}`, wish])).values()]
 }
 
-/** What the calls of a day are made from. `books`: the school's own first, then the ready-made ones. */
+/** Input for the calls of a day. `books`: the school's own first, then the ready-made ones. */
 export type CallsOfDay = {
   plan: Plan
   books: readonly PhraseBook[]

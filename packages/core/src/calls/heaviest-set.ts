@@ -1,7 +1,7 @@
 /** Something that may be said: when (s), what it is worth, and to which group (a corner) it counts. */
 export type Span = { start_s: number; end_s: number; worth: number; group: number }
 
-/** What a choice has to keep. `period_s`: the lap's time where it closes, else null; caps: at most so many in a group, and in all. */
+/** Constraints of a choice. `period_s`: the lap's time where it closes, else null; caps: maximum per group, and in all. */
 export type SpanLimits = { gap_s: number; period_s: number | null; perGroup: number; inAll: number }
 
 /**
@@ -43,7 +43,7 @@ export const heaviestSet = (spans: readonly Span[], limits: SpanLimits): number[
   return best.chosen.sort((a, b) => spans[a].end_s - spans[b].end_s)
 }
 
-/** Where in the lap the fewest spans are being said: a sweep over starts and ends; the least cover is found where some span begins. */
+/** The moment of the lap that the fewest spans cover: a sweep over starts and ends; the least cover is found where some span begins. */
 const bestCut = (spans: readonly Span[], period_s: number, gap_s: number): { at_s: number } => {
   const wrap = (t: number): number => ((t % period_s) + period_s) % period_s
   const edges: { at_s: number; change: 1 | -1 }[] = []
@@ -90,7 +90,7 @@ const solveCounted = (spans: readonly Span[], among: readonly number[], limits: 
   return openAt === null && max === 0 ? solvePlain(spans, order, before) : solveStates(spans, order, before, limits, caps, openAt, max)
 }
 
-/** Where no cap can bind: the plain recursion over end times. */
+/** The plain recursion over end times, for spans whose caps cannot bind. */
 const solvePlain = (spans: readonly Span[], order: readonly number[], before: readonly number[]): Solved => {
   const n = order.length
   const best = new Float64Array(n + 1)
@@ -231,7 +231,7 @@ const traceBack = ({ start, worth, from, taken }: StateTable, order: readonly nu
   return { worth: total, chosen: chosen.reverse() }
 }
 
-/** How many spans, in order of their ends, end at or before a time. */
+/** Number of spans, in order of their ends, that end at or before a time. */
 const lastBefore = (spans: readonly Span[], order: readonly number[], time_s: number): number => {
   let low = 0
   let high = order.length

@@ -97,7 +97,7 @@ export const phraseBooks: readonly PhraseBook[] = [
   },
 ]
 
-/** What a phrase's placeholders stand for at one mark; null where there is nothing to say. */
+/** Values of a phrase's placeholders at one mark; null where there is nothing to say. */
 export type PhraseFill = { gear: string | null; side: string | null; reference: string | null }
 
 const PLACEHOLDER = /\{([^{}]*)\}/g
@@ -121,7 +121,7 @@ export const countWords = (phrase: string): number => phrase.trim().split(/\s+/)
 /** A form with its placeholders filled: which form (0 long, 1 short, 2 one word), and how many words. */
 export type SpokenForm = { phrase: string; words: number; form: 0 | 1 | 2 }
 
-/** What is said at a kind of mark in a school of braking; the same for all schools unless the book tells them apart. */
+/** Phrase for a kind of mark in a braking style; the same for all styles unless the book has one of its own. */
 export const phraseFor = (book: PhraseBook, kind: CallKind, school?: BrakingSchool): Phrase | undefined =>
   (school && book.schools?.[school]?.[kind]) ?? book.phrases[kind]
 

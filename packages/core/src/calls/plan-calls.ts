@@ -17,10 +17,10 @@ import {
   spokenForms,
 } from './phrases.ts'
 
-/** How far from its mark a lasting reference may stand to be named in a call (m). */
+/** Maximum distance from its mark of a landmark that is named in a call (m). */
 const CALLED_REFERENCE_M = 25
 
-/** What placeholders stand for at the marks of a plan: the gear to be in at the turn-in, the corner's side, a reference close by. */
+/** Values of placeholders at the marks of a plan: the gear at turn-in, the corner's side, a landmark close by. */
 const fillOf = (
   plan: Pick<Plan, 'marks' | 'corners' | 'ground' | 'circuit' | 'vehicle'>,
   book: PhraseBook,
@@ -40,7 +40,7 @@ const fillOf = (
 /** Forms are the same for every student: kept by plan and book, neither of which ever changes. */
 const kept = new WeakMap<object, WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>>()
 
-/** What is said at each mark of a plan. */
+/** Phrases for the marks of a plan. */
 const formsOf = (plan: Plan, book: PhraseBook): ((mark: Mark, kind: CallKind) => readonly SpokenForm[]) => {
   const byBook = kept.get(plan) ?? new WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>()
   kept.set(plan, byBook)

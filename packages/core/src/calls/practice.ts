@@ -1,6 +1,6 @@
 import type { Call } from './call-sheet.ts'
 
-/** How a call was timed in a rehearsal: seconds late (negative: early) against where the sheet begins it; null where no key was pressed. */
+/** Timing of a call in a rehearsal: seconds late (negative: early) against its start on the sheet; null where no key was pressed. */
 export type PracticedCall = { call: Call; late_s: number | null }
 
 /** A press belongs to the nearest call within this time (s). */

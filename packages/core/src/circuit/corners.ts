@@ -2,7 +2,7 @@ import { averageRound } from './average.ts'
 import type { Circuit } from './circuit.ts'
 import { distanceAhead, stationIndex } from './station.ts'
 
-/** What shape a corner has. */
+/** Shapes of corners. */
 export type CornerShape = 'hairpin' | 'square' | 'sweeper' | 'kink' | 'tightening' | 'opening' | 'double-apex'
 
 /** A corner as found from curvature. It runs from `start_m` to `end_m`, over the start line where end is less than start. */

@@ -1,7 +1,7 @@
 import type { Circuit } from './circuit.ts'
 import { distanceAhead } from './station.ts'
 
-/** What can lie on or beside the road: hazards, closed bands, run-offs, lasting references, posts and lanes. */
+/** Things on or beside the road: hazards, closed bands, run-offs, landmarks, posts and lanes. */
 export const groundKinds = [
   'blind',
   'crest',

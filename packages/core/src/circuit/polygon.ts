@@ -1,4 +1,4 @@
-/** What a polygon needs of a path: even points with headings; `open`: it does not lead back to its start. */
+/** A path to be drawn: even points with headings; `open`: it does not lead back to its start. */
 export type PolygonBase = {
   count: number
   x_m: Float64Array

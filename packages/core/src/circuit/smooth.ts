@@ -207,7 +207,7 @@ const leastChange = (base: Base, data: readonly Datum[], around: Float64Array, w
   return solved(band, right)
 }
 
-/** How easily curvature may change at each station: more where it does already, so that arcs stay arcs between their ends. */
+/** Freedom of curvature to change at each station: more where it does already, so that arcs stay arcs between their ends. */
 const easeOf = (kappa: Float64Array, round: number): Float64Array => {
   const n = kappa.length
   if (round === 0) return new Float64Array(n).fill(1)

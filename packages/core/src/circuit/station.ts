@@ -18,7 +18,7 @@ export const signedDistance = (from_m: number, to_m: number, length_m: number): 
   return ahead > length_m / 2 ? ahead - length_m : ahead
 }
 
-/** Whether a station lies in the stretch from start to end, which may run over the start line. */
+/** True if a station lies in the stretch from start to end, which may run over the start line. */
 export const isWithin = (s_m: number, start_m: number, end_m: number, length_m: number): boolean =>
   distanceAhead(start_m, s_m, length_m) <= distanceAhead(start_m, end_m, length_m)
 

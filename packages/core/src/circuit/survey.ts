@@ -11,7 +11,7 @@ export type Survey = {
   widthRight_m: Float64Array
   /** Cross slope, positive when the left edge is higher. */
   bank_rad: Float64Array
-  /** Where x = y = 0 lies on Earth; absent for surveys in local coordinates. */
+  /** Place of x = y = 0 on Earth; absent for surveys in local coordinates. */
   origin?: GeoOrigin
   /** An open course: it ends at its last point and does not lead back to the first. */
   open?: boolean

@@ -4,10 +4,10 @@ import { type Corner, findCorners } from './corners.ts'
 import { findGround, type GroundItem } from './ground.ts'
 import type { Pin } from './pin.ts'
 
-/** Where plans are made: a circuit, its corners and what lies on its ground, computed and surveyed; places that lines have to go through. */
+/** A circuit as plans use it: computed from its survey, with its corners, what lies on its ground, and places that lines have to pass. */
 export type Venue = { circuit: Circuit; corners: readonly Corner[]; ground: readonly GroundItem[]; pins?: readonly Pin[] }
 
-/** What people know of a circuit beside its survey. */
+/** People's notes on a circuit beside its survey. */
 export type VenueNotes = {
   cornerNames?: Readonly<Record<string, string>>
   cornerEdits?: readonly CornerEdit[]

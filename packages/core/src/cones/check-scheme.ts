@@ -61,7 +61,7 @@ const toLab = (rgb: Triple): Triple => {
   return [116 * y - 16, 500 * (x - y), 200 * (y - z)]
 }
 
-/** How different two paints (`#rrggbb`) look to a kind of colour vision: CIE76 distance; 100 is black against white. */
+/** Difference of two paints (`#rrggbb`) to a kind of colour vision: CIE76 distance; 100 is black against white. */
 export const colourDifference = (one: string, other: string, vision: ColourVision): number => {
   const seen = (hex: string): Triple => toLab(vision === 'usual' ? linear(hex) : times(simulation[vision], linear(hex)))
   const [a, b] = [seen(one), seen(other)]

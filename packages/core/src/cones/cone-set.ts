@@ -28,7 +28,7 @@ export type ConeWork = ConeEdits & {
   fade: boolean
 }
 
-/** What a school has for its cones: schemes (its own first), stock, colours reserved for pits and hazards. */
+/** The school's side of a cone set: schemes (its own first), stock, colours reserved for pits and hazards. */
 export type ConesOfSchool = { schemes: readonly ConeScheme[]; stock: ConeStock; reserved: readonly ConeColour[] }
 
 /** The cones of a day: what is laid, what is left out and why, and for whom each stands. */
@@ -53,7 +53,7 @@ export type ConeSet = {
 export const schemeOf = (schemes: readonly ConeScheme[], schemeId: string | undefined): ConeScheme =>
   schemes.find((s) => s.id === schemeId) ?? coneSchemes[0]
 
-/** What a set of cones is made from. `served[k]` is the plan of `work.served[k]`; all plans are of one circuit. */
+/** Input for a set of cones. `served[k]` is the plan of `work.served[k]`; all plans are of one circuit. */
 export type ConeSetInput = {
   plan: Plan
   schemeId: string

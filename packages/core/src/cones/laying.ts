@@ -28,7 +28,7 @@ export type LayingRow = {
 /** A reference further along the road than this is none for a cone (m). */
 const REFERENCE_REACH_M = 100
 
-/** Where laying begins: at the pit exit, or at the start line where none is noted. */
+/** Start of the laying: the pit exit, or the start line where none is noted. */
 export const layingStart = (plan: Pick<Plan, 'ground'>): { station_m: number; from: 'pits' | 'line' } => {
   const exit = plan.ground.find((g) => g.kind === 'pit-exit')
   return exit ? { station_m: exit.from_m, from: 'pits' } : { station_m: 0, from: 'line' }
@@ -59,7 +59,7 @@ export const layingSheet = (plan: Plan, cones: readonly Cone[]): LayingRow[] => 
   })
 }
 
-/** How far off its place a cone was put. `along_m`: past its place; `across_m`: further from the road than planned. */
+/** Error of a cone's place. `along_m`: past its place; `across_m`: further from the road than planned. */
 export type LayingError = { distance_m: number; along_m: number; across_m: number }
 
 /** The error of a cone put down at a position of the circuit's plane. */
@@ -79,7 +79,7 @@ export type ConeReport = { coneId: string; state: ConeState; at: string }
 /** A cone to look at again: what was last found there, how often it stood wrong, and how it ranks. */
 export type CheckRow = { cone: Cone; last: ConeReport | null; wrong: number; weight: number }
 
-/** Where cars run over cones most: the inside of corners and the exits. */
+/** Places where cars most often hit cones: the inside of corners and the exits. */
 const hitOften: Partial<Record<Cone['kind'], number>> = { apex: 3, exit: 3, 'turn-in': 1, brake: 1 }
 
 /**

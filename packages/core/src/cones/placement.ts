@@ -27,7 +27,7 @@ export type Cone = {
   offset_m: number
   x_m: number
   y_m: number
-  /** Where the computation puts it, without hand or lock. */
+  /** The computed place, without hand or lock. */
   computed: { station_m: number; offset_m: number }
   moved: readonly ConeMove[]
 }
@@ -58,7 +58,7 @@ const MAX_ALONG_M = 15
 /** No-go ground is shown at its ends and in between at least every so many metres. */
 const NO_GO_SPACING_M = 40
 
-/** What cones are placed by, beside the plan. All have defaults. */
+/** Options of the placement beside the plan. All have defaults. */
 export type PlacementOptions = {
   clearance_m?: number
   /** Extra time of the least experienced student (s). */
@@ -185,7 +185,7 @@ const clearOffset = ({ plan: { circuit }, lines, clearance_m }: Stand, station_m
 const runOffAt = ({ plan, runOffs }: Stand, station_m: number, left: boolean): NeededRunOff | undefined =>
   runOffs.find((r) => (r.side === 'left') === left && isWithin(station_m, r.from_m, r.to_m, plan.circuit.length_m))
 
-/** Where a group may stand: at its mark; else up to 15 m along the road out of the run-off; else across the road. */
+/** Place of a group: at its mark; else up to 15 m along the road out of the run-off; else across the road. */
 const findPlace = (stand: Stand, target: Target, rule: ConeRule): Place | null => {
   const length_m = stand.plan.circuit.length_m
   const at = (station_m: number, left: boolean, moved: ConeMove[]): Place => {
@@ -243,7 +243,7 @@ const groupAt = (plan: Plan, target: Target, rule: ConeRule, place: Place, compu
     }
   })
 
-/** What a hand on a group means: metres down the road, and for cones that are braked or lifted at, the grace they cost. */
+/** Effect of moving a group by hand: metres down the road, and for brake and lift cones the grace that it costs. */
 export const editDifference = (
   cone: Cone,
   speed_mps: number,

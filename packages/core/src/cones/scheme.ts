@@ -17,7 +17,7 @@ export const coneColourNames = Object.keys(coneColours) as [ConeColour, ...ConeC
 export const coneShapes = ['tall', 'disc', 'arrow'] as const
 export type ConeShape = (typeof coneShapes)[number]
 
-/** What cones stand for beside marks: a place that comes into sight late, the pit lane, ground nobody drives on. */
+/** Meanings of cones beside marks: a place that comes into sight late, the pit lane, ground nobody drives on. */
 const otherConeKinds = ['sighter', 'pit-lane', 'no-go'] as const
 /** Kinds of mark that a cone may show: a full throttle or a slowest point is felt, not seen. */
 const markConeKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'exit'] as const satisfies readonly MarkKind[]
@@ -25,13 +25,13 @@ const markConeKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'exit'] as
 export const coneKinds = [...markConeKinds, ...otherConeKinds] as const
 export type ConeKind = (typeof coneKinds)[number]
 
-/** Whether a mark may be shown by a cone. */
+/** True if a mark may be shown by a cone. */
 export const isConeKind = (kind: MarkKind): kind is (typeof markConeKinds)[number] => (markConeKinds as readonly string[]).includes(kind)
 
-/** How one kind is shown. `count`: cones one behind the other along the road; `beyondEdge_m`: how far outside the edge. */
+/** Appearance of one kind. `count`: cones one behind the other along the road; `beyondEdge_m`: distance outside the edge. */
 export type ConeRule = { colour: ConeColour; shape: ConeShape; count: number; side: 'inside' | 'outside'; beyondEdge_m: number }
 
-/** What colours and counts mean at one school. Kinds without a rule get no cone. */
+/** Colours and counts of a school's cones. Kinds without a rule get no cone. */
 export type ConeScheme = { id: string; name: string; rules: Partial<Record<ConeKind, ConeRule>> }
 
 const rule = (colour: ConeColour, shape: ConeShape, count: number, side: ConeRule['side'], beyondEdge_m: number): ConeRule => ({

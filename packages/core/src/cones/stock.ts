@@ -3,7 +3,7 @@ import { MIN_GRACE_S } from '../corner-numbers/safety.ts'
 import type { Cone } from './placement.ts'
 import type { ConeColour, ConeKind } from './scheme.ts'
 
-/** How many cones of each colour there are; a colour that is not named has not been counted and is not limited. */
+/** Number of cones of each colour; a colour that is not named has not been counted and is not limited. */
 export type ConeStock = Partial<Record<ConeColour, number>>
 
 /** A group that is not laid for want of cones. `short`: how many of the colour are missing for all that were planned. */
@@ -17,7 +17,7 @@ export type DroppedGroup = {
   short: number
 }
 
-/** What a cone is worth by its kind alone: what people brake and turn by, and what keeps them off bad ground. */
+/** Importance of a kind of cone: first those that people brake and turn by, and those that keep them off bad ground. */
 const kindWorth: Record<ConeKind, number> = {
   'no-go': 30,
   'pit-lane': 20,

@@ -21,7 +21,7 @@ export const cornerMetrics = (plan: Plan): CornerMetrics[] => {
   }))
 }
 
-/** What in a corner's numbers asks for attention before anyone drives by them. */
+/** Warnings in a corner's numbers, to be read before anyone drives by them. */
 export type CornerWarning = 'little-grace' | 'no-room-straight-on' | 'mark-hidden'
 
 /** Warnings of a corner: grace below half a second, no stop after brakes 1 s late, a mark to drive by in sight for under 3 s. */

@@ -13,7 +13,7 @@ import { GRAVITY_MPS2 } from '../units/constants.ts'
 export const EMERGENCY_SHARE = 0.9
 /** Less grace than this is a warning (s). */
 export const MIN_GRACE_S = 0.5
-/** How late the brakes come in the straight-on check (s); the middle one decides on a cure. */
+/** Delays of the brakes in the straight-on check (s); the middle one decides on a fix. */
 const LATE_S = [0.5, 1, 1.5] as const
 const DECIDING_S = 1
 
@@ -30,7 +30,7 @@ export type Grace = { metres_m: number; time_s: number }
 /** One case of the straight-on check. `needs_m`: depth of run-off in which it stops; `stops`: null where none is known. */
 export type StraightOnCase = { late_s: number; turnInSpeed_mps: number; edgeSpeed_mps: number; needs_m: number; stops: boolean | null }
 
-/** What happens when the brakes come late and the vehicle goes straight on, and what cures it (null where nothing does). */
+/** Outcome of braking late and going straight on, and the fix for it (null where nothing helps). */
 export type StraightOn = {
   toEdge_m: number
   runOff: { surface: RunOffSurface; length_m: number } | null
@@ -73,7 +73,7 @@ export const graceOf = (plan: Plan, corner: Corner): Grace | null => {
   return { metres_m, time_s: metres_m / entry.brake.speed_mps }
 }
 
-/** How far (m) straight on from a corner's turn-in the road reaches, along the line's heading there, at most 300 m. */
+/** Distance (m) straight on from a corner's turn-in to the end of the road, along the line's heading there, at most 300 m. */
 const roadStraightOn = (plan: Plan, turnIn: number): number => {
   const { circuit, line } = plan
   const cos = Math.cos(line.heading_rad[turnIn])

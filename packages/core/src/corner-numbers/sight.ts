@@ -34,7 +34,10 @@ const blockedVerges = ({ circuit, ground }: SightGround): Uint8Array | null => {
   return out
 }
 
-/** Whether the eye at station `from` on the line sees an object over the line at station `to`, over the heights between and past the verges. */
+/**
+ * True if the eye at station `from` on the line sees an object over the line at station `to`, over the heights between and past
+ * the verges.
+ */
 const sees = (place: SightGround, verges: Uint8Array | null, from: number, to: number, object_m: number): boolean => {
   const { circuit, line } = place
   const n = circuit.count
@@ -79,14 +82,14 @@ export const sightAhead = (place: SightGround, object_m = CONE_HEIGHT_M): Float6
   return out
 }
 
-/** How long a mark's cone is in sight before it is reached. `time_s` ends at eight seconds. */
+/** Time that a mark's cone is in sight before it is reached. `time_s` ends at eight seconds. */
 export type MarkSight = { cornerId: string; kind: Mark['kind']; time_s: number; enough: boolean }
 
 /** The marks to drive by that come into sight less than three seconds before them. */
 export const lateInSight = (sight: readonly MarkSight[]): MarkSight[] =>
   sight.filter((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex'))
 
-/** How long (s) before a station a cone there comes into sight for good; at most eight seconds. */
+/** Time (s) before a station at which a cone there comes into sight for good; at most eight seconds. */
 export const sightTime = (plan: Plan, station_m: number): number => timeInSight(plan, blockedVerges(plan), station_m)
 
 const timeInSight = (plan: Plan, verges: Uint8Array | null, station_m: number): number => {
@@ -111,7 +114,7 @@ export const sightOfMarks = (plan: Plan): MarkSight[] => {
   })
 }
 
-/** Where the eyes should be from a station: a mark 3 to 6 s ahead, or the line 4 s ahead. */
+/** Place to look at from a station: a mark 3 to 6 s ahead, or the line 4 s ahead. */
 export type LookPlace = { station_m: number; ahead_s: number; mark: Pick<Mark, 'cornerId' | 'kind'> | null; inSight: boolean }
 
 const LOOK = { least_s: 3, most_s: 6, usual_s: 4 } as const

@@ -4,7 +4,7 @@ import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { rollForward } from '../profile/passes.ts'
 
-/** What a corner is for, with the numbers that say so. */
+/** The use of a corner, with the numbers behind it. */
 export type CornerWorth = {
   cornerId: string
   /** Time (s) lost up to the next brake point for each m/s missing at the exit. */
@@ -88,7 +88,7 @@ const priceOf = (plan: Plan, k: number): number => {
   return lost_s / LOWERED_MPS
 }
 
-/** Where the next corner that brakes begins to brake, looking on from corner k; its turn-in where none brakes. */
+/** Brake point of the next corner that is braked for, looking on from corner k; its turn-in where none is. */
 const nextSlowing = (plan: Plan, k: number): number => {
   for (let on = 0; on < plan.corners.length; on++) {
     const brake = markOf(plan.marks, plan.corners[(k + on) % plan.corners.length].id, 'brake')

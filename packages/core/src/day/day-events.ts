@@ -8,7 +8,7 @@ import { standing } from './standing.ts'
 export const briefingParts = ['safety', 'flags', 'pits', 'signals', 'cones', 'car', 'circuit'] as const
 export type BriefingPart = (typeof briefingParts)[number]
 
-/** What can go wrong on track, and whether it is a condition to stop all runs. */
+/** Incidents on track, and whether each is a condition to stop all runs. */
 const incidentStops = {
   contact: true,
   'off-and-stuck': true,
@@ -24,7 +24,7 @@ export const incidentKinds = Object.keys(incidentStops) as IncidentKind[]
 /** True if an incident is a condition to stop all runs. */
 export const stopsAll = (what: IncidentKind): boolean => incidentStops[what]
 
-/** What was done about an incident. */
+/** Actions after an incident. */
 export const incidentActions = ['stopped-all', 'called-in', 'flag-shown', 'talked', 'watched'] as const
 export type IncidentAction = (typeof incidentActions)[number]
 
@@ -34,7 +34,7 @@ export type Rain = (typeof rainKinds)[number]
 
 type Common = { id: string; dayId: string; at: string }
 
-/** What happens in a day beside its runs, appended and never changed; an undo is an event too. */
+/** Events of a day beside its runs, appended and never changed; an undo is an event too. */
 export type DayEvent = Common &
   (
     | { kind: 'cone-report'; coneId: string; state: ConeState; error_m: number | null }
@@ -68,7 +68,7 @@ export type DayEvent = Common &
     | { kind: 'car-seen'; carNumber: string; cornerId: string; code: MistakeCode | null }
     /** A report of the weather station. */
     | { kind: 'weather'; rain: Rain; air_C: number; simulated: boolean }
-    /** What was changed for everybody because most got something wrong: a cone, a call, the briefing. */
+    /** A change for everybody because most got something wrong: a cone, a call, the briefing. */
     | { kind: 'teaching-changed'; cornerId: string; code: MistakeCode; what: string }
     /** A car through the timing beam at the line. */
     | { kind: 'beam'; carNumber: string; lapTime_s: number | null; simulated: boolean }

@@ -2,7 +2,7 @@ import type { LineMethod } from '../line/line-method.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
 import type { Surface } from '../profile/grip.ts'
 
-/** What the numbers on every screen hold for: circuit, vehicle, surface, pace (share of grip), braking style, line, cone scheme. */
+/** Settings behind the numbers on every screen: circuit, vehicle, surface, pace (share of grip), braking style, line, cone scheme. */
 export type PlanChoice = {
   circuitId: string
   vehicleId: string

@@ -1,3 +1,3 @@
-/** How much is said: nothing (the debrief waits), one reminder per corner, or every action. */
+/** Amount of talk: nothing (it waits for the debrief), one reminder per corner, or every action. */
 export const intensities = ['quiet', 'guided', 'driven'] as const
 export type Intensity = (typeof intensities)[number]

@@ -1,7 +1,7 @@
 import type { MistakeCode, Skill } from '../mistakes/mistakes.ts'
 import type { Level } from './level.ts'
 
-/** What people decide about a student between runs, appended and never changed. */
+/** Decisions about a student between runs, appended and never changed. */
 export type StudentEvent = { id: string; studentId: string; at: string } & (
   | /** A person has seen the skill too; `shows` is what the record said at that moment. */ {
       kind: 'skill-confirmed'

@@ -3,7 +3,7 @@ import type { Language } from '../units/language.ts'
 import type { Intensity } from './intensity.ts'
 import type { Level } from './level.ts'
 
-/** What students say of themselves, as far as they want to. */
+/** What students say about themselves, as far as they want to. */
 export type StudentProfile = {
   experience: string
   car: string
@@ -17,5 +17,5 @@ export type StudentProfile = {
 /** A student: only what the day needs. */
 export type Student = { id: string; name: string; level: Level; talk: Intensity; units: UnitSystem; profile: StudentProfile }
 
-/** How much talk a student gets: what they asked for; one reminder per corner for somebody unknown. */
+/** Amount of talk for a student: what they asked for; one reminder per corner for somebody unknown. */
 export const intensityFor = (student: Pick<Student, 'talk'> | undefined): Intensity => student?.talk ?? 'guided'

@@ -4,7 +4,7 @@ import { GRAVITY_MPS2 } from '../units/constants.ts'
 export const drillKinds = ['braking-box', 'slalom', 'circle', 'figure-of-eight', 'lane-change'] as const
 export type DrillKind = (typeof drillKinds)[number]
 
-/** How an attempt went, as one touch tells it. The first one is the aim. */
+/** Result of an attempt, logged by one touch. The first one is the aim. */
 export const drillResults = {
   'braking-box': ['in-box', 'short', 'over'],
   slalom: ['clean', 'cone', 'off-line'],
@@ -17,7 +17,7 @@ export type DrillResult = (typeof drillResults)[DrillKind][number]
 /** Sizes of an exercise (m), and the speed it is entered at where that is set (m/s). */
 export type DrillSizes = { radius_m: number; spacing_m: number; amplitude_m: number; entry_mps: number }
 
-/** What an exercise asks at some grip: speed (m/s), and the time or length that goes with it where there is one. */
+/** Targets of an exercise at some grip: speed (m/s), and the time or length that goes with it where there is one. */
 export type DrillTarget = { speed_mps: number; time_s: number | null; stop_m: number | null }
 
 /** Usual sizes: they fit a pad of 90 × 60 m. */

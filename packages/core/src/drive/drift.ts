@@ -16,7 +16,7 @@ const MIN_WANDER_M = 0.1
 const MAX_ITERATIONS = 5
 const SWEEPS = 30
 
-/** How far laps lie beside each other on straights: as logged, and once the drift is taken out (standard deviations, m). */
+/** Distance between laps on straights: as logged, and with the drift removed (standard deviations, m). */
 export type DriftOutcome = { drift_m: number; rest_m: number }
 
 /**

@@ -28,10 +28,10 @@ export const resistanceOf = (vehicle: Pick<Vehicle, 'dragArea_m2' | 'mass_kg' | 
   rolling_g: vehicle.rolling,
 })
 
-/** What is known of the car beside its log: how hard full brake is, where one log's scale is to hold for a part of it, and what slows it. */
+/** Facts about the car beside its log: pressure of full braking, where one log's scale is to hold for a part of it, and resistance. */
 export type KnownCar = { fullBrake_bar?: number; resistance?: Resistance }
 
-/** What is fixed of a log before it is laid on the grid. */
+/** The fixes that are placed on the grid. */
 type Fixes = { index: Int32Array; travel_m: Float64Array; time_s: Float64Array }
 
 /** Time between two fixes beyond which a log is silent (s): more than three of its own intervals. */
@@ -192,7 +192,10 @@ const NEAR_FULL_PCT = 85
 /** A throttle column whose maximum stays below this is not in percent (%). */
 const MIN_FULL_PCT = 30
 
-/** What a throttle channel reads at full throttle, by the most that it read: who never had the foot down, as in the wet, is no reason to call that all. */
+/**
+ * Reading of a throttle channel at full throttle, from its highest reading: a driver who never floored it, as in the wet, has
+ * not shown full throttle.
+ */
 const fullThrottle = (highest: number): number =>
   highest >= NEAR_FULL_PCT ? highest : highest >= MIN_FULL_PCT ? 100 : Math.max(highest, 1)
 

@@ -71,7 +71,7 @@ export const gridSpan = (trajectory: Trajectory, from_m: number, to_m: number): 
   to: Math.min(trajectory.time_s.length - 1, Math.floor(to_m / trajectory.step_m - trajectory.first + 1e-9)),
 })
 
-/** Whether a way covers a stretch without a silence. */
+/** True if a trajectory covers a stretch without a data gap. */
 export const isKnown = (trajectory: Trajectory, from_m: number, to_m: number): boolean => {
   if (
     from_m < trajectory.first * trajectory.step_m - trajectory.step_m ||

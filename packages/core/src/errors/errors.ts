@@ -34,7 +34,7 @@ export type ErrorCode =
   | 'question-unknown'
   | 'rotation-size'
 
-/** What a code needs to be put into words. */
+/** Values that the words for a code need. */
 export type ErrorData = Readonly<Record<string, string | number>>
 
 /**

@@ -5,7 +5,7 @@ import { type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
 
-/** What advice is made from: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
+/** Input for advice: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */
 export type RootFinding = {
   lap: number
   cornerId: string
@@ -28,7 +28,7 @@ export type PassMarks = {
   exit_m: number | null
   throttle_m: number | null
   slowest_mps: number
-  /** How far it lies from the reference's marks; null where that was not measured. */
+  /** Differences from the reference's marks; null where one was not measured. */
   off: PassOff | null
   /** Time lost (positive) or won against the reference by phase (s): to turn-in, to the apex, to the exit, to the next corner. */
   phases_s: [number, number, number, number]
@@ -52,20 +52,20 @@ export type Advice = {
   [C in LogCode]: { code: C; goal: EvidenceOf<C>; evidence: EvidenceOf<C> }
 }[LogCode]
 
-/** What held: a mistake that went away after a lap, a mark that stayed within so many metres of itself, or laps without anything. */
+/** Something that held: a mistake that went away after a lap, a mark that repeats within so many metres, or laps without mistakes. */
 export type Praise = { cornerId: string } & (
   | { kind: 'gone'; code: LogCode; lap: number }
   | { kind: 'brake' | 'turn-in'; within_m: number; laps: number }
   | { kind: 'within'; laps: number }
 )
 
-/** How alike the passes of a corner are: standard deviations by the middle half, and how many passes they are made of. */
+/** Consistency of the passes of a corner: standard deviations by the middle half, and the number of passes. */
 export type Consistency = { cornerId: string; passes: number; brake_m: number | null; turnIn_m: number | null; slowest_mps: number }
 
-/** What limits advice: the surface, and the grace (s) that the plan leaves at each corner. */
+/** Limits of advice: the surface, and the grace (s) that the plan leaves at each corner. */
 export type AdviceLimits = { dry: boolean; grace_s?: Readonly<Record<string, number>> }
 
-/** What a plan limits advice to. */
+/** The part of a plan that limits advice. */
 export const adviceLimitsOf = (plan: Plan): AdviceLimits => ({
   dry: plan.settings.surface === 'dry',
   grace_s: Object.fromEntries(
@@ -105,7 +105,7 @@ const withinLimits = <E extends Evidenced<LogCode>>(found: E, cornerId: string, 
   return room_m < CAR_LENGTH_M / 2 ? null : { ...evidence, later_m: -room_m }
 }
 
-/** What a finding is worth (s a lap): the larger of the time and the margin that it cost. */
+/** Worth of a finding (s per lap): the larger of the time and the margin that it cost. */
 export const worthOf = (found: Pick<RootFinding, 'code' | 'lossTime_s' | 'evidence'>): number =>
   Math.max(0, found.lossTime_s, marginOf(found.code, found.evidence as EvidenceOf<LogCode>))
 
@@ -167,7 +167,7 @@ export const selectAdvice = (
   return out
 }
 
-/** How alike the passes of each corner are. */
+/** Consistency of the passes of each corner. */
 export const consistencyOf = (passes: readonly PassMarks[]): Consistency[] =>
   [...new Set(passes.map((p) => p.cornerId))].map((cornerId) => {
     const own = passes.filter((p) => p.cornerId === cornerId)
@@ -218,7 +218,7 @@ export const selectPraise = (findings: readonly RootFinding[], passes: readonly 
   return [...better, ...steady].slice(0, max)
 }
 
-/** How much of the way from the usual lap to the ideal one (s) a finding explains: 0 … 1; null where there is no such way. */
+/** Share of the step from the usual lap to the ideal one (s) that a finding explains: 0 … 1; null where there is no such step. */
 export const shareOfGap = (time_s: number, lapTimes_s: readonly number[], ideal_s: number): number | null => {
   const gap_s = median(lapTimes_s) - ideal_s
   return gap_s > 0.01 ? Math.min(1, Math.max(0, time_s / gap_s)) : null

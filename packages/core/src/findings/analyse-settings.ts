@@ -2,7 +2,7 @@ import type { GroundItem } from '../circuit/ground.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
 import type { OwnThresholds } from './thresholds.ts'
 
-/** What an analysis is at. */
+/** Steps of an analysis. */
 type AnalyseStep = 'matching' | 'judging'
 
 /**

@@ -148,7 +148,7 @@ const undecidableIn = (frames: readonly Frame[], { lap }: Lap, passes: readonly 
     return codes.length > 0 ? { lap, cornerId: frames[k].corner.id, codes } : []
   })
 
-/** Where a drive is expected to run: on the plan's line, or else on the smoothest one. */
+/** The line on which a drive is expected: the plan's, or else the smoothest one. */
 const expectedLine = (circuit: Circuit, reference: Reference, { width_m = TYPICAL_WIDTH_M }: AnalyseSettings): Float64Array =>
   reference.kind === 'plan' ? reference.plan.line.offset_m : smoothestLine(circuit, offsetBounds(circuit, width_m)).line.offset_m
 
@@ -189,7 +189,7 @@ const marksOf = (
   }
 }
 
-/** What cannot be judged without the channels that a log lacks. */
+/** Codes that cannot be judged without the channels that a log lacks. */
 const undecidableCodes = (log: Log): LogCode[] => [
   ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
   ...(log.steer_deg ? [] : (['steer-caught'] as const)),

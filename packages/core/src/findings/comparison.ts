@@ -24,9 +24,9 @@ export type Comparison = {
   uncertainty: CornerUncertainty
   /** The school that the session follows; null where only a lap is known. */
   school: BrakingSchool | null
-  /** Whether the reference is a plan: its feet need no time. */
+  /** True if the reference is a plan, whose pedals take no time. */
   planned: boolean
-  /** Whether the line of the session spares road. */
+  /** True if the session's line saves road. */
   compact: boolean
   /** Which channels were recorded; what is derived says less. */
   pedals: boolean

@@ -4,7 +4,7 @@ import { distanceAhead, placeAt, stationIndex, wrapStation } from '../circuit/st
 /** A corner from above in metres, as pairs of x and y, the way in pointing up; `shown` is where a finding shows. */
 export type CornerDrawingColumns = { left: number[]; right: number[]; planned: number[]; driven: number[]; shown: number[] }
 
-/** So much road is drawn before and after what is shown (m). */
+/** Road drawn before and after what is shown (m). */
 const AROUND_M = 30
 const STEP_M = 4
 

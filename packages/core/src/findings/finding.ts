@@ -6,7 +6,7 @@ export type Finding = {
   lap: number
   cornerId: string
   cornerName: string
-  /** Where it shows, and the stretch of road that shows it. */
+  /** Place at which it is shown, and the stretch of road that it covers. */
   station_m: number
   from_m: number
   to_m: number
@@ -15,6 +15,6 @@ export type Finding = {
   because: LogCode | null
   /** Time lost (positive) or won against the reference from the corner's approach to the next corner's (s). */
   lossTime_s: number
-  /** How surely it is more than its threshold, 0 … 1, by the log's noise. */
+  /** Probability that it exceeds its threshold, 0 … 1, given the log's noise. */
   certainty: number
 } & Evidenced<LogCode>

@@ -19,7 +19,7 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
   judgeCoast(c, report)
 }
 
-/** Where the brake was first touched. */
+/** Place of the first touch of the brake. */
 const judgeOnset = (c: Comparison, { onset }: Braking, { onset: wanted }: Braking, report: Report): void => {
   const { uncertainty, start_m, referenceStart_m, thresholds: t } = c
   const { speed_mps } = wanted
@@ -35,7 +35,7 @@ const judgeOnset = (c: Comparison, { onset }: Braking, { onset: wanted }: Brakin
   report.found('brake-late', span, later_m, { own: late_m, uncertainty: along_m }, { ...place, allowed_m: late_m + along_m })
 }
 
-/** How hard and how evenly the brake was pressed. */
+/** Pressure and evenness of the braking. */
 const judgePressure = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
   const { uncertainty, start_m, thresholds: t } = c
   const brake_m = own.onset.at_m - start_m
@@ -92,7 +92,7 @@ const softOrSlow = (c: Comparison, own: Braking, wanted: Braking): 'soft' | 'slo
 const LATER_S = 0.25
 const LAGS_SHARE = 0.85
 
-/** Whether a brake really lags: where it goes in two humps the harder second one alone makes none slow. */
+/** True if a brake really lags: where it goes in two humps the harder second one alone makes none slow. */
 const lags = ({ trajectory, referenceTrajectory }: Comparison, own: Braking, wanted: Braking): boolean => {
   if (!(own.build_s > wanted.build_s + LATER_S)) return false
   const after_s = wanted.build_s + LATER_S
@@ -129,7 +129,7 @@ const FASTER_ENTRY = 0.03
 
 const speedAt = (trajectory: Trajectory, at_m: number): number => atTravel(trajectory, trajectory.speed_mps, at_m)
 
-/** How the brake was let go: too late, all at once, in the turn, or before it. */
+/** Release of the brake: too late, all at once, in the turn, or before it. */
 const judgeRelease = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
   const { driven, reference, uncertainty, start_m, referenceStart_m, school, thresholds: t } = c
   if (driven.turnIn_m === null || reference.turnIn_m === null) return

@@ -86,5 +86,5 @@ const judgeCaught = (c: Comparison, turnIn_m: number, noise: number, report: Rep
 
 /** A wheel that is held opens by no more than this share of the peak. */
 const OPENS = 0.02
-/** How much more the greatest of many swings errs than one sample. */
+/** Error of the greatest of many swings, in errors of one sample. */
 const SWINGS = 3

@@ -75,7 +75,7 @@ const reference = (plan: Plan, cornerId: string) => {
 type Corner = ReturnType<typeof reference>
 type Change = (trajectory: Trajectory, corner: Corner, size: number) => void
 
-/** What a hand-changed pass of a corner shows. */
+/** Codes that a pass of a corner shows after a change by hand. */
 const judged = (plan: Plan, cornerId: string, change: Change, size: number, quality = fine, own: OwnThresholds = {}) => {
   const corner = reference(plan, cornerId)
   const trajectory = ownLap(plan)

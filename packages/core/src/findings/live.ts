@@ -12,7 +12,7 @@ import { type ReferenceDrive, referencePlan } from './reference.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { type OwnThresholds, thresholdsOf } from './thresholds.ts'
 
-/** What positions show of a corner just passed: a suggestion, until a person confirms it. */
+/** A mistake that positions show at a corner just passed: a suggestion, until a person confirms it. */
 export type LiveFinding = { cornerId: string; lap: number; time_s: number } & Evidenced
 
 /** A corner passed, with what is suggested there (roots only, first the most upstream); none where all marks were kept. */

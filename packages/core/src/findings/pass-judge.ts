@@ -15,7 +15,7 @@ export type JudgedPass = ReturnType<typeof judgePass> & { pass: Pass; reference:
 /** Judges one pass of a corner, given by its number, on any trajectory of the same circuit; null where trajectory or reference has no data. */
 export type PassJudge = (trajectory: Trajectory, start_m: number, corner: number) => JudgedPass | null
 
-/** What a vehicle may not drive over, and the lanes it keeps to, as offsets of its middle; the same for all passes. */
+/** Places a vehicle may not drive over, and the lanes it keeps to, as offsets of its middle; the same for all passes. */
 export type Limits = { halfWidth_m: number; limits: OffsetBounds; lanes: OffsetBounds | null }
 
 /** The limits that a reference, or else the settings, bring with them. */

@@ -18,15 +18,18 @@ export type Frame = {
   /** A brake for this corner is looked for from here on; it ends past the apex of the corner before. */
   from_m: number
   before_m: number
-  /** Where the corner before is left, or its apex where the road is not used there. */
+  /** Exit of the corner before, or its apex where the road is not used there. */
   beforeExit_m: number
   /** A brake for this corner is begun before here; one begun later is for the next corner. */
   brakeBy_m: number
-  /** Where the next corner begins: the reference brakes, lifts or turns in for it. */
+  /** Start of the next corner: the reference brakes, lifts or turns in for it. */
   next_m: number
   /** From turn-in to exit, or to twice the way to the apex. */
   length_m: number
-  /** Where the reference has closed the throttle for it without braking, however little speed that takes off; null where it does not. */
+  /**
+   * Place where the reference has closed the throttle for it without braking, however little speed that takes off; null where
+   * it does not.
+   */
   closed_m: number | null
 }
 
@@ -215,7 +218,7 @@ export const measurePass = (
   }
 }
 
-/** Where the path turns in, comes closest to the inner edge and runs out. */
+/** Turn-in, apex and exit of the path. */
 const measurePath = (
   circuit: Circuit,
   trajectory: Trajectory,
@@ -258,7 +261,7 @@ const measurePath = (
   }
 }
 
-/** How the throttle is opened, and the coasting before it; `until_m`: where the next corner begins. */
+/** Opening of the throttle, and the coasting before it; `until_m`: start of the next corner. */
 const measureThrottle = (
   trajectory: Trajectory,
   { apex_m, turnIn_m, exit_m, next_m, closed_m }: Frame,
@@ -285,7 +288,7 @@ const measureThrottle = (
 const throttleAt = ({ inputs: { travel_m, throttle } }: Trajectory, at_m: number): number =>
   throttle[Math.min(firstAtOrAbove(travel_m, at_m), throttle.length - 1)]
 
-/** Where a way's throttle is least about a corner that it is closed for; null where it is not. */
+/** Place of a trajectory's least throttle near a corner that it closes for; null where it does not. */
 const closedFor = (trajectory: Trajectory, { from_m, turnIn_m, apex_m }: Frame, start_m: number): number | null => {
   if (!liftOf(trajectory, start_m + from_m, start_m + apex_m, Number.NEGATIVE_INFINITY)) return null
   const { travel_m, throttle } = trajectory.inputs
@@ -295,7 +298,7 @@ const closedFor = (trajectory: Trajectory, { from_m, turnIn_m, apex_m }: Frame, 
   return travel_m[min] - start_m
 }
 
-/** Where a throttle that is being let go of stops falling. */
+/** Place at which a throttle that is being released stops falling. */
 const closedAt = ({ inputs: { travel_m, throttle } }: Trajectory, from_m: number): number => {
   let i = Math.min(firstAtOrAbove(travel_m, from_m), throttle.length - 1)
   while (i + 1 < throttle.length && throttle[i + 1] < throttle[i]) i++

@@ -5,7 +5,7 @@ import { thresholds } from './thresholds.ts'
 /** A moment of a pass: travelled distance (m), time (s) and speed there (m/s). */
 export type Moment = { at_m: number; time_s: number; speed_mps: number }
 
-/** How a corner was braked for. `build_s`: from touch to nine tenths of the peak; `fall_s`: from most of the peak to nothing. */
+/** Braking for a corner. `build_s`: from touch to nine tenths of the peak; `fall_s`: from most of the peak to nothing. */
 export type Braking = {
   onset: Moment
   release: Moment
@@ -19,7 +19,7 @@ export type Braking = {
   firmUntil: Moment | null
 }
 
-/** How the throttle was opened after a corner. `dip`: the deepest lift after the first touch, as a share of travel. */
+/** Opening of the throttle after a corner. `dip`: the deepest lift after the first touch, as a share of travel. */
 export type Opening = {
   first: Moment | null
   stays: Moment | null
@@ -50,7 +50,7 @@ const crossing = (trajectory: Trajectory, column: Float64Array, level: number, i
   return { at_m, time_s: time_s[b] + share * (time_s[i] - time_s[b]), speed_mps: atTravel(trajectory, trajectory.speed_mps, at_m) }
 }
 
-/** Whether a column stays above a level for a time from entry i on. */
+/** True if a column stays above a level for a time from entry i on. */
 const keptAbove = ({ time_s }: DriverInputs, column: Float64Array, level: number, i: number, kept_s: number): boolean => {
   for (let j = i; j < column.length; j++) {
     if (!(column[j] > level)) return false
@@ -266,7 +266,7 @@ export const coastOf = (trajectory: Trajectory, from_m: number, to_m: number): {
 /** A lift that takes off less than this (m/s) is none. */
 const MIN_LIFT_MPS = 0.7
 
-/** Where the foot came off the throttle before a corner that is not braked for: last fall below half of the most before it. */
+/** Place of the lift before a corner that is not braked for: the last fall below half of the highest value before it. */
 export const liftOf = (trajectory: Trajectory, from_m: number, slowest_m: number, least_mps = MIN_LIFT_MPS): Moment | null => {
   const { throttle, travel_m } = trajectory.inputs
   const begin = firstAtOrAbove(travel_m, from_m)

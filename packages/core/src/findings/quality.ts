@@ -67,7 +67,7 @@ export const straightStations = (circuit: Circuit, frames: readonly Frame[]): Ui
 /** Places between which wheels are compared (m). */
 const LOOK_M = 6
 
-/** How unlike the wheel is from lap to lap on straights (1/m, 1σ). */
+/** Spread of the wheel from lap to lap on straights (1/m, 1σ). */
 export const wheelNoise = (circuit: Circuit, trajectory: Trajectory, laps: readonly Pick<Lap, 'from'>[], straight: Uint8Array): number => {
   const apart: number[] = []
   for (let s_m = 0; s_m < circuit.length_m; s_m += LOOK_M) {

@@ -7,7 +7,7 @@ import type { Turning } from '../path/turning.ts'
 import type { Plan } from '../plan/plan.ts'
 import { type Frame, framesOf, turningsOf } from './pass.ts'
 
-/** What laps are held against: a plan, or one of the log's own laps by number. */
+/** Reference of a comparison: a plan, or one of the log's own laps by number. */
 export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
 /** A way whose pedals count as touched no sooner than those of another, so that noise delays both alike. */
 export const touchedAlike = (trajectory: Trajectory, other: Trajectory): Trajectory => ({
@@ -15,7 +15,7 @@ export const touchedAlike = (trajectory: Trajectory, other: Trajectory): Traject
   brakeTouch_g: Math.max(trajectory.brakeTouch_g, other.brakeTouch_g),
   driveTouch_g: Math.max(trajectory.driveTouch_g, other.driveTouch_g),
 })
-/** What passes are held against: its way, where its lap begins on it, and each corner as it takes it. */
+/** The reference as it was driven: its trajectory, the start of its lap on it, and each corner as it takes it. */
 export type ReferenceDrive = { trajectory: Trajectory; start_m: number; turnings: readonly Turning[]; frames: Frame[] }
 export const referenceOf = (
   circuit: Circuit,

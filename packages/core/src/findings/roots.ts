@@ -7,7 +7,7 @@ export type Rooted = JudgedMistake & { root: boolean; because: LogCode | null; l
 
 /** A line mistake explains an effect only if the effect exceeds its threshold by at most this many times as much as the cause does. */
 const EXPLAINS_UP_TO = 2
-/** So far past its allowance a brake was held before it was dropped. */
+/** Time past its allowance that a brake was held before it was dropped (s). */
 const HELD_FIRST = 0.5
 /** Mistakes of doing something too soon. */
 const early: readonly LogCode[] = ['brake-early', 'turn-in-early', 'apex-early', 'throttle-early', 'shift-early']
@@ -52,13 +52,13 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
   })
 }
 
-/** What a driver does first in a corner comes first: brake, line and wheel, then the throttle, then the gear. */
+/** Order of a driver's actions in a corner: brake, line and wheel, then the throttle, then the gear. */
 const stageOf = ({ code }: JudgedMistake): number => {
   if (code.startsWith('shift') || code === 'wrong-gear') return 2
   return code.startsWith('throttle') || code === 'coast' ? 1 : 0
 }
 
-/** How far past its threshold a mistake is: 0 just at it. */
+/** Size of a mistake past its threshold: 0 just at it. */
 const over = ({ times }: JudgedMistake): number => Math.max(0.05, times - 1)
 
 /** Corners are linked where one turns in less than this past the apex of the one before (m), or past its exit where that was missed. */

@@ -51,7 +51,7 @@ export const thresholds = {
   overPace: 0.06,
 } as const
 
-/** What counts as a mistake, for those who judge. */
+/** Thresholds of mistakes as the judges use them. */
 export type Thresholds = Readonly<Record<keyof typeof thresholds, number>>
 
 /**
@@ -91,10 +91,10 @@ export const ownThresholds = {
   overPace: ['overdriving'],
 } as const satisfies Partial<Record<keyof Thresholds, readonly MistakeCode[]>>
 export type OwnThreshold = keyof typeof ownThresholds
-/** What a school has set for itself; the rest is as usual. */
+/** Thresholds that a school has set for itself; the rest are the usual ones. */
 export type OwnThresholds = Readonly<Partial<Record<OwnThreshold, number>>>
 
-/** How far from the usual value a school may go: past that the names would not fit any more. */
+/** Range around the usual value that a school may choose from; outside it the names would no longer be right. */
 const LEAST = 0.4
 const MOST = 4
 

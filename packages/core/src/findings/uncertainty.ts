@@ -6,7 +6,7 @@ export type LogQuality = {
   interval_s: number
   offsetNoise_m: number
   drift_m: number
-  /** How far all laps together may lie to a side, where the circuit has no place on the globe (1σ). */
+  /** Sideways error common to all laps, where the circuit has no place on the globe (1σ). */
   positionUncertainty_m: number
   /** Laps whose mean the drift was held against. */
   laps: number

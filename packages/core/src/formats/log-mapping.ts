@@ -75,7 +75,7 @@ const some = (values: Float64Array, max = 2000): number[] => {
   return out
 }
 
-/** Whether a column's numbers can be a channel's at all. */
+/** True if a column's numbers can be a channel's at all. */
 const canBe = (channel: Channel, column: LogColumn): boolean => {
   const { kind, values, unit } = column
   if (kind !== 'number') return channel === 'time'
@@ -159,7 +159,7 @@ const findColumns = (columns: readonly LogColumn[]): FoundColumns => {
   return found
 }
 
-/** How sure a column whose name fits is a channel's (0 … 1). */
+/** Confidence (0 … 1) that a column whose name matches is the channel's. */
 const sureness = (column: LogColumn, channel: Channel): number =>
   0.6 +
   (unitOf(column, channel) || hasOneUnit(channel) ? 0.2 : 0) +

@@ -6,11 +6,11 @@ import { gpxFixes } from './log-gpx.ts'
 import { type LogTable, tableReader } from './log-table.ts'
 import { nmeaReader } from './nmea.ts'
 
-/** How a log file is written. */
+/** Kinds of log file. */
 export const logForms = ['table', 'gpx', 'nmea', 'json-lines'] as const
 export type LogForm = (typeof logForms)[number]
 
-/** What a log file holds: columns that still have to be told apart, or a log. */
+/** Contents of a log file: columns that still have to be mapped, or a log. */
 export type LogFile = { form: 'table'; table: LogTable } | { form: Exclude<LogForm, 'table'>; log: Log }
 
 /** Reads a file that is given in pieces. */

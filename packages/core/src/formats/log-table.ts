@@ -2,7 +2,7 @@ import Papa from 'papaparse'
 import { CoreError } from '../errors/errors.ts'
 import { growingColumns } from './growing-columns.ts'
 
-/** How the cells of a column are written: plain numbers, times of day, or moments with a date. */
+/** Kinds of cells of a column: plain numbers, times of day, or moments with a date. */
 type CellKind = 'number' | 'clock' | 'date'
 
 /** One column of a log file: its header as written, the header without its unit, and its values; `values` has a NaN for each empty cell; clocks and dates are seconds (of the day, or since 1970). */
@@ -75,7 +75,7 @@ type Head = {
   dataAt: number
 }
 
-/** What the first lines of a table say of it. @throws CoreError 'file-unreadable', 'file-empty' or 'columns-missing' */
+/** Layout of a table as its first lines show it. @throws CoreError 'file-unreadable', 'file-empty' or 'columns-missing' */
 const headOf = (start: string): Head => {
   if (start.trim() === '') throw new CoreError('file-empty', 'file', { what: 'log' })
   const lines = start.split('\n', LOOK_LINES)

@@ -7,7 +7,7 @@ import { CoreError } from '../errors/errors.ts'
 /** Least and greatest offset (m) at each station that keep the whole vehicle on the road with a margin. */
 export type OffsetBounds = { low_m: Float64Array; high_m: Float64Array }
 
-/** What a line has to keep to beside the edges. `closed`: kinds of ground whose bands may not be driven on. */
+/** Bounds of a line beside the edges. `closed`: kinds of ground whose bands may not be driven on. */
 export type LineConstraints = { ground?: readonly GroundItem[]; closed?: readonly GroundKind[]; pins?: readonly Pin[] }
 
 /** Room kept to the edges unless told otherwise (m). */
@@ -16,7 +16,7 @@ export const DEFAULT_MARGIN_M = 0.5
 export const alwaysClosed: readonly GroundKind[] = ['forbidden', 'soft-edge', 'standing-water']
 /** A corridor narrower than this counts as closed (m). */
 const MIN_ROOM_M = 0.02
-/** How near to a pin the line has to pass (m). */
+/** Maximum distance at which the line passes a pin (m). */
 const PIN_REACH_M = 0.08
 
 /**

@@ -221,13 +221,13 @@ const sumLog = (c: Float64Array): number => {
   return sum
 }
 
-/** Whether every constraint keeps a share of the room that it had. */
+/** True if every constraint keeps a share of the room that it had. */
 const leavesRoom = (now: Float64Array, before: Float64Array): boolean => {
   for (let k = 0; k < now.length; k++) if (!(now[k] > 0.2 * settings.keep * before[k])) return false
   return true
 }
 
-/** So often the first lap is slowed until it keeps every limit. */
+/** Maximum number of times that the first lap is slowed until it keeps every limit. */
 const SLOWER_TRIES = 12
 
 /**

@@ -45,12 +45,12 @@ export const lapModel = (
     entryU: (options.entry_mps ?? 1e3) ** 2,
     /** On an open course the interval from the end back to the start only holds the speed at the start. */
     isGap: (i: number): boolean => circuit.open === true && i === n - 1,
-    /** Whether curvature may be compared over an interval: not with the ends of an open course, which have none. */
+    /** True if curvature may be compared over an interval: not with the ends of an open course, which have none. */
     bends: (i: number): boolean => !circuit.open || (i > 0 && i < n - 2),
   }
 }
 
-/** What the road between stations i and i + 1 adds to support, side and lengthways demand. */
+/** Contribution of the road between stations i and i + 1 to support, lateral and longitudinal demand. */
 const intervalRoad = (circuit: Circuit, vehicle: Vehicle) => {
   const n = circuit.count
   const column = (): Float64Array => new Float64Array(n)
@@ -78,7 +78,7 @@ const intervalRoad = (circuit: Circuit, vehicle: Vehicle) => {
   return road
 }
 
-/** What vehicle and surface allow between stations i and i + 1; where the grip changes, the lesser holds. */
+/** Limits of vehicle and surface between stations i and i + 1; where the grip changes, the lesser one. */
 const intervalLimits = (n: number, vehicle: Vehicle, grip: GripShare | readonly GripShare[]) => {
   const shareAt = (i: number, key: keyof GripShare): number =>
     'brake' in grip ? grip[key] : Math.min(grip[i][key], grip[i + 1 === n ? 0 : i + 1][key])

@@ -40,7 +40,7 @@ const LAP_HALF_WIDTH = 6
 const WIDTH = LAP_HALF_WIDTH + 1
 // Local unknowns n_h, n_i, n_j, n_m, u_i, u_j of stations h, i, j, m in a row, as places after 2h.
 const PLACES = [0, 2, 4, 6, 3, 5] as const
-/** What is kept of each interval when its drive is eliminated: couplings with κ, ℓ, u_i, u_j, own second derivative, gradient. */
+/** Terms kept of each interval when its drive is eliminated: couplings with κ, ℓ, u_i, u_j, own second derivative, gradient. */
 const KEPT = 6
 const OWN = 4
 const GRADIENT = 5

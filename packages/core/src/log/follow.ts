@@ -11,7 +11,7 @@ import type { ReceivedFix } from './received-fix.ts'
 export const receiverFaults = ['late', 'future', 'elsewhere', 'frozen', 'slow'] as const
 export type ReceiverFault = (typeof receiverFaults)[number]
 
-/** Where a car is. `lap`: 0 before its first crossing of the line, then from 1; `travel_m` counts on over laps. */
+/** Place of a car. `lap`: 0 before its first crossing of the line, then from 1; `travel_m` counts on over laps. */
 export type LivePlace = {
   time_s: number
   travel_m: number
@@ -21,7 +21,7 @@ export type LivePlace = {
   lap: number
 }
 
-/** What one position gave. `crossed`: the lap that began with it, the moment, and the time of the lap that ended (null for the first). */
+/** Result of one position. `crossed`: the lap that began with it, the moment, and the time of the lap that ended (null for the first). */
 export type FollowStep = {
   place: LivePlace | null
   fault: ReceiverFault | null
@@ -45,7 +45,7 @@ export type CarFollower = {
   take: (fix: ReceivedFix, now_s: number) => FollowStep
   /** A sender is new, or was known from a recording only: its clock is learnt anew. `factor`: how many times faster than life it runs. */
   newClock: (factor: number) => void
-  /** How far the receiver's clock is ahead of ours (s), as far as known. */
+  /** Lead of the receiver's clock over ours (s), as far as known. */
   clockAhead_s: () => number
   /** Positions a second of the receiver's own time, over the last few. */
   rate_hz: () => number

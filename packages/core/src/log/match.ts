@@ -17,7 +17,7 @@ const OFF_CIRCUIT_M = 25
 /** A log with a smaller fraction of fixes on the circuit is rejected as recorded elsewhere. */
 const MIN_SHARE = 0.3
 
-/** Where a fix lies: `beyond_m` past the edge (negative on the road); `travel_m` counts on over laps, NaN when off the circuit. */
+/** Place of a fix: `beyond_m` past the edge (negative on the road); `travel_m` counts on over laps, NaN when off the circuit. */
 type FollowedPlace = { travel_m: number; offset_m: number; beyond_m: number }
 
 /** Places fixes of one vehicle on a circuit, one after another. */

@@ -1,6 +1,6 @@
 import type { OptionalColumn } from './channels.ts'
 
-/** What some receivers measure of the car's motion; logs do not keep it. */
+/** Motion of the car as some receivers measure it; logs do not store it. */
 export const motionColumns = ['ax_mps2', 'ay_mps2', 'yaw_radps'] as const
 
 /**
@@ -15,10 +15,13 @@ export type ReceivedFix = {
   car?: string | undefined
 } & { [C in OptionalColumn | (typeof motionColumns)[number]]?: number | undefined }
 
-/** How a device introduces itself before its positions: a simulated one says so, and how many times faster than life it runs. */
+/** A device's introduction before its positions: a simulated one says so, with its speed in multiples of real time. */
 export type DeviceHello = { hello: string; factor: number; car: string | undefined }
 
-/** What one line from a receiver gave. `bye`: the device ends by itself; `unknown`: well formed, of no use here; `garbage`: not to be read; `checksum`: damaged. */
+/**
+ * Contents of one line from a receiver. `bye`: the device ends by itself; `unknown`: well formed, of no use here; `garbage`:
+ * unreadable; `checksum`: damaged.
+ */
 export type ReceiverLine =
   | { kind: 'fix'; fix: ReceivedFix }
   | { kind: 'hello'; hello: DeviceHello }

@@ -84,7 +84,7 @@ const brakeZone = (ax: Float64Array, until: number, room: number): { from: numbe
   return to < 0 ? null : { from, to }
 }
 
-/** Where the drive demand first falls to half before the slowest point, if it does; null where the foot stays down. */
+/** Place where the drive demand first falls to half before the slowest point; null where the throttle stays open. */
 const liftPoint = (ax: Float64Array, slowest: number, room: number): number | null => {
   const n = ax.length
   let max = 0

@@ -58,7 +58,7 @@ export const skills = [
 ] as const
 export type Skill = (typeof skills)[number]
 
-/** How teachable a skill is now, 0 … 1: those come first on which others build. */
+/** Weight of a skill in teaching, 0 … 1: skills on which others build come first. */
 export const teachableOf = (skill: Skill): number => 1 - 0.05 * skills.indexOf(skill)
 
 /** Every mistake that can be logged, by code. Names and corrections are in the words of each language. */
@@ -121,7 +121,7 @@ export type MistakeCode = keyof typeof mistakes
 /** All codes. */
 export const mistakeCodes = Object.keys(mistakes) as MistakeCode[]
 
-/** What usually causes what: from each mistake to those it leads to. Without circles. */
+/** Usual consequences of each mistake. Without circles. */
 export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
   'eyes-near': ['turn-in-late', 'turn-in-early'],
   'setup-narrow': ['turn-in-late', 'turn-in-early', 'steer-notched'],
@@ -152,6 +152,6 @@ export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
   'exit-wide': ['limit-crossed'],
 }
 
-/** Whether one mistake can explain another, directly or through others. */
+/** True if one mistake can explain another, directly or through others. */
 export const canExplain = (cause: MistakeCode, effect: MistakeCode): boolean =>
   (leadsTo[cause] ?? []).some((next) => next === effect || canExplain(next, effect))

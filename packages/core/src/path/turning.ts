@@ -2,10 +2,10 @@ import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import { distanceAhead, stationIndex } from '../circuit/station.ts'
 
-/** Where a path turns within one corner, as station indices (0 … count−1). */
+/** Turn-in, apex and exit of a path within one corner, as station indices (0 … count−1). */
 export type Turning = { turnIn: number; apex: number; exit: number | null; peakKappa_1pm: number }
 
-/** What is needed of a path to find its turning: offset and plan curvature at the circuit's stations. */
+/** The part of a path that shows where it turns: offset and plan curvature at the circuit's stations. */
 export type PathColumns = { offset_m: Float64Array; kappa_1pm: Float64Array }
 
 /** Share of the peak curvature at which turning begins (handbook definition). */
@@ -25,7 +25,7 @@ export const innerDistance = (circuit: Circuit, corner: Pick<Corner, 'side'>, of
 export const outerDistance = (circuit: Circuit, corner: Pick<Corner, 'side'>, offset_m: number, i: number): number =>
   corner.side === 'left' ? circuit.widthRight_m[i] + offset_m : circuit.widthLeft_m[i] - offset_m
 
-/** How far before and after a corner's own ends its path is searched (m); never past the neighbours' peaks. */
+/** Distance before and after a corner's ends within which its path is searched (m); never past the neighbours' peaks. */
 const REACH_M = 90
 
 /** The stations from which a corner is looked at: from the previous corner's peak to the next one's, REACH_M at most. */

@@ -9,7 +9,7 @@ export const wrapTime = (time_s: number, lapTime_s: number): number => ((time_s 
 export const timeBetween = ({ time_s, lapTime_s }: { time_s: Float64Array; lapTime_s: number }, from: number, to: number): number =>
   wrapTime(time_s[to] - time_s[from], lapTime_s)
 
-/** How far round the lap a car is, as time of the plan's lap (s). */
+/** Place of a car on the lap, as time of the plan's lap (s). */
 export const planTimeAt = (plan: Plan, station_m: number): number => {
   const { circuit, profile } = plan
   const last_m = circuit.s_m[circuit.count - 1]

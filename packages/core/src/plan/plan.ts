@@ -11,7 +11,7 @@ import type { GripShare, Surface } from '../profile/grip.ts'
 import type { Profile } from '../profile/profile.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 
-/** What a plan holds for. `pace`: share of grip, 0 < pace ≤ 1. */
+/** Settings of a plan. `pace`: share of grip, 0 < pace ≤ 1. */
 export type PlanSettings = {
   surface: Surface
   pace: number

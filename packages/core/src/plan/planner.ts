@@ -11,7 +11,7 @@ import type { Vehicle } from '../vehicle/vehicle.ts'
 import { planLine, planOnLine } from './make-plan.ts'
 import type { Plan, PlanSettings } from './plan.ts'
 
-/** What is planned: a circuit under a key that never names another survey, what is known of it, vehicle and settings. */
+/** Input of the planner: a circuit under a key that never names another survey, its notes, vehicle and settings. */
 export type PlanSource = {
   circuitKey: string
   survey: () => Survey
@@ -59,7 +59,7 @@ export const createPlanner = (capacity = 16): Planner => {
   return { plan, quick }
 }
 
-/** What of a vehicle and its settings a line depends on. */
+/** The part of a vehicle and its settings that a line depends on. */
 const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, margin_m, pins, entry_mps }: PlanSettings): unknown => {
   const geometry = [method, vehicle.width_m, vehicle.margin_m, margin_m, pins]
   if (!timedMethods.includes(method)) return geometry

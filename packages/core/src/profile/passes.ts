@@ -4,7 +4,7 @@ import type { Vehicle } from '../vehicle/vehicle.ts'
 import { brakeLimit, driveLimit, type GripShare, resistance } from './grip.ts'
 import { loadsOn, stepOn } from './path.ts'
 
-/** What a local pass needs: the path and who drives it, with the grip at each station. */
+/** Input of a local pass: the path, the vehicle, and the grip at each station. */
 export type PassInput = { circuit: Circuit; line: Line; vehicle: Vehicle; grip: readonly GripShare[] }
 
 const roadAt = ({ circuit, line, vehicle }: PassInput, i: number) => loadsOn(circuit, line, vehicle, i)

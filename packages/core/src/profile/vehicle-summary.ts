@@ -2,7 +2,7 @@ import { GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { brakeLimit, driveLimit, loadsAt, resistance, uniformGrip } from './grip.ts'
 
-/** What a vehicle can do on a flat dry road by the model. `zeroTo100_s`: null where it never gets there. */
+/** Performance of a vehicle on a flat dry road by the model. `zeroTo100_s`: null where it never gets there. */
 export type VehicleSummary = {
   zeroTo100_s: number | null
   topSpeed_mps: number

@@ -5,13 +5,13 @@ import { before, inOrder, type PassKnown } from './passes.ts'
 /** A correction as it was said: in the car after a pass (`lap`), or in the debrief after the last lap of a run (`lap` null). */
 export type Said = { cornerId: string; code: MistakeCode; run: number; lap: number | null; words: string }
 
-/** What became of a correction: `open` while fewer than two passes of the corner are known after it. */
+/** Outcome of a correction: `open` while fewer than two passes of the corner are known after it. */
 export type Outcome = 'stuck' | 'not-yet' | 'open'
 
 /** A correction sticks when so many passes after it are free of the mistake. */
 const FREE_PASSES = 2
 
-/** Whether a correction stuck: the next two passes of that corner, in this run or a later one, are free of it. */
+/** True if a correction stuck: the next two passes of that corner, in this run or a later one, are free of the mistake. */
 export const outcomeOf = (said: Said, passes: readonly PassKnown[]): Outcome => {
   const moment = { run: said.run, lap: said.lap ?? Number.POSITIVE_INFINITY }
   const next = inOrder(passes.filter((p) => p.cornerId === said.cornerId && before(moment, p))).slice(0, FREE_PASSES)
@@ -19,10 +19,10 @@ export const outcomeOf = (said: Said, passes: readonly PassKnown[]): Outcome => 
   return next.length < FREE_PASSES ? 'open' : 'stuck'
 }
 
-/** How often one wording of one correction stuck. */
+/** Success of one wording of a correction. */
 export type StuckRate = { code: MistakeCode; words: string; rate: Share; open: number }
 
-/** How often corrections stuck, by wording; the best that is surely good first (by the lower end of its interval). */
+/** Success of corrections by wording; the best that is surely good first (by the lower end of its interval). */
 export const stuckRates = (said: readonly Said[], passes: readonly PassKnown[]): StuckRate[] => {
   const groups = new Map<string, { code: MistakeCode; words: string; outcomes: Outcome[] }>()
   for (const one of said) {

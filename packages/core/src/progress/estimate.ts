@@ -14,7 +14,7 @@ export const shareOf = (hits: number, of: number): Share => {
   return { hits, of, share, low: Math.max(0, middle - half), high: Math.min(1, middle + half) }
 }
 
-/** How much greater one share is than another, with the interval that holds the true difference nine times in ten. */
+/** Difference of two shares, with the interval that holds the true difference nine times in ten. */
 export type Difference = { by: number; low: number; high: number }
 
 /** The difference of two shares (Newcombe's interval out of two of Wilson's); null where one of them has no tries. */

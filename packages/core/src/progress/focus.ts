@@ -4,10 +4,10 @@ import { type Share, shareOf } from './estimate.ts'
 /** One mistake in one corner, seen by a person, shown by a log, or both; `run`: number in order of time; `worth_s`: time or margin a lap. */
 export type Seen = { cornerId: string; code: MistakeCode; run: number; by: 'hand' | 'log' | 'both'; worth_s?: number }
 
-/** How often a mistake was seen in a corner. */
+/** Frequency of a mistake in a corner. */
 export type Tally = { cornerId: string; code: MistakeCode; count: number; runs: number; lastRun: number; worth_s: number }
 
-/** What to work on next, and why. */
+/** The mistake to work on next, with the reasons. */
 export type Focus = {
   cornerId: string
   code: MistakeCode
@@ -44,7 +44,7 @@ export const tallySeen = (seen: readonly Seen[]): Tally[] => {
   return [...tallies.values()].map(({ inRuns: _, ...tally }) => tally).sort((a, b) => b.count - a.count || b.lastRun - a.lastRun)
 }
 
-/** What is known of corrections of a mistake in a corner: how often they stuck. */
+/** Past success of corrections of a mistake in a corner. */
 export type StuckAt = (cornerId: string, code: MistakeCode) => Share
 
 /** After so many corrections it can be told whether they stick. */
@@ -84,7 +84,7 @@ export const nextFocus = (seen: readonly Seen[], stuckAt: StuckAt = () => shareO
   return [...best.values()].sort((a, b) => b.weight - a.weight)
 }
 
-/** What else is known while driving: shown by positions just now, logged there in this run, and where the plan leaves little room. */
+/** Other evidence while driving: shown by positions just now, logged there in this run, and where the plan leaves little room. */
 export type LikelyHints = { shown?: readonly MistakeCode[]; thisRun?: readonly MistakeCode[]; risks?: readonly MistakeCode[] }
 
 /**

@@ -18,7 +18,7 @@ export type DayGap = {
 const COMPARED_LAPS = 2
 const DAY_MS = 86_400_000
 
-/** What was forgotten between days, oldest gap first; corners count that were passed at both ends. */
+/** Skills forgotten between days, oldest gap first; corners count that were passed at both ends. */
 export const forgetting = (passes: readonly PassKnown[]): DayGap[] => {
   const dates = [...new Set(passes.map((p) => p.date))].sort()
   const ofDay = (date: string): PassKnown[][] => {

@@ -4,7 +4,7 @@ import { type Difference, differenceOf, type Share, shareOf } from './estimate.t
 /** A mistake of one student of a group, by hand or out of a log. */
 export type GroupSeen = { studentId: string; cornerId: string; code: MistakeCode }
 
-/** How many of a group make a mistake in a corner; `suspect`: so many that cone, call or briefing come first. */
+/** Number of students in a group who make a mistake in a corner; `suspect`: so many that cone, call or briefing come first. */
 export type GroupTally = { cornerId: string; code: MistakeCode; students: number; of: number; suspect: boolean }
 
 /** The teaching is suspected from this many students on, when they are more than half of those who drove. */
@@ -38,7 +38,7 @@ export const groupPicture = (seen: readonly GroupSeen[], drove: number, former: 
 /** One pass of a corner by one of a group, at a moment (ms). */
 export type GroupPass = { at_ms: number; cornerId: string; codes: readonly MistakeCode[] }
 
-/** Whether a change helped: shares of passes with the mistake before and after it, and their difference (below 0: rarer). */
+/** Effect of a change: shares of passes with the mistake before and after it, and their difference (below 0: rarer). */
 export type Helped = { before: Share; after: Share; change: Difference | null; verdict: 'helped' | 'worse' | 'open' }
 
 /**

@@ -16,7 +16,7 @@ export type PassKnown = {
   off: PassOff | null
 }
 
-/** Whether one pass came before another. */
+/** True if one pass came before another. */
 export const before = (a: { run: number; lap: number }, b: { run: number; lap: number }): boolean =>
   a.run < b.run || (a.run === b.run && a.lap < b.lap)
 

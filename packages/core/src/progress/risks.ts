@@ -9,7 +9,7 @@ const MUCH_BRAKING_MPS = 12
 /** Less room than this beyond the planned exit is soon used up (m from the vehicle's middle to the edge). */
 const LITTLE_EXIT_ROOM_M = 1.8
 
-/** What a plan makes easy to get wrong in a corner, most dangerous first. */
+/** Mistakes that a plan makes likely in a corner, most dangerous first. */
 export const planRisks = (plan: Plan, cornerId: string): MistakeCode[] => {
   const { circuit, ground, marks, corners } = plan
   const corner = cornerOf(corners, cornerId)

@@ -4,7 +4,7 @@ import { mistakes } from '../mistakes/mistakes.ts'
 import { type Share, shareOf } from './estimate.ts'
 import { inOrder, type PassKnown } from './passes.ts'
 
-/** What a skill asks at a corner: whether a pass does it; null where the pass cannot tell. */
+/** Test of a skill on one pass of a corner: true if the pass meets it; null where the pass cannot tell. */
 type Ask = { skill: Skill; asks: string; corners: number; does: (pass: PassKnown) => boolean | null }
 
 /** A skill is judged by the last passes of a corner: so many of so many. */
@@ -22,7 +22,7 @@ const unsafe: ReadonlySet<MistakeCode> = new Set((Object.keys(mistakes) as Mista
 const logged = (pass: PassKnown): boolean => pass.watched !== 'seat'
 const seen = (pass: PassKnown): boolean => pass.watched !== 'log'
 
-/** What each skill asks, in the order in which skills build. */
+/** Tests of all skills, in the order in which skills build. */
 const asks: readonly Ask[] = [
   {
     skill: 'eyes',
@@ -80,7 +80,7 @@ const asks: readonly Ask[] = [
   },
 ]
 
-/** How a student stands with a skill: corners with what the last passes show; `shown`: enough corners do what is asked. */
+/** A student's standing in a skill: corners with what the last passes show; `shown`: enough corners meet the test. */
 export type SkillStanding = {
   skill: Skill
   asks: string
@@ -89,7 +89,7 @@ export type SkillStanding = {
   shown: boolean
 }
 
-/** How a student stands with every skill by the record of one circuit; the corners nearest to what is asked first. */
+/** A student's standing in every skill by the record of one circuit; the corners nearest to the test first. */
 export const skillStandings = (passes: readonly PassKnown[]): SkillStanding[] => {
   const ordered = inOrder(passes)
   const cornerIds = [...new Set(ordered.map((p) => p.cornerId))]

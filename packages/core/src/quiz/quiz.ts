@@ -9,11 +9,11 @@ import type { Plan } from '../plan/plan.ts'
 import { seedOf } from '../simulate/habits.ts'
 import { type Random, seededRandom } from '../units/random.ts'
 
-/** What to do when it goes wrong: each case has one right thing to do first. */
+/** Emergencies: each has one right thing to do first. */
 export const emergencies = ['missed-brake', 'locked-wheel', 'going-off', 'hand-on-wheel'] as const
 export type Emergency = (typeof emergencies)[number]
 
-/** What is to be done first in each. */
+/** The first action in each emergency. */
 const firstActions = {
   'missed-brake': 'straighten',
   'locked-wheel': 'ease',
@@ -32,7 +32,7 @@ export type QuizChoice =
   | { kind: 'reference'; name: string }
   | { kind: 'action'; action: FirstAction }
 
-/** What is asked. */
+/** Topics of questions. */
 type QuizTopic =
   | { topic: 'first-cone'; cornerId: string }
   | { topic: 'cone-meaning'; rule: Pick<ConeRule, 'colour' | 'shape' | 'count'> }
@@ -61,7 +61,7 @@ export type QuizAnswer =
   | { form: 'order'; order: number[] }
   | { form: 'place'; x_m: number; y_m: number }
 
-/** What is right, kept by the asker. `off_m`: how far a tapped place lies along the road from the right one. */
+/** The right answer, which stays with the asker. `off_m`: distance along the road of a tapped place from the right one. */
 type QuizKey =
   | { form: 'choose'; choice: number }
   | { form: 'order'; order: readonly number[] }
@@ -69,7 +69,7 @@ type QuizKey =
 /** A question with its key and the corner it is about. */
 export type KeyedQuestion = { question: QuizQuestion; key: QuizKey; cornerId: string | null; safety: boolean }
 
-/** What a quiz is made from. */
+/** Input for a quiz. */
 export type QuizSource = {
   plan: Plan
   scheme: ConeScheme
@@ -303,7 +303,7 @@ const cornerPicture = ({ circuit, marks, corners }: Plan, k: number, random: Ran
   return picture
 }
 
-/** Whether an answer is right; for a tapped place also how far off along the road it is (m, negative: before the place). */
+/** Judges an answer; for a tapped place also gives its distance along the road (m, negative: before the place). */
 export const judgeAnswer = (
   { key }: KeyedQuestion,
   answer: QuizAnswer,
@@ -355,7 +355,7 @@ export const nextQuestions = (pool: readonly KeyedQuestion[], history: QuizHisto
     .map((r) => r.keyed)
 }
 
-/** Where somebody has gaps: questions whose last answer was wrong, by corner (null: flags, cones, emergencies). */
+/** Gaps in somebody's knowledge: questions whose last answer was wrong, by corner (null: flags, cones, emergencies). */
 export const quizGaps = (history: QuizHistory): { cornerId: string | null; questionIds: string[] }[] => {
   const last = new Map(history.map((h) => [h.questionId, h]))
   const gaps = new Map<string | null, string[]>()

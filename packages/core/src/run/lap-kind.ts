@@ -1,4 +1,4 @@
-/** What a lap is for. */
+/** Purposes of a lap. */
 export const lapKinds = ['out', 'sighting', 'coached', 'cool-down', 'in'] as const
 export type LapKind = (typeof lapKinds)[number]
 
@@ -8,7 +8,10 @@ export type RunProgramme = { sighting: number; coached: number; coolDown: number
 /** A lap that a person named otherwise than the programme does. */
 export type NamedLap = { lap: number; lapKind: LapKind }
 
-/** What a lap is for by the programme; a lap that a person named cool-down or in changes those that follow. Laps count from 1 at the first line. */
+/**
+ * Purpose of a lap by the programme; a lap that a person named cool-down or in changes those that follow. Laps count from 1 at
+ * the first line.
+ */
 export const lapKindOf = (programme: RunProgramme, lap: number, named: readonly NamedLap[] = []): LapKind => {
   if (lap < 1) return 'out'
   const last = named.filter((n) => n.lap <= lap).at(-1)

@@ -3,7 +3,7 @@ import { instructorLaps } from './run-state.ts'
 
 type OfLap = { lap: number }
 
-/** What a run's log holds lap by lap. */
+/** A run's log, lap by lap. */
 export type LapsOfRun = {
   laps: readonly OfLap[]
   findings: readonly OfLap[]

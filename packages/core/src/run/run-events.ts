@@ -17,7 +17,7 @@ export type AccountWord = (typeof accountWords)[number]
 /** The screen on which it was logged; absent in events from before there was a choice. */
 type Via = { via?: RunMode | undefined }
 
-/** What happens in a run, appended and never changed; an undo is an event too. */
+/** Events of a run, appended and never changed; an undo is an event too. */
 export type RunEvent = { id: string; runId: string; at: string } & (
   | /** `shown`: positions had suggested it, and a person confirmed. */ ({
       kind: 'observation'
@@ -43,7 +43,7 @@ export type RunEvent = { id: string; runId: string; at: string } & (
   | { kind: 'account'; best: string | null; worst: string | null; word: AccountWord }
   /** A correction as it was said after the run; its outcome shows in the times through that follow. */
   | { kind: 'said'; cornerId: string; code: MistakeCode; words: string }
-  /** Who drove a lap: an instructor's lap is a reference, not the student's. */
+  /** The driver of a lap: an instructor's lap is a reference, not the student's. */
   | { kind: 'lap-driver'; lap: number; driver: 'student' | 'instructor' }
   /** A note at a place of the road, for one lap or for all; `to_m` makes it an arrow along the road. */
   | {

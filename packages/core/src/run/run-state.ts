@@ -6,7 +6,7 @@ import type { RunEvent } from './run-events.ts'
 type Standing = Exclude<RunEvent, { kind: 'undo' }>
 type OfKind<K extends Standing['kind']> = Extract<Standing, { kind: K }>
 
-/** What the events of a run amount to. */
+/** State of a run, from its events. */
 export type RunState = {
   observations: OfKind<'observation'>[]
   heldWell: OfKind<'held-well'>[]

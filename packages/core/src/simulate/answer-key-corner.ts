@@ -105,7 +105,7 @@ export type KeyCorner = {
   peak_1pm: number
   own: Around
   ref: Around
-  /** Where the next corner begins. */
+  /** Start of the next corner. */
   end: number
   /** Metres as stations. */
   stations: (m: number) => number

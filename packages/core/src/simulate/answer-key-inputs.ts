@@ -34,7 +34,7 @@ const firmPast = (around: Around, { off }: Braking, from: number): number => {
   return around.clock(j) - around.clock(from)
 }
 
-/** Where the last fall of the brake began, and how long it took. */
+/** Start and duration of the last fall of the brake. */
 const fallOf = (around: Around, { on, off, peak_g }: Braking): { at: number; time_s: number } => {
   let at = off
   while (at > on && around.brake(at) < t.dumpFrom * peak_g) at--
@@ -73,7 +73,7 @@ export const brakeShown = (c: KeyCorner, say: Say): void => {
   if (fall.at >= marks.turnIn - stations(2) && fall.time_s < t.dump_s && wantedFall.time_s > fall.time_s + 0.05) say('brake-dump', 2, 1)
 }
 
-/** Where the throttle was opened after a corner's braking, and for how long neither pedal was on (s). */
+/** Opening of the throttle after a corner's braking, and the time with neither pedal pressed (s). */
 const openingOf = ({ place, end, stations }: KeyCorner, around: Around, zone: Braking | null): { first: number | null; roll_s: number } => {
   const from = zone ? zone.off + 1 : place.turnIn
   const first = around.first(around.drive, TOUCH_G, TOUCH_KEPT_S, from, end)
@@ -85,7 +85,7 @@ const openingOf = ({ place, end, stations }: KeyCorner, around: Around, zone: Br
   return { first, roll_s }
 }
 
-/** How far the throttle was taken back, and where. */
+/** Depth and place of a throttle dip. */
 const dipOf = ({ plan, end }: KeyCorner, around: Around, first: number | null): { depth: number; at: number } => {
   let [high, depth, at] = [0, 0, 0]
   if (first === null) return { depth, at }

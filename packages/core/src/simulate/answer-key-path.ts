@@ -61,7 +61,7 @@ const limitsShown = ({ plan, place, own, ref, stations }: KeyCorner, say: Say): 
   }
 }
 
-/** How often the wheel was taken back and put on again. */
+/** Number of times that the wheel was opened and turned in again. */
 const countSteeringInputs = (around: Around, peak_1pm: number, from: number, apex: number): number => {
   const to = apex - Math.round(0.1 * Math.max(0, apex - from))
   let swings = 0

@@ -43,7 +43,7 @@ export const usualSize: Record<LogCode, (speed_mps: number) => number> = {
   'wrong-gear': () => 0.8,
 }
 
-/** Whether a plan leaves a mistake to make: some belong to one school, one line, or a lane on the road. */
+/** True if a plan leaves a mistake to make: some belong to one braking style, one line, or a lane on the road. */
 const possible = ({ settings, ground }: Plan, code: LogCode): boolean => {
   if (code === 'brake-in-turn') return settings.school === 'straight'
   if (code === 'no-trail') return settings.school === 'trail'

@@ -1,7 +1,7 @@
 import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { Habit } from './student.ts'
 
-/** What was said to a student: which mistake was named, at which corner, in which lap. */
+/** A correction given to a student: mistake, corner and lap. */
 export type Correction = { cornerId: string; code: MistakeCode; lap: number }
 
 /** Each correction leaves this share of a habit. */

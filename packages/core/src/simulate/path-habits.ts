@@ -11,7 +11,7 @@ const bump = (x: number): number => (Math.abs(x) >= 1 ? 0 : (1 + Math.cos(Math.P
 /** One mistake of the path: changes the offsets (m) in place; false where the corner has nothing to get wrong in that way. */
 type PathHabit = (plan: Plan, cornerId: string, size: number, offset_m: Float64Array) => boolean
 
-/** What bending a path through one corner needs. */
+/** Input for bending a path through one corner. */
 const cornerPath = (plan: Plan, cornerId: string, offset_m: Float64Array) => {
   const { circuit, corners, marks } = plan
   const k = corners.findIndex((c) => c.id === cornerId)
@@ -92,7 +92,10 @@ const notched: PathHabit = (plan, cornerId, size, offset_m) => {
   return true
 }
 
-/** How each mistake of the line bends the path; sizes in metres, but a multiple of the allowance for the apex's place and a share of the peak curvature for the wheel. */
+/**
+ * Path of each mistake of the line; sizes in metres, but a multiple of the allowance for the apex's place and a share of the
+ * peak curvature for the wheel.
+ */
 export const pathHabits: Partial<Record<LogCode, PathHabit>> = {
   'turn-in-early': turnInMoved(-1),
   'turn-in-late': turnInMoved(1),

@@ -8,7 +8,7 @@ import { loadsOn, stepOn } from '../profile/path.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
 import { maxEngineForce } from '../vehicle/engine.ts'
 
-/** What the foot does at a station: tyre demand (m/s², positive drives), back to the speeds of the lap as it was, or not at all. */
+/** Pedal at a station: tyre demand (m/s², positive drives), back to the lap's own speeds, or no pedal at all. */
 type Foot = (at: { i: number; elapsed_s: number; speed_mps: number; usual_mps2: number }) => number | 'rejoin' | 'fails'
 
 /** A lap whose speeds can be driven anew from a place on. */
@@ -106,7 +106,7 @@ const zoneOf = ({ plan, at, demand }: Pedals): { brake: number; release: number;
   return { brake, release, peak_mps2: peak }
 }
 
-/** Whether station `i` is at or past station `mark`, within half a lap. */
+/** True if station `i` is at or past station `mark`, within half a lap. */
 const past = (plan: Plan, i: number, mark: number): boolean => {
   const n = plan.circuit.count
   return (i - mark + n) % n < n / 2
@@ -143,12 +143,12 @@ const throttleFrom = (pedals: Pedals, later_s: number, foot: Foot): boolean => {
   return from !== undefined && pedals.drive(from, foot)
 }
 
-/** What holds the speed at a station (m/s²). */
+/** Demand that holds the speed at a station (m/s²). */
 const holding = ({ plan, line }: Pedals, i: number, speed_mps: number): number => -net(plan, line, i, speed_mps ** 2, 0)
 
 type PedalHabit = (pedals: Pedals, size: number) => boolean
 
-/** How mistakes of the pedals are driven; sizes in seconds, but a share of the peak for a soft brake and of travel for a dip. */
+/** Pedals of each mistake; sizes in seconds, but a share of the peak for a soft brake and of travel for a dip. */
 const habits: Partial<Record<LogCode, PedalHabit>> = {
   // A little sooner than the mark, and on for longer: what is missing in force is made up for in the turn.
   'brake-soft': (pedals, size) => {

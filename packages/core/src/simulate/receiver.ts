@@ -1,6 +1,6 @@
 import { seededRandom } from '../units/random.ts'
 
-/** How a simulated receiver errs: the size (1σ) of a slow wander and of a quick jitter (m). */
+/** Errors of a simulated receiver: the size (1σ) of a slow drift and of a quick jitter (m). */
 export type ReceiverNoise = { wander_m: number; jitter_m: number }
 
 /** A receiver with corrections, as used for setting things out. */

@@ -4,7 +4,7 @@ import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { GripShare } from '../profile/grip.ts'
 
-/** What limits the speed of a lap before it is solved: ceilings (m/s) and grip in use, by station. */
+/** Limits of a lap's speed before it is solved: ceilings (m/s) and grip in use, by station. */
 type SpeedLimits = { cap_mps: Float64Array; grip: GripShare[] }
 
 /** One mistake of the speed, made by moving the limits within which a lap is solved; false where there is none to make. */
@@ -25,11 +25,11 @@ const marksFor = (plan: Plan, cornerId: string) => {
 /** The extra grip that a harder brake may take: what the surface still has beyond the pace. */
 const room = (plan: Plan): number => 0.97 / plan.settings.pace
 
-/** Whether the brake is only touched in the turn: then there is no zone before it to get wrong. */
+/** True if the brake is only touched in the turn: then there is no zone before it to get wrong. */
 const inTheTurn = (plan: Plan, { brake, turnIn }: { brake?: Mark | undefined; turnIn: Mark }): boolean =>
   brake !== undefined && signedDistance(brake.station_m, turnIn.station_m, plan.circuit.length_m) < 10
 
-/** How mistakes of where and how much to brake move the limits; sizes in metres, for brake-over a share of the slowest speed. */
+/** Limits of each mistake of the brake's place and amount; sizes in metres, for brake-over a share of the slowest speed. */
 export const speedHabits: Partial<Record<LogCode, SpeedHabit>> = {
   'brake-over': (plan, cornerId, size, limits) => {
     const found = marksFor(plan, cornerId)

@@ -3,7 +3,7 @@ import { type MarkKind, markOf } from '../marks/mark.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 
-/** What the hands do: gear, and the wheel as the curvature (1/m) that its angle stands for. */
+/** Actions of the hands: gear, and the wheel as the curvature (1/m) that its angle stands for. */
 type Hands = { gear: Uint8Array; wheel_1pm: Float64Array }
 
 /** One mistake of the hands; false where the corner has none of that kind to make. */
@@ -32,7 +32,7 @@ const span = (
 const shiftIn = (stations: readonly number[], gear: Uint8Array, up: boolean): number =>
   stations.findIndex((i, k) => k > 0 && (up ? gear[i] > gear[stations[k - 1]] : gear[i] < gear[stations[k - 1]]))
 
-/** How mistakes of the hands look; sizes in seconds, for a caught slide a share of the peak curvature. */
+/** Hands of each mistake; sizes in seconds, for a caught slide a share of the peak curvature. */
 export const wheelHabits: Partial<Record<LogCode, WheelHabit>> = {
   'wrong-gear': (plan, cornerId, size, { gear }) => {
     const stations = span(plan, cornerId, { kind: 'turn-in', later_s: -0.6 }, { kind: 'throttle', later_s: size })

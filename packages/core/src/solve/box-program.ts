@@ -1,6 +1,6 @@
 import { bandSolver, bandTimes, type PeriodicBand } from './banded.ts'
 
-/** How the interior-point method ended. */
+/** Result of the interior-point method. */
 export type BoxSolution = { x: Float64Array; iterations: number; termination: 'converged' | 'iteration-limit' | 'not-convex' }
 
 const settings = { maxIterations: 50, residual: 100, step: 0.995 } as const

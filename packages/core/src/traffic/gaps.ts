@@ -4,7 +4,7 @@ import type { Plan } from '../plan/plan.ts'
 /** A car on the lap. `lapTime_s`: what it needs for a lap as it goes now; `lap`: the lap it is in. */
 export type TrackCar = { id: string; station_m: number; lap: number; lapTime_s: number }
 
-/** Who drives ahead of a car, and how far: seconds at the following car's own pace, and metres along the road. */
+/** The car ahead and the gap to it: seconds at the following car's own pace, and metres along the road. */
 export type Gap = { id: string; aheadId: string; gap_s: number; gap_m: number }
 
 /** The gap that is kept unless told otherwise (s). */

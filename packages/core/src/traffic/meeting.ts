@@ -2,7 +2,7 @@ import { planTimeAt, planTimeBetween, stationAtTime } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { SAFE_GAP_S, type TrackCar } from './gaps.ts'
 
-/** Where a car will be too near the one ahead of it. `lap`: the following car's lap then; `in_s`: 0 where it already is. */
+/** Place where a car will be too close to the one ahead. `lap`: the following car's lap then; `in_s`: 0 where it already is. */
 export type Meeting = { behindId: string; aheadId: string; in_s: number; station_m: number; lap: number }
 
 /**

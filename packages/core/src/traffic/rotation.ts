@@ -26,7 +26,7 @@ export const rotationTable = (students: readonly string[], laps: number, every =
   return rows
 }
 
-/** How much slower the car that drops back drives while the others go by (m/s). */
+/** Speed by which the car that drops back is slower while the others go by (m/s). */
 const YIELD_MPS = 8
 /** Length of a car, and room before and after it (m). */
 const CAR_ROOM_M = 6

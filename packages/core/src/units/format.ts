@@ -29,10 +29,10 @@ export const formatSpeed = (speed_mps: number, units: UnitSystem): string =>
 export const formatDistance = (length_m: number, units: UnitSystem): string =>
   units === 'metric' ? `${Math.round(length_m)} m` : `${Math.round(feet(length_m))} ft`
 
-/** How numbers are written in a language: the decimal sign, and what follows a percentage. */
+/** Number style of a language: the decimal sign, and what follows a percentage. */
 export type NumberStyle = { decimal: '.' | ','; percent: string }
 
-/** How measures are written for one reader: their units, and the number style of their language. Signs are left to the words. */
+/** Formatting of measures for one reader: their units, and the number style of their language. Signs are left to the words. */
 export type Measures = {
   /** Metres or feet, whole. */
   metres: (m: number) => string

@@ -1,7 +1,7 @@
 import type { MistakeCode } from '../mistakes/mistakes.ts'
 import { mistakeName } from './words.ts'
 
-/** What to change where most of a group get the same thing wrong: a cone by a car length at most, a sighter, an earlier call. */
+/** A proposed change where most of a group make the same mistake: a cone by a car length at most, a sighter, an earlier call. */
 const proposals: Partial<Record<MistakeCode, string>> = {
   'brake-early':
     'The brake cone may stand too soon for this pace: check it, then move it on by a car length at most, while half a second of grace is left.',
@@ -24,6 +24,6 @@ const proposals: Partial<Record<MistakeCode, string>> = {
   'eyes-near': 'Add a sighter far ahead, and name it in the briefing.',
 }
 
-/** What to change where most of a group make a mistake, in a sentence for the instructor. */
+/** A proposed change for the group, in a sentence for the instructor. */
 export const groupProposal = (code: MistakeCode): string =>
   proposals[code] ?? `Check cone, call and briefing for this first: ${mistakeName(code).toLowerCase()}.`

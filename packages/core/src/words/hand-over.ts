@@ -9,7 +9,7 @@ import type { SkillStanding } from '../progress/skill-levels.ts'
 import { formatPercent } from '../units/format.ts'
 import { correctionFor, mistakeName, readerWords } from './words.ts'
 
-/** What a hand-over is made from; `nameOf` gives corners their names. */
+/** Input for a hand-over; `nameOf` gives corners their names. */
 export type HandOverInput = {
   name: string
   level: Level
@@ -33,7 +33,7 @@ const list = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 const plural = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`
-/** What the last days without driving took; clear only where the interval of the difference leaves zero out. */
+/** Skills lost over the last days without driving; certain only where the interval of the difference excludes zero. */
 const forgotInWords = ({ days, last, first, backAfter }: DayGap, clear: boolean): string => {
   const change = `corners with a mistake went from ${formatPercent(last.share ?? 0)} to ${formatPercent(first.share ?? 0)}`
   if (!clear) return `After ${plural(days, 'day')} without driving nothing was clearly forgotten (${change}).`
@@ -42,7 +42,7 @@ const forgotInWords = ({ days, last, first, backAfter }: DayGap, clear: boolean)
 /** Lines that fit on half a page. */
 const MAX_FOCUS = 2
 
-/** What the next instructor should know, on half a page: each line says one thing, made from the record. */
+/** Notes for the next instructor, on half a page: each line says one thing, made from the record. */
 export const handOver = (known: HandOverInput): string => {
   const { nameOf } = known
   const { skills, levels } = readerWords()

@@ -7,13 +7,13 @@ import type { NumberStyle } from '../units/format.ts'
 /** Name of each mistake and the correction an instructor gives. */
 export type MistakeTable = Record<MistakeCode, { name: string; correction: string }>
 
-/** What to say about a mistake: a change with a size the student can do, how it feels when right, a focus or drill for the next run. */
+/** Advice on a mistake: a change with a size the student can do, how it feels when right, a focus or drill for the next run. */
 export type AdviceTable = { [C in LogCode]: { say: (e: EvidenceOf<C>) => string; cue: string; next: string } }
 
 /** The act with its size and what the reference did; `allowed`: how much is fine, for those who want to know. Never about the person. */
 export type EvidenceTable = { [C in SuggestedCode]: { act: (e: EvidenceOf<C>) => string; allowed?: (e: EvidenceOf<C>) => string } }
 
-/** What held: a mistake that went away, a mark that repeats, laps without anything. */
+/** Praise: a mistake that went away, a mark that repeats, laps without mistakes. */
 export type PraiseTable = {
   gone: (mistake: string, lap: number) => string
   brake: (within_m: number, laps: number) => string

@@ -61,7 +61,7 @@ const adviceOf = <C extends LogCode>(table: AdviceTable, code: C, goal: Evidence
 export const adviceText = (advice: Pick<Advice, 'code' | 'goal'>, words: ReaderWords = readerWords()) =>
   adviceOf(words.advice, advice.code, advice.goal as EvidenceOf<LogCode>)
 
-/** What held, in a sentence. */
+/** Praise in a sentence. */
 export const praiseText = (praise: Praise, words: ReaderWords = readerWords()): string => {
   switch (praise.kind) {
     case 'gone':

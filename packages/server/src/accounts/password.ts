@@ -16,7 +16,7 @@ export const hashPassword = async (password: string): Promise<string> => {
   return `scrypt$${salt.toString('base64')}$${key.toString('base64')}`
 }
 
-/** Whether a password fits a hash, in constant time. A missing hash costs the same and never fits. */
+/** True if a password fits a hash, in constant time. A missing hash costs the same and never fits. */
 export const passwordFits = async (password: string, hash: string | null): Promise<boolean> => {
   const [, salt, key] = (hash ?? `scrypt$${Buffer.alloc(16).toString('base64')}$${Buffer.alloc(keyBytes).toString('base64')}`).split('$')
   const derived = await derive(password, Buffer.from(salt, 'base64'))

@@ -13,7 +13,7 @@ export type EventRow = { id: string; account_id: string | null; received_at: str
 /** A device's clock is taken as right within this (ms); the way to the server alone takes some of it. */
 const TRUSTED_MS = 2000
 
-/** How far a device's clock is ahead (ms), by what it said as it sent; 0 for one that is right or says nothing. */
+/** Lead of a device's clock (ms), by the moment it stated as it sent; 0 for a clock that is right or says nothing. */
 export const clockAhead = (deviceNow: string | undefined, now = Date.now()): number => {
   const ahead = deviceNow ? Date.parse(deviceNow) - now : 0
   return Math.abs(ahead) > TRUSTED_MS ? ahead : 0

@@ -7,7 +7,7 @@ import type { OnProgress } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 import type { VehicleStore } from '../vehicles/store.ts'
 
-/** What a run's plan is computed from. @throws HttpProblem 404 where circuit or vehicle are gone */
+/** Stored documents that a run's plan is computed from. @throws HttpProblem 404 where circuit or vehicle are gone */
 export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: CircuitStore, vehicles: VehicleStore): Promise<StoredPlan> => {
   const circuit = await circuits.byId(run.settings.circuitId)
   if (!circuit) throw notFound('circuit')
@@ -16,12 +16,15 @@ export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: Circuit
   return { circuit, vehicle, settings: run.settings }
 }
 
-/** How a log comes to a run. `source`: its origin in words; `add`: joined to the log that the run has; `told`: hears how far the work is. */
+/**
+ * A log for a run. `source`: its origin in words; `add`: joined to the log that the run has; `onProgress`: called back with the
+ * progress of the work.
+ */
 type Given = { source: string; log: GivenLog; add?: boolean | undefined; onProgress?: OnProgress | undefined }
 
 /** Analyses a log against its run's plan and stores both; a log that cannot be used leaves everything as it was. */
 export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoolSettings }: Stores) => {
-  /** What a run's log is judged by. */
+  /** Plan and thresholds that a run's log is judged by. */
   const judgedBy = async (run: Run) => ({
     ...(await storedPlanOf(run, circuits, vehicles)),
     thresholds: (await schoolSettings.read()).schoolSettings.thresholds,
@@ -53,7 +56,7 @@ export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoo
       await debriefs.put(run.id, before.source, log.source.packed, output, log.mapping)
       return (await debriefs.byRun(run.id)) ?? before
     },
-    /** What a file holds, and what was said last time of files like it. */
+    /** Preview of a file, with the mapping that was chosen last time for files like it. */
     previewLog: async (source: LogSource, onProgress?: OnProgress): Promise<LogPreview> => {
       const found = await jobs.previewLog({ source }, onProgress)
       return { ...found, remembered: await debriefs.mapping(found.signature) }

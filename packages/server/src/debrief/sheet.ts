@@ -45,7 +45,7 @@ const trendOf = async ({ runs, debriefs }: Stores, run: Run): Promise<Sheet['tre
   })
 }
 
-/** What the log shows, as items of the sheet. */
+/** Mistakes that the log shows, as items of the sheet. */
 const itemsOfLog = (advice: SheetOutput['items'], words: ReaderWords): SheetItem[] =>
   advice.map((item) => ({
     cornerId: item.cornerId,
@@ -60,7 +60,7 @@ const itemsOfLog = (advice: SheetOutput['items'], words: ReaderWords): SheetItem
     drawing: item.drawing,
   }))
 
-/** What was logged by hand, most urgent first, as items of the sheet. */
+/** Mistakes logged by hand, most urgent first, as items of the sheet. */
 const itemsByHand = (
   events: readonly RunEvent[],
   laps: number | null,
@@ -83,7 +83,7 @@ const itemsByHand = (
   }))
 }
 
-/** What to do first in the next run: the focus that was set, else the first item. */
+/** The first thing to do in the next run: the focus that was set, else the first item. */
 const nextOf = (
   focus: { cornerId: string; code: MistakeCode } | null,
   items: readonly SheetItem[],

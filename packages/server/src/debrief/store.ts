@@ -154,7 +154,7 @@ const csv = async (db: Knex, runId: string): Promise<string | null> => {
   return row ? (await unpack(row.csv_gz)).toString('utf8') : null
 }
 
-/** What a person said last time of files with the same columns. */
+/** The mapping that a person chose last time for files with the same columns. */
 const mapping = async (db: Knex, signature: string): Promise<LogMapping | null> => {
   const row = (await db('log_mappings').where({ signature }).first('mapping')) as { mapping: string } | undefined
   return row ? readListed(logMappingSchema, row.mapping, 'log_mappings', signature) : null

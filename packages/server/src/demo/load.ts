@@ -76,7 +76,7 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   await loadPrepared(stores, scenario)
 }
 
-/** What some students did with their links before the day began. */
+/** Students' use of their links before the day began. */
 const loadPrepared = async (stores: Stores, { day, prepared }: Scenario): Promise<void> => {
   const events = prepared.flatMap(({ studentId, parts, radio, answers }): DayEvent[] => {
     const common = (name: string) => ({

@@ -7,7 +7,7 @@ import { type Upload, withUpload } from './upload.ts'
 
 type Input<S> = NonNullable<S> extends z.ZodType ? z.output<NonNullable<S>> : undefined
 
-/** What a handler is given: everything already checked against the endpoint's schemas. */
+/** A handler's input: everything already checked against the endpoint's schemas. */
 type Call<E extends Endpoint> = {
   params: Input<E['params']>
   query: Input<E['query']>
@@ -20,7 +20,7 @@ type Call<E extends Endpoint> = {
   res: Response
 }
 
-/** Who is signed in, if anybody; read from the session for every call. */
+/** Reads the account that is signed in, if any, from the session; called for every request. */
 export type WhoIs = (req: Request) => Promise<Account | null>
 
 /** Adds an endpoint to a router. A stream's handler writes to `res` itself. */

@@ -5,7 +5,7 @@ import { describe, expect, it, vi } from 'vitest'
 import { z } from 'zod'
 import { changedMeanwhile, HttpProblem, notFound, problemHandler } from './problems.ts'
 
-/** What a client is told when a route fails so. */
+/** The answer that a client gets when a route fails with an error. */
 const answerTo = async (error: unknown, logged = vi.fn()) => {
   const app = express()
   app.use((req, _res, next) => {

@@ -16,7 +16,7 @@ type StaffProblemCode =
   | 'run-started-twice'
   | 'sign-in-failed'
 
-/** What went wrong, without words. */
+/** A problem without words. */
 export type ProblemCode = ErrorCode | PortalProblemCode | StaffProblemCode
 
 /** An answer that is an error, with what to do about it. */

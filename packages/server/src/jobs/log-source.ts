@@ -8,7 +8,7 @@ import { type LogFile, type LogMapping, readLogPieces } from '@ochote/core'
 /** Bytes of a file in memory at a time. */
 const PIECE = 1 << 18
 
-/** Where a log is: a file on this machine's disk, packed as it is kept, or a text that was just made. */
+/** Source of a log: a file on this machine's disk, packed as it is stored, or a text that was just made. */
 export type LogSource = { path: string } | { packed: Uint8Array } | { text: string }
 /** A log with what a person said of its columns. */
 export type GivenLog = { source: LogSource; mapping?: LogMapping | undefined }

@@ -50,7 +50,7 @@ export type AnalyseOutput = {
   skipped: SkippedLapTold[]
   findings: StoredFinding[]
   review: Review
-  /** What the columns of the last log given are known by. */
+  /** Signature of the columns of the last log given. */
   signature: string
   /** The log as it is to be kept, where files were joined. */
   joined?: string
@@ -135,7 +135,7 @@ const SAMPLE = 4
 /** Longer than any row of names that is worth telling from another. */
 const LONGEST_SIGNATURE = 900
 
-/** What files of one source have in common: the names of their columns. */
+/** Common feature of files from one source: the names of their columns. */
 const signatureOf = (file: LogFile): string =>
   file.form === 'table'
     ? file.table.columns
@@ -144,7 +144,7 @@ const signatureOf = (file: LogFile): string =>
         .slice(0, LONGEST_SIGNATURE)
     : file.form
 
-/** What a log file holds, and what its columns are taken for. @throws CoreError for files that cannot be read */
+/** Columns of a log file, and the channel guessed for each. @throws CoreError for files that cannot be read */
 export const previewLog = async (
   { source }: { source: LogSource },
   onProgress: OnProgress = () => {},
@@ -164,9 +164,9 @@ export const previewLog = async (
   }
 }
 
-/** What a student's sheet is made from. */
+/** Input for a student's sheet. */
 export type SheetInput = StoredPlan & { debrief: Pick<Debrief, 'findings' | 'review'>; laps: { lap: number; offset_m: number[] }[] }
-/** What held and what to say, with a drawing of each from the student's own lap. */
+/** Praise and advice, with a drawing of each from the student's own lap. */
 export type SheetOutput = {
   held: (Praise & { cornerName: string })[]
   items: (Advice & { cornerName: string; drawing: CornerDrawing | null })[]

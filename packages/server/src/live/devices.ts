@@ -13,7 +13,7 @@ const atFirst: Devices = {
 /** Grip that the weather leaves of a dry plan's. */
 const gripInRain: Record<Devices['weather']['rain'], number> = { dry: 1, drizzle: 0.8, rain: 0.6, 'heavy-rain': 0.5 }
 
-/** What the stand-ins need of their surroundings; `tell` stores an event of the day and shows it. */
+/** Connections of the simulated devices to the rest; `tell` stores an event of the day and shows it. */
 export type DevicesOptions = { db: Knex; dayId: () => Promise<string | null>; tell: (event: DayEvent) => Promise<void> }
 
 /** Stand-ins for radio, timing beam and weather station; everything they tell says that it is simulated. */

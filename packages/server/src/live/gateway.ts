@@ -3,10 +3,10 @@ import { createServer, type Server } from 'node:net'
 import type { Receiver } from '@ochote/contract'
 import { type NmeaReader, nmeaReader, type ReceivedFix, type ReceiverFault, readJsonLine } from '@ochote/core'
 
-/** What a position gave downstream: what is wrong with it, and how its clock and rate stand. */
+/** Outcome of a position: what is wrong with it, and the state of its clock and rate. */
 export type Taken = { fault: ReceiverFault | 'unknown-car' | 'no-day' | null; rate_hz: number; clockAhead_s: number }
 
-/** Where positions go. `now_ms`: when the line arrived. */
+/** Receiver of positions. `now_ms`: when the line arrived. */
 export type FixSink = {
   fix: (carNumber: string, fix: ReceivedFix, factor: number, now_ms: number) => Taken
   bye: (carNumber: string) => void
@@ -86,7 +86,7 @@ const lineCutter = (onLine: (text: string) => void): ((chunk: string) => void) =
   }
 }
 
-/** What a port's servers report. A TCP connection is a receiver of its own; UDP messages name none. */
+/** Events of a port's servers. A TCP connection is a receiver of its own; UDP messages name none. */
 type PortEvents = { onConnection: () => void; onLine: (via: 'tcp' | 'udp', from: string, text: string) => void }
 
 const tcpServer = ({ onConnection, onLine }: PortEvents): Server =>

@@ -35,7 +35,7 @@ const appendNew = async (file: string, recording: Recording): Promise<void> => {
   recording.begun = true
 }
 
-/** What a file holds, as columns; half a line that a killed server left at its end is cut off. Null where there is nothing to read. */
+/** A recording as columns; half a line that a killed server left at its end is cut off. Null where there is nothing to read. */
 const readRecording = async (file: string): Promise<Log | null> => {
   const text = await readFile(file, 'utf8').catch(() => null)
   if (!text || text.split('\n', 3).length < 3) return null
@@ -79,7 +79,7 @@ export const fixRecorder = (folder: string) => {
       await flush()
       return (await exists(fileOf(runId))) ? fileOf(runId) : null
     },
-    /** What was recorded of a run before a restart; its channels go on as they were. Null where there is nothing to read. */
+    /** A run's recording from before a restart; its channels go on as they were. Null where there is nothing to read. */
     past: async (runId: string): Promise<Log | null> => {
       const log = await readRecording(fileOf(runId))
       if (log) recordings.set(runId, { channels: optionalColumns.filter((name) => log[name] !== undefined), lines: [], begun: true })

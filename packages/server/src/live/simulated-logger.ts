@@ -42,7 +42,7 @@ type Playing = Driven & {
   timer: ReturnType<typeof setInterval>
 }
 
-/** What the stand-in needs of its surroundings. */
+/** Connections of the simulated logger to the rest. */
 export type LoggerOptions = {
   jobs: Jobs
   sourceOf: (run: Run) => Promise<StoredPlan>
@@ -54,7 +54,7 @@ export type LoggerOptions = {
   now?: () => number
 }
 
-/** What the simulator needs: the run's simulation with what was said so far. */
+/** Input of the simulator: the run's simulation with what was said so far. */
 const inputOf = ({ run, simulation, heardIn, gripFrom }: Driven, source: StoredPlan, events: readonly RunEvent[]): SimulateInput => {
   const { seed, rate_hz, noise_m, dropOuts, sighting, laps, coolDown, habits } = simulation
   const heard = standing(events)
@@ -221,7 +221,7 @@ export const simulatedLogger = (options: LoggerOptions) => {
       if (playing) halt(playing)
       finished.delete(runId)
     },
-    /** What the logger's card holds so far, as its file. */
+    /** The logger's card so far, as its file. */
     card: async (run: Run): Promise<string | null> => {
       if (!run.simulation) return null
       const drive = underWay.get(run.id)?.drive ?? finished.get(run.id)

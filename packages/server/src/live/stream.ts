@@ -1,7 +1,7 @@
 import type { LiveEvent, LivePosition } from '@ochote/contract'
 import type { Response } from 'express'
 
-/** How often positions go out (ms): often enough for an eye, seldom enough for fifteen cars and many screens. */
+/** Interval at which positions are sent (ms): short enough for an eye, long enough for fifteen cars and many screens. */
 const SEND_EVERY_MS = 40
 /** Number of events kept for reconnecting screens: about 30 minutes with fifteen cars. */
 const MAX_REPLAY_EVENTS = 5000

@@ -35,7 +35,7 @@ type Car = {
 /** Centimetres and hundredths: no screen shows more. */
 const rounded = (value: number): number => Math.round(100 * value) / 100
 
-/** What the track needs of its surroundings. */
+/** Connections of the track to the rest. */
 export type TrackOptions = {
   /** The cars of the day with their runs, read anew whenever runs change. */
   cars: () => Promise<TrackedRun[]>

@@ -18,7 +18,7 @@ import type { QuizInput } from '../jobs/quiz.ts'
 import type { Stores } from '../stores.ts'
 import { portalDrive, portalDrives, portalPicture, takeSentLog } from './portal-runs.ts'
 
-/** What a link leads to. */
+/** The student and day that a link opens. */
 type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[] }
 
 /** Number of questions in a round. */
@@ -44,7 +44,7 @@ const mountLinks = (mount: Mount, { links, days, students }: Stores): void => {
   })
 }
 
-/** What a token opens. @throws HttpProblem 404 where the link was withdrawn, or its student or day is gone */
+/** Opens a token. @throws HttpProblem 404 where the link was withdrawn, or its student or day is gone */
 const opened = async ({ links, students, days, dayEvents }: Stores, token: string): Promise<Opened> => {
   const link = await links.byToken(token)
   const student = link && (await students.byId(link.studentId))
@@ -128,7 +128,7 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
   })
 }
 
-/** What a student's quiz is made from. */
+/** Input for a student's quiz. */
 const quizInput = async (stores: Stores, { student, day, events }: Opened, seed: number): Promise<QuizInput> => {
   const { circuits, vehicles, students } = stores
   const settings = { ...day.plan.settings, vehicleId: vehicleOfStudent(student.id, day.plan) }

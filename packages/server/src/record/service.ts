@@ -17,7 +17,7 @@ import type { LeftBehind } from '../students/store.ts'
 type Debriefs = Awaited<ReturnType<Stores['debriefs']['byRuns']>>
 type Events = ReadonlyMap<string, RunEvent[]>
 
-/** What is known of one run, for the record; an instructor's laps are not the student's. */
+/** One run for the record; an instructor's laps are not the student's. */
 const knownOf = (run: Run, number: number, events: readonly RunEvent[], debriefs: Debriefs): RunKnown => {
   const debrief = debriefs.get(run.id)
   const isOwn = isOwnLap(events)
@@ -43,14 +43,14 @@ const saidIn = (
   ...standing(events).flatMap((e) => (e.kind === 'said' ? [{ cornerId: e.cornerId, code: e.code, run, lap: null, words: e.words }] : [])),
 ]
 
-/** When a lap of a run began, by its log; no lap begins after its run ended. Without a log: when the run began. */
+/** Start of a lap by the run's log; no lap starts after its run ended. Without a log: the start of the run. */
 const lapAt = (run: Run, debrief: Debrief | null, lap: number): string => {
   const start_s = debrief?.laps.find((l) => l.lap === lap)?.start_s ?? 0
   const began_ms = Date.parse(run.startedAt) + 1000 * start_s
   return new Date(Math.min(began_ms, run.endedAt ? Date.parse(run.endedAt) : began_ms)).toISOString()
 }
 
-/** What a run with a log came to: the student's own laps, and what the log showed most often. */
+/** Results of a run with a log: the student's own laps, and its most frequent mistake. */
 const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly SeenAt[]): Omit<Group['runs'][number], 'runId'> => {
   const own = debrief.laps.filter(isOwnLap(events))
   const times = new Map<string, { cornerId: string; code: SeenAt['code']; times: number }>()
@@ -98,7 +98,7 @@ export const recordOf = async (stores: Stores, studentId: string): Promise<Stude
   }
 }
 
-/** What was seen of all who drove on a day; logs sent in from elsewhere are left out. */
+/** Mistakes of all who drove on a day; logs sent in from elsewhere are left out. */
 export const groupOf = async (stores: Stores, dayId: string): Promise<Group> => {
   const joined = await joinedRuns(
     stores,
@@ -117,7 +117,7 @@ export const groupOf = async (stores: Stores, dayId: string): Promise<Group> => 
   }
 }
 
-/** What a student leaves in the counts of each day's group. */
+/** Counts that a student leaves in each day's group. */
 export const leftBehindBy = async (stores: Stores, studentId: string): Promise<LeftBehind[]> => {
   const byDay = new Map<string, Map<string, LeftBehind['seen'][number]>>()
   for (const { run, seen } of await joinedRuns(stores, await stores.runs.list({ studentId }))) {

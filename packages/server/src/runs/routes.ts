@@ -10,7 +10,7 @@ import type { LiveDay } from '../live/live.ts'
 import type { Stores } from '../stores.ts'
 import type { RunStore } from './store.ts'
 
-/** What the routes of runs work on. */
+/** Services that the routes of runs need. */
 type RunWork = { runs: RunStore; days: DayStore; live: LiveDay; debriefs: DebriefService; onFailure: (error: unknown) => void }
 
 /** Runs: start, follow, log, end. */

@@ -15,7 +15,7 @@ const listed = (row: Row): Student[] => {
 }
 const toRow = ({ profile, ...student }: Student): Row => ({ ...student, profile: JSON.stringify(profile) })
 
-/** What is left of a student in the group counts of a day: where which mistake was seen, without a name. */
+/** An erased student's part in the group counts of a day: where which mistake was seen, without a name. */
 export type LeftBehind = { dayId: string; seen: readonly { cornerId: string; code: MistakeCode }[] }
 
 /** Anonymous counts left by erased students. */
@@ -41,7 +41,7 @@ const change = async (db: Knex, student: Student): Promise<void> => {
   await db('students').where({ id }).update(row)
 }
 
-/** What was decided about a student, in order, with who said it. */
+/** Decisions about a student, in order, with who made them. */
 const decisions = async (db: Knex, id: string): Promise<StudentDecision[]> =>
   (
     (await db('student_events')
@@ -78,7 +78,7 @@ const sharing = async (db: Knex): Promise<Set<string>> => {
   return agreed
 }
 
-/** What is left of those who were erased since, on one day. */
+/** Counts left on one day by students erased since. */
 const former = async (db: Knex, dayId: string): Promise<FormerOfDay> => {
   const drove = (await db('former_drove').where({ day_id: dayId }).first('students')) as { students: number } | undefined
   const seen = (await db('former_seen').where({ day_id: dayId }).select('corner_id', 'code', 'students')) as {

@@ -16,7 +16,7 @@ const byId = async (db: Knex, id: string): Promise<Vehicle | null> => {
   return row ? (readStored(vehicleSchema, row.doc, 'vehicles', id) as Vehicle) : null
 }
 
-/** Whether a day's plan or a run names a vehicle; their settings are documents, so all of them are looked through. */
+/** True if a day's plan or a run names a vehicle; their settings are documents, so all of them are searched. */
 const isUsed = async (db: Knex, id: string): Promise<boolean> => {
   const days = await db('days').whereRaw("json_extract(plan, '$.settings.vehicleId') = ?", [id]).first('id')
   return Boolean(days ?? (await db('runs').whereRaw("json_extract(settings, '$.vehicleId') = ?", [id]).first('id')))

@@ -4,7 +4,7 @@ import { circuitsQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { CircuitImport } from '../stages/circuit/circuit-import.tsx'
 import { VehicleImport } from '../stages/circuit/vehicle-import.tsx'
 
-/** What an empty school sees: what to do first, in order. */
+/** First steps of an empty school, in order. */
 export const FirstSteps = () => {
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)

@@ -23,7 +23,7 @@ export const takeNewerVersion = (): void => {
   worker?.messageSkipWaiting()
 }
 
-/** Whether a newer version of the pages is there and waits. */
+/** True if a newer version of the pages is waiting. */
 export const useNewerVersion = (): boolean =>
   useSyncExternalStore(
     (listener) => {

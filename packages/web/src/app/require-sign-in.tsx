@@ -6,7 +6,7 @@ import { sessionQuery } from '../data/api/queries.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { SignIn } from './sign-in.tsx'
 
-/** Who was signed in on this device last; forgotten when they sign out. */
+/** The account that was signed in last on this device; forgotten at sign-out. */
 const LAST = 'ochote.account'
 /** Forgets who was signed in here. */
 export const forgetAccount = (): void => localStorage.removeItem(LAST)

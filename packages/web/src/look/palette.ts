@@ -38,5 +38,5 @@ export const night: typeof paper = {
 
 export type Palette = typeof paper
 
-/** What is drawn on a photograph, whose own colours nobody knows: bright in a dark rim. */
+/** Colours for drawing on a photograph, whose own colours are unknown: bright in a dark rim. */
 export const onPicture = { stroke: '#ffd400', rim: '#1b1b1b' } as const

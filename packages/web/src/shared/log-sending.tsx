@@ -7,7 +7,7 @@ import { call } from '../data/api/api-client.ts'
 import { english } from './language/english.ts'
 import type { LogStepWords } from './language/student-words.ts'
 
-/** What is being done with a log, and which share of that is done (0 … 1). */
+/** Step of the work on a log, and the share that is done (0 … 1). */
 export type LogStep = { step: keyof LogStepWords; share: number }
 
 const ASK_MS = 250
@@ -37,7 +37,7 @@ export const useLogSending = () => {
   return { step, run }
 }
 
-/** How far a log is. */
+/** Progress of a log. */
 export const LogSending = ({ step: { step, share }, words = english.phone.logSteps }: { step: LogStep; words?: LogStepWords }) => (
   <Stack role="status" aria-label={words[step]} sx={{ minWidth: 220 }}>
     <Typography variant="body2" className="figures">{`${words[step]}, ${Math.round(100 * share)}%`}</Typography>

@@ -17,7 +17,7 @@ export const PickField = <V extends string>({
   /** In pixels, or `grow` to take the room that is left; as wide as its surroundings where not given. */
   width?: number | 'grow'
   disabled?: boolean
-  /** Where a table's head names the field already: the label is told to screen readers alone. */
+  /** True where a table's head names the field already: the label is then for screen readers alone. */
   hideLabel?: boolean
 }) => (
   <TextField

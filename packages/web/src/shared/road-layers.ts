@@ -17,7 +17,7 @@ export type BandSpan = {
 /** A column in the strip beneath the road; `range` says in words what its least and greatest value are. */
 export type Strip = { id: string; column: Float64Array; range: string }
 
-/** What is laid over the road of a plan, on the band and on the ground alike. */
+/** Layers over the road of a plan, on the band and on the ground alike. */
 export type RoadLayers = {
   marks?: readonly Mark[]
   cones?: readonly Cone[]

@@ -7,7 +7,7 @@ const ZOOM_STEP = 1.25
 /** A place on the screen, as pointer and wheel events give it. */
 export type ScreenPlace = { clientX: number; clientY: number }
 
-/** What a drawing does with gestures. */
+/** A drawing's reactions to gestures. */
 export type GestureActions = {
   /** The wheel was turned over a place: everything there becomes larger (above 1) or smaller by the factor. */
   onZoom: (at: ScreenPlace, factor: number) => void

@@ -4,7 +4,7 @@ import { expose } from 'comlink'
 
 const kept = createPlanner()
 
-/** What takes longer than the plan itself: each corner's worth and safety, gear changes, sight at each station. */
+/** Numbers that take longer than the plan itself: each corner's worth and safety, gear changes, sight at each station. */
 export type PlanNumbers = { corners: CornerMetrics[]; shifts: Shift[]; sight_m: Float64Array }
 
 /** Plans off the interface's thread. */

@@ -10,7 +10,7 @@ const lengths = (metres: number): string => {
 
 const ordinals = ['', 'erster', 'zweiter', 'dritter', 'vierter', 'fünfter', 'sechster', 'siebter', 'achter', 'neunter', 'zehnter']
 
-/** What to say about braking, in German. */
+/** Advice on braking, in German. */
 const braking = (measures: Measures) =>
   ({
     'brake-early': {
@@ -70,7 +70,7 @@ const braking = (measures: Measures) =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about the line, in German. */
+/** Advice on the line, in German. */
 const line = ({ atLeastOne }: Measures) =>
   ({
     'setup-narrow': {
@@ -130,7 +130,7 @@ const line = ({ atLeastOne }: Measures) =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about the wheel, in German. */
+/** Advice on the wheel, in German. */
 const wheel = () =>
   ({
     'steer-notched': {
@@ -150,7 +150,7 @@ const wheel = () =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about the throttle, in German. */
+/** Advice on the throttle, in German. */
 const throttle = () =>
   ({
     'throttle-early': {
@@ -185,7 +185,7 @@ const throttle = () =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about gears, in German. */
+/** Advice on gears, in German. */
 const gears = () =>
   ({
     'shift-early': {
@@ -205,7 +205,7 @@ const gears = () =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say, in German, mistake by mistake. */
+/** Advice, in German, mistake by mistake. */
 export const advice = (measures: Measures): AdviceTable => ({
   ...braking(measures),
   ...line(measures),

@@ -187,5 +187,5 @@ const nouns: Readonly<Record<string, string>> = {
   station: 'Station',
 }
 
-/** Where a problem lies. */
+/** Words for the place of a problem. */
 export const place = (place: string): string => `Stelle: ${place.replace(/[a-z]+/g, (word) => nouns[word] ?? word)}.`

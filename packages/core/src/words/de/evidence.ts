@@ -51,7 +51,7 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   overdriving: { act: (e) => `mit ${speed(e.slowest_mps)} statt ${speed(e.referenceSlowest_mps)}` },
 })
 
-/** What held, in German. */
+/** Praise for what held, in German. */
 export const praise = ({ metres }: Measures): PraiseTable => ({
   gone: (mistake, lap) => `${mistake} bis Runde ${lap}, danach kein einziges Mal mehr.`,
   brake: (within_m, laps) => `${laps} Runden auf ${metres(within_m)} genau am selben Punkt gebremst; sonst nichts aufgefallen.`,

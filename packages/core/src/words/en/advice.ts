@@ -10,7 +10,7 @@ const lengths = (metres: number): string => {
 
 const ordinals = ['', 'First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth', 'Seventh', 'Eighth', 'Ninth', 'Tenth']
 
-/** What to say about braking, in English. */
+/** Advice on braking, in English. */
 const braking = (measures: Measures) =>
   ({
     'brake-early': {
@@ -70,7 +70,7 @@ const braking = (measures: Measures) =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about the line, in English. */
+/** Advice on the line, in English. */
 const line = ({ atLeastOne }: Measures) =>
   ({
     'setup-narrow': {
@@ -130,7 +130,7 @@ const line = ({ atLeastOne }: Measures) =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about the wheel, in English. */
+/** Advice on the wheel, in English. */
 const wheel = () =>
   ({
     'steer-notched': {
@@ -150,7 +150,7 @@ const wheel = () =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about the throttle, in English. */
+/** Advice on the throttle, in English. */
 const throttle = () =>
   ({
     'throttle-early': {
@@ -185,7 +185,7 @@ const throttle = () =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say about gears, in English. */
+/** Advice on gears, in English. */
 const gears = () =>
   ({
     'shift-early': {
@@ -205,7 +205,7 @@ const gears = () =>
     },
   }) satisfies Partial<AdviceTable>
 
-/** What to say, in English, mistake by mistake. */
+/** Advice, in English, mistake by mistake. */
 export const advice = (measures: Measures): AdviceTable => ({
   ...braking(measures),
   ...line(measures),

@@ -169,5 +169,5 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
   internal: { message: 'Something went wrong on the server.', remedy: 'What was stored before is safe. Try again in a moment.' },
 }
 
-/** Where a problem lies. */
+/** Words for the place of a problem. */
 export const place = (place: string): string => `At ${place}.`

@@ -53,7 +53,7 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   overdriving: { act: (e) => `took it at ${speed(e.slowest_mps)}; the pace is ${speed(e.referenceSlowest_mps)}` },
 })
 
-/** What held, in English. */
+/** Praise for what held, in English. */
 export const praise = ({ metres }: Measures): PraiseTable => ({
   gone: (mistake, lap) => `${mistake} up to lap ${lap}, not once since.`,
   brake: (within_m, laps) => `Braked within ${metres(within_m)} of the same spot on ${laps} laps; nothing else stood out.`,

@@ -1,6 +1,9 @@
 import type { Knex } from 'knex'
 
-/** What people decide about students is kept as events; of students who are erased, counts without names are left; stills of videos stay with their notes. */
+/**
+ * Decisions about students are stored as events; of erased students, counts without names remain; stills of videos stay with
+ * their notes.
+ */
 const up = async (db: Knex): Promise<void> => {
   await db.schema.createTable('student_events', (t) => {
     t.increments('seq')

@@ -3,7 +3,7 @@ import type { z } from 'zod'
 
 type Given<S> = NonNullable<S> extends z.ZodType ? z.input<NonNullable<S>> : never
 
-/** What a call needs: path parameters, query, JSON body or a file; `onSent` hears which share of a file is sent. */
+/** Arguments of a call: path parameters, query, JSON body or a file; `onSent` is called back with the share of a file that is sent. */
 export type CallInput<E extends Endpoint> = {
   params?: Given<E['params']>
   query?: Given<E['query']>

@@ -6,7 +6,7 @@ import { type History, pushHistory, redoHistory, startHistory, undoHistory } fro
 import { useUndoKeys } from '../history/use-undo-keys.ts'
 import { useDay } from './day-context.tsx'
 
-/** What of a day is worked on in stages. */
+/** Parts of a day that are edited in stages. */
 type Parts = Pick<DayPlan, 'cones' | 'calls' | 'briefing'>
 type PartName = keyof Parts
 

@@ -1,11 +1,11 @@
 import type { Refused } from '@ochote/contract'
 import { useSyncExternalStore } from 'react'
 
-/** How this device stands to the server: what waits, what was refused, clock and room. */
+/** State between this device and the server: waiting and refused entries, clock and storage. */
 export type SyncState = {
   waiting: number
   refused: readonly Refused[]
-  /** How far this device's clock is ahead of the server's (s); 0 where it is right. */
+  /** Lead of this device's clock over the server's (s); 0 where it is right. */
   clockAhead_s: number
   room: 'enough' | 'little' | 'none'
   /** The server does not know any more who sends: nothing is taken until somebody signs in. */
@@ -51,7 +51,7 @@ export const checkStorage = async (): Promise<void> => {
   change({ room: quota - usage < LITTLE_ROOM ? 'little' : 'enough' })
 }
 
-/** How this device stands, as it changes. */
+/** The device's sync state, as it changes. */
 export const useSync = (): SyncState =>
   useSyncExternalStore(
     (listener) => {
@@ -61,7 +61,7 @@ export const useSync = (): SyncState =>
     () => state,
   )
 
-/** What the state means, in words; the first is the short one, the rest asks for attention. */
+/** The state in words; the first is the short one, the rest asks for attention. */
 export const syncInWords = ({ waiting, refused, clockAhead_s, room, signedOut }: SyncState): string[] => {
   const words = [waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent']
   if (signedOut) words.push('signed out: sign in to send it')

@@ -18,7 +18,7 @@ export const dayQueue = eventQueue<DayEvent>(
 /** A day's event without what is common to all. */
 export type NewDayEvent = DayEvent extends infer E ? (E extends DayEvent ? Omit<E, 'id' | 'dayId' | 'at'> : never) : never
 
-/** What happened in a day beside its runs, and how to add to it. `events`: those that stand. */
+/** Events of a day beside its runs, and how to add to them. `events`: those that were not undone. */
 export const useDayEvents = (dayId: string) => {
   const remote = useQuery({ ...dayEventsQuery(dayId), enabled: dayId !== '' })
   const kept = useQueuedEvents(dayQueue, dayId, remote.data)

@@ -1,7 +1,7 @@
 /** A value with what it was before and what was taken back. */
 export type History<T> = { past: readonly T[]; now: T; future: readonly T[] }
 
-/** So many steps can be taken back. */
+/** Maximum number of steps that can be undone. */
 const LONGEST = 100
 
 export const startHistory = <T>(now: T): History<T> => ({ past: [], now, future: [] })

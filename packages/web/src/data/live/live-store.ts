@@ -8,7 +8,7 @@ import { dayQueue } from '../events/use-day-events.ts'
 /** A car's newest place, with the moment it came here (ms of this page's clock). */
 export type CarNow = LivePosition & { arrivedAt: number }
 
-/** What a screen knows of the running day. */
+/** The running day as a screen sees it. */
 export type LiveDay = {
   cars: () => ReadonlyMap<string, CarNow>
   /** Corners passed, oldest first; the newest few hundred. */

@@ -1,6 +1,6 @@
 import { atStation, kmh, type Plan } from '@ochote/core'
 
-/** Where the lap is looked at, with the planned speed there. */
+/** The cursor on the lap, with the planned speed there. */
 export const BandCursor = ({
   top,
   x,

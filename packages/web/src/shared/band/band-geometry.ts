@@ -26,7 +26,7 @@ const STRAIGHT_1PM = 1 / 900
 /** Curvature at which a bend swells the band by almost all there is (1/m): radius 30 m. */
 const FULL_SWELL_1PM = 1 / 30
 
-/** How far the road reaches up (left) and down (right) at a station: it swells to the side towards which it bends. */
+/** Width of the drawn road up (left) and down (right) at a station: it swells to the side towards which it bends. */
 export const roadReach = (kappa_1pm: number, frame: BandFrame): { up: number; down: number } => {
   const swell = frame.swell * Math.tanh(1.1 * Math.sqrt(Math.max(0, Math.abs(kappa_1pm) - STRAIGHT_1PM) / FULL_SWELL_1PM))
   return { up: frame.half + (kappa_1pm > 0 ? swell : 0), down: frame.half + (kappa_1pm < 0 ? swell : 0) }

@@ -9,7 +9,7 @@ type Props = {
   cones: readonly Cone[]
   x: (s_m: number) => number
   frame: BandFrame
-  /** Whether so little of the lap is shown that there is room. */
+  /** True if little enough of the lap is shown for details to fit. */
   close: boolean
   onCone?: ((cone: Cone, event: PointerEvent) => void) | undefined
 }

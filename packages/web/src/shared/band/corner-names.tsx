@@ -9,7 +9,7 @@ type NamesProps = {
   selected: string | null
   frame: BandFrame
   pixelsPerMetre: number
-  /** Where the mark under the selected corner goes (px). */
+  /** Position of the mark under the selected corner (px). */
   stripTop: number
 }
 

@@ -7,7 +7,7 @@ type Props = {
   marks: readonly Mark[]
   x: (s_m: number) => number
   frame: BandFrame
-  /** Whether so little of the lap is shown that there is room. */
+  /** True if little enough of the lap is shown for details to fit. */
   close: boolean
   cornerId: string | null
 }

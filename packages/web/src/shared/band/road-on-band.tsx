@@ -11,7 +11,7 @@ type Props = {
   view: BandView
   frame: BandFrame
   size: { width: number; height: number; stripHeight: number }
-  /** Where the start line is drawn (px). */
+  /** Position of the start line (px). */
   start_px: number
 }
 

@@ -20,7 +20,7 @@ export const speedStrip = (profile: Profile): Strip => {
   return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(min))} to ${Math.round(kmh(max))} km/h` }
 }
 
-/** What the strip beneath the road shows, with its ranges. */
+/** Caption of the strip beneath the road, with its ranges. */
 export const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]; y: number }) => {
   const [low, high] = rangeOf(plan.circuit.z_m)
   return (

@@ -51,7 +51,7 @@ const Row = ({ label, value, warn = false, children }: { label: string; value: s
 
 const seconds = (value: number): string => `${value.toFixed(2)} s`
 
-/** What a corner is for and how much room it leaves, each number with how it came about. */
+/** The use of a corner and the room it leaves, each number with its origin. */
 export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: CornerMetrics; shifts: readonly Shift[] }) => {
   const { worth, grace, straightOn, sight } = numbers
   const brake = markOf(plan.marks, numbers.cornerId, 'brake')

@@ -6,7 +6,7 @@ import { GroundMark } from '../marks/ground-glyph.tsx'
 import { useSize } from '../use-size.ts'
 import type { LapClock } from './lap-clock.ts'
 
-/** So much of the road is seen from top to bottom (m), the car stands at this share from the top. */
+/** Road seen from top to bottom (m); the car is at this share from the top. */
 const SEEN_M = 170
 const CAR_AT = 0.78
 /** Glyphs have their own size in a drawing of this height (px), and grow with it. */
@@ -18,7 +18,7 @@ type Props = {
   /** Those in sight now. */
   cones: readonly Cone[]
   ground?: readonly GroundItem[]
-  /** Where the eyes should be (station, m). */
+  /** Place to look at (station, m). */
   eyes_m?: number | null
   height: number | string
   label: string

@@ -4,7 +4,7 @@ import { distanceAhead, type GroundItem, groundKinds, type Plan } from '@ochote/
 const AHEAD_M = 150
 const BEHIND_M = 45
 
-/** Whether a station is in view from another. */
+/** True if a station is in view from another. */
 export const isInView = (plan: Pick<Plan, 'circuit'>, car_m: number, station_m: number): boolean =>
   distanceAhead(car_m - BEHIND_M, station_m, plan.circuit.length_m) <= AHEAD_M + BEHIND_M
 

@@ -7,7 +7,7 @@ export type LapClock = {
   rate: number
   /** The lap's time now (s). */
   now: () => number
-  /** So many laps were begun since the start. */
+  /** Number of laps begun since the start. */
   play: (playing: boolean) => void
   seek: (time_s: number) => void
   setRate: (rate: number) => void

@@ -16,13 +16,13 @@ const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {
 type Props = {
   circuit: Circuit
   items: readonly GroundItem[]
-  /** Whether one corner is shown alone: then there is room for every glyph. */
+  /** True if one corner is shown alone: then there is room for every glyph. */
   alone: boolean
   /** Metres in a pixel. */
   pixel: number
 }
 
-/** What lies beside the road: a line along its edge where it has a length, and its glyph beyond it. */
+/** Ground items beside the road: a line along its edge for a stretch, and its glyph beyond it. */
 export const GroundItems = ({ circuit, items, alone, pixel }: Props) => (
   <g>
     {items.map((item) => {

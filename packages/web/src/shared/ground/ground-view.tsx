@@ -25,7 +25,7 @@ type Props = {
   overlay?: ((pixel: number) => ReactNode) | undefined
   /** Zoom to the selected corner; the whole circuit otherwise. */
   zoomToCorner?: boolean
-  /** How much of the road before the corner is in view with it (m). */
+  /** Road in view before the corner (m). */
   before_m?: number
   height?: number | string
   /** Without north arrow and scale, for small drawings. */

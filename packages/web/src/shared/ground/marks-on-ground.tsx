@@ -5,7 +5,7 @@ import type { ScreenPlace } from '../use-gestures.ts'
 
 /** A place on the ground (m, y north). */
 export type GroundPlace = { x_m: number; y_m: number }
-/** What happens with a mark that was dragged to another place on the road. */
+/** Called back with a mark that was dragged to another place on the road. */
 export type DragMark = (mark: Mark, place: { station_m: number; offset_m: number }) => void
 
 /** Marks that share a place: those that a cone may show are drawn last, on top. */

@@ -3,12 +3,12 @@ import type { ScreenPlace } from '../use-gestures.ts'
 import type { GroundBox } from './ground-geometry.ts'
 import type { GroundPlace } from './marks-on-ground.tsx'
 
-/** How far the view was moved from showing everything. */
+/** Shift and zoom of the view from showing everything. */
 type Moved = { zoom: number; x_m: number; y_m: number }
 const unmoved: Moved = { zoom: 1, x_m: 0, y_m: 0 }
 const MAX_ZOOM = 40
 
-/** What part of the ground is in view: its left top corner (m, y down), its size, and the metres of a pixel. */
+/** The part of the ground in view: its left top corner (m, y down), its size, and the metres of a pixel. */
 type GroundFrame = { left: number; top: number; width: number; height: number; pixel: number }
 
 /**

@@ -10,7 +10,7 @@ export const cornerIn = (words: StudentWords, units: UnitSystem, corner: Corner)
     Math.round(degrees(corner.turn_rad)),
   )
 
-/** Where something stands to a lasting reference: how far past or before it. */
+/** Distance past or before a landmark, in words. */
 export const referenceIn = (words: StudentWords, units: UnitSystem, { name, past_m }: { name: string; past_m: number }): string =>
   words.reference(Math.abs(past_m) < 0.5 ? null : formatDistance(Math.abs(past_m), units), past_m > 0, name)
 

@@ -1,7 +1,7 @@
 import type { ImportProgress } from '@ochote/contract'
 import type { BriefingPart, ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, Language, MarkKind } from '@ochote/core'
 
-/** What is being done with a log that was sent. */
+/** Step of the work on a log that was sent. */
 export type LogStepWords = Readonly<Record<'sending' | ImportProgress['step'], string>>
 
 /** Everything that the product itself says to a student, in one language. What the school entered stays as it is. */

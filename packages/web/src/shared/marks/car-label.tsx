@@ -1,6 +1,6 @@
 import type { CarNow } from '../../data/live/live-store.ts'
 
-/** How a car is told apart: by its number, and by what asks for attention. */
+/** Label of a car: its number, and what asks for attention. */
 export const Label = ({ car, big }: { car: CarNow; big: boolean }) => (
   <>
     <circle

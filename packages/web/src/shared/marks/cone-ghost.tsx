@@ -1,7 +1,7 @@
 import type { Cone } from '@ochote/core'
 import { coneOutline } from './cone-glyph.tsx'
 
-/** Whether a cone stands elsewhere than computed because of a hand or a lock. */
+/** True if a hand or a lock keeps a cone away from its computed place. */
 export const isMoved = (cone: Cone): boolean => cone.moved.includes('nudged') || cone.moved.includes('locked')
 
 /** The outline of a cone where the computation would put it. */

@@ -1,6 +1,6 @@
 import type { GroundItem, GroundKind, ReferenceKind, RunOffSurface } from '@ochote/core'
 
-/** What each kind of ground is called, whether it asks for a stretch, and for a band on the road. */
+/** Name of each kind of ground, whether it covers a stretch, and whether it is a band on the road. */
 export const groundWords: Record<GroundKind, { name: string; stretch: boolean; band: boolean; warns: boolean }> = {
   blind: { name: 'Blind verge', stretch: true, band: false, warns: true },
   crest: { name: 'Crest', stretch: true, band: false, warns: true },

@@ -1,8 +1,8 @@
 import type { ConeKind, MarkKind } from '@ochote/core'
 import { english } from '../language/english.ts'
 
-/** What each kind of mark is called on the school's own screens. */
+/** Name of each kind of mark on the school's own screens. */
 export const markNames: Record<MarkKind, string> = english.marks
 
-/** What each kind of cone is called: its mark, or what else it stands for. */
+/** Name of each kind of cone: its mark, or its other meaning. */
 export const coneNames: Record<ConeKind, string> = english.marks

@@ -1,6 +1,6 @@
 import type { LineMethod } from '@ochote/core'
 
-/** What each way to choose a line is called, and what it is for. */
+/** Name and purpose of each way to choose a line. */
 export const lineWords: Record<LineMethod, { name: string; explained: string }> = {
   smoothest: { name: 'Smoothest', explained: 'the widest arcs, for learning a place' },
   shortest: { name: 'Shortest', explained: 'the shortest distance, for comparison' },

@@ -1,6 +1,6 @@
 import type { Corner, Mark } from '@ochote/core'
 
-/** Where a key leads: a place, and the corner it belongs to. */
+/** Target of a key: a place, and the corner it belongs to. */
 export type Step = { station_m: number; cornerId: string | null }
 
 /** The next mark (direction 1) or the one before (−1) from a place, round the lap. */

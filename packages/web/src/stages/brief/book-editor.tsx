@@ -147,7 +147,7 @@ const withPhrase = (book: PhraseBook, style: BrakingSchool | null, kind: CallKin
 
 type TableProps = {
   book: PhraseBook
-  /** Whose phrases are shown: one braking style's own, or those of all (null). */
+  /** Braking style whose phrases are shown; null for those of all styles. */
   style: BrakingSchool | null
   /** Null for a ready-made book, which cannot be changed. */
   onChange: ((book: PhraseBook) => void) | null
@@ -196,7 +196,7 @@ type FieldProps = {
   label: string
   maxLength: number
   text: string
-  /** What is said where the braking style has no phrase of its own. */
+  /** Phrase that is used where the braking style has none of its own. */
   usual: string
   problem: { problem: PhraseProblem['problem']; found: string } | undefined
   onChange: ((text: string) => void) | null

@@ -43,7 +43,7 @@ export type BriefPage =
   | { kind: 'questions'; id: string; title: string; asked: readonly { where: string; text: string; answer: string }[] }
   | { kind: 'own'; id: string; title: string; text: string }
 
-/** What pages are made from. `numbers`, `wet` and `byPace` come later than the plan and are left out until then. */
+/** Input for the pages. `numbers`, `wet` and `byPace` come later than the plan and are left out until then. */
 export type BriefSource = {
   plan: Plan
   day: DayPlan | undefined
@@ -146,7 +146,7 @@ const cornerPage = (
   }
 }
 
-/** Where braking begins so much earlier in the wet: the corner where it moves most. */
+/** The corner whose brake point moves most in the wet. */
 const wetLines = ({ plan, wet, words, units }: BriefSource): string[] => {
   if (!wet) return []
   const shifts = plan.corners.flatMap((corner) => {

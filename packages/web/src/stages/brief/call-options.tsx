@@ -3,7 +3,7 @@ import { type CallWork, type Intensity, intensities, type PhraseBook } from '@oc
 import { PickField } from '../../shared/pick-field.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 
-/** Whose calls are shown: those of a student, or of anybody who wants so much talk. */
+/** Audience of the calls: a student, or anybody who wants this amount of talk. */
 export type CallsFor = { intensity: Intensity; studentId: string | null }
 
 const intensityWords: Record<Intensity, string> = { quiet: 'Quiet', guided: 'Guided', driven: 'Driven' }
@@ -17,7 +17,7 @@ type Props = {
   work: CallWork
   books: readonly PhraseBook[]
   who: CallsFor
-  /** Whether the day can be changed. */
+  /** True if the day can be changed. */
   kept: boolean
   onWho: (who: CallsFor) => void
   onChange: (change: Partial<Pick<CallWork, 'bookId' | 'link_s' | 'reaction_s' | 'rate_wps'>>) => void

@@ -35,7 +35,7 @@ type Props = {
   plan: Plan
   sheet: CallSheet
   selected: string | null
-  /** Whether the day can be changed. */
+  /** True if the day can be changed. */
   kept: boolean
   onChoose: (key: string) => void
   onEdit: (key: string, edit: CallEdit) => void
@@ -120,7 +120,7 @@ type LeftOutProps = {
   onEdit: (key: string, edit: CallEdit) => void
 }
 
-/** What is not said and why, with the selected corner to be silenced or spoken at again. */
+/** Calls that are left out and why, with the selected corner to be silenced or turned on again. */
 export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept, onSilentCorners, onEdit }: LeftOutProps) => {
   const nameOf = (id: string): string => cornerName(plan.corners, id)
   const isSilent = cornerId !== null && silentCorners.includes(cornerId)

@@ -32,7 +32,7 @@ export const emptyParts = (day: DayPlan | undefined, plan: Plan): { id: string; 
   ]
 }
 
-/** What can be decided about one page: for whom, its notes, and what the school says on it. */
+/** Settings of one page: its audience, its notes, and the school's own text. */
 export const PageEditor = ({
   id,
   page,

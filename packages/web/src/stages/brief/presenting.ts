@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 
-/** What goes between the presenter's window and the projector's. */
+/** Messages between the presenter's window and the projector's. */
 type Message = { page: number } | { ask: true }
 const CHANNEL = 'ochote.briefing'
 

@@ -92,7 +92,7 @@ const MarkLine = ({ mark, state, units }: { mark: Mark; state: PaperState; units
   )
 }
 
-/** How long this vehicle waits from the brake cone that stands there; null where it brakes at the cone. */
+/** Time that this vehicle waits after the brake cone; null where it brakes at the cone. */
 const waitAt = (state: PaperState, cornerId: string): string | null => {
   const cone = state.set.cones.filter((c) => c.groupId === `${cornerId}-brake`).at(-1)
   const mark = markOf(state.plan.marks, cornerId, 'brake')
@@ -130,7 +130,7 @@ const side = {
   '@media screen': { backgroundColor: 'background.default' },
 } as const
 
-/** So many corners fit on one side of the card. */
+/** Number of corners that fit on one side of the card. */
 const CORNERS_A_SIDE = 6
 
 const Card = () => {

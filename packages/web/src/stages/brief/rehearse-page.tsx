@@ -270,7 +270,7 @@ const Moving = ({
   )
 }
 
-/** How late or early in tenths: `0.3 s late`. */
+/** Timing in tenths: `0.3 s late`. */
 export const latenessInWords = (late_s: number | null): string => {
   if (late_s === null) return 'not called'
   const tenths = Math.round(Math.abs(late_s) * 10) / 10

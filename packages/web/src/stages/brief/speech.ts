@@ -1,4 +1,4 @@
-/** Whether this browser can speak. */
+/** True if this browser can speak. */
 export const speechThere = (): boolean =>
   typeof window !== 'undefined' && 'speechSynthesis' in window && window.speechSynthesis !== undefined
 

@@ -33,7 +33,7 @@ const useLinks = (dayId: string | undefined) => {
   }
 }
 
-/** Who has told what, acknowledged what, and remembers what, before anybody rolls. */
+/** Students before anybody rolls: profile, acknowledgements, radio, quiz and links. */
 export const StudentsPage = () => {
   const { day, settings } = useDay()
   const { plan } = usePlan(settings)

@@ -132,7 +132,7 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: CircuitSumm
   )
 }
 
-/** What to do next, or what has been drawn. */
+/** The next step, or what has been drawn. */
 const whatNext = (points: number, factor: number, length_m: number): string => {
   if (factor === 0) return 'Click two places whose distance you know, for instance the ends of the start straight.'
   if (points < MIN_POINTS)

@@ -6,7 +6,7 @@ import { GroundGlyph } from '../../shared/marks/ground-glyph.tsx'
 import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/marks/ground-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
-/** What is being placed: a kind, and where it begins once that was clicked. */
+/** A ground item that is being placed: its kind, and its start once that was clicked. */
 export type Placing = { kind: GroundKind; from_m: number | null }
 
 type Props = {

@@ -3,11 +3,11 @@ import { speedStrip } from '../../shared/band/strips.tsx'
 import type { Strip } from '../../shared/road-layers.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
-/** What can be drawn in the strip under the lap band. */
+/** Strips that can be drawn under the lap band. */
 export const stripNames = ['speed', 'grip', 'bank', 'curvature', 'sight'] as const
 export type StripName = (typeof stripNames)[number]
 
-/** How each strip is called on its switch. */
+/** Name of each strip on its switch. */
 export const stripWords: Record<StripName, string> = {
   speed: 'Speed',
   grip: 'Grip used',

@@ -13,7 +13,7 @@ export const useOtherPlan = (settings: PlanChoice, comparing: boolean) => {
   return { other, otherSettings, setOtherSettings }
 }
 
-/** What band and ground view draw, and the choices of it: strips, ground, other lines; the other plan while comparing. */
+/** Layers of band and ground view, and the choices of them: strips, ground, other lines; the other plan while comparing. */
 export const useCircuitLayers = (
   settings: PlanChoice,
   plan: Plan | undefined,

@@ -22,7 +22,7 @@ import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { VehicleImport } from './vehicle-import.tsx'
 
-/** What was kept, and what stood there before (null for a new vehicle). */
+/** The saved vehicle, and the one before it (null for a new vehicle). */
 type Change = { before: Vehicle | null; after: Vehicle }
 
 type Field = { key: keyof Vehicle; label: string; scale?: number; digits?: number }

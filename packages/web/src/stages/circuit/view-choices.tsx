@@ -4,7 +4,7 @@ import { type StripName, stripNames, stripWords } from './layers.ts'
 import { LinesOver } from './lines-over.tsx'
 import type { useCircuitLayers } from './use-circuit-layers.ts'
 
-/** What is shown beside the ground view. */
+/** Panels beside the ground view. */
 export type Panel = 'corners' | 'ground' | 'compare'
 
 const panelWords: Record<Panel, string> = { corners: 'Corners', ground: 'Ground and hazards', compare: 'Compare' }
@@ -16,7 +16,7 @@ type Props = {
   onPanel: (panel: Panel) => void
 }
 
-/** What is drawn, and what is shown beside it. */
+/** Choices of what is drawn, and of the panel beside it. */
 export const ViewChoices = ({ plan, choices, panel, onPanel }: Props) => {
   const { strips, setStrips, withGround, setWithGround, lines, setLines, byMethod } = choices
   return (

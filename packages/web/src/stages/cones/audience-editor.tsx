@@ -40,7 +40,7 @@ type Props = {
   onChange: (change: Partial<Pick<StoredConeWork, 'served' | 'lines' | 'clearance_m'>>) => void
 }
 
-/** Who else drives to these cones, and what the compromise means for each. */
+/** Other vehicles and levels that drive to these cones, and what the compromise means for each. */
 export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChange }: Props) => {
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   const failing = shared.filter((g) => !g.fits)
@@ -170,7 +170,7 @@ const SharedTable = ({ shared, nameOf }: { shared: readonly SharedGroup[]; nameO
   </Table>
 )
 
-/** What a shared cone means for one of those it serves. */
+/** Meaning of a shared cone for one of those it serves. */
 const sharedInWords = ({ wait_s, off_m }: SharedGroup['audience'][number]): string => {
   if (off_m === null) return 'not needed'
   if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `${wait_s.toFixed(1)} s after the cone`

@@ -3,7 +3,7 @@ import type { ConeKind, ConeRule, ConeScheme } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 
-/** What colours and shapes mean here. */
+/** Legend of colours and shapes. */
 export const ConeCode = ({ scheme, size = 18 }: { scheme: ConeScheme; size?: number }) => (
   <Stack direction="row" spacing={2.5} useFlexGap sx={{ flexWrap: 'wrap' }} aria-label="Cone code" component="section">
     {(Object.entries(scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (

@@ -3,7 +3,7 @@ import type { ConeSet } from '@ochote/core'
 import { useState } from 'react'
 import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
 
-/** What asks for attention before the truck leaves, gravest first; the rest opens on demand. */
+/** Problems to look at before the truck leaves, gravest first; the rest opens on demand. */
 export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) => string }) => {
   const [all, setAll] = useState(false)
   const grave = [

@@ -8,7 +8,7 @@ type Props = {
   save: (change: Partial<Pick<SchoolSettings, 'stock' | 'reserved'>>) => void
 }
 
-/** How many cones of each colour the school has, and which colours are kept for the pits. */
+/** Number of cones of each colour, and the colours reserved for the pits. */
 export const ConeStock = ({ schoolSettings, save }: Props) => (
   <Box component="section" aria-label="Cones in the shed">
     <Typography variant="h2" sx={{ mb: 0.5 }}>

@@ -9,7 +9,7 @@ const toApex = (metres: number | null): string => {
   return whole === 0 ? 'at it' : `${whole} m ${metres < 0 ? 'before' : 'after'}`
 }
 
-/** How to find a cone's place from a thing that is always there. */
+/** Directions to a cone's place from a landmark. */
 export const toReference = (reference: LayingRow['reference']): string => {
   if (!reference) return ''
   const whole = Math.abs(Math.round(reference.past_m))

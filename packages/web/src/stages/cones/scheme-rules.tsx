@@ -20,7 +20,7 @@ type Props = {
   onRule: (kind: ConeKind, next: Partial<ConeRule> | null) => void
 }
 
-/** What each kind of cone looks like and where it stands. */
+/** Appearance and place of each kind of cone. */
 export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
   <Table size="small" aria-label="Rules of the scheme" sx={{ '& .MuiTableCell-root': { py: 0.3 } }}>
     <TableHead>

@@ -3,7 +3,7 @@ import { ConeMark } from '../../shared/marks/cone-glyph.tsx'
 import { useSize } from '../../shared/use-size.ts'
 import type { ReceiverFix } from './use-receiver.ts'
 
-/** How much of the ground is shown around the place (m): close when near, wide when far. */
+/** Ground shown around the place (m): close when near, wide when far. */
 const spanFor = (distance_m: number): number => (distance_m < 4 ? 10 : distance_m < 20 ? 50 : 400)
 
 /** The place of one cone from above, travel up: edges of the road, rings around the place, where the receiver is. */

@@ -1,7 +1,7 @@
 import { distanceAhead, type Plan, placeAt, receiverAt, seedOf, wrapStation } from '@ochote/core'
 import { useEffect, useRef, useState } from 'react'
 
-/** Where the simulated receiver says it is (m, in the circuit's plane). */
+/** Place of the simulated receiver (m, in the circuit's plane). */
 export type ReceiverFix = { x_m: number; y_m: number; station_m: number; moving: boolean }
 
 const TICK_MS = 200

@@ -15,7 +15,7 @@ import { useStartRun } from './start-run.ts'
 
 const kindWords: Record<Slot['kind'], string> = { briefing: 'Briefing', run: 'Run', classroom: 'Classroom', pad: 'Pad', break: 'Break' }
 
-/** Who drives when, with whom, in which car; runs start from here. */
+/** The day: who drives when, with whom, in which car; runs start from here. */
 export const DayStage = () => {
   const { day, settings, changePlan } = useDay()
   const students = useQuery(studentsQuery)

@@ -33,7 +33,7 @@ type Props = {
   onNear: (near: boolean) => void
 }
 
-/** What the charts show, and what the lap is compared with. */
+/** Choices of the charts' panels, and of the lap to compare with. */
 export const ChartChoices = ({
   lap,
   options,

@@ -7,13 +7,13 @@ import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
 import { type NewDayEvent, useDayEvents } from '../../data/events/use-day-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
-/** So many lines are enough to see what a group gets wrong. */
+/** Number of lines that show what a group gets wrong. */
 const MOST = 8
 
-/** What was changed for everybody, and whether it helped since. */
+/** A change for everybody, and whether it has helped. */
 export type Changed = Extract<DayEvent, { kind: 'teaching-changed' }> & { helped: Helped }
 
-/** What was changed on a day, each with its effect on the passes that came after it. */
+/** Changes of a day, each with its effect on the passes after it. */
 export const changesOf = (events: readonly DayEvent[], passes: Group['passes']): Changed[] => {
   const known = passes.map((p) => ({ at_ms: Date.parse(p.at), cornerId: p.cornerId, codes: p.codes }))
   return events
@@ -21,7 +21,7 @@ export const changesOf = (events: readonly DayEvent[], passes: Group['passes']):
     .map((e) => ({ ...e, helped: helpedBy(known, { cornerId: e.cornerId, code: e.code, at_ms: Date.parse(e.at) }) }))
 }
 
-/** What the students of a day get wrong together; where most do, cone, call or briefing are looked at first. */
+/** Mistakes that the students of a day share; where most make one, cone, call or briefing are checked first. */
 export const GroupPicture = ({ dayId, circuitId }: { dayId: string; circuitId: string }) => {
   const group = useQuery(groupQuery(dayId))
   const circuit = useQuery(circuitQuery(circuitId))
@@ -127,7 +127,7 @@ const verdictWords: Record<Helped['verdict'], string> = {
   open: 'too few passes to say whether it helped',
 }
 
-/** What was changed and what came of it: the share of passes with the mistake before and after. */
+/** Changes and their effects: the share of passes with the mistake before and after. */
 const Changes = ({ changes, nameOf }: { changes: readonly Changed[]; nameOf: (cornerId: string) => string }) => (
   <Box component="section" aria-label="What was changed" sx={{ my: 1 }}>
     <Typography component="h3" sx={{ fontWeight: 680 }}>

@@ -32,7 +32,7 @@ const AROUND_M = 110
 const twoColumns = { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1.35fr) minmax(330px, 1fr)' }
 const usualPanels: readonly Panel[] = ['speed', 'difference', 'pedals']
 
-/** What is drawn on the road: mistakes of the lap, and notes pinned to it. */
+/** Drawings on the road: mistakes of the lap, and notes pinned to it. */
 const useRoadNotes = (debrief: Debrief, notes: Events['notes'], lap: number) => {
   const ofLap = useMemo(() => notes.filter((n) => n.lap === null || n.lap === lap), [notes, lap])
   const pins = useMemo(
@@ -69,7 +69,7 @@ type Props = {
   plan: Plan
   debrief: Debrief
   events: Events
-  /** Where a saved still is found, for whoever only reads; without it notes can be written. */
+  /** Address of a saved still, for readers; without it notes can be written. */
   pictureAt?: (pictureId: string) => string
 }
 

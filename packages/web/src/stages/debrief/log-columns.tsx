@@ -3,7 +3,7 @@ import type { LogPreview } from '@ochote/contract'
 import { channelNames as allChannels, type Channel, type LogMapping, unitsOf } from '@ochote/core'
 import { PickField } from '../../shared/pick-field.tsx'
 
-/** What each channel of a log is called. */
+/** Name of each channel of a log. */
 export const channelNames: Record<Channel, string> = {
   time: 'Time',
   lat: 'Latitude',

@@ -14,7 +14,7 @@ const needed: readonly Channel[] = ['time', 'lat', 'lon']
 /** A guess this sure is taken without asking. */
 const SURE = 0.75
 
-/** Whether a file can be read without a person saying what is what. */
+/** True if a file can be read without a person choosing its columns. */
 const isPlain = (look: LogPreview): boolean =>
   look.form !== 'table' ||
   (look.guess.every((g) => g.sure >= SURE && g.speaksFor === null) &&

@@ -18,7 +18,7 @@ export const Notes = ({
   plan: Plan
   events: Events
   lap: number
-  /** Where stills are found by whoever only reads: then nothing is written here. */
+  /** Address of a saved still, for readers, who cannot write here. */
   pictureAt?: (pictureId: string) => string
 }) => {
   const { station_m, moveTo } = useLapSelection()

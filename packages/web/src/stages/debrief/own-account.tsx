@@ -56,7 +56,7 @@ export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; ev
   )
 }
 
-/** What was said, in one line. */
+/** The student's own account, in one line. */
 export const AccountLine = ({ plan, account }: { plan: Plan; account: NonNullable<Events['account']> }) => {
   const nameOf = (id: string | null): string | null => cornerOf(plan.corners, id)?.name ?? null
   const [best, worst] = [nameOf(account.best), nameOf(account.worst)]

@@ -9,7 +9,7 @@ export const signed = (s: number): string => `${s < -0.005 ? '−' : s > 0.005 ?
 /** Differences below this are not mentioned (s). */
 const WORTH_S = 0.05
 
-/** Where time went in one sentence: what was won, and what was lost for it. */
+/** Time won and lost by phase, in one sentence. */
 export const phaseSentence = (phases_s: readonly number[]): string => {
   const named = phaseNames.map((name, i) => ({
     name: name === 'straight after' ? 'down the straight after' : `in the ${name}`,

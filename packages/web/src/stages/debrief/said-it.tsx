@@ -10,9 +10,9 @@ const waysOf = (advice: Advice): string[] => {
 
 type Props = {
   advice: Advice
-  /** What was said about this corner and mistake in this run. */
+  /** Words said about this corner and mistake in this run. */
   said: readonly { id: string; words: string }[]
-  /** How often this student's corrections stuck, by wording. */
+  /** Success of this student's corrections, by wording. */
   rates: readonly StuckRate[]
   onSay: (words: string) => void
   onTakeBack: (id: string) => void

@@ -44,7 +44,7 @@ export const SayFirst = ({
 }: {
   plan: Plan
   debrief: Debrief
-  /** What was said about which corner, and how to add to it; absent for whoever only reads. */
+  /** Words said about each corner, and how to add to them; absent for readers. */
   said?: Said
 }) => {
   const { selectCorner, moveTo, cornerId } = useLapSelection()

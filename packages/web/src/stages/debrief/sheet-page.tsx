@@ -116,7 +116,7 @@ const Drawing = ({ drawing, label }: { drawing: CornerDrawing; label: string }) 
   )
 }
 
-/** How it goes over the last runs here: quickest lap, and findings a lap. */
+/** Trend of the last runs here: quickest lap, and findings per lap. */
 const Trend = ({ trend, words, language }: { trend: Sheet['trend']; words: Words; language: string }) => (
   <Box className="keep-together" component="section" aria-label={words.trend}>
     <Typography variant="h2">{words.trend}</Typography>

@@ -69,7 +69,7 @@ export const StillBoard = ({
 }: {
   still: HTMLCanvasElement
   runId: string
-  /** Where it was taken, in words. */
+  /** Place of a still, in words. */
   place: string
   onKept: (pictureId: string, text: string) => void
   onLeave: () => void

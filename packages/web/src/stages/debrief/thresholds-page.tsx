@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
-/** What is measured, so that the value completes it. */
+/** Description of each threshold, completed by its value. */
 const measured: Record<OwnThreshold, string> = {
   brakeEarly_m: 'on the brake earlier than the reference by more than',
   brakeEarly_s: 'and by more than this time at its speed',
@@ -62,7 +62,7 @@ const calledIn = (name: OwnThreshold): string =>
 
 const names = Object.keys(ownThresholds) as OwnThreshold[]
 
-/** What counts as a mistake in this school: each threshold with what it measures, its own value and the usual one. */
+/** Thresholds of this school: each with what it measures, its own value and the usual one. */
 export const ThresholdsPage = () => {
   const { schoolSettings, save, error } = useSchoolSettings()
   const own = schoolSettings.thresholds

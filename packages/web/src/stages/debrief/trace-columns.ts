@@ -21,7 +21,7 @@ export const points = (station_m: ArrayLike<number>, value: (i: number) => numbe
 export const speedPoints = (station_m: ArrayLike<number>, lap: Pick<LapTrace, 'speed_mps'>, stride: number) =>
   points(station_m, (i) => Math.round(kmh(lap.speed_mps[i]) * 10) / 10, stride)
 
-/** How much later a lap is than another at each station (s). */
+/** Time of a lap behind another at each station (s). */
 export const differencePoints = (
   station_m: ArrayLike<number>,
   lap: Pick<LapTrace, 'time_s'>,

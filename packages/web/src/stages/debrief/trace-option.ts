@@ -5,7 +5,7 @@ import { type ChartLap, differencePoints, points, speedPoints } from './trace-co
 export const panels = ['speed', 'difference', 'pedals', 'wheel', 'offset', 'grip', 'gear'] as const
 export type Panel = (typeof panels)[number]
 
-/** What a chart shows. */
+/** Contents of a chart. */
 export type TraceChartContent = {
   station_m: ArrayLike<number>
   length_m: number

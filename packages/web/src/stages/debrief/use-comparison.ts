@@ -6,7 +6,7 @@ import { referencesQuery, traceQuery } from '../../data/api/queries.ts'
 import { type ChartLap, chartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 
-/** What a lap is compared with: the plan, the best of each corner, another lap of this log, or a lap of another run. */
+/** Comparisons of a lap: the plan, the best of each corner, another lap of this log, or a lap of another run. */
 export type ComparedWith = { kind: 'plan' } | { kind: 'bank' } | { kind: 'lap'; lap: number } | { kind: 'run'; runId: string; lap: number }
 
 /** One choice: `name` for charts and sentences, `words` for the list, with the lap time. */
@@ -27,7 +27,7 @@ const lapOf = (run: Run, comparedWith: ComparedWith): { runId: string; lap: numb
   return comparedWith.kind === 'run' ? { runId: comparedWith.runId, lap: comparedWith.lap } : null
 }
 
-/** What a lap can be held against, and the one chosen as columns; null while it is read. */
+/** Comparisons on offer, and the chosen one as columns; null while it is loading. */
 export const useComparison = (
   run: Run,
   plan: Plan,

@@ -164,7 +164,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
   )
 }
 
-/** How long one picture of a video lasts (s), measured as they are shown; usual until some were. */
+/** Duration of one frame of a video (s), measured as frames are shown; the usual one until some were. */
 const useFrameLength = (video: React.RefObject<HTMLVideoElement | null>): number => {
   const [frame_s, setFrame] = useState(FRAME_S)
   useEffect(() => {

@@ -44,7 +44,7 @@ const SMALL = { width: 64, height: 36 }
 const APART_S = 0.08
 const MAX_SAMPLES = 400
 
-/** How far the values of a trend are apart (s) for a video of some length. */
+/** Spacing of the values of a trend (s) for a video of some length. */
 const trendInterval = (duration_s: number): number => Math.max(0.5, duration_s / MAX_SAMPLES)
 
 /**
@@ -111,7 +111,7 @@ const AS_GOOD = 0.12
 /** A place in the log at which a video may begin (s of the log's time), and how alike they are there. */
 export type Proposal = { start_s: number; alike: number }
 
-/** Where in the log's time a video may begin, by its trend of motion, the most alike first; several where laps are alike. */
+/** Candidate starts of a video in the log's time, by its trend of motion, the best match first; several where laps are alike. */
 export const proposeStarts = (motion: Float64Array, log: { from_s: number; speed: Float64Array }, interval_s: number): Proposal[] => {
   const places = alignTrends(motion, log.speed, interval_s)
   return places

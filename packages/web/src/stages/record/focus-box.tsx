@@ -24,7 +24,7 @@ const because = (focus: Focus, runs: number): string =>
     .filter(Boolean)
     .join('; ')
 
-/** What to work on next: chosen by the record and explained, or set by a person with a note. */
+/** The focus of the next run: chosen by the record and explained, or set by a person with a note. */
 export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const [changing, setChanging] = useState(false)
   const [first, ...then] = book.focus

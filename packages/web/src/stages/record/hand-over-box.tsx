@@ -3,7 +3,7 @@ import { handOver } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import type { LogbookPage } from './logbook-page.ts'
 
-/** What the next instructor should know, on half a page: made from the record, a person may rewrite it. */
+/** Notes for the next instructor, on half a page: made from the record, and open to a person's edits. */
 export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const { student, runs } = record
   const made = useMemo(

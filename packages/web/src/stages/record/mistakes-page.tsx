@@ -4,7 +4,7 @@ import { useMemo } from 'react'
 import type { LogbookPage } from './logbook-page.ts'
 import { MistakeGrid } from './mistake-grid.tsx'
 
-/** What goes wrong where, whether it gets rarer, which corrections stuck, and what is forgotten between days. */
+/** Mistakes by corner: whether they get rarer, which corrections stuck, and what is forgotten between days. */
 export const MistakesPage = ({ record, book, nameOf }: LogbookPage) => (
   <Stack spacing={3}>
     <SkillGrid passes={book.passes} nameOf={nameOf} />
@@ -91,7 +91,7 @@ const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed
   )
 }
 
-/** How often each wording of a correction stuck. */
+/** Success of each wording of a correction. */
 const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
   <Box component="section" aria-label="Corrections that stuck">
     <Typography variant="h3" component="h3" gutterBottom>
@@ -131,7 +131,7 @@ const points = (share: number): string => `${share < -0.005 ? '−' : share > 0.
 const change = ({ forgot }: DayGap): string =>
   forgot === null ? '–' : `${points(forgot.by)} (${points(forgot.low)} to ${points(forgot.high)}) points`
 
-/** What is forgotten from one day to the next. */
+/** Skills forgotten from one day to the next. */
 const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
   <Box component="section" aria-label="Between days">
     <Typography variant="h3" component="h3" gutterBottom>

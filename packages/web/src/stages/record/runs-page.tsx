@@ -61,7 +61,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
   )
 }
 
-/** What was decided, in a few words. */
+/** A decision in a few words. */
 export const toldInWords = ({ event }: StudentDecision, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'skill-confirmed':

@@ -2,7 +2,7 @@ import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, T
 import { levelName, mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
 import type { LogbookPage } from './logbook-page.ts'
 
-/** What the record shows of a skill in one line: the corners that meet what is asked, or the nearest ones. */
+/** Evidence of a skill in one line: the corners that meet the test, or the nearest ones. */
 const shows = (s: SkillStanding, nameOf: (id: string) => string): string => {
   if (s.corners.length === 0) return 'no pass has told of it yet'
   const met = s.corners.filter((c) => c.met)

@@ -13,7 +13,7 @@ const useCar = (run: Run) => {
   return { day: day.data, car: day.data && carOfRun(run, day.data.plan) }
 }
 
-/** What is looked over before rolling, and how the car came back last time. */
+/** Checks before rolling, and the car's condition after its last run. */
 export const Before = ({ run }: { run: Run }) => {
   const { day, car } = useCar(run)
   const events = useRunEvents(run.id)
@@ -32,14 +32,14 @@ export const Before = ({ run }: { run: Run }) => {
   )
 }
 
-/** How the car was, asked once the run is over. */
+/** The car's condition, asked once the run is over. */
 export const TellCar = ({ run }: { run: Run }) => {
   const { car } = useCar(run)
   const events = useRunEvents(run.id)
   return car ? <CarAfterRun number={car.number} told={events.car} onTell={(condition) => void events.tellCar(car.id, condition)} /> : null
 }
 
-/** What the student has still to be told before the run: parts not acknowledged, the radio, corners missed in the quiz. */
+/** Gaps to close with the student before the run: parts not acknowledged, the radio, corners missed in the quiz. */
 export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
   const events = useQuery(dayEventsQuery(run.dayId))
   if (!events.data) return null

@@ -2,7 +2,7 @@ import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, type Plan } from '@ochote/core'
 import type { NextCall } from './next-call.ts'
 
-/** What to say next, large, and what comes after it. */
+/** The next call, large, and the one after it. */
 export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: Plan }) => {
   const [next, after] = calls
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)

@@ -10,7 +10,7 @@ type Condition = Pick<CarCondition, Part>
 const partWords: Record<Part, string> = { brakes: 'Brakes', tyres: 'Tyres', other: 'Anything else' }
 const verdictWords: Record<Verdict, string> = { good: 'good', watch: 'keep an eye on', stop: 'do not drive' }
 
-/** How a car was last, in words; null where there is nothing to say. */
+/** Last known condition of a car, in words; null where there is nothing to say. */
 export const conditionInWords = (condition: Condition): string | null => {
   const told = parts
     .filter((part) => condition[part] !== 'good')
@@ -18,7 +18,7 @@ export const conditionInWords = (condition: Condition): string | null => {
   return told.length === 0 ? null : told.join('; ')
 }
 
-/** How the car was, in three touches, for whoever takes it next. */
+/** Condition of the car in three touches, for whoever takes it next. */
 export const CarAfterRun = ({
   number,
   told,

@@ -227,7 +227,7 @@ const undoLastAt = (track: TrackDay, cornerId: string): void => {
   last?.takeBack()
 }
 
-/** What most of them get wrong here today, at a glance. */
+/** The most frequent mistakes here today, at a glance. */
 const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
   const tally = useMemo(() => tallyAt(track.all, corner.id), [track.all, corner.id])
   const [first] = tally.mistakes

@@ -31,7 +31,7 @@ const DevicesScreen = ({ track }: { track: TrackDay }) => (
 /** A port that no car sends to. */
 const NO_CAR = 'none'
 const viaWords = { tcp: 'TCP', udp: 'UDP' } as const
-/** What is wrong with a receiver, and what to do about it. */
+/** Fault of a receiver, and what to do about it. */
 const troubleWords: Record<NonNullable<Receiver['fault']>, string> = {
   late: 'Positions out of order are left out',
   future: 'Timestamps jump ahead: ignored until they settle',

@@ -7,7 +7,7 @@ import type { Tile } from './tablet.tsx'
 type Events = ReturnType<typeof useRunEvents>
 type Talk = (typeof intensities)[number]
 
-/** What a touch in the car does. */
+/** Actions of a touch in the car. */
 export type DrivingActions = {
   log: (code: MistakeCode | undefined) => void
   heldWell: () => void
@@ -70,7 +70,7 @@ export const mistakeTiles = (
     }
   })
 
-/** What is done during a lap; an advised pace takes the place of the cool-down. */
+/** Tiles for the lap; an advised pace takes the place of the cool-down. */
 export const lapTiles = (
   corner: Corner | undefined,
   talk: Talk,
@@ -88,7 +88,7 @@ export const lapTiles = (
   ]
 }
 
-/** What is done about the run as a whole. */
+/** Tiles for the run as a whole. */
 export const runTiles = (hasPosition: boolean, { coolDown, comeIn, atLine, end }: DrivingActions): Tile[] => [
   coolDownTile(coolDown),
   { id: 'in', words: 'In next lap', tone: 'quiet', onTap: comeIn },

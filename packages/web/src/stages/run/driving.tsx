@@ -119,7 +119,7 @@ const PaceLine = ({ pace, advice, weather }: { pace: number; advice: string | nu
   </Typography>
 )
 
-/** What was logged last, and how much in this run. */
+/** The last entry, and the number in this run. */
 const lastInWords = ({ lastUndoable, observations }: ReturnType<typeof useRunEvents>, plan: Plan): string =>
   lastUndoable
     ? `${runEventInWords(lastUndoable, (id) => cornerName(plan.corners, id))} · ${observations.length} in this run`

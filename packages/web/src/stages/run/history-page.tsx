@@ -13,7 +13,7 @@ import { runEventInWords, wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 
 const PAGE = 100
-/** What happened before anybody drove. */
+/** Entries from before anybody drove. */
 const preparation: ReadonlySet<HistoryRow['event']['kind']> = new Set(['acknowledged', 'radio-heard', 'quiz-answer', 'cone-report'])
 
 const HistoryScreen = ({ track }: { track: TrackDay }) => {
@@ -83,7 +83,7 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
   )
 }
 
-/** When it reached the server, where that was later; and a clock that was corrected. */
+/** The time it reached the server, where that was later; and a clock that was corrected. */
 const arrivedInWords = ({ at, receivedAt, clockAhead_s }: HistoryRow): string => {
   const late_s = (Date.parse(receivedAt) - Date.parse(at)) / 1000
   const words = late_s > 5 ? [`${wallClock(receivedAt)}, ${Math.round(late_s)} s later`] : ['at once']

@@ -95,7 +95,7 @@ const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
   return <Leading track={track} train={train} />
 }
 
-/** What a touch of the leader does. */
+/** Actions of a touch by the leader. */
 const useTrainActions = (track: TrackDay, train: readonly TrainMember[], lap: number) => {
   const everyone = train.map((r) => r.run.id)
   const [first, second] = train
@@ -190,7 +190,7 @@ const PersonPages = ({ plan, person, touches: { cornerId, codes, evidenceOf }, o
   return <TurnedPages pages={[{ name: 'What went wrong', label: `${callName(person.run)}${where}`, body: <Tiles tiles={tiles} /> }]} />
 }
 
-/** What the leader says to everyone, as often as needed. */
+/** The leader's usual words to everyone. */
 const radioWords = [
   'Close up, three seconds',
   'More room, three seconds at least',
@@ -338,7 +338,7 @@ const useTouchesOf = (track: TrackDay, person: TrainMember | undefined) => {
   }, [track.plan, person, passes])
 }
 
-/** What was logged last in this train, by time, and how to undo it. */
+/** The last entry of this train, by time, and its undo. */
 const lastOf = (track: TrackDay, train: readonly TrainMember[]) => {
   const all = train.flatMap((r) => (r.state.lastUndoable ? [{ r, event: r.state.lastUndoable }] : []))
   const last = all.sort((a, b) => (a.event.at < b.event.at ? -1 : 1)).at(-1)

@@ -146,7 +146,7 @@ const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number)
   return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.fault ? ` · positions ${car.fault}` : ''}`
 }
 
-/** Who is catching whom, when and where. */
+/** Cars that catch others, with time and place. */
 const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting[] }) => (
   <Box component="section" aria-label="Who catches whom">
     <Typography variant="h2">Who catches whom</Typography>

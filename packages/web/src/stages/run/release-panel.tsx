@@ -14,7 +14,7 @@ const LAPS = 4
 /** The out lap takes longer than the others by this share. */
 const OUT_LAP = 1.15
 
-/** Whether two settings give the same lap. */
+/** True if two settings give the same lap. */
 const sameLap = (a: PlanChoice, b: PlanChoice): boolean =>
   a.vehicleId === b.vehicleId && a.pace === b.pace && a.surface === b.surface && a.school === b.school && a.method === b.method
 

@@ -26,7 +26,7 @@ export const lapInWords = (programme: RunProgramme | null, lap: number, kind: La
   return `Lap ${lap - programme.sighting} of ${programme.coached}`
 }
 
-/** How many coached laps are still to come after this one. */
+/** Number of coached laps still to come after this one. */
 export const lapsLeft = (programme: RunProgramme | null, lap: number, kind: LapKind): number | null => {
   if (!programme) return null
   if (kind === 'out' || kind === 'sighting') return programme.coached
@@ -54,10 +54,10 @@ export const adviceInWords = ({ to, reason }: PaceAdvice): string | null => {
   }
 }
 
-/** How much talk there is. */
+/** Words for the amount of talk. */
 export const talkWords: Record<Intensity, string> = { quiet: 'quiet', guided: 'guided', driven: 'every action' }
 
-/** What happened, as it is said of an incident. */
+/** Words for incidents. */
 export const incidentWords: Record<IncidentKind, string> = {
   contact: 'Contact',
   'off-and-stuck': 'Off and stuck',
@@ -69,7 +69,7 @@ export const incidentWords: Record<IncidentKind, string> = {
   other: 'Something else',
 }
 
-/** What was done about an incident. */
+/** Words for the action after an incident. */
 export const actionWords = {
   'stopped-all': 'stopped all',
   'called-in': 'called in',
@@ -116,7 +116,7 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
   }
 }
 
-/** What positions show of a mistake at the corner just passed, with its size; undefined where they show nothing. */
+/** Evidence of a mistake in the positions at the corner just passed; undefined where they show nothing. */
 export const shownInWords = (findings: CornerPass['findings'], code: MistakeCode): string | undefined => {
   const finding = findings.find((f) => f.code === code)
   // How much is fine is for the debrief: two seconds are for what was done.

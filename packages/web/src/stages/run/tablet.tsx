@@ -12,7 +12,7 @@ export const TabletPage = ({ children, label }: { children: ReactNode; label?: s
   </Box>
 )
 
-/** What a touch does. `number`: the key that does the same; `tone`: shown by positions, or chosen. */
+/** A touch target. `number`: the key that does the same; `tone`: shown by positions, or chosen. */
 export type Tile = {
   id: string
   words: string
@@ -47,7 +47,7 @@ export const Tiles = ({ tiles, columns = 3, least: min = 76 }: { tiles: readonly
   </Box>
 )
 
-/** How long a touched target stays marked (ms). */
+/** Time that a touched target stays marked (ms). */
 const MARKED_MS = 500
 
 const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
@@ -95,7 +95,7 @@ const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
   )
 }
 
-/** What was done last, always in sight, and how to take it back. */
+/** The last entry, always in sight, and its undo. */
 export const LastLine = ({ words, onUndo }: { words: string; onUndo: (() => void) | null }) => (
   <Stack direction="row" spacing={2} sx={{ alignItems: 'center', minHeight: 72 }}>
     <Typography sx={{ fontSize: 22, flex: 1 }} role="status" aria-label="Last logged">

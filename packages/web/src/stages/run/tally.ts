@@ -1,7 +1,7 @@
 import type { MistakeCode } from '@ochote/core'
 import type { TrackRun } from './use-track-day.ts'
 
-/** What was touched at one corner over the day's runs. `most`: more than half of the students, and at least three, do it. */
+/** Counts of touches at one corner over the day's runs. `most`: more than half of the students, and at least three, do it. */
 export type CornerTally = {
   passes: number
   held: number

@@ -56,7 +56,7 @@ export const TopLine = ({
   )
 }
 
-/** What is wrong with a receiver, in a word for the car. */
+/** Fault of a receiver, in a word for the car. */
 const troubleWords = {
   late: 'Positions out of order: left out',
   future: 'Receiver clock jumping: ignored',

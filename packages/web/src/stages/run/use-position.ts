@@ -2,7 +2,7 @@ import { type Plan, planTimeAt, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { type CarNow, type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
 
-/** Where the car is by its newest position, carried on along the plan since then. `silent_s`: how long none has come. */
+/** Place of the car by its newest position, carried on along the plan since then. `silent_s`: time without a position. */
 export type Position = {
   fix: Pick<CarNow, 'station_m' | 'lap' | 'speed_mps' | 'time_s' | 'factor' | 'fault' | 'inPits'>
   station_m: number

@@ -16,7 +16,7 @@ const otherWeather = (events: readonly { kind: string }[], surface: Surface): We
   return weather && surfaceOf[weather.rain] !== surface ? weather : null
 }
 
-/** What the weather asks for where the plan is for another surface, in a few words for the car; null where it fits. */
+/** Advice for weather that the plan's surface does not fit, in a few words for the car; null where it fits. */
 export const weatherInWords = (events: readonly { kind: string }[], surface: Surface): string | null => {
   const weather = otherWeather(events, surface)
   return weather && `${rainWords[weather.rain]}${weather.simulated ? ' (simulated)' : ''}: this plan is for ${surface}`

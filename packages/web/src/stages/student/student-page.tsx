@@ -25,7 +25,7 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 import { OwnDrives } from './own-drives.tsx'
 import { RecallQuiz } from './recall-quiz.tsx'
 
-/** What a student reads and answers on a phone: no sign-in, one column, plain words, their language. */
+/** A student's page on the phone: no sign-in, one column, plain words, their language. */
 export const StudentPage = () => {
   const { token = '' } = useParams()
   const portal = useQuery(portalQuery(token))
