@@ -30,7 +30,7 @@ export type CircuitSummary = z.infer<typeof circuitSummarySchema>
 
 const station = z.number().min(0).max(100_000)
 
-/** Something on the ground, as it stands on the wire. */
+/** Something on the ground, in the form of the wire. */
 export const groundItemSchema = z.object({
   id: z.string().min(1).max(60),
   kind: z.enum(groundKinds),

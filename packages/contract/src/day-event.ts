@@ -38,9 +38,9 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     right: z.boolean(),
   }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
-  /** A flag shown or taken back, at a corner or everywhere. */
+  /** A flag shown or withdrawn, at a corner or everywhere. */
   z.object({ ...common, kind: z.literal('flag'), flag: z.string().max(40), cornerId: z.string().nullable(), up: z.boolean() }),
-  /** All runs stand still until somebody decides. */
+  /** All runs are stopped until somebody decides. */
   z.object({ ...common, kind: z.literal('stop'), why: z.string().max(200) }),
   z.object({ ...common, kind: z.literal('restart'), stopId: z.uuid(), decision: z.enum(['go-on', 'all-in']) }),
   z.object({
@@ -52,7 +52,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     carNumber: z.string().max(12).nullable(),
     action: z.enum(incidentActions),
   }),
-  /** An order of release, one run every so many seconds from a moment on. */
+  /** An order of release: one run per interval, from a moment on. */
   z.object({
     ...common,
     kind: z.literal('release'),

@@ -7,8 +7,8 @@ import { schoolOf, schoolSettingsSchema } from './school-settings.ts'
 import { vehicleSchema } from './vehicle.ts'
 
 /**
- * A day with everything its cones are computed from, in one file, for the command line. Of students it holds how much talk
- * they want and in which language, nothing else.
+ * A day with everything its cones are computed from, in one file, for the command line. Of students it holds the amount of talk
+ * and the language, nothing else.
  */
 export const dayFileSchema = z.object({
   form: z.literal('ochote-day-1'),

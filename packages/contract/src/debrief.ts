@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { logMappingSchema } from './log.ts'
 import { ownThresholdsSchema } from './school-settings.ts'
 
-/** A complete lap of a run's log; `gap_s`: its longest silence. */
+/** A complete lap of a run's log; `gap_s`: its longest data gap. */
 export const lapSchema = z.object({ lap: z.number().int(), start_s: z.number(), time_s: z.number(), gap_s: z.number().default(0) })
 
 const code = z.enum(logCodes as unknown as [LogCode, ...LogCode[]])

@@ -49,7 +49,7 @@ export const liveEventSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('run-event'), event: runEventSchema }),
   z.object({ kind: z.literal('day-event'), event: dayEventSchema }),
-  /** Runs were started or ended: read the list anew. */
+  /** Runs were started or ended: read the list again. */
   z.object({ kind: z.literal('runs') }),
 ])
 export type LiveEvent = z.infer<typeof liveEventSchema>
@@ -86,7 +86,7 @@ export const devicesSchema = z.object({
 })
 export type Devices = z.infer<typeof devicesSchema>
 
-/** One line of the day's history: what, when by the corrected clock, by whom, and whether it was taken back. */
+/** One line of the day's history: what, when by the corrected clock, by whom, and whether it was undone. */
 export const historyRowSchema = z.object({
   id: z.string(),
   at: z.iso.datetime(),

@@ -44,9 +44,9 @@ export const simulationSchema = z.object({
   dropOuts: z.number().min(0).max(5).default(0),
 })
 export type Simulation = z.infer<typeof simulationSchema>
-/** A simulation as it is asked for: all but the course of the laps may be left out. */
+/** A request for a simulation: everything but the course of the laps is optional. */
 export const newSimulationSchema = simulationSchema.omit({ startedAt: true }).extend({
-  /** Sets off so much later (s of the drive's own time). */
+  /** Delay of the start (s of the drive's own time). */
   delay_s: z.number().min(0).max(600).default(0),
 })
 
@@ -107,7 +107,7 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('held-well'), cornerId: z.string(), lap, via }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
   z.object({ ...common, kind: z.literal('sent-out'), program: programmeSchema }),
-  /** Called in by the pit wall, to be told to the driver. */
+  /** Called in by the pit wall; the instructor tells the driver. */
   z.object({ ...common, kind: z.literal('called-in') }),
   z.object({ ...common, kind: z.literal('ended') }),
   z.object({ ...common, kind: z.literal('lap-kind'), lap, lapKind: z.enum(lapKinds) }),

@@ -28,7 +28,7 @@ export const sheetItemSchema = z.object({
 })
 export type SheetItem = z.infer<typeof sheetItemSchema>
 
-/** A student's sheet: what held, three findings, what next, and how it goes over the runs. */
+/** A student's sheet: what held, three findings, what next, and the trend over the runs. */
 export const sheetSchema = z.object({
   studentName: z.string(),
   language: z.enum(languages),

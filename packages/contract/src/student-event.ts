@@ -22,7 +22,7 @@ export const studentEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('skill-confirmed'), skill, shows: note }),
   z.object({ ...common, kind: z.literal('skill-withdrawn'), skill, why: note }),
   z.object({ ...common, kind: z.literal('level-set'), level: levelSchema, why: note }),
-  /** Work on this next, whatever the record says; an empty corner goes back to what the record says. */
+  /** Work on this next, whatever the record says; an empty corner goes back to the record's choice. */
   z.object({ ...common, kind: z.literal('focus-set'), focus: z.object({ cornerId: z.string(), code }).nullable(), note }),
   /** The hand-over as a person wrote it; null goes back to the one made from the record. */
   z.object({ ...common, kind: z.literal('hand-over'), text: z.string().trim().max(2400).nullable() }),

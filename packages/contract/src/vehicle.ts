@@ -3,7 +3,7 @@ import { z } from 'zod'
 
 const within = (field: keyof typeof vehicleRanges) => z.number().min(vehicleRanges[field][0]).max(vehicleRanges[field][1])
 
-/** A vehicle as it stands in a file and on the wire: names carry their units. */
+/** A vehicle as files and the wire carry it: names carry their units. */
 export const vehicleSchema = z.object({
   id: z.string().min(1).max(60),
   name: z.string().min(1).max(80),

@@ -12,8 +12,8 @@ import type { Habit, MadeMistake } from '../src/simulate/student.ts'
 import { seededRandom } from '../src/units/random.ts'
 
 /**
- * Logs of made-up students with known mistakes, over habits, rates and noises: what was made against what was found.
- * Arguments: number of students a row, the number of the first, the name of one kind of log where not all are wanted, and
+ * Logs of made-up students with known mistakes, over habits, rates and noises: the mistakes made compared with those found.
+ * Arguments: number of students in a row, the number of the first, the name of one kind of log where not all are wanted, and
  * `lap` or `plan` for one reference. Prints JSON.
  */
 
@@ -29,7 +29,7 @@ type Kind = {
 const without = (log: Log, channels: readonly (keyof Log)[]): Log =>
   Object.fromEntries(Object.entries(log).filter(([name]) => !channels.includes(name as keyof Log))) as Log
 
-/** A clock that stands still now and then: fixes with a stamp that was there already are dropped on reading. */
+/** A clock that stops now and then: fixes with a repeated timestamp are dropped on reading. */
 const stalled = (log: Log, seed: number): Log => {
   const random = seededRandom(seed)
   const keep: number[] = []
@@ -98,10 +98,10 @@ const habitsOfAllKinds = (plan: Plan, seed: number): Habit[] => {
 }
 
 const LAPS = 7
-/** Mistakes that are told by places across the road: against the reference's, and against the edges. */
+/** Mistakes that are recognised by places across the road: against the reference's, and against the edges. */
 const across: readonly LogCode[] = ['apex-missed', 'setup-narrow', 'exit-unused', 'too-much-road', 'wrong-lane']
 const atEdge: readonly LogCode[] = ['exit-wide', 'limit-crossed']
-/** Mistakes that are told by times. */
+/** Mistakes that are recognised by times. */
 const inSeconds: readonly LogCode[] = [
   'brake-slow-build',
   'brake-hold',
@@ -134,7 +134,7 @@ const count = (made: string, found: string): void => {
 /** Mistakes that a pass shows by their definitions, and whether the intended one is among them. */
 type Pass = { lap: number; cornerId: string; meant: MadeMistake | undefined; shown: ShownMistake[]; roots: LogCode[] }
 
-/** The mistake that was meant where it came out as such. */
+/** The intended mistake, where the drive shows it. */
 const label = ({ meant, roots }: Pass): LogCode | null => (meant && roots.includes(meant.code) ? meant.code : null)
 
 /** True if a log says that it cannot tell a code in a pass. */

@@ -133,7 +133,7 @@ const servePages = (app: Express, webDir: string | null): void => {
   })
 }
 
-/** Files with a hash in their name never change; the service worker is asked for anew each time. */
+/** Files with a hash in their name never change; the service worker is fetched every time. */
 const cacheForever = (res: { setHeader: (name: string, value: string) => void }, file: string): void => {
   if (file.endsWith('sw.js')) res.setHeader('Cache-Control', 'no-cache')
   if (file.includes('/assets/')) res.setHeader('Cache-Control', 'public, max-age=31536000, immutable')

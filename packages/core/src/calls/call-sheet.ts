@@ -3,7 +3,7 @@ import type { Mark } from '../marks/mark.ts'
 import { heaviestSet, type Span } from './heaviest-set.ts'
 import { type CallKind, callKinds, type PhraseBook, type PhraseFill, type SpokenForm, spokenForms } from './phrases.ts'
 
-/** At most so many calls in a corner and in a lap. */
+/** Maximum number of calls in a corner and in a lap. */
 export const intensityCaps: Record<Intensity, { perCorner: number; perLap: number }> = {
   quiet: { perCorner: 0, perLap: 0 },
   guided: { perCorner: 1, perLap: 16 },
@@ -46,7 +46,7 @@ export type CallSheet = { calls: Call[]; dropped: DroppedCall[] }
 
 /** Worth of a call by its mark, in the order in which a miss hurts. */
 const importance: Record<CallKind, number> = { brake: 10, lift: 7, 'turn-in': 6, exit: 4, throttle: 3, release: 2.5, apex: 2 }
-/** A shorter form says less: share of the worth kept by long, short and one-word form. */
+/** Share of the worth that the long, short and one-word form carry: a shorter form says less. */
 const formShare = [1, 0.9, 0.75] as const
 /** Worth grows to this where a miss is dangerous: cones to brake by with little grace. */
 const SAFETY_FACTOR = 1.5

@@ -12,10 +12,7 @@ export type Phrase = readonly [string, string, string]
 /** Phrases by kind of mark; a kind without a phrase is not called. */
 export type Phrases = Partial<Record<CallKind, Phrase>>
 
-/**
- * What is said at which mark. `gears`: what gears 1, 2, 3 … are called; `schools`: other words where a school of braking
- * asks for another movement.
- */
+/** Phrases by mark. `gears`: the names of gears 1, 2, 3 …; `schools`: other words where a braking style needs another movement. */
 export type PhraseBook = {
   id: string
   name: string
@@ -103,7 +100,7 @@ export type PhraseFill = { gear: string | null; side: string | null; reference: 
 const PLACEHOLDER = /\{([^{}]*)\}/g
 const known: ReadonlySet<string> = new Set(['gear', 'side', 'reference'])
 
-/** A form with its placeholders filled, or null where one has nothing to stand for. */
+/** A form with its placeholders filled, or null where one has no value. */
 export const fillPhrase = (form: string, fill: PhraseFill): string | null => {
   if (!form.includes('{')) return form
   let whole = true
@@ -125,7 +122,7 @@ export type SpokenForm = { phrase: string; words: number; form: 0 | 1 | 2 }
 export const phraseFor = (book: PhraseBook, kind: CallKind, school?: BrakingSchool): Phrase | undefined =>
   (school && book.schools?.[school]?.[kind]) ?? book.phrases[kind]
 
-/** The forms of a kind that can be said, longest first; those with a placeholder that stands for nothing are left out. */
+/** The forms of a kind that can be said, longest first; those with a placeholder that has no value are left out. */
 export const spokenForms = (book: PhraseBook, kind: CallKind, fill: PhraseFill, school?: BrakingSchool): SpokenForm[] =>
   (phraseFor(book, kind, school) ?? []).flatMap((text, form): SpokenForm[] => {
     const phrase = fillPhrase(text, fill)
@@ -141,7 +138,7 @@ export type PhraseProblem = {
   found: string
 }
 
-/** Holds a phrase book against what its forms promise: the last is one word without placeholders, none is longer than the one before. */
+/** Checks a phrase book against the rules of its forms: the last is one word without placeholders, none is longer than the one before. */
 export const checkPhraseBook = (book: Pick<PhraseBook, 'phrases' | 'schools'>): PhraseProblem[] => [
   ...checkPhrases(book.phrases, null),
   ...brakingSchools.flatMap((school) => checkPhrases(book.schools?.[school] ?? {}, school)),

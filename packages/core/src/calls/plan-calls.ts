@@ -82,8 +82,8 @@ export const planCalls = (
 /** A stretch of the lap, by station and by time. */
 export type Stretch = { from_m: number; to_m: number; from_s: number; to_s: number }
 /**
- * Stretches driven too fast to speak: from where the shortest word for a mark that found no time would have to begin, to
- * that mark; those that touch are joined.
+ * Stretches driven too fast to speak: from the start of the shortest word for a mark that found no time, to that mark;
+ * adjoining ones are joined.
  */
 export const tooFastToSpeak = (plan: Plan, sheet: CallSheet, timing: CallTiming = inCarTiming): Stretch[] => {
   const spans = sheet.dropped

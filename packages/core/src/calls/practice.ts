@@ -7,8 +7,8 @@ export type PracticedCall = { call: Call; late_s: number | null }
 const PRESS_REACH_S = 2
 
 /**
- * Key presses of a rehearsed lap held against its calls: each press goes to the nearest call that has none yet, nearest
- * pairs first. `extra`: presses that belong to no call.
+ * Key presses of a rehearsed lap matched to its calls: each press goes to the nearest call that has none yet, nearest pairs
+ * first. `extra`: presses that belong to no call.
  */
 export const judgePractice = (calls: readonly Call[], presses_s: readonly number[]): { calls: PracticedCall[]; extra: number } => {
   const pairs = calls

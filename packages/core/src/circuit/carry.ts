@@ -23,12 +23,12 @@ export const carryStation = (from: Circuit, to: Circuit, s_m: number): number =>
   return nearestStation(to, place.x_m, place.y_m)
 }
 
-/** Every so many stations two surveys are compared. */
+/** Interval of stations at which two surveys are compared. */
 const COMPARED_EVERY = 20
 
 /**
- * Holds a new survey of a place against the older one before notes are carried over.
- * @throws CoreError 'circuit-reversed' where it runs the other way round, 'circuit-elsewhere' where it is another place
+ * Compares a new survey of a place with the older one before notes are carried over.
+ * @throws CoreError 'circuit-reversed' where it runs in the other direction, 'circuit-elsewhere' where it is another place
  */
 export const checkSamePlace = (older: Circuit, newer: Circuit): void => {
   let against = 0

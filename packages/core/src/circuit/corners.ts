@@ -149,11 +149,11 @@ const hasTwoApexes = (kappa: Float64Array, span: Span, peak: number): boolean =>
   return beyond(1) || beyond(-1)
 }
 
-/** The corner of an id; undefined for one that is not there. */
+/** The corner of an id; undefined where there is none. */
 export const cornerOf = <C extends { id: string }>(corners: readonly C[], id: string | null | undefined): C | undefined =>
   corners.find((corner) => corner.id === id)
 
-/** The name of a corner, or `otherwise` (its id) for one that is not there. */
+/** The name of a corner, or `otherwise` (its id) where there is none. */
 export const cornerName = (
   corners: readonly { id: string; name: string }[],
   id: string | null | undefined,

@@ -37,7 +37,7 @@ export const surveyFromLaps = (name: string, path: DrivenPath, { halfWidth_m, or
   return smoothSurvey(survey, noise_m)
 }
 
-/** Leaves out fixes that stand still. */
+/** Leaves out fixes of a standing car. */
 const thinned = (path: DrivenPath): DrivenPath => {
   const keep: number[] = []
   for (let i = 0; i < path.x_m.length; i++) {

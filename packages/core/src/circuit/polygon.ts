@@ -12,7 +12,7 @@ export type PolygonBase = {
  * mean side length) and their derivatives by the offsets. Side i runs from station i to i + 1.
  */
 export type Polygon = {
-  /** Lays the polygon out for offsets stored `stride` apart from each other, the first at index 0. */
+  /** Computes the polygon for offsets stored `stride` apart from each other, the first at index 0. */
   layOut: (x: Float64Array, stride: number) => void
   normalX: Float64Array
   normalY: Float64Array
@@ -26,7 +26,7 @@ export type Polygon = {
   kappaByAfter: Float64Array
 }
 
-/** A polygon over a circuit, to be laid out as often as the offsets change. */
+/** A polygon over a circuit, to be computed again whenever the offsets change. */
 export const polygonOver = (circuit: PolygonBase): Polygon => {
   const n = circuit.count
   const normalX = circuit.heading_rad.map((h) => -Math.sin(h))

@@ -31,10 +31,10 @@ const noiseOf = (column: Float64Array): number => {
 export const surveyNoise = ({ x_m, y_m }: Pick<Survey, 'x_m' | 'y_m'>): number => Math.hypot(noiseOf(x_m), noiseOf(y_m)) / Math.SQRT2
 
 /**
- * A survey freed of its noise; one that has none, or is open, comes back as it is. The path is moved sideways so that the change of
- * its curvature, ∫(dκ/ds)² ds, is least for the residuals that the noise leaves (the discrepancy principle): straights
- * and arcs cost nothing and keep their radius, only what wavers is smoothed; where curvature changes anyway, at the ends
- * of arcs, it may change more easily (weights renewed each round). Gauss–Newton over the path's polygon, its weight found
+ * A survey freed of its noise; one without noise, or an open one, is returned as it is. The path is moved sideways so that the
+ * change of its curvature, ∫(dκ/ds)² ds, is least for the residuals that the noise leaves (the discrepancy principle):
+ * straights and arcs cost nothing and keep their radius, only what wavers is smoothed; where curvature changes anyway, at the
+ * ends of arcs, it may change more easily (weights renewed each round). Gauss–Newton over the path's polygon, its weight found
  * by bisection; each solve is a periodic band of half width 3. Heights likewise, by third differences.
  */
 export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Survey => {
@@ -111,7 +111,7 @@ const evenBase = (survey: Pick<Survey, 'x_m' | 'y_m'>, noise_m: number): Base =>
 /** A point is sought this far on either side of the one before (m). */
 const WINDOW_M = 130
 
-/** Each point as an offset to the base, beside the station that it passes; points come in order of travel. */
+/** Each point as an offset from the base, with the station that it passes; points come in order of travel. */
 const placeData = (base: Base, points: Pick<Survey, 'x_m' | 'y_m'>): Datum[] => {
   const n = base.x_m.length
   const reach = Math.min(n >> 1, Math.ceil(WINDOW_M / base.step_m))

@@ -1,7 +1,7 @@
 import { CoreError } from '../errors/errors.ts'
 import type { GeoOrigin } from './geo-origin.ts'
 
-/** A centreline as it was measured: closed unless it says otherwise, first point not repeated, columns of equal length. */
+/** A centreline as it was measured: closed by default, first point not repeated, columns of equal length. */
 export type Survey = {
   name: string
   x_m: Float64Array
@@ -102,7 +102,7 @@ export const checkCrossing = ({ x_m, y_m, open }: Pick<Survey, 'x_m' | 'y_m' | '
 
 /** Neighbouring points further apart than this in height, over the distance between them, are no road. */
 const STEEPEST = 0.4
-/** Over shorter steps than this the noise of heights says nothing of a slope (m). */
+/** Minimum step over which heights show a slope rather than noise (m). */
 const SLOPE_OVER_M = 10
 
 const checkHeights = ({ x_m, y_m, z_m }: Survey): void => {
@@ -120,7 +120,7 @@ const checkHeights = ({ x_m, y_m, z_m }: Survey): void => {
   }
 }
 
-/** The same survey driven the other way round, from the same start point where it is closed. */
+/** The same survey in the other direction, from the same start point where it is closed. */
 export const reverseSurvey = (survey: Survey): Survey => {
   const n = survey.x_m.length
   // A closed lap keeps its first point, an open course begins at its end.

@@ -71,7 +71,7 @@ export const colourDifference = (one: string, other: string, vision: ColourVisio
 /** Paints nearer than this are taken for one another at a distance in bad light. */
 export const MIN_DIFFERENCE = 25
 
-/** Something about a scheme that will mislead somebody. `visions`: to whom two colours look alike. */
+/** A misleading feature of a scheme. `visions`: kinds of colour vision to which two colours look alike. */
 export type SchemeProblem =
   | { kind: 'no-brake-cone' }
   | { kind: 'alike'; marks: readonly [ConeKind, ConeKind] }
@@ -85,9 +85,8 @@ export type SchemeProblem =
   | { kind: 'reserved-colour'; mark: ConeKind; colour: ConeColour }
 
 /**
- * Holds a scheme against what goes wrong with cones: none for braking, two kinds of mark that look the same, colours
- * that somebody cannot tell apart where shape and count do not help either, and colours that the venue keeps for pits
- * and hazards.
+ * Checks a scheme for what goes wrong with cones: none for braking, two kinds of mark that look the same, colours that somebody
+ * cannot tell apart where shape and count do not help either, and colours that the venue reserves for pits and hazards.
  */
 export const checkScheme = (scheme: ConeScheme, reserved: readonly ConeColour[] = []): SchemeProblem[] => {
   const problems: SchemeProblem[] = []
@@ -122,10 +121,10 @@ export const checkScheme = (scheme: ConeScheme, reserved: readonly ConeColour[] 
   return problems
 }
 
-/** Cones this near to each other along the road stand in one view (m). */
+/** Distance along the road within which cones are in one view (m). */
 const ONE_VIEW_M = 60
 
-/** Two meanings of one colour that stand in one view. `places`: where, the nearest pair first. */
+/** Two meanings of one colour in one view. `places`: where, the nearest pair first. */
 export type SameView = {
   colour: ConeColour
   kinds: readonly [ConeKind, ConeKind]

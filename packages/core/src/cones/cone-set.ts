@@ -16,7 +16,7 @@ import { type ConeColour, type ConeScheme, coneSchemes } from './scheme.ts'
 import { type Audience, type SharedGroup, shareCones } from './share.ts'
 import { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'
 
-/** The cones of a day as people decided them: for whom, clearance, stock, fading, and what was moved or locked by hand. */
+/** People's decisions about the cones of a day: audience, clearance, stock, fading, and what was moved or locked by hand. */
 export type ConeWork = ConeEdits & {
   level: Level
   /** Others who drive to the same cones. */
@@ -31,7 +31,7 @@ export type ConeWork = ConeEdits & {
 /** The school's side of a cone set: schemes (its own first), stock, colours reserved for pits and hazards. */
 export type ConesOfSchool = { schemes: readonly ConeScheme[]; stock: ConeStock; reserved: readonly ConeColour[] }
 
-/** The cones of a day: what is laid, what is left out and why, and for whom each stands. */
+/** The cones of a day: what is laid, what is left out and why, and whom each serves. */
 export type ConeSet = {
   scheme: ConeScheme
   cones: Cone[]
@@ -45,7 +45,7 @@ export type ConeSet = {
   problems: SchemeProblem[]
   /** Marks in sight too late, with what helps. */
   hidden: HiddenMark[]
-  /** The least experienced level for which these cones stand. */
+  /** The least experienced level that these cones serve. */
   least: Level
 }
 
@@ -68,7 +68,7 @@ export type ConeSetInput = {
 
 /**
  * The cones of a day: placed for everyone served, clear of all lines in use, nudged and locked by hand, faded out by level,
- * fitted to the stock. The one answer to "which cones stand today" for pages, quiz, server and command line. Pure.
+ * fitted to the stock. The one answer to "which cones are out today" for pages, quiz, server and command line. Pure.
  */
 export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines, sheets }: ConeSetInput): ConeSet => {
   const scheme = schemeOf(school.schemes, schemeId)
@@ -104,7 +104,7 @@ export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines
   }
 }
 
-/** Everyone for whom the cones stand: the day's own plan first. */
+/** Everyone whom the cones serve: the day's own plan first. */
 const audienceOf = (plan: Plan, work: ConeWork, served: readonly Plan[]): Audience[] =>
   [{ plan, level: work.level }, ...served.map((other, k) => ({ plan: other, level: work.served[k].level }))].map((one) => ({
     label: `${levelName(one.level)}, ${one.plan.vehicle.name}`,

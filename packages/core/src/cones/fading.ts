@@ -20,8 +20,8 @@ export type Fading = {
 const REACH_M = { act: 40, place: 15 } as const
 
 /**
- * How cones are faded out. Cones to place the car by go from the second level on, those to act on from the third, each
- * only where a lasting reference stands near enough to take over. Sighters, pit lane and no-go cones stay.
+ * How cones are faded out. Cones to place the car by go from the second level on, those to act on from the third, each only
+ * where a landmark is near enough to take over. Sighters, pit lane and no-go cones stay.
  */
 export const fadeCones = (plan: Pick<Plan, 'marks' | 'ground' | 'circuit'>, cones: readonly Cone[]): Fading[] => {
   const atMarks = new Map(cones.map((c) => [c.groupId, c]))
@@ -40,7 +40,7 @@ export const fadeCones = (plan: Pick<Plan, 'marks' | 'ground' | 'circuit'>, cone
 /** True if a group of cones is left out for a level. */
 export const hasFaded = ({ goesAt }: Fading, level: Level): boolean => goesAt !== null && levels.indexOf(goesAt) <= levels.indexOf(level)
 
-/** The cones that still stand for a level. */
+/** The cones that are left for a level. */
 export const conesForLevel = (cones: readonly Cone[], fadings: readonly Fading[], level: Level): Cone[] => {
   const gone = new Set(fadings.filter((f) => hasFaded(f, level)).map((f) => f.groupId))
   return cones.filter((c) => !gone.has(c.groupId))

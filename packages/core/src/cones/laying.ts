@@ -8,7 +8,7 @@ import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { Cone } from './placement.ts'
 
-/** One row of the sheet by which cones are laid. */
+/** One row of the laying sheet. */
 export type LayingRow = {
   number: number
   cone: Cone
@@ -19,7 +19,7 @@ export type LayingRow = {
   fromApex_m: number | null
   /** Beyond the edge of the road (m). */
   beyondEdge_m: number
-  /** The lasting reference nearest along the road, within reach: how far the cone stands past it (negative: before it). */
+  /** The landmark nearest along the road, within reach: distance of the cone past it (negative: before it). */
   reference: { name: string; past_m: number } | null
   lat_deg: number | null
   lon_deg: number | null
@@ -83,8 +83,8 @@ export type CheckRow = { cone: Cone; last: ConeReport | null; wrong: number; wei
 const hitOften: Partial<Record<Cone['kind'], number>> = { apex: 3, exit: 3, 'turn-in': 1, brake: 1 }
 
 /**
- * The cones to look at after a session, the likeliest to stand wrong first: those found wrong and not put right, then
- * those that were wrong before, then those at apexes and exits. The last report stands.
+ * The cones to look at after a session, the likeliest to be out of place first: those found wrong and not put right, then those
+ * that were wrong before, then those at apexes and exits. The last report counts.
  */
 export const checkList = (cones: readonly Cone[], reports: readonly ConeReport[]): CheckRow[] =>
   cones

@@ -8,10 +8,10 @@ import { stationBefore } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { actedOn, type ConeColour, type ConeKind, type ConeRule, type ConeScheme, type ConeShape } from './scheme.ts'
 
-/** Why a cone does not stand where its mark alone would put it. */
+/** Reasons why a cone is not where its mark alone would put it. */
 export type ConeMove = 'reaction' | 'shared' | 'line' | 'run-off' | 'across' | 'nudged' | 'locked'
 
-/** A thing that stands at a mark. Offsets are from the centreline, left positive. */
+/** A cone. Offsets are from the centreline, left positive. */
 export type Cone = {
   id: string
   /** The cones of one mark are one group: `T1-brake`. */
@@ -21,7 +21,7 @@ export type Cone = {
   kind: ConeKind
   colour: ConeColour
   shape: ConeShape
-  /** On which side of the road it stands, in the direction of travel. */
+  /** Its side of the road, in the direction of travel. */
   roadSide: 'left' | 'right'
   station_m: number
   offset_m: number
@@ -37,7 +37,7 @@ export type Unplaced = { groupId: string; cornerId: string; kind: ConeKind; reas
 
 /** A hand on a group: moved along (down the road positive) and across (away from the road positive), in metres. */
 export type Nudge = { along_m: number; across_m: number }
-/** A group that stays where it is, whatever the plan says: the place of the cone at the mark. */
+/** A locked group, which stays where it is whatever the plan says: the place of the cone at the mark. */
 export type Lock = { station_m: number; offset_m: number }
 export type ConeEdits = { nudges: Readonly<Record<string, Nudge>>; locks: Readonly<Record<string, Lock>> }
 
@@ -49,13 +49,13 @@ export const lineInUse = (plan: { line: Line; vehicle: { width_m: number } }): L
   halfWidth_m: plan.vehicle.width_m / 2,
 })
 
-/** Wheel paths stay at least so far from every cone (m) unless told otherwise. */
+/** Minimum distance of wheel paths from every cone by default (m). */
 export const CLEARANCE_M = 0.6
-/** Cones of one group stand this far apart along the road (m); the last stands at the mark. */
+/** Spacing of the cones of one group along the road (m); the last is at the mark. */
 export const GROUP_SPACING_M = 3
 /** Out of a needed run-off a cone is moved along the road by at most this (m); further it would lie about its mark. */
 const MAX_ALONG_M = 15
-/** No-go ground is shown at its ends and in between at least every so many metres. */
+/** Maximum spacing of the cones along no-go ground, whose ends always have one (m). */
 const NO_GO_SPACING_M = 40
 
 /** Options of the placement beside the plan. All have defaults. */
@@ -77,9 +77,9 @@ type Target = { groupId: string; cornerId: string; kind: ConeKind; station_m: nu
 export type Placement = { cones: Cone[]; unplaced: Unplaced[] }
 
 /**
- * Cones for a plan by a scheme. Each stands outside the edge and clear of every line in use; never in a run-off that is
- * needed: there it goes along the road, or across it, or is left out with a word. Nudges and locks come last and keep
- * the computed place beside their own.
+ * Cones for a plan by a scheme. Each is outside the edge and clear of every line in use; never in a run-off that is needed:
+ * there it goes along the road, or across it, or is left out with a word. Nudges and locks come last and keep the computed
+ * place beside their own.
  */
 export const placeCones = (plan: Plan, scheme: ConeScheme, options: PlacementOptions = {}): Placement => {
   const runOffs = neededRunOffs(plan)

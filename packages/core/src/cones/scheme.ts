@@ -21,7 +21,7 @@ export type ConeShape = (typeof coneShapes)[number]
 const otherConeKinds = ['sighter', 'pit-lane', 'no-go'] as const
 /** Kinds of mark that a cone may show: a full throttle or a slowest point is felt, not seen. */
 const markConeKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'exit'] as const satisfies readonly MarkKind[]
-/** All that a cone can stand for, in the order of a corner. */
+/** Meanings of cones, in the order of a corner. */
 export const coneKinds = [...markConeKinds, ...otherConeKinds] as const
 export type ConeKind = (typeof coneKinds)[number]
 

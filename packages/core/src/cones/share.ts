@@ -8,8 +8,8 @@ import { actedOn, type ConeKind, type ConeScheme, isConeKind } from './scheme.ts
 export type Audience = { label: string; plan: Plan; reaction_s: number }
 
 /**
- * What one of the served makes of a shared cone. `wait_s`: to be counted from the cone before acting; `off_m`: how far
- * past their own mark the cone stands (negative: before it). Null where they have no such mark.
+ * Use of a shared cone for one of those it serves. `wait_s`: to be counted from the cone before acting; `off_m`: distance of
+ * the cone past their own mark (negative: before it). Null where they have no such mark.
  */
 type SharedFor = { label: string; wait_s: number | null; off_m: number | null }
 
@@ -18,13 +18,13 @@ export type SharedGroup = { groupId: string; cornerId: string; kind: ConeKind; s
 
 /** Longest delay after a cone that a student can be asked to count (s). */
 const LONGEST_WAIT_S = 1
-/** A cone to place the car by may stand this far from a mark, in metres or in seconds at the speed there, whichever is more. */
+/** Maximum distance from its mark of a cone to place the car by, in metres or in seconds at the speed there, whichever is more. */
 const MAX_OFF_M = 5
 const MAX_OFF_S = 0.2
 
 /**
- * One set of cones for several vehicles and levels. Cones to act on stand for whoever needs them first, everybody else
- * waits from there; cones to place the car by stand half way between the extremes. All plans are of one circuit.
+ * One set of cones for several vehicles and levels. Cones to act on are placed for the one who needs them first, and everybody
+ * else counts from there; cones to place the car by are half way between the extremes. All plans are of one circuit.
  */
 export const shareCones = (served: readonly Audience[], scheme: ConeScheme): SharedGroup[] => {
   const [first] = served

@@ -6,7 +6,7 @@ import type { ConeColour, ConeKind } from './scheme.ts'
 /** Number of cones of each colour; a colour that is not named has not been counted and is not limited. */
 export type ConeStock = Partial<Record<ConeColour, number>>
 
-/** A group that is not laid for want of cones. `short`: how many of the colour are missing for all that were planned. */
+/** A group left out because cones are short. `short`: number of cones of the colour that are missing. */
 export type DroppedGroup = {
   groupId: string
   cornerId: string

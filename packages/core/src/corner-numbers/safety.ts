@@ -103,7 +103,7 @@ const runOffOf = (plan: Plan, corner: Corner, turnIn: number): GroundItem['runOf
   return depths.sort((a, b) => a.length_m - b.length_m)[0] ?? null
 }
 
-/** A stretch beside the road that has to stay free, and of whose run-off it is. */
+/** A stretch beside the road that has to stay free, and the corner whose run-off it is. */
 export type NeededRunOff = { cornerId: string; side: 'left' | 'right'; from_m: number; to_m: number }
 
 /**
@@ -153,7 +153,7 @@ const casesFrom = (plan: Plan, brakeAt_m: number, speed_mps: number, turnIn: num
   })
 }
 
-/** Brake cones are moved in steps of this (m), at most so far. */
+/** Step by which brake cones are moved, and the maximum shift (m). */
 const SHIFT_STEP_M = 5
 const MAX_SHIFT_M = 100
 const PACE_STEP = 0.05

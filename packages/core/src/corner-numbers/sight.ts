@@ -9,14 +9,14 @@ import type { Plan } from '../plan/plan.ts'
 /** Heights over the road (m): the driver's eye and a cone. */
 export const EYE_HEIGHT_M = 1.1
 export const CONE_HEIGHT_M = 0.45
-/** A mark has to be in sight at least so long before it is reached (s). */
+/** Minimum time that a mark has to be in sight before it is reached (s). */
 export const MIN_SIGHT_S = 3
 /** Sight is followed back this far in time (s), or ahead in distance (m). */
 const LONGEST_SIGHT_S = 8
 const LONGEST_SIGHT_M = 400
-/** A blocked verge stands this far beyond the road's edge (m). */
+/** Distance of a blocked verge beyond the road's edge (m). */
 const VERGE_M = 0.5
-/** Every so many stations a sight line is held against the ground. */
+/** Interval of stations at which a sight line is checked against the ground. */
 const STRIDE = 2
 
 /** The ground and verges that can hide things. */

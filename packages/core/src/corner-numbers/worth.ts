@@ -21,7 +21,7 @@ export type CornerWorth = {
 const LOWERED_MPS = 1
 /** Later by this much at the entry (m). */
 const LATER_M = 5
-/** A turn the other way that begins this soon after the apex makes a corner one to give up (s). */
+/** Time after the apex within which a turn the other way makes a corner a sacrifice corner (s). */
 const SOON_S = 2.2
 
 /**

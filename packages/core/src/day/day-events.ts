@@ -74,7 +74,7 @@ export type DayEvent = Common &
     | { kind: 'beam'; carNumber: string; lapTime_s: number | null; simulated: boolean }
   )
 
-/** The stop that holds now, or null: the newest one without a decision. */
+/** The stop in force, or null: the newest one without a decision. */
 export const stopNow = (events: readonly DayEvent[]): Extract<DayEvent, { kind: 'stop' }> | null => {
   const left = standing(events)
   const decided = new Set(left.flatMap((e) => (e.kind === 'restart' ? [e.stopId] : [])))

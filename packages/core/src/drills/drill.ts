@@ -24,10 +24,10 @@ export type DrillTarget = { speed_mps: number; time_s: number | null; stop_m: nu
 export const defaultSizes: DrillSizes = { radius_m: 20, spacing_m: 18, amplitude_m: 1.5, entry_mps: 50 / 3.6 }
 
 /**
- * What an exercise asks of a vehicle. `mu`: friction of tyre and surface; `share`: how much of it is to be used. Braking box: length
- * to stop from the entry speed, v²/(2μg). Slalom: speed at which the peak of a sinusoid, v²·A·(π/L)², meets the grip;
- * a lane change is one such half-wave each way. Circle and figure of eight: √(μ g R) and the time round.
- * Source: kinematics; a flat surface.
+ * Demands of an exercise on a vehicle. `mu`: friction of tyre and surface; `share`: how much of it is to be used. Braking box:
+ * length to stop from the entry speed, v²/(2μg). Slalom: speed at which the peak of a sinusoid, v²·A·(π/L)², meets the grip; a
+ * lane change is one such half-wave each way. Circle and figure of eight: √(μ g R) and the time round. Source: kinematics; a
+ * flat surface.
  */
 export const drillTarget = (kind: DrillKind, mu: number, share: number, sizes: DrillSizes = defaultSizes): DrillTarget => {
   const grip_mps2 = mu * share * GRAVITY_MPS2

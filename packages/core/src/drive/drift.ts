@@ -6,7 +6,7 @@ import { stationOf, type Trajectory } from './trajectory.ts'
 /** Time between the places at which drift is estimated (s), and how long a receiver remembers its error (s). */
 const KNOT_S = 2.5
 export const MEMORY_S = 20
-/** The path is looked at this often (m); a driver's own wander holds on for this long (m). */
+/** Spacing at which the path is sampled, and the length over which a driver's own wander persists (m). */
 const EVERY_M = 10
 const WANDER_M = 40
 /** In corners laps differ by what was driven; they say this much about the receiver. */
@@ -20,11 +20,11 @@ const SWEEPS = 30
 export type DriftOutcome = { drift_m: number; rest_m: number }
 
 /**
- * Takes the slow drift of a receiver out of a way's offsets, in place. Laps of one drive are held against their own
- * median at each station; what is slow in time and alike in direction over the ground is the receiver's, what comes and
- * goes within a corner is the driver's. A first-order Gauss–Markov drift of two components at knots, fitted by least
- * squares with weights that fade for what lies far off (Student's t). One lap alone tells nothing and is left alone.
- * `straight`: 1 at stations away from corners. Cost: linear in the distance driven.
+ * Removes the slow drift of a receiver from a trajectory's offsets, in place. Laps of one drive are compared with their own
+ * median at each station; what is slow in time and alike in direction over the ground is the receiver's, what comes and goes
+ * within a corner is the driver's. A first-order Gauss–Markov drift of two components at knots, fitted by least squares with
+ * weights that fade for what lies far off (Student's t). One lap alone shows no drift and is left as it is. `straight`: 1 at
+ * stations away from corners. Cost: linear in the distance driven.
  */
 export const takeDriftOut = (circuit: Circuit, trajectory: Trajectory, laps: readonly Lap[], straight: Uint8Array): DriftOutcome => {
   const middle = medianPath(circuit, trajectory, laps)
@@ -94,7 +94,7 @@ const addLook = (q: Equation, { east, north, separation_m }: Seen, weight: numbe
   q.bn += weight * share * north * separation_m
 }
 
-/** Drift (m) at knots, with how it holds from knot to knot. */
+/** Drift (m) at knots, with its persistence from knot to knot. */
 type KnotDrift = { east: Float64Array; north: Float64Array; keep: number; fresh: number; sigma_m: number }
 
 /** Drift in a direction at a time in knots, linear between knots. */

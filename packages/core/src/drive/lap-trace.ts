@@ -5,8 +5,8 @@ import { atTravel, type Trajectory, trajectoryOfPlan, wheelAt } from './trajecto
 
 /**
  * One lap at the circuit's stations, driven or planned, for charts and times. `time_s` is from the start line; `brake` is a
- * demand in g; `throttle` runs from 0 to 1 of pedal travel; `wheel_1pm` is the curvature that the wheel asks for; `gear` is
- * 0 where it is not known; `known` is 0 where the log was silent.
+ * demand in g; `throttle` runs from 0 to 1 of pedal travel; `wheel_1pm` is the curvature that the wheel's angle stands for;
+ * `gear` is 0 where it is not known; `known` is 0 where the log has a gap.
  */
 export type LapTrace = {
   time_s: Float64Array
@@ -21,7 +21,7 @@ export type LapTrace = {
   lapTime_s: number
 }
 
-/** The trace of a lap of a way; pedals are read at the station or the sample after it. */
+/** The trace of one lap of a trajectory; pedals are read at the station or the sample after it. */
 export const traceOf = (circuit: Circuit, trajectory: Trajectory, lap: Pick<Lap, 'from' | 'start_s' | 'time_s'>): LapTrace => {
   const begin_m = lap.from * circuit.length_m
   const { travel_m, brake_g, throttle, gear } = trajectory.inputs

@@ -16,7 +16,7 @@ const TYPICAL_RESISTANCE: Resistance = { drag_1pm: 0.00032, rolling_g: 0.013 }
 const DEMAND_HALF_S = { noisy: 0.25, clean: 0.14 } as const
 /** A speed channel with less quick noise than this is clean (m/s). */
 const CLEAN_SPEED_MPS = 0.03
-/** Half a window that keeps a path's curvature from position alone (m). */
+/** Half of the window over which a path's curvature is computed from positions alone (m). */
 const PATH_HALF_M = 8
 
 /** Coast-down resistance: drag per unit mass (1/m, times v²) and rolling resistance (g). Subtracted from derived demands. */
@@ -34,7 +34,7 @@ export type KnownCar = { fullBrake_bar?: number; resistance?: Resistance }
 /** The fixes that are placed on the grid. */
 type Fixes = { index: Int32Array; travel_m: Float64Array; time_s: Float64Array }
 
-/** Time between two fixes beyond which a log is silent (s): more than three of its own intervals. */
+/** Time between two fixes beyond which the log has a gap (s): more than three of its own intervals. */
 const silence_s = (interval_s: number): number => Math.max(0.45, 3.5 * interval_s)
 
 /** The usual time between fixes (s). */
@@ -57,9 +57,9 @@ const usable = (log: Log, matched: MatchedLog): Fixes => {
 }
 
 /**
- * Lays a log on the even grid of a circuit's stations: linear between fixes, smoothed by the log's rate and noise, with
- * what it lacks derived (speed from time, curvature from the path, demands from speed with slope and air taken out).
- * `drift_m`: what to take off the offset at each fix. Cost: linear in fixes and in stations driven.
+ * Places a log on the even grid of a circuit's stations: linear between fixes, smoothed by the log's rate and noise, with what
+ * it lacks derived (speed from time, curvature from the path, demands from speed with slope and air taken out). `drift_m`: what
+ * to take off the offset at each fix. Cost: linear in fixes and in stations driven.
  */
 export const trajectoryOfLog = (circuit: Circuit, log: Log, matched: MatchedLog, car: KnownCar = {}): Trajectory => {
   const fixes = usable(log, matched)
@@ -187,7 +187,7 @@ const longitudinalDemand = (
 
 const max = (column: Float64Array): number => column.reduce((m, v) => (v > m ? v : m), 0) || 1
 
-/** A pedal that comes so near its end (%) was pressed down all the way, whatever its sensor tells there. */
+/** A pedal reading above this (%) is taken as fully pressed, whatever its sensor reads at the end. */
 const NEAR_FULL_PCT = 85
 /** A throttle column whose maximum stays below this is not in percent (%). */
 const MIN_FULL_PCT = 30
@@ -289,12 +289,12 @@ const BANDS = 10
 const MIN_IN_BAND = 40
 /** Maximum number of samples used to fit the engine; more do not improve the fit. */
 const MAX_SAMPLES = 16_384
-/** Less throttle than this says little of what all of it would give. */
+/** Minimum throttle from which the force at full throttle can be estimated. */
 const TELLS_FORCE = 0.06
 
 /**
- * What full throttle gives (g) at a speed, from the log's own demands: in bands of speed the force that fits pedal and demand
- * best (least squares), linear between their middles. A car that never has its foot down there is told by part throttle.
+ * Demand at full throttle (g) by speed, from the log's own demands: in bands of speed the force that fits pedal and demand best
+ * (least squares), linear between their middles. Where full throttle is never used, part throttle decides.
  */
 const engineOf = (inputs: DriverInputs, demand_g: Float64Array, speed_mps: Float64Array): ((v: number) => number) => {
   const chosen: number[] = []

@@ -4,9 +4,9 @@ import { GRAVITY_MPS2 } from '../units/constants.ts'
 import { maxEngineForce } from '../vehicle/engine.ts'
 
 /**
- * Pedals, wheel and gear as they were recorded (or at the grid's places where they are derived), in columns of equal
- * length with rising time and distance. `brake_g` and `drive_g` are demands in g; `throttle` is a share of pedal travel;
- * `wheel_1pm` is the curvature that the wheel asks for, positive to the left; `gear` is null where it is not known.
+ * Pedals, wheel and gear as they were recorded (or at the grid's places where they are derived), in columns of equal length
+ * with rising time and distance. `brake_g` and `drive_g` are demands in g; `throttle` is a share of pedal travel; `wheel_1pm`
+ * is the curvature that the wheel's angle stands for, positive to the left; `gear` is null where it is not known.
  */
 export type DriverInputs = {
   time_s: Float64Array
@@ -19,9 +19,9 @@ export type DriverInputs = {
 }
 
 /**
- * A way driven or planned along a circuit. Columns on an even grid of travelled distance: entry i lies at station
- * `first + i` counted from the line of lap 0 (below 0 before it), `step_m` apart as the circuit's stations are.
- * `known` is 0 where a log was silent.
+ * A path driven or planned along a circuit, over time. Columns on an even grid of travelled distance: entry i lies at station
+ * `first + i` counted from the line of lap 0 (below 0 before it), `step_m` apart as the circuit's stations are. `known` is 0
+ * where a log was silent.
  */
 export type Trajectory = {
   step_m: number
@@ -36,7 +36,7 @@ export type Trajectory = {
   /** Demand above which each pedal counts as touched (g). */
   brakeTouch_g: number
   driveTouch_g: number
-  /** Below this there is neither brake nor drive (g); where demands are derived the way of a rolling car tells less. */
+  /** Demand below which there is neither brake nor drive (g); derived demands of a rolling car are less certain. */
   idle_g: number
 }
 
@@ -83,7 +83,7 @@ export const isKnown = (trajectory: Trajectory, from_m: number, to_m: number): b
   return true
 }
 
-/** A plan as a way of three laps, −1 to 1, so that every corner of lap 0 has its approach and its way out. */
+/** A plan as a trajectory of three laps, −1 to 1, so that every corner of lap 0 has its approach and its exit. */
 export const trajectoryOfPlan = (plan: Plan): Trajectory => {
   const { line, profile, vehicle, circuit } = plan
   const laps = [-1, 0, 1]
@@ -122,7 +122,7 @@ export const stationOf = (circuit: Circuit, trajectory: Trajectory, i: number): 
   return at < 0 ? at + circuit.count : at
 }
 
-/** The curvature that a wheel asks for, at a travelled distance (1/m). */
+/** The curvature that a wheel's angle stands for, at a travelled distance (1/m). */
 export const wheelAt = (trajectory: Trajectory, travel_m: number): number => {
   const { travel_m: column, wheel_1pm } = trajectory.inputs
   const i = Math.min(Math.max(1, firstAtOrAbove(column, travel_m)), column.length - 1)

@@ -1,4 +1,4 @@
-/** Every way in which input can be wrong, as a code; the words stand in error-words.ts. */
+/** Every way in which input can be wrong, as a code; the words are in words/. */
 export type ErrorCode =
   | 'file-unreadable'
   | 'file-empty'

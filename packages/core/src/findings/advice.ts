@@ -76,7 +76,7 @@ export const adviceLimitsOf = (plan: Plan): AdviceLimits => ({
   ),
 })
 
-/** A loss of margin in the clock’s scale, by code: a second of grace, or a metre over an edge, weighs as so many seconds per lap. */
+/** A loss of margin in the clock’s scale, by code: a second of grace, or a metre over an edge, weighs as this many seconds per lap. */
 const marginLost: { [C in LogCode]?: (e: EvidenceOf<C>) => number } = {
   'brake-late': (e) => 0.5 * (Math.abs(e.later_m) / Math.max(10, e.speed_mps)),
   'lift-late': (e) => 0.5 * (Math.abs(e.later_m) / Math.max(10, e.speed_mps)),
@@ -93,7 +93,7 @@ const marginLost: { [C in LogCode]?: (e: EvidenceOf<C>) => number } = {
 const marginOf = <C extends LogCode>(code: C, evidence: EvidenceOf<C>): number => marginLost[code]?.(evidence) ?? 0
 
 /**
- * The evidence that advice goes by, or null where none may be given: in the wet nobody is told to brake later, and in the
+ * The evidence that advice is based on, or null where none may be given: in the wet nobody is told to brake later, and in the
  * dry only as far as the place that leaves half a second of grace.
  */
 const withinLimits = <E extends Evidenced<LogCode>>(found: E, cornerId: string, { dry, grace_s }: AdviceLimits): E['evidence'] | null => {

@@ -7,7 +7,7 @@ type AnalyseStep = 'matching' | 'judging'
 
 /**
  * What a log is judged by beside its reference; where a plan is the reference it brings its own. `thresholds`: what a school
- * has set for itself. `told` hears what the analysis is at, and which share of that is done (0 … 1).
+ * has set for itself. `onProgress` is called back with the step of the analysis and the share that is done (0 … 1).
  */
 export type AnalyseSettings = {
   school?: BrakingSchool

@@ -25,10 +25,10 @@ import { linked, type Rooted, rootOf } from './roots.ts'
 import { idealLap, type TheoreticalBest } from './theoretical-best.ts'
 import type { LogQuality } from './uncertainty.ts'
 
-/** Passes of corners about which a log says nothing, and codes that its noise hides. */
+/** Passes of corners of which a log shows nothing, and codes that its noise hides. */
 export type Undecidable = { lap: number; cornerId: string; codes: readonly LogCode[] | 'all' }
 
-/** Outcome of an analysis; `traces[k]` belongs to `laps[k]`, `reference` is the trace they were held against. */
+/** Outcome of an analysis; `traces[k]` belongs to `laps[k]`, `reference` is the trace they were compared with. */
 export type Analysis = {
   laps: Lap[]
   skipped: SkippedLap[]
@@ -45,9 +45,9 @@ export type Analysis = {
   reference: LapTrace
 }
 /**
- * From a log to laps and findings: match, split, lay on the circuit's stations, take the receiver's drift out, measure each
- * pass of each corner, judge it against the reference, and fold consequences under one root. Pure; cost linear in fixes and
- * in laps × stations.
+ * From a log to laps and findings: match, split, place on the circuit's stations, remove the receiver's drift, measure each
+ * pass of each corner, judge it against the reference, and fold consequences under one root. Pure; cost linear in fixes and in
+ * laps × stations.
  * @throws CoreError when the log is from elsewhere, holds no whole lap, or the reference lap is missing
  */
 export const analyseLog = (

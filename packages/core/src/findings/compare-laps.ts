@@ -9,13 +9,13 @@ import { type LapTimes, type Phases, phasesOf } from './phases.ts'
 import { referencePlan } from './reference.ts'
 import type { LapPiece } from './theoretical-best.ts'
 
-/** Time by phase of each corner of a lap against any other, the corners laid by the plan. */
+/** Time by phase of each corner of a lap against any other, with the corners of the plan. */
 export const phaseDifferences = (plan: Plan, driven: LapTimes, reference: LapTimes): { cornerId: string; phases_s: Phases }[] => {
   const { frames } = referencePlan(plan)
   return plan.corners.map((corner, k) => ({ cornerId: corner.id, phases_s: phasesOf(plan.circuit, frames, k, driven, reference) }))
 }
 
-/** Speed is told apart over so many stations to each side: single steps are mostly noise. */
+/** Number of stations to each side over which speeds are compared: single steps are mostly noise. */
 const REACH = 4
 
 /**
@@ -70,7 +70,7 @@ const pieceAt = (circuit: Circuit, pieces: readonly LapPiece[], i: number): LapP
 /** The brake of one pass from its first touch on: metres since it, and the demand (g). */
 export type BrakeShape = { at_m: Float64Array; brake_g: Float64Array; peak_g: number; toPeak_s: number; onset_m: number }
 
-/** A shape ends when the pedal has been below a touch for so long (m). */
+/** Distance below a touch after which a shape ends (m). */
 const LET_GO_M = 25
 
 /** The shape of the brake before a place of a lap, aligned at its first touch; null where nobody braked within `from_m … to_m`. */

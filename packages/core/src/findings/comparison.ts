@@ -11,7 +11,7 @@ import type { Uncertainty } from './uncertainty.ts'
 /** Doubts as they are in one corner. */
 type CornerUncertainty = Omit<Uncertainty, 'offset_m' | 'edge_m'> & { offset_m: number; edge_m: number }
 
-/** A pass with what it is held against. */
+/** A pass with its reference. */
 export type Comparison = {
   circuit: Circuit
   frame: Frame
@@ -28,7 +28,7 @@ export type Comparison = {
   planned: boolean
   /** True if the session's line saves road. */
   compact: boolean
-  /** Which channels were recorded; what is derived says less. */
+  /** Channels that were recorded; derived ones are less certain. */
   pedals: boolean
   steering: boolean
   halfWidth_m: number
@@ -39,8 +39,8 @@ export type Comparison = {
 }
 
 /**
- * Hears what the rules of one pass find. `found`: how large a value is, what the threshold alone is, what the log's noise
- * adds to it, with the evidence of that code. `undecidable`: the log cannot tell about that code here.
+ * Takes what the rules of one pass find. `found`: how large a value is, what the threshold alone is, what the log's noise adds
+ * to it, with the evidence of that code. `undecidable`: the log cannot tell about that code here.
  */
 export type Report = {
   found: <C extends LogCode>(

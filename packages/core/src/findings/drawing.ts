@@ -1,14 +1,14 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { distanceAhead, placeAt, stationIndex, wrapStation } from '../circuit/station.ts'
 
-/** A corner from above in metres, as pairs of x and y, the way in pointing up; `shown` is where a finding shows. */
+/** A corner from above in metres, as pairs of x and y, the entry pointing up; `shown` is the place of a finding. */
 export type CornerDrawingColumns = { left: number[]; right: number[]; planned: number[]; driven: number[]; shown: number[] }
 
 /** Road drawn before and after what is shown (m). */
 const AROUND_M = 30
 const STEP_M = 4
 
-/** Draws a stretch of road with the planned and the driven path, turned so that the way in points up. Offsets at the circuit's stations. */
+/** Draws a stretch of road with the planned and the driven path, turned so that the entry points up. Offsets at the circuit's stations. */
 export const drawCorner = (
   circuit: Circuit,
   { from_m, to_m, shown_m }: { from_m: number; to_m: number; shown_m: number },

@@ -11,7 +11,7 @@ export type Finding = {
   from_m: number
   to_m: number
   root: boolean
-  /** Code of the mistake that explains this one; null for roots, and for what stands beside a root unexplained. */
+  /** Code of the mistake that explains this one; null for roots, and for mistakes beside a root that it does not explain. */
   because: LogCode | null
   /** Time lost (positive) or won against the reference from the corner's approach to the next corner's (s). */
   lossTime_s: number

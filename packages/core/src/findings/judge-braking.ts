@@ -88,7 +88,7 @@ const softOrSlow = (c: Comparison, own: Braking, wanted: Braking): 'soft' | 'slo
   return softBy >= slowBy ? 'soft' : 'slow'
 }
 
-/** A brake is built up late by more than this (s), and has then less of its most than this share of what the reference has of its own. */
+/** Delay (s) after which a brake is compared with the reference's, and the share of the reference's build-up below which it lags. */
 const LATER_S = 0.25
 const LAGS_SHARE = 0.85
 

@@ -1,7 +1,7 @@
 import { atTravel, firstAtOrAbove, type Trajectory } from '../drive/trajectory.ts'
 import type { Comparison, Report } from './comparison.ts'
 
-/** Gear of a way at a travelled distance, or null where it is not known. */
+/** Gear of a trajectory at a travelled distance, or null where it is not known. */
 const gearAt = (trajectory: Trajectory, at_m: number): number | null => {
   const { gear, travel_m } = trajectory.inputs
   if (!gear) return null

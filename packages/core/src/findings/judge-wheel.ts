@@ -84,7 +84,7 @@ const judgeCaught = (c: Comparison, turnIn_m: number, noise: number, report: Rep
   )
 }
 
-/** A wheel that is held opens by no more than this share of the peak. */
+/** Maximum opening of a wheel that counts as held, as a share of the peak. */
 const OPENS = 0.02
 /** Error of the greatest of many swings, in errors of one sample. */
 const SWINGS = 3

@@ -22,7 +22,7 @@ export type CornerPassed = { cornerId: string; lap: number; time_s: number; slow
 const PAST_M = 45
 /** Distance before turn-in that the log must cover, so that braking is seen from its onset (m). */
 const BEFORE_TURN_IN_M = 160
-/** Noise of positions while a drive still runs, when nothing can be told from lap to lap (m). */
+/** Noise of positions while a drive still runs, when laps cannot be compared yet (m). */
 const TYPICAL_NOISE_M = 0.06
 /** Error of demands derived from running speeds (g, 1σ). */
 const TYPICAL_DEMAND_NOISE_G = 0.01

@@ -96,6 +96,6 @@ export const judgeOf = (
   }
 }
 
-/** Time (s) that a way takes between two travelled distances. */
+/** Time (s) that a trajectory takes between two travelled distances. */
 const timeOn = (trajectory: Trajectory, from_m: number, to_m: number): number =>
   Math.max(0, atTravel(trajectory, trajectory.time_s, to_m) - atTravel(trajectory, trajectory.time_s, from_m))

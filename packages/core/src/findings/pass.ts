@@ -24,7 +24,7 @@ export type Frame = {
   brakeBy_m: number
   /** Start of the next corner: the reference brakes, lifts or turns in for it. */
   next_m: number
-  /** From turn-in to exit, or to twice the way to the apex. */
+  /** From turn-in to exit, or to twice the distance to the apex. */
   length_m: number
   /**
    * Place where the reference has closed the throttle for it without braking, however little speed that takes off; null where
@@ -76,7 +76,7 @@ const PAST_APEX_M = 20
 /** Coasting is looked at this far past the throttle point (m). */
 const PAST_THROTTLE_M = 60
 
-/** Frames of all corners out of the turnings of a reference and its ways with the pedals. `start_m`: its lap's line on its way. */
+/** Frames of all corners, from the turnings and pedals of a reference. `start_m`: start of its lap on its trajectory. */
 export const framesOf = (
   circuit: Circuit,
   corners: readonly Corner[],
@@ -141,7 +141,7 @@ export const turningsOf = (circuit: Circuit, corners: readonly Corner[], traject
     { length: circuit.count },
     (_, i) => trajectory.offset_m[Math.min(Math.max(first + i, 0), trajectory.offset_m.length - 1)],
   )
-  // A recorded wheel tells of the turn more surely than a noisy path.
+  // A recorded wheel shows the turn more reliably than a noisy path.
   const kappa_1pm = Float64Array.from({ length: circuit.count }, (_, i) =>
     wheelAt(trajectory, (trajectory.first + first + i) * trajectory.step_m),
   )

@@ -24,7 +24,7 @@ export type Opening = {
   first: Moment | null
   stays: Moment | null
   dip: { depth: number; at: Moment } | null
-  /** `sure`: more than one sample tells of it. */
+  /** `sure`: more than one sample shows it. */
   jab: { rise_s: number; at: Moment; sure: boolean } | null
 }
 
@@ -34,7 +34,7 @@ const TOUCH_KEPT_S = 0.1
 const PART_S = { withThrottle: 0.3, without: 0.9 }
 /** Speed gain from which the car counts as accelerating rather than holding speed (m/s). */
 const GAINED_MPS = 0.3
-/** A peak is what is held this long (s). */
+/** Minimum duration of a peak (s). */
 const PEAK_S = 0.15
 const RELEASE_G = TOUCH_G
 /** A throttle dip shorter than this next to a gear change is attributed to the gear change (s). */

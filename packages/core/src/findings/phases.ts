@@ -9,10 +9,10 @@ export type Phases = [number, number, number, number]
 /** The times of a lap that phases are made from. */
 export type LapTimes = Pick<LapTrace, 'time_s' | 'lapTime_s'>
 
-/** The straight after ends so far before the next corner's first mark (m). */
+/** Distance before the next corner's first mark at which the straight ends (m). */
 const BEFORE_NEXT_M = 40
 
-/** Time that a lap takes more than a reference in each phase of a corner; phases are laid by the frames, alike for both. */
+/** Time that a lap takes more than a reference in each phase of a corner; phases follow the frames, the same for both. */
 export const phasesOf = (circuit: Circuit, frames: readonly Frame[], k: number, driven: LapTimes, reference: LapTimes): Phases => {
   const frame = frames[k]
   const before = frames[(k - 1 + frames.length) % frames.length]

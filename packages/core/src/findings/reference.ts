@@ -9,7 +9,7 @@ import { type Frame, framesOf, turningsOf } from './pass.ts'
 
 /** Reference of a comparison: a plan, or one of the log's own laps by number. */
 export type Reference = { kind: 'plan'; plan: Plan } | { kind: 'lap'; lap: number }
-/** A way whose pedals count as touched no sooner than those of another, so that noise delays both alike. */
+/** A trajectory whose pedals count as touched no sooner than those of another, so that noise delays both alike. */
 export const touchedAlike = (trajectory: Trajectory, other: Trajectory): Trajectory => ({
   ...trajectory,
   brakeTouch_g: Math.max(trajectory.brakeTouch_g, other.brakeTouch_g),
@@ -32,7 +32,7 @@ export const referenceOf = (
   return { trajectory, start_m, turnings, frames: framesOf(circuit, corners, turnings, trajectory, start_m) }
 }
 
-/** A plan as what passes are held against. */
+/** A plan as the reference of passes. */
 export const referencePlan = (plan: Plan): ReferenceDrive => {
   const trajectory = trajectoryOfPlan(plan)
   return { trajectory, start_m: 0, turnings: plan.turnings, frames: framesOf(plan.circuit, plan.corners, plan.turnings, trajectory, 0) }

@@ -25,9 +25,9 @@ const places: readonly LogCode[] = [
 ]
 
 /**
- * Finds the one root of a pass: the most upstream mistake that explains the rest. Where several explain nothing of each
- * other the earliest stage of the corner has it, then the one that explains most, then the one furthest past its
- * threshold; the others stand beside it without a cause.
+ * Finds the one root of a pass: the most upstream mistake that explains the rest. Where several explain nothing of each other
+ * the earliest stage of the corner has it, then the one that explains most, then the one furthest past its threshold; the
+ * others remain beside it without a cause.
  */
 export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
   const explains = (cause: JudgedMistake, effect: JudgedMistake): boolean =>

@@ -18,9 +18,9 @@ const JOINS = { speed_mps: 0.8, offset_m: 1.2 } as const
 const timeTo = (circuit: Circuit, trace: LapTrace, i: number): number => (i >= circuit.count ? trace.lapTime_s : trace.time_s[i])
 
 /**
- * Puts the ideal lap together at given stations (m, where corners begin), by the shortest way through laps and stretches
- * (dynamic programming: at each join the best time of arriving in each lap). Laps with a silence in them are left out.
- * Null where there are fewer than two. Cost: stretches × laps².
+ * Joins the ideal lap at given stations (m, where corners begin), by the shortest path through laps and stretches (dynamic
+ * programming: at each join the best time of arriving in each lap). Laps with a data gap are left out. Null where there are
+ * fewer than two. Cost: stretches × laps².
  */
 export const idealLap = (
   circuit: Circuit,

@@ -1,6 +1,6 @@
 /**
- * How well a log can tell. `offsetNoise_m`: how far laps lie beside each other on straights once the slow drift is taken
- * out; `drift_m`: that drift; `wheelNoise_1pm`: how unlike the wheel is there from lap to lap (1σ each).
+ * Precision of a log. `offsetNoise_m`: spread of laps on straights with the slow drift removed; `drift_m`: that drift;
+ * `wheelNoise_1pm`: spread of the wheel there from lap to lap (1σ each).
  */
 export type LogQuality = {
   interval_s: number
@@ -8,7 +8,7 @@ export type LogQuality = {
   drift_m: number
   /** Sideways error common to all laps, where the circuit has no place on the globe (1σ). */
   positionUncertainty_m: number
-  /** Laps whose mean the drift was held against. */
+  /** Number of laps whose mean the drift was measured from. */
   laps: number
   wheelNoise_1pm: number
   pedals: boolean

@@ -90,7 +90,7 @@ export const countSteeringInputs = (
   return { bites, at_m, depth }
 }
 
-/** A wheel that opens at no more than this share of the reference's rate is held. */
+/** Share of the reference's opening rate up to which a wheel counts as held. */
 const OPENS_AS = 0.5
 /** Step at which wheels are compared (m). */
 const LOOK_M = 2

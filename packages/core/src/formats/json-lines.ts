@@ -8,8 +8,9 @@ const carried = [...new Set(['ele_m' as const, ...optionalColumns, ...motionColu
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 
 /**
- * Reads one line of the JSON form: `{"t": "2027-05-15T09:41:00.040Z", "lat": 0.01, "lon": 0.02, "speed_mps": 31.2, …}`, or
- * the greeting `{"hello": "simulated logger", "factor": 4, "car": "1"}`, or the farewell `{"bye": "simulated logger"}`. Unknown names are left alone.
+ * Reads one line of the JSON form: `{"t": "2027-05-15T09:41:00.040Z", "lat": 0.01, "lon": 0.02, "speed_mps": 31.2, …}`, or the
+ * greeting `{"hello": "simulated logger", "factor": 4, "car": "1"}`, or the farewell `{"bye": "simulated logger"}`. Unknown
+ * names are ignored.
  */
 export const readJsonLine = (line: string): ReceiverLine => {
   let value: unknown

@@ -14,8 +14,8 @@ export const readLog = (text: string, mapping?: LogMapping): Log => logOf(readLo
 
 /**
  * The log that a file holds.
- * @throws CoreError for files that cannot be used, with place and remedy; 'log-units' where a header's unit of speed does
- *   not fit the way covered and no mapping decides
+ * @throws CoreError for files that cannot be used, with place and remedy; 'log-units' where a header's unit of speed does not
+ * match the distance covered and no mapping decides
  */
 export const logOf = (file: LogFile, mapping?: LogMapping): Log => (file.form === 'table' ? logOfTable(file.table, mapping) : file.log)
 

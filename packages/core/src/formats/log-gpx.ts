@@ -4,7 +4,7 @@ import type { ReceivedFix } from '../log/received-fix.ts'
 
 type GpxPoint = { lat?: string; lon?: string; ele?: string; time?: string; speed?: string; extensions?: Record<string, unknown> }
 
-/** Timed positions of a GPX file's tracks, in their order. @throws CoreError where it is none, or tells no times */
+/** Timed positions of a GPX file's tracks, in their order. @throws CoreError where it is none, or has no times */
 export const gpxFixes = (text: string): ReceivedFix[] => {
   const parser = new XMLParser({
     ignoreAttributes: false,

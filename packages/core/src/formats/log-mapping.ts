@@ -67,7 +67,7 @@ const unitOf = (column: LogColumn, channel: Channel): string | null => {
 
 const hasOneUnit = (channel: Channel): boolean => Object.keys(unitsOf(channel)).length === 1
 
-/** Finite values of a column, thinned to about so many. */
+/** Finite values of a column, thinned to about `max`. */
 const some = (values: Float64Array, max = 2000): number[] => {
   const out: number[] = []
   const step = Math.max(1, Math.floor(values.length / max))
@@ -95,7 +95,7 @@ const canBe = (channel: Channel, column: LogColumn): boolean => {
 
 /** Metres on the ground per degree of latitude. */
 const DEGREE_M = 111_195
-/** A unit fits when its speeds are within this share of the way really covered. */
+/** A unit fits when its speeds are within this share of the distance really covered. */
 const FITS = 0.12
 
 /** Speeds (m/s) between places a little apart in time, from columns in degrees and seconds. */

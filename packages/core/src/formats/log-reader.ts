@@ -16,7 +16,7 @@ export type LogFile = { form: 'table'; table: LogTable } | { form: Exclude<LogFo
 /** Reads a file that is given in pieces. */
 type Reader<T> = { take: (piece: string) => void; end: () => T }
 
-/** A piece of so many characters is enough at a time; by the first of them a file's form and header are told. */
+/** Size of the pieces of text; the first one shows a file's form and header. */
 const PIECE = 1 << 18
 
 /** The form of a log file, by its first characters. */
@@ -99,16 +99,16 @@ export const readLogText = (text: string): LogFile => {
 
 /**
  * Reads a log file out of a stream of text.
- * @param taken told after each piece, with the characters read so far
+ * @param onTaken called back after each piece with the characters read so far
  * @throws CoreError as {@link logReader}; the stream's own errors pass through
  */
-export const readLogPieces = async (pieces: AsyncIterable<string>, taken?: (characters: number) => void): Promise<LogFile> => {
+export const readLogPieces = async (pieces: AsyncIterable<string>, onTaken?: (characters: number) => void): Promise<LogFile> => {
   const reader = logReader()
   let characters = 0
   for await (const piece of pieces) {
     reader.take(piece)
     characters += piece.length
-    taken?.(characters)
+    onTaken?.(characters)
   }
   return reader.end()
 }

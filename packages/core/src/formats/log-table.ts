@@ -122,7 +122,7 @@ const headOf = (start: string): Head => {
   }
 }
 
-/** No row has so many characters: what is longer is a quote that was never closed. */
+/** Maximum length of a row (characters): a longer one is a quote that was never closed. */
 const LONGEST_ROW = 1 << 20
 
 const unclosed = (row: number): CoreError =>

@@ -8,7 +8,7 @@ const MAX_BACKWARDS = 0.2
 
 /**
  * Brings a log into order: missing stamps are filled in evenly, stamps that were there already or run back a little are
- * dropped, midnight is passed; positions that a slower receiver repeats, or leaves empty, are laid evenly between its own.
+ * dropped, midnight is passed; positions that a slower receiver repeats, or leaves empty, are spread evenly between its own.
  * @param row number of the first row, for messages; fromFirst: count the time from the first row
  * @throws CoreError 'log-stamps' where time runs backwards, 'number-invalid' for places off the globe
  */
@@ -67,7 +67,7 @@ const filled = (column: Float64Array): Float64Array => {
 /** Share of rows that repeat the place before them from which a receiver is taken to be slower than the log. */
 const HELD_SHARE = 0.3
 
-/** Lays places that are empty, or held by a slower receiver, evenly in time between the receiver's own. In place. */
+/** Spreads places that are empty, or repeated by a slower receiver, evenly in time between the receiver's own. In place. */
 const spreadPlaces = (log: Log): void => {
   const { time_s, lat_deg, lon_deg, ele_m } = log
   const n = time_s.length

@@ -10,7 +10,7 @@ export type OffsetBounds = { low_m: Float64Array; high_m: Float64Array }
 /** Bounds of a line beside the edges. `closed`: kinds of ground whose bands may not be driven on. */
 export type LineConstraints = { ground?: readonly GroundItem[]; closed?: readonly GroundKind[]; pins?: readonly Pin[] }
 
-/** Room kept to the edges unless told otherwise (m). */
+/** Distance to the edges by default (m). */
 export const DEFAULT_MARGIN_M = 0.5
 /** Bands that are closed on every line. */
 export const alwaysClosed: readonly GroundKind[] = ['forbidden', 'soft-edge', 'standing-water']

@@ -28,7 +28,7 @@ const settings = {
   /** Stop after `quiet` iterations that each gain less than `quietGain` (fraction of lap time). */
   quiet: 4,
   quietGain: 4e-5,
-  /** Share of the way to a constraint that one step may take. */
+  /** Share of the distance to a constraint that one step may take. */
   keep: 0.02,
   slack: 0.05,
   mostDamping: 1e6,

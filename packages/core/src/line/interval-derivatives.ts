@@ -35,7 +35,7 @@ export const derivativeRoom = (n: number) => ({
   /** Hessian, upper triangle, and gradient of the interval's barrier problem by w. */
   hessian: new Float64Array(W * W),
   gradient: new Float64Array(W),
-  /** Gradients of a_x, a_n, a_y and of the grip taken lengthways. */
+  /** Gradients of a_x, a_n, a_y and of the grip used longitudinally. */
   byAx: new Float64Array(W),
   byAn: new Float64Array(W),
   byAy: new Float64Array(W),

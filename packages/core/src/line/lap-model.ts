@@ -6,7 +6,7 @@ import { airDrag_1pm } from '../vehicle/air.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { OffsetBounds } from './bounds.ts'
 
-/** `perMetre_s`: what a metre of path costs beside its time; 0 unless told otherwise. `entry_mps`: most speed at the start of an open course. */
+/** `perMetre_s`: cost of a metre of path beside its time; 0 by default. `entry_mps`: most speed at the start of an open course. */
 export type LapProblemOptions = { perMetre_s?: number; entry_mps?: number }
 
 /** Constraints of a station: two bounds of its offset, then six of the interval that begins there. */
@@ -43,7 +43,7 @@ export const lapModel = (
     perMetre_s: options.perMetre_s ?? 0,
     /** Most u at the start of an open course. */
     entryU: (options.entry_mps ?? 1e3) ** 2,
-    /** On an open course the interval from the end back to the start only holds the speed at the start. */
+    /** On an open course the interval from the end back to the start only fixes the speed at the start. */
     isGap: (i: number): boolean => circuit.open === true && i === n - 1,
     /** True if curvature may be compared over an interval: not with the ends of an open course, which have none. */
     bends: (i: number): boolean => !circuit.open || (i > 0 && i < n - 2),

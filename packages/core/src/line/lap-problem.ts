@@ -17,7 +17,7 @@ import { lapValues } from './lap-values.ts'
 export type LapProblem = {
   unknowns: number
   constraints: number
-  /** Constraints of a station, and which of them says that the brake only brakes. */
+  /** Constraints of a station, and the index of the one by which the brake only brakes. */
   perStation: number
   brakeRow: number
   /** Moves to x and fills in the constraint values there; the cost (s), or NaN where there is no lap (u ≤ 0, wheels off the ground). */

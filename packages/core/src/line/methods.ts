@@ -66,7 +66,7 @@ export const solveLine = (circuit: Circuit, corners: readonly Corner[], vehicle:
   return fastestLine(circuit, vehicle, wish.grip, narrowed, { ...options, start: smoothestLine(circuit, narrowed).line }).line
 }
 
-/** Keeps a vehicle at least so far (m) from a corner's inner edge at a station, never taking more than a share of the room. */
+/** Keeps a vehicle at least a distance (m) from a corner's inner edge at a station, never taking more than a share of the room. */
 const holdOff = (circuit: Circuit, bounds: OffsetBounds, side: Corner['side'], i: number, distance_m: number, max: number): void => {
   const room = bounds.high_m[i] - bounds.low_m[i]
   if (side === 'left') {
@@ -78,7 +78,7 @@ const holdOff = (circuit: Circuit, bounds: OffsetBounds, side: Corner['side'], i
   }
 }
 
-/** Bounds that let the line reach the inner edge only at the later apex: before it the way in is a wedge. */
+/** Bounds that let the line reach the inner edge only at the later apex: before it the entry is a wedge. */
 const lateBounds = (circuit: Circuit, corners: readonly Corner[], bounds: OffsetBounds, fast: Line, share: number): OffsetBounds => {
   const late = { low_m: Float64Array.from(bounds.low_m), high_m: Float64Array.from(bounds.high_m) }
   const turnings = findTurnings(circuit, corners, fast)

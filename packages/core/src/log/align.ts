@@ -1,4 +1,4 @@
-/** A place where one trend lies on another: so much later (s), and how alike they are there (−1 … 1). */
+/** A match of two trends: the delay (s), and their correlation there (−1 … 1). */
 export type Alignment = { lag_s: number; alike: number }
 
 /** Minimum number of overlapping samples for a comparison. */

@@ -1,7 +1,7 @@
 /**
- * What a log may hold, one row per channel: its column in a `Log` (unit in the name), its meaning, the range of plausible
- * values, the decimals it is written with, and the units a file may give it in, each with the factor into the column's own
- * unit (the first). Reading, mapping, writing and judging of logs go by this table alone.
+ * Channels of a log, one row each: its column in a `Log` (unit in the name), its meaning, the range of plausible values, the
+ * decimals it is written with, and the units a file may give it in, each with the factor into the column's own unit (the
+ * first). Reading, mapping, writing and judging of logs go by this table alone.
  */
 export const channels = {
   time: {

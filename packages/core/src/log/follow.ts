@@ -43,7 +43,7 @@ const MIN_RATE_HZ = 4
 /** Follows one car. `now_s`: when the position arrived by our clock. */
 export type CarFollower = {
   take: (fix: ReceivedFix, now_s: number) => FollowStep
-  /** A sender is new, or was known from a recording only: its clock is learnt anew. `factor`: how many times faster than life it runs. */
+  /** A sender is new, or was known from a recording only: its clock is learnt again. `factor`: its speed in multiples of real time. */
   newClock: (factor: number) => void
   /** Lead of the receiver's clock over ours (s), as far as known. */
   clockAhead_s: () => number
@@ -114,7 +114,7 @@ export const carFollower = (circuit: Circuit): CarFollower => {
 
 /** A receiver's clock beside ours, as learnt from its positions. */
 type ReceiverClock = {
-  /** True if a timestamp lies in the future of the receiver's own clock; many in a row set that clock anew. */
+  /** True if a timestamp lies in the future of the receiver's own clock; many in a row set that clock again. */
   isFuture: (timestamp_s: number, now_s: number) => boolean
   reset: (factor: number) => void
   ahead_s: () => number
@@ -129,7 +129,7 @@ const receiverClock = (): ReceiverClock => {
       clock ??= { timestamp_s, now_s }
       const early_s = timestamp_s - (clock.timestamp_s + (now_s - clock.now_s) * factor)
       if (early_s < 0 || futureInRow >= RESET_AFTER) {
-        // The position that came with the least delay tells the clock best; a clock set back shows the same way.
+        // The position that came with the least delay shows the clock best; a clock set back shows the same way.
         if (early_s < -CLOCK_SET_BACK_S || futureInRow >= RESET_AFTER) clock = { timestamp_s, now_s }
         futureInRow = 0
         return false

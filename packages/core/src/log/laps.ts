@@ -5,22 +5,22 @@ import type { MatchedLog } from './match.ts'
 
 /**
  * A complete lap of a log. `first`, `last`: indices of its first and last fix; `from`: laps travelled at its line, as
- * `travel_m` counts them; `gap_s`: its longest silence, 0 where there is none worth a word.
+ * `travel_m` counts them; `gap_s`: its longest data gap, 0 where there is none worth a word.
  */
 export type Lap = { lap: number; start_s: number; time_s: number; first: number; last: number; from: number; gap_s: number }
 
 /** Why a lap is not compared. */
 type SkipReason = 'silent' | 'stop' | 'elsewhere'
 
-/** A lap that was left out: the log was silent for `gap_s` after the moment `after_s` (s), or the car stood or left the circuit for it. */
+/** A lap that was left out: no data for `gap_s` after the moment `after_s` (s), or the car stood or left the circuit for that time. */
 export type SkippedLap = { lap: number; start_s: number; gap_s: number; after_s: number; reason: SkipReason }
 
 /** Complete laps in order and those left out; numbered together from 1. */
 export type Laps = { laps: Lap[]; skipped: SkippedLap[] }
 
-/** A silence longer than this is told (s). */
+/** Minimum data gap that is reported (s). */
 const GAP_S = 1
-/** A lap that is silent for more than this share of its time is left out. */
+/** Share of a lap's time without data from which the lap is left out. */
 const SILENT_SHARE = 0.4
 /** A car that is off the circuit for longer than this drove another layout, or back to the pits (s). */
 const AWAY_S = 3

@@ -7,12 +7,13 @@ import { CoreError } from '../errors/errors.ts'
 import type { Log } from './log.ts'
 
 /**
- * A log laid on a circuit, one entry a fix. `travel_m` counts on over laps: station plus whole laps driven. `placeDoubt_m`: how
- * far all of it may lie to a side, where the circuit's place on the globe is not known and was found by the drive (1σ).
+ * A log matched to a circuit, one entry per fix. `travel_m` counts on over laps: station plus whole laps driven.
+ * `positionUncertainty_m`: sideways error of all of it (1σ), where the circuit's place on the globe is not known and was found
+ * from the drive.
  */
 export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array; positionUncertainty_m: number }
 
-/** Farther than this beyond the edges a fix does not belong to the circuit (m). */
+/** Distance beyond the edges from which a fix does not belong to the circuit (m). */
 const OFF_CIRCUIT_M = 25
 /** A log with a smaller fraction of fixes on the circuit is rejected as recorded elsewhere. */
 const MIN_SHARE = 0.3
@@ -76,7 +77,7 @@ export const matchLog = (
   return out
 }
 
-/** Share of steps that go back from which a drive runs the other way round. */
+/** Share of backward steps from which a drive counts as driven in the other direction. */
 const BACKWARD_SHARE = 0.7
 
 /** @throws CoreError 'log-reversed' */
@@ -97,7 +98,7 @@ const beyondEdge = (circuit: Circuit, place: Place, x_m: number, y_m: number): n
   return Math.max(Math.abs(place.offset_m), far - 2 * circuit.step_m) - Math.max(circuit.widthLeft_m[i], circuit.widthRight_m[i])
 }
 
-/** After a long silence the vehicle has gone forward, maybe more than half a lap; otherwise the short way counts. */
+/** After a long data gap the vehicle has gone forward, maybe more than half a lap; otherwise the short way counts. */
 const forwardStep = (circuit: Circuit, travel_m: number, station_m: number, since_s: number): number =>
   since_s < 5 ? signedDistance(travel_m, station_m, circuit.length_m) : wrapStation(station_m - travel_m, circuit.length_m)
 

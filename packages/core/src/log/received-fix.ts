@@ -4,8 +4,8 @@ import type { OptionalColumn } from './channels.ts'
 export const motionColumns = ['ax_mps2', 'ay_mps2', 'yaw_radps'] as const
 
 /**
- * One position as a receiver tells it, with whatever else it records. `time_s`: UTC since 1970; absent channels are
- * undefined. `car`: the number that the receiver gives itself, if it does.
+ * One position from a receiver, with whatever else it records. `time_s`: UTC since 1970; absent channels are undefined. `car`:
+ * the number that the receiver gives itself, if it does.
  */
 export type ReceivedFix = {
   time_s: number

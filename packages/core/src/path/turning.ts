@@ -86,8 +86,8 @@ const findBend = (
 }
 
 /**
- * Middle of the stretch around the least value of `distance` within which it stays almost flat. Where a double apex has
- * two such stretches the later one counts: the way out depends on it.
+ * Middle of the stretch around the least value of `distance` within which it stays almost flat. Where a double apex has two
+ * such stretches the later one counts: the exit depends on it.
  */
 const flatLeast = (first: number, last: number, distance: (j: number) => number): number => {
   let min = first

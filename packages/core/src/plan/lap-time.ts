@@ -48,7 +48,7 @@ export const stationInLap = (
 export const stationAtTime = (plan: Pick<Plan, 'circuit' | 'profile'>, time_s: number): number =>
   stationInLap(plan.circuit, plan.profile, time_s)
 
-/** The station that a plan's car passes so many seconds before another. */
+/** The station that a plan's car passes a time (s) before another. */
 export const stationBefore = (plan: Plan, station_m: number, before_s: number): number => {
   const { circuit, profile } = plan
   const at = stationIndex(circuit, station_m)
@@ -70,6 +70,6 @@ export const waitFrom = (plan: Plan, from_m: number, to_m: number): number => {
     return profile.time_s[i] + (s_m - circuit.s_m[i]) / profile.speed_mps[i]
   }
   const time_s = at(to_m) - at(from_m)
-  // Over the line the lap begins anew; a hair below nothing is nothing.
+  // Past the line the lap begins again; a rounding error below 0 is 0.
   return Math.max(0, time_s < -profile.lapTime_s / 2 ? time_s + profile.lapTime_s : time_s)
 }

@@ -41,7 +41,7 @@ const shareOf = ({ pace, surface }: PlanSettings): GripShare => {
 }
 
 /**
- * Profile and marks on a given line, for a surface, a pace and a school of braking.
+ * Profile and marks on a given line, for a surface, a pace and a braking style.
  * @throws CoreError 'setting-range' for a pace outside 0 … 1
  */
 export const planOnLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings, line: Line): Plan => {

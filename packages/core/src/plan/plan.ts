@@ -17,10 +17,10 @@ export type PlanSettings = {
   pace: number
   school: BrakingSchool
   margin_m?: number | undefined
-  /** Smoothest unless told otherwise. */
+  /** Smoothest by default. */
   method?: LineMethod | undefined
   pins?: readonly Pin[] | undefined
-  /** Speed at the start of an open course; from rest unless told otherwise. */
+  /** Speed at the start of an open course; from rest by default. */
   entry_mps?: number | undefined
 }
 

@@ -65,7 +65,7 @@ const ellipseRest = (loads: Loads, u: number, grip: number): number => {
   return used * used >= 1 ? 0 : Math.sqrt(1 - used * used)
 }
 
-/** Greatest lengthways tyre demand for drive (m/s²) at v² = u. A motorcycle is also held by its wheelie limit. */
+/** Greatest longitudinal tyre demand for drive (m/s²) at v² = u. A motorcycle is also limited by its wheelie. */
 export const driveLimit = (vehicle: Vehicle, loads: Loads, u: number, grip: GripShare): number => {
   const support = Math.max(0, loads.n0 + loads.n1 * u)
   const ellipse = vehicle.driveShare * grip.drive * vehicle.muX * support * ellipseRest(loads, u, grip.corner * vehicle.muY)

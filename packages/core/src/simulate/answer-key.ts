@@ -13,7 +13,7 @@ import { type SimulatedLap, simulateLap } from './student.ts'
  */
 export type ShownMistake = { code: LogCode; value: number; threshold: number }
 
-/** A lap as its plan wants it, driven by feet that need their time: no scatter and no mistake. */
+/** A lap as its plan wants it, driven with pedals that take time to move: no scatter and no mistake. */
 export const steadyLap = (plan: Plan): SimulatedLap => {
   const still: Random = { uniform: () => 1, normal: () => 0 }
   return simulateLap(plan, [], 0, still)

@@ -25,7 +25,7 @@ export type DriveOptions = {
   dropOuts?: number
   outLap_m?: number
   habits?: readonly Habit[]
-  /** The first lap in which habits show, 1 unless told. */
+  /** The first lap in which habits show, 1 by default. */
   habitsFrom?: number
   paceOf?: (lap: number) => number
   corrected?: readonly Correction[]
@@ -97,7 +97,7 @@ export const simulateDrive = (plan: Plan, options: DriveOptions): Drive => {
   }
 }
 
-/** Takes fixes out in silences of two to eight seconds, `count` of them on average. */
+/** Removes fixes in gaps of two to eight seconds, `count` of them on average. */
 const silence = (log: Drive['log'], count: number, random: Random): void => {
   const duration_s = log.time_s[log.time_s.length - 1]
   const holes = Array.from({ length: Math.floor(count + random.uniform()) }, () => {

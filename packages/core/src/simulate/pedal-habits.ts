@@ -11,7 +11,7 @@ import { maxEngineForce } from '../vehicle/engine.ts'
 /** Pedal at a station: tyre demand (m/s², positive drives), back to the lap's own speeds, or no pedal at all. */
 type Foot = (at: { i: number; elapsed_s: number; speed_mps: number; usual_mps2: number }) => number | 'rejoin' | 'fails'
 
-/** A lap whose speeds can be driven anew from a place on. */
+/** A lap whose speeds can be driven again from a place on. */
 type Pedals = {
   plan: Plan
   line: Line
@@ -263,7 +263,7 @@ const habits: Partial<Record<LogCode, PedalHabit>> = {
   },
 }
 
-/** Drives a lap's speeds (m/s) anew with one mistake of the pedals, in place; null where the code is none of them. */
+/** Drives a lap's speeds (m/s) again with one mistake of the pedals, in place; null where the code is none of them. */
 export const pedalHabit = (
   plan: Plan,
   line: Line,
@@ -275,7 +275,7 @@ export const pedalHabit = (
   return habit ? habit(pedalsOf(plan, line, speed_mps, cornerId), size) : null
 }
 
-/** Feet need this long (s) from one demand to another: half of the window over which speeds are eased. */
+/** Time that pedals take from one demand to another (s): half of the window over which speeds are eased. */
 const EASE_S = 0.16
 /** Everybody acts on a mark when it is there, not before: the eased speeds come later by this (s). */
 const REACT_S = 0.05

@@ -12,7 +12,7 @@ import { demandOf, easedSpeeds, pedalHabit } from './pedal-habits.ts'
 import { speedHabits } from './speed-habits.ts'
 import { wheelHabits } from './wheel-habits.ts'
 
-/** A habit: how likely a mistake is in a corner, and how big, in the unit that `usualSize` tells for its code. */
+/** A habit: how likely a mistake is in a corner, and how big, in the unit of `usualSize` for its code. */
 export type Habit = { cornerId: string; code: LogCode; probability: number; size: number }
 
 /** A mistake that the simulated student made: the truth that an analysis should find. */
@@ -36,11 +36,10 @@ export type SimulatedLap = {
 const scatter = { pace: 0.008, wander_m: 0.12 } as const
 
 /**
- * Drives one lap of a plan with habits: first path and limits of speed are bent by what goes wrong and the lap is solved,
- * then feet and hands go wrong on the solved lap. Speeds are the model's on the planned line (a student who turns in early
- * does not slow down for it); times follow the path really driven. A mistake that would take more grip than the surface
- * has is not made.
- * `wanted`: the pace of this lap, the plan's unless told.
+ * Drives one lap of a plan with habits: first path and limits of speed are bent by what goes wrong and the lap is solved, then
+ * pedals and hands go wrong on the solved lap. Speeds are the model's on the planned line (a student who turns in early does
+ * not slow down for it); times follow the path really driven. A mistake that would take more grip than the surface has is not
+ * made. `wanted`: the pace of this lap, the plan's unless told.
  */
 export const simulateLap = (
   plan: Plan,

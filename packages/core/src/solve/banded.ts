@@ -4,7 +4,7 @@
  */
 export type PeriodicBand = { count: number; halfWidth: number; values: Float64Array }
 
-/** An empty matrix of so many unknowns and half width. */
+/** An empty matrix of a number of unknowns and half width. */
 export const emptyBand = (count: number, halfWidth: number): PeriodicBand => ({
   count,
   halfWidth,

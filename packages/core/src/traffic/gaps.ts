@@ -7,7 +7,7 @@ export type TrackCar = { id: string; station_m: number; lap: number; lapTime_s: 
 /** The car ahead and the gap to it: seconds at the following car's own pace, and metres along the road. */
 export type Gap = { id: string; aheadId: string; gap_s: number; gap_m: number }
 
-/** The gap that is kept unless told otherwise (s). */
+/** The safe gap by default (s). */
 export const SAFE_GAP_S = 3
 /**
  * The gap of every car to the one ahead of it on the road, whoever that is, nearest first. A car alone has none.

@@ -6,8 +6,8 @@ import { SAFE_GAP_S, type TrackCar } from './gaps.ts'
 export type Meeting = { behindId: string; aheadId: string; in_s: number; station_m: number; lap: number }
 
 /**
- * Who will catch whom, when and where, soonest first: every car goes on round the lap at its own lap time, shaped like
- * the plan's. Meetings further away than `within_s` are left out. Cost: cars squared.
+ * Cars that will catch others, with time and place, soonest first: every car goes on round the lap at its own lap time, shaped
+ * like the plan's. Meetings further away than `within_s` are left out. Cost: cars squared.
  */
 export const meetings = (plan: Plan, cars: readonly TrackCar[], { safeGap_s = SAFE_GAP_S, within_s = 600 } = {}): Meeting[] => {
   const lap_s = plan.profile.lapTime_s

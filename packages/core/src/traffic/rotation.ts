@@ -82,8 +82,9 @@ export type RotationPlace = Stretch & { needed_m: number }
 const SLOWEST_MPS = 12
 
 /**
- * Where a row can rotate: stretches long enough for all cars to go by, the one with the most room to spare first. Gaps
- * shrink with speed (`gap_s` held), so a stretch too short at the plan's speed may do at a slower one; that speed is then named.
+ * Places where a train can rotate: stretches long enough for all cars to go by, the one with the most room to spare first. Gaps
+ * shrink with speed (`gap_s` is constant), so a stretch too short at the plan's speed may do at a slower one; that speed is
+ * then named.
  */
 export const rotationPlaces = (plan: Plan, followers: number, gap_s: number): RotationPlace[] => {
   const needed = (going_mps: number): number =>

@@ -4,7 +4,7 @@ import { feet, kmh, mph } from './convert.ts'
 export const unitSystems = ['metric', 'imperial'] as const
 export type UnitSystem = (typeof unitSystems)[number]
 
-/** A lap time as m:ss.mmm, rounded to so many decimals. `formatLapTime(91.2345)` is `'1:31.235'`; NaN gives '–'. */
+/** A lap time as m:ss.mmm, rounded to `decimals`. `formatLapTime(91.2345)` is `'1:31.235'`; NaN gives '–'. */
 export const formatLapTime = (time_s: number, decimals = 3): string => {
   if (!Number.isFinite(time_s)) return '–'
   const scale = 10 ** decimals
@@ -38,12 +38,12 @@ export type Measures = {
   metres: (m: number) => string
   /** The same with a decimal. */
   fine: (m: number) => string
-  /** By how much a place is to change: whole metres or feet, at least the length of a metre. */
+  /** Change of a place: whole metres or feet, at least the length of a metre. */
   atLeastOne: (m: number) => string
   speed: (mps: number) => string
   /** A difference of speeds in steps of five, at least five. */
   speedStep: (mps: number) => string
-  /** With so many decimals, one where not given. */
+  /** With a number of decimals, 1 by default. */
   seconds: (s: number, decimals?: number) => string
   percent: (share: number) => string
 }

@@ -45,7 +45,7 @@ export const portalProblemCodes = [
 ] as const
 export type PortalProblemCode = (typeof portalProblemCodes)[number]
 
-/** All that the core says to one reader. The compiler keeps every language complete. */
+/** All words of the core for one reader. The compiler keeps every language complete. */
 export type ReaderWords = {
   mistakes: MistakeTable
   advice: AdviceTable

@@ -40,7 +40,7 @@ const append = (db: Knex, accountId: string | null, events: readonly DayEvent[],
 export const dayEventStore = (db: Knex) => bindTo(db, { of, incidentsOf, append })
 export type DayEventStore = ReturnType<typeof dayEventStore>
 
-/** Events of a day: list, append. What students answered comes by their links alone. */
+/** Events of a day: list, append. Answers of students come by their links only. */
 export const dayEventRoutes = (
   mount: Mount,
   days: DayStore,

@@ -2,8 +2,8 @@ import type { Acknowledged, Refused } from '@ochote/contract'
 import { clockAhead } from './events.ts'
 
 /**
- * Stores a batch of events but those that can never be stored, and says which is which: one bad event must not hold up the
- * others that wait behind it on a device.
+ * Stores a batch of events except those that can never be stored, and lists both: one bad event must not hold up the others
+ * that wait behind it on a device.
  */
 export const acknowledge = async <E extends { id: string }>(
   batch: { events: readonly E[]; deviceNow?: string | undefined },

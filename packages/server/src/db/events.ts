@@ -10,7 +10,7 @@ export type EventTable = 'run_events' | 'day_events' | 'student_events'
 /** An event as it is kept: `clock_ms` is how far the clock that stamped it ran ahead of the server's. */
 export type EventRow = { id: string; account_id: string | null; received_at: string; clock_ms: number; doc: string }
 
-/** A device's clock is taken as right within this (ms); the way to the server alone takes some of it. */
+/** Maximum difference at which a device's clock counts as right (ms); transmission takes some of it. */
 const TRUSTED_MS = 2000
 
 /** Lead of a device's clock (ms), by the moment it stated as it sent; 0 for a clock that is right or says nothing. */
@@ -44,8 +44,8 @@ export const eventsOf = <T extends EventTable>(table: T, rows: readonly Pick<Eve
   rows.flatMap((row) => eventOf(table, row) ?? [])
 
 /**
- * Appends events in one transaction and returns those that are new; ids already there are left as they are. `columns` gives what
- * the table holds beside the common ones.
+ * Appends events in one transaction and returns those that are new; ids already there are left as they are. `columns` gives the
+ * table's other columns.
  */
 export const appendEvents = async <E extends { id: string }>(
   db: Knex,

@@ -6,7 +6,7 @@ import { released } from './migrations/index.ts'
 
 type Migrations = Knex.MigrationSource<unknown>
 
-/** An opened database with what was done on the way. */
+/** An opened database with the migrations that ran. */
 export type Opened = { db: Knex; file: string; backup: string | null; migrated: string[] }
 
 /**

@@ -186,7 +186,7 @@ const sheetToken = async (db: Knex, runId: string): Promise<string | null> => {
   return row?.token ?? null
 }
 
-/** The link of a run's sheet: the one that is out, or a new one of 192 random bits. */
+/** The link of a run's sheet: the existing one, or a new one of 192 random bits. */
 const giveSheet = async (db: Knex, runId: string): Promise<string> => {
   const token = randomBytes(24).toString('base64url')
   await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()

@@ -20,7 +20,7 @@ const tooLarge = (limit: number): HttpProblem =>
     'Cut it into runs, or leave out channels; nothing was stored.',
   )
 
-/** Lets so many bytes through. */
+/** Lets a limited number of bytes through. */
 const atMost = (bytes: number, limit: number): Transform => {
   let size = 0
   return new Transform({

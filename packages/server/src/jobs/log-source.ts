@@ -22,7 +22,7 @@ const opened = async (source: LogSource): Promise<{ stream: Readable; size: numb
   }
   if ('packed' in source) {
     const unpacking = createGunzip({ chunkSize: PIECE })
-    // What goes wrong is told by the stream that is read.
+    // Errors are reported by the stream that is read.
     return {
       stream: pipe(Readable.from([source.packed]), unpacking, () => {}),
       size: source.packed.length,
@@ -41,7 +41,7 @@ const opened = async (source: LogSource): Promise<{ stream: Readable; size: numb
 }
 
 /**
- * Reads a log piece by piece. @param told hears which share of it is read
+ * Reads a log piece by piece. @param onProgress called back with the share that is read
  * @throws CoreError for files that cannot be read
  */
 export const readSource = async (source: LogSource, onProgress: (share: number) => void): Promise<LogFile> => {

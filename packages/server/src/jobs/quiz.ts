@@ -18,8 +18,8 @@ import {
 } from '@ochote/core'
 
 /**
- * What a student's quiz is made from. `cones`: the day, its school and students, so that the quiz asks about the cones that
- * stand; `vehicles`: all that the day's cones are laid for.
+ * What a student's quiz is made from. `cones`: the day, its school and students, so that the quiz asks about the cones that are
+ * out; `vehicles`: all that the day's cones serve.
  */
 export type QuizInput = StoredPlan & {
   cones: ConesOfDay

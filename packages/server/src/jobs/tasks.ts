@@ -132,7 +132,7 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
 /** Values shown of each column of a log that is looked at. */
 const SAMPLE = 4
 
-/** Longer than any row of names that is worth telling from another. */
+/** Maximum length of a row of names. */
 const LONGEST_SIGNATURE = 900
 
 /** Common feature of files from one source: the names of their columns. */
@@ -195,13 +195,13 @@ export const sheet = (input: SheetInput): SheetOutput => {
   }
 }
 
-/** Asks a student. */
+/** Questions for a student. */
 export const askQuiz = (input: QuizInput): QuizQuestion[] => askFrom(planner, input)
 
 /** Judges a student's answer. @throws CoreError for a question that is not asked any more */
 export const judgeQuiz = (input: JudgeInput): ReturnType<typeof judgeFrom> => judgeFrom(planner, input)
 
-/** A plan, for whoever follows cars on it. */
+/** A plan to follow cars on. */
 export const plan = (input: StoredPlan): Plan => planOf(input)
 
 /** Growth of every habit a lap, as the made-up students tire. */

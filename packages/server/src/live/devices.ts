@@ -16,7 +16,7 @@ const gripInRain: Record<Devices['weather']['rain'], number> = { dry: 1, drizzle
 /** Connections of the simulated devices to the rest; `tell` stores an event of the day and shows it. */
 export type DevicesOptions = { db: Knex; dayId: () => Promise<string | null>; tell: (event: DayEvent) => Promise<void> }
 
-/** Stand-ins for radio, timing beam and weather station; everything they tell says that it is simulated. */
+/** Simulated radio, timing beam and weather station; everything they report is labelled as simulated. */
 export const simulatedDevices = ({ db, dayId, tell }: DevicesOptions) => {
   let state: Devices = atFirst
   const waiting = new Set<ReturnType<typeof setTimeout>>()
@@ -44,7 +44,7 @@ export const simulatedDevices = ({ db, dayId, tell }: DevicesOptions) => {
         await tell({ ...common(day), kind: 'weather', rain: next.weather.rain, air_C: next.weather.air_C, simulated: true })
       return state
     },
-    /** A message was sent: after the delay of the way every car that was meant answers that it heard. */
+    /** A message was sent: after a delay every car that was addressed answers that it heard. */
     sent: (event: DayEvent): void => {
       if (event.kind !== 'radio' || !state.radio.on || !state.radio.answers) return
       const timer = setTimeout(() => {

@@ -37,7 +37,7 @@ const fresh = (port: number, carNumber: string | null): State => ({
   named: null,
 })
 
-/** Takes one line that arrived at a port: counts it, and hands on what it says. */
+/** Takes one line that arrived at a port: counts it, and passes its contents on. */
 const takeLine = (state: State, via: 'tcp' | 'udp', from: string, text: string, now_ms: number, sink: FixSink): void => {
   state.lines++
   state.via = via

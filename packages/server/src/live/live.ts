@@ -107,7 +107,7 @@ const logOf = async (
   return path ? { source: 'receiver', log: { path } } : null
 }
 
-/** The running day: receivers, cars on the road, screens that follow them, and the stand-ins for devices. */
+/** The running day: receivers, cars on the road, screens that follow them, and the simulated devices. */
 export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) => {
   const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config)
   const refresh = async (): Promise<void> => {

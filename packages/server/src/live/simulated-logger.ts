@@ -10,7 +10,7 @@ const SKILL = 0.3
 /** Interval at which due lines are sent (ms). */
 const TICK_MS = 40
 
-/** The way from a stand-in to the gateway. */
+/** Connection from a simulated logger to the gateway. */
 export type LineOut = { send: (line: string) => void; close: () => void }
 
 /** Sends lines over a real socket to a port of this machine, as a receiver in a car would. */
@@ -47,7 +47,7 @@ export type LoggerOptions = {
   jobs: Jobs
   sourceOf: (run: Run) => Promise<StoredPlan>
   eventsOf: (runId: string) => Promise<RunEvent[]>
-  /** Opens the way to the gateway's port of a car; null where it has none. */
+  /** Connects to the gateway's port of a car; null where it has none. */
   wayOf: (carNumber: string, form: Simulation['form']) => LineOut | null
   /** Grip of the road as the weather leaves it, as a share of the plan's. */
   gripNow: () => number

@@ -37,12 +37,12 @@ const rounded = (value: number): number => Math.round(100 * value) / 100
 
 /** Connections of the track to the rest. */
 export type TrackOptions = {
-  /** The cars of the day with their runs, read anew whenever runs change. */
+  /** The cars of the day with their runs, read again whenever runs change. */
   cars: () => Promise<TrackedRun[]>
   planOf: (source: StoredPlan) => Promise<Plan>
   recorder: Recorder
   onPosition: (position: LivePosition) => void
-  /** A car has another run now, or none: its last place says nothing any more. */
+  /** A car has another run now, or none: its last place is out of date. */
   onReset: (carNumber: string) => void
   onHappened: (event: LiveEvent) => void
 }

@@ -4,7 +4,7 @@ import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { QuestionStore } from './store.ts'
 
-/** Questions asked at a circuit: list, keep, take away. */
+/** Questions asked at a circuit: list, save, remove. */
 export const questionRoutes = (mount: Mount, questions: QuestionStore, circuits: CircuitStore): void => {
   mount(api.questions, async ({ params }) => questions.at(params.circuitId))
   mount(api.putQuestion, async ({ params, body }) => {

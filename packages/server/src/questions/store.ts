@@ -21,6 +21,6 @@ const put = async (db: Knex, { id, circuitId, cornerId, text, answer, at }: Ques
 
 const remove = async (db: Knex, id: string): Promise<boolean> => (await db('questions').where({ id }).delete()) === 1
 
-/** Questions that students asked, kept at their circuit. */
+/** Questions that students asked, stored with their circuit. */
 export const questionStore = (db: Knex) => bindTo(db, { at, put, remove })
 export type QuestionStore = ReturnType<typeof questionStore>

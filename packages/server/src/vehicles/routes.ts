@@ -12,7 +12,7 @@ const parseFile = (text: string): unknown => {
   }
 }
 
-/** Vehicles: list, import, add, change, take away. */
+/** Vehicles: list, import, add, change, remove. */
 export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
   mount(api.vehicles, async () => vehicles.all())
   mount(api.importVehicles, async ({ upload }) => {

@@ -37,7 +37,7 @@ const paceOptions: readonly Option[] = [
 const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
 const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({ value: s, label: schoolWords[s], explained: schoolExplained[s] }))
 
-/** One setting to choose; drawn anew only when its own value or options change. */
+/** One setting to choose; drawn again only when its own value or options change. */
 const Choice = memo(
   ({
     name,

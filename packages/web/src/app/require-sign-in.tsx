@@ -21,8 +21,8 @@ const sendWhatWaits = async (): Promise<void> => {
 }
 
 /**
- * Lets signed-in people through and shows everybody else the way in. A run in progress stays open to whoever was signed in on
- * this device, even when the server has forgotten them: what they log is kept here until they sign in again.
+ * Lets signed-in people through and shows everybody else the sign-in page. A run in progress stays open to whoever was signed
+ * in on this device, even when the server has forgotten them: what they log is saved here until they sign in again.
  */
 export const RequireSignIn = () => {
   const session = useQuery(sessionQuery)

@@ -2,7 +2,7 @@ import { Box, Button } from '@mui/material'
 import { useRouteError } from 'react-router'
 import { ProblemNote } from '../shared/problem-note.tsx'
 
-/** A page that failed: what was kept, and the way back. */
+/** A page that failed: what is saved, and how to go on. */
 export const RouteProblem = () => (
   <Box sx={{ p: 4, maxWidth: 640 }}>
     <ProblemNote error={useRouteError()} />

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex'
 
-/** Circuits get a versioned document of notes: names of corners (which stood alone before), changes of corners, ground. */
+/** Circuits get a versioned document of notes: names of corners (which had a column before), changes of corners, ground. */
 const up = async (db: Knex): Promise<void> => {
   await db.schema.alterTable('circuits', (t) => {
     t.integer('version').notNullable().defaultTo(1)

@@ -45,7 +45,7 @@ const withKeys = (json: string, names: Readonly<Record<string, string>>): string
   return JSON.stringify(Object.fromEntries(entries.map(([key, value]) => [names[key] ?? key, value])))
 }
 
-/** Stored ids become ids: levels, skills and the first ready-made cone scheme. What a school has of its own becomes “school settings”. */
+/** Stored ids become ids: levels, skills and the first ready-made cone scheme. The school's own things become “school settings”. */
 const up = async (db: Knex): Promise<void> => {
   for (const [from, to] of Object.entries(levels)) await db('students').where({ level: from }).update({ level: to })
   for (const { table, key, column } of documents)

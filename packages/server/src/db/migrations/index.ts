@@ -10,7 +10,7 @@ import { ids } from './007-ids.ts'
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
 
-/** Migrations as Knex wants them; a gap in their numbers is refused. */
+/** Migrations for Knex; a gap in their numbers is refused. */
 export const sourceOf = (migrations: readonly NamedMigration[]): Knex.MigrationSource<unknown> => ({
   getMigrations: async () => {
     migrations.forEach((m, i) => {

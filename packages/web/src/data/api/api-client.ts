@@ -12,7 +12,7 @@ export type CallInput<E extends Endpoint> = {
   onSent?: (share: number) => void
 }
 
-/** A problem told by the server, or the server out of reach. */
+/** A problem reported by the server, or no connection to it. */
 export class ApiProblem extends Error {
   readonly problem: Problem
   constructor(problem: Problem) {
@@ -66,7 +66,7 @@ export const call = async <E extends Endpoint>(e: E, input: CallInput<E> = {}): 
   throw new ApiProblem(problem.success ? problem.data : { ...unreachable, status: response.status })
 }
 
-/** Sends a file and tells how far it is; the newer way of calling does not tell of what goes out. */
+/** Sends a file and reports its progress, which `fetch` cannot do for uploads. */
 const send = (
   address: string,
   method: string,

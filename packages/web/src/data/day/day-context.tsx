@@ -125,8 +125,8 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
 }
 
 /**
- * Gives the pages below the day a moment later than the rest: while they are drawn anew for it, in slices, what is
- * computed for it meanwhile is shown at once.
+ * Gives the pages below the day a moment later than the rest: while they are drawn for it, in slices, what is computed for it
+ * meanwhile is shown at once.
  */
 export const Following = ({ children }: { children: ReactNode }) => {
   const context = useDeferredValue(useContext(Context))

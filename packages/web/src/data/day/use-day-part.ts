@@ -27,7 +27,7 @@ export type DayPart<K extends PartName> = {
   kept: boolean
 }
 
-/** One part of the day's plan, as it is kept in the day's document. Somebody else's newer plan begins the steps anew. */
+/** One part of the day's plan, as stored in the day's document. Somebody else's newer plan clears the undo steps. */
 export const useDayPart = <K extends PartName>(name: K): DayPart<K> => {
   const { day, changePlan } = useDay()
   // Straight from the cache: a step taken back must be seen at once, so that the next key takes back the one before.

@@ -19,8 +19,8 @@ export const runQueue = eventQueue<RunEvent>(
 const movedTo = new Map<string, string>()
 
 /**
- * Tells the server of runs started on this device. One that was already started from the same slot elsewhere goes on as that
- * one, with what was logged here. Gives back where such runs went.
+ * Sends runs started on this device to the server. One that was already started from the same slot elsewhere goes on as that
+ * one, with what was logged here. Returns the ids under which such runs go on.
  * @throws ApiProblem where the server cannot be reached
  */
 const sendStarts = async (): Promise<ReadonlyMap<string, string>> => {
@@ -56,7 +56,7 @@ export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' 
   try {
     return (await sendStarts()).get(run.id) ?? run.id
   } catch (error) {
-    // Out of reach is no failure: the run goes on here. Anything else is told.
+    // A missing server is no failure: the run goes on here. Anything else is reported.
     if (error instanceof ApiProblem && error.problem.status !== 0 && error.problem.status < 500) {
       await queuedStarts.delete(run.id)
       throw error

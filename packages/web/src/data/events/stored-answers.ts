@@ -1,7 +1,7 @@
 import type { QueryClient, QueryKey } from '@tanstack/react-query'
 import { storedAnswers } from './event-queue.ts'
 
-/** Answers by which a page opens without the server; plans are computed anew, logs are looked at online. */
+/** Answers by which a page opens without the server; plans are computed again, logs need the server. */
 const keptRoots: ReadonlySet<unknown> = new Set([
   'session',
   'accounts',
@@ -23,8 +23,8 @@ const FORM = 3
 type Kept = { form: number; queryKey: QueryKey; data: unknown; at: number }
 
 /**
- * Fills the cache with what this device holds from last time; all of it is asked for anew as soon as it is looked at.
- * Answers of another form are dropped.
+ * Fills the cache with what this device holds from last time; each answer is fetched again as soon as it is used. Answers of
+ * another form are dropped.
  */
 export const restoreAnswers = async (client: QueryClient): Promise<void> => {
   for (const { key, value } of await storedAnswers.toArray()) {
@@ -43,7 +43,7 @@ export const keepAnswers = (client: QueryClient): void => {
     asked = false
     const rows = [...changed].map(([key, value]) => ({ key, value }))
     changed.clear()
-    // A device without room keeps no answers; what is logged is told of by the queue itself.
+    // A full device stores no answers; entries are reported by the queue itself.
     await storedAnswers.bulkPut(rows).catch(() => {})
   }
   client.getQueryCache().subscribe(({ type, query }) => {
@@ -57,5 +57,5 @@ export const keepAnswers = (client: QueryClient): void => {
   })
 }
 
-/** Forgets what this device holds of a school, e.g. when somebody signs out. What was logged and not sent stays. */
+/** Deletes a school's data from this device, e.g. at sign-out. Entries not sent yet stay. */
 export const forgetAnswers = (): Promise<void> => storedAnswers.clear()

@@ -28,7 +28,7 @@ const change = (next: Partial<SyncState>): void => {
 /** One more waits in a queue: said at once, before the queue is counted. */
 export const reportWaiting = (queue: string): void => reportSync(queue, { waiting: (waitingOf.get(queue) ?? 0) + 1 })
 
-/** A queue tells what changed for it. */
+/** Reports a change of a queue. */
 export const reportSync = (queue: string, told: Told): void => {
   if (told.waiting !== undefined) waitingOf.set(queue, told.waiting)
   change({
@@ -40,7 +40,7 @@ export const reportSync = (queue: string, told: Told): void => {
   })
 }
 
-/** Below this the device is nearly full (bytes): a day of touches takes less than a tenth of it. */
+/** Below this the device is nearly full (bytes): a day of entries takes less than a tenth of it. */
 const LITTLE_ROOM = 20 * 1024 * 1024
 
 /** Looks how much room this device leaves, so that it can be said before anything is lost. */

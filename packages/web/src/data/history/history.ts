@@ -1,4 +1,4 @@
-/** A value with what it was before and what was taken back. */
+/** A value with its past and its undone future. */
 export type History<T> = { past: readonly T[]; now: T; future: readonly T[] }
 
 /** Maximum number of steps that can be undone. */
@@ -6,7 +6,7 @@ const LONGEST = 100
 
 export const startHistory = <T>(now: T): History<T> => ({ past: [], now, future: [] })
 
-/** A new value; what was taken back before is gone. */
+/** A new value; undone steps are dropped. */
 export const pushHistory = <T>({ past, now }: History<T>, next: T): History<T> => ({
   past: [...past, now].slice(-LONGEST),
   now: next,

@@ -21,7 +21,7 @@ const KEPT_PASSES = 400
 
 type Handlers = { onEvent: (event: LiveEvent) => void }
 
-/** Follows one day: comes back by itself after a silence, asking for what it missed. */
+/** Follows one day: reconnects by itself and asks for what it missed. */
 const followDay = (dayId: string, { onEvent }: Handlers): LiveDay & { close: () => void } => {
   let cars: ReadonlyMap<string, CarNow> = new Map()
   let passes: readonly CornerPass[] = []
@@ -50,7 +50,7 @@ const followDay = (dayId: string, { onEvent }: Handlers): LiveDay & { close: () 
   source.addEventListener('happened', (message) => {
     const event = liveEventSchema.safeParse(JSON.parse((message as MessageEvent<string>).data))
     if (!event.success) return
-    // Cars may have other runs now: those that drive are told of again at once.
+    // Cars may have other runs now: those that drive are reported again at once.
     if (event.data.kind === 'runs') cars = new Map()
     if (event.data.kind === 'passed') {
       passes = [...passes.slice(-KEPT_PASSES), event.data]
@@ -116,5 +116,5 @@ export const useLiveDay = (dayId: string | undefined): LiveDay => {
   )
 }
 
-/** Something read from the running day whenever it changes; drawn anew only when what is read differs. */
+/** Something read from the running day whenever it changes; drawn again only when the value differs. */
 export const useLiveValue = <T>(live: LiveDay, read: (live: LiveDay) => T): T => useSyncExternalStore(live.subscribe, () => read(live))
