@@ -52,8 +52,8 @@ export const phraseBookSchema = z.object({
 const thresholdNames = Object.keys(ownThresholds) as [OwnThreshold, ...OwnThreshold[]]
 
 /** The school's own thresholds, where they differ from the usual ones. */
-export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.number()).superRefine((own, context) => {
-  for (const [name, value] of Object.entries(own)) {
+export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.number()).superRefine((thresholds, context) => {
+  for (const [name, value] of Object.entries(thresholds)) {
     const [min, max] = thresholdRange(name as OwnThreshold)
     if (!(value >= min && value <= max)) context.addIssue({ code: 'custom', path: [name], message: `Give a value from ${min} to ${max}` })
   }

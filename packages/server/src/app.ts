@@ -37,8 +37,8 @@ import { vehicleRoutes } from './vehicles/routes.ts'
 
 /** The key that signs session cookies: made once, kept in the database. */
 const sessionSecret = async ({ db }: Opened): Promise<string> => {
-  const known = (await db('settings').where({ name: 'session-secret' }).first('value')) as { value: string } | undefined
-  if (known) return known.value
+  const stored = (await db('settings').where({ name: 'session-secret' }).first('value')) as { value: string } | undefined
+  if (stored) return stored.value
   const value = randomBytes(32).toString('base64')
   await db('settings').insert({ name: 'session-secret', value })
   return value

@@ -30,14 +30,15 @@ export const heaviestSet = (spans: readonly Span[], limits: SpanLimits): number[
   const within = all.filter((i) => !isOver(i))
   let best = solve(opened, within, 0, limits, caps, limits.inAll)
   for (const i of over) {
-    const one = opened[i]
-    if (one.end_s - one.start_s + limits.gap_s > period_s) continue
+    const crossing = opened[i]
+    if (crossing.end_s - crossing.start_s + limits.gap_s > period_s) continue
     const free = within.filter(
-      (j) => opened[j].start_s >= one.end_s + limits.gap_s - period_s - 1e-12 && opened[j].end_s + limits.gap_s <= one.start_s + 1e-12,
+      (j) =>
+        opened[j].start_s >= crossing.end_s + limits.gap_s - period_s - 1e-12 && opened[j].end_s + limits.gap_s <= crossing.start_s + 1e-12,
     )
     const left = caps.slice()
-    left[one.group]--
-    const rest = solve(opened, free, one.worth, limits, left, limits.inAll - 1)
+    left[crossing.group]--
+    const rest = solve(opened, free, crossing.worth, limits, left, limits.inAll - 1)
     if (rest.worth > best.worth) best = { worth: rest.worth, chosen: [...rest.chosen, i] }
   }
   return best.chosen.sort((a, b) => spans[a].end_s - spans[b].end_s)

@@ -98,7 +98,7 @@ export const phraseBooks: readonly PhraseBook[] = [
 export type PhraseFill = { gear: string | null; side: string | null; reference: string | null }
 
 const PLACEHOLDER = /\{([^{}]*)\}/g
-const known: ReadonlySet<string> = new Set(['gear', 'side', 'reference'])
+const placeholderNames: ReadonlySet<string> = new Set(['gear', 'side', 'reference'])
 
 /** A form with its placeholders filled, or null where one has no value. */
 export const fillPhrase = (form: string, fill: PhraseFill): string | null => {
@@ -150,14 +150,14 @@ const checkPhrases = (phrases: Phrases, school: BrakingSchool | null): PhrasePro
     if (!phrase) return []
     return phrase.flatMap((text, i): PhraseProblem[] => {
       const form = i as 0 | 1 | 2
-      const one = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, school, problem, found }]
-      if (text.trim() === '') return one('empty', '')
+      const problemOf = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, school, problem, found }]
+      if (text.trim() === '') return problemOf('empty', '')
       const placeholders = [...text.matchAll(PLACEHOLDER)].map((m) => m[1])
-      const unknownPlaceholder = placeholders.find((p) => !known.has(p))
-      if (unknownPlaceholder !== undefined) return one('unknown-placeholder', unknownPlaceholder)
-      if (form === 2 && placeholders.length > 0) return one('placeholder-in-word', text)
-      if (form === 2 && countWords(text) !== 1) return one('not-one-word', text)
-      if (form > 0 && countWords(text) > countWords(phrase[form - 1])) return one('longer-than-longer-form', text)
+      const unknownPlaceholder = placeholders.find((p) => !placeholderNames.has(p))
+      if (unknownPlaceholder !== undefined) return problemOf('unknown-placeholder', unknownPlaceholder)
+      if (form === 2 && placeholders.length > 0) return problemOf('placeholder-in-word', text)
+      if (form === 2 && countWords(text) !== 1) return problemOf('not-one-word', text)
+      if (form > 0 && countWords(text) > countWords(phrase[form - 1])) return problemOf('longer-than-longer-form', text)
       return []
     })
   })

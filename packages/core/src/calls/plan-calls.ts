@@ -44,12 +44,12 @@ const kept = new WeakMap<object, WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>>()
 const formsOf = (plan: Plan, book: PhraseBook): ((mark: Mark, kind: CallKind) => readonly SpokenForm[]) => {
   const byBook = kept.get(plan) ?? new WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>()
   kept.set(plan, byBook)
-  const known = byBook.get(book) ?? new Map<Mark, SpokenForm[]>()
-  byBook.set(book, known)
+  const formsOfMark = byBook.get(book) ?? new Map<Mark, SpokenForm[]>()
+  byBook.set(book, formsOfMark)
   const fill = fillOf(plan, book)
   return (mark, kind) => {
-    const forms = known.get(mark) ?? spokenForms(book, kind, fill(mark), plan.settings.school)
-    known.set(mark, forms)
+    const forms = formsOfMark.get(mark) ?? spokenForms(book, kind, fill(mark), plan.settings.school)
+    formsOfMark.set(mark, forms)
     return forms
   }
 }

@@ -135,13 +135,13 @@ export type SameView = {
 /** Cones of one colour but two meanings that are seen together, by pair of meanings; those of one shape too come first. */
 export const sameViews = (cones: readonly Cone[], length_m: number): SameView[] => {
   const found = new Map<string, SameView>()
-  for (const one of cones)
+  for (const cone of cones)
     for (const other of cones) {
-      const separation_m = distanceAhead(one.station_m, other.station_m, length_m)
-      if (one === other || one.kind === other.kind || one.colour !== other.colour || separation_m > ONE_VIEW_M) continue
-      const kinds = [one.kind, other.kind].sort() as [ConeKind, ConeKind]
-      const key = `${one.colour} ${kinds.join(' ')} ${one.shape === other.shape}`
-      const view = found.get(key) ?? { colour: one.colour, kinds, sameShape: one.shape === other.shape, places: [] }
+      const separation_m = distanceAhead(cone.station_m, other.station_m, length_m)
+      if (cone === other || cone.kind === other.kind || cone.colour !== other.colour || separation_m > ONE_VIEW_M) continue
+      const kinds = [cone.kind, other.kind].sort() as [ConeKind, ConeKind]
+      const key = `${cone.colour} ${kinds.join(' ')} ${cone.shape === other.shape}`
+      const view = found.get(key) ?? { colour: cone.colour, kinds, sameShape: cone.shape === other.shape, places: [] }
       if (!view.places.some((p) => p.cornerId === other.cornerId)) view.places.push({ cornerId: other.cornerId, separation_m })
       found.set(key, view)
     }

@@ -106,10 +106,10 @@ export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines
 
 /** Everyone whom the cones serve: the day's own plan first. */
 const audienceOf = (plan: Plan, work: ConeWork, served: readonly Plan[]): Audience[] =>
-  [{ plan, level: work.level }, ...served.map((other, k) => ({ plan: other, level: work.served[k].level }))].map((one) => ({
-    label: `${levelName(one.level)}, ${one.plan.vehicle.name}`,
-    plan: one.plan,
-    reaction_s: levelReaction_s[one.level],
+  [{ plan, level: work.level }, ...served.map((other, k) => ({ plan: other, level: work.served[k].level }))].map((group) => ({
+    label: `${levelName(group.level)}, ${group.plan.vehicle.name}`,
+    plan: group.plan,
+    reaction_s: levelReaction_s[group.level],
   }))
 
 const leastLevel = (all: readonly Level[]): Level => all.reduce((a, b) => (levels.indexOf(b) < levels.indexOf(a) ? b : a))

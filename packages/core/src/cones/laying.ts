@@ -89,10 +89,10 @@ const hitOften: Partial<Record<Cone['kind'], number>> = { apex: 3, exit: 3, 'tur
 export const checkList = (cones: readonly Cone[], reports: readonly ConeReport[]): CheckRow[] =>
   cones
     .map((cone) => {
-      const own = reports.filter((r) => r.coneId === cone.id)
-      const last = own.at(-1) ?? null
+      const ofCone = reports.filter((r) => r.coneId === cone.id)
+      const last = ofCone.at(-1) ?? null
       const isWrong = (r: ConeReport): boolean => r.state !== 'laid' && r.state !== 'standing'
-      const wrong = own.filter(isWrong).length
+      const wrong = ofCone.filter(isWrong).length
       const weight = (last && isWrong(last) ? 100 : 0) + 10 * wrong + (hitOften[cone.kind] ?? 0)
       return { cone, last, wrong, weight }
     })

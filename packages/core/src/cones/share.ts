@@ -40,10 +40,10 @@ export const shareCones = (served: readonly Audience[], scheme: ConeScheme): Sha
           const early_m = actedOn.has(kind) ? reaction_s * mark.speed_mps : 0
           return { label, plan, mark, wish_m: signedDistance(corner.peak_m, mark.station_m - early_m, length_m) }
         })
-        const own = wishes.filter((w) => w.mark !== null)
-        if (own.length === 0) return []
-        const min = Math.min(...own.map((w) => w.wish_m))
-        const max = Math.max(...own.map((w) => w.wish_m))
+        const withMark = wishes.filter((w) => w.mark !== null)
+        if (withMark.length === 0) return []
+        const min = Math.min(...withMark.map((w) => w.wish_m))
+        const max = Math.max(...withMark.map((w) => w.wish_m))
         const station_m = wrapStation(corner.peak_m + (actedOn.has(kind) ? min : (min + max) / 2), length_m)
         let fits = true
         const audience = wishes.map(({ label, plan, mark, wish_m }): SharedFor => {

@@ -35,10 +35,10 @@ const kindWorth: Record<ConeKind, number> = {
  * cones to brake by, grown again where the grace is short.
  */
 export const coneWorth = (cone: Pick<Cone, 'kind' | 'cornerId'>, numbers: readonly CornerMetrics[]): number => {
-  const own = numbers.find((n) => n.cornerId === cone.cornerId)
+  const ofCorner = numbers.find((n) => n.cornerId === cone.cornerId)
   const dearest = numbers.reduce((max, n) => Math.max(max, n.worth.price_spmps), 0)
-  const priced = own && dearest > 0 ? 1 + own.worth.price_spmps / dearest : 1
-  const grace_s = own?.grace?.time_s
+  const priced = ofCorner && dearest > 0 ? 1 + ofCorner.worth.price_spmps / dearest : 1
+  const grace_s = ofCorner?.grace?.time_s
   const tight =
     grace_s !== undefined && (cone.kind === 'brake' || cone.kind === 'sighter') ? Math.max(0, 1 - grace_s / (2 * MIN_GRACE_S)) : 0
   return kindWorth[cone.kind] * (priced + tight)
@@ -55,18 +55,18 @@ export const fitStock = (
 ): { cones: Cone[]; dropped: DroppedGroup[] } => {
   const dropped: DroppedGroup[] = []
   for (const [colour, owned] of Object.entries(stock) as [ConeColour, number][]) {
-    const own = cones.filter((c) => c.colour === colour)
-    const groups = [...new Set(own.map((c) => c.groupId))]
+    const ofColour = cones.filter((c) => c.colour === colour)
+    const groups = [...new Set(ofColour.map((c) => c.groupId))]
       .map((groupId) => {
-        const members = own.filter((c) => c.groupId === groupId)
+        const members = ofColour.filter((c) => c.groupId === groupId)
         return { groupId, cone: members[0], count: members.length, worth: coneWorth(members[0], numbers) }
       })
       .sort((a, b) => a.worth - b.worth)
-    let needed = own.length
+    let needed = ofColour.length
     for (const { groupId, cone, count, worth } of groups) {
       if (needed <= owned) break
       needed -= count
-      dropped.push({ groupId, cornerId: cone.cornerId, kind: cone.kind, colour, count, worth, short: own.length - owned })
+      dropped.push({ groupId, cornerId: cone.cornerId, kind: cone.kind, colour, count, worth, short: ofColour.length - owned })
     }
   }
   const gone = new Set(dropped.map((d) => d.groupId))

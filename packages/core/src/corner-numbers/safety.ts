@@ -96,10 +96,10 @@ const runOffOf = (plan: Plan, corner: Corner, turnIn: number): GroundItem['runOf
   const start_m = circuit.s_m[turnIn]
   const overlaps = (item: GroundItem): boolean =>
     isWithin(item.from_m, start_m, corner.end_m, circuit.length_m) || isWithin(start_m, item.from_m, item.to_m, circuit.length_m)
-  const own = plan.ground.filter(
+  const ofCorner = plan.ground.filter(
     (g) => g.kind === 'run-off' && g.runOff && g.side !== corner.side && (g.side === outside || g.side === 'both'),
   )
-  const depths = own.filter(overlaps).map((g) => g.runOff as NonNullable<GroundItem['runOff']>)
+  const depths = ofCorner.filter(overlaps).map((g) => g.runOff as NonNullable<GroundItem['runOff']>)
   return depths.sort((a, b) => a.length_m - b.length_m)[0] ?? null
 }
 

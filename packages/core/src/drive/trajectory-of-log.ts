@@ -68,14 +68,14 @@ export const trajectoryOfLog = (circuit: Circuit, log: Log, matched: MatchedLog,
   const size = Math.max(2, Math.floor(fixes.travel_m[fixes.travel_m.length - 1] / step_m) - first + 1)
   const before = new Int32Array(size)
   const share = new Float64Array(size)
-  const known = new Uint8Array(size)
+  const covered = new Uint8Array(size)
   const interval_s = typicalInterval(log)
   for (let i = 0, j = 0; i < size; i++) {
     const at = (first + i) * step_m
     while (j + 2 < fixes.travel_m.length && fixes.travel_m[j + 1] <= at) j++
     before[i] = j
     share[i] = (at - fixes.travel_m[j]) / (fixes.travel_m[j + 1] - fixes.travel_m[j])
-    known[i] = fixes.time_s[j + 1] - fixes.time_s[j] > silence_s(interval_s) ? 0 : 1
+    covered[i] = fixes.time_s[j + 1] - fixes.time_s[j] > silence_s(interval_s) ? 0 : 1
   }
   const sampled = (column: Float64Array): Float64Array =>
     share.map((part, i) => {
@@ -96,7 +96,7 @@ export const trajectoryOfLog = (circuit: Circuit, log: Log, matched: MatchedLog,
     speed_mps: new Float64Array(size),
     offset_m,
     kappa_1pm: new Float64Array(size),
-    known,
+    known: covered,
     inputs: { time_s, travel_m: time_s, brake_g: time_s, drive_g: time_s, throttle: time_s, wheel_1pm: time_s, gear: null },
     brakeTouch_g: TOUCH_G,
     driveTouch_g: TOUCH_G,

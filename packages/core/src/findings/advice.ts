@@ -163,21 +163,21 @@ export const selectAdvice = (
   })
   const out: Advice[] = []
   for (const { advice } of all.sort((a, b) => b.weight - a.weight))
-    if (out.length < max && !out.some((one) => one.cornerId === advice.cornerId)) out.push(advice)
+    if (out.length < max && !out.some((other) => other.cornerId === advice.cornerId)) out.push(advice)
   return out
 }
 
 /** Consistency of the passes of each corner. */
 export const consistencyOf = (passes: readonly PassMarks[]): Consistency[] =>
   [...new Set(passes.map((p) => p.cornerId))].map((cornerId) => {
-    const own = passes.filter((p) => p.cornerId === cornerId)
+    const ofCorner = passes.filter((p) => p.cornerId === cornerId)
     const of = (value: (p: PassMarks) => number | null): number | null => {
-      const list = own.map(value).filter((v) => v !== null)
+      const list = ofCorner.map(value).filter((v) => v !== null)
       return list.length >= 3 ? spread(list) : null
     }
     return {
       cornerId,
-      passes: own.length,
+      passes: ofCorner.length,
       brake_m: of((p) => p.brake_m),
       turnIn_m: of((p) => p.turnIn_m),
       slowest_mps: of((p) => p.slowest_mps) ?? 0,
@@ -196,14 +196,14 @@ export const selectPraise = (findings: readonly RootFinding[], passes: readonly 
   const roots = findings.filter((f) => f.root)
   const corners = [...new Set(passes.map((p) => p.cornerId))]
   const better = corners.flatMap((cornerId) => {
-    const own = roots.filter((f) => f.cornerId === cornerId)
-    const codes = [...new Set(own.map((f) => f.code))]
+    const ofCorner = roots.filter((f) => f.cornerId === cornerId)
+    const codes = [...new Set(ofCorner.map((f) => f.code))]
     const gone = codes.find((code) => {
-      const at = own.filter((f) => f.code === code).map((f) => f.lap)
+      const at = ofCorner.filter((f) => f.code === code).map((f) => f.lap)
       return at.length >= 2 && Math.max(...at) < half
     })
     if (!gone) return []
-    const lap = Math.max(...own.filter((f) => f.code === gone).map((f) => f.lap))
+    const lap = Math.max(...ofCorner.filter((f) => f.code === gone).map((f) => f.lap))
     return [{ cornerId, kind: 'gone' as const, code: gone, lap }]
   })
   const steady = consistencyOf(passes)

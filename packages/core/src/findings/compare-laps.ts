@@ -46,8 +46,8 @@ export const splicedTrace = (circuit: Circuit, pieces: readonly LapPiece[], laps
   const begins = pieces.map((_, k) => pieces.slice(0, k).reduce((sum, p) => sum + p.time_s, 0))
   const time_s = Float64Array.from(any.time_s, (_, i) => {
     const piece = pieceAt(circuit, pieces, i)
-    const own = laps.get(piece.lap)?.time_s ?? any.time_s
-    return begins[pieces.indexOf(piece)] + own[i] - own[Math.round(piece.from_m / circuit.step_m)]
+    const lapTime_s = laps.get(piece.lap)?.time_s ?? any.time_s
+    return begins[pieces.indexOf(piece)] + lapTime_s[i] - lapTime_s[Math.round(piece.from_m / circuit.step_m)]
   })
   return {
     time_s,

@@ -15,15 +15,15 @@ const LOOK_STEPS = 15
 /** Gears at turn-in, in the middle and at the exit, against the reference's there. */
 export const judgeGears = (c: Comparison, report: Report): void => {
   const { trajectory, start_m, referenceTrajectory, referenceStart_m, reference, frame, uncertainty, thresholds: t } = c
-  const own = (at_m: number): number | null => gearAt(trajectory, start_m + at_m)
+  const driven = (at_m: number): number | null => gearAt(trajectory, start_m + at_m)
   const wanted = (at_m: number): number | null => gearAt(referenceTrajectory, referenceStart_m + at_m)
   /** Gears that differ at a mark, for how long around it, and how much of that may be the place of the change. */
   const differs = (at_m: number) => {
-    const [mine, theirs] = [own(at_m), wanted(at_m)]
+    const [mine, theirs] = [driven(at_m), wanted(at_m)]
     if (mine === null || theirs === null || mine === theirs) return null
     const speed_mps = atTravel(trajectory, trajectory.speed_mps, start_m + at_m)
     const step_m = 0.1 * speed_mps
-    const alike = (by_m: number): boolean => own(at_m + by_m) === wanted(at_m + by_m)
+    const alike = (by_m: number): boolean => driven(at_m + by_m) === wanted(at_m + by_m)
     let timeBetween_s = 0
     for (const direction of [-1, 1]) for (let k = 1; k <= LOOK_STEPS && !alike(direction * k * step_m); k++) timeBetween_s += 0.1
     const bound = { own: t.shift_s, uncertainty: Math.hypot(uncertainty.time_s, uncertainty.along_m(speed_mps) / Math.max(5, speed_mps)) }

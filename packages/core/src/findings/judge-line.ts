@@ -16,12 +16,24 @@ const judgeTurnIn = (c: Comparison, report: Report): void => {
   if (driven.turnIn_m === null || reference.turnIn_m === null) return
   const speed_mps = atTravel(c.referenceTrajectory, c.referenceTrajectory.speed_mps, c.referenceStart_m + reference.turnIn_m)
   const later_m = driven.turnIn_m - reference.turnIn_m
-  const own = Math.max(t.turnIn_m, t.turnIn_s * speed_mps)
+  const allowed_m = Math.max(t.turnIn_m, t.turnIn_s * speed_mps)
   const extra = turnInUncertainty(c, speed_mps)
   const evidence = { turnIn_m: driven.turnIn_m, referenceTurnIn_m: reference.turnIn_m, later_m }
   const span = { from_m: Math.min(driven.turnIn_m, reference.turnIn_m), to_m: Math.max(driven.turnIn_m, reference.turnIn_m) }
-  report.found('turn-in-early', span, -later_m, { own, uncertainty: extra.early }, { ...evidence, allowed_m: -(own + extra.early) })
-  report.found('turn-in-late', span, later_m, { own, uncertainty: extra.late }, { ...evidence, allowed_m: own + extra.late })
+  report.found(
+    'turn-in-early',
+    span,
+    -later_m,
+    { own: allowed_m, uncertainty: extra.early },
+    { ...evidence, allowed_m: -(allowed_m + extra.early) },
+  )
+  report.found(
+    'turn-in-late',
+    span,
+    later_m,
+    { own: allowed_m, uncertainty: extra.late },
+    { ...evidence, allowed_m: allowed_m + extra.late },
+  )
   if (driven.setupOuter_m === null || reference.setupOuter_m === null) return
   const short_m = driven.setupOuter_m - reference.setupOuter_m
   const at_m = driven.turnIn_m
@@ -60,12 +72,12 @@ const judgeApex = ({ driven, reference, uncertainty, frame, thresholds: t }: Com
     },
   )
   const later_m = driven.apex_m - reference.apex_m
-  const own = Math.max(t.apexPlace_m, t.apexPlace * frame.length_m)
+  const allowed_m = Math.max(t.apexPlace_m, t.apexPlace * frame.length_m)
   const extra = Math.max(driven.apexFlat_m, reference.apexFlat_m)
   const evidence = { apex_m: driven.apex_m, referenceApex_m: reference.apex_m, later_m }
   const span = { from_m: Math.min(driven.apex_m, reference.apex_m), to_m: Math.max(driven.apex_m, reference.apex_m) }
-  report.found('apex-early', span, -later_m, { own, uncertainty: extra }, { ...evidence, allowed_m: -(own + extra) })
-  report.found('apex-late', span, later_m, { own, uncertainty: extra }, { ...evidence, allowed_m: own + extra })
+  report.found('apex-early', span, -later_m, { own: allowed_m, uncertainty: extra }, { ...evidence, allowed_m: -(allowed_m + extra) })
+  report.found('apex-late', span, later_m, { own: allowed_m, uncertainty: extra }, { ...evidence, allowed_m: allowed_m + extra })
 }
 
 /** Pedal travel from which on the throttle counts as full. */

@@ -3,20 +3,20 @@ import type { Comparison, Report } from './comparison.ts'
 /** Mistakes of the throttle after a corner. */
 export const judgeThrottle = (c: Comparison, report: Report): void => {
   const { driven, reference, uncertainty, start_m, referenceStart_m, frame, thresholds: t } = c
-  const own = driven.opening
+  const opening = driven.opening
   const wanted = reference.opening
   // Where the reference only lifts, letting go is no dip.
-  const dip = reference.lift && !reference.brake && !driven.lift ? null : own.dip
+  const dip = reference.lift && !reference.brake && !driven.lift ? null : opening.dip
   const depth = dip ? dip.depth - (wanted.dip?.depth ?? 0) : 0
   const depthDoubt = uncertainty.throttle
-  if (own.first && wanted.first && driven.brake && reference.brake) {
-    const first_m = own.first.at_m - start_m
+  if (opening.first && wanted.first && driven.brake && reference.brake) {
+    const first_m = opening.first.at_m - start_m
     const referenceFirst_m = wanted.first.at_m - referenceStart_m
     const later_s = (first_m - referenceFirst_m) / Math.max(5, wanted.first.speed_mps)
     const time_s = Math.hypot(uncertainty.time_s, uncertainty.along_m(wanted.first.speed_mps) / Math.max(5, wanted.first.speed_mps))
     const evidence = { throttle_m: first_m, referenceThrottle_m: referenceFirst_m, later_s }
     const span = { from_m: Math.min(first_m, referenceFirst_m), to_m: Math.max(first_m, referenceFirst_m) }
-    if (dip && depth > t.dip + depthDoubt && dip.at.time_s - own.first.time_s < EARLY_WITHIN_S)
+    if (dip && depth > t.dip + depthDoubt && dip.at.time_s - opening.first.time_s < EARLY_WITHIN_S)
       report.found(
         'throttle-early',
         span,
@@ -41,7 +41,7 @@ export const judgeThrottle = (c: Comparison, report: Report): void => {
       { dipShare: dip.depth, referenceDipShare: wanted.dip?.depth ?? 0, allowedShare: t.dip + depthDoubt },
     )
   if (!c.pedals) return
-  const jab = own.jab
+  const jab = opening.jab
   const jabFloor_s = wanted.jab ? wanted.jab.rise_s : Number.POSITIVE_INFINITY
   if (jab && !jab.sure) report.undecidable('throttle-jab')
   if (jab?.sure && jab.rise_s < t.jab_s && jabFloor_s > jab.rise_s + 0.1)

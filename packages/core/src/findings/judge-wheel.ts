@@ -19,7 +19,7 @@ const judgeBites = (c: Comparison, turnIn_m: number, noise: number, report: Repo
   const swing = t.bite + swinging
   // What happens at the apex itself belongs to the way out.
   const until = (from_m: number, apex_m: number): number => apex_m - 0.1 * Math.max(0, apex_m - from_m)
-  const own = countSteeringInputs(trajectory, sign, peak_1pm, start_m + turnIn_m, start_m + until(turnIn_m, driven.apex_m), swing)
+  const counted = countSteeringInputs(trajectory, sign, peak_1pm, start_m + turnIn_m, start_m + until(turnIn_m, driven.apex_m), swing)
   // From the earlier turn-in on: where the wheel rests before the corner both are looked at alike.
   const referenceTurnIn_m = Math.min(turnIn_m, reference.turnIn_m ?? frame.turnIn_m)
   const wanted = countSteeringInputs(
@@ -33,9 +33,9 @@ const judgeBites = (c: Comparison, turnIn_m: number, noise: number, report: Repo
   report.found(
     'steer-notched',
     { from_m: turnIn_m, to_m: driven.apex_m },
-    own.bites > wanted.bites ? own.depth : 0,
+    counted.bites > wanted.bites ? counted.depth : 0,
     { own: t.bite, uncertainty: swinging },
-    { bites: own.bites, referenceBites: wanted.bites, at_m: own.at_m - start_m },
+    { bites: counted.bites, referenceBites: wanted.bites, at_m: counted.at_m - start_m },
   )
 }
 

@@ -58,17 +58,17 @@ export const judgeOf = (
       : null
   const references = new Map<number, Pass | null>()
   const referenceAt = (k: number): Pass | null => {
-    const known = references.get(k)
-    if (known !== undefined) return known
+    const measuredBefore = references.get(k)
+    if (measuredBefore !== undefined) return measuredBefore
     const measured = measure(referenceDrive.trajectory, k, referenceDrive.start_m)
     references.set(k, measured)
     return measured
   }
   return (trajectory, start_m, k) => {
     const frame = frames[k]
-    const own = referenceAt(k)
-    const driven = own && measure(trajectory, k, start_m)
-    if (!own || !driven) return null
+    const reference = referenceAt(k)
+    const driven = reference && measure(trajectory, k, start_m)
+    if (!reference || !driven) return null
     const judged = judgePass({
       circuit,
       frame,
@@ -77,7 +77,7 @@ export const judgeOf = (
       driven,
       referenceTrajectory: referenceDrive.trajectory,
       referenceStart_m: referenceDrive.start_m,
-      reference: own,
+      reference: reference,
       // Where nobody measured the road its edges are not known.
       uncertainty: {
         ...uncertainty,
@@ -92,7 +92,7 @@ export const judgeOf = (
       thresholds,
       ...limits,
     })
-    return { ...judged, pass: driven, reference: own }
+    return { ...judged, pass: driven, reference: reference }
   }
 }
 

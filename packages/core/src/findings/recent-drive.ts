@@ -26,12 +26,12 @@ export type RecentDrive = {
 
 /** An empty recent drive. Cost of a position: constant, spread over the moves that make room. */
 export const recentDrive = (): RecentDrive => {
-  const held = Object.fromEntries(columns.map((name) => [name, new Float64Array(CAPACITY)])) as Record<Column, Float64Array>
+  const buffers = Object.fromEntries(columns.map((name) => [name, new Float64Array(CAPACITY)])) as Record<Column, Float64Array>
   const recorded = { pedals: true, steering: true, gears: true }
   let count = 0
   const dropOldest = (): void => {
     const dropped = CAPACITY / 4
-    for (const name of columns) held[name].copyWithin(0, dropped)
+    for (const name of columns) buffers[name].copyWithin(0, dropped)
     count -= dropped
   }
   return {
@@ -43,21 +43,22 @@ export const recentDrive = (): RecentDrive => {
       const { lat_deg, lon_deg, ele_m = 0, throttle_pct = 0, brake_bar = 0, steer_deg = 0, gear = 0 } = fix
       const { time_s, travel_m, offset_m, speed_mps } = place
       const row = { time_s, travel_m, offset_m, speed_mps, lat_deg, lon_deg, ele_m, throttle_pct, brake_bar, steer_deg, gear }
-      for (const name of columns) held[name][count] = row[name]
+      for (const name of columns) buffers[name][count] = row[name]
       count++
     },
     firstAfter: (travel_m) => {
       let first = count - 1
-      while (first > 0 && held.travel_m[first - 1] > travel_m) first--
+      while (first > 0 && buffers.travel_m[first - 1] > travel_m) first--
       return first
     },
     covers: (first, reach_m, from_m) => {
-      if (held.travel_m[first] > reach_m) return false
-      for (let i = count - 1; i > first && held.travel_m[i] > from_m; i--) if (held.time_s[i] - held.time_s[i - 1] > MAX_GAP_S) return false
+      if (buffers.travel_m[first] > reach_m) return false
+      for (let i = count - 1; i > first && buffers.travel_m[i] > from_m; i--)
+        if (buffers.time_s[i] - buffers.time_s[i - 1] > MAX_GAP_S) return false
       return true
     },
     logFrom: (first) => {
-      const slice = (name: Column): Float64Array => held[name].slice(first, count)
+      const slice = (name: Column): Float64Array => buffers[name].slice(first, count)
       const log: Log = {
         time_s: slice('time_s'),
         lat_deg: slice('lat_deg'),

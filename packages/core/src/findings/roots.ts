@@ -43,12 +43,13 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
       // Who is not out wide turns in later by himself, and by much more along the road than he is short across it.
       (cause.code === 'setup-narrow' && effect.code === 'turn-in-late') ||
       over(effect) <= EXPLAINS_UP_TO * over(cause))
-  const free = found.filter((one) => !found.some((other) => explains(other, one)))
-  const explained = (cause: JudgedMistake): number => found.filter((one) => explains(cause, one)).length
+  const free = found.filter((mistake) => !found.some((other) => explains(other, mistake)))
+  const explained = (cause: JudgedMistake): number => found.filter((mistake) => explains(cause, mistake)).length
   const [root] = [...free].sort((a, b) => stageOf(a) - stageOf(b) || explained(b) - explained(a) || b.times - a.times)
-  return found.map((one) => {
-    const cause = one === root ? null : (free.find((other) => explains(other, one)) ?? found.find((other) => explains(other, one)))
-    return { ...one, root: one === root, because: cause?.code ?? null }
+  return found.map((mistake) => {
+    const cause =
+      mistake === root ? null : (free.find((other) => explains(other, mistake)) ?? found.find((other) => explains(other, mistake)))
+    return { ...mistake, root: mistake === root, because: cause?.code ?? null }
   })
 }
 
@@ -79,9 +80,9 @@ export const linked = (frame: Frame, before: Rooted | null, rooted: readonly Roo
     (before !== null && ofTheExit.includes(before.code) && frame.turnIn_m - frame.beforeExit_m < LINKED_M.exit)
   // A wheel turned in bites leaves the car where it was.
   const follows = before !== null && ofTheLine(before.code) && before.code !== 'steer-notched' && near
-  return rooted.map((one) =>
-    follows && one.root && ofTheLine(one.code) && one.code !== 'limit-crossed'
-      ? { ...one, root: false, because: before.code, linked: true }
-      : one,
+  return rooted.map((mistake) =>
+    follows && mistake.root && ofTheLine(mistake.code) && mistake.code !== 'limit-crossed'
+      ? { ...mistake, root: false, because: before.code, linked: true }
+      : mistake,
   )
 }

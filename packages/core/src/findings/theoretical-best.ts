@@ -54,11 +54,11 @@ export const idealLap = (
     k = from[at][k]
     chosen.unshift(k)
   }
-  const pieces = chosen.map((one, at) => ({
-    lap: whole[one].lap,
+  const pieces = chosen.map((chosenLap, at) => ({
+    lap: whole[chosenLap].lap,
     from_m: joins[at] * circuit.step_m,
     to_m: joins[at + 1] * circuit.step_m,
-    time_s: piece(one, at),
+    time_s: piece(chosenLap, at),
   }))
   return { ideal_s, best_s: Math.min(...whole.map(({ trace }) => trace.lapTime_s)), pieces }
 }

@@ -114,25 +114,26 @@ export const pinchOf = (
   const pedal = (m: number): number => throttle[Math.min(firstAtOrAbove(travel_m, m), travel_m.length - 1)]
   const clock = (m: number): number => time_s[Math.min(firstAtOrAbove(travel_m, m), travel_m.length - 1)]
   let best: { time_s: number; excess: number; at_m: number } | null = null
-  let held: { at_m: number; own: number; over: number }[] = []
+  let heldSamples: { at_m: number; own: number; over: number }[] = []
   for (let along = 0; along <= reach_m; along += LOOK_M) {
     const at_m = apex.at_m + along
-    const own = (sign * wheelAt(trajectory, at_m)) / peak_1pm
+    const driven = (sign * wheelAt(trajectory, at_m)) / peak_1pm
     const beside = (sign * wheelAt(reference, apex.reference_m + along)) / peak_1pm
     const samePlace = (sign * wheelAt(reference, at_m + apex.shift_m)) / peak_1pm
-    const over = own - Math.max(beside, samePlace)
+    const over = driven - Math.max(beside, samePlace)
     const rising = pedal(at_m + 4) >= pedal(at_m - 4) - 0.02 && pedal(at_m) > 0.1
     if (over < wanted || !rising) {
-      held = []
+      heldSamples = []
       continue
     }
     // A wheel that opens is not held, however far beyond the reference's it is.
-    const opened = (since: (typeof held)[number]): boolean =>
-      since.own - own > opens + OPENS_AS * Math.max(0, since.own - since.over - (own - over))
-    while (held.length > 0 && opened(held[0])) held.shift()
-    held.push({ at_m, own, over })
-    const kept = clock(at_m) - clock(held[0].at_m)
-    if (kept > (best?.time_s ?? 0)) best = { time_s: kept, excess: Math.max(...held.map((one) => one.over)), at_m: held[0].at_m }
+    const opened = (since: (typeof heldSamples)[number]): boolean =>
+      since.own - driven > opens + OPENS_AS * Math.max(0, since.own - since.over - (driven - over))
+    while (heldSamples.length > 0 && opened(heldSamples[0])) heldSamples.shift()
+    heldSamples.push({ at_m, own: driven, over })
+    const kept = clock(at_m) - clock(heldSamples[0].at_m)
+    if (kept > (best?.time_s ?? 0))
+      best = { time_s: kept, excess: Math.max(...heldSamples.map((sample) => sample.over)), at_m: heldSamples[0].at_m }
   }
   return best
 }

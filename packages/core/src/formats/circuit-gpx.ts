@@ -33,12 +33,12 @@ export const readCircuitGpx = (text: string, name: string, width_m: number | und
   const names = tracks.map((t, i) => t.name ?? String(i + 1))
   const byName = names.indexOf(trackChoice ?? names[0])
   const chosen = byName >= 0 ? byName : Number(trackChoice) - 1
-  const one = tracks[chosen]
-  if ((tracks.length > 1 && trackChoice === undefined) || !one)
+  const track = tracks[chosen]
+  if ((tracks.length > 1 && trackChoice === undefined) || !track)
     throw new CoreError('circuit-several-tracks', 'file', { count: tracks.length, names: names.join(', ') })
-  const points = one.trkseg.flatMap((s) => s.trkpt)
+  const points = track.trkseg.flatMap((s) => s.trkpt)
   return surveyFromGeodetic(
-    one.name ?? name,
+    track.name ?? name,
     { lat_deg: points.map((p) => p.lat), lon_deg: points.map((p) => p.lon), height_m: points.map((p) => p.ele ?? 0) },
     { widthLeft_m: width_m, widthRight_m: width_m, bank_rad: 0 },
   )

@@ -12,11 +12,11 @@ const linesIn = (node: unknown, name?: string): Place[] => {
   if (Array.isArray(node)) return node.flatMap((child) => linesIn(child, name))
   if (typeof node !== 'object' || node === null) return []
   const record = node as Record<string, unknown>
-  const own = typeof record.name === 'string' ? record.name : name
+  const label = typeof record.name === 'string' ? record.name : name
   return Object.entries(record).flatMap(([key, child]) => {
-    if (key !== 'LineString' && key !== 'LinearRing') return linesIn(child, own)
+    if (key !== 'LineString' && key !== 'LinearRing') return linesIn(child, label)
     return (Array.isArray(child) ? child : [child]).flatMap((line) =>
-      typeof line?.coordinates === 'string' ? [{ name: own, coordinates: line.coordinates as string }] : [],
+      typeof line?.coordinates === 'string' ? [{ name: label, coordinates: line.coordinates as string }] : [],
     )
   })
 }

@@ -25,8 +25,8 @@ export const joinLogs = (logs: readonly Log[]): Log => {
       const column = new Float64Array(rows)
       let at = 0
       for (const { log, shift_s } of parts) {
-        const own = log[name] as Float64Array
-        for (let i = 0; i < own.length; i++) column[at++] = name === 'time_s' ? own[i] + shift_s : own[i]
+        const part = log[name] as Float64Array
+        for (let i = 0; i < part.length; i++) column[at++] = name === 'time_s' ? part[i] + shift_s : part[i]
       }
       return [name, column]
     }),

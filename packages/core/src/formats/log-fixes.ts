@@ -17,8 +17,8 @@ export const fixColumns = (what: string) => {
     end: (): Log => {
       if (grown.rows() === 0) throw new CoreError('file-empty', 'file', { what })
       const columns = grown.end()
-      const own = logColumns.map((name, k) => [name, name === 'ele_m' ? columns[k].map((z) => z || 0) : columns[k]] as const)
-      return tidyLog(Object.fromEntries(own.filter(([, values]) => values.some(Number.isFinite))) as Log, { row: 1, fromFirst: true })
+      const entries = logColumns.map((name, k) => [name, name === 'ele_m' ? columns[k].map((z) => z || 0) : columns[k]] as const)
+      return tidyLog(Object.fromEntries(entries.filter(([, values]) => values.some(Number.isFinite))) as Log, { row: 1, fromFirst: true })
     },
   }
 }

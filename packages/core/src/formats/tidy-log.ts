@@ -73,12 +73,12 @@ const spreadPlaces = (log: Log): void => {
   const n = time_s.length
   let same = 0
   for (let i = 1; i < n; i++) if (lat_deg[i] === lat_deg[i - 1] && lon_deg[i] === lon_deg[i - 1]) same++
-  const held = same > HELD_SHARE * n
+  const isRepeated = same > HELD_SHARE * n
   let before = -1
   for (let i = 0; i < n; i++) {
-    const known = Number.isFinite(lat_deg[i]) && Number.isFinite(lon_deg[i])
-    const repeats = held && before >= 0 && lat_deg[i] === lat_deg[before] && lon_deg[i] === lon_deg[before]
-    if (!known || repeats) continue
+    const hasPlace = Number.isFinite(lat_deg[i]) && Number.isFinite(lon_deg[i])
+    const repeats = isRepeated && before >= 0 && lat_deg[i] === lat_deg[before] && lon_deg[i] === lon_deg[before]
+    if (!hasPlace || repeats) continue
     if (before >= 0 && i - before > 1)
       for (let k = before + 1; k < i; k++) {
         const share = (time_s[k] - time_s[before]) / (time_s[i] - time_s[before])

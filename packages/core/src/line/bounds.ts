@@ -44,10 +44,10 @@ export const offsetBounds = (
   for (const item of constraints.ground ?? []) {
     if (item.kind !== 'lane' && !closed.includes(item.kind)) continue
     if (item.far_m === undefined) continue
-    const own = stationsOf(circuit, item)
-    if (item.kind === 'lane') keepIn(circuit, bounds, item, own, half)
-    else keepOut(circuit, bounds, item, own, half)
-    for (const i of own) check(i, item.name)
+    const stations = stationsOf(circuit, item)
+    if (item.kind === 'lane') keepIn(circuit, bounds, item, stations, half)
+    else keepOut(circuit, bounds, item, stations, half)
+    for (const i of stations) check(i, item.name)
   }
   for (const pin of constraints.pins ?? []) {
     const i = stationIndex(circuit, pin.station_m)

@@ -209,9 +209,9 @@ const updateMultipliers = (z: Float64Array, c: Float64Array, after: Float64Array
     if (dz < 0 && -0.98 * z[k] > dual * dz) dual = (-0.98 * z[k]) / dz
   }
   for (let k = 0; k < c.length; k++) {
-    const own = mu / after[k]
+    const central = mu / after[k]
     const next = z[k] + dual * slope[k]
-    z[k] = next < own / 100 ? own / 100 : next > own * 100 ? own * 100 : next
+    z[k] = next < central / 100 ? central / 100 : next > central * 100 ? central * 100 : next
   }
 }
 

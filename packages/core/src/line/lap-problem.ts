@@ -70,12 +70,12 @@ const byOffsets = ({ n, polygon }: LapModel, { kappa, length, change }: OffsetRo
 /** Takes drive out of an interval's barrier problem, keeping what {@link completeStep} needs of it. */
 const eliminateDrive = ({ hessian, gradient }: DerivativeRoom, drives: Float64Array, i: number): void => {
   const at = KEPT * i
-  const own = hessian[pair(DRIVE, DRIVE)]
+  const curvature = hessian[pair(DRIVE, DRIVE)]
   for (let a = 0; a < DRIVE; a++) drives[at + a] = hessian[pair(a, DRIVE)]
-  drives[at + OWN] = own
+  drives[at + OWN] = curvature
   drives[at + GRADIENT] = gradient[DRIVE]
   for (let a = 0; a < DRIVE; a++) {
-    const share = hessian[pair(a, DRIVE)] / own
+    const share = hessian[pair(a, DRIVE)] / curvature
     gradient[a] -= share * gradient[DRIVE]
     for (let b = a; b < DRIVE; b++) hessian[pair(a, b)] -= share * drives[at + b]
   }
@@ -150,10 +150,11 @@ const completeStep = (
     const du = reduced[2 * i + 1]
     const dv = reduced[2 * j + 1]
     const of = KEPT * i
-    const own = drives[of + OWN]
+    const curvature = drives[of + OWN]
     const dd =
-      -(drives[of + GRADIENT] + drives[of + KAPPA] * dk + drives[of + LENGTH] * dl + drives[of + FROM] * du + drives[of + TO] * dv) / own
-    added -= drives[of + GRADIENT] ** 2 / own
+      -(drives[of + GRADIENT] + drives[of + KAPPA] * dk + drives[of + LENGTH] * dl + drives[of + FROM] * du + drives[of + TO] * dv) /
+      curvature
+    added -= drives[of + GRADIENT] ** 2 / curvature
     dx[3 * i] = reduced[2 * i]
     dx[3 * i + 1] = du
     dx[3 * i + 2] = dd

@@ -25,9 +25,9 @@ export const alignTrends = (moving: ArrayLike<number>, fixed: ArrayLike<number>,
     if (Number.isFinite(alike)) at.push({ lag_s: lag * interval_s, alike })
   }
   const places: Alignment[] = []
-  for (const one of at.sort((a, b) => b.alike - a.alike)) {
+  for (const match of at.sort((a, b) => b.alike - a.alike)) {
     if (places.length === MAX_PLACES) break
-    if (places.every((p) => Math.abs(p.lag_s - one.lag_s) > APART_S)) places.push(one)
+    if (places.every((p) => Math.abs(p.lag_s - match.lag_s) > APART_S)) places.push(match)
   }
   return places
 }

@@ -69,8 +69,8 @@ const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, mar
 
 /** The cached value of a key, made where there is none. */
 const cached = <T extends object>(cache: LRUCache<string, T>, key: string, make: () => T): T => {
-  const known = cache.get(key)
-  if (known !== undefined) return known
+  const cached = cache.get(key)
+  if (cached !== undefined) return cached
   const made = make()
   cache.set(key, made)
   return made

@@ -25,10 +25,10 @@ export type StuckRate = { code: MistakeCode; words: string; rate: Share; open: n
 /** Success of corrections by wording; the best that is surely good first (by the lower end of its interval). */
 export const stuckRates = (said: readonly Said[], passes: readonly PassKnown[]): StuckRate[] => {
   const groups = new Map<string, { code: MistakeCode; words: string; outcomes: Outcome[] }>()
-  for (const one of said) {
-    const key = `${one.code} ${one.words}`
-    const group = groups.get(key) ?? { code: one.code, words: one.words, outcomes: [] }
-    group.outcomes.push(outcomeOf(one, passes))
+  for (const correction of said) {
+    const key = `${correction.code} ${correction.words}`
+    const group = groups.get(key) ?? { code: correction.code, words: correction.words, outcomes: [] }
+    group.outcomes.push(outcomeOf(correction, passes))
     groups.set(key, group)
   }
   return [...groups.values()]

@@ -23,11 +23,11 @@ export type Focus = {
 /** Counts what was seen by corner and code, most frequent first. */
 export const tallySeen = (seen: readonly Seen[]): Tally[] => {
   const tallies = new Map<string, Tally & { inRuns: Set<number> }>()
-  for (const one of seen) {
-    const key = `${one.cornerId} ${one.code}`
+  for (const sighting of seen) {
+    const key = `${sighting.cornerId} ${sighting.code}`
     const tally = tallies.get(key) ?? {
-      cornerId: one.cornerId,
-      code: one.code,
+      cornerId: sighting.cornerId,
+      code: sighting.code,
       count: 0,
       runs: 0,
       lastRun: 0,
@@ -35,10 +35,10 @@ export const tallySeen = (seen: readonly Seen[]): Tally[] => {
       inRuns: new Set(),
     }
     tally.count++
-    tally.inRuns.add(one.run)
+    tally.inRuns.add(sighting.run)
     tally.runs = tally.inRuns.size
-    tally.lastRun = Math.max(tally.lastRun, one.run)
-    tally.worth_s += Math.max(0, one.worth_s ?? 0)
+    tally.lastRun = Math.max(tally.lastRun, sighting.run)
+    tally.worth_s += Math.max(0, sighting.worth_s ?? 0)
     tallies.set(key, tally)
   }
   return [...tallies.values()].map(({ inRuns: _, ...tally }) => tally).sort((a, b) => b.count - a.count || b.lastRun - a.lastRun)

@@ -21,9 +21,9 @@ export const groupPicture = (seen: readonly GroupSeen[], drove: number, former: 
   const who = new Map<string, { cornerId: string; code: MistakeCode; students: Set<string> }>()
   for (const { studentId, cornerId, code } of seen) {
     const key = `${cornerId} ${code}`
-    const one = who.get(key) ?? { cornerId, code, students: new Set() }
-    one.students.add(studentId)
-    who.set(key, one)
+    const tally = who.get(key) ?? { cornerId, code, students: new Set() }
+    tally.students.add(studentId)
+    who.set(key, tally)
   }
   const gone = new Map(former.map((f) => [`${f.cornerId} ${f.code}`, f]))
   for (const [key, { cornerId, code }] of gone) if (!who.has(key)) who.set(key, { cornerId, code, students: new Set() })

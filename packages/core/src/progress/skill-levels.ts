@@ -96,12 +96,12 @@ export const skillStandings = (passes: readonly PassKnown[]): SkillStanding[] =>
   return asks.map(({ skill, asks: words, corners: needed, does }) => {
     const corners = cornerIds
       .map((cornerId) => {
-        const told = ordered
+        const results = ordered
           .filter((p) => p.cornerId === cornerId)
           .map(does)
           .filter((d) => d !== null)
           .slice(-SKILL_ASKS.of)
-        const rate = shareOf(told.filter(Boolean).length, told.length)
+        const rate = shareOf(results.filter(Boolean).length, results.length)
         return { cornerId, rate, met: rate.of >= SKILL_ASKS.of && rate.hits >= SKILL_ASKS.hits }
       })
       .filter((c) => c.rate.of > 0)

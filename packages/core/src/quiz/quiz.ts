@@ -281,9 +281,9 @@ const placesAsked = ({ plan }: QuizSource, k: number): Maker[] => {
 /** The road of a corner from before its first mark to behind its last, cut at random places, so that the frame tells nothing. */
 const cornerPicture = ({ circuit, marks, corners }: Plan, k: number, random: Random): QuizPicture => {
   const corner = corners[k]
-  const own = marks.filter((m) => m.cornerId === corner.id)
-  const before_m = Math.max(0, ...own.map((m) => -signedDistance(corner.peak_m, m.station_m, circuit.length_m)))
-  const behind_m = Math.max(0, ...own.map((m) => signedDistance(corner.peak_m, m.station_m, circuit.length_m)))
+  const ofCorner = marks.filter((m) => m.cornerId === corner.id)
+  const before_m = Math.max(0, ...ofCorner.map((m) => -signedDistance(corner.peak_m, m.station_m, circuit.length_m)))
+  const behind_m = Math.max(0, ...ofCorner.map((m) => signedDistance(corner.peak_m, m.station_m, circuit.length_m)))
   const from_m = corner.peak_m - before_m - PICTURE_MARGIN_M * (0.4 + random.uniform())
   const length_m = before_m + behind_m + PICTURE_MARGIN_M * (1 + random.uniform())
   const steps = Math.max(2, Math.round(length_m / circuit.step_m / 2))
@@ -338,14 +338,14 @@ const AT_ONCE = 2
 export const nextQuestions = (pool: readonly KeyedQuestion[], history: QuizHistory, count: number): KeyedQuestion[] => {
   const turns = new Map<string, number>()
   const ranked = pool.map((keyed, order) => {
-    const own = history.map((h, at) => ({ ...h, at })).filter((h) => h.questionId === keyed.question.id)
+    const answers = history.map((h, at) => ({ ...h, at })).filter((h) => h.questionId === keyed.question.id)
     const about = keyed.cornerId ?? (keyed.safety ? 'safety' : 'cones')
     const turn = turns.get(about) ?? 0
     turns.set(about, turn + 1)
-    const last = own.at(-1)
+    const last = answers.at(-1)
     if (!last) return { keyed, rank: 1000 + (keyed.cornerId === null ? Math.floor(turn / AT_ONCE) : turn) + order * 1e-4 }
     let streak = 0
-    for (let i = own.length - 1; i >= 0 && own[i].right; i--) streak++
+    for (let i = answers.length - 1; i >= 0 && answers[i].right; i--) streak++
     const overdue = history.length - last.at - BACK_AFTER * GROWTH ** streak
     return { keyed, rank: overdue > 0 ? -overdue : 2000 - overdue }
   })

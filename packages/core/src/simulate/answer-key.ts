@@ -35,4 +35,4 @@ export const shownIn = (plan: Plan, cornerId: string, lap: SimulatedLap, referen
 
 /** Of what a corner shows, what nothing else there explains: what may be called its root. */
 export const unexplained = (shown: readonly ShownMistake[]): ShownMistake[] =>
-  shown.filter((one) => !shown.some((other) => other !== one && canExplain(other.code, one.code)))
+  shown.filter((mistake) => !shown.some((other) => other !== mistake && canExplain(other.code, mistake.code)))

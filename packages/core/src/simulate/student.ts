@@ -63,16 +63,17 @@ export const simulateLap = (
   const note = ({ habit, size }: (typeof drawn)[number], done: boolean | null | undefined): void => {
     if (done) made.push({ lap, cornerId: habit.cornerId, code: habit.code, size })
   }
-  for (const one of drawn) {
-    note(one, pathHabits[one.habit.code]?.(plan, one.habit.cornerId, one.size, offset_m))
-    note(one, speedHabits[one.habit.code]?.(plan, one.habit.cornerId, one.size, { cap_mps, grip }))
+  for (const mistake of drawn) {
+    note(mistake, pathHabits[mistake.habit.code]?.(plan, mistake.habit.cornerId, mistake.size, offset_m))
+    note(mistake, speedHabits[mistake.habit.code]?.(plan, mistake.habit.cornerId, mistake.size, { cap_mps, grip }))
   }
   const line = lineFromOffsets(circuit, offset_m)
   const solved = solveProfile(circuit, plan.line, vehicle, { grip, cap_mps })
   const speed_mps = easedSpeeds(plan, solved.speed_mps)
   const hands = { gear: Uint8Array.from(speed_mps, (v) => gearAt(vehicle, v)), wheel_1pm: Float64Array.from(line.kappa_1pm) }
-  for (const one of drawn) note(one, pedalHabit(plan, plan.line, speed_mps, one.habit, one.size))
-  for (const one of drawn) note(one, wheelHabits[one.habit.code]?.(plan, one.habit.cornerId, one.size, hands, speed_mps))
+  for (const mistake of drawn) note(mistake, pedalHabit(plan, plan.line, speed_mps, mistake.habit, mistake.size))
+  for (const mistake of drawn)
+    note(mistake, wheelHabits[mistake.habit.code]?.(plan, mistake.habit.cornerId, mistake.size, hands, speed_mps))
   const { time_s, lapTime_s } = timesOf(circuit, line.stepPath_m, speed_mps)
   return {
     time_s,

@@ -27,17 +27,17 @@ export const releaseConflict = (order: readonly Released[], interval_s: number, 
   let first: (ReleaseConflict & { at_s: number }) | null = null
   for (let i = 0; i < order.length; i++)
     for (let j = i + 1; j < order.length; j++)
-      at[j].forEach((own, lapBehind) => {
+      at[j].forEach((own_s, lapBehind) => {
         at[i].forEach((other, lapAhead) => {
-          const gap_s = Math.abs(own - other)
+          const gap_s = Math.abs(own_s - other)
           // Who ends a run at the line leaves the road there, and is not in the way of somebody who starts at it.
           const startsAsOtherEnds = (lapBehind === 0 && lapAhead === at[i].length - 1) || (lapAhead === 0 && lapBehind === at[j].length - 1)
           // Whoever was released first is first at the line in every lap, and last among those a lap behind.
-          const passed = lapAhead <= lapBehind ? own < other : own > other
+          const passed = lapAhead <= lapBehind ? own_s < other : own_s > other
           if (startsAsOtherEnds || (gap_s >= safeGap_s && !passed)) return
-          const [aheadId, behindId] = own >= other !== passed ? [order[i].id, order[j].id] : [order[j].id, order[i].id]
+          const [aheadId, behindId] = own_s >= other !== passed ? [order[i].id, order[j].id] : [order[j].id, order[i].id]
           const lap = Math.max(lapBehind, lapAhead)
-          const at_s = Math.max(own, other)
+          const at_s = Math.max(own_s, other)
           if (!first || at_s < first.at_s) first = { aheadId, behindId, lap, gap_s: passed ? 0 : gap_s, at_s }
         })
       })

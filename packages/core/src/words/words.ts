@@ -20,8 +20,8 @@ const made = new Map<string, ReaderWords>()
 /** The words for one reader: their language and units. The same object comes back for the same reader. */
 export const readerWords = (language: Language = 'en', units: UnitSystem = 'metric'): ReaderWords => {
   const key = `${language} ${units}`
-  const known = made.get(key)
-  if (known) return known
+  const cached = made.get(key)
+  if (cached) return cached
   const { words, numbers } = tables[language]
   const all = { ...words(measuresFor(units, numbers)), numbers }
   made.set(key, all)

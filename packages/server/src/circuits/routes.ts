@@ -18,13 +18,13 @@ import type { CircuitStore } from './store.ts'
 
 /** Circuits: list, read, import, average from laps, note names and ground. */
 export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
-  const one = async (id: string): Promise<StoredCircuit> => {
+  const existing = async (id: string): Promise<StoredCircuit> => {
     const circuit = await circuits.byId(id)
     if (!circuit) throw notFound('circuit')
     return circuit
   }
   mount(api.circuits, async () => circuits.all())
-  mount(api.circuit, async ({ params }) => one(params.circuitId))
+  mount(api.circuit, async ({ params }) => existing(params.circuitId))
   mount(api.importCircuit, async ({ query, upload }) => {
     const { name, keeps, width_m, track, reverse, open } = query
     const text = await upload.text()
@@ -36,18 +36,18 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore): void => {
     })
     const survey = { ...read, name }
     const circuit = buildCircuit(survey)
-    const known = keeps === undefined ? null : carriedNotes(await one(keeps), circuit)
+    const notes = keeps === undefined ? null : carriedNotes(await existing(keeps), circuit)
     const ground = readGround(text, circuit)
-    return circuits.add(uuid(), survey, known ?? { cornerNames: {}, cornerEdits: [], ground, pins: [], cornerTips: {} })
+    return circuits.add(uuid(), survey, notes ?? { cornerNames: {}, cornerEdits: [], ground, pins: [], cornerTips: {} })
   })
   mount(api.circuitFromLaps, async ({ query, upload }) => {
     const survey: Survey = { ...lapsAsCircuit(await upload.text(), query.name, query.width_m), name: query.name }
     return circuits.add(uuid(), survey)
   })
   mount(api.saveNotes, async ({ params, body }) => {
-    const circuit = await one(params.circuitId)
+    const circuit = await existing(params.circuitId)
     if (!(await circuits.saveNotes(circuit.id, body.version, body.notes))) throw changedMeanwhile('circuit')
-    return one(circuit.id)
+    return existing(circuit.id)
   })
 }
 

@@ -52,12 +52,13 @@ export const dayEventRoutes = (
   mount(api.addDayEvents, async ({ body, account }) => {
     if (body.events.some((e) => e.kind === 'quiz-answer'))
       throw new HttpProblem(400, 'invalid', 'Answers to a quiz come from the student.', 'Give the student a link to the quiz.', 'kind')
-    const known = new Map<string, boolean>()
-    for (const { dayId } of body.events) known.set(dayId, known.get(dayId) ?? (await days.byId(dayId)) !== null)
+    const dayExists = new Map<string, boolean>()
+    for (const { dayId } of body.events) dayExists.set(dayId, dayExists.get(dayId) ?? (await days.byId(dayId)) !== null)
     const gone = new Set<string>()
     for (const id of new Set(body.events.flatMap((e) => ('studentId' in e ? [e.studentId] : [])))) if (!(await hasStudent(id))) gone.add(id)
     const reasonFor = (event: DayEvent): Omit<Refused, 'id'> | null => {
-      if (!known.get(event.dayId)) return { title: 'This day does not exist any more.', remedy: 'What was logged stays on this device.' }
+      if (!dayExists.get(event.dayId))
+        return { title: 'This day does not exist any more.', remedy: 'What was logged stays on this device.' }
       if ('studentId' in event && gone.has(event.studentId))
         return { title: 'This student has been deleted.', remedy: 'What was logged stays on this device.' }
       return null

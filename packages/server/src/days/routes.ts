@@ -7,7 +7,7 @@ import type { Stores } from '../stores.ts'
 /** Days: list, read, add, change, take along as a file. `onChanged`: a day is not as it was. */
 export const dayRoutes = (mount: Mount, stores: Stores, onChanged: () => void): void => {
   const { days, circuits, vehicles, students, schoolSettings } = stores
-  const one = async (id: string) => {
+  const existing = async (id: string) => {
     const day = await days.byId(id)
     if (!day) throw notFound('day')
     return day
@@ -20,9 +20,9 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: () => void): 
       runs: day.plan.slots.filter((s) => s.kind === 'run').length,
     })),
   )
-  mount(api.day, async ({ params }) => one(params.dayId))
+  mount(api.day, async ({ params }) => existing(params.dayId))
   mount(api.dayFile, async ({ params }) => {
-    const { plan } = await one(params.dayId)
+    const { plan } = await existing(params.dayId)
     const circuit = await circuits.byId(plan.settings.circuitId)
     if (!circuit) throw notFound('circuit')
     const wanted = new Set([plan.settings.vehicleId, ...plan.cones.served.map((s) => s.vehicleId)])
@@ -44,9 +44,9 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: () => void): 
     return day
   })
   mount(api.changeDay, async ({ params, body }) => {
-    const day = await one(params.dayId)
+    const day = await existing(params.dayId)
     if (!(await days.change(day.id, body.version, body.plan))) throw changedMeanwhile('day')
     onChanged()
-    return one(day.id)
+    return existing(day.id)
   })
 }

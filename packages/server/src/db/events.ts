@@ -56,7 +56,7 @@ export const appendEvents = async <E extends { id: string }>(
 ): Promise<E[]> => {
   const received_at = new Date().toISOString()
   return db.transaction(async (trx) => {
-    const known = new Set(
+    const storedIds = new Set(
       (
         (await trx(table)
           .whereIn(
@@ -66,7 +66,7 @@ export const appendEvents = async <E extends { id: string }>(
           .select('id')) as { id: string }[]
       ).map((row) => row.id),
     )
-    const fresh = events.filter((e, i) => !known.has(e.id) && events.findIndex((o) => o.id === e.id) === i)
+    const fresh = events.filter((e, i) => !storedIds.has(e.id) && events.findIndex((o) => o.id === e.id) === i)
     for (const event of fresh)
       await trx(table).insert({ id: event.id, received_at, ...common, ...columns(event), doc: JSON.stringify(event) })
     return fresh

@@ -210,8 +210,8 @@ const TIRING = 0.01
 /** Drives a run with a made-up student. */
 export const simulate = (input: SimulateInput): SimulateOutput => {
   const plan = planOf(input)
-  const own = input.habits === false ? [] : habitsOf(input.habitSeed, plan, input.skill)
-  const habits = input.wild ? own.map((h) => ({ ...h, probability: Math.min(0.95, 1.6 * h.probability), size: 1.3 * h.size })) : own
+  const usual = input.habits === false ? [] : habitsOf(input.habitSeed, plan, input.skill)
+  const habits = input.wild ? usual.map((h) => ({ ...h, probability: Math.min(0.95, 1.6 * h.probability), size: 1.3 * h.size })) : usual
   const { log, lapTimes_s, firstLine_s } = simulateDrive(plan, {
     laps: input.laps,
     seed: input.seed,

@@ -22,8 +22,8 @@ export const simulatedDevices = ({ db, dayId, tell }: DevicesOptions) => {
   const waiting = new Set<ReturnType<typeof setTimeout>>()
   const load = async (): Promise<void> => {
     const row = (await db('settings').where({ name: SETTING }).first('value')) as { value: string } | undefined
-    const known = row ? devicesSchema.safeParse(JSON.parse(row.value)) : null
-    if (known?.success) state = known.data
+    const stored = row ? devicesSchema.safeParse(JSON.parse(row.value)) : null
+    if (stored?.success) state = stored.data
   }
   const common = (day: string) => ({ id: uuid(), dayId: day, at: new Date().toISOString() })
 

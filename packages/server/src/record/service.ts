@@ -52,14 +52,14 @@ const lapAt = (run: Run, debrief: Debrief | null, lap: number): string => {
 
 /** Results of a run with a log: the student's own laps, and its most frequent mistake. */
 const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly SeenAt[]): Omit<Group['runs'][number], 'runId'> => {
-  const own = debrief.laps.filter(isOwnLap(events))
+  const ownLaps = debrief.laps.filter(isOwnLap(events))
   const times = new Map<string, { cornerId: string; code: SeenAt['code']; times: number }>()
   for (const { cornerId, code } of seen.filter((s) => s.by !== 'hand')) {
     const key = `${cornerId} ${code}`
     times.set(key, { cornerId, code, times: (times.get(key)?.times ?? 0) + 1 })
   }
   const [max = null] = [...times.values()].sort((a, b) => b.times - a.times)
-  return { laps: own.length, best_s: bestLapTime(own), most: max }
+  return { laps: ownLaps.length, best_s: bestLapTime(ownLaps), most: max }
 }
 
 /** Runs with what people logged and what logs show joined together. Cost: two queries, however many runs. */

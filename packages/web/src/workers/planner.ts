@@ -32,14 +32,14 @@ export const secondPlanner = (): Remote<Planner> => {
  */
 export const solvePlan = async (stored: StoredPlan, signal: AbortSignal, onStep: (step: number) => void): Promise<Plan> => {
   solver ??= start()
-  const own = solver
+  const current = solver
   const stop = (): void => {
-    own.worker.terminate()
-    if (solver === own) solver = null
+    current.worker.terminate()
+    if (solver === current) solver = null
   }
   signal.addEventListener('abort', stop)
   try {
-    return await Promise.race([own.planner.plan(stored, proxy(onStep)), abortion(signal)])
+    return await Promise.race([current.planner.plan(stored, proxy(onStep)), abortion(signal)])
   } finally {
     signal.removeEventListener('abort', stop)
   }

@@ -95,9 +95,9 @@ export const usePlansFor = (settings: PlanChoice | undefined, changes: readonly 
   const vehicles = useQuery(vehiclesQuery)
   return useQueries({
     queries: changes.map((change) => {
-      const own = settings && { ...settings, ...change }
-      const vehicle = vehicles.data?.find((v) => v.id === own?.vehicleId)
-      const stored = own && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings: own } : null
+      const changed = settings && { ...settings, ...change }
+      const vehicle = vehicles.data?.find((v) => v.id === changed?.vehicleId)
+      const stored = changed && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings: changed } : null
       return {
         queryKey: ['plan', 'beside', stored && keyOf(stored)],
         queryFn: () => (stored ? secondPlanner().plan(stored) : Promise.reject(new Error('Nothing to plan'))),
@@ -119,11 +119,11 @@ export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly L
   const { stored } = useStoredPlan(settings)
   return useQueries({
     queries: methods.map((method) => {
-      const own = stored && { ...stored, settings: { ...stored.settings, method } }
+      const withMethod = stored && { ...stored, settings: { ...stored.settings, method } }
       return {
-        queryKey: ['plan', 'beside', own && keyOf(own)],
-        queryFn: () => (own ? secondPlanner().plan(own) : Promise.reject(new Error('Nothing to plan'))),
-        enabled: own !== null,
+        queryKey: ['plan', 'beside', withMethod && keyOf(withMethod)],
+        queryFn: () => (withMethod ? secondPlanner().plan(withMethod) : Promise.reject(new Error('Nothing to plan'))),
+        enabled: withMethod !== null,
         ...forGood,
       }
     }),

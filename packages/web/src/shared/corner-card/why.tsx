@@ -58,7 +58,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
   const turnIn = markOf(plan.marks, numbers.cornerId, 'turn-in')
   const exit = markOf(plan.marks, numbers.cornerId, 'exit') ?? markOf(plan.marks, numbers.cornerId, 'apex')
   const warnings = cornerWarnings(numbers)
-  const own = shiftsIn(plan, numbers.cornerId, shifts)
+  const ofCorner = shiftsIn(plan, numbers.cornerId, shifts)
   const look = turnIn && lookFrom(plan, turnIn.station_m)
   const decided = straightOn?.cases.find((c) => c.late_s === 1)
   const driven = sight.filter((s) => ['brake', 'turn-in', 'apex', 'exit'].includes(s.kind))
@@ -137,7 +137,11 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       )}
       <Row
         label="Gears"
-        value={own.length === 0 ? 'no change of gear' : own.map((g) => `${g.from} to ${g.to} at ${Math.round(g.station_m)} m`).join(', ')}
+        value={
+          ofCorner.length === 0
+            ? 'no change of gear'
+            : ofCorner.map((g) => `${g.from} to ${g.to} at ${Math.round(g.station_m)} m`).join(', ')
+        }
       >
         {`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. With straight braking, all changes are done before turn-in.`}
       </Row>

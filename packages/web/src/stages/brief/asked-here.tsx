@@ -28,13 +28,13 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
   const [text, setText] = useState('')
   const [answer, setAnswer] = useState('')
   const corner = cornerOf(plan.corners, cornerId)
-  const own = (questions.data ?? []).filter((q) => q.cornerId === cornerId)
+  const ofCorner = (questions.data ?? []).filter((q) => q.cornerId === cornerId)
   return (
     <Box component="section" aria-label="Questions asked">
       <Typography variant="h2" sx={{ mb: 0.5 }}>
         {corner ? `Asked at ${cornerLabel(corner)}` : 'General questions'}
       </Typography>
-      {own.map((q) => (
+      {ofCorner.map((q) => (
         <Stack key={q.id} direction="row" spacing={1} sx={{ alignItems: 'flex-start', py: 0.5 }}>
           <Box sx={{ flex: 1 }}>
             <Box sx={{ fontWeight: 620 }}>{q.text}</Box>

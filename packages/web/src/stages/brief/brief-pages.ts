@@ -121,14 +121,14 @@ const cornerPage = (
   numbers: readonly CornerMetrics[] | undefined,
   tip: string | undefined,
 ): BriefPage => {
-  const own = numbers?.find((n) => n.cornerId === corner.id)
+  const ofCorner = numbers?.find((n) => n.cornerId === corner.id)
   const turnIn = markOf(plan.marks, corner.id, 'turn-in')
   const brake = markOf(plan.marks, corner.id, 'brake') ?? turnIn
   const reference = brake ? nearestReference(plan.ground, brake.station_m, plan.circuit.length_m, 60) : null
   const facts = [
     ...(turnIn && plan.vehicle.gears.length > 1 ? [words.gear(turnIn.gear)] : []),
     ...(reference && brake ? [`${words.marks[brake.kind]} ${referenceIn(words, units, reference)}`] : []),
-    ...(own ? [words.purposes[own.worth.purpose]] : []),
+    ...(ofCorner ? [words.purposes[ofCorner.worth.purpose]] : []),
   ]
   const waits = (shared?.find((g) => g.cornerId === corner.id && g.kind === 'brake')?.audience ?? []).filter(
     (f) => (f.wait_s ?? 0) >= MIN_WAIT_S,
@@ -199,9 +199,9 @@ export const pagesFor = (pages: readonly BriefPage[], briefing: Briefing | undef
 
 /** Ids in a briefing's choices that belong to no page any more, like those of corners that were removed. */
 export const strayPages = (pages: readonly BriefPage[], briefing: Briefing): string[] => {
-  const known = new Set(pages.map((p) => p.id))
+  const ids = new Set(pages.map((p) => p.id))
   // Pages that come and go with what the school entered are missed by nobody.
   const passing = new Set(['rules', 'flags', 'pits', 'passing', 'car', 'wet', 'paces', 'questions'])
   const used = [...briefing.order, ...briefing.hidden, ...Object.keys(briefing.levels), ...Object.keys(briefing.notes)]
-  return [...new Set(used)].filter((id) => !known.has(id) && !passing.has(id))
+  return [...new Set(used)].filter((id) => !ids.has(id) && !passing.has(id))
 }

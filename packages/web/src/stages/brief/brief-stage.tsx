@@ -34,9 +34,9 @@ export const BriefStage = () => {
     change({ order: ids })
   }
   const add = (): void => {
-    const own = { id: `own-${uuid()}`, title: 'Own page', text: '' }
-    change({ own: [...briefing.own, own] })
-    setChosen(own.id)
+    const page = { id: `own-${uuid()}`, title: 'Own page', text: '' }
+    change({ own: [...briefing.own, page] })
+    setChosen(page.id)
   }
   const withLevel = level ? `&level=${encodeURIComponent(level)}` : ''
   return (

@@ -200,17 +200,17 @@ const CornerContent = ({ plan, cornerId }: { plan: Plan; cornerId: string }) => 
 }
 
 const OwnContent = ({ id, briefing, change }: Pick<ContentProps, 'id' | 'briefing' | 'change'>) => {
-  const own = briefing.own.find((p) => p.id === id)
-  if (!own) return null
-  const put = (next: Partial<typeof own>): void => change({ own: briefing.own.map((p) => (p.id === id ? { ...p, ...next } : p)) })
+  const page = briefing.own.find((p) => p.id === id)
+  if (!page) return null
+  const put = (next: Partial<typeof page>): void => change({ own: briefing.own.map((p) => (p.id === id ? { ...p, ...next } : p)) })
   return (
     <>
       <TextField
         key={`title ${id}`}
         label="Title"
-        defaultValue={own.title}
+        defaultValue={page.title}
         slotProps={{ htmlInput: { maxLength: 80 } }}
-        onBlur={(e) => e.target.value !== own.title && put({ title: e.target.value })}
+        onBlur={(e) => e.target.value !== page.title && put({ title: e.target.value })}
       />
       <TextField
         key={`text ${id}`}
@@ -218,13 +218,13 @@ const OwnContent = ({ id, briefing, change }: Pick<ContentProps, 'id' | 'briefin
         multiline
         minRows={4}
         maxRows={12}
-        defaultValue={own.text}
+        defaultValue={page.text}
         helperText="Lists, bold and headings work. HTML, links and pictures are left out."
         slotProps={{ htmlInput: { maxLength: 4000 } }}
-        onBlur={(e) => e.target.value !== own.text && put({ text: e.target.value })}
+        onBlur={(e) => e.target.value !== page.text && put({ text: e.target.value })}
       />
       <Box sx={{ borderLeft: '4px solid', borderColor: 'divider', pl: 2, '& p': { my: 0.5 } }} aria-label="How it reads">
-        <OwnText text={own.text} />
+        <OwnText text={page.text} />
       </Box>
       <Box>
         <Button size="small" variant="text" onClick={() => change({ own: briefing.own.filter((p) => p.id !== id) })}>

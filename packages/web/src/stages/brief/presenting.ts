@@ -11,13 +11,13 @@ export const usePresented = (start: number): { page: number; show: (page: number
   const now = useRef(page)
   now.current = page
   useEffect(() => {
-    const own = new BroadcastChannel(CHANNEL)
-    channel.current = own
-    own.onmessage = ({ data }: MessageEvent<Message>) => {
-      if ('ask' in data) own.postMessage({ page: now.current } satisfies Message)
+    const opened = new BroadcastChannel(CHANNEL)
+    channel.current = opened
+    opened.onmessage = ({ data }: MessageEvent<Message>) => {
+      if ('ask' in data) opened.postMessage({ page: now.current } satisfies Message)
       else setPage(data.page)
     }
-    return () => own.close()
+    return () => opened.close()
   }, [])
   const show = useCallback((next: number): void => {
     setPage(next)

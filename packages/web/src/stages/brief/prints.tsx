@@ -147,7 +147,7 @@ const Card = () => {
     <Box component="main" className="pocket-card" sx={{ width: '105mm', mx: 'auto', '@media print': { m: 0 } }}>
       <Paper css="@page { size: 105mm 148mm; margin: 0; } @media screen { .pocket-card > section { outline: 1px solid currentColor; margin-bottom: 6mm; } }" />
       <Buttons />
-      {sides.map((own, i) => (
+      {sides.map((corners, i) => (
         <Box
           // biome-ignore lint/suspicious/noArrayIndexKey: sides have no other name
           key={i}
@@ -166,7 +166,7 @@ const Card = () => {
               {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
             </Box>
           )}
-          {own.map((page) => (
+          {corners.map((page) => (
             <CardCorner key={page.id} page={page} state={state} units={units} />
           ))}
           {i === sides.length - 1 && (

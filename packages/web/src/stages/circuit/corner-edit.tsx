@@ -10,7 +10,7 @@ export const CornerEditing = ({ plan, cornerId, station_m, notes, onChange }: Pr
   const corner = plan.corners[k]
   if (!corner) return null
   const { length_m } = plan.circuit
-  const known = notes.cornerNames[cornerId] ?? ''
+  const nameNow = notes.cornerNames[cornerId] ?? ''
   const next = plan.corners[(k + 1) % plan.corners.length]
   const edit = (change: CornerEdit): void => onChange({ ...notes, cornerEdits: [...notes.cornerEdits, change] })
   const at_m = corner.peak_m
@@ -23,14 +23,14 @@ export const CornerEditing = ({ plan, cornerId, station_m, notes, onChange }: Pr
   return (
     <Stack spacing={1} sx={{ mt: 1 }}>
       <TextField
-        key={`${cornerId}${known}`}
+        key={`${cornerId}${nameNow}`}
         label="Name of this corner"
-        defaultValue={known}
+        defaultValue={nameNow}
         sx={{ width: 240 }}
         slotProps={{ htmlInput: { maxLength: 40 } }}
         onBlur={(e) => {
           const name = e.target.value.trim()
-          if (name !== known) onChange({ ...notes, cornerNames: { ...notes.cornerNames, [cornerId]: name || cornerId } })
+          if (name !== nameNow) onChange({ ...notes, cornerNames: { ...notes.cornerNames, [cornerId]: name || cornerId } })
         }}
         onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()}
       />

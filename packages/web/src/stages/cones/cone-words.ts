@@ -47,9 +47,9 @@ export const unplacedInWords = (unplaced: Unplaced, nameOf: (cornerId: string) =
 /** Groups left out for want of cones, in sentences by colour. */
 export const droppedInWords = (dropped: readonly DroppedGroup[], nameOf: (cornerId: string) => string): string[] =>
   [...new Set(dropped.map((d) => d.colour))].map((colour) => {
-    const own = dropped.filter((d) => d.colour === colour)
-    const list = own.map((d) => `${coneNames[d.kind].toLowerCase()} at ${nameOf(d.cornerId)}`).join(', ')
-    return `${own[0].short} ${colour} ${own[0].short === 1 ? 'cone is' : 'cones are'} missing. Left out, least important first: ${list}.`
+    const ofColour = dropped.filter((d) => d.colour === colour)
+    const list = ofColour.map((d) => `${coneNames[d.kind].toLowerCase()} at ${nameOf(d.cornerId)}`).join(', ')
+    return `${ofColour[0].short} ${colour} ${ofColour[0].short === 1 ? 'cone is' : 'cones are'} missing. Left out, least important first: ${list}.`
   })
 
 /** A mark in sight too late, and what helps, in one sentence. */

@@ -37,12 +37,12 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
     </TableHead>
     <TableBody>
       {coneKinds.map((kind) => {
-        const own = scheme.rules[kind]
+        const rule = scheme.rules[kind]
         return (
           <TableRow key={kind}>
             <TableCell sx={{ fontWeight: 600 }}>{coneNames[kind]}</TableCell>
-            {own ? (
-              <RuleCells kind={kind} rule={own} ready={ready} onRule={(next) => onRule(kind, next)} />
+            {rule ? (
+              <RuleCells kind={kind} rule={rule} ready={ready} onRule={(next) => onRule(kind, next)} />
             ) : (
               <TableCell colSpan={6} sx={{ color: 'text.secondary' }}>
                 no cone
@@ -50,8 +50,8 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
             )}
             <TableCell align="right">
               {!ready && (
-                <Button size="small" variant="text" onClick={() => onRule(kind, own ? null : {})}>
-                  {own ? 'No cone' : 'Give it a cone'}
+                <Button size="small" variant="text" onClick={() => onRule(kind, rule ? null : {})}>
+                  {rule ? 'No cone' : 'Give it a cone'}
                 </Button>
               )}
             </TableCell>

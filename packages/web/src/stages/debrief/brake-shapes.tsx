@@ -59,21 +59,21 @@ export const ShapesDrawing = ({
   const path = ({ at_m, brake_g }: BrakeShape): string =>
     Array.from(at_m, (m, i) => `${i === 0 ? 'M' : 'L'}${x(m).toFixed(1)} ${y(brake_g[i]).toFixed(1)}`).join('')
   const step = longest > 80 ? 20 : 10
-  const own = shapes.find((s) => s.lap === lap)?.shape
-  const held = shapes.find((s) => s.lap === null)?.shape
-  const told = (s: BrakeShape): string => `${s.peak_g.toFixed(2)} g after ${s.toPeak_s.toFixed(1)} s`
+  const ofLap = shapes.find((s) => s.lap === lap)?.shape
+  const ofReference = shapes.find((s) => s.lap === null)?.shape
+  const inWords = (s: BrakeShape): string => `${s.peak_g.toFixed(2)} g after ${s.toPeak_s.toFixed(1)} s`
   const order = [...shapes].sort((a, b) => Number(a.lap === lap) - Number(b.lap === lap))
   return (
     <Box component="section" aria-label={`Brake shapes at ${cornerName}`} sx={{ mt: 1.5 }}>
       <Typography component="h3" sx={{ fontWeight: 680 }}>{`The brake for ${cornerName}, from its first touch`}</Typography>
       <Typography variant="body2" color="text.secondary" className="figures">
-        {[own && `Lap ${lap}: ${told(own)}`, held && `${reference}: ${told(held)}`].filter(Boolean).join(' · ')}
+        {[ofLap && `Lap ${lap}: ${inWords(ofLap)}`, ofReference && `${reference}: ${inWords(ofReference)}`].filter(Boolean).join(' · ')}
       </Typography>
       <Box
         component="svg"
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         role="img"
-        aria-label={`Brake of ${shapes.length - (held ? 1 : 0)} laps at ${cornerName} over ${reference}`}
+        aria-label={`Brake of ${shapes.length - (ofReference ? 1 : 0)} laps at ${cornerName} over ${reference}`}
         sx={{ width: '100%', display: 'block' }}
       >
         {[0, Math.round(10 * max) / 20, Math.round(10 * max) / 10].map((g) => (
@@ -97,7 +97,7 @@ export const ShapesDrawing = ({
             strokeOpacity={of === lap || of === null ? 1 : 0.45}
             strokeDasharray={of === null ? '7 4' : undefined}
           >
-            <title>{`${of === null ? reference : `Lap ${of}`}: ${told(shape)}`}</title>
+            <title>{`${of === null ? reference : `Lap ${of}`}: ${inWords(shape)}`}</title>
           </path>
         ))}
       </Box>

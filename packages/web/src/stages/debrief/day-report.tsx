@@ -54,11 +54,11 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
   const accounts = useQuery(accountsQuery)
   const cars = useQuery(carConditionsQuery(day.id))
   const nameOf = (id: string): string => circuit.data?.notes.cornerNames[id] ?? id
-  const told = useMemo(() => standing(events.data ?? []), [events.data])
-  const changes = useMemo(() => changesOf(told, group.passes), [told, group.passes])
+  const valid = useMemo(() => standing(events.data ?? []), [events.data])
+  const changes = useMemo(() => changesOf(valid, group.passes), [valid, group.passes])
   const all = group.drove.length + group.formerDrove
   const oldestFirst = [...(runs.data ?? [])].reverse()
-  const of = (kinds: readonly string[]) => told.filter((e) => kinds.includes(e.kind))
+  const of = (kinds: readonly string[]) => valid.filter((e) => kinds.includes(e.kind))
   const watched = (cars.data ?? []).filter((c) => [c.brakes, c.tyres, c.other].some((v) => v !== 'good'))
   return (
     <>
@@ -88,7 +88,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
       <Section title="Weather as it came">
         <Lines
           items={of(['weather']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`)}
-          none="As forecast; no station told otherwise."
+          none="As forecast; no station valid otherwise."
         />
       </Section>
       <Section title="Cars to look at">
@@ -137,7 +137,7 @@ const RunsOfDay = ({
   nameOf: (id: string) => string
   instructorOf: (id: string) => string
 }) => {
-  const known = new Map(came.map((one) => [one.runId, one]))
+  const resultOf = new Map(came.map((one) => [one.runId, one]))
   const vehicles = useQuery(vehiclesQuery)
   return (
     <Box
@@ -159,7 +159,7 @@ const RunsOfDay = ({
       </thead>
       <tbody>
         {runs.map((run) => {
-          const { laps = null, best_s = null, most: max = null } = known.get(run.id) ?? {}
+          const { laps = null, best_s = null, most: max = null } = resultOf.get(run.id) ?? {}
           return (
             <tr key={run.id}>
               <td>{run.startedAt.slice(11, 16)}</td>

@@ -11,9 +11,9 @@ import { GroupPicture } from './group-picture.tsx'
 export const DebriefList = () => {
   const { day } = useDay()
   const runs = useQuery(runsQuery({}))
-  const own = runs.data?.filter((r) => r.dayId === day?.id) ?? []
+  const ofDay = runs.data?.filter((r) => r.dayId === day?.id) ?? []
   const others = runs.data?.filter((r) => r.dayId !== day?.id) ?? []
-  const list = (title: string, items: typeof own, empty: string) => (
+  const list = (title: string, items: typeof ofDay, empty: string) => (
     <Box>
       <Typography variant="h2" gutterBottom>
         {title}
@@ -48,8 +48,8 @@ export const DebriefList = () => {
         </Stack>
       </Stack>
       <ProblemNote error={runs.error} />
-      {own.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
-      {list('This day', own, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
+      {ofDay.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
+      {list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
       {others.length > 0 && list('Earlier', others, '')}
     </Stack>
   )

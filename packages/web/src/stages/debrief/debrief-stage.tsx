@@ -60,7 +60,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
     const { said, passes } = drivenAt(record.data, run.settings.circuitId)
     return stuckRates(said, passes)
   }, [record.data, run])
-  const own = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
+  const ownLaps = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
   // Whoever has just driven speaks first; what lies back is looked at as it is.
   if (!account && !passed && !run.submitted && run.date === day?.plan.date)
     return <OwnAccount plan={plan} events={events} firstName={run.studentName.split(' ')[0]} onDone={() => setPassed(true)} />
@@ -69,7 +69,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
       {account && <AccountLine plan={plan} account={account} />}
       <SayFirst
         plan={plan}
-        debrief={own}
+        debrief={ownLaps}
         said={{
           known: events.said,
           rates,

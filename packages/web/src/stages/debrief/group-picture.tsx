@@ -15,10 +15,10 @@ export type Changed = Extract<DayEvent, { kind: 'teaching-changed' }> & { helped
 
 /** Changes of a day, each with its effect on the passes after it. */
 export const changesOf = (events: readonly DayEvent[], passes: Group['passes']): Changed[] => {
-  const known = passes.map((p) => ({ at_ms: Date.parse(p.at), cornerId: p.cornerId, codes: p.codes }))
+  const passesInTime = passes.map((p) => ({ at_ms: Date.parse(p.at), cornerId: p.cornerId, codes: p.codes }))
   return events
     .filter((e) => e.kind === 'teaching-changed')
-    .map((e) => ({ ...e, helped: helpedBy(known, { cornerId: e.cornerId, code: e.code, at_ms: Date.parse(e.at) }) }))
+    .map((e) => ({ ...e, helped: helpedBy(passesInTime, { cornerId: e.cornerId, code: e.code, at_ms: Date.parse(e.at) }) }))
 }
 
 /** Mistakes that the students of a day share; where most make one, cone, call or briefing are checked first. */

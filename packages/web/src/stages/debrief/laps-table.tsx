@@ -19,8 +19,8 @@ type Props = {
 
 /** All laps of a log: time, roots, the slowest corner speed, what is missing, and who drove; laps left out are named with the reason. */
 export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props) => {
-  const own = debrief.laps.filter((l) => !byInstructor.has(l.lap))
-  const best = Math.min(...own.map((l) => l.time_s))
+  const studentLaps = debrief.laps.filter((l) => !byInstructor.has(l.lap))
+  const best = Math.min(...studentLaps.map((l) => l.time_s))
   const slowest = (of: number): number => Math.min(...debrief.review.passes.filter((p) => p.lap === of).map((p) => p.slowest_mps))
   const roots = (of: number) => debrief.findings.filter((f) => f.root && f.lap === of)
   return (

@@ -60,15 +60,15 @@ export const PlaybackBar = ({
       </Button>
     ))}
     <Typography variant="body2" sx={{ ml: 1.5 }}>{`${name} at the same`}</Typography>
-    {(['place', 'time'] as const).map((one) => (
+    {(['place', 'time'] as const).map((kind) => (
       <Button
-        key={one}
+        key={kind}
         size="small"
-        variant={match === one ? 'contained' : 'outlined'}
-        aria-pressed={match === one}
-        onClick={() => onMatch(one)}
+        variant={match === kind ? 'contained' : 'outlined'}
+        aria-pressed={match === kind}
+        onClick={() => onMatch(kind)}
       >
-        {one}
+        {kind}
       </Button>
     ))}
   </Stack>
@@ -83,7 +83,7 @@ const SAME_M = 0.5
 /** Ties the clock to the shared cursor: playing and stepping move the cursor, a cursor moved by hand moves the clock. */
 export const useClockCursor = (clock: LapClock, plan: Plan, lap: ChartLap | null): void => {
   const { station_m, moveTo } = useLapSelection()
-  const told = useRef<number | null>(null)
+  const shownAt = useRef<number | null>(null)
   const cursor = useRef(station_m)
   cursor.current = station_m
   useEffect(() => {
@@ -96,12 +96,12 @@ export const useClockCursor = (clock: LapClock, plan: Plan, lap: ChartLap | null
       const here_m = stationInLap(plan.circuit, lap, time_s)
       // Before anybody moved anything the cursor is nowhere, and stays there.
       if (!clock.playing && (cursor.current === null || Math.abs(here_m - cursor.current) < SAME_M)) return
-      told.current = here_m
+      shownAt.current = here_m
       moveTo(here_m)
     })
   }, [clock, plan, lap, moveTo])
   useEffect(() => {
-    if (!lap || station_m === null || station_m === told.current || clock.playing) return
+    if (!lap || station_m === null || station_m === shownAt.current || clock.playing) return
     clock.seek(atStation(plan.circuit, lap.time_s, station_m))
   }, [station_m, clock, plan, lap])
 }
@@ -129,7 +129,7 @@ export const TwoCars = ({
   pixel: number
 }) => {
   const { circuit, vehicle } = plan
-  const own = useRef<SVGGElement>(null)
+  const ownCar = useRef<SVGGElement>(null)
   const other = useRef<SVGGElement>(null)
   useEffect(() => {
     const put = (node: SVGGElement | null, driven: ChartLap, s_m: number): void => {
@@ -140,7 +140,7 @@ export const TwoCars = ({
     }
     return clock.listen((time_s) => {
       const s_m = stationInLap(circuit, lap, time_s)
-      put(own.current, lap, s_m)
+      put(ownCar.current, lap, s_m)
       put(
         other.current,
         reference,
@@ -183,7 +183,7 @@ export const TwoCars = ({
       >
         {body}
       </g>
-      <g ref={own} fill="var(--other)" stroke="var(--ink)" strokeWidth={1.5 * pixel} data-car="own">
+      <g ref={ownCar} fill="var(--other)" stroke="var(--ink)" strokeWidth={1.5 * pixel} data-car="own">
         {body}
         <path d={`M${length / 2} 0 L${0.2 * length} ${-width / 2} V${width / 2} Z`} fill="var(--ink)" />
       </g>

@@ -60,7 +60,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
     }),
     [drive.events],
   )
-  const own = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
+  const ownLaps = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
   const pictureAt = (pictureId: string): string => addressOf(api.portalPicture, { token, runId: run.id, pictureId }, undefined)
   if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
   return (
@@ -72,7 +72,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
           Back to your page
         </Typography>
       </Stack>
-      <SayFirst plan={plan} debrief={own} />
+      <SayFirst plan={plan} debrief={ownLaps} />
       <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
       <Caution />
     </Stack>

@@ -54,7 +54,7 @@ export const SayFirst = ({
     () => selectAdvice(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits),
     [findings, review, limits],
   )
-  const held = useMemo(() => selectPraise(findings, review.passes), [findings, review])
+  const praised = useMemo(() => selectPraise(findings, review.passes), [findings, review])
   const nameOf = (id: string): string => cornerName(plan.corners, id)
   const lapTimes = laps.map((l) => l.time_s)
   return (
@@ -114,12 +114,12 @@ export const SayFirst = ({
         {said.length === 0 && <Typography>Nothing stood out against the plan. Say so, and go on like this.</Typography>}
       </Box>
       <Stack direction="row" spacing={4} useFlexGap sx={{ mt: 1.5, flexWrap: 'wrap' }}>
-        {held.length > 0 && (
+        {praised.length > 0 && (
           <Box aria-label="What held" component="section" sx={{ flex: 2, minWidth: 320 }}>
             <Typography component="h2" sx={{ fontWeight: 680 }}>
               What held
             </Typography>
-            {held.map((praise) => (
+            {praised.map((praise) => (
               <Typography key={praise.cornerId} variant="body2">
                 <Box component="span" sx={{ fontWeight: 620, mr: 0.75 }}>
                   {nameOf(praise.cornerId)}

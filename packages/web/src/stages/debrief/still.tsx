@@ -92,15 +92,15 @@ export const StillBoard = ({
   return (
     <Stack spacing={1} component="section" aria-label="Draw on the still">
       <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
-        {(['line', 'arrow'] as const).map((one) => (
+        {(['line', 'arrow'] as const).map((tool) => (
           <Button
-            key={one}
+            key={tool}
             size="small"
-            variant={kind === one ? 'contained' : 'outlined'}
-            aria-pressed={kind === one}
-            onClick={() => setKind(one)}
+            variant={kind === tool ? 'contained' : 'outlined'}
+            aria-pressed={kind === tool}
+            onClick={() => setKind(tool)}
           >
-            {one === 'line' ? 'Line' : 'Arrow'}
+            {tool === 'line' ? 'Line' : 'Arrow'}
           </Button>
         ))}
         <Button size="small" variant="outlined" disabled={strokes.length === 0} onClick={() => setStrokes(strokes.slice(0, -1))}>

@@ -65,10 +65,10 @@ const names = Object.keys(ownThresholds) as OwnThreshold[]
 /** Thresholds of this school: each with what it measures, its own value and the usual one. */
 export const ThresholdsPage = () => {
   const { schoolSettings, save, error } = useSchoolSettings()
-  const own = schoolSettings.thresholds
-  const changed = names.filter((name) => own[name] !== undefined).length
+  const thresholds = schoolSettings.thresholds
+  const changed = names.filter((name) => thresholds[name] !== undefined).length
   const set = (name: OwnThreshold, value: number | null): void => {
-    const { [name]: _, ...rest } = own
+    const { [name]: _, ...rest } = thresholds
     save({ thresholds: value === null ? rest : { ...rest, [name]: value } })
   }
   return (
@@ -104,7 +104,7 @@ export const ThresholdsPage = () => {
         </TableHead>
         <TableBody>
           {names.map((name) => (
-            <Threshold key={name} name={name} own={own} onSet={(value) => set(name, value)} />
+            <Threshold key={name} name={name} own={thresholds} onSet={(value) => set(name, value)} />
           ))}
         </TableBody>
       </Table>

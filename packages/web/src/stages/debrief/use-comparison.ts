@@ -46,8 +46,8 @@ export const useComparison = (
   )
   const pieces = useTraces(run.id, bestLaps)
   const options = useMemo((): ComparisonOption[] => {
-    const own = (references.data ?? []).filter((r) => r.kind === 'own')
-    const best = own.reduce<ReferenceLap | null>((min, r) => (min === null || r.time_s < min.time_s ? r : min), null)
+    const ownLaps = (references.data ?? []).filter((r) => r.kind === 'own')
+    const best = ownLaps.reduce<ReferenceLap | null>((min, r) => (min === null || r.time_s < min.time_s ? r : min), null)
     const here = bestLapTime(debrief.laps.filter((l) => !byInstructor.has(l.lap))) ?? Number.POSITIVE_INFINITY
     const option = (comparedWith: ComparedWith, name: string, time_s: number): ComparisonOption => ({
       comparedWith,

@@ -25,9 +25,9 @@ export const loadVideo = async (video: HTMLVideoElement, url: string): Promise<v
   video.src = url
   await loaded
   if (Number.isFinite(video.duration)) return
-  const known = once(video, 'durationchange')
+  const durationKnown = once(video, 'durationchange')
   video.currentTime = 1e9
-  await known
+  await durationKnown
   await seekTo(video, 0)
 }
 

@@ -35,9 +35,9 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
           Incidents
         </Typography>
         {incidents.length === 0 && <Typography variant="body2">None.</Typography>}
-        {incidents.map((one) => (
-          <Typography key={`${one.date}${one.what}${one.cornerId}`} variant="body2">
-            {`${one.date}: ${incidentWords[one.what].toLowerCase()}${one.cornerId ? ` at ${nameOf(one.cornerId)}` : ''}, ${actionWords[one.action]}`}
+        {incidents.map((incident) => (
+          <Typography key={`${incident.date}${incident.what}${incident.cornerId}`} variant="body2">
+            {`${incident.date}: ${incidentWords[incident.what].toLowerCase()}${incident.cornerId ? ` at ${nameOf(incident.cornerId)}` : ''}, ${actionWords[incident.action]}`}
           </Typography>
         ))}
       </Box>
@@ -48,12 +48,12 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
         {decisions.length === 0 && (
           <Typography variant="body2">Nothing yet: skills, levels, focus and hand-over that people set are listed here.</Typography>
         )}
-        {[...decisions].reverse().map((one) => (
-          <Typography key={one.event.id} variant="body2">
+        {[...decisions].reverse().map((decision) => (
+          <Typography key={decision.event.id} variant="body2">
             <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 1 }}>
-              {one.event.at.slice(0, 16).replace('T', ' ')}
+              {decision.event.at.slice(0, 16).replace('T', ' ')}
             </Box>
-            {`${one.by ?? 'somebody'}: ${toldInWords(one, nameOf)}`}
+            {`${decision.by ?? 'somebody'}: ${toldInWords(decision, nameOf)}`}
           </Typography>
         ))}
       </Box>

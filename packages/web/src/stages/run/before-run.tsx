@@ -19,12 +19,12 @@ export const Before = ({ run }: { run: Run }) => {
   const events = useRunEvents(run.id)
   const conditions = useQuery(carConditionsQuery(run.dayId))
   const last = conditions.data?.find((c) => c.carId === car?.id)
-  const told = last && conditionInWords(last)
+  const condition = last && conditionInWords(last)
   return (
     <>
-      {car && told && (
+      {car && condition && (
         <Box role="note" sx={{ fontSize: 20, fontWeight: 650, color: 'warning.main' }}>
-          {`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${told}.`}
+          {`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${condition}.`}
         </Box>
       )}
       {day && <CheckOff lines={day.plan.checkOff} checked={events.checked} onCheck={(open) => void events.check(open)} />}

@@ -12,10 +12,10 @@ const verdictWords: Record<Verdict, string> = { good: 'good', watch: 'keep an ey
 
 /** Last known condition of a car, in words; null where there is nothing to say. */
 export const conditionInWords = (condition: Condition): string | null => {
-  const told = parts
+  const faults = parts
     .filter((part) => condition[part] !== 'good')
     .map((part) => `${partWords[part].toLowerCase()}: ${verdictWords[condition[part]]}`)
-  return told.length === 0 ? null : told.join('; ')
+  return faults.length === 0 ? null : faults.join('; ')
 }
 
 /** Condition of the car in three touches, for whoever takes it next. */

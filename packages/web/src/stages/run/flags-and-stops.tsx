@@ -70,7 +70,7 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
     if (stopsAll(what) && !track.stop)
       track.tell({ kind: 'stop', why: `${incidentWords[what]}${place ? ` at ${cornerName(plan.corners, place)}` : ''}` })
   }
-  const told = events
+  const shown = events
     .filter((e) => e.kind === 'flag' || e.kind === 'stop' || e.kind === 'restart' || e.kind === 'incident')
     .slice(-5)
     .reverse()
@@ -125,7 +125,7 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
         </Button>
       </Stack>
       <Box sx={{ mt: 0.75 }} aria-label="Last told" role="log">
-        {told.map((e) => (
+        {shown.map((e) => (
           <Typography key={e.id} sx={{ fontSize: '0.86rem' }} className="figures">
             {`${wallClock(e.at)}  ${dayEventInWords(e, (id) => cornerName(plan.corners, id))}`}
           </Typography>

@@ -25,9 +25,9 @@ const useStart = ({ day, students, open, tell }: TrackDay, chosen: readonly stri
       const taken = new Set<string>()
       const ownCars = new Set(chosen.map((studentId) => carOfStudent(studentId, day.plan)?.id))
       for (const studentId of chosen) {
-        const own = carOfStudent(studentId, day.plan)?.id
+        const ownCarId = carOfStudent(studentId, day.plan)?.id
         const free = freeCars.filter((c) => !taken.has(c.id))
-        const car = free.find((c) => c.id === own) ?? free.find((c) => !ownCars.has(c.id)) ?? free[0]
+        const car = free.find((c) => c.id === ownCarId) ?? free.find((c) => !ownCars.has(c.id)) ?? free[0]
         if (car) taken.add(car.id)
         const body = {
           id: uuid(),

@@ -26,8 +26,11 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const release = track.events.findLast((e) => e.kind === 'release')
   const isRunning = release !== undefined && waiting.some((r) => release.runIds.includes(r.run.id))
   // Runs that share vehicle and pace share a plan.
-  const own = useMemo(() => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })), [waiting])
-  const changes = useMemo(() => own.filter((s, i) => own.findIndex((o) => sameLap(o, s)) === i), [own])
+  const choices = useMemo(
+    () => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })),
+    [waiting],
+  )
+  const changes = useMemo(() => choices.filter((s, i) => choices.findIndex((o) => sameLap(o, s)) === i), [choices])
   const plans = usePlansFor(track.day.plan.settings, changes)
   const [interval, setInterval_] = useState<number | null>(null)
   const [simulated, setSimulated] = useState(true)
@@ -36,7 +39,7 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   if (!plans || plans.length !== changes.length) return <Typography role="status">Computing the laps of those who wait …</Typography>
   const planned = planRelease(
     waiting.map((r, k) => {
-      const lap_s = plans[changes.findIndex((c) => sameLap(c, own[k]))].profile.lapTime_s
+      const lap_s = plans[changes.findIndex((c) => sameLap(c, choices[k]))].profile.lapTime_s
       return { id: r.run.id, lapTimes_s: [OUT_LAP * lap_s, ...Array.from({ length: LAPS - 1 }, () => lap_s)] }
     }),
   )

@@ -47,10 +47,13 @@ export const placeAfter = (plan: Plan, { fix }: Known, silent_s: number): Positi
  * position goes on from the last one that this device saw; `atLine` says by hand that the car crosses the line just now.
  */
 export const usePosition = (live: LiveDay, runId: string, plan: Plan): { position: Position | null; atLine: () => void } => {
-  const told = useLiveValue(live, (l) => [...l.cars().values()].find((car) => car.runId === runId) ?? null)
+  const received = useLiveValue(live, (l) => [...l.cars().values()].find((car) => car.runId === runId) ?? null)
   const [byHand, setByHand] = useState<Known | null>(() => readKept(runId))
-  const fromLive = useMemo((): Known | null => (told ? { fix: told, at: Date.now() - (performance.now() - told.arrivedAt) } : null), [told])
-  const known = fromLive && (!byHand || fromLive.at >= byHand.at) ? fromLive : byHand
+  const fromLive = useMemo(
+    (): Known | null => (received ? { fix: received, at: Date.now() - (performance.now() - received.arrivedAt) } : null),
+    [received],
+  )
+  const newest = fromLive && (!byHand || fromLive.at >= byHand.at) ? fromLive : byHand
   const [now, setNow] = useState(Date.now)
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 100)
@@ -63,8 +66,8 @@ export const usePosition = (live: LiveDay, runId: string, plan: Plan): { positio
     }, KEEP_EVERY_MS)
     return () => clearInterval(timer)
   }, [live, runId])
-  const silent_s = known ? Math.max(0, (Math.max(now, known.at) - known.at) / 1000) : 0
-  const position = known && silent_s <= LONGEST_SILENCE_S ? placeAfter(plan, known, silent_s) : null
+  const silent_s = newest ? Math.max(0, (Math.max(now, newest.at) - newest.at) / 1000) : 0
+  const position = newest && silent_s <= LONGEST_SILENCE_S ? placeAfter(plan, newest, silent_s) : null
   const atLine = (): void => {
     const lap = (position?.lap ?? 0) + 1
     const fix = {

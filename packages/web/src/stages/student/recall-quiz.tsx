@@ -84,9 +84,9 @@ const Question = ({
     mutationFn: (answer: QuizAnswer) =>
       call(api.portalAnswer, { params: { token }, body: { id: uuid(), seed, questionId: question.id, answer: answer as never } }),
   })
-  const told = judge.data
+  const judgement = judge.data
   const answer = (given: QuizAnswer): void => {
-    if (!told && !judge.isPending) judge.mutate(given)
+    if (!judgement && !judge.isPending) judge.mutate(given)
   }
   const full = order.length === question.choices.length
   return (
@@ -105,11 +105,11 @@ const Question = ({
           <CornerPicture
             picture={question.picture}
             placed={place}
-            right={told?.place ?? null}
+            right={judgement?.place ?? null}
             label={questionInWords(question, words, portal.corners)}
-            onPlace={told ? null : setPlace}
+            onPlace={judgement ? null : setPlace}
           />
-          {!told && (
+          {!judgement && (
             <Button
               variant="contained"
               sx={{ minHeight: 56, fontSize: 18 }}
@@ -130,9 +130,9 @@ const Question = ({
                 text={choiceInWords(choice, words, portal.corners)}
                 glyph={choice.kind === 'cone' ? <RuleGlyphs rule={choice.rule} size={34} /> : null}
                 rank={order.includes(i) ? order.indexOf(i) + 1 : null}
-                right={told !== undefined && question.form === 'choose' && told.choice === i}
+                right={judgement !== undefined && question.form === 'choose' && judgement.choice === i}
                 picked={chosen === i}
-                disabled={told !== undefined}
+                disabled={judgement !== undefined}
                 onChoose={() => {
                   if (question.form === 'choose') {
                     setChosen(i)
@@ -142,7 +142,7 @@ const Question = ({
               />
             ))}
           </Stack>
-          {question.form === 'order' && !told && (
+          {question.form === 'order' && !judgement && (
             <Button
               variant="contained"
               sx={{ minHeight: 56, fontSize: 18 }}
@@ -155,9 +155,9 @@ const Question = ({
         </>
       )}
       <ProblemNote error={judge.error} language={words.code} />
-      {(told || judge.error) && (
+      {(judgement || judge.error) && (
         <>
-          {told && <Told told={told} question={question} portal={portal} words={words} />}
+          {judgement && <Told told={judgement} question={question} portal={portal} words={words} />}
           <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={onNext}>
             {phone.next}
           </Button>
