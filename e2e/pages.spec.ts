@@ -25,7 +25,7 @@ test('a debrief compares two laps, and refuses a log from elsewhere in words', a
   await page.getByRole('option', { name: /^lap 3/ }).click()
   await expect(page.getByRole('img', { name: 'Speed, time difference and pedals of lap 1 over lap 3' })).toBeVisible()
   const elsewhere = ['time_s,lat_deg,lon_deg,ele_m', ...Array.from({ length: 50 }, (_, i) => `${i / 10},12.${500 + i},3.1,0`)].join('\n')
-  await page.getByLabel('Give it a log file').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(elsewhere) })
+  await page.getByLabel('Add a log file').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(elsewhere) })
   await page.getByRole('button', { name: 'Replace the log' }).click()
   await expect(page.getByRole('alert')).toContainText('The log was not driven here')
   await page.getByRole('button', { name: 'Cancel' }).click()

@@ -50,7 +50,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
   const file = { name: 'borrowed logger.csv', mimeType: 'text/csv', buffer: Buffer.from(imperialLog()) }
 
   await test.step('what the guess leaves open is said by a person', async () => {
-    await page.getByLabel('Give it a log file').setInputFiles(file)
+    await page.getByLabel('Add a log file').setInputFiles(file)
     const mapping = page.getByRole('dialog', { name: /Columns in/ })
     const columns = mapping.getByRole('table', { name: 'Columns' })
     await expect(columns.getByRole('combobox', { name: 'Column of latitude' })).toHaveText('Breite')
@@ -95,7 +95,7 @@ test('an imperial log with names of its own is mapped, read, and made into a she
   })
 
   await test.step('the same columns are known next time', async () => {
-    await page.getByLabel('Give it a log file').setInputFiles(file)
+    await page.getByLabel('Add a log file').setInputFiles(file)
     const mapping = page.getByRole('dialog', { name: /Columns in/ })
     await expect(mapping.getByRole('combobox', { name: 'Column of brake' })).toHaveText('Line P')
     await mapping.getByRole('button', { name: 'Cancel' }).click()

@@ -133,7 +133,7 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   const file = { name: 'evening.csv', mimeType: 'text/csv', buffer: Buffer.from(writeLogCsv(drive.log)) }
   const network = await page.context().newCDPSession(page)
   await network.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: 200_000 })
-  await page.getByLabel('Give it a log file').setInputFiles(file)
+  await page.getByLabel('Add a log file').setInputFiles(file)
   await expect(page.getByRole('status', { name: 'Sending the log' })).toHaveText(/Sending the log, [1-9]\d?%/)
   server.kill()
   const told = page.getByRole('alert').filter({ hasText: 'The connection dropped during the upload.' })
@@ -143,7 +143,7 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   await server.start()
   expect(server.dataFiles('uploads')).toEqual([])
   expect(await stored()).toEqual(before)
-  await page.getByLabel('Give it a log file').setInputFiles(file)
+  await page.getByLabel('Add a log file').setInputFiles(file)
   await page.getByRole('button', { name: 'Replace the log' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await expect(page.getByText(/evening\.csv/).first()).toBeVisible({ timeout: 30_000 })

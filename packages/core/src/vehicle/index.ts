@@ -1,3 +1,3 @@
 export { engineSpeed, gearAt } from './gears.ts'
 export { vehicleTemplates } from './templates.ts'
-export { checkVehicle, type Vehicle, type VehicleKind, vehicleKinds, vehicleRanges } from './vehicle.ts'
+export { checkVehicle, type Vehicle, type VehicleField, type VehicleKind, vehicleKinds, vehicleRanges } from './vehicle.ts'

@@ -14,7 +14,7 @@ describe('vehicles', () => {
     ['a negative mass', { mass_kg: -1 }, 'mass_kg'],
     ['a friction of 9', { muY: 9 }, 'muY'],
     ['no gears', { gears: [] }, 'gears'],
-    ['gears that fall', { gears: [20, 15] }, 'gear 2 (top speed)'],
+    ['gears that fall', { gears: [20, 15] }, 'gears, 2'],
     ['a motorcycle without a centre of mass', { kind: 'motorcycle' as const, cgHeight_m: undefined }, 'wheelbase_m'],
   ])('refuse %s with the field', (_name, change, place) => {
     expect(() => checkVehicle(vehicle('hatchback', change))).toThrow(expect.objectContaining({ code: 'vehicle-range', place }))

@@ -54,18 +54,23 @@ const motorcycleRanges = { wheelbase_m: [0.8, 2.2], cgHeight_m: [0.3, 1.2], cgTo
 /** Least and greatest margin of a vehicle (m). */
 const marginRange = [0, 3] as const
 
+/** Fields of a vehicle that have a range. */
+export type VehicleField = keyof typeof vehicleRanges | keyof typeof motorcycleRanges | 'margin_m' | 'gears'
+
 /** @throws CoreError 'vehicle-range' naming the first field out of range */
 export const checkVehicle = (vehicle: Vehicle): void => {
-  const check = (field: string, value: number | undefined, [min, max]: readonly [number, number]): void => {
+  const check = (field: VehicleField, value: number | undefined, [min, max]: readonly [number, number], gear = 0): void => {
     if (value === undefined || !(value >= min && value <= max))
-      throw new CoreError('vehicle-range', field, { field, value: String(value), min, max })
+      throw new CoreError('vehicle-range', gear > 0 ? `${field}, ${gear}` : field, { field, gear, value: String(value), min, max })
   }
-  for (const [field, range] of Object.entries(vehicleRanges)) check(field, vehicle[field as keyof typeof vehicleRanges], range)
+  for (const [field, range] of Object.entries(vehicleRanges))
+    check(field as keyof typeof vehicleRanges, vehicle[field as keyof typeof vehicleRanges], range)
   if (vehicle.margin_m !== undefined) check('margin_m', vehicle.margin_m, marginRange)
   if (vehicle.kind === 'motorcycle')
-    for (const [field, range] of Object.entries(motorcycleRanges)) check(field, vehicle[field as keyof typeof motorcycleRanges], range)
-  if (vehicle.gears.length === 0) throw new CoreError('vehicle-range', 'gears', { field: 'gears', value: 'none', min: 1, max: 10 })
+    for (const [field, range] of Object.entries(motorcycleRanges))
+      check(field as keyof typeof motorcycleRanges, vehicle[field as keyof typeof motorcycleRanges], range)
+  if (vehicle.gears.length === 0) throw new CoreError('vehicle-range', 'gears', { field: 'gears', gear: 0, value: '0', min: 1, max: 10 })
   vehicle.gears.forEach((top_mps, i) => {
-    check(`gear ${i + 1} (top speed)`, top_mps, [i === 0 ? 3 : vehicle.gears[i - 1], 150])
+    check('gears', top_mps, [i === 0 ? 3 : vehicle.gears[i - 1], 150], i + 1)
   })
 }

@@ -3,6 +3,7 @@ import type { ErrorCode, ErrorData } from '../errors/errors.ts'
 import type { EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
 import type { NumberStyle } from '../units/format.ts'
+import type { VehicleField } from '../vehicle/vehicle.ts'
 
 /** Name of each mistake and the correction an instructor gives. */
 export type MistakeTable = Record<MistakeCode, { name: string; correction: string }>
@@ -26,6 +27,15 @@ export type ProblemWords = { message: string; remedy: string }
 
 /** Problems of the core by code. */
 export type ErrorTable = Record<ErrorCode, { message: (d: ErrorData) => string; remedy: (d: ErrorData) => string }>
+
+/** Names of a vehicle's fields; `topSpeed` names the top speed in one gear. */
+export type VehicleWords = Record<VehicleField, string> & { topSpeed: (gear: number) => string }
+
+/** The field that a problem with a vehicle is about, with its name in vehicle files. */
+export const vehicleFieldName = (words: VehicleWords, { field, gear }: ErrorData): string => {
+  if (Number(gear) > 0) return words.topSpeed(Number(gear))
+  return field in words ? `${words[field as VehicleField]} (${field})` : String(field)
+}
 
 /** Problems that a server or a network brings to a student's phone, by code. */
 export const portalProblemCodes = [

@@ -1,4 +1,26 @@
-import type { ErrorTable, PortalProblemCode, ProblemWords } from '../reader-words.ts'
+import { type ErrorTable, type PortalProblemCode, type ProblemWords, type VehicleWords, vehicleFieldName } from '../reader-words.ts'
+
+/** Names of a vehicle's fields, in German. */
+const vehicleWords: VehicleWords = {
+  mass_kg: 'Masse mit Fahrer',
+  power_W: 'Leistung am Rad',
+  maxDriveForce_N: 'größte Antriebskraft',
+  maxBrake_mps2: 'Bremsgrenze',
+  muX: 'Haftung längs',
+  muY: 'Haftung quer',
+  dragArea_m2: 'Widerstandsfläche',
+  liftArea_m2: 'Abtriebsfläche',
+  rolling: 'Rollwiderstandsbeiwert',
+  driveShare: 'Haftungsanteil für den Antrieb',
+  width_m: 'Breite',
+  shiftEngineSpeed_rpm: 'Schaltdrehzahl',
+  margin_m: 'Abstand zum Rand',
+  wheelbase_m: 'Radstand',
+  cgHeight_m: 'Schwerpunkthöhe',
+  cgToRear_m: 'Abstand vom Schwerpunkt zur Hinterachse',
+  gears: 'Zahl der Gänge',
+  topSpeed: (gear) => `Höchstgeschwindigkeit im ${gear}. Gang (m/s)`,
+}
 
 /** Problems with input, in German. */
 export const errors: ErrorTable = {
@@ -71,8 +93,8 @@ export const errors: ErrorTable = {
     remedy: () => 'Glätte dort die Punkte, oder verringere die Breite innen.',
   },
   'vehicle-range': {
-    message: (d) => `${d.field} des Fahrzeugs ist ${d.value}; erlaubt ist ${d.min} bis ${d.max}.`,
-    remedy: (d) => `Gib ${d.field} von ${d.min} bis ${d.max} an.`,
+    message: (d) => `Beim Fahrzeug ist der Wert für ${vehicleFieldName(vehicleWords, d)} ${d.value}; erlaubt ist ${d.min} bis ${d.max}.`,
+    remedy: (d) => `Gib einen Wert von ${d.min} bis ${d.max} ein.`,
   },
   'vehicle-unknown': {
     message: (d) => `In dieser Datei gibt es kein Fahrzeug „${d.id}“.`,

@@ -1,4 +1,26 @@
-import type { ErrorTable, PortalProblemCode, ProblemWords } from '../reader-words.ts'
+import { type ErrorTable, type PortalProblemCode, type ProblemWords, type VehicleWords, vehicleFieldName } from '../reader-words.ts'
+
+/** Names of a vehicle's fields, in English. */
+const vehicleWords: VehicleWords = {
+  mass_kg: 'mass with driver',
+  power_W: 'power at the wheels',
+  maxDriveForce_N: 'largest drive force',
+  maxBrake_mps2: 'brake limit',
+  muX: 'longitudinal grip',
+  muY: 'lateral grip',
+  dragArea_m2: 'drag area',
+  liftArea_m2: 'downforce area',
+  rolling: 'rolling coefficient',
+  driveShare: 'share of grip for drive',
+  width_m: 'width',
+  shiftEngineSpeed_rpm: 'engine speed for changing gear',
+  margin_m: 'margin to the edges',
+  wheelbase_m: 'wheelbase',
+  cgHeight_m: 'centre of gravity height',
+  cgToRear_m: 'distance from the centre of gravity to the rear axle',
+  gears: 'number of gears',
+  topSpeed: (gear) => `top speed in gear ${gear} (m/s)`,
+}
 
 /** Problems with input, in English. */
 export const errors: ErrorTable = {
@@ -72,8 +94,8 @@ export const errors: ErrorTable = {
     remedy: () => 'Smooth the points there, or reduce the inside width.',
   },
   'vehicle-range': {
-    message: (d) => `The vehicle’s ${d.field} is ${d.value}; it must be ${d.min} to ${d.max}.`,
-    remedy: (d) => `Give ${d.field} from ${d.min} to ${d.max}.`,
+    message: (d) => `The vehicle’s ${vehicleFieldName(vehicleWords, d)} is ${d.value}; it must be ${d.min} to ${d.max}.`,
+    remedy: (d) => `Enter a value from ${d.min} to ${d.max}.`,
   },
   'vehicle-unknown': {
     message: (d) => `There is no vehicle “${d.id}” in this file.`,

@@ -51,7 +51,7 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
             <TableCell align="right">
               {!ready && (
                 <Button size="small" variant="text" onClick={() => onRule(kind, rule ? null : {})}>
-                  {rule ? 'No cone' : 'Give it a cone'}
+                  {rule ? 'No cone' : 'Add a cone'}
                 </Button>
               )}
             </TableCell>

@@ -26,7 +26,7 @@ export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
   const { vehicleId, surface, pace } = run.settings
   const paces = [...new Set([...paceSteps, pace])].sort((a, b) => a - b)
   return (
-    <Stack direction="row" spacing={1.5} role="group" aria-label="Judged against" sx={{ alignItems: 'flex-end' }}>
+    <Stack direction="row" spacing={1.5} role="group" aria-label="Analysed as" sx={{ alignItems: 'flex-end' }}>
       <PickField
         label={again.isPending ? 'Analysing again …' : 'Analysed as'}
         width={170}

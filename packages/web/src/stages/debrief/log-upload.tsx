@@ -58,7 +58,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
         <LogSending step={step} />
       ) : (
         <FileChoice
-          label="Give it a log file"
+          label="Add a log file"
           accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
           file={null}
           onChoose={(file) => {
