@@ -12,10 +12,19 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
 
   await test.step('the table sorts by price, and its numbers are the core’s', async () => {
     await expect(corners.getByRole('row').nth(1)).toContainText(numbers[0].worth.price_spmps.toFixed(3))
-    await corners.getByRole('button', { name: 'Price' }).click()
+    await corners.getByRole('button', { name: 'Price', exact: true }).click()
     const dearest = numbers.reduce((best, n) => (n.worth.price_spmps > best.worth.price_spmps ? n : best))
     await expect(corners.getByRole('row').nth(1)).toContainText(dearest.worth.price_spmps.toFixed(3))
     await expect(corners).toContainText('mark hidden')
+  })
+
+  await test.step('a word explains itself where it stands, and the table stays as it is sorted', async () => {
+    const before = await corners.getByRole('row').nth(1).innerText()
+    await corners.getByRole('button', { name: 'What “Price” means' }).click()
+    await expect(page.getByText('Work first on the corner with the highest price.')).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(page.getByText('Work first on the corner with the highest price.')).toBeHidden()
+    expect(await corners.getByRole('row').nth(1).innerText()).toBe(before)
   })
 
   await test.step('a number opens how it came about', async () => {

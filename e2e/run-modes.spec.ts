@@ -120,14 +120,14 @@ test('corner post: one touch for each car that passes, by number too, and what m
       { timeout: 120_000 },
     )
     .toBe(3)
-  await expect(tally).toContainText('3 passes')
+  await expect(tally).toContainText('3 times through')
   await expect.poll(async () => (await cornerTaps(page)).length, { timeout: 30_000 }).toBe(3)
   const touched = new Set((await cornerTaps(page)).map((tap) => tap.runId)).size
   await expect(tally).toContainText(touched >= 3 ? 'Most of them' : `${touched} of ${touched} students`)
   // A second touch of the same pass corrects the first; Undo takes it back.
   const before = await tally.innerText()
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(tally).toContainText('2 passes')
+  await expect(tally).toContainText('2 times through')
   expect(await tally.innerText()).not.toBe(before)
   // A car by number that no run is known for.
   for (const _ of [1, 2]) await page.keyboard.press('ArrowRight')

@@ -137,7 +137,7 @@ test('a server that is killed while it is sent a log stores nothing of it, says 
   await expect(page.getByRole('status', { name: 'Sending the log' })).toHaveText(/Sending the log, [1-9]\d?%/)
   server.kill()
   const told = page.getByRole('alert').filter({ hasText: 'The connection dropped during the upload.' })
-  await expect(told).toContainText('A part of a file is never stored.')
+  await expect(told).toContainText('A file is stored whole or not at all.')
 
   await network.send('Network.emulateNetworkConditions', { offline: false, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })
   await server.start()

@@ -15,6 +15,7 @@ import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { useDay } from '../data/day/day-context.tsx'
 import { askAhead, usePlan } from '../data/plan/use-plan.ts'
 import { lineWords } from '../shared/plan/line-words.ts'
+import { WordHelp } from '../shared/word-help.tsx'
 
 const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
 const schoolWords: Record<BrakingSchool, string> = { straight: 'Straight', blend: 'Blend', trail: 'Trail' }
@@ -117,8 +118,10 @@ export const ContextBar = () => {
       <Choice name="vehicleId" label="Vehicle" value={settings.vehicleId} options={vehicleOptions} width={212} onPick={pick} />
       <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} width={118} onPick={pick} />
       <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} width={136} onPick={pick} />
+      <WordHelp word="pace" />
       <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
       <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
+      <WordHelp word="braking-style" />
       <Box sx={{ flex: 1 }} />
       <PlannedLap settings={settings} />
     </Stack>

@@ -32,7 +32,7 @@ const unreachable: Problem = {
 const fileNotSent: Problem = {
   ...unreachable,
   title: 'The connection dropped during the upload.',
-  remedy: 'A part of a file is never stored. Once the server is back, check whether the file is there; if not, choose it again.',
+  remedy: 'A file is stored whole or not at all. Once the server is back, check whether it is there; if not, choose it again.',
 }
 
 /** The address of an endpoint with its parameters filled in. */

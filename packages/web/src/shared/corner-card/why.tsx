@@ -19,6 +19,8 @@ import {
 } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { markNames } from '../marks/mark-words.ts'
+import { WordHelp } from '../word-help.tsx'
+import type { ExplainedWord } from '../word-help-words.ts'
 import { cornerLabel } from './corner-words.ts'
 
 export const purposeWords: Record<CornerWorth['purpose'], { name: string; explained: string }> = {
@@ -33,11 +35,14 @@ export const warningWords: Record<CornerWarning, string> = {
   'mark-hidden': 'mark hidden',
 }
 
-const Row = ({ label, value, warn = false, children }: { label: string; value: string; warn?: boolean; children: ReactNode }) => (
+type RowProps = { label: string; help?: ExplainedWord; value: string; warn?: boolean; children: ReactNode }
+
+const Row = ({ label, help, value, warn = false, children }: RowProps) => (
   <Box component="details" sx={{ borderBottom: '1px solid', borderColor: 'divider', '& summary': { cursor: 'pointer', py: 0.35 } }}>
     <Box component="summary" sx={{ fontSize: '0.88rem' }}>
       <Box component="span" sx={{ color: 'text.secondary', display: 'inline-block', minWidth: 92 }}>
         {label}
+        {help && <WordHelp word={help} />}
       </Box>
       <Box component="span" className="figures" sx={{ fontWeight: 620, color: warn ? 'warning.main' : 'text.primary' }}>
         {value}
@@ -70,12 +75,18 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         <Box component="span" sx={{ fontWeight: 400 }}>
           {purposeWords[worth.purpose].explained}
         </Box>
+        {worth.purpose === 'give-up' && <WordHelp word="sacrifice" />}
       </Typography>
-      <Row label="Price" value={`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}>
+      <Row
+        label="Price"
+        help="price"
+        value={`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}
+      >
         {`The lap is driven on from the ${exit?.kind === 'exit' ? 'exit' : 'apex'} at ${exit ? formatSpeed(exit.speed_mps, 'metric') : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
       </Row>
       <Row
         label="Entry or exit"
+        help="entry-exit"
         value={brake ? `${seconds(worth.entryGain_s)} to gain on entry, ${seconds(worth.exitRisk_s)} at risk on exit` : 'no braking'}
       >
         {brake
@@ -84,6 +95,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       </Row>
       <Row
         label="Grace"
+        help="grace"
         value={grace ? `${Math.round(grace.metres_m)} m, ${seconds(grace.time_s)}` : 'no braking before the turn-in'}
         warn={warnings.includes('little-grace')}
       >
@@ -93,6 +105,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       </Row>
       <Row
         label="Straight on"
+        help="straight-on"
         value={
           !straightOn || !decided
             ? 'no braking before the turn-in'
@@ -125,6 +138,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       {worst && (
         <Row
           label="Sight"
+          help="sight"
           value={
             worst.time_s >= 8
               ? 'all marks in sight 8 s ahead'

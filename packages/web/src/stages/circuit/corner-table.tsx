@@ -4,6 +4,7 @@ import { memo, useState } from 'react'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { purposeWords, warningWords } from '../../shared/corner-card/why.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 
 type Row = { corner: Corner; slowest_mps: number; numbers: CornerMetrics | undefined }
 
@@ -11,9 +12,9 @@ const columns = [
   { id: 'corner', name: 'Corner', right: false, value: (r: Row) => r.corner.peak_m },
   { id: 'radius', name: 'Radius', right: true, value: (r: Row) => r.corner.radius_m },
   { id: 'slowest', name: 'Slowest', right: true, value: (r: Row) => r.slowest_mps },
-  { id: 'price', name: 'Price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
-  { id: 'grace', name: 'Grace', right: true, value: (r: Row) => r.numbers?.grace?.time_s ?? 99 },
-  { id: 'for', name: 'Type', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
+  { id: 'price', name: 'Price', help: 'price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
+  { id: 'grace', name: 'Grace', help: 'grace', right: true, value: (r: Row) => r.numbers?.grace?.time_s ?? 99 },
+  { id: 'for', name: 'Type', help: 'entry-exit', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
 ] as const
 
 const rowsOf = (plan: Plan, numbers: readonly CornerMetrics[] | undefined): Row[] =>
@@ -69,6 +70,7 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
               >
                 {c.name}
               </TableSortLabel>
+              {'help' in c && <WordHelp word={c.help} />}
             </TableCell>
           ))}
         </TableRow>

@@ -21,7 +21,7 @@ const visionWords: Record<ColourVision, string> = {
 export const schemeProblemInWords = (problem: SchemeProblem): string => {
   switch (problem.kind) {
     case 'no-brake-cone':
-      return 'No cone marks the braking point: students would brake by feel. Give the scheme a brake cone, or tell them by which lasting reference they brake.'
+      return 'No cone marks the braking point: students would brake by feel. Give the scheme a brake cone, or tell them by which landmark they brake.'
     case 'alike':
       return `${problem.marks.map((m) => coneNames[m]).join(' and ')} look the same: change colour, shape or count of one.`
     case 'colours-alike':
@@ -42,7 +42,7 @@ export const sameViewInWords = (view: SameView, nameOf: (cornerId: string) => st
 
 /** A group that found no place, in one sentence. */
 export const unplacedInWords = (unplaced: Unplaced, nameOf: (cornerId: string) => string): string =>
-  `No safe place for the ${coneNames[unplaced.kind]} cone at ${nameOf(unplaced.cornerId)}: needed run-off on both sides. Tell students a lasting reference instead.`
+  `No safe place for the ${coneNames[unplaced.kind]} cone at ${nameOf(unplaced.cornerId)}: needed run-off on both sides. Give students a landmark instead.`
 
 /** Groups left out for want of cones, in sentences by colour. */
 export const droppedInWords = (dropped: readonly DroppedGroup[], nameOf: (cornerId: string) => string): string[] =>

@@ -132,7 +132,7 @@ describe('fading out on the page', () => {
   it('names the level and the reference that takes over, those first', () => {
     const text = table(plan.ground)
     expect(text).toMatch(/Osier Brake steady \d+ m before: Old gatepost/)
-    expect(text.indexOf('Old gatepost')).toBeLessThan(text.indexOf('no lasting reference near enough'))
+    expect(text.indexOf('Old gatepost')).toBeLessThan(text.indexOf('no landmark near enough'))
   })
 
   it('says where to note references when there are none', () => {

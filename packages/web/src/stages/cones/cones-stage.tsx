@@ -17,6 +17,7 @@ import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 import { AudienceEditor } from './audience-editor.tsx'
 import { ConeCode } from './cone-code.tsx'
 import { ConeEditor } from './cone-editor.tsx'
@@ -119,6 +120,7 @@ const Heading = ({ plan, settings, set, part, error }: Pick<Props, 'plan' | 'set
         <Button variant="contained" size="small" disabled={!kept} onClick={signOff}>
           Sign off these cones
         </Button>
+        <WordHelp word="sign-off" />
       </Stack>
       <ProblemNote error={error ?? schoolError ?? saveError} />
       {work.settled && stale.length > 0 && (

@@ -1,10 +1,11 @@
 import { FormControlLabel, Stack, Switch, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { cornerName, type Fading, levelName, type Plan } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { WordHelp } from '../../shared/word-help.tsx'
 import { toReference } from './laying-table.tsx'
 
 const stays: Record<Exclude<Fading['why'], 'reference'>, string> = {
-  'no-reference': 'stays: no lasting reference near enough',
+  'no-reference': 'stays: no landmark near enough',
   safety: 'stays for everybody',
 }
 
@@ -29,8 +30,8 @@ export const FadingTable = ({
     />
     {fadings.every((f) => f.why !== 'reference') && (
       <Typography variant="body2">
-        No lasting reference stands near any cone, so none can go. Note seams, patches, posts and kerb ends in the Circuit stage, under
-        Ground and hazards.
+        No landmark is near any cone, so none can go. Note seams, patches, posts and kerb ends in the Circuit stage, under Ground and
+        hazards.
       </Typography>
     )}
     <Table size="small" aria-label="Fading out" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.2 } }}>
@@ -38,8 +39,14 @@ export const FadingTable = ({
         <TableRow>
           <TableCell>Corner</TableCell>
           <TableCell>Cone</TableCell>
-          <TableCell>Goes from level</TableCell>
-          <TableCell>Landmark that replaces it</TableCell>
+          <TableCell>
+            Goes from level
+            <WordHelp word="fading" />
+          </TableCell>
+          <TableCell>
+            Landmark that replaces it
+            <WordHelp word="landmark" />
+          </TableCell>
         </TableRow>
       </TableHead>
       <TableBody>

@@ -11,6 +11,7 @@ import {
 } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 
 type Props = {
   scheme: ConeScheme
@@ -40,7 +41,10 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
         const rule = scheme.rules[kind]
         return (
           <TableRow key={kind}>
-            <TableCell sx={{ fontWeight: 600 }}>{coneNames[kind]}</TableCell>
+            <TableCell sx={{ fontWeight: 600 }}>
+              {coneNames[kind]}
+              {kind === 'sighter' && <WordHelp word="sighter" />}
+            </TableCell>
             {rule ? (
               <RuleCells kind={kind} rule={rule} ready={ready} onRule={(next) => onRule(kind, next)} />
             ) : (

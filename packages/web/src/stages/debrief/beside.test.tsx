@@ -182,7 +182,7 @@ describe('what was changed for the group', () => {
     const text = words(<GroupTable picture={picture} drove={4} nameOf={() => 'Long Heron'} changes={changes} />)
     expect(text).toContain('Long Heron: turned in early, 3 of 4')
     expect(text).toMatch(
-      /10:00 Long Heron, turned in early: Turn-in cone on by 4 m\. Before it 10 of 12 \(\d+ to \d+%\) of passes, since then 0 of 12/,
+      /10:00 Long Heron, turned in early: Turn-in cone on by 4 m\. Seen before it 10 of 12 \(\d+ to \d+%\) times through, since then 0 of 12/,
     )
     expect(text).toContain('it helped')
   })

@@ -2,6 +2,7 @@ import { Box, Button, Stack } from '@mui/material'
 import type { Corner } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 import { type Panel, panels } from './trace-option.ts'
 import type { ComparedWith, useComparison } from './use-comparison.ts'
 
@@ -74,6 +75,7 @@ export const ChartChoices = ({
           {panelWords[panel]}
         </Toggle>
       ))}
+      {shown.includes('offset') && <WordHelp word="road-position" />}
       <Toggle on={everyLap} onToggle={() => onEveryLap(!everyLap)}>
         All laps
       </Toggle>

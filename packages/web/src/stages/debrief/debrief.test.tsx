@@ -26,6 +26,8 @@ const words = (element: ReactNode): string =>
     </ThemeProvider>,
   )
     .replace(/<style.*?<\/style>/g, '')
+    // Marks that open an explanation are no words.
+    .replace(/<button[^>]*aria-label="What “[^>]*>\?<\/button>/g, '')
     .replace(/<[^>]*>/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()

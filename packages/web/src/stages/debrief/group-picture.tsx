@@ -124,7 +124,7 @@ const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: N
 const verdictWords: Record<Helped['verdict'], string> = {
   helped: 'it helped',
   worse: 'it got worse',
-  open: 'too few passes to say whether it helped',
+  open: 'too few times through to say whether it helped',
 }
 
 /** Changes and their effects: the share of passes with the mistake before and after. */
@@ -135,7 +135,7 @@ const Changes = ({ changes, nameOf }: { changes: readonly Changed[]; nameOf: (co
     </Typography>
     {changes.map((c) => (
       <Typography key={c.id} className="figures">
-        {`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${mistakeName(c.code).toLowerCase()}: ${c.what}. Before it ${shareInWords(c.helped.before)} of passes, since then ${shareInWords(c.helped.after)}: `}
+        {`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${mistakeName(c.code).toLowerCase()}: ${c.what}. Seen before it ${shareInWords(c.helped.before)} times through, since then ${shareInWords(c.helped.after)}: `}
         <Box component="span" sx={{ fontWeight: 680 }}>
           {verdictWords[c.helped.verdict]}
         </Box>

@@ -10,6 +10,7 @@ import { useLapClock } from '../../shared/drive/lap-clock.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 import { BrakeShapes } from './brake-shapes.tsx'
 import { ChartChoices, Toggle } from './chart-choices.tsx'
 import { FindingsList } from './findings-list.tsx'
@@ -213,6 +214,7 @@ const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: D
           Findings of all laps
         </Toggle>
         <Toggle on={!all} onToggle={() => setAll(false)}>{`Of lap ${lap} only`}</Toggle>
+        <WordHelp word="root" />
       </Stack>
       <Box role="region" aria-label="Findings, scrolls" tabIndex={0} sx={{ maxHeight: 360, overflow: 'auto' }}>
         <FindingsList

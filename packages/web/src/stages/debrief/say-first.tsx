@@ -20,6 +20,7 @@ import {
 } from '@ochote/core'
 import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 import { SaidIt } from './said-it.tsx'
 
 const reasonWords: Record<Advice['reason'], string> = {
@@ -80,9 +81,13 @@ export const SayFirst = ({
               }}
             >
               <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
-                <Typography component="h2" sx={{ fontWeight: 680 }}>{`${i + 1}. ${nameOf(advice.cornerId)}`}</Typography>
+                <Typography component="h2" sx={{ fontWeight: 680 }}>
+                  {`${i + 1}. ${nameOf(advice.cornerId)}`}
+                  {i === 0 && <WordHelp word="one-per-corner" />}
+                </Typography>
                 <Typography variant="body2" color={advice.reason === 'safety' ? 'error.main' : 'text.secondary'}>
                   {reasonWords[advice.reason]}
+                  {advice.reason === 'safety' && <WordHelp word="margin" />}
                 </Typography>
               </Stack>
               <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{words.say}</Typography>
@@ -98,6 +103,7 @@ export const SayFirst = ({
                 ]
                   .filter(Boolean)
                   .join(' · ')}
+                <WordHelp word="certain" />
               </Typography>
               {told && (
                 <SaidIt
@@ -118,6 +124,7 @@ export const SayFirst = ({
           <Box aria-label="What held" component="section" sx={{ flex: 2, minWidth: 320 }}>
             <Typography component="h2" sx={{ fontWeight: 680 }}>
               What held
+              <WordHelp word="held" />
             </Typography>
             {praised.map((praise) => (
               <Typography key={praise.cornerId} variant="body2">
@@ -145,6 +152,7 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
     <Box component="section" aria-label="Time to find" sx={{ flex: 1, minWidth: 280 }}>
       <Typography component="h2" sx={{ fontWeight: 680 }}>
         Time to find
+        <WordHelp word="time-to-find" />
       </Typography>
       <Typography variant="body2" className="figures">
         {theoreticalBest
@@ -166,6 +174,7 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
           ]
             .filter(Boolean)
             .join(' · ')}
+          <WordHelp word={undecidableCodes.length + silent.length > 0 ? 'undecidable' : 'drift'} />
         </Typography>
       )}
     </Box>

@@ -2,6 +2,7 @@ import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { correctionFor, type Focus, type MistakeCode, mistakeName, mistakes, shareInWords } from '@ochote/core'
 import { useState } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
+import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 
 const reasonWords: Record<Focus['reason'], string> = {
@@ -34,6 +35,7 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
     <Box component="section" aria-label="Next focus" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2 }}>
       <Typography variant="h3" component="h3" color="text.secondary">
         {set ? 'Next focus, set by hand' : 'Next focus'}
+        <WordHelp word="focus" />
       </Typography>
       {set ? (
         <>

@@ -1,6 +1,7 @@
 import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { type DayGap, mistakeName, type Share, shareInWords, skillName, skillPicture } from '@ochote/core'
 import { useMemo } from 'react'
+import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 import { MistakeGrid } from './mistake-grid.tsx'
 
@@ -64,7 +65,7 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
 }
 
 const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed: Share }[]; all: Share }) => {
-  const words = `${label}: missed on ${shareInWords(all)} passes; by run ${runs.map((r) => `${r.missed.hits} of ${r.missed.of}`).join(', ')}`
+  const words = `${label}: missed ${shareInWords(all)} times through; by run ${runs.map((r) => `${r.missed.hits} of ${r.missed.of}`).join(', ')}`
   if (all.hits === 0)
     return (
       <Box
@@ -96,6 +97,7 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
   <Box component="section" aria-label="Corrections that stuck">
     <Typography variant="h3" component="h3" gutterBottom>
       Corrections that stuck
+      <WordHelp word="stuck" />
     </Typography>
     {rates.length === 0 && <Typography>None was said so far.</Typography>}
     {rates.length > 0 && (
@@ -104,7 +106,10 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
           <TableRow>
             <TableCell>Said</TableCell>
             <TableCell>For</TableCell>
-            <TableCell align="right">Stuck</TableCell>
+            <TableCell align="right">
+              Stuck
+              <WordHelp word="range" />
+            </TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -121,7 +126,7 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
       </Table>
     )}
     <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-      Stuck: the next two passes of that corner were free of it. Open: they have not been driven yet.
+      Stuck: the next two times through that corner were free of it. Open: they have not been driven yet.
     </Typography>
   </Box>
 )

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { levelName, mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
+import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** Evidence of a skill in one line: the corners that meet the test, or the nearest ones. */
@@ -23,6 +24,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
         </Typography>
         <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
           {`Level: ${levelName(student.level)}. ${next === null ? 'There is none above it.' : ready ? `All that “${levelName(next)}” asks is confirmed.` : `For “${levelName(next)}”, an instructor still has to confirm ${missing.map((skill) => skillName(skill)).join(', ')}.`}${ready && heldBy ? ` Held by ${mistakeName(heldBy).toLowerCase()} in the last ten laps.` : ''}`}
+          <WordHelp word="level" />
         </Typography>
         {ready && !heldBy && (
           <Button

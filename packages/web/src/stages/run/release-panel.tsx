@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { usePlansFor } from '../../data/plan/use-plan.ts'
+import { WordHelp } from '../../shared/word-help.tsx'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 
 /** Before the first one goes there is time to say so (s). */
@@ -58,6 +59,7 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
           onChange={(e) => setInterval_(Math.max(5, Number(e.target.value) || 5))}
           sx={{ width: 90 }}
         />
+        <WordHelp word="interval" />
         <Button
           variant="contained"
           disabled={track.stop !== null}
