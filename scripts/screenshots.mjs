@@ -11,6 +11,7 @@ await withDemoPage(4195, async (page) => {
   }
   await page.keyboard.press('Shift+ArrowRight')
   await page.getByRole('region', { name: 'Corner card Boathouse' }).waitFor()
+  await page.getByRole('region', { name: 'Why' }).waitFor()
   await shoot('circuit')
   await page.keyboard.press('Escape')
   await page.goto('/cones')
@@ -90,7 +91,7 @@ await withDemoPage(4195, async (page) => {
   for (const [touch, key] of ['1', '1', '6', '1'].entries()) {
     await what.getByText(/^Car \d+ · \w+, lap \d+$/).waitFor({ timeout: 90_000 })
     await page.keyboard.press(key)
-    await page.getByText(`${touch + 1} ${touch === 0 ? 'pass' : 'passes'}`).waitFor()
+    await page.getByText(`${touch + 1} ${touch === 0 ? 'time' : 'times'} through`).waitFor()
   }
   await shoot('corner-post')
   await page.goto('/run/pit-wall')

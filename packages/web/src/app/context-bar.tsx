@@ -117,11 +117,15 @@ export const ContextBar = () => {
       <Choice name="circuitId" label="Layout" value={settings.circuitId} options={circuitOptions} width={150} onPick={pick} />
       <Choice name="vehicleId" label="Vehicle" value={settings.vehicleId} options={vehicleOptions} width={212} onPick={pick} />
       <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} width={118} onPick={pick} />
-      <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} width={136} onPick={pick} />
-      <WordHelp word="pace" />
+      <Stack direction="row" sx={{ alignItems: 'center' }}>
+        <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} width={136} onPick={pick} />
+        <WordHelp word="pace" />
+      </Stack>
       <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
-      <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
-      <WordHelp word="braking-style" />
+      <Stack direction="row" sx={{ alignItems: 'center' }}>
+        <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
+        <WordHelp word="braking-style" />
+      </Stack>
       <Box sx={{ flex: 1 }} />
       <PlannedLap settings={settings} />
     </Stack>

@@ -255,7 +255,7 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
       </Box>
       <Box sx={{ fontSize: 20 }}>
         {[
-          `${tally.passes} times through`,
+          `${tally.passes} ${tally.passes === 1 ? 'time' : 'times'} through`,
           `held well ${tally.held}`,
           ...tally.mistakes.slice(0, 4).map((m) => `${mistakeName(m.code).toLowerCase()} ${m.count}`),
         ].join(' · ')}
