@@ -112,7 +112,7 @@ test('corner post: one touch for each car that passes, by number too, and what m
   await expect
     .poll(
       async () => {
-        const taps = Number(/(\d+) pass/.exec(await tally.innerText())?.[1])
+        const taps = Number(/(\d+) times? through/.exec(await tally.innerText())?.[1])
         const isFresh = /Car \d+ · \w+, lap \d+$/.test((await what.innerText()).split('\n')[0])
         if (isFresh && taps < 3) await page.keyboard.press('1')
         return taps

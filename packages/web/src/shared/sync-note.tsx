@@ -5,7 +5,7 @@ import { syncInWords, useSync } from '../data/events/sync-state.ts'
 export const SyncNote = ({ before, urgent = false }: { before?: string | undefined; urgent?: boolean }) => {
   const sync = useSync()
   const words = syncInWords(sync)
-  const asks = urgent || sync.waiting > 0 || words.length > 1
+  const asks = urgent || (sync.waiting ?? 0) > 0 || words.length > 1
   return (
     <Typography role="status" aria-label="Sync" sx={{ fontSize: 16, color: asks ? 'warning.main' : 'text.secondary', fontWeight: 600 }}>
       {[...(before ? [before] : []), ...words].join(' · ')}

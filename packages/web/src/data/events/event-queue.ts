@@ -1,6 +1,6 @@
 import type { Acknowledged } from '@ochote/contract'
 import Dexie, { type EntityTable, liveQuery } from 'dexie'
-import { checkStorage, reportSync, reportWaiting } from './sync-state.ts'
+import { checkStorage, registerQueue, reportSync, reportWaiting } from './sync-state.ts'
 
 /** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has it, 2 where it can never have it. */
 export type QueuedEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E }
@@ -73,6 +73,7 @@ const sendBatches = async <E>(tableName: keyof Tables, table: QueueTable<E>, sen
     await setSent(table, stored, 1)
     const refusedIds = refused.map((r) => r.id)
     if (refused.length > 0) await setSent(table, refusedIds, 2)
+    await reportCount(tableName, table)
     reportSync(tableName, { signedOut: false, clockAhead_s, ...(refused.length > 0 ? { refused } : {}) })
     // An answer that mentions none of them would be asked for again and again.
     if (stored.length + refused.length === 0) throw new Error('Nothing was acknowledged')
@@ -93,6 +94,7 @@ const senderOf = <E>(tableName: keyof Tables, table: QueueTable<E>, send: Send<E
     if (timer) clearTimeout(timer)
     timer = null
     try {
+      await reportCount(tableName, table)
       do {
         again = false
         await sendBatches(tableName, table, send)
@@ -147,6 +149,9 @@ export const eventQueue = <E extends { id: string; at: string }>(
 ): EventQueue<E> => {
   const table = database[tableName] as unknown as QueueTable<E>
   const watchers = new Set<(event: QueuedEvent<E>) => void>()
+  registerQueue(tableName)
+  // Pages may show the state without ever sending from this queue.
+  if (typeof indexedDB !== 'undefined') void reportCount(tableName, table).catch(() => {})
   const sendWaiting = senderOf(tableName, table, send)
   const queued = (doc: E, sent: 0 | 1): QueuedEvent<E> => ({ id: doc.id, about: aboutOf(doc), at: doc.at, sent, doc })
   return {

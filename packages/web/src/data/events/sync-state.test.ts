@@ -9,6 +9,10 @@ describe('how a device stands to the server', () => {
     expect(syncInWords({ ...right, waiting: 3 })).toEqual(['3 saved here, not sent yet'])
   })
 
+  it('claims nothing before this device has counted what waits', () => {
+    expect(syncInWords({ ...right, waiting: null })).toEqual(['checking what is not sent yet …'])
+  })
+
   it('says what was refused, a wrong clock and a full device, each with its word', () => {
     const refused = [{ id: '1', title: 'This run does not exist any more.', remedy: '' }]
     expect(syncInWords({ ...right, refused })).toContain('1 refused: This run does not exist any more.')

@@ -3,7 +3,8 @@ import { useSyncExternalStore } from 'react'
 
 /** State between this device and the server: waiting and refused entries, clock and storage. */
 export type SyncState = {
-  waiting: number
+  /** Entries not sent yet; null until every queue on this device has been counted. */
+  waiting: number | null
   refused: readonly Refused[]
   /** Lead of this device's clock over the server's (s); 0 where it is right. */
   clockAhead_s: number
@@ -14,8 +15,9 @@ export type SyncState = {
 
 type Told = { waiting?: number; refused?: readonly Refused[]; clockAhead_s?: number; full?: boolean; signedOut?: boolean }
 
-let state: SyncState = { waiting: 0, refused: [], clockAhead_s: 0, room: 'enough', signedOut: false }
-const waitingOf = new Map<string, number>()
+let state: SyncState = { waiting: null, refused: [], clockAhead_s: 0, room: 'enough', signedOut: false }
+/** Number of entries waiting in each queue; null while a queue has not been counted. */
+const waitingOf = new Map<string, number | null>()
 const listeners = new Set<() => void>()
 
 const change = (next: Partial<SyncState>): void => {
@@ -25,6 +27,11 @@ const change = (next: Partial<SyncState>): void => {
   for (const listener of listeners) listener()
 }
 
+/** Makes a queue known before it is counted, so that nobody reads “all sent” too soon. */
+export const registerQueue = (queue: string): void => void waitingOf.set(queue, null)
+
+const totalWaiting = (): number | null => [...waitingOf.values()].reduce((sum, n) => (sum === null || n === null ? null : sum + n), 0)
+
 /** One more waits in a queue: said at once, before the queue is counted. */
 export const reportWaiting = (queue: string): void => reportSync(queue, { waiting: (waitingOf.get(queue) ?? 0) + 1 })
 
@@ -32,7 +39,7 @@ export const reportWaiting = (queue: string): void => reportSync(queue, { waitin
 export const reportSync = (queue: string, told: Told): void => {
   if (told.waiting !== undefined) waitingOf.set(queue, told.waiting)
   change({
-    waiting: [...waitingOf.values()].reduce((sum, n) => sum + n, 0),
+    waiting: totalWaiting(),
     ...(told.refused ? { refused: [...state.refused, ...told.refused] } : {}),
     ...(told.clockAhead_s !== undefined ? { clockAhead_s: told.clockAhead_s } : {}),
     ...(told.signedOut !== undefined ? { signedOut: told.signedOut } : {}),
@@ -63,7 +70,7 @@ export const useSync = (): SyncState =>
 
 /** The state in words; the first is the short one, the rest asks for attention. */
 export const syncInWords = ({ waiting, refused, clockAhead_s, room, signedOut }: SyncState): string[] => {
-  const words = [waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent']
+  const words = [waiting === null ? 'checking what is not sent yet …' : waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent']
   if (signedOut) words.push('signed out: sign in to send it')
   if (room === 'none') words.push('This device is full: your last tap was not saved. Free some space now')
   if (room === 'little') words.push('This device is nearly full: free some room')
