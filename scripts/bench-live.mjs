@@ -15,7 +15,6 @@ const CARS = 15
 const RATE_HZ = 25
 
 const ownPackages = {
-  packages: 'external',
   alias: { '@ochote/core': './packages/core/src/index.ts', '@ochote/contract': './packages/contract/src/index.ts' },
 }
 const percentiles = (list) => {

@@ -1,6 +1,7 @@
 import {
   type CornerMetrics,
   cornerMetrics,
+  cornerRemarks,
   cornerWarnings,
   degrees,
   findGroups,
@@ -48,6 +49,7 @@ const describeCorner = (plan: Plan, numbers: CornerMetrics, k: number) => {
     grace: grace && { metres_m: round(grace.metres_m, 1), time_s: round(grace.time_s, 3) },
     straight_on: straightOn(numbers.straightOn),
     warnings: cornerWarnings(numbers),
+    remarks: cornerRemarks(numbers),
     marks: plan.marks
       .filter((m) => m.cornerId === corner.id)
       .map((m) => ({

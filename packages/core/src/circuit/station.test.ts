@@ -2,7 +2,17 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fixtureCircuit } from '../../fixtures/load.ts'
 import { placeOn } from './place.ts'
-import { atStation, distanceAhead, isWithin, nearestIndex, nearestStation, placeAt, signedDistance, wrapStation } from './station.ts'
+import {
+  atStation,
+  distanceAhead,
+  isWithin,
+  nearestIndex,
+  nearestStation,
+  placeAt,
+  signedDistance,
+  stationIndex,
+  wrapStation,
+} from './station.ts'
 
 const length = 3000
 const anywhere = fc.double({ min: -1e4, max: 1e4, noNaN: true })
@@ -25,6 +35,14 @@ describe('stations round a lap', () => {
   it('know stretches that run over the start line', () => {
     expect(isWithin(10, 2900, 100, length)).toBe(true)
     expect(isWithin(200, 2900, 100, length)).toBe(false)
+  })
+
+  it('are found again by their own distance, whatever rounding does', () => {
+    for (const step_m of [2, 1.9996, 1.7320508, 2.0003]) {
+      const circuit = { count: 1650, step_m, length_m: 1650 * step_m }
+      for (let i = 0; i < circuit.count; i++) expect(stationIndex(circuit, i * step_m)).toBe(i)
+      expect(stationIndex(circuit, 5.5 * step_m)).toBe(5)
+    }
   })
 
   it('nearest to a place are found over the whole lap or on a stretch of it, as by trying all of them (seed 6)', () => {

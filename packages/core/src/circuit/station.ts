@@ -31,9 +31,12 @@ export const atStation = (circuit: Pick<Circuit, 'count' | 'step_m' | 'length_m'
   return column[i] * (1 - share) + column[j] * share
 }
 
-/** The index of the station at or just before s. */
+/** Rounding errors of a station’s distance stay below this share of a step. */
+const ROUNDING = 1e-6
+
+/** The index of the station at or just before s; the distance of a station itself gives that station. */
 export const stationIndex = (circuit: Pick<Circuit, 'count' | 'step_m' | 'length_m'>, s_m: number): number =>
-  Math.min(Math.floor(wrapStation(s_m, circuit.length_m) / circuit.step_m), circuit.count - 1)
+  Math.min(Math.floor(wrapStation(s_m, circuit.length_m) / circuit.step_m + ROUNDING), circuit.count - 1)
 
 /**
  * The index of the point nearest to a place, over all points of a path or over `count` of them from `first` on, round the

@@ -10,7 +10,7 @@ import { makePlan, planOnLine } from '../plan/make-plan.ts'
 import type { PlanSettings } from '../plan/plan.ts'
 import { solveProfile } from '../profile/solve-profile.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { cornerMetrics, cornerWarnings, shiftPoints } from './corner-metrics.ts'
+import { cornerMetrics, cornerRemarks, cornerWarnings, shiftPoints } from './corner-metrics.ts'
 import { runOffFriction } from './safety.ts'
 import { lookFrom, sightAhead, sightOfMarks } from './sight.ts'
 import { cornerWorth } from './worth.ts'
@@ -55,23 +55,35 @@ describe('what a corner is for', () => {
 })
 
 describe('grace', () => {
-  it('is the difference of two braking distances on flat ground', () => {
+  it('ends where the speed of a kept throttle meets the last braking curve, as found in steps of a centimetre', () => {
     const plan = stadiumPlan()
     const [numbers] = cornerMetrics(plan)
     const [brake, turnIn] = [markOf(plan.marks, 'T1', 'brake'), markOf(plan.marks, 'T1', 'turn-in')]
     if (!brake || !turnIn || !numbers.grace) throw new Error('No braking zone')
-    const needed = (brake.speed_mps ** 2 - turnIn.speed_mps ** 2) / (2 * 0.9 * g)
     const there = distanceAhead(brake.station_m, turnIn.station_m, stadium.length_m)
-    expect(Math.abs(numbers.grace.metres_m - (there - needed))).toBeLessThan(1.5)
+    let u = brake.speed_mps ** 2
+    let along_m = 0
+    while (u < turnIn.speed_mps ** 2 + 2 * 0.9 * g * (there - along_m)) {
+      u += (2 * 0.01 * Math.min(car.power_W / Math.sqrt(u), car.maxDriveForce_N)) / car.mass_kg
+      along_m += 0.01
+    }
+    expect(Math.abs(numbers.grace.metres_m - along_m)).toBeLessThan(1.5)
+    // A speed that did not grow would leave more: the unsafe reading.
+    expect(there - (brake.speed_mps ** 2 - turnIn.speed_mps ** 2) / (2 * 0.9 * g)).toBeGreaterThan(along_m + 1)
     expect(numbers.grace.time_s).toBeCloseTo(numbers.grace.metres_m / brake.speed_mps, 9)
   })
 
-  it('shrinks with pace, and warns below half a second', () => {
+  it('shrinks with pace, is remarked on below half a second and warned of below a quarter', () => {
     const at = (pace: number) => cornerMetrics(stadiumPlan({ pace }))[0]
     const graces = [0.45, 0.6, 0.75, 0.85].map((pace) => at(pace).grace?.time_s ?? 0)
     for (let i = 1; i < graces.length; i++) expect(graces[i]).toBeLessThan(graces[i - 1])
-    expect(cornerWarnings(at(0.85))).toContain('little-grace')
-    expect(cornerWarnings(at(0.45))).not.toContain('little-grace')
+    const numbers = at(0.85)
+    const withGrace = (time_s: number) => ({ ...numbers, grace: { metres_m: 40 * time_s, time_s } })
+    expect(cornerWarnings(withGrace(0.24))).toContain('little-grace')
+    expect(cornerRemarks(withGrace(0.24))).toEqual([])
+    expect(cornerWarnings(withGrace(0.3))).not.toContain('little-grace')
+    expect(cornerRemarks(withGrace(0.3))).toEqual(['tight-grace'])
+    expect(cornerRemarks(withGrace(0.5))).toEqual([])
   })
 })
 
@@ -99,6 +111,29 @@ describe('the straight-on check', () => {
       expect(needs_m).toBeCloseTo(edge ** 2 / (2 * g * runOffFriction.gravel.dry), 6)
     }
     expect(cases[0].turnInSpeed_mps).toBeLessThan(cases[1].turnInSpeed_mps)
+  })
+
+  it('brakes no harder than the brakes can, on the road and off it', () => {
+    // The hire kart of the fault: 6.5 m/s² on paper, 5.85 at 0.9 of it, whatever the surface offers.
+    const weak = gripOnly({ power_W: 60_000, maxDriveForce_N: 5000, maxBrake_mps2: 6.5 })
+    const ground = [{ ...runOff(60), runOff: { surface: 'asphalt' as const, length_m: 60 } }]
+    const plan = planOnLine({ ...makeVenue(stadium), ground }, weak, { ...settings, pace: 0.75 }, centreLine(stadium))
+    const found = cornerMetrics(plan)[0].straightOn
+    for (const { turnInSpeed_mps, edgeSpeed_mps, needs_m } of found?.cases ?? []) {
+      expect(edgeSpeed_mps).toBeCloseTo(Math.sqrt(Math.max(0, turnInSpeed_mps ** 2 - 2 * 5.85 * (found?.toEdge_m ?? 0))), 6)
+      expect(needs_m).toBeCloseTo(edgeSpeed_mps ** 2 / (2 * 5.85), 6)
+    }
+    expect(found?.cases.some((c) => c.edgeSpeed_mps > 0)).toBe(true)
+  })
+
+  it('keeps the throttle until the late brakes come: faster at the turn-in than at the speed of the brake point', () => {
+    const plan = stadiumPlan({ pace: 0.75 }, [runOff(60)])
+    const [brake, turnIn] = [markOf(plan.marks, 'T1', 'brake'), markOf(plan.marks, 'T1', 'turn-in')]
+    if (!brake || !turnIn) throw new Error('No braking zone')
+    const there = distanceAhead(brake.station_m, turnIn.station_m, stadium.length_m)
+    const [half] = first([runOff(60)]).cases
+    const steady = Math.sqrt(brake.speed_mps ** 2 - 2 * 0.9 * g * (there - 0.5 * brake.speed_mps))
+    expect(half.turnInSpeed_mps).toBeGreaterThan(steady + 0.3)
   })
 
   it('gives no verdict without a run-off, and a worse one on grass and in the wet', () => {

@@ -1,7 +1,7 @@
 import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { engineSpeed } from '../vehicle/gears.ts'
-import { type Grace, graceOf, MIN_GRACE_S, type StraightOn, straightOnOf } from './safety.ts'
+import { type Grace, graceOf, MIN_GRACE_S, type StraightOn, straightOnOf, WARN_GRACE_S } from './safety.ts'
 import { type MarkSight, sightOfMarks } from './sight.ts'
 import { type CornerWorth, cornerWorth } from './worth.ts'
 
@@ -24,9 +24,16 @@ export const cornerMetrics = (plan: Plan): CornerMetrics[] => {
 /** Warnings in a corner's numbers, to be read before anyone drives by them. */
 export type CornerWarning = 'little-grace' | 'no-room-straight-on' | 'mark-hidden'
 
-/** Warnings of a corner: grace below half a second, no stop after brakes 1 s late, a mark to drive by in sight for under 3 s. */
+/** Remarks on a corner's numbers: worth knowing, no reason to stop. */
+export type CornerRemark = 'tight-grace'
+
+/** Remarks on a corner: grace below half a second that is no warning yet. */
+export const cornerRemarks = ({ grace }: Pick<CornerMetrics, 'grace'>): CornerRemark[] =>
+  grace && grace.time_s < MIN_GRACE_S && grace.time_s >= WARN_GRACE_S ? ['tight-grace'] : []
+
+/** Warnings of a corner: grace below a quarter of a second, no stop after brakes 1 s late, a mark to drive by in sight for under 3 s. */
 export const cornerWarnings = ({ grace, straightOn, sight }: CornerMetrics): CornerWarning[] => [
-  ...(grace && grace.time_s < MIN_GRACE_S ? ['little-grace' as const] : []),
+  ...(grace && grace.time_s < WARN_GRACE_S ? ['little-grace' as const] : []),
   ...(straightOn?.cases.some((c) => c.late_s === 1 && c.stops === false) ? ['no-room-straight-on' as const] : []),
   ...(sight.some((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex')) ? ['mark-hidden' as const] : []),
 ]

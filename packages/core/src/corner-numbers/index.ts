@@ -1,7 +1,9 @@
 export {
   type CornerMetrics,
+  type CornerRemark,
   type CornerWarning,
   cornerMetrics,
+  cornerRemarks,
   cornerWarnings,
   type Shift,
   shiftPoints,
@@ -13,6 +15,7 @@ export {
   runOffFriction,
   type StraightOn,
   type StraightOnCase,
+  WARN_GRACE_S,
 } from './safety.ts'
 export { CONE_HEIGHT_M, EYE_HEIGHT_M, type LookPlace, lookFrom, type MarkSight, MIN_SIGHT_S, sightAhead } from './sight.ts'
 export type { CornerWorth } from './worth.ts'

@@ -1,18 +1,21 @@
 import type { Corner } from '../circuit/corners.ts'
 import type { GroundItem, RunOffSurface } from '../circuit/ground.ts'
 import { placeOn } from '../circuit/place.ts'
-import { atStation, distanceAhead, isWithin, stationIndex, wrapStation } from '../circuit/station.ts'
+import { atStation, distanceAhead, isWithin, signedDistance, stationIndex, wrapStation } from '../circuit/station.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 import { planOnLine } from '../plan/make-plan.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type GripShare, type Surface, surfaces, uniformGrip } from '../profile/grip.ts'
-import { brakeForward, latestBraking, type PassInput } from '../profile/passes.ts'
+import { type GripShare, type Surface, stoppieShare, surfaces, uniformGrip } from '../profile/grip.ts'
+import { brakeForward, latestBraking, type PassInput, rollForward } from '../profile/passes.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
+import { maxEngineForce } from '../vehicle/engine.ts'
 
 /** Share of the full surface grip that an emergency stop is taken to use. */
 export const EMERGENCY_SHARE = 0.9
-/** Less grace than this is a warning (s). */
+/** Grace below which a corner is flagged and no later braking is advised (s). */
 export const MIN_GRACE_S = 0.5
+/** Grace below which a corner gets a warning (s): a warning that stands at most corners warns of nothing. */
+export const WARN_GRACE_S = 0.25
 /** Delays of the brakes in the straight-on check (s); the middle one decides on a fix. */
 const LATE_S = [0.5, 1, 1.5] as const
 const DECIDING_S = 1
@@ -56,18 +59,46 @@ const entryOf = (plan: Plan, corner: Corner): { brake: Mark; turnIn: Mark; betwe
   return between_m > plan.circuit.length_m / 2 ? null : { brake, turnIn, between_m }
 }
 
+/** Time before the brake mark in which the plan's widest throttle counts as the one that is kept (s). */
+const KEPT_BEFORE_S = 1
+
+/** The share of the engine that a plan uses just before a brake mark: its widest throttle in the last second, the less favourable reading. */
+const keptThrottle = ({ profile, circuit, vehicle }: Plan, brake: number): number => {
+  let share = 0
+  for (let back = 1, time_s = 0; time_s < KEPT_BEFORE_S && back < circuit.count; back++) {
+    const i = (brake - back + circuit.count) % circuit.count
+    share = Math.max(share, profile.ax_mps2[i] / maxEngineForce(vehicle, profile.speed_mps[i]))
+    time_s += circuit.step_m / profile.speed_mps[i]
+  }
+  return Math.min(1, share)
+}
+
+/** Speeds (m/s) at `count` + 1 stations from one on where the brakes do not come and the throttle is kept as the plan had it. */
+const unbrakedFrom = (plan: Plan, from: number, speed_mps: number, throttle: number, count: number): Float64Array => {
+  const { circuit, line, vehicle } = plan
+  const grip = new Array<GripShare>(circuit.count).fill(uniformGrip(surfaces[plan.settings.surface]))
+  const ceiling = new Float64Array(circuit.count).fill(Number.POSITIVE_INFINITY)
+  return rollForward({ circuit, line, vehicle, grip, throttle }, from, speed_mps, ceiling, count)
+}
+
 /**
  * Grace of a corner: from the planned brake point on to the last place from which braking at 0.9 of the full surface grip
- * still reaches the turn-in speed; null where nothing is braked before the turn-in.
+ * and brake limit still reaches the turn-in speed, with the throttle kept until then as the plan has it before the brake point;
+ * null where nothing is braked before the turn-in.
  */
 export const graceOf = (plan: Plan, corner: Corner): Grace | null => {
   const entry = entryOf(plan, corner)
   if (!entry) return null
-  const turnIn = stationIndex(plan.circuit, entry.turnIn.station_m)
-  const brake = stationIndex(plan.circuit, entry.brake.station_m)
-  // Unbraked, the vehicle would arrive with the speed of the brake point.
-  const unbraked = new Float64Array(plan.circuit.count).fill(plan.profile.speed_mps[brake])
-  const back_m = latestBraking(passOf(plan), turnIn, plan.profile.speed_mps[turnIn], unbraked, plan.circuit.count >> 1)
+  const { circuit, profile } = plan
+  const turnIn = stationIndex(circuit, entry.turnIn.station_m)
+  const brake = stationIndex(circuit, entry.brake.station_m)
+  const between = (turnIn - brake + circuit.count) % circuit.count
+  const rolled = unbrakedFrom(plan, brake, profile.speed_mps[brake], keptThrottle(plan, brake), between)
+  const unbraked = Float64Array.from(profile.speed_mps)
+  rolled.forEach((speed, k) => {
+    unbraked[(brake + k) % circuit.count] = speed
+  })
+  const back_m = latestBraking(passOf(plan), turnIn, profile.speed_mps[turnIn], unbraked, circuit.count >> 1)
   if (back_m === null) return null
   const metres_m = Math.max(0, entry.between_m - back_m)
   return { metres_m, time_s: metres_m / entry.brake.speed_mps }
@@ -131,23 +162,51 @@ export const neededRunOffs = (plan: Plan): NeededRunOff[] =>
       }))
   })
 
-const casesFrom = (plan: Plan, brakeAt_m: number, speed_mps: number, turnIn: number, toEdge_m: number, runOff: StraightOn['runOff']) => {
-  const { circuit } = plan
+/** Deceleration (m/s²) straight on at some friction: never more than 0.9 of the brake limit, nor than a motorcycle can do on its front wheel. */
+const straightBraking = ({ vehicle }: Plan, friction: number): number =>
+  Math.min(friction * GRAVITY_MPS2, stoppieShare(vehicle) * GRAVITY_MPS2, EMERGENCY_SHARE * vehicle.maxBrake_mps2)
+
+/** Where a vehicle is some time after a station, and how fast, by its speeds at the stations from there on. */
+const afterTime = ({ circuit, line }: Plan, from: number, speeds: Float64Array, time_s: number): { along_m: number; speed_mps: number } => {
+  let left_s = time_s
+  for (let k = 0; k + 1 < speeds.length; k++) {
+    const step_s = (2 * line.stepPath_m[(from + k) % circuit.count]) / (speeds[k] + speeds[k + 1])
+    if (step_s >= left_s) {
+      const share = left_s / step_s
+      return { along_m: (k + share) * circuit.step_m, speed_mps: speeds[k] + share * (speeds[k + 1] - speeds[k]) }
+    }
+    left_s -= step_s
+  }
+  return { along_m: (speeds.length - 1) * circuit.step_m, speed_mps: speeds[speeds.length - 1] }
+}
+
+/** Stations that a vehicle passes at most before late brakes come. */
+const LATE_REACH_M = 220
+
+/** The cases of late brakes at a brake point, `shift_m` before the planned one. */
+const casesFrom = (plan: Plan, brake_m: number, shift_m: number, turnIn: number, toEdge_m: number, runOff: StraightOn['runOff']) => {
+  const { circuit, profile } = plan
   const pass = passOf(plan)
   const wet = plan.settings.surface !== 'dry'
-  const friction = runOff ? runOffFriction[runOff.surface][wet ? 'wet' : 'dry'] : null
-  const roadFriction = EMERGENCY_SHARE * surfaces[plan.settings.surface] * plan.vehicle.muX
+  const friction = runOff ? runOffFriction[runOff.surface][wet ? 'wet' : 'dry'] : runOffFriction.grass[wet ? 'wet' : 'dry']
+  const onRoad_mps2 = Math.min(
+    straightBraking(plan, EMERGENCY_SHARE * surfaces[plan.settings.surface] * plan.vehicle.muX),
+    EMERGENCY_SHARE * surfaces[plan.settings.surface] * plan.vehicle.maxBrake_mps2,
+  )
+  const from = stationIndex(circuit, brake_m - shift_m)
+  const throttle = keptThrottle(plan, stationIndex(circuit, brake_m))
+  const rolled = unbrakedFrom(plan, from, profile.speed_mps[from], throttle, Math.ceil(LATE_REACH_M / circuit.step_m))
   return LATE_S.map((late_s): StraightOnCase => {
-    const from_m = brakeAt_m + late_s * speed_mps
-    const left_m = distanceAhead(from_m, circuit.s_m[turnIn], circuit.length_m)
+    const late = afterTime(plan, from, rolled, late_s)
+    const left_m = signedDistance(circuit.s_m[from] + late.along_m, circuit.s_m[turnIn], circuit.length_m)
     // Later than the turn-in: nothing is braked before it, and some of the road beyond is gone too.
-    const missed_m = left_m > circuit.length_m / 2 ? circuit.length_m - left_m : 0
+    const missed_m = Math.max(0, -left_m)
     const stations = missed_m > 0 ? 0 : Math.round(left_m / circuit.step_m)
-    const speeds = brakeForward(pass, (turnIn - stations + circuit.count) % circuit.count, speed_mps, stations)
+    const speeds = brakeForward(pass, (turnIn - stations + circuit.count) % circuit.count, late.speed_mps, stations)
     const turnInSpeed_mps = speeds[stations]
-    const edge2 = turnInSpeed_mps ** 2 - 2 * roadFriction * GRAVITY_MPS2 * Math.max(0, toEdge_m - missed_m)
+    const edge2 = turnInSpeed_mps ** 2 - 2 * onRoad_mps2 * Math.max(0, toEdge_m - missed_m)
     const edgeSpeed_mps = Math.sqrt(Math.max(0, edge2))
-    const needs_m = edgeSpeed_mps ** 2 / (2 * GRAVITY_MPS2 * (friction ?? runOffFriction.grass[wet ? 'wet' : 'dry']))
+    const needs_m = edgeSpeed_mps ** 2 / (2 * straightBraking(plan, friction))
     const stops = edgeSpeed_mps === 0 ? true : runOff ? needs_m <= runOff.length_m : null
     return { late_s, turnInSpeed_mps, edgeSpeed_mps, needs_m, stops }
   })
@@ -160,7 +219,7 @@ const PACE_STEP = 0.05
 const MIN_PACE = 0.45
 
 /**
- * The straight-on check of a corner: brakes 0.5, 1 and 1.5 s late at the speed of the brake point, an emergency stop up
+ * The straight-on check of a corner: brakes 0.5, 1 and 1.5 s late with the throttle kept until they come, an emergency stop up
  * to the turn-in and on over the road to its edge, then over the run-off with that surface's friction (grass is taken
  * where none is noted, and no verdict given). Where the case of 1 s late does not stop: the least shift of the brake
  * point, in steps of 5 m, and the greatest pace below the planned one, in steps of 0.05, that would.
@@ -171,13 +230,13 @@ export const straightOnOf = (plan: Plan, corner: Corner): StraightOn | null => {
   const turnIn = stationIndex(plan.circuit, entry.turnIn.station_m)
   const toEdge_m = roadStraightOn(plan, turnIn)
   const runOff = runOffOf(plan, corner, turnIn) ?? null
-  const { station_m, speed_mps } = entry.brake
-  const cases = casesFrom(plan, station_m, speed_mps, turnIn, toEdge_m, runOff)
+  const { station_m } = entry.brake
+  const cases = casesFrom(plan, station_m, 0, turnIn, toEdge_m, runOff)
   const fails = (list: StraightOnCase[]): boolean => list.find((c) => c.late_s === DECIDING_S)?.stops === false
   if (!fails(cases)) return { toEdge_m, runOff, cases, mitigation: null }
   let brakeEarlier_m: number | null = null
   for (let shift = SHIFT_STEP_M; shift <= MAX_SHIFT_M && brakeEarlier_m === null; shift += SHIFT_STEP_M)
-    if (!fails(casesFrom(plan, station_m - shift, speed_mps, turnIn, toEdge_m, runOff))) brakeEarlier_m = shift
+    if (!fails(casesFrom(plan, station_m, shift, turnIn, toEdge_m, runOff))) brakeEarlier_m = shift
   return { toEdge_m, runOff, cases, mitigation: { brakeEarlier_m, pace: curingPace(plan, corner, toEdge_m, runOff, fails) } }
 }
 
@@ -193,8 +252,7 @@ const curingPace = (
     const entry = entryOf(slower, corner)
     if (!entry) return Math.round(100 * pace) / 100
     const turnIn = stationIndex(plan.circuit, entry.turnIn.station_m)
-    if (!fails(casesFrom(slower, entry.brake.station_m, entry.brake.speed_mps, turnIn, toEdge_m, runOff)))
-      return Math.round(100 * pace) / 100
+    if (!fails(casesFrom(slower, entry.brake.station_m, 0, turnIn, toEdge_m, runOff))) return Math.round(100 * pace) / 100
   }
   return null
 }

@@ -130,3 +130,7 @@ export const wheelAt = (trajectory: Trajectory, travel_m: number): number => {
   const share = gap > 0 ? Math.min(1, Math.max(0, (travel_m - column[i - 1]) / gap)) : 1
   return wheel_1pm[i - 1] + share * (wheel_1pm[i] - wheel_1pm[i - 1])
 }
+
+/** Time (s) that a trajectory takes between two travelled distances; 0 where they are in the wrong order. */
+export const timeOn = (trajectory: Trajectory, from_m: number, to_m: number): number =>
+  Math.max(0, atTravel(trajectory, trajectory.time_s, to_m) - atTravel(trajectory, trajectory.time_s, from_m))

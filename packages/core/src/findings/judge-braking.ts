@@ -1,5 +1,6 @@
-import { atTravel, firstAtOrAbove, type Trajectory } from '../drive/trajectory.ts'
+import { atTravel, firstAtOrAbove, type Trajectory, timeOn } from '../drive/trajectory.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
+import { GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Comparison, Report } from './comparison.ts'
 import type { Braking } from './pedal-shape.ts'
 import { turnInUncertainty } from './turn-in-uncertainty.ts'
@@ -20,7 +21,9 @@ export const judgeBraking = (c: Comparison, report: Report): void => {
 }
 
 /** Place of the first touch of the brake. */
-const judgeOnset = (c: Comparison, { onset }: Braking, { onset: wanted }: Braking, report: Report): void => {
+const judgeOnset = (c: Comparison, own: Braking, reference: Braking, report: Report): void => {
+  const { onset } = own
+  const { onset: wanted } = reference
   const { uncertainty, start_m, referenceStart_m, thresholds: t } = c
   const { speed_mps } = wanted
   const brake_m = onset.at_m - start_m
@@ -32,8 +35,45 @@ const judgeOnset = (c: Comparison, { onset }: Braking, { onset: wanted }: Brakin
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
   const place = { brake_m, referenceBrake_m, later_m, speed_mps }
   report.found('brake-early', span, -later_m, { own: early_m, uncertainty: along_m }, { ...place, allowed_m: -(early_m + along_m) })
-  report.found('brake-late', span, later_m, { own: late_m, uncertainty: along_m }, { ...place, allowed_m: late_m + along_m })
+  // A slower car that brakes later has made no mistake: late is what takes grace, or has to be made up by braking harder.
+  const harder = own.peak_g > (1 + HARDER + 2 * uncertainty.share) * reference.peak_g
+  const lost_m = harder ? later_m : graceLost(c, brake_m, referenceBrake_m, GRAVITY_MPS2 * reference.peak_g)
+  report.found(
+    'brake-late',
+    span,
+    Math.min(later_m, lost_m),
+    { own: late_m, uncertainty: along_m },
+    { ...place, allowed_m: late_m + along_m },
+  )
 }
+
+/** Braking harder than the reference by more than this share makes up for a late brake (on top of the log's error). */
+const HARDER = 0.1
+
+/** Share of a deceleration that counts as the least with which the reference slows down. */
+const LEAST_SLOWING = 0.3
+
+/**
+ * Grace (m) that is lost by slowing down from a later place than the reference. The car's speed there is compared with the
+ * reference's at the same place, which has slowed already: all of the way is lost at the reference's first speed, none at its speed there,
+ * since then the car has as much road left as the reference has. `deceleration_mps2`: how hard the reference slows down at most.
+ */
+const graceLost = (
+  { trajectory, start_m, referenceTrajectory, referenceStart_m }: Comparison,
+  from_m: number,
+  reference_m: number,
+  deceleration_mps2: number,
+): number => {
+  const later_m = from_m - reference_m
+  const arrived = speedAt(trajectory, start_m + from_m) ** 2
+  const first = speedAt(referenceTrajectory, referenceStart_m + reference_m) ** 2
+  const there = speedAt(referenceTrajectory, referenceStart_m + from_m) ** 2
+  const slowed = Math.max(first - there, 2 * LEAST_SLOWING * deceleration_mps2 * later_m)
+  return later_m <= 0 ? later_m : Math.min(later_m, (later_m * (arrived - there)) / slowed)
+}
+
+/** Deceleration of a car off the throttle (m/s²). */
+const LIFTED_MPS2 = 0.8
 
 /** Pressure and evenness of the braking. */
 const judgePressure = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
@@ -236,11 +276,12 @@ const judgeDump = ({ start_m, uncertainty, pedals, planned, thresholds: t }: Com
     )
 }
 
+/** Time lost up to the apex below which an early lift is no mistake (s). */
+const MIN_LIFT_LOSS_S = 0.05
+
 /** A corner that the reference only lifts for. */
-const judgeLift = (
-  { driven, reference, uncertainty, start_m, referenceStart_m, frame, thresholds: t }: Comparison,
-  report: Report,
-): void => {
+const judgeLift = (c: Comparison, report: Report): void => {
+  const { driven, reference, uncertainty, start_m, referenceStart_m, frame, thresholds: t } = c
   if (!reference.lift) return
   const wanted_m = reference.lift.at_m - referenceStart_m
   const speed_mps = reference.lift.speed_mps
@@ -253,11 +294,24 @@ const judgeLift = (
   const lift_m = driven.lift.at_m - start_m
   const late_m = Math.max(t.brakeLate_m, t.brakeLate_s * speed_mps)
   const along_m = uncertainty.along_m(speed_mps)
+  const lost_m = graceLost(c, lift_m, wanted_m, LIFTED_MPS2)
   report.found(
     'lift-late',
     { from_m: wanted_m, to_m: lift_m },
-    lift_m - wanted_m,
+    Math.min(lift_m - wanted_m, lost_m),
     { own: late_m, uncertainty: along_m },
     { lift_m, referenceLift_m: wanted_m, speed_mps, later_m: lift_m - wanted_m, allowed_m: late_m + along_m },
+  )
+  const early_m = Math.max(t.brakeEarly_m, t.brakeEarly_s * speed_mps)
+  const lost_s =
+    timeOn(c.trajectory, start_m + lift_m, start_m + frame.apex_m) -
+    timeOn(c.referenceTrajectory, referenceStart_m + lift_m, referenceStart_m + frame.apex_m)
+  if (lost_s <= MIN_LIFT_LOSS_S) return
+  report.found(
+    'lift-early',
+    { from_m: lift_m, to_m: wanted_m },
+    wanted_m - lift_m,
+    { own: early_m, uncertainty: along_m },
+    { lift_m, referenceLift_m: wanted_m, speed_mps, later_m: lift_m - wanted_m, lost_s, allowed_m: -(early_m + along_m) },
   )
 }

@@ -146,6 +146,12 @@ const press = (trajectory: Trajectory, from_m: number, to_m: number, brake_g: nu
   inputs(trajectory, 'throttle', from_m, to_m, () => 0)
 }
 
+/** No brake until `later_m` past a place, and the speed of that place until then. */
+const brakeLater = (trajectory: Trajectory, at_m: number, later_m: number, speed_mps: number): void => {
+  press(trajectory, at_m - 4, at_m + later_m, 0)
+  grid(trajectory, 'speed_mps', at_m, at_m + later_m + 4, () => speed_mps)
+}
+
 const open = (trajectory: Trajectory, from_m: number, to_m: number, share: (at_m: number) => number): void => {
   inputs(trajectory, 'throttle', from_m, to_m, ({ at_m }) => share(at_m))
   inputs(trajectory, 'drive_g', from_m, to_m, ({ at_m }) => 0.4 * share(at_m))
@@ -157,7 +163,7 @@ const gearFrom = (trajectory: Trajectory, from_m: number, to_m: number, by: numb
 /** Each code: where, how the plan's lap is changed by a size, a size that is one, and one that just is not. */
 const cases: [LogCode, Plan, string, Change, number, number][] = [
   ['brake-early', straight, 'T1', (w, c, m) => press(w, brakeOf(c).onset.at_m - m, brakeOf(c).onset.at_m + 4, brakeOf(c).peak_g), 18, 15],
-  ['brake-late', straight, 'T1', (w, c, m) => press(w, brakeOf(c).onset.at_m - 4, brakeOf(c).onset.at_m + m, 0), 14, 10],
+  ['brake-late', straight, 'T1', (w, c, m) => brakeLater(w, brakeOf(c).onset.at_m, m, brakeOf(c).onset.speed_mps), 14, 10],
   [
     'brake-soft',
     straight,
@@ -282,11 +288,61 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
     0.6,
   ],
   ['lift-missing', kart, 'T7', (w, c, m) => open(w, c.frame.from_m, (c.pass.lift?.at_m ?? 0) + m, () => 1), 90, 4],
-  ['lift-late', kart, 'T7', (w, c, m) => open(w, (c.pass.lift?.at_m ?? 0) - 5, (c.pass.lift?.at_m ?? 0) + m, () => 1), 14, 5],
+  [
+    'lift-late',
+    kart,
+    'T7',
+    (w, c, m) => {
+      const { at_m, speed_mps } = c.pass.lift ?? { at_m: 0, speed_mps: 0 }
+      open(w, at_m - 5, at_m + m, () => 1)
+      grid(w, 'speed_mps', at_m, at_m + m + 4, () => speed_mps)
+    },
+    14,
+    5,
+  ],
+  [
+    'lift-early',
+    kart,
+    'T7',
+    (w, c, m) => {
+      const lift_m = c.pass.lift?.at_m ?? 0
+      open(w, lift_m - m, lift_m, () => 0)
+      // The lost speed shows at the apex.
+      w.time_s = w.time_s.map((s, i) => s + ((w.first + i) * w.step_m > lift_m - m / 2 ? m / 200 : 0))
+    },
+    24,
+    6,
+  ],
   ['shift-early', straight, 'T1', (w, c, s) => gearFrom(w, (c.frame.exit_m ?? 0) - s * 22, (c.frame.exit_m ?? 0) + 6, 1), 0.8, 0.05],
   ['shift-late', straight, 'T1', (w, c, s) => gearFrom(w, c.frame.turnIn_m - 8, c.frame.turnIn_m - 8 + s * 20, 1), 1, 0.3],
   ['wrong-gear', straight, 'T1', (w, c, s) => gearFrom(w, c.frame.apex_m - s * 9, c.frame.apex_m + s * 9, 1), 1, 0.3],
 ]
+
+describe('late', () => {
+  const brake = brakeOf(reference(straight, 'T1'))
+
+  it('is no mistake of a slower car, which has as much road left as the plan has at that speed', () => {
+    // 14 m later, but at the speed that the plan has there by then.
+    expect(codes(straight, 'T1', (w, c, m) => press(w, brakeOf(c).onset.at_m - 4, brakeOf(c).onset.at_m + m, 0), 14)).not.toContain(
+      'brake-late',
+    )
+    const steady = codes(straight, 'T1', (w, c, m) => brakeLater(w, brakeOf(c).onset.at_m, m, brake.onset.speed_mps), 14)
+    expect(steady).toContain('brake-late')
+  })
+
+  it('is what has to be made up by braking harder than the plan, at whatever speed', () => {
+    const harder = codes(
+      straight,
+      'T1',
+      (w, c, m) => {
+        press(w, brakeOf(c).onset.at_m - 4, brakeOf(c).onset.at_m + m, 0)
+        inputs(w, 'brake_g', brakeOf(c).onset.at_m + m, brakeOf(c).onset.at_m + 60, () => 1.3 * brake.peak_g)
+      },
+      14,
+    )
+    expect(harder).toContain('brake-late')
+  })
+})
 
 describe('a corner driven as planned', () => {
   it.each(straight.corners.map((c) => c.id))('shows nothing in %s', (id) => {

@@ -1,5 +1,5 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { atTravel, type Trajectory } from '../drive/trajectory.ts'
+import { type Trajectory, timeOn } from '../drive/trajectory.ts'
 import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import { judgePass } from './judge.ts'
@@ -95,7 +95,3 @@ export const judgeOf = (
     return { ...judged, pass: driven, reference: reference }
   }
 }
-
-/** Time (s) that a trajectory takes between two travelled distances. */
-const timeOn = (trajectory: Trajectory, from_m: number, to_m: number): number =>
-  Math.max(0, atTravel(trajectory, trajectory.time_s, to_m) - atTravel(trajectory, trajectory.time_s, from_m))

@@ -59,8 +59,8 @@ export type Thresholds = Readonly<Record<keyof typeof thresholds, number>>
  * and wheel are measured: with other ones the same names would mean something else.
  */
 export const ownThresholds = {
-  brakeEarly_m: ['brake-early'],
-  brakeEarly_s: ['brake-early'],
+  brakeEarly_m: ['brake-early', 'lift-early'],
+  brakeEarly_s: ['brake-early', 'lift-early'],
   brakeLate_m: ['brake-late', 'lift-late'],
   brakeLate_s: ['brake-late', 'lift-late'],
   softPeak: ['brake-soft'],

@@ -1,5 +1,16 @@
 /** Kinds of mark, in the order in which they usually come. */
-export const markKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'slowest', 'throttle', 'full-throttle', 'exit'] as const
+export const markKinds = [
+  'lift',
+  'brake',
+  'brake-again',
+  'release',
+  'turn-in',
+  'apex',
+  'slowest',
+  'throttle',
+  'full-throttle',
+  'exit',
+] as const
 export type MarkKind = (typeof markKinds)[number]
 /** A computed place in a corner. */
 export type Mark = {
@@ -11,6 +22,8 @@ export type Mark = {
   gear: number
   /** Time from the start line (s). */
   time_s: number
+  /** A brake mark that lies before the apex of the corner before: that corner’s id. */
+  beforeApexOf?: string
 }
 
 /** The marks of one kind in one corner, or undefined. */

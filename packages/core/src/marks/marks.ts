@@ -1,5 +1,5 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { distanceAhead } from '../circuit/station.ts'
+import { distanceAhead, signedDistance } from '../circuit/station.ts'
 import type { Venue } from '../circuit/venue.ts'
 import type { Line } from '../path/line.ts'
 import { cornerReach, type Turning } from '../path/turning.ts'
@@ -8,6 +8,8 @@ import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { Mark, MarkKind } from './mark.ts'
 import { MIN_BRAKING_MPS, SLOWEST_PAST_APEX_M, TOUCH_MPS2 } from './touch.ts'
 
+/** Pauses shorter than this join two stretches of braking (s). */
+const PAUSE_S = 0.5
 /** A drop of drive demand to under this share before a corner that needs no brake is a lift. */
 const LIFT_SHARE = 0.5
 /** All marks of a plan in each corner, in order of travel. Source: handbook definitions of brake, release, turn-in, apex, slowest, throttle and exit. */
@@ -20,6 +22,7 @@ export const findMarks = (
 ): Mark[] => {
   const n = circuit.count
   const out: Mark[] = []
+  const runs = brakingRuns(profile)
   corners.forEach((corner, k) => {
     const turning = turnings[k]
     const mark = (kind: MarkKind, i: number): Mark => ({
@@ -35,10 +38,14 @@ export const findMarks = (
     const previous = turnings[(k - 1 + turnings.length) % turnings.length]
     const room = Math.round(distanceAhead(circuit.s_m[previous.apex], circuit.s_m[turning.apex], circuit.length_m) / circuit.step_m) || n
     const marks = [mark('turn-in', turning.turnIn), mark('apex', turning.apex), mark('slowest', slowest)]
-    const zone = brakeZone(profile.ax_mps2, turning.apex, room)
-    if (zone && profile.speed_mps[zone.from] - profile.speed_mps[zone.to] > MIN_BRAKING_MPS)
-      marks.push(mark('brake', zone.from), mark('release', zone.to))
-    else {
+    const zones = zonesOf(runs, profile.speed_mps, previous.apex, turning.apex, room)
+    const zone = zones.reduce<BrakingZone | null>((most, other) => (most && most.taken_mps >= other.taken_mps ? most : other), null)
+    if (zone && zone.taken_mps > MIN_BRAKING_MPS) {
+      const linked = zone.linked && corners.length > 1 ? { beforeApexOf: corners[(k - 1 + corners.length) % corners.length].id } : {}
+      marks.push({ ...mark('brake', zone.from), ...linked }, mark('release', zone.to))
+      const later = zones.filter((other) => other.taken_mps > MIN_BRAKING_MPS && (other.from - zone.to + n) % n < room)
+      for (const dab of later) if (dab !== zone) marks.push(mark('brake-again', dab.from))
+    } else {
       const lift = liftPoint(profile.ax_mps2, slowest, cornerReach(circuit, corners, k).count)
       if (lift !== null) marks.push(mark('lift', lift))
     }
@@ -51,8 +58,8 @@ export const findMarks = (
       if (full !== null) marks.push(mark('full-throttle', full))
     }
     if (turning.exit !== null) marks.push(mark('exit', turning.exit))
-    const origin = circuit.s_m[(turning.apex - room + 1 + n) % n]
-    marks.sort((a, b) => distanceAhead(origin, a.station_m, circuit.length_m) - distanceAhead(origin, b.station_m, circuit.length_m))
+    const fromApex = (m: Mark): number => signedDistance(circuit.s_m[turning.apex], m.station_m, circuit.length_m)
+    marks.sort((a, b) => fromApex(a) - fromApex(b))
     out.push(...marks)
   })
   return out
@@ -68,20 +75,69 @@ const slowestIn = (circuit: Circuit, turning: Turning, speed: Float64Array): num
   return min
 }
 
-/** The braking zone that ends last before station `until`, looking back `room` stations; small pauses do not cut it. */
-const brakeZone = (ax: Float64Array, until: number, room: number): { from: number; to: number } | null => {
-  const n = ax.length
-  const pause = 4
-  let to = -1
-  let from = -1
-  for (let back = 0; back < room; back++) {
-    const i = (until - back + n) % n
-    const braking = ax[i] < -TOUCH_MPS2
-    if (braking && to < 0) to = i
-    if (braking) from = i
-    if (to >= 0 && !braking && (from - i + n) % n > pause) break
+/** A stretch of braking, short pauses included: its first station and its number of stations. */
+type BrakingRun = { from: number; length: number }
+
+/** All stretches on which the plan brakes above the touch level, round the closed lap; pauses under half a second join two of them. */
+const brakingRuns = ({ ax_mps2, time_s, lapTime_s }: Profile): BrakingRun[] => {
+  const n = ax_mps2.length
+  const brakes = (i: number): boolean => ax_mps2[i % n] < -TOUCH_MPS2
+  // Begin where nothing is braked, so that no stretch is cut at the line.
+  const start = ax_mps2.findIndex((a) => a >= -TOUCH_MPS2)
+  if (start < 0) return [{ from: 0, length: n }]
+  const runs: BrakingRun[] = []
+  for (let i = start; i < start + n; i++) {
+    if (!brakes(i)) continue
+    let length = 1
+    while (brakes(i + length)) length++
+    runs.push({ from: i % n, length })
+    i += length
   }
-  return to < 0 ? null : { from, to }
+  const pause_s = (a: BrakingRun, b: BrakingRun): number => {
+    const pause = time_s[b.from] - time_s[(a.from + a.length) % n]
+    return pause < 0 ? pause + lapTime_s : pause
+  }
+  const joined: BrakingRun[] = []
+  for (const run of runs) {
+    const last = joined.at(-1)
+    if (last && pause_s(last, run) < PAUSE_S) last.length = ((run.from - last.from + n) % n) + run.length
+    else joined.push({ ...run })
+  }
+  const [first] = joined
+  const last = joined.at(-1)
+  // The first and the last one may belong together over the line.
+  if (last && first !== last && pause_s(last, first) < PAUSE_S) {
+    last.length = ((first.from - last.from + n) % n) + first.length
+    joined.shift()
+  }
+  return joined
+}
+
+/** Braking for one corner. `taken_mps`: speed taken off between the apexes; `linked`: it begins before the apex of the corner before. */
+type BrakingZone = { from: number; to: number; taken_mps: number; linked: boolean }
+
+/** The parts of braking runs that lie between the apex before (not counted) and a corner's apex, in order of travel. */
+const zonesOf = (runs: readonly BrakingRun[], speed: Float64Array, before: number, apex: number, room: number): BrakingZone[] => {
+  const n = speed.length
+  /** Stations from the apex before on: 1 … room are the corner's own. */
+  const ahead = (i: number): number => (i - before + n) % n
+  return runs
+    .flatMap(({ from, length }): BrakingZone[] => {
+      const first = ahead(from)
+      const end = first + length - 1
+      const parts = [
+        { low: Math.max(1, first), high: Math.min(room, end) },
+        // A run that begins before the apex of the corner before reaches in from station n on.
+        { low: 1, high: Math.min(room, end - n) },
+      ]
+      return parts
+        .filter(({ low, high }) => high >= low)
+        .map(({ low, high }) => {
+          const to = (before + high) % n
+          return { from, to, taken_mps: speed[(before + low) % n] - speed[to], linked: (before + low) % n !== from }
+        })
+    })
+    .sort((a, b) => ahead(a.to) - ahead(b.to))
 }
 
 /** Place where the drive demand first falls to half before the slowest point; null where the throttle stays open. */

@@ -37,6 +37,7 @@ export const evidenceKeys = {
   'throttle-jab': ['rise_s', 'allowed_s'],
   'lift-missing': ['referenceLift_m'],
   'lift-late': ['lift_m', 'referenceLift_m', 'speed_mps', 'later_m', 'allowed_m'],
+  'lift-early': ['lift_m', 'referenceLift_m', 'speed_mps', 'later_m', 'lost_s', 'allowed_m'],
   'shift-early': ['gear', 'referenceGear'],
   'shift-late': ['gear', 'referenceGear'],
   'wrong-gear': ['gear', 'referenceGear'],

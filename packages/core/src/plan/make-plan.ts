@@ -1,12 +1,14 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Pin } from '../circuit/pin.ts'
-import { atStation } from '../circuit/station.ts'
+import { atStation, signedDistance } from '../circuit/station.ts'
 import type { Venue } from '../circuit/venue.ts'
 import { CoreError } from '../errors/errors.ts'
 import { DEFAULT_MARGIN_M } from '../line/bounds.ts'
 import { type LineWish, solveLine } from '../line/methods.ts'
+import type { BrakingSchool } from '../marks/braking-school.ts'
+import { type Mark, markOf } from '../marks/mark.ts'
 import { findMarks } from '../marks/marks.ts'
-import { gripOfSchool } from '../marks/school.ts'
+import { brakeLeft, gripOfSchool } from '../marks/school.ts'
 import type { Line } from '../path/line.ts'
 import { findTurnings } from '../path/turning.ts'
 import { type GripShare, surfaces, uniformGrip } from '../profile/grip.ts'
@@ -40,17 +42,65 @@ const shareOf = ({ pace, surface }: PlanSettings): GripShare => {
   return uniformGrip(surfaces[surface] * pace)
 }
 
+/** Rounds in which the brake that may be carried into a corner is narrowed down. */
+const LEFT_ROUNDS = 6
+
 /**
- * Profile and marks on a given line, for a surface, a pace and a braking style.
+ * Profile and marks on a given line, for a surface, a pace and a braking style. A brake may be carried into a corner but never
+ * begun in it: where the blend or trail style would begin to brake after turn-in, as in a long tightening corner, so much less
+ * brake is left in that corner that braking begins by its turn-in (found by bisection). Cost: one profile, and one for each round.
  * @throws CoreError 'setting-range' for a pace outside 0 … 1
  */
 export const planOnLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings, line: Line): Plan => {
   const { circuit, corners, ground } = venue
   const turnings = findTurnings(circuit, corners, line)
-  const grip = gripOfSchool(circuit, turnings, shareOf(settings), settings.school)
-  const profile = solveProfile(circuit, line, vehicle, { grip, entry_mps: settings.entry_mps ?? 0 })
-  const marks = findMarks(venue, vehicle, line, profile, turnings)
-  return { circuit, corners, ground, vehicle, settings, line, turnings, grip, profile, marks }
+  const share = shareOf(settings)
+  const planWith = (leftAt: ReadonlyMap<number, number>): Plan => {
+    const grip = gripOfSchool(circuit, turnings, share, settings.school, leftAt)
+    const profile = solveProfile(circuit, line, vehicle, { grip, entry_mps: settings.entry_mps ?? 0 })
+    const marks = findMarks(venue, vehicle, line, profile, turnings)
+    return { circuit, corners, ground, vehicle, settings, line, turnings, grip, profile, marks }
+  }
+  const beginLate = (plan: Plan): number[] =>
+    corners.flatMap((corner, k) => (beginsInTurn(circuit, plan.marks, corner.id, settings.school) ? [k] : []))
+  return narrowedDown(planWith, beginLate, brakeLeft[settings.school])
+}
+
+/** The plan in which every corner's braking begins in time, with as much brake left in each corner as that allows, from `most` down. */
+const narrowedDown = (planWith: (leftAt: ReadonlyMap<number, number>) => Plan, beginLate: (plan: Plan) => number[], most: number): Plan => {
+  /** Of each corner that was ever late: shares of the brake that begin in time, and that do not. */
+  const bounds = new Map<number, { inTime: number; late: number }>()
+  const shares = (of: (bound: { inTime: number; late: number }) => number): Map<number, number> =>
+    new Map([...bounds].map(([k, bound]) => [k, of(bound)]))
+  const middle = ({ inTime, late }: { inTime: number; late: number }): number => (inTime + late) / 2
+  let plan = planWith(new Map())
+  for (let round = 0; round < LEFT_ROUNDS; round++) {
+    const late = new Set(beginLate(plan))
+    if (late.size === 0 && bounds.size === 0) return plan
+    if (round > 0)
+      for (const [k, bound] of bounds) {
+        if (late.has(k)) bound.late = middle(bound)
+        else bound.inTime = middle(bound)
+      }
+    for (const k of late) if (!bounds.has(k)) bounds.set(k, { inTime: 0, late: most })
+    plan = planWith(shares(middle))
+  }
+  plan = planWith(shares((bound) => bound.inTime))
+  // Narrowing down one corner may have moved the braking for another: that one is braked for in a straight line.
+  for (let late = beginLate(plan); late.length > 0; late = beginLate(plan)) {
+    for (const k of late) bounds.set(k, { inTime: 0, late: 0 })
+    plan = planWith(shares((bound) => bound.inTime))
+  }
+  return plan
+}
+
+/** True if a corner's brake mark lies past its turn-in; in the trail style it may be at the turn-in itself. */
+const beginsInTurn = (circuit: Circuit, marks: readonly Mark[], cornerId: string, school: BrakingSchool): boolean => {
+  const brake = markOf(marks, cornerId, 'brake')
+  const turnIn = markOf(marks, cornerId, 'turn-in')
+  if (!brake || !turnIn) return false
+  const past_m = signedDistance(turnIn.station_m, brake.station_m, circuit.length_m)
+  return school === 'trail' ? past_m > 0 : past_m >= 0
 }
 
 /** Line, profile and marks from nothing. */

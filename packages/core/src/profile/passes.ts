@@ -1,17 +1,18 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Line } from '../path/line.ts'
+import { maxEngineForce } from '../vehicle/engine.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { brakeLimit, driveLimit, type GripShare, resistance } from './grip.ts'
 import { loadsOn, stepOn } from './path.ts'
 
-/** Input of a local pass: the path, the vehicle, and the grip at each station. */
-export type PassInput = { circuit: Circuit; line: Line; vehicle: Vehicle; grip: readonly GripShare[] }
+/** Input of a local pass: the path, the vehicle, and the grip at each station. `throttle`: share of what the engine gives, all of it by default. */
+export type PassInput = { circuit: Circuit; line: Line; vehicle: Vehicle; grip: readonly GripShare[]; throttle?: number }
 
 const roadAt = ({ circuit, line, vehicle }: PassInput, i: number) => loadsOn(circuit, line, vehicle, i)
 const stepAt = ({ circuit, line }: PassInput, i: number): number => stepOn(circuit, line, i)
 
 /**
- * Drives on from a station at a given speed with all the drive that the grip allows, never above a ceiling: speeds
+ * Drives on from a station at a given speed with all the drive that grip and throttle allow, never above a ceiling: speeds
  * (m/s) at `count` + 1 stations from `from` on. Heun's step in v², as in the profile.
  */
 export const rollForward = (input: PassInput, from: number, speed_mps: number, ceiling_mps: Float64Array, count: number): Float64Array => {
@@ -23,7 +24,8 @@ export const rollForward = (input: PassInput, from: number, speed_mps: number, c
     const j = (i + 1) % n
     const net = (at: number, u: number): number => {
       const road = roadAt(input, at)
-      return driveLimit(input.vehicle, road, u, input.grip[at]) - resistance(input.vehicle, road, u)
+      const engine = (input.throttle ?? 1) * maxEngineForce(input.vehicle, Math.sqrt(Math.max(u, 1e-6)))
+      return Math.min(driveLimit(input.vehicle, road, u, input.grip[at]), engine) - resistance(input.vehicle, road, u)
     }
     const step = stepAt(input, i)
     const u = out[k] ** 2

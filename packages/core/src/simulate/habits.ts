@@ -38,6 +38,7 @@ export const usualSize: Record<LogCode, (speed_mps: number) => number> = {
   'throttle-jab': () => 0.95,
   'lift-missing': () => 1,
   'lift-late': () => 0.6,
+  'lift-early': () => 0.8,
   'shift-early': () => 1,
   'shift-late': () => 0.8,
   'wrong-gear': () => 0.8,

@@ -261,6 +261,11 @@ const habits: Partial<Record<LogCode, PedalHabit>> = {
       elapsed_s < 0.2 + size ? 0.98 * pedals.engine(speed_mps) : elapsed_s < 0.7 + size && speed_mps > pedals.speed_mps[i] ? 0 : 'rejoin',
     )
   },
+  'lift-early': (pedals, size) => {
+    const [early, lift] = [pedals.at('lift', -size), pedals.at('lift')]
+    if (early === undefined || lift === undefined) return false
+    return pedals.drive(early, ({ i }) => (past(pedals.plan, i, lift) ? 'rejoin' : 0))
+  },
 }
 
 /** Drives a lap's speeds (m/s) again with one mistake of the pedals, in place; null where the code is none of them. */

@@ -1,9 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import { gripOfSchool } from '../marks/school.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import { lineFromOffsets } from '../path/line.ts'
 import type { Plan } from '../plan/plan.ts'
-import { surfaces, uniformGrip } from '../profile/grip.ts'
 import { solveProfile } from '../profile/solve-profile.ts'
 import type { Random } from '../units/random.ts'
 import { gearAt } from '../vehicle/gears.ts'
@@ -50,8 +48,9 @@ export const simulateLap = (
 ): SimulatedLap => {
   const { circuit, vehicle } = plan
   const pace = wanted * (1 + scatter.pace * random.normal())
-  const base = uniformGrip(surfaces[plan.settings.surface] * Math.min(pace, 0.98))
-  const grip = gripOfSchool(circuit, plan.turnings, base, plan.settings.school).map((g) => ({ ...g }))
+  // The plan's own grip at this lap's pace, with what the plan leaves of the brake in each corner.
+  const share = Math.min(pace, 0.98) / plan.settings.pace
+  const grip = plan.grip.map(({ brake, corner, drive }) => ({ brake: brake * share, corner: corner * share, drive: drive * share }))
   const offset_m = Float64Array.from(plan.line.offset_m)
   const cap_mps = new Float64Array(circuit.count).fill(Number.POSITIVE_INFINITY)
   wander(circuit, offset_m, random)

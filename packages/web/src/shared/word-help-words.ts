@@ -6,7 +6,7 @@ export const explained = {
   ],
   grace: [
     'Grace',
-    'How much later the car could brake with 90% of full grip and still make turn-in at the planned speed, in metres and seconds. Below 0.5 s the corner is flagged and no later braking is advised.',
+    'How much later the car could brake with 90% of full grip and still make turn-in at the planned speed, with the throttle kept until then, in metres and seconds. Below 0.5 s it is called tight and no later braking is advised; below 0.25 s it is a warning.',
   ],
   'straight-on': [
     'Straight on',

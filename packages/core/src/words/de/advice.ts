@@ -178,6 +178,11 @@ const throttle = () =>
       cue: 'Die Nase setzt sich, bevor du lenkst.',
       next: 'An der Pylone laut „lupfen“ sagen.',
     },
+    'lift-early': {
+      say: (e) => `Länger am Gas bleiben, bevor du lupfst: ${lengths(e.later_m)}.`,
+      cue: 'Die Pylone ist neben dir, wenn der Fuß sich bewegt.',
+      next: 'An der Pylone laut „lupfen“ sagen, nicht vorher.',
+    },
     'lift-late': {
       say: (e) => `Früher lupfen: ${lengths(e.later_m)}.`,
       cue: 'Erst lupfen, dann lenken.',

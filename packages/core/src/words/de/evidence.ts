@@ -44,6 +44,10 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'throttle-dip': { act: (e) => `${percent(e.dipShare)} Gas zurückgenommen`, allowed: (e) => bis(percent(e.allowedShare)) },
   'throttle-jab': { act: (e) => `das Gas in ${seconds(Math.max(0, e.rise_s), 2)} geöffnet` },
   'lift-missing': { act: () => 'ohne zu lupfen hineingefahren' },
+  'lift-early': {
+    act: (e) => `${metres(-e.later_m)} vor dem Punkt gelupft, bis zum Scheitel ${e.lost_s.toFixed(2).replace('.', ',')} s verloren`,
+    allowed: (e) => bis(metres(-e.allowed_m)),
+  },
   'lift-late': { act: (e) => `${metres(e.later_m)} nach dem Punkt gelupft`, allowed: (e) => bis(metres(e.allowed_m)) },
   'shift-early': { act: (e) => `im ${e.gear}. Gang, der ${e.referenceGear}. war dran: zu früh geschaltet` },
   'shift-late': { act: (e) => `im ${e.gear}. Gang, der ${e.referenceGear}. war dran: zu spät geschaltet` },

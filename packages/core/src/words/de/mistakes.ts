@@ -32,6 +32,7 @@ export const mistakes: MistakeTable = {
   'throttle-dip': { name: 'Wieder vom Gas gegangen', correction: 'War zu früh: warten, dann dranbleiben.' },
   'throttle-jab': { name: 'Aufs Gas getreten', correction: 'Gas aufbauen, nicht reintreten.' },
   'lift-missing': { name: 'Nicht gelupft', correction: 'Lupfen, lenken, wieder Gas.' },
+  'lift-early': { name: 'Zu früh gelupft', correction: 'Bis zur Pylone am Gas, lupfen, lenken.' },
   'lift-late': { name: 'Zu spät gelupft', correction: 'An der Pylone lupfen, lenken, wieder Gas.' },
   'shift-early': { name: 'Zu früh geschaltet', correction: 'Einen Moment später, nach Gehör.' },
   'shift-late': { name: 'Zu spät geschaltet', correction: 'Früher, vor dem Einlenken.' },

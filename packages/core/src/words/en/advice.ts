@@ -178,6 +178,11 @@ const throttle = () =>
       cue: 'The nose takes a set before you turn.',
       next: 'Say “lift” out loud at the cone.',
     },
+    'lift-early': {
+      say: (e) => `Stay on the throttle longer before you lift: ${lengths(e.later_m)}.`,
+      cue: 'The cone is beside you as your foot moves.',
+      next: 'Say “lift” out loud at the cone, not before.',
+    },
     'lift-late': {
       say: (e) => `Lift sooner: ${lengths(e.later_m)}.`,
       cue: 'You are done lifting before you turn.',

@@ -46,6 +46,10 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'throttle-dip': { act: (e) => `came back off the throttle by ${percent(e.dipShare)}`, allowed: (e) => upTo(percent(e.allowedShare)) },
   'throttle-jab': { act: (e) => `opened the throttle in ${seconds(Math.max(0, e.rise_s), 2)}` },
   'lift-missing': { act: () => 'went in without lifting' },
+  'lift-early': {
+    act: (e) => `lifted ${metres(-e.later_m)} before the mark, ${e.lost_s.toFixed(2)} s lost up to the apex`,
+    allowed: (e) => upTo(metres(-e.allowed_m)),
+  },
   'lift-late': { act: (e) => `lifted ${metres(e.later_m)} after the mark`, allowed: (e) => upTo(metres(e.allowed_m)) },
   'shift-early': { act: (e) => `was in gear ${e.gear}, due ${e.referenceGear}: changed too soon` },
   'shift-late': { act: (e) => `was in gear ${e.gear}, due ${e.referenceGear}: changed too late` },

@@ -32,6 +32,7 @@ export const mistakes: MistakeTable = {
   'throttle-dip': { name: 'Came off the throttle again', correction: 'You went too early: wait, then go once.' },
   'throttle-jab': { name: 'Stabbed the throttle', correction: 'Squeeze.' },
   'lift-missing': { name: 'Did not lift', correction: 'Lift, turn, back on.' },
+  'lift-early': { name: 'Lifted early', correction: 'Stay on the throttle to the cone, lift, turn.' },
   'lift-late': { name: 'Lifted late', correction: 'Lift at the cone, turn, back on.' },
   'shift-early': { name: 'Changed gear too early', correction: 'A moment later; listen to the engine.' },
   'shift-late': { name: 'Changed gear too late', correction: 'Sooner: in gear before you turn.' },

@@ -4,6 +4,7 @@ import {
   type CornerWarning,
   type CornerWorth,
   cornerOf,
+  cornerRemarks,
   cornerWarnings,
   EMERGENCY_SHARE,
   formatSpeed,
@@ -16,6 +17,7 @@ import {
   type Plan,
   runOffFriction,
   type Shift,
+  WARN_GRACE_S,
 } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { markNames } from '../marks/mark-words.ts'
@@ -96,11 +98,15 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       <Row
         label="Grace"
         help="grace"
-        value={grace ? `${Math.round(grace.metres_m)} m, ${seconds(grace.time_s)}` : 'no braking before the turn-in'}
+        value={
+          grace
+            ? `${Math.round(grace.metres_m)} m, ${seconds(grace.time_s)}${cornerRemarks(numbers).includes('tight-grace') ? ', tight' : ''}`
+            : 'no braking before the turn-in'
+        }
         warn={warnings.includes('little-grace')}
       >
         {grace && turnIn && brake
-          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${MIN_GRACE_S} s it warns.`
+          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on, with the throttle kept, to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip and brake limit still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${MIN_GRACE_S} s it is called tight, below ${WARN_GRACE_S} s it is a warning.`
           : 'Grace needs a brake point before the turn-in.'}
       </Row>
       <Row

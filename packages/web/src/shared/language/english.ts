@@ -7,6 +7,7 @@ export const english: StudentWords = {
   marks: {
     lift: 'Lift',
     brake: 'Brake',
+    'brake-again': 'Brake again',
     release: 'Release',
     'turn-in': 'Turn-in',
     apex: 'Apex',

@@ -7,6 +7,7 @@ export const german: StudentWords = {
   marks: {
     lift: 'Lupfen',
     brake: 'Bremsen',
+    'brake-again': 'Noch einmal bremsen',
     release: 'Lösen',
     'turn-in': 'Einlenken',
     apex: 'Scheitel',

@@ -85,10 +85,10 @@ describe('what counts as a mistake', () => {
     expect(html.match(/<tr/g)).toHaveLength(Object.keys(ownThresholds).length + 1)
     const text = words(html)
     expect(text).toContain(
-      'Braked early on the brake earlier than the reference by more than m 8 m and by more than this time at its speed s 0.35 s',
+      'Braked early, lifted early on the brake, or off the throttle, earlier than the reference by more than m 8 m and by more than this time at its speed s 0.35 s',
     )
     expect(text).toContain('Soft on the brake hardest braking below this share of the reference’s % 75%')
-    expect(text).toContain('Turned in early, turned in late turn-in beside the reference’s by more than m 5 m')
+    expect(text).toContain('Turned in early, turned in late turn-in earlier or later than the reference’s by more than m 5 m')
     expect(html).not.toMatch(/>reset</)
     expect(html).toMatch(/<button[^>]*disabled=""[^>]*>Reset all/)
   })
