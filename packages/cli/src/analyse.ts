@@ -26,6 +26,7 @@ import {
   reportTiming,
   required,
   settingsOption,
+  studentSettingsOption,
   UsageError,
   vehicleOption,
   venueOption,
@@ -53,7 +54,7 @@ const referenceOption = async (options: Options, venue: Venue): Promise<Referenc
   const lap = /^lap:(\d+)$/.exec(text)
   if (lap) return { kind: 'lap', lap: Number(lap[1]) }
   if (text !== 'plan') throw new UsageError('--reference takes lap:N or plan.')
-  const settings = settingsOption(options, { pace: 0.75, school: 'straight' })
+  const settings = studentSettingsOption(options)
   return { kind: 'plan', plan: makePlan(venue, await vehicleOption(options), settings) }
 }
 

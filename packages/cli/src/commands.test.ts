@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { mkdtemp, readFile, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -126,6 +127,13 @@ describe('ochote marks', () => {
       (await result(options)).corners[0].marks.find((m: { kind: string }) => m.kind === 'brake').s_m
     expect(await brakeAt({ surface: 'wet' })).toBeLessThan(await brakeAt({}))
     expect(await brakeAt({ school: 'straight' })).toBeLessThan(await brakeAt({ school: 'trail' }))
+  })
+
+  it('refuses a pace above the limit for a student’s plan, and plans it with --force', async () => {
+    const fast = { ...common, pace: '0.95', circuit: fixture('lobes.csv'), vehicle: `${vehicles}#coupe`, out: out('quick.json') }
+    await expect(marks(fast)).rejects.toThrow(expect.objectContaining({ code: 'pace-above-limit', data: { pace: 0.95, limit: 0.92 } }))
+    await marks({ ...fast, force: true })
+    expect(readFileSync(out('quick.json'), 'utf8')).toContain('brake')
   })
 
   it('prints its timing as one JSON line where asked', async () => {

@@ -12,7 +12,7 @@ import {
   writeLayingGpx,
 } from '@ochote/core'
 import { methodOption } from './line.ts'
-import { type Options, readJson, reportTiming, settingsOption, UsageError, vehicleOption, venueOption, writeOut } from './options.ts'
+import { type Options, readJson, reportTiming, studentSettingsOption, UsageError, vehicleOption, venueOption, writeOut } from './options.ts'
 
 /** `ochote cones`: the laying sheet of a day file, or of a circuit and a vehicle, as CSV, or as GPX or GeoJSON by the name of --out. */
 export const cones = async (options: Options): Promise<void> => {
@@ -52,7 +52,7 @@ const levelOption = (options: Options): Level => {
 const conesOfCircuit = async (options: Options): Promise<ConeSet> => {
   const venue = await venueOption(options)
   const vehicle = await vehicleOption(options)
-  const settings = settingsOption(options, { pace: 0.75, school: 'straight' })
+  const settings = studentSettingsOption(options)
   const method = methodOption(options, 'smoothest')
   const school = schoolOf(schoolSettingsSchema.parse({}))
   const schemeId = String(options.scheme ?? school.schemes[0].id)

@@ -10,7 +10,7 @@ const usage = `ochote: track lines and logs from the command line
 
   ochote line --circuit FILE --vehicle FILE#ID [--method smoothest|shortest|fast|late|wet|compact]
               [--pace 1] [--surface dry] [--school trail] [--margin 0.5] [--timing] [--out line.csv]
-  ochote marks --circuit FILE --vehicle FILE#ID [--pace 0.75] [--surface dry|damp|wet|standing]
+  ochote marks --circuit FILE --vehicle FILE#ID [--pace 0.75 [--force]] [--surface dry|damp|wet|standing]
               [--school straight|blend|trail] [--method smoothest] [--margin 0.5] [--timing] [--out marks.json]
   ochote cones --day FILE | --circuit FILE --vehicle FILE#ID [--level first-day|building|steady] [--scheme ID]
               [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out sheet.csv|.gpx|.geojson]
@@ -40,6 +40,7 @@ const options = {
   open: { type: 'boolean' },
   entry: { type: 'string' },
   timing: { type: 'boolean' },
+  force: { type: 'boolean' },
   pace: { type: 'string' },
   surface: { type: 'string', default: 'dry' },
   school: { type: 'string' },

@@ -11,7 +11,7 @@ import {
   shiftPoints,
 } from '@ochote/core'
 import { methodOption } from './line.ts'
-import { type Options, reportTiming, settingsOption, vehicleOption, venueOption, writeOut } from './options.ts'
+import { type Options, reportTiming, studentSettingsOption, vehicleOption, venueOption, writeOut } from './options.ts'
 
 const round = (value: number, digits: number): number => Number(value.toFixed(digits))
 
@@ -69,7 +69,7 @@ export const marks = async (options: Options): Promise<void> => {
   let began = performance.now()
   const venue = await venueOption(options)
   const importing = performance.now() - began
-  const settings = { ...settingsOption(options, { pace: 0.75, school: 'straight' }), method: methodOption(options, 'smoothest') }
+  const settings = { ...studentSettingsOption(options), method: methodOption(options, 'smoothest') }
   const vehicle = await vehicleOption(options)
   began = performance.now()
   const plan = makePlan(venue, vehicle, settings)

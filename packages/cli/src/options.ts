@@ -12,6 +12,7 @@ import {
   checkVehicle,
   type LogFile,
   makeVenue,
+  PACE_CEILING,
   type PlanSettings,
   readCircuit,
   readGround,
@@ -133,6 +134,14 @@ export const vehicleOption = async (options: Options): Promise<Vehicle> => {
   if (!vehicle) throw new CoreError('vehicle-unknown', file, { id: id ?? '', known: vehicles.map((v) => v.id).join(', ') })
   checkVehicle(vehicle)
   return vehicle
+}
+
+/** Settings of a student's plan. @throws CoreError 'pace-above-limit' for a pace above the limit without --force */
+export const studentSettingsOption = (options: Options): PlanSettings => {
+  const settings = settingsOption(options, { pace: 0.75, school: 'straight' })
+  if (settings.pace > PACE_CEILING && options.force !== true)
+    throw new CoreError('pace-above-limit', '--pace', { pace: settings.pace, limit: PACE_CEILING })
+  return settings
 }
 
 /** Surface, pace and school of a call. */

@@ -20,6 +20,7 @@ export type ErrorCode =
   | 'vehicle-range'
   | 'vehicle-unknown'
   | 'setting-range'
+  | 'pace-above-limit'
   | 'line-no-road'
   | 'lap-not-drivable'
   | 'profile-leaves-ground'

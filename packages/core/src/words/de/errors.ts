@@ -104,6 +104,10 @@ export const errors: ErrorTable = {
     message: (d) => `${d.field} ist ${d.value}; erlaubt ist ${d.range}.`,
     remedy: (d) => `Gib ${d.field} so an: ${d.range}.`,
   },
+  'pace-above-limit': {
+    message: (d) => `Tempostufe ${d.pace} liegt über der Obergrenze von ${d.limit} für den Plan eines Schülers.`,
+    remedy: (d) => `Wähle eine Tempostufe bis ${d.limit}. Auf der Befehlszeile plant --force auch darüber, aber für niemanden zum Fahren.`,
+  },
   'line-no-road': {
     message: (d) => `Für ein ${d.vehicle_m} m breites Fahrzeug mit ${d.margin_m} m Abstand bleibt keine Breite, wegen: ${d.cause}.`,
     remedy: () => 'Verringere den Abstand, oder prüfe dort die Breiten und was auf der Strecke liegt.',

@@ -105,6 +105,10 @@ export const errors: ErrorTable = {
     message: (d) => `${d.field} is ${d.value}; it must be ${d.range}.`,
     remedy: (d) => `Give ${d.field} in ${d.range}.`,
   },
+  'pace-above-limit': {
+    message: (d) => `A pace of ${d.pace} is above the limit of ${d.limit} for a student’s plan.`,
+    remedy: (d) => `Choose a pace up to ${d.limit}. On the command line --force plans above it, for nobody to follow.`,
+  },
   'line-no-road': {
     message: (d) => `No road is left for a vehicle ${d.vehicle_m} m wide with ${d.margin_m} m of margin, because of ${d.cause}.`,
     remedy: () => 'Reduce the margin, or check the widths and what lies on the road there.',

@@ -17,6 +17,7 @@ export type DayContext = {
 }
 
 const Context = createContext<DayContext | null>(null)
+const WRITE_DAY = ['write-day']
 const CHOSEN = 'ochote.day'
 const LOOSE = 'ochote.settings'
 
@@ -44,12 +45,16 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
 
   const write = useMutation({
     scope: { id: 'day' },
+    mutationKey: WRITE_DAY,
     mutationFn: (plan: DayPlan) => {
       const latest = client.getQueryData<Day>(dayQuery(dayId ?? '').queryKey)
       return call(api.changeDay, { params: { dayId: dayId ?? '' }, body: { version: latest?.version ?? 0, plan } })
     },
+    // What is on screen is newer than what was written only while another change waits behind this one.
     onSuccess: (written) =>
-      client.setQueryData<Day>(dayQuery(written.id).queryKey, (now) => (now ? { ...written, plan: now.plan } : written)),
+      client.setQueryData<Day>(dayQuery(written.id).queryKey, (now) =>
+        now && client.isMutating({ mutationKey: WRITE_DAY }) > 1 ? { ...written, plan: now.plan } : written,
+      ),
     onError: () => client.invalidateQueries({ queryKey: dayQuery(dayId ?? '').queryKey }),
   })
   const { mutate } = write
@@ -61,6 +66,8 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
       const now = client.getQueryData<Day>(key)
       if (!now) return
       const plan = change(now.plan)
+      // An answer that is under way is older than this change and must not undo it on screen.
+      void client.cancelQueries({ queryKey: key }, { revert: false })
       client.setQueryData<Day>(key, { ...now, plan })
       mutate(plan)
     },

@@ -15,19 +15,24 @@ export type SchoolSettingsState = {
 }
 
 const empty = schoolSettingsSchema.parse({})
+const WRITE_SETTINGS = ['write-school-settings']
 
 /** The school's settings. A change shows at once and is sent; if someone else has changed them, the page says so. */
 export const useSchoolSettings = (): SchoolSettingsState => {
   const stored = useQuery(schoolSettingsQuery)
   const save = useMutation({
     scope: { id: 'school-settings' },
+    mutationKey: WRITE_SETTINGS,
     mutationFn: (schoolSettings: SchoolSettings) =>
       call(api.saveSchoolSettings, {
         body: { version: queryClient.getQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey)?.version ?? 0, schoolSettings },
       }),
     onSuccess: (written) =>
       queryClient.setQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey, (now) =>
-        now ? { version: written.version, schoolSettings: now.schoolSettings } : written,
+        // What is on screen is newer than what was written only while another change waits behind this one.
+        now && queryClient.isMutating({ mutationKey: WRITE_SETTINGS }) > 1
+          ? { version: written.version, schoolSettings: now.schoolSettings }
+          : written,
       ),
     onError: () => queryClient.invalidateQueries({ queryKey: schoolSettingsQuery.queryKey }),
   })
@@ -43,6 +48,8 @@ export const useSchoolSettings = (): SchoolSettingsState => {
         ...(queryClient.getQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey)?.schoolSettings ?? schoolSettings),
         ...change,
       }
+      // An answer that is under way is older than this change and must not undo it on screen.
+      void queryClient.cancelQueries({ queryKey: schoolSettingsQuery.queryKey }, { revert: false })
       queryClient.setQueryData<StoredSchoolSettings>(schoolSettingsQuery.queryKey, (now) => ({
         version: now?.version ?? 0,
         schoolSettings: next,

@@ -6,6 +6,8 @@ import { circuitQuery, circuitsQuery, queryClient } from '../../data/api/queries
 import { type History, pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
 import { useUndoKeys } from '../../data/history/use-undo-keys.ts'
 
+const WRITE_NOTES = ['write-notes']
+
 /** A circuit's notes with how to change them, take changes back and do them again. */
 export type Notes = {
   notes: CircuitNotes | undefined
@@ -25,13 +27,16 @@ export const useNotes = (circuitId: string): Notes => {
   const key = circuitQuery(circuitId).queryKey
   const save = useMutation({
     scope: { id: 'circuit-notes' },
+    mutationKey: WRITE_NOTES,
     mutationFn: (notes: CircuitNotes) =>
       call(api.saveNotes, {
         params: { circuitId },
         body: { version: queryClient.getQueryData<StoredCircuit>(key)?.version ?? 0, notes },
       }),
     onSuccess: (circuit) => {
-      queryClient.setQueryData<StoredCircuit>(key, (now) => (now ? { ...circuit, notes: now.notes } : circuit))
+      // What is on screen is newer than what was written only while another change waits behind this one.
+      const more = queryClient.isMutating({ mutationKey: WRITE_NOTES }) > 1
+      queryClient.setQueryData<StoredCircuit>(key, (now) => (now && more ? { ...circuit, notes: now.notes } : circuit))
       void queryClient.invalidateQueries({ queryKey: circuitsQuery.queryKey, exact: true })
     },
     onError: () => {
@@ -44,6 +49,8 @@ export const useNotes = (circuitId: string): Notes => {
   const go = useCallback(
     (next: History<CircuitNotes>): void => {
       setHistory({ circuitId, steps: next })
+      // An answer that is under way is older than this change and must not undo it on screen.
+      void queryClient.cancelQueries({ queryKey: key }, { revert: false })
       queryClient.setQueryData<StoredCircuit>(key, (now) => (now ? { ...now, notes: next.now } : now))
       mutate(next.now)
     },
