@@ -50,7 +50,10 @@ await withDemoPage(4197, async (page) => {
     .first()
     .click({ timeout: 3000 })
     .catch(() => page.keyboard.press('Shift+ArrowRight'))
-  await page.getByRole('group', { name: 'Charts' }).getByRole('button', { name: / only$/ }).click()
+  await page
+    .getByRole('group', { name: 'Charts' })
+    .getByRole('button', { name: / only$/ })
+    .click()
   const charts = page.getByRole('img', { name: /Speed, time difference/ })
   await charts.scrollIntoViewIfNeeded()
   const box = await charts.boundingBox()

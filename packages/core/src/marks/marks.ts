@@ -38,7 +38,7 @@ export const findMarks = (
     const previous = turnings[(k - 1 + turnings.length) % turnings.length]
     const room = Math.round(distanceAhead(circuit.s_m[previous.apex], circuit.s_m[turning.apex], circuit.length_m) / circuit.step_m) || n
     const marks = [mark('turn-in', turning.turnIn), mark('apex', turning.apex), mark('slowest', slowest)]
-    const zones = zonesOf(runs, profile.speed_mps, previous.apex, turning.apex, room)
+    const zones = zonesOf(runs, profile.speed_mps, previous.apex, room)
     const zone = zones.reduce<BrakingZone | null>((most, other) => (most && most.taken_mps >= other.taken_mps ? most : other), null)
     if (zone && zone.taken_mps > MIN_BRAKING_MPS) {
       const linked = zone.linked && corners.length > 1 ? { beforeApexOf: corners[(k - 1 + corners.length) % corners.length].id } : {}
@@ -117,7 +117,7 @@ const brakingRuns = ({ ax_mps2, time_s, lapTime_s }: Profile): BrakingRun[] => {
 type BrakingZone = { from: number; to: number; taken_mps: number; linked: boolean }
 
 /** The parts of braking runs that lie between the apex before (not counted) and a corner's apex, in order of travel. */
-const zonesOf = (runs: readonly BrakingRun[], speed: Float64Array, before: number, apex: number, room: number): BrakingZone[] => {
+const zonesOf = (runs: readonly BrakingRun[], speed: Float64Array, before: number, room: number): BrakingZone[] => {
   const n = speed.length
   /** Stations from the apex before on: 1 … room are the corner's own. */
   const ahead = (i: number): number => (i - before + n) % n

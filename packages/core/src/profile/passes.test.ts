@@ -1,69 +1,60 @@
 import { describe, expect, it } from 'vitest'
-import { fixtureCircuit, gripOnly, vehicle } from '../../fixtures/load.ts'
+import { fixtureCircuit, gripOnly } from '../../fixtures/load.ts'
 import { centreLine } from '../path/line.ts'
 import { GRAVITY_MPS2 as g } from '../units/constants.ts'
-import { type GripShare, uniformGrip } from './grip.ts'
+import { uniformGrip } from './grip.ts'
 import { brakeForward, latestBraking, type PassInput, rollForward } from './passes.ts'
-import { solveProfile } from './solve-profile.ts'
 
 const circuit = fixtureCircuit('stadium.csv')
 const line = centreLine(circuit)
-const input = (lambda: number, car = gripOnly()): PassInput => ({
+const car = gripOnly({ power_W: 120_000, maxDriveForce_N: 60_000 })
+const pass = (change: Partial<PassInput> = {}): PassInput => ({
   circuit,
   line,
   vehicle: car,
-  grip: new Array<GripShare>(circuit.count).fill(uniformGrip(lambda)),
+  grip: new Array(circuit.count).fill(uniformGrip(1)),
+  ...change,
 })
-const noCeiling = new Float64Array(circuit.count).fill(1e3)
-/** Stations of the start straight: from its first metre on, 60 of them (120 m). */
-const FROM = 3
-const COUNT = 60
-const length_m = COUNT * circuit.step_m
+const free = new Float64Array(circuit.count).fill(Number.POSITIVE_INFINITY)
+const from = 5
+const count = 60
+const length_m = count * circuit.step_m
 
-describe('local passes along a path', () => {
-  it('drive on with constant grip as v² = v₀² + 2as', () => {
-    const speeds = rollForward(input(0.5), FROM, 10, noCeiling, COUNT)
-    expect(speeds).toHaveLength(COUNT + 1)
-    expect(speeds[COUNT]).toBeCloseTo(Math.sqrt(100 + 2 * 0.5 * g * length_m), 2)
+describe('a local pass on the straight of the stadium', () => {
+  it('drives on at constant power as the textbook does: v³ grows by 3P·s/m', () => {
+    const speeds = rollForward(pass(), from, 20, free, count)
+    const expected = Math.cbrt(20 ** 3 + (3 * car.power_W * length_m) / car.mass_kg)
+    expect(Math.abs(speeds[count] - expected) / expected).toBeLessThan(1e-3)
   })
 
-  it('never go above the ceiling, and meet the profile that it is', () => {
-    const car = vehicle('hatchback')
-    const profile = solveProfile(circuit, line, car, { grip: uniformGrip(0.8) })
-    const own = { ...input(0.8, car) }
-    const from = profile.speed_mps.indexOf(Math.min(...profile.speed_mps))
-    const same = rollForward(own, from, profile.speed_mps[from], profile.speed_mps, 100)
-    same.forEach((v, k) => {
-      expect(v).toBeLessThanOrEqual(profile.speed_mps[(from + k) % circuit.count] + 1e-9)
-    })
-    const slower = rollForward(own, from, profile.speed_mps[from] - 1, profile.speed_mps, 100)
-    for (let k = 0; k <= 100; k++) expect(slower[k]).toBeLessThanOrEqual(same[k] + 1e-9)
-  })
-
-  it('brake down as v² = v₀² − 2as, and stand still once they do', () => {
-    const speeds = brakeForward(input(0.9), FROM, 30, COUNT)
-    const stop_m = 900 / (2 * 0.9 * g)
-    const before = Math.floor(stop_m / circuit.step_m)
-    expect(speeds[before - 5]).toBeCloseTo(Math.sqrt(900 - 2 * 0.9 * g * (before - 5) * circuit.step_m), 2)
-    expect(speeds[before + 2]).toBe(0)
-    expect(speeds[COUNT]).toBe(0)
-  })
-
-  it('find the last place to brake from a speed, exactly, between stations too', () => {
-    for (const [lambda, from, to] of [
-      [0.9, 30, 12],
-      [0.5, 25, 20],
-      [1, 35, 30],
-    ]) {
-      const planned = new Float64Array(circuit.count).fill(from)
-      const expected = (from * from - to * to) / (2 * lambda * g)
-      const found = latestBraking(input(lambda), FROM + COUNT, to, planned, COUNT)
-      expect(found).not.toBeNull()
-      expect(Math.abs((found ?? 0) - expected)).toBeLessThan(0.05)
+  it('uses a share of the engine where the throttle is kept at one', () => {
+    for (const throttle of [0, 0.3, 0.7]) {
+      const speeds = rollForward(pass({ throttle }), from, 20, free, count)
+      const expected = Math.cbrt(20 ** 3 + (3 * throttle * car.power_W * length_m) / car.mass_kg)
+      expect(Math.abs(speeds[count] - expected) / expected).toBeLessThan(1e-3)
     }
   })
 
-  it('find none within reach where the speed is too high', () => {
-    expect(latestBraking(input(0.3), FROM + COUNT, 5, new Float64Array(circuit.count).fill(60), COUNT)).toBeNull()
+  it('never rises above a ceiling', () => {
+    const speeds = rollForward(pass(), from, 20, new Float64Array(circuit.count).fill(24), count)
+    expect(Math.max(...speeds)).toBe(24)
+  })
+
+  it('brakes by v² = u² − 2μg·s, and stands when nothing is left', () => {
+    const speeds = brakeForward(pass(), from, 30, count)
+    const k = 20
+    const expected = Math.sqrt(30 ** 2 - 2 * g * k * circuit.step_m * car.muX)
+    expect(Math.abs(speeds[k] - expected) / expected).toBeLessThan(2e-3)
+    expect(speeds[count]).toBe(0)
+  })
+
+  it('finds the last place to brake from as the difference of two energies', () => {
+    const planned = new Float64Array(circuit.count).fill(28)
+    const back_m = latestBraking(pass(), from + count, 16, planned, count)
+    const expected = (28 ** 2 - 16 ** 2) / (2 * g * car.muX)
+    expect(back_m).not.toBeNull()
+    expect(Math.abs((back_m ?? 0) - expected)).toBeLessThan(0.3)
+    // Too little road to slow down from such a speed.
+    expect(latestBraking(pass(), from + 10, 5, new Float64Array(circuit.count).fill(60), 9)).toBeNull()
   })
 })
