@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 
-// biome-ignore lint/suspicious/noExplicitAny: any arguments, which the bound functions keep
-type OnConnection = Readonly<Record<string, (db: Knex, ...args: any[]) => unknown>>
+/** Functions whose first argument is the connection, whatever the others are. */
+type OnConnection = Readonly<Record<string, (db: Knex, ...rest: never[]) => unknown>>
 
 /** The functions of a store without their first argument. */
 type Bound<F extends OnConnection> = {
