@@ -1,8 +1,10 @@
 import { callWorkSchema, conesOfDayFile, coneWorkSchema, dayFileSchema, schoolOf, schoolSettingsSchema } from '@ochote/contract'
 import {
+  type ConeConflict,
   type ConeSet,
   coneSetOfDay,
   createPlanner,
+  type HiddenMark,
   type Level,
   levels,
   makePlan,
@@ -23,11 +25,34 @@ export const cones = async (options: Options): Promise<void> => {
     ...set.unplaced.map(
       ({ groupId, reason }) => `${groupId} has no place: ${reason === 'line' ? 'a line in use is too near' : 'a run-off is needed there'}.`,
     ),
+    ...set.conflicts.map(conflictNote),
     ...set.dropped.map(({ groupId, colour, short }) => `${groupId} is left out: ${short} ${colour} cones too few.`),
     ...set.faded.map(({ groupId }) => `${groupId} is left out: nobody served needs it any more.`),
   ]
   for (const note of notes) process.stderr.write(`${note}\n`)
   await writeOut(options, written(set, String(options.out ?? '')))
+}
+
+/** A cone at a place where it misleads, as a line of the notes. */
+const conflictNote = (c: ConeConflict): string => {
+  switch (c.conflict) {
+    case 'past-apex':
+      return `${c.groupId} stands past the apex of ${c.otherCornerId}; ${c.lost_s.toFixed(1)} s of reaction time are missing, ${announced[c.helps]}.`
+    case 'before-apex':
+    case 'at-apex':
+      return `${c.groupId} stands ${c.conflict === 'at-apex' ? 'at' : 'before'} the apex of ${c.otherCornerId}, ${announced[c.helps]}.`
+    case 'too-near':
+      return `${c.groupId} and ${c.other.groupId} stand ${c.distance_m.toFixed(1)} m apart.`
+    case 'run-off':
+      return `${c.groupId} stands where the run-off of ${c.otherCornerId} is needed.`
+  }
+}
+
+const announced: Record<HiddenMark['helps'], string> = {
+  sighter: 'a sighter announces it',
+  call: 'a call announces it',
+  'call-for-some': 'a call announces it to some',
+  neither: 'nothing announces it',
 }
 
 const written = ({ sheet }: ConeSet, file: string): string => {

@@ -17,6 +17,7 @@ const usage = `ochote: track lines and logs from the command line
   ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
               [--map mapping.json] [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out findings.json]
 
+Plans take --lowest-gear N (second for cars where none is given) and, for compact, --per-metre S: what a metre of path costs.
 Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
 --reverse: driven the other way round; --open: a course that does not lead back, entered at --entry KMH). --timing prints how long the parts took.
 Logs: tables of any header (columns are guessed; --map names them: {"speed": {"column": "V", "unit": "mph"}, …}), GPX, NMEA 0183 or
@@ -45,6 +46,8 @@ const options = {
   surface: { type: 'string', default: 'dry' },
   school: { type: 'string' },
   margin: { type: 'string' },
+  'lowest-gear': { type: 'string' },
+  'per-metre': { type: 'string' },
   width: { type: 'string' },
   track: { type: 'string' },
   origin: { type: 'string' },

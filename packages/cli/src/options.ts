@@ -157,6 +157,8 @@ export const settingsOption = (options: Options, defaults: { pace: number; schoo
     pace: numberOption(options, 'pace', [0.05, 1], defaults.pace),
     school: school as BrakingSchool,
     ...(options.entry === undefined ? {} : { entry_mps: numberOption(options, 'entry', [0, 300], 0) / 3.6 }),
+    ...(options['lowest-gear'] === undefined ? {} : { lowestGear: numberOption(options, 'lowest-gear', [1, 8], 1) }),
+    ...(options['per-metre'] === undefined ? {} : { perMetre_s: numberOption(options, 'per-metre', [0, 1], 0) }),
     ...(options.margin === undefined ? {} : { margin_m: numberOption(options, 'margin', [0, 5], 0.5) }),
   }
 }

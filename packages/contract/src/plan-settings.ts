@@ -10,4 +10,6 @@ export const planSettingsSchema = z.object({
   school: z.enum(brakingSchools),
   method: z.enum(lineMethods).default('smoothest'),
   schemeId: z.string(),
+  lowestGear: z.number().int().min(1).max(4).optional(),
+  perMetre_s: z.number().min(0).max(0.2).optional(),
 }) satisfies z.ZodType<PlanChoice>

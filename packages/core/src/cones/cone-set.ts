@@ -8,6 +8,7 @@ import type { LineMethod } from '../line/line-method.ts'
 import type { Plan } from '../plan/plan.ts'
 import { levelName } from '../words/words.ts'
 import { checkScheme, type SameView, type SchemeProblem, sameViews } from './check-scheme.ts'
+import { type ConeConflict, coneConflicts } from './conflicts.ts'
 import { conesForLevel, type Fading, fadeCones, hasFaded } from './fading.ts'
 import { type HiddenMark, hiddenMarks } from './hidden.ts'
 import { type LayingRow, layingSheet } from './laying.ts'
@@ -45,6 +46,8 @@ export type ConeSet = {
   problems: SchemeProblem[]
   /** Marks in sight too late, with what helps. */
   hidden: HiddenMark[]
+  /** Cones at places where they mislead, and what was done about it. */
+  conflicts: ConeConflict[]
   /** The least experienced level that these cones serve. */
   least: Level
 }
@@ -100,6 +103,7 @@ export const coneSetOf = ({ plan, schemeId, school, work, numbers, served, lines
     views: sameViews(cones, plan.circuit.length_m),
     problems: checkScheme(scheme, school.reserved),
     hidden: hiddenMarks(plan, sight, cones, sheets),
+    conflicts: coneConflicts(plan, cones, sheets, reaction_s),
     least: min,
   }
 }

@@ -24,12 +24,21 @@ export const hiddenMarks = (
   cones: readonly Cone[],
   sheets: readonly CallSheet[],
 ): HiddenMark[] => {
+  const helps = helpAt(plan, cones, sheets)
+  return lateInSight(sight).map(({ cornerId, kind, time_s }) => ({ cornerId, kind, time_s, helps: helps(cornerId, kind) }))
+}
+
+/** Tells of a mark what announces it: a sighter that can be seen in time, a call for all or some, or neither. */
+export const helpAt = (
+  plan: Plan,
+  cones: readonly Cone[],
+  sheets: readonly CallSheet[],
+): ((cornerId: string, kind: MarkSight['kind']) => HiddenMark['helps']) => {
   const called = sheets.map((sheet) => new Set(sheet.calls.map((c) => callKey(c.cornerId, c.kind))))
-  return lateInSight(sight).map(({ cornerId, kind, time_s }) => {
+  return (cornerId, kind) => {
     const sighter = cones.find((c) => c.groupId === sighterGroup(cornerId, kind))
-    const isSeen = sighter !== undefined && sightTime(plan, sighter.station_m) >= MIN_SIGHT_S
+    if (sighter !== undefined && sightTime(plan, sighter.station_m) >= MIN_SIGHT_S) return 'sighter'
     const calls = called.filter((keys) => keys.has(callKey(cornerId, kind))).length
-    const byCall = calls === 0 ? 'neither' : calls === sheets.length ? 'call' : 'call-for-some'
-    return { cornerId, kind, time_s, helps: isSeen ? 'sighter' : byCall }
-  })
+    return calls === 0 ? 'neither' : calls === sheets.length ? 'call' : 'call-for-some'
+  }
 }

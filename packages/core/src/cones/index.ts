@@ -9,6 +9,7 @@ export {
   coneSetOfDay,
   schemeOf,
 } from './cone-set.ts'
+export { type ConeConflict, coneConflicts, isCured } from './conflicts.ts'
 export { conesForLevel, type Fading, fadeCones } from './fading.ts'
 export { type HiddenMark, hiddenMarks } from './hidden.ts'
 export {

@@ -2,14 +2,14 @@ import { type Corner, cornerOf } from '../circuit/corners.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
 import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
 import { lateInSight, type MarkSight, MIN_SIGHT_S } from '../corner-numbers/sight.ts'
-import { markOf } from '../marks/mark.ts'
+import { type Mark, markOf } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
 import { stationBefore } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { actedOn, type ConeColour, type ConeKind, type ConeRule, type ConeScheme, type ConeShape } from './scheme.ts'
 
 /** Reasons why a cone is not where its mark alone would put it. */
-export type ConeMove = 'reaction' | 'shared' | 'line' | 'run-off' | 'across' | 'nudged' | 'locked'
+export type ConeMove = 'reaction' | 'shared' | 'line' | 'run-off' | 'across' | 'other-apex' | 'apart' | 'nudged' | 'locked'
 
 /** A cone. Offsets are from the centreline, left positive. */
 export type Cone = {
@@ -55,6 +55,14 @@ export const CLEARANCE_M = 0.6
 export const GROUP_SPACING_M = 3
 /** Out of a needed run-off a cone is moved along the road by at most this (m); further it would lie about its mark. */
 const MAX_ALONG_M = 15
+/** A cone to act on stands at least this far past another corner's apex (m): nobody should brake while turning in the corner before. */
+export const PAST_APEX_M = 5
+/** Cones of two groups nearer than this are taken for one (m). */
+export const APART_M = 1
+/** A cone is moved along the road by at most this to stand apart from another group's (m). */
+const MAX_APART_M = 4
+/** … or further from the road by this (m). */
+const OUTWARD_M = 1.2
 /** Maximum spacing of the cones along no-go ground, whose ends always have one (m). */
 const NO_GO_SPACING_M = 40
 
@@ -72,32 +80,35 @@ export type PlacementOptions = {
 }
 
 type Target = { groupId: string; cornerId: string; kind: ConeKind; station_m: number; left: boolean; moved: ConeMove[] }
+type Group = { target: Target; rule: ConeRule; computed: Place }
 
 /** Cones in order of travel, and the groups for which there is no place. */
 export type Placement = { cones: Cone[]; unplaced: Unplaced[] }
 
 /**
- * Cones for a plan by a scheme. Each is outside the edge and clear of every line in use; never in a run-off that is needed:
- * there it goes along the road, or across it, or is left out with a word. Nudges and locks come last and keep the computed
- * place beside their own.
+ * Cones for a plan by a scheme. Every cone of a group is outside the edge and clear of every line in use; never in a run-off
+ * that is needed: there the group goes along the road, or across it, or is left out with a word. A cone to act on does not
+ * stand before the apex of another corner because of reaction time: it goes past that apex, and is announced. Cones of two groups
+ * stand a metre apart where a few metres along the road allow it. Nudges and locks come last and keep the computed place
+ * beside their own.
  */
 export const placeCones = (plan: Plan, scheme: ConeScheme, options: PlacementOptions = {}): Placement => {
   const runOffs = neededRunOffs(plan)
   const lines = [lineInUse(plan), ...(options.lines ?? [])]
   const stand = { plan, runOffs, lines, clearance_m: options.clearance_m ?? CLEARANCE_M }
-  const cones: Cone[] = []
+  const groups: Group[] = []
   const unplaced: Unplaced[] = []
-  for (const target of [...targetsOfMarks(plan, scheme, options), ...sighters(plan, options.sight ?? []), ...targetsOfGround(plan)]) {
+  const ofMarks = targetsOfMarks(plan, scheme, options)
+  for (const target of [...ofMarks, ...sighters(plan, options.sight ?? [], ofMarks), ...targetsOfGround(plan)]) {
     const rule = scheme.rules[target.kind]
     if (!rule) continue
     const computed = findPlace(stand, target, rule)
-    if (!computed) {
-      const { groupId, cornerId, kind } = target
-      unplaced.push({ groupId, cornerId, kind, reason: 'run-off' })
-      continue
-    }
-    cones.push(...groupAt(plan, target, rule, editedPlace(plan, computed, target.groupId, options.edits), computed))
+    if (computed) groups.push({ target, rule, computed })
+    else unplaced.push({ groupId: target.groupId, cornerId: target.cornerId, kind: target.kind, reason: 'run-off' })
   }
+  const cones = keptApart(stand, groups).flatMap(({ target, rule, computed }) =>
+    groupAt(plan, target, rule, editedPlace(plan, computed, target.groupId, options.edits), computed),
+  )
   return { cones: cones.sort((a, b) => a.station_m - b.station_m), unplaced }
 }
 
@@ -112,20 +123,44 @@ const targetsOfMarks = (plan: Plan, scheme: ConeScheme, { reaction_s = 0, shared
     const kind = mark.kind as ConeKind
     const agreed = shared?.[groupId]
     const early_m = agreed === undefined && actedOn.has(kind) ? reaction_s * mark.speed_mps : 0
-    const station_m = agreed ?? wrapStation(mark.station_m - early_m, plan.circuit.length_m)
+    const wanted_m = agreed ?? wrapStation(mark.station_m - early_m, plan.circuit.length_m)
+    const station_m = actedOn.has(kind) ? pastOtherApexes(plan, mark, wanted_m) : wanted_m
     const moved: ConeMove[] = [
       ...(early_m > 0 ? ['reaction' as const] : []),
       ...(agreed !== undefined && Math.abs(agreed - mark.station_m) > 0.5 ? ['shared' as const] : []),
+      ...(station_m === wanted_m ? [] : ['other-apex' as const]),
     ]
     return [{ groupId, cornerId: corner.id, kind, station_m, left: (rule.side === 'inside') === (corner.side === 'left'), moved }]
   })
 
+/**
+ * Place of a cone to act on that was wanted at a station before its mark: the same, or 5 m past the last apex of another corner
+ * that lies between, but never past the mark itself.
+ */
+const pastOtherApexes = ({ circuit, corners, turnings }: Plan, mark: Mark, wanted_m: number): number => {
+  const before_m = distanceAhead(wanted_m, mark.station_m, circuit.length_m)
+  if (before_m > circuit.length_m / 2) return wanted_m
+  const past = turnings
+    .filter((_, k) => corners[k].id !== mark.cornerId)
+    .map(({ apex }) => signedDistance(wanted_m, circuit.s_m[apex], circuit.length_m))
+    .filter((ahead_m) => ahead_m > -PAST_APEX_M && ahead_m <= before_m)
+    .map((ahead_m) => ahead_m + PAST_APEX_M)
+  return past.length === 0 ? wanted_m : wrapStation(wanted_m + Math.min(before_m, Math.max(...past)), circuit.length_m)
+}
+
 /** The group of the cone that announces a mark. */
 export const sighterGroup = (cornerId: string, kind: MarkSight['kind']): string => `${cornerId}-sighter-${kind}`
 
-/** A cone three seconds before each mark to drive by that comes into sight later than that, on the same side as the mark's. */
-const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
-  lateInSight(sight).flatMap((s) => {
+/**
+ * A cone three seconds before each mark to drive by that comes into sight later than that, and before each cone that lost
+ * reaction time to another corner's apex; on the same side as the mark's.
+ */
+const sighters = (plan: Plan, sight: readonly MarkSight[], ofMarks: readonly Target[]): Target[] => {
+  const announced: Pick<MarkSight, 'cornerId' | 'kind'>[] = [...lateInSight(sight)]
+  for (const { cornerId, kind, moved } of ofMarks)
+    if (moved.includes('other-apex') && !announced.some((a) => a.cornerId === cornerId && a.kind === kind))
+      announced.push({ cornerId, kind: kind as Mark['kind'] })
+  return announced.flatMap((s) => {
     const mark = markOf(plan.marks, s.cornerId, s.kind)
     const corner = cornerOf(plan.corners, s.cornerId)
     if (!mark || !corner) return []
@@ -140,6 +175,8 @@ const sighters = (plan: Plan, sight: readonly MarkSight[]): Target[] =>
       },
     ]
   })
+}
+
 /** Cones of pit entry and exit and of ground that nobody may drive on. */
 const targetsOfGround = (plan: Plan): Target[] =>
   plan.ground.flatMap((item): Target[] => {
@@ -182,8 +219,17 @@ const clearOffset = ({ plan: { circuit }, lines, clearance_m }: Stand, station_m
   return { offset_m: sign * clear_m, pushed: clear_m > wanted_m + 0.01 }
 }
 
-const runOffAt = ({ plan, runOffs }: Stand, station_m: number, left: boolean): NeededRunOff | undefined =>
-  runOffs.find((r) => (r.side === 'left') === left && isWithin(station_m, r.from_m, r.to_m, plan.circuit.length_m))
+/** Stations of the cones of a group whose last one stands at a station. */
+const groupStations = (station_m: number, { count }: Pick<ConeRule, 'count'>, length_m: number): number[] =>
+  Array.from({ length: count }, (_, k) => wrapStation(station_m - (count - 1 - k) * GROUP_SPACING_M, length_m))
+
+/** A needed run-off in which any cone of a group would stand. */
+const runOffAt = ({ plan, runOffs }: Stand, station_m: number, left: boolean, rule: ConeRule): NeededRunOff | undefined =>
+  runOffs.find(
+    (r) =>
+      (r.side === 'left') === left &&
+      groupStations(station_m, rule, plan.circuit.length_m).some((at_m) => isWithin(at_m, r.from_m, r.to_m, plan.circuit.length_m)),
+  )
 
 /** Place of a group: at its mark; else up to 15 m along the road out of the run-off; else across the road. */
 const findPlace = (stand: Stand, target: Target, rule: ConeRule): Place | null => {
@@ -192,14 +238,57 @@ const findPlace = (stand: Stand, target: Target, rule: ConeRule): Place | null =
     const { offset_m, pushed } = clearOffset(stand, station_m, left, rule)
     return { station_m, left, offset_m, moved: [...target.moved, ...moved, ...(pushed ? ['line' as const] : [])] }
   }
-  const inTheWay = runOffAt(stand, target.station_m, target.left)
+  const inTheWay = runOffAt(stand, target.station_m, target.left, rule)
   if (!inTheWay || target.kind === 'no-go' || target.kind === 'pit-lane') return at(target.station_m, target.left, [])
   const after = target.kind === 'exit' || target.kind === 'apex'
   const beside_m = wrapStation(after ? inTheWay.to_m + 1 + (rule.count - 1) * GROUP_SPACING_M : inTheWay.from_m - 1, length_m)
-  if (Math.abs(signedDistance(target.station_m, beside_m, length_m)) <= MAX_ALONG_M && !runOffAt(stand, beside_m, target.left))
+  if (Math.abs(signedDistance(target.station_m, beside_m, length_m)) <= MAX_ALONG_M && !runOffAt(stand, beside_m, target.left, rule))
     return at(beside_m, target.left, ['run-off'])
-  if (!runOffAt(stand, target.station_m, !target.left)) return at(target.station_m, !target.left, ['across'])
+  if (!runOffAt(stand, target.station_m, !target.left, rule)) return at(target.station_m, !target.left, ['across'])
   return null
+}
+
+/** Ranks of kinds where two groups want one place: the first keeps it. */
+const firstToStand: readonly ConeKind[] = ['no-go', 'pit-lane', 'brake', 'lift', 'sighter', 'turn-in', 'apex', 'exit', 'release']
+
+/** Groups moved along the road by a few metres where a cone would stand within a metre of another group's. Cones to act on are moved only up the road. */
+const keptApart = (stand: Stand, groups: readonly Group[]): Group[] => {
+  const { circuit } = stand.plan
+  const pointsOf = ({ rule, computed }: Pick<Group, 'rule' | 'computed'>) =>
+    groupStations(computed.station_m, rule, circuit.length_m).map((at_m) => placeAt(circuit, at_m, computed.offset_m))
+  const standing: { x_m: number; y_m: number }[] = []
+  const isClear = (points: readonly { x_m: number; y_m: number }[]): boolean =>
+    points.every((p) => standing.every((q) => Math.hypot(p.x_m - q.x_m, p.y_m - q.y_m) >= APART_M))
+  const inOrder = [...groups].sort((a, b) => firstToStand.indexOf(a.target.kind) - firstToStand.indexOf(b.target.kind))
+  return inOrder.map((group) => {
+    const settled = isClear(pointsOf(group)) ? group : (shifted(stand, group).find((other) => isClear(pointsOf(other))) ?? group)
+    standing.push(...pointsOf(settled))
+    return settled
+  })
+}
+
+/** A group at the places where it may stand instead: along the road, the nearest first, and last further from the road; no-go and pit-lane cones have none. */
+const shifted = (stand: Stand, { target, rule, computed }: Group): Group[] => {
+  if (target.kind === 'no-go' || target.kind === 'pit-lane') return []
+  const shifts = Array.from({ length: MAX_APART_M }, (_, k) => k + 1).flatMap((by_m) =>
+    actedOn.has(target.kind) ? [-by_m] : [by_m, -by_m],
+  )
+  const outward: Group = {
+    target,
+    rule,
+    computed: {
+      ...computed,
+      offset_m: computed.offset_m + (computed.left ? OUTWARD_M : -OUTWARD_M),
+      moved: [...computed.moved, 'apart'],
+    },
+  }
+  const along = shifts.flatMap((by_m) => {
+    const station_m = wrapStation(computed.station_m + by_m, stand.plan.circuit.length_m)
+    if (runOffAt(stand, station_m, computed.left, rule)) return []
+    const { offset_m } = clearOffset(stand, station_m, computed.left, rule)
+    return [{ target, rule, computed: { ...computed, station_m, offset_m, moved: [...computed.moved, 'apart' as const] } }]
+  })
+  return [...along, outward]
 }
 
 /** A place after the instructor's hand: a lock stays where it is, a nudge goes with the computed place. */
@@ -221,10 +310,8 @@ const editedPlace = (plan: Plan, computed: Place, groupId: string, edits: ConeEd
 }
 
 const groupAt = (plan: Plan, target: Target, rule: ConeRule, place: Place, computed: Place): Cone[] =>
-  Array.from({ length: rule.count }, (_, k) => {
-    const back_m = (rule.count - 1 - k) * GROUP_SPACING_M
+  groupStations(place.station_m, rule, plan.circuit.length_m).map((station_m, k) => {
     const { circuit } = plan
-    const station_m = wrapStation(place.station_m - back_m, circuit.length_m)
     const { x_m, y_m } = placeAt(circuit, station_m, place.offset_m)
     return {
       id: `${target.groupId}${rule.count > 1 ? `-${k + 1}` : ''}`,
@@ -238,7 +325,7 @@ const groupAt = (plan: Plan, target: Target, rule: ConeRule, place: Place, compu
       offset_m: place.offset_m,
       x_m,
       y_m,
-      computed: { station_m: wrapStation(computed.station_m - back_m, circuit.length_m), offset_m: computed.offset_m },
+      computed: { station_m: groupStations(computed.station_m, rule, circuit.length_m)[k], offset_m: computed.offset_m },
       moved: place.moved,
     }
   })

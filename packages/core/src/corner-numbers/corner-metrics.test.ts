@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureCircuit, gripOnly, vehicle } from '../../fixtures/load.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
 import type { Circuit } from '../circuit/circuit.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, stationIndex } from '../circuit/station.ts'
@@ -235,5 +236,41 @@ describe('gears and throttle', () => {
       expect(plan.profile.ax_mps2[i] / force).toBeGreaterThan(0.96)
     }
     expect(plan.marks.filter((m) => m.kind === 'full-throttle').length).toBeGreaterThan(4)
+  })
+})
+
+describe('a sacrifice corner', () => {
+  it('is told as such even when its own exit speed carries through the next one and so has the higher price', () => {
+    // Right into left, the second onto the long straight: nobody brakes between them.
+    const points = [
+      ...Array.from({ length: 61 }, (_, i) => [10 * i, 0] as const),
+      ...Array.from(
+        { length: 9 },
+        (_, i) => [600 + 40 * Math.sin(((i + 1) * Math.PI) / 18), -40 + 40 * Math.cos(((i + 1) * Math.PI) / 18)] as const,
+      ),
+      ...Array.from(
+        { length: 9 },
+        (_, i) => [680 - 40 * Math.cos(((i + 1) * Math.PI) / 18), -40 - 40 * Math.sin(((i + 1) * Math.PI) / 18)] as const,
+      ),
+    ]
+    const [x_m, y_m] = [0, 1].map((k) => Float64Array.from(points, (p) => p[k]))
+    const flat = new Float64Array(points.length)
+    const wide = new Float64Array(points.length).fill(6)
+    const circuit = buildCircuit({
+      name: 'chicane',
+      x_m: Float64Array.from([...x_m, ...Array.from({ length: 60 }, (_, i) => 690 + 10 * i)]),
+      y_m: Float64Array.from([...y_m, ...new Array<number>(60).fill(-80)]),
+      z_m: new Float64Array(points.length + 60),
+      widthLeft_m: Float64Array.from([...wide, ...new Array<number>(60).fill(6)]),
+      widthRight_m: Float64Array.from([...wide, ...new Array<number>(60).fill(6)]),
+      bank_rad: Float64Array.from([...flat, ...new Array<number>(60).fill(0)]),
+      open: true,
+    })
+    const plan = makePlan(makeVenue(circuit), vehicle('hatchback'), { surface: 'dry', pace: 0.8, school: 'straight', entry_mps: 20 })
+    const [first, second] = cornerWorth(plan)
+    expect(plan.corners.map((c) => c.side)).toEqual(['right', 'left'])
+    expect(first.price_spmps).toBeGreaterThan(0.01)
+    expect(first.purpose).toBe('give-up')
+    expect(second.purpose).not.toBe('give-up')
   })
 })

@@ -1,4 +1,3 @@
-import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
 import { engineSpeed } from '../vehicle/gears.ts'
 import { type Grace, graceOf, MIN_GRACE_S, type StraightOn, straightOnOf, WARN_GRACE_S } from './safety.ts'
@@ -41,23 +40,11 @@ export const cornerWarnings = ({ grace, straightOn, sight }: CornerMetrics): Cor
 /** A change of gear on the lap. */
 export type Shift = { station_m: number; from: number; to: number; speed_mps: number; engineSpeed_rpm: number }
 
-/** A gear kept for less than this is passed over (s). */
-const MIN_IN_GEAR_S = 0.6
-
 /** Gear changes of a plan in order of travel; engine speed is that before the change. */
 export const shiftPoints = (plan: Plan): Shift[] => {
   const { circuit, profile, vehicle } = plan
   const n = circuit.count
-  const gear = Array.from(profile.gear)
-  // A gear held too briefly is not taken: the one before stays.
-  for (let i = 0; i < n; i++) {
-    const before = gear[(i - 1 + n) % n]
-    if (gear[i] === before) continue
-    let j = i
-    while (gear[j % n] === gear[i] && j < i + n) j++
-    const held_s = timeBetween(profile, i, j % n)
-    if (held_s < MIN_IN_GEAR_S) for (let k = i; k < j; k++) gear[k % n] = before
-  }
+  const { gear } = profile
   const out: Shift[] = []
   for (let i = 0; i < n; i++) {
     const before = gear[(i - 1 + n) % n]

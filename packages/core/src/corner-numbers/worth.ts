@@ -1,4 +1,4 @@
-import { distanceAhead, stationIndex } from '../circuit/station.ts'
+import { distanceAhead, signedDistance, stationIndex } from '../circuit/station.ts'
 import { markOf } from '../marks/mark.ts'
 import { timeBetween } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
@@ -28,7 +28,8 @@ const SOON_S = 2.2
  * Price, entry gain and purpose of every corner. Price: the speed at the exit mark (at the apex where there is none) is
  * lowered by 1 m/s and driven on with full drive until the speeds meet or the next brake point comes. Entry gain: the
  * braking curve moved 5 m down the road swaps 5 m at the speed of release for 5 m at the speed of the brake point; what
- * it risks is the same turn on 5 m less of road, slower through the corner and at its exit.
+ * it risks is the same turn on 5 m less of road, slower through the corner and at its exit. A corner is a sacrifice corner where
+ * a turn the other way follows within 2.2 s and is worth more than what this corner's exit speed brings before that turn.
  */
 export const cornerWorth = (plan: Plan): CornerWorth[] => {
   const { corners, profile } = plan
@@ -41,7 +42,7 @@ export const cornerWorth = (plan: Plan): CornerWorth[] => {
     const exitRisk_s = brake ? riskOf(plan, k, price) : 0
     const next = (k + 1) % corners.length
     const gap_s = timeBetween(profile, plan.turnings[k].apex, plan.turnings[next].turnIn)
-    const giveUp = corners.length > 1 && corners[next].side !== corner.side && gap_s < SOON_S && prices[next] > price
+    const giveUp = corners.length > 1 && corners[next].side !== corner.side && gap_s < SOON_S && prices[next] > ownPriceOf(plan, k)
     return {
       cornerId: corner.id,
       price_spmps: price,
@@ -72,10 +73,19 @@ const riskOf = (plan: Plan, k: number, price_spmps: number): number => {
   return (share / 2) * (inside_s + price_spmps * profile.speed_mps[end])
 }
 
-const priceOf = (plan: Plan, k: number): number => {
-  const { circuit, profile, corners } = plan
+/** Price of a corner's exit speed up to the next brake point. */
+const priceOf = (plan: Plan, k: number): number => priceUntil(plan, k, nextSlowing(plan, (k + 1) % plan.corners.length))
+
+/** The part of a corner's price that falls before the next corner: what lies beyond that one’s turn-in is that one’s to win. */
+const ownPriceOf = (plan: Plan, k: number): number => {
+  const { s_m, length_m } = plan.circuit
+  const next = plan.turnings[(k + 1) % plan.turnings.length].turnIn
+  return signedDistance(s_m[exitIndex(plan, k)], s_m[next], length_m) <= 0 ? 0 : priceUntil(plan, k, next)
+}
+
+const priceUntil = (plan: Plan, k: number, until: number): number => {
+  const { circuit, profile } = plan
   const exit = exitIndex(plan, k)
-  const until = nextSlowing(plan, (k + 1) % corners.length)
   const count = Math.round(distanceAhead(circuit.s_m[exit], circuit.s_m[until], circuit.length_m) / circuit.step_m) || circuit.count
   const lowered = rollForward(plan, exit, profile.speed_mps[exit] - LOWERED_MPS, profile.speed_mps, count)
   let lost_s = 0

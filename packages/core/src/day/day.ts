@@ -11,11 +11,17 @@ export type PlanChoice = {
   school: BrakingSchool
   method: LineMethod
   schemeId: string
+  /** The lowest gear to use; second for cars where none is set. */
+  lowestGear?: number | undefined
+  /** What the compact line pays for a metre of path (s). */
+  perMetre_s?: number | undefined
 }
 
 /** The settings that differ between two choices, in the order of the context bar. */
 export const changedSettings = (one: PlanChoice, other: PlanChoice): (keyof PlanChoice)[] =>
-  (['circuitId', 'vehicleId', 'surface', 'pace', 'method', 'school', 'schemeId'] as const).filter((key) => one[key] !== other[key])
+  (['circuitId', 'vehicleId', 'surface', 'pace', 'method', 'school', 'schemeId', 'lowestGear', 'perMetre_s'] as const).filter(
+    (key) => one[key] !== other[key],
+  )
 
 /** Kinds of slot: a run on track, or something that everyone or a group does. */
 export const slotKinds = ['briefing', 'run', 'classroom', 'pad', 'break'] as const

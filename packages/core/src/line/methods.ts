@@ -30,7 +30,7 @@ export type LineWish = LineConstraints & {
 /** Share of the corner's length by which `late` moves the apex downstream. */
 const LATE_SHARE = 0.12
 /** Price of a metre for `compact` (s): 40 m of detour have to buy more than 0.8 s. */
-const COMPACT_PER_METRE_S = 0.02
+export const COMPACT_PER_METRE_S = 0.02
 /** The fastest line begins at this speed at least: from rest its own time would be without bounds (m/s). */
 const MIN_ENTRY_MPS = 3
 /** `late`: within this distance of the kerb an apex is one (m); before it the line closes in at this slope. */

@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Pin } from '../circuit/pin.ts'
-import { atStation, signedDistance } from '../circuit/station.ts'
+import { atStation, signedDistance, stationIndex } from '../circuit/station.ts'
 import type { Venue } from '../circuit/venue.ts'
 import { CoreError } from '../errors/errors.ts'
 import { DEFAULT_MARGIN_M } from '../line/bounds.ts'
@@ -15,6 +15,7 @@ import { type GripShare, surfaces, uniformGrip } from '../profile/grip.ts'
 import { solveProfile } from '../profile/solve-profile.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { Plan, PlanSettings } from './plan.ts'
+import { planGears } from './plan-gears.ts'
 
 /** Solves the line of a setting. @throws CoreError where road or limits leave none */
 export const planLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings, onStep?: LineWish['onStep']): Line =>
@@ -25,6 +26,7 @@ export const planLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings,
     ground: venue.ground,
     pins: [...(venue.pins ?? []).map((pin) => reachable(venue.circuit, vehicle, settings.margin_m, pin)), ...(settings.pins ?? [])],
     entry_mps: settings.entry_mps ?? 0,
+    perMetre_s: settings.perMetre_s,
     onStep,
   })
 /** A place of the venue as near as this vehicle comes to it: what one car drives through may lie too near the edge for a wider one. */
@@ -63,7 +65,14 @@ export const planOnLine = (venue: Venue, vehicle: Vehicle, settings: PlanSetting
   }
   const beginLate = (plan: Plan): number[] =>
     corners.flatMap((corner, k) => (beginsInTurn(circuit, plan.marks, corner.id, settings.school) ? [k] : []))
-  return narrowedDown(planWith, beginLate, brakeLeft[settings.school])
+  return withGears(narrowedDown(planWith, beginLate, brakeLeft[settings.school]))
+}
+
+/** A plan with the gears that its driver uses, in its profile and at its marks. */
+const withGears = (plan: Plan): Plan => {
+  const gear = planGears(plan)
+  const marks = plan.marks.map((mark) => ({ ...mark, gear: gear[stationIndex(plan.circuit, mark.station_m)] }))
+  return { ...plan, profile: { ...plan.profile, gear }, marks }
 }
 
 /** The plan in which every corner's braking begins in time, with as much brake left in each corner as that allows, from `most` down. */

@@ -22,6 +22,10 @@ export type PlanSettings = {
   pins?: readonly Pin[] | undefined
   /** Speed at the start of an open course; from rest by default. */
   entry_mps?: number | undefined
+  /** The lowest gear to use; second for cars by default. */
+  lowestGear?: number | undefined
+  /** What `compact` pays for a metre of path (s). */
+  perMetre_s?: number | undefined
 }
 
 /** Everything computed for one circuit, vehicle and setting. */

@@ -60,11 +60,14 @@ export const createPlanner = (capacity = 16): Planner => {
 }
 
 /** The part of a vehicle and its settings that a line depends on. */
-const lineInputs = (vehicle: Vehicle, { method = 'smoothest', surface, pace, margin_m, pins, entry_mps }: PlanSettings): unknown => {
+const lineInputs = (
+  vehicle: Vehicle,
+  { method = 'smoothest', surface, pace, margin_m, pins, entry_mps, perMetre_s }: PlanSettings,
+): unknown => {
   const geometry = [method, vehicle.width_m, vehicle.margin_m, margin_m, pins]
   if (!timedMethods.includes(method)) return geometry
   const { id: _, name: __, gears: ___, ...physics } = vehicle
-  return [...geometry, physics, surface, pace, entry_mps]
+  return [...geometry, physics, surface, pace, entry_mps, method === 'compact' && perMetre_s]
 }
 
 /** The cached value of a key, made where there is none. */

@@ -4,7 +4,6 @@ import { lineFromOffsets } from '../path/line.ts'
 import type { Plan } from '../plan/plan.ts'
 import { solveProfile } from '../profile/solve-profile.ts'
 import type { Random } from '../units/random.ts'
-import { gearAt } from '../vehicle/gears.ts'
 import { pathHabits } from './path-habits.ts'
 import { demandOf, easedSpeeds, pedalHabit } from './pedal-habits.ts'
 import { speedHabits } from './speed-habits.ts'
@@ -69,7 +68,7 @@ export const simulateLap = (
   const line = lineFromOffsets(circuit, offset_m)
   const solved = solveProfile(circuit, plan.line, vehicle, { grip, cap_mps })
   const speed_mps = easedSpeeds(plan, solved.speed_mps)
-  const hands = { gear: Uint8Array.from(speed_mps, (v) => gearAt(vehicle, v)), wheel_1pm: Float64Array.from(line.kappa_1pm) }
+  const hands = { gear: Uint8Array.from(plan.profile.gear), wheel_1pm: Float64Array.from(line.kappa_1pm) }
   for (const mistake of drawn) note(mistake, pedalHabit(plan, plan.line, speed_mps, mistake.habit, mistake.size))
   for (const mistake of drawn)
     note(mistake, wheelHabits[mistake.habit.code]?.(plan, mistake.habit.cornerId, mistake.size, hands, speed_mps))

@@ -2,8 +2,10 @@ import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
 import {
   type BrakingSchool,
   brakingSchools,
+  COMPACT_PER_METRE_S,
   formatLapTime,
   lineMethods,
+  lowestGear,
   type PlanChoice,
   paces,
   type Surface,
@@ -25,7 +27,9 @@ const schoolExplained: Record<BrakingSchool, string> = {
   trail: 'easing off all the way to the apex',
 }
 type Option = { value: string; label: string; explained?: string }
-type Setting = 'circuitId' | 'vehicleId' | 'surface' | 'pace' | 'method' | 'school'
+type Setting = 'circuitId' | 'vehicleId' | 'surface' | 'pace' | 'method' | 'school' | 'lowestGear' | 'perMetre_s'
+/** Settings that are numbers. */
+const numeric: ReadonlySet<Setting | 'day'> = new Set(['pace', 'lowestGear', 'perMetre_s'])
 
 const surfaceOptions: readonly Option[] = Object.keys(surfaces).map((s) => ({ value: s, label: surfaceWords[s as Surface] }))
 const paceOptions: readonly Option[] = [
@@ -37,6 +41,15 @@ const paceOptions: readonly Option[] = [
 ]
 const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
 const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({ value: s, label: schoolWords[s], explained: schoolExplained[s] }))
+
+const gearOptions: readonly Option[] = ['1st', '2nd', '3rd'].map((label, k) => ({ value: String(k + 1), label }))
+/** Prices of a metre for the compact line, as the width that they buy. */
+const metreOptions: readonly Option[] = [
+  { value: '0.005', label: '0.005 s', explained: 'almost the fast line' },
+  { value: '0.02', label: '0.02 s', explained: 'the usual price' },
+  { value: '0.05', label: '0.05 s', explained: 'shorter ways' },
+  { value: '0.1', label: '0.1 s', explained: 'hardly wider than the shortest' },
+]
 
 /** One setting to choose; drawn again only when its own value or options change. */
 const Choice = memo(
@@ -100,11 +113,12 @@ export const ContextBar = () => {
       now.chooseDay(value)
       return
     }
-    const change: Partial<PlanChoice> = { [name]: name === 'pace' ? Number(value) : value }
+    const change: Partial<PlanChoice> = { [name]: numeric.has(name) ? Number(value) : value }
     if (now.settings) askAhead({ ...now.settings, ...change })
     now.changeSettings(change)
   }, [])
   if (!settings) return null
+  const vehicle = vehicles.data?.find((v) => v.id === settings.vehicleId)
   return (
     <Stack
       component="section"
@@ -122,6 +136,26 @@ export const ContextBar = () => {
         <WordHelp word="pace" />
       </Stack>
       <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
+      {settings.method === 'compact' && (
+        <Choice
+          name="perMetre_s"
+          label="Price of a metre"
+          value={String(settings.perMetre_s ?? COMPACT_PER_METRE_S)}
+          options={metreOptions}
+          width={112}
+          onPick={pick}
+        />
+      )}
+      {vehicle && vehicle.gears.length > 1 && (
+        <Choice
+          name="lowestGear"
+          label="Lowest gear"
+          value={String(lowestGear(vehicle, settings.lowestGear))}
+          options={gearOptions.slice(0, vehicle.gears.length)}
+          width={88}
+          onPick={pick}
+        />
+      )}
       <Stack direction="row" sx={{ alignItems: 'center' }}>
         <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
         <WordHelp word="braking-style" />

@@ -59,6 +59,8 @@ const settingWords: Record<keyof PlanChoice, string> = {
   method: 'line',
   school: 'braking style',
   schemeId: 'scheme',
+  lowestGear: 'lowest gear',
+  perMetre_s: 'price of a metre',
 }
 
 /** Why cones that were settled are out of date now: what changed since, in words; empty where nothing did. */
@@ -70,7 +72,7 @@ export const staleBecause = (
   ...changedSettings(settled.settings, now).map((key) =>
     key === 'circuitId' || key === 'vehicleId' || key === 'schemeId'
       ? `${settingWords[key]} changed`
-      : `${settingWords[key]}: ${settled.settings[key]}, now ${now[key]}`,
+      : `${settingWords[key]}: ${settled.settings[key] ?? 'the usual one'}, now ${now[key] ?? 'the usual one'}`,
   ),
   ...(circuitVersion !== undefined && circuitVersion !== settled.circuitVersion && settled.settings.circuitId === now.circuitId
     ? ['the circuit’s hazards or corners have changed']

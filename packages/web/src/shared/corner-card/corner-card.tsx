@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { cornerOf, formatDistance, formatSpeed, type Plan } from '@ochote/core'
+import { cornerName, cornerOf, formatDistance, formatSpeed, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { figures } from '../../look/theme.ts'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
@@ -56,11 +56,14 @@ export const CornerCard = ({
         </thead>
         <tbody>
           {marks.map((m) => (
-            <tr key={m.kind}>
+            <tr key={`${m.kind} ${m.station_m}`}>
               <td>
                 <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
                   <MarkGlyph kind={m.kind} />
-                  <span>{markNames[m.kind]}</span>
+                  <span>
+                    {markNames[m.kind]}
+                    {m.beforeApexOf && `, before the apex of ${cornerName(plan.corners, m.beforeApexOf)}`}
+                  </span>
                 </Stack>
               </td>
               <Box component="td" sx={figures}>

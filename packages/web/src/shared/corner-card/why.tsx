@@ -56,6 +56,10 @@ const Row = ({ label, help, value, warn = false, children }: RowProps) => (
   </Box>
 )
 
+/** What helps where brakes that come a second late do not stop in the run-off. */
+const cureWords = ({ brakeEarlier_m, pace }: { brakeEarlier_m: number | null; pace: number | null }): string =>
+  `Fix: ${brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${brakeEarlier_m} m earlier`}${pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * pace)}% here.`}`
+
 const seconds = (value: number): string => `${value.toFixed(2)} s`
 
 /** The use of a corner and the room it leaves, each number with its origin. */
@@ -131,16 +135,16 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
                 {`Brakes ${c.late_s} s late: ${Math.round(kmh(c.turnInSpeed_mps))} km/h at the turn-in, ${Math.round(kmh(c.edgeSpeed_mps))} km/h at the edge, needs v²/2μg = ${Math.round(c.needs_m)} m beyond it.`}
               </Box>
             ))}
-            {straightOn.mitigation && (
-              <Box component="span" sx={{ display: 'block', color: 'warning.main', fontWeight: 600 }}>
-                {`Fix: ${straightOn.mitigation.brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${straightOn.mitigation.brakeEarlier_m} m earlier`}${straightOn.mitigation.pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * straightOn.mitigation.pace)}% here.`}`}
-              </Box>
-            )}
           </>
         ) : (
           'The check needs a brake point before the turn-in.'
         )}
       </Row>
+      {straightOn?.mitigation && (
+        <Typography role="note" sx={{ color: 'warning.main', fontWeight: 600, fontSize: '0.88rem', py: 0.35 }}>
+          {cureWords(straightOn.mitigation)}
+        </Typography>
+      )}
       {worst && (
         <Row
           label="Sight"

@@ -85,6 +85,9 @@ export const english: StudentWords = {
   traffic: (tip) => `Traffic: ${tip}`,
   fromApex: 'Distances are along the road, from the apex.',
   wait: (seconds) => `${seconds} s after the cone`,
+  noRoom: (earlier, pace) =>
+    `No room for late brakes: ${[...(earlier ? [`brake ${earlier} earlier`] : []), ...(pace ? [`drive it at ${pace}% pace`] : [])].join(', or ') || 'drive it well below the plan'}`,
+  beforeApex: (corner) => `Braking begins before the apex of ${corner}`,
   caution:
     'Estimates by a simple model, to be driven slowly first. The instructor in the car decides; the venue’s rules come before the plan. Never for public roads.',
   card: { title: 'Pocket card', fold: 'other side', madeFor: (name) => `for ${name}` },

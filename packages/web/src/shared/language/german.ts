@@ -86,6 +86,9 @@ export const german: StudentWords = {
   traffic: (tip) => `Verkehr: ${tip}`,
   fromApex: 'Entfernungen entlang der Strecke, ab Scheitelpunkt.',
   wait: (seconds) => `${seconds} s nach der Pylone`,
+  noRoom: (earlier, pace) =>
+    `Kein Platz für spätes Bremsen: ${[...(earlier ? [`${earlier} früher bremsen`] : []), ...(pace ? [`mit ${pace} % fahren`] : [])].join(' oder ') || 'deutlich langsamer fahren als der Plan'}`,
+  beforeApex: (corner) => `Gebremst wird schon vor dem Scheitelpunkt von ${corner}`,
   caution:
     'Schätzwerte aus einem einfachen Modell: zuerst langsam fahren. Der Instruktor im Auto entscheidet; die Regeln der Anlage stehen über dem Plan. Nie für öffentliche Straßen.',
   card: { title: 'Taschenkarte', fold: 'Rückseite', madeFor: (name) => `für ${name}` },

@@ -51,6 +51,10 @@ export type StudentWords = {
   traffic: (tip: string) => string
   fromApex: string
   wait: (seconds: string) => string
+  /** Brakes that come a second late do not stop in time: the cure by distance, by pace (percent), by both or by none. */
+  noRoom: (earlier: string | null, pace: number | null) => string
+  /** A brake mark that lies before the apex of another corner. */
+  beforeApex: (corner: string) => string
   caution: string
   card: { title: string; fold: string; madeFor: (name: string) => string }
   phone: {

@@ -39,6 +39,8 @@ export type BriefPage =
       facts: string
       waits: readonly string[]
       tip: string | null
+      /** What to do where brakes that come a second late would not stop in time. */
+      cure: string | null
     }
   | { kind: 'questions'; id: string; title: string; asked: readonly { where: string; text: string; answer: string }[] }
   | { kind: 'own'; id: string; title: string; text: string }
@@ -124,11 +126,13 @@ const cornerPage = (
   const ofCorner = numbers?.find((n) => n.cornerId === corner.id)
   const turnIn = markOf(plan.marks, corner.id, 'turn-in')
   const brake = markOf(plan.marks, corner.id, 'brake') ?? turnIn
+  const linked = cornerOf(plan.corners, markOf(plan.marks, corner.id, 'brake')?.beforeApexOf)
   const reference = brake ? nearestReference(plan.ground, brake.station_m, plan.circuit.length_m, 60) : null
   const facts = [
     ...(turnIn && plan.vehicle.gears.length > 1 ? [words.gear(turnIn.gear)] : []),
     ...(reference && brake ? [`${words.marks[brake.kind]} ${referenceIn(words, units, reference)}`] : []),
     ...(ofCorner ? [words.purposes[ofCorner.worth.purpose]] : []),
+    ...(linked ? [words.beforeApex(linked.name)] : []),
   ]
   const waits = (shared?.find((g) => g.cornerId === corner.id && g.kind === 'brake')?.audience ?? []).filter(
     (f) => (f.wait_s ?? 0) >= MIN_WAIT_S,
@@ -143,8 +147,21 @@ const cornerPage = (
     facts: facts.join(' · '),
     waits: waits.map((f) => `${f.label}: ${words.wait((f.wait_s ?? 0).toFixed(1))}`),
     tip: tip?.trim() ? words.traffic(tip.trim()) : null,
+    cure: cureInWords(ofCorner?.straightOn?.mitigation, words, units),
   }
 }
+
+const cureInWords = (
+  cure: { brakeEarlier_m: number | null; pace: number | null } | null | undefined,
+  words: StudentWords,
+  units: UnitSystem,
+): string | null =>
+  cure
+    ? words.noRoom(
+        cure.brakeEarlier_m === null ? null : formatDistance(cure.brakeEarlier_m, units),
+        cure.pace === null ? null : Math.round(100 * cure.pace),
+      )
+    : null
 
 /** The corner whose brake point moves most in the wet. */
 const wetLines = ({ plan, wet, words, units }: BriefSource): string[] => {

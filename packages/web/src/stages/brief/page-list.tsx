@@ -13,7 +13,7 @@ const summary = (page: BriefPage): string => {
     case 'sighting':
       return 'the lap at sighting pace, with cones, eyes and hazards as they come'
     case 'corner':
-      return [page.line, page.tip].filter(Boolean).join(' · ')
+      return [page.line, page.cure, page.tip].filter(Boolean).join(' · ')
     case 'questions':
       return `${page.asked.length} with answers`
     case 'own':

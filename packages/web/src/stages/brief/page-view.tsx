@@ -143,6 +143,11 @@ const CornerPage = ({ page, state }: { page: PageOf<'corner'>; state: State }) =
               {wait}
             </Box>
           ))}
+          {page.cure && (
+            <Box sx={{ fontSize: 28, lineHeight: 1.25, fontWeight: 620, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2 }}>
+              {page.cure}
+            </Box>
+          )}
           {page.tip && (
             <Box sx={{ fontSize: 28, lineHeight: 1.25, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2 }}>{page.tip}</Box>
           )}

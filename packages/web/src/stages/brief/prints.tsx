@@ -117,6 +117,7 @@ const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: '
           <MarkLine key={m.kind} mark={m} state={state} units={units} />
         ))}
       </Box>
+      {page.cure && <Box sx={{ fontSize: '7.4pt', fontWeight: 640, lineHeight: 1.2 }}>{page.cure}</Box>}
     </Box>
   )
 }
@@ -253,6 +254,7 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
             ))}
           </Box>
           <Box>{[page.facts, wait].filter(Boolean).join(' · ')}</Box>
+          {page.cure && <Box sx={{ fontWeight: 600 }}>{page.cure}</Box>}
           {page.tip && <Box sx={{ fontWeight: 600 }}>{page.tip}</Box>}
         </Block>
       )

@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material'
-import type { ConeSet } from '@ochote/core'
+import { type ConeSet, isCured } from '@ochote/core'
 import { useState } from 'react'
-import { droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
+import { conflictInWords, droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
 
 /** Problems to look at before the truck leaves, gravest first; the rest opens on demand. */
 export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId: string) => string }) => {
@@ -9,11 +9,13 @@ export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId:
   const grave = [
     ...set.problems.map(schemeProblemInWords),
     ...set.unplaced.map((u) => unplacedInWords(u, nameOf)),
+    ...set.conflicts.filter((c) => !isCured(c)).map((c) => conflictInWords(c, nameOf)),
     ...droppedInWords(set.dropped, nameOf),
     ...set.hidden.filter((h) => h.helps !== 'sighter').map((h) => hiddenInWords(h, nameOf)),
     ...set.views.filter((v) => v.sameShape).map((v) => sameViewInWords(v, nameOf)),
   ]
   const light = [
+    ...set.conflicts.filter(isCured).map((c) => conflictInWords(c, nameOf)),
     ...set.hidden.filter((h) => h.helps === 'sighter').map((h) => hiddenInWords(h, nameOf)),
     ...set.views.filter((v) => !v.sameShape).map((v) => sameViewInWords(v, nameOf)),
   ]

@@ -1,5 +1,6 @@
 import {
   type ColourVision,
+  type ConeConflict,
   type ConeMove,
   type DroppedGroup,
   formatDistance,
@@ -67,12 +68,39 @@ export const hiddenInWords = ({ cornerId, kind, time_s, helps }: HiddenMark, nam
   }
 }
 
+const announcedWords: Record<HiddenMark['helps'], string> = {
+  sighter: 'A sighter announces it.',
+  call: 'A call announces it.',
+  'call-for-some': 'A call announces it, but some of today’s students want less talk: tell them before the run.',
+  neither: 'Nothing announces it: call it, or drive it slower.',
+}
+
+/** A cone at a place where it misleads, and what was or can be done, in one or two sentences. */
+export const conflictInWords = (c: ConeConflict, nameOf: (cornerId: string) => string): string => {
+  const what = `${coneNames[c.kind]} at ${nameOf(c.cornerId)}`
+  const missing = 'lost_s' in c && c.lost_s > 0.05 ? ` ${c.lost_s.toFixed(1)} s of the reaction time of this level are missing.` : ''
+  switch (c.conflict) {
+    case 'past-apex':
+      return `${what} stands past the apex of ${nameOf(c.otherCornerId)}, so that nobody brakes while turning there.${missing} ${announcedWords[c.helps]}`
+    case 'before-apex':
+      return `${what} stands before the apex of ${nameOf(c.otherCornerId)}: somebody may brake while turning there. ${announcedWords[c.helps]}`
+    case 'at-apex':
+      return `${what} stands at the apex of ${nameOf(c.otherCornerId)} and may be taken for it.${missing} ${announcedWords[c.helps]}`
+    case 'too-near':
+      return `${what} and ${coneNames[c.other.kind].toLowerCase()} at ${nameOf(c.other.cornerId)} stand ${c.distance_m.toFixed(1)} m apart: move one of them by hand.`
+    case 'run-off':
+      return `${what} was moved to where the run-off of ${nameOf(c.otherCornerId)} is needed: move it back.`
+  }
+}
+
 const moveWords: Record<ConeMove, string> = {
   reaction: 'earlier by the reaction of this level',
   shared: 'shared by several vehicles',
   line: 'moved out, clear of a line in use',
   'run-off': 'moved along to keep the run-off clear',
   across: 'across the road, run-off is needed here',
+  'other-apex': 'past the apex of the corner before',
+  apart: 'moved along to stand apart from another cone',
   nudged: 'nudged by hand',
   locked: 'locked',
 }
