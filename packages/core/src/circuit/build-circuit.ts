@@ -4,8 +4,15 @@ import { evaluateInterval, evaluateSpline, findInterval, naturalSpline, type Per
 import { smoothSurvey } from './smooth.ts'
 import { checkCrossing, checkSurvey, type Survey, thinSurvey } from './survey.ts'
 
-/** Settings of {@link buildCircuit}. `step_m`: wanted spacing of stations, rounded so that a whole number fits. */
+/** Settings of {@link buildCircuit}. `step_m`: wanted spacing of stations, rounded so that a whole number fits; by default 2 m, less where the road bends tightly. */
 export type CircuitOptions = { step_m?: number }
+/** Spacing of stations, and the least one where the road bends tightly (m). */
+const STEP_M = 2
+const MIN_STEP_M = 0.5
+/** Stations for each radian of the tightest bend: fewer cost the fast line more than 0.2 % of the lap. */
+const STATIONS_A_RADIAN = 8
+/** A bend counts by its mean curvature over this length (m): noise in single points is none. */
+const BEND_M = 6
 // Five-point Gauss–Legendre nodes and weights on [−1, 1] (Abramowitz & Stegun, table 25.4).
 const gaussNodes = [-0.906179845938664, -0.5384693101056831, 0, 0.5384693101056831, 0.906179845938664]
 const gaussWeights = [0.2369268850561891, 0.4786286704993665, 0.5688888888888889, 0.4786286704993665, 0.2369268850561891]
@@ -28,6 +35,26 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
   checkSurvey(raw)
   const survey = smoothSurvey(thinSurvey(raw))
   checkCrossing(survey)
+  if (options.step_m !== undefined) return resampled(survey, options.step_m)
+  const circuit = resampled(survey, STEP_M)
+  const step_m = Math.max(MIN_STEP_M, tightestRadius(circuit) / STATIONS_A_RADIAN)
+  return step_m < STEP_M ? resampled(survey, step_m) : circuit
+}
+
+/** Radius of the tightest bend, by mean curvature over some metres (m). */
+const tightestRadius = ({ kappa_1pm, count, step_m }: Circuit): number => {
+  const window = Math.max(1, Math.round(BEND_M / step_m))
+  let most = 0
+  for (let i = 0; i + window <= count; i++) {
+    let sum = 0
+    for (let j = 0; j < window; j++) sum += Math.abs(kappa_1pm[i + j])
+    most = Math.max(most, sum / window)
+  }
+  return 1 / most
+}
+
+/** A smoothed survey at even stations. */
+const resampled = (survey: Survey, wanted_m: number): Circuit => {
   const n = survey.x_m.length
   const open = survey.open === true
   const intervals = open ? n - 1 : n
@@ -45,7 +72,7 @@ export const buildCircuit = (raw: Survey, options: CircuitOptions = {}): Circuit
   const fz = spline(knot_s, survey.z_m)
   const fBank = spline(knot_s, survey.bank_rad)
 
-  const circuit = emptyCircuit(survey, length_m, Math.max(8, Math.round(length_m / (options.step_m ?? 2))))
+  const circuit = emptyCircuit(survey, length_m, Math.max(8, Math.round(length_m / wanted_m)))
   const { count, step_m } = circuit
   for (let k = 0; k < count; k++) {
     const s = Math.min(k * step_m, length_m)

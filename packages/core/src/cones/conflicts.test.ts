@@ -6,8 +6,9 @@ import { levelReaction_s } from '../day/level.ts'
 import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import { coneConflicts, isCured } from './conflicts.ts'
-import { APART_M, type ConeEdits, PAST_APEX_M, placeCones } from './placement.ts'
+import { APART_M, type ConeEdits, placeCones } from './placement.ts'
 import { coneSchemes } from './scheme.ts'
+import { PAST_APEX_M } from './targets.ts'
 
 const [scheme, oneBox] = coneSchemes
 const reaction_s = levelReaction_s['first-day']

@@ -4,8 +4,9 @@ import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
 import { markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
 import { type HiddenMark, helpAt } from './hidden.ts'
-import { APART_M, type Cone, PAST_APEX_M } from './placement.ts'
+import { APART_M, type Cone } from './placement.ts'
 import { actedOn, type ConeKind } from './scheme.ts'
+import { PAST_APEX_M } from './targets.ts'
 
 /**
  * A place at which a cone misleads.

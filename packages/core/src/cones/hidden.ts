@@ -1,7 +1,8 @@
 import { type CallSheet, callKey } from '../calls/call-sheet.ts'
 import { lateInSight, type MarkSight, MIN_SIGHT_S, sightTime } from '../corner-numbers/sight.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type Cone, sighterGroup } from './placement.ts'
+import type { Cone } from './placement.ts'
+import { sighterGroup } from './targets.ts'
 
 /**
  * A mark that comes into sight too late, and what helps: a sighter that is visible itself, a call that everyone gets, a call

@@ -26,7 +26,6 @@ export {
   CLEARANCE_M,
   type Cone,
   type ConeEdits,
-  type ConeMove,
   editDifference,
   type Lock,
   lineInUse,
@@ -50,3 +49,4 @@ export {
 } from './scheme.ts'
 export { type Audience, type SharedGroup, shareCones } from './share.ts'
 export { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'
+export type { ConeMove } from './targets.ts'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { circuitFile, fixtureCircuit, fixtureText, reference, vehicle } from '../../fixtures/load.ts'
+import { circuitFile, fixtureCircuit, fixtureText, kartSurvey, reference, vehicle } from '../../fixtures/load.ts'
 import { buildCircuit } from '../circuit/build-circuit.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
 import { uniformGrip } from '../profile/grip.ts'
@@ -23,6 +23,13 @@ describe('the fastest line', () => {
     expect(ratio).toBeLessThan(1.0015)
     // The optimum itself is known to 0.1 %: much less would mean another road than the reference's.
     expect(ratio).toBeGreaterThan(0.999)
+  })
+
+  it.each([0.55, 0.75, 1])('is within 0.2 % of one on stations of a quarter of the spacing on a kart track of waves %f', (waves) => {
+    const survey = kartSurvey(waves)
+    const usual = buildCircuit(survey)
+    const fine = buildCircuit(survey, { step_m: usual.step_m / 4 })
+    expect(time(usual, 'kart', 0.75) / time(fine, 'kart', 0.75)).toBeLessThan(1.002)
   })
 
   it('stays between its bounds and ends by itself', () => {

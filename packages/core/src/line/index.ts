@@ -1,5 +1,5 @@
 export { DEFAULT_MARGIN_M, type LineConstraints, offsetBounds } from './bounds.ts'
 export { type FastestOptions, fastestLine } from './fastest.ts'
 export { type LineMethod, lineMethods, timedMethods } from './line-method.ts'
-export { COMPACT_PER_METRE_S, type LineWish, solveLine } from './methods.ts'
+export { type LineWish, metrePrice_s, solveLine } from './methods.ts'
 export { type SmoothestOptions, smoothestLine } from './smoothest.ts'

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { demoPlan, fixtureCircuit, gripOnly, vehicle } from '../../fixtures/load.ts'
+import { demoPlan, fixtureCircuit, gripOnly, kartSurvey, vehicle } from '../../fixtures/load.ts'
+import { buildCircuit } from '../circuit/build-circuit.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin } from '../circuit/station.ts'
 import { makeVenue } from '../circuit/venue.ts'
+import { brakingSchools } from '../marks/braking-school.ts'
 import { findTurnings, innerDistance } from '../path/turning.ts'
-import { makePlan } from '../plan/make-plan.ts'
+import { makePlan, planLine } from '../plan/make-plan.ts'
 import type { PlanSettings } from '../plan/plan.ts'
 import { uniformGrip } from '../profile/grip.ts'
 import { offsetBounds } from './bounds.ts'
@@ -37,6 +39,27 @@ describe('line methods', () => {
     const price = (method: LineMethod): number => plans[method].profile.lapTime_s + 0.02 * plans[method].line.length_m
     expect(price('compact')).toBeLessThan(price('fast') + 1e-3)
     expect(plans.compact.line.length_m).toBeLessThan(plans.fast.line.length_m)
+  })
+
+  it('take a visibly shorter way on a kart track when compact, the more so the more a metre costs', () => {
+    const track = makeVenue(buildCircuit(kartSurvey(0.75)))
+    const kart = vehicle('kart')
+    const lineBy = (method: LineMethod, perMetre_s?: number) => planLine(track, kart, { ...settings, pace: 0.75, method, perMetre_s })
+    const fast = lineBy('fast')
+    const apart_m = (line: typeof fast): number => Math.max(...line.offset_m.map((n, i) => Math.abs(n - fast.offset_m[i])))
+    expect(apart_m(lineBy('compact'))).toBeGreaterThan(1)
+    const lengths = [0, 0.05, 0.1, 0.2].map((price) => lineBy('compact', price).length_m)
+    for (let i = 1; i < lengths.length; i++) expect(lengths[i]).toBeLessThan(lengths[i - 1])
+  })
+
+  it('are never quicker than the fast one, in any braking style: a motorcycle in the rain', () => {
+    const short = makeVenue(fixtureCircuit('ostrel-mere-short.csv'))
+    const bike = vehicle('motorcycle')
+    for (const school of brakingSchools) {
+      const wish: PlanSettings = { surface: 'wet', pace: 0.6, school }
+      const times = lineMethods.map((method) => makePlan(short, bike, { ...wish, method }).profile.lapTime_s)
+      expect(times[lineMethods.indexOf('fast')]).toBe(Math.min(...times))
+    }
   })
 
   it('go along the inner edge of a stadium when they are short', () => {

@@ -29,8 +29,12 @@ export type LineWish = LineConstraints & {
 
 /** Share of the corner's length by which `late` moves the apex downstream. */
 const LATE_SHARE = 0.12
-/** Price of a metre for `compact` (s): 40 m of detour have to buy more than 0.8 s. */
-export const COMPACT_PER_METRE_S = 0.02
+/** Price of a metre for `compact` (s): 40 m of detour have to buy more than 0.8 s. A kart’s tracks are short and slow: there a metre weighs more. */
+const COMPACT_PER_METRE_S = { usual: 0.02, kart: 0.1 } as const
+
+/** What `compact` pays for a metre of path (s): what is set, else by kind of vehicle. */
+export const metrePrice_s = ({ kind }: Pick<Vehicle, 'kind'>, set: number | undefined): number =>
+  set ?? COMPACT_PER_METRE_S[kind === 'kart' ? 'kart' : 'usual']
 /** The fastest line begins at this speed at least: from rest its own time would be without bounds (m/s). */
 const MIN_ENTRY_MPS = 3
 /** `late`: within this distance of the kerb an apex is one (m); before it the line closes in at this slope. */
@@ -57,7 +61,7 @@ export const solveLine = (circuit: Circuit, corners: readonly Corner[], vehicle:
   const smoothest = smoothestLine(circuit, bounds, onStep).line
   if (wish.method === 'smoothest') return smoothest
   const options: FastestOptions = { ...onStep, start: smoothest, entry_mps: Math.max(wish.entry_mps ?? 0, MIN_ENTRY_MPS) }
-  if (wish.method === 'compact') options.perMetre_s = wish.perMetre_s ?? COMPACT_PER_METRE_S
+  if (wish.method === 'compact') options.perMetre_s = metrePrice_s(vehicle, wish.perMetre_s)
   const solved = fastestLine(circuit, vehicle, wish.grip, bounds, options).line
   if (wish.method === 'compact') return solved
   // The solver stops close to its optimum; where the smoothest line is the quicker one after all, that is the fast line.

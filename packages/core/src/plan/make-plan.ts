@@ -4,6 +4,7 @@ import { atStation, signedDistance, stationIndex } from '../circuit/station.ts'
 import type { Venue } from '../circuit/venue.ts'
 import { CoreError } from '../errors/errors.ts'
 import { DEFAULT_MARGIN_M } from '../line/bounds.ts'
+import type { LineMethod } from '../line/line-method.ts'
 import { type LineWish, solveLine } from '../line/methods.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
@@ -17,10 +18,23 @@ import type { Vehicle } from '../vehicle/vehicle.ts'
 import type { Plan, PlanSettings } from './plan.ts'
 import { planGears } from './plan-gears.ts'
 
-/** Solves the line of a setting. @throws CoreError where road or limits leave none */
-export const planLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings, onStep?: LineWish['onStep']): Line =>
+/** Lines among which the quickest is the fast one: the solver knows nothing of braking styles, which can turn their order round. */
+const fastCandidates = ['fast', 'smoothest', 'compact'] as const
+
+/**
+ * Solves the line of a setting; for `fast` the quickest of some in the plan's own braking style.
+ * @throws CoreError where road or limits leave none
+ */
+export const planLine = (venue: Venue, vehicle: Vehicle, settings: PlanSettings, onStep?: LineWish['onStep']): Line => {
+  if (settings.method !== 'fast') return lineBy(settings.method ?? 'smoothest', venue, vehicle, settings, onStep)
+  const lines = fastCandidates.map((method) => lineBy(method, venue, vehicle, settings, onStep))
+  const times_s = lines.map((line) => planOnLine(venue, vehicle, settings, line).profile.lapTime_s)
+  return lines[times_s.indexOf(Math.min(...times_s))]
+}
+
+const lineBy = (method: LineMethod, venue: Venue, vehicle: Vehicle, settings: PlanSettings, onStep?: LineWish['onStep']): Line =>
   solveLine(venue.circuit, venue.corners, vehicle, {
-    method: settings.method ?? 'smoothest',
+    method,
     grip: shareOf(settings),
     margin_m: settings.margin_m,
     ground: venue.ground,

@@ -17,7 +17,11 @@ describe('the planner', () => {
     const first = planner.plan(source())
     expect(planner.plan(source({ pace: 0.6, school: 'trail' })).line).toBe(first.line)
     const fast = planner.plan(source({ method: 'fast' }))
-    expect(planner.plan(source({ method: 'fast', school: 'trail' })).line).toBe(fast.line)
+    // Only the fast line is chosen by braking style.
+    const late = planner.plan(source({ method: 'late' }))
+    expect(planner.plan(source({ method: 'late', school: 'trail' })).line).toBe(late.line)
+    const trail = planner.plan(source({ method: 'fast', school: 'trail' }))
+    expect(planner.plan(source({ method: 'fast', school: 'trail' })).line).toBe(trail.line)
     expect(planner.plan(source({ method: 'fast', pace: 0.6 })).line).not.toBe(fast.line)
     expect(fast.circuit).toBe(first.circuit)
   })

@@ -30,7 +30,7 @@ export type Planner = {
 /**
  * A planner that caches its circuits, venues and lines, each up to `capacity` entries, the one unused for longest leaving
  * first. Lines are cached by a hash of all that they depend on: what only moves speeds and marks, like the braking style,
- * needs no new line.
+ * needs no new line, but for the fast one.
  */
 export const createPlanner = (capacity = 16): Planner => {
   const circuits = new LRUCache<string, Circuit>({ max: capacity })
@@ -62,12 +62,12 @@ export const createPlanner = (capacity = 16): Planner => {
 /** The part of a vehicle and its settings that a line depends on. */
 const lineInputs = (
   vehicle: Vehicle,
-  { method = 'smoothest', surface, pace, margin_m, pins, entry_mps, perMetre_s }: PlanSettings,
+  { method = 'smoothest', surface, pace, school, margin_m, pins, entry_mps, perMetre_s }: PlanSettings,
 ): unknown => {
   const geometry = [method, vehicle.width_m, vehicle.margin_m, margin_m, pins]
   if (!timedMethods.includes(method)) return geometry
   const { id: _, name: __, gears: ___, ...physics } = vehicle
-  return [...geometry, physics, surface, pace, entry_mps, method === 'compact' && perMetre_s]
+  return [...geometry, physics, surface, pace, entry_mps, method === 'fast' && school, method === 'compact' && perMetre_s]
 }
 
 /** The cached value of a key, made where there is none. */

@@ -2,10 +2,10 @@ import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
 import {
   type BrakingSchool,
   brakingSchools,
-  COMPACT_PER_METRE_S,
   formatLapTime,
   lineMethods,
   lowestGear,
+  metrePrice_s,
   type PlanChoice,
   paces,
   type Surface,
@@ -48,7 +48,8 @@ const metreOptions: readonly Option[] = [
   { value: '0.005', label: '0.005 s', explained: 'almost the fast line' },
   { value: '0.02', label: '0.02 s', explained: 'the usual price' },
   { value: '0.05', label: '0.05 s', explained: 'shorter ways' },
-  { value: '0.1', label: '0.1 s', explained: 'hardly wider than the shortest' },
+  { value: '0.1', label: '0.1 s', explained: 'much shorter ways, for kart tracks' },
+  { value: '0.2', label: '0.2 s', explained: 'close to the shortest' },
 ]
 
 /** One setting to choose; drawn again only when its own value or options change. */
@@ -136,11 +137,11 @@ export const ContextBar = () => {
         <WordHelp word="pace" />
       </Stack>
       <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
-      {settings.method === 'compact' && (
+      {vehicle && settings.method === 'compact' && (
         <Choice
           name="perMetre_s"
           label="Price of a metre"
-          value={String(settings.perMetre_s ?? COMPACT_PER_METRE_S)}
+          value={String(metrePrice_s(vehicle, settings.perMetre_s))}
           options={metreOptions}
           width={112}
           onPick={pick}
