@@ -3,6 +3,7 @@ import {
   debriefSchema,
   importId,
   importProgressSchema,
+  judgingAnewSchema,
   logPreviewSchema,
   referenceLapSchema,
   traceSchema,
@@ -161,6 +162,14 @@ export const reviewApi = {
     params: runId,
     body: planSettingsSchema,
     response: debriefSchema,
+  }),
+  judgingAnew: endpoint({
+    id: 'judgingAnew',
+    method: 'get',
+    path: '/api/judging-anew',
+    summary: 'How far the logs are that are judged anew in the background',
+    access: 'signed-in',
+    response: judgingAnewSchema,
   }),
   debrief: endpoint({
     id: 'debrief',

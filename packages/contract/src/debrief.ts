@@ -57,6 +57,19 @@ export const reviewSchema = z.object({
     })
     .nullable()
     .default(null),
+  /** Highest speed and hardest braking of each lap; absent for logs judged before they were kept. */
+  lapUse: z
+    .array(
+      z.object({
+        lap: z.number().int(),
+        top_mps: z.number(),
+        topAt_m: z.number(),
+        brake_g: z.number(),
+        brakeAt_m: z.number(),
+        braked_s: z.number(),
+      }),
+    )
+    .default([]),
   undecidableCodes: z.array(code).default([]),
   undecidable: z
     .array(z.object({ lap: z.number().int(), cornerId: z.string(), codes: z.union([z.literal('all'), z.array(code)]) }))
@@ -91,6 +104,10 @@ export const debriefSchema = z.object({
   review: reviewSchema,
 })
 export type Debrief = z.infer<typeof debriefSchema>
+
+/** Logs that are judged anew in the background, by newer rules or because other laps count. */
+export const judgingAnewSchema = z.object({ done: z.number().int(), total: z.number().int(), failed: z.number().int() })
+export type JudgingAnew = z.infer<typeof judgingAnewSchema>
 
 const column = z.array(z.number())
 /** One lap at the circuit's stations, in columns; `kappa_1pm` is the curvature of the path, `wheel_1pm` the one that the wheel asks for. */

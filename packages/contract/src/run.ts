@@ -8,6 +8,7 @@ import {
   type RunEvent,
   type RunProgramme,
   runModes,
+  setAsideReasons,
   verdicts,
 } from '@ochote/core'
 import { z } from 'zod'
@@ -16,8 +17,11 @@ import { planSettingsSchema } from './plan-settings.ts'
 /** The laps of a run, between the out lap and the in lap. */
 export const programmeSchema = z.object({
   sighting: z.number().int().min(0).max(3),
-  coached: z.number().int().min(1).max(30),
+  warmUp: z.number().int().min(0).max(3).optional(),
+  coached: z.number().int().min(0).max(30),
+  timed: z.number().int().min(0).max(30).optional(),
   coolDown: z.number().int().min(0).max(1),
+  slowCap_mps: z.number().min(5).max(100).optional(),
 }) satisfies z.ZodType<RunProgramme>
 
 /** Habits of simulated students: their own, none, or more and bigger ones. */
@@ -92,6 +96,8 @@ const verdict = z.enum(verdicts)
 const via = z.enum(runModes).optional()
 const lap = z.number().int().min(0)
 
+const passesOfCorners = z.array(z.object({ lap, cornerId: z.string().max(80) })).max(20)
+
 /** Events of a run, appended and never changed; an undo is an event too. */
 export const runEventSchema = z.discriminatedUnion('kind', [
   /** `shown`: positions had suggested it, and a person confirmed. */
@@ -110,11 +116,23 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   /** Called in by the pit wall; the instructor tells the driver. */
   z.object({ ...common, kind: z.literal('called-in') }),
   z.object({ ...common, kind: z.literal('ended') }),
-  z.object({ ...common, kind: z.literal('lap-kind'), lap, lapKind: z.enum(lapKinds) }),
+  /** `only`: this lap and none after it, as when it is named in the debrief. */
+  z.object({ ...common, kind: z.literal('lap-kind'), lap, lapKind: z.enum(lapKinds), only: z.boolean().optional() }),
+  /** A lap that is not to be judged, and why; null: it counts again. */
+  z.object({ ...common, kind: z.literal('set-aside'), lap, reason: z.enum(setAsideReasons).nullable() }),
+  /** Passes of corners that a flag or a stop spoilt. */
+  z.object({ ...common, kind: z.literal('passes-aside'), why: z.enum(['flag', 'stop']), passes: passesOfCorners }),
   z.object({ ...common, kind: z.literal('intensity'), intensity: z.enum(intensities) }),
   z.object({ ...common, kind: z.literal('pace'), lap, pace: z.number().min(0.2).max(PACE_CEILING), why: z.string().max(120) }),
   /** Passed a car, or let somebody by. */
-  z.object({ ...common, kind: z.literal('traffic'), lap, way: z.enum(['went-by', 'let-by']), cornerId: z.string().nullable() }),
+  z.object({
+    ...common,
+    kind: z.literal('traffic'),
+    lap,
+    way: z.enum(['went-by', 'let-by']),
+    cornerId: z.string().nullable(),
+    passes: passesOfCorners.optional(),
+  }),
   /** Looked over before rolling; `open`: what was not well. */
   z.object({ ...common, kind: z.literal('checked'), open: z.array(z.string().max(80)).max(20) }),
   /** The student's own account, before anybody shows anything. */

@@ -30,6 +30,7 @@ const cars = async (): Promise<TrackedRun[]> =>
     run: { id: `run-${runNumber}-${k}`, startedAt: new Date(day_s * 1000).toISOString(), simulation: null } as unknown as Run,
     source,
     thresholds: {},
+    counts: () => true,
   }))
 const recorder: Recorder = {
   take: () => {},

@@ -17,6 +17,7 @@ import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { brokenRows } from './db/stored.ts'
 import { importProgressBoard } from './debrief/import-progress.ts'
+import { type JudgeAnew, judgeAnew } from './debrief/judge-anew.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
 import { type Mount, mounting } from './http/mount.ts'
@@ -45,12 +46,12 @@ const sessionSecret = async ({ db }: Opened): Promise<string> => {
 }
 
 /** The application's answers, and the running day behind them. */
-export type App = { app: Express; live: LiveDay }
+export type App = { app: Express; live: LiveDay; judging: JudgeAnew }
 
 /** The whole application over an opened database. The running day still has to be opened, and is closed by whoever did. */
 export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger): Promise<App> => {
   const stores = createStores(opened)
-  const live = liveDay(opened.db, stores, jobs, config)
+  const live = liveDay(opened.db, stores, jobs, config, (error) => log.error(error))
   const app = express()
   app.disable('x-powered-by')
   app.use(pinoHttp({ logger: log, redact: ['req.headers.cookie', 'res.headers["set-cookie"]'] }))
@@ -63,11 +64,11 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   app.get('/api/openapi.json', (_req, res) => {
     res.json(openApiDocument(config.version))
   })
-  mountRooms(mount, stores, jobs, live, config, (error) => log.error(error))
+  const judging = mountRooms(mount, stores, jobs, live, config, (error) => log.error(error))
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'Unknown API endpoint.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
   app.use(problemHandler)
-  return { app, live }
+  return { app, live, judging }
 }
 
 const sessions = ({ db }: Opened, secret: string): RequestHandler =>
@@ -105,9 +106,17 @@ const mountHealth = (mount: Mount, { db, file }: Opened, config: Config): void =
     broken: brokenRows(),
   }))
 
-/** The endpoints of every noun. */
-const mountRooms = (mount: Mount, stores: Stores, jobs: Jobs, live: LiveDay, config: Config, onFailure: (error: unknown) => void): void => {
+/** The endpoints of every noun, and the judging in the background that some of them ask for. */
+const mountRooms = (
+  mount: Mount,
+  stores: Stores,
+  jobs: Jobs,
+  live: LiveDay,
+  config: Config,
+  onFailure: (error: unknown) => void,
+): JudgeAnew => {
   const debriefs = debriefService(jobs, stores)
+  const judging = judgeAnew(stores, debriefs, onFailure)
   const imports = importProgressBoard()
   const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
   accountRoutes(mount, config, stores.accounts)
@@ -119,10 +128,12 @@ const mountRooms = (mount: Mount, stores: Stores, jobs: Jobs, live: LiveDay, con
   schoolSettingsRoutes(mount, stores.schoolSettings)
   questionRoutes(mount, stores.questions, stores.circuits)
   portalRoutes(mount, stores, jobs, debriefs, imports)
-  runRoutes(mount, stores, live, debriefs, onFailure)
+  runRoutes(mount, stores, { live, debriefs, judging, onFailure })
   liveRoutes(mount, live, stores.days, stores.runs)
   debriefRoutes(mount, stores, jobs, debriefs, imports)
+  mount(api.judgingAnew, async () => judging.progress())
   recordRoutes(mount, stores)
+  return judging
 }
 
 const servePages = (app: Express, webDir: string | null): void => {

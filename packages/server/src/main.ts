@@ -24,7 +24,7 @@ const main = async (): Promise<void> => {
   await forgetUploads(config)
   const jobs = threadJobs(workerFile)
   if (config.demo) await loadDemo(createStores(opened), jobs, join(root, 'demo'), (line) => process.stdout.write(`${line}\n`))
-  const { app, live } = await createApp(opened, config, jobs, log)
+  const { app, live, judging } = await createApp(opened, config, jobs, log)
   await live.open().catch((error: unknown) => {
     const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
     const words = error instanceof Error ? error.message : String(error)
@@ -46,11 +46,14 @@ const main = async (): Promise<void> => {
       `\n  Ochote is ready: http://localhost:${config.port}\n  Data: ${config.dataDir}\n  Stop it with Ctrl+C. Everything that was entered is kept.\n\n`,
     )
   })
+  // What earlier rules found is judged anew once, behind everything that people wait for.
+  void judging.all()
   const stop = (): void => {
     server.close()
     server.closeAllConnections()
-    void live
+    void judging
       .close()
+      .then(() => live.close())
       .then(() => Promise.all([opened.db.destroy(), jobs.close()]))
       .then(() => process.exit(0))
   }

@@ -6,6 +6,7 @@ import request from 'supertest'
 import { createApp } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
 import { type Opened, openDatabase } from './db/open.ts'
+import type { JudgeAnew } from './debrief/judge-anew.ts'
 import { loadDemo } from './demo/load.ts'
 import { directJobs } from './jobs/jobs.ts'
 import { createStores, type Stores } from './stores.ts'
@@ -16,6 +17,7 @@ export type TestServer = {
   stores: Stores
   opened: Opened
   config: Config
+  judging: JudgeAnew
   close: () => Promise<void>
 }
 
@@ -29,11 +31,16 @@ export const startTestServer = async (
 ): Promise<TestServer> => {
   const config = { ...defaultConfig(dataDir), checkResponses: true, logLevel: 'silent', ...change }
   const opened = await openDatabase(dataDir)
-  const { app, live } = await createApp(opened, config, directJobs(), pino({ level: 'silent' }))
+  const { app, live, judging } = await createApp(opened, config, directJobs(), pino({ level: 'silent' }))
   await live.open()
   const agent = request.agent(app)
+  const close = async (): Promise<void> => {
+    await judging.close()
+    await live.close()
+    await opened.db.destroy()
+  }
   agent.set('Sec-Fetch-Site', 'same-origin')
-  return { agent, stores: createStores(opened), opened, config, close: () => live.close().then(() => opened.db.destroy()) }
+  return { agent, stores: createStores(opened), opened, config, judging, close }
 }
 
 /** A server with the demo loaded and its lead signed in. */

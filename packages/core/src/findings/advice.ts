@@ -187,6 +187,10 @@ export const consistencyOf = (passes: readonly PassMarks[]): Consistency[] =>
 /** A brake or a turn-in within this of itself is steady (m). */
 const STEADY_M = 4
 
+/** Passes without a mistake that are worth a word, and passes from which a mark is called steady. */
+const MIN_PRAISED = 2
+const MIN_STEADY = 3
+
 /**
  * What was good, with evidence: first what went away during the run, then corners without a finding and with steady marks.
  */
@@ -207,12 +211,12 @@ export const selectPraise = (findings: readonly RootFinding[], passes: readonly 
     return [{ cornerId, kind: 'gone' as const, code: gone, lap }]
   })
   const steady = consistencyOf(passes)
-    .filter((c) => c.passes >= 3 && !roots.some((f) => f.cornerId === c.cornerId))
+    .filter((c) => c.passes >= MIN_PRAISED && !roots.some((f) => f.cornerId === c.cornerId))
     .sort((a, b) => (a.brake_m ?? a.turnIn_m ?? 99) - (b.brake_m ?? b.turnIn_m ?? 99))
     .map(({ cornerId, passes: laps, brake_m, turnIn_m }): Praise => {
       const within = (spread_m: number): number => Math.max(1, Math.round(2 * spread_m))
-      if (brake_m !== null && brake_m < STEADY_M) return { cornerId, kind: 'brake', within_m: within(brake_m), laps }
-      if (turnIn_m !== null && turnIn_m < STEADY_M) return { cornerId, kind: 'turn-in', within_m: within(turnIn_m), laps }
+      if (laps >= MIN_STEADY && brake_m !== null && brake_m < STEADY_M) return { cornerId, kind: 'brake', within_m: within(brake_m), laps }
+      if (laps >= MIN_STEADY && turnIn_m !== null && turnIn_m < STEADY_M) return { cornerId, kind: 'turn-in', within_m: within(turnIn_m), laps }
       return { cornerId, kind: 'within', laps }
     })
   return [...better, ...steady].slice(0, max)

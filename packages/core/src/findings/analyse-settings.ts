@@ -7,13 +7,14 @@ type AnalyseStep = 'matching' | 'judging'
 
 /**
  * What a log is judged by beside its reference; where a plan is the reference it brings its own. `thresholds`: what a school
- * has set for itself. `onProgress` is called back with the step of the analysis and the share that is done (0 … 1).
+ * has set for itself. `counts`: laps that count, all by default; only they make the theoretical best. `onProgress` is called back with the step of the analysis and the share that is done (0 … 1).
  */
 export type AnalyseSettings = {
   school?: BrakingSchool
   width_m?: number
   ground?: readonly GroundItem[]
   thresholds?: OwnThresholds
+  counts?: (of: { lap: number }) => boolean
   onProgress?: (step: AnalyseStep, share: number) => void
 }
 

@@ -86,11 +86,12 @@ export const analyseLog = (
     const passes = corners.map((_, k) => judge(trajectory, lap.from * circuit.length_m, k))
     const marks = passes.map((pass, k) => pass && marksOf(compared, k, lap, pass, traces[j]))
     if (reference.kind === 'lap' && lap.lap === reference.lap) return { marks, findings: [], undecidable: [] }
-    return { marks, findings: findingsOfLap(circuit, frames, lap, passes, marks), undecidable: undecidableIn(frames, lap, passes) }
+    const own = settings.counts?.({ lap: lap.lap + 1 }) === false ? passes.map((pass) => pass && untilLine(pass, circuit.length_m)) : passes
+    return { marks, findings: findingsOfLap(circuit, frames, lap, own, marks), undecidable: undecidableIn(frames, lap, passes) }
   })
   const theoreticalBest = idealLap(
     circuit,
-    laps.map((lap, j) => ({ lap: lap.lap, trace: traces[j] })),
+    laps.map((lap, j) => ({ lap: lap.lap, trace: traces[j] })).filter(settings.counts ?? (() => true)),
     frames.map((frame) => frame.next_m - 40),
   )
   return {
@@ -106,6 +107,9 @@ export const analyseLog = (
     reference: referenceTrace,
   }
 }
+
+/** A pass without the mistakes that begin past the line: there a lap begins that does not count. */
+const untilLine = (pass: JudgedPass, length_m: number): JudgedPass => ({ ...pass, found: pass.found.filter((m) => m.from_m < length_m) })
 
 /** Findings of one lap, corner by corner, with consequences linked to their root also from the corner before. */
 const findingsOfLap = (

@@ -74,7 +74,9 @@ export const cornerWatch = (plan: Plan, thresholds: OwnThresholds = {}, fullBrak
     const root = rooted.find((mistake) => mistake.root || mistake.linked)
     lastRoot = root ? { corner: k, root } : null
     const suggested = [...rooted.filter((mistake) => mistake.root), ...overdriving(judged, watched.overPace)]
-    const common = { cornerId: plan.corners[k].id, lap: place.lap, time_s: place.time_s }
+    // A corner before the line is judged past it: it still belongs to the lap in which its apex was passed.
+    const isPastLine = place.station_m < wrapStation(referenceDrive.frames[k].apex_m, circuit.length_m)
+    const common = { cornerId: plan.corners[k].id, lap: isPastLine ? place.lap - 1 : place.lap, time_s: place.time_s }
     return {
       ...common,
       slowest_mps: judged.pass.slowest_mps,

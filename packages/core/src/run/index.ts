@@ -1,13 +1,25 @@
-export { type LapKind, lapKindOf, lapKinds, type NamedLap, type RunProgramme } from './lap-kind.ts'
+export {
+  bestLapTime,
+  type CountedLaps,
+  changesCounting,
+  countedLaps,
+  type LapStanding,
+  withCountedLaps,
+} from './counted-laps.ts'
+export { isDrivenKind, isSlowKind, type LapKind, lapKindOf, lapKinds, type NamedLap, type RunProgramme } from './lap-kind.ts'
 export { lapOfTouch } from './lap-of-touch.ts'
-export { bestLapTime, isOwnLap, withOwnLaps } from './own-laps.ts'
+export { type LapUse, lapUse, type SlowLapRemark, slowLapRemarks } from './lap-use.ts'
+export { passesFrom } from './passes-from.ts'
 export {
   type AccountWord,
   accountWords,
   type Observation,
+  type PassOfCorner,
   type RunEvent,
   type RunMode,
   runModes,
+  type SetAsideReason,
+  setAsideReasons,
   type Verdict,
   verdicts,
 } from './run-events.ts'

@@ -14,6 +14,13 @@ export type Verdict = (typeof verdicts)[number]
 export const accountWords = ['calm', 'busy', 'rushed', 'unsure', 'flowing', 'tired'] as const
 export type AccountWord = (typeof accountWords)[number]
 
+/** Why a lap is not judged. */
+export const setAsideReasons = ['traffic', 'spoilt', 'flag', 'instructor'] as const
+export type SetAsideReason = (typeof setAsideReasons)[number]
+
+/** One pass of a corner. */
+export type PassOfCorner = { lap: number; cornerId: string }
+
 /** The screen on which it was logged; absent in events from before there was a choice. */
 type Via = { via?: RunMode | undefined }
 
@@ -32,11 +39,16 @@ export type RunEvent = { id: string; runId: string; at: string } & (
   /** Called in by the pit wall; the driver is told. */
   | { kind: 'called-in' }
   | { kind: 'ended' }
-  | { kind: 'lap-kind'; lap: number; lapKind: LapKind }
+  /** `only`: this lap and none after it, as when it is named in the debrief. */
+  | { kind: 'lap-kind'; lap: number; lapKind: LapKind; only?: boolean | undefined }
+  /** A lap that is not to be judged, and why; null: it counts again. The last word counts. */
+  | { kind: 'set-aside'; lap: number; reason: SetAsideReason | null }
+  /** Passes of corners that a flag or a stop spoilt. */
+  | { kind: 'passes-aside'; why: 'flag' | 'stop'; passes: PassOfCorner[] }
   | { kind: 'intensity'; intensity: Intensity }
   | { kind: 'pace'; lap: number; pace: number; why: string }
-  /** Passed another car, or let one pass. */
-  | { kind: 'traffic'; lap: number; way: 'went-by' | 'let-by'; cornerId: string | null }
+  /** Passed another car, or let one pass; `passes`: the passes of corners that it spoilt. */
+  | { kind: 'traffic'; lap: number; way: 'went-by' | 'let-by'; cornerId: string | null; passes?: PassOfCorner[] | undefined }
   /** The check before rolling; `open`: what was not in order. */
   | { kind: 'checked'; open: string[] }
   /** The student's own account, before anybody shows anything. */

@@ -27,15 +27,27 @@ export type RunState = {
   byInstructor: ReadonlySet<number>
 }
 
+/** A run without a programme: coached from the first line to the last. */
+const OPEN_RUN: RunProgramme = { sighting: 0, coached: Number.POSITIVE_INFINITY, coolDown: 0 }
+
 /** One tap can undo what was said of driving, not what began or ended something. */
-const undoable: ReadonlySet<RunEvent['kind']> = new Set(['observation', 'held-well', 'traffic', 'pace', 'intensity', 'lap-kind'])
+const undoable: ReadonlySet<RunEvent['kind']> = new Set([
+  'observation',
+  'held-well',
+  'traffic',
+  'pace',
+  'intensity',
+  'lap-kind',
+  'set-aside',
+  'lap-driver',
+])
 
 /** The state of a run after its events, in their order. Cost: linear in events. */
 export const runStateOf = (events: readonly RunEvent[]): RunState => {
   const left = standing(events)
   const all = <K extends Standing['kind']>(kind: K): OfKind<K>[] => left.filter((e): e is OfKind<K> => e.kind === kind)
   const last = <K extends Standing['kind']>(kind: K): OfKind<K> | null => all(kind).at(-1) ?? null
-  const named = all('lap-kind').map(({ lap, lapKind }) => ({ lap, lapKind }))
+  const named = all('lap-kind').map(({ lap, lapKind, only }) => ({ lap, lapKind, only }))
   const programme = last('sent-out')?.program ?? null
   return {
     observations: all('observation'),
@@ -44,7 +56,7 @@ export const runStateOf = (events: readonly RunEvent[]): RunState => {
     checked: last('checked'),
     car: last('car'),
     programme,
-    kindOf: (lap) => (programme ? lapKindOf(programme, lap, named) : lap < 1 ? 'out' : 'coached'),
+    kindOf: (lap) => lapKindOf(programme ?? OPEN_RUN, lap, named),
     intensity: last('intensity')?.intensity ?? null,
     pace: last('pace'),
     calledIn: last('called-in'),

@@ -46,7 +46,7 @@ export const dayEventRoutes = (
   days: DayStore,
   events: DayEventStore,
   hasStudent: (id: string) => Promise<boolean>,
-  onEvent: (event: DayEvent) => void,
+  onEvent: (event: DayEvent, accountId: string | null) => void,
 ): void => {
   mount(api.dayEvents, async ({ params }) => events.of(params.dayId))
   mount(api.addDayEvents, async ({ body, account }) => {
@@ -65,7 +65,7 @@ export const dayEventRoutes = (
     }
     return acknowledge(body, reasonFor, async (good, clock_ms) => {
       const fresh = await events.append(account?.id ?? null, good, clock_ms)
-      for (const event of fresh) onEvent(event)
+      for (const event of fresh) onEvent(event, account?.id ?? null)
     })
   })
 }

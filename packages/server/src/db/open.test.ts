@@ -10,7 +10,16 @@ import { completedMigrations, openDatabase } from './open.ts'
 const folder = (): string => mkdtempSync(join(tmpdir(), 'ochote-db-'))
 
 /** Names of all that were released, in order. */
-const released = ['001-first', '002-circuit-notes', '003-preparation', '004-running-day', '005-review', '006-record', '007-ids']
+const released = [
+  '001-first',
+  '002-circuit-notes',
+  '003-preparation',
+  '004-running-day',
+  '005-review',
+  '006-record',
+  '007-ids',
+  '008-judged-form',
+]
 
 describe('the database', () => {
   it('is made with WAL, full sync and foreign keys, and migrated once', async () => {
@@ -41,8 +50,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '008-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['008-rebuild'])
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '009-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['009-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -113,7 +122,7 @@ describe('the database', () => {
     await db.destroy()
     const second = await openDatabase(dataDir)
     const read = async (table: string, column: string): Promise<unknown> => JSON.parse((await second.db(table).first(column))[column])
-    expect(second.migrated).toEqual(['007-ids'])
+    expect(second.migrated).toEqual(['007-ids', '008-judged-form'])
     expect(await second.db('students').select('level')).toEqual([{ level: 'first-day' }])
     expect(await read('days', 'plan')).toEqual({
       title: 'A first day',

@@ -1,5 +1,5 @@
 import type { ReferenceLap, Run } from '@ochote/contract'
-import { isOwnLap } from '@ochote/core'
+import { countedLaps } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 
 /** Maximum number of laps offered from each other run, the quickest first. */
@@ -15,7 +15,7 @@ export const referencesOf = async ({ runs, debriefs, students }: Stores, run: Ru
   const laps = await debriefs.lapsOf(ids)
   const events = await runs.eventsOf(ids)
   return others.flatMap((other) => {
-    const isOwn = isOwnLap(events.get(other.id) ?? [])
+    const { of } = countedLaps(events.get(other.id) ?? [])
     const offered = (kind: ReferenceLap['kind'], lapsOfKind: readonly { lap: number; time_s: number }[]): ReferenceLap[] =>
       lapsOfKind.map((lap) => ({
         runId: other.id,
@@ -26,8 +26,8 @@ export const referencesOf = async ({ runs, debriefs, students }: Stores, run: Ru
         studentName: other.studentName,
       }))
     const quickestFirst = (laps.get(other.id) ?? []).sort((a, b) => a.time_s - b.time_s)
-    const instructors = quickestFirst.filter((lap) => !isOwn(lap))
-    const students = quickestFirst.filter(isOwn).slice(0, LAPS_PER_RUN)
+    const instructors = quickestFirst.filter(({ lap }) => of(lap).aside === 'instructor')
+    const students = quickestFirst.filter(({ lap }) => of(lap).counts).slice(0, LAPS_PER_RUN)
     if (other.studentId === run.studentId) return [...offered('instructor', instructors), ...offered('own', students)]
     return [...offered('instructor', instructors), ...(sharing.has(other.studentId) ? offered('other', students) : [])]
   })

@@ -23,11 +23,12 @@ export const storedPlanOf = async (run: Pick<Run, 'settings'>, circuits: Circuit
 type Given = { source: string; log: GivenLog; add?: boolean | undefined; onProgress?: OnProgress | undefined }
 
 /** Analyses a log against its run's plan and stores both; a log that cannot be used leaves everything as it was. */
-export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoolSettings }: Stores) => {
-  /** Plan and thresholds that a run's log is judged by. */
+export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoolSettings, runs }: Stores) => {
+  /** Plan and thresholds that a run's log is judged by, and the events that say which laps count. */
   const judgedBy = async (run: Run) => ({
     ...(await storedPlanOf(run, circuits, vehicles)),
     thresholds: (await schoolSettings.read()).schoolSettings.thresholds,
+    events: await runs.events(run.id),
   })
   return {
     takeLog: async (run: Run, { source, log, add, onProgress }: Given): Promise<Debrief> => {

@@ -2,8 +2,8 @@ import type { Run, Sheet, SheetItem } from '@ochote/contract'
 import {
   adviceText,
   bestLapTime,
+  countedLaps,
   evidenceText,
-  isOwnLap,
   type MistakeCode,
   nextFocus,
   praiseText,
@@ -12,7 +12,7 @@ import {
   readerWords,
   runStateOf,
   studentStateOf,
-  withOwnLaps,
+  withCountedLaps,
 } from '@ochote/core'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
@@ -32,14 +32,15 @@ const trendOf = async ({ runs, debriefs }: Stores, run: Run): Promise<Sheet['tre
   )
   const last = upToHere.sort((a, b) => a.startedAt.localeCompare(b.startedAt)).slice(-TREND_RUNS)
   const ids = last.map(({ id }) => id)
-  const best = await debriefs.bestLaps(ids)
   const reviewed = await debriefs.byRuns(ids)
+  const events = await runs.eventsOf(ids)
   return last.map(({ id, date }) => {
-    const debrief = reviewed.get(id)
+    const whole = reviewed.get(id)
+    const debrief = whole && withCountedLaps(whole, events.get(id) ?? [])
     const laps = debrief?.laps.length ?? 0
     return {
       date,
-      best_s: best.get(id) ?? null,
+      best_s: bestLapTime(debrief?.laps ?? []),
       perLap: debrief && laps > 0 ? debrief.findings.filter((f) => f.root).length / laps : null,
     }
   })
@@ -67,7 +68,7 @@ const itemsByHand = (
   nameOf: (cornerId: string) => string,
   words: ReaderWords,
 ): SheetItem[] => {
-  const seen = runStateOf(events).observations.filter(isOwnLap(events))
+  const seen = runStateOf(events).observations.filter(countedLaps(events).counts)
   return nextFocus(seen.map(({ cornerId, code }) => ({ cornerId, code, run: 1, by: 'hand' }))).map(({ cornerId, code, tally }) => ({
     cornerId,
     cornerName: nameOf(cornerId),
@@ -107,7 +108,7 @@ export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promis
   const stored = await storedPlanOf(run, circuits, vehicles)
   const events = await runs.events(run.id)
   const whole = await debriefs.byRun(run.id)
-  const debrief = whole && withOwnLaps(whole, events)
+  const debrief = whole && withCountedLaps(whole, events)
   const offsetsOf = async (lap: number): Promise<number[]> => (await debriefs.trace(run.id, lap))?.offset_m ?? []
   const laps = await Promise.all((debrief?.laps ?? []).map(async ({ lap }) => ({ lap, offset_m: await offsetsOf(lap) })))
   const made = debrief ? await jobs.sheet({ ...stored, debrief, laps }) : { held: [], items: [] }

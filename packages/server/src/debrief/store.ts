@@ -22,6 +22,9 @@ import type { AnalyseOutput } from '../jobs/tasks.ts'
 const pack = promisify(gzip)
 const unpack = promisify(gunzip)
 
+/** Form of the rules by which logs are judged: one more whenever stored findings have to be judged anew. */
+export const JUDGED_FORM = 1
+
 type LogRow = { run_id: string; source: string; rows: number; skipped: string; review: string }
 type LapRow = Debrief['laps'][number] & { run_id: string }
 type FindingRow = {
@@ -101,6 +104,7 @@ const put = async (
       review: JSON.stringify(output.review),
       mapping: mapping ? JSON.stringify(mapping) : null,
       created_at: new Date().toISOString(),
+      judged_form: JUDGED_FORM,
     })
     for (const [k, lap] of output.laps.entries())
       await trx('laps').insert({
@@ -207,13 +211,11 @@ const lapsOf = async (db: Knex, runIds: readonly string[]): Promise<Map<string, 
   return new Map([...groupByRun(rows)].map(([runId, own]) => [runId, own.map(({ run_id: _, ...lap }) => lap)]))
 }
 
-const bestLaps = async (db: Knex, runIds: readonly string[]): Promise<Map<string, number>> => {
-  const rows = (await db('laps').whereIn('run_id', runIds).groupBy('run_id').select('run_id').min({ best: 'time_s' })) as {
-    run_id: string
-    best: number
-  }[]
-  return new Map(rows.map((r) => [r.run_id, r.best]))
-}
+/** Runs whose logs were judged by rules of an earlier form, the newest first. */
+const judgedBefore = async (db: Knex, form: number): Promise<string[]> =>
+  ((await db('logs').where('judged_form', '<', form).orderBy('created_at', 'desc').select('run_id')) as { run_id: string }[]).map(
+    (row) => row.run_id,
+  )
 
 /** Logs with what was found in them. A log is stored whole with its laps and findings, or not at all. */
 export const debriefStore = (db: Knex) =>
@@ -233,5 +235,5 @@ export const debriefStore = (db: Knex) =>
     giveSheet,
     withdrawSheet,
     lapsOf,
-    bestLaps,
+    judgedBefore,
   })

@@ -18,6 +18,7 @@ import {
   type Correction,
   cornerName,
   cornerOf,
+  countedLaps,
   createPlanner,
   drawCorner,
   guessMapping,
@@ -25,12 +26,14 @@ import {
   joinLogs,
   type Log,
   type LogFile,
+  lapUse,
   logOf,
   type OwnThresholds,
   type Plan,
   type Praise,
   paces,
   type QuizQuestion,
+  type RunEvent,
   selectAdvice,
   selectPraise,
   simulateDrive,
@@ -39,8 +42,8 @@ import {
 import { type GivenLog, type LogSource, readSource } from './log-source.ts'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
-/** Logs of one run, to be joined in this order and analysed against its plan. */
-export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[]; thresholds?: OwnThresholds }
+/** Logs of one run, to be joined in this order and analysed against its plan; `events` say which laps count. */
+export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[]; thresholds?: OwnThresholds; events?: readonly RunEvent[] }
 /** Hears how far the work is. */
 export type OnProgress = (reading: ImportProgress) => void
 /** Laps with their traces, and findings. */
@@ -89,13 +92,13 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
     logs.push(logOf(file, mapping))
   }
   const log = joinLogs(logs)
-  const { thresholds = {} } = input
+  const { thresholds = {}, events = [] } = input
   const analysis = analyseLog(
     plan.circuit,
     plan.corners,
     log,
     { kind: 'plan', plan },
-    { thresholds, onProgress: (step, share) => onProgress({ step, share }) },
+    { thresholds, counts: countedLaps(events).counts, onProgress: (step, share) => onProgress({ step, share }) },
   )
   return {
     signature,
@@ -113,6 +116,7 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
     findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),
     review: {
       passes: analysis.passes,
+      lapUse: analysis.laps.map(({ lap }, k) => lapUse(plan.circuit, lap, analysis.traces[k])),
       theoreticalBest: analysis.theoreticalBest,
       undecidableCodes: analysis.undecidableCodes,
       thresholds,

@@ -1,6 +1,7 @@
+import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import type { Day, Receiver, Run, StoredPlan } from '@ochote/contract'
-import { carOfRun, type DayEvent, type RunEvent } from '@ochote/core'
+import { carOfRun, changesCounting, countedLaps, type DayEvent, type RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { Config } from '../config.ts'
 import { storedPlanOf } from '../debrief/service.ts'
@@ -36,12 +37,13 @@ const carsNow = async (stores: Stores): Promise<TrackedRun[]> => {
   const byNumber = new Map<string, TrackedRun>()
   for (const { number, vehicleId } of day.plan.cars) {
     const source = await sourceOf(stores, { settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
-    if (source) byNumber.set(number, { carNumber: number, run: null, source, thresholds })
+    if (source) byNumber.set(number, { carNumber: number, run: null, source, thresholds, counts: countedLaps([]).counts })
   }
   for (const run of await stores.runs.open(day.id)) {
     const carNumber = numberOf(run, day)
     const source = await sourceOf(stores, run).catch(() => null)
-    if (source) byNumber.set(carNumber, { carNumber, run, source, thresholds })
+    const { counts } = countedLaps(await stores.runs.events(run.id))
+    if (source) byNumber.set(carNumber, { carNumber, run, source, thresholds, counts })
   }
   return [...byNumber.values()]
 }
@@ -107,8 +109,14 @@ const logOf = async (
   return path ? { source: 'receiver', log: { path } } : null
 }
 
+/** What an event of the day spoils the cars' passes by, if it does. */
+const spoiledBy = (event: DayEvent): 'flag' | 'stop' | null => {
+  if (event.kind === 'stop') return 'stop'
+  return event.kind === 'flag' && event.up ? 'flag' : null
+}
+
 /** The running day: receivers, cars on the road, screens that follow them, and the simulated devices. */
-export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) => {
+export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, onFailure: (error: unknown) => void = () => {}) => {
   const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config)
   const refresh = async (): Promise<void> => {
     const day = await dayNow(stores)
@@ -119,6 +127,18 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
   const startLogger = async (run: Run): Promise<void> => {
     const day = await stores.days.byId(run.dayId)
     if (day) await logger.start(run, numberOf(run, day))
+  }
+
+  const runEvent = (event: RunEvent): void => {
+    stream.happened({ kind: 'run-event', event })
+    if (changesCounting(event)) void refresh().catch(onFailure)
+  }
+  const spoilPasses = async (why: 'flag' | 'stop', accountId: string): Promise<void> => {
+    const at = new Date().toISOString()
+    const events = onTrack
+      .spoilt()
+      .map(({ runId, passes }) => ({ id: randomUUID(), runId, at, kind: 'passes-aside' as const, why, passes }))
+    for (const event of await stores.runs.append(accountId, events)) runEvent(event)
   }
 
   return {
@@ -145,10 +165,13 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config) =>
       await refresh()
       stream.happened({ kind: 'runs' })
     },
-    runEvent: (event: RunEvent): void => stream.happened({ kind: 'run-event', event }),
-    dayEvent: (event: DayEvent): void => {
+    runEvent,
+    /** Something of the day happened; a flag or a stop spoils the passes of all cars up to the next apex. */
+    dayEvent: (event: DayEvent, accountId: string | null): void => {
       stream.happened({ kind: 'day-event', event })
       devices.sent(event)
+      const why = spoiledBy(event)
+      if (why && accountId) void spoilPasses(why, accountId).catch(onFailure)
     },
     logOf: (run: Run) => logOf(run, logger, recorder),
     forget: async (runId: string): Promise<void> => {

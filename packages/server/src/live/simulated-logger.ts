@@ -60,11 +60,11 @@ const inputOf = ({ run, simulation, heardIn, gripFrom }: Driven, source: StoredP
   const heard = standing(events)
   const since = (id: string, lap: number): number => Math.max(lap, heardIn.get(id) ?? lap)
   const shortened = heard.flatMap((e) =>
-    e.kind === 'lap-kind' && (e.lapKind === 'cool-down' || e.lapKind === 'in') ? [e.lapKind === 'in' ? e.lap - 1 : e.lap] : [],
+    e.kind === 'lap-kind' && !e.only && (e.lapKind === 'cool-down' || e.lapKind === 'in') ? [e.lapKind === 'in' ? e.lap - 1 : e.lap] : [],
   )
   const total = Math.max(1, Math.min(sighting + laps + coolDown, ...shortened))
   const slowLaps = Array.from({ length: total }, (_, k) => k + 1).filter((lap) => lap <= sighting || lap > sighting + laps)
-  const cooled = heard.flatMap((e) => (e.kind === 'lap-kind' && e.lapKind === 'cool-down' ? [e.lap] : []))
+  const cooled = heard.flatMap((e) => (e.kind === 'lap-kind' && !e.only && e.lapKind === 'cool-down' ? [e.lap] : []))
   // What was said counts from the next lap on.
   const agreed = heard.flatMap((e) => (e.kind === 'pace' ? [{ lap: since(e.id, e.lap) + 1, pace: e.pace }] : []))
   const paceFrom = [...agreed, ...gripFrom.map(({ lap }) => ({ lap, pace: Number.NaN }))]

@@ -2,24 +2,34 @@ import type { LiveEvent, LivePosition, Run, StoredPlan } from '@ochote/contract'
 import {
   type CarFollower,
   type CornerWatch,
+  type CountedLaps,
   carFollower,
   cornerWatch,
   type Evidenced,
   type FollowStep,
   type LivePlace,
   type OwnThresholds,
+  type PassOfCorner,
   type Plan,
+  passesFrom,
   type ReceivedFix,
 } from '@ochote/core'
 import type { FixSink, Taken } from './gateway.ts'
 import type { Recorder } from './recorder.ts'
 
-/** A car with its run, the plan it is compared with, and the school's thresholds. */
-export type TrackedRun = { carNumber: string; run: Run | null; source: StoredPlan; thresholds: OwnThresholds }
+/** A car with its run, the plan it is compared with, the school's thresholds, and which of its passes count. */
+export type TrackedRun = {
+  carNumber: string
+  run: Run | null
+  source: StoredPlan
+  thresholds: OwnThresholds
+  counts: CountedLaps['counts']
+}
 
 type Car = {
   carNumber: string
   run: Run | null
+  counts: CountedLaps['counts']
   key: string
   /** Computes the plan, once it is needed. */
   begin: (() => void) | null
@@ -66,10 +76,10 @@ const planCache = (planOf: TrackOptions['planOf']) => {
 const planKey = ({ source }: TrackedRun): string =>
   JSON.stringify([source.settings, source.circuit.id, source.circuit.notes, source.vehicle])
 
-const newCar = ({ carNumber, run }: TrackedRun, key: string): Car => {
+const newCar = ({ carNumber, run, counts }: TrackedRun, key: string): Car => {
   const sentOut = run?.simulation?.startedAt
   const start_s = sentOut ? Date.parse(sentOut) / 1000 : null
-  return { carNumber, run, key, begin: null, follow: null, factor: 0, start_s, lapTime_s: null, position: null }
+  return { carNumber, run, counts, key, begin: null, follow: null, factor: 0, start_s, lapTime_s: null, position: null }
 }
 
 /** Counts the laps that were driven before a restart, from their recording. */
@@ -122,7 +132,8 @@ const report = (
       lap: passed.lap,
       cornerId: passed.cornerId,
       at: new Date(now_ms).toISOString(),
-      findings: passed.findings.map(({ code, evidence }) => ({ code, evidence }) as Evidenced),
+      // Nothing is suggested on a lap that is not judged.
+      findings: car.counts(passed) ? passed.findings.map(({ code, evidence }) => ({ code, evidence }) as Evidenced) : [],
     })
 }
 
@@ -172,6 +183,7 @@ export const track = (options: TrackOptions) => {
     const before = cars.get(carNumber)
     if (before?.key === key) {
       before.run = run
+      before.counts = wanted.counts
       return
     }
     const car = newCar(wanted, key)
@@ -201,6 +213,11 @@ export const track = (options: TrackOptions) => {
       reading = reading.then(read, read)
       return reading
     },
+    /** The passes of corners that something spoils for every run on the road, from where its car is now. */
+    spoilt: (): { runId: string; passes: PassOfCorner[] }[] =>
+      [...cars.values()].flatMap(({ run, position, follow }) =>
+        run && position && follow && !position.inPits ? [{ runId: run.id, passes: passesFrom(follow.plan, position) }] : [],
+      ),
     /** The newest place of every car. */
     positions: (): LivePosition[] => [...cars.values()].flatMap((car) => (car.position ? [car.position] : [])),
   }

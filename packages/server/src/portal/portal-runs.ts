@@ -1,5 +1,5 @@
 import type { Day, Portal, PortalRun, Run } from '@ochote/contract'
-import { bestLapTime, isOwnLap, type RunEvent, runStateOf, type Student, vehicleOfStudent } from '@ochote/core'
+import { bestLapTime, countedLaps, type RunEvent, runStateOf, type Student, vehicleOfStudent } from '@ochote/core'
 import type { DebriefService } from '../debrief/service.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { OnProgress } from '../jobs/tasks.ts'
@@ -8,8 +8,19 @@ import type { Stores } from '../stores.ts'
 /** Maximum number of logs taken by one link: it is a door without a lock. */
 const MAX_SENT = 20
 
-/** Kinds of event that a student sees of a run: what was pinned, logged and said, not how the day was run. */
-const shownKinds: ReadonlySet<RunEvent['kind']> = new Set(['note', 'account', 'observation', 'lap-driver', 'undo'])
+/** Kinds of event that a student sees of a run: what was pinned, logged and said, and which laps count. */
+const shownKinds: ReadonlySet<RunEvent['kind']> = new Set([
+  'note',
+  'account',
+  'observation',
+  'lap-driver',
+  'lap-kind',
+  'sent-out',
+  'set-aside',
+  'passes-aside',
+  'traffic',
+  'undo',
+])
 
 /** @throws HttpProblem 404 where the run is not this student's */
 const ownRun = async ({ runs }: Pick<Stores, 'runs'>, student: Student, runId: string): Promise<Run> => {
@@ -27,7 +38,7 @@ export const portalDrives = async ({ runs, debriefs }: Stores, student: Student)
   return Promise.all(
     withLog.map(async (run) => {
       const events = eventsByRun.get(run.id) ?? []
-      const ownLaps = (laps.get(run.id) ?? []).filter(isOwnLap(events))
+      const ownLaps = (laps.get(run.id) ?? []).filter(countedLaps(events).counts)
       return {
         runId: run.id,
         date: run.date,

@@ -2,7 +2,7 @@ import type { Debrief, Group, Run, StudentRecord } from '@ochote/contract'
 import {
   bestLapTime,
   correctionFor,
-  isOwnLap,
+  countedLaps,
   joinRun,
   type RunEvent,
   type RunKnown,
@@ -17,19 +17,19 @@ import type { LeftBehind } from '../students/store.ts'
 type Debriefs = Awaited<ReturnType<Stores['debriefs']['byRuns']>>
 type Events = ReadonlyMap<string, RunEvent[]>
 
-/** One run for the record; an instructor's laps are not the student's. */
+/** One run for the record; only what counts. */
 const knownOf = (run: Run, number: number, events: readonly RunEvent[], debriefs: Debriefs): RunKnown => {
   const debrief = debriefs.get(run.id)
-  const isOwn = isOwnLap(events)
+  const { counts } = countedLaps(events)
   const { observations, heldWell } = runStateOf(events)
   return {
     run: number,
     date: run.date,
     pace: run.settings.pace,
-    findings: (debrief?.findings ?? []).filter(isOwn).map((f) => ({ ...f, worth_s: worthOf(f) })),
-    observations: observations.filter(isOwn),
-    heldWell: heldWell.filter(isOwn),
-    marks: (debrief?.review.passes ?? []).filter(isOwn),
+    findings: (debrief?.findings ?? []).filter(counts).map((f) => ({ ...f, worth_s: worthOf(f) })),
+    observations: observations.filter(counts),
+    heldWell: heldWell.filter(counts),
+    marks: (debrief?.review.passes ?? []).filter(counts),
   }
 }
 
@@ -50,9 +50,9 @@ const lapAt = (run: Run, debrief: Debrief | null, lap: number): string => {
   return new Date(Math.min(began_ms, run.endedAt ? Date.parse(run.endedAt) : began_ms)).toISOString()
 }
 
-/** Results of a run with a log: the student's own laps, and its most frequent mistake. */
+/** Results of a run with a log: the laps that count, and its most frequent mistake. */
 const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly SeenAt[]): Omit<Group['runs'][number], 'runId'> => {
-  const ownLaps = debrief.laps.filter(isOwnLap(events))
+  const ownLaps = debrief.laps.filter(countedLaps(events).counts)
   const times = new Map<string, { cornerId: string; code: SeenAt['code']; times: number }>()
   for (const { cornerId, code } of seen.filter((s) => s.by !== 'hand')) {
     const key = `${cornerId} ${code}`
@@ -60,6 +60,12 @@ const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly Se
   }
   const [max = null] = [...times.values()].sort((a, b) => b.times - a.times)
   return { laps: ownLaps.length, best_s: bestLapTime(ownLaps), most: max }
+}
+
+/** Number of laps that count, and the best of them. */
+const lapsOf = (debrief: Debrief | null, events: readonly RunEvent[]): { bestLap_s: number | null; laps: number } => {
+  const counted = (debrief?.laps ?? []).filter(countedLaps(events).counts)
+  return { bestLap_s: bestLapTime(counted), laps: counted.length }
 }
 
 /** Runs with what people logged and what logs show joined together. Cost: two queries, however many runs. */
@@ -73,21 +79,19 @@ const joinedRuns = async ({ runs, debriefs }: Stores, list: readonly Run[]) => {
   })
 }
 
-/** The whole record of a student; null where there is no such student. Cost: five queries. */
+/** The whole record of a student; null where there is no such student. Cost: four queries. */
 export const recordOf = async (stores: Stores, studentId: string): Promise<StudentRecord | null> => {
-  const { students, runs, debriefs, dayEvents } = stores
+  const { students, runs, dayEvents } = stores
   const student = await students.byId(studentId)
   if (!student) return null
   const list = (await runs.list({ studentId })).reverse()
   const joined = await joinedRuns(stores, list)
-  const best = await debriefs.bestLaps(list.map((run) => run.id))
   const where = ({ id, settings }: Run) => ({ runId: id, circuitId: settings.circuitId })
   return {
     student,
     runs: joined.map(({ run, debrief, events }) => ({
       ...run,
-      bestLap_s: best.get(run.id) ?? null,
-      laps: debrief?.laps.length ?? 0,
+      ...lapsOf(debrief, events),
       paces: standing(events).flatMap((e) => (e.kind === 'pace' ? [e.pace] : [])),
     })),
     seen: joined.flatMap(({ run, seen }) => seen.map((s) => ({ ...s, ...where(run) }))),

@@ -1,7 +1,8 @@
 import { api, type Refused, type Run } from '@ochote/contract'
-import { CoreError, carOfRun, type RunEvent } from '@ochote/core'
+import { CoreError, carOfRun, changesCounting, type RunEvent } from '@ochote/core'
 import type { DayStore } from '../days/store.ts'
 import { acknowledge } from '../db/acknowledge.ts'
+import type { JudgeAnew } from '../debrief/judge-anew.ts'
 import type { DebriefService } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
@@ -11,17 +12,12 @@ import type { Stores } from '../stores.ts'
 import type { RunStore } from './store.ts'
 
 /** Services that the routes of runs need. */
-type RunWork = { runs: RunStore; days: DayStore; live: LiveDay; debriefs: DebriefService; onFailure: (error: unknown) => void }
+type RunServices = { live: LiveDay; debriefs: DebriefService; judging: JudgeAnew; onFailure: (error: unknown) => void }
+type RunWork = RunServices & { runs: RunStore; days: DayStore }
 
 /** Runs: start, follow, log, end. */
-export const runRoutes = (
-  mount: Mount,
-  { runs, days }: Pick<Stores, 'runs' | 'days'>,
-  live: LiveDay,
-  debriefs: DebriefService,
-  onFailure: (error: unknown) => void,
-): void => {
-  const work = { runs, days, live, debriefs, onFailure }
+export const runRoutes = (mount: Mount, { runs, days }: Pick<Stores, 'runs' | 'days'>, services: RunServices): void => {
+  const work = { runs, days, ...services }
   const end = runEnder(work)
   mount(api.runs, async ({ query }) => runs.list(query))
   mount(api.run, async ({ params }) => existing(runs, params.runId))
@@ -115,7 +111,7 @@ const storeLog = async (debriefs: DebriefService, run: Run, { source, log }: { s
   }
 }
 
-const mountEvents = (mount: Mount, { runs, live, onFailure }: RunWork, end: (run: Run) => Promise<void>): void => {
+const mountEvents = (mount: Mount, { runs, live, judging, onFailure }: RunWork, end: (run: Run) => Promise<void>): void => {
   mount(api.addEvents, async ({ body, account }) => {
     if (!account) throw notFound('account')
     const runOf = new Map<string, Run | null>()
@@ -130,6 +126,7 @@ const mountEvents = (mount: Mount, { runs, live, onFailure }: RunWork, end: (run
         const run = runOf.get(event.runId)
         // The touch is safe already; the log takes its time.
         if (event.kind === 'ended' && run) void end(run).catch(onFailure)
+        if (run?.hasLog && changesCounting(event)) void judging.one(run.id)
       }
     })
   })

@@ -6,6 +6,7 @@ import { runningDay } from './004-running-day.ts'
 import { review } from './005-review.ts'
 import { record } from './006-record.ts'
 import { ids } from './007-ids.ts'
+import { judgedForm } from './008-judged-form.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -31,6 +32,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '005-review', migration: review },
   { name: '006-record', migration: record },
   { name: '007-ids', migration: ids },
+  { name: '008-judged-form', migration: judgedForm },
 ]
 
 /** The source of all released migrations. */

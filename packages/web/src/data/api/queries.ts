@@ -35,6 +35,12 @@ export const runEventsQuery = (runId: string) =>
   queryOptions({ queryKey: ['runs', 'one', runId, 'events'], queryFn: () => call(api.runEvents, { params: { runId } }) })
 export const debriefQuery = (runId: string) =>
   queryOptions({ queryKey: ['runs', 'one', runId, 'debrief'], queryFn: () => call(api.debrief, { params: { runId } }), retry: false })
+/** How far the logs are that are judged anew, asked again while there are any. */
+export const judgingAnewQuery = queryOptions({
+  queryKey: ['judging-anew'],
+  queryFn: () => call(api.judgingAnew),
+  refetchInterval: ({ state }) => (state.data && state.data.done < state.data.total ? 2000 : false),
+})
 export const traceQuery = (runId: string, lap: number) =>
   queryOptions({
     queryKey: ['runs', 'one', runId, 'laps', lap],

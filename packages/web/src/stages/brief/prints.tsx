@@ -107,7 +107,7 @@ const cornerPages = (pages: readonly BriefPage[]) => pages.filter((p) => p.kind 
 const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: 'corner' }>; state: PaperState; units: UnitSystem }) => {
   const wait = waitAt(state, page.corner.id)
   return (
-    <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.7mm' }}>
+    <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.35mm' }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Box sx={{ fontWeight: 700, fontSize: '9.6pt', fontStretch: '86%' }}>{page.title}</Box>
         <Box sx={{ fontSize: '7.4pt', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>

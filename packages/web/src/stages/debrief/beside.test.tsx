@@ -12,7 +12,7 @@ import {
   readCircuit,
   type Vehicle,
   type VenueNotes,
-  withOwnLaps,
+  withCountedLaps,
 } from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
@@ -94,12 +94,19 @@ const debrief = {
   ],
   skipped: [{ lap: 4, start_s: 386, gap_s: 0, after_s: 0, reason: 'stop' }],
   findings: [{ lap: 1, cornerId: 'T1', code: 'brake-late', root: true }],
-  review: { passes: [], theoreticalBest: null, undecidableCodes: [], undecidable: [], quality: null },
+  review: { passes: [], theoreticalBest: null, lapUse: [], undecidableCodes: [], undecidable: [], quality: null },
 } as unknown as Debrief
 
 describe('the table of laps', () => {
   it('names the quickest of the student, silences, laps left out, and who drove', () => {
-    const text = words(<LapsTable debrief={debrief} lap={1} onLap={() => {}} byInstructor={new Set([3])} />)
+    const text = words(
+      <LapsTable
+        debrief={debrief}
+        lap={1}
+        onLap={() => {}}
+        events={[{ id: 'd', runId: 'r', at: '1', kind: 'lap-driver', lap: 3, driver: 'instructor' }]}
+      />,
+    )
     expect(text).toContain('Lap 2: 2:10.000 quickest')
     expect(text).toContain('1, 1 of safety')
     expect(text).toContain('1.2 s without data, not analysed')
@@ -109,9 +116,9 @@ describe('the table of laps', () => {
 
   it('leaves an instructor’s laps out of what is judged', () => {
     const drivenByInstructor: RunEvent[] = [{ id: 'd', runId: 'r', at: '1', kind: 'lap-driver', lap: 1, driver: 'instructor' }]
-    expect(withOwnLaps(debrief, drivenByInstructor).findings).toEqual([])
-    expect(withOwnLaps(debrief, drivenByInstructor).laps.map((l) => l.lap)).toEqual([2, 3])
-    expect(withOwnLaps(debrief, [])).toBe(debrief)
+    expect(withCountedLaps(debrief, drivenByInstructor).findings).toEqual([])
+    expect(withCountedLaps(debrief, drivenByInstructor).laps.map((l) => l.lap)).toEqual([2, 3])
+    expect(withCountedLaps(debrief, [])).toBe(debrief)
   })
 })
 

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowLink } from '../../shared/row-link.tsx'
 import { GroupPicture } from './group-picture.tsx'
@@ -48,6 +49,7 @@ export const DebriefList = () => {
         </Stack>
       </Stack>
       <ProblemNote error={runs.error} />
+      <JudgingAnew />
       {ofDay.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
       {list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
       {others.length > 0 && list('Earlier', others, '')}

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Debrief, drivenAt, type Run } from '@ochote/contract'
-import { type Plan, stuckRates, withOwnLaps } from '@ochote/core'
+import { changesCounting, type Plan, stuckRates, withCountedLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -9,6 +9,7 @@ import { debriefQuery, recordQuery, runQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { JudgedAgainst } from './judged-against.tsx'
@@ -53,6 +54,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
   const [passed, setPassed] = useState(false)
   useLapKeys(plan)
   const { account } = events
+  const deciding = events.all.filter(changesCounting).map((e) => e.id)
   const { day } = useDay()
   const record = useQuery(recordQuery(run.studentId))
   const rates = useMemo(() => {
@@ -60,16 +62,17 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
     const { said, passes } = drivenAt(record.data, run.settings.circuitId)
     return stuckRates(said, passes)
   }, [record.data, run])
-  const ownLaps = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
+  const counted = useMemo(() => withCountedLaps(debrief, events.all), [debrief, events.all])
   // Whoever has just driven speaks first; what lies back is looked at as it is.
   if (!account && !passed && !run.submitted && run.date === day?.plan.date)
     return <OwnAccount plan={plan} events={events} firstName={run.studentName.split(' ')[0]} onDone={() => setPassed(true)} />
   return (
     <>
+      <JudgingAnew since={deciding.join()} />
       {account && <AccountLine plan={plan} account={account} />}
       <SayFirst
         plan={plan}
-        debrief={ownLaps}
+        debrief={counted}
         said={{
           known: events.said,
           rates,

@@ -66,6 +66,7 @@ const debrief: Debrief = {
       phases_s: [0.5, 0.02, -0.01, 0.04],
     })),
     theoreticalBest: { ideal_s: 120.6, best_s: 121.1, pieces: [] },
+    lapUse: [],
     undecidableCodes: ['wrong-gear'],
     undecidable: [{ lap: 2, cornerId: 'T3', codes: 'all' }],
     quality: { rate_hz: 10, noise_m: 0.2, drift_m: 0.5, pedals: false, steering: true },

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { type Debrief, type Run, traceFromWire } from '@ochote/contract'
-import { type Corner, cornerOf, distanceAhead, type Plan, placeAt } from '@ochote/core'
+import { type Corner, cornerOf, distanceAhead, type Plan, placeAt, withCountedLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { type ComponentProps, useCallback, useMemo, useState } from 'react'
 import { traceQuery } from '../../data/api/queries.ts'
@@ -26,7 +26,7 @@ import { type ComparedWith, useComparison } from './use-comparison.ts'
 import { useTraces } from './use-traces.ts'
 import { VideoPanel } from './video-panel.tsx'
 
-type Events = Pick<ReturnType<typeof useRunEvents>, 'byInstructor' | 'notes' | 'observations' | 'tell'>
+type Events = Pick<ReturnType<typeof useRunEvents>, 'all' | 'byInstructor' | 'notes' | 'observations' | 'tell'>
 
 /** Road shown before and after a corner that is looked at alone (m). */
 const AROUND_M = 110
@@ -50,12 +50,12 @@ const useRoadNotes = (debrief: Debrief, notes: Events['notes'], lap: number) => 
 }
 
 /** The lap that is looked at, the one beside it, and which of them the clock follows. */
-const useLapPair = (run: Run, plan: Plan, debrief: Debrief, byInstructor: Events['byInstructor']) => {
-  const [lap, setLap] = useState(debrief.laps[0]?.lap ?? 1)
+const useLapPair = (run: Run, plan: Plan, debrief: Debrief, counted: Debrief, byInstructor: Events['byInstructor']) => {
+  const [lap, setLap] = useState((counted.laps[0] ?? debrief.laps[0])?.lap ?? 1)
   const [comparedWith, setComparedWith] = useState<ComparedWith>({ kind: 'plan' })
   const trace = useQuery(traceQuery(run.id, lap))
   const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
-  const { options, reference, error } = useComparison(run, plan, debrief, lap, comparedWith, byInstructor)
+  const { options, reference, error } = useComparison(run, plan, { debrief, counted }, lap, comparedWith, byInstructor)
   const clock = useLapClock(driven?.lapTime_s ?? 0)
   useClockCursor(clock, plan, driven)
   const chooseLap = (next: number): void => {
@@ -76,10 +76,12 @@ type Props = {
 
 /** As deep as wanted: laps, one of them beside another in charts, on band and ground, played back; corners one by one; notes. */
 export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) => {
+  const counted = useMemo(() => withCountedLaps(debrief, events.all), [debrief, events.all])
   const { lap, chooseLap, comparedWith, setComparedWith, driven, options, reference, error, clock } = useLapPair(
     run,
     plan,
     debrief,
+    counted,
     events.byInstructor,
   )
   const [shown, setShown] = useState(usualPanels)
@@ -90,7 +92,7 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
   const corner = cornerOf(plan.corners, cornerId)
   const more = useOtherLaps(run, plan, debrief, lap, everyLap)
   const range = useMemo(() => (near && corner ? roadAround(plan, corner) : null), [near, corner, plan])
-  const { pins, arrows } = useRoadNotes(debrief, events.notes, lap)
+  const { pins, arrows } = useRoadNotes(counted, events.notes, lap)
   const layers = useMemo(
     () => ({ marks: plan.marks, notes: pins, ...(driven ? { otherOffset_m: driven.offset_m } : {}) }),
     [plan, pins, driven],
@@ -115,8 +117,8 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
         debrief={debrief}
         lap={lap}
         onLap={chooseLap}
-        byInstructor={events.byInstructor}
-        {...(pictureAt ? {} : { onDriver: (of, driver) => void events.tell({ kind: 'lap-driver', lap: of, driver }) })}
+        events={events.all}
+        {...(pictureAt ? {} : { tell: (told) => void events.tell(told) })}
       />
       <ProblemNote error={error} />
       <ChartChoices
@@ -155,9 +157,9 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
         {driven && reference && <PhaseDifferences plan={plan} lap={driven} reference={reference} />}
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2, mt: 2 }}>
-        <CornerInDepth plan={plan} debrief={debrief} corner={corner} lap={lap} reference={reference} />
+        <CornerInDepth plan={plan} debrief={counted} corner={corner} lap={lap} reference={reference} />
         <Box>
-          <FindingsOfLaps plan={plan} debrief={debrief} events={events} lap={lap} />
+          <FindingsOfLaps plan={plan} debrief={counted} events={events} lap={lap} />
           {!pictureAt && <Notes plan={plan} events={events} lap={lap} />}
         </Box>
       </Box>

@@ -1,6 +1,21 @@
-import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
+import { Box, Button, NativeSelect, Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
 import type { Debrief, SkippedLapTold } from '@ochote/contract'
-import { formatDifference, formatLapTime, kmh, mistakes } from '@ochote/core'
+import {
+  countedLaps,
+  formatDifference,
+  formatLapTime,
+  isDrivenKind,
+  kmh,
+  type LapKind,
+  lapKinds,
+  mistakes,
+  type RunEvent,
+  runStateOf,
+  type SetAsideReason,
+  type SlowLapRemark,
+  slowLapRemarks,
+} from '@ochote/core'
+import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
 
 const skippedWords: Record<SkippedLapTold['reason'], (s: SkippedLapTold) => string> = {
   silent: (s) => `no data for ${s.gap_s.toFixed(1)} s from ${s.after_s.toFixed(1)} s on`,
@@ -12,27 +27,48 @@ type Props = {
   debrief: Debrief
   lap: number
   onLap: (lap: number) => void
-  byInstructor: ReadonlySet<number>
-  /** Says who drove a lap; absent for whoever only reads. */
-  onDriver?: (lap: number, driver: 'student' | 'instructor') => void
+  /** The run's events, which say what each lap is for and whether it counts. */
+  events: readonly RunEvent[]
+  /** Says something of a lap; absent for whoever only reads. */
+  tell?: (told: LapTold) => void
 }
 
-/** All laps of a log: time, roots, the slowest corner speed, what is missing, and who drove; laps left out are named with the reason. */
-export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props) => {
-  const studentLaps = debrief.laps.filter((l) => !byInstructor.has(l.lap))
-  const best = Math.min(...studentLaps.map((l) => l.time_s))
+/** What a person says of a lap. */
+type LapTold =
+  | { kind: 'lap-driver'; lap: number; driver: 'student' | 'instructor' }
+  | { kind: 'set-aside'; lap: number; reason: SetAsideReason | null }
+  | { kind: 'lap-kind'; lap: number; lapKind: LapKind; only: true }
+
+/** Remarks on a slow lap, in words. */
+const slowLapInWords = (remark: SlowLapRemark): string =>
+  remark.remark === 'over-cap'
+    ? `over the cap: ${Math.round(kmh(remark.speed_mps))} km/h at ${Math.round(remark.station_m)} m, allowed ${Math.round(kmh(remark.cap_mps))}`
+    : `brakes used: ${remark.brake_g.toFixed(1)} g at ${Math.round(remark.station_m)} m, ${remark.braked_s.toFixed(1)} s of hard braking in all`
+
+/** All laps of a log: what each is for, time, roots, the slowest corner speed, what is missing, whether it is judged, and who drove; laps left out are named with the reason. */
+export const LapsTable = ({ debrief, lap, onLap, events, tell }: Props) => {
+  const standing = countedLaps(events)
+  const { programme } = runStateOf(events)
+  const counted = debrief.laps.filter(standing.counts)
+  const best = Math.min(...counted.map((l) => l.time_s))
   const slowest = (of: number): number => Math.min(...debrief.review.passes.filter((p) => p.lap === of).map((p) => p.slowest_mps))
-  const roots = (of: number) => debrief.findings.filter((f) => f.root && f.lap === of)
+  const roots = (of: number) => debrief.findings.filter((f) => f.root && f.lap === of && standing.counts(f))
+  const slowRemarks = (of: number): string[] => {
+    const use = debrief.review.lapUse.find((u) => u.lap === of)
+    return use ? slowLapRemarks(standing.of(of).kind, use, programme?.slowCap_mps ?? null).map(slowLapInWords) : []
+  }
   return (
     <Box sx={{ maxHeight: 230, overflowY: 'auto' }} role="region" aria-label="Laps, scrolls" tabIndex={0}>
       <Table size="small" stickyHeader aria-label="Laps" sx={{ '& td': { py: 0.25 } }}>
         <TableHead>
           <TableRow>
             <TableCell>Lap</TableCell>
+            <TableCell>For</TableCell>
             <TableCell align="right">Gap</TableCell>
             <TableCell>Mistakes</TableCell>
             <TableCell align="right">Slowest</TableCell>
             <TableCell>Notes</TableCell>
+            <TableCell>Judged</TableCell>
             <TableCell>Driven by</TableCell>
           </TableRow>
         </TableHead>
@@ -40,7 +76,9 @@ export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props
           {debrief.laps.map((l) => {
             const found = roots(l.lap)
             const safety = found.filter((f) => mistakes[f.code].safety).length
-            const instructor = byInstructor.has(l.lap)
+            const { kind, aside, counts } = standing.of(l.lap)
+            const instructor = aside === 'instructor'
+            const notes = [...(l.gap_s > 0 ? [`${l.gap_s.toFixed(1)} s without data, not analysed`] : []), ...slowRemarks(l.lap)]
             return (
               <TableRow key={l.lap} selected={l.lap === lap}>
                 <TableCell>
@@ -51,25 +89,31 @@ export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props
                     onClick={() => onLap(l.lap)}
                     className="figures"
                   >
-                    {`Lap ${l.lap}: ${formatLapTime(l.time_s)}${l.time_s === best && !instructor ? ' quickest' : ''}`}
+                    {`Lap ${l.lap}: ${formatLapTime(l.time_s)}${l.time_s === best && counts ? ' quickest' : ''}`}
                   </Button>
                 </TableCell>
-                <TableCell align="right" className="figures">
-                  {l.time_s === best ? '' : formatDifference(l.time_s - best)}
+                <TableCell>
+                  <KindOfLap lap={l.lap} kind={kind} tell={tell} />
                 </TableCell>
-                <TableCell className="figures">{instructor ? '' : `${found.length}${safety > 0 ? `, ${safety} of safety` : ''}`}</TableCell>
+                <TableCell align="right" className="figures">
+                  {!Number.isFinite(best) || l.time_s === best ? '' : formatDifference(l.time_s - best)}
+                </TableCell>
+                <TableCell className="figures">{!counts ? '' : `${found.length}${safety > 0 ? `, ${safety} of safety` : ''}`}</TableCell>
                 <TableCell align="right" className="figures">
                   {Number.isFinite(slowest(l.lap)) ? `${Math.round(kmh(slowest(l.lap)))} km/h` : ''}
                 </TableCell>
-                <TableCell>{l.gap_s > 0 && `${l.gap_s.toFixed(1)} s without data, not analysed`}</TableCell>
+                <TableCell sx={notes.length > 0 ? { color: 'warning.main' } : {}}>{notes.join(' · ')}</TableCell>
                 <TableCell>
-                  {onDriver ? (
+                  <Judged lap={l.lap} kind={kind} aside={aside} tell={tell} />
+                </TableCell>
+                <TableCell>
+                  {tell ? (
                     <Button
                       size="small"
                       color={instructor ? 'primary' : 'secondary'}
                       sx={{ minHeight: 26, py: 0 }}
                       aria-label={`Lap ${l.lap} was driven by the ${instructor ? 'instructor' : 'student'}; change it`}
-                      onClick={() => onDriver(l.lap, instructor ? 'student' : 'instructor')}
+                      onClick={() => tell({ kind: 'lap-driver', lap: l.lap, driver: instructor ? 'student' : 'instructor' })}
                     >
                       {instructor ? 'instructor' : 'student'}
                     </Button>
@@ -85,11 +129,72 @@ export const LapsTable = ({ debrief, lap, onLap, byInstructor, onDriver }: Props
           {debrief.skipped.map((s) => (
             <TableRow key={`${s.lap} ${s.start_s}`}>
               <TableCell className="figures" sx={{ pl: 3 }}>{`Lap ${s.lap || '?'}`}</TableCell>
-              <TableCell colSpan={5} sx={{ color: 'warning.main' }}>{`left out: ${skippedWords[s.reason](s)}`}</TableCell>
+              <TableCell colSpan={7} sx={{ color: 'warning.main' }}>{`left out: ${skippedWords[s.reason](s)}`}</TableCell>
             </TableRow>
           ))}
         </TableBody>
       </Table>
     </Box>
+  )
+}
+
+/** What a lap is for; a person may name it. */
+const KindOfLap = ({ lap, kind, tell }: { lap: number; kind: LapKind; tell: Props['tell'] }) =>
+  tell ? (
+    <NativeSelect
+      variant="standard"
+      disableUnderline
+      value={kind}
+      inputProps={{ 'aria-label': `What lap ${lap} is for` }}
+      onChange={(e) => tell({ kind: 'lap-kind', lap, lapKind: e.target.value as LapKind, only: true })}
+      sx={{ fontSize: '0.875rem' }}
+    >
+      {lapKinds.map((k) => (
+        <option key={k} value={k}>
+          {lapKindNames[k]}
+        </option>
+      ))}
+    </NativeSelect>
+  ) : (
+    lapKindNames[kind]
+  )
+
+/** Reasons that are chosen here; that an instructor drove is said beside it. */
+const chosenReasons = ['spoilt', 'traffic', 'flag'] as const satisfies readonly SetAsideReason[]
+
+/** Whether a lap is judged: set aside by one touch, with its reason, and back by another. */
+const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside: SetAsideReason | null; tell: Props['tell'] }) => {
+  if (!isDrivenKind(kind) || aside === 'instructor') return 'no'
+  if (!tell) return aside ? `no: ${asideWords[aside]}` : 'yes'
+  const button = (words: string, label: string, reason: SetAsideReason | null) => (
+    <Button
+      size="small"
+      color={aside ? 'primary' : 'secondary'}
+      sx={{ minHeight: 26, py: 0 }}
+      aria-label={label}
+      onClick={() => tell({ kind: 'set-aside', lap, reason })}
+    >
+      {words}
+    </Button>
+  )
+  if (!aside) return button('set aside', `Set lap ${lap} aside`, 'spoilt')
+  return (
+    <Stack direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
+      <NativeSelect
+        variant="standard"
+        disableUnderline
+        value={aside}
+        inputProps={{ 'aria-label': `Why lap ${lap} is set aside` }}
+        onChange={(e) => tell({ kind: 'set-aside', lap, reason: e.target.value as SetAsideReason })}
+        sx={{ fontSize: '0.875rem' }}
+      >
+        {chosenReasons.map((reason) => (
+          <option key={reason} value={reason}>
+            {asideWords[reason]}
+          </option>
+        ))}
+      </NativeSelect>
+      {button('count it', `Count lap ${lap} again`, null)}
+    </Stack>
   )
 }

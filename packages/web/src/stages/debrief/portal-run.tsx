@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { api, type PortalRun } from '@ochote/contract'
-import { runStateOf, withOwnLaps } from '@ochote/core'
+import { runStateOf, withCountedLaps } from '@ochote/core'
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
@@ -60,7 +60,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
     }),
     [drive.events],
   )
-  const ownLaps = useMemo(() => withOwnLaps(debrief, events.all), [debrief, events.all])
+  const counted = useMemo(() => withCountedLaps(debrief, events.all), [debrief, events.all])
   const pictureAt = (pictureId: string): string => addressOf(api.portalPicture, { token, runId: run.id, pictureId }, undefined)
   if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
   return (
@@ -72,7 +72,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
           Back to your page
         </Typography>
       </Stack>
-      <SayFirst plan={plan} debrief={ownLaps} />
+      <SayFirst plan={plan} debrief={counted} />
       <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
       <Caution />
     </Stack>

@@ -31,7 +31,7 @@ const lapOf = (run: Run, comparedWith: ComparedWith): { runId: string; lap: numb
 export const useComparison = (
   run: Run,
   plan: Plan,
-  debrief: Debrief,
+  { debrief, counted }: { debrief: Debrief; counted: Debrief },
   lap: number,
   comparedWith: ComparedWith,
   byInstructor: ReadonlySet<number>,
@@ -39,7 +39,7 @@ export const useComparison = (
   const references = useQuery(referencesQuery(run.id))
   const chosen = lapOf(run, comparedWith)
   const other = useQuery({ ...traceQuery(chosen?.runId ?? run.id, chosen?.lap ?? lap), enabled: chosen !== null })
-  const { theoreticalBest } = debrief.review
+  const { theoreticalBest } = counted.review
   const bestLaps = useMemo(
     () => (comparedWith.kind === 'bank' && theoreticalBest ? [...new Set(theoreticalBest.pieces.map((p) => p.lap))] : []),
     [comparedWith, theoreticalBest],
@@ -48,7 +48,7 @@ export const useComparison = (
   const options = useMemo((): ComparisonOption[] => {
     const ownLaps = (references.data ?? []).filter((r) => r.kind === 'own')
     const best = ownLaps.reduce<ReferenceLap | null>((min, r) => (min === null || r.time_s < min.time_s ? r : min), null)
-    const here = bestLapTime(debrief.laps.filter((l) => !byInstructor.has(l.lap))) ?? Number.POSITIVE_INFINITY
+    const here = bestLapTime(counted.laps) ?? Number.POSITIVE_INFINITY
     const option = (comparedWith: ComparedWith, name: string, time_s: number): ComparisonOption => ({
       comparedWith,
       name,
@@ -68,7 +68,7 @@ export const useComparison = (
         ),
       ),
     ]
-  }, [plan, theoreticalBest, debrief.laps, lap, references.data, byInstructor])
+  }, [plan, theoreticalBest, debrief.laps, counted.laps, lap, references.data, byInstructor])
   const name = options.find((option) => isSameComparison(option.comparedWith, comparedWith))?.name ?? 'lap'
   const trace = useMemo((): LapTrace | null => {
     if (comparedWith.kind === 'plan') return planTrace(plan)

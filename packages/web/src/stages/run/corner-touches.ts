@@ -1,5 +1,15 @@
 import { type Run, seenAt } from '@ochote/contract'
-import { lapOfTouch, likelyMistakes, type MistakeCode, markOf, type Plan, paceAdvice, paceCeiling, planRisks } from '@ochote/core'
+import {
+  countedLaps,
+  lapOfTouch,
+  likelyMistakes,
+  type MistakeCode,
+  markOf,
+  type Plan,
+  paceAdvice,
+  paceCeiling,
+  planRisks,
+} from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { recordQuery } from '../../data/api/queries.ts'
@@ -35,11 +45,14 @@ export const useCornerTouches = (run: Run, plan: Plan, live: LiveDay, position: 
   return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfTouch(plan, corner.id, position) : 0, record: record.data }
 }
 
-/** Advice from the coached laps since the last step. */
+/** Advice from the laps since the last step that count. */
 export const adviceOf = (run: Run, plan: Plan, events: RunEvents, lap: number) => {
   const from = events.pace ? events.pace.lap + 1 : 1
+  const { counts } = countedLaps(events.all)
   const done: number[] = []
-  for (let n = from; n < lap; n++) if (events.kindOf(n) === 'coached') done.push(n)
-  const misses = events.observations.filter((o) => o.lap >= from).map(({ lap: at, cornerId, code }) => ({ lap: at, cornerId, code }))
+  for (let n = from; n < lap; n++) if (counts({ lap: n })) done.push(n)
+  const misses = events.observations
+    .filter((o) => o.lap >= from && counts(o))
+    .map(({ lap: at, cornerId, code }) => ({ lap: at, cornerId, code }))
   return paceAdvice(plan.settings.pace, done, misses, paceCeiling(run.settings.surface))
 }

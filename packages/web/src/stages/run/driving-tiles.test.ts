@@ -27,7 +27,7 @@ const actionsOf = (state: Partial<Parameters<typeof drivingActions>[2]> = {}, at
   const actions = drivingActions(
     heard.events,
     touches({ 'brake-early': '9 m early' }, at),
-    { lap: 5, kind: 'coached', talk: 'guided', why: 'three clean laps', ...state },
+    { lap: 5, kind: 'coached', talk: 'guided', why: 'three clean laps', spoilt: [{ lap: 5, cornerId: 'T4' }], ...state },
     answer,
   )
   return { ...heard, answer, actions }
@@ -98,7 +98,8 @@ describe('targets in the car', () => {
   it('are never more than six beside Undo, with an advised pace in place of the cool-down', () => {
     const plain = lapTiles(corner, 'guided', { pace: null, words: '' }, actions)
     const advised = lapTiles(corner, 'guided', { pace: 0.75, words: 'a step up to steady' }, actions)
-    for (const tiles of [plain, advised, runTiles(true, actions), runTiles(false, actions)]) expect(tiles.length).toBeLessThanOrEqual(6)
+    for (const tiles of [plain, advised, runTiles(true, null, actions), runTiles(false, null, actions)])
+      expect(tiles.length).toBeLessThanOrEqual(6)
     expect(plain.map((t) => t.id)).toContain('cool')
     expect(advised.map((t) => t.id)).not.toContain('cool')
     advised.find((t) => t.id === 'pace')?.onTap()
@@ -106,7 +107,18 @@ describe('targets in the car', () => {
   })
 
   it('offer the line by hand only where no position comes', () => {
-    expect(runTiles(true, actions).map((t) => t.id)).toEqual(['cool', 'in', 'end'])
-    expect(runTiles(false, actions).map((t) => t.id)).toEqual(['cool', 'in', 'line', 'end'])
+    expect(runTiles(true, null, actions).map((t) => t.id)).toEqual(['cool', 'in', 'spoilt', 'flag', 'end'])
+    expect(runTiles(false, null, actions).map((t) => t.id)).toEqual(['cool', 'in', 'spoilt', 'flag', 'line', 'end'])
+  })
+
+  it('set a lap aside by one touch, and count it again by another', () => {
+    const { actions: real, tell } = actionsOf()
+    const tap = (id: string, aside: 'spoilt' | null): void =>
+      runTiles(true, aside, { ...actions, ...real })
+        .find((t) => t.id === id)
+        ?.onTap()
+    tap('spoilt', null)
+    tap('counts', 'spoilt')
+    expect(tell.mock.calls).toEqual([[{ kind: 'set-aside', lap: 5, reason: 'spoilt' }], [{ kind: 'set-aside', lap: 5, reason: null }]])
   })
 })

@@ -1,4 +1,4 @@
-import { type Corner, intensities, type MistakeCode, mistakeName } from '@ochote/core'
+import { type Corner, intensities, type MistakeCode, mistakeName, type PassOfCorner, type SetAsideReason } from '@ochote/core'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 import type { useCornerTouches } from './corner-touches.ts'
 import { talkWords } from './run-words.ts'
@@ -14,6 +14,8 @@ export type DrivingActions = {
   /** One step less or more talk. */
   talkBy: (step: -1 | 1) => void
   traffic: (way: 'went-by' | 'let-by') => void
+  /** The lap is not judged, or it counts again. */
+  setAside: (reason: 'spoilt' | 'flag' | null) => void
   coolDown: () => void
   /** The coming lap is the last one. */
   comeIn: () => void
@@ -23,11 +25,14 @@ export type DrivingActions = {
   end: () => void
 }
 
+/** Where a touch is made: the lap and what it is for, the talk, why a pace is advised, and the passes of corners that traffic spoils here. */
+type Here = { lap: number; kind: ReturnType<Events['kindOf']>; talk: Talk; why: string; spoilt: PassOfCorner[] }
+
 /** Actions of the ride-along on a run's events. `answer`: shows a touch at once, until it is stored. */
 export const drivingActions = (
   events: Events,
   touches: Pick<ReturnType<typeof useCornerTouches>, 'corner' | 'lap' | 'evidenceOf'>,
-  { lap, kind, talk, why }: { lap: number; kind: ReturnType<Events['kindOf']>; talk: Talk; why: string },
+  { lap, kind, talk, why, spoilt }: Here,
   answer: (words: string, stored: Promise<void>) => void,
 ): Omit<DrivingActions, 'atLine' | 'end'> => {
   const { corner, lap: cornerLap } = touches
@@ -45,7 +50,8 @@ export const drivingActions = (
       const next = intensities[intensities.indexOf(talk) + step]
       if (next) void events.talk(next)
     },
-    traffic: (way) => void events.tell({ kind: 'traffic', lap, way, cornerId: corner?.id ?? null }),
+    traffic: (way) => void events.tell({ kind: 'traffic', lap, way, cornerId: corner?.id ?? null, passes: spoilt }),
+    setAside: (reason) => void events.tell({ kind: 'set-aside', lap, reason }),
     coolDown: () => void events.tell({ kind: 'lap-kind', lap: kind === 'out' ? 1 : lap + 1, lapKind: 'cool-down' }),
     comeIn: () => void events.tell({ kind: 'lap-kind', lap: lap + 1, lapKind: 'in' }),
     agree: (pace) => void events.tell({ kind: 'pace', lap, pace, why }),
@@ -89,9 +95,19 @@ export const lapTiles = (
 }
 
 /** Tiles for the run as a whole. */
-export const runTiles = (hasPosition: boolean, { coolDown, comeIn, atLine, end }: DrivingActions): Tile[] => [
+export const runTiles = (
+  hasPosition: boolean,
+  aside: SetAsideReason | null,
+  { coolDown, comeIn, atLine, setAside, end }: DrivingActions,
+): Tile[] => [
   coolDownTile(coolDown),
   { id: 'in', words: 'In next lap', tone: 'quiet', onTap: comeIn },
+  ...(aside === null
+    ? [
+        { id: 'spoilt', words: 'Set this lap aside', under: 'spoilt: not judged', tone: 'quiet' as const, onTap: () => setAside('spoilt') },
+        { id: 'flag', words: 'Flag on this lap', under: 'not judged', tone: 'quiet' as const, onTap: () => setAside('flag') },
+      ]
+    : [{ id: 'counts', words: 'This lap counts again', under: 'set aside now', tone: 'quiet' as const, onTap: () => setAside(null) }]),
   ...(hasPosition ? [] : [{ id: 'line', words: 'At the line now', under: 'no position: following the plan', onTap: atLine }]),
   { id: 'end', words: 'End the run', tone: 'quiet', onTap: end },
 ]

@@ -1,12 +1,13 @@
 import { Typography } from '@mui/material'
 import { callWorkSchema, type Run } from '@ochote/contract'
-import { cornerName, intensityFor, type Plan, stopNow } from '@ochote/core'
+import { cornerName, countedLaps, intensityFor, isSlowKind, type LapKind, type Plan, paces, passesFrom, stopNow } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { dayQuery } from '../../data/api/queries.ts'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { useLiveDay } from '../../data/live/live-store.ts'
+import { usePlan } from '../../data/plan/use-plan.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { CallPanel } from './call-panel.tsx'
@@ -36,6 +37,13 @@ const whyComeIn = (
   return { why: calledIn ? 'The pit wall calls this car in' : null, stopped: false }
 }
 
+/** The plan of a lap: slow laps have their own, at sighting pace. */
+const useLapPlan = (run: Run, plan: Plan, kind: LapKind): Plan => {
+  const settings = useMemo(() => ({ ...run.settings, pace: paces.sighting }), [run.settings])
+  const slow = usePlan(isSlowKind(kind) ? settings : undefined).plan
+  return isSlowKind(kind) && slow?.settings.pace === paces.sighting ? slow : plan
+}
+
 /** A position older than this no longer tells where the car is (s). */
 const SILENT_S = 2
 
@@ -49,11 +57,13 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const touches = useCornerTouches(run, plan, live, position, events)
   const { corner, codes } = touches
   const talk = events.intensity ?? intensityFor(touches.record?.student)
-  const calls = useCallSheet(plan, run.settings, { work: day.data?.plan.calls ?? plainCalls, intensity: talk, studentId: run.studentId })
   const [ending, setEnding] = useState(false)
   const { storing, answer } = useAnswer()
   const lap = position?.lap ?? 0
   const kind = events.kindOf(lap)
+  const lapPlan = useLapPlan(run, plan, kind)
+  const intensity = kind === 'cool-down' || kind === 'in' ? 'quiet' : talk
+  const calls = useCallSheet(lapPlan, run.settings, { work: day.data?.plan.calls ?? plainCalls, intensity, studentId: run.studentId })
   const finished = position?.fix.inPits === true
   const over = ending || finished
   const hasPosition = position !== null && position.silent_s <= SILENT_S
@@ -65,7 +75,12 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const adviceWords = adviceInWords(advice)
   const weather = weatherInWords(dayEvents.events, run.settings.surface)
   const actions: DrivingActions = {
-    ...drivingActions(events, touches, { lap, kind, talk, why: adviceWords ?? '' }, answer),
+    ...drivingActions(
+      events,
+      touches,
+      { lap, kind, talk, why: adviceWords ?? '', spoilt: position ? passesFrom(plan, position) : [] },
+      answer,
+    ),
     atLine,
     end: () => setEnding(true),
   }
@@ -83,7 +98,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
     return true
   })
 
-  const next = position && calls ? nextCalls(plan, calls.sheet, position.station_m, 2, position.fix.speed_mps) : []
+  const next = position && calls ? nextCalls(lapPlan, calls.sheet, position.station_m, 2, position.fix.speed_mps) : []
   const where = corner ? `Log for ${corner.name}` : 'The first corner is still ahead'
   const lapWords = lapInWords(events.programme, lap, kind)
   return (
@@ -92,7 +107,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       {comeIn !== null && !finished && <StopBar why={comeIn} />}
       {!finished && !stopped && <CallPanel calls={next} plan={plan} />}
       <LapBand plan={plan} layers={layers} height={118} compact label="Where the car is on the lap" />
-      <PaceLine pace={plan.settings.pace} advice={adviceWords} weather={weather} />
+      <PaceLine pace={lapPlan.settings.pace} advice={adviceWords} weather={weather} />
       {over ? (
         <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} onEnding={onEnding} />
       ) : (
@@ -104,7 +119,11 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
               label: where,
               body: <Tiles tiles={lapTiles(corner, talk, { pace: advice.to, words: adviceWords ?? '' }, actions)} />,
             },
-            { name: 'The run', label: lapWords, body: <Tiles tiles={runTiles(hasPosition, actions)} /> },
+            {
+              name: 'The run',
+              label: lapWords,
+              body: <Tiles tiles={runTiles(hasPosition, countedLaps(events.all).of(lap).aside, actions)} />,
+            },
           ]}
         />
       )}

@@ -3,6 +3,8 @@ import {
   evidenceText,
   type IncidentKind,
   type Intensity,
+  isDrivenKind,
+  kmh,
   type LapKind,
   type MistakeCode,
   mistakeName,
@@ -12,25 +14,30 @@ import {
   type RunProgramme,
 } from '@ochote/core'
 import dayjs from 'dayjs'
+import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
 
 /** A moment as the clock on the wall shows it. */
 export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
 
 /** Which lap it is and how many are left, as it is said in the car. */
 export const lapInWords = (programme: RunProgramme | null, lap: number, kind: LapKind): string => {
-  if (kind === 'out') return 'Out lap'
-  if (kind === 'sighting') return 'Sighting lap'
-  if (kind === 'cool-down') return 'Cool-down lap'
-  if (kind === 'in') return 'In lap'
+  const name = lapKindNames[kind]
+  const slow = kind === 'sighting' || kind === 'cool-down'
+  if (slow && programme?.slowCap_mps) return `${name}, at most ${Math.round(kmh(programme.slowCap_mps))} km/h`
+  if (kind !== 'coached' && kind !== 'timed') return name
   if (!programme) return `Lap ${lap}`
-  return `Lap ${lap - programme.sighting} of ${programme.coached}`
+  const before = programme.sighting + (programme.warmUp ?? 0)
+  return kind === 'coached'
+    ? `Lap ${lap - before} of ${programme.coached}`
+    : `Timed lap ${lap - before - programme.coached} of ${programme.timed ?? 0}`
 }
 
-/** Number of coached laps still to come after this one. */
+/** Number of coached and timed laps still to come after this one. */
 export const lapsLeft = (programme: RunProgramme | null, lap: number, kind: LapKind): number | null => {
   if (!programme) return null
-  if (kind === 'out' || kind === 'sighting') return programme.coached
-  return kind === 'coached' ? Math.max(0, programme.coached - (lap - programme.sighting)) : 0
+  const all = programme.coached + (programme.timed ?? 0)
+  if (kind === 'out' || kind === 'sighting' || kind === 'warm-up') return all
+  return isDrivenKind(kind) ? Math.max(0, all - (lap - programme.sighting - (programme.warmUp ?? 0))) : 0
 }
 
 /** Minutes and seconds of a run. */
@@ -92,7 +99,11 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
     case 'intensity':
       return `Talk: ${talkWords[event.intensity]}`
     case 'lap-kind':
-      return event.lapKind === 'in' ? `Lap ${event.lap}: in` : `Lap ${event.lap}: ${event.lapKind}`
+      return `Lap ${event.lap}: ${lapKindNames[event.lapKind].toLowerCase()}`
+    case 'set-aside':
+      return event.reason === null ? `Lap ${event.lap} counts again` : `Lap ${event.lap} set aside: ${asideWords[event.reason]}`
+    case 'passes-aside':
+      return `${event.why === 'stop' ? 'Stop' : 'Flag'}: ${event.passes.map((p) => `${nameOf(p.cornerId)}, lap ${p.lap}`).join('; ')} not judged`
     case 'sent-out':
       return 'Sent out'
     case 'called-in':

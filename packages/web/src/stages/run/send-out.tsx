@@ -40,6 +40,12 @@ const noneOrOne = [
   [1, 'one'],
 ] as const
 
+/** Speed caps on sighting and cool-down laps (km/h). */
+const slowCaps = [[0, 'none'], ...[80, 100, 120, 140].map((v) => [v, `${v} km/h`] as const)] as const satisfies readonly (readonly [
+  number,
+  string,
+])[]
+
 /** Before the run: how many laps, who tells the positions, and the word to go. */
 export const SendOut = ({ run }: { run: Run }) => {
   const runs = useQuery({ ...runsQuery({ dayId: run.dayId }), enabled: true })
@@ -47,13 +53,17 @@ export const SendOut = ({ run }: { run: Run }) => {
   const [coached, setCoached] = useState(4)
   const [sighting, setSighting] = useState<number | null>(null)
   const [coolDown, setCoolDown] = useState(1)
+  const [slowCap_kmh, setSlowCap] = useState(0)
   const [logger, setLogger] = useState<'simulated' | 'real'>('simulated')
   const [speedFactor, setSpeedFactor] = useState(1)
   const first = sighting ?? (isFirst ? 1 : 0)
   const send = useMutation({
     networkMode: 'always',
     mutationFn: async () => {
-      await logRunEvent(run.id, { kind: 'sent-out', program: { sighting: first, coached, coolDown } })
+      await logRunEvent(run.id, {
+        kind: 'sent-out',
+        program: { sighting: first, coached, coolDown, ...(slowCap_kmh > 0 ? { slowCap_mps: slowCap_kmh / 3.6 } : {}) },
+      })
       if (logger === 'real') return null
       const body = { seed: seedOf(run.id), laps: coached, sighting: first, coolDown, speedFactor }
       return call(api.simulateLogger, { params: { runId: run.id }, body })
@@ -67,6 +77,7 @@ export const SendOut = ({ run }: { run: Run }) => {
       <Pick label="Sighting lap" values={noneOrOne} value={first} onChange={setSighting} />
       <Pick label="Laps" values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
       <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
+      <Pick label="Cap on slow laps" values={slowCaps} value={slowCap_kmh} onChange={setSlowCap} />
       <Pick
         label="Logger"
         values={[
