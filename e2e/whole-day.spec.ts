@@ -61,7 +61,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
     await expect(page.getByRole('status', { name: 'Checked' })).toContainText('all OK')
     await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
     await page.getByRole('group', { name: 'Cool-down lap' }).getByRole('button', { name: 'none' }).click()
-    await page.getByRole('group', { name: 'Laps' }).getByRole('button', { name: '2' }).click()
+    await page.getByRole('group', { name: 'Laps', exact: true }).getByRole('button', { name: '2', exact: true }).click()
     await page.getByRole('group', { name: 'Clock' }).getByRole('button', { name: '×8' }).click()
     await page.getByRole('button', { name: 'Send out' }).click()
   })

@@ -3,10 +3,12 @@ import {
   type Analysis,
   adviceLimitsOf,
   adviceText,
-  analyseLog,
   consistencyOf,
+  differsText,
   type Finding,
   findCorners,
+  type HeldAgainst,
+  holdAgainst,
   joinLogs,
   type Log,
   type LogMapping,
@@ -14,11 +16,16 @@ import {
   makePlan,
   praiseText,
   type Reference,
+  type ReferenceTold,
+  type ReferenceWish,
+  referenceText,
+  referenceTold,
   selectAdvice,
   selectPraise,
   shareOfGap,
   type Venue,
 } from '@ochote/core'
+import { methodOption } from './line.ts'
 import {
   type Options,
   readJson,
@@ -49,14 +56,29 @@ const describeFinding = (f: Finding) => ({
   evidence: Object.fromEntries(Object.entries(f.evidence).map(([name, value]) => [name, round(value, 3)])),
 })
 
-const referenceOption = async (options: Options, venue: Venue): Promise<Reference> => {
-  const text = required(options, 'reference')
+/** What --reference names; what explains the drive best where it is absent. */
+const referenceOption = async (options: Options, venue: Venue): Promise<ReferenceWish> => {
+  const text = String(options.reference ?? 'auto')
   const lap = /^lap:(\d+)$/.exec(text)
   if (lap) return { kind: 'lap', lap: Number(lap[1]) }
-  if (text !== 'plan') throw new UsageError('--reference takes lap:N or plan.')
-  const settings = studentSettingsOption(options)
+  if (text === 'auto' || text === 'best') return { kind: text }
+  if (text !== 'plan') throw new UsageError('--reference takes auto, plan, lap:N or best.')
+  const settings = { ...studentSettingsOption(options), method: methodOption(options, 'smoothest') }
   return { kind: 'plan', plan: makePlan(venue, await vehicleOption(options), settings) }
 }
+
+/** What the log was held against and why, with one sentence. */
+const describeReference = ({ reference, why, instead }: HeldAgainst) => {
+  const better = instead && referenceTold(instead.reference)
+  return {
+    ...described(referenceTold(reference)),
+    why,
+    sentence: better ? differsText(better) : referenceText(referenceTold(reference), why),
+    ...(better ? { instead: described(better) } : {}),
+  }
+}
+
+const described = (told: ReferenceTold) => (told.kind === 'lap' ? told : { ...told, pace: round(told.pace, 3) })
 
 /** The mapping of --map, a JSON file: channel → {"column": …, "unit": …}. */
 const mappingOption = async (options: Options): Promise<LogMapping | undefined> => {
@@ -75,11 +97,13 @@ export const analyse = async (options: Options): Promise<void> => {
   for (const file of files) logs.push(logOf(await readLogAt(file), mapping))
   const log = joinLogs(logs)
   const reading = performance.now() - began
-  const reference = await referenceOption(options, venue)
+  const wish = await referenceOption(options, venue)
+  const vehicle = options.vehicle === undefined ? null : await vehicleOption(options)
   began = performance.now()
-  const school = options.school === undefined ? {} : { school: settingsOption(options, { pace: 1, school: 'straight' }).school }
-  const width = reference.kind === 'lap' && options.vehicle !== undefined ? { width_m: (await vehicleOption(options)).width_m } : {}
-  const analysis = analyseLog(venue.circuit, corners, log, reference, { ...school, ...width, ground: venue.ground })
+  const planned = settingsOption(options, { pace: 0.75, school: 'straight' })
+  const school = options.school === undefined ? {} : { school: planned.school }
+  const held = holdAgainst({ ...venue, corners }, vehicle, log, wish, planned, school)
+  const { analysis, reference } = held
   const analysing = performance.now() - began
   for (const s of analysis.skipped)
     process.stderr.write(`Lap ${s.lap} is left out: ${skippedWords[s.reason]} (${s.gap_s.toFixed(1)} s after ${s.after_s.toFixed(1)} s).\n`)
@@ -89,6 +113,7 @@ export const analyse = async (options: Options): Promise<void> => {
     )
   const { quality } = analysis
   const result = {
+    reference: describeReference(held),
     laps: analysis.laps.map((l) => ({
       lap: l.lap,
       start_s: round(l.start_s, 3),

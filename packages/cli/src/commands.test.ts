@@ -223,6 +223,7 @@ describe('ochote cones', () => {
 
 describe('ochote analyse', () => {
   type Result = {
+    reference: { kind: string; lap?: number; why: string; surface?: string; sentence: string }
     laps: { lap: number; start_s: number; time_s: number }[]
     findings: {
       lap: number
@@ -293,6 +294,20 @@ describe('ochote analyse', () => {
     await expect(analyse({ ...common, circuit, log: nameless, reference: 'lap:1', map })).rejects.toMatchObject({ code: 'file-unreadable' })
   })
 
+  it('finds what explains a log best where nobody names a reference, and says so in one sentence', async () => {
+    const circuit = demo('ostrel-mere.geojson')
+    const found = await result({ circuit, vehicle: `${vehicles}#hatchback` })
+    expect(found.reference).toMatchObject({ kind: 'plan', why: 'plan-explains', surface: 'dry' })
+    expect(found.reference.sentence).toMatch(/^Held against the plan in .* braking style on the .* line at \d+% pace: .* best\.$/)
+    const alone = await result({ circuit })
+    expect(alone.reference).toMatchObject({ kind: 'lap', why: 'no-vehicle' })
+    expect((await result({ circuit, reference: 'best' })).reference).toMatchObject({
+      kind: 'lap',
+      lap: alone.reference.lap,
+      why: 'quickest-lap',
+    })
+  })
+
   it('says what comes first, what held, and the theoretical best lap', async () => {
     await analyse({
       ...common,
@@ -332,6 +347,6 @@ describe('ochote analyse', () => {
     await expect(analyse({ ...common, circuit, log: empty, reference: 'lap:1' })).rejects.toMatchObject({ code: 'file-empty' })
     await expect(analyse({ ...common, circuit, log: away, reference: 'lap:1' })).rejects.toMatchObject({ code: 'log-elsewhere' })
     await expect(analyse({ ...common, circuit, log, reference: 'lap:7' })).rejects.toBeInstanceOf(CoreError)
-    await expect(analyse({ ...common, circuit, log, reference: 'best' })).rejects.toBeInstanceOf(UsageError)
+    await expect(analyse({ ...common, circuit, log, reference: 'usual' })).rejects.toBeInstanceOf(UsageError)
   })
 })

@@ -14,12 +14,14 @@ const usage = `ochote: track lines and logs from the command line
               [--school straight|blend|trail] [--method smoothest] [--margin 0.5] [--timing] [--out marks.json]
   ochote cones --day FILE | --circuit FILE --vehicle FILE#ID [--level first-day|building|steady] [--scheme ID]
               [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out sheet.csv|.gpx|.geojson]
-  ochote analyse --circuit FILE --log FILE --reference lap:N | --reference plan --vehicle FILE#ID
-              [--map mapping.json] [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out findings.json]
+  ochote analyse --circuit FILE --log FILE [--vehicle FILE#ID] [--reference auto|plan|lap:N|best]
+              [--map mapping.json] [--pace 0.75] [--surface dry] [--school straight] [--method smoothest] [--timing] [--out findings.json]
 
 Plans take --lowest-gear N (second for cars where none is given) and, for compact, --per-metre S: what a metre of path costs.
 Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
 --reverse: driven the other way round; --open: a course that does not lead back, entered at --entry KMH). --timing prints how long the parts took.
+The reference of a log is found where none is named: the plan of the vehicle whose braking style, line and pace explain the drive best,
+or the quickest lap (best) where none does or no vehicle is given; plan takes --school, --method and --pace.
 Logs: tables of any header (columns are guessed; --map names them: {"speed": {"column": "V", "unit": "mph"}, …}), GPX, NMEA 0183 or
 JSON lines, .gz too; FILE,FILE joins the files of one run.
 A circuit without a place on Earth is laid on the log by its shape, or by --origin LAT,LON.

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import {
   debriefSchema,
+  heldAgainstSchema,
   importId,
   importProgressSchema,
   judgingAnewSchema,
@@ -157,10 +158,10 @@ export const reviewApi = {
     id: 'judgeAgain',
     method: 'put',
     path: '/api/runs/:runId/settings',
-    summary: 'Hold a run’s log against another vehicle, surface or pace; the laps are analysed again',
+    summary: 'Hold a run’s log against another plan, a lap of it, or whatever explains it best; the laps are analysed again',
     access: 'signed-in',
     params: runId,
-    body: planSettingsSchema,
+    body: planSettingsSchema.extend({ heldAgainst: heldAgainstSchema.optional() }),
     response: debriefSchema,
   }),
   judgingAnew: endpoint({

@@ -1,4 +1,17 @@
-import { channelNames, type Evidenced, isEvidenceOf, type LogCode, logCodes, logForms } from '@ochote/core'
+import {
+  brakingSchools,
+  channelNames,
+  type Evidenced,
+  isEvidenceOf,
+  type LogCode,
+  lineMethods,
+  logCodes,
+  logForms,
+  type ReferenceTold,
+  referenceReasons,
+  type Surface,
+  surfaces,
+} from '@ochote/core'
 import { z } from 'zod'
 import { logMappingSchema } from './log.ts'
 import { ownThresholdsSchema } from './school-settings.ts'
@@ -27,6 +40,26 @@ export type StoredFinding = Omit<z.infer<typeof plainFindingSchema>, 'code' | 'e
 export const findingSchema = plainFindingSchema
   .refine(({ code, evidence }) => isEvidenceOf(code, evidence), 'Evidence is missing for this mistake')
   .transform((finding) => finding as StoredFinding)
+
+/** What a log is to be held against: the plan of its run, a lap of the log, its quickest one, or whatever explains it best. */
+export const heldAgainstSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('plan') }),
+  z.object({ kind: z.literal('lap'), lap: z.number().int().min(1) }),
+  z.object({ kind: z.literal('best') }),
+  z.object({ kind: z.literal('auto') }),
+])
+export type HeldAgainstWish = z.infer<typeof heldAgainstSchema>
+
+const referenceToldSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('plan'),
+    school: z.enum(brakingSchools),
+    method: z.enum(lineMethods),
+    pace: z.number(),
+    surface: z.enum(Object.keys(surfaces) as [Surface, ...Surface[]]),
+  }),
+  z.object({ kind: z.literal('lap'), lap: z.number().int() }),
+]) satisfies z.ZodType<ReferenceTold>
 
 const place = z.number().nullable()
 /** A pass against its reference, mark by mark. */
@@ -76,6 +109,11 @@ export const reviewSchema = z.object({
     .default([]),
   quality: z
     .object({ rate_hz: z.number(), noise_m: z.number(), drift_m: z.number(), pedals: z.boolean(), steering: z.boolean() })
+    .nullable()
+    .default(null),
+  /** What it was held against and why; `instead`: what explains a drive better that differs throughout. Null for logs judged before it was kept. */
+  reference: z
+    .object({ told: referenceToldSchema, why: z.enum(referenceReasons), instead: referenceToldSchema.nullable() })
     .nullable()
     .default(null),
   /** The school's own thresholds that it was judged by. */

@@ -12,6 +12,7 @@ import {
   verdicts,
 } from '@ochote/core'
 import { z } from 'zod'
+import { heldAgainstSchema } from './debrief.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 
 /** The laps of a run, between the out lap and the in lap. */
@@ -68,6 +69,8 @@ export const runSchema = z.object({
   endedAt: z.iso.datetime().nullable(),
   simulation: simulationSchema.nullable(),
   hasLog: z.boolean(),
+  /** What its log is held against. */
+  heldAgainst: heldAgainstSchema.default({ kind: 'plan' }),
   /** A log that the student sent in from elsewhere, to be looked at. */
   submitted: z.boolean().default(false),
   date: z.string(),

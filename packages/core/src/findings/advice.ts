@@ -216,7 +216,8 @@ export const selectPraise = (findings: readonly RootFinding[], passes: readonly 
     .map(({ cornerId, passes: laps, brake_m, turnIn_m }): Praise => {
       const within = (spread_m: number): number => Math.max(1, Math.round(2 * spread_m))
       if (laps >= MIN_STEADY && brake_m !== null && brake_m < STEADY_M) return { cornerId, kind: 'brake', within_m: within(brake_m), laps }
-      if (laps >= MIN_STEADY && turnIn_m !== null && turnIn_m < STEADY_M) return { cornerId, kind: 'turn-in', within_m: within(turnIn_m), laps }
+      if (laps >= MIN_STEADY && turnIn_m !== null && turnIn_m < STEADY_M)
+        return { cornerId, kind: 'turn-in', within_m: within(turnIn_m), laps }
       return { cornerId, kind: 'within', laps }
     })
   return [...better, ...steady].slice(0, max)

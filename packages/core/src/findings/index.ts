@@ -22,9 +22,12 @@ export {
 export type { AnalyseSettings } from './analyse-settings.ts'
 export { type BrakeShape, brakeShape, gripOfTrace, phaseDifferences, splicedTrace } from './compare-laps.ts'
 export { type CornerDrawingColumns, drawCorner } from './drawing.ts'
+export { type FoundReference, findReference } from './find-reference.ts'
 export type { Finding } from './finding.ts'
+export { differsThroughout, type HeldAgainst, holdAgainst, type ReferenceWish, referenceTold } from './held-against.ts'
 export { type CornerPassed, type CornerWatch, cornerWatch, type LiveFinding } from './live.ts'
 export type { Reference } from './reference.ts'
+export { type ReferenceReason, type ReferenceTold, referenceReasons } from './reference-told.ts'
 export { idealLap, type LapPiece, type TheoreticalBest } from './theoretical-best.ts'
 export {
   type OwnThreshold,

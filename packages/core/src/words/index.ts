@@ -6,6 +6,7 @@ export {
   adviceText,
   correctionFor,
   describeError,
+  differsText,
   evidenceText,
   levelName,
   mistakeName,
@@ -13,5 +14,6 @@ export {
   praiseText,
   problemText,
   readerWords,
+  referenceText,
   skillName,
 } from './words.ts'

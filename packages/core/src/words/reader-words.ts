@@ -1,5 +1,6 @@
 import type { Level } from '../day/level.ts'
 import type { ErrorCode, ErrorData } from '../errors/errors.ts'
+import type { ReferenceReason, ReferenceTold } from '../findings/reference-told.ts'
 import type { EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
 import type { NumberStyle } from '../units/format.ts'
@@ -20,6 +21,14 @@ export type PraiseTable = {
   brake: (within_m: number, laps: number) => string
   turnIn: (within_m: number, laps: number) => string
   within: (laps: number) => string
+}
+
+/** What a log is held against: its names, and one sentence for each way in which it came to be the reference. */
+export type ReferenceWords = {
+  plan: (of: Extract<ReferenceTold, { kind: 'plan' }>) => string
+  lap: (lap: number) => string
+  why: Record<ReferenceReason, (name: string) => string>
+  differs: (better: string) => string
 }
 
 /** A problem: what was found, and what to do about it. */
@@ -66,5 +75,6 @@ export type ReaderWords = {
   place: (place: string) => string
   levels: Record<Level, string>
   skills: Record<Skill, string>
+  reference: ReferenceWords
   numbers: NumberStyle
 }

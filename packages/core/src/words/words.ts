@@ -1,6 +1,7 @@
 import type { Level } from '../day/level.ts'
 import type { CoreError, ErrorData } from '../errors/errors.ts'
 import type { Advice, Praise } from '../findings/advice.ts'
+import type { ReferenceReason, ReferenceTold } from '../findings/reference-told.ts'
 import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
 import { type Measures, measuresFor, type NumberStyle, type UnitSystem } from '../units/format.ts'
@@ -27,6 +28,17 @@ export const readerWords = (language: Language = 'en', units: UnitSystem = 'metr
   made.set(key, all)
   return all
 }
+
+/** What a log is held against and why, in one sentence. */
+export const referenceText = (reference: ReferenceTold, why: ReferenceReason, { reference: words }: ReaderWords = readerWords()): string =>
+  words.why[why](referenceName(reference, words))
+
+/** Says that a drive differs from its reference at most corners of every lap, and which one explains it better. */
+export const differsText = (better: ReferenceTold, { reference: words }: ReaderWords = readerWords()): string =>
+  words.differs(referenceName(better, words))
+
+const referenceName = (reference: ReferenceTold, words: ReaderWords['reference']): string =>
+  reference.kind === 'lap' ? words.lap(reference.lap) : words.plan(reference)
 
 /** The name of a mistake. */
 export const mistakeName = (code: MistakeCode, language: Language = 'en'): string => readerWords(language).mistakes[code].name

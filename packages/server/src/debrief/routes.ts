@@ -37,8 +37,11 @@ const mountLogs = (mount: Mount, stores: Stores, service: DebriefService, import
   })
   mount(api.judgeAgain, async ({ params, body }) => {
     const run = await existing(stores, params.runId)
-    const debrief = await service.judgeAgain({ ...run, settings: body })
-    await runs.setSettings(run.id, body)
+    const { heldAgainst = run.heldAgainst, ...settings } = body
+    // A log that cannot be judged by them leaves the settings as they were.
+    const debrief = await service.judgeAgain({ ...run, settings, heldAgainst })
+    if (heldAgainst.kind !== 'auto') await runs.setSettings(run.id, settings)
+    await runs.setHeldAgainst(run.id, heldAgainst)
     return debrief
   })
   mount(api.debrief, async ({ params }) => {

@@ -3,7 +3,7 @@ import type { CircuitStore } from '../circuits/store.ts'
 import { notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import { type GivenLog, type LogSource, packSource } from '../jobs/log-source.ts'
-import type { OnProgress } from '../jobs/tasks.ts'
+import type { AnalyseOutput, OnProgress } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 import type { VehicleStore } from '../vehicles/store.ts'
 
@@ -29,7 +29,15 @@ export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoo
     ...(await storedPlanOf(run, circuits, vehicles)),
     thresholds: (await schoolSettings.read()).schoolSettings.thresholds,
     events: await runs.events(run.id),
+    heldAgainst: run.heldAgainst,
   })
+  /** A plan that was found to explain a drive is the one that its pages show. */
+  const keepFound = async (run: Run, { review }: AnalyseOutput): Promise<void> => {
+    const told = review.reference?.told
+    if (run.heldAgainst.kind !== 'auto' || told?.kind !== 'plan') return
+    const { school, method, pace } = told
+    await runs.setSettings(run.id, { ...run.settings, school, method, pace })
+  }
   return {
     takeLog: async (run: Run, { source, log, add, onProgress }: Given): Promise<Debrief> => {
       const before = add ? await debriefs.log(run.id) : null
@@ -39,6 +47,7 @@ export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoo
         before ? new Uint8Array() : packSource(log.source),
       ])
       onProgress?.({ step: 'storing', share: 0 })
+      await keepFound(run, output)
       // A joined log is kept in the product's own form, which needs no mapping.
       const { joined } = output
       if (joined) await debriefs.put(run.id, source, await packSource({ text: joined }), output)
@@ -54,6 +63,7 @@ export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoo
       const before = await debriefs.byRun(run.id)
       if (!log || !before) throw notFound('log')
       const output = await jobs.analyse({ ...(await judgedBy(run)), logs: [log] })
+      await keepFound(run, output)
       await debriefs.put(run.id, before.source, log.source.packed, output, log.mapping)
       return (await debriefs.byRun(run.id)) ?? before
     },

@@ -1,6 +1,7 @@
 import {
   type CornerDrawing,
   type Debrief,
+  type HeldAgainstWish,
   type ImportProgress,
   type LogPreview,
   planSource,
@@ -14,7 +15,6 @@ import {
 import {
   type Advice,
   adviceLimitsOf,
-  analyseLog,
   type Correction,
   cornerName,
   cornerOf,
@@ -23,17 +23,20 @@ import {
   drawCorner,
   guessMapping,
   habitsOf,
+  holdAgainst,
   joinLogs,
   type Log,
   type LogFile,
   lapUse,
   logOf,
   type OwnThresholds,
+  PACE_CEILING,
   type Plan,
   type Praise,
   paces,
   type QuizQuestion,
   type RunEvent,
+  referenceTold,
   selectAdvice,
   selectPraise,
   simulateDrive,
@@ -43,7 +46,12 @@ import { type GivenLog, type LogSource, readSource } from './log-source.ts'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
 /** Logs of one run, to be joined in this order and analysed against its plan; `events` say which laps count. */
-export type AnalyseInput = StoredPlan & { logs: readonly GivenLog[]; thresholds?: OwnThresholds; events?: readonly RunEvent[] }
+export type AnalyseInput = StoredPlan & {
+  logs: readonly GivenLog[]
+  thresholds?: OwnThresholds
+  events?: readonly RunEvent[]
+  heldAgainst?: HeldAgainstWish
+}
 /** Hears how far the work is. */
 export type OnProgress = (reading: ImportProgress) => void
 /** Laps with their traces, and findings. */
@@ -93,12 +101,19 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
   }
   const log = joinLogs(logs)
   const { thresholds = {}, events = [] } = input
-  const analysis = analyseLog(
-    plan.circuit,
-    plan.corners,
+  const wish = input.heldAgainst ?? { kind: 'plan' as const }
+  const { analysis, reference, why, instead } = holdAgainst(
+    plan,
+    plan.vehicle,
     log,
-    { kind: 'plan', plan },
-    { thresholds, counts: countedLaps(events).counts, onProgress: (step, share) => onProgress({ step, share }) },
+    wish.kind === 'plan' ? { kind: 'plan', plan } : wish,
+    plan.settings,
+    {
+      maxPace: PACE_CEILING,
+      thresholds,
+      counts: countedLaps(events).counts,
+      onProgress: (step, share) => onProgress({ step, share }),
+    },
   )
   return {
     signature,
@@ -119,6 +134,7 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
       lapUse: analysis.laps.map(({ lap }, k) => lapUse(plan.circuit, lap, analysis.traces[k])),
       theoreticalBest: analysis.theoreticalBest,
       undecidableCodes: analysis.undecidableCodes,
+      reference: { told: referenceTold(reference), why, instead: instead && referenceTold(instead.reference) },
       thresholds,
       undecidable: analysis.undecidable.map(({ codes, ...one }) => ({ ...one, codes: codes === 'all' ? ('all' as const) : [...codes] })),
       quality: {

@@ -1,6 +1,8 @@
 import {
   type CarCondition,
+  type HeldAgainstWish,
   type HistoryRow,
+  heldAgainstSchema,
   type NewRun,
   planSettingsSchema,
   type Run,
@@ -28,6 +30,7 @@ type Row = {
   simulation: string | null
   log_run: string | null
   sent_in: number
+  held_against: string | null
   date: string
 }
 
@@ -50,10 +53,16 @@ const withSettings = (row: Row, settings: PlanChoice): Run => ({
   endedAt: row.ended_at,
   simulation: row.simulation ? readListed(simulationSchema, row.simulation, 'runs', row.id) : null,
   hasLog: row.log_run !== null,
+  heldAgainst: heldAgainstOf(row),
   submitted: row.sent_in === 1,
   // What was sent in was driven elsewhere, on a day of its own.
   date: row.sent_in === 1 ? row.started_at.slice(0, 10) : row.date,
 })
+
+/** What somebody chose; what was sent in from elsewhere is held against whatever explains it best. */
+const heldAgainstOf = (row: Row): HeldAgainstWish =>
+  (row.held_against ? readListed(heldAgainstSchema, row.held_against, 'runs', row.id) : null) ??
+  (row.sent_in === 1 ? { kind: 'auto' } : { kind: 'plan' })
 
 /** Runs with the names and the date that go with them. */
 const select = (db: Knex) =>
@@ -129,6 +138,12 @@ const setSettings = async (db: Knex, id: string, settings: PlanChoice): Promise<
   await db('runs')
     .where({ id })
     .update({ settings: JSON.stringify(settings) })
+}
+
+const setHeldAgainst = async (db: Knex, id: string, wish: HeldAgainstWish): Promise<void> => {
+  await db('runs')
+    .where({ id })
+    .update({ held_against: JSON.stringify(wish) })
 }
 
 /** Removes a run that has neither log nor events. */
@@ -223,6 +238,7 @@ export const runStore = (db: Knex) =>
     open,
     setSimulation,
     setSettings,
+    setHeldAgainst,
     remove,
     end,
     events,

@@ -4,10 +4,12 @@ import { advice } from './advice.ts'
 import { errors, place, portal } from './errors.ts'
 import { evidence, praise } from './evidence.ts'
 import { mistakes } from './mistakes.ts'
+import { reference } from './reference.ts'
 
 /** Everything in English, in a reader's units. */
 export const english = (measures: Measures): Omit<ReaderWords, 'numbers'> => ({
   mistakes,
+  reference,
   advice: advice(measures),
   evidence: evidence(measures),
   praise: praise(measures),

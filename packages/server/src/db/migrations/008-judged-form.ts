@@ -1,9 +1,15 @@
 import type { Knex } from 'knex'
 
-/** Logs remember by which form of the rules they were judged, so that earlier ones are judged anew once after an upgrade. */
+/**
+ * Logs remember by which form of the rules they were judged, so that earlier ones are judged anew once after an upgrade; runs
+ * remember what their log is held against, where somebody chose it.
+ */
 const up = async (db: Knex): Promise<void> => {
   await db.schema.alterTable('logs', (t) => {
     t.integer('judged_form').notNullable().defaultTo(0).index()
+  })
+  await db.schema.alterTable('runs', (t) => {
+    t.text('held_against')
   })
 }
 

@@ -49,6 +49,7 @@ export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' 
     instructorId: null,
     endedAt: null,
     simulation: null,
+    heldAgainst: { kind: 'plan' },
     hasLog: false,
     submitted: false,
   }

@@ -67,6 +67,7 @@ const debrief: Debrief = {
     })),
     theoreticalBest: { ideal_s: 120.6, best_s: 121.1, pieces: [] },
     lapUse: [],
+    reference: null,
     undecidableCodes: ['wrong-gear'],
     undecidable: [{ lap: 2, cornerId: 'T3', codes: 'all' }],
     quality: { rate_hz: 10, noise_m: 0.2, drift_m: 0.5, pedals: false, steering: true },

@@ -1,0 +1,15 @@
+import type { LineMethod } from '../line/line-method.ts'
+import type { BrakingSchool } from '../marks/braking-school.ts'
+import type { Surface } from '../profile/grip.ts'
+
+/** A reference as it is told and stored: the settings of a plan, or the number of a lap. */
+export type ReferenceTold =
+  | { kind: 'plan'; school: BrakingSchool; method: LineMethod; pace: number; surface: Surface }
+  | { kind: 'lap'; lap: number }
+
+/**
+ * How a reference came to be the one: it was named; it is the quickest lap; a plan explains the drive; none of the plans does;
+ * or there was no vehicle to plan for.
+ */
+export const referenceReasons = ['named', 'quickest-lap', 'plan-explains', 'no-plan-explains', 'no-vehicle'] as const
+export type ReferenceReason = (typeof referenceReasons)[number]
