@@ -103,6 +103,9 @@ test('a student sends a log from afar, the instructor answers with a note and a 
     await page.goto('/debrief')
     await page.getByRole('link', { name: /Yuna Tressider sent in by the student/ }).click()
     await expect(page.getByRole('article', { name: 'Boathouse' }).first()).toContainText(/[23] of 3 laps/)
+    await expect(page.getByRole('region', { name: 'Held against' })).toContainText(
+      /Held against the plan in \w+ braking style on the \w+ line at \d+% pace: of all styles, lines and paces it explains this drive best\./,
+    )
     const video = page.getByRole('region', { name: 'Video' })
     await video
       .getByLabel('Open a video beside the log')
@@ -126,6 +129,22 @@ test('a student sends a log from afar, the instructor answers with a note and a 
     await video.getByLabel('Caption').fill('Hold on until here')
     await video.getByRole('button', { name: 'Save the frame' }).click()
     await expect(page.getByAltText('Still: Hold on until here')).toBeVisible()
+  })
+
+  await test.step('until the instructor has looked, the student sees laps and traces alone', async () => {
+    await phone.reload()
+    await phone
+      .getByRole('region', { name: 'Your runs' })
+      .getByRole('article')
+      .filter({ hasText: 'One note' })
+      .getByRole('link', { name: 'Look back' })
+      .click()
+    await expect(phone.getByText('Your instructor has not looked at this log yet.')).toBeVisible()
+    await expect(phone.getByRole('article', { name: 'Boathouse' })).toHaveCount(0)
+    await expect(phone.getByRole('table', { name: 'Laps' })).toBeVisible()
+    await page.getByRole('button', { name: 'Let the student read them' }).click()
+    await expect(page.getByText('The student reads these findings by their link.')).toBeVisible()
+    await phone.goBack()
   })
 
   await test.step('the student reads findings, note and still on the phone', async () => {

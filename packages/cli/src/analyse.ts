@@ -78,7 +78,7 @@ const describeReference = ({ reference, why, instead }: HeldAgainst) => {
   }
 }
 
-const described = (told: ReferenceTold) => (told.kind === 'lap' ? told : { ...told, pace: round(told.pace, 3) })
+const described = (told: ReferenceTold) => (told.kind === 'plan' ? { ...told, pace: round(told.pace, 3) } : told)
 
 /** The mapping of --map, a JSON file: channel → {"column": …, "unit": …}. */
 const mappingOption = async (options: Options): Promise<LogMapping | undefined> => {

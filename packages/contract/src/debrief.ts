@@ -41,10 +41,11 @@ export const findingSchema = plainFindingSchema
   .refine(({ code, evidence }) => isEvidenceOf(code, evidence), 'Evidence is missing for this mistake')
   .transform((finding) => finding as StoredFinding)
 
-/** What a log is to be held against: the plan of its run, a lap of the log, its quickest one, or whatever explains it best. */
+/** What a log is to be held against: the plan of its run, a lap of the log or of another run, its quickest one, or whatever explains it best. */
 export const heldAgainstSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('plan') }),
   z.object({ kind: z.literal('lap'), lap: z.number().int().min(1) }),
+  z.object({ kind: z.literal('run'), runId: z.string(), lap: z.number().int().min(1) }),
   z.object({ kind: z.literal('best') }),
   z.object({ kind: z.literal('auto') }),
 ])
@@ -59,6 +60,7 @@ const referenceToldSchema = z.discriminatedUnion('kind', [
     surface: z.enum(Object.keys(surfaces) as [Surface, ...Surface[]]),
   }),
   z.object({ kind: z.literal('lap'), lap: z.number().int() }),
+  z.object({ kind: z.literal('drive'), lap: z.number().int(), runId: z.string().optional() }),
 ]) satisfies z.ZodType<ReferenceTold>
 
 const place = z.number().nullable()

@@ -52,6 +52,8 @@ export const portalRunSchema = z.object({
   debrief: debriefSchema,
   traces: z.array(traceSchema),
   events: z.array(runEventSchema),
+  /** True while an instructor has still to look at a log that was sent in: findings are left out until then. */
+  toBeLookedAt: z.boolean().default(false),
 })
 export type PortalRun = z.infer<typeof portalRunSchema>
 

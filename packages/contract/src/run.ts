@@ -148,6 +148,8 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   }),
   /** A correction as it was said after the run, in these words; its outcome shows in the passes that follow. */
   z.object({ ...common, kind: z.literal('said'), cornerId: z.string(), code, words: z.string().trim().min(1).max(200) }),
+  /** An instructor has looked at a log that a student sent in: the student may read what was found. */
+  z.object({ ...common, kind: z.literal('released') }),
   /** The driver of a lap: an instructor's lap is a reference, not the student's. */
   z.object({ ...common, kind: z.literal('lap-driver'), lap, driver: z.enum(['student', 'instructor']) }),
   /** A word pinned to a place of the road, to one lap or to all; `to_m` makes it an arrow along the road. */

@@ -61,7 +61,7 @@ export const ownThresholdsSchema = z.partialRecord(z.enum(thresholdNames), z.num
 
 /**
  * Settings of the school beside its days: own schemes and phrase books, cones in the shed, colours reserved for pits and
- * hazards, thresholds.
+ * hazards, thresholds, when findings of logs that were sent in are shown.
  */
 export const schoolSettingsSchema = z.object({
   schemes: z.array(coneSchemeSchema).max(40).default([]),
@@ -69,6 +69,8 @@ export const schoolSettingsSchema = z.object({
   stock: z.partialRecord(colour, z.number().int().min(0).max(2000)).default({}),
   reserved: z.array(colour).default([]),
   thresholds: ownThresholdsSchema.default({}),
+  /** When a student reads what was found in a log that they sent in: once an instructor has looked, or at once. */
+  sentInFindings: z.enum(['once-looked-at', 'at-once']).default('once-looked-at'),
 })
 export type SchoolSettings = z.infer<typeof schoolSettingsSchema>
 

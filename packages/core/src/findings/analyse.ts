@@ -1,26 +1,24 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import { wrapStation } from '../circuit/station.ts'
-import { takeDriftOut } from '../drive/drift.ts'
 import { type LapTrace, planTrace, traceOf } from '../drive/lap-trace.ts'
-import type { Trajectory } from '../drive/trajectory.ts'
-import { demandNoise, resistanceOf, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
+import { resistanceOf } from '../drive/trajectory-of-log.ts'
 import { offsetBounds } from '../line/bounds.ts'
 import { smoothestLine } from '../line/smoothest.ts'
-import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
+import type { Lap, SkippedLap } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
-import { matchLog } from '../log/match.ts'
 import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { PassMarks } from './advice.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
 import type { JudgedMistake } from './judged.ts'
+import { cleanOfDrift, measureLog, worseOf } from './measured-log.ts'
 import type { Frame } from './pass.ts'
 import { type JudgedPass, judgeOf } from './pass-judge.ts'
 import { phasesOf } from './phases.ts'
-import { straightStations, wheelNoise } from './quality.ts'
-import { type Reference, referenceOf, touchedAlike } from './reference.ts'
+import { straightStations } from './quality.ts'
+import { type Reference, type ReferenceDrive, referenceLap, referencePlan, touchedAlike } from './reference.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { idealLap, type TheoreticalBest } from './theoretical-best.ts'
 import type { LogQuality } from './uncertainty.ts'
@@ -58,28 +56,24 @@ export const analyseLog = (
   settings: AnalyseSettings = {},
 ): Analysis => {
   settings.onProgress?.('matching', 0)
-  const matched = matchLog(circuit, log, () => expectedLine(circuit, reference, settings))
-  const { laps, skipped } = splitLaps(circuit, log, matched)
-  const trajectory = trajectoryOfLog(
-    circuit,
-    log,
-    matched,
-    reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {},
-  )
-  const referenceDrive = referenceOf(circuit, corners, reference, trajectory, laps)
-  const straight = straightStations(circuit, referenceDrive.frames)
-  const { drift_m, rest_m } = takeDriftOut(circuit, trajectory, laps, straight)
-  const { positionUncertainty_m } = matched
-  const quality = qualityOf(circuit, log, trajectory, laps, straight, { drift_m, rest_m, positionUncertainty_m })
+  const expected = () => expectedLine(circuit, reference, settings)
+  const measured = measureLog(circuit, log, expected, reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {})
+  const { laps, skipped, trajectory } = measured
+  const other = reference.kind === 'drive' ? otherDrive(circuit, corners, reference, expected) : null
+  const asLogged =
+    other?.drive ?? (reference.kind === 'plan' ? referencePlan(reference.plan) : referenceLap(circuit, corners, measured, reference.lap))
+  const ownQuality = cleanOfDrift(circuit, measured, straightStations(circuit, asLogged.frames))
+  const quality = other ? worseOf(ownQuality, other.quality) : ownQuality
   // Taking the drift out has changed the reference lap's own path too.
-  const frames = reference.kind === 'lap' ? referenceOf(circuit, corners, reference, trajectory, laps).frames : referenceDrive.frames
+  const referenceDrive = reference.kind === 'lap' ? referenceLap(circuit, corners, measured, reference.lap) : asLogged
+  const { frames } = referenceDrive
   const judge = judgeOf(circuit, reference, settings, quality, {
     ...referenceDrive,
-    frames,
     trajectory: reference.kind === 'lap' ? trajectory : touchedAlike(referenceDrive.trajectory, trajectory),
   })
   const traces = laps.map((lap) => traceOf(circuit, trajectory, lap))
-  const referenceTrace = reference.kind === 'plan' ? planTrace(reference.plan) : traces[laps.findIndex((lap) => lap.lap === reference.lap)]
+  const referenceTrace =
+    reference.kind === 'plan' ? planTrace(reference.plan) : (other?.trace ?? traces[laps.findIndex((lap) => lap.lap === reference.lap)])
   const compared = { circuit, frames, referenceStart_m: referenceDrive.start_m, referenceTrace }
   const judgedLaps = laps.map((lap, j) => {
     settings.onProgress?.('judging', j / laps.length)
@@ -106,6 +100,21 @@ export const analyseLog = (
     traces,
     reference: referenceTrace,
   }
+}
+
+/** A lap of another drive as reference, with its trace and the quality of its log. */
+const otherDrive = (
+  circuit: Circuit,
+  corners: readonly Corner[],
+  { log, lap }: Extract<Reference, { kind: 'drive' }>,
+  expected: () => Float64Array,
+): { drive: ReferenceDrive; trace: LapTrace; quality: LogQuality } => {
+  const measured = measureLog(circuit, log, expected, {})
+  const asLogged = referenceLap(circuit, corners, measured, lap)
+  const quality = cleanOfDrift(circuit, measured, straightStations(circuit, asLogged.frames))
+  const drive = referenceLap(circuit, corners, measured, lap)
+  const [driven] = measured.laps.filter((l) => l.lap === lap)
+  return { drive, trace: traceOf(circuit, measured.trajectory, driven), quality }
 }
 
 /** A pass without the mistakes that begin past the line: there a lap begins that does not count. */
@@ -227,22 +236,3 @@ const shownAt = ({ code, evidence, from_m, to_m }: JudgedMistake): number => {
   if (ownMarks.has(first)) return (evidence as Readonly<Record<string, number>>)[first]
   return code === 'lift-missing' ? to_m : from_m
 }
-
-const qualityOf = (
-  circuit: Circuit,
-  log: Log,
-  trajectory: Trajectory,
-  laps: readonly Lap[],
-  straight: Uint8Array,
-  { drift_m, rest_m, positionUncertainty_m }: { drift_m: number; rest_m: number; positionUncertainty_m: number },
-): LogQuality => ({
-  interval_s: typicalInterval(log),
-  offsetNoise_m: rest_m,
-  drift_m,
-  positionUncertainty_m,
-  laps: laps.length,
-  wheelNoise_1pm: wheelNoise(circuit, trajectory, laps, straight),
-  pedals: log.brake_bar !== undefined && log.throttle_pct !== undefined,
-  demandNoise_g: log.brake_bar && log.throttle_pct ? 0 : demandNoise(log, trajectory),
-  steering: log.steer_deg !== undefined,
-})

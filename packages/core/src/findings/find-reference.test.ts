@@ -78,6 +78,32 @@ describe('a log held against what was wished for', () => {
     })
   })
 
+  it('of a lap of another drive: a clean one holds, a student who brakes early there is told so', () => {
+    const plan = planned('straight', 'smoothest')
+    const instructor = simulateDrive(plan, { laps: 3, seed: 21, noise_m: 0.1 }).log
+    const wish = { kind: 'drive', log: instructor, lap: 2, runId: 'run-of-the-instructor' } as const
+    const clean = simulateDrive(plan, { laps: 3, seed: 22, noise_m: 0.1 }).log
+    const held = holdAgainst(venue, car, clean, wish, settings)
+    expect(referenceTold(held.reference)).toEqual({ kind: 'drive', lap: 2, runId: 'run-of-the-instructor' })
+    expect(held.analysis.findings.filter((f) => f.root)).toEqual([])
+    // Every lap is judged: the reference is none of them.
+    expect(new Set(held.analysis.passes.map((p) => p.lap))).toEqual(new Set([1, 2, 3]))
+    const { cornerId } = plan.marks.filter((m) => m.kind === 'brake').reduce((a, b) => (a.speed_mps > b.speed_mps ? a : b))
+    const early = simulateDrive(plan, {
+      laps: 3,
+      seed: 23,
+      noise_m: 0.1,
+      habits: [{ cornerId, code: 'brake-early', probability: 1, size: 45 }],
+    }).log
+    const found = holdAgainst(venue, car, early, wish, settings).analysis.findings.filter((f) => f.root)
+    const told = found.filter((f) => f.code === 'brake-early')
+    expect(told.map((f) => [f.lap, f.cornerId])).toEqual([1, 2, 3].map((lap) => [lap, cornerId]))
+    expect(found.length - told.length).toBeLessThanOrEqual(1)
+    expect(() => holdAgainst(venue, car, clean, { ...wish, lap: 9 }, settings)).toThrow(
+      expect.objectContaining({ code: 'reference-lap-missing' }),
+    )
+  })
+
   it('differs from its reference only where that is so at most corners of every lap', () => {
     const of = (lap: number, cornerId: string) => ({ lap, cornerId, root: true })
     const passes = [1, 2].flatMap((lap) => ['T1', 'T2', 'T3', 'T4'].map((cornerId) => ({ lap, cornerId })))

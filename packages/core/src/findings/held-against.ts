@@ -14,6 +14,7 @@ export type ReferenceWish = Reference | { kind: 'best' } | { kind: 'auto' }
 /** What is told of a reference. */
 export const referenceTold = (reference: Reference): ReferenceTold => {
   if (reference.kind === 'lap') return reference
+  if (reference.kind === 'drive') return { kind: 'drive', lap: reference.lap, ...(reference.runId ? { runId: reference.runId } : {}) }
   const { school, method = 'smoothest', pace, surface } = reference.plan.settings
   return { kind: 'plan', school, method, pace, surface }
 }
@@ -62,16 +63,16 @@ export const holdAgainst = (
     return { analysis: against(found.reference), reference: found.reference, why, instead: null }
   }
   const analysis = against(wish)
-  if (wish.kind === 'lap' || !differsThroughout(analysis)) return { analysis, reference: wish, why: 'named', instead: null }
+  if (wish.kind !== 'plan' || !differsThroughout(analysis)) return { analysis, reference: wish, why: 'named', instead: null }
   const instead = findReference(venue, vehicle, log, planned, settings.maxPace)
   // Nothing explains it better: then these are mistakes after all.
   if (isSameReference(instead.reference, wish)) return { analysis, reference: wish, why: 'named', instead: null }
   return { analysis: { ...analysis, findings: [] }, reference: wish, why: 'named', instead }
 }
 
-/** True if two references are the same lap, or plans in the same style on the same line at about the same pace. */
+/** True if two references are plans in the same style on the same line at about the same pace. */
 const isSameReference = (a: Reference, b: Reference): boolean => {
-  if (a.kind === 'lap' || b.kind === 'lap') return a.kind === b.kind && a.kind === 'lap' && b.kind === 'lap' && a.lap === b.lap
+  if (a.kind !== 'plan' || b.kind !== 'plan') return false
   const [one, other] = [a.plan.settings, b.plan.settings]
   return one.school === other.school && one.method === other.method && Math.abs(one.pace - other.pace) < 0.06
 }

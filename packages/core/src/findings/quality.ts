@@ -27,9 +27,9 @@ const TYPICAL_DRIVE_G = 0.3
 /** Lower bound on the error of a throttle derived from speed (fraction of pedal travel). */
 const DERIVED_SHARE = 0.01
 
-/** Doubts of comparing a log's passes with a lap of it, or with a plan. */
-export const uncertaintyOf = (quality: LogQuality, reference: 'lap' | 'plan'): Uncertainty => {
-  const factor = 2 * (reference === 'lap' ? SQRT2_TWO_MEASUREMENTS : 1)
+/** Doubts of comparing a log's passes with a lap of it, with a lap of another drive, or with a plan. */
+export const uncertaintyOf = (quality: LogQuality, reference: 'lap' | 'drive' | 'plan'): Uncertainty => {
+  const factor = 2 * (reference === 'plan' ? 1 : SQRT2_TWO_MEASUREMENTS)
   const derived_s =
     reference === 'plan' ? DERIVED_S : Math.min(DERIVED_S, DERIVED_ALIKE_S.least + DERIVED_ALIKE_S.perNoise * quality.demandNoise_g)
   const pedal_s = Math.hypot(quality.interval_s * UNIFORM_SIGMA, quality.pedals ? 0 : derived_s)
@@ -40,8 +40,14 @@ export const uncertaintyOf = (quality: LogQuality, reference: 'lap' | 'plan'): U
   const wheel_1pm = quality.wheelNoise_1pm * (quality.steering ? 1 : PATH_ALONE)
   const own_m = Math.max(MIN_OFFSET_M, quality.offsetNoise_m)
   const edge_m = (away_s: number): number => 2 * Math.hypot(own_m, bridged(away_s), common_m)
+  const offsets = {
+    plan: edge_m,
+    lap: (away_s: number): number => factor * Math.hypot(own_m, bridged(away_s)),
+    // What the laps of one drive have in common, another drive does not share.
+    drive: (away_s: number): number => SQRT2_TWO_MEASUREMENTS * edge_m(away_s),
+  }
   return {
-    offset_m: (away_s) => (reference === 'plan' ? edge_m(away_s) : factor * Math.hypot(own_m, bridged(away_s))),
+    offset_m: offsets[reference],
     edge_m,
     blur_m: (timeBetween_s) => 2 * quality.drift_m * Math.sqrt(2 * (1 - Math.exp(-timeBetween_s / MEMORY_S))),
     along_m: (speed_mps) => factor * Math.hypot(quality.drift_m, speed_mps * quality.interval_s * CROSSING),

@@ -55,6 +55,8 @@ export type RunEvent = { id: string; runId: string; at: string } & (
   | { kind: 'account'; best: string | null; worst: string | null; word: AccountWord }
   /** A correction as it was said after the run; its outcome shows in the times through that follow. */
   | { kind: 'said'; cornerId: string; code: MistakeCode; words: string }
+  /** An instructor has looked at a log that a student sent in: the student may read what was found. */
+  | { kind: 'released' }
   /** The driver of a lap: an instructor's lap is a reference, not the student's. */
   | { kind: 'lap-driver'; lap: number; driver: 'student' | 'instructor' }
   /** A note at a place of the road, for one lap or for all; `to_m` makes it an arrow along the road. */

@@ -21,6 +21,7 @@ export type RunState = {
   calledIn: OfKind<'called-in'> | null
   ended: OfKind<'ended'> | null
   account: OfKind<'account'> | null
+  released: OfKind<'released'> | null
   notes: OfKind<'note'>[]
   said: OfKind<'said'>[]
   /** Laps that an instructor drove. */
@@ -62,6 +63,7 @@ export const runStateOf = (events: readonly RunEvent[]): RunState => {
     calledIn: last('called-in'),
     ended: last('ended'),
     account: last('account'),
+    released: last('released'),
     notes: all('note'),
     said: all('said'),
     byInstructor: instructorLaps(events),

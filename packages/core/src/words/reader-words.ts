@@ -27,6 +27,7 @@ export type PraiseTable = {
 export type ReferenceWords = {
   plan: (of: Extract<ReferenceTold, { kind: 'plan' }>) => string
   lap: (lap: number) => string
+  drive: (lap: number) => string
   why: Record<ReferenceReason, (name: string) => string>
   differs: (better: string) => string
 }

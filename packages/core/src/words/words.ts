@@ -37,8 +37,10 @@ export const referenceText = (reference: ReferenceTold, why: ReferenceReason, { 
 export const differsText = (better: ReferenceTold, { reference: words }: ReaderWords = readerWords()): string =>
   words.differs(referenceName(better, words))
 
-const referenceName = (reference: ReferenceTold, words: ReaderWords['reference']): string =>
-  reference.kind === 'lap' ? words.lap(reference.lap) : words.plan(reference)
+const referenceName = (reference: ReferenceTold, words: ReaderWords['reference']): string => {
+  if (reference.kind === 'plan') return words.plan(reference)
+  return reference.kind === 'lap' ? words.lap(reference.lap) : words.drive(reference.lap)
+}
 
 /** The name of a mistake. */
 export const mistakeName = (code: MistakeCode, language: Language = 'en'): string => readerWords(language).mistakes[code].name

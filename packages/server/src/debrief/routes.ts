@@ -22,6 +22,12 @@ const existing = async ({ runs }: Pick<Stores, 'runs'>, id: string): Promise<Run
   return run
 }
 
+/** @throws HttpProblem 404 where a lap is not among those that a run may be compared with */
+const offered = async (stores: Stores, run: Run, { runId, lap }: { runId: string; lap: number }): Promise<void> => {
+  const laps = await referencesOf(stores, run)
+  if (!laps.some((other) => other.runId === runId && other.lap === lap)) throw notFound('lap')
+}
+
 const mountLogs = (mount: Mount, stores: Stores, service: DebriefService, imports: ImportProgressBoard): void => {
   const { runs, debriefs } = stores
   mount(api.lookAtLog, async ({ query, upload }) =>
@@ -38,6 +44,7 @@ const mountLogs = (mount: Mount, stores: Stores, service: DebriefService, import
   mount(api.judgeAgain, async ({ params, body }) => {
     const run = await existing(stores, params.runId)
     const { heldAgainst = run.heldAgainst, ...settings } = body
+    if (heldAgainst.kind === 'run') await offered(stores, run, heldAgainst)
     // A log that cannot be judged by them leaves the settings as they were.
     const debrief = await service.judgeAgain({ ...run, settings, heldAgainst })
     if (heldAgainst.kind !== 'auto') await runs.setSettings(run.id, settings)

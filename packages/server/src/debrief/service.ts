@@ -30,6 +30,7 @@ export const debriefService = (jobs: Jobs, { circuits, vehicles, debriefs, schoo
     thresholds: (await schoolSettings.read()).schoolSettings.thresholds,
     events: await runs.events(run.id),
     heldAgainst: run.heldAgainst,
+    otherLog: run.heldAgainst.kind === 'run' ? await debriefs.log(run.heldAgainst.runId) : null,
   })
   /** A plan that was found to explain a drive is the one that its pages show. */
   const keepFound = async (run: Run, { review }: AnalyseOutput): Promise<void> => {

@@ -35,6 +35,7 @@ import {
   type Praise,
   paces,
   type QuizQuestion,
+  type ReferenceWish,
   type RunEvent,
   referenceTold,
   selectAdvice,
@@ -45,12 +46,16 @@ import {
 import { type GivenLog, type LogSource, readSource } from './log-source.ts'
 import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
 
-/** Logs of one run, to be joined in this order and analysed against its plan; `events` say which laps count. */
+/**
+ * Logs of one run, to be joined in this order and analysed; `events` say which laps count; `otherLog`: the log of the run that it
+ * is held against, where it is another one.
+ */
 export type AnalyseInput = StoredPlan & {
   logs: readonly GivenLog[]
   thresholds?: OwnThresholds
   events?: readonly RunEvent[]
   heldAgainst?: HeldAgainstWish
+  otherLog?: GivenLog | null
 }
 /** Hears how far the work is. */
 export type OnProgress = (reading: ImportProgress) => void
@@ -89,6 +94,15 @@ export type SimulateOutput = { csv: string; log: Log; lapTimes_s: number[]; firs
 const planner = createPlanner()
 const planOf = (stored: StoredPlan): Plan => planner.plan(planSource(stored))
 
+/** What a log is held against; a run whose log is gone leaves the plan. */
+const wishOf = async ({ heldAgainst = { kind: 'plan' }, otherLog }: AnalyseInput, plan: Plan): Promise<ReferenceWish> => {
+  if (heldAgainst.kind === 'run' && otherLog) {
+    const file = await readSource(otherLog.source, () => {})
+    return { kind: 'drive', log: logOf(file, otherLog.mapping ?? undefined), lap: heldAgainst.lap, runId: heldAgainst.runId }
+  }
+  return heldAgainst.kind === 'plan' || heldAgainst.kind === 'run' ? { kind: 'plan', plan } : heldAgainst
+}
+
 /** Reads, matches, splits and judges a log. @throws CoreError for logs that cannot be used */
 export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () => {}): Promise<AnalyseOutput> => {
   const plan = planOf(input)
@@ -101,20 +115,13 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
   }
   const log = joinLogs(logs)
   const { thresholds = {}, events = [] } = input
-  const wish = input.heldAgainst ?? { kind: 'plan' as const }
-  const { analysis, reference, why, instead } = holdAgainst(
-    plan,
-    plan.vehicle,
-    log,
-    wish.kind === 'plan' ? { kind: 'plan', plan } : wish,
-    plan.settings,
-    {
-      maxPace: PACE_CEILING,
-      thresholds,
-      counts: countedLaps(events).counts,
-      onProgress: (step, share) => onProgress({ step, share }),
-    },
-  )
+  const wish = await wishOf(input, plan)
+  const { analysis, reference, why, instead } = holdAgainst(plan, plan.vehicle, log, wish, plan.settings, {
+    maxPace: PACE_CEILING,
+    thresholds,
+    counts: countedLaps(events).counts,
+    onProgress: (step, share) => onProgress({ step, share }),
+  })
   return {
     signature,
     rows: log.time_s.length,

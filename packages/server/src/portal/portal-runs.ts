@@ -54,7 +54,7 @@ export const portalDrives = async ({ runs, debriefs }: Stores, student: Student)
 
 /** One of a student's drives whole. @throws HttpProblem 404 where it is not theirs or has no log */
 export const portalDrive = async (stores: Stores, student: Student, runId: string): Promise<PortalRun> => {
-  const { runs, debriefs, circuits, vehicles } = stores
+  const { runs, debriefs, circuits, vehicles, schoolSettings } = stores
   const run = await ownRun(stores, student, runId)
   const debrief = await debriefs.byRun(run.id)
   if (!debrief) throw notFound('log')
@@ -62,8 +62,18 @@ export const portalDrive = async (stores: Stores, student: Student, runId: strin
   const vehicle = await vehicles.byId(run.settings.vehicleId)
   if (!circuit || !vehicle) throw notFound(circuit ? 'vehicle' : 'circuit')
   const traces = await Promise.all(debrief.laps.map(({ lap }) => debriefs.trace(run.id, lap)))
-  const events = (await runs.events(run.id)).filter((e) => shownKinds.has(e.kind))
-  return { run, circuit, vehicle, debrief, traces: traces.filter((t) => t !== null), events }
+  const events = await runs.events(run.id)
+  const { sentInFindings } = (await schoolSettings.read()).schoolSettings
+  const toBeLookedAt = run.submitted && sentInFindings === 'once-looked-at' && runStateOf(events).released === null
+  return {
+    run,
+    circuit,
+    vehicle,
+    debrief: toBeLookedAt ? { ...debrief, findings: [] } : debrief,
+    traces: traces.filter((t) => t !== null),
+    events: events.filter((e) => shownKinds.has(e.kind)),
+    toBeLookedAt,
+  }
 }
 
 /** A still of one of a student's drives. */

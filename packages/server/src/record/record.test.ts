@@ -1,4 +1,4 @@
-import type { Debrief, Group, Portal, PortalRun, ReferenceLap, Run, Sheet, StudentRecord } from '@ochote/contract'
+import type { Debrief, Group, HeldAgainstWish, Portal, PortalRun, ReferenceLap, Run, Sheet, StudentRecord } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
@@ -86,6 +86,15 @@ describe('laps to look at beside one’s own', () => {
     const after = await read()
     expect(after.filter((r) => r.kind === 'other').every((r) => r.studentName === 'Emil Quillan')).toBe(true)
     expect(after.filter((r) => r.kind === 'instructor')).toMatchObject([{ runId: shared.id, lap: 1 }])
+    const judged = (heldAgainst: HeldAgainstWish) =>
+      server.agent.put(`/api/runs/${newest.id}/settings`).send({ ...newest.settings, heldAgainst })
+    const against = await judged({ kind: 'run', runId: shared.id, lap: 1 })
+    expect((against.body as Debrief).review.reference).toMatchObject({ told: { kind: 'drive', runId: shared.id, lap: 1 }, why: 'named' })
+    expect(((await server.agent.get(`/api/runs/${newest.id}`)).body as Run).heldAgainst).toEqual({ kind: 'run', runId: shared.id, lap: 1 })
+    expect((await judged({ kind: 'run', runId: shared.id, lap: 99 })).status).toBe(404)
+    const found = ((await judged({ kind: 'auto' })).body as Debrief).review.reference
+    expect(found).toMatchObject({ told: { kind: 'plan' }, why: 'plan-explains' })
+    expect((await judged({ kind: 'plan' })).status).toBe(200)
     await tell({ kind: 'laps-shared', agreed: false }, other)
     expect((await read()).some((r) => r.kind === 'other')).toBe(false)
   })
@@ -125,10 +134,21 @@ describe('a student’s link', () => {
     expect(((await send(csv, { id: sentId, name: 'home.csv', date: '2027-05-20' })).body as Portal).drives).toHaveLength(6)
     const sent = (await runsOf(id)).find((r) => r.id === sentId) as Run
     await log(sent, { kind: 'note', station_m: 150, to_m: null, lap: 1, text: 'Look at the board' })
-    const drive = (await server.agent.get(`/api/portal/${token}/drives/${sentId}`)).body as PortalRun
+    const read = async (): Promise<PortalRun> => (await server.agent.get(`/api/portal/${token}/drives/${sentId}`)).body as PortalRun
+    const drive = await read()
     expect(drive.traces).toHaveLength(4)
     expect(drive.events).toMatchObject([{ kind: 'note', text: 'Look at the board' }])
     expect(drive.debrief.source).toBe('sent in: home.csv')
+    // Laps and traces at once, findings once an instructor has looked; and taken back again.
+    expect(drive).toMatchObject({ toBeLookedAt: true, debrief: { findings: [] } })
+    expect(drive.debrief.review.reference?.why).toBe('plan-explains')
+    const released = uuid()
+    await log(sent, { kind: 'released', id: released })
+    const whole = await read()
+    expect(whole.toBeLookedAt).toBe(false)
+    expect(whole.debrief.findings.length).toBeGreaterThan(0)
+    await log(sent, { kind: 'undo', undoes: released })
+    expect((await read()).toBeLookedAt).toBe(true)
     const [foreign] = await runsOf(other)
     expect((await server.agent.get(`/api/portal/${token}/drives/${foreign.id}`)).status).toBe(404)
   }, 60_000)

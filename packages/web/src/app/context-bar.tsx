@@ -1,6 +1,5 @@
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
 import {
-  type BrakingSchool,
   brakingSchools,
   formatLapTime,
   lineMethods,
@@ -16,16 +15,10 @@ import { memo, useCallback, useLayoutEffect, useMemo, useRef } from 'react'
 import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { useDay } from '../data/day/day-context.tsx'
 import { askAhead, usePlan } from '../data/plan/use-plan.ts'
-import { lineWords } from '../shared/plan/line-words.ts'
+import { brakingWords, lineWords } from '../shared/plan/line-words.ts'
 import { WordHelp } from '../shared/word-help.tsx'
 
 const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
-const schoolWords: Record<BrakingSchool, string> = { straight: 'Straight', blend: 'Blend', trail: 'Trail' }
-const schoolExplained: Record<BrakingSchool, string> = {
-  straight: 'all braking done before turn-in',
-  blend: 'a light brake carried in',
-  trail: 'easing off all the way to the apex',
-}
 type Option = { value: string; label: string; explained?: string }
 type Setting = 'circuitId' | 'vehicleId' | 'surface' | 'pace' | 'method' | 'school' | 'lowestGear' | 'perMetre_s'
 /** Settings that are numbers. */
@@ -40,7 +33,11 @@ const paceOptions: readonly Option[] = [
   { value: '0.92', label: 'Limit 92%' },
 ]
 const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
-const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({ value: s, label: schoolWords[s], explained: schoolExplained[s] }))
+const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({
+  value: s,
+  label: brakingWords[s].name,
+  explained: brakingWords[s].explained,
+}))
 
 const gearOptions: readonly Option[] = ['1st', '2nd', '3rd'].map((label, k) => ({ value: String(k + 1), label }))
 /** Prices of a metre for the compact line, as the width that they buy. */

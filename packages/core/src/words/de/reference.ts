@@ -16,6 +16,7 @@ export const reference: ReferenceWords = {
   plan: ({ school, method, pace, surface }) =>
     `dem Plan mit Bremsweise „${schools[school]}“ auf der ${lines[method]} Linie bei ${Math.round(100 * pace)} % Tempo${surfaces[surface]}`,
   lap: (lap) => `Runde ${lap} dieser Aufzeichnung`,
+  drive: (lap) => `Runde ${lap} einer anderen Fahrt`,
   why: {
     named: (name) => `Verglichen mit ${name}, wie gewählt.`,
     'quickest-lap': (name) => `Verglichen mit ${name}, der schnellsten ganzen.`,

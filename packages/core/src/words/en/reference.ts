@@ -8,6 +8,7 @@ export const reference: ReferenceWords = {
   plan: ({ school, method, pace, surface }) =>
     `the plan in ${schools[school]} braking style on the ${lines[method]} line at ${Math.round(100 * pace)}% pace${surface === 'dry' ? '' : `, ${surface}`}`,
   lap: (lap) => `lap ${lap} of this log`,
+  drive: (lap) => `lap ${lap} of another drive`,
   why: {
     named: (name) => `Held against ${name}, as chosen.`,
     'quickest-lap': (name) => `Held against ${name}, the quickest whole one.`,

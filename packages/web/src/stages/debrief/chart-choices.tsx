@@ -24,6 +24,8 @@ type Props = {
   options: ReturnType<typeof useComparison>['options']
   comparedWith: ComparedWith
   onCompare: (comparedWith: ComparedWith) => void
+  /** Holds the whole log against what the lap is compared with; absent where that cannot be. */
+  onJudge?: () => void
   shown: readonly Panel[]
   onShow: (shown: readonly Panel[]) => void
   everyLap: boolean
@@ -40,6 +42,7 @@ export const ChartChoices = ({
   options,
   comparedWith,
   onCompare,
+  onJudge,
   shown,
   onShow,
   everyLap,
@@ -70,6 +73,11 @@ export const ChartChoices = ({
           options={options.map((o) => [keyOf(o.comparedWith), o.words])}
         />
       </Box>
+      {onJudge && (
+        <Button size="small" variant="text" onClick={onJudge} sx={{ mr: 1 }}>
+          Judge the log against it
+        </Button>
+      )}
       {panels.map((panel) => (
         <Toggle key={panel} on={shown.includes(panel)} onToggle={() => toggle(panel)}>
           {panelWords[panel]}

@@ -3,7 +3,9 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowLink } from '../../shared/row-link.tsx'
 import { GroupPicture } from './group-picture.tsx'
@@ -11,6 +13,7 @@ import { GroupPicture } from './group-picture.tsx'
 /** Which run to look back on, the day's own first. */
 export const DebriefList = () => {
   const { day } = useDay()
+  const { schoolSettings, save, error } = useSchoolSettings()
   const runs = useQuery(runsQuery({}))
   const ofDay = runs.data?.filter((r) => r.dayId === day?.id) ?? []
   const others = runs.data?.filter((r) => r.dayId !== day?.id) ?? []
@@ -48,11 +51,21 @@ export const DebriefList = () => {
           )}
         </Stack>
       </Stack>
-      <ProblemNote error={runs.error} />
+      <ProblemNote error={runs.error ?? error} />
       <JudgingAnew />
       {ofDay.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
       {list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
       {others.length > 0 && list('Earlier', others, '')}
+      <PickField
+        label="Students read what was found in logs that they send in"
+        width={420}
+        value={schoolSettings.sentInFindings}
+        options={[
+          ['once-looked-at', 'once an instructor has looked at them'],
+          ['at-once', 'at once'],
+        ]}
+        onPick={(sentInFindings) => save({ sentInFindings })}
+      />
     </Stack>
   )
 }

@@ -16,6 +16,7 @@ import { JudgedAgainst } from './judged-against.tsx'
 import { LapAnalysis } from './lap-analysis.tsx'
 import { LogUpload } from './log-upload.tsx'
 import { AccountLine, OwnAccount } from './own-account.tsx'
+import { Release } from './release.tsx'
 import { SayFirst } from './say-first.tsx'
 
 /** Look back on one run: the student's own account, then what to say, then laps, charts and places as deep as wanted. */
@@ -34,7 +35,6 @@ export const DebriefStage = () => {
         </Typography>
         <Typography color="text.secondary">{`${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}</Typography>
         <Box sx={{ flex: 1 }} />
-        {debrief.data && <JudgedAgainst run={run.data} by={debrief.data.review.thresholds} />}
         <LogUpload run={run.data} hasLog={debrief.data !== undefined} />
         {debrief.data && (
           <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`} sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}>
@@ -42,6 +42,7 @@ export const DebriefStage = () => {
           </Button>
         )}
       </Stack>
+      {debrief.data && <JudgedAgainst run={run.data} debrief={debrief.data} />}
       {noLog && <Typography>This run has no log yet. End the run on its own screen, or give it a log file here.</Typography>}
       {!noLog && <ProblemNote error={debrief.error} />}
       {debrief.data && <LookBack run={run.data} plan={plan} debrief={debrief.data} />}
@@ -70,6 +71,13 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
     <>
       <JudgingAnew since={deciding.join()} />
       {account && <AccountLine plan={plan} account={account} />}
+      {run.submitted && (
+        <Release
+          released={events.released}
+          onRelease={() => void events.tell({ kind: 'released' })}
+          onTakeBack={(id) => void events.tell({ kind: 'undo', undoes: id })}
+        />
+      )}
       <SayFirst
         plan={plan}
         debrief={counted}

@@ -1,71 +1,161 @@
-import { Button, Stack } from '@mui/material'
-import { api, type Run } from '@ochote/contract'
-import { type OwnThresholds, type PlanChoice, paceSteps, type Surface, surfaces } from '@ochote/core'
-import { useMutation, useQuery } from '@tanstack/react-query'
-import { call } from '../../data/api/api-client.ts'
-import { debriefQuery, queryClient, runQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { Button, Stack, Typography } from '@mui/material'
+import type { Debrief, HeldAgainstWish, Run } from '@ochote/contract'
+import {
+  brakingSchools,
+  differsText,
+  formatLapTime,
+  lineMethods,
+  type OwnThresholds,
+  paceSteps,
+  referenceText,
+  type Surface,
+  surfaces,
+  vehicleOfStudent,
+} from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { dayQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { PickField } from '../../shared/pick-field.tsx'
+import { brakingWords, lineWords } from '../../shared/plan/line-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { useJudgeAgain } from './use-judge-again.ts'
+
+/** What makes two plans the same. */
+const settled = ({ circuitId, vehicleId, surface, pace, school, method = 'smoothest' }: Run['settings']) => [
+  circuitId,
+  vehicleId,
+  surface,
+  pace,
+  school,
+  method,
+]
+
+/** A choice as the value of a list. */
+const keyOf = (wish: HeldAgainstWish): string => JSON.stringify(wish)
 
 /**
- * What a log is held against; a drive in another car, in the wet, at another pace, or by thresholds that the school has changed
- * since is judged anew for it.
+ * What a log is held against, in one sentence, and the choice of another: the plan in other settings, a lap, or whatever explains
+ * the drive best. A log that was judged by thresholds which the school has changed since is judged anew for them.
  */
-export const JudgedAgainst = ({ run, by }: { run: Run; by: OwnThresholds }) => {
+export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) => {
   const { schoolSettings } = useSchoolSettings()
   const vehicles = useQuery(vehiclesQuery)
-  const again = useMutation({
-    mutationFn: (change: Partial<PlanChoice>) => call(api.judgeAgain, { params: { runId: run.id }, body: { ...run.settings, ...change } }),
-    onSuccess: (debrief) => {
-      queryClient.setQueryData(debriefQuery(run.id).queryKey, debrief)
-      void queryClient.invalidateQueries({ queryKey: runQuery(run.id).queryKey, exact: true })
-      void queryClient.invalidateQueries({ queryKey: ['students'] })
-    },
-  })
-  const { vehicleId, surface, pace } = run.settings
+  const day = useQuery(dayQuery(run.dayId))
+  const again = useJudgeAgain(run)
+  const { vehicleId, surface, pace, school, method } = run.settings
   const paces = [...new Set([...paceSteps, pace])].sort((a, b) => a - b)
+  const { heldAgainst } = run
+  const planned = heldAgainst.kind === 'plan'
+  // What is found takes the place of the run's own settings; those of its day are kept with the day.
+  const ofDay = !day.data || run.submitted ? null : { ...day.data.plan.settings, vehicleId: vehicleOfStudent(run.studentId, day.data.plan) }
+  const isOfDay = ofDay !== null && planned && JSON.stringify(settled(ofDay)) === JSON.stringify(settled(run.settings))
+  const choices: (readonly [string, string])[] = [
+    ...(ofDay ? [['day', 'the plan of that day'] as const] : []),
+    ...(ofDay && isOfDay ? [] : [[keyOf({ kind: 'plan' }), 'the plan set here'] as const]),
+    [keyOf({ kind: 'auto' }), 'what explains it best'],
+    [keyOf({ kind: 'best' }), 'the quickest lap'],
+    ...debrief.laps.map((l) => [keyOf({ kind: 'lap', lap: l.lap }), `lap ${l.lap}, ${formatLapTime(l.time_s)}`] as const),
+    ...(heldAgainst.kind === 'run' ? [[keyOf(heldAgainst), `lap ${heldAgainst.lap} of another drive`] as const] : []),
+  ]
+  /** A plan that is changed by hand is the one to hold against, whatever it was before. */
+  const plan = (change: Partial<Run['settings']>): void => again.mutate({ ...change, heldAgainst: { kind: 'plan' } })
   return (
-    <Stack direction="row" spacing={1.5} role="group" aria-label="Analysed as" sx={{ alignItems: 'flex-end' }}>
-      <PickField
-        label={again.isPending ? 'Analysing again …' : 'Analysed as'}
-        width={170}
-        disabled={again.isPending}
-        value={vehicleId}
-        options={(vehicles.data ?? []).map((v) => [v.id, v.name] as const)}
-        onPick={(id) => again.mutate({ vehicleId: id })}
-      />
-      <PickField
-        label="Surface"
-        width={90}
-        disabled={again.isPending}
-        value={surface}
-        options={(Object.keys(surfaces) as Surface[]).map((s) => [s, s] as const)}
-        onPick={(s) => again.mutate({ surface: s })}
-      />
-      <PickField
-        label="Pace"
-        width={80}
-        disabled={again.isPending}
-        value={String(pace)}
-        options={paces.map((p) => [String(p), `${Math.round(100 * p)}%`] as const)}
-        onPick={(p) => again.mutate({ pace: Number(p) })}
-      />
-      {!alike(by, schoolSettings.thresholds) && (
-        <Button
-          variant="text"
+    <Stack component="section" aria-label="Held against" spacing={0.75}>
+      <Stack
+        direction="row"
+        spacing={1.5}
+        useFlexGap
+        role="group"
+        aria-label="Analysed as"
+        sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}
+      >
+        <PickField
+          label={again.isPending ? 'Analysing again …' : 'Held against'}
+          width={210}
           disabled={again.isPending}
-          onClick={() => again.mutate({})}
-          title="The school has changed what counts as a mistake since this log was judged"
-          sx={{ lineHeight: 1.15 }}
+          value={isOfDay ? 'day' : keyOf(heldAgainst)}
+          options={choices}
+          onPick={(key) => (key === 'day' ? plan(ofDay ?? {}) : again.mutate({ heldAgainst: JSON.parse(key) as HeldAgainstWish }))}
+        />
+        <PickField
+          label="Vehicle"
+          width={170}
+          disabled={again.isPending}
+          value={vehicleId}
+          options={(vehicles.data ?? []).map((v) => [v.id, v.name] as const)}
+          onPick={(id) => again.mutate({ vehicleId: id })}
+        />
+        <PickField
+          label="Surface"
+          width={100}
+          disabled={again.isPending}
+          value={surface}
+          options={(Object.keys(surfaces) as Surface[]).map((s) => [s, s] as const)}
+          onPick={(s) => again.mutate({ surface: s })}
+        />
+        {(planned || debrief.review.reference?.told.kind === 'plan') && (
+          <>
+            <PickField
+              label="Braking style"
+              width={110}
+              disabled={again.isPending}
+              value={school}
+              options={brakingSchools.map((s) => [s, brakingWords[s].name] as const)}
+              onPick={(s) => plan({ school: s })}
+            />
+            <PickField
+              label="Line"
+              width={120}
+              disabled={again.isPending}
+              value={method ?? 'smoothest'}
+              options={lineMethods.map((m) => [m, lineWords[m].name] as const)}
+              onPick={(m) => plan({ method: m })}
+            />
+            <PickField
+              label="Pace"
+              width={84}
+              disabled={again.isPending}
+              value={String(pace)}
+              options={paces.map((p) => [String(p), `${Math.round(100 * p)}%`] as const)}
+              onPick={(p) => plan({ pace: Number(p) })}
+            />
+          </>
+        )}
+        {!alike(debrief.review.thresholds, schoolSettings.thresholds) && (
+          <Button
+            variant="text"
+            disabled={again.isPending}
+            onClick={() => again.mutate({})}
+            title="The school has changed what counts as a mistake since this log was judged"
+            sx={{ lineHeight: 1.15 }}
+          >
+            Re-analyse with today’s thresholds
+          </Button>
+        )}
+      </Stack>
+      <ReferenceSentence debrief={debrief} />
+      {debrief.review.reference?.instead && (
+        <Button
+          variant="outlined"
+          disabled={again.isPending}
+          onClick={() => again.mutate({ heldAgainst: { kind: 'auto' } })}
+          sx={{ alignSelf: 'flex-start' }}
         >
-          Re-analyse with today’s thresholds
+          Hold it against that instead
         </Button>
       )}
       <ProblemNote error={again.error} />
     </Stack>
   )
 }
+
+/** Which reference a log was held against, and why; or that it differs throughout, and what explains it better. */
+export const ReferenceSentence = ({ debrief: { review } }: { debrief: Debrief }) =>
+  review.reference && (
+    <Typography variant="body2" color={review.reference.instead ? 'warning.main' : 'text.secondary'}>
+      {review.reference.instead ? differsText(review.reference.instead) : referenceText(review.reference.told, review.reference.why)}
+    </Typography>
+  )
 
 const alike = (a: OwnThresholds, b: OwnThresholds): boolean => {
   const names = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof OwnThresholds>

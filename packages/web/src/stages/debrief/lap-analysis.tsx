@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { type Debrief, type Run, traceFromWire } from '@ochote/contract'
+import { type Debrief, type HeldAgainstWish, type Run, traceFromWire } from '@ochote/contract'
 import { type Corner, cornerOf, distanceAhead, type Plan, placeAt, withCountedLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { type ComponentProps, useCallback, useMemo, useState } from 'react'
@@ -23,6 +23,7 @@ import { TraceChart } from './trace-chart.tsx'
 import { type ChartLap, chartLap } from './trace-columns.ts'
 import type { Panel } from './trace-option.ts'
 import { type ComparedWith, useComparison } from './use-comparison.ts'
+import { useJudgeAgain } from './use-judge-again.ts'
 import { useTraces } from './use-traces.ts'
 import { VideoPanel } from './video-panel.tsx'
 
@@ -52,7 +53,7 @@ const useRoadNotes = (debrief: Debrief, notes: Events['notes'], lap: number) => 
 /** The lap that is looked at, the one beside it, and which of them the clock follows. */
 const useLapPair = (run: Run, plan: Plan, debrief: Debrief, counted: Debrief, byInstructor: Events['byInstructor']) => {
   const [lap, setLap] = useState((counted.laps[0] ?? debrief.laps[0])?.lap ?? 1)
-  const [comparedWith, setComparedWith] = useState<ComparedWith>({ kind: 'plan' })
+  const [comparedWith, setComparedWith] = useState<ComparedWith>(() => comparedFirst(debrief, lap))
   const trace = useQuery(traceQuery(run.id, lap))
   const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
   const { options, reference, error } = useComparison(run, plan, { debrief, counted }, lap, comparedWith, byInstructor)
@@ -63,6 +64,13 @@ const useLapPair = (run: Run, plan: Plan, debrief: Debrief, counted: Debrief, by
     if (comparedWith.kind === 'lap' && comparedWith.lap === next) setComparedWith({ kind: 'plan' })
   }
   return { lap, chooseLap, comparedWith, setComparedWith, driven, options, reference, error, clock }
+}
+
+/** What a lap is compared with at first: what the log was held against. */
+const comparedFirst = ({ review }: Debrief, lap: number): ComparedWith => {
+  const told = review.reference?.told
+  if (told?.kind === 'lap' && told.lap !== lap) return { kind: 'lap', lap: told.lap }
+  return told?.kind === 'drive' && told.runId ? { kind: 'run', runId: told.runId, lap: told.lap } : { kind: 'plan' }
 }
 
 type Props = {
@@ -84,6 +92,8 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
     counted,
     events.byInstructor,
   )
+  const again = useJudgeAgain(run)
+  const wish = wishOf(comparedWith, run.heldAgainst)
   const [shown, setShown] = useState(usualPanels)
   const [near, setNear] = useState(false)
   const [everyLap, setEveryLap] = useState(false)
@@ -118,14 +128,17 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
         lap={lap}
         onLap={chooseLap}
         events={events.all}
-        {...(pictureAt ? {} : { tell: (told) => void events.tell(told) })}
+        {...(pictureAt
+          ? {}
+          : { tell: (told) => void events.tell(told), onJudgeAgainst: (of) => again.mutate({ heldAgainst: { kind: 'lap', lap: of } }) })}
       />
-      <ProblemNote error={error} />
+      <ProblemNote error={error ?? again.error} />
       <ChartChoices
         lap={lap}
         options={options}
         comparedWith={comparedWith}
         onCompare={setComparedWith}
+        {...(!pictureAt && wish && !again.isPending ? { onJudge: () => again.mutate({ heldAgainst: wish }) } : {})}
         shown={shown}
         onShow={setShown}
         everyLap={everyLap}
@@ -166,6 +179,10 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
     </Box>
   )
 }
+
+/** What a whole log can be held against of what a lap is compared with; what it is held against already is no choice. */
+const wishOf = (comparedWith: ComparedWith, heldAgainst: HeldAgainstWish): HeldAgainstWish | null =>
+  comparedWith.kind === 'bank' || JSON.stringify(comparedWith) === JSON.stringify(heldAgainst) ? null : comparedWith
 
 /** The stretch of road that charts show of a corner. */
 const roadAround = ({ circuit }: Plan, { start_m, end_m }: Corner): { from_m: number; to_m: number } => ({

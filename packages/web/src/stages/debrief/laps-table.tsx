@@ -31,6 +31,8 @@ type Props = {
   events: readonly RunEvent[]
   /** Says something of a lap; absent for whoever only reads. */
   tell?: (told: LapTold) => void
+  /** Holds the whole log against a lap of it; absent for whoever only reads. */
+  onJudgeAgainst?: (lap: number) => void
 }
 
 /** What a person says of a lap. */
@@ -46,7 +48,7 @@ const slowLapInWords = (remark: SlowLapRemark): string =>
     : `brakes used: ${remark.brake_g.toFixed(1)} g at ${Math.round(remark.station_m)} m, ${remark.braked_s.toFixed(1)} s of hard braking in all`
 
 /** All laps of a log: what each is for, time, roots, the slowest corner speed, what is missing, whether it is judged, and who drove; laps left out are named with the reason. */
-export const LapsTable = ({ debrief, lap, onLap, events, tell }: Props) => {
+export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }: Props) => {
   const standing = countedLaps(events)
   const { programme } = runStateOf(events)
   const counted = debrief.laps.filter(standing.counts)
@@ -121,6 +123,11 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell }: Props) => {
                     'instructor'
                   ) : (
                     'student'
+                  )}
+                  {instructor && onJudgeAgainst && (
+                    <Button size="small" sx={{ minHeight: 26, py: 0, ml: 0.5 }} onClick={() => onJudgeAgainst(l.lap)}>
+                      judge against it
+                    </Button>
                   )}
                 </TableCell>
               </TableRow>

@@ -10,6 +10,7 @@ import { usePlan } from '../../data/plan/use-plan.ts'
 import { browserLanguage } from '../../shared/language/words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import { ReferenceSentence } from './judged-against.tsx'
 import { LapAnalysis } from './lap-analysis.tsx'
 import { SayFirst } from './say-first.tsx'
 
@@ -72,7 +73,12 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
           Back to your page
         </Typography>
       </Stack>
-      <SayFirst plan={plan} debrief={counted} />
+      <ReferenceSentence debrief={debrief} />
+      {drive.toBeLookedAt ? (
+        <Typography>Your instructor has not looked at this log yet. Laps and traces are here; what was found follows.</Typography>
+      ) : (
+        <SayFirst plan={plan} debrief={counted} />
+      )}
       <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
       <Caution />
     </Stack>

@@ -118,6 +118,8 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
       return `Own account: ${[event.best && `best ${nameOf(event.best)}`, event.worst && `worst ${nameOf(event.worst)}`, `“${event.word}”`].filter(Boolean).join(', ')}`
     case 'said':
       return `Said at the debrief about ${nameOf(event.cornerId)}: ${event.words}`
+    case 'released':
+      return 'The student may read what was found'
     case 'lap-driver':
       return `Lap ${event.lap} was driven by the ${event.driver}`
     case 'note':

@@ -1,0 +1,54 @@
+import type { Circuit } from '../circuit/circuit.ts'
+import { takeDriftOut } from '../drive/drift.ts'
+import type { Trajectory } from '../drive/trajectory.ts'
+import { demandNoise, type KnownCar, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
+import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
+import type { Log } from '../log/log.ts'
+import { type MatchedLog, matchLog } from '../log/match.ts'
+import { wheelNoise } from './quality.ts'
+import type { LogQuality } from './uncertainty.ts'
+
+/** A log on a circuit: its laps, and all of it as one trajectory. */
+export type MeasuredLog = { log: Log; matched: MatchedLog; laps: Lap[]; skipped: SkippedLap[]; trajectory: Trajectory }
+
+/**
+ * Lays a log on a circuit. `expected`: the line on which it is expected (m, left positive); `car`: what is known of its vehicle.
+ * @throws CoreError when the log is from elsewhere or holds no whole lap
+ */
+export const measureLog = (circuit: Circuit, log: Log, expected: () => Float64Array, car: KnownCar): MeasuredLog => {
+  const matched = matchLog(circuit, log, expected)
+  const { laps, skipped } = splitLaps(circuit, log, matched)
+  return { log, matched, laps, skipped, trajectory: trajectoryOfLog(circuit, log, matched, car) }
+}
+
+/** Takes the receiver's slow drift out of a log's trajectory, in place, and tells how precise the log is. `straight`: stations away from corners. */
+export const cleanOfDrift = (circuit: Circuit, measured: MeasuredLog, straight: Uint8Array): LogQuality => {
+  const { log, laps, trajectory, matched } = measured
+  const { drift_m, rest_m } = takeDriftOut(circuit, trajectory, laps, straight)
+  const pedals = log.brake_bar !== undefined && log.throttle_pct !== undefined
+  return {
+    interval_s: typicalInterval(log),
+    offsetNoise_m: rest_m,
+    drift_m,
+    positionUncertainty_m: matched.positionUncertainty_m,
+    laps: laps.length,
+    wheelNoise_1pm: wheelNoise(circuit, trajectory, laps, straight),
+    pedals,
+    demandNoise_g: pedals ? 0 : demandNoise(log, trajectory),
+    steering: log.steer_deg !== undefined,
+  }
+}
+
+/** Quality of a comparison between two logs: in everything that of the worse. */
+export const worseOf = (a: LogQuality, b: LogQuality): LogQuality => ({
+  interval_s: Math.max(a.interval_s, b.interval_s),
+  offsetNoise_m: Math.max(a.offsetNoise_m, b.offsetNoise_m),
+  drift_m: Math.max(a.drift_m, b.drift_m),
+  // What all laps of one receiver have in common does not cancel against another's.
+  positionUncertainty_m: Math.max(a.positionUncertainty_m, b.positionUncertainty_m),
+  laps: Math.min(a.laps, b.laps),
+  wheelNoise_1pm: Math.max(a.wheelNoise_1pm, b.wheelNoise_1pm),
+  pedals: a.pedals && b.pedals,
+  demandNoise_g: Math.max(a.demandNoise_g, b.demandNoise_g),
+  steering: a.steering && b.steering,
+})

@@ -1,0 +1,33 @@
+import { Button, Stack, Typography } from '@mui/material'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+
+type Props = {
+  /** The event by which an instructor let the student read the findings, where there is one. */
+  released: { id: string } | null
+  onRelease: () => void
+  onTakeBack: (eventId: string) => void
+}
+
+/** Whether a student may read what was found in a log that they sent in: laps and traces are theirs at once, findings once somebody has looked. */
+export const Release = ({ released, onRelease, onTakeBack }: Props) => {
+  const { schoolSettings } = useSchoolSettings()
+  if (schoolSettings.sentInFindings === 'at-once') return null
+  return (
+    <Stack component="section" aria-label="What the student reads" direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
+      <Typography>
+        {released
+          ? 'The student reads these findings by their link.'
+          : 'Sent in by the student, who sees laps and traces. Look at the reference and the findings, then let them be read.'}
+      </Typography>
+      {released ? (
+        <Button variant="text" onClick={() => onTakeBack(released.id)}>
+          Take back
+        </Button>
+      ) : (
+        <Button variant="contained" onClick={onRelease}>
+          Let the student read them
+        </Button>
+      )}
+    </Stack>
+  )
+}
