@@ -19,7 +19,7 @@ const usage = `ochote: track lines and logs from the command line
 
 Plans take --lowest-gear N (second for cars where none is given) and, for compact, --per-metre S: what a metre of path costs.
 Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
---reverse: driven the other way round; --open: a course that does not lead back, entered at --entry KMH). --timing prints how long the parts took.
+--reverse: driven the other way round; --swapped: latitude and longitude are the wrong way round; --open: a course that does not lead back, entered at --entry KMH). --timing prints how long the parts took.
 The reference of a log is found where none is named: the plan of the vehicle whose braking style, line and pace explain the drive best,
 or the quickest lap (best) where none does or no vehicle is given; plan takes --school, --method and --pace.
 Logs: tables of any header (columns are guessed; --map names them: {"speed": {"column": "V", "unit": "mph"}, …}), GPX, NMEA 0183 or
@@ -41,6 +41,7 @@ const options = {
   method: { type: 'string' },
   reverse: { type: 'boolean' },
   open: { type: 'boolean' },
+  swapped: { type: 'boolean' },
   entry: { type: 'string' },
   timing: { type: 'boolean' },
   force: { type: 'boolean' },
@@ -82,7 +83,9 @@ const main = async (): Promise<number> => {
       process.stderr.write(`${(error as Error).message}\n\n${usage}`)
       return 2
     }
-    throw error
+    // A fault of the command, not of its user: told in one line, which is what a report of it needs.
+    process.stderr.write(`The command failed: ${(error as Error).message}. Nothing was written; please report it with the file.\n`)
+    return 1
   }
 }
 

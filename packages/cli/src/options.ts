@@ -10,6 +10,8 @@ import {
   buildCircuit,
   CoreError,
   checkVehicle,
+  decodedPieces,
+  decodeText,
   type LogFile,
   makeVenue,
   PACE_CEILING,
@@ -54,9 +56,8 @@ export const readLogAt = async (file: string): Promise<LogFile> => {
   const bytes = createReadStream(file, { highWaterMark: 1 << 18 })
   // Whichever of the two ends, ends the other; what went wrong is told by the last one, which is read.
   const stream = file.endsWith('.gz') ? pipeline(bytes, createGunzip(), () => {}) : bytes
-  stream.setEncoding('utf8')
   try {
-    return await readLogPieces(stream)
+    return await readLogPieces(decodedPieces(stream))
   } catch (error) {
     throw error instanceof CoreError ? error : unreadable(file, error)
   }
@@ -66,7 +67,7 @@ export const readLogAt = async (file: string): Promise<LogFile> => {
 const readText = async (file: string): Promise<string> => {
   try {
     const bytes = await readFile(file)
-    return (file.endsWith('.gz') ? gunzipSync(bytes) : bytes).toString('utf8')
+    return decodeText(file.endsWith('.gz') ? gunzipSync(bytes) : bytes)
   } catch (error) {
     throw unreadable(file, error)
   }
@@ -103,6 +104,7 @@ export const venueOption = async (options: Options): Promise<Venue> => {
     ...(typeof options.track === 'string' ? { track: options.track } : {}),
     ...(options.reverse === true ? { reverse: true } : {}),
     ...(options.open === true ? { open: true } : {}),
+    ...(options.swapped === true ? { swapped: true } : {}),
   })
   const origin = typeof options.origin === 'string' ? parseOrigin(options.origin) : survey.origin
   const circuit = buildCircuit(origin ? { ...survey, origin } : survey)
@@ -163,8 +165,15 @@ export const settingsOption = (options: Options, defaults: { pace: number; schoo
   }
 }
 
-/** Writes a result to the file of --out, or to standard output. */
+/** Writes a result to the file of --out, or to standard output. @throws CoreError 'file-unwritable' */
 export const writeOut = async (options: Options, text: string): Promise<void> => {
-  if (typeof options.out === 'string') await writeFile(options.out, text)
-  else process.stdout.write(text)
+  if (typeof options.out !== 'string') {
+    process.stdout.write(text)
+    return
+  }
+  try {
+    await writeFile(options.out, text)
+  } catch (error) {
+    throw new CoreError('file-unwritable', options.out, { why: (error as NodeJS.ErrnoException).code ?? 'unknown' })
+  }
 }

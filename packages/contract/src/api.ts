@@ -3,7 +3,7 @@ import { accountSchema, firstAccountSchema, newAccountSchema, sessionSchema, sig
 import { liveApi } from './api-live.ts'
 import { preparationApi } from './api-preparation.ts'
 import { reviewApi } from './api-review.ts'
-import { circuitNotesSchema, circuitSummarySchema, storedCircuitSchema } from './circuit.ts'
+import { circuitNotesSchema, circuitRevisionSchema, circuitSummarySchema, importedCircuitSchema, storedCircuitSchema } from './circuit.ts'
 import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
 import { dayFileSchema } from './day-file.ts'
 import { endpoint } from './endpoint.ts'
@@ -117,19 +117,30 @@ export const api = {
       track: z.string().max(80).optional(),
       reverse: z.enum(['true', 'false']).optional(),
       open: z.enum(['true', 'false']).optional(),
+      swapped: z.enum(['true', 'false']).optional(),
       keeps: z.string().max(80).optional(),
     }),
     upload: true,
-    response: circuitSummarySchema,
+    response: importedCircuitSchema,
   }),
   circuitFromLaps: endpoint({
     id: 'circuitFromLaps',
     method: 'post',
     path: '/api/circuits/from-laps',
-    summary: 'Average the laps of a log (CSV, GPX) into a circuit',
+    summary: 'Average the laps of a log into a circuit',
     access: 'lead',
-    query: z.object({ name: z.string().min(1).max(80), width_m: z.coerce.number().min(1).max(60) }),
+    query: z.object({ name: z.string().min(1).max(80), width_m: z.coerce.number().min(1).max(60).optional() }),
     upload: true,
+    response: importedCircuitSchema,
+  }),
+  reviseCircuit: endpoint({
+    id: 'reviseCircuit',
+    method: 'post',
+    path: '/api/circuits/:circuitId/revised',
+    summary: 'A circuit with another start line or width, which takes the place of the one before; notes are carried over',
+    access: 'lead',
+    params: circuitId,
+    body: circuitRevisionSchema,
     response: circuitSummarySchema,
   }),
   saveNotes: endpoint({

@@ -1,4 +1,4 @@
-import { type CornerEdit, type GroundItem, groundKinds, referenceKinds, runOffSurfaces } from '@ochote/core'
+import { type CornerEdit, type GroundItem, groundKinds, referenceKinds, runOffSurfaces, startsFound } from '@ochote/core'
 import { z } from 'zod'
 
 const column = z.array(z.number())
@@ -26,6 +26,18 @@ export const surveySchema = z
 
 /** A circuit in a list. */
 export const circuitSummarySchema = z.object({ id: z.string(), name: z.string(), length_m: z.number(), corners: z.number().int() })
+/** A circuit as it was imported; `place`: of its first point, where the file tells; `startFound`: how the start line of driven laps was found. */
+export const importedCircuitSchema = circuitSummarySchema.extend({
+  place: z.object({ lat_deg: z.number(), lon_deg: z.number() }).optional(),
+  widthAssumed: z.boolean(),
+  startFound: z.enum(startsFound).optional(),
+})
+export type ImportedCircuit = z.infer<typeof importedCircuitSchema>
+/** Corrections to a survey: another place for its start line, a width that was assumed. */
+export const circuitRevisionSchema = z.object({
+  start_m: z.number().min(0).max(100_000).optional(),
+  width: z.object({ left_m: z.number().min(1).max(60), right_m: z.number().min(1).max(60) }).optional(),
+})
 export type CircuitSummary = z.infer<typeof circuitSummarySchema>
 
 const station = z.number().min(0).max(100_000)

@@ -4,7 +4,8 @@ import type { CornerEdit } from './corner-edits.ts'
 import type { GeoOrigin } from './geo-origin.ts'
 import { tangentPlane } from './geodesy.ts'
 import { placeOn } from './place.ts'
-import { nearestStation, placeAt } from './station.ts'
+import { nearestStation, placeAt, signedDistance } from './station.ts'
+import type { Venue } from './venue.ts'
 
 /** A circuit with its points in the plane of another origin; headings turn by less than a minute of arc within 10 km. */
 export const inPlaneOf = (circuit: Circuit, origin: GeoOrigin | undefined): Circuit => {
@@ -44,6 +45,20 @@ export const checkSamePlace = (older: Circuit, newer: Circuit): void => {
   if (near < compared / 2)
     throw new CoreError('circuit-elsewhere', newer.name, { share: Math.round((100 * near) / compared), older: older.name })
   if (against > near / 2) throw new CoreError('circuit-reversed', newer.name, { older: older.name })
+}
+
+/** Names of corners (and words to them) of one survey for another: each goes with the corner nearest to its own on the ground. */
+export const carryByCorner = <V>(from: Venue, to: Venue, byId: Readonly<Record<string, V>>): Record<string, V> => {
+  const { length_m } = to.circuit
+  const carried: [string, V][] = []
+  for (const corner of from.corners) {
+    const value = byId[corner.id]
+    if (value === undefined || to.corners.length === 0) continue
+    const at_m = carryStation(from.circuit, to.circuit, corner.peak_m)
+    const away = (c: { peak_m: number }): number => Math.abs(signedDistance(at_m, c.peak_m, length_m))
+    carried.push([to.corners.reduce((a, b) => (away(a) <= away(b) ? a : b)).id, value])
+  }
+  return Object.fromEntries(carried)
 }
 
 /** Edits of one survey for another survey of the same place. */

@@ -1,4 +1,5 @@
 import { bandSolver, emptyBand } from '../solve/banded.ts'
+import { spread } from '../solve/robust.ts'
 import { averageRound } from './average.ts'
 import { polygonOver } from './polygon.ts'
 import { nearestIndex } from './station.ts'
@@ -42,13 +43,6 @@ export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Sur
   const base = evenBase(survey, noise_m)
   const n = base.x_m.length
   const data = placeData(base, survey)
-  let offset: Float64Array = new Float64Array(n)
-  const solveAt = (logWeight: number): Float64Array => {
-    let at = offset
-    for (let round = 0; round < SETTINGS.rounds; round++) at = leastChange(base, data, at, 10 ** logWeight, round)
-    return at
-  }
-  offset = bisectWeight((logWeight) => solveAt(logWeight), data, FIT * noise_m)
   const noiseZ_m = noiseOf(survey.z_m)
   const heights = data.map(({ station, share }, i) => ({ station, share, value: survey.z_m[i] }))
   const z_m =
@@ -62,12 +56,25 @@ export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Sur
     )
   return {
     ...survey,
-    x_m: base.x_m.map((x, i) => x - offset[i] * Math.sin(base.heading_rad[i])),
-    y_m: base.y_m.map((y, i) => y + offset[i] * Math.cos(base.heading_rad[i])),
+    ...smoothPath(base, data, noise_m),
     z_m,
     widthLeft_m: column(survey.widthLeft_m),
     widthRight_m: column(survey.widthRight_m),
     bank_rad: column(survey.bank_rad),
+  }
+}
+
+/** The path that changes its curvature least for the residuals that noise leaves, by bisection of the weight between the two. */
+const smoothPath = (base: Base, data: readonly Datum[], noise_m: number): { x_m: Float64Array; y_m: Float64Array } => {
+  const solveAt = (logWeight: number): Float64Array => {
+    let at: Float64Array = new Float64Array(base.x_m.length)
+    for (let round = 0; round < SETTINGS.rounds; round++) at = leastChange(base, data, at, 10 ** logWeight, round)
+    return at
+  }
+  const offset = bisectWeight(solveAt, data, FIT * noise_m)
+  return {
+    x_m: base.x_m.map((x, i) => x - offset[i] * Math.sin(base.heading_rad[i])),
+    y_m: base.y_m.map((y, i) => y + offset[i] * Math.cos(base.heading_rad[i])),
   }
 }
 
@@ -133,24 +140,50 @@ const placeData = (base: Base, points: Pick<Survey, 'x_m' | 'y_m'>): Datum[] => 
 export type DrivenPath = Pick<Survey, 'x_m' | 'y_m' | 'z_m'>
 
 /**
- * Several driven laps averaged into one closed path, beginning where the first lap begins: even points on the first lap,
- * moved sideways by the mean of all laps. `noise_m`: how uncertain that mean is, from the spread of the laps.
+ * Several driven laps as one smooth closed path, beginning where `around` begins, a rough path of one of them. Fixes of all laps
+ * count alike, however far apart; how much they waver is measured between neighbours of different laps.
  */
-export const averageLaps = (laps: readonly DrivenPath[]): DrivenPath & { noise_m: number } => {
-  const base = evenBase(laps[0], surveyNoise(laps[0]))
+export const smoothLaps = (laps: readonly DrivenPath[], around: Pick<Survey, 'x_m' | 'y_m'>): DrivenPath => {
+  const base = evenBase(closed(around), 0)
   const n = base.x_m.length
   const placed = laps.map((lap) => placeData(base, lap))
-  const offset = meanByStation(n, placed.flat())
-  const z_m = meanByStation(
-    n,
-    placed.flatMap((data, k) => data.map(({ station, share }, i) => ({ station, share, value: laps[k].z_m[i] }))),
-  )
-  return {
-    x_m: base.x_m.map((x, i) => x - offset[i] * Math.sin(base.heading_rad[i])),
-    y_m: base.y_m.map((y, i) => y + offset[i] * Math.cos(base.heading_rad[i])),
-    z_m,
-    noise_m: laps.length > 1 ? residualOf(placed.flat(), offset) / Math.sqrt(laps.length - 1) : LONE_LAP_NOISE_M,
+  const noise_m = placed.length > 1 ? Math.max(MIN_NOISE_M, wavering(placed)) : LONE_LAP_NOISE_M
+  const heights = placed.map((data, k) => data.map(({ station, share }, i) => ({ station, share, value: laps[k].z_m[i] })))
+  const noiseZ_m = heights.length > 1 ? wavering(heights) : 0
+  const z_m =
+    noiseZ_m < MIN_NOISE_M
+      ? meanByStation(n, heights.flat())
+      : bisectWeight((logWeight) => leastThirdDifference(n, heights.flat(), 10 ** logWeight), heights.flat(), FIT * noiseZ_m)
+  return { ...smoothPath(base, placed.flat(), noise_m), z_m }
+}
+
+/** A lap's rough path without the step between its end and its beginning, which is spread over the lap. */
+const closed = ({ x_m, y_m }: Pick<Survey, 'x_m' | 'y_m'>): { x_m: Float64Array; y_m: Float64Array } => {
+  const n = x_m.length
+  // The last point lies a step before the first: what is across that step is the gap.
+  const [ax, ay] = [x_m[1] - x_m[0], y_m[1] - y_m[0]]
+  const across = ((x_m[n - 1] - x_m[0]) * -ay + (y_m[n - 1] - y_m[0]) * ax) / (ax * ax + ay * ay)
+  return { x_m: x_m.map((x, i) => x + (across * ay * i) / (n - 1)), y_m: y_m.map((y, i) => y - (across * ax * i) / (n - 1)) }
+}
+
+/** Neighbours further apart than this differ by the road too (stations). */
+const NEIGHBOURS = 1.5
+
+/**
+ * Standard deviation of laps from each other, by differences between neighbouring values of different laps; from few of them it is
+ * taken larger by what it may err: a path that follows noise is worse than one that is a little too smooth.
+ */
+const wavering = (laps: readonly (readonly Datum[])[]): number => {
+  const along = laps.flatMap((data, lap) => data.map(({ station, share, value }) => ({ lap, at: station + share, value })))
+  along.sort((a, b) => a.at - b.at)
+  const differences: number[] = []
+  for (let i = 1; i < along.length; i++) {
+    const [a, b] = [along[i - 1], along[i]]
+    if (a.lap !== b.lap && b.at - a.at < NEIGHBOURS) differences.push(b.value - a.value)
   }
+  // A spread by medians errs as that of 37 % of the values.
+  const mayErr = 1.5 / Math.sqrt(2 * 0.37 * Math.max(1, differences.length))
+  return ((1 + mayErr) * spread(differences)) / Math.SQRT2
 }
 
 /** Position noise assumed for a single lap (m): it cannot be measured, so a typical receiver's is used. */

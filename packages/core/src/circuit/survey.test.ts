@@ -3,9 +3,9 @@ import { circleCsv } from '../../fixtures/load.ts'
 import { CoreError, type ErrorCode } from '../errors/errors.ts'
 import { readCircuitCsv } from '../formats/circuit-csv.ts'
 import { buildCircuit } from './build-circuit.ts'
-import type { Survey } from './survey.ts'
+import { beginningAt, type Survey, withWidth } from './survey.ts'
 
-const circle = (): Survey => readCircuitCsv(circleCsv(80), 'circle')
+const circle = (): Survey => readCircuitCsv(circleCsv(80), 'circle', {})
 const refusal = (change: (survey: Survey) => Survey): CoreError => {
   try {
     buildCircuit(change(circle()))
@@ -43,6 +43,19 @@ const set = (s: Survey, i: number, x: number, y: number): Survey => {
   s.y_m[i] = y
   return s
 }
+
+describe('a survey that is corrected', () => {
+  it('begins elsewhere on the same road, and is as wide as somebody says', () => {
+    const survey = circle()
+    const [x_m, y_m] = [(survey.x_m[3] + survey.x_m[4]) / 2, (survey.y_m[3] + survey.y_m[4]) / 2]
+    const turned = beginningAt(survey, x_m, y_m)
+    const circuit = buildCircuit(turned)
+    expect(Math.hypot(circuit.x_m[0] - x_m, circuit.y_m[0] - y_m)).toBeLessThan(0.1)
+    expect(Math.abs(circuit.length_m - buildCircuit(survey).length_m)).toBeLessThan(0.05)
+    const { widthAssumed, widthLeft_m, widthRight_m } = withWidth({ ...survey, widthAssumed: true }, 4, 6)
+    expect([widthAssumed, widthLeft_m[5], widthRight_m[5]]).toEqual([undefined, 4, 6])
+  })
+})
 
 describe('surveys that cannot be a circuit', () => {
   it.each(cases)('refuses %s', (_name, code, place, change) => {

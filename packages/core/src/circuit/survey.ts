@@ -1,4 +1,5 @@
 import { CoreError } from '../errors/errors.ts'
+import { degrees } from '../units/convert.ts'
 import type { GeoOrigin } from './geo-origin.ts'
 
 /** A centreline as it was measured: closed by default, first point not repeated, columns of equal length. */
@@ -18,6 +19,9 @@ export type Survey = {
   /** Nobody measured the road's width: what lies at its edges is not known. */
   widthAssumed?: boolean
 }
+
+/** Half width (m) taken on each side where neither file nor person gives one. */
+export const ASSUMED_HALF_WIDTH_M = 5
 
 const limits = { minPoints: 16, maxGap_m: 100, minWidth_m: 1, maxWidth_m: 60, minLength_m: 100, duplicate_m: 0.01 } as const
 
@@ -78,7 +82,9 @@ export const checkSurvey = (survey: Survey): void => {
     length_m += d
   }
   checkWidths(survey)
+  checkBank(survey)
   const gap = step(n - 1, 0)
+  if (gap < limits.duplicate_m) throw new CoreError('circuit-duplicate-point', row(n - 1))
   const typical = length_m / (n - 1)
   const maxClosing_m = Math.max(20, 4 * typical)
   if (!survey.open && gap > maxClosing_m)
@@ -120,6 +126,50 @@ const checkHeights = ({ x_m, y_m, z_m }: Survey): void => {
   }
 }
 
+/** The same survey with a width that somebody gave, the same everywhere (m on each side). */
+export const withWidth = ({ widthAssumed: _, ...survey }: Survey, left_m: number, right_m: number): Survey => ({
+  ...survey,
+  widthLeft_m: survey.widthLeft_m.map(() => left_m),
+  widthRight_m: survey.widthRight_m.map(() => right_m),
+})
+
+/** A point nearer than this to one of the survey's is that one (m). */
+const SAME_POINT_M = 0.5
+
+/** The same closed survey, beginning at another place on its centreline. */
+export const beginningAt = (survey: Survey, x_m: number, y_m: number): Survey => {
+  const n = survey.x_m.length
+  // The segment that passes nearest, and the share of it before the place.
+  let best = { i: 0, share: 0, away_m: Number.POSITIVE_INFINITY }
+  for (let i = 0; i < n; i++) {
+    const j = (i + 1) % n
+    const [dx, dy] = [survey.x_m[j] - survey.x_m[i], survey.y_m[j] - survey.y_m[i]]
+    const along = ((x_m - survey.x_m[i]) * dx + (y_m - survey.y_m[i]) * dy) / (dx * dx + dy * dy)
+    const share = Math.min(1, Math.max(0, along))
+    const away_m = Math.hypot(survey.x_m[i] + share * dx - x_m, survey.y_m[i] + share * dy - y_m)
+    if (away_m < best.away_m) best = { i, share, away_m }
+  }
+  const next = (best.i + 1) % n
+  const length_m = Math.hypot(survey.x_m[next] - survey.x_m[best.i], survey.y_m[next] - survey.y_m[best.i])
+  const before = best.share * length_m < SAME_POINT_M
+  const after = (1 - best.share) * length_m < SAME_POINT_M
+  const first = before ? best.i : next
+  const turned = (column: Float64Array): Float64Array => {
+    const rest = Float64Array.from({ length: n }, (_, k) => column[(first + k) % n])
+    if (before || after) return rest
+    return Float64Array.of(column[best.i] + best.share * (column[next] - column[best.i]), ...rest)
+  }
+  return {
+    ...survey,
+    x_m: turned(survey.x_m),
+    y_m: turned(survey.y_m),
+    z_m: turned(survey.z_m),
+    widthLeft_m: turned(survey.widthLeft_m),
+    widthRight_m: turned(survey.widthRight_m),
+    bank_rad: turned(survey.bank_rad),
+  }
+}
+
 /** The same survey in the other direction, from the same start point where it is closed. */
 export const reverseSurvey = (survey: Survey): Survey => {
   const n = survey.x_m.length
@@ -134,6 +184,18 @@ export const reverseSurvey = (survey: Survey): Survey => {
     widthRight_m: turned(survey.widthLeft_m),
     bank_rad: turned(survey.bank_rad).map((bank) => -bank),
   }
+}
+
+/** A road is not banked by more than this (rad). */
+const STEEPEST_BANK = Math.PI / 4
+
+const checkBank = ({ bank_rad }: Survey): void => {
+  const steep = bank_rad.findIndex((bank) => Math.abs(bank) > STEEPEST_BANK)
+  if (steep >= 0)
+    throw new CoreError('circuit-bank', row(steep), {
+      bank_deg: Math.round(degrees(bank_rad[steep])),
+      max_deg: Math.round(degrees(STEEPEST_BANK)),
+    })
 }
 
 const checkWidths = (survey: Survey): void => {

@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Lap } from '../log/laps.ts'
-import { median, spread } from '../log/robust.ts'
+import { median, spread } from '../solve/robust.ts'
 import { stationOf, type Trajectory } from './trajectory.ts'
 
 /** Time between the places at which drift is estimated (s), and how long a receiver remembers its error (s). */

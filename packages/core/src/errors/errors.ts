@@ -2,6 +2,7 @@
 export type ErrorCode =
   | 'file-unreadable'
   | 'file-empty'
+  | 'file-unwritable'
   | 'columns-missing'
   | 'number-invalid'
   | 'circuit-too-few-points'
@@ -11,6 +12,8 @@ export type ErrorCode =
   | 'circuit-self-crossing'
   | 'circuit-height'
   | 'circuit-width'
+  | 'circuit-bank'
+  | 'circuit-swapped'
   | 'circuit-too-short'
   | 'circuit-several-tracks'
   | 'circuit-no-place'

@@ -1,8 +1,8 @@
 import { graceOf, MIN_GRACE_S } from '../corner-numbers/safety.ts'
-import { median, spread } from '../log/robust.ts'
 import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
 import { type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
+import { median, spread } from '../solve/robust.ts'
 import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
 
 /** Input for advice: roots of a run (`lossTime_s` of the pass, `certainty` 0 … 1). */

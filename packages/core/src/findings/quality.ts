@@ -2,7 +2,7 @@ import type { Circuit } from '../circuit/circuit.ts'
 import { MEMORY_S } from '../drive/drift.ts'
 import { type Trajectory, wheelAt } from '../drive/trajectory.ts'
 import type { Lap } from '../log/laps.ts'
-import { median, spread } from '../log/robust.ts'
+import { median, spread } from '../solve/robust.ts'
 import type { Frame } from './pass.ts'
 import type { LogQuality, Uncertainty } from './uncertainty.ts'
 

@@ -65,7 +65,7 @@ export const writeVenueGeoJson = (survey: Survey, circuit: Circuit, ground: read
     type: 'Feature',
     geometry: {
       type: 'LineString',
-      coordinates: lat_deg.map((lat, i) => [round(lon_deg[i], 9), round(lat, 9), round(height_m[i], 4)]),
+      coordinates: Array.from(lat_deg, (lat, i) => [round(lon_deg[i], 9), round(lat, 9), round(height_m[i], 4)]),
     },
     properties: {
       name: survey.name,

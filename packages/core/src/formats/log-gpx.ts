@@ -1,24 +1,14 @@
-import { XMLParser } from 'fast-xml-parser'
 import { CoreError } from '../errors/errors.ts'
 import type { ReceivedFix } from '../log/received-fix.ts'
+import { parseXml } from './xml.ts'
+
+const lists = new Set(['trk', 'trkseg', 'trkpt'])
 
 type GpxPoint = { lat?: string; lon?: string; ele?: string; time?: string; speed?: string; extensions?: Record<string, unknown> }
 
 /** Timed positions of a GPX file's tracks, in their order. @throws CoreError where it is none, or has no times */
 export const gpxFixes = (text: string): ReceivedFix[] => {
-  const parser = new XMLParser({
-    ignoreAttributes: false,
-    attributeNamePrefix: '',
-    parseTagValue: false,
-    removeNSPrefix: true,
-    isArray: (name) => name === 'trk' || name === 'trkseg' || name === 'trkpt',
-  })
-  let parsed: { gpx?: { trk?: { trkseg?: ({ trkpt?: GpxPoint[] } | string)[] }[] } }
-  try {
-    parsed = parser.parse(text)
-  } catch (error) {
-    throw new CoreError('file-unreadable', 'file', { expected: 'GPX log', why: (error as Error).message.slice(0, 80) })
-  }
+  const parsed = parseXml(text, 'GPX log', lists) as { gpx?: { trk?: { trkseg?: ({ trkpt?: GpxPoint[] } | string)[] }[] } }
   const points = (parsed.gpx?.trk ?? []).flatMap((track) =>
     (track.trkseg ?? []).flatMap((segment) => (typeof segment === 'string' ? [] : (segment.trkpt ?? []))),
   )

@@ -1,5 +1,5 @@
 import { type Channel, channelNames, channels, unitsOf } from '../log/channels.ts'
-import { median } from '../log/robust.ts'
+import { median } from '../solve/robust.ts'
 import type { LogColumn, LogTable } from './log-table.ts'
 
 /** Which column is which channel, in which unit. */

@@ -1,6 +1,7 @@
 import Papa from 'papaparse'
 import { CoreError } from '../errors/errors.ts'
 import { growingColumns } from './growing-columns.ts'
+import { numberInCell } from './table.ts'
 
 /** Kinds of cells of a column: plain numbers, times of day, or moments with a date. */
 type CellKind = 'number' | 'clock' | 'date'
@@ -62,8 +63,7 @@ const cellValue = (cell: string, kind: CellKind): number => {
   if (cell === '') return Number.NaN
   if (kind === 'clock') return clockSeconds(cell)
   if (kind === 'date') return Date.parse(/[zZ]|[+-]\d{2}:?\d{2}$/.test(cell) ? cell.replace(' ', 'T') : `${cell.replace(' ', 'T')}Z`) / 1000
-  const value = Number(cell)
-  return Number.isNaN(value) ? Number(cell.replace(',', '.')) : value
+  return numberInCell(cell)
 }
 
 type Head = {

@@ -3,12 +3,7 @@ import { readCircuitCsv } from './circuit-csv.ts'
 import { readCircuitGeoJson } from './circuit-geojson.ts'
 import { readCircuitGpx } from './circuit-gpx.ts'
 import { readCircuitKml } from './circuit-kml.ts'
-
-/**
- * `width_m`: half width for files without widths. `track`: which track or line of a file with several. `reverse`: drive
- * it the other way round. `open`: a course that ends where it ends, a hill road or a drill pad.
- */
-export type ReadCircuitOptions = { width_m?: number; track?: string; reverse?: boolean; open?: boolean }
+import type { ReadCircuitOptions } from './read-circuit-options.ts'
 
 /** Reads a circuit file; its format (CSV, GeoJSON, GPX, KML) shows at its beginning. @throws CoreError for files that cannot be used */
 export const readCircuit = (text: string, name: string, options: ReadCircuitOptions = {}): Survey => {
@@ -18,13 +13,12 @@ export const readCircuit = (text: string, name: string, options: ReadCircuitOpti
   return options.reverse ? reverseSurvey(survey) : survey
 }
 
-const readAnyForm = (text: string, name: string, { width_m, track }: ReadCircuitOptions): Survey => {
+const readAnyForm = (text: string, name: string, options: ReadCircuitOptions): Survey => {
   const start = text
-    .slice(0, 1000)
-    .trimStart()
+    .slice(0, 4000)
     .replace(/^\ufeff/, '')
-  if (start[0] === '{') return readCircuitGeoJson(text, name, width_m)
-  if (start[0] === '<')
-    return /<kml[\s>]/.test(start) ? readCircuitKml(text, name, width_m, track) : readCircuitGpx(text, name, width_m, track)
-  return readCircuitCsv(text, name)
+    .trimStart()
+  if (start[0] === '{') return readCircuitGeoJson(text, name, options)
+  if (start[0] === '<') return /<kml[\s>]/.test(start) ? readCircuitKml(text, name, options) : readCircuitGpx(text, name, options)
+  return readCircuitCsv(text, name, options)
 }

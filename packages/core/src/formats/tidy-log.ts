@@ -1,6 +1,6 @@
 import { CoreError } from '../errors/errors.ts'
 import type { Log } from '../log/log.ts'
-import { pickRows } from '../log/robust.ts'
+import { pickRows } from '../solve/robust.ts'
 
 const DAY_S = 86_400
 /** With more rows than this share out of order a file is not in the order of time. */

@@ -1,4 +1,4 @@
-import { quantile } from './robust.ts'
+import { quantile } from '../solve/robust.ts'
 
 /**
  * Weights of a local quadratic fit over 2·half + 1 even samples, for the value at its middle.

@@ -81,6 +81,25 @@ describe('a circuit surveyed again', () => {
     expect(stored.notes.ground[0].from_m).toBeCloseTo(268, -0.5)
   })
 
+  it('takes the place of the older one when its start line or width is corrected, with its notes', async () => {
+    const file = JSON.parse(text('ostrel-mere.geojson'))
+    const bare = JSON.stringify(file.features[0].geometry)
+    const imported = (await send('/api/circuits?name=Bare', bare)).body
+    expect(imported).toMatchObject({ widthAssumed: true, place: { lat_deg: 47.1, lon_deg: -21.4 } })
+    const before = (await server.agent.get(`/api/circuits/${imported.id}`)).body
+    const notes = { ...before.notes, cornerNames: { T3: 'Gallows' } }
+    await server.agent.put(`/api/circuits/${imported.id}/notes`).send({ version: 1, notes })
+    // Past T1: the corner that was T3 is the second one now.
+    const revised = await server.agent.post(`/api/circuits/${imported.id}/revised`).send({ start_m: 420, width: { left_m: 4, right_m: 6 } })
+    const after = (await server.agent.get(`/api/circuits/${revised.body.id}`)).body
+    expect(after.notes.cornerNames).toEqual({ T2: 'Gallows' })
+    expect([after.survey.widthLeft_m[9], after.survey.widthRight_m[9], after.survey.widthAssumed]).toEqual([4, 6, undefined])
+    const listed = (await server.agent.get('/api/circuits')).body.map((c: { id: string }) => c.id)
+    expect([listed.includes(imported.id), listed.includes(revised.body.id)]).toEqual([false, true])
+    // What was driven on the older one is still judged by it.
+    expect((await server.agent.get(`/api/circuits/${imported.id}`)).status).toBe(200)
+  })
+
   it('is refused when it runs the other way round, or lies elsewhere', async () => {
     const id = await first()
     const reversed = await send(`/api/circuits?name=Back&keeps=${id}&reverse=true`, text('ostrel-mere.geojson'))

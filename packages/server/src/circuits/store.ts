@@ -16,7 +16,7 @@ type Row = { id: string; name: string; length_m: number; corners: number; survey
 const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [], pins: [], cornerTips: {} }
 
 const all = async (db: Knex): Promise<CircuitSummary[]> =>
-  (await db('circuits').orderBy('created_at').select('id', 'name', 'length_m', 'corners')) as CircuitSummary[]
+  (await db('circuits').whereNull('replaced_by').orderBy('created_at').select('id', 'name', 'length_m', 'corners')) as CircuitSummary[]
 
 const byId = async (db: Knex, id: string): Promise<StoredCircuit | null> => {
   const row = (await db('circuits').where({ id }).first()) as Row | undefined
@@ -45,6 +45,11 @@ const add = async (db: Knex, id: string, survey: Survey, notes: CircuitNotes = n
   return summary
 }
 
+/** Gives a circuit's place in the lists to another; days and runs that name it keep it. */
+const replace = async (db: Knex, id: string, by: string): Promise<void> => {
+  await db('circuits').where({ id }).update({ replaced_by: by })
+}
+
 /** Writes new notes if the stored ones are still the version they were made from; false otherwise. */
 const saveNotes = async (db: Knex, id: string, fromVersion: number, notes: CircuitNotes): Promise<boolean> =>
   (await db('circuits')
@@ -52,5 +57,5 @@ const saveNotes = async (db: Knex, id: string, fromVersion: number, notes: Circu
     .update({ version: fromVersion + 1, notes: JSON.stringify(notes) })) === 1
 
 /** Circuits in the database: the survey as it was imported, and what people noted of it as one versioned document. */
-export const circuitStore = (db: Knex) => bindTo(db, { all, byId, add, saveNotes })
+export const circuitStore = (db: Knex) => bindTo(db, { all, byId, add, replace, saveNotes })
 export type CircuitStore = ReturnType<typeof circuitStore>

@@ -19,6 +19,7 @@ const released = [
   '006-record',
   '007-ids',
   '008-judged-form',
+  '009-replaced-circuits',
 ]
 
 describe('the database', () => {
@@ -50,8 +51,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '009-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['009-rebuild'])
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '010-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['010-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -122,7 +123,7 @@ describe('the database', () => {
     await db.destroy()
     const second = await openDatabase(dataDir)
     const read = async (table: string, column: string): Promise<unknown> => JSON.parse((await second.db(table).first(column))[column])
-    expect(second.migrated).toEqual(['007-ids', '008-judged-form'])
+    expect(second.migrated).toEqual(['007-ids', '008-judged-form', '009-replaced-circuits'])
     expect(await second.db('students').select('level')).toEqual([{ level: 'first-day' }])
     expect(await read('days', 'plan')).toEqual({
       title: 'A first day',

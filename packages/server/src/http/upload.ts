@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip } from 'node:zlib'
+import { decodeText } from '@ochote/core'
 import type { Request } from 'express'
 import type { Config } from '../config.ts'
 import { HttpProblem } from './problems.ts'
@@ -79,7 +80,7 @@ export const withUpload = async <T>(req: Request, config: Config, work: (upload:
     const packed = await isPacked(sent)
     if (packed) await unpack(sent, unpacked, config.uploadLimit)
     const path = packed ? unpacked : sent
-    return await work({ path, text: () => readFile(path, 'utf8') })
+    return await work({ path, text: async () => decodeText(await readFile(path)) })
   } finally {
     await rm(sent, { force: true })
     await rm(unpacked, { force: true })

@@ -3,7 +3,7 @@ import { stat } from 'node:fs/promises'
 import { pipeline as pipe, Readable, Writable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
-import { type LogFile, type LogMapping, readLogPieces } from '@ochote/core'
+import { decodedPieces, type LogFile, type LogMapping, readLogPieces } from '@ochote/core'
 
 /** Bytes of a file in memory at a time. */
 const PIECE = 1 << 18
@@ -46,8 +46,7 @@ const opened = async (source: LogSource): Promise<{ stream: Readable; size: numb
  */
 export const readSource = async (source: LogSource, onProgress: (share: number) => void): Promise<LogFile> => {
   const { stream, size, taken } = await opened(source)
-  stream.setEncoding('utf8')
-  return readLogPieces(stream, () => onProgress(Math.min(1, taken() / Math.max(1, size))))
+  return readLogPieces(decodedPieces(stream), () => onProgress(Math.min(1, taken() / Math.max(1, size))))
 }
 
 /** A log as it is kept, packed piece by piece. */

@@ -32,6 +32,10 @@ export const errors: ErrorTable = {
     message: (d) => `Die Datei (${d.what}) enthält keine Datenzeilen.`,
     remedy: () => 'Prüfe, ob der Export fertig wurde, und wähle die Datei noch einmal.',
   },
+  'file-unwritable': {
+    message: (d) => `Das Ergebnis ließ sich nicht schreiben (${d.why === 'ENOENT' ? 'den Ordner gibt es nicht' : d.why}).`,
+    remedy: () => 'Lege zuerst den Ordner an, oder nenne eine andere Datei; geschrieben wurde nichts.',
+  },
   'columns-missing': {
     message: (d) => `Es fehlen Spalten: ${d.missing}. Gefunden: ${d.found}.`,
     remedy: (d) => `Ergänze sie in der Kopfzeile; gebraucht werden ${d.needed}.`,
@@ -67,6 +71,14 @@ export const errors: ErrorTable = {
   'circuit-width': {
     message: (d) => `Die Strecke ist ${d.side === 'left' ? 'links' : 'rechts'} ${d.width_m} m breit.`,
     remedy: (d) => `Gib auf jeder Seite der Mittellinie eine Breite von ${d.min_m} bis ${d.max_m} m an.`,
+  },
+  'circuit-bank': {
+    message: (d) => `Die Fahrbahn ist um ${d.bank_deg}° quer geneigt.`,
+    remedy: (d) => `Prüfe dort die Querneigung: ein Winkel in Grad, höchstens ${d.max_deg}° nach jeder Seite.`,
+  },
+  'circuit-swapped': {
+    message: (d) => `Breite ${d.latitude} mit Länge ${d.longitude} gibt es auf der Erde nicht; vertauscht ist es ein Ort.`,
+    remedy: () => 'Sind die beiden in der Datei vertauscht, wähle „Breite und Länge sind vertauscht“ (--swapped auf der Befehlszeile).',
   },
   'circuit-too-short': {
     message: (d) => `Die Runde ist nur ${d.length_m} m lang.`,

@@ -33,6 +33,10 @@ export const errors: ErrorTable = {
     message: (d) => `The ${d.what} holds no data rows.`,
     remedy: () => 'Check that the export finished, then choose the file again.',
   },
+  'file-unwritable': {
+    message: (d) => `The result could not be written (${d.why === 'ENOENT' ? 'there is no such folder' : d.why}).`,
+    remedy: () => 'Make the folder first, or name another file; nothing was written.',
+  },
   'columns-missing': {
     message: (d) => `Columns are missing: ${d.missing}. Found: ${d.found}.`,
     remedy: (d) => `Add the columns to the header row; needed are ${d.needed}.`,
@@ -68,6 +72,15 @@ export const errors: ErrorTable = {
   'circuit-width': {
     message: (d) => `The road is ${d.width_m} m wide on its ${d.side} side.`,
     remedy: (d) => `Give a width from ${d.min_m} to ${d.max_m} m on each side of the centreline.`,
+  },
+  'circuit-bank': {
+    message: (d) => `The road is banked by ${d.bank_deg}°.`,
+    remedy: (d) => `Check the bank there: it is an angle in degrees, at most ${d.max_deg}° to either side.`,
+  },
+  'circuit-swapped': {
+    message: (d) =>
+      `A latitude of ${d.latitude} with a longitude of ${d.longitude} is nowhere on Earth; the other way round it is a place.`,
+    remedy: () => 'If the two are swapped in the file, tick “Latitude and longitude are swapped” (--swapped on the command line).',
   },
   'circuit-too-short': {
     message: (d) => `The lap is only ${d.length_m} m long.`,

@@ -7,6 +7,7 @@ import { review } from './005-review.ts'
 import { record } from './006-record.ts'
 import { ids } from './007-ids.ts'
 import { judgedForm } from './008-judged-form.ts'
+import { replacedCircuits } from './009-replaced-circuits.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -33,6 +34,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '006-record', migration: record },
   { name: '007-ids', migration: ids },
   { name: '008-judged-form', migration: judgedForm },
+  { name: '009-replaced-circuits', migration: replacedCircuits },
 ]
 
 /** The source of all released migrations. */

@@ -1,5 +1,6 @@
 import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { api, type CircuitSummary } from '@ochote/contract'
+import { api, type CircuitSummary, type ImportedCircuit } from '@ochote/contract'
+import type { StartFound } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { ApiProblem, call } from '../../data/api/api-client.ts'
@@ -20,12 +21,13 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
   const [track, setTrack] = useState('')
   const [reverse, setReverse] = useState(false)
   const [open, setOpen] = useState(false)
+  const [swapped, setSwapped] = useState(false)
   const [carry, setCarry] = useState(false)
   const send = useMutation({
     mutationFn: (chosen: File) => {
       const called = name || chosen.name.replace(/\.[^.]+$/, '')
       return kind === 'laps'
-        ? call(api.circuitFromLaps, { query: { name: called, width_m: Number(width || 5) }, file: chosen })
+        ? call(api.circuitFromLaps, { query: { name: called, width_m: width === '' ? undefined : Number(width) }, file: chosen })
         : call(api.importCircuit, {
             query: {
               name: called,
@@ -33,6 +35,7 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
               track: track === '' ? undefined : track,
               reverse: reverse ? 'true' : undefined,
               open: open ? 'true' : undefined,
+              swapped: swapped ? 'true' : undefined,
               keeps: carry ? keeps : undefined,
             },
             file: chosen,
@@ -62,13 +65,13 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
           <>
             <FileChoice
               label={kind === 'laps' ? 'Choose a log with laps' : 'Choose a circuit file'}
-              accept={kind === 'laps' ? '.csv,.gpx' : '.csv,.geojson,.json,.gpx,.kml'}
+              accept={kind === 'laps' ? '.csv,.txt,.gpx,.kml,.nmea,.json' : '.csv,.txt,.geojson,.json,.gpx,.kml'}
               file={file}
               onChoose={setFile}
             />
             <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 150 }} />
             <TextField
-              label={kind === 'laps' ? 'Half width (m)' : 'Half width if missing (m)'}
+              label={kind === 'laps' ? 'Half width, if known (m)' : 'Half width if missing (m)'}
               type="number"
               value={width}
               onChange={(e) => setWidth(e.target.value)}
@@ -98,6 +101,10 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
             control={<Checkbox size="small" checked={open} onChange={(_, on) => setOpen(on)} />}
             label="Point to point, not a lap"
           />
+          <FormControlLabel
+            control={<Checkbox size="small" checked={swapped} onChange={(_, on) => setSwapped(on)} />}
+            label="Latitude and longitude are swapped"
+          />
           {keeps !== undefined && (
             <FormControlLabel
               control={<Checkbox size="small" checked={carry} onChange={(_, on) => setCarry(on)} />}
@@ -108,9 +115,27 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
       )}
       {kind === 'drawing' && <DrawCircuit {...(onImported ? { onImported } : {})} />}
       <ProblemNote error={send.error} />
-      {send.data && (
-        <Typography role="status">{`${send.data.name}: ${Math.round(send.data.length_m)} m, ${send.data.corners} ${send.data.corners === 1 ? 'corner' : 'corners'} found.`}</Typography>
-      )}
+      {send.data && <Typography role="status">{importedInWords(send.data)}</Typography>}
     </Stack>
   )
 }
+
+const startWords: Record<StartFound, string> = {
+  given: 'The lap begins where you said.',
+  waypoint: 'The lap begins at the start line that the file marks.',
+  'longest-straight': 'The start line was taken in the middle of the longest straight; move it under “Correct the survey”.',
+}
+
+const degreesInWords = (value: number, [plus, minus]: readonly [string, string]): string =>
+  `${Math.abs(value).toFixed(3)}° ${value < 0 ? minus : plus}`
+
+/** What came of an import: the lap, where on Earth it lies, and what was assumed. */
+const importedInWords = ({ name, length_m, corners, place, widthAssumed, startFound }: ImportedCircuit): string =>
+  [
+    `${name}: ${Math.round(length_m)} m, ${corners} ${corners === 1 ? 'corner' : 'corners'} found.`,
+    place ? `It lies at ${degreesInWords(place.lat_deg, ['north', 'south'])}, ${degreesInWords(place.lon_deg, ['east', 'west'])}.` : '',
+    startFound ? startWords[startFound] : '',
+    widthAssumed ? 'Its width is assumed: set it under “Correct the survey”.' : '',
+  ]
+    .filter(Boolean)
+    .join(' ')

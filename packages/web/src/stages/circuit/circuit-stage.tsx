@@ -8,6 +8,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
@@ -19,6 +20,7 @@ import { cornersCsv } from './corner-table.tsx'
 import { ExportMenu } from './export-menu.tsx'
 import { GroundTable } from './ground-table.tsx'
 import { withPin } from './pins-here.tsx'
+import { SurveyCorrection } from './survey-correction.tsx'
 import { useCircuitLayers, useOtherPlan } from './use-circuit-layers.ts'
 import { type Notes, useNotes } from './use-notes.ts'
 import { usePlacing } from './use-placing.ts'
@@ -50,7 +52,8 @@ type HeadingProps = { settings: PlanChoice; plan: Plan | undefined; edited: Note
 const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
   const stored = useQuery(circuitQuery(settings.circuitId))
   const numbers = useNumbers(plan)
-  const [importing, setImporting] = useState(false)
+  const [open, setOpen] = useState<'import' | 'correct' | null>(null)
+  const toggle = (which: 'import' | 'correct') => (): void => setOpen(open === which ? null : which)
   return (
     <>
       <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
@@ -66,11 +69,16 @@ const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
         <Button variant="outlined" size="small" component={Link} to="/circuit/vehicles">
           Vehicles
         </Button>
-        <Button variant="outlined" size="small" onClick={() => setImporting(!importing)}>
-          {importing ? 'Close' : 'Import circuit'}
+        <Button variant="outlined" size="small" onClick={toggle('correct')}>
+          {open === 'correct' ? 'Close' : 'Correct the survey'}
+        </Button>
+        <Button variant="outlined" size="small" onClick={toggle('import')}>
+          {open === 'import' ? 'Close' : 'Import circuit'}
         </Button>
       </Stack>
-      {importing && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
+      {plan && <WidthNote plan={plan} />}
+      {open === 'import' && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
+      {open === 'correct' && plan && <SurveyCorrection circuitId={settings.circuitId} plan={plan} onCircuit={onCircuit} />}
     </>
   )
 }
@@ -127,7 +135,8 @@ const circuitInWords = ({ circuit, corners }: Plan): string => {
   const widths = Array.from(circuit.widthLeft_m, (w, i) => w + circuit.widthRight_m[i])
   const min = Math.min(...widths)
   const max = Math.max(...widths)
-  const width = max - min < 0.5 ? `${Math.round(min)} m wide` : `${Math.round(min)} to ${Math.round(max)} m wide`
+  const said = max - min < 0.5 ? `${Math.round(min)} m wide` : `${Math.round(min)} to ${Math.round(max)} m wide`
+  const width = circuit.widthAssumed ? `${said} (assumed)` : said
   const groups = findGroups(circuit, corners).map((g) => `${groupWords[g.kind]} ${g.cornerIds.map((id) => id.slice(1)).join('–')}`)
   return [
     `${formatDistance(circuit.length_m, 'metric')} long`,

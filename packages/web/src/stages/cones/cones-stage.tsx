@@ -13,6 +13,7 @@ import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
+import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
@@ -68,6 +69,7 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
       <Heading plan={plan} settings={settings} set={set} part={part} error={error} />
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
       <SchemeAndLevel set={set} part={part} />
+      <WidthNote plan={plan} />
       <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
         <Box>

@@ -5,6 +5,7 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ConeCode } from './cone-code.tsx'
@@ -38,6 +39,7 @@ const Sheet = () => {
         </Box>
       ))}
       <LayingTable rows={set.sheet} corners={plan.corners} />
+      <WidthNote plan={plan} />
       <Caution />
     </Stack>
   )

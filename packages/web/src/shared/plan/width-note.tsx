@@ -1,0 +1,22 @@
+import { Alert, Link } from '@mui/material'
+import type { Plan } from '@ochote/core'
+import { Link as RouterLink, useLocation } from 'react-router'
+
+/** Says where the width of the road is assumed: lines and cones beside it are no better than that. */
+export const WidthNote = ({ plan: { circuit } }: { plan: Plan }) => {
+  const { pathname } = useLocation()
+  if (!circuit.widthAssumed) return null
+  const [left, right] = [circuit.widthLeft_m[0], circuit.widthRight_m[0]].map((m) => Number(m.toFixed(1)))
+  return (
+    <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
+      {`Nobody measured this road’s width: ${left} m to the left and ${right} m to the right of its middle are assumed. Edges, lines and the places of cones are no better than that. `}
+      {pathname === '/circuit' ? (
+        'Set it under “Correct the survey”.'
+      ) : (
+        <Link component={RouterLink} to="/circuit">
+          Set it on the circuit’s page
+        </Link>
+      )}
+    </Alert>
+  )
+}
