@@ -78,6 +78,9 @@ const describeReference = ({ reference, why, instead }: HeldAgainst) => {
   }
 }
 
+const roundAll = (numbers: Readonly<Record<string, number>>) =>
+  Object.fromEntries(Object.entries(numbers).map(([name, value]) => [name, round(value, 3)]))
+
 const described = (told: ReferenceTold) => (told.kind === 'plan' ? { ...told, pace: round(told.pace, 3) } : told)
 
 /** The mapping of --map, a JSON file: channel → {"column": …, "unit": …}. */
@@ -94,7 +97,12 @@ export const analyse = async (options: Options): Promise<void> => {
   const logs: Log[] = []
   const files = required(options, 'log').split(',')
   let began = performance.now()
-  for (const file of files) logs.push(logOf(await readLogAt(file), mapping))
+  for (const name of files) {
+    const file = await readLogAt(name)
+    if (file.form === 'table' && file.table.cutRow !== undefined)
+      process.stderr.write(`The last row of ${name} (row ${file.table.cutRow}) ends in the middle and is left out.\n`)
+    logs.push(logOf(file, mapping))
+  }
   const log = joinLogs(logs)
   const reading = performance.now() - began
   const wish = await referenceOption(options, venue)
@@ -131,7 +139,10 @@ export const analyse = async (options: Options): Promise<void> => {
       rate_hz: round(1 / quality.interval_s, 1),
       offsetNoise_m: round(quality.offsetNoise_m, 3),
       drift_m: round(quality.drift_m, 3),
+      positions: quality.positions,
       pedals: quality.pedals,
+      demandsFrom: quality.demands.source,
+      ...(quality.demands.mounting ? { accelerometer: roundAll(quality.demands.mounting) } : {}),
       steering: quality.steering,
     },
     undecidable: {

@@ -110,7 +110,18 @@ export const reviewSchema = z.object({
     .array(z.object({ lap: z.number().int(), cornerId: z.string(), codes: z.union([z.literal('all'), z.array(code)]) }))
     .default([]),
   quality: z
-    .object({ rate_hz: z.number(), noise_m: z.number(), drift_m: z.number(), pedals: z.boolean(), steering: z.boolean() })
+    .object({
+      rate_hz: z.number(),
+      noise_m: z.number(),
+      drift_m: z.number(),
+      pedals: z.boolean(),
+      steering: z.boolean(),
+      /** False where only the distance driven is known, not the place across the road. */
+      positions: z.boolean().default(true),
+      /** What demands were read off where pedals are missing; how an accelerometer sits in the car. */
+      source: z.enum(['pedals', 'accelerations', 'speed']).optional(),
+      mounting: z.object({ turned_deg: z.number(), scale: z.number(), offset_g: z.number() }).optional(),
+    })
     .nullable()
     .default(null),
   /** What it was held against and why; `instead`: what explains a drive better that differs throughout. Null for logs judged before it was kept. */
@@ -118,6 +129,8 @@ export const reviewSchema = z.object({
     .object({ told: referenceToldSchema, why: z.enum(referenceReasons), instead: referenceToldSchema.nullable() })
     .nullable()
     .default(null),
+  /** The last row of the file, where it was left out because it ends in the middle. */
+  cutRow: z.number().int().optional(),
   /** The school's own thresholds that it was judged by. */
   thresholds: ownThresholdsSchema.default({}),
 })

@@ -6,6 +6,7 @@ import { pickRows, quantile } from '../solve/robust.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
 import { airDrag_1pm } from '../vehicle/air.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
+import { feltAcceleration, type Mounting } from './accelerometer.ts'
 import { atTravel, type DriverInputs, IDLE_G, stationOf, TOUCH_G, type Trajectory } from './trajectory.ts'
 
 /** A pedal channel counts as touched above this share of its range. */
@@ -101,13 +102,14 @@ export const trajectoryOfLog = (circuit: Circuit, log: Log, matched: MatchedLog,
     brakeTouch_g: TOUCH_G,
     driveTouch_g: TOUCH_G,
     idle_g: IDLE_G,
+    demands: { source: 'pedals', noise_g: 0 },
   }
   trajectory.kappa_1pm = pathCurvature(circuit, trajectory, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
   trajectory.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, trajectory), Math.max(3, half))
   addDriverInputs(circuit, trajectory, log, fixes, car)
   if (log.brake_bar && log.throttle_pct) return trajectory
   // A derived demand that noise may bring about is no touch.
-  const noise_g = 2 * demandNoise(log, trajectory)
+  const noise_g = 2 * trajectory.demands.noise_g
   if (!log.brake_bar) trajectory.brakeTouch_g += noise_g
   if (!log.throttle_pct) trajectory.driveTouch_g += noise_g
   trajectory.idle_g = trajectory.driveTouch_g
@@ -152,7 +154,7 @@ const demandHalf_s = (log: Log): number => Math.max(isClean(log) ? DEMAND_HALF_S
  * By how much demands derived from a log's speeds err (g, 1σ): the slope of a line through N samples of noise σ over a
  * time W errs by σ·√12/(W·√N).
  */
-export const demandNoise = (log: Log, trajectory: Pick<Trajectory, 'speed_mps'>): number => {
+const demandNoise = (log: Log, trajectory: Pick<Trajectory, 'speed_mps'>): number => {
   const interval_s = typicalInterval(log)
   const window_s = 2 * demandHalf_s(log)
   const noise_mps = fastNoise(log.speed_mps ?? trajectory.speed_mps)
@@ -208,11 +210,16 @@ const addDriverInputs = (
   { fullBrake_bar, resistance = TYPICAL_RESISTANCE }: KnownCar,
 ): void => {
   const demand = longitudinalDemand(circuit, trajectory, demandHalf_s(log), resistance)
-  const recorded = log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
+  const felt = log.brake_bar && log.throttle_pct ? null : feltDemand(trajectory, log, fixes, demand, resistance)
+  if (!(log.brake_bar && log.throttle_pct))
+    trajectory.demands = felt
+      ? { source: 'accelerations', noise_g: felt.noise_g, mounting: felt.mounting }
+      : { source: 'speed', noise_g: demandNoise(log, trajectory) }
+  const recorded = felt !== null || log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
   const grid = Float64Array.from(demand, (_, i) => (trajectory.first + i) * trajectory.step_m)
   const travel_m = recorded ? fixes.travel_m : grid
   const place = (column: Float64Array): Float64Array => (recorded ? travel_m.map((m) => atTravel(trajectory, column, m)) : column)
-  const demandHere = place(demand)
+  const demandHere = felt ? felt.demand_g : place(demand)
   const speed = place(trajectory.speed_mps)
   const inputs: DriverInputs = {
     time_s: recorded ? fixes.time_s : trajectory.time_s,
@@ -232,6 +239,24 @@ const addDriverInputs = (
     if (scale !== 0) inputs.wheel_1pm = angle.map((v) => v * scale)
   }
   trajectory.inputs = inputs
+}
+
+/** Demands at the fixes as an accelerometer felt them, where the log has one that follows its speed. */
+const feltDemand = (
+  trajectory: Trajectory,
+  log: Log,
+  fixes: Fixes,
+  demand_g: Float64Array,
+  { drag_1pm, rolling_g }: Resistance,
+): { demand_g: Float64Array; noise_g: number; mounting: Mounting } | null => {
+  if (!log.ax_mps2) return null
+  const at = (column: Float64Array): Float64Array => fixes.travel_m.map((m) => atTravel(trajectory, column, m))
+  const resisted = at(trajectory.speed_mps.map((v) => (drag_1pm * v * v) / GRAVITY_MPS2 + rolling_g))
+  const known = at(demand_g).map((g, i) => g - resisted[i])
+  const inG = (column: Float64Array): Float64Array => atFixes(column, fixes).map((a) => a / GRAVITY_MPS2)
+  const readings = { time_s: fixes.time_s, first: inG(log.ax_mps2), second: log.ay_mps2 ? inG(log.ay_mps2) : undefined }
+  const felt = feltAcceleration(readings, known, demandHalf_s(log))
+  return felt && { demand_g: felt.along_g.map((g, i) => g + resisted[i]), noise_g: felt.noise_g, mounting: felt.mounting }
 }
 
 /** A channel at the fixes, each gap filled with the value before it. */

@@ -2,6 +2,7 @@ import type { Circuit } from '../circuit/circuit.ts'
 import type { Plan } from '../plan/plan.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
 import { maxEngineForce } from '../vehicle/engine.ts'
+import type { Mounting } from './accelerometer.ts'
 
 /**
  * Pedals, wheel and gear as they were recorded (or at the grid's places where they are derived), in columns of equal length
@@ -38,7 +39,11 @@ export type Trajectory = {
   driveTouch_g: number
   /** Demand below which there is neither brake nor drive (g); derived demands of a rolling car are less certain. */
   idle_g: number
+  demands: Demands
 }
+
+/** What brake and drive demands were read off, and by how much they err (g, 1σ); `mounting` of an accelerometer. */
+export type Demands = { source: 'pedals' | 'accelerations' | 'speed'; noise_g: number; mounting?: Mounting }
 
 /** Demand that counts as a touch (g). */
 export const TOUCH_G = 0.05
@@ -113,6 +118,7 @@ export const trajectoryOfPlan = (plan: Plan): Trajectory => {
     brakeTouch_g: TOUCH_G,
     driveTouch_g: TOUCH_G,
     idle_g: IDLE_G,
+    demands: { source: 'pedals', noise_g: 0 },
   }
 }
 

@@ -33,6 +33,7 @@ export type ErrorCode =
   | 'log-stamps'
   | 'log-reversed'
   | 'log-units'
+  | 'log-no-fix'
   | 'log-too-long'
   | 'reference-lap-missing'
   | 'question-unknown'

@@ -74,7 +74,7 @@ export const analyseLog = (
   const traces = laps.map((lap) => traceOf(circuit, trajectory, lap))
   const referenceTrace =
     reference.kind === 'plan' ? planTrace(reference.plan) : (other?.trace ?? traces[laps.findIndex((lap) => lap.lap === reference.lap)])
-  const compared = { circuit, frames, referenceStart_m: referenceDrive.start_m, referenceTrace }
+  const compared = { circuit, frames, quality, referenceStart_m: referenceDrive.start_m, referenceTrace }
   const judgedLaps = laps.map((lap, j) => {
     settings.onProgress?.('judging', j / laps.length)
     const passes = corners.map((_, k) => judge(trajectory, lap.from * circuit.length_m, k))
@@ -94,7 +94,7 @@ export const analyseLog = (
     quality,
     findings: judgedLaps.flatMap((lap) => lap.findings),
     undecidable: judgedLaps.flatMap((lap) => lap.undecidable),
-    undecidableCodes: undecidableCodes(log),
+    undecidableCodes: undecidableCodes(log, quality),
     passes: judgedLaps.flatMap((lap) => lap.marks.filter((marks) => marks !== null)),
     theoreticalBest,
     traces,
@@ -166,11 +166,17 @@ const expectedLine = (circuit: Circuit, reference: Reference, { width_m = TYPICA
   reference.kind === 'plan' ? reference.plan.line.offset_m : smoothestLine(circuit, offsetBounds(circuit, width_m)).line.offset_m
 
 /** The reference that passes are compared with: its frames, the start of its lap and its trace. */
-type Compared = { circuit: Circuit; frames: readonly Frame[]; referenceStart_m: number; referenceTrace: LapTrace }
+type Compared = {
+  circuit: Circuit
+  frames: readonly Frame[]
+  quality: Pick<LogQuality, 'positions' | 'steering'>
+  referenceStart_m: number
+  referenceTrace: LapTrace
+}
 
 /** The marks of a pass as stations, and the time lost or won in each of its phases. */
 const marksOf = (
-  { circuit, frames, referenceStart_m, referenceTrace }: Compared,
+  { circuit, frames, quality, referenceStart_m, referenceTrace }: Compared,
   k: number,
   lap: Lap,
   { pass, reference: referenceDrive }: JudgedPass,
@@ -178,15 +184,16 @@ const marksOf = (
 ): PassMarks => {
   const frame = frames[k]
   const station = (m: number | null): number | null => (m === null ? null : wrapStation(m, circuit.length_m))
+  const seesTurnIn = quality.positions || quality.steering
   const fromLine = (at_m: number | undefined): number | null => (at_m === undefined ? null : station(at_m))
   return {
     lap: lap.lap,
     cornerId: frame.corner.id,
     brake_m: fromLine(pass.brake?.onset.at_m),
     release_m: fromLine(pass.brake?.release.at_m),
-    turnIn_m: station(pass.turnIn_m),
+    turnIn_m: seesTurnIn ? station(pass.turnIn_m) : null,
     apex_m: wrapStation(pass.apex_m, circuit.length_m),
-    exit_m: station(pass.exit_m),
+    exit_m: quality.positions ? station(pass.exit_m) : null,
     throttle_m: fromLine(pass.opening.first?.at_m),
     slowest_mps: pass.slowest_mps,
     off: {
@@ -194,7 +201,7 @@ const marksOf = (
         pass.brake && referenceDrive.brake
           ? pass.brake.onset.at_m - lap.from * circuit.length_m - (referenceDrive.brake.onset.at_m - referenceStart_m)
           : null,
-      turnIn_m: pass.turnIn_m !== null && referenceDrive.turnIn_m !== null ? pass.turnIn_m - referenceDrive.turnIn_m : null,
+      turnIn_m: seesTurnIn && pass.turnIn_m !== null && referenceDrive.turnIn_m !== null ? pass.turnIn_m - referenceDrive.turnIn_m : null,
       apexInner_m: pass.apexInner_m - referenceDrive.apexInner_m,
       slowest_mps: pass.slowest_mps - referenceDrive.slowest_mps,
     },
@@ -202,8 +209,24 @@ const marksOf = (
   }
 }
 
+/** Codes that are about where the car was across the road, and about its wheel. */
+const placeCodes = [
+  'setup-narrow',
+  'apex-early',
+  'apex-late',
+  'apex-missed',
+  'exit-unused',
+  'exit-wide',
+  'limit-crossed',
+  'wrong-lane',
+  'too-much-road',
+] as const satisfies readonly LogCode[]
+const wheelCodes = ['turn-in-early', 'turn-in-late', 'steer-notched', 'steer-pinched'] as const satisfies readonly LogCode[]
+
 /** Codes that cannot be judged without the channels that a log lacks. */
-const undecidableCodes = (log: Log): LogCode[] => [
+const undecidableCodes = (log: Log, quality: LogQuality): LogCode[] => [
+  ...(quality.positions ? [] : placeCodes),
+  ...(quality.positions || quality.steering ? [] : wheelCodes),
   ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
   ...(log.steer_deg ? [] : (['steer-caught'] as const)),
   ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),

@@ -20,7 +20,9 @@ const fine: LogQuality = {
   positionUncertainty_m: 0,
   laps: 4,
   wheelNoise_1pm: 0,
+  positions: true,
   pedals: true,
+  demands: { source: 'pedals', noise_g: 0 },
   demandNoise_g: 0,
   steering: true,
 }

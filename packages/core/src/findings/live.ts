@@ -124,7 +124,9 @@ const judgePassed = (watched: Watched, recent: RecentDrive, k: number, place: Li
     positionUncertainty_m: 0,
     laps: 1,
     wheelNoise_1pm: wheelNoise(circuit, trajectory, [{ from: start_m / circuit.length_m }], straight),
+    positions: true,
     pedals,
+    demands: trajectory.demands,
     demandNoise_g: pedals ? 0 : TYPICAL_DEMAND_NOISE_G,
     steering: log.steer_deg !== undefined,
   }

@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { takeDriftOut } from '../drive/drift.ts'
 import type { Trajectory } from '../drive/trajectory.ts'
-import { demandNoise, type KnownCar, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
+import { type KnownCar, trajectoryOfLog, typicalInterval } from '../drive/trajectory-of-log.ts'
 import { type Lap, type SkippedLap, splitLaps } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { type MatchedLog, matchLog } from '../log/match.ts'
@@ -26,18 +26,26 @@ export const cleanOfDrift = (circuit: Circuit, measured: MeasuredLog, straight: 
   const { log, laps, trajectory, matched } = measured
   const { drift_m, rest_m } = takeDriftOut(circuit, trajectory, laps, straight)
   const pedals = log.brake_bar !== undefined && log.throttle_pct !== undefined
+  const positions = Number.isFinite(matched.positionUncertainty_m)
+  const steering = log.steer_deg !== undefined
   return {
     interval_s: typicalInterval(log),
     offsetNoise_m: rest_m,
     drift_m,
     positionUncertainty_m: matched.positionUncertainty_m,
     laps: laps.length,
-    wheelNoise_1pm: wheelNoise(circuit, trajectory, laps, straight),
+    // A wheel that nothing shows may have been anywhere.
+    wheelNoise_1pm: positions || steering ? wheelNoise(circuit, trajectory, laps, straight) : UNSEEN_WHEEL_1PM,
+    positions,
     pedals,
-    demandNoise_g: pedals ? 0 : demandNoise(log, trajectory),
-    steering: log.steer_deg !== undefined,
+    demands: trajectory.demands,
+    demandNoise_g: trajectory.demands.noise_g,
+    steering,
   }
 }
+
+/** Noise of a wheel that neither a sensor nor a path shows (1/m). */
+const UNSEEN_WHEEL_1PM = 0.05
 
 /** Quality of a comparison between two logs: in everything that of the worse. */
 export const worseOf = (a: LogQuality, b: LogQuality): LogQuality => ({
@@ -48,7 +56,9 @@ export const worseOf = (a: LogQuality, b: LogQuality): LogQuality => ({
   positionUncertainty_m: Math.max(a.positionUncertainty_m, b.positionUncertainty_m),
   laps: Math.min(a.laps, b.laps),
   wheelNoise_1pm: Math.max(a.wheelNoise_1pm, b.wheelNoise_1pm),
+  positions: a.positions && b.positions,
   pedals: a.pedals && b.pedals,
+  demands: a.demands.noise_g >= b.demands.noise_g ? a.demands : b.demands,
   demandNoise_g: Math.max(a.demandNoise_g, b.demandNoise_g),
   steering: a.steering && b.steering,
 })

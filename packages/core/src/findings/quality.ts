@@ -20,6 +20,8 @@ const SEEN_IN_CORNERS = 0.7
 const MIN_OFFSET_M = 0.05
 /** Demands derived from speed are smoothed over about this long (s). */
 const DERIVED_S = 0.12
+/** Demands that an accelerometer felt are averaged over less (s). */
+const FELT_S = 0.06
 /** Two laps are smoothed alike: they differ in time by less, and by more where their demands are noisy (s, and s for each g). */
 const DERIVED_ALIKE_S = { least: 0.04, perNoise: 4 } as const
 /** Full throttle in the middle of a car's speeds (g). */
@@ -31,7 +33,11 @@ const DERIVED_SHARE = 0.01
 export const uncertaintyOf = (quality: LogQuality, reference: 'lap' | 'drive' | 'plan'): Uncertainty => {
   const factor = 2 * (reference === 'plan' ? 1 : SQRT2_TWO_MEASUREMENTS)
   const derived_s =
-    reference === 'plan' ? DERIVED_S : Math.min(DERIVED_S, DERIVED_ALIKE_S.least + DERIVED_ALIKE_S.perNoise * quality.demandNoise_g)
+    quality.demands.source === 'accelerations'
+      ? FELT_S
+      : reference === 'plan'
+        ? DERIVED_S
+        : Math.min(DERIVED_S, DERIVED_ALIKE_S.least + DERIVED_ALIKE_S.perNoise * quality.demandNoise_g)
   const pedal_s = Math.hypot(quality.interval_s * UNIFORM_SIGMA, quality.pedals ? 0 : derived_s)
   // A Gauss–Markov drift half-way between two places where it is known.
   const bridged = (away_s: number): number => quality.drift_m * Math.sqrt(Math.tanh(away_s / (2 * MEMORY_S))) * SEEN_IN_CORNERS

@@ -1,11 +1,23 @@
-import { logColumns } from '../log/channels.ts'
+import type { LogColumnName } from '../log/channels.ts'
 import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
 import type { MatchedLog } from '../log/match.ts'
 import type { ReceivedFix } from '../log/received-fix.ts'
 
-/** Columns of a running drive: the log's own, with the place on the circuit. */
-const columns = [...logColumns.filter((name) => name !== 'rpm'), 'travel_m', 'offset_m'] as const
+/** Columns of a running drive: those of the log that are judged, with the place on the circuit. */
+const columns = [
+  'time_s',
+  'lat_deg',
+  'lon_deg',
+  'ele_m',
+  'speed_mps',
+  'throttle_pct',
+  'brake_bar',
+  'steer_deg',
+  'gear',
+  'travel_m',
+  'offset_m',
+] as const satisfies readonly (LogColumnName | 'travel_m' | 'offset_m')[]
 type Column = (typeof columns)[number]
 
 /** Maximum number of positions held: a long lap at a high rate. */

@@ -1,3 +1,5 @@
+import type { Demands } from '../drive/trajectory.ts'
+
 /**
  * Precision of a log. `offsetNoise_m`: spread of laps on straights with the slow drift removed; `drift_m`: that drift;
  * `wheelNoise_1pm`: spread of the wheel there from lap to lap (1σ each).
@@ -11,7 +13,10 @@ export type LogQuality = {
   /** Number of laps whose mean the drift was measured from. */
   laps: number
   wheelNoise_1pm: number
+  /** False where the log tells how far the car went, but not where it was across the road. */
+  positions: boolean
   pedals: boolean
+  demands: Demands
   /** By how much demands derived from speed err (g, 1σ); 0 where pedals are recorded. */
   demandNoise_g: number
   steering: boolean

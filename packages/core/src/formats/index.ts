@@ -7,7 +7,7 @@ export { readJsonLine, writeJsonLine } from './json-lines.ts'
 export { writeLayingCsv, writeLayingGeoJson, writeLayingGpx } from './laying-files.ts'
 export { writeLineCsv } from './line-csv.ts'
 export { writeLogCsv } from './log-csv.ts'
-export { logOf, readLog } from './log-file.ts'
+export { logOf, missingChannels, readLog } from './log-file.ts'
 export {
   type GuessedChannel,
   guessMapping,

@@ -1,9 +1,8 @@
 import { optionalColumns } from '../log/channels.ts'
 import type { ReceivedFix, ReceiverLine } from '../log/received-fix.ts'
-import { motionColumns } from '../log/received-fix.ts'
 
 /** Optional values of a line beside moment and place; each is a number in the unit of its name. */
-const carried = [...new Set(['ele_m' as const, ...optionalColumns, ...motionColumns])]
+const carried = ['ele_m' as const, ...optionalColumns]
 
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 

@@ -11,7 +11,7 @@ import { logOf, readLog } from './log-file.ts'
 import { guessMapping } from './log-mapping.ts'
 import { logFormOf, readLogPieces, readLogText } from './log-reader.ts'
 import type { LogTable } from './log-table.ts'
-import { writeNmea } from './nmea.ts'
+import { nmeaChecksum, writeNmea } from './nmea.ts'
 
 const plan = demoPlan()
 const options: DriveOptions = {
@@ -234,6 +234,16 @@ describe('a log table of any header', () => {
     )
   })
 
+  it('leaves out a last row that ends in the middle, and says which', () => {
+    const text = writeLogCsv(log).trimEnd()
+    const whole = readLogTable(text)
+    expect([whole.rows, whole.cutRow]).toEqual([rows, undefined])
+    for (const lost of [9, 60]) {
+      const cut = readLogTable(text.slice(0, -lost))
+      expect([cut.rows, cut.cutRow]).toEqual([rows - 1, rows + 1])
+    }
+  })
+
   it('is as long as its rows, block by block', () => {
     for (const count of [1, 16_383, 16_384, 16_385, 40_000]) {
       const { columns, rows } = readLogTable(`time,value\n${Array.from({ length: count }, (_, i) => `${i},${2 * i}`).join('\n')}\n`)
@@ -305,6 +315,24 @@ describe('other forms of log', () => {
         { seed: 3, numRuns: 6 },
       )
     }
+  })
+})
+
+describe('files that are no logs', () => {
+  it.each([
+    ['KML', '<?xml version="1.0"?><kml xmlns="http://www.opengis.net/kml/2.2"><Document/></kml>', 'it is KML'],
+    ['TCX', '<?xml version="1.0"?><TrainingCenterDatabase><Activities/></TrainingCenterDatabase>', 'it is TCX'],
+    ['XML with a type definition', '<?xml version="1.0"?><!DOCTYPE gpx [<!ENTITY a "b">]><gpx/>', 'it has a document type definition'],
+  ])('%s are named', (_, text, why) => {
+    expect(() => readLog(text)).toThrow(
+      expect.objectContaining({ code: 'file-unreadable', data: expect.objectContaining({ why: expect.stringContaining(why) }) }),
+    )
+  })
+
+  it('a receiver that never had a fix is told so', () => {
+    const lost = ['GPRMC,225800.000,V,,,,,,,010524,,', 'GPGGA,225800.000,,,,,0,00,,,M,,M,,']
+    const text = lost.map((body) => `$${body}*${nmeaChecksum(body)}`).join('\r\n')
+    expect(() => readLog(text)).toThrow(expect.objectContaining({ code: 'log-no-fix', data: { sentences: 2 } }))
   })
 })
 

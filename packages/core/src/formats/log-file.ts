@@ -25,7 +25,7 @@ const logOfTable = (table: LogTable, mapping?: LogMapping): Log => {
   const chosen = mapping ?? mappingOf(guessed)
   const speed = guessed.find((g) => g.channel === 'speed')
   if (!mapping && speed?.speaksFor) throw new CoreError('log-units', `column ${speed.column}`, { unit: speed.unit, fits: speed.speaksFor })
-  const missing = (['time', 'lat', 'lon'] as const).filter((channel) => !chosen[channel])
+  const missing = missingChannels(chosen)
   if (missing.length > 0)
     throw new CoreError('columns-missing', `row ${Math.max(1, table.firstRow - 1)}`, {
       missing: missing.map((m) => needed[m]).join(', '),
@@ -60,10 +60,22 @@ const logOfTable = (table: LogTable, mapping?: LogMapping): Log => {
   const found = channelNames.map((channel) => [channels[channel].column, column(channel)] as const)
   const log = Object.fromEntries(found.filter(([, values]) => values?.some((v) => Number.isFinite(v)))) as Log
   log.ele_m ??= new Float64Array(table.rows)
-  for (const name of ['time_s', 'lat_deg', 'lon_deg'] as const)
-    if (!log[name]) throw new CoreError('file-empty', `column of ${name}`, { what: 'log' })
+  const tellsWay = (log.lat_deg && log.lon_deg) || (log.x_m && log.y_m) || log.distance_m || (log.lap && log.speed_mps)
+  if (!log.time_s || !tellsWay) throw new CoreError('file-empty', `column of ${log.time_s ? 'positions' : 'time'}`, { what: 'log' })
+  log.lat_deg ??= new Float64Array(table.rows).fill(Number.NaN)
+  log.lon_deg ??= new Float64Array(table.rows).fill(Number.NaN)
   const clocked = table.columns.find((c) => c.name === chosen.time?.column)?.kind !== 'number'
   return tidyLog(log, { row: table.firstRow, fromFirst: clocked })
 }
 
 const needed = { time: 'time', lat: 'latitude', lon: 'longitude' } as const
+
+/**
+ * Channels that a mapping lacks: time, and latitude and longitude where no other channels tell the way (local coordinates; the
+ * distance in the lap; the number of the lap with a speed).
+ */
+export const missingChannels = (mapping: LogMapping): (keyof typeof needed)[] => {
+  const { x, y, distance, lap, speed } = mapping
+  const otherwise = (x && y) || distance || (lap && speed)
+  return (['time', 'lat', 'lon'] as const).filter((channel) => !mapping[channel] && (channel === 'time' || !otherwise))
+}

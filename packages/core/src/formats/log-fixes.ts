@@ -27,9 +27,14 @@ export const fixColumns = (what: string) => {
 export const lineReader = (what: string, read: (line: string) => ReceiverLine) => {
   const fixes = fixColumns(what)
   let rest = ''
+  let found = 0
+  let withoutFix = 0
   const line = (text: string): void => {
     const answer = read(text)
-    if (answer.kind === 'fix') fixes.add(answer.fix)
+    if (answer.kind === 'part') withoutFix++
+    if (answer.kind !== 'fix') return
+    fixes.add(answer.fix)
+    found++
   }
   return {
     take: (piece: string): void => {
@@ -39,6 +44,7 @@ export const lineReader = (what: string, read: (line: string) => ReceiverLine) =
     },
     end: (): Log => {
       if (rest !== '') line(rest)
+      if (found === 0 && withoutFix > 0) throw new CoreError('log-no-fix', 'file', { sentences: withoutFix })
       return fixes.end()
     },
   }

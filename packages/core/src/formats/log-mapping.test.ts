@@ -21,6 +21,20 @@ const columns: Record<Channel, keyof Log> = {
   steer: 'steer_deg',
   gear: 'gear',
   rpm: 'rpm',
+  clutch: 'clutch_pct',
+  x: 'x_m',
+  y: 'y_m',
+  distance: 'distance_m',
+  lap: 'lap',
+  beacon: 'beacon',
+  accLong: 'ax_mps2',
+  accLat: 'ay_mps2',
+  yawRate: 'yaw_radps',
+  heading: 'heading_deg',
+  wheelFL: 'wheelFL_mps',
+  wheelFR: 'wheelFR_mps',
+  wheelRL: 'wheelRL_mps',
+  wheelRR: 'wheelRR_mps',
 }
 
 /** A log whose columns carry plain names but for one, which may be in another unit too. */
@@ -111,6 +125,29 @@ const headers: Record<Channel, readonly string[]> = {
   steer: ['Steering', 'Steering Angle (deg)', 'SteerAngle', 'Lenkwinkel', 'Lenkradwinkel', 'Steering Wheel Angle', 'Steer_deg'],
   gear: ['Gear', 'Gang', 'Gear Position', 'Current Gear', 'gear_no'],
   rpm: ['RPM', 'Engine Speed (rpm)', 'Engine RPM', 'Drehzahl', 'Motordrehzahl', 'Revs', 'EngineSpeed'],
+  clutch: ['Clutch', 'clutch_pct', 'Clutch Position (%)', 'Kupplung'],
+  x: ['X', 'pos_x', 'Position X (m)', 'x_m', 'World X', 'Local X [m]', 'CarCoordX'],
+  y: ['Y', 'pos_y', 'Position Y (m)', 'y_m', 'World Y', 'Local Y [m]', 'CarCoordY'],
+  distance: ['Distance', 'Lap Distance (m)', 'lap_dist', 'LapDistance', 'Distance driven (km)', 'Wegstrecke'],
+  lap: ['Lap', 'Lap Number', 'lap_no', 'LapCount', 'Current Lap', 'Runde'],
+  beacon: ['Beacon', 'Lap Trigger', 'lap_marker'],
+  accLong: [
+    'Longitudinal Acceleration (g)',
+    'LongAcc',
+    'G Force Long',
+    'accel_x',
+    'Acc Long (m/s²)',
+    'InlineAcc',
+    'ax_mps2',
+    'Längsbeschleunigung',
+  ],
+  accLat: ['Lateral Acceleration (g)', 'LatAcc', 'G Force Lat', 'accel_y', 'Acc Lat (m/s²)', 'ay_mps2', 'Querbeschleunigung'],
+  yawRate: ['Yaw Rate (deg/s)', 'YawRate', 'Gyro Z', 'yaw_radps', 'Gierrate'],
+  heading: ['Heading', 'Course (deg)', 'GPS Heading', 'COG', 'Kurs'],
+  wheelFL: ['Wheel Speed FL (km/h)', 'WheelSpeedFL', 'wheelFL_mps', 'Wheel Speed Front Left'],
+  wheelFR: ['Wheel Speed FR (km/h)', 'WheelSpeedFR', 'wheelFR_mps', 'Wheel Speed Front Right'],
+  wheelRL: ['Wheel Speed RL (km/h)', 'WheelSpeedRL', 'wheelRL_mps', 'Wheel Speed Rear Left'],
+  wheelRR: ['Wheel Speed RR (km/h)', 'WheelSpeedRR', 'wheelRR_mps', 'Wheel Speed Rear Right'],
 }
 
 describe('a column by its name', () => {
@@ -122,36 +159,38 @@ describe('a column by its name', () => {
   })
 
   it('is nothing where the name says something else', () => {
-    const others = [
-      'Lateral Acc',
-      'Longitudinal Acceleration',
-      'Lat G',
-      'G_Long',
-      'GPS Lat Acc',
-      'Wheel Speed FL',
-      'Motor Speed',
-      'Wind Speed',
-      'Vertical Speed',
-      'Speed Accuracy',
-      'Altitude Accuracy',
-      'Brake Temp',
-      'Brake Bias',
-      'Brake Switch',
-      'Lap Time',
-      'Delta Time',
-      'Steering Torque',
-      'Gear Ratio',
-      'Oil Temp',
-      'Exhaust Gas Temp',
-      'Heading',
-      'Satellites',
-      'Lap',
-      'Distance',
-      'Yaw Rate',
-    ]
-    for (const name of others) {
+    const others: Readonly<Record<string, Channel | null>> = {
+      'Lateral Acc': 'accLat',
+      'Longitudinal Acceleration': 'accLong',
+      'Lat G': 'accLat',
+      G_Long: 'accLong',
+      'GPS Lat Acc': 'accLat',
+      'Wheel Speed FL': 'wheelFL',
+      'Motor Speed': null,
+      'Wind Speed': null,
+      'Vertical Speed': null,
+      'Speed Accuracy': null,
+      'Altitude Accuracy': null,
+      'Brake Temp': null,
+      'Brake Bias': null,
+      'Brake Switch': null,
+      'Lap Time': null,
+      'Delta Time': null,
+      'Steering Torque': null,
+      'Gear Ratio': null,
+      'Oil Temp': null,
+      'Exhaust Gas Temp': null,
+      Heading: 'heading',
+      Satellites: null,
+      Lap: 'lap',
+      Distance: 'distance',
+      'Distance to go': null,
+      'Yaw Rate': 'yawRate',
+    }
+    for (const [name, channel] of Object.entries(others)) {
       const file = readLogText(`q;${name}\n${Array.from({ length: 60 }, (_, i) => `${i};${(i % 7) + 0.5}`).join('\n')}\n`)
-      expect([name, file.form === 'table' ? guessMapping(file.table) : null]).toEqual([name, []])
+      const guessed = file.form === 'table' ? guessMapping(file.table).map((g) => g.channel) : null
+      expect([name, guessed]).toEqual([name, channel === null ? [] : [channel]])
     }
   })
 

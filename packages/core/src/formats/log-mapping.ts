@@ -1,5 +1,5 @@
 import { type Channel, channelNames, channels, unitsOf } from '../log/channels.ts'
-import { median } from '../solve/robust.ts'
+import { median, quantile } from '../solve/robust.ts'
 import type { LogColumn, LogTable } from './log-table.ts'
 
 /** Which column is which channel, in which unit. */
@@ -29,6 +29,27 @@ const names: Record<Channel, { is: RegExp; not?: RegExp }> = {
   steer: { is: /\b(steer|steering|lenkwinkel|lenkradwinkel|lenkung|lenkrad|wheel angle)\b/, not: /torque|rate|speed/ },
   gear: { is: /\b(gear|gang)\b/, not: /ratio|temp/ },
   rpm: { is: /\b(rpm|revs|engine speed|drehzahl|motordrehzahl|engine rpm)\b/ },
+  clutch: { is: /\b(clutch|kupplung)\b/, not: /temp|switch/ },
+  x: { is: /^((car|world|local|track) )?(pos|position|coord|coordinate)? ?x( ?(pos|position|coord))?$/ },
+  y: { is: /^((car|world|local|track) )?(pos|position|coord|coordinate)? ?y( ?(pos|position|coord))?$/ },
+  distance: {
+    is: /\b(lap ?dist(ance)?|dist(ance)?( (driven|travell?ed|lap))?|odometer|strecke|rundenstrecke|wegstrecke)\b/,
+    not: /to go|remain|gap|ahead|behind|to (edge|line)/,
+  },
+  lap: { is: /^(lap|lap ?(no|nr|num|number|count|counter|index)|current lap|laps|runde|rundennummer)$/ },
+  beacon: { is: /\b(beacon|lap ?(trigger|marker)|marker|rundensignal)\b/ },
+  accLong: {
+    is: /\b(long(itudinal)?|inline|fore aft|x) ?(acc|accel|acceleration|g|g force)\b|\b(acc|accel|acceleration|g|g force|gforce) ?(long|longitudinal|x|inline)\b|längsbeschleunigung|^ax( mps2)?$/,
+  },
+  accLat: {
+    is: /\b(lat(eral)?|sideways|y) ?(acc|accel|acceleration|g|g force)\b|\b(acc|accel|acceleration|g|g force|gforce) ?(lat|lateral|y)\b|querbeschleunigung|^ay( mps2)?$/,
+  },
+  yawRate: { is: /\b(yaw ?rate|yaw velocity|gyro z|gierrate|yaw radps)\b/ },
+  heading: { is: /\b(heading|course|bearing|cog|kurs)\b/, not: /error|deviation/ },
+  wheelFL: { is: /\bwheel ?(speed)? ?(fl|lf|front left)\b|\bwheel ?fl\b/ },
+  wheelFR: { is: /\bwheel ?(speed)? ?(fr|rf|front right)\b|\bwheel ?fr\b/ },
+  wheelRL: { is: /\bwheel ?(speed)? ?(rl|lr|rear left)\b|\bwheel ?rl\b/ },
+  wheelRR: { is: /\bwheel ?(speed)? ?(rr|rear right)\b|\bwheel ?rr\b/ },
 }
 
 const plain = (name: string): string =>
@@ -57,6 +78,10 @@ const unitWords: readonly [RegExp, string][] = [
   [/^(ms|msec|milliseconds?)$/, 'ms'],
   [/^min(utes)?$/, 'arc min'],
   [/^(rpm|1\/min)$/, 'rpm'],
+  [/^(m\/s\^?2|m\/s²|mps2|ms-2)$/, 'm/s²'],
+  [/^(deg\/s|°\/s|dps|degps)$/, 'deg/s'],
+  [/^(rad\/s|radps)$/, 'rad/s'],
+  [/^km$/, 'km'],
 ]
 
 const unitOf = (column: LogColumn, channel: Channel): string | null => {
@@ -146,10 +171,14 @@ type FoundColumns = ReadonlyMap<Channel, { column: LogColumn; sure: number }>
 const findColumns = (columns: readonly LogColumn[]): FoundColumns => {
   const taken = new Set<LogColumn>()
   const found = new Map<Channel, { column: LogColumn; sure: number }>()
+  const axes = swappedAxes(columns)
   for (const channel of channelNames) {
     const { is, not } = names[channel]
     const [best] = columns
-      .filter((column) => !taken.has(column) && is.test(plain(column.label)) && !not?.test(plain(column.label)) && canBe(channel, column))
+      .filter((column) => {
+        const name = axes?.get(column) ?? nameFor(channel, column)
+        return !taken.has(column) && is.test(name) && !not?.test(name) && canBe(channel, column)
+      })
       .map((column) => ({ column, sure: sureness(column, channel) }))
       .sort((a, b) => b.sure - a.sure)
     if (!best) continue
@@ -157,6 +186,24 @@ const findColumns = (columns: readonly LogColumn[]): FoundColumns => {
     found.set(channel, best)
   }
   return found
+}
+
+/** The name by which a column may be a channel's: in the names of accelerations the unit says what they are. */
+const nameFor = (channel: Channel, { name, label }: LogColumn): string =>
+  plain(channel === 'accLong' || channel === 'accLat' ? name.replace(/[([{].*$/, '') : label)
+
+/** Names of local coordinates where height is the second of three, as in many simulators: the one that varies more lies on the ground. */
+const swappedAxes = (columns: readonly LogColumn[]): ReadonlyMap<LogColumn, string> | null => {
+  const [second, third] = ['y', 'z'].map((axis) => {
+    const word = new RegExp(`\\b${axis}\\b`)
+    return columns.find(({ label }) => word.test(plain(label)) && names.y.is.test(plain(label).replace(word, 'y')))
+  })
+  const extent = ({ values }: LogColumn): number => quantile(some(values), 0.98) - quantile(some(values), 0.02)
+  if (!second || !third || extent(third) <= extent(second)) return null
+  return new Map([
+    [second, 'height'],
+    [third, 'y'],
+  ])
 }
 
 /** Confidence (0 … 1) that a column whose name matches is the channel's. */
@@ -204,7 +251,13 @@ const unitBySize = (channel: Channel, column: LogColumn): string => {
   if (channel === 'throttle') return max <= 1.2 ? 'share' : '%'
   if (channel === 'brake') return max <= 1.2 ? 'share' : max > 200 ? 'psi' : 'bar'
   if (channel === 'steer') return max < 10 ? 'rad' : 'deg'
-  return channel
+  if (channel === 'clutch') return max <= 1.2 ? 'share' : '%'
+  // Road cars and karts keep under 4 g; an acceleration in m/s² passes 4 in any corner.
+  if (channel === 'accLong' || channel === 'accLat') return quantile(some(column.values).map(Math.abs), 0.98) < 3.5 ? 'g' : 'm/s²'
+  if (channel === 'yawRate') return max < 4 ? 'rad/s' : 'deg/s'
+  if (channel === 'heading') return max < 7 ? 'rad' : 'deg'
+  if (channel.startsWith('wheel')) return max > 100 ? 'km/h' : 'm/s'
+  return Object.keys(unitsOf(channel))[0]
 }
 
 /**
@@ -228,7 +281,7 @@ export const guessMapping = (table: LogTable): GuessedChannel[] => {
 }
 
 /** The order in which channels are shown. */
-const GUESS_ORDER: readonly Channel[] = ['time', 'lat', 'lon', 'ele', 'speed', 'throttle', 'brake', 'steer', 'gear', 'rpm']
+const GUESS_ORDER: readonly Channel[] = channelNames
 
 /** A guess as a mapping. */
 export const mappingOf = (guessed: readonly GuessedChannel[]): LogMapping =>

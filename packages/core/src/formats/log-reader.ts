@@ -45,12 +45,22 @@ const nmeaLines = (): Reader<Log> => {
   return lineReader('NMEA log', (line) => read(line, 0))
 }
 
+/** Kinds of XML that people take for logs, and what is wrong with them; null for others. */
+const otherXml = (start: string): string | null => {
+  const root = start.slice(0, 4000)
+  if (/<kml[\s>]/.test(root)) return 'it is KML, which draws a way and has no times; save the log as GPX or as a table'
+  if (/<TrainingCenterDatabase[\s>]/.test(root)) return 'it is TCX, which is not read; save the log as GPX or as a table'
+  return null
+}
+
 /** A reader for the form that a file begins with. @throws CoreError for what is no text */
 const readerFor = (start: string): Reader<LogFile> => {
   if (start.startsWith('PK'))
     throw new CoreError('file-unreadable', 'file', { expected: 'log', why: 'it is a packed archive; unpack it first' })
   if (start.slice(0, 4000).includes('\u0000'))
     throw new CoreError('file-unreadable', 'file', { expected: 'log', why: 'it holds binary data' })
+  const other = otherXml(start)
+  if (other) throw new CoreError('file-unreadable', 'file', { expected: 'log', why: other })
   const form = logFormOf(start)
   if (form === 'table') {
     const { take, end } = tableReader(start)

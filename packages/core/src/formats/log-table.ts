@@ -9,8 +9,8 @@ type CellKind = 'number' | 'clock' | 'date'
 /** One column of a log file: its header as written, the header without its unit, and its values; `values` has a NaN for each empty cell; clocks and dates are seconds (of the day, or since 1970). */
 export type LogColumn = { name: string; label: string; unit: string | null; kind: CellKind; values: Float64Array }
 
-/** A log file as columns of equal length. `firstRow`: the number of its first data row, counted from 1. */
-export type LogTable = { columns: LogColumn[]; rows: number; firstRow: number }
+/** A log file as columns of equal length. `firstRow`: the number of its first data row, counted from 1; `cutRow`: the last row, left out because it ends in the middle. */
+export type LogTable = { columns: LogColumn[]; rows: number; firstRow: number; cutRow?: number }
 
 /** Lines looked at to find header, separator and decimals. */
 const LOOK_LINES = 60
@@ -144,15 +144,22 @@ export const tableReader = (start: string): { take: (piece: string) => void; end
   const parser = new Papa.Parser({ delimiter: separator, newline })
   let rest = ''
   let skip = dataAt
+  let cutRow: number | undefined
+  let usual: readonly string[] = []
   const read = (text: string, last: boolean): void => {
     const { data, meta, errors } = parser.parse(text, 0, !last) as Papa.ParseResult<string[]>
     const open = errors.find((e) => e.code === 'MissingQuotes')
     if (open) throw unclosed(dataFrom + grown.rows() + (open.row ?? 0) + 1)
-    for (const row of data) {
-      if (row.length < 2) continue
+    data.forEach((row, i) => {
+      if (row.length < 2) return
+      if (last && i === data.length - 1 && text.at(-1) !== '\n' && isCutOff(row, usual)) {
+        cutRow = dataFrom + grown.rows() + 1
+        return
+      }
+      usual = row
       const at = grown.addRow()
       for (let k = 0; k < kinds.length; k++) grown.block[k][at] = cellNumber(row[k], kinds[k])
-    }
+    })
     rest = last ? '' : text.slice(meta.cursor)
     if (rest.length > LONGEST_ROW) throw unclosed(dataFrom + grown.rows() + 1)
   }
@@ -168,9 +175,22 @@ export const tableReader = (start: string): { take: (piece: string) => void; end
       const rows = grown.rows()
       if (rows === 0) throw new CoreError('file-empty', 'file', { what: 'log' })
       const values = grown.end()
-      return { columns: columns.map((column, k) => ({ ...column, values: values[k] })), rows, firstRow: dataFrom + 1 }
+      return {
+        columns: columns.map((column, k) => ({ ...column, values: values[k] })),
+        rows,
+        firstRow: dataFrom + 1,
+        ...(cutRow === undefined ? {} : { cutRow }),
+      }
     },
   }
+}
+
+/** True if a file's last row ends in the middle: cells are missing, or its last number has lost decimals that the row before has. */
+const isCutOff = (row: readonly string[], before: readonly string[]): boolean => {
+  if (row.length !== before.length) return row.length < before.length
+  const decimals = (cell: string): number => /[.,](\d*)\s*$/.exec(cell)?.[1].length ?? 0
+  const last = row.length - 1
+  return decimals(before[last]) > decimals(row[last]) && decimals(before[last]) > 1
 }
 
 const TENS = Array.from({ length: 16 }, (_, k) => 10 ** k)

@@ -4,6 +4,8 @@ import { tangentPlane } from '../circuit/geodesy.ts'
 import { type Place, placeOn } from '../circuit/place.ts'
 import { signedDistance, wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors/errors.ts'
+import { laidByDistance, tellsDistanceAlone } from './laid-by-distance.ts'
+import { localPlaces } from './local-places.ts'
 import type { Log } from './log.ts'
 
 /**
@@ -55,16 +57,19 @@ export const matchLog = (
   log: Log,
   expected_m: () => Float64Array = () => new Float64Array(circuit.count),
 ): MatchedLog => {
-  const { origin, positionUncertainty_m } = circuit.origin
-    ? { origin: circuit.origin, positionUncertainty_m: 0 }
-    : originByShape(circuit, log, expected_m())
+  if (tellsDistanceAlone(log)) return laidByDistance(circuit, log, expected_m())
+  const { origin, lat_deg, lon_deg, positionUncertainty_m } = onGlobe(circuit, log, expected_m)
   const follow = placeFollower(circuit, origin)
   const n = log.time_s.length
   const out = { travel_m: new Float64Array(n), offset_m: new Float64Array(n), onCircuit: new Uint8Array(n), positionUncertainty_m }
   let nearest = Number.POSITIVE_INFINITY
   let on = 0
   for (let i = 0; i < n; i++) {
-    const place = follow(log.time_s[i], log.lat_deg[i], log.lon_deg[i], log.ele_m[i])
+    if (Number.isNaN(lat_deg[i])) {
+      out.travel_m[i] = Number.NaN
+      continue
+    }
+    const place = follow(log.time_s[i], lat_deg[i], lon_deg[i], log.ele_m[i])
     nearest = Math.min(nearest, place.beyond_m)
     out.travel_m[i] = place.travel_m
     out.offset_m[i] = place.offset_m
@@ -75,6 +80,30 @@ export const matchLog = (
   if (on < MIN_SHARE * n) throw new CoreError('log-elsewhere', 'row 2', { distance_m: Math.round(Math.max(0, nearest)) })
   refuseReversed(out)
   return out
+}
+
+type OnGlobe = { origin: GeoOrigin; lat_deg: Float64Array; lon_deg: Float64Array; positionUncertainty_m: number }
+
+/** Places of a log on the globe with the circuit's origin: its own, those of local coordinates by the circuit, or the circuit's by the log. */
+const onGlobe = (circuit: Circuit, log: Log, expected_m: () => Float64Array): OnGlobe => {
+  const { lat_deg, lon_deg, x_m, y_m } = log
+  if (x_m && y_m && !lat_deg.some(Number.isFinite)) {
+    const origin = circuit.origin ?? { lat_deg: 0, lon_deg: 0 }
+    const plane = tangentPlane(origin)
+    const local = localPlaces(circuit, { x_m, y_m })
+    const places = Array.from(local.x_m, (x, i) => plane.toGeodetic(x, local.y_m[i], log.ele_m[i]))
+    return {
+      origin,
+      lat_deg: Float64Array.from(places, (p) => p.lat_deg),
+      lon_deg: Float64Array.from(places, (p) => p.lon_deg),
+      positionUncertainty_m: 0,
+    }
+  }
+  return {
+    lat_deg,
+    lon_deg,
+    ...(circuit.origin ? { origin: circuit.origin, positionUncertainty_m: 0 } : originByShape(circuit, log, expected_m())),
+  }
 }
 
 /** Share of backward steps from which a drive counts as driven in the other direction. */

@@ -1,8 +1,5 @@
 import type { OptionalColumn } from './channels.ts'
 
-/** Motion of the car as some receivers measure it; logs do not store it. */
-export const motionColumns = ['ax_mps2', 'ay_mps2', 'yaw_radps'] as const
-
 /**
  * One position from a receiver, with whatever else it records. `time_s`: UTC since 1970; absent channels are undefined. `car`:
  * the number that the receiver gives itself, if it does.
@@ -13,7 +10,7 @@ export type ReceivedFix = {
   lon_deg: number
   ele_m?: number | undefined
   car?: string | undefined
-} & { [C in OptionalColumn | (typeof motionColumns)[number]]?: number | undefined }
+} & { [C in OptionalColumn]?: number | undefined }
 
 /** A device's introduction before its positions: a simulated one says so, with its speed in multiples of real time. */
 export type DeviceHello = { hello: string; factor: number; car: string | undefined }

@@ -108,9 +108,11 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
   const plan = planOf(input)
   const logs: Log[] = []
   let signature = ''
+  let cutRow: number | undefined
   for (const [k, { source, mapping }] of input.logs.entries()) {
     const file = await readSource(source, (share) => onProgress({ step: 'reading', share: (k + share) / input.logs.length }))
     signature = signatureOf(file)
+    if (file.form === 'table') cutRow = file.table.cutRow
     logs.push(logOf(file, mapping))
   }
   const log = joinLogs(logs)
@@ -143,6 +145,7 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
       undecidableCodes: analysis.undecidableCodes,
       reference: { told: referenceTold(reference), why, instead: instead && referenceTold(instead.reference) },
       thresholds,
+      cutRow,
       undecidable: analysis.undecidable.map(({ codes, ...one }) => ({ ...one, codes: codes === 'all' ? ('all' as const) : [...codes] })),
       quality: {
         rate_hz: 1 / analysis.quality.interval_s,
@@ -150,6 +153,9 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
         drift_m: analysis.quality.drift_m,
         pedals: analysis.quality.pedals,
         steering: analysis.quality.steering,
+        positions: analysis.quality.positions,
+        source: analysis.quality.demands.source,
+        mounting: analysis.quality.demands.mounting,
       },
     },
     ...(logs.length > 1 ? { joined: writeLogCsv(log) } : {}),

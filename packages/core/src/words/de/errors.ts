@@ -152,6 +152,10 @@ export const errors: ErrorTable = {
     message: () => 'Die Aufzeichnung läuft auf dieser Strecke in der Gegenrichtung.',
     remedy: () => 'Wähle die gefahrene Streckenvariante.',
   },
+  'log-no-fix': {
+    message: (d) => `Der Empfänger hatte in keinem seiner ${d.sentences} Sätze eine gültige Position.`,
+    remedy: () => 'Warte unter freiem Himmel, bis der Empfänger eine Position hat, und zeichne dann neu auf.',
+  },
   'log-units': {
     message: (d) => `In der Kopfzeile steht ${d.unit}, aber die Wege zwischen den Positionen passen zu ${d.fits}.`,
     remedy: () => 'Sag, welche Einheit die Spalte wirklich hat; bisher wurde nichts übernommen.',

@@ -154,6 +154,10 @@ export const errors: ErrorTable = {
     message: () => 'The log runs in the opposite direction on this circuit.',
     remedy: () => 'Choose the layout that was driven, or import the circuit as driven in the other direction.',
   },
+  'log-no-fix': {
+    message: (d) => `The receiver had no valid position in any of its ${d.sentences} sentences.`,
+    remedy: () => 'Wait until the receiver has a fix, under open sky, then record again.',
+  },
   'log-units': {
     message: (d) => `The header says ${d.unit}, but the distance between positions matches ${d.fits}.`,
     remedy: () => 'Say which unit the column really has; nothing was taken from the file so far.',

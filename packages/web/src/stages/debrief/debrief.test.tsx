@@ -70,7 +70,7 @@ const debrief: Debrief = {
     reference: null,
     undecidableCodes: ['wrong-gear'],
     undecidable: [{ lap: 2, cornerId: 'T3', codes: 'all' }],
-    quality: { rate_hz: 10, noise_m: 0.2, drift_m: 0.5, pedals: false, steering: true },
+    quality: { rate_hz: 10, noise_m: 0.2, drift_m: 0.5, pedals: false, steering: true, positions: true },
     thresholds: {},
   },
 }

@@ -15,6 +15,20 @@ export const channelNames: Record<Channel, string> = {
   steer: 'Steering',
   gear: 'Gear',
   rpm: 'Engine speed',
+  clutch: 'Clutch',
+  x: 'Local x',
+  y: 'Local y',
+  distance: 'Distance',
+  lap: 'Lap number',
+  beacon: 'Beacon',
+  accLong: 'Acceleration along',
+  accLat: 'Acceleration across',
+  yawRate: 'Yaw rate',
+  heading: 'Heading',
+  wheelFL: 'Wheel front left',
+  wheelFR: 'Wheel front right',
+  wheelRL: 'Wheel rear left',
+  wheelRR: 'Wheel rear right',
 }
 /** Stands for a channel that a file does not have; no column is called so. */
 const ABSENT = '\u2013'

@@ -1,6 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from '@mui/material'
 import { api, type LogPreview, type Run } from '@ochote/contract'
-import { type Channel, type LogMapping, mappingOf } from '@ochote/core'
+import { type LogMapping, mappingOf, missingChannels } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
@@ -10,7 +10,6 @@ import { LogSending, type LogStep, useLogSending } from '../../shared/log-sendin
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { channelNames, LogColumns } from './log-columns.tsx'
 
-const needed: readonly Channel[] = ['time', 'lat', 'lon']
 /** A guess this sure is taken without asking. */
 const SURE = 0.75
 
@@ -18,7 +17,7 @@ const SURE = 0.75
 const isPlain = (look: LogPreview): boolean =>
   look.form !== 'table' ||
   (look.guess.every((g) => g.sure >= SURE && g.speaksFor === null) &&
-    needed.every((channel) => look.guess.some((g) => g.channel === channel)) &&
+    missingChannels(mappingOf(look.guess)).length === 0 &&
     look.guess.length === look.columns.length)
 
 /** Gives a run its log: a file is looked at first; where its columns are not plain, or a log is there already, a person decides. */
@@ -97,7 +96,7 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
   const [mapping, setMapping] = useState<LogMapping>(() => look.remembered ?? mappingOf(look.guess))
   const doubt = look.guess.find((g) => g.channel === 'speed')?.speaksFor
   const isTable = look.form === 'table'
-  const missing = isTable ? needed.filter((channel) => !mapping[channel]) : []
+  const missing = isTable ? missingChannels(mapping) : []
   const read = (add: boolean): void => onRead(isTable ? mapping : undefined, add)
   return (
     <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
@@ -105,7 +104,7 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
       <DialogContent>
         <Typography sx={{ mb: 1 }}>
           {isTable
-            ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time and position are required. The more channels, the more the debrief can say.`
+            ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time is required, and what tells the way: positions, local coordinates, or the distance in the lap. The more channels, the more the debrief can say.`
             : `${look.rows.toLocaleString('en')} positions. ${hasLog ? 'The run has a log already: read this one instead, or add it as another part of the same run.' : ''}`}
         </Typography>
         {doubt && (

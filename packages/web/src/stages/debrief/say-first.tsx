@@ -144,9 +144,20 @@ export const SayFirst = ({
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 
+/** Where brake and throttle come from, if not from pedals. */
+const pedalsInWords = ({ pedals, source, mounting }: NonNullable<Debrief['review']['quality']>): string | null => {
+  if (pedals) return null
+  if (source !== 'accelerations') return 'no pedals recorded: derived from speed'
+  const sits = mounting
+    ? `, which sits turned by ${Math.round(mounting.turned_deg)}° and shows ${Math.abs(mounting.offset_g).toFixed(2)} g at rest`
+    : ''
+  return `no pedals recorded: derived from the accelerometer${sits}`
+}
+
 /** Time to find, and what the log cannot tell. */
 const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => string }) => {
-  const { theoreticalBest, quality, undecidableCodes, undecidable } = debrief.review
+  const { review } = debrief
+  const { theoreticalBest, quality, undecidableCodes, undecidable } = review
   const silent = undecidable.filter((u) => u.codes === 'all')
   return (
     <Box component="section" aria-label="Time to find" sx={{ flex: 1, minWidth: 280 }}>
@@ -164,7 +175,9 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
           {[
             `${quality.rate_hz.toFixed(0)} Hz`,
             `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m removed)`,
-            quality.pedals ? null : 'no pedals recorded: derived from speed',
+            quality.positions ? null : 'no positions: each lap is laid on the circuit by distance, so nothing is said of its line',
+            pedalsInWords(quality),
+            review.cutRow === undefined ? null : `the last row (${review.cutRow}) ends in the middle and was left out`,
             undecidableCodes.length > 0
               ? `cannot tell: ${undecidableCodes.map((code) => mistakeName(code).toLowerCase()).join(', ')}`
               : null,
