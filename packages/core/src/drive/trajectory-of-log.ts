@@ -1,6 +1,6 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { Log } from '../log/log.ts'
-import type { MatchedLog } from '../log/match.ts'
+import type { MatchedLog } from '../log/matched-log.ts'
 import { fastNoise, smoothOpen } from '../log/smooth.ts'
 import { pickRows, quantile } from '../solve/robust.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'

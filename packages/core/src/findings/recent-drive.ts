@@ -1,7 +1,7 @@
 import type { LogColumnName } from '../log/channels.ts'
 import type { LivePlace } from '../log/follow.ts'
 import type { Log } from '../log/log.ts'
-import type { MatchedLog } from '../log/match.ts'
+import type { MatchedLog } from '../log/matched-log.ts'
 import type { ReceivedFix } from '../log/received-fix.ts'
 
 /** Columns of a running drive: those of the log that are judged, with the place on the circuit. */

@@ -3,5 +3,6 @@ export { type Channel, channelNames, channels, logColumns, optionalColumns, unit
 export { type CarFollower, carFollower, type FollowStep, type LivePlace, type ReceiverFault, receiverFaults } from './follow.ts'
 export { type Lap, type SkippedLap, splitLaps } from './laps.ts'
 export type { Log } from './log.ts'
-export { type MatchedLog, matchLog } from './match.ts'
+export { matchLog } from './match.ts'
+export type { MatchedLog } from './matched-log.ts'
 export type { DeviceHello, ReceivedFix, ReceiverLine } from './received-fix.ts'

@@ -3,7 +3,7 @@ import { atStation, wrapStation } from '../circuit/station.ts'
 import { CoreError } from '../errors/errors.ts'
 import { median } from '../solve/robust.ts'
 import type { Log } from './log.ts'
-import type { MatchedLog } from './match.ts'
+import type { MatchedLog } from './matched-log.ts'
 
 /** Distance that falls by more than this began anew at the line (m). */
 const RESET_M = 20

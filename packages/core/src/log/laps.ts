@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import { CoreError } from '../errors/errors.ts'
 import type { Log } from './log.ts'
-import type { MatchedLog } from './match.ts'
+import type { MatchedLog } from './matched-log.ts'
 
 /**
  * A complete lap of a log. `first`, `last`: indices of its first and last fix; `from`: laps travelled at its line, as

@@ -7,13 +7,7 @@ import { CoreError } from '../errors/errors.ts'
 import { laidByDistance, tellsDistanceAlone } from './laid-by-distance.ts'
 import { localPlaces } from './local-places.ts'
 import type { Log } from './log.ts'
-
-/**
- * A log matched to a circuit, one entry per fix. `travel_m` counts on over laps: station plus whole laps driven.
- * `positionUncertainty_m`: sideways error of all of it (1σ), where the circuit's place on the globe is not known and was found
- * from the drive.
- */
-export type MatchedLog = { travel_m: Float64Array; offset_m: Float64Array; onCircuit: Uint8Array; positionUncertainty_m: number }
+import type { MatchedLog } from './matched-log.ts'
 
 /** Distance beyond the edges from which a fix does not belong to the circuit (m). */
 const OFF_CIRCUIT_M = 25
