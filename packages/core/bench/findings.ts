@@ -45,6 +45,8 @@ const stalled = (log: Log, seed: number): Log => {
 const withoutPedals = (log: Log): Log => without(log, ['throttle_pct', 'brake_bar'])
 const bare = (log: Log): Log => without(log, ['throttle_pct', 'brake_bar', 'steer_deg', 'gear', 'rpm'])
 
+const positionsAlone = (log: Log): Log => without(bare(log), ['speed_mps'])
+
 const kinds: readonly Kind[] = [
   { name: '100 Hz, 0.1 m', options: { rate_hz: 100, noise_m: 0.1 } },
   { name: '25 Hz, 0.2 m', options: { rate_hz: 25, noise_m: 0.2 } },
@@ -59,6 +61,10 @@ const kinds: readonly Kind[] = [
   },
   { name: '10 Hz, 0.2 m, position and speed only', options: { rate_hz: 10, noise_m: 0.2 }, change: bare },
   { name: '10 Hz, 0.2 m, position and speed ± 0.04 m/s only', options: { rate_hz: 10, noise_m: 0.2, speedNoise_mps: 0.04 }, change: bare },
+  { name: '10 Hz, 0.3 m, positions alone', options: { rate_hz: 10, noise_m: 0.3 }, change: positionsAlone },
+  { name: '25 Hz, 0.3 m, positions alone', options: { rate_hz: 25, noise_m: 0.3 }, change: positionsAlone },
+  { name: '1 Hz, 0.3 m, position and speed only', options: { rate_hz: 1, noise_m: 0.3 }, change: bare },
+  { name: '20 Hz, 1.0 m', options: { rate_hz: 20, noise_m: 1 } },
   { name: '10 Hz, 0.3 m, drop-outs', options: { rate_hz: 10, noise_m: 0.3, dropOuts: 1.5 } },
   { name: '25 Hz, 0.2 m, stalled clock', options: { rate_hz: 25, noise_m: 0.2 }, change: stalled },
   { name: '25 Hz, 0.2 m, circuit without a place on the globe', options: { rate_hz: 25, noise_m: 0.2 }, local: true },

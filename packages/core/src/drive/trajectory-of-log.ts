@@ -106,7 +106,7 @@ export const trajectoryOfLog = (circuit: Circuit, log: Log, matched: MatchedLog,
   }
   trajectory.kappa_1pm = pathCurvature(circuit, trajectory, smoothOpen(offset_m, Math.max(half, Math.round(PATH_HALF_M / step_m))))
   trajectory.speed_mps = log.speed_mps ? sampled(log.speed_mps) : smoothOpen(speedFromTime(circuit, trajectory), Math.max(3, half))
-  addDriverInputs(circuit, trajectory, log, fixes, car)
+  addDriverInputs(circuit, trajectory, log, fixes, { ...car, half_s: demandHalf_s(log) })
   if (log.brake_bar && log.throttle_pct) return trajectory
   // A derived demand that noise may bring about is no touch.
   const noise_g = 2 * trajectory.demands.noise_g
@@ -154,9 +154,9 @@ const demandHalf_s = (log: Log): number => Math.max(isClean(log) ? DEMAND_HALF_S
  * By how much demands derived from a log's speeds err (g, 1σ): the slope of a line through N samples of noise σ over a
  * time W errs by σ·√12/(W·√N).
  */
-const demandNoise = (log: Log, trajectory: Pick<Trajectory, 'speed_mps'>): number => {
+const demandNoise = (log: Log, trajectory: Pick<Trajectory, 'speed_mps'>, half_s: number): number => {
   const interval_s = typicalInterval(log)
-  const window_s = 2 * demandHalf_s(log)
+  const window_s = 2 * half_s
   const noise_mps = fastNoise(log.speed_mps ?? trajectory.speed_mps)
   return (noise_mps * Math.sqrt(12)) / (window_s * Math.sqrt(Math.max(2, window_s / interval_s))) / GRAVITY_MPS2
 }
@@ -207,14 +207,14 @@ const addDriverInputs = (
   trajectory: Trajectory,
   log: Log,
   fixes: Fixes,
-  { fullBrake_bar, resistance = TYPICAL_RESISTANCE }: KnownCar,
+  { fullBrake_bar, resistance = TYPICAL_RESISTANCE, half_s }: KnownCar & { half_s: number },
 ): void => {
-  const demand = longitudinalDemand(circuit, trajectory, demandHalf_s(log), resistance)
-  const felt = log.brake_bar && log.throttle_pct ? null : feltDemand(trajectory, log, fixes, demand, resistance)
+  const demand = longitudinalDemand(circuit, trajectory, half_s, resistance)
+  const felt = log.brake_bar && log.throttle_pct ? null : feltDemand(trajectory, log, fixes, { demand_g: demand, half_s }, resistance)
   if (!(log.brake_bar && log.throttle_pct))
     trajectory.demands = felt
       ? { source: 'accelerations', noise_g: felt.noise_g, mounting: felt.mounting }
-      : { source: 'speed', noise_g: demandNoise(log, trajectory) }
+      : { source: 'speed', noise_g: demandNoise(log, trajectory, half_s) }
   const recorded = felt !== null || log.brake_bar !== undefined || log.throttle_pct !== undefined || log.steer_deg !== undefined
   const grid = Float64Array.from(demand, (_, i) => (trajectory.first + i) * trajectory.step_m)
   const travel_m = recorded ? fixes.travel_m : grid
@@ -246,7 +246,7 @@ const feltDemand = (
   trajectory: Trajectory,
   log: Log,
   fixes: Fixes,
-  demand_g: Float64Array,
+  { demand_g, half_s }: { demand_g: Float64Array; half_s: number },
   { drag_1pm, rolling_g }: Resistance,
 ): { demand_g: Float64Array; noise_g: number; mounting: Mounting } | null => {
   if (!log.ax_mps2) return null
@@ -255,7 +255,7 @@ const feltDemand = (
   const known = at(demand_g).map((g, i) => g - resisted[i])
   const inG = (column: Float64Array): Float64Array => atFixes(column, fixes).map((a) => a / GRAVITY_MPS2)
   const readings = { time_s: fixes.time_s, first: inG(log.ax_mps2), second: log.ay_mps2 ? inG(log.ay_mps2) : undefined }
-  const felt = feltAcceleration(readings, known, demandHalf_s(log))
+  const felt = feltAcceleration(readings, known, half_s)
   return felt && { demand_g: felt.along_g.map((g, i) => g + resisted[i]), noise_g: felt.noise_g, mounting: felt.mounting }
 }
 

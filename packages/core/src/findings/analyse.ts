@@ -2,25 +2,28 @@ import type { Circuit } from '../circuit/circuit.ts'
 import type { Corner } from '../circuit/corners.ts'
 import { wrapStation } from '../circuit/station.ts'
 import { type LapTrace, planTrace, traceOf } from '../drive/lap-trace.ts'
-import { resistanceOf } from '../drive/trajectory-of-log.ts'
+import { type KnownCar, resistanceOf } from '../drive/trajectory-of-log.ts'
 import { offsetBounds } from '../line/bounds.ts'
 import { smoothestLine } from '../line/smoothest.ts'
 import type { Lap, SkippedLap } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
+import { positionNoise } from '../log/position-noise.ts'
 import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
-import type { LogCode } from '../mistakes/mistakes.ts'
+import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
 import type { PassMarks } from './advice.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
 import type { JudgedMistake } from './judged.ts'
-import { cleanOfDrift, measureLog, worseOf } from './measured-log.ts'
+import { cleanOfDrift, type MeasuredLog, measureLog, worseOf } from './measured-log.ts'
 import type { Frame } from './pass.ts'
-import { type JudgedPass, judgeOf } from './pass-judge.ts'
+import { type JudgedPass, judgeOf, limitsOf, type PassJudge } from './pass-judge.ts'
 import { phasesOf } from './phases.ts'
-import { straightStations } from './quality.ts'
+import { isSparse, straightStations, toldWhenSparse } from './quality.ts'
 import { type Reference, type ReferenceDrive, referenceLap, referencePlan, touchedAlike } from './reference.ts'
+import { tryReference } from './reference-trial.ts'
 import { linked, type Rooted, rootOf } from './roots.ts'
 import { idealLap, type TheoreticalBest } from './theoretical-best.ts'
+import type { TrialOfCorner } from './trial.ts'
 import type { LogQuality } from './uncertainty.ts'
 
 /** Passes of corners of which a log shows nothing, and codes that its noise hides. */
@@ -57,7 +60,8 @@ export const analyseLog = (
 ): Analysis => {
   settings.onProgress?.('matching', 0)
   const expected = () => expectedLine(circuit, reference, settings)
-  const measured = measureLog(circuit, log, expected, reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {})
+  const car: KnownCar = reference.kind === 'plan' ? { resistance: resistanceOf(reference.plan.vehicle) } : {}
+  const measured = measureLog(circuit, log, expected, car)
   const { laps, skipped, trajectory } = measured
   const other = reference.kind === 'drive' ? otherDrive(circuit, corners, reference, expected) : null
   const asLogged =
@@ -67,10 +71,13 @@ export const analyseLog = (
   // Taking the drift out has changed the reference lap's own path too.
   const referenceDrive = reference.kind === 'lap' ? referenceLap(circuit, corners, measured, reference.lap) : asLogged
   const { frames } = referenceDrive
-  const judge = judgeOf(circuit, reference, settings, quality, {
+  const held = {
     ...referenceDrive,
     trajectory: reference.kind === 'lap' ? trajectory : touchedAlike(referenceDrive.trajectory, trajectory),
-  })
+  }
+  const limits = limitsOf(circuit, reference, settings)
+  const judgeBy = (trials?: readonly TrialOfCorner[]): PassJudge => judgeOf(circuit, reference, settings, quality, held, limits, trials)
+  const judge = judgeBy(isTrying(quality) ? triedOn(circuit, { ...held, measured, quality, car }, judgeBy()) : [])
   const traces = laps.map((lap) => traceOf(circuit, trajectory, lap))
   const referenceTrace =
     reference.kind === 'plan' ? planTrace(reference.plan) : (other?.trace ?? traces[laps.findIndex((lap) => lap.lap === reference.lap)])
@@ -100,6 +107,24 @@ export const analyseLog = (
     traces,
     reference: referenceTrace,
   }
+}
+
+/** Noise of positions from which on the log is tried on its reference even where it has all channels (m). */
+const NOISY_M = 0.35
+
+/** True for logs that have to derive what they are judged by: they are tried on their reference first. */
+const isTrying = ({ pedals, steering, positions, offsetNoise_m }: LogQuality): boolean =>
+  positions && !(pedals && steering && offsetNoise_m < NOISY_M)
+
+type Tried = ReferenceDrive & { measured: MeasuredLog; quality: LogQuality; car: KnownCar }
+
+/** What a log's own noise would show of its reference. */
+const triedOn = (circuit: Circuit, { measured, quality, car, ...reference }: Tried, judge: PassJudge): TrialOfCorner[] => {
+  const { interval_s } = quality
+  const of = { interval_s, noise: positionNoise(measured.log, measured.matched, interval_s), log: measured.log }
+  return tryReference(circuit, reference.frames.length, reference, of, car, (trajectory, start_m, k, see) => {
+    judge(trajectory, start_m, k, see)
+  })
 }
 
 /** A lap of another drive as reference, with its trace and the quality of its log. */
@@ -225,11 +250,14 @@ const wheelCodes = ['turn-in-early', 'turn-in-late', 'steer-notched', 'steer-pin
 
 /** Codes that cannot be judged without the channels that a log lacks. */
 const undecidableCodes = (log: Log, quality: LogQuality): LogCode[] => [
-  ...(quality.positions ? [] : placeCodes),
-  ...(quality.positions || quality.steering ? [] : wheelCodes),
-  ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
-  ...(log.steer_deg ? [] : (['steer-caught'] as const)),
-  ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
+  ...new Set<LogCode>([
+    ...(isSparse(quality) ? logCodes.filter((code) => !toldWhenSparse.has(code)) : []),
+    ...(quality.positions ? [] : placeCodes),
+    ...(quality.positions || quality.steering ? [] : wheelCodes),
+    ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
+    ...(log.steer_deg ? [] : (['steer-caught'] as const)),
+    ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
+  ]),
 ]
 
 /** Evidence that is a place, and among it the driver's own mark that a finding is shown at. */

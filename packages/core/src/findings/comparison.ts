@@ -1,11 +1,12 @@
 import type { Circuit } from '../circuit/circuit.ts'
-import type { Trajectory } from '../drive/trajectory.ts'
+import type { Demands, Trajectory } from '../drive/trajectory.ts'
 import type { OffsetBounds } from '../line/bounds.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
 import type { EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode } from '../mistakes/mistakes.ts'
 import type { Frame, Pass } from './pass.ts'
 import type { Thresholds } from './thresholds.ts'
+import type { TrialOfCorner } from './trial.ts'
 import type { Uncertainty } from './uncertainty.ts'
 
 /** Doubts as they are in one corner. */
@@ -30,12 +31,20 @@ export type Comparison = {
   compact: boolean
   /** Channels that were recorded; derived ones are less certain. */
   pedals: boolean
+  /** True if fixes lie so far apart that nothing between two of them shows. */
+  sparse: boolean
+  /** What brake and drive were read off. */
+  demands: Demands['source']
   steering: boolean
   halfWidth_m: number
   /** Offsets (m) of the vehicle's middle that keep its wheels on the road and off closed bands, and within lanes. */
   limits: OffsetBounds
   lanes: OffsetBounds | null
   thresholds: Thresholds
+  /** What the log's own noise would show of the reference itself, where that was tried. */
+  trial?: TrialOfCorner | undefined
+  /** Hears every value that is looked at. */
+  see?: ((code: LogCode, value: number) => void) | undefined
 }
 
 /**

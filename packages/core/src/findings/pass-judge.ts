@@ -2,18 +2,20 @@ import type { Circuit } from '../circuit/circuit.ts'
 import { type Trajectory, timeOn } from '../drive/trajectory.ts'
 import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
+import type { Comparison } from './comparison.ts'
 import { judgePass } from './judge.ts'
 import { type Frame, measurePass, type Pass, tells } from './pass.ts'
-import { uncertaintyOf } from './quality.ts'
+import { isSparse, uncertaintyOf } from './quality.ts'
 import type { Reference, ReferenceDrive } from './reference.ts'
 import { thresholdsOf } from './thresholds.ts'
+import type { TrialOfCorner } from './trial.ts'
 import type { LogQuality } from './uncertainty.ts'
 
 /** A corner's pass with the reference's pass beside it, and what was judged of it. */
 export type JudgedPass = ReturnType<typeof judgePass> & { pass: Pass; reference: Pass }
 
 /** Judges one pass of a corner, given by its number, on any trajectory of the same circuit; null where trajectory or reference has no data. */
-export type PassJudge = (trajectory: Trajectory, start_m: number, corner: number) => JudgedPass | null
+export type PassJudge = (trajectory: Trajectory, start_m: number, corner: number, see?: Comparison['see']) => JudgedPass | null
 
 /** Places a vehicle may not drive over, and the lanes it keeps to, as offsets of its middle; the same for all passes. */
 export type Limits = { halfWidth_m: number; limits: OffsetBounds; lanes: OffsetBounds | null }
@@ -43,6 +45,7 @@ export const judgeOf = (
   quality: LogQuality,
   referenceDrive: Pick<ReferenceDrive, 'trajectory' | 'start_m' | 'frames'>,
   limits: Limits = limitsOf(circuit, reference, settings),
+  trials: readonly TrialOfCorner[] = [],
 ): PassJudge => {
   const plan = reference.kind === 'plan' ? reference.plan : null
   const uncertainty = uncertaintyOf(quality, reference.kind)
@@ -64,7 +67,7 @@ export const judgeOf = (
     references.set(k, measured)
     return measured
   }
-  return (trajectory, start_m, k) => {
+  return (trajectory, start_m, k, see) => {
     const frame = frames[k]
     const reference = referenceAt(k)
     const driven = reference && measure(trajectory, k, start_m)
@@ -88,6 +91,10 @@ export const judgeOf = (
       planned: plan !== null,
       compact: plan?.settings.method === 'compact',
       pedals: quality.pedals,
+      sparse: isSparse(quality),
+      demands: quality.demands.source,
+      trial: trials[k],
+      see,
       steering: quality.steering,
       thresholds,
       ...limits,

@@ -2,6 +2,7 @@ import type { Circuit } from '../circuit/circuit.ts'
 import { MEMORY_S } from '../drive/drift.ts'
 import { type Trajectory, wheelAt } from '../drive/trajectory.ts'
 import type { Lap } from '../log/laps.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
 import { median, spread } from '../solve/robust.ts'
 import type { Frame } from './pass.ts'
 import type { LogQuality, Uncertainty } from './uncertainty.ts'
@@ -64,6 +65,13 @@ export const uncertaintyOf = (quality: LogQuality, reference: 'lap' | 'drive' | 
     bite: (peak_1pm) => (factor * wheel_1pm) / peak_1pm,
   }
 }
+
+/** Fixes further apart than this show nothing of what hands and feet do between them (s). */
+const SPARSE_S = 0.4
+/** True for a log of so few fixes that only times, slowest speeds and the line through corners can be read off it. */
+export const isSparse = ({ interval_s }: Pick<LogQuality, 'interval_s'>): boolean => interval_s > SPARSE_S
+/** What can be told from such a log. */
+export const toldWhenSparse: ReadonlySet<LogCode> = new Set(['brake-over', 'apex-missed', 'exit-wide', 'limit-crossed'])
 
 /** Stations away from corners: 1 from a little past an exit to a little before the next turn-in. */
 export const straightStations = (circuit: Circuit, frames: readonly Frame[]): Uint8Array => {
