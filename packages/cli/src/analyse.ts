@@ -22,7 +22,7 @@ import {
   referenceTold,
   selectAdvice,
   selectPraise,
-  shareOfGap,
+  timeToFind,
   type Venue,
 } from '@ochote/core'
 import { methodOption } from './line.ts'
@@ -158,9 +158,9 @@ export const analyse = async (options: Options): Promise<void> => {
 
 /** The summary of an analysis: what to say first, what held, how consistent each corner is, and the theoretical best lap. */
 const review = (analysis: Analysis, reference: Reference) => {
-  const { passes, theoreticalBest, findings, laps } = analysis
+  const { passes, theoreticalBest, findings } = analysis
   const limits = reference.kind === 'plan' ? adviceLimitsOf(reference.plan) : { dry: true }
-  const lapTimes = laps.map((lap) => lap.time_s)
+  const shares = timeToFind(passes)
   const rounded = (value: number | null): number | null => (value === null ? null : round(value, 2))
   return {
     say: selectAdvice(findings, (id) => passes.filter((p) => p.cornerId === id).length, limits).map((a) => ({
@@ -172,7 +172,7 @@ const review = (analysis: Analysis, reference: Reference) => {
       time_s: round(a.time_s, 3),
       margin_s: round(a.margin_s, 3),
       certainty: round(a.certainty, 3),
-      ofGap: theoreticalBest ? rounded(shareOfGap(a.time_s, lapTimes, theoreticalBest.ideal_s)) : null,
+      ofTimeToFind: rounded(shares.find((s) => s.cornerId === a.cornerId)?.share ?? null),
       ...adviceText(a),
     })),
     held: selectPraise(findings, passes).map((p) => ({ corner: p.cornerId, say: praiseText(p) })),

@@ -46,7 +46,8 @@ export type Advice = {
   time_s: number
   margin_s: number
   certainty: number
-  reason: 'safety' | 'time' | 'margin'
+  /** `most-time`: of all that is said, this costs the most time; `time`: it costs time too. */
+  reason: 'safety' | 'most-time' | 'time' | 'margin'
 } & {
   /** `goal`: the evidence that advice goes by, within its limits. */
   [C in LogCode]: { code: C; goal: EvidenceOf<C>; evidence: EvidenceOf<C> }
@@ -162,10 +163,18 @@ export const selectAdvice = (
     return [{ advice, weight: weight + (safety && habit === 1 ? 100 : 0) }]
   })
   const out: Advice[] = []
-  for (const { advice } of all.sort((a, b) => b.weight - a.weight))
+  const others = all.some(({ advice, weight }) => !isGear(advice.code) && weight > WORTH_SAYING_S)
+  for (const { advice } of all.sort((a, b) => b.weight - a.weight)) {
+    if (isGear(advice.code) && others) continue
     if (out.length < max && !out.some((other) => other.cornerId === advice.cornerId)) out.push(advice)
-  return out
+  }
+  const slowest = out.filter((advice) => advice.reason === 'time').sort((a, b) => b.time_s - a.time_s)[0]
+  return out.map((advice) => (advice === slowest ? { ...advice, reason: 'most-time' as const } : advice))
 }
+
+/** Beside a mistake of this worth (s a lap) a gear is not talked about. */
+const WORTH_SAYING_S = 0.02
+const isGear = (code: LogCode): boolean => code === 'wrong-gear' || code.startsWith('shift-')
 
 /** Consistency of the passes of each corner. */
 export const consistencyOf = (passes: readonly PassMarks[]): Consistency[] =>
@@ -223,8 +232,25 @@ export const selectPraise = (findings: readonly RootFinding[], passes: readonly 
   return [...better, ...steady].slice(0, max)
 }
 
-/** Share of the step from the usual lap to the ideal one (s) that a finding explains: 0 … 1; null where there is no such step. */
-export const shareOfGap = (time_s: number, lapTimes_s: readonly number[], ideal_s: number): number | null => {
-  const gap_s = median(lapTimes_s) - ideal_s
-  return gap_s > 0.01 ? Math.min(1, Math.max(0, time_s / gap_s)) : null
+/** Time that one corner holds: how much slower its usual pass was than its best (s), and its share of what all corners hold (0 … 1). */
+export type TimeToFind = { cornerId: string; time_s: number; share: number }
+
+/**
+ * Where time is to be found: for each corner with its straight the mean of its passes against the quickest of them, over the same
+ * laps. Shares are of one sum, so that they add up; empty with fewer than two laps.
+ */
+export const timeToFind = (passes: readonly PassMarks[]): TimeToFind[] => {
+  const corners = [...new Set(passes.map((p) => p.cornerId))]
+  const times = corners.map((cornerId) => {
+    const all = passes.filter((p) => p.cornerId === cornerId).map((p) => p.phases_s.reduce((a, b) => a + b, 0))
+    return { cornerId, passes: all.length, time_s: all.reduce((a, b) => a + b, 0) / all.length - Math.min(...all) }
+  })
+  const known = times.filter((t) => t.passes > 1)
+  const sum = known.reduce((total, t) => total + t.time_s, 0)
+  return known.map(({ cornerId, time_s }) => ({ cornerId, time_s, share: sum > 0 ? time_s / sum : 0 }))
 }
+
+/** Time between two marks (s) that a log's noise alone can show: twice the error of a difference of two times at this speed. */
+const TELLS_AT_MPS = 25
+/** The least time a lap (s) that a log can tell from its noise. */
+export const leastTold_s = (noise_m: number): number => Math.max(0.02, (2 * Math.SQRT2 * noise_m) / TELLS_AT_MPS)

@@ -145,6 +145,15 @@ const otherDrive = (
 /** A pass without the mistakes that begin past the line: there a lap begins that does not count. */
 const untilLine = (pass: JudgedPass, length_m: number): JudgedPass => ({ ...pass, found: pass.found.filter((m) => m.from_m < length_m) })
 
+/** A gear that costs no more than this in its corner is a matter of taste (s). */
+const GEAR_COSTS_S = 0.03
+
+/** Gears are told only where they cost time, or where a lower one is still to come when the car turns in. */
+const isWorthTelling = (mistake: JudgedMistake, frame: Frame, lossTime_s: number): boolean => {
+  if (mistake.code !== 'wrong-gear' && !mistake.code.startsWith('shift-')) return true
+  return lossTime_s > GEAR_COSTS_S || (mistake.code === 'shift-late' && mistake.from_m < frame.apex_m)
+}
+
 /** Findings of one lap, corner by corner, with consequences linked to their root also from the corner before. */
 const findingsOfLap = (
   circuit: Circuit,
@@ -157,9 +166,13 @@ const findingsOfLap = (
   let before: Rooted | null = null
   return passes.flatMap((judged, k) => {
     const { corner } = frames[k]
-    const rooted = linked(frames[k], before, rootOf(judged?.found ?? []))
-    before = rooted.find((mistake) => mistake.root || mistake.linked) ?? null
     const lossTime_s = marks[k]?.phases_s.reduce((a, b) => a + b, 0) ?? 0
+    const rooted = linked(
+      frames[k],
+      before,
+      rootOf((judged?.found ?? []).filter((mistake) => isWorthTelling(mistake, frames[k], lossTime_s))),
+    )
+    before = rooted.find((mistake) => mistake.root || mistake.linked) ?? null
     return rooted.map(
       (mistake) =>
         ({

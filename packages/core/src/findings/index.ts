@@ -4,6 +4,7 @@ export {
   adviceLimitsOf,
   type Consistency,
   consistencyOf,
+  leastTold_s,
   type PassMarks,
   type PassOff,
   type Praise,
@@ -11,7 +12,7 @@ export {
   type RootFinding,
   selectAdvice,
   selectPraise,
-  shareOfGap,
+  timeToFind,
   worthOf,
 } from './advice.ts'
 export {

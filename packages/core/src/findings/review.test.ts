@@ -8,7 +8,16 @@ import { simulateDrive } from '../simulate/drive.ts'
 import { unitSystems } from '../units/format.ts'
 import { languages } from '../units/language.ts'
 import { adviceText, evidenceText, praiseText, readerWords } from '../words/words.ts'
-import { type Advice, consistencyOf, type PassMarks, phaseNames, type RootFinding, selectAdvice, selectPraise } from './advice.ts'
+import {
+  type Advice,
+  consistencyOf,
+  type PassMarks,
+  phaseNames,
+  type RootFinding,
+  selectAdvice,
+  selectPraise,
+  timeToFind,
+} from './advice.ts'
 import { analyseLog } from './analyse.ts'
 import { idealLap } from './theoretical-best.ts'
 
@@ -117,7 +126,27 @@ describe('what to say', () => {
     const said = selectAdvice(seen, () => 2, limits)
     expect(said.map((a) => a.cornerId)).toEqual(['T4', 'T1', 'T2'])
     expect(said[0].reason).toBe('safety')
-    expect(said[1]).toMatchObject({ code: 'apex-missed', laps: [1], passes: 2, reason: 'time' })
+    expect(said[1]).toMatchObject({ code: 'apex-missed', laps: [1], passes: 2 })
+    // The most time stands on one card.
+    expect(said.map((a) => a.reason)).toEqual(['safety', 'most-time', 'time'])
+  })
+
+  it('leaves gears out while another mistake is worth a word', () => {
+    const gears = [1, 2].map((lap) =>
+      root({ lap, cornerId: 'T1', lossTime_s: 0.5 }, evidenceFor('wrong-gear', { gear: 3, referenceGear: 2 })),
+    )
+    const other = [1, 2].map((lap) => root({ lap, cornerId: 'T2', lossTime_s: 0.1 }))
+    expect(selectAdvice([...gears, ...other], () => 2, limits).map((a) => a.cornerId)).toEqual(['T2'])
+    expect(selectAdvice(gears, () => 2, limits).map((a) => a.code)).toEqual(['wrong-gear'])
+  })
+
+  it('shares out the time to find so that it adds up', () => {
+    const pass = (lap: number, cornerId: string, lost_s: number) => ({ lap, cornerId, phases_s: [lost_s, 0, 0, 0] }) as unknown as PassMarks
+    const shares = timeToFind([pass(1, 'T1', 0.4), pass(2, 'T1', 0), pass(1, 'T2', 0.1), pass(2, 'T2', 0.3), pass(1, 'T3', 9)])
+    expect(shares).toEqual([
+      { cornerId: 'T1', time_s: 0.2, share: expect.closeTo(2 / 3, 9) },
+      { cornerId: 'T2', time_s: expect.closeTo(0.1, 9), share: expect.closeTo(1 / 3, 9) },
+    ])
   })
 
   it('never asks for more than a car length a lap, nor for a later brake without grace or in the wet', () => {

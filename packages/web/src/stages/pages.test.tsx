@@ -280,23 +280,35 @@ const finding = (change: Partial<StoredFinding>): StoredFinding => ({
 })
 const observation: Observation = { id: 'o', runId: 'r', at: '', kind: 'observation', cornerId: 'T3', code: 'eyes-near', lap: 1 }
 
+const twice = [{ cornerId: 'T1' }, { cornerId: 'T1' }]
+
 describe('findings in the debrief', () => {
+  it('of many laps are one line each, with how often', () => {
+    const four = [...twice, ...twice]
+    const often = (laps: readonly number[]): string =>
+      words(<FindingsList plan={plan} findings={laps.map((lap) => finding({ lap }))} observations={[]} passes={four} />)
+    expect(often([1, 2, 3, 4])).toMatch(/^Boathouse Every lap turned in 9 m early[^E]*$/)
+    expect(often([1, 2, 4])).toContain('Boathouse Most laps, 3 of 4 turned in')
+    expect(often([1, 2])).toContain('Boathouse 2 of 4 laps turned in')
+    expect(often([3])).toContain('Boathouse Once, lap 3 turned in')
+  })
+
   it('fold consequences under their root, with sizes and time', () => {
     const wide = finding({ ...ranWide, root: false, because: 'turn-in-early' })
-    const text = words(<FindingsList plan={plan} findings={[finding({}), wide]} observations={[]} />)
+    const text = words(<FindingsList plan={plan} findings={[finding({}), wide]} observations={[]} passes={twice} />)
     expect(text).toBe(
-      'Boathouse Lap 2 turned in 9 m early (up to 6 m is fine) +0.12 s in this corner which led to: ran 0.4 m over the outer edge at the exit',
+      'Boathouse Once, lap 2 turned in 9 m early (up to 6 m is fine) +0.12 s in this corner which led to: ran 0.4 m over the outer edge at the exit',
     )
   })
 
   it('stand beside what was logged by hand, corner by corner in travel order', () => {
-    const text = words(<FindingsList plan={plan} findings={[finding({ cornerId: 'T6' })]} observations={[observation]} />)
+    const text = words(<FindingsList plan={plan} findings={[finding({ cornerId: 'T6' })]} observations={[observation]} passes={twice} />)
     expect(text.indexOf('T3')).toBeLessThan(text.indexOf('T6'))
     expect(text).toContain('Lap 1 Looking too close — logged in the car')
   })
 
   it('say so when there is nothing', () => {
-    expect(words(<FindingsList plan={plan} findings={[]} observations={[]} />)).toContain('Nothing stood out')
+    expect(words(<FindingsList plan={plan} findings={[]} observations={[]} passes={twice} />)).toContain('Nothing stood out')
   })
 })
 

@@ -16,12 +16,12 @@ const braking = (measures: Measures) =>
     'brake-early': {
       say: (e) => `Vor dem Bremsen länger am Gas bleiben: ${lengths(e.later_m)}.`,
       cue: 'Die Bremspylone ist auf Höhe des Spiegels, wenn der Fuß umsetzt.',
-      next: 'Jede Runde laut „Pylone“ sagen, wenn du auf die Bremse gehst.',
+      next: 'Jede Runde laut „Marke“ sagen, wenn du auf die Bremse gehst.',
     },
     'brake-late': {
       say: (e) => `Früher bremsen: ${lengths(e.later_m)}. Der Rest kommt von selbst.`,
       cue: 'Zwischen Bremsen und Einlenken ist Zeit zum Atmen.',
-      next: 'Drei Runden eine halbe Wagenlänge vor der Pylone bremsen, dann an der Pylone.',
+      next: 'Drei Runden eine halbe Wagenlänge vor der Marke bremsen, dann an der Marke.',
     },
     'brake-soft': {
       say: () => 'Im ersten Drittel kräftig drücken, dann nachlassen.',
@@ -56,7 +56,7 @@ const braking = (measures: Measures) =>
     'brake-in-turn': {
       say: () => 'Fertig bremsen, bevor du einlenkst.',
       cue: 'Der Fuß ist ruhig, wenn die Hände anfangen.',
-      next: 'Eine halbe Wagenlänge früher bremsen und an der Pylone fertig sein.',
+      next: 'Eine halbe Wagenlänge früher bremsen und an der Marke fertig sein.',
     },
     'no-trail': {
       say: () => 'Ein wenig Bremsdruck bis zum Scheitel mitnehmen.',
@@ -94,13 +94,13 @@ const line = ({ atLeastOne }: Measures) =>
       next: 'Drei Runden eine Wagenlänge später einlenken.',
     },
     'apex-late': {
-      say: () => 'Früher nach innen: an der Pylone einlenken, Blick zum Scheitel.',
+      say: () => 'Früher nach innen: an der Marke einlenken, Blick zum Scheitel.',
       cue: 'Die Scheitelpylone kommt genau auf dich zu.',
       next: 'Blick zum Scheitel, bevor sich das Lenkrad bewegt.',
     },
     'apex-missed': {
-      say: (e) => `${atLeastOne(e.further_m)} näher nach innen: langsamer rein, Blick auf die Pylone.`,
-      cue: 'Die Pylone könntest du berühren.',
+      say: (e) => `${atLeastOne(e.further_m)} näher nach innen: langsamer rein, Blick zum Scheitel.`,
+      cue: 'Die Innenkante könntest du berühren.',
       next: 'Drei ruhige Runden, jedes Mal den Scheitel treffen.',
     },
     'exit-unused': {
@@ -176,17 +176,17 @@ const throttle = () =>
     'lift-missing': {
       say: () => 'Lupfen, lenken, wieder Gas.',
       cue: 'Die Nase setzt sich, bevor du lenkst.',
-      next: 'An der Pylone laut „lupfen“ sagen.',
+      next: 'An der Marke laut „lupfen“ sagen.',
     },
     'lift-early': {
       say: (e) => `Länger am Gas bleiben, bevor du lupfst: ${lengths(e.later_m)}.`,
-      cue: 'Die Pylone ist neben dir, wenn der Fuß sich bewegt.',
-      next: 'An der Pylone laut „lupfen“ sagen, nicht vorher.',
+      cue: 'Die Marke ist neben dir, wenn der Fuß sich bewegt.',
+      next: 'An der Marke laut „lupfen“ sagen, nicht vorher.',
     },
     'lift-late': {
       say: (e) => `Früher lupfen: ${lengths(e.later_m)}.`,
       cue: 'Erst lupfen, dann lenken.',
-      next: 'An der Pylone laut „lupfen“ sagen.',
+      next: 'An der Marke laut „lupfen“ sagen.',
     },
   }) satisfies Partial<AdviceTable>
 

@@ -15,13 +15,13 @@ const braking = (measures: Measures) =>
   ({
     'brake-early': {
       say: (e) => `Stay on the throttle longer before you brake: ${lengths(e.later_m)}.`,
-      cue: 'The brake cone is level with your mirror as your foot moves.',
-      next: 'Say “cone” out loud every lap as your foot goes down.',
+      cue: 'Your braking mark is level with your mirror as your foot moves.',
+      next: 'Say “mark” out loud every lap as your foot goes down.',
     },
     'brake-late': {
       say: (e) => `Brake earlier: ${lengths(e.later_m)}. The rest follows.`,
       cue: 'You have time to breathe between braking and turning in.',
-      next: 'Three laps half a car length before the cone, then at the cone.',
+      next: 'Three laps half a car length before the mark, then at the mark.',
     },
     'brake-soft': {
       say: () => 'Press firmly in the first third, then ease.',
@@ -56,7 +56,7 @@ const braking = (measures: Measures) =>
     'brake-in-turn': {
       say: () => 'Finish braking before you turn.',
       cue: 'Your foot is still when your hands start.',
-      next: 'Brake half a length earlier, and be done by the cone.',
+      next: 'Brake half a length earlier, and be done by the mark.',
     },
     'no-trail': {
       say: () => 'Carry a little brake to the apex.',
@@ -81,12 +81,12 @@ const line = ({ atLeastOne }: Measures) =>
     'turn-in-early': {
       say: (e) => `Turn in later: ${lengths(e.later_m)}.`,
       cue: 'It feels too late, and the apex comes by itself.',
-      next: 'Eyes on the turn-in cone, then turn.',
+      next: 'Eyes on the turn-in mark, then turn.',
     },
     'turn-in-late': {
       say: (e) => `Look for the apex sooner and turn in earlier: ${lengths(e.later_m)}.`,
       cue: 'The eyes are at the apex before the hands move.',
-      next: 'Find the apex cone while still on the brake.',
+      next: 'Find the apex while still on the brake.',
     },
     'apex-early': {
       say: () => 'You reach the inside too soon: turn in later.',
@@ -94,19 +94,19 @@ const line = ({ atLeastOne }: Measures) =>
       next: 'Three laps turning in a car length later.',
     },
     'apex-late': {
-      say: () => 'Come to the inside sooner: turn at the cone, eyes to the apex.',
-      cue: 'The apex cone comes straight at you.',
+      say: () => 'Come to the inside sooner: turn at the mark, eyes to the apex.',
+      cue: 'The apex comes straight at you.',
       next: 'Eyes to the apex before the wheel moves.',
     },
     'apex-missed': {
-      say: (e) => `${atLeastOne(e.further_m)} closer to the inside: slower in, eyes to the cone.`,
-      cue: 'You could touch the cone.',
+      say: (e) => `${atLeastOne(e.further_m)} closer to the inside: slower in, eyes to the apex.`,
+      cue: 'You could touch the inner edge.',
       next: 'Three laps at sighting pace, on the apex every time.',
     },
     'exit-unused': {
       say: (e) => `Let the car run out: you have ${atLeastOne(e.left_m)} of road left.`,
       cue: 'The hands open and the car drifts to the edge by itself.',
-      next: 'Unwind as the throttle goes in, out to the exit cone.',
+      next: 'Unwind as the throttle goes in, out to the edge.',
     },
     'exit-wide': {
       say: () => 'Turn in a car length later and the exit has room.',
@@ -161,7 +161,7 @@ const throttle = () =>
     'throttle-late': {
       say: () => 'Pick up a steady throttle sooner.',
       cue: 'The car settles before the apex.',
-      next: 'Say “touch” at the apex cone.',
+      next: 'Say “touch” at the apex.',
     },
     'throttle-dip': {
       say: () => 'Only as much as you can keep: less at first, then more.',
@@ -176,17 +176,17 @@ const throttle = () =>
     'lift-missing': {
       say: () => 'Lift, turn, back on.',
       cue: 'The nose takes a set before you turn.',
-      next: 'Say “lift” out loud at the cone.',
+      next: 'Say “lift” out loud at the mark.',
     },
     'lift-early': {
       say: (e) => `Stay on the throttle longer before you lift: ${lengths(e.later_m)}.`,
-      cue: 'The cone is beside you as your foot moves.',
-      next: 'Say “lift” out loud at the cone, not before.',
+      cue: 'The mark is beside you as your foot moves.',
+      next: 'Say “lift” out loud at the mark, not before.',
     },
     'lift-late': {
       say: (e) => `Lift sooner: ${lengths(e.later_m)}.`,
       cue: 'You are done lifting before you turn.',
-      next: 'Say “lift” out loud at the cone.',
+      next: 'Say “lift” out loud at the mark.',
     },
   }) satisfies Partial<AdviceTable>
 

@@ -51,6 +51,7 @@ describe('a lap beside another', () => {
   it('says in one line what was won and what was lost for it', () => {
     expect(phaseSentence([-0.1, 0, 0.02, 0.3])).toBe('won 0.10 s in the entry; lost 0.30 s down the straight after')
     expect(phaseSentence([0, 0, 0, 0])).toBe('as quick as it')
+    expect(phaseSentence([0.04, 0.03, 0.04, 0.01])).toBe('lost 0.12 s, a little everywhere')
     expect([signed(0.004), signed(0.3), signed(-0.126)]).toEqual(['0.00', '+0.30', '−0.13'])
   })
 

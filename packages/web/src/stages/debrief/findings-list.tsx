@@ -1,17 +1,51 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { StoredFinding } from '@ochote/contract'
-import { evidenceText, formatDifference, mistakeName, mistakes, type Observation, type Plan, rootSeenToo } from '@ochote/core'
+import {
+  evidenceText,
+  formatDifference,
+  mistakeName,
+  mistakes,
+  type Observation,
+  type PassMarks,
+  type Plan,
+  rootSeenToo,
+} from '@ochote/core'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+
+/** One mistake of one corner over several laps: how often, the laps, the usual one of them. */
+type Habit = { often: string; laps: number[]; usual: StoredFinding }
+
+/** How often a mistake was made, in words; one alone is told by its lap. */
+const oftenInWords = (laps: readonly number[], passes: number): string => {
+  if (laps.length === 1) return passes > 1 ? `Once, lap ${laps[0]}` : `Lap ${laps[0]}`
+  if (laps.length >= passes) return 'Every lap'
+  return laps.length > passes / 2 ? `Most laps, ${laps.length} of ${passes}` : `${laps.length} of ${passes} laps`
+}
+
+/** The roots of a corner, each mistake once: first what is made most often. */
+const habitsAt = (findings: readonly StoredFinding[], cornerId: string, passesOf: (cornerId: string) => number): Habit[] => {
+  const roots = findings.filter((f) => f.cornerId === cornerId && f.root)
+  return [...new Set(roots.map((f) => f.code))]
+    .map((code): Habit => {
+      const all = roots.filter((f) => f.code === code).sort((a, b) => a.lossTime_s - b.lossTime_s)
+      const laps = all.map((f) => f.lap).sort((a, b) => a - b)
+      return { often: oftenInWords(laps, passesOf(cornerId)), laps, usual: all[all.length >> 1] }
+    })
+    .sort((a, b) => b.laps.length - a.laps.length)
+}
 
 /** Findings of some laps by corner in travel order: roots with their consequences folded under them, and what was logged by hand. */
 export const FindingsList = ({
   plan,
   findings,
   observations,
+  passes,
 }: {
   plan: Plan
   findings: readonly StoredFinding[]
   observations: readonly Observation[]
+  /** Passes of the laps that are shown: how often each corner was judged. */
+  passes: readonly Pick<PassMarks, 'cornerId'>[]
 }) => {
   const { cornerId: selected, selectCorner, moveTo } = useLapSelection()
   const corners = plan.corners.filter((c) => findings.some((f) => f.cornerId === c.id) || observations.some((o) => o.cornerId === c.id))
@@ -42,34 +76,34 @@ export const FindingsList = ({
           }}
         >
           <Typography sx={{ fontWeight: 680, fontStretch: '88%' }}>{corner.name}</Typography>
-          {findings
-            .filter((f) => f.cornerId === corner.id && f.root)
-            .map((root) => {
-              const folded = foldedUnder(root)
-              return (
-                <Typography key={`${root.lap}${root.code}`} variant="body2" sx={{ mt: 0.3 }}>
-                  <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${root.lap}`}</Box>
-                  <Box component="span" sx={{ color: mistakes[root.code].safety ? 'error.main' : 'inherit' }}>
-                    {evidenceText(root)}
+          {habitsAt(findings, corner.id, (of) => passes.filter((p) => p.cornerId === of).length).map(({ often, usual: root, laps }) => {
+            const folded = foldedUnder(root)
+            return (
+              <Typography key={root.code} variant="body2" sx={{ mt: 0.3 }}>
+                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }} title={`Laps ${laps.join(', ')}`}>
+                  {often}
+                </Box>
+                <Box component="span" sx={{ color: mistakes[root.code].safety ? 'error.main' : 'inherit' }}>
+                  {evidenceText(root)}
+                </Box>
+                <Box
+                  component="span"
+                  className="figures"
+                  sx={{ ml: 0.75, fontWeight: 600 }}
+                >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
+                {[...seenToo].some((f) => f?.cornerId === corner.id && f.code === root.code) && (
+                  <Box component="span" sx={{ ml: 0.75, color: 'text.secondary' }}>
+                    logged in the car too
                   </Box>
-                  <Box
-                    component="span"
-                    className="figures"
-                    sx={{ ml: 0.75, fontWeight: 600 }}
-                  >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
-                  {seenToo.has(root) && (
-                    <Box component="span" sx={{ ml: 0.75, color: 'text.secondary' }}>
-                      logged in the car too
-                    </Box>
-                  )}
-                  {folded.length > 0 && (
-                    <Box component="span" sx={{ display: 'block', pl: 2, color: 'text.secondary' }}>
-                      {`which led to: ${folded.map((f) => evidenceText(f)).join('; ')}`}
-                    </Box>
-                  )}
-                </Typography>
-              )
-            })}
+                )}
+                {folded.length > 0 && (
+                  <Box component="span" sx={{ display: 'block', pl: 2, color: 'text.secondary' }}>
+                    {`which led to: ${folded.map((f) => evidenceText(f)).join('; ')}`}
+                  </Box>
+                )}
+              </Typography>
+            )
+          })}
           {observations
             .filter((o) => o.cornerId === corner.id && !rootOf.get(o.id))
             .map((o) => (

@@ -239,6 +239,7 @@ const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: D
         <FindingsList
           plan={plan}
           findings={debrief.findings.filter((f) => all || f.lap === lap)}
+          passes={debrief.review.passes.filter((p) => all || p.lap === lap)}
           observations={events.observations.filter((o) => all || o.lap === lap)}
         />
       </Box>

@@ -39,9 +39,9 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
         {alike.brake_m === null && alike.turnIn_m === null
           ? `${passes.length} ${passes.length === 1 ? 'time' : 'times'} through: too few to judge consistency.`
           : [
-              alike.brake_m !== null && `brake point within ${(2 * alike.brake_m).toFixed(0)} m`,
-              alike.turnIn_m !== null && `turn-in within ${(2 * alike.turnIn_m).toFixed(0)} m`,
-              `slowest speed within ${kmh(2 * alike.slowest_mps).toFixed(0)} km/h`,
+              alike.brake_m !== null && `brake point within ${Math.max(1, Math.round(2 * alike.brake_m))} m`,
+              alike.turnIn_m !== null && `turn-in within ${Math.max(1, Math.round(2 * alike.turnIn_m))} m`,
+              `slowest speed within ${Math.max(1, Math.round(kmh(2 * alike.slowest_mps)))} km/h`,
               passes.length < 5 && `only ${passes.length} times through: may be chance`,
             ]
               .filter(Boolean)

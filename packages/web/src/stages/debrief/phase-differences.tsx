@@ -24,7 +24,12 @@ export const phaseSentence = (phases_s: readonly number[]): string => {
     named.filter((p) => p.time > WORTH_S),
     'lost',
   )
-  return [won, lost].filter(Boolean).join('; ') || 'as quick as it'
+  const told = [won, lost].filter(Boolean).join('; ')
+  if (told) return told
+  // No phase stands out, but together they may.
+  const all_s = phases_s.reduce((a, b) => a + b, 0)
+  if (Math.abs(all_s) <= WORTH_S) return 'as quick as it'
+  return `${all_s > 0 ? 'lost' : 'won'} ${Math.abs(all_s).toFixed(2)} s, a little everywhere`
 }
 
 /** Time by corner and phase of a lap beside another; the corner that lost most is in heavy type. */

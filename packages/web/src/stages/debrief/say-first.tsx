@@ -9,14 +9,18 @@ import {
   evidenceText,
   formatDifference,
   formatLapTime,
+  leastTold_s,
+  type MarkKind,
   type MistakeCode,
+  markOf,
   mistakeName,
+  nearestReference,
   type Plan,
   praiseText,
   type StuckRate,
   selectAdvice,
   selectPraise,
-  shareOfGap,
+  timeToFind,
 } from '@ochote/core'
 import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -25,7 +29,8 @@ import { SaidIt } from './said-it.tsx'
 
 const reasonWords: Record<Advice['reason'], string> = {
   safety: 'Safety first',
-  time: 'Costs the most time',
+  'most-time': 'Costs the most time',
+  time: 'Costs time',
   margin: 'Costs margin',
 }
 
@@ -49,7 +54,7 @@ export const SayFirst = ({
   said?: Said
 }) => {
   const { selectCorner, moveTo, cornerId } = useLapSelection()
-  const { findings, review, laps } = debrief
+  const { findings, review } = debrief
   const limits = useMemo(() => adviceLimitsOf(plan), [plan])
   const said = useMemo(
     () => selectAdvice(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits),
@@ -57,13 +62,14 @@ export const SayFirst = ({
   )
   const praised = useMemo(() => selectPraise(findings, review.passes), [findings, review])
   const nameOf = (id: string): string => cornerName(plan.corners, id)
-  const lapTimes = laps.map((l) => l.time_s)
+  const shares = useMemo(() => timeToFind(review.passes), [review])
+  const least_s = leastTold_s(review.quality?.noise_m ?? 0)
   return (
     <Box component="section" aria-label="What to say">
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))' }, gap: 2 }}>
         {said.map((advice, i) => {
           const words = adviceText(advice)
-          const gap = review.theoreticalBest ? shareOfGap(advice.time_s, lapTimes, review.theoreticalBest.ideal_s) : null
+          const share = shares.find((s) => s.cornerId === advice.cornerId)?.share ?? 0
           return (
             <Box
               key={`${advice.cornerId}${advice.code}`}
@@ -93,12 +99,13 @@ export const SayFirst = ({
               <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{words.say}</Typography>
               <Typography variant="body2">{`When it’s right: ${lower(words.cue)}`}</Typography>
               <Typography variant="body2">{`Next run: ${lower(words.next)}`}</Typography>
+              <LastingMark plan={plan} advice={advice} />
               <Typography variant="body2" color="text.secondary" className="figures" sx={{ mt: 0.5 }}>
                 {[
                   `${mistakeName(advice.code)}: ${evidenceText(advice)}`,
                   `${advice.laps.length} of ${advice.passes} laps`,
-                  advice.time_s > 0.005 ? `${formatDifference(advice.time_s)} a lap` : null,
-                  gap === null || gap < 0.05 ? null : `${Math.round(100 * gap)}% of the time to find`,
+                  advice.time_s > least_s ? `${formatDifference(advice.time_s)} a lap` : null,
+                  share < 0.05 ? null : `${Math.round(100 * share)}% of the time to find`,
                   `${Math.round(100 * Math.min(0.99, advice.certainty))}% certain`,
                 ]
                   .filter(Boolean)
@@ -140,6 +147,30 @@ export const SayFirst = ({
       </Stack>
     </Box>
   )
+}
+
+/** Marks that some advice is about, by the mistake. */
+const markFor: Partial<Record<Advice['code'], MarkKind>> = {
+  'brake-early': 'brake',
+  'brake-late': 'brake',
+  'lift-early': 'lift',
+  'lift-late': 'lift',
+  'lift-missing': 'lift',
+  'turn-in-early': 'turn-in',
+  'turn-in-late': 'turn-in',
+}
+/** A lasting reference further from a mark than this is none for it (m). */
+const REFERENCE_M = 40
+
+/** The place of a mark by something that stays when the cones are gone, where the circuit has it. */
+const LastingMark = ({ plan, advice }: { plan: Plan; advice: Advice }) => {
+  const kind = markFor[advice.code]
+  const mark = kind && markOf(plan.marks, advice.cornerId, kind)
+  const near = mark && nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, REFERENCE_M)
+  if (!near) return null
+  const by_m = Math.round(Math.abs(near.past_m))
+  const where = by_m < 2 ? `at “${near.name}”` : `${by_m} m ${near.past_m > 0 ? 'past' : 'before'} “${near.name}”`
+  return <Typography variant="body2">{`The mark is ${where}.`}</Typography>
 }
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)

@@ -33,7 +33,7 @@ describe('the chart of a lap over its reference', () => {
     expect(yAxis.map((axis) => axis.name)).toEqual([
       'Speed, km/h',
       'Behind the plan, s',
-      'Throttle up, %; brake down, 0.01 g',
+      'Throttle up, %; brake down, % of 1 g',
       'Steering, 1/km, left up',
       'Road position, m, left up',
       'Grip used, % of dry',

@@ -36,7 +36,7 @@ const axisName = (panel: Panel, reference: ChartLap): string =>
   ({
     speed: 'Speed, km/h',
     difference: `Behind ${reference.name}, s`,
-    pedals: 'Throttle up, %; brake down, 0.01 g',
+    pedals: 'Throttle up, %; brake down, % of 1 g',
     wheel: 'Steering, 1/km, left up',
     offset: 'Road position, m, left up',
     grip: 'Grip used, % of dry',
