@@ -10,6 +10,7 @@ import { type Drive, type DriveOptions, simulateDrive } from '../src/simulate/dr
 import { usualSize } from '../src/simulate/habits.ts'
 import type { Habit, MadeMistake } from '../src/simulate/student.ts'
 import { seededRandom } from '../src/units/random.ts'
+import { driveByFeel, feels, feltCodes } from './other-driver.ts'
 
 /**
  * Logs of made-up students with known mistakes, over habits, rates and noises: the mistakes made compared with those found.
@@ -24,6 +25,8 @@ type Kind = {
   change?: (log: Log, seed: number) => Log
   plans?: readonly Plan[]
   local?: boolean
+  /** Driven by feel, with errors of single fixes and of a slow drift (m), by another driver than the made-up students. */
+  byFeel?: { white_m?: number; drift_m?: number }
 }
 
 const without = (log: Log, channels: readonly (keyof Log)[]): Log =>
@@ -91,7 +94,61 @@ const kinds: readonly Kind[] = [
       demoPlan({ pace: 0.95, method: 'fast' }),
     ],
   },
+  { name: 'by feel, 25 Hz, drift 0.2 m, all channels', options: { rate_hz: 25 }, byFeel: { drift_m: 0.2 } },
+  { name: 'by feel, 100 Hz, 0.05 m and drift 0.1 m, all channels', options: { rate_hz: 100 }, byFeel: { white_m: 0.05, drift_m: 0.1 } },
+  {
+    name: 'by feel, 25 Hz, drift 0.2 m, all channels, in the wet',
+    options: { rate_hz: 25 },
+    byFeel: { drift_m: 0.2 },
+    plans: [
+      demoPlan({ surface: 'wet', pace: 0.7 }),
+      demoPlan({ surface: 'wet', pace: 0.75, school: 'trail' }, 'coupe'),
+      demoPlan({ surface: 'wet', pace: 0.65 }, 'roadster'),
+    ],
+  },
+  { name: 'by feel, 20 Hz, drift 0.8 m, all channels', options: { rate_hz: 20 }, byFeel: { drift_m: 0.8 } },
+  {
+    name: 'by feel, 10 Hz, drift 0.3 m, position and speed ± 0.05 m/s only',
+    options: { rate_hz: 10, speedNoise_mps: 0.05 },
+    byFeel: { drift_m: 0.3 },
+    change: bare,
+  },
+  {
+    name: 'by feel, 5 Hz, drift 0.3 m, position and speed ± 0.05 m/s only',
+    options: { rate_hz: 5, speedNoise_mps: 0.05 },
+    byFeel: { drift_m: 0.3 },
+    change: bare,
+  },
+  {
+    name: 'by feel, 10 Hz, 0.1 m, position and speed ± 0.05 m/s only',
+    options: { rate_hz: 10, speedNoise_mps: 0.05 },
+    byFeel: { white_m: 0.1 },
+    change: bare,
+  },
+  { name: 'by feel, 10 Hz, drift 0.3 m, positions alone', options: { rate_hz: 10 }, byFeel: { drift_m: 0.3 }, change: positionsAlone },
+  { name: 'by feel, 25 Hz, 0.05 m, positions alone', options: { rate_hz: 25 }, byFeel: { white_m: 0.05 }, change: positionsAlone },
+  {
+    name: 'by feel, 10 Hz, drift 0.3 m, positions alone, in the wet',
+    options: { rate_hz: 10 },
+    byFeel: { drift_m: 0.3 },
+    change: positionsAlone,
+    plans: [
+      demoPlan({ surface: 'wet', pace: 0.7 }),
+      demoPlan({ surface: 'wet', pace: 0.75, school: 'trail' }, 'coupe'),
+      demoPlan({ surface: 'wet', pace: 0.65 }, 'roadster'),
+    ],
+  },
+  { name: 'by feel, 1 Hz, drift 0.3 m, position and speed only', options: { rate_hz: 1 }, byFeel: { drift_m: 0.3 }, change: bare },
 ]
+
+/** What drivers by feel get wrong, each in a corner of its own. */
+const habitsByFeel = (plan: Plan, seed: number): Habit[] => {
+  const random = seededRandom(seed * 17 + 5)
+  return plan.corners.flatMap((corner) => {
+    const code = feltCodes[Math.floor(random.uniform() * feltCodes.length)]
+    return random.uniform() < 0.5 ? [{ cornerId: corner.id, code, probability: 0.6, size: 1 }] : []
+  })
+}
 
 /** Habits of every kind, each in a corner of a made-up student; what a corner does not allow is not made. */
 const habitsOfAllKinds = (plan: Plan, seed: number): Habit[] => {
@@ -183,7 +240,7 @@ const canTell = (plan: Plan, analysis: Analysis, reference: Referred, pass: Pass
 const keys = new Map<Plan, Map<string, Pass[]>>()
 
 /** All passes of a drive with what they show; the same for every kind of log of one plan. */
-const keyOf = (plan: Plan, seed: number, reference: Referred, { driven, made }: Drive): Pass[] => {
+const keyOf = (plan: Plan, seed: string, reference: Referred, { driven, made }: Drive): Pass[] => {
   const ofPlan = keys.get(plan) ?? new Map<string, Pass[]>()
   keys.set(plan, ofPlan)
   const known = ofPlan.get(`${seed} ${reference}`)
@@ -200,18 +257,30 @@ const keyOf = (plan: Plan, seed: number, reference: Referred, { driven, made }: 
   return passes
 }
 
+/** A drive of one kind of log, by a made-up student or by feel. */
+const driveOf = (
+  plan: Plan,
+  { options, byFeel }: Kind,
+  of: { laps: number; seed: number; habits: readonly Habit[]; habitsFrom: number },
+): Drive => {
+  if (!byFeel) return simulateDrive(plan, { ...of, ...options })
+  const styles = Object.values(feels)
+  return driveByFeel(plan, { ...of, ...options, ...byFeel, rate_hz: options.rate_hz ?? 10, feel: styles[of.seed % styles.length] })
+}
+
 const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score: Score): void => {
   const analysed = (habits: readonly Habit[], shift: number): { analysis: Analysis; drive: Drive } => {
     const habitsFrom = reference === 'lap' ? 2 : 1
-    const drive = simulateDrive(plan, { laps: LAPS, seed: seed + shift, habits, habitsFrom, ...kind.options })
+    const drive = driveOf(plan, kind, { laps: LAPS, seed: seed + shift, habits, habitsFrom })
     const held = reference === 'plan' ? ({ kind: 'plan', plan } as const) : ({ kind: 'lap', lap: 1 } as const)
     const { origin: _, ...local } = plan.circuit
     const circuit = kind.local ? local : plan.circuit
     return { analysis: analyseLog(circuit, plan.corners, kind.change ? kind.change(drive.log, seed) : drive.log, held), drive }
   }
-  const { analysis, drive } = analysed(habitsOfAllKinds(plan, seed), 0)
+  const { analysis, drive } = analysed((kind.byFeel ? habitsByFeel : habitsOfAllKinds)(plan, seed), 0)
   const roots = analysis.findings.filter((f) => f.root)
-  for (const pass of keyOf(plan, seed, reference, drive)) {
+  const key = kind.byFeel ? `felt ${seed}` : `${seed}`
+  for (const pass of keyOf(plan, key, reference, drive)) {
     const root = roots.find((f) => f.lap === pass.lap && f.cornerId === pass.cornerId)
     const code = label(pass)
     if (pass.meant) score.meant++
@@ -225,9 +294,14 @@ const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score
     if (root?.code === code) score.hit++
     count(code, root?.code ?? 'nothing')
   }
-  const clean = analysed([], 5000).analysis
-  score.cleanLaps += clean.laps.length - (reference === 'lap' ? 1 : 0)
-  score.cleanRoots += clean.findings.filter((f) => f.root).length
+  const clean = analysed([], 5000)
+  score.cleanLaps += clean.analysis.laps.length - (reference === 'lap' ? 1 : 0)
+  const shown = keyOf(plan, `clean ${key}`, reference, clean.drive)
+  // Who drives otherwise than the plan differs from it without a mistake that was meant.
+  score.cleanRoots += clean.analysis.findings.filter((f) => {
+    const pass = shown.find((p) => p.lap === f.lap && p.cornerId === f.cornerId)
+    return f.root && !(pass && rootsTold(clean.analysis, pass).includes(f.code))
+  }).length
 }
 
 const [students = '24', first = '1', only, against] = process.argv.slice(2)

@@ -190,13 +190,15 @@ export const openingOf = (trajectory: Trajectory, from_m: number, to_m: number, 
   let highest = 0
   let highestAt = first
   let dip: Opening['dip'] = null
+  const reopened = mostFrom(throttle, first, end)
   for (let i = first; i < end; i++) {
     if (throttle[i] >= highest) {
       highest = throttle[i]
       highestAt = i
     }
     const depth = highest - throttle[i]
-    if (depth <= (dip?.depth ?? 0.02)) continue
+    // A throttle that stays closed was let go for the next corner.
+    if (depth <= (dip?.depth ?? 0.02) || reopened[i - first] - throttle[i] < Math.min(REOPENS, depth / 2)) continue
     if (gear && isShift(inputs, gear, highestAt, i, end)) continue
     dip = { depth, at: moment(trajectory, i) }
   }
@@ -212,6 +214,20 @@ export const openingOf = (trajectory: Trajectory, from_m: number, to_m: number, 
     while (after < until && throttle[after] < highest - 0.1) after++
     return t[after] - t[before] < SHIFT_DIP_S + 0.1 && gears[after] !== gears[before] && time_s[after] > t[before]
   }
+}
+
+/** After a dip the throttle opens again by this much of its travel, or by half of the dip. */
+const REOPENS = 0.1
+
+/** The most of a column from each entry on. */
+const mostFrom = (column: Float64Array, from: number, to: number): Float64Array => {
+  const out = new Float64Array(Math.max(0, to - from))
+  let most = 0
+  for (let i = to - 1; i >= from; i--) {
+    most = Math.max(most, column[i])
+    out[i - from] = most
+  }
+  return out
 }
 
 const momentOf = (trajectory: Trajectory, column: Float64Array, level: number, i: number): Moment => crossing(trajectory, column, level, i)

@@ -89,9 +89,15 @@ const openingOf = ({ place, end, stations }: KeyCorner, around: Around, zone: Br
 const dipOf = ({ plan, end }: KeyCorner, around: Around, first: number | null): { depth: number; at: number } => {
   let [high, depth, at] = [0, 0, 0]
   if (first === null) return { depth, at }
-  for (let j = first; j < end - (0.5 * around.speed(end)) / plan.circuit.step_m; j++) {
+  const last = end - (0.5 * around.speed(end)) / plan.circuit.step_m
+  const opensAgain = (from: number, by: number): boolean => {
+    for (let j = from; j < last; j++) if (around.throttle(j) >= around.throttle(from) + by) return true
+    return false
+  }
+  for (let j = first; j < last; j++) {
     high = Math.max(high, around.throttle(j))
-    if (high - around.throttle(j) > depth) [depth, at] = [high - around.throttle(j), j]
+    if (high - around.throttle(j) > depth && opensAgain(j, Math.min(0.1, (high - around.throttle(j)) / 2)))
+      [depth, at] = [high - around.throttle(j), j]
   }
   return { depth, at }
 }

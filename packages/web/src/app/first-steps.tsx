@@ -39,7 +39,7 @@ export const FirstSteps = () => {
             <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
               {step.why}
             </Typography>
-            {step.body}
+            {!step.done && step.body}
           </Box>
         ))}
       </Stack>

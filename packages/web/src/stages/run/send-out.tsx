@@ -40,6 +40,9 @@ const noneOrOne = [
   [1, 'one'],
 ] as const
 
+/** Laps against the clock after the coached ones. */
+const timedLaps = [[0, 'none'], ...[1, 2, 3].map((n) => [n, String(n)] as const)] as const satisfies readonly (readonly [number, string])[]
+
 /** Speed caps on sighting and cool-down laps (km/h). */
 const slowCaps = [[0, 'none'], ...[80, 100, 120, 140].map((v) => [v, `${v} km/h`] as const)] as const satisfies readonly (readonly [
   number,
@@ -53,6 +56,8 @@ export const SendOut = ({ run }: { run: Run }) => {
   const [coached, setCoached] = useState(4)
   const [sighting, setSighting] = useState<number | null>(null)
   const [coolDown, setCoolDown] = useState(1)
+  const [warmUp, setWarmUp] = useState(0)
+  const [timed, setTimed] = useState(0)
   const [slowCap_kmh, setSlowCap] = useState(0)
   const [logger, setLogger] = useState<'simulated' | 'real'>('simulated')
   const [speedFactor, setSpeedFactor] = useState(1)
@@ -62,10 +67,10 @@ export const SendOut = ({ run }: { run: Run }) => {
     mutationFn: async () => {
       await logRunEvent(run.id, {
         kind: 'sent-out',
-        program: { sighting: first, coached, coolDown, ...(slowCap_kmh > 0 ? { slowCap_mps: slowCap_kmh / 3.6 } : {}) },
+        program: { sighting: first, warmUp, coached, timed, coolDown, ...(slowCap_kmh > 0 ? { slowCap_mps: slowCap_kmh / 3.6 } : {}) },
       })
       if (logger === 'real') return null
-      const body = { seed: seedOf(run.id), laps: coached, sighting: first, coolDown, speedFactor }
+      const body = { seed: seedOf(run.id), laps: warmUp + coached + timed, sighting: first, coolDown, speedFactor }
       return call(api.simulateLogger, { params: { runId: run.id }, body })
     },
     onSuccess: (started) => {
@@ -75,7 +80,9 @@ export const SendOut = ({ run }: { run: Run }) => {
   return (
     <Stack spacing={1.5} sx={{ maxWidth: 760 }}>
       <Pick label="Sighting lap" values={noneOrOne} value={first} onChange={setSighting} />
+      <Pick label="Warm-up lap" values={noneOrOne} value={warmUp} onChange={setWarmUp} />
       <Pick label="Laps" values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
+      <Pick label="Timed laps" values={timedLaps} value={timed} onChange={setTimed} />
       <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
       <Pick label="Cap on slow laps" values={slowCaps} value={slowCap_kmh} onChange={setSlowCap} />
       <Pick

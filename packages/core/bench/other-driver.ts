@@ -1,0 +1,261 @@
+import { tangentPlane } from '../src/circuit/geodesy.ts'
+import { atStation, isWithin, placeAt, wrapStation } from '../src/circuit/station.ts'
+import type { Log } from '../src/log/log.ts'
+import { lineFromOffsets } from '../src/path/line.ts'
+import type { Plan } from '../src/plan/plan.ts'
+import type { Drive } from '../src/simulate/drive.ts'
+import { demandOf } from '../src/simulate/pedal-habits.ts'
+import type { Habit, SimulatedLap } from '../src/simulate/student.ts'
+import { GRAVITY_MPS2 } from '../src/units/constants.ts'
+import { degrees } from '../src/units/convert.ts'
+import { seededRandom } from '../src/units/random.ts'
+import { maxEngineForce } from '../src/vehicle/engine.ts'
+
+/**
+ * A driver who shares nothing with the made-up students but the plan that they were told: looks ahead along the path and steers
+ * there with a delay, brakes when the corner comes up faster than feels right and presses as hard as it takes, and goes back on the
+ * throttle as the road opens. Its mistakes are made by what it does, not by bending a solved lap.
+ */
+export type Feel = {
+  /** How far ahead the eyes are, and how late the hands follow (s). */
+  look_s: number
+  delay_s: number
+  /** Deceleration at which a corner feels near, as a share of the plan's hardest braking. */
+  near: number
+  /** Share of the plan's speeds that feels right, and how much sooner every corner is turned into (m). */
+  speed: number
+  sooner_m: number
+}
+
+export const feels = {
+  careful: { look_s: 0.7, delay_s: 0.14, near: 0.72, speed: 0.985, sooner_m: 0 },
+  'turns in early': { look_s: 0.9, delay_s: 0.12, near: 0.8, speed: 0.98, sooner_m: 5 },
+  'over-slow': { look_s: 0.6, delay_s: 0.16, near: 0.6, speed: 0.93, sooner_m: 0 },
+} as const satisfies Record<string, Feel>
+
+export type FeelOptions = {
+  laps: number
+  seed: number
+  rate_hz: number
+  /** Error of single fixes, and of a slow drift that forgets in half a minute (m, 1σ); of speeds (m/s). */
+  white_m?: number
+  drift_m?: number
+  speedNoise_mps?: number
+  habits?: readonly Habit[]
+  habitsFrom?: number
+  feel: Feel
+}
+
+const DT_S = 0.02
+/** The way over which a corner that is coming up is felt (m). */
+const FELT_M = 220
+const wheelbase_m = 2.6
+const steeringRatio = 15
+
+/** What goes wrong where, in one lap: shares and metres by station. */
+type Wrong = { near: (s: number) => number; speed: (s: number) => number; aside_m: (s: number) => number; off: (s: number) => boolean }
+
+const wrongIn = (plan: Plan, habits: readonly Habit[]): Wrong => {
+  const { circuit, corners, turnings, profile } = plan
+  const L = circuit.length_m
+  const places = habits.flatMap((habit) => {
+    const k = corners.findIndex((corner) => corner.id === habit.cornerId)
+    const { turnIn, apex, exit } = turnings[k]
+    const [from_m, apex_m, exit_m] = [circuit.s_m[turnIn], circuit.s_m[apex], circuit.s_m[exit ?? apex]]
+    return [{ habit, k, from_m, apex_m, exit_m, left: corners[k].side === 'left' ? 1 : -1, speed_mps: profile.speed_mps[turnIn] }]
+  })
+  const any = (code: string, s: number, within: (p: (typeof places)[number]) => boolean) =>
+    places.find((p) => p.habit.code === code && within(p) && s >= 0)
+  const approach = (p: (typeof places)[number], s: number): boolean => isWithin(s, wrapStation(p.from_m - FELT_M, L), p.from_m, L)
+  const inside = (p: (typeof places)[number], s: number): boolean => isWithin(s, p.from_m, wrapStation(p.exit_m + 10, L), L)
+  const bump = (s: number, at_m: number, half_m: number): number => {
+    const d = Math.abs(((s - at_m + 1.5 * L) % L) - L / 2)
+    return d < half_m ? 0.5 * (1 + Math.cos((Math.PI * d) / half_m)) : 0
+  }
+  return {
+    near: (s) => (any('brake-early', s, (p) => approach(p, s)) ? 0.5 : any('brake-late', s, (p) => approach(p, s)) ? 1.35 : 1),
+    speed: (s) => (any('brake-over', s, (p) => inside(p, s)) ? 0.87 : 1),
+    aside_m: (s) =>
+      places.reduce((sum, p) => {
+        if (p.habit.code === 'apex-missed') return sum - p.left * 2 * bump(s, p.apex_m, 35)
+        if (p.habit.code === 'setup-narrow') return sum + p.left * 3 * bump(s, p.from_m, 60)
+        if (p.habit.code === 'turn-in-early') return sum + p.left * 2 * bump(s, p.from_m, 25)
+        return sum
+      }, 0),
+    off: (s) =>
+      places.some((p) => {
+        if (p.habit.code === 'throttle-dip')
+          return isWithin(s, wrapStation(p.apex_m + 12, L), wrapStation(p.apex_m + 12 + 0.55 * p.speed_mps, L), L)
+        if (p.habit.code === 'coast') return isWithin(s, p.from_m, wrapStation(p.from_m + 1.3 * p.speed_mps, L), L)
+        return false
+      }),
+  }
+}
+
+/** Codes that this driver can be made to show. */
+export const feltCodes = [
+  'brake-early',
+  'brake-late',
+  'brake-over',
+  'apex-missed',
+  'setup-narrow',
+  'turn-in-early',
+  'throttle-dip',
+  'coast',
+] as const
+
+type Moment = { time_s: number; travel_m: number; offset_m: number; speed_mps: number; wheel_1pm: number; a_mps2: number }
+
+/** Drives laps by feel; the log begins a little before the line. */
+export const driveByFeel = (plan: Plan, options: FeelOptions): Drive => {
+  const { circuit, vehicle, line, profile } = plan
+  const { feel, laps } = options
+  const L = circuit.length_m
+  const random = seededRandom(options.seed * 7 + 3)
+  const hardest = Math.max(...profile.ax_mps2.map((a) => -a))
+  const draw = Array.from({ length: laps + 2 }, (_, lap) =>
+    wrongIn(plan, lap < (options.habitsFrom ?? 1) ? [] : (options.habits ?? []).filter((h) => random.uniform() < h.probability)),
+  )
+  const mood = Array.from({ length: laps + 2 }, () => ({
+    speed: 1 + 0.006 * random.normal(),
+    near: 1 + 0.04 * random.normal(),
+    aside: 0.1 * random.normal(),
+  }))
+  const moments: Moment[] = []
+  let travel = -150
+  let speed_mps = atStation(circuit, profile.speed_mps, wrapStation(travel, L)) * feel.speed
+  let offset = atStation(circuit, line.offset_m, wrapStation(travel, L))
+  let askew = 0
+  let wheel = 0
+  let pedal = 0
+  let braking = false
+  for (let t = 0; travel < laps * L + 60; t += DT_S) {
+    const s = wrapStation(travel, L)
+    const lap = Math.max(0, Math.min(laps + 1, Math.floor(travel / L) + 1))
+    const wrong = draw[lap]
+    const own = mood[lap]
+    const wanted = (ahead_m: number): number => {
+      const at = wrapStation(s + ahead_m + feel.sooner_m, L)
+      return atStation(circuit, line.offset_m, at) + wrong.aside_m(wrapStation(s + ahead_m, L)) + own.aside
+    }
+    const right = (ahead_m: number): number => {
+      const at = wrapStation(s + ahead_m, L)
+      return atStation(circuit, profile.speed_mps, at) * feel.speed * own.speed * wrong.speed(at)
+    }
+    // Hands: to a point ahead, a little late.
+    const look_m = 5 + feel.look_s * speed_mps
+    const road = atStation(circuit, circuit.kappa_1pm, wrapStation(s + 0.3 * look_m, L))
+    const ask = road + (2 * (wanted(look_m) - offset - look_m * Math.tan(askew))) / (look_m * look_m)
+    wheel += ((ask - wheel) * DT_S) / feel.delay_s
+    // Feet: what it takes to be slow enough for what comes.
+    let takes = 0
+    for (let d = 8; d < FELT_M; d += 8) takes = Math.max(takes, (speed_mps ** 2 - right(d) ** 2) / (2 * d))
+    const near = hardest * feel.near * own.near * wrong.near(s)
+    if (!braking && takes > near) braking = true
+    if (braking && takes < 0.12 * hardest) braking = false
+    const resist =
+      (vehicle.rolling + Math.sin(atStation(circuit, circuit.grade_rad, s))) * GRAVITY_MPS2 +
+      (0.6 * vehicle.dragArea_m2 * speed_mps ** 2) / vehicle.mass_kg
+    const grip =
+      vehicle.muY * GRAVITY_MPS2 * 0.9 * Math.sqrt(Math.max(0.05, 1 - ((speed_mps ** 2 * wheel) / (vehicle.muY * GRAVITY_MPS2)) ** 2))
+    const go = Math.min(maxEngineForce(vehicle, speed_mps), grip, Math.max(0, (right(0.5 * speed_mps) - speed_mps) / 0.5 + resist))
+    const demand = braking ? -Math.min(1.15 * takes, vehicle.maxBrake_mps2, grip) : wrong.off(s) ? 0 : takes > 0.6 * near ? 0 : go
+    pedal += ((demand - pedal) * DT_S) / (Math.abs(demand) > Math.abs(pedal) ? 0.12 : 0.16)
+    moments.push({ time_s: t, travel_m: travel, offset_m: offset, speed_mps, wheel_1pm: wheel, a_mps2: pedal })
+    const along = (speed_mps * Math.cos(askew)) / (1 - offset * atStation(circuit, circuit.kappa_1pm, s))
+    offset += speed_mps * Math.sin(askew) * DT_S
+    askew += (speed_mps * wheel - atStation(circuit, circuit.kappa_1pm, s) * along) * DT_S
+    travel += along * DT_S
+    speed_mps = Math.max(3, speed_mps + (pedal - resist) * DT_S)
+  }
+  const driven = Array.from({ length: laps }, (_, k) => lapOf(plan, moments, k))
+  return {
+    log: logOf(plan, moments, options),
+    made: driven.flatMap((_, k) =>
+      k + 1 < (options.habitsFrom ?? 1)
+        ? []
+        : (options.habits ?? []).map(({ cornerId, code, size }) => ({ lap: k + 1, cornerId, code, size })),
+    ),
+    driven,
+    lapTimes_s: driven.map((lap) => lap.lapTime_s),
+    firstLine_s: at(moments, 'time_s', 0),
+  }
+}
+
+/** A value at a travelled distance. */
+const at = (moments: readonly Moment[], key: keyof Moment, travel_m: number): number => {
+  let [low, high] = [0, moments.length - 1]
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (moments[middle].travel_m <= travel_m) low = middle
+    else high = middle
+  }
+  const [a, b] = [moments[low], moments[high]]
+  const share = (travel_m - a.travel_m) / Math.max(1e-9, b.travel_m - a.travel_m)
+  return a[key] + share * (b[key] - a[key])
+}
+
+/** One lap at the circuit's stations. */
+const lapOf = (plan: Plan, moments: readonly Moment[], k: number): SimulatedLap => {
+  const { circuit } = plan
+  const column = (key: keyof Moment): Float64Array => circuit.s_m.map((s) => at(moments, key, k * circuit.length_m + s))
+  const offset_m = column('offset_m')
+  const line = lineFromOffsets(circuit, offset_m)
+  const speed_mps = column('speed_mps')
+  const begin_s = at(moments, 'time_s', k * circuit.length_m)
+  return {
+    time_s: column('time_s').map((t) => t - begin_s),
+    speed_mps,
+    offset_m,
+    kappa_1pm: line.kappa_1pm,
+    wheel_1pm: column('wheel_1pm'),
+    ax_mps2: demandOf(plan, line, speed_mps),
+    gear: Uint8Array.from(plan.profile.gear),
+    lapTime_s: at(moments, 'time_s', (k + 1) * circuit.length_m) - begin_s,
+    made: [],
+  }
+}
+
+/** The drive as a receiver writes it. */
+const logOf = (
+  plan: Plan,
+  moments: readonly Moment[],
+  { seed, rate_hz, white_m = 0, drift_m = 0, speedNoise_mps = 0 }: FeelOptions,
+): Log => {
+  const { circuit, vehicle } = plan
+  const random = seededRandom(seed + 99)
+  const plane = tangentPlane(circuit.origin ?? { lat_deg: 0, lon_deg: 0 })
+  const keep = Math.exp(-1 / (30 * rate_hz))
+  const fresh = drift_m * Math.sqrt(1 - keep * keep)
+  let [east, north] = [drift_m * random.normal(), drift_m * random.normal()]
+  const stride = Math.max(1, Math.round(1 / (rate_hz * DT_S)))
+  const finer = Math.max(1, Math.round(rate_hz * DT_S))
+  const picked: Moment[] = []
+  for (let i = 0; i + 1 < moments.length; i += stride)
+    for (let f = 0; f < finer; f++) {
+      const [a, b, share] = [moments[i], moments[i + 1], f / finer]
+      picked.push(
+        Object.fromEntries(
+          Object.keys(a).map((key) => [key, a[key as keyof Moment] + share * (b[key as keyof Moment] - a[key as keyof Moment])]),
+        ) as Moment,
+      )
+    }
+  const rows = picked.map((m) => {
+    east = keep * east + fresh * random.normal()
+    north = keep * north + fresh * random.normal()
+    const place = placeAt(circuit, wrapStation(m.travel_m, circuit.length_m), m.offset_m)
+    const fix = plane.toGeodetic(place.x_m + east + white_m * random.normal(), place.y_m + north + white_m * random.normal(), place.z_m)
+    return { ...m, ...fix, z_m: place.z_m, measured_mps: m.speed_mps + speedNoise_mps * random.normal() }
+  })
+  const column = (of: (row: (typeof rows)[number]) => number): Float64Array => Float64Array.from(rows, of)
+  return {
+    time_s: column((r) => r.time_s),
+    lat_deg: column((r) => r.lat_deg),
+    lon_deg: column((r) => r.lon_deg),
+    ele_m: column((r) => r.z_m),
+    speed_mps: column((r) => Math.max(0, r.measured_mps)),
+    throttle_pct: column((r) => Math.min(100, Math.max(0, (100 * r.a_mps2) / maxEngineForce(vehicle, r.speed_mps)))),
+    brake_bar: column((r) => (80 * Math.max(0, -r.a_mps2)) / vehicle.maxBrake_mps2),
+    steer_deg: column((r) => degrees(Math.atan(wheelbase_m * r.wheel_1pm)) * steeringRatio),
+  }
+}
