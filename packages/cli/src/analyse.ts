@@ -163,7 +163,7 @@ const review = (analysis: Analysis, reference: Reference) => {
   const shares = timeToFind(passes)
   const rounded = (value: number | null): number | null => (value === null ? null : round(value, 2))
   return {
-    say: selectAdvice(findings, (id) => passes.filter((p) => p.cornerId === id).length, limits).map((a) => ({
+    say: selectAdvice(findings, (id) => passes.filter((p) => p.cornerId === id).length, limits, shares).map((a) => ({
       corner: a.cornerId,
       code: a.code,
       reason: a.reason,

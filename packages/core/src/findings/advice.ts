@@ -120,12 +120,14 @@ const medianEvidence = ([first, ...others]: readonly RootFinding[]): Evidenced<L
 
 /**
  * What to say first: safety before all, then worth (the larger of time lost a lap and margin lost, times how sure, times how
- * teachable now); one thing a corner, at most `most` in all. `passes`: how often a corner could be judged.
+ * teachable now); one thing a corner, at most `max` in all. `passes`: how often a corner could be judged;
+ * `shares`: the time to find of each corner.
  */
 export const selectAdvice = (
   findings: readonly RootFinding[],
   passes: (cornerId: string) => number,
   limits: AdviceLimits,
+  shares: readonly TimeToFind[] = [],
   max = 3,
 ): Advice[] => {
   const groups = new Map<string, RootFinding[]>()
@@ -168,7 +170,9 @@ export const selectAdvice = (
     if (isGear(advice.code) && others) continue
     if (out.length < max && !out.some((other) => other.cornerId === advice.cornerId)) out.push(advice)
   }
-  const slowest = out.filter((advice) => advice.reason === 'time').sort((a, b) => b.time_s - a.time_s)[0]
+  // Where the time to find is known corner by corner, it says where most of it lies.
+  const held = (advice: Advice): number => shares.find((s) => s.cornerId === advice.cornerId)?.time_s ?? advice.time_s
+  const slowest = out.filter((advice) => advice.reason === 'time').sort((a, b) => held(b) - held(a))[0]
   return out.map((advice) => (advice === slowest ? { ...advice, reason: 'most-time' as const } : advice))
 }
 

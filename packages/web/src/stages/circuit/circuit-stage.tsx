@@ -42,7 +42,7 @@ const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (ci
     <Stack spacing={1}>
       <Heading settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />
       <ProblemNote error={error ?? edited.error} />
-      {plan && <Workbench settings={settings} plan={plan} edited={edited} />}
+      {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
     </Stack>
   )
 }
@@ -52,8 +52,7 @@ type HeadingProps = { settings: PlanChoice; plan: Plan | undefined; edited: Note
 const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
   const stored = useQuery(circuitQuery(settings.circuitId))
   const numbers = useNumbers(plan)
-  const [open, setOpen] = useState<'import' | 'correct' | null>(null)
-  const toggle = (which: 'import' | 'correct') => (): void => setOpen(open === which ? null : which)
+  const [importing, setImporting] = useState(false)
   return (
     <>
       <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
@@ -69,25 +68,22 @@ const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
         <Button variant="outlined" size="small" component={Link} to="/circuit/vehicles">
           Vehicles
         </Button>
-        <Button variant="outlined" size="small" onClick={toggle('correct')}>
-          {open === 'correct' ? 'Close' : 'Correct the survey'}
-        </Button>
-        <Button variant="outlined" size="small" onClick={toggle('import')}>
-          {open === 'import' ? 'Close' : 'Import circuit'}
+        <Button variant="outlined" size="small" onClick={() => setImporting(!importing)}>
+          {importing ? 'Close' : 'Import circuit'}
         </Button>
       </Stack>
       {plan && <WidthNote plan={plan} />}
-      {open === 'import' && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
-      {open === 'correct' && plan && <SurveyCorrection circuitId={settings.circuitId} plan={plan} onCircuit={onCircuit} />}
+      {importing && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
     </>
   )
 }
 
 /** Band and ground view over what is chosen beside them. */
-const Workbench = ({ settings, plan, edited: { notes, change } }: { settings: PlanChoice; plan: Plan; edited: Notes }) => {
+const Workbench = ({ settings, plan, edited: { notes, change }, onCircuit }: HeadingProps & { plan: Plan }) => {
   const numbers = useNumbers(plan)
   const { moveTo, selectCorner } = useLapSelection()
   const [panel, setPanel] = useState<Panel>('corners')
+  const [correcting, setCorrecting] = useState(false)
   const { other, otherSettings, setOtherSettings } = useOtherPlan(settings, panel === 'compare')
   const { layers, choices } = useCircuitLayers(settings, plan, numbers, panel === 'compare', other)
   const { placing, setPlacing, place } = usePlacing(notes, change, moveTo)
@@ -99,7 +95,8 @@ const Workbench = ({ settings, plan, edited: { notes, change } }: { settings: Pl
   }
   return (
     <>
-      <ViewChoices plan={plan} choices={choices} panel={panel} onPanel={openPanel} />
+      <ViewChoices plan={plan} choices={choices} panel={panel} onPanel={openPanel} correcting={correcting} onCorrect={setCorrecting} />
+      {correcting && <SurveyCorrection circuitId={settings.circuitId} plan={plan} onCircuit={onCircuit} />}
       <LapBand plan={plan} height={216} layers={layers} onPick={place} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
         <GroundView

@@ -1,4 +1,4 @@
-import { Box, Stack, ToggleButton, ToggleButtonGroup } from '@mui/material'
+import { Box, Button, Stack, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import type { Plan } from '@ochote/core'
 import { type StripName, stripNames, stripWords } from './layers.ts'
 import { LinesOver } from './lines-over.tsx'
@@ -14,10 +14,13 @@ type Props = {
   choices: ReturnType<typeof useCircuitLayers>['choices']
   panel: Panel
   onPanel: (panel: Panel) => void
+  /** Whether the survey is being corrected. */
+  correcting: boolean
+  onCorrect: (correcting: boolean) => void
 }
 
 /** Choices of what is drawn, and of the panel beside it. */
-export const ViewChoices = ({ plan, choices, panel, onPanel }: Props) => {
+export const ViewChoices = ({ plan, choices, panel, onPanel, correcting, onCorrect }: Props) => {
   const { strips, setStrips, withGround, setWithGround, lines, setLines, byMethod } = choices
   return (
     <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
@@ -33,6 +36,9 @@ export const ViewChoices = ({ plan, choices, panel, onPanel }: Props) => {
       </ToggleButton>
       <LinesOver plan={plan} plans={byMethod} chosen={lines} onChoose={setLines} />
       <Box sx={{ flex: 1 }} />
+      <Button size="small" variant="text" aria-expanded={correcting} onClick={() => onCorrect(!correcting)}>
+        {correcting ? 'Close the correction' : 'Correct the survey'}
+      </Button>
       <ToggleButtonGroup
         size="small"
         exclusive

@@ -56,13 +56,13 @@ export const SayFirst = ({
   const { selectCorner, moveTo, cornerId } = useLapSelection()
   const { findings, review } = debrief
   const limits = useMemo(() => adviceLimitsOf(plan), [plan])
+  const shares = useMemo(() => timeToFind(review.passes), [review])
   const said = useMemo(
-    () => selectAdvice(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits),
-    [findings, review, limits],
+    () => selectAdvice(findings, (id) => review.passes.filter((p) => p.cornerId === id).length, limits, shares),
+    [findings, review, limits, shares],
   )
   const praised = useMemo(() => selectPraise(findings, review.passes), [findings, review])
   const nameOf = (id: string): string => cornerName(plan.corners, id)
-  const shares = useMemo(() => timeToFind(review.passes), [review])
   const least_s = leastTold_s(review.quality?.noise_m ?? 0)
   return (
     <Box component="section" aria-label="What to say">
