@@ -193,10 +193,19 @@ const review = (analysis: Analysis, reference: Reference) => {
         time_s: round(p.time_s, 3),
       })),
     },
-    passes: passes.map(({ lap, cornerId, phases_s, off, ...marks }) => ({
+    passes: passes.map(({ lap, cornerId, phases_s, off, shape, ...marks }) => ({
       lap,
       corner: cornerId,
       ...Object.fromEntries(Object.entries(marks).map(([name, value]) => [name, rounded(value)])),
+      ...(shape
+        ? {
+            slowest_m: round(shape.slowest_m, 1),
+            apexInner_m: round(shape.apexInner_m, 2),
+            exitOuter_m: rounded(shape.exitOuter_m),
+            radius_m: round(shape.radius_m, 1),
+            shifts: shape.shifts.map(({ station_m, to }) => ({ station_m: round(station_m, 0), to })),
+          }
+        : {}),
       phases_s: phases_s.map((v) => round(v, 3)),
     })),
   }

@@ -77,6 +77,16 @@ export const passSchema = z.object({
   exit_m: place,
   throttle_m: place,
   slowest_mps: z.number(),
+  shape: z
+    .object({
+      slowest_m: z.number(),
+      apexInner_m: z.number(),
+      exitOuter_m: place,
+      radius_m: z.number(),
+      shifts: z.array(z.object({ station_m: z.number(), to: z.number().int() })),
+    })
+    .nullable()
+    .optional(),
   off: passOffSchema.nullable().default(null),
   phases_s: z.tuple([z.number(), z.number(), z.number(), z.number()]),
 })

@@ -17,6 +17,19 @@ export type RootFinding = {
 /** A pass against its reference, mark by mark: positive is later (m), further from the inner edge (m), quicker (m/s). */
 export type PassOff = { brake_m: number | null; turnIn_m: number | null; apexInner_m: number; slowest_mps: number }
 
+/**
+ * A pass beside its marks: the station of its slowest point, distances of the wheels from the inner edge at the apex and from the
+ * outer edge at the exit (m, negative beyond it; null where the corner has no exit), radius at the apex (m), and stations at which
+ * the gear changed.
+ */
+export type PassShape = {
+  slowest_m: number
+  apexInner_m: number
+  exitOuter_m: number | null
+  radius_m: number
+  shifts: { station_m: number; to: number }[]
+}
+
 /** Marks of one pass, in stations (m); null where there was none. */
 export type PassMarks = {
   lap: number
@@ -28,6 +41,8 @@ export type PassMarks = {
   exit_m: number | null
   throttle_m: number | null
   slowest_mps: number
+  /** What the pass looked like beside its marks; null where positions do not tell, absent in logs judged before it was kept. */
+  shape?: PassShape | null | undefined
   /** Differences from the reference's marks; null where one was not measured. */
   off: PassOff | null
   /** Time lost (positive) or won against the reference by phase (s): to turn-in, to the apex, to the exit, to the next corner. */

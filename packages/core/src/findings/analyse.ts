@@ -10,12 +10,12 @@ import type { Log } from '../log/log.ts'
 import { positionNoise } from '../log/position-noise.ts'
 import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
 import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
-import type { PassMarks } from './advice.ts'
+import type { PassMarks, PassShape } from './advice.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
 import type { JudgedMistake } from './judged.ts'
 import { cleanOfDrift, type MeasuredLog, measureLog, worseOf } from './measured-log.ts'
-import type { Frame } from './pass.ts'
+import type { Frame, Pass } from './pass.ts'
 import { type JudgedPass, judgeOf, limitsOf, type PassJudge } from './pass-judge.ts'
 import { phasesOf } from './phases.ts'
 import { isSparse, straightStations, toldWhenSparse } from './quality.ts'
@@ -81,7 +81,7 @@ export const analyseLog = (
   const traces = laps.map((lap) => traceOf(circuit, trajectory, lap))
   const referenceTrace =
     reference.kind === 'plan' ? planTrace(reference.plan) : (other?.trace ?? traces[laps.findIndex((lap) => lap.lap === reference.lap)])
-  const compared = { circuit, frames, quality, referenceStart_m: referenceDrive.start_m, referenceTrace }
+  const compared = { circuit, frames, quality, halfWidth_m: limits.halfWidth_m, referenceStart_m: referenceDrive.start_m, referenceTrace }
   const judgedLaps = laps.map((lap, j) => {
     settings.onProgress?.('judging', j / laps.length)
     const passes = corners.map((_, k) => judge(trajectory, lap.from * circuit.length_m, k))
@@ -205,6 +205,7 @@ const expectedLine = (circuit: Circuit, reference: Reference, { width_m = TYPICA
 
 /** The reference that passes are compared with: its frames, the start of its lap and its trace. */
 type Compared = {
+  halfWidth_m: number
   circuit: Circuit
   frames: readonly Frame[]
   quality: Pick<LogQuality, 'positions' | 'steering'>
@@ -212,9 +213,41 @@ type Compared = {
   referenceTrace: LapTrace
 }
 
+/** Half the stretch about the apex over which a path's radius is taken (m). */
+const RADIUS_HALF_M = 10
+/** No corner is wider than this (m). */
+const WIDEST_M = 2000
+
+/** A pass beside its marks: where it was slowest, how near the edges, how tight, and where the gear changed. */
+const shapeOf = (
+  { circuit, halfWidth_m }: { circuit: Circuit; halfWidth_m: number },
+  frame: Frame,
+  pass: Pass,
+  driven: LapTrace,
+): PassShape => {
+  const { count, step_m, length_m } = circuit
+  const index = (m: number): number => ((Math.round(m / step_m) % count) + count) % count
+  const half = Math.max(1, Math.round(RADIUS_HALF_M / step_m))
+  let bend = 0
+  for (let k = -half; k <= half; k++) bend += Math.abs(driven.kappa_1pm[index(pass.apex_m + k * step_m)]) / (2 * half + 1)
+  const shifts: PassShape['shifts'] = []
+  const [from, stretch] = [index(frame.from_m), Math.round((frame.next_m - frame.from_m) / step_m)]
+  for (let k = 1; k < stretch; k++) {
+    const [before, now] = [driven.gear[(from + k - 1) % count], driven.gear[(from + k) % count]]
+    if (before > 0 && now > 0 && now !== before) shifts.push({ station_m: circuit.s_m[(from + k) % count], to: now })
+  }
+  return {
+    slowest_m: wrapStation(pass.slowest_m, length_m),
+    apexInner_m: pass.apexInner_m - halfWidth_m,
+    exitOuter_m: pass.exitOuter_m === null ? null : pass.exitOuter_m - halfWidth_m,
+    radius_m: Math.min(WIDEST_M, 1 / Math.max(1e-6, bend)),
+    shifts,
+  }
+}
+
 /** The marks of a pass as stations, and the time lost or won in each of its phases. */
 const marksOf = (
-  { circuit, frames, quality, referenceStart_m, referenceTrace }: Compared,
+  { circuit, frames, quality, halfWidth_m, referenceStart_m, referenceTrace }: Compared,
   k: number,
   lap: Lap,
   { pass, reference: referenceDrive }: JudgedPass,
@@ -234,6 +267,7 @@ const marksOf = (
     exit_m: quality.positions ? station(pass.exit_m) : null,
     throttle_m: fromLine(pass.opening.first?.at_m),
     slowest_mps: pass.slowest_mps,
+    shape: quality.positions ? shapeOf({ circuit, halfWidth_m }, frame, pass, driven) : null,
     off: {
       brake_m:
         pass.brake && referenceDrive.brake

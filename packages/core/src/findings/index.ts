@@ -7,6 +7,7 @@ export {
   leastTold_s,
   type PassMarks,
   type PassOff,
+  type PassShape,
   type Praise,
   phaseNames,
   type RootFinding,

@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { evidenceFor } from '../../fixtures/evidence.ts'
 import { demoPlan } from '../../fixtures/load.ts'
+import { signedDistance } from '../circuit/station.ts'
 import { type LapTrace, planTrace } from '../drive/lap-trace.ts'
 import type { Evidenced } from '../mistakes/evidence.ts'
 import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
+import { innerDistance } from '../path/turning.ts'
 import { simulateDrive } from '../simulate/drive.ts'
 import { unitSystems } from '../units/format.ts'
 import { languages } from '../units/language.ts'
@@ -244,6 +246,24 @@ describe('a run analysed', () => {
       expect(sum).toBeCloseTo(analysis.traces[j].lapTime_s - analysis.reference.lapTime_s, 6)
     }
     expect(phaseNames).toHaveLength(4)
+  })
+
+  it('says of every pass how near the edges, how tight and where slowest it was', () => {
+    for (const pass of analysis.passes) {
+      const k = corners.findIndex((c) => c.id === pass.cornerId)
+      const { shape } = pass
+      if (!shape) throw new Error('no shape')
+      // Clean passes keep near what the plan has: half a metre off the inner edge, its radius, its slowest point.
+      const inner_m =
+        innerDistance(circuit, corners[k], plan.line.offset_m[plan.turnings[k].apex], plan.turnings[k].apex) - plan.vehicle.width_m / 2
+      expect(Math.abs(shape.apexInner_m - inner_m)).toBeLessThan(1)
+      expect(shape.radius_m).toBeGreaterThan(8)
+      const slowest = plan.marks.find((m) => m.cornerId === pass.cornerId && m.kind === 'slowest')
+      if (slowest && pass.cornerId !== 'T1')
+        expect(Math.abs(signedDistance(slowest.station_m, shape.slowest_m, circuit.length_m))).toBeLessThan(80)
+      for (const { to } of shape.shifts) expect(to).toBeGreaterThan(0)
+    }
+    expect(analysis.passes.flatMap((p) => p.shape?.shifts ?? []).length).toBeGreaterThan(4)
   })
 
   it('loses the time of an early brake before the apex', () => {

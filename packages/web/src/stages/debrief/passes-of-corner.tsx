@@ -4,11 +4,16 @@ import { consistencyOf, cornerOf, kmh, type MarkKind, type PassMarks, type Plan,
 import { MarkGlyph, MarkShape } from '../../shared/marks/mark-glyph.tsx'
 import { signed } from './phase-differences.tsx'
 
+/** Places of a pass that are drawn. */
+type Places = Pick<PassMarks, 'brake_m' | 'turnIn_m' | 'apex_m' | 'throttle_m' | 'exit_m'> & { slowest_m: number | null }
+const placesOf = (pass: PassMarks): Places => ({ ...pass, slowest_m: pass.shape?.slowest_m ?? null })
+
 /** Which marks of a pass are drawn, with their glyph. */
-const drawn: readonly [keyof PassMarks, MarkKind, string][] = [
+const drawn: readonly [keyof Places, MarkKind, string][] = [
   ['brake_m', 'brake', 'brake'],
   ['turnIn_m', 'turn-in', 'turn-in'],
   ['apex_m', 'apex', 'apex'],
+  ['slowest_m', 'slowest', 'slowest'],
   ['throttle_m', 'throttle', 'throttle'],
   ['exit_m', 'exit', 'exit'],
 ]
@@ -25,12 +30,13 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
   const planned = plan.marks.filter((m) => m.cornerId === cornerId && drawn.some(([, kind]) => kind === m.kind))
   const places = [
     ...planned.map((m) => along(m.station_m)),
-    ...passes.flatMap((p) => drawn.flatMap(([key]) => (typeof p[key] === 'number' ? [along(p[key] as number)] : []))),
+    ...passes.map(placesOf).flatMap((p) => drawn.flatMap(([key]) => (p[key] === null ? [] : [along(p[key])]))),
   ]
   const [first, last] = [Math.min(...places) - 10, Math.max(...places) + 10]
   const x = (m: number): number => 50 + ((m - first) / (last - first)) * (WIDTH - 60)
   const height = 26 + ROW * passes.length
   const alike = consistencyOf(passes)[0]
+  const shaped = passes.some((p) => p.shape)
   const quickest = Math.min(...passes.map((p) => sum(p)))
   return (
     <Box component="section" aria-label={`Passes of ${corner.name}`}>
@@ -66,13 +72,19 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
           <g key={pass.lap} transform={`translate(0 ${26 + ROW * (i + 0.5)})`}>
             <text x={0} y={4} fontSize="12" fill="currentColor">{`Lap ${pass.lap}`}</text>
             <line x1={50} x2={WIDTH - 10} stroke="currentColor" strokeOpacity="0.15" />
-            {drawn.map(([key, kind]) =>
-              typeof pass[key] === 'number' ? (
-                <g key={kind} transform={`translate(${x(along(pass[key] as number)).toFixed(1)} 0)`}>
+            {drawn.map(([key, kind]) => {
+              const at_m = placesOf(pass)[key]
+              return at_m === null ? null : (
+                <g key={kind} transform={`translate(${x(along(at_m)).toFixed(1)} 0)`}>
                   <MarkShape kind={kind} />
                 </g>
-              ) : null,
-            )}
+              )
+            })}
+            {(pass.shape?.shifts ?? []).map((s) => (
+              <text key={s.station_m} x={x(along(s.station_m))} y={-6} fontSize="10" textAnchor="middle" fill="currentColor">
+                {s.to}
+              </text>
+            ))}
           </g>
         ))}
       </Box>
@@ -98,6 +110,15 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
             ))}
             <th>together</th>
             <th>slowest</th>
+            {shaped && (
+              <>
+                <th>there</th>
+                <th>inner edge</th>
+                <th>outer edge</th>
+                <th>radius</th>
+                <th>gears</th>
+              </>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -109,11 +130,42 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
               ))}
               <td>{signed(sum(pass))}</td>
               <td>{`${Math.round(kmh(pass.slowest_mps))} km/h`}</td>
+              {shaped && <ShapeCells pass={pass} plan={plan} />}
             </tr>
           ))}
         </tbody>
       </Box>
     </Box>
+  )
+}
+
+/** A distance from an edge in metres and in widths of the car. */
+const fromEdge = (distance_m: number | null, width_m: number): string =>
+  distance_m === null ? '' : `${distance_m.toFixed(1)} m, ${(distance_m / width_m).toFixed(1)} cars`
+
+/** Where a pass was slowest against the plan, how near the edges its wheels came, its radius beside the plan's, and its gear changes. */
+const ShapeCells = ({ pass, plan }: { pass: PassMarks; plan: Plan }) => {
+  const { shape } = pass
+  if (!shape) return <td colSpan={5} />
+  const { circuit, line, vehicle } = plan
+  const planned = plan.marks.find((m) => m.cornerId === pass.cornerId && m.kind === 'slowest')
+  const by_m = planned ? Math.round(signedDistance(planned.station_m, shape.slowest_m, circuit.length_m)) : null
+  const there =
+    by_m === null
+      ? `${Math.round(shape.slowest_m)} m`
+      : Math.abs(by_m) < 2
+        ? 'as planned'
+        : `${Math.abs(by_m)} m ${by_m > 0 ? 'late' : 'early'}`
+  const k = plan.corners.findIndex((c) => c.id === pass.cornerId)
+  const possible_m = 1 / Math.max(1e-4, Math.abs(line.kappa_1pm[plan.turnings[k].apex]))
+  return (
+    <>
+      <td>{there}</td>
+      <td>{fromEdge(shape.apexInner_m, vehicle.width_m)}</td>
+      <td>{fromEdge(shape.exitOuter_m, vehicle.width_m)}</td>
+      <td>{`${Math.round(shape.radius_m)} of ${Math.round(possible_m)} m`}</td>
+      <td>{shape.shifts.map((s) => `${s.to} at ${Math.round(s.station_m)} m`).join(', ')}</td>
+    </>
   )
 }
 
