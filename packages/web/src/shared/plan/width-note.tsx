@@ -7,9 +7,10 @@ export const WidthNote = ({ plan: { circuit } }: { plan: Plan }) => {
   const { pathname } = useLocation()
   if (!circuit.widthAssumed) return null
   const [left, right] = [circuit.widthLeft_m[0], circuit.widthRight_m[0]].map((m) => Number(m.toFixed(1)))
+  const sides = left === right ? `${left} m on each side are` : `${left} m to the left and ${right} m to the right are`
   return (
     <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-      {`Nobody measured this road’s width: ${left} m to the left and ${right} m to the right of its middle are assumed. Edges, lines and the places of cones are no better than that. `}
+      {`Nobody measured this road’s width: ${sides} assumed. Edges, lines and cones are no better than that. `}
       {pathname === '/circuit' ? (
         'Set it under “Correct the survey”.'
       ) : (

@@ -1,6 +1,5 @@
 import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { api, type CircuitSummary, type ImportedCircuit } from '@ochote/contract'
-import type { StartFound } from '@ochote/core'
+import { api, type ImportedCircuit } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { ApiProblem, call } from '../../data/api/api-client.ts'
@@ -8,12 +7,13 @@ import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { DrawCircuit } from './draw-circuit.tsx'
+import { importedInWords } from './imported-words.ts'
 
 /**
  * Imports a circuit: a survey, driven laps to average, or a line drawn over a picture. A file that is none is refused with the place and the remedy;
  * one that holds several tracks is asked about.
  */
-export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImported?: (circuit: CircuitSummary) => void }) => {
+export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImported?: (circuit: ImportedCircuit) => void }) => {
   const [file, setFile] = useState<File | null>(null)
   const [kind, setKind] = useState<'survey' | 'laps' | 'drawing'>('survey')
   const [name, setName] = useState('')
@@ -119,23 +119,3 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
     </Stack>
   )
 }
-
-const startWords: Record<StartFound, string> = {
-  given: 'The lap begins where you said.',
-  waypoint: 'The lap begins at the start line that the file marks.',
-  'longest-straight': 'The start line was taken in the middle of the longest straight; move it under “Correct the survey”.',
-}
-
-const degreesInWords = (value: number, [plus, minus]: readonly [string, string]): string =>
-  `${Math.abs(value).toFixed(3)}° ${value < 0 ? minus : plus}`
-
-/** What came of an import: the lap, where on Earth it lies, and what was assumed. */
-const importedInWords = ({ name, length_m, corners, place, widthAssumed, startFound }: ImportedCircuit): string =>
-  [
-    `${name}: ${Math.round(length_m)} m, ${corners} ${corners === 1 ? 'corner' : 'corners'} found.`,
-    place ? `It lies at ${degreesInWords(place.lat_deg, ['north', 'south'])}, ${degreesInWords(place.lon_deg, ['east', 'west'])}.` : '',
-    startFound ? startWords[startFound] : '',
-    widthAssumed ? 'Its width is assumed: set it under “Correct the survey”.' : '',
-  ]
-    .filter(Boolean)
-    .join(' ')

@@ -1,4 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
+import type { ImportedCircuit } from '@ochote/contract'
 import { findGroups, formatDistance, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
@@ -19,6 +20,7 @@ import { CornerPanel } from './corner-panel.tsx'
 import { cornersCsv } from './corner-table.tsx'
 import { ExportMenu } from './export-menu.tsx'
 import { GroundTable } from './ground-table.tsx'
+import { importedInWords } from './imported-words.ts'
 import { withPin } from './pins-here.tsx'
 import { SurveyCorrection } from './survey-correction.tsx'
 import { useCircuitLayers, useOtherPlan } from './use-circuit-layers.ts'
@@ -29,27 +31,48 @@ import { type Panel, ViewChoices } from './view-choices.tsx'
 /** Learn a circuit: the lap laid out flat, the ground, its corners, what lies there, and what each is worth. */
 export const CircuitStage = () => {
   const { settings, changeSettings } = useDay()
+  const [imported, setImported] = useState<ImportedCircuit | null>(null)
   if (!settings) return null
-  return <Circuit key={settings.circuitId} settings={settings} onCircuit={(circuitId) => changeSettings({ circuitId })} />
+  const choose = (circuitId: string): void => changeSettings({ circuitId })
+  return (
+    <>
+      {imported?.id === settings.circuitId && (
+        <Typography role="status" sx={{ mb: 0.5 }}>
+          {importedInWords(imported)}
+        </Typography>
+      )}
+      <Circuit
+        key={settings.circuitId}
+        settings={settings}
+        onCircuit={choose}
+        onImported={(circuit) => {
+          setImported(circuit)
+          choose(circuit.id)
+        }}
+      />
+    </>
+  )
 }
 
-const Circuit = ({ settings, onCircuit }: { settings: PlanChoice; onCircuit: (circuitId: string) => void }) => {
+type CircuitProps = { settings: PlanChoice; onCircuit: (circuitId: string) => void; onImported: (circuit: ImportedCircuit) => void }
+
+const Circuit = ({ settings, onCircuit, onImported }: CircuitProps) => {
   const { plan: newest, error } = usePlan(settings)
   // The context bar shows the new lap at once; the drawings follow in slices that never hold the interface up.
   const plan = useDeferredValue(newest)
   const edited = useNotes(settings.circuitId)
   return (
     <Stack spacing={1}>
-      <Heading settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />
+      <Heading settings={settings} plan={plan} edited={edited} onImported={onImported} />
       <ProblemNote error={error ?? edited.error} />
       {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
     </Stack>
   )
 }
 
-type HeadingProps = { settings: PlanChoice; plan: Plan | undefined; edited: Notes; onCircuit: (circuitId: string) => void }
+type HeadingProps = Omit<CircuitProps, 'onCircuit'> & { plan: Plan | undefined; edited: Notes }
 
-const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
+const Heading = ({ settings, plan, edited, onImported }: HeadingProps) => {
   const stored = useQuery(circuitQuery(settings.circuitId))
   const numbers = useNumbers(plan)
   const [importing, setImporting] = useState(false)
@@ -73,13 +96,18 @@ const Heading = ({ settings, plan, edited, onCircuit }: HeadingProps) => {
         </Button>
       </Stack>
       {plan && <WidthNote plan={plan} />}
-      {importing && <CircuitImport keeps={settings.circuitId} onImported={(circuit) => onCircuit(circuit.id)} />}
+      {importing && <CircuitImport keeps={settings.circuitId} onImported={onImported} />}
     </>
   )
 }
 
 /** Band and ground view over what is chosen beside them. */
-const Workbench = ({ settings, plan, edited: { notes, change }, onCircuit }: HeadingProps & { plan: Plan }) => {
+const Workbench = ({
+  settings,
+  plan,
+  edited: { notes, change },
+  onCircuit,
+}: Omit<CircuitProps, 'onImported'> & { plan: Plan; edited: Notes }) => {
   const numbers = useNumbers(plan)
   const { moveTo, selectCorner } = useLapSelection()
   const [panel, setPanel] = useState<Panel>('corners')

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { api, type CircuitSummary } from '@ochote/contract'
+import { api, type ImportedCircuit } from '@ochote/contract'
 import { surveyFromOutline, writeCircuitCsv } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
@@ -60,7 +60,7 @@ const useDrawing = () => {
 type Mode = 'scale' | 'line'
 
 /** Draws a circuit's centreline over a picture: two clicks a known distance apart give the scale, then points along the road. */
-export const DrawCircuit = ({ onImported }: { onImported?: (circuit: CircuitSummary) => void }) => {
+export const DrawCircuit = ({ onImported }: { onImported?: (circuit: ImportedCircuit) => void }) => {
   const [picture, setPicture] = useState<string | null>(null)
   const drawing = useDrawing()
   const [distance, setDistance] = useState('100')

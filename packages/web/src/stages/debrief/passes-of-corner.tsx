@@ -18,6 +18,7 @@ const drawn: readonly [keyof Places, MarkKind, string][] = [
   ['exit_m', 'exit', 'exit'],
 ]
 const ROW = 22
+const tableSx = { borderCollapse: 'collapse', '& td, & th': { px: 1, py: 0.25, textAlign: 'right', fontSize: 14 } } as const
 const WIDTH = 640
 
 /** All passes of one corner: marks of each lap against the plan's, time by phase, and how alike the passes are. */
@@ -96,12 +97,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
         ))}
         <span style={{ color: 'var(--accent)' }}>- - the plan</span>
       </Typography>
-      <Box
-        component="table"
-        aria-label={`Time at ${corner.name} by phase`}
-        className="figures"
-        sx={{ borderCollapse: 'collapse', '& td, & th': { px: 1, py: 0.25, textAlign: 'right', fontSize: 14 } }}
-      >
+      <Box component="table" aria-label={`Time at ${corner.name} by phase`} className="figures" sx={tableSx}>
         <thead>
           <tr>
             <th>Lap</th>
@@ -110,15 +106,6 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
             ))}
             <th>together</th>
             <th>slowest</th>
-            {shaped && (
-              <>
-                <th>there</th>
-                <th>inner edge</th>
-                <th>outer edge</th>
-                <th>radius</th>
-                <th>gears</th>
-              </>
-            )}
           </tr>
         </thead>
         <tbody>
@@ -130,11 +117,11 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
               ))}
               <td>{signed(sum(pass))}</td>
               <td>{`${Math.round(kmh(pass.slowest_mps))} km/h`}</td>
-              {shaped && <ShapeCells pass={pass} plan={plan} />}
             </tr>
           ))}
         </tbody>
       </Box>
+      {shaped && <Shapes passes={passes} plan={plan} cornerName={corner.name} />}
     </Box>
   )
 }
@@ -143,29 +130,52 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
 const fromEdge = (distance_m: number | null, width_m: number): string =>
   distance_m === null ? '' : `${distance_m.toFixed(1)} m, ${(distance_m / width_m).toFixed(1)} cars`
 
-/** Where a pass was slowest against the plan, how near the edges its wheels came, its radius beside the plan's, and its gear changes. */
-const ShapeCells = ({ pass, plan }: { pass: PassMarks; plan: Plan }) => {
-  const { shape } = pass
-  if (!shape) return <td colSpan={5} />
+type ShapesProps = { passes: readonly PassMarks[]; plan: Plan; cornerName: string }
+
+/** Where each pass was slowest against the plan, how near the edges its wheels came, its radius beside the plan's, and its gear changes. */
+const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
   const { circuit, line, vehicle } = plan
-  const planned = plan.marks.find((m) => m.cornerId === pass.cornerId && m.kind === 'slowest')
-  const by_m = planned ? Math.round(signedDistance(planned.station_m, shape.slowest_m, circuit.length_m)) : null
-  const there =
-    by_m === null
-      ? `${Math.round(shape.slowest_m)} m`
-      : Math.abs(by_m) < 2
-        ? 'as planned'
-        : `${Math.abs(by_m)} m ${by_m > 0 ? 'late' : 'early'}`
-  const k = plan.corners.findIndex((c) => c.id === pass.cornerId)
-  const possible_m = 1 / Math.max(1e-4, Math.abs(line.kappa_1pm[plan.turnings[k].apex]))
+  const cornerId = passes[0]?.cornerId
+  const planned = plan.marks.find((m) => m.cornerId === cornerId && m.kind === 'slowest')
+  const there = (slowest_m: number): string => {
+    if (!planned) return `${Math.round(slowest_m)} m`
+    const by_m = Math.round(signedDistance(planned.station_m, slowest_m, circuit.length_m))
+    return Math.abs(by_m) < 2 ? 'as planned' : `${Math.abs(by_m)} m ${by_m > 0 ? 'late' : 'early'}`
+  }
+  const k = plan.corners.findIndex((c) => c.id === cornerId)
+  const planned_m = 1 / Math.max(1e-4, Math.abs(line.kappa_1pm[plan.turnings[k].apex]))
   return (
-    <>
-      <td>{there}</td>
-      <td>{fromEdge(shape.apexInner_m, vehicle.width_m)}</td>
-      <td>{fromEdge(shape.exitOuter_m, vehicle.width_m)}</td>
-      <td>{`${Math.round(shape.radius_m)} of ${Math.round(possible_m)} m`}</td>
-      <td>{shape.shifts.map((s) => `${s.to} at ${Math.round(s.station_m)} m`).join(', ')}</td>
-    </>
+    <Box
+      component="table"
+      aria-label={`Line at ${cornerName}`}
+      className="figures"
+      sx={{ ...tableSx, mt: 1, '& td': { whiteSpace: 'nowrap' } }}
+    >
+      <thead>
+        <tr>
+          <th>Lap</th>
+          <th>slowest point</th>
+          <th>inner edge at the apex</th>
+          <th>outer edge at the exit</th>
+          <th>{`radius, plan ${Math.round(planned_m)} m`}</th>
+          <th>gear changes</th>
+        </tr>
+      </thead>
+      <tbody>
+        {passes.map(({ lap, shape }) =>
+          shape ? (
+            <tr key={lap}>
+              <td>{lap}</td>
+              <td>{there(shape.slowest_m)}</td>
+              <td>{fromEdge(shape.apexInner_m, vehicle.width_m)}</td>
+              <td>{fromEdge(shape.exitOuter_m, vehicle.width_m)}</td>
+              <td>{`${Math.round(shape.radius_m)} m`}</td>
+              <td>{shape.shifts.map((s) => `${s.to} at ${Math.round(s.station_m)} m`).join(', ')}</td>
+            </tr>
+          ) : null,
+        )}
+      </tbody>
+    </Box>
   )
 }
 
