@@ -113,7 +113,10 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
     )
     await choose(page, 'Its surface', 'Dry')
     await choose(page, 'Its line', 'Fast')
-    await expect(page.getByRole('status').filter({ hasText: 'against' })).toContainText('−')
+    const fast = planHere({ ...settings, method: 'fast' })
+    const won_s = plan.profile.lapTime_s - fast.profile.lapTime_s
+    expect(won_s).toBeGreaterThan(0)
+    await expect(page.getByRole('status').filter({ hasText: 'against' })).toContainText(`−${won_s.toFixed(2)} s`)
     await expect(page.getByRole('table', { name: 'Compared corner by corner' }).getByRole('row')).toHaveCount(12)
   })
 

@@ -31,6 +31,7 @@ test('an empty school becomes one that can run', async ({ page, allowed }) => {
     await page.getByLabel('Half width if missing (m)').fill('6')
     await page.getByRole('button', { name: 'Import', exact: true }).first().click()
     await expect(page.getByRole('heading', { name: /Import a circuit · done/ })).toBeVisible()
+    await expect(page.getByRole('status')).toContainText('11 corners found. It lies at 47.100° north, 21.400° west.')
   })
 
   await test.step('with vehicles the stages open', async () => {
@@ -38,6 +39,31 @@ test('an empty school becomes one that can run', async ({ page, allowed }) => {
     await page.getByRole('button', { name: 'Import', exact: true }).click()
     await expect(page.getByRole('table', { name: 'Corners' }).getByRole('row')).toHaveCount(12)
     await expect(page.getByText('12 m wide')).toBeVisible()
+  })
+
+  await test.step('a width that nobody gave is said to be assumed, and set; the start line moves', async () => {
+    await page.getByRole('button', { name: 'Import circuit' }).click()
+    await page
+      .getByLabel('Choose a circuit file')
+      .setInputFiles(new URL('../packages/core/fixtures/ostrel-mere.gpx', import.meta.url).pathname)
+    await page.getByRole('button', { name: 'Import', exact: true }).click()
+    const assumed = page.getByText('Nobody measured this road’s width: 5 m on each side are assumed.')
+    await expect(assumed).toBeVisible()
+    await page.getByRole('button', { name: 'Correct the survey' }).click()
+    const correction = page.getByRole('region', { name: 'Correct the survey' })
+    await correction.getByLabel('Left of the middle (m)').fill('7')
+    await correction.getByRole('button', { name: 'Set this width everywhere' }).click()
+    await expect(page.getByText('12 m wide')).toBeVisible()
+    await expect(assumed).toHaveCount(0)
+    await page.keyboard.press('Shift+ArrowRight')
+    await page.getByRole('button', { name: 'Correct the survey' }).click()
+    const start = correction.getByRole('button', { name: /^Start line at \d+ m$/ })
+    const at_m = Number(/\d+/.exec(await start.innerText())?.[0])
+    await start.click()
+    expect(at_m).toBeGreaterThan(100)
+    // The same corners, counted from where the first one was.
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('table', { name: 'Corners' }).getByRole('row')).toHaveCount(12)
   })
 
   await test.step('a student and a day are enough for a run', async () => {
