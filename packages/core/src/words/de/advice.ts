@@ -15,7 +15,7 @@ const braking = (measures: Measures) =>
   ({
     'brake-early': {
       say: (e) => `Vor dem Bremsen länger am Gas bleiben: ${lengths(e.later_m)}.`,
-      cue: 'Die Bremspylone ist auf Höhe des Spiegels, wenn der Fuß umsetzt.',
+      cue: 'Die Bremsmarke ist auf Höhe des Spiegels, wenn der Fuß umsetzt.',
       next: 'Jede Runde laut „Marke“ sagen, wenn du auf die Bremse gehst.',
     },
     'brake-late': {
@@ -81,12 +81,12 @@ const line = ({ atLeastOne }: Measures) =>
     'turn-in-early': {
       say: (e) => `Später einlenken: ${lengths(e.later_m)}.`,
       cue: 'Es fühlt sich zu spät an, und der Scheitel kommt von selbst.',
-      next: 'Die Einlenkpylone ansehen, dann einlenken.',
+      next: 'Den Einlenkpunkt ansehen, dann einlenken.',
     },
     'turn-in-late': {
       say: (e) => `Früher zum Scheitel schauen und früher einlenken: ${lengths(e.later_m)}.`,
       cue: 'Der Blick ist am Scheitel, bevor sich die Hände bewegen.',
-      next: 'Die Scheitelpylone finden, solange du noch bremst.',
+      next: 'Den Scheitelpunkt finden, solange du noch bremst.',
     },
     'apex-early': {
       say: () => 'Du bist zu früh innen: später einlenken.',
@@ -95,7 +95,7 @@ const line = ({ atLeastOne }: Measures) =>
     },
     'apex-late': {
       say: () => 'Früher nach innen: an der Marke einlenken, Blick zum Scheitel.',
-      cue: 'Die Scheitelpylone kommt genau auf dich zu.',
+      cue: 'Der Scheitelpunkt kommt genau auf dich zu.',
       next: 'Blick zum Scheitel, bevor sich das Lenkrad bewegt.',
     },
     'apex-missed': {
@@ -106,7 +106,7 @@ const line = ({ atLeastOne }: Measures) =>
     'exit-unused': {
       say: (e) => `Das Auto raustragen lassen: ${atLeastOne(e.left_m)} sind noch frei.`,
       cue: 'Die Hände öffnen sich, und das Auto treibt von selbst zum Rand.',
-      next: 'Mit dem Gas die Lenkung öffnen, bis zur Ausgangspylone.',
+      next: 'Mit dem Gas die Lenkung öffnen, bis an den Rand.',
     },
     'exit-wide': {
       say: () => 'Eine Wagenlänge später einlenken, dann passt der Ausgang.',
@@ -161,7 +161,7 @@ const throttle = () =>
     'throttle-late': {
       say: () => 'Früher ruhig ans Gas.',
       cue: 'Das Auto setzt sich vor dem Scheitel.',
-      next: 'An der Scheitelpylone „Gas“ sagen.',
+      next: 'Am Scheitelpunkt „Gas“ sagen.',
     },
     'throttle-dip': {
       say: () => 'Nur so viel Gas, wie du halten kannst: erst weniger, dann mehr.',
