@@ -64,7 +64,7 @@ const wrongIn = (plan: Plan, habits: readonly Habit[]): Wrong => {
     const [from_m, apex_m, exit_m] = [circuit.s_m[turnIn], circuit.s_m[apex], circuit.s_m[exit ?? apex]]
     return [{ habit, k, from_m, apex_m, exit_m, left: corners[k].side === 'left' ? 1 : -1, speed_mps: profile.speed_mps[turnIn] }]
   })
-  const any = (code: string, s: number, within: (p: (typeof places)[number]) => boolean) =>
+  const placeOf = (code: string, s: number, within: (p: (typeof places)[number]) => boolean) =>
     places.find((p) => p.habit.code === code && within(p) && s >= 0)
   const approach = (p: (typeof places)[number], s: number): boolean => isWithin(s, wrapStation(p.from_m - FELT_M, L), p.from_m, L)
   const inside = (p: (typeof places)[number], s: number): boolean => isWithin(s, p.from_m, wrapStation(p.exit_m + 10, L), L)
@@ -73,8 +73,8 @@ const wrongIn = (plan: Plan, habits: readonly Habit[]): Wrong => {
     return d < half_m ? 0.5 * (1 + Math.cos((Math.PI * d) / half_m)) : 0
   }
   return {
-    near: (s) => (any('brake-early', s, (p) => approach(p, s)) ? 0.5 : any('brake-late', s, (p) => approach(p, s)) ? 1.35 : 1),
-    speed: (s) => (any('brake-over', s, (p) => inside(p, s)) ? 0.87 : 1),
+    near: (s) => (placeOf('brake-early', s, (p) => approach(p, s)) ? 0.5 : placeOf('brake-late', s, (p) => approach(p, s)) ? 1.35 : 1),
+    speed: (s) => (placeOf('brake-over', s, (p) => inside(p, s)) ? 0.87 : 1),
     aside_m: (s) =>
       places.reduce((sum, p) => {
         if (p.habit.code === 'apex-missed') return sum - p.left * 2 * bump(s, p.apex_m, 35)
