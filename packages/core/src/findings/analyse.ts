@@ -9,7 +9,7 @@ import type { Lap, SkippedLap } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { positionNoise } from '../log/position-noise.ts'
 import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
-import { type LogCode, logCodes } from '../mistakes/mistakes.ts'
+import { type LogCode, logCodes, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
 import type { PassMarks, PassShape } from './advice.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
@@ -280,20 +280,6 @@ const marksOf = (
     phases_s: phasesOf(circuit, frames, k, driven, referenceTrace),
   }
 }
-
-/** Codes that are about where the car was across the road, and about its wheel. */
-const placeCodes = [
-  'setup-narrow',
-  'apex-early',
-  'apex-late',
-  'apex-missed',
-  'exit-unused',
-  'exit-wide',
-  'limit-crossed',
-  'wrong-lane',
-  'too-much-road',
-] as const satisfies readonly LogCode[]
-const wheelCodes = ['turn-in-early', 'turn-in-late', 'steer-notched', 'steer-pinched'] as const satisfies readonly LogCode[]
 
 /** Codes that cannot be judged without the channels that a log lacks. */
 const undecidableCodes = (log: Log, quality: LogQuality): LogCode[] => [

@@ -1,4 +1,4 @@
-import type { LogCode } from '../mistakes/mistakes.ts'
+import { type LogCode, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
 import type { Comparison, Report } from './comparison.ts'
 import { judgeBraking } from './judge-braking.ts'
 import { judgeGears } from './judge-gears.ts'
@@ -26,23 +26,10 @@ const SPREAD_TIMES = 1.5
 const MOST_CERTAIN = { speed: 0.95, accelerations: 0.98, pedals: 1 } as const
 const mostCertain = ({ demands }: Comparison): number => MOST_CERTAIN[demands]
 
-/** Codes of the wheel, which a path tells where no sensor does. */
-const ofWheel: ReadonlySet<LogCode> = new Set(['turn-in-early', 'turn-in-late', 'steer-notched', 'steer-pinched'])
-/** Codes of places across the road and of gears; their own doubts know of the receiver's drift what single passes do not show. */
-const ofPlace: ReadonlySet<LogCode> = new Set([
-  'setup-narrow',
-  'apex-early',
-  'apex-late',
-  'apex-missed',
-  'exit-unused',
-  'exit-wide',
-  'limit-crossed',
-  'wrong-lane',
-  'too-much-road',
-  'shift-early',
-  'shift-late',
-  'wrong-gear',
-])
+/** The wheel is told by the path where no sensor does. */
+const ofWheel: ReadonlySet<LogCode> = new Set(wheelCodes)
+/** Places across the road and gears: their own doubts know of the receiver's drift what single passes do not show. */
+const ofPlace: ReadonlySet<LogCode> = new Set([...placeCodes, 'shift-early', 'shift-late', 'wrong-gear'])
 
 /** True for a code that a log has no sensor for, so that it is read off speeds or the path. */
 const isDerived = ({ pedals, steering }: Comparison, code: LogCode): boolean =>

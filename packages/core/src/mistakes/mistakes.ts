@@ -38,6 +38,21 @@ export const logCodes = [
 ] as const
 export type LogCode = (typeof logCodes)[number]
 
+/** Codes that are about where the car was across the road. */
+export const placeCodes = [
+  'setup-narrow',
+  'apex-early',
+  'apex-late',
+  'apex-missed',
+  'exit-unused',
+  'exit-wide',
+  'limit-crossed',
+  'wrong-lane',
+  'too-much-road',
+] as const satisfies readonly LogCode[]
+/** Codes that are about the steering wheel. */
+export const wheelCodes = ['turn-in-early', 'turn-in-late', 'steer-notched', 'steer-pinched'] as const satisfies readonly LogCode[]
+
 /** Codes that running positions can suggest: those of a log, and going over the pace of the plan. */
 export type SuggestedCode = LogCode | 'overdriving'
 
