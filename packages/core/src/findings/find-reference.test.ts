@@ -19,7 +19,7 @@ const planned = (school: BrakingSchool, method: LineMethod, pace = 0.7): Plan =>
 /** A log of positions and speed alone. */
 const bare = ({ time_s, lat_deg, lon_deg, ele_m, speed_mps }: Log): Log => ({ time_s, lat_deg, lon_deg, ele_m, speed_mps }) as Log
 
-describe('the reference of a log from elsewhere', () => {
+describe('the reference of a log from elsewhere', { timeout: 180_000 }, () => {
   const drivers: [BrakingSchool, LineMethod][] = [
     ['straight', 'smoothest'],
     ['blend', 'late'],
@@ -46,7 +46,7 @@ describe('the reference of a log from elsewhere', () => {
   })
 })
 
-describe('a log held against what was wished for', () => {
+describe('a log held against what was wished for', { timeout: 180_000 }, () => {
   it('of a trail driver against a straight plan has no wall of mistakes, but one sentence with the better reference', () => {
     const trail = simulateDrive(planned('trail', 'fast'), { laps: 4, seed: 3, noise_m: 0.1 })
     const straight = planned('straight', 'smoothest', 0.6)

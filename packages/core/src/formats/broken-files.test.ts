@@ -42,7 +42,7 @@ const expectWords = (work: () => void, what: string): void => {
   }
 }
 
-describe('files with something wrong in them', () => {
+describe('files with something wrong in them', { timeout: 180_000 }, () => {
   it('are read, or refused in words: circuits (seed 9)', () => {
     const random = seededRandom(9)
     const texts = ['ostrel-mere.csv', 'ostrel-mere.geojson', 'ostrel-mere.gpx', 'lobes.csv'].map(fixtureText)
