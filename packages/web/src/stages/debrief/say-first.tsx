@@ -189,6 +189,7 @@ const pedalsInWords = ({ pedals, source, mounting }: NonNullable<Debrief['review
 const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: string) => string }) => {
   const { review } = debrief
   const { theoreticalBest, quality, undecidableCodes, undecidable } = review
+  const left_s = timeToFind(review.passes).reduce((sum, corner) => sum + corner.time_s, 0)
   const silent = undecidable.filter((u) => u.codes === 'all')
   return (
     <Box component="section" aria-label="Time to find" sx={{ flex: 1, minWidth: 280 }}>
@@ -200,6 +201,7 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
         {theoreticalBest
           ? `${formatLapTime(theoreticalBest.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(theoreticalBest.best_s)}: ${(theoreticalBest.best_s - theoreticalBest.ideal_s).toFixed(2)} s to find.`
           : 'Needs two complete laps.'}
+        {left_s > 0 && ` The usual lap leaves ${left_s.toFixed(2)} s against the best pass of each corner; shares are of that.`}
       </Typography>
       {quality && (
         <Typography variant="body2" color="text.secondary" className="figures">
