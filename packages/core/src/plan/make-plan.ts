@@ -109,9 +109,16 @@ const narrowedDown = (planWith: (leftAt: ReadonlyMap<number, number>) => Plan, b
     plan = planWith(shares(middle))
   }
   plan = planWith(shares((bound) => bound.inTime))
-  // Narrowing down one corner may have moved the braking for another: that one is braked for in a straight line.
-  for (let late = beginLate(plan); late.length > 0; late = beginLate(plan)) {
-    for (const k of late) bounds.set(k, { inTime: 0, late: 0 })
+  // Narrowing down one corner may have moved the braking for another: that one is braked for in a straight line. Each once: what
+  // still begins late then does not begin so for want of a narrower bound.
+  const straight = new Set<number>()
+  for (;;) {
+    const late = beginLate(plan).filter((k) => !straight.has(k))
+    if (late.length === 0) break
+    for (const k of late) {
+      straight.add(k)
+      bounds.set(k, { inTime: 0, late: 0 })
+    }
     plan = planWith(shares((bound) => bound.inTime))
   }
   return plan
