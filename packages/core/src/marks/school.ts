@@ -22,7 +22,8 @@ export const gripOfSchool = (
     const left = leftAt.get(k) ?? brakeLeft[school]
     if (left === 1) return
     const inCorner = { ...grip, brake: grip.brake * left }
-    for (let i = turnIn; i !== apex; i = (i + 1) % circuit.count) columns[i] = inCorner
+    // Where two corners overlap the lesser brake holds.
+    for (let i = turnIn; i !== apex; i = (i + 1) % circuit.count) if (inCorner.brake < columns[i].brake) columns[i] = inCorner
   })
   return columns
 }
