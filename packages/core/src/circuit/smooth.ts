@@ -45,10 +45,7 @@ export const smoothSurvey = (survey: Survey, noise_m = surveyNoise(survey)): Sur
   const data = placeData(base, survey)
   const noiseZ_m = noiseOf(survey.z_m)
   const heights = data.map(({ station, share }, i) => ({ station, share, value: survey.z_m[i] }))
-  const z_m =
-    noiseZ_m < MIN_NOISE_M
-      ? meanByStation(n, heights)
-      : bisectWeight((logWeight) => leastThirdDifference(n, heights, 10 ** logWeight), heights, FIT * noiseZ_m)
+  const z_m = smoothHeights(n, heights, noiseZ_m)
   const column = (values: Float64Array): Float64Array =>
     meanByStation(
       n,
@@ -77,6 +74,12 @@ const smoothPath = (base: Base, data: readonly Datum[], noise_m: number): { x_m:
     y_m: base.y_m.map((y, i) => y + offset[i] * Math.cos(base.heading_rad[i])),
   }
 }
+
+/** Heights by station, as smooth as their noise asks for. */
+const smoothHeights = (n: number, heights: readonly Datum[], noise_m: number): Float64Array =>
+  noise_m < MIN_NOISE_M
+    ? meanByStation(n, heights)
+    : bisectWeight((logWeight) => leastThirdDifference(n, heights, 10 ** logWeight), heights, FIT * noise_m)
 
 type Base = { x_m: Float64Array; y_m: Float64Array; heading_rad: Float64Array; step_m: number }
 /** A value between two stations of the base: share 0 at the first, 1 at the next. */
@@ -150,11 +153,7 @@ export const smoothLaps = (laps: readonly DrivenPath[], around: Pick<Survey, 'x_
   const noise_m = placed.length > 1 ? Math.max(MIN_NOISE_M, wavering(placed)) : LONE_LAP_NOISE_M
   const heights = placed.map((data, k) => data.map(({ station, share }, i) => ({ station, share, value: laps[k].z_m[i] })))
   const noiseZ_m = heights.length > 1 ? wavering(heights) : 0
-  const z_m =
-    noiseZ_m < MIN_NOISE_M
-      ? meanByStation(n, heights.flat())
-      : bisectWeight((logWeight) => leastThirdDifference(n, heights.flat(), 10 ** logWeight), heights.flat(), FIT * noiseZ_m)
-  return { ...smoothPath(base, placed.flat(), noise_m), z_m }
+  return { ...smoothPath(base, placed.flat(), noise_m), z_m: smoothHeights(n, heights.flat(), noiseZ_m) }
 }
 
 /** A lap's rough path without the step between its end and its beginning, which is spread over the lap. */

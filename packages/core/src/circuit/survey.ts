@@ -25,6 +25,17 @@ export const ASSUMED_HALF_WIDTH_M = 5
 
 const limits = { minPoints: 16, maxGap_m: 100, minWidth_m: 1, maxWidth_m: 60, minLength_m: 100, duplicate_m: 0.01 } as const
 
+/** A survey with each of its columns changed alike. */
+const withColumns = (survey: Survey, change: (column: Float64Array) => Float64Array): Survey => ({
+  ...survey,
+  x_m: change(survey.x_m),
+  y_m: change(survey.y_m),
+  z_m: change(survey.z_m),
+  widthLeft_m: change(survey.widthLeft_m),
+  widthRight_m: change(survey.widthRight_m),
+  bank_rad: change(survey.bank_rad),
+})
+
 /** More points than this are a dense recording: neighbours may coincide, and groups of them are averaged. */
 const DENSE = 20_000
 
@@ -41,15 +52,7 @@ export const thinSurvey = (survey: Survey): Survey => {
       for (let i = k * size; i < end; i++) sum += column[i]
       return sum / (end - k * size)
     })
-  return {
-    ...survey,
-    x_m: mean(survey.x_m),
-    y_m: mean(survey.y_m),
-    z_m: mean(survey.z_m),
-    widthLeft_m: mean(survey.widthLeft_m),
-    widthRight_m: mean(survey.widthRight_m),
-    bank_rad: mean(survey.bank_rad),
-  }
+  return withColumns(survey, mean)
 }
 
 const row = (i: number): string => `point ${i + 1}`
@@ -159,15 +162,7 @@ export const beginningAt = (survey: Survey, x_m: number, y_m: number): Survey =>
     if (before || after) return rest
     return Float64Array.of(column[best.i] + best.share * (column[next] - column[best.i]), ...rest)
   }
-  return {
-    ...survey,
-    x_m: turned(survey.x_m),
-    y_m: turned(survey.y_m),
-    z_m: turned(survey.z_m),
-    widthLeft_m: turned(survey.widthLeft_m),
-    widthRight_m: turned(survey.widthRight_m),
-    bank_rad: turned(survey.bank_rad),
-  }
+  return withColumns(survey, turned)
 }
 
 /** The same survey in the other direction, from the same start point where it is closed. */

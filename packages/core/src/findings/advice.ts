@@ -1,6 +1,6 @@
 import { graceOf, MIN_GRACE_S } from '../corner-numbers/safety.ts'
 import type { Evidenced, EvidenceOf } from '../mistakes/evidence.ts'
-import { type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
+import { isGear, type LogCode, mistakes, teachableOf } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import { median, spread } from '../solve/robust.ts'
 import { CAR_LENGTH_M } from '../vehicle/car-length.ts'
@@ -193,7 +193,6 @@ export const selectAdvice = (
 
 /** Beside a mistake of this worth (s a lap) a gear is not talked about. */
 const WORTH_SAYING_S = 0.02
-const isGear = (code: LogCode): boolean => code === 'wrong-gear' || code.startsWith('shift-')
 
 /** Consistency of the passes of each corner. */
 export const consistencyOf = (passes: readonly PassMarks[]): Consistency[] =>
@@ -269,7 +268,7 @@ export const timeToFind = (passes: readonly PassMarks[]): TimeToFind[] => {
   return known.map(({ cornerId, time_s }) => ({ cornerId, time_s, share: sum > 0 ? time_s / sum : 0 }))
 }
 
-/** Time between two marks (s) that a log's noise alone can show: twice the error of a difference of two times at this speed. */
-const TELLS_AT_MPS = 25
-/** The least time a lap (s) that a log can tell from its noise. */
-export const leastTold_s = (noise_m: number): number => Math.max(0.02, (2 * Math.SQRT2 * noise_m) / TELLS_AT_MPS)
+/** Speed at which an error along the road is counted as time (m/s). */
+const USUAL_MPS = 25
+/** The least time a lap (s) that a log can tell from its noise: twice the error of a difference of two times. */
+export const leastTold_s = (noise_m: number): number => Math.max(0.02, (2 * Math.SQRT2 * noise_m) / USUAL_MPS)

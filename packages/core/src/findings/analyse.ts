@@ -9,7 +9,7 @@ import type { Lap, SkippedLap } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
 import { positionNoise } from '../log/position-noise.ts'
 import { type Evidenced, evidenceKeys } from '../mistakes/evidence.ts'
-import { type LogCode, logCodes, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
+import { gearCodes, isGear, type LogCode, logCodes, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
 import type { PassMarks, PassShape } from './advice.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
 import type { Finding } from './finding.ts'
@@ -150,7 +150,7 @@ const GEAR_COSTS_S = 0.03
 
 /** Gears are told only where they cost time, or where a lower one is still to come when the car turns in. */
 const isWorthTelling = (mistake: JudgedMistake, frame: Frame, lossTime_s: number): boolean => {
-  if (mistake.code !== 'wrong-gear' && !mistake.code.startsWith('shift-')) return true
+  if (!isGear(mistake.code)) return true
   return lossTime_s > GEAR_COSTS_S || (mistake.code === 'shift-late' && mistake.from_m < frame.apex_m)
 }
 
@@ -287,7 +287,7 @@ const undecidableCodes = (log: Log, quality: LogQuality): LogCode[] => [
     ...(isSparse(quality) ? logCodes.filter((code) => !toldWhenSparse.has(code)) : []),
     ...(quality.positions ? [] : placeCodes),
     ...(quality.positions || quality.steering ? [] : wheelCodes),
-    ...(log.gear ? [] : (['shift-early', 'shift-late', 'wrong-gear'] as const)),
+    ...(log.gear ? [] : gearCodes),
     ...(log.steer_deg ? [] : (['steer-caught'] as const)),
     ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
   ]),

@@ -1,16 +1,16 @@
 import type { Venue } from '../circuit/venue.ts'
 import { type LapTrace, planTrace, traceOf } from '../drive/lap-trace.ts'
-import { resistanceOf, trajectoryOfLog } from '../drive/trajectory-of-log.ts'
+import { resistanceOf } from '../drive/trajectory-of-log.ts'
 import type { LineMethod } from '../line/line-method.ts'
-import { type Lap, splitLaps } from '../log/laps.ts'
+import type { Lap } from '../log/laps.ts'
 import type { Log } from '../log/log.ts'
-import { matchLog } from '../log/match.ts'
 import { type BrakingSchool, brakingSchools } from '../marks/braking-school.ts'
 import type { Line } from '../path/line.ts'
 import { planLine, planOnLine } from '../plan/make-plan.ts'
 import type { Plan, PlanSettings } from '../plan/plan.ts'
 import { median } from '../solve/robust.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
+import { measureLog } from './measured-log.ts'
 import type { Reference } from './reference.ts'
 import type { ReferenceReason } from './reference-told.ts'
 
@@ -66,9 +66,8 @@ export const findReference = (
     lines.set(method, line)
     return line
   }
-  const matched = matchLog(circuit, log, () => (vehicle ? lineOf('smoothest').offset_m : new Float64Array(circuit.count)))
-  const { laps } = splitLaps(circuit, log, matched)
-  const trajectory = trajectoryOfLog(circuit, log, matched, vehicle ? { resistance: resistanceOf(vehicle) } : {})
+  const expected = (): Float64Array => (vehicle ? lineOf('smoothest').offset_m : new Float64Array(circuit.count))
+  const { laps, trajectory } = measureLog(circuit, log, expected, vehicle ? { resistance: resistanceOf(vehicle) } : {})
   const { traces, quickest } = drivenAlike(
     laps,
     laps.map((lap) => traceOf(circuit, trajectory, lap)),

@@ -1,4 +1,4 @@
-import { type LogCode, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
+import { gearCodes, type LogCode, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
 import type { Comparison, Report } from './comparison.ts'
 import { judgeBraking } from './judge-braking.ts'
 import { judgeGears } from './judge-gears.ts'
@@ -29,7 +29,7 @@ const mostCertain = ({ demands }: Comparison): number => MOST_CERTAIN[demands]
 /** The wheel is told by the path where no sensor does. */
 const ofWheel: ReadonlySet<LogCode> = new Set(wheelCodes)
 /** Places across the road and gears: their own doubts know of the receiver's drift what single passes do not show. */
-const ofPlace: ReadonlySet<LogCode> = new Set([...placeCodes, 'shift-early', 'shift-late', 'wrong-gear'])
+const ofPlace: ReadonlySet<LogCode> = new Set([...placeCodes, ...gearCodes])
 
 /** True for a code that a log has no sensor for, so that it is read off speeds or the path. */
 const isDerived = ({ pedals, steering }: Comparison, code: LogCode): boolean =>

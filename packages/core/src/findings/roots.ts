@@ -1,4 +1,4 @@
-import { canExplain, type LogCode } from '../mistakes/mistakes.ts'
+import { canExplain, isGear, type LogCode } from '../mistakes/mistakes.ts'
 import type { JudgedMistake } from './judged.ts'
 import type { Frame } from './pass.ts'
 
@@ -55,7 +55,7 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
 
 /** Order of a driver's actions in a corner: brake, line and wheel, then the throttle, then the gear. */
 const stageOf = ({ code }: JudgedMistake): number => {
-  if (code.startsWith('shift') || code === 'wrong-gear') return 2
+  if (isGear(code)) return 2
   return code.startsWith('throttle') || code === 'coast' ? 1 : 0
 }
 

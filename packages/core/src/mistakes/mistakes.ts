@@ -50,6 +50,10 @@ export const placeCodes = [
   'wrong-lane',
   'too-much-road',
 ] as const satisfies readonly LogCode[]
+/** Codes that are about gears. */
+export const gearCodes = ['shift-early', 'shift-late', 'wrong-gear'] as const satisfies readonly LogCode[]
+/** True for a mistake of gears. */
+export const isGear = (code: LogCode): boolean => (gearCodes as readonly LogCode[]).includes(code)
 /** Codes that are about the steering wheel. */
 export const wheelCodes = ['turn-in-early', 'turn-in-late', 'steer-notched', 'steer-pinched'] as const satisfies readonly LogCode[]
 
