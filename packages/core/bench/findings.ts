@@ -10,7 +10,9 @@ import { type Drive, type DriveOptions, simulateDrive } from '../src/simulate/dr
 import { usualSize } from '../src/simulate/habits.ts'
 import type { Habit, MadeMistake } from '../src/simulate/student.ts'
 import { seededRandom } from '../src/units/random.ts'
-import { driveByFeel, feels, feltCodes } from './other-driver.ts'
+import { driveByFeel } from './by-feel.ts'
+import { driveByPlaces } from './by-places.ts'
+import { feltCodes } from './own-car.ts'
 
 /**
  * Logs of made-up students with known mistakes, over habits, rates and noises: the mistakes made compared with those found.
@@ -19,14 +21,18 @@ import { driveByFeel, feels, feltCodes } from './other-driver.ts'
  */
 
 /** A kind of log; `plans`: driven by these in turn instead of the usual ones; `local`: on a circuit whose place on the globe is not known. */
+/** Drivers that share no way of driving with the made-up students. */
+const drivers = { feel: driveByFeel, places: driveByPlaces } as const
+
 type Kind = {
   name: string
   options: Partial<DriveOptions>
   change?: (log: Log, seed: number) => Log
   plans?: readonly Plan[]
   local?: boolean
-  /** Driven by feel, with errors of single fixes and of a slow drift (m), by another driver than the made-up students. */
-  byFeel?: { white_m?: number; drift_m?: number }
+  /** Driven by another driver than the made-up students, with errors of single fixes and of a slow drift (m). */
+  by?: keyof typeof drivers
+  errors?: { white_m?: number; drift_m?: number }
 }
 
 const without = (log: Log, channels: readonly (keyof Log)[]): Log =>
@@ -49,6 +55,12 @@ const withoutPedals = (log: Log): Log => without(log, ['throttle_pct', 'brake_ba
 const bare = (log: Log): Log => without(log, ['throttle_pct', 'brake_bar', 'steer_deg', 'gear', 'rpm'])
 
 const positionsAlone = (log: Log): Log => without(bare(log), ['speed_mps'])
+
+const wetPlans = [
+  demoPlan({ surface: 'wet', pace: 0.7 }),
+  demoPlan({ surface: 'wet', pace: 0.75, school: 'trail' }, 'coupe'),
+  demoPlan({ surface: 'wet', pace: 0.65 }, 'roadster'),
+]
 
 const kinds: readonly Kind[] = [
   { name: '100 Hz, 0.1 m', options: { rate_hz: 100, noise_m: 0.1 } },
@@ -94,55 +106,105 @@ const kinds: readonly Kind[] = [
       demoPlan({ pace: 0.95, method: 'fast' }),
     ],
   },
-  { name: 'by feel, 25 Hz, drift 0.2 m, all channels', options: { rate_hz: 25 }, byFeel: { drift_m: 0.2 } },
-  { name: 'by feel, 100 Hz, 0.05 m and drift 0.1 m, all channels', options: { rate_hz: 100 }, byFeel: { white_m: 0.05, drift_m: 0.1 } },
+  { name: 'by feel, 25 Hz, drift 0.2 m, all channels', options: { rate_hz: 25 }, by: 'feel', errors: { drift_m: 0.2 } },
+  {
+    name: 'by feel, 100 Hz, 0.05 m and drift 0.1 m, all channels',
+    options: { rate_hz: 100 },
+    by: 'feel',
+    errors: { white_m: 0.05, drift_m: 0.1 },
+  },
   {
     name: 'by feel, 25 Hz, drift 0.2 m, all channels, in the wet',
     options: { rate_hz: 25 },
-    byFeel: { drift_m: 0.2 },
-    plans: [
-      demoPlan({ surface: 'wet', pace: 0.7 }),
-      demoPlan({ surface: 'wet', pace: 0.75, school: 'trail' }, 'coupe'),
-      demoPlan({ surface: 'wet', pace: 0.65 }, 'roadster'),
-    ],
+    by: 'feel',
+    errors: { drift_m: 0.2 },
+    plans: wetPlans,
   },
-  { name: 'by feel, 20 Hz, drift 0.8 m, all channels', options: { rate_hz: 20 }, byFeel: { drift_m: 0.8 } },
+  { name: 'by feel, 20 Hz, drift 0.8 m, all channels', options: { rate_hz: 20 }, by: 'feel', errors: { drift_m: 0.8 } },
   {
     name: 'by feel, 10 Hz, drift 0.3 m, position and speed ± 0.05 m/s only',
     options: { rate_hz: 10, speedNoise_mps: 0.05 },
-    byFeel: { drift_m: 0.3 },
+    by: 'feel',
+    errors: { drift_m: 0.3 },
     change: bare,
   },
   {
     name: 'by feel, 5 Hz, drift 0.3 m, position and speed ± 0.05 m/s only',
     options: { rate_hz: 5, speedNoise_mps: 0.05 },
-    byFeel: { drift_m: 0.3 },
+    by: 'feel',
+    errors: { drift_m: 0.3 },
     change: bare,
   },
   {
     name: 'by feel, 10 Hz, 0.1 m, position and speed ± 0.05 m/s only',
     options: { rate_hz: 10, speedNoise_mps: 0.05 },
-    byFeel: { white_m: 0.1 },
+    by: 'feel',
+    errors: { white_m: 0.1 },
     change: bare,
   },
-  { name: 'by feel, 10 Hz, drift 0.3 m, positions alone', options: { rate_hz: 10 }, byFeel: { drift_m: 0.3 }, change: positionsAlone },
-  { name: 'by feel, 25 Hz, 0.05 m, positions alone', options: { rate_hz: 25 }, byFeel: { white_m: 0.05 }, change: positionsAlone },
+  {
+    name: 'by feel, 10 Hz, drift 0.3 m, positions alone',
+    options: { rate_hz: 10 },
+    by: 'feel',
+    errors: { drift_m: 0.3 },
+    change: positionsAlone,
+  },
+  {
+    name: 'by feel, 25 Hz, 0.05 m, positions alone',
+    options: { rate_hz: 25 },
+    by: 'feel',
+    errors: { white_m: 0.05 },
+    change: positionsAlone,
+  },
   {
     name: 'by feel, 10 Hz, drift 0.3 m, positions alone, in the wet',
     options: { rate_hz: 10 },
-    byFeel: { drift_m: 0.3 },
+    by: 'feel',
+    errors: { drift_m: 0.3 },
     change: positionsAlone,
-    plans: [
-      demoPlan({ surface: 'wet', pace: 0.7 }),
-      demoPlan({ surface: 'wet', pace: 0.75, school: 'trail' }, 'coupe'),
-      demoPlan({ surface: 'wet', pace: 0.65 }, 'roadster'),
-    ],
+    plans: wetPlans,
   },
-  { name: 'by feel, 1 Hz, drift 0.3 m, position and speed only', options: { rate_hz: 1 }, byFeel: { drift_m: 0.3 }, change: bare },
+  {
+    name: 'by feel, 1 Hz, drift 0.3 m, position and speed only',
+    options: { rate_hz: 1 },
+    by: 'feel',
+    errors: { drift_m: 0.3 },
+    change: bare,
+  },
+  { name: 'by places, 25 Hz, drift 0.2 m, all channels', options: { rate_hz: 25 }, by: 'places', errors: { drift_m: 0.2 } },
+  { name: 'by places, 100 Hz, 0.1 m, all channels', options: { rate_hz: 100 }, by: 'places', errors: { white_m: 0.1 } },
+  {
+    name: 'by places, 25 Hz, drift 0.2 m, all channels, in the wet',
+    options: { rate_hz: 25 },
+    by: 'places',
+    errors: { drift_m: 0.2 },
+    plans: wetPlans,
+  },
+  {
+    name: 'by places, 10 Hz, drift 0.3 m, position and speed ± 0.05 m/s only',
+    options: { rate_hz: 10, speedNoise_mps: 0.05 },
+    by: 'places',
+    errors: { drift_m: 0.3 },
+    change: bare,
+  },
+  {
+    name: 'by places, 5 Hz, 0.1 m, position and speed ± 0.05 m/s only',
+    options: { rate_hz: 5, speedNoise_mps: 0.05 },
+    by: 'places',
+    errors: { white_m: 0.1 },
+    change: bare,
+  },
+  {
+    name: 'by places, 10 Hz, drift 0.3 m, positions alone',
+    options: { rate_hz: 10 },
+    by: 'places',
+    errors: { drift_m: 0.3 },
+    change: positionsAlone,
+  },
 ]
 
-/** What drivers by feel get wrong, each in a corner of its own. */
-const habitsByFeel = (plan: Plan, seed: number): Habit[] => {
+/** What other drivers get wrong, each in a corner of its own. */
+const habitsOfOthers = (plan: Plan, seed: number): Habit[] => {
   const random = seededRandom(seed * 17 + 5)
   return plan.corners.flatMap((corner) => {
     const code = feltCodes[Math.floor(random.uniform() * feltCodes.length)]
@@ -257,15 +319,14 @@ const keyOf = (plan: Plan, seed: string, reference: Referred, { driven, made }: 
   return passes
 }
 
-/** A drive of one kind of log, by a made-up student or by feel. */
+/** A drive of one kind of log, by a made-up student or by another driver. */
 const driveOf = (
   plan: Plan,
-  { options, byFeel }: Kind,
+  { options, by, errors }: Kind,
   of: { laps: number; seed: number; habits: readonly Habit[]; habitsFrom: number },
 ): Drive => {
-  if (!byFeel) return simulateDrive(plan, { ...of, ...options })
-  const styles = Object.values(feels)
-  return driveByFeel(plan, { ...of, ...options, ...byFeel, rate_hz: options.rate_hz ?? 10, feel: styles[of.seed % styles.length] })
+  if (!by) return simulateDrive(plan, { ...of, ...options })
+  return drivers[by](plan, { ...of, ...options, ...errors, rate_hz: options.rate_hz ?? 10 })
 }
 
 const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score: Score): void => {
@@ -277,9 +338,9 @@ const runOne = (plan: Plan, kind: Kind, seed: number, reference: Referred, score
     const circuit = kind.local ? local : plan.circuit
     return { analysis: analyseLog(circuit, plan.corners, kind.change ? kind.change(drive.log, seed) : drive.log, held), drive }
   }
-  const { analysis, drive } = analysed((kind.byFeel ? habitsByFeel : habitsOfAllKinds)(plan, seed), 0)
+  const { analysis, drive } = analysed((kind.by ? habitsOfOthers : habitsOfAllKinds)(plan, seed), 0)
   const roots = analysis.findings.filter((f) => f.root)
-  const key = kind.byFeel ? `felt ${seed}` : `${seed}`
+  const key = `${kind.by ?? ''} ${seed}`
   for (const pass of keyOf(plan, key, reference, drive)) {
     const root = roots.find((f) => f.lap === pass.lap && f.cornerId === pass.cornerId)
     const code = label(pass)

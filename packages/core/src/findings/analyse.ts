@@ -289,12 +289,12 @@ const undecidableCodes = (log: Log, quality: LogQuality): LogCode[] => [
     ...(quality.positions || quality.steering ? [] : wheelCodes),
     ...(log.gear ? [] : gearCodes),
     ...(log.steer_deg ? [] : (['steer-caught'] as const)),
-    ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab'] as const)),
+    ...(log.brake_bar && log.throttle_pct ? [] : (['brake-dump', 'throttle-jab', 'throttle-full-late', 'throttle-short'] as const)),
   ]),
 ]
 
 /** Evidence that is a place, and among it the driver's own mark that a finding is shown at. */
-const ownMarks: ReadonlySet<string> = new Set(['brake_m', 'turnIn_m', 'apex_m', 'throttle_m', 'lift_m'])
+const ownMarks: ReadonlySet<string> = new Set(['brake_m', 'turnIn_m', 'apex_m', 'throttle_m', 'lift_m', 'full_m', 'slowest_m'])
 const otherPlaces: ReadonlySet<string> = new Set([
   'referenceBrake_m',
   'referenceTurnIn_m',
@@ -302,6 +302,8 @@ const otherPlaces: ReadonlySet<string> = new Set([
   'release_m',
   'referenceRelease_m',
   'referenceThrottle_m',
+  'referenceFull_m',
+  'referenceSlowest_m',
   'referenceLift_m',
   'at_m',
 ])

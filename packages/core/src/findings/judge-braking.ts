@@ -1,5 +1,6 @@
 import { atTravel, firstAtOrAbove, type Trajectory, timeOn } from '../drive/trajectory.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
+import type { LogCode } from '../mistakes/mistakes.ts'
 import { GRAVITY_MPS2 } from '../units/constants.ts'
 import type { Comparison, Report } from './comparison.ts'
 import type { Braking } from './pedal-shape.ts'
@@ -9,16 +10,24 @@ import { turnInUncertainty } from './turn-in-uncertainty.ts'
 export const judgeBraking = (c: Comparison, report: Report): void => {
   const { driven, reference } = c
   judgeSlowest(c, report)
+  judgeSlowestPlace(c, report)
   if (!reference.brake) {
     judgeLift(c, report)
     return
   }
   if (!driven.brake) return
-  judgeOnset(c, driven.brake, reference.brake, report)
-  judgePressure(c, driven.brake, reference.brake, report)
+  // One brake for two corners: where it would have begun for this one alone, and how hard it would have been, nobody knows.
+  if (driven.brake.carried !== reference.brake.carried) for (const code of ofTheOnset) report.undecidable(code)
+  else {
+    judgeOnset(c, driven.brake, reference.brake, report)
+    judgePressure(c, driven.brake, reference.brake, report)
+  }
   judgeRelease(c, driven.brake, reference.brake, report)
   judgeCoast(c, report)
 }
+
+/** What is measured from the first touch of the brake on. */
+const ofTheOnset: readonly LogCode[] = ['brake-early', 'brake-late', 'brake-soft', 'brake-slow-build']
 
 /** Place of the first touch of the brake. */
 const judgeOnset = (c: Comparison, own: Braking, reference: Braking, report: Report): void => {
@@ -170,6 +179,46 @@ const FASTER_ENTRY = 0.03
 const speedAt = (trajectory: Trajectory, at_m: number): number => atTravel(trajectory, trajectory.speed_mps, at_m)
 
 /** Release of the brake: too late, all at once, in the turn, or before it. */
+/** A stretch this near to its slowest speed is as slow (share). */
+const AS_SLOW = 0.01
+
+/** The middle of the stretch about a place that is as slow, and half its length (m). */
+const slowStretch = (trajectory: Trajectory, at_m: number): { middle_m: number; half_m: number } => {
+  const { speed_mps, step_m, first } = trajectory
+  const at = Math.min(Math.max(Math.round(at_m / step_m) - first, 0), speed_mps.length - 1)
+  const most_mps = (1 + AS_SLOW) * speed_mps[at]
+  let [from, to] = [at, at]
+  while (from > 0 && speed_mps[from - 1] < most_mps) from--
+  while (to < speed_mps.length - 1 && speed_mps[to + 1] < most_mps) to++
+  return { middle_m: (first + (from + to) / 2) * step_m, half_m: ((to - from) / 2) * step_m }
+}
+
+/** A slowest point before or after the reference's that costs time: speed was given away too soon, or kept for too long. */
+const judgeSlowestPlace = (c: Comparison, report: Report): void => {
+  const { driven, reference, trajectory, start_m, referenceTrajectory, referenceStart_m, frame, uncertainty, thresholds: t } = c
+  const own = slowStretch(trajectory, start_m + driven.slowest_m)
+  const due = slowStretch(referenceTrajectory, referenceStart_m + reference.slowest_m)
+  const from_m = Math.min(reference.brake ? reference.brake.onset.at_m - referenceStart_m : frame.turnIn_m, frame.turnIn_m)
+  const lastKnown_m = (trajectory.first + trajectory.time_s.length - 1) * trajectory.step_m - start_m
+  const to_m = Math.min(frame.next_m, lastKnown_m)
+  const lost_s =
+    timeOn(trajectory, start_m + from_m, start_m + to_m) - timeOn(referenceTrajectory, referenceStart_m + from_m, referenceStart_m + to_m)
+  if (lost_s <= t.slowestLost_s + uncertainty.time_s) return
+  const slowest_m = own.middle_m - start_m
+  const referenceSlowest_m = due.middle_m - referenceStart_m
+  const later_m = slowest_m - referenceSlowest_m
+  const bound = {
+    own: Math.max(t.slowest_m, t.slowest_s * reference.slowest_mps),
+    // Where the speed hardly changes its least value lies anywhere.
+    uncertainty: Math.hypot(uncertainty.along_m(reference.slowest_mps), own.half_m, due.half_m),
+  }
+  const span = { from_m: Math.min(slowest_m, referenceSlowest_m), to_m: Math.max(slowest_m, referenceSlowest_m) }
+  const evidence = { slowest_m, referenceSlowest_m, later_m, lost_s }
+  const allowed_m = bound.own + bound.uncertainty
+  report.found('slowest-early', span, -later_m, bound, { ...evidence, allowed_m: -allowed_m })
+  report.found('slowest-late', span, later_m, bound, { ...evidence, allowed_m })
+}
+
 const judgeRelease = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
   const { driven, reference, uncertainty, start_m, referenceStart_m, school, thresholds: t } = c
   if (driven.turnIn_m === null || reference.turnIn_m === null) return
@@ -227,8 +276,13 @@ const judgeBrakeInTurn = (c: Comparison, release: Release, report: Report): bool
 }
 
 /** A brake held longer than the reference's. */
-const judgeHold = ({ thresholds: t }: Comparison, release: Release, report: Report): void => {
+const judgeHold = ({ frame, thresholds: t }: Comparison, release: Release, report: Report): void => {
   const { wanted, release_m, referenceRelease_m, slow_mps, uncertainty_s } = release
+  // Still on where the next corner begins it is braking for that one too.
+  if (release_m > frame.next_m && referenceRelease_m <= frame.next_m) {
+    report.undecidable('brake-hold')
+    return
+  }
   const held_s = (release_m - referenceRelease_m) / slow_mps
   // A brake that fades slowly has no sharp end.
   const fading_s = 0.5 * (wanted.firmUntil ? Math.max(0, wanted.release.time_s - wanted.firmUntil.time_s) : 0)

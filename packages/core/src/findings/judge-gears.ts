@@ -12,8 +12,55 @@ const gearAt = (trajectory: Trajectory, at_m: number): number | null => {
 /** Around a mark gears are compared for this many tenths of a second to either side. */
 const LOOK_STEPS = 15
 
+/** The downshifts between two places, with the longest pause between two of them (s) and where it was. */
+const downshifts = ({ inputs: { travel_m, time_s, gear } }: Trajectory, from_m: number, to_m: number) => {
+  const gears: number[] = []
+  let longest = { pause_s: 0, from_m, to_m }
+  let last = -1
+  let held = Number.NaN
+  for (let i = firstAtOrAbove(travel_m, from_m); gear && i < gear.length && travel_m[i] <= to_m; i++) {
+    // Between two gears some cars show none.
+    if (!(gear[i] > 0)) continue
+    const now = Math.round(gear[i])
+    if (now < held) {
+      if (last >= 0 && time_s[i] - time_s[last] > longest.pause_s)
+        longest = { pause_s: time_s[i] - time_s[last], from_m: travel_m[last], to_m: travel_m[i] }
+      last = i
+    }
+    if (now !== held) gears.push(now)
+    held = now
+  }
+  return { gears, ...longest }
+}
+
+/** Downshifts of one zone that lie further apart than the reference's. Where other gears are used nothing can be compared. */
+const judgePauses = (c: Comparison, report: Report): void => {
+  const { driven, reference, start_m, referenceStart_m, uncertainty, thresholds: t } = c
+  if (!driven.brake || !reference.brake) return
+  const until = (release_m: number, turnIn_m: number | null): number => Math.max(release_m, turnIn_m ?? release_m)
+  const own = downshifts(
+    c.trajectory,
+    driven.brake.onset.at_m,
+    until(driven.brake.release.at_m, driven.turnIn_m === null ? null : start_m + driven.turnIn_m),
+  )
+  const due = downshifts(
+    c.referenceTrajectory,
+    reference.brake.onset.at_m,
+    until(reference.brake.release.at_m, reference.turnIn_m === null ? null : referenceStart_m + reference.turnIn_m),
+  )
+  if (own.gears.length < 3 || own.gears.join() !== due.gears.join()) return
+  report.found(
+    'shift-slow',
+    { from_m: own.from_m - start_m, to_m: own.to_m - start_m },
+    own.pause_s - due.pause_s,
+    { own: t.shiftSlow_s, uncertainty: uncertainty.time_s },
+    { pause_s: own.pause_s, referencePause_s: due.pause_s, allowed_s: t.shiftSlow_s + uncertainty.time_s },
+  )
+}
+
 /** Gears at turn-in, in the middle and at the exit, against the reference's there. */
 export const judgeGears = (c: Comparison, report: Report): void => {
+  judgePauses(c, report)
   const { trajectory, start_m, referenceTrajectory, referenceStart_m, reference, frame, uncertainty, thresholds: t } = c
   const driven = (at_m: number): number | null => gearAt(trajectory, start_m + at_m)
   const wanted = (at_m: number): number | null => gearAt(referenceTrajectory, referenceStart_m + at_m)

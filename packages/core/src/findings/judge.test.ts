@@ -142,6 +142,11 @@ const brakeOf = ({ pass }: Corner) => {
 }
 
 const throttleAt = ({ pass }: Corner): number => pass.opening.first?.at_m ?? Number.NaN
+/** Where the reference is at full throttle after a corner. */
+const fullAt = ({ inputs: { travel_m, throttle } }: Trajectory, c: Corner): number => {
+  const first = travel_m.findIndex((m, i) => m > throttleAt(c) && throttle[i] >= 0.97)
+  return travel_m[first]
+}
 const press = (trajectory: Trajectory, from_m: number, to_m: number, brake_g: number): void => {
   inputs(trajectory, 'brake_g', from_m, to_m, () => brake_g)
   inputs(trajectory, 'drive_g', from_m, to_m, () => 0)
@@ -157,6 +162,15 @@ const brakeLater = (trajectory: Trajectory, at_m: number, later_m: number, speed
 const open = (trajectory: Trajectory, from_m: number, to_m: number, share: (at_m: number) => number): void => {
   inputs(trajectory, 'throttle', from_m, to_m, ({ at_m }) => share(at_m))
   inputs(trajectory, 'drive_g', from_m, to_m, ({ at_m }) => 0.4 * share(at_m))
+}
+
+/** The slowest speed at another place, and a fifth of a second lost by it. */
+const slowestAlong = (trajectory: Trajectory, c: Corner, by_m: number): void => {
+  const before = { ...trajectory, speed_mps: Float64Array.from(trajectory.speed_mps) }
+  grid(trajectory, 'speed_mps', c.frame.turnIn_m - 40, c.frame.apex_m + 60, (at_m) =>
+    atTravel(before, before.speed_mps, at_m - by_m * about(at_m, c.pass.slowest_m + by_m, 15)),
+  )
+  trajectory.time_s = trajectory.time_s.map((t, i) => t + ((trajectory.first + i) * trajectory.step_m > c.frame.apex_m ? 0.2 : 0))
 }
 
 const gearFrom = (trajectory: Trajectory, from_m: number, to_m: number, by: number): void =>
@@ -273,6 +287,31 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
   ],
   ['throttle-late', straight, 'T1', (w, c, s) => open(w, throttleAt(c) - 3, throttleAt(c) + s * 18.2, () => 0.02), 0.6, 0.3],
   [
+    'throttle-full-late',
+    straight,
+    'T11',
+    // At first as much as a careful foot gives, and all of it later.
+    (w, c, m) => {
+      const [from_m, to_m] = [throttleAt(c), fullAt(w, c) + m]
+      open(w, from_m, to_m, (at_m) => 0.1 + (0.8 * (at_m - from_m)) / (to_m - from_m))
+    },
+    35,
+    5,
+  ],
+  [
+    'throttle-short',
+    straight,
+    'T11',
+    (w, c, s) => {
+      const from_m = fullAt(w, c) + 30
+      open(w, from_m, from_m + 40 * s, () => 0.86)
+      w.time_s = w.time_s.map((t, i) => t + ((w.first + i) * w.step_m > from_m + 10 ? s / 15 : 0))
+      w.inputs.time_s = w.inputs.travel_m.map((at_m) => atTravel(w, w.time_s, at_m))
+    },
+    2.5,
+    0.3,
+  ],
+  [
     'throttle-dip',
     straight,
     'T1',
@@ -317,6 +356,27 @@ const cases: [LogCode, Plan, string, Change, number, number][] = [
   ],
   ['shift-early', straight, 'T1', (w, c, s) => gearFrom(w, (c.frame.exit_m ?? 0) - s * 22, (c.frame.exit_m ?? 0) + 6, 1), 0.8, 0.05],
   ['shift-late', straight, 'T1', (w, c, s) => gearFrom(w, c.frame.turnIn_m - 8, c.frame.turnIn_m - 8 + s * 20, 1), 1, 0.3],
+  [
+    'shift-slow',
+    straight,
+    'T1',
+    (w, c, s) => {
+      // Two changes down in the zone, the second by so much later.
+      const { travel_m, time_s, gear } = w.inputs
+      if (!gear) throw new Error('No gears')
+      const downs = [...gear.keys()].filter(
+        (i) => travel_m[i] > brakeOf(c).onset.at_m && travel_m[i] < c.frame.turnIn_m && gear[i] < gear[i - 1],
+      )
+      if (downs.length < 2) throw new Error('Fewer than two changes down')
+      const [, second] = downs
+      const before = gear[second - 1]
+      for (let i = second; time_s[i] < time_s[second] + s; i++) gear[i] = before
+    },
+    0.6,
+    0.2,
+  ],
+  ['slowest-early', straight, 'T7', (w, c, m) => slowestAlong(w, c, -m), 20, 3],
+  ['slowest-late', straight, 'T2', (w, c, m) => slowestAlong(w, c, m), 20, 3],
   ['wrong-gear', straight, 'T1', (w, c, s) => gearFrom(w, c.frame.apex_m - s * 9, c.frame.apex_m + s * 9, 1), 1, 0.3],
 ]
 

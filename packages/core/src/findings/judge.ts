@@ -1,4 +1,4 @@
-import { gearCodes, type LogCode, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
+import { canExplain, gearCodes, type LogCode, mistakes, placeCodes, wheelCodes } from '../mistakes/mistakes.ts'
 import type { Comparison, Report } from './comparison.ts'
 import { judgeBraking } from './judge-braking.ts'
 import { judgeGears } from './judge-gears.ts'
@@ -45,6 +45,8 @@ const HUMAN_SHARE = 0.15
 export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; undecidable: LogCode[] } => {
   const found: JudgedMistake[] = []
   const undecidable = new Set<LogCode>()
+  /** Past their threshold as they were measured, but by no more than the log may show of anybody. */
+  const likely = new Set<LogCode>()
   const report: Report = {
     undecidable: (code) => undecidable.add(code),
     found: (code, { from_m, to_m }, measured, bound, evidence) => {
@@ -59,6 +61,7 @@ export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; und
       const value = measured - (trial?.bias ?? 0)
       const uncertainty = Math.max(bound.uncertainty, SPREAD_TIMES * (trial?.spread ?? 0))
       const allowed = own + uncertainty
+      if (own > 0 && value > own && value <= allowed) likely.add(code)
       if ((own > 0 && allowed > TELLS_UP_TO * own) || (own === 0 && trial?.shown)) {
         undecidable.add(code)
         return
@@ -81,5 +84,7 @@ export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; und
   judgeWheel(comparison, report)
   judgeThrottle(comparison, report)
   judgeGears(comparison, report)
-  return { found: found.sort((a, b) => a.from_m - b.from_m), undecidable: [...undecidable] }
+  const told = found.filter(({ code }) => mistakes[code].safety || ![...likely].some((cause) => canExplain(cause, code)))
+  for (const { code } of found) if (!told.some((mistake) => mistake.code === code)) undecidable.add(code)
+  return { found: told.sort((a, b) => a.from_m - b.from_m), undecidable: [...undecidable] }
 }

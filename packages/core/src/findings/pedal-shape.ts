@@ -8,6 +8,8 @@ export type Moment = { at_m: number; time_s: number; speed_mps: number }
 /** Braking for a corner. `build_s`: from touch to nine tenths of the peak; `fall_s`: from most of the peak to nothing. */
 export type Braking = {
   onset: Moment
+  /** Already on where the window begins: it was begun for the corner before, and its onset is not this corner's. */
+  carried: boolean
   release: Moment
   peak_g: number
   build_s: number
@@ -86,7 +88,8 @@ export const brakingOf = (trajectory: Trajectory, window: BrakeWindow): Braking 
     while (last > begin && brake_g[last] <= trajectory.brakeTouch_g) last--
     if (last <= begin) break
     const { first } = zoneBefore(trajectory, begin, last)
-    const braking = shapeOf(trajectory, first, last)
+    const shape = shapeOf(trajectory, first, last)
+    const braking = shape && { ...shape, carried: first <= begin && brake_g[begin] > trajectory.brakeTouch_g }
     if (braking && braking.release.at_m > window.pastFrom_m && braking.taken_mps > (best?.taken_mps ?? 0)) best = braking
     last = first - 1
   }
@@ -116,7 +119,7 @@ const zoneBefore = (trajectory: Trajectory, begin: number, last: number): { firs
 }
 
 /** The shape of an application of which one sample is known; it is followed to its own end, wherever the window ends. */
-const shapeOf = (trajectory: Trajectory, zoneFirst: number, last: number): (Braking & { taken_mps: number }) | null => {
+const shapeOf = (trajectory: Trajectory, zoneFirst: number, last: number): (Omit<Braking, 'carried'> & { taken_mps: number }) | null => {
   const { inputs, brakeTouch_g: touch } = trajectory
   const { brake_g } = inputs
   const end = brake_g.length - 1

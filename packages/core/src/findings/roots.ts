@@ -53,9 +53,10 @@ export const rootOf = (found: readonly JudgedMistake[]): Rooted[] => {
   })
 }
 
-/** Order of a driver's actions in a corner: brake, line and wheel, then the throttle, then the gear. */
+/** Order of a driver's actions in a corner: brake, line and wheel, then the throttle, what shows in the speed alone, then the gear. */
 const stageOf = ({ code }: JudgedMistake): number => {
-  if (isGear(code)) return 2
+  if (isGear(code)) return 3
+  if (code === 'slowest-early' || code === 'slowest-late') return 2
   return code.startsWith('throttle') || code === 'coast' ? 1 : 0
 }
 

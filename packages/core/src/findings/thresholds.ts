@@ -46,7 +46,18 @@ export const thresholds = {
   jabFrom: 0.2,
   jabTo: 0.8,
   jab_s: 0.25,
+  fullLate_m: 15,
+  fullLate_s: 0.5,
+  /** Short of full throttle for this long, at the cost of this much. */
+  short_s: 1,
+  shortLost_s: 0.05,
   shift_s: 0.4,
+  /** Longer than the reference between two downshifts of one zone. */
+  shiftSlow_s: 0.35,
+  /** The slowest point, where it lies elsewhere and costs this much. */
+  slowest_m: 8,
+  slowest_s: 0.35,
+  slowestLost_s: 0.05,
   /** Faster through the slowest point than the plan by this share is over its pace. */
   overPace: 0.06,
 } as const
@@ -87,7 +98,13 @@ export const ownThresholds = {
   throttleLate_s: ['throttle-late'],
   dip: ['throttle-dip'],
   jab_s: ['throttle-jab'],
+  fullLate_m: ['throttle-full-late'],
+  fullLate_s: ['throttle-full-late'],
+  short_s: ['throttle-short'],
   shift_s: ['shift-early', 'shift-late'],
+  shiftSlow_s: ['shift-slow'],
+  slowest_m: ['slowest-early', 'slowest-late'],
+  slowest_s: ['slowest-early', 'slowest-late'],
   overPace: ['overdriving'],
 } as const satisfies Partial<Record<keyof Thresholds, readonly MistakeCode[]>>
 export type OwnThreshold = keyof typeof ownThresholds

@@ -5,7 +5,9 @@ import { randomPlans } from '../../fixtures/random-plans.ts'
 import { makeVenue } from '../circuit/venue.ts'
 import { makePlan } from '../plan/make-plan.ts'
 import type { PlanSettings } from '../plan/plan.ts'
+import { brakingSchools } from './braking-school.ts'
 import { markOf } from './mark.ts'
+import { findMarks } from './marks.ts'
 
 const planOf = (file: string, vehicleId: string, settings: PlanSettings) =>
   makePlan(makeVenue(fixtureCircuit(file)), vehicle(vehicleId), settings)
@@ -61,5 +63,19 @@ describe('the braking zone of a corner', () => {
     )
     for (const { m, brake } of again) expect(brake && brake.station_m !== m.station_m).toBe(true)
     expect(demoPlan().marks.filter((m) => m.kind === 'brake').length).toBeGreaterThan(5)
+  })
+})
+
+describe('two corners that share one apex', () => {
+  it.each(brakingSchools)('have one braking, for the first of them: %s', (school) => {
+    const plan = demoPlan({ school })
+    const [first, ...others] = plan.corners
+    // The first corner numbered twice.
+    const corners = [first, { ...first, id: 'T1b' }, ...others]
+    const turnings = [plan.turnings[0], ...plan.turnings]
+    const marks = findMarks({ circuit: plan.circuit, corners }, plan.vehicle, plan.line, plan.profile, turnings)
+    expect(brakeMarkFaults({ ...plan, corners, turnings, marks }).faults).toEqual([])
+    expect(markOf(marks, 'T1', 'brake')).toEqual({ ...markOf(plan.marks, 'T1', 'brake'), gear: expect.any(Number) })
+    expect(markOf(marks, 'T1b', 'brake')).toBeUndefined()
   })
 })

@@ -36,7 +36,11 @@ export const findMarks = (
     })
     const slowest = slowestIn(circuit, turning, profile.speed_mps)
     const previous = turnings[(k - 1 + turnings.length) % turnings.length]
-    const room = Math.round(distanceAhead(circuit.s_m[previous.apex], circuit.s_m[turning.apex], circuit.length_m) / circuit.step_m) || n
+    // Two corners that share one apex share its braking, which belongs to the first.
+    const room =
+      corners.length === 1
+        ? n
+        : Math.round(distanceAhead(circuit.s_m[previous.apex], circuit.s_m[turning.apex], circuit.length_m) / circuit.step_m)
     const marks = [mark('turn-in', turning.turnIn), mark('apex', turning.apex), mark('slowest', slowest)]
     const zones = zonesOf(runs, profile.speed_mps, previous.apex, room)
     const zone = zones.reduce<BrakingZone | null>((most, other) => (most && most.taken_mps >= other.taken_mps ? most : other), null)

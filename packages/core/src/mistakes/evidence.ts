@@ -35,12 +35,17 @@ export const evidenceKeys = {
   'throttle-late': ['throttle_m', 'referenceThrottle_m', 'later_s', 'allowed_s'],
   'throttle-dip': ['dipShare', 'referenceDipShare', 'allowedShare'],
   'throttle-jab': ['rise_s', 'allowed_s'],
+  'throttle-full-late': ['full_m', 'referenceFull_m', 'later_m', 'allowed_m'],
+  'throttle-short': ['short_s', 'lost_s', 'allowed_s'],
   'lift-missing': ['referenceLift_m'],
   'lift-late': ['lift_m', 'referenceLift_m', 'speed_mps', 'later_m', 'allowed_m'],
   'lift-early': ['lift_m', 'referenceLift_m', 'speed_mps', 'later_m', 'lost_s', 'allowed_m'],
   'shift-early': ['gear', 'referenceGear'],
   'shift-late': ['gear', 'referenceGear'],
+  'shift-slow': ['pause_s', 'referencePause_s', 'allowed_s'],
   'wrong-gear': ['gear', 'referenceGear'],
+  'slowest-early': ['slowest_m', 'referenceSlowest_m', 'later_m', 'lost_s', 'allowed_m'],
+  'slowest-late': ['slowest_m', 'referenceSlowest_m', 'later_m', 'lost_s', 'allowed_m'],
   overdriving: ['slowest_mps', 'referenceSlowest_mps', 'overShare', 'allowedShare'],
 } as const satisfies Record<SuggestedCode, readonly string[]>
 

@@ -29,12 +29,17 @@ export const logCodes = [
   'throttle-late',
   'throttle-dip',
   'throttle-jab',
+  'throttle-full-late',
+  'throttle-short',
   'lift-missing',
   'lift-late',
   'lift-early',
   'shift-early',
   'shift-late',
+  'shift-slow',
   'wrong-gear',
+  'slowest-early',
+  'slowest-late',
 ] as const
 export type LogCode = (typeof logCodes)[number]
 
@@ -51,7 +56,7 @@ export const placeCodes = [
   'too-much-road',
 ] as const satisfies readonly LogCode[]
 /** Codes that are about gears. */
-export const gearCodes = ['shift-early', 'shift-late', 'wrong-gear'] as const satisfies readonly LogCode[]
+export const gearCodes = ['shift-early', 'shift-late', 'shift-slow', 'wrong-gear'] as const satisfies readonly LogCode[]
 /** True for a mistake of gears. */
 export const isGear = (code: LogCode): boolean => (gearCodes as readonly LogCode[]).includes(code)
 /** Codes that are about the steering wheel. */
@@ -115,11 +120,16 @@ export const mistakes = {
   'steer-caught': { skill: 'steering', safety: false, atMark: false },
   'throttle-dip': { skill: 'throttle', safety: false, atMark: false },
   'throttle-jab': { skill: 'throttle', safety: false, atMark: false },
+  'throttle-full-late': { skill: 'throttle', safety: false, atMark: false },
+  'throttle-short': { skill: 'throttle', safety: false, atMark: false },
   'lift-missing': { skill: 'braking-point', safety: true, atMark: true },
   'lift-late': { skill: 'braking-point', safety: true, atMark: true },
   'lift-early': { skill: 'braking-point', safety: false, atMark: true },
   'shift-early': { skill: 'throttle', safety: false, atMark: false },
   'shift-late': { skill: 'throttle', safety: false, atMark: false },
+  'shift-slow': { skill: 'brake-release', safety: false, atMark: false },
+  'slowest-early': { skill: 'carrying-speed', safety: false, atMark: false },
+  'slowest-late': { skill: 'carrying-speed', safety: false, atMark: false },
   'wrong-gear': { skill: 'carrying-speed', safety: false, atMark: false },
   hands: { skill: 'steering', safety: false, atMark: false },
   'aid-cut-in': { skill: 'throttle', safety: false, atMark: false },
@@ -147,31 +157,43 @@ export const leadsTo: Partial<Record<MistakeCode, readonly MistakeCode[]>> = {
   'eyes-near': ['turn-in-late', 'turn-in-early'],
   'setup-narrow': ['turn-in-late', 'turn-in-early', 'steer-notched'],
   // Whoever braked too soon lets go again, and has to come back to it.
-  'brake-early': ['brake-over', 'brake-soft', 'brake-split'],
-  'brake-late': ['turn-in-late', 'brake-hold', 'brake-in-turn', 'brake-dump'],
+  'brake-early': ['brake-over', 'brake-soft', 'brake-split', 'slowest-early'],
+  'brake-late': ['turn-in-late', 'brake-hold', 'brake-in-turn', 'brake-dump', 'slowest-late'],
   'brake-soft': ['coast', 'brake-hold', 'brake-in-turn'],
   'brake-slow-build': ['brake-hold', 'brake-in-turn'],
   'brake-split': ['brake-hold'],
-  'brake-hold': ['brake-over', 'throttle-late', 'apex-missed', 'brake-in-turn', 'turn-in-late', 'brake-dump'],
+  'brake-hold': ['brake-over', 'throttle-late', 'apex-missed', 'brake-in-turn', 'turn-in-late', 'brake-dump', 'slowest-late', 'shift-slow'],
   'brake-in-turn': ['throttle-late'],
-  'brake-over': ['throttle-early', 'throttle-late', 'wrong-gear', 'shift-early', 'shift-late'],
-  'brake-dump': ['steer-notched'],
+  'brake-over': [
+    'throttle-early',
+    'throttle-late',
+    'wrong-gear',
+    'shift-early',
+    'shift-late',
+    'throttle-full-late',
+    'slowest-early',
+    'slowest-late',
+  ],
+  'brake-dump': ['steer-notched', 'slowest-early'],
   'no-trail': ['coast'],
   coast: ['throttle-late', 'brake-over'],
   'lift-missing': ['turn-in-late', 'apex-missed'],
-  'lift-late': ['turn-in-late', 'apex-missed'],
+  'lift-late': ['turn-in-late', 'apex-missed', 'slowest-late'],
   'lift-early': ['brake-over', 'throttle-early', 'throttle-dip'],
-  'turn-in-early': ['apex-early', 'steer-notched', 'brake-in-turn'],
-  'turn-in-late': ['apex-late', 'steer-notched'],
-  'apex-early': ['steer-notched', 'steer-pinched', 'throttle-dip', 'exit-wide', 'limit-crossed'],
-  'apex-late': ['apex-missed', 'exit-unused', 'steer-notched'],
+  'turn-in-early': ['apex-early', 'steer-notched', 'brake-in-turn', 'slowest-early'],
+  'turn-in-late': ['apex-late', 'steer-notched', 'slowest-late'],
+  'apex-early': ['slowest-early', 'steer-notched', 'steer-pinched', 'throttle-dip', 'exit-wide', 'limit-crossed'],
+  'apex-late': ['slowest-late', 'apex-missed', 'exit-unused', 'steer-notched'],
   'apex-missed': ['exit-wide', 'steer-pinched', 'steer-notched'],
-  'steer-pinched': ['exit-unused', 'exit-wide', 'throttle-dip'],
-  'throttle-early': ['throttle-dip', 'throttle-jab'],
+  'steer-pinched': ['exit-unused', 'exit-wide', 'throttle-dip', 'throttle-full-late'],
+  'throttle-early': ['throttle-dip', 'throttle-jab', 'slowest-early'],
   // Whoever stabs at the pedal has waited for it.
   'throttle-jab': ['throttle-dip', 'throttle-late'],
-  'throttle-dip': ['exit-wide'],
-  'exit-wide': ['limit-crossed'],
+  'throttle-dip': ['slowest-late', 'exit-wide', 'throttle-full-late', 'throttle-short'],
+  'throttle-late': ['throttle-full-late', 'slowest-late'],
+  // Part throttle all the way to the next corner begins with the one after this corner.
+  'throttle-full-late': ['throttle-short'],
+  'exit-wide': ['limit-crossed', 'throttle-full-late'],
 }
 
 /** True if one mistake can explain another, directly or through others. */

@@ -129,12 +129,77 @@ export const throttleShown = (c: KeyCorner, say: Say): void => {
       say('throttle-early', -later_s, t.throttleEarly_s)
     say('throttle-late', later_s, t.throttleLate_s)
   }
+  fullShown(c, opening.first, wanted.first, say)
   const jab_s = jabOf(c, own)
   if (jab_s < t.jab_s + step_m / own.speed(0) && jabOf(c, ref) > jab_s + 0.1) say('throttle-jab', 2, 1)
 }
 
+/** Full throttle late after a touch in time, and throttle short of full further on. */
+const fullShown = ({ plan, own, ref, end, place, stations }: KeyCorner, first: number | null, wanted: number | null, say: Say): void => {
+  if (first === null || wanted === null) return
+  const { step_m } = plan.circuit
+  const full = (around: Around, from: number): number | null =>
+    around.first(around.throttle, 0.95, 0.3, Math.max(from, min(around.speed, place.turnIn, Math.min(stations(60), end)).at), end)
+  const at = full(own, first)
+  // Due from where the reference stays on it.
+  let due = full(ref, wanted)
+  if (due === null) return
+  for (let j = due, off: number | null = null; j < end; j++) {
+    if (ref.throttle(j) < 0.95) off ??= j
+    else if (off !== null) {
+      const again = full(ref, j)
+      if (again === j && ref.clock(j) - ref.clock(off) > 0.5) due = j
+      if (again === j) off = null
+    }
+  }
+  if (due < place.turnIn) return
+  const speed = Math.max(5, ref.speed(wanted))
+  if (at !== null && ((first - wanted) * step_m) / speed <= t.throttleLate_s)
+    say('throttle-full-late', (at - due) * step_m, Math.max(t.fullLate_m, t.fullLate_s * speed))
+  const from = Math.max(due, at ?? due)
+  let to = from
+  for (let j = from; j < end; j++) if (ref.throttle(j) >= 0.95 && (at === null || own.throttle(j) >= 0.95)) to = j
+  let short_s = 0
+  for (let j = from; j < to; j++) if (own.throttle(j) < 0.9) short_s += own.clock(j + 1) - own.clock(j)
+  const lost_s = own.clock(to) - own.clock(from) - (ref.clock(to) - ref.clock(from))
+  if (lost_s > t.shortLost_s) say('throttle-short', short_s, t.short_s)
+}
+
+/** The longest time between two changes down while braking, and the gears used. */
+const pauseOf = (around: Around, zone: Braking, turnIn: number): { pause_s: number; gears: string } => {
+  const downs: number[] = []
+  for (let j = zone.on + 1; j <= Math.max(zone.off, turnIn); j++) if (around.gear(j) < around.gear(j - 1)) downs.push(j)
+  const gears = [around.gear(zone.on), ...downs.map((j) => around.gear(j))].join()
+  return { gears, pause_s: Math.max(0, ...downs.slice(1).map((j, k) => around.clock(j) - around.clock(downs[k]))) }
+}
+
+/** Where the car is slowest: the middle of the stretch that is as slow, give or take a hundredth. */
+const slowestAt = ({ place, end, stations }: KeyCorner, { speed }: Around): number => {
+  const { at, value } = min(speed, place.turnIn - stations(10), Math.min(stations(60), end))
+  let [from, to] = [at, at]
+  while (speed(from - 1) < 1.01 * value) from--
+  while (speed(to + 1) < 1.01 * value) to++
+  return (from + to) / 2
+}
+
+/** A slowest point elsewhere that costs time from the reference's brake, or turn-in, to the next corner. */
+export const slowestShown = (c: KeyCorner, say: Say): void => {
+  const { plan, own, ref, place, wantedBrake, end } = c
+  const later_m = (slowestAt(c, own) - slowestAt(c, ref)) * plan.circuit.step_m
+  const from = Math.min(wantedBrake?.on ?? place.turnIn, place.turnIn)
+  const lost_s = own.clock(end) - own.clock(from) - (ref.clock(end) - ref.clock(from))
+  if (lost_s <= t.slowestLost_s) return
+  const most_m = Math.max(t.slowest_m, t.slowest_s * min(ref.speed, place.turnIn, Math.min(c.stations(60), end)).value)
+  say('slowest-early', -later_m, most_m)
+  say('slowest-late', later_m, most_m)
+}
+
 /** Gears at the marks. */
-export const gearsShown = ({ place, own, ref, stations, marks }: KeyCorner, say: Say): void => {
+export const gearsShown = ({ place, own, ref, stations, marks, brake, wantedBrake }: KeyCorner, say: Say): void => {
+  if (brake && wantedBrake) {
+    const [pause, due] = [pauseOf(own, brake, marks.turnIn), pauseOf(ref, wantedBrake, marks.wantedTurnIn)]
+    if (pause.gears === due.gears) say('shift-slow', pause.pause_s - due.pause_s, t.shiftSlow_s)
+  }
   const differs = (j: number): boolean => own.gear(j) !== ref.gear(j)
   const at = (j: number): { own: number; wanted: number } | null => {
     let [from, to] = [j, j]

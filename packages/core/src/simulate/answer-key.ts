@@ -2,7 +2,7 @@ import { canExplain, type LogCode } from '../mistakes/mistakes.ts'
 import type { Plan } from '../plan/plan.ts'
 import type { Random } from '../units/random.ts'
 import { keyCornerOf, type Say } from './answer-key-corner.ts'
-import { brakeShown, gearsShown, throttleShown } from './answer-key-inputs.ts'
+import { brakeShown, gearsShown, slowestShown, throttleShown } from './answer-key-inputs.ts'
 import { lineShown, wheelShown } from './answer-key-path.ts'
 import { type SimulatedLap, simulateLap } from './student.ts'
 
@@ -29,7 +29,7 @@ export const shownIn = (plan: Plan, cornerId: string, lap: SimulatedLap, referen
   const say: Say = (code, value, threshold) => {
     if (value > threshold) out.push({ code, value, threshold })
   }
-  for (const part of [lineShown, wheelShown, brakeShown, throttleShown, gearsShown]) part(corner, say)
+  for (const part of [lineShown, wheelShown, brakeShown, throttleShown, slowestShown, gearsShown]) part(corner, say)
   return out
 }
 

@@ -36,19 +36,28 @@ export const usualSize: Record<LogCode, (speed_mps: number) => number> = {
   'throttle-late': () => 0.75,
   'throttle-dip': () => 0.35,
   'throttle-jab': () => 0.95,
+  'throttle-full-late': () => 2,
+  'throttle-short': () => 3,
   'lift-missing': () => 1,
   'lift-late': () => 0.6,
   'lift-early': () => 0.8,
   'shift-early': () => 1,
   'shift-late': () => 0.8,
+  'shift-slow': () => 0.6,
   'wrong-gear': () => 0.8,
+  'slowest-early': () => 1,
+  'slowest-late': () => 1,
 }
+
+/** What comes about by other mistakes alone, and fine points that are not what a new driver keeps doing. */
+const notHabits: ReadonlySet<LogCode> = new Set(['slowest-early', 'slowest-late', 'throttle-full-late', 'throttle-short', 'shift-slow'])
 
 /** True if a plan leaves a mistake to make: some belong to one braking style, one line, or a lane on the road. */
 const possible = ({ settings, ground }: Plan, code: LogCode): boolean => {
   if (code === 'brake-in-turn') return settings.school === 'straight'
   if (code === 'no-trail') return settings.school === 'trail'
   if (code === 'too-much-road') return settings.method === 'compact'
+  if (notHabits.has(code)) return false
   return code !== 'wrong-lane' || ground.some((item) => item.kind === 'lane')
 }
 

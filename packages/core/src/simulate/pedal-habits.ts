@@ -249,6 +249,14 @@ const habits: Partial<Record<LogCode, PedalHabit>> = {
       )
     )
   },
+  'throttle-full-late': (pedals, size) =>
+    throttleFrom(pedals, 0, ({ elapsed_s, speed_mps, usual_mps2 }) =>
+      elapsed_s < size ? Math.min(usual_mps2, 0.6 * pedals.engine(speed_mps)) : 'rejoin',
+    ),
+  'throttle-short': (pedals, size) =>
+    throttleFrom(pedals, 1.2, ({ elapsed_s, speed_mps, usual_mps2 }) =>
+      elapsed_s < size && usual_mps2 > 0 ? Math.min(usual_mps2, 0.75 * pedals.engine(speed_mps)) : 'rejoin',
+    ),
   'lift-missing': (pedals) => {
     const [lift, apex] = [pedals.at('lift', -0.2), pedals.at('apex')]
     if (lift === undefined || apex === undefined) return false

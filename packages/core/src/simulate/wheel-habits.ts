@@ -53,6 +53,20 @@ export const wheelHabits: Partial<Record<LogCode, WheelHabit>> = {
     for (const i of stations) gear[i] = Math.max(gear[i], low + 1)
     return true
   },
+  // Both hands wait for the next gear, and what comes after it waits too.
+  'shift-slow': (plan, cornerId, size, { gear }, speed_mps) => {
+    const stations = span(plan, cornerId, { kind: 'brake', later_s: 0 }, { kind: 'turn-in', later_s: 0 })
+    if (!stations) return false
+    const downs = stations.flatMap((i, k) => (k > 0 && gear[i] < gear[stations[k - 1]] ? [k] : []))
+    if (downs.length < 2) return false
+    const before = gear[stations[downs[1] - 1]]
+    let waited_s = 0
+    let k = downs[1]
+    for (; k < stations.length && waited_s < size; k++) waited_s += plan.circuit.step_m / speed_mps[stations[k]]
+    if (waited_s < size) return false
+    for (let j = downs[1]; j < k; j++) gear[stations[j]] = before
+    return true
+  },
   'shift-early': (plan, cornerId, size, { gear }, speed_mps) => {
     const stations = span(plan, cornerId, { kind: 'throttle', later_s: 0 }, { kind: 'exit', later_s: 2.5 })
     if (!stations) return false

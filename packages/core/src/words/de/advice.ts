@@ -173,6 +173,26 @@ const throttle = () =>
       cue: 'Das Heck bleibt ruhig.',
       next: 'Acht fahren mit ruhigem Gasfuß.',
     },
+    'slowest-early': {
+      say: (e) => `Die Bremse später und sanfter lösen: ${lengths(e.later_m)}.`,
+      cue: 'Kurz vor dem Scheitel wird das Auto noch etwas langsamer.',
+      next: 'Hineinrollen, ohne die Bremse plötzlich loszulassen.',
+    },
+    'slowest-late': {
+      say: (e) => `Früher fertig langsam sein: ${lengths(e.later_m)}.`,
+      cue: 'Ab dem Scheitel wird das Auto nur noch schneller.',
+      next: 'Vor dem Scheitel laut „langsam genug“ sagen.',
+    },
+    'throttle-full-late': {
+      say: (e) => `Früher ganz aufs Gas: ${lengths(e.later_m)}.`,
+      cue: 'Das Pedal ist am Anschlag, bevor das Auto am Rand ist.',
+      next: 'Laut „ganz“ sagen, wenn der Fuß unten ist.',
+    },
+    'throttle-short': {
+      say: () => 'Vollgas heißt: bis zum Anschlag, bis du bremst.',
+      cue: 'Der Fuß spürt den Anschlag.',
+      next: 'Eine Runde auf jeder Geraden mit dem Pedal am Anschlag.',
+    },
     'lift-missing': {
       say: () => 'Lupfen, lenken, wieder Gas.',
       cue: 'Die Nase setzt sich, bevor du lenkst.',
@@ -202,6 +222,11 @@ const gears = () =>
       say: () => 'Schalten, bevor sich das Lenkrad bewegt.',
       cue: 'Beim Einlenken sind beide Hände am Lenkrad.',
       next: 'In der zweiten Hälfte des Bremsens schalten.',
+    },
+    'shift-slow': {
+      say: () => 'Einen Gang nach dem anderen, ohne Pause dazwischen.',
+      cue: 'Der letzte Gang ist drin, solange du noch kräftig bremst.',
+      next: 'Beim Bremsen die Gänge laut herunterzählen.',
     },
     'wrong-gear': {
       say: (e) => `Hier ${ordinals[e.referenceGear] ?? `${e.referenceGear}.`} Gang, vor dem Einlenken.`,

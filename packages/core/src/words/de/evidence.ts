@@ -43,6 +43,11 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'throttle-late': { act: (e) => `${seconds(e.later_s)} zu spät am Gas`, allowed: (e) => bis(seconds(e.allowed_s)) },
   'throttle-dip': { act: (e) => `${percent(e.dipShare)} Gas zurückgenommen`, allowed: (e) => bis(percent(e.allowedShare)) },
   'throttle-jab': { act: (e) => `das Gas in ${seconds(Math.max(0, e.rise_s), 2)} geöffnet` },
+  'throttle-full-late': { act: (e) => `${metres(e.later_m)} zu spät voll am Gas`, allowed: (e) => bis(metres(e.allowed_m)) },
+  'throttle-short': {
+    act: (e) => `${seconds(e.short_s)} nicht voll am Gas, wo es voll sein sollte`,
+    allowed: (e) => bis(seconds(e.allowed_s)),
+  },
   'lift-missing': { act: () => 'ohne zu lupfen hineingefahren' },
   'lift-early': {
     act: (e) => `${metres(-e.later_m)} vor dem Punkt gelupft, bis zum Scheitel ${e.lost_s.toFixed(2).replace('.', ',')} s verloren`,
@@ -51,6 +56,18 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'lift-late': { act: (e) => `${metres(e.later_m)} nach dem Punkt gelupft`, allowed: (e) => bis(metres(e.allowed_m)) },
   'shift-early': { act: (e) => `im ${e.gear}. Gang, der ${e.referenceGear}. war dran: zu früh geschaltet` },
   'shift-late': { act: (e) => `im ${e.gear}. Gang, der ${e.referenceGear}. war dran: zu spät geschaltet` },
+  'shift-slow': {
+    act: (e) => `${seconds(e.pause_s)} Pause zwischen zwei Gängen, die Vorgabe ${seconds(e.referencePause_s)}`,
+    allowed: (e) => bis(seconds(e.allowed_s)),
+  },
+  'slowest-early': {
+    act: (e) => `${metres(-e.later_m)} zu früh am langsamsten, bis zur nächsten Kurve ${e.lost_s.toFixed(2).replace('.', ',')} s verloren`,
+    allowed: (e) => bis(metres(-e.allowed_m)),
+  },
+  'slowest-late': {
+    act: (e) => `${metres(e.later_m)} zu spät am langsamsten, bis zur nächsten Kurve ${e.lost_s.toFixed(2).replace('.', ',')} s verloren`,
+    allowed: (e) => bis(metres(e.allowed_m)),
+  },
   'wrong-gear': { act: (e) => `die Kurve im ${e.gear}. Gang gefahren, der ${e.referenceGear}. war geplant` },
   overdriving: { act: (e) => `mit ${speed(e.slowest_mps)} statt ${speed(e.referenceSlowest_mps)}` },
 })

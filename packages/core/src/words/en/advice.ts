@@ -173,6 +173,26 @@ const throttle = () =>
       cue: 'The rear stays settled.',
       next: 'Figure of eight with a slow right foot.',
     },
+    'slowest-early': {
+      say: (e) => `Ease off the brake later and more gently: ${lengths(e.later_m)}.`,
+      cue: 'The car is still slowing a little as you reach the apex.',
+      next: 'Roll in without a sudden end to the braking.',
+    },
+    'slowest-late': {
+      say: (e) => `Be done slowing sooner: ${lengths(e.later_m)}.`,
+      cue: 'From the apex on the car only gains speed.',
+      next: 'Say “slow enough” out loud before the apex.',
+    },
+    'throttle-full-late': {
+      say: (e) => `All of the throttle sooner: ${lengths(e.later_m)}.`,
+      cue: 'The pedal is at its stop before the car is at the edge.',
+      next: 'Say “all” out loud when your foot is down.',
+    },
+    'throttle-short': {
+      say: () => 'Full throttle means to the floor, until you brake.',
+      cue: 'Your foot feels the stop of the pedal.',
+      next: 'One lap with the pedal on its stop down every straight.',
+    },
     'lift-missing': {
       say: () => 'Lift, turn, back on.',
       cue: 'The nose takes a set before you turn.',
@@ -202,6 +222,11 @@ const gears = () =>
       say: () => 'Change gear before the wheel moves.',
       cue: 'Both hands are on the wheel at turn-in.',
       next: 'Change down in the second half of the braking.',
+    },
+    'shift-slow': {
+      say: () => 'Down one gear after the other, without a pause between.',
+      cue: 'The last gear is in while you are still hard on the brake.',
+      next: 'Count the gears down out loud as you brake.',
     },
     'wrong-gear': {
       say: (e) => `${ordinals[e.referenceGear] ?? `Gear ${e.referenceGear}`} here, before you turn in.`,

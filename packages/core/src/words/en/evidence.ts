@@ -45,6 +45,11 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'throttle-late': { act: (e) => `was on the throttle ${seconds(e.later_s)} late`, allowed: (e) => upTo(seconds(e.allowed_s)) },
   'throttle-dip': { act: (e) => `came back off the throttle by ${percent(e.dipShare)}`, allowed: (e) => upTo(percent(e.allowedShare)) },
   'throttle-jab': { act: (e) => `opened the throttle in ${seconds(Math.max(0, e.rise_s), 2)}` },
+  'throttle-full-late': { act: (e) => `was on full throttle ${metres(e.later_m)} late`, allowed: (e) => upTo(metres(e.allowed_m)) },
+  'throttle-short': {
+    act: (e) => `was short of full throttle for ${seconds(e.short_s)} where it was due`,
+    allowed: (e) => upTo(seconds(e.allowed_s)),
+  },
   'lift-missing': { act: () => 'went in without lifting' },
   'lift-early': {
     act: (e) => `lifted ${metres(-e.later_m)} before the mark, ${e.lost_s.toFixed(2)} s lost up to the apex`,
@@ -53,6 +58,18 @@ export const evidence = ({ metres, fine, speed, seconds, percent }: Measures): E
   'lift-late': { act: (e) => `lifted ${metres(e.later_m)} after the mark`, allowed: (e) => upTo(metres(e.allowed_m)) },
   'shift-early': { act: (e) => `was in gear ${e.gear}, due ${e.referenceGear}: changed too soon` },
   'shift-late': { act: (e) => `was in gear ${e.gear}, due ${e.referenceGear}: changed too late` },
+  'shift-slow': {
+    act: (e) => `paused ${seconds(e.pause_s)} between two downshifts; the reference ${seconds(e.referencePause_s)}`,
+    allowed: (e) => upTo(seconds(e.allowed_s)),
+  },
+  'slowest-early': {
+    act: (e) => `was slowest ${metres(-e.later_m)} before the place, ${e.lost_s.toFixed(2)} s lost up to the next corner`,
+    allowed: (e) => upTo(metres(-e.allowed_m)),
+  },
+  'slowest-late': {
+    act: (e) => `was slowest ${metres(e.later_m)} past the place, ${e.lost_s.toFixed(2)} s lost up to the next corner`,
+    allowed: (e) => upTo(metres(e.allowed_m)),
+  },
   'wrong-gear': { act: (e) => `took the corner in gear ${e.gear}; ${e.referenceGear} is planned` },
   overdriving: { act: (e) => `took it at ${speed(e.slowest_mps)}; the pace is ${speed(e.referenceSlowest_mps)}` },
 })

@@ -35,7 +35,13 @@ const measured: Record<OwnThreshold, string> = {
   throttleLate_s: 'first throttle later than the reference’s by more than',
   dip: 'throttle closed again by more than this share of its travel',
   jab_s: 'throttle opened from 20 to 80% in less than',
+  fullLate_m: 'full throttle later than the reference’s, though the first touch came in time, by more than',
+  fullLate_s: 'and by more than this time at its speed',
+  short_s: 'less than full throttle, where the reference has full and at a cost, for more than',
   shift_s: 'in another gear than the reference around its gear change for more than',
+  shiftSlow_s: 'pause between two downshifts of one zone longer than the reference’s, at a cost, by more than',
+  slowest_m: 'slowest point elsewhere than the reference’s, at a cost, by more than',
+  slowest_s: 'and by more than this time at its speed',
   overPace: 'faster through the slowest point than the plan by more than',
 }
 

@@ -1,39 +1,19 @@
 import { tangentPlane } from '../src/circuit/geodesy.ts'
 import { atStation, isWithin, placeAt, wrapStation } from '../src/circuit/station.ts'
 import type { Log } from '../src/log/log.ts'
-import { lineFromOffsets } from '../src/path/line.ts'
 import type { Plan } from '../src/plan/plan.ts'
 import type { Drive } from '../src/simulate/drive.ts'
-import { demandOf } from '../src/simulate/pedal-habits.ts'
 import type { Habit, SimulatedLap } from '../src/simulate/student.ts'
 import { GRAVITY_MPS2 } from '../src/units/constants.ts'
 import { degrees } from '../src/units/convert.ts'
-import { seededRandom } from '../src/units/random.ts'
+import { type Random, seededRandom } from '../src/units/random.ts'
 import { maxEngineForce } from '../src/vehicle/engine.ts'
 
 /**
- * A driver who shares nothing with the made-up students but the plan that they were told: looks ahead along the path and steers
- * there with a delay, brakes when the corner comes up faster than feels right and presses as hard as it takes, and goes back on the
- * throttle as the road opens. Its mistakes are made by what it does, not by bending a solved lap.
+ * A car on a circuit that is driven by a law of hands and feet, and what a receiver writes of it. It shares nothing with the
+ * made-up students but the plan: mistakes are made by what its driver does, not by bending a solved lap.
  */
-export type Feel = {
-  /** How far ahead the eyes are, and how late the hands follow (s). */
-  look_s: number
-  delay_s: number
-  /** Deceleration at which a corner feels near, as a share of the plan's hardest braking. */
-  near: number
-  /** Share of the plan's speeds that feels right, and how much sooner every corner is turned into (m). */
-  speed: number
-  sooner_m: number
-}
-
-export const feels = {
-  careful: { look_s: 0.7, delay_s: 0.14, near: 0.72, speed: 0.985, sooner_m: 0 },
-  'turns in early': { look_s: 0.9, delay_s: 0.12, near: 0.8, speed: 0.98, sooner_m: 5 },
-  'over-slow': { look_s: 0.6, delay_s: 0.16, near: 0.6, speed: 0.93, sooner_m: 0 },
-} as const satisfies Record<string, Feel>
-
-export type FeelOptions = {
+export type DriveOptions = {
   laps: number
   seed: number
   rate_hz: number
@@ -43,17 +23,31 @@ export type FeelOptions = {
   speedNoise_mps?: number
   habits?: readonly Habit[]
   habitsFrom?: number
-  feel: Feel
 }
 
-const DT_S = 0.02
+/** Time between two movements of hands and feet (s). */
+export const DT_S = 0.02
 /** The way over which a corner that is coming up is felt (m). */
-const FELT_M = 220
+export const FELT_M = 220
 const wheelbase_m = 2.6
 const steeringRatio = 15
 
+/** Where the car is: station, offset and heading against the road, speed, and the curvature that the wheel stands for now. */
+export type Here = { s: number; lap: number; offset_m: number; askew_rad: number; speed_mps: number; wheel_1pm: number }
+/** Grip and resistance there (m/s²). */
+export type Forces = { grip_mps2: number; resist_mps2: number; engine_mps2: number }
+/** How one lap differs from another: shares of speed and of nearness, and metres to the side. */
+export type Mood = { speed: number; near: number; aside_m: number }
+/** What hands and feet do: the wheel (1/m), and a demand (m/s², positive drives). */
+export type Law = (here: Here, forces: Forces, wrong: Wrong, mood: Mood) => { wheel_1pm: number; demand_mps2: number }
+
 /** What goes wrong where, in one lap: shares and metres by station. */
-type Wrong = { near: (s: number) => number; speed: (s: number) => number; aside_m: (s: number) => number; off: (s: number) => boolean }
+export type Wrong = {
+  near: (s: number) => number
+  speed: (s: number) => number
+  aside_m: (s: number) => number
+  off: (s: number) => boolean
+}
 
 const wrongIn = (plan: Plan, habits: readonly Habit[]): Wrong => {
   const { circuit, corners, turnings, profile } = plan
@@ -106,76 +100,57 @@ export const feltCodes = [
 
 type Moment = { time_s: number; travel_m: number; offset_m: number; speed_mps: number; wheel_1pm: number; a_mps2: number }
 
-/** Drives laps by feel; the log begins a little before the line. */
-export const driveByFeel = (plan: Plan, options: FeelOptions): Drive => {
+/** Drives laps by a law; the log begins a little before the line. */
+export const driveBy = (plan: Plan, options: DriveOptions, start: { speed: number }, lawOf: (random: Random) => Law): Drive => {
   const { circuit, vehicle, line, profile } = plan
-  const { feel, laps } = options
+  const { laps } = options
   const L = circuit.length_m
   const random = seededRandom(options.seed * 7 + 3)
-  const hardest = Math.max(...profile.ax_mps2.map((a) => -a))
-  const draw = Array.from({ length: laps + 2 }, (_, lap) =>
-    wrongIn(plan, lap < (options.habitsFrom ?? 1) ? [] : (options.habits ?? []).filter((h) => random.uniform() < h.probability)),
+  const drawn = Array.from({ length: laps + 2 }, (_, lap) =>
+    lap < (options.habitsFrom ?? 1) ? [] : (options.habits ?? []).filter((h) => random.uniform() < h.probability),
   )
-  const mood = Array.from({ length: laps + 2 }, () => ({
-    speed: 1 + 0.006 * random.normal(),
-    near: 1 + 0.04 * random.normal(),
-    aside: 0.1 * random.normal(),
-  }))
+  const wrongs = drawn.map((habits) => wrongIn(plan, habits))
+  const moods = Array.from(
+    { length: laps + 2 },
+    (): Mood => ({
+      speed: 1 + 0.006 * random.normal(),
+      near: 1 + 0.04 * random.normal(),
+      aside_m: 0.1 * random.normal(),
+    }),
+  )
+  const law = lawOf(random)
   const moments: Moment[] = []
   let travel = -150
-  let speed_mps = atStation(circuit, profile.speed_mps, wrapStation(travel, L)) * feel.speed
-  let offset = atStation(circuit, line.offset_m, wrapStation(travel, L))
-  let askew = 0
-  let wheel = 0
+  let speed_mps = atStation(circuit, profile.speed_mps, wrapStation(travel, L)) * start.speed
+  let offset_m = atStation(circuit, line.offset_m, wrapStation(travel, L))
+  let askew_rad = 0
+  let wheel_1pm = 0
   let pedal = 0
-  let braking = false
   for (let t = 0; travel < laps * L + 60; t += DT_S) {
     const s = wrapStation(travel, L)
     const lap = Math.max(0, Math.min(laps + 1, Math.floor(travel / L) + 1))
-    const wrong = draw[lap]
-    const own = mood[lap]
-    const wanted = (ahead_m: number): number => {
-      const at = wrapStation(s + ahead_m + feel.sooner_m, L)
-      return atStation(circuit, line.offset_m, at) + wrong.aside_m(wrapStation(s + ahead_m, L)) + own.aside
-    }
-    const right = (ahead_m: number): number => {
-      const at = wrapStation(s + ahead_m, L)
-      return atStation(circuit, profile.speed_mps, at) * feel.speed * own.speed * wrong.speed(at)
-    }
-    // Hands: to a point ahead, a little late.
-    const look_m = 5 + feel.look_s * speed_mps
-    const road = atStation(circuit, circuit.kappa_1pm, wrapStation(s + 0.3 * look_m, L))
-    const ask = road + (2 * (wanted(look_m) - offset - look_m * Math.tan(askew))) / (look_m * look_m)
-    wheel += ((ask - wheel) * DT_S) / feel.delay_s
-    // Feet: what it takes to be slow enough for what comes.
-    let takes = 0
-    for (let d = 8; d < FELT_M; d += 8) takes = Math.max(takes, (speed_mps ** 2 - right(d) ** 2) / (2 * d))
-    const near = hardest * feel.near * own.near * wrong.near(s)
-    if (!braking && takes > near) braking = true
-    if (braking && takes < 0.12 * hardest) braking = false
-    const resist =
+    const resist_mps2 =
       (vehicle.rolling + Math.sin(atStation(circuit, circuit.grade_rad, s))) * GRAVITY_MPS2 +
       (0.6 * vehicle.dragArea_m2 * speed_mps ** 2) / vehicle.mass_kg
-    const grip =
-      vehicle.muY * GRAVITY_MPS2 * 0.9 * Math.sqrt(Math.max(0.05, 1 - ((speed_mps ** 2 * wheel) / (vehicle.muY * GRAVITY_MPS2)) ** 2))
-    const go = Math.min(maxEngineForce(vehicle, speed_mps), grip, Math.max(0, (right(0.5 * speed_mps) - speed_mps) / 0.5 + resist))
-    const demand = braking ? -Math.min(1.15 * takes, vehicle.maxBrake_mps2, grip) : wrong.off(s) ? 0 : takes > 0.6 * near ? 0 : go
+    const sideways = (speed_mps ** 2 * wheel_1pm) / (vehicle.muY * GRAVITY_MPS2)
+    const grip_mps2 = vehicle.muY * GRAVITY_MPS2 * 0.9 * Math.sqrt(Math.max(0.05, 1 - sideways ** 2))
+    const forces = { grip_mps2, resist_mps2, engine_mps2: maxEngineForce(vehicle, speed_mps) }
+    const asked = law({ s, lap, offset_m, askew_rad, speed_mps, wheel_1pm }, forces, wrongs[lap], moods[lap])
+    wheel_1pm = asked.wheel_1pm
+    const demand = Math.max(-vehicle.maxBrake_mps2, -grip_mps2, Math.min(asked.demand_mps2, grip_mps2, forces.engine_mps2))
     pedal += ((demand - pedal) * DT_S) / (Math.abs(demand) > Math.abs(pedal) ? 0.12 : 0.16)
-    moments.push({ time_s: t, travel_m: travel, offset_m: offset, speed_mps, wheel_1pm: wheel, a_mps2: pedal })
-    const along = (speed_mps * Math.cos(askew)) / (1 - offset * atStation(circuit, circuit.kappa_1pm, s))
-    offset += speed_mps * Math.sin(askew) * DT_S
-    askew += (speed_mps * wheel - atStation(circuit, circuit.kappa_1pm, s) * along) * DT_S
+    moments.push({ time_s: t, travel_m: travel, offset_m, speed_mps, wheel_1pm, a_mps2: pedal })
+    const road_1pm = atStation(circuit, circuit.kappa_1pm, s)
+    const along = (speed_mps * Math.cos(askew_rad)) / (1 - offset_m * road_1pm)
+    offset_m += speed_mps * Math.sin(askew_rad) * DT_S
+    askew_rad += (speed_mps * wheel_1pm - road_1pm * along) * DT_S
     travel += along * DT_S
-    speed_mps = Math.max(3, speed_mps + (pedal - resist) * DT_S)
+    speed_mps = Math.max(3, speed_mps + (pedal - resist_mps2) * DT_S)
   }
   const driven = Array.from({ length: laps }, (_, k) => lapOf(plan, moments, k))
   return {
     log: logOf(plan, moments, options),
-    made: driven.flatMap((_, k) =>
-      k + 1 < (options.habitsFrom ?? 1)
-        ? []
-        : (options.habits ?? []).map(({ cornerId, code, size }) => ({ lap: k + 1, cornerId, code, size })),
-    ),
+    made: driven.flatMap((_, k) => drawn[k + 1].map(({ cornerId, code, size }) => ({ lap: k + 1, cornerId, code, size }))),
     driven,
     lapTimes_s: driven.map((lap) => lap.lapTime_s),
     firstLine_s: at(moments, 'time_s', 0),
@@ -200,16 +175,15 @@ const lapOf = (plan: Plan, moments: readonly Moment[], k: number): SimulatedLap 
   const { circuit } = plan
   const column = (key: keyof Moment): Float64Array => circuit.s_m.map((s) => at(moments, key, k * circuit.length_m + s))
   const offset_m = column('offset_m')
-  const line = lineFromOffsets(circuit, offset_m)
   const speed_mps = column('speed_mps')
   const begin_s = at(moments, 'time_s', k * circuit.length_m)
   return {
     time_s: column('time_s').map((t) => t - begin_s),
     speed_mps,
     offset_m,
-    kappa_1pm: line.kappa_1pm,
+    kappa_1pm: column('wheel_1pm'),
     wheel_1pm: column('wheel_1pm'),
-    ax_mps2: demandOf(plan, line, speed_mps),
+    ax_mps2: column('a_mps2'),
     gear: Uint8Array.from(plan.profile.gear),
     lapTime_s: at(moments, 'time_s', (k + 1) * circuit.length_m) - begin_s,
     made: [],
@@ -220,7 +194,7 @@ const lapOf = (plan: Plan, moments: readonly Moment[], k: number): SimulatedLap 
 const logOf = (
   plan: Plan,
   moments: readonly Moment[],
-  { seed, rate_hz, white_m = 0, drift_m = 0, speedNoise_mps = 0 }: FeelOptions,
+  { seed, rate_hz, white_m = 0, drift_m = 0, speedNoise_mps = 0 }: DriveOptions,
 ): Log => {
   const { circuit, vehicle } = plan
   const random = seededRandom(seed + 99)
