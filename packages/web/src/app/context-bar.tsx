@@ -1,4 +1,4 @@
-import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material'
+import { Box, Button, MenuItem, Stack, TextField, type Theme, Typography, useMediaQuery } from '@mui/material'
 import {
   brakingSchools,
   formatLapTime,
@@ -11,7 +11,8 @@ import {
   surfaces,
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { memo, useCallback, useLayoutEffect, useMemo, useRef } from 'react'
+import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useLocation } from 'react-router'
 import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { useDay } from '../data/day/day-context.tsx'
 import { askAhead, usePlan } from '../data/plan/use-plan.ts'
@@ -56,14 +57,12 @@ const Choice = memo(
     label,
     value,
     options,
-    width,
     onPick,
   }: {
     name: Setting | 'day'
     label: string
     value: string
     options: readonly Option[]
-    width: number
     onPick: (name: Setting | 'day', value: string) => void
   }) => (
     <TextField
@@ -73,8 +72,8 @@ const Choice = memo(
       onChange={(e) => onPick(name, e.target.value)}
       slotProps={{ select: { MenuProps: { transitionDuration: 0 } } }}
       sx={{
-        width,
-        '& .MuiSelect-select': { py: 0.2, fontWeight: 600, fontStretch: '90%' },
+        flex: 'none',
+        '& .MuiSelect-select': { fontWeight: 600, fontStretch: '90%' },
         '& .MuiSelect-select .explained': { display: 'none' },
       }}
     >
@@ -82,7 +81,7 @@ const Choice = memo(
         <MenuItem key={o.value} value={o.value}>
           {o.label}
           {o.explained && (
-            <Box component="span" className="explained" sx={{ ml: 1, color: 'text.secondary' }}>
+            <Box component="span" className="explained" sx={{ ml: 2, color: 'text.secondary' }}>
               {o.explained}
             </Box>
           )}
@@ -91,6 +90,10 @@ const Choice = memo(
     </TextField>
   ),
 )
+
+/** Pages on which other numbers rule than the day's: those of a drive, of a person, of the school. */
+const others = ['/circuit/vehicles', '/run/devices', '/run/history', '/debrief', '/record']
+const rules = (pathname: string): boolean => !others.some((path) => pathname.startsWith(path))
 
 /** For which circuit, vehicle, surface, pace and school the numbers on screen hold; change one and all follow. */
 export const ContextBar = () => {
@@ -115,50 +118,85 @@ export const ContextBar = () => {
     if (now.settings) askAhead({ ...now.settings, ...change })
     now.changeSettings(change)
   }, [])
-  if (!settings) return null
+  const narrow = useMediaQuery((theme: Theme) => theme.breakpoints.down('md'))
+  const [open, setOpen] = useState(false)
+  const { pathname } = useLocation()
+  if (!settings || !rules(pathname)) return null
   const vehicle = vehicles.data?.find((v) => v.id === settings.vehicleId)
+  const labelIn = (options: readonly Option[], value: string): string => options.find((o) => o.value === value)?.label ?? ''
+  const words = [
+    labelIn(circuitOptions, settings.circuitId),
+    vehicle?.name,
+    surfaceWords[settings.surface],
+    labelIn(paceOptions, String(settings.pace)),
+    labelIn(lineOptions, settings.method ?? 'smoothest'),
+    labelIn(schoolOptions, settings.school),
+  ]
   return (
     <Stack
       component="section"
       aria-label="Settings behind the numbers"
       direction="row"
+      useFlexGap
       spacing={2}
-      sx={{ alignItems: 'flex-end', px: 2, py: 0.75, borderBottom: '1px solid', borderColor: 'divider', overflowX: 'auto' }}
+      sx={{
+        alignItems: 'flex-end',
+        flexWrap: 'wrap',
+        px: 4,
+        py: 2,
+        borderBottom: 'hair',
+        borderColor: 'divider',
+        '@media print': { display: 'none' },
+      }}
     >
-      {day && dayOptions.length > 1 && <Choice name="day" label="Day" value={day.id} options={dayOptions} width={128} onPick={pick} />}
-      <Choice name="circuitId" label="Layout" value={settings.circuitId} options={circuitOptions} width={150} onPick={pick} />
-      <Choice name="vehicleId" label="Vehicle" value={settings.vehicleId} options={vehicleOptions} width={212} onPick={pick} />
-      <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} width={118} onPick={pick} />
-      <Stack direction="row" sx={{ alignItems: 'center' }}>
-        <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} width={136} onPick={pick} />
-        <WordHelp word="pace" />
-      </Stack>
-      <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} width={116} onPick={pick} />
-      {vehicle && settings.method === 'compact' && (
-        <Choice
-          name="perMetre_s"
-          label="Price of a metre"
-          value={String(metrePrice_s(vehicle, settings.perMetre_s))}
-          options={metreOptions}
-          width={112}
-          onPick={pick}
-        />
+      {narrow && (
+        <Button
+          variant="text"
+          color="secondary"
+          size="small"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+          sx={{ flex: 1, justifyContent: 'flex-start', textAlign: 'left', px: 0 }}
+        >
+          {`${words.filter(Boolean).join(' · ')}: ${open ? 'close' : 'change'}`}
+        </Button>
       )}
-      {vehicle && vehicle.gears.length > 1 && (
-        <Choice
-          name="lowestGear"
-          label="Lowest gear"
-          value={String(lowestGear(vehicle, settings.lowestGear))}
-          options={gearOptions.slice(0, vehicle.gears.length)}
-          width={88}
-          onPick={pick}
-        />
+      {!(narrow && !open) && (
+        <>
+          {day && dayOptions.length > 1 && <Choice name="day" label="Day" value={day.id} options={dayOptions} onPick={pick} />}
+          <Choice name="circuitId" label="Layout" value={settings.circuitId} options={circuitOptions} onPick={pick} />
+          <Choice name="vehicleId" label="Vehicle" value={settings.vehicleId} options={vehicleOptions} onPick={pick} />
+          <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} onPick={pick} />
+          <Stack direction="row" sx={{ alignItems: 'center' }}>
+            <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} onPick={pick} />
+            <WordHelp word="pace" />
+          </Stack>
+          <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} onPick={pick} />
+          {vehicle && settings.method === 'compact' && (
+            <Choice
+              name="perMetre_s"
+              label="Price of a metre"
+              value={String(metrePrice_s(vehicle, settings.perMetre_s))}
+              options={metreOptions}
+              onPick={pick}
+            />
+          )}
+          {vehicle && vehicle.gears.length > 1 && (
+            <Choice
+              name="lowestGear"
+              label="Lowest gear"
+              value={String(lowestGear(vehicle, settings.lowestGear))}
+              options={gearOptions.slice(0, vehicle.gears.length)}
+              onPick={pick}
+            />
+          )}
+          <Stack direction="row" sx={{ alignItems: 'center' }}>
+            <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} onPick={pick} />
+            <WordHelp word="braking-style" />
+          </Stack>
+        </>
       )}
-      <Stack direction="row" sx={{ alignItems: 'center' }}>
-        <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} width={130} onPick={pick} />
-        <WordHelp word="braking-style" />
-      </Stack>
-      <Box sx={{ flex: 1 }} />
+      {!narrow && <Box sx={{ flex: 1 }} />}
       <PlannedLap settings={settings} />
     </Stack>
   )
@@ -169,8 +207,8 @@ const PlannedLap = ({ settings }: { settings: PlanChoice }) => {
   const { plan, computing, step } = usePlan(settings)
   const lap = plan && !computing ? formatLapTime(plan.profile.lapTime_s, 1) : null
   return (
-    <Box role="status" aria-live="polite" sx={{ textAlign: 'right', whiteSpace: 'nowrap', pb: 0.3 }}>
-      <Typography variant="body2" color="text.secondary" component="div" sx={{ fontSize: '0.75rem' }}>
+    <Box role="status" aria-live="polite" sx={{ textAlign: 'right', whiteSpace: 'nowrap', pb: 1 }}>
+      <Typography variant="text" color="text.secondary" component="div" sx={{ fontSize: 'size.note' }}>
         Planned lap
       </Typography>
       <Typography component="div" className="figures" sx={{ fontWeight: 650 }}>

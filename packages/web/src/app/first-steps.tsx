@@ -30,19 +30,15 @@ export const FirstSteps = () => {
   ]
   return (
     <Box sx={{ maxWidth: 720 }}>
-      <Typography variant="h1" gutterBottom>
+      <Typography variant="title" gutterBottom>
         First steps
       </Typography>
-      <Typography sx={{ mb: 3 }}>Nothing here yet. Import a circuit and your vehicles, then add students and a day.</Typography>
-      <Stack spacing={3} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
+      <Typography sx={{ mb: 5 }}>Nothing here yet. Import a circuit and your vehicles, then add students and a day.</Typography>
+      <Stack spacing={5} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
         {steps.map((step, i) => (
-          <Box
-            component="li"
-            key={step.title}
-            sx={{ borderTop: '3px solid', borderColor: step.done ? 'divider' : 'primary.main', pt: 1.5 }}
-          >
-            <Typography variant="h2">{`${i + 1} ${step.title}${step.done ? ' · done' : ''}`}</Typography>
-            <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+          <Box component="li" key={step.title} sx={{ borderTop: 'chosen', borderColor: step.done ? 'divider' : 'primary.main', pt: 3 }}>
+            <Typography variant="head">{`${i + 1} ${step.title}${step.done ? ' · done' : ''}`}</Typography>
+            <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
               {step.why}
             </Typography>
             {step.done ? step.came && <Typography role="status">{step.came}</Typography> : step.body}

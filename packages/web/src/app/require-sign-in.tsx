@@ -36,5 +36,5 @@ export const RequireSignIn = () => {
   const onTrack = /^\/run\/./.test(pathname) && localStorage.getItem(LAST) !== null
   if (account || onTrack) return <Outlet />
   if (session.data) return <SignIn state={session.data} />
-  return <Box sx={{ p: 4 }}>{session.error ? <ProblemNote error={session.error} /> : <Typography role="status">Loading …</Typography>}</Box>
+  return <Box sx={{ p: 6 }}>{session.error ? <ProblemNote error={session.error} /> : <Typography role="status">Loading …</Typography>}</Box>
 }

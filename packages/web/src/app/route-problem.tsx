@@ -4,9 +4,9 @@ import { ProblemNote } from '../shared/problem-note.tsx'
 
 /** A page that failed: what is saved, and how to go on. */
 export const RouteProblem = () => (
-  <Box sx={{ p: 4, maxWidth: 640 }}>
+  <Box sx={{ p: 6, maxWidth: 640 }}>
     <ProblemNote error={useRouteError()} />
-    <Button variant="contained" sx={{ mt: 2 }} onClick={() => window.location.reload()}>
+    <Button variant="contained" sx={{ mt: 4 }} onClick={() => window.location.reload()}>
       Reload
     </Button>
   </Box>

@@ -1,4 +1,5 @@
 import { createBrowserRouter, redirect } from 'react-router'
+import { InTheHand, OnPaper, OnTheKnee, OnTheWall } from './distances.tsx'
 import { RequireSignIn } from './require-sign-in.tsx'
 import { RouteProblem } from './route-problem.tsx'
 import { Shell } from './shell.tsx'
@@ -6,16 +7,21 @@ import { Shell } from './shell.tsx'
 /** All pages. Stages load when they are opened first. */
 export const router = createBrowserRouter([
   {
-    path: 's/:token',
-    HydrateFallback: () => null,
-    ErrorBoundary: RouteProblem,
-    lazy: async () => ({ Component: (await import('../stages/student/student-page.tsx')).StudentPage }),
-  },
-  {
-    path: 's/:token/drives/:runId',
-    HydrateFallback: () => null,
-    ErrorBoundary: RouteProblem,
-    lazy: async () => ({ Component: (await import('../stages/debrief/portal-run.tsx')).PortalRunPage }),
+    Component: InTheHand,
+    children: [
+      {
+        path: 's/:token',
+        HydrateFallback: () => null,
+        ErrorBoundary: RouteProblem,
+        lazy: async () => ({ Component: (await import('../stages/student/student-page.tsx')).StudentPage }),
+      },
+      {
+        path: 's/:token/drives/:runId',
+        HydrateFallback: () => null,
+        ErrorBoundary: RouteProblem,
+        lazy: async () => ({ Component: (await import('../stages/debrief/portal-run.tsx')).PortalRunPage }),
+      },
+    ],
   },
   {
     path: 'sheet/:token',
@@ -39,7 +45,12 @@ export const router = createBrowserRouter([
           },
           { path: 'cones', lazy: async () => ({ Component: (await import('../stages/cones/cones-stage.tsx')).ConesStage }) },
           { path: 'cones/schemes', lazy: async () => ({ Component: (await import('../stages/cones/schemes-page.tsx')).SchemesPage }) },
-          { path: 'cones/check', lazy: async () => ({ Component: (await import('../stages/cones/check-page.tsx')).CheckPage }) },
+          {
+            Component: InTheHand,
+            children: [
+              { path: 'cones/check', lazy: async () => ({ Component: (await import('../stages/cones/check-page.tsx')).CheckPage }) },
+            ],
+          },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
           { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },
           { path: 'brief/calls', lazy: async () => ({ Component: (await import('../stages/brief/calls-page.tsx')).CallsPage }) },
@@ -63,20 +74,33 @@ export const router = createBrowserRouter([
           },
         ],
       },
-      { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
-      { path: 'cones/lay', lazy: async () => ({ Component: (await import('../stages/cones/lay-page.tsx')).LayPage }) },
-      { path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) },
       { path: 'brief/presenter', lazy: async () => ({ Component: (await import('../stages/brief/presenter.tsx')).Presenter }) },
-      { path: 'brief/card', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).PocketCard }) },
-      { path: 'brief/handout', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).Handout }) },
-      { path: 'run/lead-follow', lazy: async () => ({ Component: (await import('../stages/run/lead-follow.tsx')).LeadFollow }) },
-      { path: 'run/corner-post', lazy: async () => ({ Component: (await import('../stages/run/corner-post.tsx')).CornerPost }) },
-      { path: 'run/pad', lazy: async () => ({ Component: (await import('../stages/run/pad-drill.tsx')).PadDrill }) },
-      { path: 'run/:runId', lazy: async () => ({ Component: (await import('../stages/run/ride-along.tsx')).RideAlong }) },
       { path: 'debrief/report/:dayId', lazy: async () => ({ Component: (await import('../stages/debrief/day-report.tsx')).DayReport }) },
       {
         path: 'debrief/:runId/sheet',
         lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).StudentSheet }),
+      },
+      {
+        Component: OnTheKnee,
+        children: [
+          { path: 'cones/lay', lazy: async () => ({ Component: (await import('../stages/cones/lay-page.tsx')).LayPage }) },
+          { path: 'run/lead-follow', lazy: async () => ({ Component: (await import('../stages/run/lead-follow.tsx')).LeadFollow }) },
+          { path: 'run/corner-post', lazy: async () => ({ Component: (await import('../stages/run/corner-post.tsx')).CornerPost }) },
+          { path: 'run/pad', lazy: async () => ({ Component: (await import('../stages/run/pad-drill.tsx')).PadDrill }) },
+          { path: 'run/:runId', lazy: async () => ({ Component: (await import('../stages/run/ride-along.tsx')).RideAlong }) },
+        ],
+      },
+      {
+        Component: OnTheWall,
+        children: [{ path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) }],
+      },
+      {
+        Component: OnPaper,
+        children: [
+          { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
+          { path: 'brief/card', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).PocketCard }) },
+          { path: 'brief/handout', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).Handout }) },
+        ],
       },
       { path: '*', loader: () => redirect('/circuit') },
     ],

@@ -7,6 +7,7 @@ import { call } from '../data/api/api-client.ts'
 import { queryClient, sessionQuery } from '../data/api/queries.ts'
 import { DayProvider, Following, useDay } from '../data/day/day-context.tsx'
 import { forgetAnswers } from '../data/events/stored-answers.ts'
+import { chosenLook } from '../look/chosen.ts'
 import { useThemeChoice } from '../look/theme-choice.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
@@ -44,19 +45,23 @@ const Rail = () => {
       component="nav"
       aria-label="Stages of the day"
       sx={{
-        width: 112,
+        width: { xs: 1, sm: 112 },
         flex: 'none',
-        borderRight: '1px solid',
-        borderColor: 'divider',
-        minHeight: '100vh',
-        position: 'sticky',
+        flexDirection: { xs: 'row', sm: 'column' },
+        flexWrap: { xs: 'wrap', sm: 'nowrap' },
+        borderRight: { xs: 0, sm: 'hair' },
+        borderBottom: { xs: 'hair', sm: 0 },
+        borderColor: { xs: 'divider', sm: 'divider' },
+        minHeight: { sm: '100dvh' },
+        position: { sm: 'sticky' },
         top: 0,
-        alignSelf: 'flex-start',
+        alignSelf: { sm: 'flex-start' },
+        '@media print': { display: 'none' },
       }}
     >
       <Typography
         component="div"
-        sx={{ px: 1.5, pt: 1.5, pb: 1, fontWeight: 760, fontStretch: '112%', fontSize: '1.12rem', letterSpacing: '-0.02em' }}
+        sx={{ px: 3, pt: 3, pb: 2, fontWeight: 760, fontStretch: '112%', fontSize: 'size.head', letterSpacing: '-0.02em' }}
       >
         ochote
       </Typography>
@@ -66,25 +71,24 @@ const Rail = () => {
           component={NavLink}
           to={path}
           sx={{
-            px: 1.5,
-            py: 0.9,
+            px: 3,
+            py: 2,
             color: 'text.primary',
             textDecoration: 'none',
-            borderLeft: '5px solid transparent',
-            '&.active': { borderColor: 'primary.main', backgroundColor: 'var(--accentWash)' },
             '&:hover': { backgroundColor: 'var(--verge)' },
+            '&.active': chosenLook('left'),
           }}
         >
           <Box component="span" sx={{ display: 'block', fontWeight: 620, fontStretch: '90%' }}>
             {name}
           </Box>
-          <Box component="span" sx={{ display: 'block', fontSize: '0.74rem', color: 'text.secondary' }}>
+          <Box component="span" sx={{ display: { xs: 'none', sm: 'block' }, fontSize: 'size.note', color: 'text.secondary' }}>
             {`${i + 1} · ${task}`}
           </Box>
         </Box>
       ))}
       <Box sx={{ flex: 1 }} />
-      <Stack spacing={0.5} sx={{ p: 1.5 }}>
+      <Stack useFlexGap spacing={1} sx={{ p: 3, flexDirection: { xs: 'row', sm: 'column' }, flexWrap: 'wrap', columnGap: 3 }}>
         {newer && (
           <Button size="small" variant="contained" onClick={takeNewerVersion}>
             Update to the new version
@@ -99,7 +103,7 @@ const Rail = () => {
         >
           {dark ? 'Light' : 'Dark'}
         </Button>
-        <Typography variant="body2" color="text.secondary" sx={{ fontSize: '0.74rem' }}>
+        <Typography variant="text" color="text.secondary" sx={{ fontSize: 'size.note' }}>
           {session.data?.account?.name}
         </Typography>
         <Button
@@ -111,7 +115,7 @@ const Rail = () => {
         >
           Sign out
         </Button>
-        <Typography variant="body2" color="text.secondary" sx={{ fontSize: '0.7rem' }}>
+        <Typography variant="text" color="text.secondary" sx={{ fontSize: 'size.note' }}>
           {`Version ${VERSION}`}
         </Typography>
       </Stack>
@@ -124,7 +128,7 @@ const Stage = memo(() => {
   const { pathname } = useLocation()
   const worksWithoutPlan = pathname.startsWith('/record') || pathname.startsWith('/debrief/')
   return (
-    <Box component="main" sx={{ p: 2 }}>
+    <Box component="main" sx={{ p: 4 }}>
       {error && <ProblemNote error={error} />}
       {loading ? <Typography role="status">Loading …</Typography> : settings || worksWithoutPlan ? <Outlet /> : <FirstSteps />}
     </Box>
@@ -135,9 +139,9 @@ const Stage = memo(() => {
 export const Shell = () => (
   <DayProvider>
     <LapSelectionProvider>
-      <Stack direction="row">
+      <Stack direction={{ xs: 'column', sm: 'row' }}>
         <Rail />
-        <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Box sx={{ flex: 1, minWidth: 0, width: { xs: 1, sm: 'auto' } }}>
           <ContextBar />
           <Following>
             <Stage />

@@ -29,17 +29,17 @@ export const SignIn = ({ state }: { state: SessionState }) => {
     if (checked.success) enter.mutate()
   }
   return (
-    <Box component="main" sx={{ minHeight: '100vh', display: 'grid', placeItems: 'center', p: 3 }}>
-      <Stack spacing={3} sx={{ width: 'min(420px, 100%)' }}>
+    <Box component="main" sx={{ minHeight: '100vh', display: 'grid', placeItems: 'center', p: 5 }}>
+      <Stack spacing={5} sx={{ width: 'min(420px, 100%)' }}>
         <Box>
-          <Typography component="div" sx={{ fontWeight: 760, fontStretch: '112%', fontSize: '2.2rem', letterSpacing: '-0.03em' }}>
+          <Typography component="div" sx={{ fontWeight: 760, fontStretch: '112%', fontSize: 'size.title', letterSpacing: '-0.03em' }}>
             ochote
           </Typography>
           <Typography color="text.secondary">Plan, coach and review track sessions, corner by corner.</Typography>
         </Box>
         {state.demo && (
-          <Stack spacing={1} sx={{ borderTop: '3px solid', borderColor: 'primary.main', pt: 2 }}>
-            <Typography variant="body2">
+          <Stack spacing={2} sx={{ borderTop: 'chosen', borderColor: 'primary.main', pt: 4 }}>
+            <Typography variant="text">
               This is the demo: an invented school, circuit and students; drives and logs are simulated.
             </Typography>
             <Button variant="contained" size="large" onClick={() => enterDemo.mutate()} disabled={enterDemo.isPending}>
@@ -48,11 +48,11 @@ export const SignIn = ({ state }: { state: SessionState }) => {
           </Stack>
         )}
         {!(state.demo && !state.setUp) && (
-          <Stack component="form" spacing={2} onSubmit={submit} noValidate sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
-            <Typography variant="h2" component="h1">
+          <Stack component="form" spacing={4} onSubmit={submit} noValidate sx={{ borderTop: 'hair', borderColor: 'divider', pt: 4 }}>
+            <Typography variant="head" component="h1">
               {first ? 'Create the lead’s account' : 'Sign in'}
             </Typography>
-            {first && <Typography variant="body2">The lead plans, adds instructors and imports circuits. You do this once.</Typography>}
+            {first && <Typography variant="text">The lead plans, adds instructors and imports circuits. You do this once.</Typography>}
             <TextField
               label="Name"
               value={name}
@@ -76,7 +76,7 @@ export const SignIn = ({ state }: { state: SessionState }) => {
           </Stack>
         )}
         <ProblemNote error={enter.error ?? enterDemo.error} />
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           Track driving can kill. Plans are estimates by a simple model; the instructor in the car decides, and the venue’s rules come
           first. Never use this while driving.
         </Typography>

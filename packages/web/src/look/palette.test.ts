@@ -26,13 +26,14 @@ describe.each(palettes)('%s colours', (_name, c) => {
   })
 
   it('keep lesser text and warnings legible', () => {
-    for (const colour of [c.quiet, c.warn, c.danger, c.other]) expect(contrast(colour, c.ground)).toBeGreaterThan(4.5)
+    for (const colour of [c.quiet, c.warn, c.danger]) expect(contrast(colour, c.ground)).toBeGreaterThan(4.5)
     expect(contrast(c.quiet, c.verge)).toBeGreaterThan(4.5)
     expect(contrast(c.ink, c.accentWash)).toBeGreaterThan(7)
   })
 
   it('show the line on the road and the road on the ground', () => {
     expect(contrast(c.roadEdge, c.road)).toBeGreaterThan(4.5)
+    for (const colour of [c.plannedOnRoad, c.drivenOnRoad]) expect(contrast(colour, c.road)).toBeGreaterThan(3)
     expect(contrast(c.road, c.ground)).toBeGreaterThan(1.8)
   })
 })

@@ -13,8 +13,9 @@ export const paper = {
   accentWash: '#dbe7e1',
   warn: '#8f4a00',
   danger: '#96201a',
-  own: '#0c4f4a',
-  other: '#8f4a00',
+  // Over the road only light colours are seen: what is planned dashed, what was driven solid.
+  plannedOnRoad: '#7fcabb',
+  drivenOnRoad: '#f5f1e7',
 }
 
 /** The same for night and cockpits. */
@@ -32,11 +33,22 @@ export const night: typeof paper = {
   accentWash: '#20352f',
   warn: '#e9a548',
   danger: '#ff8d82',
-  own: '#7fcabb',
-  other: '#e9a548',
+  plannedOnRoad: '#7fcabb',
+  drivenOnRoad: '#f3eee2',
 }
 
 export type Palette = typeof paper
 
 /** Colours for drawing on a photograph, whose own colours are unknown: bright in a dark rim. */
 export const onPicture = { stroke: '#ffd400', rim: '#1b1b1b' } as const
+
+/** Colours of the cloth of flags, which say what they say everywhere. */
+export const flagColours = {
+  red: '#c8281e',
+  yellow: '#f6c800',
+  blue: '#1f4fa0',
+  green: '#2f8a4a',
+  orange: '#ee7a12',
+  white: '#ffffff',
+  black: '#1c1a17',
+} as const

@@ -17,7 +17,7 @@ export const JudgingAnew = ({ since = '' }: { since?: string }) => {
   }, [done, left])
   if (!data || (left === 0 && data.failed === 0)) return null
   return (
-    <Typography role="status" variant="body2" color={left === 0 ? 'warning.main' : 'text.secondary'}>
+    <Typography role="status" variant="text" color={left === 0 ? 'warning.main' : 'text.secondary'}>
       {left > 0
         ? `Logs are being judged anew by the present rules: ${data.done} of ${data.total}.`
         : `${data.failed} of ${data.total} logs could not be judged anew; they keep what they had. Restart the server to try again.`}

@@ -40,7 +40,7 @@ export const useLogSending = () => {
 /** Progress of a log. */
 export const LogSending = ({ step: { step, share }, words = english.phone.logSteps }: { step: LogStep; words?: LogStepWords }) => (
   <Stack role="status" aria-label={words[step]} sx={{ minWidth: 220 }}>
-    <Typography variant="body2" className="figures">{`${words[step]}, ${Math.round(100 * share)}%`}</Typography>
+    <Typography variant="text" className="figures">{`${words[step]}, ${Math.round(100 * share)}%`}</Typography>
     <LinearProgress aria-hidden variant="determinate" value={100 * share} sx={{ height: 6 }} />
   </Stack>
 )

@@ -28,8 +28,10 @@ export const ProblemNote = ({ error, language = 'en' }: { error: unknown; langua
 
 /** The product's caution, shown where numbers are acted on. */
 export const Caution = () => (
-  <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-    Estimates from a simple model. Walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides; the
-    venue’s rules come before the plan. Never for public roads.
+  <Alert severity="warning" role="note" component="details" sx={{ '& summary': { cursor: 'pointer' } }}>
+    <summary>
+      Walk every mark, then drive it slowly, before anyone relies on it: these are estimates. The instructor in the car decides.
+    </summary>
+    Estimates from a simple model. The venue’s rules come before the plan. Never for public roads.
   </Alert>
 )

@@ -28,6 +28,8 @@ export type RoadLayers = {
   /** Hazards, run-offs, references and posts at their side of the road. */
   ground?: readonly GroundItem[]
   car_m?: number | null
+  /** On the band only: a stretch that is spoken of. */
+  lit?: { from_m: number; to_m: number }
   /** All running cars, drawn as they move. */
   live?: LiveDay
   /** On the band only: small flags under the road at stations, e.g. findings and observations. */

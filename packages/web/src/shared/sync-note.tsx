@@ -7,7 +7,11 @@ export const SyncNote = ({ before, urgent = false }: { before?: string | undefin
   const words = syncInWords(sync)
   const asks = urgent || (sync.waiting ?? 0) > 0 || words.length > 1
   return (
-    <Typography role="status" aria-label="Sync" sx={{ fontSize: 16, color: asks ? 'warning.main' : 'text.secondary', fontWeight: 600 }}>
+    <Typography
+      role="status"
+      aria-label="Sync"
+      sx={{ fontSize: 'size.lead', color: asks ? 'warning.main' : 'text.secondary', fontWeight: 600 }}
+    >
       {[...(before ? [before] : []), ...words].join(' · ')}
     </Typography>
   )

@@ -45,8 +45,8 @@ export const explained = {
     'A mistake that costs little time but safety room: late braking, running wide, a wheel over the edge. It is weighed in the same scale as seconds.',
   ],
   certain: [
-    'Certain',
-    'How likely the mistake is real, given the log’s noise and a driver’s normal scatter. It says nothing about how bad it is.',
+    'Sure, likely',
+    'How probable it is that the mistake is real, given the log’s noise and a driver’s normal scatter: sure from 90%, likely below. It says nothing about how bad it is.',
   ],
   undecidable: [
     'Cannot tell',

@@ -10,8 +10,8 @@ const mark = {
   fontWeight: 700,
   lineHeight: 1,
   color: 'text.secondary',
-  px: 0.5,
-  py: 0.25,
+  px: 1,
+  py: 1,
   cursor: 'help',
   verticalAlign: 'baseline',
   '&:hover, &[aria-expanded="true"]': { color: 'primary.main' },
@@ -51,12 +51,12 @@ export const WordHelp = ({ word }: { word: ExplainedWord }) => {
         }}
         onClick={(event) => event.stopPropagation()}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{ paper: { id, sx: { maxWidth: 340, p: 1.5, border: '1px solid', borderColor: 'text.primary' } } }}
+        slotProps={{ paper: { id, sx: { maxWidth: 340, p: 3, border: 'hair', borderColor: 'text.primary' } } }}
       >
         <Typography component="p" sx={{ fontWeight: 680 }}>
           {name}
         </Typography>
-        <Typography variant="body2">{meaning}</Typography>
+        <Typography variant="text">{meaning}</Typography>
       </Popover>
     </>
   )

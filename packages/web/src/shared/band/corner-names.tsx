@@ -31,7 +31,7 @@ export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre,
             x={Math.min(Math.max(at, 24), frame.width - 24)}
             y={row === 0 ? 12 : 26}
             textAnchor="middle"
-            fontSize="12"
+            className="type-note"
             fontWeight={active ? 750 : 560}
             fill={active ? 'var(--accent)' : 'var(--ink)'}
             stroke="var(--ground)"

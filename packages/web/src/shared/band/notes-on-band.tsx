@@ -10,12 +10,12 @@ const arrowAlong = (length: number): string => {
 export const NotesOnBand = ({ notes, x, y }: { notes: readonly BandNote[]; x: (s_m: number) => number; y: number }) => (
   <g>
     {notes.map((note) => {
-      const colour = note.tone === 'danger' ? 'var(--danger)' : 'var(--other)'
+      const colour = note.tone === 'danger' ? 'var(--danger)' : 'var(--ink)'
       return (
         <g key={`${note.station_m}-${note.label}`} transform={`translate(${x(note.station_m).toFixed(1)} ${y})`}>
           <title>{note.label}</title>
           {typeof note.to_m === 'number' && (
-            <path d={arrowAlong(x(note.to_m) - x(note.station_m))} fill="none" stroke="var(--other)" strokeWidth="2" />
+            <path d={arrowAlong(x(note.to_m) - x(note.station_m))} fill="none" stroke="var(--ink)" strokeWidth="2" />
           )}
           <path d="M0 0 V-12 L9 -8.5 L0 -5" fill={colour} stroke={colour} strokeWidth="1.4" />
         </g>

@@ -2,7 +2,7 @@ import type { Plan } from '@ochote/core'
 import { useMemo } from 'react'
 import { dashes, overlayDash } from '../marks/dashes.ts'
 import type { RoadLayers, Strip } from '../road-layers.ts'
-import { type BandFrame, type BandView, columnPath, offsetPath, roadPath } from './band-geometry.ts'
+import { type BandFrame, type BandView, columnPath, offsetPath, roadPath, stationToX } from './band-geometry.ts'
 import { LEGEND_PX, StripLegend, speedStrip, stripColours } from './strips.tsx'
 
 type Props = {
@@ -38,8 +38,13 @@ export const RoadOnBand = ({ plan, layers, view, frame, size, start_px }: Props)
       overlays: (overlays ?? []).map((o) => ({ id: o.id, path: offsetPath(circuit, o.offset_m, view, frame) })),
     }
   }, [circuit, line, otherOffset_m, overlays, strips, view, frame, width, height, stripHeight])
+  const lit = layers.lit && {
+    from: stationToX(layers.lit.from_m, view, frame, circuit.length_m),
+    to: stationToX(layers.lit.to_m, view, frame, circuit.length_m),
+  }
   return (
     <>
+      {lit && lit.to > lit.from && <rect x={lit.from} width={lit.to - lit.from} y="0" height={height} fill="var(--accentWash)" />}
       {drawn.heights && <path d={drawn.heights} fill="var(--verge)" />}
       <path d={drawn.road} fill="var(--road)" />
       <line
@@ -51,8 +56,8 @@ export const RoadOnBand = ({ plan, layers, view, frame, size, start_px }: Props)
         strokeWidth="3"
         strokeDasharray="4 4"
       />
-      <path d={drawn.line} fill="none" stroke="var(--roadEdge)" strokeWidth="1.6" opacity="0.9" />
-      {drawn.other && <path d={drawn.other} fill="none" stroke="var(--other)" strokeWidth="2" />}
+      <path d={drawn.line} fill="none" stroke="var(--plannedOnRoad)" strokeWidth="2" strokeDasharray="7 4" />
+      {drawn.other && <path d={drawn.other} fill="none" stroke="var(--drivenOnRoad)" strokeWidth="2" />}
       {drawn.overlays.map((o, i) => (
         <path key={o.id} d={o.path} fill="none" stroke="var(--roadEdge)" strokeWidth="1.3" strokeDasharray={overlayDash(i)} />
       ))}

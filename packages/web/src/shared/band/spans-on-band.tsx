@@ -67,14 +67,14 @@ export const SpansOnBand = ({
               height={active ? 18 : 14}
               fill={span.tone === 'locked' ? 'var(--warn)' : 'var(--accent)'}
               stroke={active ? 'var(--ground)' : 'var(--roadEdge)'}
-              strokeWidth={active ? 2.2 : 1}
+              strokeWidth={active ? 2.2 : 1.6}
             />
             <path d={`M${mark} ${middle - 9} V${middle + 9}`} stroke="var(--roadEdge)" strokeWidth="2.2" />
-            {close && to - from > 46 && (
+            {to - from > (close ? 46 : 30) && (
               <text
                 x={from + 5}
                 y={middle + 4}
-                fontSize="11"
+                className="type-note"
                 fontWeight="620"
                 fill="var(--onAccent)"
                 pointerEvents="none"

@@ -4,7 +4,9 @@ import type { Strip } from '../road-layers.ts'
 /** Room for the words under the strip (px). */
 export const LEGEND_PX = 16
 /** Colours and dashes of the strips, in their order. */
-export const stripColours = ['var(--accent)', 'var(--other)', 'var(--ink)', 'var(--quiet)']
+export const stripColours = ['var(--accent)', 'var(--ink)', 'var(--quiet)', 'var(--ink)']
+/** How each strip's line looks, as a sign before its words. */
+const lineSign = ['╌', '─', '┈', '━']
 const rangeOf = (column: Float64Array): [number, number] => {
   let [min, max] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
   for (const value of column) {
@@ -24,9 +26,13 @@ export const speedStrip = (profile: Profile): Strip => {
 export const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly Strip[]; y: number }) => {
   const [low, high] = rangeOf(plan.circuit.z_m)
   return (
-    <text x="2" y={y} fontSize="11" className="figures">
+    <text x="2" y={y} className="type-note figures">
       {strips.map((s, i) => (
-        <tspan key={s.id} fill={stripColours[i % stripColours.length]} fontWeight="600">{`${s.range}   `}</tspan>
+        <tspan
+          key={s.id}
+          fill={stripColours[i % stripColours.length]}
+          fontWeight="600"
+        >{`${lineSign[i % lineSign.length]} ${s.range}\u2003`}</tspan>
       ))}
       <tspan fill="var(--quiet)">{`height, ${Math.round(high - low)} m from lowest to highest`}</tspan>
     </text>

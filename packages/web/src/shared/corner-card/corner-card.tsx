@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, cornerOf, formatDistance, formatSpeed, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
-import { figures } from '../../look/theme.ts'
+import { figures } from '../../look/theme.tsx'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
 import { cornerInWords, cornerLabel } from './corner-words.ts'
@@ -21,19 +21,19 @@ export const CornerCard = ({
   const corner = cornerOf(plan.corners, cornerId)
   if (!corner)
     return (
-      <Box sx={{ p: 2, borderTop: '3px solid', borderColor: 'divider' }}>
-        <Typography variant="body2" color="text.secondary">
+      <Box sx={{ p: 4, borderTop: 'chosen', borderColor: 'divider' }}>
+        <Typography variant="text" color="text.secondary">
           Choose a corner on the band or the ground view, or press ⇧→. Its card opens here.
         </Typography>
       </Box>
     )
   const marks = plan.marks.filter((m) => m.cornerId === corner.id)
   return (
-    <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 2, borderTop: '3px solid', borderColor: 'primary.main' }}>
-      <Typography variant="h2" component="h2">
+    <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 4, borderTop: 'chosen', borderColor: 'primary.main' }}>
+      <Typography variant="head" component="h2">
         {cornerLabel(corner)}
       </Typography>
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+      <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
         {cornerInWords(corner)}
       </Typography>
       {lead}
@@ -42,7 +42,7 @@ export const CornerCard = ({
         sx={{
           borderCollapse: 'collapse',
           width: '100%',
-          '& td, & th': { py: 0.4, pr: 1, textAlign: 'left', fontSize: '0.86rem' },
+          '& td, & th': { py: 1, pr: 2, textAlign: 'left', fontSize: 'size.text' },
           '& th': { color: 'text.secondary', fontWeight: 560 },
         }}
       >
@@ -58,7 +58,7 @@ export const CornerCard = ({
           {marks.map((m) => (
             <tr key={`${m.kind} ${m.station_m}`}>
               <td>
-                <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
+                <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
                   <MarkGlyph kind={m.kind} />
                   <span>
                     {markNames[m.kind]}

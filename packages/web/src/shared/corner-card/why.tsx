@@ -40,8 +40,8 @@ export const warningWords: Record<CornerWarning, string> = {
 type RowProps = { label: string; help?: ExplainedWord; value: string; warn?: boolean; children: ReactNode }
 
 const Row = ({ label, help, value, warn = false, children }: RowProps) => (
-  <Box component="details" sx={{ borderBottom: '1px solid', borderColor: 'divider', '& summary': { cursor: 'pointer', py: 0.35 } }}>
-    <Box component="summary" sx={{ fontSize: '0.88rem' }}>
+  <Box component="details" sx={{ borderBottom: 'hair', borderColor: 'divider', '& summary': { cursor: 'pointer', py: 1 } }}>
+    <Box component="summary" sx={{ fontSize: 'size.text' }}>
       <Box component="span" sx={{ color: 'text.secondary', display: 'inline-block', minWidth: 92 }}>
         {label}
         {help && <WordHelp word={help} />}
@@ -50,7 +50,7 @@ const Row = ({ label, help, value, warn = false, children }: RowProps) => (
         {value}
       </Box>
     </Box>
-    <Typography variant="body2" component="div" color="text.secondary" sx={{ pb: 0.75, pl: 2 }}>
+    <Typography variant="text" component="div" color="text.secondary" sx={{ pb: 2, pl: 4 }}>
       {children}
     </Typography>
   </Box>
@@ -75,7 +75,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
   const driven = sight.filter((s) => ['brake', 'turn-in', 'apex', 'exit'].includes(s.kind))
   const worst = driven.reduce((min, s) => (s.time_s < min.time_s ? s : min), driven[0])
   return (
-    <Box component="section" aria-label="Why" sx={{ my: 1 }}>
+    <Box component="section" aria-label="Why" sx={{ my: 2 }}>
       <Typography sx={{ fontWeight: 640 }}>
         {`${purposeWords[worth.purpose].name}: `}
         <Box component="span" sx={{ fontWeight: 400 }}>
@@ -141,7 +141,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         )}
       </Row>
       {straightOn?.mitigation && (
-        <Typography role="note" sx={{ color: 'warning.main', fontWeight: 600, fontSize: '0.88rem', py: 0.35 }}>
+        <Typography role="note" sx={{ color: 'warning.main', fontWeight: 600, fontSize: 'size.text', py: 1 }}>
           {cureWords(straightOn.mitigation)}
         </Typography>
       )}

@@ -9,7 +9,7 @@ export const NorthArrow = ({ x, y, pixel }: { x: number; y: number; pixel: numbe
     paintOrder="stroke"
   >
     <path d="M0 -16 L6 6 L0 2 L-6 6 Z" />
-    <text y="20" textAnchor="middle" fontSize="11">
+    <text y="20" textAnchor="middle" className="type-note">
       N
     </text>
   </g>

@@ -26,8 +26,8 @@ export const RoadOnGround = ({ plan, layers, pixel, big }: Props) => {
     <>
       <path d={middle} fill="none" stroke="var(--road)" strokeWidth={(big ? THINNEST_PX.big : THINNEST_PX.near) * pixel} />
       <path d={road} fill="var(--road)" fillRule="evenodd" />
-      <path d={path} fill="none" stroke="var(--roadEdge)" strokeWidth={1.5 * pixel} />
-      {other && <path d={other} fill="none" stroke="var(--other)" strokeWidth={2 * pixel} />}
+      <path d={path} fill="none" stroke="var(--plannedOnRoad)" strokeWidth={1.8 * pixel} strokeDasharray={`${7 * pixel} ${4 * pixel}`} />
+      {other && <path d={other} fill="none" stroke="var(--drivenOnRoad)" strokeWidth={2 * pixel} />}
       {others.map((o, i) => (
         <path
           key={o.id}

@@ -92,6 +92,12 @@ export type StudentWords = {
     sure: string
     done: (right: number, asked: number) => string
     yours: string
+    nextForYou: string
+    partsLeft: (n: number) => string
+    lookBackAt: (date: string) => string
+    allDone: string
+    moreCharts: string
+    ofAll: (at: number, all: number) => string
     drives: string
     drivesNote: string
     lookBack: string

@@ -10,7 +10,7 @@ export const Label = ({ car, big }: { car: CarNow; big: boolean }) => (
       strokeWidth="2.5"
       strokeDasharray={car.fault ? '4 3' : undefined}
     />
-    <text textAnchor="middle" dominantBaseline="central" fontSize="12" fontWeight="720" fill="var(--ink)" className="figures">
+    <text textAnchor="middle" dominantBaseline="central" className="type-note figures" fontWeight="720" fill="var(--ink)">
       {car.carNumber}
     </text>
   </>

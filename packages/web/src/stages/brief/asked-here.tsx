@@ -31,11 +31,11 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
   const ofCorner = (questions.data ?? []).filter((q) => q.cornerId === cornerId)
   return (
     <Box component="section" aria-label="Questions asked">
-      <Typography variant="h2" sx={{ mb: 0.5 }}>
+      <Typography variant="head" sx={{ mb: 1 }}>
         {corner ? `Asked at ${cornerLabel(corner)}` : 'General questions'}
       </Typography>
       {ofCorner.map((q) => (
-        <Stack key={q.id} direction="row" spacing={1} sx={{ alignItems: 'flex-start', py: 0.5 }}>
+        <Stack key={q.id} direction="row" spacing={2} sx={{ alignItems: 'flex-start', py: 1 }}>
           <Box sx={{ flex: 1 }}>
             <Box sx={{ fontWeight: 620 }}>{q.text}</Box>
             <TextField
@@ -55,8 +55,8 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
       <Stack
         component="form"
         direction="row"
-        spacing={1}
-        sx={{ alignItems: 'flex-end', mt: 0.5 }}
+        spacing={2}
+        sx={{ alignItems: 'flex-end', mt: 1 }}
         onSubmit={(event) => {
           event.preventDefault()
           if (text.trim().length < 3) return

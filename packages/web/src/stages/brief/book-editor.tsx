@@ -2,7 +2,6 @@ import {
   Box,
   Button,
   Stack,
-  Table,
   TableBody,
   TableCell,
   TableHead,
@@ -33,6 +32,7 @@ import { wordsIn } from '../../shared/language/words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
 
 const problemWords: Record<PhraseProblem['problem'], (found: string) => string> = {
   empty: () => 'Write a phrase, or remove the call.',
@@ -71,9 +71,9 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
     onBook(id)
   }
   return (
-    <Stack spacing={1.5}>
+    <Stack spacing={3}>
       <ProblemNote error={error} />
-      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
+      <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
         <Button variant="outlined" size="small" onClick={copy}>
           Copy and edit
         </Button>
@@ -87,7 +87,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
             }}
           />
         )}
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           {ready ? 'A ready-made book stays as it is.' : '{gear}, {side} and {reference} stand for what is right at each mark.'}
         </Typography>
       </Stack>
@@ -98,11 +98,11 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
         value={style ?? 'all'}
         onChange={(_, next: BrakingSchool | 'all' | null) => next && setStyle(next === 'all' ? null : next)}
       >
-        <ToggleButton value="all" sx={{ py: 0.1 }}>
+        <ToggleButton value="all" sx={{ py: 0 }}>
           all styles
         </ToggleButton>
         {brakingSchools.map((s) => (
-          <ToggleButton key={s} value={s} sx={{ py: 0.1 }}>
+          <ToggleButton key={s} value={s} sx={{ py: 0 }}>
             {s}
           </ToggleButton>
         ))}
@@ -157,7 +157,7 @@ const PhraseTable = ({ book, style, onChange }: TableProps) => {
   const problems = checkPhraseBook(book).filter((p) => p.school === style)
   const phrases = style ? book.schools?.[style] : book.phrases
   return (
-    <Table size="small" aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 0.3, verticalAlign: 'top' } }}>
+    <RowTable aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 1, verticalAlign: 'top' } }}>
       <TableHead>
         <TableRow>
           <TableCell>For</TableCell>
@@ -185,7 +185,7 @@ const PhraseTable = ({ book, style, onChange }: TableProps) => {
           </TableRow>
         ))}
       </TableBody>
-    </Table>
+    </RowTable>
   )
 }
 

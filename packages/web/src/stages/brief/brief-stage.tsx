@@ -6,12 +6,14 @@ import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
+import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { inOrder, strayPages } from './brief-pages.ts'
-import { BriefTabs } from './brief-tabs.tsx'
 import { emptyParts, PageEditor } from './page-editor.tsx'
 import { PageList } from './page-list.tsx'
+import { SmallPage } from './small-page.tsx'
 import { useBriefing } from './use-briefing.ts'
 
 /** The briefing before it is given: its pages in order, made from the day's plan, with what the school adds. */
@@ -27,6 +29,7 @@ export const BriefStage = () => {
   const stray = strayPages(all, briefing)
   const missing = emptyParts(day?.plan, plan)
   const id = chosen ?? listed[0]?.id ?? ''
+  const shown = all.find((p) => p.id === id)
   const move = (from: number, by: -1 | 1): void => {
     const ids = listed.map((p) => p.id)
     const [moved] = ids.splice(from, 1)
@@ -40,11 +43,8 @@ export const BriefStage = () => {
   }
   const withLevel = level ? `&level=${encodeURIComponent(level)}` : ''
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Briefing</Typography>
-        <BriefTabs />
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={3}>
+      <StageHead stage="Brief">
         <UndoRedo undo={undo} redo={redo} />
         <Button variant="outlined" size="small" component={Link} to="/brief/card">
           Pocket card
@@ -58,12 +58,12 @@ export const BriefStage = () => {
         <Button variant="contained" size="small" component={Link} to={`/brief/present?page=1${withLevel}`}>
           Present
         </Button>
-      </Stack>
+      </StageHead>
       <ProblemNote error={error} />
       <StrayNotes stray={stray} briefing={briefing} onForget={change} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.15fr) minmax(0, 1fr)', gap: 3 }}>
+      <Box sx={columns('minmax(0, 1.15fr) minmax(0, 1fr)')}>
         <Box>
-          <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', mb: 1 }}>
+          <Stack direction="row" spacing={4} sx={{ alignItems: 'flex-end', mb: 2 }}>
             <TextField
               select
               label="Pages for"
@@ -78,7 +78,7 @@ export const BriefStage = () => {
                 </MenuItem>
               ))}
             </TextField>
-            <Typography variant="body2" color="text.secondary" role="status" sx={{ flex: 1 }}>
+            <Typography variant="text" color="text.secondary" role="status" sx={{ flex: 1 }}>
               {`${pages.length} pages, made from the plan and updated with it`}
             </Typography>
             <Button size="small" variant="outlined" disabled={!kept} onClick={add}>
@@ -87,8 +87,8 @@ export const BriefStage = () => {
           </Stack>
           <PageList listed={listed} pages={pages} id={id} kept={kept} onChoose={setChosen} onMove={move} />
           {missing.length > 0 && (
-            <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', alignItems: 'center', mt: 1 }}>
-              <Typography variant="body2" color="text.secondary">
+            <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'center', mt: 2 }}>
+              <Typography variant="text" color="text.secondary">
                 Nothing entered yet:
               </Typography>
               {missing.map((part) => (
@@ -99,7 +99,10 @@ export const BriefStage = () => {
             </Stack>
           )}
         </Box>
-        <PageEditor id={id} page={all.find((p) => p.id === id)} plan={plan} briefing={briefing} change={change} />
+        <Stack spacing={3}>
+          {shown && <SmallPage page={shown} state={state} />}
+          <PageEditor id={id} page={shown} plan={plan} briefing={briefing} change={change} />
+        </Stack>
       </Box>
     </Stack>
   )

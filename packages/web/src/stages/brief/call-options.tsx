@@ -25,7 +25,7 @@ type Props = {
 
 /** For whom calls are shown, and how they are said on this day. */
 export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) => (
-  <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+  <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
     <ToggleButtonGroup
       size="small"
       exclusive
@@ -34,7 +34,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       onChange={(_, v: Intensity | null) => v && onWho({ ...who, intensity: v })}
     >
       {intensities.map((i) => (
-        <ToggleButton key={i} value={i} sx={{ py: 0.2 }}>
+        <ToggleButton key={i} value={i} sx={{ py: 0 }}>
           {intensityWords[i]}
         </ToggleButton>
       ))}

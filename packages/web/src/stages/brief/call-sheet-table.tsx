@@ -44,7 +44,7 @@ type Props = {
 /** Calls in the order in which they are said; each can be locked or silenced. */
 export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }: Props) => (
   <>
-    <Table size="small" stickyHeader aria-label="Call sheet" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.15, whiteSpace: 'nowrap' } }}>
+    <Table size="small" stickyHeader aria-label="Call sheet" sx={{ '& .MuiTableCell-root': { px: 2, whiteSpace: 'nowrap' } }}>
       <TableHead>
         <TableRow>
           <TableCell>Corner</TableCell>
@@ -72,7 +72,7 @@ export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }
         })}
       </TableBody>
     </Table>
-    {sheet.calls.length === 0 && <Typography sx={{ p: 1 }}>Quiet: no calls in the car; it waits for the debrief.</Typography>}
+    {sheet.calls.length === 0 && <Typography sx={{ p: 2 }}>Quiet: no calls in the car; it waits for the debrief.</Typography>}
   </>
 )
 
@@ -88,10 +88,10 @@ const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => 
     <TableCell align="right">
       <Button
         size="small"
-        variant={call.locked ? 'contained' : 'text'}
+        variant="text"
         disabled={!kept}
         aria-pressed={call.locked}
-        sx={{ minHeight: 0, py: 0, px: 0.75, minWidth: 0 }}
+        sx={{ px: 2, minWidth: 0 }}
         onClick={() => onEdit({ locked: !call.locked })}
       >
         Lock
@@ -100,7 +100,7 @@ const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => 
         size="small"
         variant="text"
         disabled={!kept}
-        sx={{ minHeight: 0, py: 0, px: 0.75, minWidth: 0 }}
+        sx={{ px: 2, minWidth: 0 }}
         onClick={() => onEdit({ silent: true, locked: false })}
       >
         Silence
@@ -129,34 +129,29 @@ export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept,
       {cornerId && (
         <Button
           size="small"
-          variant={isSilent ? 'contained' : 'outlined'}
+          variant="outlined"
           disabled={!kept}
           aria-pressed={isSilent}
           onClick={() => onSilentCorners(isSilent ? silentCorners.filter((c) => c !== cornerId) : [...silentCorners, cornerId])}
-          sx={{ mb: 1 }}
+          sx={{ mb: 2 }}
         >
           {isSilent ? `Speak again at ${nameOf(cornerId)}` : `Say nothing at ${nameOf(cornerId)}`}
         </Button>
       )}
-      <Typography variant="h2">Left out</Typography>
+      <Typography variant="head">Left out</Typography>
       {sheet.dropped.map((d) => (
         <Stack
           key={callKey(d.cornerId, d.kind)}
           direction="row"
-          spacing={1}
-          sx={{ py: 0.25, borderBottom: '1px solid', borderColor: 'divider', fontSize: '0.86rem' }}
+          spacing={2}
+          sx={{ py: 1, borderBottom: 'hair', borderColor: 'divider', fontSize: 'size.text' }}
         >
           <Box
             sx={{ width: 150, fontWeight: 600 }}
           >{`${cornerLabel({ id: d.cornerId, name: nameOf(d.cornerId) })}, ${markNames[d.kind].toLowerCase()}`}</Box>
           <Box sx={{ flex: 1, color: 'text.secondary' }}>{reasonInWords(d, nameOf, intensity)}</Box>
           {d.reason === 'silenced' && (
-            <Button
-              size="small"
-              variant="text"
-              sx={{ minHeight: 0, py: 0 }}
-              onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}
-            >
+            <Button size="small" variant="text" onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}>
               Say it
             </Button>
           )}

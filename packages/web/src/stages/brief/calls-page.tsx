@@ -14,15 +14,16 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { columns } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { BookEditor } from './book-editor.tsx'
-import { BriefTabs } from './brief-tabs.tsx'
 import { CallOptions, type CallsFor } from './call-options.tsx'
 import { CallSheetTable, LeftOut } from './call-sheet-table.tsx'
 
@@ -68,21 +69,15 @@ export const CallsPage = () => {
     }
   }
   return (
-    <Stack spacing={1}>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Calls</Typography>
-        <BriefTabs />
-        <Typography color="text.secondary" role="status" className="figures">
-          {`${sheet.calls.length} calls said, ${sheet.dropped.length} left out`}
-        </Typography>
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={2}>
+      <StageHead stage="Brief" facts={`${sheet.calls.length} calls said, ${sheet.dropped.length} left out`}>
         <UndoRedo undo={undo} redo={redo} />
-      </Stack>
+      </StageHead>
       <ProblemNote error={error} />
       <CallOptions work={work} books={books} who={who} kept={kept} onWho={setWho} onChange={change} />
       <BookWarnings plan={plan} book={book} timing={timing} />
       <LapBand plan={plan} layers={layers} height={200} label="Calls on the lap" onSpan={choose} onSpanDrag={drag} />
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="text" color="text.secondary">
         {`Bars: where each call is said; the line leads to its mark. Drag a bar to say it earlier; zoom in to read.${tooFast.length > 0 ? ` Above the road: ${tooFast.length} ${tooFast.length === 1 ? 'stretch' : 'stretches'} too fast to speak.` : ''}`}
       </Typography>
       <ToggleButtonGroup
@@ -92,17 +87,17 @@ export const CallsPage = () => {
         value={panel}
         onChange={(_, v: 'sheet' | 'book' | null) => v && setPanel(v)}
       >
-        <ToggleButton value="sheet" sx={{ py: 0.1 }}>
+        <ToggleButton value="sheet" sx={{ py: 0 }}>
           Call sheet
         </ToggleButton>
-        <ToggleButton value="book" sx={{ py: 0.1 }}>
+        <ToggleButton value="book" sx={{ py: 0 }}>
           Phrases
         </ToggleButton>
       </ToggleButtonGroup>
       {panel === 'book' ? (
         <BookEditor bookId={work.bookId} onBook={(bookId) => change({ bookId })} />
       ) : (
-        <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.5fr) minmax(0, 1fr)', gap: 3 }}>
+        <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
           <Box role="region" aria-label="Calls, scroll" tabIndex={0} sx={{ maxHeight: 330, overflow: 'auto' }}>
             <CallSheetTable plan={plan} sheet={sheet} selected={selected} kept={kept} onChoose={choose} onEdit={edit} />
           </Box>

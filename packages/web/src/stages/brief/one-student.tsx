@@ -42,17 +42,17 @@ export const OneStudent = ({ student, plan, link, acknowledged, onAcknowledge, o
   const session = useQuery(sessionQuery)
   const { worries } = student.profile
   return (
-    <Stack component="section" aria-label={`About ${student.name}`} spacing={1.5}>
-      <Typography variant="h2">{student.name}</Typography>
+    <Stack component="section" aria-label={`About ${student.name}`} spacing={3}>
+      <Typography variant="head">{student.name}</Typography>
       <Profile student={student} />
-      <Typography variant="body2">
+      <Typography variant="text">
         {worries.length > 0
           ? `Feels wrong at: ${worries.map((id) => cornerName(plan?.corners ?? [], id)).join(', ')}`
           : 'No corner worries them.'}
       </Typography>
       <Acknowledged acknowledged={acknowledged} onAcknowledge={onAcknowledge} />
       {link && <LinkAddress address={`${window.location.origin}/s/${link.token}`} />}
-      <Stack direction="row" spacing={1}>
+      <Stack direction="row" spacing={2}>
         <Button size="small" variant="outlined" component={Link} to={`/brief/card?student=${student.id}`}>
           Pocket card
         </Button>
@@ -87,7 +87,7 @@ const Profile = ({ student }: { student: Student }) => {
   return (
     <>
       <ProblemNote error={change.error} />
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ flexWrap: 'wrap' }}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
         <PickField
           label="Level"
           value={student.level}
@@ -121,14 +121,14 @@ const Profile = ({ student }: { student: Student }) => {
 /** Parts of the briefing: those acknowledged with their time, the others as buttons. */
 const Acknowledged = ({ acknowledged, onAcknowledge }: Pick<Props, 'acknowledged' | 'onAcknowledge'>) => (
   <Box>
-    <Typography variant="h3" sx={{ mb: 0.5 }}>
+    <Typography variant="head" component="h3" sx={{ mb: 1 }}>
       Acknowledged
     </Typography>
-    <Stack direction="row" useFlexGap spacing={0.75} sx={{ flexWrap: 'wrap' }}>
+    <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
       {briefingParts.map((part) => {
         const time = acknowledged[part]
         return time ? (
-          <Box key={part} sx={{ borderLeft: '4px solid', borderColor: 'primary.main', pl: 1, pr: 1.5, py: 0.5, fontSize: '0.88rem' }}>
+          <Box key={part} sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 2, pr: 3, py: 1, fontSize: 'size.text' }}>
             {`${partNames[part]} ${time.slice(11, 16)}`}
           </Box>
         ) : (
@@ -142,8 +142,8 @@ const Acknowledged = ({ acknowledged, onAcknowledge }: Pick<Props, 'acknowledged
 )
 
 const LinkAddress = ({ address }: { address: string }) => (
-  <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
-    <Box component="a" href={address} sx={{ fontSize: '0.8rem', overflowWrap: 'anywhere', color: 'primary.main' }}>
+  <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+    <Box component="a" href={address} sx={{ fontSize: 'size.note', overflowWrap: 'anywhere', color: 'primary.main' }}>
       {address}
     </Box>
     <Button size="small" variant="outlined" onClick={() => void navigator.clipboard?.writeText(address)}>

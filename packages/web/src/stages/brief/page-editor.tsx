@@ -1,4 +1,4 @@
-import { Box, Button, FormControlLabel, Stack, Switch, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { Box, Button, Checkbox, FormControlLabel, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { Briefing, DayPlan } from '@ochote/contract'
 import { type Level, levelName, levels, type Plan, paces } from '@ochote/core'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -54,8 +54,8 @@ export const PageEditor = ({
     return rest
   }
   return (
-    <Stack spacing={2} component="section" aria-label="This page">
-      <Typography variant="h2">{page?.title ?? 'Nothing entered yet'}</Typography>
+    <Stack spacing={4} component="section" aria-label="This page">
+      <Typography variant="head">{page?.title ?? 'Nothing entered yet'}</Typography>
       <PageContent id={id} page={page} plan={plan} briefing={briefing} change={change} day={day?.plan} changePlan={changePlan} />
       {page && (
         <>
@@ -72,10 +72,10 @@ export const PageEditor = ({
                 change({ notes: text === '' ? without(briefing.notes) : { ...briefing.notes, [id]: text } })
             }}
           />
-          <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+          <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
             <FormControlLabel
               control={
-                <Switch
+                <Checkbox
                   checked={!hidden}
                   onChange={() => change({ hidden: hidden ? briefing.hidden.filter((h) => h !== id) : [...briefing.hidden, id] })}
                 />
@@ -91,12 +91,12 @@ export const PageEditor = ({
               }
             >
               {levels.map((level) => (
-                <ToggleButton key={level} value={level} sx={{ py: 0.1 }}>
+                <ToggleButton key={level} value={level} sx={{ py: 0 }}>
                   {levelName(level)}
                 </ToggleButton>
               ))}
             </ToggleButtonGroup>
-            <Typography variant="body2" color="text.secondary">
+            <Typography variant="text" color="text.secondary">
               {forLevels.length === 0 ? 'for everybody' : `only for ${forLevels.join(', ')}`}
             </Typography>
           </Stack>
@@ -157,14 +157,14 @@ const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: Cont
         onChange={(_, next: number[]) => change({ paceSteps: [...next].sort((a, b) => a - b) })}
       >
         {Object.entries(paces).map(([name, value]) => (
-          <ToggleButton key={name} value={value} sx={{ py: 0.2 }}>
+          <ToggleButton key={name} value={value} sx={{ py: 0 }}>
             {`${name} ${Math.round(100 * value)}%`}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
     )
   return (
-    <Typography variant="body2" color="text.secondary">
+    <Typography variant="text" color="text.secondary">
       {id === 'safety' || id === 'wrong'
         ? 'This page cannot be edited. The venue’s rules have their own page.'
         : 'Made from the plan: it follows every change by itself.'}
@@ -223,7 +223,7 @@ const OwnContent = ({ id, briefing, change }: Pick<ContentProps, 'id' | 'briefin
         slotProps={{ htmlInput: { maxLength: 4000 } }}
         onBlur={(e) => e.target.value !== page.text && put({ text: e.target.value })}
       />
-      <Box sx={{ borderLeft: '4px solid', borderColor: 'divider', pl: 2, '& p': { my: 0.5 } }} aria-label="How it reads">
+      <Box sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4, '& p': { my: 1 } }} aria-label="How it reads">
         <OwnText text={page.text} />
       </Box>
       <Box>

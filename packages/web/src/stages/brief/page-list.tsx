@@ -1,4 +1,6 @@
 import { Box, IconButton, Stack } from '@mui/material'
+import { chosenLook } from '../../look/chosen.ts'
+import { restOfWindow } from '../../look/columns.ts'
 import type { BriefPage } from './brief-pages.ts'
 
 const summary = (page: BriefPage): string => {
@@ -38,7 +40,7 @@ export const PageList = ({ listed, pages, id, kept, onChoose, onMove }: Props) =
     component="ol"
     aria-label="Pages of the briefing"
     tabIndex={0}
-    sx={{ m: 0, p: 0, listStyle: 'none', maxHeight: 560, overflow: 'auto' }}
+    sx={{ m: 0, p: 0, listStyle: 'none', maxHeight: { md: restOfWindow(260) }, overflow: 'auto' }}
   >
     {listed.map((page, i) => {
       const number = pages.findIndex((p) => p.id === page.id) + 1
@@ -73,9 +75,9 @@ const PageRow = ({ page, number, chosen, onChoose, onEarlier, onLater }: RowProp
     direction="row"
     sx={{
       alignItems: 'center',
-      borderBottom: '1px solid',
+      borderBottom: 'hair',
       borderColor: 'divider',
-      backgroundColor: chosen ? 'var(--accentWash)' : 'transparent',
+      ...(chosen ? chosenLook('left') : {}),
     }}
   >
     <Box
@@ -87,10 +89,10 @@ const PageRow = ({ page, number, chosen, onChoose, onEarlier, onLater }: RowProp
         flex: 1,
         minWidth: 0,
         display: 'grid',
-        gridTemplateColumns: '26px 170px 1fr',
-        gap: 1.25,
-        py: 0.7,
-        px: 0.5,
+        gridTemplateColumns: { xs: '26px minmax(0, 1fr)', md: '26px minmax(0, 1.2fr) minmax(0, 1fr)' },
+        gap: 3,
+        py: 2,
+        px: 1,
         border: 0,
         background: 'none',
         color: 'inherit',
@@ -107,9 +109,6 @@ const PageRow = ({ page, number, chosen, onChoose, onEarlier, onLater }: RowProp
         component="span"
         sx={{
           fontWeight: 620,
-          overflow: 'hidden',
-          textOverflow: 'ellipsis',
-          whiteSpace: 'nowrap',
           color: page.kind === 'lines' && page.tone === 'safety' ? 'error.main' : 'text.primary',
           textDecoration: number > 0 ? 'none' : 'line-through',
         }}
@@ -119,11 +118,12 @@ const PageRow = ({ page, number, chosen, onChoose, onEarlier, onLater }: RowProp
       <Box
         component="span"
         sx={{
+          display: { xs: 'none', md: 'block' },
           color: 'text.secondary',
           overflow: 'hidden',
           textOverflow: 'ellipsis',
           whiteSpace: 'nowrap',
-          fontSize: '0.86rem',
+          fontSize: 'size.text',
         }}
       >
         {summary(page)}

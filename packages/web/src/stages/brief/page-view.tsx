@@ -1,8 +1,9 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { type ConeKind, type ConeRule, formatSpeed, type Mark, signedDistance } from '@ochote/core'
 import Markdown from 'react-markdown'
-import { figures } from '../../look/theme.ts'
+import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
+import { FlagSign } from '../../shared/flag-sign.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
@@ -36,24 +37,27 @@ export const PageView = ({ page, state }: { page: BriefPage; state: State }) => 
 }
 
 const PageTitle = ({ title }: { title: string }) => (
-  <Typography component="h1" sx={{ fontSize: 56, fontWeight: 680, fontStretch: '86%', lineHeight: 1.05, letterSpacing: '-0.01em' }}>
+  <Typography
+    component="h1"
+    sx={{ fontSize: 'size.head', fontWeight: 680, fontStretch: '86%', lineHeight: 1.05, letterSpacing: '-0.01em' }}
+  >
     {title}
   </Typography>
 )
 
 const LinesPage = ({ page }: { page: PageOf<'lines'> }) => (
-  <Stack spacing={4} sx={{ maxWidth: 1080 }}>
+  <Stack spacing={6} sx={{ minHeight: 'calc(100dvh - 128px)', justifyContent: page.lines.length < 5 ? 'center' : 'flex-start' }}>
     <PageTitle title={page.title} />
-    <Stack component="ol" spacing={2.5} sx={{ m: 0, pl: 0, listStyle: 'none', counterReset: 'n' }}>
+    <Stack component="ol" spacing={5} sx={{ m: 0, pl: 0, listStyle: 'none', counterReset: 'n' }}>
       {page.lines.map((line) => (
         <Box
           component="li"
           key={line}
           sx={{
-            fontSize: page.lines.length > 6 ? 29 : 34,
+            fontSize: page.lines.length > 6 ? 'size.note' : page.lines.length < 5 ? 'size.lead' : 'size.text',
             lineHeight: 1.22,
-            pl: 3,
-            borderLeft: '8px solid',
+            pl: 5,
+            borderLeft: 'far',
             borderColor: page.tone === 'safety' ? 'error.main' : 'primary.main',
           }}
         >
@@ -65,13 +69,14 @@ const LinesPage = ({ page }: { page: PageOf<'lines'> }) => (
 )
 
 const FlagsPage = ({ page }: { page: PageOf<'flags'> }) => (
-  <Stack spacing={4}>
+  <Stack spacing={6}>
     <PageTitle title={page.title} />
-    <Box sx={{ display: 'grid', gridTemplateColumns: 'auto 1fr', columnGap: 5, rowGap: 2.2, alignItems: 'baseline' }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'auto auto 1fr', columnGap: 6, rowGap: 4, alignItems: 'center' }}>
       {page.flags.map((flag) => (
         <Box key={flag.name} sx={{ display: 'contents' }}>
-          <Box sx={{ fontSize: 36, fontWeight: 680 }}>{flag.name}</Box>
-          <Box sx={{ fontSize: 32 }}>{flag.meaning}</Box>
+          <FlagSign name={flag.name} height={56} />
+          <Box sx={{ fontSize: 'size.text', fontWeight: 680 }}>{flag.name}</Box>
+          <Box sx={{ fontSize: 'size.text' }}>{flag.meaning}</Box>
         </Box>
       ))}
     </Box>
@@ -82,12 +87,12 @@ const ConesPage = ({ page, state: { words } }: { page: PageOf<'cones'>; state: S
   <Stack spacing={Object.keys(page.scheme.rules).length > 6 ? 2 : 4}>
     <PageTitle title={page.title} />
     {(Object.entries(page.scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
-      <Stack key={kind} direction="row" spacing={4} sx={{ alignItems: 'center' }}>
+      <Stack key={kind} direction="row" spacing={6} sx={{ alignItems: 'center' }}>
         <Stack direction="row" sx={{ width: 170 }}>
           <RuleGlyphs rule={rule} size={56} />
         </Stack>
-        <Box sx={{ fontSize: 36, fontWeight: 640, width: 240 }}>{words.marks[kind]}</Box>
-        <Box sx={{ fontSize: 30 }}>
+        <Box sx={{ fontSize: 'size.text', fontWeight: 640, width: 240 }}>{words.marks[kind]}</Box>
+        <Box sx={{ fontSize: 'size.text' }}>
           {`${rule.count > 1 ? `${rule.count} × ` : ''}${words.colours[rule.colour]}, ${words.shapes[rule.shape]}${kind === 'pit-lane' || kind === 'no-go' ? '' : `, ${words.sides[rule.side]}`}`}
         </Box>
       </Stack>
@@ -96,16 +101,16 @@ const ConesPage = ({ page, state: { words } }: { page: PageOf<'cones'>; state: S
 )
 
 const CircuitPage = ({ page, state: { plan } }: { page: PageOf<'circuit'>; state: State }) => (
-  <Stack spacing={1.5}>
+  <Stack spacing={3}>
     <PageTitle title={page.title} />
     {page.lines.map((line) => (
-      <Box key={line} sx={{ fontSize: 29, lineHeight: 1.25 }}>
+      <Box key={line} sx={{ fontSize: 'size.note', lineHeight: 1.25 }}>
         {line}
       </Box>
     ))}
-    <Box sx={{ display: 'grid', gridTemplateColumns: '1.3fr 1fr', gap: 4 }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: { xs: 'minmax(0, 1fr)', sm: '1.3fr 1fr' }, gap: 6 }}>
       <GroundView plan={plan} zoomToCorner={false} height={470} big />
-      <Box sx={{ columnCount: plan.corners.length > 11 ? 2 : 1, fontSize: plan.corners.length > 11 ? 28 : 30, lineHeight: 1.34 }}>
+      <Box sx={{ columnCount: plan.corners.length > 11 ? 2 : 1, fontSize: 'size.note', lineHeight: 1.34 }}>
         {plan.corners.map((c) => (
           <Box key={c.id} sx={figures}>
             {cornerLabel(c)}
@@ -129,29 +134,29 @@ const CornerPage = ({ page, state }: { page: PageOf<'corner'>; state: State }) =
     .map((c) => signedDistance(c.station_m, page.corner.start_m, plan.circuit.length_m))
   const first_m = Math.max(MIN_BEFORE_M, ...cones_m)
   return (
-    <Stack spacing={1.5}>
+    <Stack spacing={3}>
       <PageTitle title={page.title} />
-      <Box sx={{ fontSize: 29, color: 'text.secondary' }}>{page.line}</Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4 }}>
-        <Stack spacing={2} sx={{ pt: 0.5 }}>
+      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{page.line}</Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: 'minmax(0, 1fr)', sm: '1fr 1fr' }, gap: 6 }}>
+        <Stack spacing={4} sx={{ pt: 1 }}>
           {page.marks.map((m) => (
             <MarkRow key={m.kind} mark={m} apex={apex} state={state} />
           ))}
-          {page.facts !== '' && <Box sx={{ fontSize: 28, lineHeight: 1.25 }}>{page.facts}</Box>}
+          {page.facts !== '' && <Box sx={{ fontSize: 'size.note', lineHeight: 1.25 }}>{page.facts}</Box>}
           {page.waits.map((wait) => (
-            <Box key={wait} sx={{ fontSize: 28, lineHeight: 1.2, fontWeight: 620 }}>
+            <Box key={wait} sx={{ fontSize: 'size.note', lineHeight: 1.2, fontWeight: 620 }}>
               {wait}
             </Box>
           ))}
           {page.cure && (
-            <Box sx={{ fontSize: 28, lineHeight: 1.25, fontWeight: 620, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2 }}>
+            <Box sx={{ fontSize: 'size.note', lineHeight: 1.25, fontWeight: 620, borderLeft: 'far', borderColor: 'warning.main', pl: 4 }}>
               {page.cure}
             </Box>
           )}
           {page.tip && (
-            <Box sx={{ fontSize: 28, lineHeight: 1.25, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2 }}>{page.tip}</Box>
+            <Box sx={{ fontSize: 'size.note', lineHeight: 1.25, borderLeft: 'far', borderColor: 'warning.main', pl: 4 }}>{page.tip}</Box>
           )}
-          <Box sx={{ fontSize: 28, color: 'text.secondary', lineHeight: 1.2 }}>{words.fromApex}</Box>
+          <Box sx={{ fontSize: 'size.note', color: 'text.secondary', lineHeight: 1.2 }}>{words.fromApex}</Box>
         </Stack>
         <GroundView plan={plan} layers={{ cones: set.cones }} before_m={first_m + BEFORE_CONE_M} height={550} big />
       </Box>
@@ -160,27 +165,27 @@ const CornerPage = ({ page, state }: { page: PageOf<'corner'>; state: State }) =
 }
 
 const QuestionsPage = ({ page }: { page: PageOf<'questions'> }) => (
-  <Stack spacing={3} sx={{ maxWidth: 1120 }}>
+  <Stack spacing={5} sx={{ maxWidth: 1120 }}>
     <PageTitle title={page.title} />
     {page.asked.map((q) => (
-      <Box key={q.text} sx={{ borderLeft: '8px solid', borderColor: 'primary.main', pl: 3 }}>
-        <Box sx={{ fontSize: 30, fontWeight: 640, lineHeight: 1.2 }}>{`${q.where ? `${q.where}: ` : ''}${q.text}`}</Box>
-        <Box sx={{ fontSize: 29, lineHeight: 1.25 }}>{q.answer}</Box>
+      <Box key={q.text} sx={{ borderLeft: 'far', borderColor: 'primary.main', pl: 5 }}>
+        <Box sx={{ fontSize: 'size.text', fontWeight: 640, lineHeight: 1.2 }}>{`${q.where ? `${q.where}: ` : ''}${q.text}`}</Box>
+        <Box sx={{ fontSize: 'size.note', lineHeight: 1.25 }}>{q.answer}</Box>
       </Box>
     ))}
   </Stack>
 )
 
 const OwnPage = ({ page }: { page: PageOf<'own'> }) => (
-  <Stack spacing={3} sx={{ maxWidth: 1120 }}>
+  <Stack spacing={5} sx={{ maxWidth: 1120 }}>
     <PageTitle title={page.title} />
     <Box
       sx={{
-        fontSize: 32,
+        fontSize: 'size.text',
         lineHeight: 1.3,
-        '& p': { m: 0, mb: 2 },
-        '& h1, & h2, & h3': { fontSize: 38, m: 0, mb: 1 },
-        '& li': { mb: 1 },
+        '& p': { m: 0, mb: 4 },
+        '& h1, & h2, & h3': { fontSize: 'size.lead', m: 0, mb: 2 },
+        '& li': { mb: 2 },
       }}
     >
       <OwnText text={page.text} />
@@ -199,12 +204,12 @@ const MarkRow = ({ mark, apex, state: { plan, set, words } }: { mark: Mark; apex
   const rule = set.scheme.rules[mark.kind as ConeKind]
   const toApex = apex ? fromApexIn(words, 'metric', signedDistance(apex.station_m, mark.station_m, plan.circuit.length_m)) : null
   return (
-    <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+    <Stack direction="row" spacing={4} sx={{ alignItems: 'center' }}>
       <Stack direction="row" sx={{ width: 104, flex: 'none' }}>
         {rule && <RuleGlyphs rule={rule} size={rule.count > 2 ? 34 : 46} />}
       </Stack>
-      <Box sx={{ fontSize: 34, fontWeight: 640, width: 150, flex: 'none', fontStretch: '88%' }}>{words.marks[mark.kind]}</Box>
-      <Box sx={{ fontSize: 32, whiteSpace: 'nowrap', ...figures }}>
+      <Box sx={{ fontSize: 'size.text', fontWeight: 640, width: 150, flex: 'none', fontStretch: '88%' }}>{words.marks[mark.kind]}</Box>
+      <Box sx={{ fontSize: 'size.text', whiteSpace: 'nowrap', ...figures }}>
         {`${formatSpeed(mark.speed_mps, 'metric')}${toApex ? `, ${toApex}` : ''}`}
       </Box>
     </Stack>

@@ -1,36 +1,28 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import type { DayPlan } from '@ochote/contract'
 import type { Level } from '@ochote/core'
 import { useEffect, useLayoutEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
-import { DayProvider } from '../../data/day/day-context.tsx'
+import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
+import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { AskedHere } from './asked-here.tsx'
-import type { BriefPage } from './brief-pages.ts'
-import { PageView } from './page-view.tsx'
 import { turned, usePresented, useTypedNumber } from './presenting.ts'
-import { type BriefingState, useBriefing } from './use-briefing.ts'
+import { SmallPage } from './small-page.tsx'
+import { useBriefing } from './use-briefing.ts'
 
-const WIDTH = 1280
-const HEIGHT = 800
-
-/** A page as the projector shows it, made smaller. */
-const SmallPage = ({ page, state, width }: { page: BriefPage; state: BriefingState; width: number }) => (
-  <Box
-    aria-hidden="true"
-    sx={{ width, height: (width * HEIGHT) / WIDTH, overflow: 'hidden', border: '1px solid', borderColor: 'divider', pointerEvents: 'none' }}
-  >
-    <Box sx={{ width: WIDTH, height: HEIGHT, transform: `scale(${width / WIDTH})`, transformOrigin: '0 0', px: 7, py: 4 }} inert>
-      <LapSelectionProvider key={page.id} initialCornerId={page.kind === 'corner' ? page.corner.id : null}>
-        <PageView page={page} state={state} />
-      </LapSelectionProvider>
-    </Box>
-  </Box>
-)
+/** Time that the day gives its first briefing (min); null where it plans none. */
+const briefingTime_min = (plan: DayPlan | undefined): number | null => {
+  const slot = plan?.slots.find((s) => s.kind === 'briefing')
+  if (!slot) return null
+  const minutes = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3))
+  return minutes(slot.end) - minutes(slot.start)
+}
 
 /** A clock, and the time since this window was opened. */
-const Clock = () => {
+const Clock = ({ plan_min }: { plan_min: number | null }) => {
   const [began] = useState(() => Date.now())
   const [now, setNow] = useState(began)
   useEffect(() => {
@@ -39,12 +31,12 @@ const Clock = () => {
   }, [])
   const since = Math.floor((now - began) / 1000)
   return (
-    <Stack direction="row" spacing={4} className="figures" sx={{ alignItems: 'baseline' }}>
-      <Typography component="div" sx={{ fontSize: 34, fontWeight: 680 }} aria-label="Clock">
+    <Stack direction="row" spacing={6} className="figures" sx={{ alignItems: 'baseline' }}>
+      <Typography component="div" sx={{ fontSize: 'size.title', fontWeight: 680 }} aria-label="Clock">
         {new Date(now).toTimeString().slice(0, 5)}
       </Typography>
-      <Typography component="div" sx={{ fontSize: 24 }} aria-label="Told so far">
-        {`${Math.floor(since / 60)}:${String(since % 60).padStart(2, '0')} told`}
+      <Typography component="div" sx={{ fontSize: 'size.title' }} aria-label="Told so far">
+        {`${Math.floor(since / 60)}:${String(since % 60).padStart(2, '0')}${plan_min === null ? '' : ` of ${plan_min} min`} told`}
       </Typography>
     </Stack>
   )
@@ -56,6 +48,7 @@ const Window = () => {
   const { state, error } = useBriefing({ level })
   const { value: briefing, change } = useDayPart('briefing')
   const navigate = useNavigate()
+  const { day } = useDay()
   const { page: asked, show } = usePresented(Number(search.get('page') ?? 1))
   const pages = state?.pages ?? []
   const number = Math.min(Math.max(1, asked), Math.max(1, pages.length))
@@ -82,10 +75,10 @@ const Window = () => {
     window.open(`/brief/present?page=${number}${level ? `&level=${encodeURIComponent(level)}` : ''}`, 'ochote-projector', 'popup')
   }
   return (
-    <Stack component="main" spacing={1.5} sx={{ p: 2.5, minHeight: '100vh' }}>
-      <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
-        <Clock />
-        <Typography className="figures" role="status" sx={{ fontSize: 20 }}>
+    <Stack component="main" spacing={3} sx={{ p: 5, minHeight: '100dvh' }}>
+      <Stack direction="row" useFlexGap spacing={5} sx={{ alignItems: 'center', flexWrap: 'wrap', rowGap: 2 }}>
+        <Clock plan_min={briefingTime_min(day?.plan)} />
+        <Typography className="figures" role="status" sx={{ fontSize: 'size.head' }}>
           {typed ? `to corner ${typed}` : `page ${number} of ${pages.length}`}
         </Typography>
         <Box sx={{ flex: 1 }} />
@@ -96,10 +89,10 @@ const Window = () => {
           End
         </Button>
       </Stack>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '730px minmax(0, 1fr)', gap: 3 }}>
-        <Stack spacing={1.5}>
-          <SmallPage page={page} state={state} width={730} />
-          <Stack direction="row" spacing={1.5}>
+      <Box sx={columns('minmax(0, 1.3fr) minmax(0, 1fr)')}>
+        <Stack spacing={3}>
+          <SmallPage page={page} state={state} />
+          <Stack direction="row" spacing={3}>
             <Button variant="outlined" disabled={number === 1} onClick={() => show(number - 1)}>
               ← Back
             </Button>
@@ -107,11 +100,11 @@ const Window = () => {
               {following ? `Next: ${following.title} →` : 'That was the last page'}
             </Button>
           </Stack>
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="text" color="text.secondary">
             ← → turn pages in both windows, a number jumps to that corner, B blanks the projector.
           </Typography>
         </Stack>
-        <Stack spacing={2}>
+        <Stack spacing={4}>
           <TextField
             key={page.id}
             label="My notes on this page"
@@ -124,9 +117,9 @@ const Window = () => {
               const text = e.target.value.slice(0, 2000)
               if (text !== (briefing.notes[page.id] ?? '')) change({ notes: text === '' ? rest : { ...rest, [page.id]: text } })
             }}
-            slotProps={{ htmlInput: { style: { fontSize: 20, lineHeight: 1.3 } } }}
+            sx={{ '& textarea': { fontSize: 'size.head', lineHeight: 1.3 } }}
           />
-          {following && <SmallPage page={following} state={state} width={300} />}
+          {following && <SmallPage page={following} state={state} />}
           <AskedHere plan={state.plan} cornerId={page.kind === 'corner' ? page.corner.id : null} />
         </Stack>
       </Box>

@@ -16,7 +16,7 @@ import { type ReactNode, useMemo } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { studentsQuery } from '../../data/api/queries.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
-import { figures } from '../../look/theme.ts'
+import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
@@ -56,7 +56,7 @@ const usePaper = () => {
 const Buttons = () => {
   const navigate = useNavigate()
   return (
-    <Stack direction="row" spacing={1} className="no-print" sx={{ my: 2 }}>
+    <Stack direction="row" spacing={2} className="no-print" sx={{ my: 4 }}>
       <Button variant="contained" onClick={() => window.print()}>
         Print
       </Button>
@@ -109,15 +109,17 @@ const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: '
   return (
     <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.35mm' }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
-        <Box sx={{ fontWeight: 700, fontSize: '9.6pt', fontStretch: '86%' }}>{page.title}</Box>
-        <Box sx={{ fontSize: '7.4pt', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
+        <Box sx={{ fontWeight: 700, fontSize: 'size.text', fontStretch: '86%' }}>{page.title}</Box>
+        <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
       </Stack>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '12mm 25mm 20mm 1fr', fontSize: '8.2pt', lineHeight: 1.24, alignItems: 'center' }}>
+      <Box
+        sx={{ display: 'grid', gridTemplateColumns: '12mm 25mm 20mm 1fr', fontSize: 'size.text', lineHeight: 1.24, alignItems: 'center' }}
+      >
         {page.marks.map((m) => (
           <MarkLine key={m.kind} mark={m} state={state} units={units} />
         ))}
       </Box>
-      {page.cure && <Box sx={{ fontSize: '7.4pt', fontWeight: 640, lineHeight: 1.2 }}>{page.cure}</Box>}
+      {page.cure && <Box sx={{ fontSize: 'size.note', fontWeight: 640, lineHeight: 1.2 }}>{page.cure}</Box>}
     </Box>
   )
 }
@@ -157,13 +159,13 @@ const Card = () => {
           sx={{ ...side, ...(i > 0 ? { breakBefore: 'page' } : {}) }}
         >
           <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between', mb: '0.6mm' }}>
-            <Box component="h1" sx={{ m: 0, fontWeight: 760, fontSize: '11pt', fontStretch: '86%' }}>
+            <Box component="h1" sx={{ m: 0, fontWeight: 760, fontSize: 'size.lead', fontStretch: '86%' }}>
               {plan.circuit.name}
             </Box>
-            <Box sx={{ fontSize: '7pt' }}>{`${student ? `${words.card.madeFor(student.name)} · ` : ''}${i + 1}/${sides.length}`}</Box>
+            <Box sx={{ fontSize: 'size.note' }}>{`${student ? `${words.card.madeFor(student.name)} · ` : ''}${i + 1}/${sides.length}`}</Box>
           </Stack>
           {i === 0 && (
-            <Box sx={{ fontSize: '7pt', mb: '0.6mm' }}>
+            <Box sx={{ fontSize: 'size.note', mb: '0.6mm' }}>
               {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
             </Box>
           )}
@@ -171,7 +173,7 @@ const Card = () => {
             <CardCorner key={page.id} page={page} state={state} units={units} />
           ))}
           {i === sides.length - 1 && (
-            <Box sx={{ borderTop: '0.3mm solid', borderColor: 'divider', pt: '0.8mm', fontSize: '7pt', lineHeight: 1.25 }}>
+            <Box sx={{ borderTop: '0.3mm solid', borderColor: 'divider', pt: '0.8mm', fontSize: 'size.note', lineHeight: 1.25 }}>
               {`${words.wrong[0]} ${words.wrong[2]}`}
               <Box sx={{ mt: '0.6mm' }}>{words.caution}</Box>
             </Box>
@@ -195,9 +197,9 @@ const Block = ({ title, safety, children }: { title: string; safety?: boolean; c
   <Box
     component="section"
     className="keep-together"
-    sx={{ borderTop: '2px solid', borderColor: safety ? 'error.main' : 'text.primary', pt: 0.75, mb: 1.5 }}
+    sx={{ borderTop: 'strong', borderColor: safety ? 'error.main' : 'text.primary', pt: 2, mb: 3 }}
   >
-    <Typography variant="h2" sx={{ mb: 0.5 }}>
+    <Typography variant="head" sx={{ mb: 1 }}>
       {title}
     </Typography>
     {children}
@@ -211,7 +213,7 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
     case 'circuit':
       return (
         <Block title={page.title} safety={page.kind === 'lines' && page.tone === 'safety'}>
-          <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+          <Box component="ul" sx={{ m: 0, pl: 5 }}>
             {page.lines.map((line) => (
               <li key={line}>{line}</li>
             ))}
@@ -233,9 +235,9 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
     case 'cones':
       return (
         <Block title={page.title}>
-          <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
+          <Stack direction="row" useFlexGap spacing={4} sx={{ flexWrap: 'wrap' }}>
             {Object.entries(page.scheme.rules).map(([kind, rule]) => (
-              <Stack key={kind} direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
+              <Stack key={kind} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
                 <RuleGlyphs rule={rule} size={16} />
                 <span>{`${words.marks[kind as ConeKind]} (${words.colours[rule.colour]})`}</span>
               </Stack>
@@ -248,7 +250,7 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
       return (
         <Block title={page.title}>
           <Box sx={{ color: 'text.secondary' }}>{page.line}</Box>
-          <Box sx={{ display: 'grid', gridTemplateColumns: '18mm 34mm 28mm 1fr', fontSize: '0.9rem', my: 0.5, alignItems: 'center' }}>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '18mm 34mm 28mm 1fr', fontSize: 'size.head', my: 1, alignItems: 'center' }}>
             {page.marks.map((m) => (
               <MarkLine key={m.kind} mark={m} state={state} units={units} />
             ))}
@@ -263,7 +265,7 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
       return (
         <Block title={page.title}>
           {page.asked.map((q) => (
-            <Box key={q.text} sx={{ mb: 0.5 }}>
+            <Box key={q.text} sx={{ mb: 1 }}>
               <strong>{`${q.where ? `${q.where}: ` : ''}${q.text}`}</strong>
               {` ${q.answer}`}
             </Box>
@@ -273,7 +275,7 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
     case 'own':
       return (
         <Block title={page.title}>
-          <Box sx={{ '& p': { my: 0.3 } }}>
+          <Box sx={{ '& p': { my: 1 } }}>
             <OwnText text={page.text} />
           </Box>
         </Block>
@@ -289,16 +291,16 @@ const Paged = () => {
   if (!state) return <ProblemNote error={error} />
   const { plan, words, settings, pages } = state
   return (
-    <Box component="main" sx={{ width: '182mm', mx: 'auto', fontSize: '0.95rem', lineHeight: 1.35, '@media print': { mx: 0 } }}>
+    <Box component="main" sx={{ width: '182mm', mx: 'auto', fontSize: 'size.head', lineHeight: 1.35, '@media print': { mx: 0 } }}>
       <Buttons />
-      <Typography variant="h1">{plan.circuit.name}</Typography>
-      <Typography sx={{ mb: 1.5 }}>
+      <Typography variant="title">{plan.circuit.name}</Typography>
+      <Typography sx={{ mb: 3 }}>
         {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
       </Typography>
       {pages.map((page) => (
         <HandoutPage key={page.id} page={page} state={state} units={units} />
       ))}
-      <Typography variant="body2">{words.caution}</Typography>
+      <Typography variant="text">{words.caution}</Typography>
     </Box>
   )
 }

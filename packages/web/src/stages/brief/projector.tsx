@@ -47,13 +47,13 @@ const Pages = () => {
   }, [number, last, show, navigate])
   if (!state || !page) return <ProblemNote error={error} />
   return (
-    <Box component="main" sx={{ minHeight: '100vh', px: 7, py: 4, position: 'relative' }}>
+    <Box component="main" sx={{ minHeight: '100vh', px: { xs: 4, sm: 7 }, py: { xs: 4, sm: 6 }, position: 'relative' }}>
       <Box sx={{ visibility: hidden ? 'hidden' : 'visible' }}>
         <PageView page={page} state={state} />
       </Box>
       <Typography
         className="figures"
-        sx={{ position: 'fixed', right: 28, bottom: 12, fontSize: 28, color: 'text.secondary' }}
+        sx={{ position: 'fixed', right: 28, bottom: 12, fontSize: 'size.note', color: 'text.secondary' }}
         aria-label={`Page ${number} of ${last}`}
       >
         {typed ? `to corner ${typed}` : `${number}/${last}`}

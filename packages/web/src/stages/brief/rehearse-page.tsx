@@ -1,4 +1,4 @@
-import { Box, Button, FormControlLabel, Stack, Switch, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { Box, Button, Checkbox, FormControlLabel, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import {
   type Call,
   type CallKind,
@@ -18,7 +18,8 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
-import { figures } from '../../look/theme.ts'
+import { columns } from '../../look/columns.ts'
+import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
@@ -26,8 +27,8 @@ import { isInView } from '../../shared/drive/in-view.ts'
 import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
-import { BriefTabs } from './brief-tabs.tsx'
 import { sayAloud, speechThere } from './speech.ts'
 
 /** Practise calling: the lap plays, calls come up and are spoken, or the instructor presses a key where each belongs. */
@@ -41,11 +42,8 @@ export const RehearsePage = () => {
   const state = useCallSheet(plan, settings, { work, intensity, studentId })
   if (!plan || !set || !state || !settings) return <ProblemNote error={error} />
   return (
-    <Stack spacing={1}>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Rehearse</Typography>
-        <BriefTabs />
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={2}>
+      <StageHead stage="Brief">
         <ToggleButtonGroup
           size="small"
           exclusive
@@ -53,10 +51,10 @@ export const RehearsePage = () => {
           value={intensity}
           onChange={(_, v: Intensity | null) => v && setIntensity(v)}
         >
-          <ToggleButton value="guided" sx={{ py: 0.2 }}>
+          <ToggleButton value="guided" sx={{ py: 0 }}>
             Guided
           </ToggleButton>
-          <ToggleButton value="driven" sx={{ py: 0.2 }}>
+          <ToggleButton value="driven" sx={{ py: 0 }}>
             Driven
           </ToggleButton>
         </ToggleButtonGroup>
@@ -68,13 +66,13 @@ export const RehearsePage = () => {
           onChange={(_, pace: number | null) => pace && changeSettings({ pace })}
         >
           {Object.entries(paces).map(([name, pace]) => (
-            <ToggleButton key={name} value={pace} sx={{ py: 0.2 }}>
+            <ToggleButton key={name} value={pace} sx={{ py: 0 }}>
               {name}
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
         <StudentChoice studentId={studentId} onChoose={(student) => setStudentId(student?.id ?? null)} />
-      </Stack>
+      </StageHead>
       <Stage key={`${plan.profile.lapTime_s} ${intensity} ${studentId}`} plan={plan} cones={set.cones} state={state} />
     </Stack>
   )
@@ -130,7 +128,7 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
   }
   return (
     <>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
         <Button
           variant="contained"
           size="small"
@@ -147,11 +145,11 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
           Finish and score
         </Button>
         <FormControlLabel
-          control={<Switch checked={practising} onChange={(e) => setPractising(e.target.checked)} />}
+          control={<Checkbox checked={practising} onChange={(e) => setPractising(e.target.checked)} />}
           label="I call: space at the moment of each call"
         />
         <FormControlLabel
-          control={<Switch checked={aloud} disabled={practising || !speechThere()} onChange={(e) => setAloud(e.target.checked)} />}
+          control={<Checkbox checked={aloud} disabled={practising || !speechThere()} onChange={(e) => setAloud(e.target.checked)} />}
           label={speechThere() ? 'Spoken by this browser' : 'This browser cannot speak: calls are shown'}
         />
         <ToggleButtonGroup
@@ -162,7 +160,7 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
           onChange={(_, v: number | null) => v && clock.setRate(v)}
         >
           {[1, 2, 4].map((rate) => (
-            <ToggleButton key={rate} value={rate} sx={{ py: 0.1 }}>
+            <ToggleButton key={rate} value={rate} sx={{ py: 0 }}>
               {`×${rate}`}
             </ToggleButton>
           ))}
@@ -219,17 +217,17 @@ const Moving = ({
   return (
     <>
       <LapBand plan={plan} layers={layers} height={110} compact label="Where the car is on the lap" />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: 2 }}>
+      <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
         <DriveView plan={plan} clock={clock} cones={seen} height={300} label="The road ahead, travel up" />
-        <Stack spacing={1.5}>
+        <Stack spacing={3}>
           <Box
             component="section"
             aria-label="Call now"
             sx={{
               minHeight: 120,
-              borderLeft: '12px solid',
+              borderLeft: 'call',
               borderColor: now && !practising ? 'primary.main' : 'text.primary',
-              pl: 2,
+              pl: 4,
               backgroundColor: now && !practising ? 'primary.main' : 'var(--sheet)',
               color: now && !practising ? 'primary.contrastText' : 'text.primary',
               display: 'flex',
@@ -237,10 +235,10 @@ const Moving = ({
               justifyContent: 'center',
             }}
           >
-            <Box sx={{ fontSize: 34, fontWeight: 700, fontStretch: '84%', lineHeight: 1.1 }}>
+            <Box sx={{ fontSize: 'size.title', fontWeight: 700, fontStretch: '84%', lineHeight: 1.1 }}>
               {practising ? (next ? next.phrase : 'Nothing to call') : now ? now.phrase : '…'}
             </Box>
-            <Box sx={{ fontSize: 18 }}>
+            <Box sx={{ fontSize: 'size.head' }}>
               {practising
                 ? next
                   ? `your next call, at ${nameOf(next.cornerId)}: ${markNames[next.kind as CallKind].toLowerCase()}`
@@ -250,18 +248,18 @@ const Moving = ({
                   : ''}
             </Box>
           </Box>
-          <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-            <Box sx={{ fontSize: 22, ...figures }}>{formatLapTime(time_s, 1)}</Box>
+          <Stack direction="row" spacing={4} sx={{ alignItems: 'center' }}>
+            <Box sx={{ fontSize: 'size.head', ...figures }}>{formatLapTime(time_s, 1)}</Box>
             <Typography color="text.secondary" role="status">
               {practising ? `${presses} called on this lap` : 'spoken and shown at their moments'}
             </Typography>
           </Stack>
           {practising && (
-            <Button variant="contained" sx={{ minHeight: 84, fontSize: 26 }} disabled={!clock.playing} onPointerDown={onPress}>
+            <Button variant="contained" disabled={!clock.playing} onPointerDown={onPress}>
               Call
             </Button>
           )}
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="text" color="text.secondary">
             P drives and stops. Calls are scored at the end of the lap, or when you finish.
           </Typography>
         </Stack>
@@ -282,16 +280,16 @@ const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { c
   const mean = said.length > 0 ? said.reduce((a, b) => a + b, 0) / said.length : null
   return (
     <Box component="section" aria-label="How the lap was called">
-      <Typography variant="h2">
+      <Typography variant="head">
         {`${said.length} of ${calls.length} called${mean === null ? '' : `, on average ${latenessInWords(mean)}`}${extra > 0 ? `, ${extra} between calls` : ''}`}
       </Typography>
-      <Box sx={{ columnCount: 3, columnGap: 4, mt: 0.5 }}>
+      <Box sx={{ columnCount: 3, columnGap: 6, mt: 1 }}>
         {calls.map(({ call, late_s }) => (
           <Stack
             key={callKey(call.cornerId, call.kind)}
             direction="row"
-            spacing={1}
-            sx={{ breakInside: 'avoid', fontSize: '0.9rem', py: 0.15 }}
+            spacing={2}
+            sx={{ breakInside: 'avoid', fontSize: 'size.text', py: 0 }}
           >
             <Box sx={{ flex: 1 }}>{`${cornerName(plan.corners, call.cornerId)}, ${markNames[call.kind].toLowerCase()}`}</Box>
             <Box

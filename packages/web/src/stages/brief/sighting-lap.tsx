@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cappedProfile, distanceAhead, formatDistance, formatSpeed, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo } from 'react'
-import { figures } from '../../look/theme.ts'
+import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { groundInView, isInView } from '../../shared/drive/in-view.ts'
@@ -50,11 +50,11 @@ export const SightingLap = ({
   const groups = coming.filter((c, i) => coming.findIndex((o) => o.groupId === c.groupId) === i).slice(0, 4)
   const speed_mps = plan.profile.speed_mps[Math.min(circuit.count - 1, Math.floor(car_m / circuit.step_m))]
   return (
-    <Stack spacing={2}>
-      <Typography component="h1" sx={{ fontSize: 44, fontWeight: 680, fontStretch: '86%', lineHeight: 1.05 }}>
+    <Stack spacing={4}>
+      <Typography component="h1" sx={{ fontSize: 'size.head', fontWeight: 680, fontStretch: '86%', lineHeight: 1.05 }}>
         {title}
       </Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1.35fr 1fr', gap: 4 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: 'minmax(0, 1fr)', sm: '1.35fr 1fr' }, gap: 6 }}>
         <DriveView
           plan={plan}
           clock={clock}
@@ -64,25 +64,25 @@ export const SightingLap = ({
           height={600}
           label="The road ahead, travel up"
         />
-        <Stack spacing={2}>
-          <Box sx={{ fontSize: 40, fontWeight: 680, lineHeight: 1.1 }} role="status">
+        <Stack spacing={4}>
+          <Box sx={{ fontSize: 'size.lead', fontWeight: 680, lineHeight: 1.1 }} role="status">
             {cornerLabel(corner)}
           </Box>
-          <Box sx={{ fontSize: 30, ...figures }}>{formatSpeed(speed_mps, 'metric')}</Box>
+          <Box sx={{ fontSize: 'size.text', ...figures }}>{formatSpeed(speed_mps, 'metric')}</Box>
           {groups.map((c) => (
-            <Stack key={c.groupId} direction="row" spacing={2} sx={{ alignItems: 'center', fontSize: 30 }}>
+            <Stack key={c.groupId} direction="row" spacing={4} sx={{ alignItems: 'center', fontSize: 'size.note' }}>
               <ConeGlyph colour={c.colour} shape={c.shape} size={46} />
               <Box sx={{ flex: 1 }}>{words.marks[c.kind]}</Box>
               <Box sx={figures}>{formatDistance(ahead(c.station_m), 'metric')}</Box>
             </Stack>
           ))}
           {ground.slice(0, 3).map((g) => (
-            <Box key={g.id} sx={{ fontSize: 29, borderLeft: '8px solid', borderColor: 'warning.main', pl: 2, lineHeight: 1.2 }}>
+            <Box key={g.id} sx={{ fontSize: 'size.note', borderLeft: 'far', borderColor: 'warning.main', pl: 4, lineHeight: 1.2 }}>
               {g.name || groundWords[g.kind].name}
             </Box>
           ))}
           <Box sx={{ flex: 1 }} />
-          <Box sx={{ fontSize: 28, color: 'text.secondary' }}>
+          <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
             {`${clock.playing ? 'P stops' : 'P drives'} · F: ×${clock.rate} · ${Math.round(100 * SIGHTING_PACE)}% of the grip`}
           </Box>
         </Stack>

@@ -8,8 +8,9 @@ import { linksQuery, queryClient, studentsQuery } from '../../data/api/queries.t
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { BriefTabs } from './brief-tabs.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { OneStudent } from './one-student.tsx'
 
 /** The links of a day's students, with how to create and withdraw them. */
@@ -48,19 +49,16 @@ export const StudentsPage = () => {
     cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
   const heard = ofDay.filter((s) => preparationOf(events, s.id).radioHeard).length
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Students</Typography>
-        <BriefTabs />
-        <Typography color="text.secondary" role="status">
-          {`${heard} of ${ofDay.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
-        </Typography>
-      </Stack>
+    <Stack spacing={3}>
+      <StageHead
+        stage="Brief"
+        facts={`${heard} of ${ofDay.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
+      />
       <ProblemNote error={students.error ?? links.error} />
       {ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.5fr) minmax(0, 1fr)', gap: 3 }}>
+      <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
         <Box role="region" aria-label="Students, scroll" tabIndex={0} sx={{ maxHeight: 640, overflow: 'auto' }}>
-          <Table size="small" stickyHeader aria-label="Students of the day" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.4 } }}>
+          <Table size="small" stickyHeader aria-label="Students of the day" sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
             <TableHead>
               <TableRow>
                 {['Student', 'Level', 'Briefing', 'Radio', 'Recall quiz', 'Link'].map((name) => (
@@ -173,7 +171,7 @@ const RowButton = ({ label, words, quiet = false, onPress }: { label: string; wo
     size="small"
     variant={quiet ? 'text' : 'outlined'}
     aria-label={label}
-    sx={{ minHeight: 0, py: 0, ...(quiet ? { px: 0.5 } : {}) }}
+    sx={{ ...(quiet ? { px: 1 } : {}) }}
     onClick={(e) => {
       e.stopPropagation()
       onPress()

@@ -48,8 +48,8 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
   })
   const several = send.error instanceof ApiProblem && send.error.problem.code === 'circuit-several-tracks'
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <Stack spacing={3}>
+      <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <TextField
           select
           label="From"
@@ -92,7 +92,7 @@ export const CircuitImport = ({ keeps, onImported }: { keeps?: string; onImporte
         )}
       </Stack>
       {kind === 'survey' && (
-        <Stack direction="row" spacing={2}>
+        <Stack direction="row" spacing={4}>
           <FormControlLabel
             control={<Checkbox size="small" checked={reverse} onChange={(_, on) => setReverse(on)} />}
             label="Driven in the other direction"

@@ -3,16 +3,17 @@ import type { ImportedCircuit } from '@ochote/contract'
 import { findGroups, formatDistance, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
-import { Link } from 'react-router'
 import { circuitQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { columns } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { CircuitImport } from './circuit-import.tsx'
 import { Compare } from './compare.tsx'
@@ -37,7 +38,7 @@ export const CircuitStage = () => {
   return (
     <>
       {imported?.id === settings.circuitId && (
-        <Typography role="status" sx={{ mb: 0.5 }}>
+        <Typography role="status" sx={{ mb: 1 }}>
           {importedInWords(imported)}
         </Typography>
       )}
@@ -62,7 +63,7 @@ const Circuit = ({ settings, onCircuit, onImported }: CircuitProps) => {
   const plan = useDeferredValue(newest)
   const edited = useNotes(settings.circuitId)
   return (
-    <Stack spacing={1}>
+    <Stack spacing={2}>
       <Heading settings={settings} plan={plan} edited={edited} onImported={onImported} />
       <ProblemNote error={error ?? edited.error} />
       {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
@@ -78,23 +79,13 @@ const Heading = ({ settings, plan, edited, onImported }: HeadingProps) => {
   const [importing, setImporting] = useState(false)
   return (
     <>
-      <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography variant="h1">{plan?.circuit.name ?? 'Circuit'}</Typography>
-        {plan && (
-          <Typography color="text.secondary" sx={{ fontSize: '0.9rem' }}>
-            {circuitInWords(plan)}
-          </Typography>
-        )}
-        <Box sx={{ flex: 1 }} />
+      <StageHead stage="Circuit" facts={plan && `${plan.circuit.name}: ${circuitInWords(plan)}`}>
         <UndoRedo undo={edited.undo} redo={edited.redo} />
         {plan && stored.data && <ExportMenu plan={plan} stored={stored.data} cornersCsv={() => cornersCsv(plan, numbers?.corners)} />}
-        <Button variant="outlined" size="small" component={Link} to="/circuit/vehicles">
-          Vehicles
-        </Button>
         <Button variant="outlined" size="small" onClick={() => setImporting(!importing)}>
           {importing ? 'Close' : 'Import circuit'}
         </Button>
-      </Stack>
+      </StageHead>
       {plan && <WidthNote plan={plan} />}
       {importing && <CircuitImport keeps={settings.circuitId} onImported={onImported} />}
     </>
@@ -126,7 +117,7 @@ const Workbench = ({
       <ViewChoices plan={plan} choices={choices} panel={panel} onPanel={openPanel} correcting={correcting} onCorrect={setCorrecting} />
       {correcting && <SurveyCorrection circuitId={settings.circuitId} plan={plan} onCircuit={onCircuit} />}
       <LapBand plan={plan} height={216} layers={layers} onPick={place} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.95fr) minmax(420px, 1.05fr)', gap: 2 }}>
+      <Box sx={columns('minmax(0, 0.95fr) minmax(420px, 1.05fr)')}>
         <GroundView
           plan={plan}
           layers={layers}

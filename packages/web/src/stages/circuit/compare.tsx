@@ -78,9 +78,9 @@ export const Compare = ({
   const speedAt = (p: Plan, cornerId: string): number => markOf(p.marks, cornerId, 'slowest')?.speed_mps ?? 0
   const brakeAt = (p: Plan, cornerId: string): number | undefined => markOf(p.marks, cornerId, 'brake')?.station_m
   return (
-    <Stack spacing={1}>
+    <Stack spacing={2}>
       <Typography sx={{ fontWeight: 640 }}>Compared with</Typography>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ flexWrap: 'wrap' }}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
         <Choice label="Its vehicle" value={settings.vehicleId} width={150} onChange={(vehicleId) => set({ vehicleId })}>
           {vehicles.data?.map((v) => (
             <MenuItem key={v.id} value={v.id}>

@@ -21,7 +21,7 @@ export const CornerEditing = ({ plan, cornerId, station_m, notes, onChange }: Pr
     </Button>
   )
   return (
-    <Stack spacing={1} sx={{ mt: 1 }}>
+    <Stack spacing={2} sx={{ mt: 2 }}>
       <TextField
         key={`${cornerId}${nameNow}`}
         label="Name of this corner"
@@ -34,7 +34,7 @@ export const CornerEditing = ({ plan, cornerId, station_m, notes, onChange }: Pr
         }}
         onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()}
       />
-      <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         {action('Split at the cursor', inside ? { kind: 'split', at_m: station_m } : null)}
         {action('Join with the next', plan.corners.length > 1 ? { kind: 'merge', at_m, to_m: next.peak_m } : null)}
         {action(

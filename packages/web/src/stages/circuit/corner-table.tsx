@@ -85,7 +85,7 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
                   variant="text"
                   color="secondary"
                   size="small"
-                  sx={{ p: 0, minHeight: 0, fontWeight: 600, justifyContent: 'flex-start', textAlign: 'left', whiteSpace: 'nowrap' }}
+                  sx={{ p: 0, fontWeight: 600, justifyContent: 'flex-start', textAlign: 'left', whiteSpace: 'nowrap' }}
                   onClick={() => {
                     selectCorner(corner.id)
                     moveTo(corner.peak_m)

@@ -85,8 +85,8 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: ImportedCir
   })
   const ready = factor > 0 && line.length >= MIN_POINTS && name.trim() !== '' && Number(halfWidth) >= 1
   return (
-    <Stack spacing={1}>
-      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <Stack spacing={2}>
+      <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <PictureChoice onPicture={setPicture} />
         <ToggleButtonGroup
           size="small"
@@ -123,7 +123,7 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: ImportedCir
           {send.isPending ? 'Creating …' : 'Create circuit'}
         </Button>
       </Stack>
-      <Typography role="status" variant="body2">
+      <Typography role="status" variant="text">
         {whatNext(line.length, factor, lengthRound(line) * factor)}
       </Typography>
       <Board picture={picture} scale={scale} line={line} onPoint={drawing.add} />
@@ -161,7 +161,7 @@ const Board = ({ picture, scale, line, onPoint }: BoardProps) => {
     onPoint({ x: ((event.clientX - rect.left) * WIDTH) / rect.width, y: ((event.clientY - rect.top) * HEIGHT) / rect.height })
   }
   return (
-    <Box sx={{ border: '1px solid', borderColor: 'divider', maxWidth: WIDTH }}>
+    <Box sx={{ border: 'hair', borderColor: 'divider', maxWidth: WIDTH }}>
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: a drawing board needs a pointer; a file can be imported instead */}
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -184,7 +184,7 @@ const Board = ({ picture, scale, line, onPoint }: BoardProps) => {
           <circle key={`${p.x} ${p.y}`} cx={p.x} cy={p.y} r={i === 0 ? 7 : 4} fill={i === 0 ? 'var(--ink)' : 'var(--accent)'} />
         ))}
         {scale.length > 0 && (
-          <g stroke="var(--other)" strokeWidth="3">
+          <g stroke="var(--danger)" strokeWidth="3">
             {scale.map((p) => (
               <path key={`${p.x} ${p.y}`} d={`M${p.x - 6} ${p.y} h12 M${p.x} ${p.y - 6} v12`} />
             ))}

@@ -27,12 +27,12 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
   const items = [...plan.ground].sort((a, b) => a.from_m - b.from_m)
   const put = (item: GroundItem): void => onChange({ ...notes, ground: notes.ground.map((g) => (g.id === item.id ? item : g)) })
   return (
-    <Stack spacing={1}>
-      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
+    <Stack spacing={2}>
+      <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
         <TextField select label="Add" value={kind} onChange={(e) => setKind(e.target.value as GroundKind)} sx={{ width: 180 }}>
           {placeable.map((k) => (
             <MenuItem key={k} value={k}>
-              <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+              <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
                 <GroundGlyph kind={k} />
                 <span>{groundWords[k].name}</span>
               </Stack>
@@ -82,7 +82,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
             ) : (
               <TableRow key={item.id} hover onClick={() => moveTo(item.from_m)} sx={{ cursor: 'pointer' }}>
                 <TableCell>
-                  <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+                  <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
                     <GroundGlyph kind={item.kind} />
                     <span>{itemInWords(item)}</span>
                   </Stack>
@@ -101,7 +101,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
                     <Button
                       size="small"
                       variant="text"
-                      sx={{ p: 0, minHeight: 0, minWidth: 0 }}
+                      sx={{ p: 0, minWidth: 0 }}
                       onClick={(e) => {
                         e.stopPropagation()
                         setEdited(item.id)
@@ -153,8 +153,8 @@ const ItemForm = ({
     />
   )
   return (
-    <Stack spacing={1}>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ flexWrap: 'wrap' }}>
+    <Stack spacing={2}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
         <TextField label={words.name} value={draft.name} onChange={(e) => set({ name: e.target.value.slice(0, 80) })} sx={{ width: 190 }} />
         <TextField
           select
@@ -222,7 +222,7 @@ const ItemForm = ({
           </>
         )}
       </Stack>
-      <Stack direction="row" spacing={1}>
+      <Stack direction="row" spacing={2}>
         <Button variant="contained" size="small" onClick={() => onSave({ ...draft, to_m: words.stretch ? draft.to_m : draft.from_m })}>
           Save
         </Button>

@@ -7,13 +7,13 @@ type Props = { plan: Plan; plans: readonly Plan[]; chosen: LineMethod[]; onChoos
 
 /** Lines by other methods laid over the road, each with what its lap gains or loses. */
 export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
-  <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+  <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
     <TextField
       select
       aria-label="Compare lines"
       value={chosen}
       onChange={(e) => onChoose(e.target.value as unknown as LineMethod[])}
-      sx={{ width: 104, '& .MuiSelect-select': { py: 0.4, fontWeight: 600, fontSize: '0.86rem' } }}
+      sx={{ width: 104, '& .MuiSelect-select': { py: 1, fontWeight: 600, fontSize: 'size.text' } }}
       slotProps={{
         select: {
           multiple: true,
@@ -32,7 +32,7 @@ export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
         ))}
     </TextField>
     {plans.map((p, i) => (
-      <Typography key={p.settings.method} variant="body2" className="figures" sx={{ whiteSpace: 'nowrap' }}>
+      <Typography key={p.settings.method} variant="text" className="figures" sx={{ whiteSpace: 'nowrap' }}>
         <svg width="22" height="8" aria-hidden="true">
           <line x1="0" x2="22" y1="4" y2="4" stroke="var(--ink)" strokeWidth="1.6" strokeDasharray={overlayDash(i)} />
         </svg>

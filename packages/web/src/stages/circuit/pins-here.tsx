@@ -33,15 +33,17 @@ export const PinsHere = ({
   const here = pins.filter((p) => Math.abs(signedDistance(corner.peak_m, p.station_m, length_m)) <= reach_m)
   if (here.length === 0)
     return (
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+      <Typography variant="text" color="text.secondary" sx={{ mt: 2 }}>
         Drag turn-in, apex or exit in the ground view; every line will pass through that point.
       </Typography>
     )
   return (
-    <Stack spacing={0.5} sx={{ mt: 1 }}>
-      <Typography variant="h3">Marks moved by hand</Typography>
+    <Stack spacing={1} sx={{ mt: 2 }}>
+      <Typography variant="head" component="h3">
+        Marks moved by hand
+      </Typography>
       {here.map((pin) => (
-        <Stack key={pin.station_m} direction="row" spacing={1} sx={{ alignItems: 'center', fontSize: '0.86rem' }}>
+        <Stack key={pin.station_m} direction="row" spacing={2} sx={{ alignItems: 'center', fontSize: 'size.text' }}>
           <span>{`${formatDistance(pin.station_m, 'metric')}, ${Math.abs(pin.offset_m).toFixed(1)} m ${pin.offset_m >= 0 ? 'left' : 'right'} of the middle`}</span>
           <Button size="small" variant="text" onClick={() => onChange(pins.filter((p) => p !== pin))}>
             Release the pin

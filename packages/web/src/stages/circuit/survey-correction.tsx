@@ -37,8 +37,8 @@ export const SurveyCorrection = ({
   const [left_m, right_m] = [left, right].map((text) => Number(text.replace(',', '.')))
   const usable = [left_m, right_m].every((m) => m >= 1 && m <= 60)
   return (
-    <Stack component="section" aria-label="Correct the survey" spacing={1}>
-      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <Stack component="section" aria-label="Correct the survey" spacing={2}>
+      <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <TextField label="Left of the middle (m)" value={left} onChange={(e) => setLeft(e.target.value)} sx={{ width: 170 }} />
         <TextField label="Right of the middle (m)" value={right} onChange={(e) => setRight(e.target.value)} sx={{ width: 180 }} />
         <Button variant="contained" disabled={!usable || correct.isPending} onClick={() => correct.mutate({ width: { left_m, right_m } })}>
@@ -54,7 +54,7 @@ export const SurveyCorrection = ({
           </Button>
         )}
       </Stack>
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="text" color="text.secondary">
         Names, corners, hazards and pins go along; stations and the numbers of corners follow a new start line. Cones that were moved by
         hand on a day stay as they are: look at them again.
       </Typography>

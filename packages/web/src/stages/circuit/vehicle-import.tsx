@@ -15,8 +15,8 @@ export const VehicleImport = () => {
     onSuccess: () => queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey }),
   })
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end' }}>
+    <Stack spacing={3}>
+      <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end' }}>
         <FileChoice label="Choose a vehicle file" accept=".json" file={file} onChoose={setFile} />
         <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
           Import

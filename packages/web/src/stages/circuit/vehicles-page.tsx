@@ -14,12 +14,14 @@ import {
 } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, vehiclesQuery } from '../../data/api/queries.ts'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
+import { chosenLook } from '../../look/chosen.ts'
+import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { VehicleImport } from './vehicle-import.tsx'
 
 /** The saved vehicle, and the one before it (null for a new vehicle). */
@@ -104,38 +106,32 @@ export const VehiclesPage = () => {
     save.mutate(redone.after)
   }
   return (
-    <Stack spacing={2}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
-        <Typography variant="h1">Vehicles</Typography>
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={4}>
+      <StageHead stage="Circuit">
         <Button variant="outlined" size="small" disabled={!undone} onClick={undo}>
           {undone ? `Undo ${undone.after.name}` : 'Undo'}
         </Button>
         <Button variant="outlined" size="small" disabled={!redone} onClick={redo}>
           {redone ? `Redo ${redone.after.name}` : 'Redo'}
         </Button>
-        <Button component={Link} to="/circuit" variant="outlined" size="small">
-          Back to the circuit
-        </Button>
-      </Stack>
+      </StageHead>
       <ProblemNote error={vehicles.error ?? (draft ? null : save.error)} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: 4 }}>
+      <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
         <Stack spacing={0}>
           {vehicles.data?.map((vehicle) => (
             <Box
               key={vehicle.id}
               sx={{
-                borderTop: '1px solid',
+                borderTop: 'hair',
                 borderColor: 'divider',
-                py: 1,
-                pl: 1.5,
-                borderLeft: '5px solid',
-                borderLeftColor: draft?.id === vehicle.id ? 'primary.main' : 'transparent',
+                py: 2,
+                pl: 3,
+                ...(draft?.id === vehicle.id ? chosenLook('left') : {}),
               }}
             >
-              <Stack direction="row" spacing={1} sx={{ alignItems: 'baseline' }}>
+              <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
                 <Typography sx={{ fontWeight: 640 }}>{vehicle.name}</Typography>
-                <Typography variant="body2" color="text.secondary">
+                <Typography variant="text" color="text.secondary">
                   {vehicle.kind}
                 </Typography>
                 <Box sx={{ flex: 1 }} />
@@ -143,14 +139,14 @@ export const VehiclesPage = () => {
                   Change
                 </Button>
               </Stack>
-              <Typography variant="body2" className="figures">
+              <Typography variant="text" className="figures">
                 {summaryInWords(vehicleSummary(vehicle))}
               </Typography>
             </Box>
           ))}
-          <Stack spacing={1} sx={{ borderTop: '1px solid', borderColor: 'divider', pt: 2 }}>
-            <Typography variant="h2">New vehicle</Typography>
-            <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+          <Stack spacing={2} sx={{ borderTop: 'hair', borderColor: 'divider', pt: 4 }}>
+            <Typography variant="head">New vehicle</Typography>
+            <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
               {vehicleKinds.map((kind: VehicleKind) => (
                 <Button key={kind} variant="outlined" size="small" onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid() })}>
                   {`Start from a typical ${kind}`}
@@ -184,7 +180,7 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) =
   const [gears, setGears] = useState(vehicle.gears.map((v) => Math.round(v * 3.6)).join(' '))
   const all = vehicle.kind === 'motorcycle' ? [...fields, ...motorcycleFields] : fields
   return (
-    <Stack spacing={1.5} component="section" aria-label="Vehicle form">
+    <Stack spacing={3} component="section" aria-label="Vehicle form">
       <TextField label="Name" value={vehicle.name} onChange={(e) => onChange({ ...vehicle, name: e.target.value.slice(0, 80) })} />
       <TextField select label="Kind" value={vehicle.kind} onChange={(e) => onChange({ ...vehicle, kind: e.target.value as VehicleKind })}>
         {vehicleKinds.map((k) => (
@@ -193,7 +189,7 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) =
           </MenuItem>
         ))}
       </TextField>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 3, rowGap: 1.2 }}>
+      <Box sx={columns('1fr 1fr')}>
         {all.map((field) => (
           <TextField
             key={field.key}
@@ -226,7 +222,7 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) =
         {problem ? problem.text : summaryInWords(vehicleSummary(vehicle))}
       </Typography>
       <ProblemNote error={error} />
-      <Stack direction="row" spacing={1}>
+      <Stack direction="row" spacing={2}>
         <Button variant="contained" disabled={problem !== null} onClick={onSave}>
           Save
         </Button>

@@ -23,15 +23,15 @@ type Props = {
 export const ViewChoices = ({ plan, choices, panel, onPanel, correcting, onCorrect }: Props) => {
   const { strips, setStrips, withGround, setWithGround, lines, setLines, byMethod } = choices
   return (
-    <Stack direction="row" useFlexGap spacing={1} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+    <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
       <ToggleButtonGroup size="small" aria-label="Strips under the lap" value={strips} onChange={(_, next: StripName[]) => setStrips(next)}>
         {stripNames.map((name) => (
-          <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
+          <ToggleButton key={name} value={name} sx={{ py: 0 }}>
             {stripWords[name]}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0.2 }}>
+      <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0 }}>
         Ground
       </ToggleButton>
       <LinesOver plan={plan} plans={byMethod} chosen={lines} onChoose={setLines} />
@@ -47,7 +47,7 @@ export const ViewChoices = ({ plan, choices, panel, onPanel, correcting, onCorre
         onChange={(_, next: Panel | null) => next && onPanel(next)}
       >
         {(Object.keys(panelWords) as Panel[]).map((name) => (
-          <ToggleButton key={name} value={name} sx={{ py: 0.2 }}>
+          <ToggleButton key={name} value={name} sx={{ py: 0 }}>
             {panelWords[name]}
           </ToggleButton>
         ))}

@@ -1,16 +1,4 @@
-import {
-  Box,
-  Button,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  ToggleButton,
-  ToggleButtonGroup,
-  Typography,
-} from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { StoredConeWork } from '@ochote/contract'
 import {
   cornerName,
@@ -27,6 +15,7 @@ import {
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
+import { RowTable } from '../../shared/row-table.tsx'
 
 /** The pace at which a level usually drives. */
 const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
@@ -49,8 +38,8 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
     onChange({ served: [...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf.building }] })
   }
   return (
-    <Stack spacing={1}>
-      <Typography variant="body2">
+    <Stack spacing={2}>
+      <Typography variant="text">
         {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add everyone else who drives to them.`}
       </Typography>
       {work.served.map((served, i) => (
@@ -70,7 +59,7 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
       </Box>
       <Clearance work={work} canChange={canChange} onChange={onChange} />
       {failing.length > 0 && (
-        <Typography variant="body2" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>
+        <Typography variant="text" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>
           {`One set does not fit everyone at ${[...new Set(failing.map((g) => `${coneNames[g.kind].toLowerCase()} of ${nameOf(g.cornerId)}`))].join(', ')}. Run the groups separately, or use a second colour there.`}
         </Typography>
       )}
@@ -86,7 +75,7 @@ type Served = StoredConeWork['served'][number]
 type ServedProps = { served: Served; vehicles: readonly Vehicle[]; onChange: (served: Served) => void; onRemove: () => void }
 
 const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
-  <Stack direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
+  <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
     <PickField
       label="Vehicle"
       value={served.vehicleId}
@@ -116,8 +105,8 @@ const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
 
 /** Lines that cones stay clear of beside the plan's own, and by how much. */
 const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChange' | 'onChange'>) => (
-  <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-    <Typography variant="body2">Also clear of these lines:</Typography>
+  <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+    <Typography variant="text">Also clear of these lines:</Typography>
     <ToggleButtonGroup
       size="small"
       aria-label="Lines in use"
@@ -126,7 +115,7 @@ const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChang
       onChange={(_, lines: LineMethod[]) => onChange({ lines })}
     >
       {lineMethods.map((method) => (
-        <ToggleButton key={method} value={method} sx={{ py: 0.1 }}>
+        <ToggleButton key={method} value={method} sx={{ py: 0 }}>
           {lineWords[method].name}
         </ToggleButton>
       ))}
@@ -144,7 +133,7 @@ const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChang
 
 /** Every shared cone with what it means for each whom it serves. */
 const SharedTable = ({ shared, nameOf }: { shared: readonly SharedGroup[]; nameOf: (cornerId: string) => string }) => (
-  <Table size="small" aria-label="Shared cones" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.2 } }}>
+  <RowTable aria-label="Shared cones" sx={{ '& .MuiTableCell-root': { px: 2, py: 0 } }}>
     <TableHead>
       <TableRow>
         <TableCell>Corner</TableCell>
@@ -167,7 +156,7 @@ const SharedTable = ({ shared, nameOf }: { shared: readonly SharedGroup[]; nameO
         </TableRow>
       ))}
     </TableBody>
-  </Table>
+  </RowTable>
 )
 
 /** Meaning of a shared cone for one of those it serves. */

@@ -7,7 +7,7 @@ import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { ConesTabs } from './cones-tabs.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { reportsOf } from './reports.ts'
 
 const stateWords: Record<ConeState, string> = {
@@ -17,7 +17,7 @@ const stateWords: Record<ConeState, string> = {
   moved: 'moved',
   missing: 'gone',
 }
-const asked: readonly ConeState[] = ['standing', 'knocked-over', 'moved', 'missing']
+const deviations: readonly ConeState[] = ['knocked-over', 'moved', 'missing']
 
 /** After a session: every cone looked at again, the likeliest to stand wrong first. */
 export const CheckPage = () => {
@@ -30,66 +30,108 @@ export const CheckPage = () => {
   const wrong = rows.filter((r) => isWrong(r))
   const numberOf = (coneId: string): number => set.sheet.find((r) => r.cone.id === coneId)?.number ?? 0
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Cones</Typography>
-        <ConesTabs />
-        <Typography role="status" color="text.secondary">
-          {`${wrong.length === 0 ? 'none reported out of place' : `${wrong.length} to reset`}${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
-        </Typography>
-      </Stack>
+    <Stack spacing={3}>
+      <StageHead
+        stage="Cones"
+        facts={`${wrong.length === 0 ? 'none reported out of place' : `${wrong.length} to reset`}${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
+      />
       {!day && <Typography>Make a day first: what is found is kept with it.</Typography>}
-      <Typography variant="body2">Order: reported wrong today, wrong before, then apexes and exits, where cones are hit most.</Typography>
+      <Typography>By corner, the one first where most was out of place. Log what is wrong, then “all others stand”.</Typography>
       <Box component="ol" aria-label="Cones to look at" sx={{ m: 0, p: 0, listStyle: 'none' }}>
-        {rows.map((row) => {
-          const name = cornerName(plan.corners, row.cone.cornerId, 'pit lane')
-          return (
-            <Stack
-              key={row.cone.id}
-              component="li"
-              direction="row"
-              useFlexGap
-              spacing={1}
-              sx={{ alignItems: 'center', minHeight: 72, borderBottom: '1px solid', borderColor: 'divider', py: 0.5 }}
-            >
-              <Box className="figures" sx={{ width: 34, textAlign: 'right', fontSize: 20 }}>
-                {numberOf(row.cone.id)}
-              </Box>
-              <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={30} />
-              <Box sx={{ flex: 1, minWidth: 0 }}>
-                <Box sx={{ fontSize: 18, fontWeight: 600 }}>{`${coneNames[row.cone.kind]}, ${name}, ${row.cone.roadSide}`}</Box>
-                <Box sx={{ fontSize: 14, color: isWrong(row) ? 'warning.main' : 'text.secondary', fontWeight: isWrong(row) ? 650 : 400 }}>
-                  {historyInWords(row)}
-                </Box>
-              </Box>
-              {isWrong(row) ? (
-                <Button
-                  variant="contained"
-                  disabled={!day}
-                  sx={{ minHeight: 64, fontSize: 18, minWidth: 240 }}
-                  onClick={() => tell({ kind: 'cone-report', coneId: row.cone.id, state: 'laid', error_m: null })}
-                >
-                  Reset
-                </Button>
-              ) : (
-                asked.map((state) => (
-                  <Button
-                    key={state}
-                    variant="outlined"
-                    disabled={!day}
-                    aria-label={`No. ${numberOf(row.cone.id)} ${stateWords[state]}`}
-                    sx={{ minHeight: 64, fontSize: 15, minWidth: 86, px: 0.75, lineHeight: 1.1 }}
-                    onClick={() => tell({ kind: 'cone-report', coneId: row.cone.id, state, error_m: null })}
-                  >
-                    {stateWords[state]}
-                  </Button>
-                ))
-              )}
-            </Stack>
-          )
-        })}
+        {[...new Set(rows.map((row) => row.cone.cornerId))].map((cornerId) => (
+          <CornerCones
+            key={cornerId}
+            name={cornerName(plan.corners, cornerId, 'Pit lane')}
+            rows={rows.filter((row) => row.cone.cornerId === cornerId)}
+            numberOf={numberOf}
+            report={day ? (coneId, state) => tell({ kind: 'cone-report', coneId, state, error_m: null }) : null}
+          />
+        ))}
       </Box>
     </Stack>
+  )
+}
+
+type CornerProps = {
+  name: string
+  rows: readonly CheckRow[]
+  numberOf: (coneId: string) => number
+  /** Keeps what was found; null without a day to keep it with. */
+  report: ((coneId: string, state: ConeState) => void) | null
+}
+
+/** The cones of one corner: deviations one by one, all others with one touch. */
+const CornerCones = ({ name, rows, numberOf, report }: CornerProps) => {
+  const others = rows.filter((row) => !isWrong(row))
+  return (
+    <Box component="li" sx={{ mb: 5 }}>
+      <Stack
+        direction="row"
+        spacing={3}
+        sx={{
+          position: 'sticky',
+          top: 0,
+          alignItems: 'center',
+          backgroundColor: 'background.default',
+          borderBottom: 'strong',
+          py: 2,
+          zIndex: 1,
+        }}
+      >
+        <Typography variant="head" sx={{ flex: 1 }}>
+          {name}
+        </Typography>
+        <Button
+          variant="outlined"
+          disabled={!report || others.length === 0}
+          onClick={() => {
+            for (const row of others) report?.(row.cone.id, 'standing')
+          }}
+        >
+          {others.length < rows.length ? 'All others stand' : 'All stand'}
+        </Button>
+      </Stack>
+      {rows.map((row) => (
+        <Stack
+          key={row.cone.id}
+          direction="row"
+          useFlexGap
+          spacing={2}
+          sx={{ alignItems: 'center', flexWrap: 'wrap', borderBottom: 'hair', borderColor: 'divider', py: 2 }}
+        >
+          <Box className="figures" sx={{ width: '2.5ch', textAlign: 'right', fontSize: 'size.head' }}>
+            {numberOf(row.cone.id)}
+          </Box>
+          <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={30} />
+          <Box sx={{ flex: '1 1 160px', minWidth: 0 }}>
+            <Box sx={{ fontWeight: 600 }}>{`${coneNames[row.cone.kind]}, ${row.cone.roadSide}`}</Box>
+            <Box
+              sx={{ fontSize: 'size.note', color: isWrong(row) ? 'warning.main' : 'text.secondary', fontWeight: isWrong(row) ? 650 : 400 }}
+            >
+              {historyInWords(row)}
+            </Box>
+          </Box>
+          {isWrong(row) ? (
+            <Button variant="contained" disabled={!report} onClick={() => report?.(row.cone.id, 'laid')}>
+              Reset
+            </Button>
+          ) : (
+            deviations.map((state) => (
+              <Button
+                key={state}
+                variant="outlined"
+                disabled={!report}
+                aria-label={`No. ${numberOf(row.cone.id)} ${stateWords[state]}`}
+                sx={{ minWidth: 0, px: 3 }}
+                onClick={() => report?.(row.cone.id, state)}
+              >
+                {stateWords[state]}
+              </Button>
+            ))
+          )}
+        </Stack>
+      ))}
+    </Box>
   )
 }
 

@@ -10,7 +10,7 @@ import {
   markOf,
   type Plan,
 } from '@ochote/core'
-import { figures } from '../../look/theme.ts'
+import { figures } from '../../look/theme.tsx'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { movesInWords } from './cone-words.ts'
@@ -63,14 +63,14 @@ export const ConeEditor = ({
       variant="outlined"
       disabled={!canChange || locked}
       onClick={() => move(along_m, across_m)}
-      sx={{ minWidth: 0, px: 1 }}
+      sx={{ minWidth: 0, px: 2 }}
     >
       {label}
     </Button>
   )
   return (
-    <Box component="section" aria-label="Moved by hand" sx={{ borderTop: '3px solid', borderColor: 'primary.main', py: 1 }}>
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'center', mb: 0.5 }}>
+    <Box component="section" aria-label="Moved by hand" sx={{ borderTop: 'chosen', borderColor: 'primary.main', py: 2 }}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', mb: 1 }}>
         <ConeGlyph colour={cone.colour} shape={cone.shape} />
         <Typography sx={{ fontWeight: 640 }}>{`${coneNames[cone.kind]}${name ? ` at ${name}` : ''}`}</Typography>
         <Box sx={{ flex: 1 }} />
@@ -79,11 +79,11 @@ export const ConeEditor = ({
         </Button>
       </Stack>
       {cone.moved.length > 0 && (
-        <Typography variant="body2" color="text.secondary" sx={{ mb: 0.5 }}>
+        <Typography variant="text" color="text.secondary" sx={{ mb: 1 }}>
           {movesInWords(cone.moved)}
         </Typography>
       )}
-      <Stack direction="row" useFlexGap spacing={0.75} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
         {step('5 m earlier', -5, 0)}
         {step('1 m earlier', -1, 0)}
         {step('1 m later', 1, 0)}
@@ -102,18 +102,18 @@ export const ConeEditor = ({
           Back to the computed place
         </Button>
       </Stack>
-      <Typography sx={{ ...figures, mt: 0.75 }} role="status" aria-label="Difference to the computed place">
+      <Typography sx={{ ...figures, mt: 2 }} role="status" aria-label="Difference to the computed place">
         {`${signed(difference.along_m, 1)} m along, ${signed(difference.across_m, 1)} m out`}
         {difference.grace_s !== null ? `, ${signed(difference.grace_s, 2)} s of grace` : ''}
         {grace_s === null ? '' : ` (${grace_s.toFixed(2)} s left)`}
       </Typography>
       {grace_s !== null && grace_s < MIN_GRACE_S && difference.along_m > 0.05 && (
-        <Typography variant="body2" sx={{ color: 'warning.main', fontWeight: 600 }}>
+        <Typography variant="text" sx={{ color: 'warning.main', fontWeight: 600 }}>
           {`Later than the plan advises: less than ${MIN_GRACE_S} s of grace are left here.`}
         </Typography>
       )}
       {!canChange && (
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           Make a day first: what is moved by hand is kept with it.
         </Typography>
       )}

@@ -26,10 +26,10 @@ export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId:
     <Box
       role="note"
       sx={{
-        borderLeft: '6px solid',
+        borderLeft: 'note',
         borderColor: grave.length > 0 ? 'warning.main' : 'divider',
-        pl: 1.5,
-        fontSize: '0.9rem',
+        pl: 3,
+        fontSize: 'size.text',
         lineHeight: 1.35,
       }}
     >
@@ -37,7 +37,7 @@ export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId:
         <Box key={line}>
           {line}
           {(more > 0 || all) && i === shown.length - 1 && (
-            <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0, ml: 1.5, minWidth: 0 }}>
+            <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0, ml: 3, minWidth: 0 }}>
               {all ? 'Fewer' : `${more} more`}
             </Button>
           )}

@@ -11,14 +11,14 @@ type Props = {
 /** Number of cones of each colour, and the colours reserved for the pits. */
 export const ConeStock = ({ schoolSettings, save }: Props) => (
   <Box component="section" aria-label="Cones in the shed">
-    <Typography variant="h2" sx={{ mb: 0.5 }}>
+    <Typography variant="head" sx={{ mb: 1 }}>
       Cones in the shed
     </Typography>
-    <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+    <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
       Where a colour is short, the least worth is left out first. Leave blank if not counted.
     </Typography>
     {coneColourNames.map((colour) => (
-      <Stack key={colour} direction="row" spacing={1} sx={{ alignItems: 'center', py: 0.3 }}>
+      <Stack key={colour} direction="row" spacing={2} sx={{ alignItems: 'center', py: 1 }}>
         <ConeGlyph colour={colour} shape="tall" size={22} />
         <Box sx={{ width: 70 }}>{colour}</Box>
         <TextField
@@ -36,7 +36,7 @@ export const ConeStock = ({ schoolSettings, save }: Props) => (
         />
         <Button
           size="small"
-          variant={schoolSettings.reserved.includes(colour) ? 'contained' : 'text'}
+          variant="text"
           aria-pressed={schoolSettings.reserved.includes(colour)}
           onClick={() =>
             save({

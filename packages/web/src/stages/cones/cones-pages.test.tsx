@@ -19,7 +19,7 @@ import {
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { makeTheme } from '../../look/theme.ts'
+import { makeTheme } from '../../look/theme.tsx'
 import { ConeGhost, isMoved } from '../../shared/marks/cone-ghost.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { ConeEditor } from './cone-editor.tsx'

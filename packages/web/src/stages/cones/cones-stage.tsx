@@ -9,6 +9,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { columns } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
@@ -17,13 +18,13 @@ import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { AudienceEditor } from './audience-editor.tsx'
 import { ConeCode } from './cone-code.tsx'
 import { ConeEditor } from './cone-editor.tsx'
 import { ConeProblems } from './cone-problems.tsx'
-import { ConesTabs } from './cones-tabs.tsx'
 import { FadingTable } from './fading-table.tsx'
 import { LayingTable } from './laying-table.tsx'
 import { SaveMenu } from './save-menu.tsx'
@@ -65,13 +66,13 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
     moveTo(cone.station_m)
   }
   return (
-    <Stack spacing={1}>
+    <Stack spacing={2}>
       <Heading plan={plan} settings={settings} set={set} part={part} error={error} />
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
       <SchemeAndLevel set={set} part={part} />
       <WidthNote plan={plan} />
       <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 0.7fr) minmax(0, 1.3fr)', gap: 2 }}>
+      <Box sx={columns('minmax(0, 0.7fr) minmax(0, 1.3fr)')}>
         <Box>
           <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : 330} />
           {groupId ? (
@@ -110,10 +111,7 @@ const Heading = ({ plan, settings, set, part, error }: Pick<Props, 'plan' | 'set
     change({ settled: { at: new Date().toISOString(), settings, circuitVersion: circuit.data?.version ?? 0, cones: set.cones.length } })
   return (
     <>
-      <Stack direction="row" useFlexGap spacing={1.5} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography variant="h1">Cones</Typography>
-        <ConesTabs />
-        <Box sx={{ flex: 1 }} />
+      <StageHead stage="Cones">
         <UndoRedo undo={undo} redo={redo} />
         <SaveMenu dayId={day?.id} name={plan.circuit.name} set={set} onError={setSaveError} />
         <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
@@ -123,7 +121,7 @@ const Heading = ({ plan, settings, set, part, error }: Pick<Props, 'plan' | 'set
           Sign off these cones
         </Button>
         <WordHelp word="sign-off" />
-      </Stack>
+      </StageHead>
       <ProblemNote error={error ?? schoolError ?? saveError} />
       {work.settled && stale.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
@@ -138,7 +136,7 @@ const SchemeAndLevel = ({ set, part: { value: work, change, kept } }: { set: Con
   const { changeSettings } = useDay()
   const { schemes } = useSchoolSettings()
   return (
-    <Stack direction="row" useFlexGap spacing={2.5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <Stack direction="row" useFlexGap spacing={5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
       <PickField
         label="Scheme"
         value={set.scheme.id}
@@ -181,15 +179,15 @@ const Details = ({ plan, set, part: { value: work, change, kept }, computing, gr
         aria-label="Beside the ground view"
         value={panel}
         onChange={(_, next: Panel | null) => next && setPanel(next)}
-        sx={{ mb: 0.5, mr: 2 }}
+        sx={{ mb: 1, mr: 4 }}
       >
         {(Object.keys(panelWords) as Panel[]).map((name) => (
-          <ToggleButton key={name} value={name} sx={{ py: 0.1 }}>
+          <ToggleButton key={name} value={name} sx={{ py: 0 }}>
             {panelWords[name]}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: '0.9rem' }}>
+      <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: 'size.text' }}>
         {computing ? 'computing …' : stockInWords(set, schoolSettings.stock)}
       </Typography>
       <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
@@ -201,7 +199,7 @@ const Details = ({ plan, set, part: { value: work, change, kept }, computing, gr
           <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
         )}
       </Box>
-      <Box sx={{ mt: 1 }}>
+      <Box sx={{ mt: 2 }}>
         <Caution />
       </Box>
     </Box>

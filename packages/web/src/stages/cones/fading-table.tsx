@@ -1,6 +1,7 @@
-import { FormControlLabel, Stack, Switch, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Checkbox, FormControlLabel, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { cornerName, type Fading, levelName, type Plan } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { toReference } from './laying-table.tsx'
 
@@ -23,18 +24,18 @@ export const FadingTable = ({
   canChange: boolean
   onFade: (fade: boolean) => void
 }) => (
-  <Stack spacing={1}>
+  <Stack spacing={2}>
     <FormControlLabel
-      control={<Switch checked={fade} disabled={!canChange} onChange={(e) => onFade(e.target.checked)} />}
+      control={<Checkbox checked={fade} disabled={!canChange} onChange={(e) => onFade(e.target.checked)} />}
       label="Leave out cones that even your newest student no longer needs"
     />
     {fadings.every((f) => f.why !== 'reference') && (
-      <Typography variant="body2">
+      <Typography variant="text">
         No landmark is near any cone, so none can go. Note seams, patches, posts and kerb ends in the Circuit stage, under Ground and
         hazards.
       </Typography>
     )}
-    <Table size="small" aria-label="Fading out" sx={{ '& .MuiTableCell-root': { px: 0.75, py: 0.2 } }}>
+    <RowTable aria-label="Fading out" sx={{ '& .MuiTableCell-root': { px: 2, py: 0 } }}>
       <TableHead>
         <TableRow>
           <TableCell>Corner</TableCell>
@@ -59,6 +60,6 @@ export const FadingTable = ({
           </TableRow>
         ))}
       </TableBody>
-    </Table>
+    </RowTable>
   </Stack>
 )

@@ -18,7 +18,7 @@ import { type ReceiverFix, useSimulatedReceiver } from './use-receiver.ts'
 /** A cone put down further from its place than this is worth a second try (m). */
 const GOOD_M = 0.5
 
-const big = { minHeight: 76, fontSize: 24, px: 3 } as const
+const big = { minHeight: 76, fontSize: 'size.text', px: 5 } as const
 
 const Laying = () => {
   const { day, settings } = useDay()
@@ -38,32 +38,32 @@ const Laying = () => {
   const lastRow = lastEvent?.kind === 'cone-report' ? set.sheet.find((r) => r.cone.id === lastEvent.coneId) : undefined
   const off = row && fix ? layingError(plan, row.cone, fix.x_m, fix.y_m) : null
   return (
-    <Stack component="main" spacing={2} sx={{ p: 3, minHeight: '100vh' }}>
-      <Stack direction="row" spacing={3} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+    <Stack component="main" spacing={4} sx={{ p: 5, minHeight: '100vh' }}>
+      <Stack direction="row" spacing={5} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
           Lay cones
         </Typography>
-        <Typography className="figures" role="status" aria-label="Laid so far" sx={{ fontSize: 24 }}>
+        <Typography className="figures" role="status" aria-label="Laid so far" sx={{ fontSize: 'size.text' }}>
           {`${set.sheet.length - set.sheet.filter((r) => !laid.has(r.cone.id)).length} of ${set.sheet.length} laid`}
         </Typography>
-        <Typography sx={{ fontSize: 18, fontWeight: 600, color: waiting > 0 ? 'warning.main' : 'text.secondary' }}>
+        <Typography sx={{ fontSize: 'size.note', fontWeight: 600, color: waiting > 0 ? 'warning.main' : 'text.secondary' }}>
           {`Simulated receiver · ${waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent'}`}
         </Typography>
         <Box sx={{ flex: 1 }} />
-        <Button variant="outlined" component={Link} to="/cones" sx={{ minHeight: 64, fontSize: 20 }}>
+        <Button variant="outlined" component={Link} to="/cones">
           Back
         </Button>
       </Stack>
       {row ? (
         <>
           <NextCone row={row} />
-          <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' }, gap: 3, flex: 1 }}>
+          <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '1fr 1fr' }, gap: 5, flex: 1 }}>
             <TargetView plan={plan} cone={row.cone} fix={fix} />
-            <Stack spacing={2}>
+            <Stack spacing={4}>
               <ErrorWords plan={plan} row={row} fix={fix} off={off} />
               <Button
                 variant="contained"
-                sx={{ ...big, minHeight: 110, fontSize: 30 }}
+                sx={{ ...big, minHeight: 110 }}
                 disabled={!off || fix?.moving === true}
                 onClick={() =>
                   off && tell({ kind: 'cone-report', coneId: row.cone.id, state: 'laid', error_m: Math.round(off.distance_m * 100) / 100 })
@@ -71,7 +71,7 @@ const Laying = () => {
               >
                 Put down here
               </Button>
-              <Stack direction="row" spacing={2}>
+              <Stack direction="row" spacing={4}>
                 <Button variant="outlined" sx={{ ...big, flex: 1 }} onClick={() => driveTo(row.cone.station_m, row.cone.offset_m)}>
                   Drive to it
                 </Button>
@@ -79,15 +79,15 @@ const Laying = () => {
                   Leave for later
                 </Button>
               </Stack>
-              <Typography color="text.secondary" sx={{ fontSize: 16 }}>
+              <Typography color="text.secondary" sx={{ fontSize: 'size.note' }}>
                 “Drive to it” moves the simulated truck; nobody handles this screen while driving.
               </Typography>
             </Stack>
           </Box>
         </>
       ) : (
-        <Stack spacing={2} sx={{ flex: 1 }}>
-          <Typography sx={{ fontSize: 28 }}>
+        <Stack spacing={4} sx={{ flex: 1 }}>
+          <Typography sx={{ fontSize: 'size.lead' }}>
             {skipped.length > 0
               ? `${skipped.length} left for later.`
               : 'Every cone of the plan is laid. Drive the lap slowly and look at each.'}
@@ -101,8 +101,8 @@ const Laying = () => {
           )}
         </Stack>
       )}
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', minHeight: 76 }}>
-        <Typography role="status" aria-label="Last laid" className="figures" sx={{ fontSize: 22, flex: 1 }}>
+      <Stack direction="row" spacing={4} sx={{ alignItems: 'center', minHeight: 76 }}>
+        <Typography role="status" aria-label="Last laid" className="figures" sx={{ fontSize: 'size.note', flex: 1 }}>
           {lastRow && lastEvent?.kind === 'cone-report'
             ? `No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off`
             : 'Nothing laid yet'}
@@ -122,18 +122,21 @@ const NextCone = ({ row }: { row: LayingRow }) => (
     component="section"
     aria-label="Next cone"
     direction="row"
-    spacing={3}
-    sx={{ alignItems: 'center', borderLeft: '12px solid', borderColor: 'primary.main', pl: 2, backgroundColor: 'var(--sheet)', py: 1 }}
+    spacing={5}
+    sx={{ alignItems: 'center', borderLeft: 'call', borderColor: 'primary.main', pl: 4, backgroundColor: 'var(--sheet)', py: 2 }}
   >
     <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={92} />
     <Box sx={{ flex: 1 }}>
-      <Typography component="div" sx={{ fontSize: { xs: 34, md: 44 }, fontWeight: 720, fontStretch: '84%', lineHeight: 1.1 }}>
+      <Typography
+        component="div"
+        sx={{ fontSize: { xs: 'size.lead', md: 'size.head' }, fontWeight: 720, fontStretch: '84%', lineHeight: 1.1 }}
+      >
         {`${row.number}  ${row.cone.colour} ${row.cone.shape}, ${row.cone.roadSide} side`}
       </Typography>
-      <Typography component="div" className="figures" sx={{ fontSize: 24 }}>
+      <Typography component="div" className="figures" sx={{ fontSize: 'size.text' }}>
         {`${coneNames[row.cone.kind]}${row.cornerName ? ` at ${row.cornerName}` : ''} · ${formatDistance(row.fromLast_m, 'metric')} from the last · ${row.beyondEdge_m.toFixed(1)} m beyond the edge`}
       </Typography>
-      <Typography component="div" sx={{ fontSize: 22 }}>
+      <Typography component="div" sx={{ fontSize: 'size.note' }}>
         {toReference(row.reference) || 'No landmark within 100 m: go by distance.'}
       </Typography>
     </Box>
@@ -148,11 +151,16 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
       <Typography
         component="div"
         className="figures"
-        sx={{ fontSize: 56, fontWeight: 720, color: near && off.distance_m > GOOD_M ? 'warning.main' : 'text.primary', lineHeight: 1 }}
+        sx={{
+          fontSize: 'size.title',
+          fontWeight: 720,
+          color: near && off.distance_m > GOOD_M ? 'warning.main' : 'text.primary',
+          lineHeight: 1,
+        }}
       >
         {off === null ? '…' : near ? `${off.distance_m.toFixed(2)} m off` : `${Math.round(ahead_m)} m to go`}
       </Typography>
-      <Typography component="div" className="figures" sx={{ fontSize: 24, mt: 1 }}>
+      <Typography component="div" className="figures" sx={{ fontSize: 'size.text', mt: 2 }}>
         {near
           ? `${off.along_m < 0 ? 'on' : 'back'} ${Math.abs(off.along_m).toFixed(2)} m, ${off.across_m < 0 === (row.cone.roadSide === 'left') ? 'left' : 'right'} ${Math.abs(off.across_m).toFixed(2)} m`
           : 'Drive on along the road.'}
@@ -162,8 +170,8 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
 }
 
 const Nothing = ({ words }: { words: string }) => (
-  <Stack spacing={2} sx={{ p: 4 }}>
-    <Typography sx={{ fontSize: 24 }}>{words}</Typography>
+  <Stack spacing={4} sx={{ p: 6 }}>
+    <Typography sx={{ fontSize: 'size.text' }}>{words}</Typography>
     <Box>
       <Button variant="contained" component={Link} to="/day">
         Day

@@ -20,8 +20,8 @@ const Sheet = () => {
   if (!plan || !set || !settings) return <ProblemNote error={error} />
   const left = droppedInWords(set.dropped, (id) => cornerName(plan.corners, id, 'the pit lane'))
   return (
-    <Stack spacing={1.5} sx={{ width: '182mm', mx: 'auto', my: 2, '@media print': { my: 0 } }}>
-      <Stack direction="row" spacing={1} className="no-print">
+    <Stack spacing={3} sx={{ width: '182mm', mx: 'auto', my: 4, '@media print': { my: 0 } }}>
+      <Stack direction="row" spacing={2} className="no-print">
         <Button variant="contained" onClick={() => window.print()}>
           Print
         </Button>
@@ -29,7 +29,7 @@ const Sheet = () => {
           Back to the cones
         </Button>
       </Stack>
-      <Typography variant="h1">{`Laying sheet, ${plan.circuit.name}`}</Typography>
+      <Typography variant="title">{`Laying sheet, ${plan.circuit.name}`}</Typography>
       <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)}% · braking ${settings.school} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? 'the pit exit' : 'the start line'}`}</Typography>
       <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />
       <ConeCode scheme={set.scheme} />

@@ -43,7 +43,7 @@ export const LayingTable = ({
   selected?: string | null
   onSelect?: (row: LayingRow) => void
 }) => (
-  <Table size="small" stickyHeader aria-label="Laying sheet" sx={{ '& .MuiTableCell-root': { px: 0.75, whiteSpace: 'nowrap', py: 0.2 } }}>
+  <Table size="small" stickyHeader aria-label="Laying sheet" sx={{ '& .MuiTableCell-root': { px: 2, whiteSpace: 'nowrap' } }}>
     <TableHead>
       <TableRow>
         <TableCell align="right">No.</TableCell>
@@ -70,7 +70,7 @@ export const LayingTable = ({
             {row.number}
           </TableCell>
           <TableCell>
-            <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
+            <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
               <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} />
               <span>{`${row.cone.colour} ${row.cone.shape}`}</span>
             </Stack>
@@ -85,7 +85,7 @@ export const LayingTable = ({
           <TableCell align="right" className="figures">
             {toApex(row.fromApex_m)}
           </TableCell>
-          <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: '0.74rem', lineHeight: 1.15, minWidth: 108 } }}>
+          <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: 'size.note', lineHeight: 1.15, minWidth: 108 } }}>
             {toReference(row.reference) || 'none near'}
           </TableCell>
         </TableRow>

@@ -1,4 +1,4 @@
-import { Button, Table, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
+import { Button, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
 import {
   type ConeColour,
   type ConeKind,
@@ -11,6 +11,7 @@ import {
 } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 
 type Props = {
@@ -23,7 +24,7 @@ type Props = {
 
 /** Appearance and place of each kind of cone. */
 export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
-  <Table size="small" aria-label="Rules of the scheme" sx={{ '& .MuiTableCell-root': { py: 0.3 } }}>
+  <RowTable aria-label="Rules of the scheme" sx={{ '& .MuiTableCell-root': { py: 1 } }}>
     <TableHead>
       <TableRow>
         <TableCell>For</TableCell>
@@ -63,7 +64,7 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
         )
       })}
     </TableBody>
-  </Table>
+  </RowTable>
 )
 
 type CellsProps = { kind: ConeKind; rule: ConeRule; ready: boolean; onRule: (next: Partial<ConeRule>) => void }

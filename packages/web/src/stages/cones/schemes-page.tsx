@@ -4,10 +4,11 @@ import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { ConeStock } from './cone-stock.tsx'
 import { schemeProblemInWords } from './cone-words.ts'
-import { ConesTabs } from './cones-tabs.tsx'
 import { SchemeRules } from './scheme-rules.tsx'
 
 const usual: ConeRule = { colour: 'yellow', shape: 'tall', count: 1, side: 'outside', beyondEdge_m: 0.4 }
@@ -32,15 +33,12 @@ export const SchemesPage = () => {
   }
   const problems = checkScheme(scheme, schoolSettings.reserved)
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
-        <Typography variant="h1">Cones</Typography>
-        <ConesTabs />
-      </Stack>
+    <Stack spacing={3}>
+      <StageHead stage="Cones" />
       <ProblemNote error={error} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 300px', gap: 4 }}>
-        <Stack spacing={1.5}>
-          <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
+      <Box sx={columns('minmax(0, 1fr) 300px')}>
+        <Stack spacing={3}>
+          <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
             <TextField select label="Scheme" value={scheme.id} onChange={(e) => setChosen(e.target.value)} sx={{ width: 330 }}>
               {schemes.map((s) => (
                 <MenuItem key={s.id} value={s.id}>
@@ -56,11 +54,11 @@ export const SchemesPage = () => {
             </Button>
           </Stack>
           {ready ? (
-            <Typography variant="body2" color="text.secondary">
+            <Typography variant="text" color="text.secondary">
               A ready-made scheme stays as it is. Make your own from it to change colours, shapes, counts and sides.
             </Typography>
           ) : (
-            <Stack direction="row" spacing={1.5} sx={{ alignItems: 'flex-end' }}>
+            <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
               <TextField
                 key={scheme.id}
                 label="Name of this scheme"

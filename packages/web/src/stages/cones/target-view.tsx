@@ -48,7 +48,7 @@ export const TargetView = ({ plan, cone, fix }: { plan: Plan; cone: Cone; fix: R
               <circle r="12" fill="none" stroke="var(--accent)" strokeWidth="4" />
             </g>
           )}
-          <text x="10" y={size.height - 12} fontSize="18" fill="var(--ink)" className="figures">{`${span} m across`}</text>
+          <text x="10" y={size.height - 12} className="type-note figures" fill="var(--ink)">{`${span} m across`}</text>
         </svg>
       )}
     </div>

@@ -28,7 +28,7 @@ export const AddInstructor = () => {
     if (fits) add.mutate()
   }
   return (
-    <Stack component="form" spacing={1} aria-label="Add an instructor" onSubmit={submit}>
+    <Stack component="form" spacing={2} aria-label="Add an instructor" onSubmit={submit}>
       <TextField label="Instructor’s name" value={name} autoComplete="off" onChange={(e) => setName(e.target.value)} />
       <TextField
         label="First password"
@@ -41,7 +41,7 @@ export const AddInstructor = () => {
         Add the instructor
       </Button>
       {name !== '' && password.length < 10 && (
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           At least 10 characters; tell it to the instructor in person.
         </Typography>
       )}

@@ -27,7 +27,7 @@ export const AddStudent = () => {
     if (fits) add.mutate()
   }
   return (
-    <Stack component="form" direction="row" spacing={2} sx={{ alignItems: 'flex-end' }} onSubmit={submit}>
+    <Stack component="form" direction="row" spacing={4} sx={{ alignItems: 'flex-end' }} onSubmit={submit}>
       <TextField label="Student’s name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 240 }} />
       <TextField select label="Level" value={level} onChange={(e) => setLevel(levelSchema.parse(e.target.value))} sx={{ width: 120 }}>
         {levelSchema.options.map((l) => (

@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { Box, Button, InputBase, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { api, type DayPlan, type NewDayPlan, type Run } from '@ochote/contract'
 import { levelName, levels, type Slot } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
@@ -7,13 +7,16 @@ import { useNavigate } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { accountsQuery, queryClient, runsQuery, sessionQuery, studentsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { columns } from '../../look/columns.ts'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { AddInstructor } from './add-instructor.tsx'
 import { AddStudent } from './add-student.tsx'
+import { DaySheet } from './day-sheet.tsx'
+import { kindWords } from './slot-words.ts'
 import { useStartRun } from './start-run.ts'
-
-const kindWords: Record<Slot['kind'], string> = { briefing: 'Briefing', run: 'Run', classroom: 'Classroom', pad: 'Pad', break: 'Break' }
 
 /** The day: who drives when, with whom, in which car; runs start from here. */
 export const DayStage = () => {
@@ -33,8 +36,8 @@ export const DayStage = () => {
     addDay.mutate(firstDay(settings, students.data?.map((s) => s.id) ?? [], accounts.data?.map((a) => a.id) ?? []))
   if (!day)
     return (
-      <Stack spacing={2} sx={{ maxWidth: 640 }}>
-        <Typography variant="h1">Day</Typography>
+      <Stack spacing={4} sx={{ maxWidth: 640 }}>
+        <StageHead stage="Day" />
         <Typography>Add your students, then create a day. Everyone gets one twenty-minute run; change it as you like.</Typography>
         <Typography>
           {students.data && students.data.length > 0 ? students.data.map((s) => s.name).join(', ') : 'No students yet.'}
@@ -51,13 +54,11 @@ export const DayStage = () => {
   const changeSlot = (slotId: string, change: Partial<Slot>): void =>
     changePlan((plan) => ({ ...plan, slots: plan.slots.map((s) => (s.id === slotId ? { ...s, ...change } : s)) }))
   return (
-    <Stack spacing={2}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
-        <Typography variant="h1">{day.plan.title}</Typography>
-        <Typography color="text.secondary">{`${dayjs(day.plan.date).format('dddd D MMMM YYYY')} · ${day.plan.weather}`}</Typography>
-      </Stack>
+    <Stack spacing={4}>
+      <StageHead stage="Day" facts={`${day.plan.title} · ${dayjs(day.plan.date).format('dddd D MMMM YYYY')} · ${day.plan.weather}`} />
       <ProblemNote error={start.error} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 270px', gap: 3 }}>
+      <DaySheet plan={day.plan} />
+      <Box className="no-print" sx={columns('minmax(0, 1fr) 270px')}>
         {day.plan.slots.length === 0 ? (
           <Typography>This day has no run list; it is kept for its runs in the record.</Typography>
         ) : (
@@ -70,11 +71,11 @@ export const DayStage = () => {
             onChange={changeSlot}
           />
         )}
-        <Stack spacing={3}>
+        <Stack spacing={5}>
           <People plan={day.plan} />
           <Cars plan={day.plan} />
           <Box>
-            <Typography variant="h2" sx={{ mb: 0.5 }}>
+            <Typography variant="head" sx={{ mb: 1 }}>
               Before rolling
             </Typography>
             <LinesField
@@ -129,13 +130,22 @@ type RunListProps = {
   onChange: (slotId: string, change: Partial<Slot>) => void
 }
 
+/** What can be done in a row shows when the row is meant; a touch screen has no pointer to mean with. */
+const quietUntilMeant = {
+  '@media (hover: hover)': {
+    '& .MuiButton-outlined': { opacity: 0 },
+    '&:hover .MuiButton-outlined, &:focus-within .MuiButton-outlined': { opacity: 1 },
+  },
+} as const
+
 const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListProps) => {
   const students = useQuery(studentsQuery)
   const accounts = useQuery(accountsQuery)
   const nameOf = (id: string | undefined, list: readonly { id: string; name: string }[] | undefined): string =>
     list?.find((p) => p.id === id)?.name ?? ''
+  const next = plan.slots.find((slot) => slot.kind === 'run' && slot.studentId && !runs.some((r) => r.slotId === slot.id))
   return (
-    <Table size="small" aria-label="Run list">
+    <RowTable aria-label="Run list">
       <TableHead>
         <TableRow>
           <TableCell>Time</TableCell>
@@ -150,22 +160,29 @@ const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListPro
         {plan.slots.map((slot) => {
           const run = runs.find((r) => r.slotId === slot.id)
           const isRun = slot.kind === 'run'
+          const isNext = slot.id === next?.id
           return (
-            <TableRow key={slot.id} sx={isRun ? {} : { backgroundColor: 'var(--verge)' }}>
+            <TableRow key={slot.id} sx={isRun ? (isNext || run ? {} : quietUntilMeant) : { backgroundColor: 'var(--verge)' }}>
               <TableCell className="figures" sx={{ whiteSpace: 'nowrap' }}>
-                <TextField
+                <InputBase
                   key={slot.start}
                   defaultValue={slot.start}
-                  slotProps={{
-                    htmlInput: {
-                      'aria-label': `Start of ${slot.title}`,
-                      inputMode: 'numeric',
-                      pattern: '([01]\\d|2[0-3]):[0-5]\\d',
-                      title: 'A time as hh:mm',
-                    },
-                    input: { disableUnderline: true },
+                  inputProps={{
+                    'aria-label': `Start of ${slot.title}`,
+                    inputMode: 'numeric',
+                    pattern: '([01]\\d|2[0-3]):[0-5]\\d',
+                    title: 'A time as hh:mm',
                   }}
-                  sx={{ width: 44, '& input:invalid': { color: 'error.main' }, '& input': { p: 0, fontSize: '0.86rem' } }}
+                  sx={{
+                    width: '5ch',
+                    mr: 1,
+                    font: 'inherit',
+                    borderBottom: 'hair',
+                    borderBottomStyle: 'dotted',
+                    '& input:invalid': { color: 'error.main' },
+                    '& input': { p: 0, font: 'inherit' },
+                    '&:hover, &.Mui-focused': { backgroundColor: 'var(--verge)' },
+                  }}
                   onBlur={(e) => e.target.validity.valid && e.target.value !== slot.start && onChange(slot.id, { start: e.target.value })}
                 />
                 {`to ${slot.end}`}
@@ -176,7 +193,7 @@ const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListPro
               <TableCell className="figures">{plan.cars.find((c) => c.id === slot.carId)?.number ?? ''}</TableCell>
               <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
                 {isRun && slot.studentId && !run && (
-                  <Button size="small" variant="contained" disabled={starting} onClick={() => onStart(slot)}>
+                  <Button size="small" variant={isNext ? 'contained' : 'outlined'} disabled={starting} onClick={() => onStart(slot)}>
                     Start the run
                   </Button>
                 )}
@@ -190,7 +207,7 @@ const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListPro
           )
         })}
       </TableBody>
-    </Table>
+    </RowTable>
   )
 }
 
@@ -200,20 +217,20 @@ const People = ({ plan }: { plan: DayPlan }) => {
   const present = students.data?.filter((s) => plan.studentIds.includes(s.id)) ?? []
   return (
     <Box>
-      <Typography variant="h3" component="h2" gutterBottom>
+      <Typography variant="head" component="h2" gutterBottom>
         Instructors
       </Typography>
-      <Typography variant="body2" sx={{ mb: 1.5 }}>
+      <Typography variant="text" sx={{ mb: 3 }}>
         {accounts.data
           ?.filter((a) => plan.instructorIds.includes(a.id))
           .map((a) => (a.role === 'lead' ? `${a.name} (lead)` : a.name))
           .join(', ')}
       </Typography>
-      <Typography variant="h3" component="h2" gutterBottom>
+      <Typography variant="head" component="h2" gutterBottom>
         Students
       </Typography>
       {levels.map((level) => (
-        <Typography key={level} variant="body2" sx={{ mb: 0.75 }}>
+        <Typography key={level} variant="text" sx={{ mb: 2 }}>
           <Box component="span" sx={{ color: 'text.secondary' }}>{`${levelName(level)}: `}</Box>
           {present
             .filter((s) => s.level === level)
@@ -229,17 +246,19 @@ const Cars = ({ plan }: { plan: DayPlan }) => {
   const vehicles = useQuery(vehiclesQuery)
   return (
     <Box>
-      <Typography variant="h3" component="h2" gutterBottom>
+      <Typography variant="head" component="h2" gutterBottom>
         Cars
       </Typography>
-      {plan.cars.map((car) => (
-        <Typography key={car.id} variant="body2">
-          <Box component="span" className="figures" sx={{ fontWeight: 650, display: 'inline-block', minWidth: 24 }}>
-            {car.number}
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'max-content minmax(0, 1fr)', columnGap: 3, rowGap: 1 }}>
+        {plan.cars.map((car) => (
+          <Box key={car.id} sx={{ display: 'contents' }}>
+            <Box component="span" className="figures" sx={{ fontWeight: 650, textAlign: 'right' }}>
+              {car.number}
+            </Box>
+            <span>{`${vehicles.data?.find((v) => v.id === car.vehicleId)?.name ?? car.vehicleId}${car.owner === '' ? '' : `, ${car.owner}`}`}</span>
           </Box>
-          {`${vehicles.data?.find((v) => v.id === car.vehicleId)?.name ?? car.vehicleId}${car.owner === '' ? '' : `, ${car.owner}`}`}
-        </Typography>
-      ))}
+        ))}
+      </Box>
     </Box>
   )
 }

@@ -16,7 +16,7 @@ import {
 } from '@ochote/core'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { makeTheme } from '../../look/theme.ts'
+import { makeTheme } from '../../look/theme.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ShapesDrawing } from './brake-shapes.tsx'
 import { changesOf, GroupTable } from './group-picture.tsx'

@@ -64,9 +64,9 @@ export const ShapesDrawing = ({
   const inWords = (s: BrakeShape): string => `${s.peak_g.toFixed(2)} g after ${s.toPeak_s.toFixed(1)} s`
   const order = [...shapes].sort((a, b) => Number(a.lap === lap) - Number(b.lap === lap))
   return (
-    <Box component="section" aria-label={`Brake shapes at ${cornerName}`} sx={{ mt: 1.5 }}>
+    <Box component="section" aria-label={`Brake shapes at ${cornerName}`} sx={{ mt: 3 }}>
       <Typography component="h3" sx={{ fontWeight: 680 }}>{`The brake for ${cornerName}, from its first touch`}</Typography>
-      <Typography variant="body2" color="text.secondary" className="figures">
+      <Typography variant="text" color="text.secondary" className="figures">
         {[ofLap && `Lap ${lap}: ${inWords(ofLap)}`, ofReference && `${reference}: ${inWords(ofReference)}`].filter(Boolean).join(' · ')}
       </Typography>
       <Box
@@ -77,13 +77,13 @@ export const ShapesDrawing = ({
         sx={{ width: '100%', display: 'block' }}
       >
         {[0, Math.round(10 * max) / 20, Math.round(10 * max) / 10].map((g) => (
-          <g key={g} transform={`translate(0 ${y(g)})`} fontSize="11" fill="currentColor">
+          <g key={g} transform={`translate(0 ${y(g)})`} className="type-note" fill="currentColor">
             <line x1={SIZE.left} x2={SIZE.width} stroke="currentColor" strokeOpacity="0.15" />
             <text y="4" className="figures">{`${g.toFixed(1)} g`}</text>
           </g>
         ))}
         {Array.from({ length: Math.floor(longest / step) + 1 }, (_, i) => step * i).map((m) => (
-          <text key={m} x={x(m)} y={SIZE.height - 6} fontSize="11" textAnchor="middle" fill="currentColor" className="figures">
+          <text key={m} x={x(m)} y={SIZE.height - 6} className="type-note figures" textAnchor="middle" fill="currentColor">
             {m === 0 ? '0 m' : m}
           </text>
         ))}
@@ -92,7 +92,7 @@ export const ShapesDrawing = ({
             key={of ?? 'reference'}
             d={path(shape)}
             fill="none"
-            stroke={of === null ? 'var(--accent)' : 'var(--other)'}
+            stroke={of === null ? 'var(--accent)' : 'var(--ink)'}
             strokeWidth={of === lap ? 2.6 : of === null ? 1.8 : 1}
             strokeOpacity={of === lap || of === null ? 1 : 0.45}
             strokeDasharray={of === null ? '7 4' : undefined}

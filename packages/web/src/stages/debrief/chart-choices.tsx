@@ -58,13 +58,13 @@ export const ChartChoices = ({
   return (
     <Stack
       direction="row"
-      spacing={0.75}
+      spacing={2}
       useFlexGap
       role="group"
       aria-label="Charts"
-      sx={{ flexWrap: 'wrap', mt: 1.5, mb: 1, alignItems: 'flex-end' }}
+      sx={{ flexWrap: 'wrap', mt: 3, mb: 2, alignItems: 'flex-end' }}
     >
-      <Box sx={{ mr: 1.5 }}>
+      <Box sx={{ mr: 3 }}>
         <PickField
           label={`Compare lap ${lap} with`}
           width={300}
@@ -74,7 +74,7 @@ export const ChartChoices = ({
         />
       </Box>
       {onJudge && (
-        <Button size="small" variant="text" onClick={onJudge} sx={{ mr: 1 }}>
+        <Button size="small" variant="text" onClick={onJudge} sx={{ mr: 2 }}>
           Judge the log against it
         </Button>
       )}
@@ -106,7 +106,7 @@ export const Toggle = ({
   disabled?: boolean
   children: ReactNode
 }) => (
-  <Button size="small" variant={on ? 'contained' : 'outlined'} aria-pressed={on} disabled={disabled} onClick={onToggle}>
+  <Button size="small" variant="outlined" aria-pressed={on} disabled={disabled} onClick={onToggle}>
     {children}
   </Button>
 )

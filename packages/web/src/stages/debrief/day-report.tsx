@@ -30,10 +30,10 @@ export const DayReport = () => {
   return (
     <Stack
       component="main"
-      spacing={2.5}
-      sx={{ width: 'min(190mm, calc(100vw - 32px))', mx: 'auto', my: 2, '@media print': { my: 0, width: '182mm' } }}
+      spacing={5}
+      sx={{ width: 'min(190mm, calc(100vw - 32px))', mx: 'auto', my: 4, '@media print': { my: 0, width: '182mm' } }}
     >
-      <Stack direction="row" spacing={1} className="no-print">
+      <Stack direction="row" spacing={2} className="no-print">
         <Button variant="contained" disabled={reading} onClick={() => window.print()}>
           {reading ? 'Reading the runs …' : 'Print'}
         </Button>
@@ -63,7 +63,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
   return (
     <>
       <Box>
-        <Typography variant="h1">{`${plan.title}, ${plan.date}`}</Typography>
+        <Typography variant="title">{`${plan.title}, ${plan.date}`}</Typography>
         <Typography>{`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${plan.settings.surface}, pace ${Math.round(plan.settings.pace * 100)}%.`}</Typography>
         <Typography>{`${plan.instructorIds.map((id) => accounts.data?.find((a) => a.id === id)?.name ?? id).join(', ')}.`}</Typography>
       </Box>
@@ -106,7 +106,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
 
 const Section = ({ title, children }: { title: string; children: React.ReactNode }) => (
   <Box component="section" aria-label={title} className="keep-together">
-    <Typography variant="h2" gutterBottom>
+    <Typography variant="head" gutterBottom>
       {title}
     </Typography>
     {children}
@@ -115,11 +115,11 @@ const Section = ({ title, children }: { title: string; children: React.ReactNode
 
 const Lines = ({ items, none }: { items: readonly string[]; none: string }) =>
   items.length === 0 ? (
-    <Typography variant="body2">{none}</Typography>
+    <Typography variant="text">{none}</Typography>
   ) : (
     items.map((line, i) => (
       // biome-ignore lint/suspicious/noArrayIndexKey: lines are only listed
-      <Typography key={i} variant="body2">
+      <Typography key={i} variant="text">
         {line}
       </Typography>
     ))
@@ -147,7 +147,7 @@ const RunsOfDay = ({
       sx={{
         width: '100%',
         borderCollapse: 'collapse',
-        '& td, & th': { py: 0.3, pr: 1, textAlign: 'left', fontSize: 13, verticalAlign: 'top' },
+        '& td, & th': { py: 1, pr: 2, textAlign: 'left', fontSize: 'size.text', verticalAlign: 'top' },
       }}
     >
       <thead>

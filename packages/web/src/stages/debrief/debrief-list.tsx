@@ -1,13 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
 import { Link } from 'react-router'
-import { runsQuery } from '../../data/api/queries.ts'
+import { runsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowLink } from '../../shared/row-link.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { GroupPicture } from './group-picture.tsx'
 
 /** Which run to look back on, the day's own first. */
@@ -15,20 +17,26 @@ export const DebriefList = () => {
   const { day } = useDay()
   const { schoolSettings, save, error } = useSchoolSettings()
   const runs = useQuery(runsQuery({}))
+  const vehicles = useQuery(vehiclesQuery)
   const ofDay = runs.data?.filter((r) => r.dayId === day?.id) ?? []
   const others = runs.data?.filter((r) => r.dayId !== day?.id) ?? []
   const list = (title: string, items: typeof ofDay, empty: string) => (
-    <Box>
-      <Typography variant="h2" gutterBottom>
+    <Box key={title}>
+      <Typography variant="head" gutterBottom>
         {title}
       </Typography>
       {items.length === 0 && <Typography>{empty}</Typography>}
       {items.map((run) => (
-        <RowLink key={run.id} to={`/debrief/${run.id}`} columns="110px 1fr 200px">
-          <span className="figures">{run.date}</span>
+        <RowLink
+          key={run.id}
+          to={`/debrief/${run.id}`}
+          columns={{ xs: 'minmax(0, 1fr)', sm: 'minmax(0, 2fr) minmax(0, 2fr) minmax(0, 1fr) minmax(0, 2fr)' }}
+        >
           <Box component="span" sx={{ fontWeight: 600 }}>
             {run.studentName}
           </Box>
+          <span>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</span>
+          <span className="figures">{new Date(run.startedAt).toTimeString().slice(0, 5)}</span>
           <span>
             {run.submitted ? 'sent in by the student' : run.hasLog ? 'log and findings' : run.endedAt ? 'no log yet' : 'on track now'}
           </span>
@@ -36,29 +44,29 @@ export const DebriefList = () => {
       ))}
     </Box>
   )
+  const dates = [...new Set(others.map((run) => run.date))].sort().reverse()
   return (
-    <Stack spacing={3} sx={{ maxWidth: 900 }}>
-      <Stack direction="row" sx={{ alignItems: 'center', justifyContent: 'space-between' }}>
-        <Typography variant="h1">Debrief</Typography>
-        <Stack direction="row" spacing={1}>
-          <Button variant="text" component={Link} to="/debrief/thresholds">
-            What counts as a mistake
+    <Stack spacing={5} sx={{ maxWidth: 1200 }}>
+      <StageHead stage="Debrief">
+        {day && (
+          <Button variant="outlined" size="small" component={Link} to={`/debrief/report/${day.id}`}>
+            Report of the day
           </Button>
-          {day && (
-            <Button variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
-              Report of the day
-            </Button>
-          )}
-        </Stack>
-      </Stack>
+        )}
+      </StageHead>
       <ProblemNote error={runs.error ?? error} />
       <JudgingAnew />
       {ofDay.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
       {list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
-      {others.length > 0 && list('Earlier', others, '')}
+      {dates.map((date) =>
+        list(
+          dayjs(date).format('dddd D MMMM YYYY'),
+          others.filter((run) => run.date === date),
+          '',
+        ),
+      )}
       <PickField
         label="Students read what was found in logs that they send in"
-        width={420}
         value={schoolSettings.sentInFindings}
         options={[
           ['once-looked-at', 'once an instructor has looked at them'],

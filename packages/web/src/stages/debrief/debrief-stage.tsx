@@ -12,6 +12,7 @@ import { usePlan } from '../../data/plan/use-plan.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { JudgedAgainst } from './judged-against.tsx'
 import { LapAnalysis } from './lap-analysis.tsx'
 import { LogUpload } from './log-upload.tsx'
@@ -28,20 +29,25 @@ export const DebriefStage = () => {
   const noLog = debrief.error instanceof ApiProblem && debrief.error.problem.code === 'no-log'
   if (!run.data || !plan) return <ProblemNote error={run.error ?? error} />
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-        <Typography variant="h1" sx={{ whiteSpace: 'nowrap' }}>
-          {run.data.studentName}
-        </Typography>
-        <Typography color="text.secondary">{`${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}</Typography>
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={3}>
+      <StageHead
+        stage="Debrief"
+        facts={
+          <>
+            <Typography component="h2" variant="head" sx={{ color: 'text.primary', display: 'inline' }}>
+              {run.data.studentName}
+            </Typography>
+            {` ${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}
+          </>
+        }
+      >
         <LogUpload run={run.data} hasLog={debrief.data !== undefined} />
         {debrief.data && (
           <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`} sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}>
             Student sheet
           </Button>
         )}
-      </Stack>
+      </StageHead>
       {debrief.data && <JudgedAgainst run={run.data} debrief={debrief.data} />}
       {noLog && <Typography>This run has no log yet. End the run on its own screen, or give it a log file here.</Typography>}
       {!noLog && <ProblemNote error={debrief.error} />}
@@ -49,6 +55,13 @@ export const DebriefStage = () => {
     </Stack>
   )
 }
+
+/** What to say at the left, its evidence beside it where there is room. */
+const besideEvidence = {
+  display: 'grid',
+  gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: 'minmax(0, 1fr) minmax(0, 2fr)' },
+  gap: 5,
+} as const
 
 const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debrief }) => {
   const events = useRunEvents(run.id)
@@ -78,17 +91,19 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
           onTakeBack={(id) => void events.tell({ kind: 'undo', undoes: id })}
         />
       )}
-      <SayFirst
-        plan={plan}
-        debrief={counted}
-        said={{
-          known: events.said,
-          rates,
-          onSay: (advice, words) => void events.tell({ kind: 'said', cornerId: advice.cornerId, code: advice.code, words }),
-          onTakeBack: (id) => void events.tell({ kind: 'undo', undoes: id }),
-        }}
-      />
-      <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} />
+      <Box sx={besideEvidence}>
+        <SayFirst
+          plan={plan}
+          debrief={counted}
+          said={{
+            known: events.said,
+            rates,
+            onSay: (advice, words) => void events.tell({ kind: 'said', cornerId: advice.cornerId, code: advice.code, words }),
+            onTakeBack: (id) => void events.tell({ kind: 'undo', undoes: id }),
+          }}
+        />
+        <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} />
+      </Box>
       <Caution />
     </>
   )

@@ -5,7 +5,7 @@ import { buildCircuit, cornerName, groupPicture, makePlan, makeVenue, readCircui
 import type { ReactNode } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
-import { makeTheme } from '../../look/theme.ts'
+import { makeTheme } from '../../look/theme.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { GroupTable } from './group-picture.tsx'
 import { AccountLine } from './own-account.tsx'

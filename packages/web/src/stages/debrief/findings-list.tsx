@@ -10,6 +10,7 @@ import {
   type Plan,
   rootSeenToo,
 } from '@ochote/core'
+import { chosenLook } from '../../look/chosen.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 /** One mistake of one corner over several laps: how often, the laps, the usual one of them. */
@@ -66,12 +67,11 @@ export const FindingsList = ({
             moveTo(corner.peak_m)
           }}
           sx={{
-            py: 1,
-            px: 1.25,
-            borderBottom: '1px solid',
+            py: 2,
+            px: 3,
+            borderBottom: 'hair',
             borderColor: 'divider',
-            borderLeft: '5px solid',
-            borderLeftColor: corner.id === selected ? 'primary.main' : 'transparent',
+            ...(corner.id === selected ? chosenLook('left') : {}),
             cursor: 'pointer',
           }}
         >
@@ -79,8 +79,8 @@ export const FindingsList = ({
           {habitsAt(findings, corner.id, (of) => passes.filter((p) => p.cornerId === of).length).map(({ often, usual: root, laps }) => {
             const folded = foldedUnder(root)
             return (
-              <Typography key={root.code} variant="body2" sx={{ mt: 0.3 }}>
-                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }} title={`Laps ${laps.join(', ')}`}>
+              <Typography key={root.code} variant="text" sx={{ mt: 1 }}>
+                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }} title={`Laps ${laps.join(', ')}`}>
                   {often}
                 </Box>
                 <Box component="span" sx={{ color: mistakes[root.code].safety ? 'error.main' : 'inherit' }}>
@@ -89,15 +89,15 @@ export const FindingsList = ({
                 <Box
                   component="span"
                   className="figures"
-                  sx={{ ml: 0.75, fontWeight: 600 }}
+                  sx={{ ml: 2, fontWeight: 600 }}
                 >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
                 {[...seenToo].some((f) => f?.cornerId === corner.id && f.code === root.code) && (
-                  <Box component="span" sx={{ ml: 0.75, color: 'text.secondary' }}>
+                  <Box component="span" sx={{ ml: 2, color: 'text.secondary' }}>
                     logged in the car too
                   </Box>
                 )}
                 {folded.length > 0 && (
-                  <Box component="span" sx={{ display: 'block', pl: 2, color: 'text.secondary' }}>
+                  <Box component="span" sx={{ display: 'block', pl: 4, color: 'text.secondary' }}>
                     {`which led to: ${folded.map((f) => evidenceText(f)).join('; ')}`}
                   </Box>
                 )}
@@ -107,8 +107,8 @@ export const FindingsList = ({
           {observations
             .filter((o) => o.cornerId === corner.id && !rootOf.get(o.id))
             .map((o) => (
-              <Typography key={o.id} variant="body2" sx={{ mt: 0.3 }}>
-                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 0.75 }}>{`Lap ${o.lap}`}</Box>
+              <Typography key={o.id} variant="text" sx={{ mt: 1 }}>
+                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }}>{`Lap ${o.lap}`}</Box>
                 {`${mistakeName(o.code)} — logged in the car`}
               </Typography>
             ))}

@@ -51,12 +51,12 @@ export const GroupTable = ({
   const suspects = picture.filter((t) => t.suspect)
   return (
     <Box component="section" aria-label="The group">
-      <Typography variant="h2">The group</Typography>
+      <Typography variant="head">The group</Typography>
       <Typography color="text.secondary">
         {`${drove} ${drove === 1 ? 'student' : 'students'} drove today. ${suspects.length > 0 ? 'Most get these wrong: check cone, call and briefing first.' : 'Nothing that most of them get wrong.'}`}
       </Typography>
       {suspects.map((t) => (
-        <Box key={`${t.cornerId}${t.code}`} sx={{ borderLeft: '6px solid', borderColor: 'warning.main', pl: 1.5, my: 1 }}>
+        <Box key={`${t.cornerId}${t.code}`} sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3, my: 2 }}>
           <Typography
             sx={{ fontWeight: 640 }}
           >{`${nameOf(t.cornerId)}: ${mistakeName(t.code).toLowerCase()}, ${t.students} of ${t.of}`}</Typography>
@@ -65,7 +65,7 @@ export const GroupTable = ({
         </Box>
       ))}
       {changes.length > 0 && <Changes changes={changes} nameOf={nameOf} />}
-      <Box component="table" aria-label="What the group gets wrong" sx={{ borderCollapse: 'collapse', mt: 1, '& td': { py: 0.3, pr: 2 } }}>
+      <Box component="table" aria-label="What the group gets wrong" sx={{ borderCollapse: 'collapse', mt: 2, '& td': { py: 1, pr: 4 } }}>
         <tbody>
           {picture.slice(0, MOST).map((t) => (
             <tr key={`${t.cornerId}${t.code}`}>
@@ -96,9 +96,9 @@ const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: N
     <Stack
       component="form"
       direction="row"
-      spacing={1}
+      spacing={2}
       className="no-print"
-      sx={{ mt: 0.5, alignItems: 'flex-end', maxWidth: 720 }}
+      sx={{ mt: 1, alignItems: 'flex-end', maxWidth: 720 }}
       onSubmit={(event) => {
         event.preventDefault()
         if (what.trim() === '') return
@@ -129,7 +129,7 @@ const verdictWords: Record<Helped['verdict'], string> = {
 
 /** Changes and their effects: the share of passes with the mistake before and after. */
 const Changes = ({ changes, nameOf }: { changes: readonly Changed[]; nameOf: (cornerId: string) => string }) => (
-  <Box component="section" aria-label="What was changed" sx={{ my: 1 }}>
+  <Box component="section" aria-label="What was changed" sx={{ my: 2 }}>
     <Typography component="h3" sx={{ fontWeight: 680 }}>
       What was changed
     </Typography>

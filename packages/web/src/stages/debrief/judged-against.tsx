@@ -60,15 +60,8 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
   /** A plan that is changed by hand is the one to hold against, whatever it was before. */
   const plan = (change: Partial<Run['settings']>): void => again.mutate({ ...change, heldAgainst: { kind: 'plan' } })
   return (
-    <Stack component="section" aria-label="Held against" spacing={0.75}>
-      <Stack
-        direction="row"
-        spacing={1.5}
-        useFlexGap
-        role="group"
-        aria-label="Analysed as"
-        sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}
-      >
+    <Stack component="section" aria-label="Held against" spacing={2}>
+      <Stack direction="row" spacing={3} useFlexGap role="group" aria-label="Analysed as" sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <PickField
           label={again.isPending ? 'Analysing again …' : 'Held against'}
           width={210}
@@ -152,7 +145,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
 /** Which reference a log was held against, and why; or that it differs throughout, and what explains it better. */
 export const ReferenceSentence = ({ debrief: { review } }: { debrief: Debrief }) =>
   review.reference && (
-    <Typography variant="body2" color={review.reference.instead ? 'warning.main' : 'text.secondary'}>
+    <Typography variant="text" color={review.reference.instead ? 'warning.main' : 'text.secondary'}>
       {review.reference.instead ? differsText(review.reference.instead) : referenceText(review.reference.told, review.reference.why)}
     </Typography>
   )

@@ -1,6 +1,6 @@
-import { Box, Stack, Typography } from '@mui/material'
+import { Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import { type Debrief, type HeldAgainstWish, type Run, traceFromWire } from '@ochote/contract'
-import { type Corner, cornerOf, distanceAhead, type Plan, placeAt, withCountedLaps } from '@ochote/core'
+import { type Corner, cornerOf, distanceAhead, formatLapTime, type Plan, placeAt, withCountedLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { type ComponentProps, useCallback, useMemo, useState } from 'react'
 import { traceQuery } from '../../data/api/queries.ts'
@@ -120,18 +120,20 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
     ),
     [arrows, plan, driven, reference, clock, match, near],
   )
+  // A corner that was chosen is what is looked at: it stands above the whole lap.
+  const cornerBlock = (
+    <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 4, mt: 4 }}>
+      <CornerInDepth plan={plan} debrief={counted} corner={corner} lap={lap} reference={reference} />
+      <Box>
+        <FindingsOfLaps plan={plan} debrief={counted} events={events} lap={lap} />
+        {!pictureAt && <Notes plan={plan} events={events} lap={lap} />}
+      </Box>
+    </Box>
+  )
   return (
     <Box component="section" aria-label="In depth">
       {pictureAt && events.notes.length > 0 && <Notes plan={plan} events={events} lap={lap} pictureAt={pictureAt} />}
-      <LapsTable
-        debrief={debrief}
-        lap={lap}
-        onLap={chooseLap}
-        events={events.all}
-        {...(pictureAt
-          ? {}
-          : { tell: (told) => void events.tell(told), onJudgeAgainst: (of) => again.mutate({ heldAgainst: { kind: 'lap', lap: of } }) })}
-      />
+      <LapChoice laps={debrief.laps} lap={lap} onLap={chooseLap} />
       <ProblemNote error={error ?? again.error} />
       <ChartChoices
         lap={lap}
@@ -149,6 +151,7 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
       />
       <LapBand plan={plan} height={150} compact layers={layers} />
       <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
+      {corner && cornerBlock}
       {driven && <Video plan={plan} debrief={debrief} lap={lap} driven={driven} clock={clock} tell={pictureAt ? null : events.tell} />}
       {driven && reference && (
         <TraceChart
@@ -162,23 +165,43 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
           range={range}
         />
       )}
-      <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 4 }}>
         <Box>
           <GroundView plan={plan} height={340} zoomToCorner={near} overlay={overlay} {...(near ? {} : { layers })} />
           {driven && reference && <CarsLegend lap={driven.name} reference={reference.name} />}
         </Box>
         {driven && reference && <PhaseDifferences plan={plan} lap={driven} reference={reference} />}
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 2, mt: 2 }}>
-        <CornerInDepth plan={plan} debrief={counted} corner={corner} lap={lap} reference={reference} />
-        <Box>
-          <FindingsOfLaps plan={plan} debrief={counted} events={events} lap={lap} />
-          {!pictureAt && <Notes plan={plan} events={events} lap={lap} />}
-        </Box>
-      </Box>
+      <LapsTable
+        debrief={debrief}
+        lap={lap}
+        onLap={chooseLap}
+        events={events.all}
+        {...(pictureAt
+          ? {}
+          : { tell: (told) => void events.tell(told), onJudgeAgainst: (of) => again.mutate({ heldAgainst: { kind: 'lap', lap: of } }) })}
+      />
+      {!corner && cornerBlock}
     </Box>
   )
 }
+
+/** The laps of the log, one of them chosen. */
+const LapChoice = ({ laps, lap, onLap }: { laps: Debrief['laps']; lap: number; onLap: (lap: number) => void }) => (
+  <ToggleButtonGroup
+    exclusive
+    value={lap}
+    onChange={(_, next: number | null) => next !== null && onLap(next)}
+    aria-label="Laps"
+    sx={{ flexWrap: 'wrap', mb: 2 }}
+  >
+    {laps.map((l) => (
+      <ToggleButton key={l.lap} value={l.lap} className="figures">
+        {`${l.lap} · ${formatLapTime(l.time_s, 1)}`}
+      </ToggleButton>
+    ))}
+  </ToggleButtonGroup>
+)
 
 /** What a whole log can be held against of what a lap is compared with; what it is held against already is no choice. */
 const wishOf = (comparedWith: ComparedWith, heldAgainst: HeldAgainstWish): HeldAgainstWish | null =>
@@ -228,7 +251,7 @@ const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: D
   const [all, setAll] = useState(true)
   return (
     <>
-      <Stack direction="row" spacing={1} sx={{ mb: 1 }}>
+      <Stack direction="row" spacing={2} sx={{ mb: 2 }}>
         <Toggle on={all} onToggle={() => setAll(true)}>
           Findings of all laps
         </Toggle>

@@ -61,7 +61,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
   }
   return (
     <Box sx={{ maxHeight: 230, overflowY: 'auto' }} role="region" aria-label="Laps, scrolls" tabIndex={0}>
-      <Table size="small" stickyHeader aria-label="Laps" sx={{ '& td': { py: 0.25 } }}>
+      <Table size="small" stickyHeader aria-label="Laps" sx={{ '& td': { py: 1 } }}>
         <TableHead>
           <TableRow>
             <TableCell>Lap</TableCell>
@@ -84,13 +84,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
             return (
               <TableRow key={l.lap} selected={l.lap === lap}>
                 <TableCell>
-                  <Button
-                    size="small"
-                    variant={l.lap === lap ? 'contained' : 'text'}
-                    aria-pressed={l.lap === lap}
-                    onClick={() => onLap(l.lap)}
-                    className="figures"
-                  >
+                  <Button size="small" variant="text" aria-pressed={l.lap === lap} onClick={() => onLap(l.lap)} className="figures">
                     {`Lap ${l.lap}: ${formatLapTime(l.time_s)}${l.time_s === best && counts ? ' quickest' : ''}`}
                   </Button>
                 </TableCell>
@@ -113,7 +107,6 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
                     <Button
                       size="small"
                       color={instructor ? 'primary' : 'secondary'}
-                      sx={{ minHeight: 26, py: 0 }}
                       aria-label={`Lap ${l.lap} was driven by the ${instructor ? 'instructor' : 'student'}; change it`}
                       onClick={() => tell({ kind: 'lap-driver', lap: l.lap, driver: instructor ? 'student' : 'instructor' })}
                     >
@@ -125,7 +118,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
                     'student'
                   )}
                   {instructor && onJudgeAgainst && (
-                    <Button size="small" sx={{ minHeight: 26, py: 0, ml: 0.5 }} onClick={() => onJudgeAgainst(l.lap)}>
+                    <Button size="small" sx={{ ml: 1 }} onClick={() => onJudgeAgainst(l.lap)}>
                       judge against it
                     </Button>
                   )}
@@ -135,7 +128,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
           })}
           {debrief.skipped.map((s) => (
             <TableRow key={`${s.lap} ${s.start_s}`}>
-              <TableCell className="figures" sx={{ pl: 3 }}>{`Lap ${s.lap || '?'}`}</TableCell>
+              <TableCell className="figures" sx={{ pl: 5 }}>{`Lap ${s.lap || '?'}`}</TableCell>
               <TableCell colSpan={7} sx={{ color: 'warning.main' }}>{`left out: ${skippedWords[s.reason](s)}`}</TableCell>
             </TableRow>
           ))}
@@ -154,7 +147,7 @@ const KindOfLap = ({ lap, kind, tell }: { lap: number; kind: LapKind; tell: Prop
       value={kind}
       inputProps={{ 'aria-label': `What lap ${lap} is for` }}
       onChange={(e) => tell({ kind: 'lap-kind', lap, lapKind: e.target.value as LapKind, only: true })}
-      sx={{ fontSize: '0.875rem' }}
+      sx={{ fontSize: 'size.text' }}
     >
       {lapKinds.map((k) => (
         <option key={k} value={k}>
@@ -177,7 +170,6 @@ const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside:
     <Button
       size="small"
       color={aside ? 'primary' : 'secondary'}
-      sx={{ minHeight: 26, py: 0 }}
       aria-label={label}
       onClick={() => tell({ kind: 'set-aside', lap, reason })}
     >
@@ -186,14 +178,14 @@ const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside:
   )
   if (!aside) return button('set aside', `Set lap ${lap} aside`, 'spoilt')
   return (
-    <Stack direction="row" spacing={0.5} sx={{ alignItems: 'center' }}>
+    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
       <NativeSelect
         variant="standard"
         disableUnderline
         value={aside}
         inputProps={{ 'aria-label': `Why lap ${lap} is set aside` }}
         onChange={(e) => tell({ kind: 'set-aside', lap, reason: e.target.value as SetAsideReason })}
-        sx={{ fontSize: '0.875rem' }}
+        sx={{ fontSize: 'size.text' }}
       >
         {chosenReasons.map((reason) => (
           <option key={reason} value={reason}>

@@ -44,7 +44,7 @@ export const LogColumns = ({ columns, mapping, onMap }: Props) => {
     <Box
       component="table"
       aria-label="Columns"
-      sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 0.5, textAlign: 'left' } }}
+      sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 1, textAlign: 'left' } }}
     >
       <thead>
         <tr>

@@ -7,7 +7,7 @@ import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
 import { schoolSettingsQuery } from '../../data/api/queries.ts'
-import { makeTheme } from '../../look/theme.ts'
+import { makeTheme } from '../../look/theme.tsx'
 import { wordsIn } from '../../shared/language/words.ts'
 import { LogSending, type LogStep } from '../../shared/log-sending.tsx'
 import { channelNames, LogColumns } from './log-columns.tsx'
@@ -30,7 +30,7 @@ const markup = (element: ReactElement, thresholds: Record<string, number> = {}):
 }
 const words = (html: string): string =>
   html
-    .replace(/<[^>]+>/g, ' ')
+    .replace(/<[^>]+>|\u200b/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()
 

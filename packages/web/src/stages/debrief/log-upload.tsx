@@ -51,7 +51,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
     },
   })
   return (
-    <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+    <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
       <ProblemNote error={look.error ?? (asked ? null : upload.error)} />
       {step && !asked ? (
         <LogSending step={step} />
@@ -102,19 +102,19 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
     <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
       <DialogTitle id="mapping-title">{isTable ? `Columns in ${file.name}` : file.name}</DialogTitle>
       <DialogContent>
-        <Typography sx={{ mb: 1 }}>
+        <Typography sx={{ mb: 2 }}>
           {isTable
             ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time is required, and what tells the way: positions, local coordinates, or the distance in the lap. The more channels, the more the debrief can say.`
             : `${look.rows.toLocaleString('en')} positions. ${hasLog ? 'The run has a log already: read this one instead, or add it as another part of the same run.' : ''}`}
         </Typography>
         {doubt && (
-          <Typography color="error.main" sx={{ mb: 1 }}>
+          <Typography color="error.main" sx={{ mb: 2 }}>
             {`The speeds do not match the distance covered in the header’s unit; they match ${doubt}. Which is right?`}
           </Typography>
         )}
         {isTable && <LogColumns columns={look.columns} mapping={mapping} onMap={setMapping} />}
         {missing.length > 0 && (
-          <Typography color="error.main" sx={{ mt: 1 }}>
+          <Typography color="error.main" sx={{ mt: 2 }}>
             {`Say which column is the ${missing.map((m) => channelNames[m].toLowerCase()).join(' and the ')}.`}
           </Typography>
         )}

@@ -47,7 +47,7 @@ export const Notes = ({
     setFrom(null)
   }
   return (
-    <Box component="section" aria-label="Notes" sx={{ mt: 2 }}>
+    <Box component="section" aria-label="Notes" sx={{ mt: 4 }}>
       <Typography component="h3" sx={{ fontWeight: 680 }}>
         Notes
       </Typography>
@@ -55,8 +55,8 @@ export const Notes = ({
         <Stack
           component="form"
           direction="row"
-          spacing={1}
-          sx={{ my: 1 }}
+          spacing={2}
+          sx={{ my: 2 }}
           onSubmit={(event) => {
             event.preventDefault()
             write()
@@ -76,7 +76,7 @@ export const Notes = ({
           >
             Arrow from here
           </Button>
-          <Button aria-pressed={all} variant={all ? 'contained' : 'outlined'} onClick={() => setAll(!all)}>
+          <Button aria-pressed={all} variant="outlined" onClick={() => setAll(!all)}>
             All laps
           </Button>
           <Button type="submit" variant="contained" disabled={text.trim() === ''}>
@@ -85,12 +85,12 @@ export const Notes = ({
         </Stack>
       )}
       {events.notes.length === 0 && (
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           {pictureAt ? 'No notes yet.' : 'Move over band or charts to a place, then write what belongs there.'}
         </Typography>
       )}
       {events.notes.map((note) => (
-        <Stack key={note.id} direction="row" spacing={1} sx={{ alignItems: 'baseline' }}>
+        <Stack key={note.id} direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
           <Button size="small" className="figures" onClick={() => moveTo(note.station_m)}>
             {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${Math.round(note.to_m)} m`}${note.lap === null ? '' : `, lap ${note.lap}`}`}
           </Button>

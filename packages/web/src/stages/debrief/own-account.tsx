@@ -28,9 +28,9 @@ export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; ev
     </Row>
   )
   return (
-    <Box component="section" aria-label="Own account" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2, py: 0.5 }}>
-      <Stack direction="row" sx={{ alignItems: 'baseline', mb: 1 }}>
-        <Typography variant="h2">{`First, in ${firstName}’s words`}</Typography>
+    <Box component="section" aria-label="Own account" sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4, py: 1 }}>
+      <Stack direction="row" sx={{ alignItems: 'baseline', mb: 2 }}>
+        <Typography variant="head">{`First, in ${firstName}’s words`}</Typography>
         <Box sx={{ flex: 1 }} />
         <Button size="small" onClick={onDone}>
           Skip
@@ -62,7 +62,7 @@ export const AccountLine = ({ plan, account }: { plan: Plan; account: NonNullabl
   const [best, worst] = [nameOf(account.best), nameOf(account.worst)]
   return (
     <Typography>
-      <Box component="span" sx={{ color: 'text.secondary', mr: 1 }}>
+      <Box component="span" sx={{ color: 'text.secondary', mr: 2 }}>
         Own account
       </Box>
       {[best && `best: ${best}`, worst && `worst: ${worst}`, `“${wordNames[account.word].toLowerCase()}”`].filter(Boolean).join(' · ')}
@@ -71,16 +71,16 @@ export const AccountLine = ({ plan, account }: { plan: Plan; account: NonNullabl
 }
 
 const Row = ({ question, children }: { question: string; children: React.ReactNode }) => (
-  <Box role="group" aria-label={question} sx={{ display: 'grid', gridTemplateColumns: '210px 1fr', alignItems: 'center', py: 0.5 }}>
+  <Box role="group" aria-label={question} sx={{ display: 'grid', gridTemplateColumns: '210px 1fr', alignItems: 'center', py: 1 }}>
     <Typography sx={{ fontWeight: 620 }}>{question}</Typography>
-    <Stack direction="row" spacing={0.75} useFlexGap sx={{ flexWrap: 'wrap' }}>
+    <Stack direction="row" spacing={2} useFlexGap sx={{ flexWrap: 'wrap' }}>
       {children}
     </Stack>
   </Box>
 )
 
 const Choice = ({ on, onChoose, children }: { on: boolean; onChoose: () => void; children: React.ReactNode }) => (
-  <Button variant={on ? 'contained' : 'outlined'} aria-pressed={on} onClick={onChoose} sx={{ minHeight: 40 }}>
+  <Button variant="outlined" aria-pressed={on} onClick={onChoose}>
     {children}
   </Button>
 )

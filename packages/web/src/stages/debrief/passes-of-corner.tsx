@@ -17,8 +17,13 @@ const drawn: readonly [keyof Places, MarkKind, string][] = [
   ['throttle_m', 'throttle', 'throttle'],
   ['exit_m', 'exit', 'exit'],
 ]
-const ROW = 22
-const tableSx = { borderCollapse: 'collapse', '& td, & th': { px: 1, py: 0.25, textAlign: 'right', fontSize: 14 } } as const
+const ROW = 30
+const tableSx = {
+  borderCollapse: 'collapse',
+  display: 'block',
+  overflowX: 'auto',
+  '& td, & th': { px: 2, py: 1, textAlign: 'right', fontSize: 'size.text' },
+} as const
 const WIDTH = 640
 
 /** All passes of one corner: marks of each lap against the plan's, time by phase, and how alike the passes are. */
@@ -41,8 +46,8 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
   const quickest = Math.min(...passes.map((p) => sum(p)))
   return (
     <Box component="section" aria-label={`Passes of ${corner.name}`}>
-      <Typography component="h3" sx={{ fontWeight: 680, mt: 1.5 }}>{`${corner.name}, lap by lap`}</Typography>
-      <Typography variant="body2" color="text.secondary" className="figures">
+      <Typography component="h3" variant="head" sx={{ mt: 3 }}>{`${corner.name}, lap by lap`}</Typography>
+      <Typography variant="text" color="text.secondary" className="figures">
         {alike.brake_m === null && alike.turnIn_m === null
           ? `${passes.length} ${passes.length === 1 ? 'time' : 'times'} through: too few to judge consistency.`
           : [
@@ -71,25 +76,25 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
         ))}
         {passes.map((pass, i) => (
           <g key={pass.lap} transform={`translate(0 ${26 + ROW * (i + 0.5)})`}>
-            <text x={0} y={4} fontSize="12" fill="currentColor">{`Lap ${pass.lap}`}</text>
+            <text x={0} y={4} className="type-note" fill="currentColor">{`Lap ${pass.lap}`}</text>
             <line x1={50} x2={WIDTH - 10} stroke="currentColor" strokeOpacity="0.15" />
-            {drawn.map(([key, kind]) => {
+            {drawn.map(([key, kind], row) => {
               const at_m = placesOf(pass)[key]
               return at_m === null ? null : (
-                <g key={kind} transform={`translate(${x(along(at_m)).toFixed(1)} 0)`}>
+                <g key={kind} transform={`translate(${x(along(at_m)).toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
                   <MarkShape kind={kind} />
                 </g>
               )
             })}
             {(pass.shape?.shifts ?? []).map((s) => (
-              <text key={s.station_m} x={x(along(s.station_m))} y={-6} fontSize="10" textAnchor="middle" fill="currentColor">
+              <text key={s.station_m} x={x(along(s.station_m))} y={-6} className="type-note" textAnchor="middle" fill="currentColor">
                 {s.to}
               </text>
             ))}
           </g>
         ))}
       </Box>
-      <Typography variant="body2" color="text.secondary" sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 1 }}>
+      <Typography variant="text" color="text.secondary" sx={{ display: 'flex', gap: 3, flexWrap: 'wrap', mb: 2 }}>
         {drawn.map(([, kind, name]) => (
           <span key={kind}>
             <MarkGlyph kind={kind} /> {name}
@@ -149,7 +154,7 @@ const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
       component="table"
       aria-label={`Line at ${cornerName}`}
       className="figures"
-      sx={{ ...tableSx, mt: 1, '& td': { whiteSpace: 'nowrap' } }}
+      sx={{ ...tableSx, mt: 2, '& td': { whiteSpace: 'nowrap' } }}
     >
       <thead>
         <tr>

@@ -46,13 +46,13 @@ export const PhaseDifferences = ({ plan, lap, reference }: { plan: Plan; lap: Ch
         component="h3"
         sx={{ fontWeight: 680 }}
       >{`${lap.name.charAt(0).toUpperCase()}${lap.name.slice(1)} beside ${reference.name}, s`}</Typography>
-      {chosen && <Typography variant="body2">{`${nameOf(chosen.cornerId)}: ${phaseSentence(chosen.phases_s)}.`}</Typography>}
+      {chosen && <Typography variant="text">{`${nameOf(chosen.cornerId)}: ${phaseSentence(chosen.phases_s)}.`}</Typography>}
       <Box
         component="table"
         className="figures"
         sx={{
           borderCollapse: 'collapse',
-          '& td, & th': { px: 1, py: 0.2, textAlign: 'right', fontSize: 13 },
+          '& td, & th': { px: 2, py: 0, textAlign: 'right', fontSize: 'size.text' },
           '& td:first-of-type, & th:first-of-type': { textAlign: 'left', pl: 0 },
         }}
       >

@@ -29,14 +29,7 @@ export const PlaybackBar = ({
   onMatch: (match: Match) => void
   name: string
 }) => (
-  <Stack
-    direction="row"
-    spacing={0.75}
-    useFlexGap
-    role="group"
-    aria-label="Playback"
-    sx={{ flexWrap: 'wrap', alignItems: 'center', my: 1 }}
-  >
+  <Stack direction="row" spacing={2} useFlexGap role="group" aria-label="Playback" sx={{ flexWrap: 'wrap', alignItems: 'center', my: 2 }}>
     <Button size="small" variant="contained" onClick={() => clock.play(!clock.playing)}>
       {clock.playing ? 'Pause' : 'Play'}
     </Button>
@@ -50,24 +43,18 @@ export const PlaybackBar = ({
       <Button
         key={rate}
         size="small"
-        variant={clock.rate === rate ? 'contained' : 'outlined'}
+        variant="outlined"
         aria-pressed={clock.rate === rate}
         aria-label={`Speed ${words}`}
-        sx={{ minWidth: 36, px: 0.5 }}
+        sx={{ minWidth: 36, px: 1 }}
         onClick={() => clock.setRate(rate)}
       >
         {`×${words}`}
       </Button>
     ))}
-    <Typography variant="body2" sx={{ ml: 1.5 }}>{`${name} at the same`}</Typography>
+    <Typography variant="text" sx={{ ml: 3 }}>{`${name} at the same`}</Typography>
     {(['place', 'time'] as const).map((kind) => (
-      <Button
-        key={kind}
-        size="small"
-        variant={match === kind ? 'contained' : 'outlined'}
-        aria-pressed={match === kind}
-        onClick={() => onMatch(kind)}
-      >
+      <Button key={kind} size="small" variant="outlined" aria-pressed={match === kind} onClick={() => onMatch(kind)}>
         {kind}
       </Button>
     ))}
@@ -168,14 +155,14 @@ export const TwoCars = ({
           key={p.d}
           d={p.d}
           fill="none"
-          stroke={p.own ? 'var(--other)' : 'var(--roadEdge)'}
+          stroke={p.own ? 'var(--drivenOnRoad)' : 'var(--plannedOnRoad)'}
           strokeWidth={1.1 * pixel}
           strokeDasharray={p.own ? undefined : `${5 * pixel} ${4 * pixel}`}
         />
       ))}
       <g
         ref={other}
-        fill="var(--ground)"
+        fill="var(--plannedOnRoad)"
         stroke="var(--ink)"
         strokeWidth={1.5 * pixel}
         strokeDasharray={`${3 * pixel} ${2 * pixel}`}
@@ -183,7 +170,7 @@ export const TwoCars = ({
       >
         {body}
       </g>
-      <g ref={ownCar} fill="var(--other)" stroke="var(--ink)" strokeWidth={1.5 * pixel} data-car="own">
+      <g ref={ownCar} fill="var(--drivenOnRoad)" stroke="var(--ink)" strokeWidth={1.5 * pixel} data-car="own">
         {body}
         <path d={`M${length / 2} 0 L${0.2 * length} ${-width / 2} V${width / 2} Z`} fill="var(--ink)" />
       </g>
@@ -193,10 +180,18 @@ export const TwoCars = ({
 
 /** Which car is which. */
 export const CarsLegend = ({ lap, reference }: { lap: string; reference: string }) => (
-  <Typography variant="body2" color="text.secondary">
+  <Typography variant="text" color="text.secondary">
     <Box
       component="span"
-      sx={{ display: 'inline-block', width: 18, height: 9, backgroundColor: 'var(--other)', border: '1px solid var(--ink)', mr: 0.5 }}
+      sx={{
+        display: 'inline-block',
+        width: 18,
+        height: 9,
+        backgroundColor: 'var(--drivenOnRoad)',
+        border: 'hair',
+        borderColor: 'text.primary',
+        mr: 1,
+      }}
     />
     {lap}
     <Box
@@ -205,10 +200,12 @@ export const CarsLegend = ({ lap, reference }: { lap: string; reference: string 
         display: 'inline-block',
         width: 18,
         height: 9,
-        backgroundColor: 'var(--ground)',
-        border: '1px dashed var(--ink)',
-        ml: 2,
-        mr: 0.5,
+        backgroundColor: 'var(--plannedOnRoad)',
+        border: 'hair',
+        borderStyle: 'dashed',
+        borderColor: 'text.primary',
+        ml: 4,
+        mr: 1,
       }}
     />
     {reference}

@@ -1,13 +1,13 @@
-import { Box, Stack, Typography } from '@mui/material'
+import { Box, Button, Link, Stack, Typography } from '@mui/material'
 import { api, type PortalRun } from '@ochote/contract'
 import { runStateOf, withCountedLaps } from '@ochote/core'
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
-import { useMemo } from 'react'
-import { Link, useParams } from 'react-router'
+import { useMemo, useState } from 'react'
+import { Link as RouterLink, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, portalRunQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
-import { browserLanguage } from '../../shared/language/words.ts'
+import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ReferenceSentence } from './judged-against.tsx'
@@ -19,7 +19,7 @@ export const PortalRunPage = () => {
   const { token = '', runId = '' } = useParams()
   const drive = useQuery(portalRunQuery(token, runId))
   return (
-    <Box component="main" sx={{ p: 2, maxWidth: 1280, mx: 'auto' }}>
+    <Box component="main" sx={{ p: 4, maxWidth: 1280, mx: 'auto' }}>
       <ProblemNote error={drive.error} language={browserLanguage()} />
       {drive.isPending && <Typography role="status">…</Typography>}
       {drive.data && <Filled drive={drive.data} token={token} />}
@@ -52,6 +52,8 @@ const Filled = ({ drive, token }: { drive: PortalRun; token: string }) => {
 const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
   const { run, debrief } = drive
   const { plan, error } = usePlan(run.settings)
+  const [more, setMore] = useState(false)
+  const { phone } = wordsIn(browserLanguage())
   const events = useMemo(
     () => ({
       ...runStateOf(drive.events),
@@ -65,13 +67,13 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
   const pictureAt = (pictureId: string): string => addressOf(api.portalPicture, { token, runId: run.id, pictureId }, undefined)
   if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography variant="h1">{run.studentName}</Typography>
+    <Stack spacing={3}>
+      <Stack direction="row" spacing={4} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography variant="title">{run.studentName}</Typography>
         <Typography color="text.secondary">{`${run.date} · ${plan.circuit.name} · ${plan.vehicle.name} · ${debrief.source}`}</Typography>
-        <Typography component={Link} to={`/s/${token}`}>
+        <Link component={RouterLink} to={`/s/${token}`}>
           Back to your page
-        </Typography>
+        </Link>
       </Stack>
       <ReferenceSentence debrief={debrief} />
       {drive.toBeLookedAt ? (
@@ -79,7 +81,13 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
       ) : (
         <SayFirst plan={plan} debrief={counted} />
       )}
-      <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
+      {drive.toBeLookedAt || more ? (
+        <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
+      ) : (
+        <Button variant="outlined" onClick={() => setMore(true)} sx={{ alignSelf: 'flex-start' }}>
+          {phone.moreCharts}
+        </Button>
+      )}
       <Caution />
     </Stack>
   )

@@ -13,7 +13,7 @@ export const Release = ({ released, onRelease, onTakeBack }: Props) => {
   const { schoolSettings } = useSchoolSettings()
   if (schoolSettings.sentInFindings === 'at-once') return null
   return (
-    <Stack component="section" aria-label="What the student reads" direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
+    <Stack component="section" aria-label="What the student reads" direction="row" spacing={3} sx={{ alignItems: 'center' }}>
       <Typography>
         {released
           ? 'The student reads these findings by their link.'

@@ -34,13 +34,13 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
   }
   if (!open)
     return (
-      <Stack direction="row" spacing={1} sx={{ mt: 0.5, alignItems: 'center' }} onClick={(e) => e.stopPropagation()}>
+      <Stack direction="row" spacing={2} sx={{ mt: 1, alignItems: 'center' }} onClick={(e) => e.stopPropagation()}>
         <Button size="small" variant="outlined" aria-expanded={false} onClick={() => setOpen(true)}>
           Said it
         </Button>
         {last && (
           <>
-            <Box component="span" sx={{ fontSize: '0.86rem', color: 'text.secondary' }}>{`Said: “${last.words}”`}</Box>
+            <Box component="span" sx={{ fontSize: 'size.text', color: 'text.secondary' }}>{`Said: “${last.words}”`}</Box>
             <Button
               size="small"
               sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
@@ -55,8 +55,8 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
     )
   return (
     <Stack
-      spacing={0.5}
-      sx={{ mt: 0.5, alignItems: 'flex-start' }}
+      spacing={1}
+      sx={{ mt: 1, alignItems: 'flex-start' }}
       role="group"
       aria-label="In which words"
       onClick={(e) => e.stopPropagation()}
@@ -75,7 +75,7 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
       <Stack
         component="form"
         direction="row"
-        spacing={1}
+        spacing={2}
         sx={{ alignSelf: 'stretch' }}
         onSubmit={(event) => {
           event.preventDefault()

@@ -66,7 +66,7 @@ export const SayFirst = ({
   const least_s = leastTold_s(review.quality?.noise_m ?? 0)
   return (
     <Box component="section" aria-label="What to say">
-      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))' }, gap: 2 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))', lg: 'minmax(0, 1fr)' }, gap: 4 }}>
         {said.map((advice, i) => {
           const words = adviceText(advice)
           const share = shares.find((s) => s.cornerId === advice.cornerId)?.share ?? 0
@@ -80,9 +80,9 @@ export const SayFirst = ({
                 moveTo(cornerOf(plan.corners, advice.cornerId)?.peak_m ?? null)
               }}
               sx={{
-                borderTop: '4px solid',
+                borderTop: 'note',
                 borderColor: advice.reason === 'safety' ? 'error.main' : advice.cornerId === cornerId ? 'primary.main' : 'text.primary',
-                pt: 1,
+                pt: 2,
                 cursor: 'pointer',
               }}
             >
@@ -91,22 +91,22 @@ export const SayFirst = ({
                   {`${i + 1}. ${nameOf(advice.cornerId)}`}
                   {i === 0 && <WordHelp word="one-per-corner" />}
                 </Typography>
-                <Typography variant="body2" color={advice.reason === 'safety' ? 'error.main' : 'text.secondary'}>
+                <Typography variant="text" color={advice.reason === 'safety' ? 'error.main' : 'text.secondary'}>
                   {reasonWords[advice.reason]}
                   {advice.reason === 'safety' && <WordHelp word="margin" />}
                 </Typography>
               </Stack>
-              <Typography sx={{ fontSize: '1.15rem', fontWeight: 640, my: 0.5 }}>{words.say}</Typography>
-              <Typography variant="body2">{`When it’s right: ${lower(words.cue)}`}</Typography>
-              <Typography variant="body2">{`Next run: ${lower(words.next)}`}</Typography>
+              <Typography sx={{ fontSize: 'size.head', fontWeight: 640, my: 1 }}>{words.say}</Typography>
+              <Typography variant="text">{`When it’s right: ${lower(words.cue)}`}</Typography>
+              <Typography variant="text">{`Next run: ${lower(words.next)}`}</Typography>
               <LastingMark plan={plan} advice={advice} />
-              <Typography variant="body2" color="text.secondary" className="figures" sx={{ mt: 0.5 }}>
+              <Typography variant="text" color="text.secondary" className="figures" sx={{ mt: 1 }}>
                 {[
                   `${mistakeName(advice.code)}: ${evidenceText(advice)}`,
                   `${advice.laps.length} of ${advice.passes} laps`,
                   advice.time_s > least_s ? `${formatDifference(advice.time_s)} a lap` : null,
                   share < 0.05 ? null : `${Math.round(100 * share)}% of the time to find`,
-                  `${Math.round(100 * Math.min(0.99, advice.certainty))}% certain`,
+                  advice.certainty >= SURE ? 'sure' : 'likely',
                 ]
                   .filter(Boolean)
                   .join(' · ')}
@@ -126,7 +126,7 @@ export const SayFirst = ({
         })}
         {said.length === 0 && <Typography>Nothing stood out against the plan. Say so, and go on like this.</Typography>}
       </Box>
-      <Stack direction="row" spacing={4} useFlexGap sx={{ mt: 1.5, flexWrap: 'wrap' }}>
+      <Stack direction="row" spacing={6} useFlexGap sx={{ mt: 3, flexWrap: 'wrap' }}>
         {praised.length > 0 && (
           <Box aria-label="What held" component="section" sx={{ flex: 2, minWidth: 320 }}>
             <Typography component="h2" sx={{ fontWeight: 680 }}>
@@ -134,8 +134,8 @@ export const SayFirst = ({
               <WordHelp word="held" />
             </Typography>
             {praised.map((praise) => (
-              <Typography key={praise.cornerId} variant="body2">
-                <Box component="span" sx={{ fontWeight: 620, mr: 0.75 }}>
+              <Typography key={praise.cornerId} variant="text">
+                <Box component="span" sx={{ fontWeight: 620, mr: 2 }}>
                   {nameOf(praise.cornerId)}
                 </Box>
                 {praiseText(praise)}
@@ -148,6 +148,9 @@ export const SayFirst = ({
     </Box>
   )
 }
+
+/** From this certainty on a finding is called sure. */
+const SURE = 0.9
 
 /** Marks that some advice is about, by the mistake. */
 const markFor: Partial<Record<Advice['code'], MarkKind>> = {
@@ -170,7 +173,7 @@ const LastingMark = ({ plan, advice }: { plan: Plan; advice: Advice }) => {
   if (!near) return null
   const by_m = Math.round(Math.abs(near.past_m))
   const where = by_m < 2 ? `at “${near.name}”` : `${by_m} m ${near.past_m > 0 ? 'past' : 'before'} “${near.name}”`
-  return <Typography variant="body2">{`The mark is ${where}.`}</Typography>
+  return <Typography variant="text">{`The mark is ${where}.`}</Typography>
 }
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
@@ -197,14 +200,14 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
         Time to find
         <WordHelp word="time-to-find" />
       </Typography>
-      <Typography variant="body2" className="figures">
+      <Typography variant="text" className="figures">
         {theoreticalBest
           ? `${formatLapTime(theoreticalBest.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(theoreticalBest.best_s)}: ${(theoreticalBest.best_s - theoreticalBest.ideal_s).toFixed(2)} s to find.`
           : 'Needs two complete laps.'}
         {left_s > 0 && ` The usual lap leaves ${left_s.toFixed(2)} s against the best pass of each corner; shares are of that.`}
       </Typography>
       {quality && (
-        <Typography variant="body2" color="text.secondary" className="figures">
+        <Typography variant="text" color="text.secondary" className="figures">
           {[
             `${quality.rate_hz.toFixed(0)} Hz`,
             `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m removed)`,

@@ -11,43 +11,43 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
     <Stack
       lang={sheet.language}
       component="main"
-      spacing={2}
-      sx={{ width: 'min(182mm, calc(100vw - 32px))', mx: 'auto', my: 2, '@media print': { my: 0, width: '182mm' } }}
+      spacing={4}
+      sx={{ width: 'min(182mm, calc(100vw - 32px))', mx: 'auto', my: 4, '@media print': { my: 0, width: '182mm' } }}
     >
       {children}
       <Box>
-        <Typography variant="h1">{sheet.studentName}</Typography>
+        <Typography variant="title">{sheet.studentName}</Typography>
         <Typography>{`${sheet.date}, ${sheet.circuitName}, ${sheet.vehicleName}. ${sheet.best_s === null ? words.noLog : words.summary(sheet.laps, formatLapTime(sheet.best_s))}${sheet.simulated ? ` (${words.simulated})` : ''}`}</Typography>
       </Box>
       <Box>
-        <Typography variant="h2">{words.held}</Typography>
+        <Typography variant="head">{words.held}</Typography>
         {sheet.held.length === 0 && <Typography>{words.nothingHeld}</Typography>}
         {sheet.held.map((h) => (
           <Typography key={h.cornerName}>
-            <Box component="span" sx={{ fontWeight: 640, mr: 0.75 }}>
+            <Box component="span" sx={{ fontWeight: 640, mr: 2 }}>
               {h.cornerName}
             </Box>
             {h.say}
           </Typography>
         ))}
       </Box>
-      <Typography variant="h2">{sheet.items.length === 0 ? words.nothing : words.toWorkOn}</Typography>
+      <Typography variant="head">{sheet.items.length === 0 ? words.nothing : words.toWorkOn}</Typography>
       {sheet.items.map((item, i) => (
         <Item key={item.cornerId} item={item} number={i + 1} words={words} />
       ))}
       {sheet.items.some((item) => item.drawing) && (
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           {words.drawings}
         </Typography>
       )}
       {sheet.next && (
-        <Box className="keep-together" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2 }}>
-          <Typography variant="h2">{words.nextRun}</Typography>
+        <Box className="keep-together" sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4 }}>
+          <Typography variant="head">{words.nextRun}</Typography>
           <Typography>{words.only(sheet.next.cornerName, sheet.next.say)}</Typography>
         </Box>
       )}
       {sheet.trend.length > 1 && <Trend trend={sheet.trend} words={words} language={sheet.language} />}
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="text" color="text.secondary">
         {words.caution}
       </Typography>
     </Stack>
@@ -64,17 +64,17 @@ const Item = ({ item, number, words }: { item: SheetItem; number: number; words:
     sx={{
       display: 'grid',
       gridTemplateColumns: { xs: '1fr', sm: '1fr 44mm' },
-      gap: 2,
-      borderTop: '2px solid',
+      gap: 4,
+      borderTop: 'strong',
       borderColor: 'text.primary',
-      pt: 1,
+      pt: 2,
     }}
   >
     <Box>
       <Typography sx={{ fontWeight: 680 }}>{`${number}. ${item.cornerName}: ${item.name}`}</Typography>
-      <Typography sx={{ fontSize: '1.1rem', fontWeight: 620, my: 0.25 }}>{item.say}</Typography>
+      <Typography sx={{ fontSize: 'size.head', fontWeight: 620, my: 1 }}>{item.say}</Typography>
       {item.cue !== '' && <Typography>{words.whenRight(item.cue)}</Typography>}
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.25 }}>
+      <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
         {item.shows === '' ? words.fromSeat : words.shows(item.laps, item.of, item.lap, item.shows)}
       </Typography>
     </Box>
@@ -119,8 +119,8 @@ const Drawing = ({ drawing, label }: { drawing: CornerDrawing; label: string }) 
 /** Trend of the last runs here: quickest lap, and findings per lap. */
 const Trend = ({ trend, words, language }: { trend: Sheet['trend']; words: Words; language: string }) => (
   <Box className="keep-together" component="section" aria-label={words.trend}>
-    <Typography variant="h2">{words.trend}</Typography>
-    <Box component="table" className="figures" sx={{ '& td, & th': { pr: 3, textAlign: 'left' } }}>
+    <Typography variant="head">{words.trend}</Typography>
+    <Box component="table" className="figures" sx={{ '& td, & th': { pr: 5, textAlign: 'left' } }}>
       <thead>
         <tr>
           <th>{words.day}</th>

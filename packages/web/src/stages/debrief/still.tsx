@@ -90,23 +90,17 @@ export const StillBoard = ({
   }
   const [width, height] = [1000, (1000 * still.height) / Math.max(1, still.width)]
   return (
-    <Stack spacing={1} component="section" aria-label="Draw on the still">
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+    <Stack spacing={2} component="section" aria-label="Draw on the still">
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
         {(['line', 'arrow'] as const).map((tool) => (
-          <Button
-            key={tool}
-            size="small"
-            variant={kind === tool ? 'contained' : 'outlined'}
-            aria-pressed={kind === tool}
-            onClick={() => setKind(tool)}
-          >
+          <Button key={tool} size="small" variant="outlined" aria-pressed={kind === tool} onClick={() => setKind(tool)}>
             {tool === 'line' ? 'Line' : 'Arrow'}
           </Button>
         ))}
         <Button size="small" variant="outlined" disabled={strokes.length === 0} onClick={() => setStrokes(strokes.slice(0, -1))}>
           Undo
         </Button>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           {place}
         </Typography>
       </Stack>
@@ -155,7 +149,7 @@ export const StillBoard = ({
       <Stack
         component="form"
         direction="row"
-        spacing={1}
+        spacing={2}
         sx={{ alignItems: 'flex-end' }}
         onSubmit={(event) => {
           event.preventDefault()

@@ -16,7 +16,7 @@ export const StudentSheet = () => {
   if (!sheet.data) return <ProblemNote error={sheet.error} />
   return (
     <SheetPage sheet={sheet.data}>
-      <Stack direction="row" spacing={1} useFlexGap className="no-print" sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+      <Stack direction="row" spacing={2} useFlexGap className="no-print" sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
         <Button variant="contained" onClick={() => window.print()}>
           Print
         </Button>
@@ -36,7 +36,7 @@ export const SharedSheet = () => {
   if (sheet.isPending) return <Typography role="status">…</Typography>
   if (!sheet.data)
     return (
-      <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 2 }}>
+      <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>
         <ProblemNote error={sheet.error} language={browserLanguage()} />
       </Box>
     )

@@ -1,9 +1,10 @@
-import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
 import { mistakeName, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 
 /** Description of each threshold, completed by its value. */
 const measured: Record<OwnThreshold, string> = {
@@ -78,18 +79,12 @@ export const ThresholdsPage = () => {
     save({ thresholds: value === null ? rest : { ...rest, [name]: value } })
   }
   return (
-    <Stack spacing={1.5} sx={{ maxWidth: 1040 }}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', justifyContent: 'space-between' }}>
-        <Typography variant="h1">What counts as a mistake</Typography>
-        <Stack direction="row" spacing={1}>
-          <Button variant="text" disabled={changed === 0} onClick={() => save({ thresholds: {} })}>
-            Reset all
-          </Button>
-          <Button variant="outlined" component={Link} to="/debrief">
-            Back to the debrief
-          </Button>
-        </Stack>
-      </Stack>
+    <Stack spacing={3} sx={{ maxWidth: 1040 }}>
+      <StageHead stage="Debrief">
+        <Button size="small" variant="outlined" disabled={changed === 0} onClick={() => save({ thresholds: {} })}>
+          Reset all
+        </Button>
+      </StageHead>
       <ProblemNote error={error} />
       <Typography>
         For logs and for suggestions while a car runs, of everybody in this school. The reference is the plan at the student’s pace and
@@ -99,7 +94,7 @@ export const ThresholdsPage = () => {
       <Typography color="text.secondary">
         Logs that were judged already stay as they are; their debrief says so and judges them again when asked.
       </Typography>
-      <Table size="small" aria-label="Thresholds" sx={{ '& .MuiTableCell-root': { py: 0.4 } }}>
+      <RowTable aria-label="Thresholds" sx={{ '& .MuiTableCell-root': { py: 1 } }}>
         <TableHead>
           <TableRow>
             <TableCell sx={{ width: 210 }}>Mistake</TableCell>
@@ -113,7 +108,7 @@ export const ThresholdsPage = () => {
             <Threshold key={name} name={name} own={thresholds} onSet={(value) => set(name, value)} />
           ))}
         </TableBody>
-      </Table>
+      </RowTable>
     </Stack>
   )
 }
@@ -136,7 +131,7 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
       <TableCell sx={{ fontWeight: 600 }}>{goesOn ? '' : called}</TableCell>
       <TableCell>{measured[name]}</TableCell>
       <TableCell>
-        <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
+        <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
           <TextField
             key={value ?? 'usual'}
             defaultValue={shown(name, value ?? thresholds[name])}

@@ -1,4 +1,5 @@
 import type { Palette } from '@mui/material'
+import { type } from '../../look/scale.ts'
 import { type ChartLap, differencePoints, points, speedPoints } from './trace-columns.ts'
 
 /** Panels of the chart on one station axis, from top to bottom. */
@@ -35,10 +36,10 @@ type Row = [number, number][]
 const axisName = (panel: Panel, reference: ChartLap): string =>
   ({
     speed: 'Speed, km/h',
-    difference: `Behind ${reference.name}, s`,
-    pedals: 'Throttle up, %; brake down, % of 1 g',
-    wheel: 'Steering, 1/km, left up',
-    offset: 'Road position, m, left up',
+    difference: `Against ${reference.name}, s: behind ↑, ahead ↓`,
+    pedals: 'Throttle ↑, % of the pedal; brake ↓, % of 1 g',
+    wheel: 'Steering, 1/km: left ↑, right ↓',
+    offset: 'Road position, m: left ↑, right ↓',
     grip: 'Grip used, % of dry',
     gear: 'Gear',
   })[panel]
@@ -79,7 +80,7 @@ const layoutOf = (height: number, shown: readonly Panel[]): { tops: number[]; he
 /** The lines of all panels: other laps, the reference, and the lap on top. */
 const seriesOf = ({ station_m, lap, reference, more, shown, range }: TraceChartContent, palette: Palette) => {
   const stride = range ? 1 : STRIDE
-  const drivenColour = palette.warning.main
+  const drivenColour = palette.text.primary
   const referenceColour = palette.primary.main
   const line = (name: string, i: number, data: Row, own: boolean) => ({
     type: 'line',
@@ -88,6 +89,7 @@ const seriesOf = ({ station_m, lap, reference, more, shown, range }: TraceChartC
     yAxisIndex: i,
     data,
     showSymbol: false,
+    symbol: 'none',
     silent: true,
     animation: false,
     step: shown[i] === 'gear' ? 'end' : false,
@@ -99,7 +101,7 @@ const seriesOf = ({ station_m, lap, reference, more, shown, range }: TraceChartC
     return [
       ...(panel === 'speed' ? more : []).map((other) => ({
         ...line('other laps', i, speedPoints(station_m, other, STRIDE), true),
-        lineStyle: { width: 1, color: palette.text.secondary, opacity: 0.45 },
+        lineStyle: { width: 1, color: palette.text.secondary, type: [2, 3] },
       })),
       ...lines.other.map((data) => line(reference.name, i, data, false)),
       ...lines.own.map((data) => line(lap.name, i, data, true)),
@@ -118,10 +120,9 @@ export const traceOption = (content: TraceChartContent, palette: Palette) => {
     legend: {
       top: 0,
       right: 10,
-      itemWidth: 18,
-      itemHeight: 3,
-      icon: 'rect',
-      textStyle: { color: palette.text.primary, fontSize: 12 },
+      itemWidth: 26,
+      itemHeight: 8,
+      textStyle: { color: palette.text.primary, fontSize: type.desk.note[0] },
       data: [lap.name, reference.name],
     },
     dataZoom: [
@@ -142,7 +143,12 @@ export const traceOption = (content: TraceChartContent, palette: Palette) => {
       type: 'value',
       min: 0,
       max: Math.ceil(length_m),
-      axisLabel: { show: i === shown.length - 1, color: quiet, fontSize: 11, formatter: (v: number) => `${Math.round(v)} m` },
+      axisLabel: {
+        show: i === shown.length - 1,
+        color: quiet,
+        fontSize: type.desk.note[0],
+        formatter: (v: number) => `${Math.round(v)} m`,
+      },
       splitLine: { show: false },
       axisLine: { lineStyle: { color: quiet } },
     })),
@@ -152,10 +158,10 @@ export const traceOption = (content: TraceChartContent, palette: Palette) => {
       name: axisName(panel, reference),
       nameLocation: 'end',
       nameGap: 7,
-      nameTextStyle: { align: 'left', color: quiet, fontSize: 12, padding: [0, 0, 0, -44] },
+      nameTextStyle: { align: 'left', color: quiet, fontSize: type.desk.note[0], padding: [0, 0, 0, -44] },
       splitNumber: 2,
       scale: true,
-      axisLabel: { color: quiet, fontSize: 11, hideOverlap: true },
+      axisLabel: { color: quiet, fontSize: type.desk.note[0], hideOverlap: true },
       splitLine: { lineStyle: { color: palette.divider } },
     })),
     series: seriesOf(content, palette),

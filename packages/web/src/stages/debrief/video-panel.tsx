@@ -36,8 +36,8 @@ export const VideoPanel = (props: Props) => {
     [file],
   )
   return (
-    <Box component="section" aria-label="Video" sx={{ mb: 1.5 }}>
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+    <Box component="section" aria-label="Video" sx={{ mb: 3 }}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
         <Typography component="h3" sx={{ fontWeight: 680 }}>
           Video
         </Typography>
@@ -47,7 +47,7 @@ export const VideoPanel = (props: Props) => {
           file={file?.chosen ?? null}
           onChoose={(chosen) => setFile(chosen && { chosen, url: URL.createObjectURL(chosen) })}
         />
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="text" color="text.secondary">
           It stays on this device; only stills that you keep are stored.
         </Typography>
       </Stack>
@@ -104,7 +104,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
     setStart(lapStart_s + atStation(plan.circuit, driven.time_s, here_m) - video.current.currentTime)
   }
   return (
-    <Stack spacing={1} sx={{ mt: 1 }}>
+    <Stack spacing={2} sx={{ mt: 2 }}>
       <ProblemNote error={error} />
       <Box sx={{ display: still ? 'none' : 'block' }}>
         <video
@@ -118,7 +118,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
         />
       </Box>
       {!still && (
-        <Stack direction="row" spacing={1} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+        <Stack direction="row" spacing={2} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
           <Button size="small" variant="outlined" onClick={() => step(-1)}>
             Frame back
           </Button>
@@ -141,7 +141,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
               Draw on this frame
             </Button>
           )}
-          <Typography variant="body2" color="text.secondary" className="figures">
+          <Typography variant="text" color="text.secondary" className="figures">
             {start_s === null
               ? 'Not synced yet: find one spot you recognise in the video and put the cursor on it.'
               : `Tied: the video begins at ${(start_s - lapStart_s).toFixed(2)} s of lap ${lap}.`}
@@ -251,13 +251,13 @@ const Propose = ({
       {found && (
         <Stack
           direction="row"
-          spacing={0.75}
+          spacing={2}
           useFlexGap
           sx={{ flexWrap: 'wrap', alignItems: 'center' }}
           role="group"
           aria-label="Where it may begin"
         >
-          <Typography variant="body2">
+          <Typography variant="text">
             {found.length === 0
               ? 'Nothing in it fits the log: name a known place instead.'
               : found.length === 1
@@ -268,7 +268,7 @@ const Propose = ({
             <Button
               key={p.start_s}
               size="small"
-              variant={p.start_s === start_s ? 'contained' : 'outlined'}
+              variant="outlined"
               aria-pressed={p.start_s === start_s}
               onClick={() => onPropose(p.start_s)}
               className="figures"

@@ -32,26 +32,26 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const set = book.state.focus
   const stuck = set && book.focus.find((f) => f.cornerId === set.cornerId && f.code === set.code)
   return (
-    <Box component="section" aria-label="Next focus" sx={{ borderLeft: '6px solid', borderColor: 'primary.main', pl: 2 }}>
-      <Typography variant="h3" component="h3" color="text.secondary">
+    <Box component="section" aria-label="Next focus" sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4 }}>
+      <Typography variant="head" component="h3" color="text.secondary">
         {set ? 'Next focus, set by hand' : 'Next focus'}
         <WordHelp word="focus" />
       </Typography>
       {set ? (
         <>
-          <Typography sx={{ fontSize: '1.25rem', fontWeight: 660 }}>{`${nameOf(set.cornerId)}: ${named(set.code)}`}</Typography>
+          <Typography sx={{ fontSize: 'size.head', fontWeight: 660 }}>{`${nameOf(set.cornerId)}: ${named(set.code)}`}</Typography>
           {set.note && <Typography>{`“${set.note}”`}</Typography>}
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="text" color="text.secondary">
             {`Set on ${set.at.slice(0, 10)}. ${stuck ? `${because(stuck, record.runs.length)}. ` : 'Not seen in the record so far. '}${first ? `The record would choose ${nameOf(first.cornerId)}: ${named(first.code)}.` : ''}`}
           </Typography>
         </>
       ) : first ? (
         <>
-          <Typography sx={{ fontSize: '1.25rem', fontWeight: 660 }}>{`${nameOf(first.cornerId)}: ${named(first.code)}`}</Typography>
+          <Typography sx={{ fontSize: 'size.head', fontWeight: 660 }}>{`${nameOf(first.cornerId)}: ${named(first.code)}`}</Typography>
           <Typography>{correctionFor(first.code)}</Typography>
-          <Typography variant="body2">{`${because(first, record.runs.length)}.`}</Typography>
+          <Typography variant="text">{`${because(first, record.runs.length)}.`}</Typography>
           {first.otherWords && (
-            <Typography variant="body2" color="warning.main">
+            <Typography variant="text" color="warning.main">
               Said often, and it seldom sticks: say it another way, or show it from the driver’s seat.
             </Typography>
           )}
@@ -60,14 +60,14 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
         <Typography>Nothing was logged or found so far.</Typography>
       )}
       {!set && then.length > 0 && (
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
           {`Then ${then
             .slice(0, 2)
             .map((f) => `${nameOf(f.cornerId)}: ${named(f.code)}`)
             .join('; ')}.`}
         </Typography>
       )}
-      <Stack direction="row" spacing={1} sx={{ mt: 1 }}>
+      <Stack direction="row" spacing={2} sx={{ mt: 2 }}>
         <Button size="small" variant="outlined" onClick={() => setChanging(!changing)} aria-expanded={changing}>
           {changing ? 'Cancel' : 'Choose another'}
         </Button>
@@ -108,18 +108,18 @@ const ChooseFocus = ({
   return (
     <Stack
       component="form"
-      spacing={1}
-      sx={{ mt: 1 }}
+      spacing={2}
+      sx={{ mt: 2 }}
       onSubmit={(event) => {
         event.preventDefault()
         if (note.trim() !== '') onSet({ cornerId, code }, note.trim())
       }}
     >
-      <Stack direction="row" spacing={1}>
+      <Stack direction="row" spacing={2}>
         <PickField label="Corner" value={cornerId} onPick={setCornerId} width={150} options={cornerIds.map((id) => [id, nameOf(id)])} />
         <PickField label="Mistake" value={code} onPick={setCode} width="grow" options={codes.map((c) => [c, mistakeName(c)])} />
       </Stack>
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'flex-end' }}>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
         <TextField
           label="Why this one"
           value={note}

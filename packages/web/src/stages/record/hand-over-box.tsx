@@ -31,24 +31,24 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const [draft, setDraft] = useState<string | null>(null)
   const drivenSince = kept ? runs.filter((r) => r.startedAt > kept.at).length : 0
   return (
-    <Box component="section" aria-label="Hand-over" sx={{ borderLeft: '6px solid', borderColor: 'divider', pl: 2 }}>
-      <Typography variant="h3" component="h3" color="text.secondary">
+    <Box component="section" aria-label="Hand-over" sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4 }}>
+      <Typography variant="head" component="h3" color="text.secondary">
         {kept ? `For the next instructor, written ${kept.at.slice(0, 10)}` : 'For the next instructor, made from the record'}
       </Typography>
       {draft === null ? (
         <>
           {(kept?.text ?? made).split('\n').map((line) => (
-            <Typography key={line} variant="body2" sx={{ mt: 0.4 }}>
+            <Typography key={line} variant="text" sx={{ mt: 1 }}>
               {line}
             </Typography>
           ))}
           {drivenSince > 0 && (
             <Typography
-              variant="body2"
+              variant="text"
               color="warning.main"
             >{`${drivenSince} ${drivenSince === 1 ? 'run' : 'runs'} since this was written.`}</Typography>
           )}
-          <Stack direction="row" spacing={1} sx={{ mt: 1 }} className="no-print">
+          <Stack direction="row" spacing={2} sx={{ mt: 2 }} className="no-print">
             <Button size="small" variant="outlined" onClick={() => setDraft(kept?.text ?? made)}>
               Rewrite
             </Button>
@@ -60,7 +60,7 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
           </Stack>
         </>
       ) : (
-        <Stack spacing={1} sx={{ mt: 0.5 }}>
+        <Stack spacing={2} sx={{ mt: 1 }}>
           <TextField
             multiline
             minRows={6}
@@ -71,7 +71,7 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
             onChange={(e) => setDraft(e.target.value)}
             slotProps={{ htmlInput: { maxLength: 2400 } }}
           />
-          <Stack direction="row" spacing={1}>
+          <Stack direction="row" spacing={2}>
             <Button
               size="small"
               variant="contained"

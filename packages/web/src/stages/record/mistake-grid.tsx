@@ -1,6 +1,7 @@
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Box, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { StudentRecord } from '@ochote/contract'
 import { mistakeName, type Tally } from '@ochote/core'
+import { RowTable } from '../../shared/row-table.tsx'
 
 type Props = { seen: StudentRecord['seen']; runs: StudentRecord['runs']; tallies: readonly Tally[]; nameOf: (cornerId: string) => string }
 
@@ -9,10 +10,10 @@ export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
   if (tallies.length === 0) return null
   return (
     <Box component="section" aria-label="Mistakes by corner over runs">
-      <Typography variant="h3" component="h3" gutterBottom>
+      <Typography variant="head" component="h3" gutterBottom>
         Mistakes by corner over runs
       </Typography>
-      <Table size="small">
+      <RowTable aria-label="By corner and run">
         <TableHead>
           <TableRow>
             <TableCell>Corner</TableCell>
@@ -41,8 +42,8 @@ export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
             </TableRow>
           ))}
         </TableBody>
-      </Table>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+      </RowTable>
+      <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
         Bar: one for each lap on which the log shows it. Ring: logged in the car. Both in one lap are one mistake.
       </Typography>
     </Box>
@@ -55,7 +56,7 @@ const Cell = ({ seen }: { seen: StudentRecord['seen'] }) => {
   return (
     <Stack
       direction="row"
-      spacing={0.4}
+      spacing={1}
       role="img"
       sx={{ justifyContent: 'center', alignItems: 'center', minHeight: 16 }}
       aria-label={`${log} in the log, ${hand} by hand`}
@@ -66,7 +67,7 @@ const Cell = ({ seen }: { seen: StudentRecord['seen'] }) => {
       ))}
       {Array.from({ length: Math.min(hand, 4) }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the rings are alike
-        <Box key={`h${i}`} sx={{ width: 9, height: 9, borderRadius: '50%', border: '2px solid', borderColor: 'warning.main' }} />
+        <Box key={`h${i}`} sx={{ width: 9, height: 9, borderRadius: '50%', border: 'strong', borderColor: 'warning.main' }} />
       ))}
     </Stack>
   )

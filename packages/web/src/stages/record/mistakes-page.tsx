@@ -1,13 +1,15 @@
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Box, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { type DayGap, mistakeName, type Share, shareInWords, skillName, skillPicture } from '@ochote/core'
 import { useMemo } from 'react'
+import { columns } from '../../look/columns.ts'
+import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 import { MistakeGrid } from './mistake-grid.tsx'
 
 /** Mistakes by corner: whether they get rarer, which corrections stuck, and what is forgotten between days. */
 export const MistakesPage = ({ record, book, nameOf }: LogbookPage) => (
-  <Stack spacing={3}>
+  <Stack spacing={5}>
     <SkillGrid passes={book.passes} nameOf={nameOf} />
     <MistakeGrid
       seen={record.seen.filter((s) => s.circuitId === book.circuitId)}
@@ -15,7 +17,7 @@ export const MistakesPage = ({ record, book, nameOf }: LogbookPage) => (
       nameOf={nameOf}
       tallies={book.tallies}
     />
-    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.2fr) minmax(0, 1fr)', gap: 3 }}>
+    <Box sx={columns('minmax(0, 1.2fr) minmax(0, 1fr)')}>
       <Corrections rates={book.rates} />
       <BetweenDays gaps={book.gaps} />
     </Box>
@@ -30,10 +32,10 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
   if (picture.skills.length === 0) return null
   return (
     <Box component="section" aria-label="Corner by skill over runs">
-      <Typography variant="h3" component="h3" gutterBottom>
+      <Typography variant="head" component="h3" gutterBottom>
         Corner by skill over runs
       </Typography>
-      <Table size="small">
+      <RowTable aria-label="Corner by skill">
         <TableHead>
           <TableRow>
             <TableCell>Corner</TableCell>
@@ -56,8 +58,8 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
             </TableRow>
           ))}
         </TableBody>
-      </Table>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+      </RowTable>
+      <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
         One bar per run, oldest first: the taller, the more often that skill went wrong. A line on the ground: none.
       </Typography>
     </Box>
@@ -71,7 +73,7 @@ const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed
       <Box
         role="img"
         aria-label={words}
-        sx={{ height: BAR.height, borderBottom: '1px solid', borderColor: 'divider', width: runs.length * (BAR.width + 2) }}
+        sx={{ height: BAR.height, borderBottom: 'hair', borderColor: 'divider', width: runs.length * (BAR.width + 2) }}
       />
     )
   return (
@@ -95,13 +97,13 @@ const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed
 /** Success of each wording of a correction. */
 const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
   <Box component="section" aria-label="Corrections that stuck">
-    <Typography variant="h3" component="h3" gutterBottom>
+    <Typography variant="head" component="h3" gutterBottom>
       Corrections that stuck
       <WordHelp word="stuck" />
     </Typography>
     {rates.length === 0 && <Typography>None was said so far.</Typography>}
     {rates.length > 0 && (
-      <Table size="small">
+      <RowTable aria-label="Corrections">
         <TableHead>
           <TableRow>
             <TableCell>Said</TableCell>
@@ -123,9 +125,9 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
             </TableRow>
           ))}
         </TableBody>
-      </Table>
+      </RowTable>
     )}
-    <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+    <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
       Stuck: the next two times through that corner were free of it. Open: they have not been driven yet.
     </Typography>
   </Box>
@@ -139,13 +141,13 @@ const change = ({ forgot }: DayGap): string =>
 /** Skills forgotten from one day to the next. */
 const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
   <Box component="section" aria-label="Between days">
-    <Typography variant="h3" component="h3" gutterBottom>
+    <Typography variant="head" component="h3" gutterBottom>
       Between days
     </Typography>
     {gaps.length === 0 && <Typography>It takes two days with two laps of log each to tell what is forgotten.</Typography>}
     {gaps.length > 0 && (
       <>
-        <Table size="small">
+        <RowTable aria-label="Between days">
           <TableHead>
             <TableRow>
               <TableCell>Days off</TableCell>
@@ -178,8 +180,8 @@ const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
               </TableRow>
             ))}
           </TableBody>
-        </Table>
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        </RowTable>
+        <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
           Share of corners with a mistake. The difference is real if its range excludes zero.
         </Typography>
       </>

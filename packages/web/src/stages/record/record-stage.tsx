@@ -5,8 +5,11 @@ import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, circuitsQuery, recordQuery, studentsQuery } from '../../data/api/queries.ts'
+import { chosenLook } from '../../look/chosen.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
 import { download } from '../../shared/download.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { StageTabs } from '../../shared/stage-tabs.tsx'
 import { AddStudent } from '../day/add-student.tsx'
 import { FocusBox } from './focus-box.tsx'
@@ -24,42 +27,35 @@ export const RecordStage = () => {
   const chosen = studentId ?? students.data?.[0]?.id
   const navigate = useNavigate()
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '180px minmax(0, 1fr)', gap: 3 }}>
-      <Stack component="nav" aria-label="Students" sx={{ maxHeight: 'calc(100vh - 150px)', overflowY: 'auto' }}>
-        <Typography variant="h1" sx={{ mb: 1 }}>
-          Record
-        </Typography>
-        {students.data?.map((s) => (
-          <Button
-            key={s.id}
-            variant="text"
-            color="secondary"
-            aria-current={s.id === chosen}
-            sx={{
-              justifyContent: 'flex-start',
-              textAlign: 'left',
-              px: 1,
-              borderLeft: '5px solid',
-              borderColor: s.id === chosen ? 'primary.main' : 'transparent',
-              backgroundColor: s.id === chosen ? 'var(--accentWash)' : 'transparent',
-            }}
-            onClick={() => navigate(`/record/${s.id}`)}
-          >
-            {s.name}
-          </Button>
-        ))}
-      </Stack>
-      <Box>
-        <ProblemNote error={students.error} />
-        {students.data?.length === 0 && (
-          <Stack spacing={2}>
-            <Typography>No students yet. Add the first one; what is logged in runs is kept here.</Typography>
-            <AddStudent />
-          </Stack>
-        )}
-        {chosen && <Logbook key={chosen} studentId={chosen} />}
+    <Stack spacing={4}>
+      <StageHead stage="Record" />
+      <Box sx={columns('180px minmax(0, 1fr)')}>
+        <Stack component="nav" aria-label="Students" sx={{ maxHeight: { xs: '30dvh', md: restOfWindow(150) }, overflowY: 'auto' }}>
+          {students.data?.map((s) => (
+            <Button
+              key={s.id}
+              variant="text"
+              color="secondary"
+              aria-current={s.id === chosen ? 'page' : undefined}
+              sx={{ justifyContent: 'flex-start', textAlign: 'left', ...(s.id === chosen ? { '&&': chosenLook('left') } : {}) }}
+              onClick={() => navigate(`/record/${s.id}`)}
+            >
+              {s.name}
+            </Button>
+          ))}
+        </Stack>
+        <Box>
+          <ProblemNote error={students.error} />
+          {students.data?.length === 0 && (
+            <Stack spacing={4}>
+              <Typography>No students yet. Add the first one; what is logged in runs is kept here.</Typography>
+              <AddStudent />
+            </Stack>
+          )}
+          {chosen && <Logbook key={chosen} studentId={chosen} />}
+        </Box>
       </Box>
-    </Box>
+    </Stack>
   )
 }
 
@@ -83,18 +79,16 @@ const Filled = ({ record }: { record: StudentRecord }) => {
   const others = new Set(runs.map((r) => r.settings.circuitId)).size - 1
   const words = { record, book, tell, nameOf }
   return (
-    <Stack spacing={2}>
-      <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography variant="h1" component="h2">
-          {student.name}
-        </Typography>
+    <Stack spacing={4}>
+      <Stack direction="row" spacing={4} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography variant="head">{student.name}</Typography>
         <Typography color="text.secondary">{`${levelName(student.level)}, prefers ${student.talk} coaching · ${runs.length} runs, ${new Set(runs.map((r) => r.date)).size} days${runs.some((r) => r.simulation) ? ' · simulated drives' : ''} · ${circuits.data?.find((c) => c.id === circuitId)?.name ?? ''}${others > 0 ? `; ${others} more circuits in the files` : ''}`}</Typography>
       </Stack>
-      <Stack direction="row" sx={{ alignItems: 'center', borderBottom: '1px solid', borderColor: 'divider' }}>
+      <Stack direction="row" sx={{ alignItems: 'center', flexWrap: 'wrap', borderBottom: 'hair', borderColor: 'divider' }}>
         <StageTabs
           label="Pages of the record"
           tabs={[
-            { to: `/record/${student.id}`, name: 'Next' },
+            { to: `/record/${student.id}`, name: 'Next', also: '/record' },
             { to: `/record/${student.id}/mistakes`, name: 'Mistakes and corrections' },
             { to: `/record/${student.id}/runs`, name: 'Runs' },
           ]}
@@ -121,7 +115,7 @@ const Filled = ({ record }: { record: StudentRecord }) => {
         <RunsPage {...words} />
       ) : (
         <>
-          <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)', gap: 3 }}>
+          <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
             <FocusBox {...words} />
             <HandOverBox {...words} />
           </Box>

@@ -13,13 +13,17 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
   const carOf = (id: string): string => vehicles.data?.find((v) => v.id === id)?.name ?? id
   const { runs, seen, incidents, decisions } = record
   return (
-    <Stack spacing={3}>
+    <Stack spacing={5}>
       <Box component="section" aria-label="Runs">
-        <Typography variant="h3" component="h3" gutterBottom>
+        <Typography variant="head" component="h3" gutterBottom>
           Runs
         </Typography>
         {runs.map((run, i) => (
-          <RowLink key={run.id} to={`/debrief/${run.id}`} columns="26px 92px 170px 150px 64px 128px 1fr">
+          <RowLink
+            key={run.id}
+            to={`/debrief/${run.id}`}
+            columns={{ xs: '26px minmax(0, 1fr)', md: '26px 92px 170px 150px 64px 128px minmax(0, 1fr)' }}
+          >
             <span className="figures">{i + 1}</span>
             <span className="figures">{run.date}</span>
             <span>{carOf(run.settings.vehicleId)}</span>
@@ -31,26 +35,26 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
         ))}
       </Box>
       <Box component="section" aria-label="Incidents">
-        <Typography variant="h3" component="h3" gutterBottom>
+        <Typography variant="head" component="h3" gutterBottom>
           Incidents
         </Typography>
-        {incidents.length === 0 && <Typography variant="body2">None.</Typography>}
+        {incidents.length === 0 && <Typography variant="text">None.</Typography>}
         {incidents.map((incident) => (
-          <Typography key={`${incident.date}${incident.what}${incident.cornerId}`} variant="body2">
+          <Typography key={`${incident.date}${incident.what}${incident.cornerId}`} variant="text">
             {`${incident.date}: ${incidentWords[incident.what].toLowerCase()}${incident.cornerId ? ` at ${nameOf(incident.cornerId)}` : ''}, ${actionWords[incident.action]}`}
           </Typography>
         ))}
       </Box>
       <Box component="section" aria-label="Decided">
-        <Typography variant="h3" component="h3" gutterBottom>
+        <Typography variant="head" component="h3" gutterBottom>
           Decided
         </Typography>
         {decisions.length === 0 && (
-          <Typography variant="body2">Nothing yet: skills, levels, focus and hand-over that people set are listed here.</Typography>
+          <Typography variant="text">Nothing yet: skills, levels, focus and hand-over that people set are listed here.</Typography>
         )}
         {[...decisions].reverse().map((decision) => (
-          <Typography key={decision.event.id} variant="body2">
-            <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 1 }}>
+          <Typography key={decision.event.id} variant="text">
+            <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }}>
               {decision.event.at.slice(0, 16).replace('T', ' ')}
             </Box>
             {`${decision.by ?? 'somebody'}: ${toldInWords(decision, nameOf)}`}

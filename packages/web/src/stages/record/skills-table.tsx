@@ -1,5 +1,6 @@
-import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { levelName, mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
+import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 
@@ -18,11 +19,11 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
   const ready = next !== null && missing.length === 0
   return (
     <Box component="section" aria-label="Skills and level">
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
-        <Typography variant="h3" component="h3">
+      <Stack direction="row" spacing={4} sx={{ alignItems: 'baseline' }}>
+        <Typography variant="head" component="h3">
           Skills
         </Typography>
-        <Typography variant="body2" color="text.secondary" sx={{ flex: 1 }}>
+        <Typography variant="text" color="text.secondary" sx={{ flex: 1 }}>
           {`Level: ${levelName(student.level)}. ${next === null ? 'There is none above it.' : ready ? `All that “${levelName(next)}” asks is confirmed.` : `For “${levelName(next)}”, an instructor still has to confirm ${missing.map((skill) => skillName(skill)).join(', ')}.`}${ready && heldBy ? ` Held by ${mistakeName(heldBy).toLowerCase()} in the last ten laps.` : ''}`}
           <WordHelp word="level" />
         </Typography>
@@ -36,7 +37,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
           </Button>
         )}
       </Stack>
-      <Table size="small">
+      <RowTable aria-label="Skills">
         <TableHead>
           <TableRow>
             <TableCell>Skill</TableCell>
@@ -59,7 +60,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                 </TableCell>
                 <TableCell className="figures">
                   {s.shown && (
-                    <Box component="span" sx={{ fontWeight: 680, color: 'primary.main', mr: 1 }}>
+                    <Box component="span" sx={{ fontWeight: 680, color: 'primary.main', mr: 2 }}>
                       shown
                     </Box>
                   )}
@@ -92,8 +93,8 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
             )
           })}
         </TableBody>
-      </Table>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+      </RowTable>
+      <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
         In brackets: the range that holds the true share nine times out of ten; few laps make it wide.
       </Typography>
     </Box>

@@ -23,7 +23,7 @@ export const Before = ({ run }: { run: Run }) => {
   return (
     <>
       {car && condition && (
-        <Box role="note" sx={{ fontSize: 20, fontWeight: 650, color: 'warning.main' }}>
+        <Box role="note" sx={{ fontSize: 'size.note', fontWeight: 650, color: 'warning.main' }}>
           {`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${condition}.`}
         </Box>
       )}
@@ -47,7 +47,7 @@ export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
   const open = briefingParts.filter((part) => !acknowledged[part])
   const gaps = quizGaps(answers).map((g) => cornerName(plan.corners, g.cornerId, 'flags, cones or emergencies'))
   return (
-    <Box component="section" aria-label="Before the run" sx={{ fontSize: 20, lineHeight: 1.4 }}>
+    <Box component="section" aria-label="Before the run" sx={{ fontSize: 'size.note', lineHeight: 1.4 }}>
       <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>
         {gaps.length > 0
           ? `Still to learn: ${gaps.join(', ')}`

@@ -8,8 +8,8 @@ export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: P
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   if (!next)
     return (
-      <Box sx={{ minHeight: 118, borderLeft: '12px solid', borderColor: 'divider', pl: 2 }}>
-        <Typography sx={{ fontSize: 26 }}>No calls: this student drives quietly.</Typography>
+      <Box sx={{ minHeight: 118, display: 'flex', alignItems: 'center', borderLeft: 'call', borderColor: 'divider', pl: 4 }}>
+        <Typography sx={{ fontSize: 'size.text' }}>No calls: this student drives quietly.</Typography>
       </Box>
     )
   return (
@@ -18,26 +18,32 @@ export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: P
       component="section"
       sx={{
         minHeight: 118,
-        borderLeft: '12px solid',
+        display: 'flex',
+        flexDirection: 'column',
+        justifyContent: 'center',
+        borderLeft: 'call',
         borderColor: next.now ? 'primary.main' : 'text.primary',
-        pl: 2,
-        pr: 2,
-        py: 0.5,
+        pl: 4,
+        pr: 4,
+        py: 1,
         backgroundColor: next.now ? 'primary.main' : 'var(--sheet)',
         color: next.now ? 'primary.contrastText' : 'text.primary',
       }}
     >
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
-        <Typography component="div" sx={{ fontSize: { xs: 40, md: 52 }, fontWeight: 720, fontStretch: '84%', lineHeight: 1.1, flex: 1 }}>
+      <Stack direction="row" spacing={4} sx={{ alignItems: 'baseline' }}>
+        <Typography
+          component="div"
+          sx={{ fontSize: { xs: 'size.head', md: 'size.title' }, fontWeight: 720, fontStretch: '84%', lineHeight: 1.1 }}
+        >
           {next.call.phrase}
         </Typography>
         <Typography
           component="div"
           className="figures"
-          sx={{ fontSize: 34, fontWeight: 640, whiteSpace: 'nowrap' }}
+          sx={{ fontSize: { xs: 'size.head', md: 'size.title' }, fontWeight: 560, lineHeight: 1.1, whiteSpace: 'nowrap' }}
         >{`${Math.round(next.toMark_m / 5) * 5} m`}</Typography>
       </Stack>
-      <Typography component="div" sx={{ fontSize: 22 }}>
+      <Typography component="div" sx={{ fontSize: 'size.note' }}>
         {`${nameOf(next.call.cornerId)}${after ? ` · then ${nameOf(after.call.cornerId)}: ${after.call.phrase}` : ''}`}
       </Typography>
     </Box>

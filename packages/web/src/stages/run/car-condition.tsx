@@ -31,7 +31,7 @@ export const CarAfterRun = ({
   const [chosen, setChosen] = useState<Partial<Condition>>({})
   if (told)
     return (
-      <Typography role="status" aria-label="The car" sx={{ fontSize: 20 }}>
+      <Typography role="status" aria-label="The car" sx={{ fontSize: 'size.note' }}>
         {`Car ${number}: ${conditionInWords(told) ?? 'good'}, kept for whoever takes it next.`}
       </Typography>
     )
@@ -49,17 +49,17 @@ export const CarAfterRun = ({
       aria-label="The car after the run"
       direction="row"
       useFlexGap
-      spacing={1.25}
+      spacing={3}
       sx={{ alignItems: 'center', flexWrap: 'wrap' }}
     >
-      <Box sx={{ flexBasis: '100%', fontSize: 22, fontWeight: 640 }}>{`Car ${number}, ${partWords[part].toLowerCase()}?`}</Box>
+      <Box sx={{ flexBasis: '100%', fontSize: 'size.note', fontWeight: 640 }}>{`Car ${number}, ${partWords[part].toLowerCase()}?`}</Box>
       {(['good', 'watch', 'stop'] as const).map((verdict) => (
         <Button
           key={verdict}
           variant="outlined"
           aria-label={`${partWords[part]}: ${verdictWords[verdict]}`}
           onClick={() => choose(part, verdict)}
-          sx={{ minHeight: 72, minWidth: 190, fontSize: 20 }}
+          sx={{ minHeight: 72, minWidth: 190, fontSize: 'size.note' }}
         >
           {verdictWords[verdict]}
         </Button>

@@ -19,7 +19,7 @@ export const CheckOff = ({
       <Box
         role="status"
         aria-label="Checked"
-        sx={{ fontSize: 20, color: checked.open.length > 0 ? 'warning.main' : 'text.primary', fontWeight: 600 }}
+        sx={{ fontSize: 'size.note', color: checked.open.length > 0 ? 'warning.main' : 'text.primary', fontWeight: 600 }}
       >
         {checked.open.length === 0
           ? `Checked at ${wallClock(checked.at, false)}: all OK`
@@ -27,25 +27,25 @@ export const CheckOff = ({
       </Box>
     )
   return (
-    <Stack component="section" aria-label="Before rolling" spacing={1.25}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 1.25 }}>
+    <Stack component="section" aria-label="Before rolling" spacing={3}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 3 }}>
         {lines.map((line) => {
           const wrong = open.includes(line)
           return (
             <Button
               key={line}
-              variant={wrong ? 'contained' : 'outlined'}
+              variant="outlined"
               color={wrong ? 'warning' : 'secondary'}
               aria-pressed={wrong}
               onClick={() => setOpen(wrong ? open.filter((l) => l !== line) : [...open, line])}
-              sx={{ minHeight: 64, fontSize: 20, justifyContent: 'flex-start', textAlign: 'left' }}
+              sx={{ justifyContent: 'flex-start', textAlign: 'left' }}
             >
               {wrong ? `${line}: not OK` : line}
             </Button>
           )
         })}
       </Box>
-      <Button variant="contained" sx={{ minHeight: 76, fontSize: 24, alignSelf: 'flex-start', px: 4 }} onClick={() => onCheck(open)}>
+      <Button variant="outlined" sx={{ alignSelf: 'flex-start', border: 'strong' }} onClick={() => onCheck(open)}>
         {open.length === 0 ? 'All OK' : `Log ${open.length} not OK`}
       </Button>
     </Stack>

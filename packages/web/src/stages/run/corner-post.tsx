@@ -17,7 +17,7 @@ import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { onTrack } from './on-track.tsx'
-import { shownInWords } from './run-words.ts'
+import { lapName, shownInWords } from './run-words.ts'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { tallyAt } from './tally.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
@@ -39,21 +39,16 @@ const CornerPostScreen = ({ track }: { track: TrackDay }) => {
 const ChooseCorner = ({ plan, onChoose }: { plan: Plan; onChoose: (cornerId: string) => void }) => {
   const navigate = useNavigate()
   return (
-    <Box component="main" sx={{ p: 2 }}>
-      <Typography variant="h1">Corner post: which corner are you at?</Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 1.25, my: 2 }}>
+    <Box component="main" sx={{ p: 4 }}>
+      <Typography variant="title">Corner post: which corner are you at?</Typography>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 3, my: 4 }}>
         {plan.corners.map((c) => (
-          <Button
-            key={c.id}
-            variant="outlined"
-            sx={{ minHeight: 72, fontSize: 22, justifyContent: 'flex-start' }}
-            onClick={() => onChoose(c.id)}
-          >
+          <Button key={c.id} variant="outlined" sx={{ justifyContent: 'flex-start' }} onClick={() => onChoose(c.id)}>
             {`${c.id.slice(1)} ${c.name}`}
           </Button>
         ))}
       </Box>
-      <Button variant="outlined" sx={{ minHeight: 64 }} onClick={() => navigate('/run')}>
+      <Button variant="outlined" onClick={() => navigate('/run')}>
         Back
       </Button>
     </Box>
@@ -87,6 +82,8 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   const [last, setLast] = useState<string | null>(null)
   const passes = useLiveValue(track.live, (l) => l.passes())
   const runOf = (number: string): TrackRun | undefined => open.find((r) => r.carNumber === number)
+  const nextRun = next && (runOf(next.car.carNumber) ?? open.find((r) => r.run.id === next.car.runId))
+  const nextName = nextRun && callName(nextRun.run)
   const live = passed && (runOf(passed.carNumber) ?? open.find((r) => r.run.id === passed.runId))
   // A car named by hand is the one meant, until it has been logged.
   const car: AtCorner | null = named
@@ -170,15 +167,22 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   }))
   return (
     <TabletPage label={`Corner post at ${corner.name}`}>
-      <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+      <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
           {corner.name}
-        </Typography>
-        <Typography sx={{ fontSize: 22 }}>
-          {next ? `next: car ${next.car.carNumber}, ${Math.round(next.in_m / 10) * 10} m away` : 'no car on the way'}
         </Typography>
         <Box sx={{ flex: 1 }} />
         <SyncNote />
+      </Stack>
+      <Stack direction="row" spacing={4} useFlexGap aria-label="Next car" role="status" sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Box className="figures" sx={{ fontSize: 'size.title', fontWeight: 720, lineHeight: 1 }}>
+          {next ? `Car ${next.car.carNumber}` : 'No car on the way'}
+        </Box>
+        {next && (
+          <Box className="figures" sx={{ fontSize: 'size.lead' }}>
+            {`${nextName ? `${nextName}, ` : ''}${Math.round(next.in_m / 10) * 10} m away`}
+          </Box>
+        )}
       </Stack>
       <TallyLines track={track} corner={corner} />
       <TurnedPages
@@ -197,7 +201,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
 }
 
 const carInWords = ({ carNumber, run, lap }: AtCorner, done: boolean): string =>
-  `Car ${carNumber}${run ? ` · ${callName(run.run)}, lap ${lap}` : ' · no run known'}${done ? ' · already logged' : ''}`
+  `Car ${carNumber}${run ? ` · ${callName(run.run)}, ${lapName(lap)}` : ' · no run known'}${done ? ' · already logged' : ''}`
 
 /** The touch that a pass has had already, by the id of its event. */
 const touchedAt = ({ state }: TrackRun, cornerId: string, lap: number): string | null =>
@@ -236,15 +240,14 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
       role="status"
       aria-label="Tally"
       sx={{
-        px: 2,
+        px: 4,
         py: 1,
-        minHeight: 84,
-        borderLeft: '12px solid',
+        borderLeft: 'note',
         borderColor: first?.most ? 'warning.main' : 'text.primary',
         backgroundColor: 'var(--sheet)',
       }}
     >
-      <Box sx={{ fontSize: 26, fontWeight: 680 }}>
+      <Box sx={{ fontSize: 'size.note', fontWeight: 680 }}>
         {first
           ? first.most
             ? `Most of them: ${mistakeName(first.code).toLowerCase()}, ${first.students} of ${tally.students} students. Check the cone and the briefing first.`
@@ -253,7 +256,7 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
             ? 'No touch here yet today'
             : 'Nothing wrong here so far'}
       </Box>
-      <Box sx={{ fontSize: 20 }}>
+      <Box sx={{ fontSize: 'size.note' }}>
         {[
           `${tally.passes} ${tally.passes === 1 ? 'time' : 'times'} through`,
           `held well ${tally.held}`,

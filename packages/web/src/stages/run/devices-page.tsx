@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { api, type Devices, type Receiver, type Simulation } from '@ochote/contract'
 import { seedOf } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
@@ -6,22 +6,21 @@ import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { devicesQuery, queryClient, receiversQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
+import { columns } from '../../look/columns.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { inShell } from './on-track.tsx'
-import { RunTabs } from './run-tabs.tsx'
 import { wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 
 const DevicesScreen = ({ track }: { track: TrackDay }) => (
-  <Stack spacing={2.5}>
-    <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-      <Typography variant="h1">Devices</Typography>
-      <RunTabs />
-      <Box sx={{ flex: 1 }} />
+  <Stack spacing={5}>
+    <StageHead stage="Run">
       <SyncNote />
-    </Stack>
+    </StageHead>
     <Receivers track={track} />
     <SimulatedLoggers track={track} />
     <OtherDevices track={track} />
@@ -53,12 +52,12 @@ const Receivers = ({ track }: { track: TrackDay }) => {
   const rows = receivers.data?.filter((r) => r.carNumber !== null || r.lines > 0) ?? []
   return (
     <Box component="section" aria-label="Receivers">
-      <Typography variant="h2">Receivers</Typography>
-      <Typography sx={{ mb: 0.5 }}>
+      <Typography variant="head">Receivers</Typography>
+      <Typography sx={{ mb: 1 }}>
         A logger in a car sends NMEA 0183 (RMC, GGA, VTG) or JSON lines to its port here, by TCP or UDP. Other sentences are ignored.
       </Typography>
       <ProblemNote error={receivers.error ?? assign.error} />
-      <Table size="small" aria-label="Ports of receivers" sx={{ maxWidth: 1080 }}>
+      <RowTable aria-label="Ports of receivers" sx={{ maxWidth: 1080 }}>
         <TableHead>
           <TableRow>
             {['Port', 'Car', 'Protocol', 'Rate', 'Positions', 'Checksum errors', 'Other sentences', 'Unreadable', 'Clock', 'State'].map(
@@ -107,7 +106,7 @@ const Receivers = ({ track }: { track: TrackDay }) => {
             </TableRow>
           ))}
         </TableBody>
-      </Table>
+      </RowTable>
     </Box>
   )
 }
@@ -141,8 +140,8 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
   })
   return (
     <Box component="section" aria-label="Simulated loggers">
-      <Typography variant="h2">Simulated loggers</Typography>
-      <Stack direction="row" spacing={2} sx={{ my: 1 }}>
+      <Typography variant="head">Simulated loggers</Typography>
+      <Stack direction="row" spacing={4} sx={{ my: 2 }}>
         <PickField label="Habits" value={habits} options={habitWords} onPick={setHabits} width={150} />
         <PickField label="Sends" value={form} options={formWords} onPick={setForm} width={150} />
         <PickField
@@ -172,7 +171,7 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
         <Typography>No run is open. Start one in the Day stage, then a simulated logger can drive it.</Typography>
       )}
       {track.open.map(({ run, carNumber, state }) => (
-        <Stack key={run.id} direction="row" spacing={2} sx={{ alignItems: 'center', py: 0.5 }}>
+        <Stack key={run.id} direction="row" spacing={4} sx={{ alignItems: 'center', py: 1 }}>
           <Typography sx={{ width: 300 }}>{`${carNumber ? `Car ${carNumber} · ` : ''}${run.studentName}`}</Typography>
           {run.simulation ? (
             <Button variant="outlined" size="small" onClick={() => act.mutate({ runId: run.id, start: false })}>
@@ -216,16 +215,16 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
     .reverse()
   const nameOf = (runId: string): string => track.all.find((r) => r.run.id === runId)?.run.studentName ?? runId
   const Switch = ({ on, name, onChange }: { on: boolean; name: string; onChange: (on: boolean) => void }) => (
-    <Button size="small" variant={on ? 'contained' : 'outlined'} color="secondary" aria-pressed={on} onClick={() => onChange(!on)}>
+    <Button size="small" variant="outlined" color="secondary" aria-pressed={on} onClick={() => onChange(!on)}>
       {`${name}: ${on ? 'on' : 'off'}`}
     </Button>
   )
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 3 }}>
+    <Box sx={columns('1fr 1fr 1fr')}>
       <ProblemNote error={set.error} />
       <Box component="section" aria-label="Simulated weather station">
-        <Typography variant="h2">Simulated weather station</Typography>
-        <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', my: 1 }}>
+        <Typography variant="head">Simulated weather station</Typography>
+        <Stack direction="row" spacing={4} sx={{ alignItems: 'flex-end', my: 2 }}>
           <Switch on={now.weather.on} name="Station" onChange={(on) => set.mutate({ ...now, weather: { ...now.weather, on } })} />
           <PickField
             label="Rain"
@@ -241,8 +240,8 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
         </Typography>
       </Box>
       <Box component="section" aria-label="Simulated radio">
-        <Typography variant="h2">Simulated radio</Typography>
-        <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end', my: 1 }}>
+        <Typography variant="head">Simulated radio</Typography>
+        <Stack direction="row" spacing={4} sx={{ alignItems: 'flex-end', my: 2 }}>
           <Switch on={now.radio.on} name="Radio" onChange={(on) => set.mutate({ ...now, radio: { ...now.radio, on } })} />
           <Switch on={now.radio.answers} name="Answers" onChange={(answers) => set.mutate({ ...now, radio: { ...now.radio, answers } })} />
           <PickField
@@ -257,20 +256,20 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
         {radios.map((r) => {
           const answers = heard.filter((h) => h.radioId === r.id)
           return (
-            <Typography key={r.id} sx={{ fontSize: '0.86rem' }}>
+            <Typography key={r.id} sx={{ fontSize: 'size.text' }}>
               {`${wallClock(r.at)} “${r.text}” · ${answers.length === 0 ? `not heard by any of ${r.to.length}` : `heard: ${answers.map((a) => nameOf(a.runId).split(' ')[0]).join(', ')}`}`}
             </Typography>
           )
         })}
       </Box>
       <Box component="section" aria-label="Simulated timing beam">
-        <Typography variant="h2">Simulated timing beam</Typography>
-        <Box sx={{ my: 1 }}>
+        <Typography variant="head">Simulated timing beam</Typography>
+        <Box sx={{ my: 2 }}>
           <Switch on={now.beam.on} name="Beam" onChange={(on) => set.mutate({ ...now, beam: { on } })} />
         </Box>
         {beams.length === 0 && <Typography>No car has gone through it yet.</Typography>}
         {beams.map((b) => (
-          <Typography key={b.id} className="figures" sx={{ fontSize: '0.86rem' }}>
+          <Typography key={b.id} className="figures" sx={{ fontSize: 'size.text' }}>
             {`${wallClock(b.at)}  car ${b.carNumber}${b.lapTime_s === null ? ', first time' : `, ${b.lapTime_s.toFixed(2)} s`}`}
           </Typography>
         ))}

@@ -15,7 +15,7 @@ import { adviceOf, useCornerTouches } from './corner-touches.ts'
 import { type DrivingActions, drivingActions, lapTiles, mistakeTiles, runTiles } from './driving-tiles.ts'
 import { EndPanel } from './end-panel.tsx'
 import { nextCalls } from './next-call.ts'
-import { adviceInWords, lapInWords, lapsLeft, paceName, runEventInWords } from './run-words.ts'
+import { adviceInWords, lapInWords, lapsLeft, runEventInWords } from './run-words.ts'
 import { LastLine, TabletPage, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { StopBar, TopLine } from './top-line.tsx'
 import { usePosition } from './use-position.ts'
@@ -69,7 +69,10 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const hasPosition = position !== null && position.silent_s <= SILENT_S
   // Half a station is less than a picture shows.
   const drawn_m = position && !finished ? Math.round(position.station_m) : null
-  const layers = useMemo(() => ({ marks: plan.marks, car_m: drawn_m }), [plan.marks, drawn_m])
+  const layers = useMemo(
+    () => ({ marks: plan.marks, car_m: drawn_m, ...(corner ? { lit: { from_m: corner.start_m, to_m: corner.end_m } } : {}) }),
+    [plan.marks, drawn_m, corner],
+  )
   const { why: comeIn, stopped } = whyComeIn(dayEvents.events, run, events.calledIn !== null)
   const advice = adviceOf(run, plan, events, lap)
   const adviceWords = adviceInWords(advice)
@@ -99,15 +102,22 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   })
 
   const next = position && calls ? nextCalls(lapPlan, calls.sheet, position.station_m, 2, position.fix.speed_mps) : []
-  const where = corner ? `Log for ${corner.name}` : 'The first corner is still ahead'
+  const where = corner ? `Just driven: ${corner.name}` : 'The first corner is still ahead'
   const lapWords = lapInWords(events.programme, lap, kind)
   return (
     <TabletPage label={`Ride-along, ${run.studentName}`}>
-      <TopLine run={run} position={position} live={live} words={lapWords} left={lapsLeft(events.programme, lap, kind)} />
+      <TopLine
+        run={run}
+        position={position}
+        live={live}
+        words={lapWords}
+        left={lapsLeft(events.programme, lap, kind)}
+        pace={lapPlan.settings.pace}
+      />
       {comeIn !== null && !finished && <StopBar why={comeIn} />}
       {!finished && !stopped && <CallPanel calls={next} plan={plan} />}
       <LapBand plan={plan} layers={layers} height={118} compact label="Where the car is on the lap" />
-      <PaceLine pace={lapPlan.settings.pace} advice={adviceWords} weather={weather} />
+      <AdviceLine advice={adviceWords} weather={weather} />
       {over ? (
         <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} onEnding={onEnding} />
       ) : (
@@ -132,11 +142,17 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   )
 }
 
-const PaceLine = ({ pace, advice, weather }: { pace: number; advice: string | null; weather: string | null }) => (
-  <Typography role="status" aria-label="Pace" sx={{ fontSize: 20, ...(weather ? { color: 'warning.main', fontWeight: 650 } : {}) }}>
-    {[`Pace ${paceName(pace)}`, ...(advice ? [`advice: ${advice}`] : []), ...(weather ? [weather] : [])].join(' · ')}
-  </Typography>
-)
+/** Advice on the pace and the weather; it takes room only where there is something to say. */
+const AdviceLine = ({ advice, weather }: { advice: string | null; weather: string | null }) =>
+  advice || weather ? (
+    <Typography
+      role="status"
+      aria-label="Advice"
+      sx={{ fontSize: 'size.note', ...(weather ? { color: 'warning.main', fontWeight: 650 } : {}) }}
+    >
+      {[...(advice ? [`Advice: ${advice}`] : []), ...(weather ? [weather] : [])].join(' · ')}
+    </Typography>
+  ) : null
 
 /** The last entry, and the number in this run. */
 const lastInWords = ({ lastUndoable, observations }: ReturnType<typeof useRunEvents>, plan: Plan): string =>

@@ -40,17 +40,17 @@ export const EndPanel = ({
     },
   })
   return (
-    <Stack spacing={2} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
-      <Typography sx={{ fontSize: 26 }}>
+    <Stack spacing={4} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
+      <Typography sx={{ fontSize: 'size.text' }}>
         {finished ? 'The car is back in the pits.' : 'End the run now? The log so far is saved.'}
       </Typography>
       {finished && <TellCar run={run} />}
-      <Stack direction="row" spacing={2}>
-        <Button variant="contained" sx={{ minHeight: 84, fontSize: 26, px: 5 }} disabled={end.isPending} onClick={() => end.mutate()}>
+      <Stack direction="row" spacing={4}>
+        <Button variant="contained" sx={{ px: 7 }} disabled={end.isPending} onClick={() => end.mutate()}>
           {end.isPending ? 'Keeping the log …' : 'End the run'}
         </Button>
         {!finished && (
-          <Button variant="outlined" sx={{ minHeight: 84, fontSize: 26, px: 5 }} onClick={onStay}>
+          <Button variant="outlined" sx={{ px: 7 }} onClick={onStay}>
             Drive on
           </Button>
         )}

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { cornerName, type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/core'
 import { useState } from 'react'
+import { FlagSign } from '../../shared/flag-sign.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { dayEventInWords } from './day-event-words.ts'
 import { actionWords, incidentWords, wallClock } from './run-words.ts'
@@ -19,18 +20,18 @@ export const StopDecision = ({ track, stop }: { track: TrackDay; stop: Stop }) =
     <Stack
       role="alert"
       direction="row"
-      spacing={2}
-      sx={{ alignItems: 'center', p: 1.5, backgroundColor: 'error.main', color: 'var(--ground)' }}
+      spacing={4}
+      sx={{ alignItems: 'center', p: 3, backgroundColor: 'error.main', color: 'var(--ground)' }}
     >
       <Box sx={{ flex: 1 }}>
-        <Box sx={{ fontSize: '1.4rem', fontWeight: 720 }}>{`All runs are stopped since ${wallClock(stop.at)}`}</Box>
+        <Box sx={{ fontSize: 'size.head', fontWeight: 720 }}>{`All runs are stopped since ${wallClock(stop.at)}`}</Box>
         <Box>{`${stop.why}. Every screen in the cars says: come in. Releases are held.`}</Box>
       </Box>
       {(['go-on', 'all-in'] as const).map((decision) => (
         <Button
           key={decision}
           variant="outlined"
-          sx={{ color: 'var(--ground)', borderColor: 'var(--ground)', minHeight: 48 }}
+          sx={{ color: 'var(--ground)', borderColor: 'var(--ground)' }}
           onClick={() => decide(decision)}
         >
           {decision === 'go-on' ? 'Go on' : 'End the session'}
@@ -40,7 +41,21 @@ export const StopDecision = ({ track, stop }: { track: TrackDay; stop: Stop }) =
   )
 }
 
-/** Flags, the stop, incidents, and the last of each with its time. */
+/** The one control for an emergency: always at the same place. */
+export const StopAll = ({ track }: { track: TrackDay }) => (
+  <Button
+    variant="contained"
+    color="error"
+    fullWidth
+    disabled={track.stop !== null}
+    onClick={() => track.tell({ kind: 'stop', why: 'Stopped by the pit wall' })}
+    sx={{ height: 64, fontSize: 'size.head' }}
+  >
+    {track.stop ? 'All is stopped' : 'Stop all'}
+  </Button>
+)
+
+/** Flags, incidents, and the last of each with its time. */
 export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
   const { plan, events, day } = track
   const [cornerId, setCornerId] = useState(EVERYWHERE)
@@ -48,10 +63,9 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
   const [who, setWho] = useState(NOBODY)
   const [action, setAction] = useState<Action>('called-in')
   const place = cornerId === EVERYWHERE ? null : cornerId
-  const flagUp = (flag: string): boolean => {
-    const last = events.filter((e) => e.kind === 'flag').findLast((e) => e.flag === flag && (e.cornerId ?? EVERYWHERE) === cornerId)
-    return last?.up ?? false
-  }
+  const lastOf = (flag: string) =>
+    events.filter((e) => e.kind === 'flag').findLast((e) => e.flag === flag && (e.cornerId ?? EVERYWHERE) === cornerId)
+  const flagSince = (flag: string): string => wallClock(lastOf(flag)?.at ?? '')
   const where: readonly (readonly [string, string])[] = [[EVERYWHERE, 'everywhere'], ...plan.corners.map((c) => [c.id, c.name] as const)]
   const people: readonly (readonly [string, string])[] = [
     [NOBODY, 'not known'],
@@ -76,34 +90,26 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
     .reverse()
   return (
     <Box component="section" aria-label="Flags and incidents">
-      <Stack direction="row" spacing={1} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <Button
-          variant="contained"
-          color="error"
-          disabled={track.stop !== null}
-          onClick={() => track.tell({ kind: 'stop', why: 'Stopped by the pit wall' })}
-        >
-          Stop all
-        </Button>
+      <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <PickField label="Where" value={cornerId} options={where} onPick={setCornerId} width={140} />
         {day.plan.flags.map(({ name, meaning }) => {
-          const up = flagUp(name)
+          const up = lastOf(name)?.up ?? false
           return (
             <Button
               key={name}
-              size="small"
-              variant={up ? 'contained' : 'outlined'}
+              variant="outlined"
               color="secondary"
               aria-pressed={up}
               title={meaning}
+              startIcon={<FlagSign name={name} height={20} />}
               onClick={() => track.tell({ kind: 'flag', flag: name, cornerId: place, up: !up })}
             >
-              {up ? `${name} down` : name}
+              {up ? `${name}, up since ${flagSince(name)}: take it down` : name}
             </Button>
           )
         })}
       </Stack>
-      <Stack direction="row" spacing={1} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mt: 1 }}>
+      <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mt: 2 }}>
         <PickField
           label="Incident"
           value={what}
@@ -124,9 +130,9 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
           {stopsAll(what) ? 'Log it and stop all' : 'Log it'}
         </Button>
       </Stack>
-      <Box sx={{ mt: 0.75 }} aria-label="Last told" role="log">
+      <Box sx={{ mt: 2 }} aria-label="Last told" role="log">
         {shown.map((e) => (
-          <Typography key={e.id} sx={{ fontSize: '0.86rem' }} className="figures">
+          <Typography key={e.id} sx={{ fontSize: 'size.text' }} className="figures">
             {`${wallClock(e.at)}  ${dayEventInWords(e, (id) => cornerName(plan.corners, id))}`}
           </Typography>
         ))}

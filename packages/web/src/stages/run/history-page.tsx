@@ -1,14 +1,15 @@
-import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { HistoryRow } from '@ochote/contract'
 import { cornerName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { historyQuery } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { dayEventInWords } from './day-event-words.ts'
 import { inShell } from './on-track.tsx'
-import { RunTabs } from './run-tabs.tsx'
 import { runEventInWords, wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 
@@ -25,28 +26,19 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
   const [everything, setEverything] = useState(false)
   const rows = (history.data ?? []).filter((row) => everything || !preparation.has(row.event.kind))
   return (
-    <Stack spacing={1.5}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-        <Typography variant="h1">History</Typography>
-        <RunTabs />
-        <Box sx={{ flex: 1 }} />
-        <Button
-          size="small"
-          variant={everything ? 'contained' : 'outlined'}
-          color="secondary"
-          aria-pressed={everything}
-          onClick={() => setEverything(!everything)}
-        >
+    <Stack spacing={3}>
+      <StageHead stage="Run">
+        <Button size="small" variant="outlined" color="secondary" aria-pressed={everything} onClick={() => setEverything(!everything)}>
           With the preparation
         </Button>
         <SyncNote />
-      </Stack>
+      </StageHead>
       <ProblemNote error={history.error} />
       {rows.length === 0 && !history.isPending && (
         <Typography>Nothing has been logged in this day yet. What is touched in a run appears here.</Typography>
       )}
       {rows.length > 0 && (
-        <Table size="small" aria-label="History of the day">
+        <RowTable aria-label="History of the day">
           <TableHead>
             <TableRow>
               {['When', 'Who logged it', 'About', 'What', 'Arrived'].map((name) => (
@@ -69,7 +61,7 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
               </TableRow>
             ))}
           </TableBody>
-        </Table>
+        </RowTable>
       )}
       {rows.length > shown && (
         <Box>

@@ -72,78 +72,66 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const start = useStart(track, chosen, laps, speedFactor)
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
   return (
-    <Box component="main" sx={{ p: 2, maxWidth: 1100 }}>
-      <Typography variant="h1">Lead-follow: who drives behind you</Typography>
-      <Typography sx={{ my: 1 }}>
+    <Box component="main" sx={{ p: 4, maxWidth: 1100 }}>
+      <Typography variant="title">Lead-follow: who drives behind you</Typography>
+      <Typography sx={{ my: 2 }}>
         Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody
         overtakes except to rotate.
       </Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 1.25 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 3 }}>
         {here.map((s) => {
           const at = chosen.indexOf(s.id)
           return (
             <Button
               key={s.id}
-              variant={at >= 0 ? 'contained' : 'outlined'}
+              variant="outlined"
               color="secondary"
               disabled={busy.has(s.id)}
               aria-pressed={at >= 0}
               onClick={() => toggle(s.id)}
-              sx={{ minHeight: 64, fontSize: 19, justifyContent: 'flex-start' }}
+              sx={{ minHeight: 64, fontSize: 'size.note', justifyContent: 'flex-start' }}
             >
               {`${at >= 0 ? `${at + 1} · ` : ''}${s.name}${busy.has(s.id) ? ', on a run' : ''}`}
             </Button>
           )
         })}
       </Box>
-      <Stack direction="row" spacing={1} useFlexGap sx={{ my: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+      <Stack direction="row" spacing={2} useFlexGap sx={{ my: 4, alignItems: 'center', flexWrap: 'wrap' }}>
         <Typography sx={{ width: 60 }}>Laps</Typography>
         {LAPS.map((n) => (
-          <Button
-            key={n}
-            variant={n === laps ? 'contained' : 'outlined'}
-            aria-pressed={n === laps}
-            sx={{ minHeight: 56 }}
-            onClick={() => setLaps(n)}
-          >
+          <Button key={n} variant="outlined" aria-pressed={n === laps} onClick={() => setLaps(n)}>
             {n}
           </Button>
         ))}
-        <Typography sx={{ ml: 3 }}>Cars</Typography>
+        <Typography sx={{ ml: 5 }}>Cars</Typography>
         {[null, 1, 4, 8].map((f) => (
-          <Button
-            key={f ?? 0}
-            variant={f === speedFactor ? 'contained' : 'outlined'}
-            aria-pressed={f === speedFactor}
-            sx={{ minHeight: 56 }}
-            onClick={() => setSpeedFactor(f)}
-          >
+          <Button key={f ?? 0} variant="outlined" aria-pressed={f === speedFactor} onClick={() => setSpeedFactor(f)}>
             {f === null ? 'with receivers' : `simulated ×${f}`}
           </Button>
         ))}
       </Stack>
       {table.length > 0 && (
-        <Typography sx={{ mb: 2 }} role="status" aria-label="Turns">
+        <Typography sx={{ mb: 4 }} role="status" aria-label="Turns">
           {chosen
             .map((id) => `${students.find((s) => s.id === id)?.name}: ${table.filter((t) => t.row[0] === id).length} laps behind you`)
             .join(' · ')}
         </Typography>
       )}
-      <Stack direction="row" spacing={2}>
+      <Stack direction="row" spacing={4}>
         <Button
           variant="contained"
           disabled={chosen.length < 2 || start.isPending || freeCars.length < chosen.length}
-          sx={{ minHeight: 72, px: 5, fontSize: '1.3rem' }}
+          sx={{ px: 7 }}
           onClick={() => start.mutate()}
         >
           Send the train out
         </Button>
-        <Button variant="outlined" sx={{ minHeight: 72 }} onClick={() => navigate('/run')}>
+        <Button variant="outlined" onClick={() => navigate('/run')}>
           Back
         </Button>
       </Stack>
       {chosen.length >= 2 && freeCars.length < chosen.length && (
-        <Typography sx={{ mt: 1 }}>There are not enough free cars for this train.</Typography>
+        <Typography sx={{ mt: 2 }}>There are not enough free cars for this train.</Typography>
       )}
       <ProblemNote error={start.error} />
     </Box>

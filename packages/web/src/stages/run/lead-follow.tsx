@@ -142,12 +142,12 @@ const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMembe
   })
   return (
     <TabletPage label="Lead-follow">
-      <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+      <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
           {rotation.lap < 1 ? 'Out lap' : rotation.lap > rotation.laps ? 'In lap' : `Lap ${rotation.lap} of ${rotation.laps}`}
         </Typography>
-        <Typography sx={{ fontSize: 24 }}>{`Behind me: ${callName(train[0].run)}`}</Typography>
-        <Typography sx={{ fontSize: 20 }}>{turnsInWords(rotation.table, train)}</Typography>
+        <Typography sx={{ fontSize: 'size.text' }}>{`Behind me: ${callName(train[0].run)}`}</Typography>
+        <Typography sx={{ fontSize: 'size.note' }}>{turnsInWords(rotation.table, train)}</Typography>
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
@@ -159,8 +159,9 @@ const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMembe
         <TrainPages plan={plan} train={train} rotation={rotation} actions={actions} last={last} onChoose={setChosen} />
       )}
       <LastLine
-        words={person ? 'Touch what went wrong; Undo goes back to the train' : (last?.line ?? 'Nothing logged yet')}
-        onUndo={person ? () => setChosen(null) : last ? last.undo : null}
+        words={person ? 'Touch what went wrong' : (last?.line ?? 'Nothing logged yet')}
+        onUndo={last ? last.undo : null}
+        back={person ? { words: 'Back to the train', onBack: () => setChosen(null) } : undefined}
       />
     </TabletPage>
   )
@@ -299,12 +300,11 @@ const RotationLine = ({
       role="status"
       aria-label="Rotation"
       sx={{
-        fontSize: 24,
+        fontSize: 'size.text',
         fontWeight: 640,
-        px: 2,
-        py: 1,
-        minHeight: 52,
-        borderLeft: '12px solid',
+        px: 4,
+        py: 2,
+        borderLeft: 'call',
         borderColor: urgent ? 'primary.main' : 'text.primary',
         backgroundColor: stop ? 'error.main' : urgent ? 'primary.main' : 'var(--sheet)',
         color: urgent ? 'primary.contrastText' : 'text.primary',

@@ -9,7 +9,7 @@ const Waiting = ({ of: Screen }: { of: ComponentType<{ track: TrackDay }> }) => 
   const { track, error } = useTrackDay()
   if (track) return <Screen track={track} />
   return (
-    <Box component="main" sx={{ p: 3 }}>
+    <Box component="main" sx={{ p: 5 }}>
       <ProblemNote error={error} />
       {!error && <Typography role="status">Reading the day …</Typography>}
     </Box>

@@ -83,7 +83,7 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
     else return false
     return true
   })
-  if (!student) return <Typography sx={{ p: 3 }}>There are no students in this day yet. Add them in the Day stage.</Typography>
+  if (!student) return <Typography sx={{ p: 5 }}>There are no students in this day yet. Add them in the Day stage.</Typography>
   const attemptTiles: Tile[] = [
     ...drillResults[drill].map(
       (result, i): Tile => ({ id: result, number: i + 1, words: resultWords[result], onTap: () => tellResult(result) }),
@@ -109,22 +109,22 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
   ]
   return (
     <TabletPage label="Pad drill">
-      <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
-        <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+      <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+        <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
           {drillWords[drill]}
         </Typography>
-        <Typography sx={{ fontSize: 24 }}>{student.name}</Typography>
-        <Typography sx={{ fontSize: 20 }}>{`then ${students[(at + 1) % students.length]?.name}`}</Typography>
+        <Typography sx={{ fontSize: 'size.text' }}>{student.name}</Typography>
+        <Typography sx={{ fontSize: 'size.note' }}>{`then ${students[(at + 1) % students.length]?.name}`}</Typography>
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
       <Box
         aria-label="Target"
         role="status"
-        sx={{ fontSize: 24, px: 2, py: 1, borderLeft: '12px solid', borderColor: 'text.primary', backgroundColor: 'var(--sheet)' }}
+        sx={{ fontSize: 'size.text', px: 4, py: 2, borderLeft: 'call', borderColor: 'text.primary', backgroundColor: 'var(--sheet)' }}
       >
         <Box sx={{ fontWeight: 660 }}>{targetInWords(drill, target)}</Box>
-        <Box sx={{ fontSize: 18 }}>{`Grip set to ${surface}, three quarters of it used · an estimate: begin slower`}</Box>
+        <Box sx={{ fontSize: 'size.note' }}>{`Grip set to ${surface}, three quarters of it used · an estimate: begin slower`}</Box>
       </Box>
       <AttemptRow attempts={attempts} drill={drill} />
       <TurnedPages
@@ -161,7 +161,7 @@ const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: Dr
   const [aim] = drillResults[drill]
   const hits = attempts.filter((a) => a.result === aim).length
   return (
-    <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', minHeight: 40 }}>
+    <Stack direction="row" spacing={3} sx={{ alignItems: 'center', minHeight: 40 }}>
       <svg
         width={Math.max(34, 34 * Math.min(attempts.length, 24))}
         height="34"
@@ -181,7 +181,9 @@ const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: Dr
           </g>
         ))}
       </svg>
-      <Typography sx={{ fontSize: 20 }}>{attempts.length === 0 ? 'No attempt yet' : `${hits} of ${attempts.length} on target`}</Typography>
+      <Typography sx={{ fontSize: 'size.note' }}>
+        {attempts.length === 0 ? 'No attempt yet' : `${hits} of ${attempts.length} on target`}
+      </Typography>
     </Stack>
   )
 }

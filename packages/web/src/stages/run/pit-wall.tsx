@@ -1,17 +1,19 @@
-import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { formatLapTime, formatSpeed, gapsOnTrack, type Meeting, meetings, SAFE_GAP_S, type TrackCar } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import type { CarNow } from '../../data/live/live-store.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
-import { FlagsAndStops, StopDecision } from './flags-and-stops.tsx'
+import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
 import { cornerBehind } from './next-call.ts'
 import { inShell } from './on-track.tsx'
 import { ReleasePanel } from './release-panel.tsx'
-import { RunTabs } from './run-tabs.tsx'
 import { clockInWords, lapInWords, paceName } from './run-words.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 import { WeatherPrompt } from './weather-prompt.tsx'
@@ -43,22 +45,20 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
   const gaps = useMemo(() => new Map(gapsOnTrack(plan, onRoad).map((g) => [g.id, g])), [plan, onRoad])
   const coming = useMemo(() => meetings(plan, onRoad).slice(0, 5), [plan, onRoad])
   return (
-    <Stack spacing={1.25}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-        <Typography variant="h1">Pit wall</Typography>
-        <RunTabs />
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={3}>
+      <StageHead stage="Run">
         <SyncNote />
-      </Stack>
+      </StageHead>
+      <StopAll track={track} />
       {track.stop && <StopDecision track={track} stop={track.stop} />}
       <WeatherPrompt track={track} />
       <LapBand plan={plan} layers={layers} height={104} compact label="All cars on the lap" />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 370px) minmax(0, 1fr)', gap: 2 }}>
-        <Stack spacing={1.25}>
+      <Box sx={columns('minmax(0, 370px) minmax(0, 1fr)')}>
+        <Stack spacing={3}>
           <GroundView plan={plan} layers={layers} height={300} zoomToCorner={false} label="All cars, north up" />
           <Meetings track={track} coming={coming} />
         </Stack>
-        <Stack spacing={1.25} sx={{ minWidth: 0 }}>
+        <Stack spacing={3} sx={{ minWidth: 0 }}>
           <RunsTable track={track} cars={cars} gaps={gaps} />
           <ReleasePanel track={track} />
           <FlagsAndStops track={track} />
@@ -79,64 +79,62 @@ const RunsTable = ({
 }) => {
   const numberOf = (r: TrackRun): string => r.carNumber ?? r.run.studentName.slice(0, 12)
   if (track.open.length === 0)
-    return <Typography sx={{ py: 2 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
+    return <Typography sx={{ py: 4 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
   return (
-    <Box sx={{ maxHeight: 330, overflow: 'auto' }}>
-      <Table size="small" aria-label="Cars and runs" stickyHeader sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 0.9 } }}>
-        <TableHead>
-          <TableRow>
-            {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead', ''].map((name) => (
-              <TableCell key={name}>{name}</TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {track.open.map((r) => {
-            const last = cars.get(numberOf(r))
-            const car = last?.runId === r.run.id ? last : undefined
-            const gap = car && gaps.get(car.carNumber)
-            const near = gap !== undefined && gap.gap_s < SAFE_GAP_S
-            const lap = car?.lap ?? 0
-            return (
-              <TableRow key={r.run.id}>
-                <TableCell className="figures" sx={{ fontWeight: 700 }}>
-                  {numberOf(r)}
-                </TableCell>
-                <TableCell>
-                  <Link to={`/run/${r.run.id}`} style={{ color: 'inherit' }}>
-                    {r.run.studentName}
-                  </Link>
-                </TableCell>
-                <TableCell>{`${stateInWords(r, car, lap)} · ${paceName(r.state.pace?.pace ?? r.run.settings.pace)}`}</TableCell>
-                <TableCell className="figures">{car ? clockInWords(car.time_s) : '–'}</TableCell>
-                <TableCell className="figures">{car && !car.inPits ? formatSpeed(car.speed_mps, 'metric') : '–'}</TableCell>
-                <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
-                <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
-                  {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too close' : ''}` : '–'}
-                </TableCell>
-                <TableCell>
-                  {r.state.calledIn ? (
-                    'called in'
-                  ) : (
-                    <Button
-                      size="small"
-                      variant="outlined"
-                      disabled={!car || car.inPits}
-                      onClick={() => {
-                        void logRunEvent(r.run.id, { kind: 'called-in' })
-                        track.tell({ kind: 'radio', to: [r.run.id], text: `Car ${numberOf(r)}, ${callName(r.run)}: pits next time by` })
-                      }}
-                    >
-                      Call in
-                    </Button>
-                  )}
-                </TableCell>
-              </TableRow>
-            )
-          })}
-        </TableBody>
-      </Table>
-    </Box>
+    <RowTable aria-label="Cars and runs" maxHeight={restOfWindow(560)} sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 2 } }}>
+      <TableHead>
+        <TableRow>
+          {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead', ''].map((name) => (
+            <TableCell key={name}>{name}</TableCell>
+          ))}
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {track.open.map((r) => {
+          const last = cars.get(numberOf(r))
+          const car = last?.runId === r.run.id ? last : undefined
+          const gap = car && gaps.get(car.carNumber)
+          const near = gap !== undefined && gap.gap_s < SAFE_GAP_S
+          const lap = car?.lap ?? 0
+          return (
+            <TableRow key={r.run.id}>
+              <TableCell className="figures" sx={{ fontWeight: 700 }}>
+                {numberOf(r)}
+              </TableCell>
+              <TableCell>
+                <Link to={`/run/${r.run.id}`} style={{ color: 'inherit' }}>
+                  {r.run.studentName}
+                </Link>
+              </TableCell>
+              <TableCell>{`${stateInWords(r, car, lap)} · ${paceName(r.state.pace?.pace ?? r.run.settings.pace)}`}</TableCell>
+              <TableCell className="figures">{car ? clockInWords(car.time_s) : '–'}</TableCell>
+              <TableCell className="figures">{car && !car.inPits ? formatSpeed(car.speed_mps, 'metric') : '–'}</TableCell>
+              <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
+              <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
+                {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too close' : ''}` : '–'}
+              </TableCell>
+              <TableCell>
+                {r.state.calledIn ? (
+                  'called in'
+                ) : (
+                  <Button
+                    size="small"
+                    variant="outlined"
+                    disabled={!car || car.inPits}
+                    onClick={() => {
+                      void logRunEvent(r.run.id, { kind: 'called-in' })
+                      track.tell({ kind: 'radio', to: [r.run.id], text: `Car ${numberOf(r)}, ${callName(r.run)}: pits next time by` })
+                    }}
+                  >
+                    Call in
+                  </Button>
+                )}
+              </TableCell>
+            </TableRow>
+          )
+        })}
+      </TableBody>
+    </RowTable>
   )
 }
 
@@ -149,7 +147,7 @@ const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number)
 /** Cars that catch others, with time and place. */
 const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting[] }) => (
   <Box component="section" aria-label="Who catches whom">
-    <Typography variant="h2">Who catches whom</Typography>
+    <Typography variant="head">Who catches whom</Typography>
     {coming.length === 0 && <Typography>No gap closes within ten minutes at these laps.</Typography>}
     {coming.map((m) => {
       const corner = cornerBehind(track.plan, m.station_m)
@@ -162,7 +160,7 @@ const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting
         </Typography>
       )
     })}
-    <Typography color="text.secondary" sx={{ fontSize: '0.8rem' }}>
+    <Typography color="text.secondary" sx={{ fontSize: 'size.note' }}>
       {`Under ${SAFE_GAP_S} s at each one’s own lap time. Where passing is allowed at all is for the venue’s rules and both instructors.`}
     </Typography>
   </Box>

@@ -49,9 +49,9 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const byId = (id: string): TrackRun | undefined => waiting.find((r) => r.run.id === id)
   return (
     <Box component="section" aria-label="Release">
-      <Typography variant="h2">Release</Typography>
+      <Typography variant="head">Release</Typography>
       <Typography>{planned.order.map((id) => nameOf(byId(id) as TrackRun)).join('  →  ')}</Typography>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center', mt: 0.5 }}>
+      <Stack direction="row" spacing={4} sx={{ alignItems: 'center', mt: 1 }}>
         <TextField
           label="Interval (s)"
           type="number"
@@ -74,15 +74,10 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
         >
           {`Release ${waiting.length}`}
         </Button>
-        <Button
-          variant={simulated ? 'contained' : 'outlined'}
-          color="secondary"
-          aria-pressed={simulated}
-          onClick={() => setSimulated(!simulated)}
-        >
+        <Button variant="outlined" color="secondary" aria-pressed={simulated} onClick={() => setSimulated(!simulated)}>
           Simulated cars
         </Button>
-        <Typography color={conflict || interval_s < planned.interval_s ? 'warning.main' : 'text.secondary'} sx={{ fontSize: '0.86rem' }}>
+        <Typography color={conflict || interval_s < planned.interval_s ? 'warning.main' : 'text.secondary'} sx={{ fontSize: 'size.text' }}>
           {conflict
             ? `No interval keeps everyone apart: ${nameOf(byId(conflict.behindId) as TrackRun)} catches ${nameOf(byId(conflict.aheadId) as TrackRun)} on lap ${conflict.lap + 1}. Send fewer cars or fewer laps.`
             : interval_s < planned.interval_s
@@ -128,15 +123,15 @@ const Countdown = ({
   })
   return (
     <Box component="section" aria-label="Release">
-      <Typography variant="h2">{track.stop ? 'Release is held: the session is stopped' : 'Release'}</Typography>
-      <Stack direction="row" spacing={3} useFlexGap sx={{ flexWrap: 'wrap' }}>
+      <Typography variant="head">{track.stop ? 'Release is held: the session is stopped' : 'Release'}</Typography>
+      <Stack direction="row" spacing={5} useFlexGap sx={{ flexWrap: 'wrap' }}>
         {due.map(({ id, in_s }) => {
           const run = track.open.find((r) => r.run.id === id)
           if (!run) return null
           const gone = run.state.programme !== null
           return (
             <Box key={id} sx={{ minWidth: 120, opacity: gone ? 0.55 : 1 }}>
-              <Box className="figures" sx={{ fontSize: 34, fontWeight: 720, lineHeight: 1 }}>
+              <Box className="figures" sx={{ fontSize: 'size.title', fontWeight: 720, lineHeight: 1 }}>
                 {gone ? 'out' : track.stop ? 'held' : Math.max(0, Math.ceil(in_s))}
               </Box>
               <Box>{nameOf(run)}</Box>

@@ -4,7 +4,7 @@ import type { Plan } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
-import { runQuery } from '../../data/api/queries.ts'
+import { dayQuery, runQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -25,7 +25,7 @@ export const RideAlong = () => {
   const { plan, error } = usePlan(settings)
   if (!run.data || !plan)
     return (
-      <Box component="main" sx={{ p: 3 }}>
+      <Box component="main" sx={{ p: 5 }}>
         <ProblemNote error={run.data ? error : (run.error ?? error)} />
         {!run.error && !error && <Typography role="status">Loading the run …</Typography>}
       </Box>
@@ -37,7 +37,7 @@ export const RideAlong = () => {
       {stage === 'driving' ? (
         <Driving run={run.data} plan={plan} onEnding={setEnding} />
       ) : (
-        <Box component="main" sx={{ minHeight: '100vh', px: { xs: 2, md: 3 }, py: 2 }}>
+        <Box component="main" sx={{ minHeight: '100vh', px: { xs: 4, md: 5 }, py: 4 }}>
           {stage === 'ended' ? <Ended run={run.data} /> : <BeforeRun run={run.data} plan={plan} />}
         </Box>
       )}
@@ -48,15 +48,15 @@ export const RideAlong = () => {
 const Ended = ({ run }: { run: Run }) => {
   const navigate = useNavigate()
   return (
-    <Stack spacing={3} sx={{ alignItems: 'flex-start' }}>
-      <Typography variant="h1">{`${run.studentName}: the run has ended`}</Typography>
+    <Stack spacing={5} sx={{ alignItems: 'flex-start' }}>
+      <Typography variant="title">{`${run.studentName}: the run has ended`}</Typography>
       <SyncNote />
-      {!run.endedAt && <Typography sx={{ fontSize: 20 }}>Its log is made as soon as the server hears of it.</Typography>}
+      {!run.endedAt && <Typography sx={{ fontSize: 'size.note' }}>Its log is made as soon as the server hears of it.</Typography>}
       <TellCar run={run} />
-      <Button variant="contained" sx={{ minHeight: 72, fontSize: '1.3rem', px: 4 }} onClick={() => navigate(`/debrief/${run.id}`)}>
+      <Button variant="contained" sx={{ px: 6 }} onClick={() => navigate(`/debrief/${run.id}`)}>
         Debrief
       </Button>
-      <Button variant="outlined" sx={{ minHeight: 64 }} onClick={() => navigate('/day')}>
+      <Button variant="outlined" onClick={() => navigate('/day')}>
         Back to the day
       </Button>
     </Stack>
@@ -65,14 +65,18 @@ const Ended = ({ run }: { run: Run }) => {
 
 const BeforeRun = ({ run, plan }: { run: Run; plan: Plan }) => {
   const navigate = useNavigate()
+  const day = useQuery(dayQuery(run.dayId))
+  const { checked } = useRunEvents(run.id)
+  const unchecked = (day.data?.plan.checkOff.length ?? 0) > 0 && !checked
+  const missing = unchecked ? 'First look the car over and touch “All OK”, or what is not.' : null
   return (
-    <Stack spacing={2}>
-      <Typography variant="h1">{`${run.studentName}, ${plan.vehicle.name}`}</Typography>
+    <Stack spacing={4}>
+      <Typography variant="title">{`${run.studentName}, ${plan.vehicle.name}`}</Typography>
       <Remembered run={run} plan={plan} />
       <Before run={run} />
-      <SendOut run={run} />
-      <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
-        <Button variant="outlined" sx={{ minHeight: 64 }} onClick={() => navigate('/day')}>
+      <SendOut run={run} missing={missing} />
+      <Stack direction="row" spacing={5} sx={{ alignItems: 'center' }}>
+        <Button variant="outlined" onClick={() => navigate('/day')}>
           Back to the day
         </Button>
         <SyncNote />

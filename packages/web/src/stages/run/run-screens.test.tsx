@@ -20,12 +20,12 @@ import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
 import type { LiveDay } from '../../data/live/live-store.ts'
-import { makeTheme } from '../../look/theme.ts'
+import { makeTheme } from '../../look/theme.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { CallPanel } from './call-panel.tsx'
 import { dayEventInWords } from './day-event-words.ts'
 import { FlagsAndStops, StopDecision } from './flags-and-stops.tsx'
 import { ReleasePanel } from './release-panel.tsx'
-import { RunTabs } from './run-tabs.tsx'
 import { LastLine, TabletPage, Tiles, TurnedPages } from './tablet.tsx'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 import { weatherInWords } from './weather-prompt.tsx'
@@ -143,7 +143,7 @@ describe('the pit wall', () => {
   })
 
   it('has all pages of the stage beside it', () => {
-    expect(words(<RunTabs />)).toBe('Runs Pit wall Lead-follow Corner post Pad History Devices')
+    expect(words(<StageHead stage="Run" />)).toBe('Run Runs Pit wall Lead-follow Corner post Pad History Devices')
   })
 })
 

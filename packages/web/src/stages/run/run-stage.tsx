@@ -1,12 +1,16 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
+import type { DayPlan } from '@ochote/contract'
+import { levelName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
 import { Link, useNavigate } from 'react-router'
-import { runsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { runsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { useStartRun } from '../day/start-run.ts'
-import { RunTabs } from './run-tabs.tsx'
 
 /** The ways to work on the track, each for one person at one place. */
 const modes = [
@@ -16,6 +20,16 @@ const modes = [
   { to: '/run/pad', name: 'Pad', what: 'One exercise, attempt after attempt' },
 ] as const
 
+type Slot = DayPlan['slots'][number]
+
+/** How long until a start that is today, or how long it is overdue. */
+const timeTo = (start: string, date: string | undefined): string => {
+  const at = dayjs(`${date}T${start}`)
+  if (!at.isValid() || !at.isSame(dayjs(), 'day')) return ''
+  const minutes = at.diff(dayjs(), 'minute')
+  return minutes >= 0 ? `in ${minutes} min` : `due ${-minutes} min ago`
+}
+
 /** Which run to open: those on track now, then the next ones of the day; and the other ways to work. */
 export const RunStage = () => {
   const { day } = useDay()
@@ -24,53 +38,66 @@ export const RunStage = () => {
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
   const start = useStartRun(day, (runId) => navigate(`/run/${runId}`))
   const open = runs.data?.filter((r) => !r.endedAt) ?? []
-  const next = day?.plan.slots.filter((s) => s.kind === 'run' && !runs.data?.some((r) => r.slotId === s.id)).slice(0, 8) ?? []
+  const session = useQuery(sessionQuery)
+  const me = session.data?.account?.id
+  const waiting = day?.plan.slots.filter((s) => s.kind === 'run' && !runs.data?.some((r) => r.slotId === s.id)) ?? []
+  // Whoever opens this page has runs of their own to begin with.
+  const next = [...waiting.filter((s) => s.instructorId === me), ...waiting.filter((s) => s.instructorId !== me)].slice(0, 8)
+  const studentOf = (slot: Slot) => students.data?.find((s) => s.id === slot.studentId)
+  const levelOf = (slot: Slot): string => {
+    const student = studentOf(slot)
+    return student ? levelName(student.level) : ''
+  }
+  const carOf = (slot: Slot): string => {
+    const car = day?.plan.cars.find((c) => c.id === slot.carId)
+    return car ? `car ${car.number}` : ''
+  }
   return (
-    <Stack spacing={2}>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-        <Typography variant="h1">Run</Typography>
-        <RunTabs />
-        <Box sx={{ flex: 1 }} />
+    <Stack spacing={4}>
+      <StageHead stage="Run">
         <SyncNote />
-      </Stack>
+      </StageHead>
       <ProblemNote error={start.error ?? runs.error} />
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 720px) 1fr', gap: 4 }}>
-        <Stack spacing={3}>
+      <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
+        <Stack spacing={5}>
           {open.length > 0 && (
             <Box>
-              <Typography variant="h2" gutterBottom>
+              <Typography variant="head" gutterBottom>
                 On track now
               </Typography>
               {open.map((run) => (
-                <Button
-                  key={run.id}
-                  variant="contained"
-                  sx={{ minHeight: 64, mr: 1, mb: 1, fontSize: '1.1rem' }}
-                  component={Link}
-                  to={`/run/${run.id}`}
-                >
+                <Button key={run.id} variant="contained" sx={{ mr: 2, mb: 2 }} component={Link} to={`/run/${run.id}`}>
                   {run.studentName}
                 </Button>
               ))}
             </Box>
           )}
           <Box>
-            <Typography variant="h2" gutterBottom>
+            <Typography variant="head" gutterBottom>
               Next in the run list: ride along
             </Typography>
             {next.length === 0 && <Typography>No more runs are planned. Plan them in the Day stage.</Typography>}
-            {next.map((slot) => (
+            {next.map((slot, i) => (
               <Stack
                 key={slot.id}
                 direction="row"
-                spacing={2}
-                sx={{ alignItems: 'center', py: 0.75, borderBottom: '1px solid', borderColor: 'divider' }}
+                useFlexGap
+                spacing={4}
+                sx={{ alignItems: 'center', flexWrap: 'wrap', py: 2, borderBottom: 'hair', borderColor: 'divider' }}
               >
-                <Typography className="figures" sx={{ width: 56 }}>
+                <Typography className="figures" sx={{ width: '5ch' }}>
                   {slot.start}
                 </Typography>
-                <Typography sx={{ flex: 1, fontWeight: 600 }}>{students.data?.find((s) => s.id === slot.studentId)?.name}</Typography>
-                <Button variant="outlined" disabled={start.isPending} onClick={() => start.mutate(slot)}>
+                <Box sx={{ flex: '1 1 200px' }}>
+                  <Typography sx={{ fontWeight: 650 }}>
+                    {studentOf(slot)?.name}
+                    {slot.instructorId === me ? ' · yours' : ''}
+                  </Typography>
+                  <Typography variant="note" color="text.secondary">
+                    {[levelOf(slot), carOf(slot), timeTo(slot.start, day?.plan.date)].filter(Boolean).join(' · ')}
+                  </Typography>
+                </Box>
+                <Button variant={i === 0 ? 'contained' : 'outlined'} disabled={start.isPending} onClick={() => start.mutate(slot)}>
                   Start the run
                 </Button>
               </Stack>
@@ -78,30 +105,38 @@ export const RunStage = () => {
           </Box>
         </Stack>
         <Box component="section" aria-label="Other ways to work">
-          <Typography variant="h2" gutterBottom>
+          <Typography variant="head" gutterBottom>
             Not in the car?
           </Typography>
-          {modes.map(({ to, name, what }) => (
-            <Box
-              key={to}
-              component={Link}
-              to={to}
-              sx={{
-                display: 'block',
-                color: 'text.primary',
-                textDecoration: 'none',
-                py: 1.25,
-                px: 1.5,
-                mb: 1,
-                borderLeft: '5px solid',
-                borderColor: 'text.primary',
-                '&:hover': { backgroundColor: 'var(--verge)' },
-              }}
-            >
-              <Box sx={{ fontWeight: 650, fontSize: '1.1rem' }}>{name}</Box>
-              <Box sx={{ color: 'text.secondary' }}>{what}</Box>
-            </Box>
-          ))}
+          <Box
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: { xs: 'minmax(0, 1fr)', sm: '1fr 1fr 1fr 1fr', md: 'minmax(0, 1fr)' },
+              columnGap: 2,
+            }}
+          >
+            {modes.map(({ to, name, what }) => (
+              <Box
+                key={to}
+                component={Link}
+                to={to}
+                sx={{
+                  display: 'block',
+                  color: 'text.primary',
+                  textDecoration: 'none',
+                  py: 3,
+                  px: 3,
+                  mb: 2,
+                  borderLeft: 'note',
+                  borderColor: 'text.primary',
+                  '&:hover': { backgroundColor: 'var(--verge)' },
+                }}
+              >
+                <Box sx={{ fontWeight: 650, fontSize: 'size.head' }}>{name}</Box>
+                <Box sx={{ color: 'text.secondary' }}>{what}</Box>
+              </Box>
+            ))}
+          </Box>
           <Typography color="text.secondary">All of these log to the same runs; switch whenever you like.</Typography>
         </Box>
       </Box>

@@ -19,6 +19,9 @@ import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
 /** A moment as the clock on the wall shows it. */
 export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
 
+/** A lap as it is called within a sentence: nobody knows a lap 0. */
+export const lapName = (lap: number): string => (lap < 1 ? 'out lap' : `lap ${lap}`)
+
 /** Which lap it is and how many are left, as it is said in the car. */
 export const lapInWords = (programme: RunProgramme | null, lap: number, kind: LapKind): string => {
   const name = lapKindNames[kind]
@@ -89,11 +92,11 @@ export const actionWords = {
 export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'observation':
-      return `${mistakeName(event.code)} at ${nameOf(event.cornerId)}, lap ${event.lap}`
+      return `${mistakeName(event.code)} at ${nameOf(event.cornerId)}, ${lapName(event.lap)}`
     case 'held-well':
-      return `Held well at ${nameOf(event.cornerId)}, lap ${event.lap}`
+      return `Held well at ${nameOf(event.cornerId)}, ${lapName(event.lap)}`
     case 'traffic':
-      return `${event.way === 'went-by' ? 'Passed a car' : 'Let a car by'}${event.cornerId ? ` near ${nameOf(event.cornerId)}` : ''}, lap ${event.lap}`
+      return `${event.way === 'went-by' ? 'Passed a car' : 'Let a car by'}${event.cornerId ? ` near ${nameOf(event.cornerId)}` : ''}, ${lapName(event.lap)}`
     case 'pace':
       return `Pace ${paceName(event.pace)} from lap ${event.lap + 1}: ${event.why}`
     case 'intensity':
@@ -123,7 +126,7 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
     case 'lap-driver':
       return `Lap ${event.lap} was driven by the ${event.driver}`
     case 'note':
-      return `Note at ${Math.round(event.station_m)} m${event.lap === null ? '' : `, lap ${event.lap}`}: ${event.text}`
+      return `Note at ${Math.round(event.station_m)} m${event.lap === null ? '' : `, ${lapName(event.lap)}`}: ${event.text}`
     case 'undo':
       return 'Undone'
   }

@@ -19,16 +19,10 @@ const Pick = <V extends string | number>({
   value: V
   onChange: (value: V) => void
 }) => (
-  <Stack direction="row" spacing={1} role="group" aria-label={label} sx={{ alignItems: 'center' }}>
-    <Typography sx={{ width: 150 }}>{label}</Typography>
+  <Stack direction="row" useFlexGap spacing={2} role="group" aria-label={label} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+    <Typography sx={{ width: 200, flex: 'none' }}>{label}</Typography>
     {values.map(([v, words]) => (
-      <Button
-        key={v}
-        variant={v === value ? 'contained' : 'outlined'}
-        aria-pressed={v === value}
-        sx={{ minWidth: 64, minHeight: 56, fontSize: '1.05rem' }}
-        onClick={() => onChange(v)}
-      >
+      <Button key={v} variant="outlined" aria-pressed={v === value} sx={{ minWidth: 64 }} onClick={() => onChange(v)}>
         {words}
       </Button>
     ))}
@@ -49,8 +43,8 @@ const slowCaps = [[0, 'none'], ...[80, 100, 120, 140].map((v) => [v, `${v} km/h`
   string,
 ])[]
 
-/** Before the run: how many laps, who tells the positions, and the word to go. */
-export const SendOut = ({ run }: { run: Run }) => {
+/** Before the run: how many laps, who tells the positions, and the word to go; `missing`: what has to be done first. */
+export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) => {
   const runs = useQuery({ ...runsQuery({ dayId: run.dayId }), enabled: true })
   const isFirst = runs.data?.every((r) => r.studentId !== run.studentId || r.id === run.id) ?? true
   const [coached, setCoached] = useState(4)
@@ -78,42 +72,49 @@ export const SendOut = ({ run }: { run: Run }) => {
     },
   })
   return (
-    <Stack spacing={1.5} sx={{ maxWidth: 760 }}>
+    <Stack spacing={3}>
       <Pick label="Sighting lap" values={noneOrOne} value={first} onChange={setSighting} />
       <Pick label="Warm-up lap" values={noneOrOne} value={warmUp} onChange={setWarmUp} />
       <Pick label="Laps" values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
       <Pick label="Timed laps" values={timedLaps} value={timed} onChange={setTimed} />
       <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
       <Pick label="Cap on slow laps" values={slowCaps} value={slowCap_kmh} onChange={setSlowCap} />
-      <Pick
-        label="Logger"
-        values={[
-          ['simulated', 'Simulated'],
-          ['real', 'In the car'],
-        ]}
-        value={logger}
-        onChange={setLogger}
-      />
-      {logger === 'simulated' && (
-        <Pick label="Clock" values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)} value={speedFactor} onChange={setSpeedFactor} />
-      )}
-      <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
-        <Button
-          variant="contained"
-          sx={{ minHeight: 72, px: 6, fontSize: '1.4rem' }}
-          disabled={send.isPending}
-          onClick={() => send.mutate()}
-        >
+      <Box component="details">
+        <Box component="summary" sx={{ cursor: 'pointer', minHeight: 'var(--row)', display: 'list-item' }}>
+          {`Positions: ${logger === 'real' ? 'from the receiver in the car' : `a simulated student, ×${speedFactor}`}`}
+        </Box>
+        <Stack spacing={3} sx={{ pt: 3 }}>
+          <Pick
+            label="Logger"
+            values={[
+              ['simulated', 'Simulated'],
+              ['real', 'In the car'],
+            ]}
+            value={logger}
+            onChange={setLogger}
+          />
+          {logger === 'simulated' && (
+            <Pick label="Clock" values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)} value={speedFactor} onChange={setSpeedFactor} />
+          )}
+          <Typography>
+            {logger === 'simulated'
+              ? 'A simulated student drives the car and sends positions as a real logger would.'
+              : 'Positions come from the receiver in the car; see its port and rate under Devices.'}
+          </Typography>
+        </Stack>
+      </Box>
+      <ProblemNote error={send.error} />
+      <Box>Never use this while driving. The venue’s rules and the instructor’s judgement come first.</Box>
+      <Box sx={{ position: 'sticky', bottom: 0, backgroundColor: 'background.default', py: 3 }}>
+        {missing && (
+          <Typography variant="note" role="status" sx={{ mb: 1 }}>
+            {missing}
+          </Typography>
+        )}
+        <Button variant="contained" fullWidth disabled={send.isPending || missing !== null} onClick={() => send.mutate()}>
           Send out
         </Button>
-        <Typography color="text.secondary" sx={{ maxWidth: 420 }}>
-          {logger === 'simulated'
-            ? 'A simulated student drives the car and sends positions as a real logger would.'
-            : 'Positions come from the receiver in the car; see its port and rate under Devices.'}
-        </Typography>
-      </Stack>
-      <ProblemNote error={send.error} />
-      <Box sx={{ color: 'text.secondary' }}>Never use this while driving. The venue’s rules and the instructor’s judgement come first.</Box>
+      </Box>
     </Stack>
   )
 }

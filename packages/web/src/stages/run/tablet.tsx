@@ -1,12 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+import { chosenLook } from '../../look/chosen.ts'
+import { edges } from '../../look/scale.ts'
+import { useThemeChoice } from '../../look/theme-choice.tsx'
 
 /** A page for a tablet on the knee: all of the screen, nothing to scroll. */
 export const TabletPage = ({ children, label }: { children: ReactNode; label?: string }) => (
   <Box
     component="main"
     aria-label={label}
-    sx={{ height: '100dvh', overflow: 'hidden', px: { xs: 2, md: 3 }, py: 1.5, display: 'flex', flexDirection: 'column', gap: 1.25 }}
+    sx={{ height: '100dvh', overflow: 'hidden', px: { xs: 4, sm: 5 }, py: 3, display: 'flex', flexDirection: 'column', gap: 3 }}
   >
     {children}
   </Box>
@@ -25,8 +28,10 @@ export type Tile = {
 const toneLook = {
   plain: { variant: 'contained', color: 'secondary', sx: {} },
   shown: { variant: 'contained', color: 'primary', sx: {} },
-  chosen: { variant: 'outlined', color: 'primary', sx: { borderWidth: 4, borderColor: 'primary.main' } },
-  quiet: { variant: 'outlined', color: 'secondary', sx: { borderWidth: 2 } },
+  chosen: { variant: 'outlined', color: 'primary', sx: chosenLook('below') },
+  quiet: { variant: 'outlined', color: 'secondary', sx: { border: 'strong' } },
+  // In a dark cockpit a third of the screen in near white blinds.
+  plainAtNight: { variant: 'outlined', color: 'secondary', sx: { border: 'note' } },
 } as const
 
 /** Big targets in a grid; a touch is answered by the target itself at once. */
@@ -36,7 +41,7 @@ export const Tiles = ({ tiles, columns = 3, least: min = 76 }: { tiles: readonly
       display: 'grid',
       gridTemplateColumns: { xs: '1fr 1fr', md: columns === 3 ? '1fr 1fr 1fr' : '1fr 1fr' },
       gridAutoRows: `minmax(${min}px, 1fr)`,
-      gap: 1.25,
+      gap: 3,
       flex: 1,
       minHeight: 0,
     }}
@@ -57,7 +62,9 @@ const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
     const timer = setTimeout(() => setTouched(0), MARKED_MS)
     return () => clearTimeout(timer)
   }, [touched])
-  const look = toneLook[tile.tone ?? 'plain']
+  const { dark } = useThemeChoice()
+  const tone = tile.tone ?? 'plain'
+  const look = toneLook[dark && tone === 'plain' ? 'plainAtNight' : tone]
   return (
     <Button
       variant={look.variant}
@@ -68,25 +75,26 @@ const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
         tile.onTap()
       }}
       sx={{
-        fontSize: 28,
+        fontSize: 'size.lead',
+        '@media (min-height: 1000px)': { fontSize: 'size.head' },
         lineHeight: 1.08,
         justifyContent: 'flex-start',
         textAlign: 'left',
-        gap: 1.5,
+        gap: 3,
         minHeight: min,
         ...look.sx,
-        ...(touched ? { outline: '5px solid', outlineColor: 'primary.main', outlineOffset: '-5px' } : {}),
+        ...(touched ? { boxShadow: `inset 0 0 0 ${edges.pressed}px var(--accent)` } : {}),
       }}
     >
       {tile.number !== undefined && (
-        <Box component="span" className="figures" aria-hidden="true" sx={{ fontSize: 18, opacity: 0.85 }}>
+        <Box component="span" className="figures" aria-hidden="true" sx={{ fontSize: 'size.note' }}>
           {tile.number}
         </Box>
       )}
       <Box component="span">
         {tile.words}
         {tile.under && (
-          <Box component="span" sx={{ display: 'block', fontSize: 19, fontWeight: 500, mt: 0.25 }}>
+          <Box component="span" sx={{ display: 'block', fontSize: 'size.note', fontWeight: 500, mt: 1 }}>
             {tile.under}
           </Box>
         )}
@@ -96,13 +104,27 @@ const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
 }
 
 /** The last entry, always in sight, and its undo. */
-export const LastLine = ({ words, onUndo }: { words: string; onUndo: (() => void) | null }) => (
-  <Stack direction="row" spacing={2} sx={{ alignItems: 'center', minHeight: 72 }}>
-    <Typography sx={{ fontSize: 22, flex: 1 }} role="status" aria-label="Last logged">
+export const LastLine = ({
+  words,
+  onUndo,
+  back,
+}: {
+  words: string
+  onUndo: (() => void) | null
+  /** A way back to another page, which takes nothing back. */
+  back?: { words: string; onBack: () => void } | undefined
+}) => (
+  <Stack direction="row" spacing={4} sx={{ alignItems: 'center', minHeight: 'var(--target)' }}>
+    {back && (
+      <Button variant="outlined" onClick={back.onBack} sx={{ border: 'strong', whiteSpace: 'nowrap' }}>
+        {back.words}
+      </Button>
+    )}
+    <Typography sx={{ fontSize: 'size.note', flex: 1 }} role="status" aria-label="Last logged">
       {words}
     </Typography>
     {onUndo && (
-      <Button variant="outlined" onClick={onUndo} sx={{ minHeight: 72, minWidth: 190, fontSize: 24 }}>
+      <Button variant="outlined" onClick={onUndo} sx={{ minWidth: 190, border: 'strong' }}>
         Undo
       </Button>
     )}
@@ -167,20 +189,26 @@ export const TurnedPages = ({ pages }: { pages: readonly { name: string; label: 
         event.stopPropagation()
       }}
     >
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline', mb: 0.75 }}>
-        <Typography sx={{ fontSize: 22, fontWeight: 640, flex: 1 }}>{page.label}</Typography>
+      <Stack direction="row" spacing={4} sx={{ alignItems: 'baseline', mb: 2 }}>
+        <Typography sx={{ fontSize: 'size.note', fontWeight: 640, flex: 1 }}>{page.label}</Typography>
         {pages.length > 1 && (
-          <Typography sx={{ fontSize: 17, color: 'text.secondary' }}>
+          <Typography component="div" sx={{ fontSize: 'size.note' }}>
             {pages.map((p, i) => (
               <Box
                 key={p.name}
                 component="span"
-                sx={{ ml: 1.5, fontWeight: i === at ? 700 : 400, color: i === at ? 'text.primary' : 'text.secondary' }}
+                sx={{
+                  ml: 3,
+                  fontWeight: i === at ? 700 : 400,
+                  color: 'text.primary',
+                  borderBottom: i === at ? 'chosen' : 0,
+                  borderColor: 'primary.main',
+                }}
               >
                 {p.name}
               </Box>
             ))}
-            <Box component="span" sx={{ ml: 2.5 }}>
+            <Box component="span" sx={{ ml: 5 }}>
               swipe or ← →
             </Box>
           </Typography>

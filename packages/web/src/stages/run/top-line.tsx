@@ -3,7 +3,7 @@ import type { Run } from '@ochote/contract'
 import { formatSpeed } from '@ochote/core'
 import { type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
-import { clockInWords } from './run-words.ts'
+import { clockInWords, paceName } from './run-words.ts'
 import type { Position } from './use-position.ts'
 
 /** Lap, laps left, clock, speed and who drives; and how positions and this device stand. */
@@ -13,12 +13,14 @@ export const TopLine = ({
   live,
   words,
   left,
+  pace,
 }: {
   run: Run
   position: Position | null
   live: LiveDay
   words: string
   left: number | null
+  pace: number
 }) => {
   const connected = useLiveValue(live, (l) => l.connected())
   const finished = position?.fix.inPits === true
@@ -34,22 +36,22 @@ export const TopLine = ({
             ? 'Simulated logger'
             : 'Receiver'
   return (
-    <Stack direction="row" spacing={3} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap', rowGap: 0 }}>
-      <Typography component="h1" sx={{ fontSize: 30, fontWeight: 700, fontStretch: '84%' }}>
+    <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap', rowGap: 0 }}>
+      <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
         {finished ? 'In the pits' : words}
       </Typography>
       {!finished && left !== null && left > 0 && (
-        <Typography className="figures" sx={{ fontSize: 24 }}>
+        <Typography className="figures" sx={{ fontSize: 'size.text' }}>
           {`${left} left`}
         </Typography>
       )}
-      <Typography className="figures" sx={{ fontSize: 26 }} aria-label="Run clock">
+      <Typography className="figures" sx={{ fontSize: 'size.text' }} aria-label="Run clock">
         {clockInWords(position?.fix.time_s ?? 0)}
       </Typography>
-      <Typography className="figures" sx={{ fontSize: 26 }}>
+      <Typography className="figures" sx={{ fontSize: 'size.text' }}>
         {position && !finished ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
       </Typography>
-      <Typography sx={{ fontSize: 20 }}>{run.studentName}</Typography>
+      <Typography sx={{ fontSize: 'size.note' }}>{`${run.studentName} · pace ${paceName(pace)}`}</Typography>
       <Box sx={{ flex: 1 }} />
       <SyncNote before={receiver} urgent={silent} />
     </Stack>
@@ -71,8 +73,8 @@ export const StopBar = ({ why }: { why: string }) => (
     role="alert"
     sx={{
       minHeight: 118,
-      px: 2,
-      py: 1,
+      px: 4,
+      py: 2,
       backgroundColor: 'error.main',
       color: 'var(--ground)',
       display: 'flex',
@@ -80,7 +82,7 @@ export const StopBar = ({ why }: { why: string }) => (
       justifyContent: 'center',
     }}
   >
-    <Box sx={{ fontSize: 44, fontWeight: 760, fontStretch: '84%', lineHeight: 1.05 }}>Come in</Box>
-    <Box sx={{ fontSize: 24 }}>{why}</Box>
+    <Box sx={{ fontSize: 'size.head', fontWeight: 760, fontStretch: '84%', lineHeight: 1.05 }}>Come in</Box>
+    <Box sx={{ fontSize: 'size.text' }}>{why}</Box>
   </Box>
 )

@@ -36,29 +36,24 @@ export const OwnDrives = ({ token, portal, words }: { token: string; portal: Por
     },
   })
   return (
-    <Stack component="section" aria-label={phone.drives} spacing={1}>
-      <Typography variant="h2">{phone.drives}</Typography>
+    <Stack component="section" aria-label={phone.drives} spacing={2}>
+      <Typography variant="head">{phone.drives}</Typography>
       <Typography color="text.secondary">{phone.drivesNote}</Typography>
       {portal.drives.map((drive) => (
-        <Box
-          key={drive.runId}
-          component="article"
-          aria-label={drive.date}
-          sx={{ borderBottom: '1px solid', borderColor: 'divider', py: 1 }}
-        >
+        <Box key={drive.runId} component="article" aria-label={drive.date} sx={{ borderBottom: 'hair', borderColor: 'divider', py: 2 }}>
           <Typography className="figures" sx={{ fontWeight: 620 }}>
             {`${drive.date} · ${drive.best_s === null ? words.sheet.noLog : words.sheet.summary(drive.laps, formatLapTime(drive.best_s))}`}
           </Typography>
-          <Stack direction="row" spacing={1.5} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
-            <Button component={Link} to={`/s/${token}/drives/${drive.runId}`} variant="outlined" sx={{ minHeight: 46 }}>
+          <Stack direction="row" spacing={3} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
+            <Button component={Link} to={`/s/${token}/drives/${drive.runId}`} variant="outlined">
               {phone.lookBack}
             </Button>
             {drive.sheet && (
-              <Button component={Link} to={`/sheet/${drive.sheet}`} variant="outlined" sx={{ minHeight: 46 }}>
+              <Button component={Link} to={`/sheet/${drive.sheet}`} variant="outlined">
                 {phone.sheet}
               </Button>
             )}
-            <Typography variant="body2" color="text.secondary">
+            <Typography variant="text" color="text.secondary">
               {drive.words > 0 ? phone.wordsToIt(drive.words) : drive.submitted && !drive.sheet ? phone.notAnswered : ''}
             </Typography>
           </Stack>

@@ -12,8 +12,17 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 import { CornerPicture } from './corner-picture.tsx'
 import { choiceInWords, questionInWords } from './quiz-words.ts'
 
+type QuizProps = {
+  token: string
+  portal: Portal
+  words: StudentWords
+  /** True while questions are asked, alone on the page. */
+  asked: boolean
+  onAsked: (asked: boolean) => void
+}
+
 /** Rounds of questions on a phone; each answer is told at once. */
-export const RecallQuiz = ({ token, portal, words }: { token: string; portal: Portal; words: StudentWords }) => {
+export const RecallQuiz = ({ token, portal, words, asked, onAsked }: QuizProps) => {
   const [quiz, setQuiz] = useState<Quiz | null>(null)
   const [at, setAt] = useState(0)
   const ask = useMutation({
@@ -25,9 +34,16 @@ export const RecallQuiz = ({ token, portal, words }: { token: string; portal: Po
   })
   const { phone } = words
   const question = quiz?.questions[at]
+  const { mutate } = ask
+  useEffect(() => {
+    if (asked) mutate()
+  }, [asked, mutate])
   return (
-    <Stack component="section" aria-label={phone.quiz} spacing={1.5}>
-      <Typography variant="h2">{phone.quiz}</Typography>
+    <Stack component="section" aria-label={phone.quiz} spacing={3}>
+      <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
+        <Typography variant="head">{phone.quiz}</Typography>
+        {quiz && question && <Typography role="status">{phone.ofAll(at + 1, quiz.questions.length)}</Typography>}
+      </Stack>
       <ProblemNote error={ask.error} language={words.code} />
       {quiz && question ? (
         <Question
@@ -41,6 +57,7 @@ export const RecallQuiz = ({ token, portal, words }: { token: string; portal: Po
             if (at + 1 < quiz.questions.length) setAt(at + 1)
             else {
               setQuiz(null)
+              onAsked(false)
               void queryClient.invalidateQueries({ queryKey: portalQuery(token).queryKey })
             }
           }}
@@ -48,7 +65,7 @@ export const RecallQuiz = ({ token, portal, words }: { token: string; portal: Po
       ) : (
         <>
           <Typography>{portal.answered.asked > 0 ? phone.done(portal.answered.right, portal.answered.asked) : phone.quizNote}</Typography>
-          <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={ask.isPending} onClick={() => ask.mutate()}>
+          <Button variant="outlined" disabled={ask.isPending} onClick={() => (asked ? ask.mutate() : onAsked(true))}>
             {portal.answered.asked > 0 ? phone.more : phone.begin}
           </Button>
         </>
@@ -90,8 +107,8 @@ const Question = ({
   }
   const full = order.length === question.choices.length
   return (
-    <Stack spacing={1.5}>
-      <Typography component="h3" ref={heading} sx={{ scrollMarginTop: 12, fontSize: 22, fontWeight: 640, lineHeight: 1.2 }}>
+    <Stack spacing={3}>
+      <Typography component="h3" ref={heading} sx={{ scrollMarginTop: 12, fontSize: 'size.head', fontWeight: 640, lineHeight: 1.2 }}>
         {questionInWords(question, words, portal.corners)}
       </Typography>
       {question.topic === 'cone-meaning' && (
@@ -110,12 +127,7 @@ const Question = ({
             onPlace={judgement ? null : setPlace}
           />
           {!judgement && (
-            <Button
-              variant="contained"
-              sx={{ minHeight: 56, fontSize: 18 }}
-              disabled={!place}
-              onClick={() => place && answer({ form: 'place', ...place })}
-            >
+            <Button variant="contained" disabled={!place} onClick={() => place && answer({ form: 'place', ...place })}>
               {phone.sure}
             </Button>
           )}
@@ -123,7 +135,7 @@ const Question = ({
       ) : (
         <>
           {question.form === 'order' && <Typography>{phone.orderNote}</Typography>}
-          <Stack spacing={1}>
+          <Stack spacing={2}>
             {question.choices.map((choice, i) => (
               <ChoiceButton
                 key={choiceInWords(choice, words, portal.corners)}
@@ -143,12 +155,7 @@ const Question = ({
             ))}
           </Stack>
           {question.form === 'order' && !judgement && (
-            <Button
-              variant="contained"
-              sx={{ minHeight: 56, fontSize: 18 }}
-              disabled={!full}
-              onClick={() => answer({ form: 'order', order: [...order] })}
-            >
+            <Button variant="contained" disabled={!full} onClick={() => answer({ form: 'order', order: [...order] })}>
               {phone.sure}
             </Button>
           )}
@@ -158,7 +165,7 @@ const Question = ({
       {(judgement || judge.error) && (
         <>
           {judgement && <Told told={judgement} question={question} portal={portal} words={words} />}
-          <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={onNext}>
+          <Button variant="contained" onClick={onNext}>
             {phone.next}
           </Button>
         </>
@@ -185,18 +192,16 @@ const ChoiceButton = ({
   onChoose: () => void
 }) => (
   <Button
-    variant={right ? 'contained' : 'outlined'}
+    variant="outlined"
     onClick={onChoose}
     disabled={disabled && !right && !picked}
     aria-pressed={picked || rank !== null}
     sx={{
-      minHeight: 58,
       justifyContent: 'flex-start',
       textAlign: 'left',
-      fontSize: 18,
+
       lineHeight: 1.2,
-      gap: 1.5,
-      borderWidth: picked || rank !== null ? 3 : 1,
+      gap: 3,
       pointerEvents: disabled ? 'none' : 'auto',
     }}
   >
@@ -214,7 +219,7 @@ const Told = ({ told, question, portal, words }: { told: QuizJudgement; question
   const { phone } = words
   const rightOrder = told.order?.map((i) => choiceInWords(question.choices[i], words, portal.corners)).join(', ')
   return (
-    <Box role="status" sx={{ borderLeft: '8px solid', borderColor: told.right ? 'primary.main' : 'warning.main', pl: 2, fontSize: 18 }}>
+    <Box role="status" sx={{ borderLeft: 'far', borderColor: told.right ? 'text.primary' : 'warning.main', pl: 4, fontSize: 'size.lead' }}>
       <Box sx={{ fontWeight: 680 }}>{told.right ? phone.right : phone.wrong}</Box>
       {!told.right && told.choice !== null && (
         <Box>{`${phone.rightIs} ${choiceInWords(question.choices[told.choice], words, portal.corners)}`}</Box>

@@ -17,6 +17,7 @@ import { useParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
+import { FlagSign } from '../../shared/flag-sign.tsx'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
@@ -30,7 +31,7 @@ export const StudentPage = () => {
   const { token = '' } = useParams()
   const portal = useQuery(portalQuery(token))
   return (
-    <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 2, fontSize: 17 }}>
+    <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>
       {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} language={browserLanguage()} />}
       {portal.isPending && <Typography role="status">…</Typography>}
     </Box>
@@ -40,28 +41,65 @@ export const StudentPage = () => {
 const Page = ({ token, portal }: { token: string; portal: Portal }) => {
   const words = wordsIn(portal.student.profile.language)
   const { phone } = words
+  const [asked, setAsked] = useState(false)
+  const quiz = <RecallQuiz token={token} portal={portal} words={words} asked={asked} onAsked={setAsked} />
+  // Questions have the page to themselves: nothing else moves under them.
+  if (asked) return <Box lang={portal.student.profile.language ?? 'en'}>{quiz}</Box>
   return (
-    <Stack spacing={3} lang={portal.student.profile.language ?? 'en'}>
+    <Stack spacing={5} lang={portal.student.profile.language ?? 'en'}>
       <Box>
-        <Typography variant="h1">{phone.hello(portal.student.name.split(' ')[0])}</Typography>
+        <Typography variant="title">{phone.hello(portal.student.name.split(' ')[0])}</Typography>
         <Typography color="text.secondary">{`${portal.title}, ${portal.date}`}</Typography>
       </Box>
+      <NextForYou token={token} portal={portal} words={words} onQuiz={() => setAsked(true)} />
       <Briefing token={token} portal={portal} words={words} />
-      <RecallQuiz token={token} portal={portal} words={words} />
+      {quiz}
       <OwnDrives token={token} portal={portal} words={words} />
       <AboutYou token={token} portal={portal} words={words} />
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="note" color="text.secondary">
         {words.caution}
       </Typography>
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="note" color="text.secondary">
         {phone.yours}
       </Typography>
     </Stack>
   )
 }
 
+/** What is asked of a student now, the first of it as the one filled button of the page. */
+const NextForYou = ({ token, portal, words, onQuiz }: Props & { onQuiz: () => void }) => {
+  const { phone } = words
+  const unread = briefingParts.filter((part) => !portal.acknowledged[part] && hasPart(part, portal, words))
+  const drive = portal.drives.find((d) => d.sheet || d.words > 0)
+  const next = [
+    ...(unread.length > 0 ? [{ words: phone.partsLeft(unread.length), href: `#${unread[0]}` }] : []),
+    ...(portal.answered.asked === 0 ? [{ words: phone.quiz, onClick: onQuiz }] : []),
+    ...(drive ? [{ words: phone.lookBackAt(drive.date), href: `/s/${token}/drives/${drive.runId}` }] : []),
+  ]
+  return (
+    <Stack
+      component="section"
+      aria-label={phone.nextForYou}
+      spacing={2}
+      sx={{ border: 'hair', borderColor: 'text.primary', backgroundColor: 'background.paper', p: 4 }}
+    >
+      <Typography variant="head">{phone.nextForYou}</Typography>
+      {next.length === 0 && <Typography>{phone.allDone}</Typography>}
+      {next.map(({ words: told, ...way }, i) => (
+        <Button key={told} variant={i === 0 ? 'contained' : 'outlined'} {...way}>
+          {told}
+        </Button>
+      ))}
+    </Stack>
+  )
+}
+
 type Props = { token: string; portal: Portal; words: StudentWords }
 const put = (token: string) => (next: Portal) => queryClient.setQueryData(portalQuery(token).queryKey, next)
+
+/** True for a part that has something to read. */
+const hasPart = (part: BriefingPart, portal: Portal, words: StudentWords): boolean =>
+  part === 'cones' || linesOf(part, portal, words).length > 0
 
 /** Lines of a part: the product's words first, then the school's. */
 const linesOf = (part: BriefingPart, portal: Portal, words: StudentWords): readonly string[] => {
@@ -90,51 +128,56 @@ const Briefing = ({ token, portal, words }: Props) => {
     onSuccess: put(token),
   })
   return (
-    <Stack component="section" aria-label={phone.briefing} spacing={1}>
-      <Typography variant="h2">{phone.briefing}</Typography>
+    <Stack component="section" aria-label={phone.briefing} spacing={2}>
+      <Typography variant="head">{phone.briefing}</Typography>
       <ProblemNote error={acknowledge.error} language={words.code} />
       {briefingParts.map((part) => {
         const at = portal.acknowledged[part]
         const lines = linesOf(part, portal, words)
-        if (lines.length === 0 && part !== 'cones') return null
+        if (!hasPart(part, portal, words)) return null
         return (
-          <Box key={part} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
+          <Box key={part} id={part} sx={{ borderBottom: 'hair', borderColor: 'divider' }}>
             <Button
               fullWidth
               variant="text"
               color="secondary"
               aria-expanded={open === part}
               onClick={() => setOpen(open === part ? null : part)}
-              sx={{ minHeight: 52, justifyContent: 'space-between', fontSize: 18, px: 0 }}
+              sx={{ justifyContent: 'space-between', px: 0 }}
             >
               <span>{phone.parts[part]}</span>
-              <Box component="span" sx={{ fontSize: 14, color: at ? 'primary.main' : 'text.secondary' }}>
-                {at ? phone.readAt(at.slice(11, 16)) : open === part ? '–' : '+'}
-              </Box>
+              <Stack component="span" direction="row" spacing={3} sx={{ alignItems: 'center', fontSize: 'size.note' }}>
+                {at && phone.readAt(at.slice(11, 16))}
+                <Box component="span" aria-hidden="true" sx={{ fontSize: 'size.head', lineHeight: 1 }}>
+                  {open === part ? '–' : '+'}
+                </Box>
+              </Stack>
             </Button>
             {open === part && (
-              <Stack spacing={1} sx={{ pb: 1.5 }}>
+              <Stack spacing={2} sx={{ pb: 3 }}>
                 {part === 'cones' &&
                   (Object.entries(portal.scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
-                    <Stack key={kind} direction="row" spacing={1.5} sx={{ alignItems: 'center' }}>
+                    <Stack key={kind} direction="row" spacing={3} sx={{ alignItems: 'center' }}>
                       <Box sx={{ width: 96 }}>
                         <RuleGlyphs rule={rule} size={30} />
                       </Box>
                       <span>{words.marks[kind]}</span>
                     </Stack>
                   ))}
-                {lines.map((line) => (
-                  <Box key={line} sx={{ borderLeft: '4px solid', borderColor: part === 'safety' ? 'error.main' : 'primary.main', pl: 1.5 }}>
+                {part === 'flags' &&
+                  portal.flags.map((flag) => (
+                    <Stack key={flag.name} direction="row" spacing={3} sx={{ alignItems: 'center' }}>
+                      <FlagSign name={flag.name} />
+                      <span>{`${flag.name}: ${flag.meaning}`}</span>
+                    </Stack>
+                  ))}
+                {(part === 'flags' ? [] : lines).map((line) => (
+                  <Box key={line} sx={{ borderLeft: 'note', borderColor: part === 'safety' ? 'error.main' : 'divider', pl: 3 }}>
                     {line}
                   </Box>
                 ))}
                 {!at && (
-                  <Button
-                    variant="contained"
-                    sx={{ minHeight: 52 }}
-                    disabled={acknowledge.isPending}
-                    onClick={() => acknowledge.mutate(part)}
-                  >
+                  <Button variant="outlined" disabled={acknowledge.isPending} onClick={() => acknowledge.mutate(part)}>
                     {phone.read}
                   </Button>
                 )}
@@ -143,10 +186,10 @@ const Briefing = ({ token, portal, words }: Props) => {
           </Box>
         )
       })}
-      <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', pt: 1 }}>
+      <Stack direction="row" spacing={3} sx={{ alignItems: 'center', pt: 2 }}>
         <Box sx={{ flex: 1 }}>{portal.radioHeard ? `${words.titles.radio}: ${portal.radioHeard.slice(11, 16)}` : phone.radioAsk}</Box>
         {!portal.radioHeard && (
-          <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} onClick={() => acknowledge.mutate('radio')}>
+          <Button variant="outlined" onClick={() => acknowledge.mutate('radio')}>
             {phone.radioHeard}
           </Button>
         )}
@@ -178,23 +221,22 @@ const AboutYou = ({ token, portal, words }: Props) => {
     />
   )
   return (
-    <Stack component="section" aria-label={phone.aboutYou} spacing={1.75}>
-      <Typography variant="h2">{phone.aboutYou}</Typography>
+    <Stack component="section" aria-label={phone.aboutYou} spacing={3}>
+      <Typography variant="head">{phone.aboutYou}</Typography>
       <Typography color="text.secondary">{phone.aboutNote}</Typography>
       {field('experience', phone.experience)}
       {field('car', phone.car)}
       {field('goals', phone.goals)}
       <Box>
-        <Box sx={{ mb: 0.75 }}>{phone.worries}</Box>
-        <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
+        <Box sx={{ mb: 2 }}>{phone.worries}</Box>
+        <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
           {portal.corners.map((c) => {
             const on = profile.worries.includes(c.id)
             return (
               <Button
                 key={c.id}
-                variant={on ? 'contained' : 'outlined'}
+                variant="outlined"
                 aria-pressed={on}
-                sx={{ minHeight: 46 }}
                 onClick={() => change({ worries: on ? profile.worries.filter((w) => w !== c.id) : [...profile.worries, c.id] })}
               >
                 {c.name}
@@ -217,7 +259,7 @@ const AboutYou = ({ token, portal, words }: Props) => {
         onPick={(language) => change({ language })}
       />
       <ProblemNote error={keep.error} language={words.code} />
-      <Button variant="contained" sx={{ minHeight: 56, fontSize: 18 }} disabled={keep.isPending} onClick={() => keep.mutate()}>
+      <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate()}>
         {keep.isSuccess ? phone.kept : phone.keep}
       </Button>
     </Stack>

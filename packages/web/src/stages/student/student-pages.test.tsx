@@ -6,7 +6,7 @@ import { renderToStaticMarkup } from 'react-dom/server'
 import { createMemoryRouter, RouterProvider } from 'react-router'
 import { afterEach, describe, expect, it } from 'vitest'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
-import { makeTheme } from '../../look/theme.ts'
+import { makeTheme } from '../../look/theme.tsx'
 import { CornerPicture } from './corner-picture.tsx'
 import { StudentPage } from './student-page.tsx'
 

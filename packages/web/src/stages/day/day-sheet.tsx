@@ -1,0 +1,85 @@
+import { Box } from '@mui/material'
+import type { DayPlan } from '@ochote/contract'
+import { useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
+import { accountsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { At } from '../../look/theme-choice.tsx'
+import { FlagSign } from '../../shared/flag-sign.tsx'
+import { kindWords } from './slot-words.ts'
+
+/** The day on one sheet for the wall: who drives when, with whom, in which car; flags and rules below. On paper only. */
+export const DaySheet = ({ plan }: { plan: DayPlan }) => {
+  const students = useQuery(studentsQuery)
+  const accounts = useQuery(accountsQuery)
+  const nameOf = (id: string | undefined, list: readonly { id: string; name: string }[] | undefined): string =>
+    list?.find((p) => p.id === id)?.name ?? ''
+  return (
+    <Box component="section" aria-label="Sheet of the day" sx={{ display: 'none', '@media print': { display: 'block' } }}>
+      <At distance="paper">
+        <style>{'@page { size: A4 landscape; margin: 12mm }'}</style>
+        <Box sx={{ fontSize: 'size.title', fontWeight: 640, fontStretch: '84%' }}>{plan.title}</Box>
+        <Box sx={{ fontSize: 'size.lead', mb: 2 }}>
+          {[dayjs(plan.date).format('dddd D MMMM YYYY'), plan.venue, plan.weather].filter(Boolean).join(' · ')}
+        </Box>
+        <Box
+          component="table"
+          sx={{
+            width: 1,
+            borderCollapse: 'collapse',
+            fontSize: 'size.lead',
+            lineHeight: 1.25,
+            '& th, & td': { textAlign: 'left', borderBottom: 'hair', borderColor: 'divider', py: 1, pr: 4, verticalAlign: 'baseline' },
+          }}
+        >
+          <thead>
+            <tr>
+              {['Time', 'What', 'Student', 'Instructor', 'Car'].map((name) => (
+                <th key={name}>{name}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {plan.slots.map((slot) =>
+              slot.kind === 'run' ? (
+                <tr key={slot.id}>
+                  <td className="figures">{`${slot.start}–${slot.end}`}</td>
+                  <td>{slot.title}</td>
+                  <td style={{ fontWeight: 650 }}>{nameOf(slot.studentId, students.data)}</td>
+                  <td>{nameOf(slot.instructorId, accounts.data)}</td>
+                  <td className="figures">{plan.cars.find((c) => c.id === slot.carId)?.number ?? ''}</td>
+                </tr>
+              ) : (
+                <tr key={slot.id} style={{ backgroundColor: 'var(--verge)', printColorAdjust: 'exact' }}>
+                  <td className="figures">{`${slot.start}–${slot.end}`}</td>
+                  <td colSpan={4} style={{ fontWeight: 650 }}>{`${kindWords[slot.kind]}: ${slot.title}`}</td>
+                </tr>
+              ),
+            )}
+          </tbody>
+        </Box>
+        <Box className="keep-together" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 5, mt: 3 }}>
+          <Box>
+            {plan.flags.map((flag) => (
+              <Box key={flag.name} sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 1 }}>
+                <FlagSign name={flag.name} height={16} />
+                <span>{`${flag.name}: ${flag.meaning}`}</span>
+              </Box>
+            ))}
+          </Box>
+          <Box>
+            {plan.rules.map((rule) => (
+              <Box key={rule} sx={{ mb: 1 }}>
+                {rule}
+              </Box>
+            ))}
+            <Box sx={{ mb: 1 }}>{`Instructors: ${plan.instructorIds
+              .map((id) => nameOf(id, accounts.data))
+              .filter(Boolean)
+              .join(', ')}`}</Box>
+            <Box>The instructor in the car decides; the venue’s rules come before this plan.</Box>
+          </Box>
+        </Box>
+      </At>
+    </Box>
+  )
+}
