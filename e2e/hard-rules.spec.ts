@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
+import { choose, enterDemo, expect, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 /** The smallest type (px) among the visible texts of a page. */
@@ -57,9 +57,9 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
   await openStage(page, 'Run')
   await page.getByRole('button', { name: 'Start the run' }).last().click()
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
-  await page.getByRole('button', { name: '×8' }).click()
-  await page.getByRole('button', { name: 'Send out' }).click()
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Boathouse')
+  await positionsFrom(page, '×8')
+  await sendOut(page)
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Just driven: Boathouse')
   await page.keyboard.press('1')
   await expect(page.getByRole('button', { name: 'Undo' })).toBeVisible()
   for (const [width, height] of [

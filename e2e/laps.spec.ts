@@ -1,4 +1,4 @@
-import { enterDemo, expect, lapButtons, openStage, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 test.use({ baseURL: addressOf('day') })
@@ -20,8 +20,8 @@ test('laps that were told to be slow are not judged, and a lap that is set aside
     await pick('Sighting lap', 'one')
     await pick('Cool-down lap', 'one')
     await pick('Laps', '2')
-    await page.getByRole('group', { name: 'Clock' }).getByRole('button', { name: '×8' }).click()
-    await page.getByRole('button', { name: 'Send out' }).click()
+    await positionsFrom(page, '×8')
+    await sendOut(page)
     await expect(page.getByText('The car is back in the pits.')).toBeVisible({ timeout: 120_000 })
     await page.getByRole('button', { name: 'End the run' }).click()
     const account = page.getByRole('region', { name: 'Own account' })

@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { seededRandom } from '@ochote/core'
 import { type BrowserContext, chromium, expect, type Page, test } from '@playwright/test'
 import { ownServer } from './own-server.ts'
+import { sendOut } from './page-fixture.ts'
 
 const SEED = 20270515
 const FAULTS = 100
@@ -66,8 +67,8 @@ test(`no acknowledged touch is lost in ${FAULTS} killed browsers, killed servers
   await page.evaluate(() => navigator.serviceWorker.ready)
   await page.reload()
   await page.getByRole('group', { name: 'Laps' }).getByRole('button', { name: '7' }).click()
-  await page.getByRole('button', { name: 'Send out' }).click()
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Boathouse', { timeout: 60_000 })
+  await sendOut(page)
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Just driven: Boathouse', { timeout: 60_000 })
 
   const counts = { 'browser killed': 0, 'server killed': 0, 'network cut': 0 }
   let acknowledged = 0

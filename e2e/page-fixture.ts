@@ -62,3 +62,17 @@ export const shownLapTimes = async (page: Page): Promise<number[]> =>
   })
 
 export { expect }
+
+/** Chooses who tells the positions of a run, which is folded away before it: how many times as fast a simulated student drives, or the receiver in the car. */
+export const positionsFrom = async (page: Page, source: '×4' | '×8' | 'In the car'): Promise<void> => {
+  await page.getByText(/^Positions: /).click()
+  await page.getByRole('button', { name: source }).click()
+}
+
+/** Sends a car out; where nobody has looked it over yet, that is done first. */
+export const sendOut = async (page: Page): Promise<void> => {
+  const allWell = page.getByRole('button', { name: 'All OK' })
+  await expect(allWell.or(page.getByRole('status', { name: 'Checked' }))).toBeVisible()
+  if (await allWell.isVisible()) await allWell.click()
+  await page.getByRole('button', { name: 'Send out' }).click()
+}

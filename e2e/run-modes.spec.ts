@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { ownServer } from './own-server.ts'
-import { enterDemo, expect, test } from './page-fixture.ts'
+import { enterDemo, expect, positionsFrom, sendOut, test } from './page-fixture.ts'
 
 const server = ownServer('modes')
 test.use({ baseURL: server.address })
@@ -200,8 +200,8 @@ test('two tablets on one run see what each other logs, and a full one says so be
   await enterDemo(page)
   await startRuns(page, ['Pia Lindqvaern'])
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
-  await page.getByRole('button', { name: '×8' }).click()
-  await page.getByRole('button', { name: 'Send out' }).click()
+  await positionsFrom(page, '×8')
+  await sendOut(page)
   const path = new URL(page.url()).pathname
   const second = await browser.newContext({ baseURL: server.address })
   const other = await second.newPage()

@@ -2,7 +2,7 @@ import { simulateDrive, writeLogCsv } from '@ochote/core'
 import type { Page } from '@playwright/test'
 import { planHere } from './demo-plan.ts'
 import { ownServer } from './own-server.ts'
-import { enterDemo, expect, openDebrief, openStage, test } from './page-fixture.ts'
+import { enterDemo, expect, openDebrief, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
 
 const server = ownServer('stopped')
 test.use({ baseURL: server.address })
@@ -24,11 +24,11 @@ test('touches survive a killed server and are sent once when it is back', async 
   await openStage(page, 'Run')
   await page.getByRole('button', { name: 'Start the run' }).first().click()
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
-  await page.getByRole('button', { name: '×4' }).click()
-  await page.getByRole('button', { name: 'Send out' }).click()
+  await positionsFrom(page, '×4')
+  await sendOut(page)
   const runId = page.url().split('/').at(-1)
   const last = page.getByRole('status', { name: 'Last logged' })
-  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Boathouse')
+  await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Just driven: Boathouse')
   await page.keyboard.press('1')
   await expect(last).toContainText('1 in this run')
   await expect.poll(async () => (await touchesAtServer(page, runId)).length).toBe(1)
@@ -74,14 +74,14 @@ test('the run screen opens and works with the server stopped, from the start of 
     .getByRole('button', { name: 'Start the run' })
     .click()
   await page.getByRole('button', { name: 'All OK' }).click()
-  await page.getByRole('button', { name: 'In the car' }).click()
-  await page.getByRole('button', { name: 'Send out' }).click()
+  await positionsFrom(page, 'In the car')
+  await sendOut(page)
   await expect(page.getByText(/Waiting for a position · no server/)).toBeVisible()
   const runId = page.url().split('/').at(-1)
   // The screen listens to keys a moment after it shows.
   await expect(async () => {
     await page.keyboard.press('l')
-    await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Log for Lantern', { timeout: 1000 })
+    await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Just driven: Lantern', { timeout: 1000 })
   }).toPass()
   const last = page.getByRole('status', { name: 'Last logged' })
   await page.keyboard.press('1')

@@ -1,5 +1,5 @@
 import { lapTimesHere, planHere, sheetHere } from './demo-plan.ts'
-import { enterDemo, expect, lapButtons, openStage, shownLapTimes, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, openStage, positionsFrom, sendOut, shownLapTimes, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 test.use({ baseURL: addressOf('day') })
@@ -62,8 +62,8 @@ test('one instructor takes one student through a day', async ({ page }) => {
     await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
     await page.getByRole('group', { name: 'Cool-down lap' }).getByRole('button', { name: 'none' }).click()
     await page.getByRole('group', { name: 'Laps', exact: true }).getByRole('button', { name: '2', exact: true }).click()
-    await page.getByRole('group', { name: 'Clock' }).getByRole('button', { name: '×8' }).click()
-    await page.getByRole('button', { name: 'Send out' }).click()
+    await positionsFrom(page, '×8')
+    await sendOut(page)
   })
   const runId = page.url().split('/').at(-1) ?? ''
   /** The corner that the touch was logged at: on a slow machine the car may have gone on to the next one. */
@@ -74,7 +74,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
     await expect(page.getByRole('region', { name: 'Next call' })).toContainText(/\d+ m/)
     const last = page.getByRole('status', { name: 'Last logged' })
     const wrong = page.getByRole('region', { name: 'What went wrong' })
-    await expect(wrong).toContainText('Log for Boathouse')
+    await expect(wrong).toContainText('Just driven: Boathouse')
     await expect(wrong.getByRole('button')).toHaveCount(6)
     await page.keyboard.press('3')
     await expect(last).toContainText('1 in this run')

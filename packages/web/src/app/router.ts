@@ -102,6 +102,10 @@ export const router = createBrowserRouter([
           { path: 'brief/handout', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).Handout }) },
         ],
       },
+      // Parts of the look, for whoever builds pages; no build has it.
+      ...(import.meta.env.DEV
+        ? [{ path: 'parts', lazy: async () => ({ Component: (await import('../look/parts-page.tsx')).PartsPage }) }]
+        : []),
       { path: '*', loader: () => redirect('/circuit') },
     ],
   },

@@ -1,4 +1,4 @@
-import { Alert, AlertTitle } from '@mui/material'
+import { Alert, AlertTitle, Box } from '@mui/material'
 import { CoreError, describeError, type Language, placeText, problemText } from '@ochote/core'
 import { ApiProblem } from '../data/api/api-client.ts'
 
@@ -28,10 +28,12 @@ export const ProblemNote = ({ error, language = 'en' }: { error: unknown; langua
 
 /** The product's caution, shown where numbers are acted on. */
 export const Caution = () => (
-  <Alert severity="warning" role="note" component="details" sx={{ '& summary': { cursor: 'pointer' } }}>
-    <summary>
-      Walk every mark, then drive it slowly, before anyone relies on it: these are estimates. The instructor in the car decides.
-    </summary>
-    Estimates from a simple model. The venue’s rules come before the plan. Never for public roads.
-  </Alert>
+  <Box
+    component="details"
+    role="note"
+    sx={{ borderLeft: 'note', borderColor: 'warning.main', px: 3, fontSize: 'size.text', '& summary': { cursor: 'pointer' } }}
+  >
+    <summary>Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.</summary>
+    They come from a simple model. The venue’s rules come before the plan. Never for public roads.
+  </Box>
 )

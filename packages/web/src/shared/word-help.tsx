@@ -6,7 +6,7 @@ const mark = {
   border: 0,
   background: 'none',
   font: 'inherit',
-  fontSize: '0.78em',
+  fontSize: 'var(--note)',
   fontWeight: 700,
   lineHeight: 1,
   color: 'text.secondary',

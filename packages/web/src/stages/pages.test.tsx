@@ -252,7 +252,7 @@ describe('briefing pages on the projector', () => {
     expect(show('T1')).toContain('Brake 167 km/h, 202 m before')
     expect(show('T1')).toContain('Apex 60 km/h')
     expect(show('T1')).toContain('gear 2')
-    expect(show('T1')).toContain('Traffic: Nobody passes.')
+    expect(show('T1-besides')).toContain('Traffic: Nobody passes.')
   })
 
   it('let Markdown of a school’s own do no harm', () => {

@@ -86,9 +86,10 @@ describe('what is said, on the road', () => {
     expect(html).not.toContain('ew-resize')
   })
 
-  it('writes the words only close up, as many as fit', () => {
+  it('writes the first word where it fits, and close up as many as fit', () => {
     const long = span({ from_m: 400, to_m: 650, label: 'brake firmly, then look for the second cone on the inside' })
-    expect(drawn([long])).not.toContain('<text')
+    expect(drawn([long])).toMatch(/<text[^>]*>brake<\/text>/)
+    expect(drawn([span({ from_m: 400, to_m: 404, label: long.label })])).not.toContain('<text')
     const [, text] = drawn([long], { close: true }).match(/<text[^>]*>([^<]*)<\/text>/) ?? []
     expect(text?.endsWith('…')).toBe(true)
     expect((text?.length ?? 99) * 5.3).toBeLessThanOrEqual(x(650) - x(400))

@@ -88,9 +88,28 @@ describe('ground on the band', () => {
   })
 
   it('takes rows where glyphs would cover each other, and leaves out what is not in view', () => {
-    const near = [at('a', 100), at('b', 104), at('c', 108), at('d', 112), at('e', 900)]
+    const kinds = ['wall', 'bump', 'dip', 'crest', 'wall'] as const
+    const near = [100, 104, 108, 112, 900].map((m, i) => ({ ...at('abcde'.charAt(i), m), kind: kinds[i] }))
     const all = placeGround(circuit, near, { start_m: 0, end_m: circuit.length_m }, frame)
     expect(all.map((p) => p.row)).toEqual([0, 1, 2, 2, 0])
+    // Above the road the names of the corners keep their place.
+    const above = placeGround(
+      circuit,
+      near.map((item) => ({ ...item, side: 'left' as const })),
+      { start_m: 0, end_m: circuit.length_m },
+      frame,
+    )
+    expect(above.map((p) => p.row)).toEqual([0, 1, 1, 1, 0])
+    const alike = placeGround(
+      circuit,
+      near.map((item) => ({ ...item, kind: 'wall' as const })),
+      { start_m: 0, end_m: circuit.length_m },
+      frame,
+    )
+    expect(alike.map((p) => [p.item.id, p.count])).toEqual([
+      ['a', 4],
+      ['e', 1],
+    ])
     expect(placeGround(circuit, near, { start_m: 850, end_m: 950 }, frame).map((p) => p.item.id)).toEqual(['e'])
   })
 })

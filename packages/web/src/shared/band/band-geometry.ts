@@ -108,13 +108,23 @@ const shiftInto = (view: BandView, length_m: number): BandView => {
 }
 
 /** An item of ground on the band (px): where it begins and how far it reaches, its glyph's middle and row beside the road. */
-export type PlacedItem = { item: GroundItem; from: number; extent: number; middle: number; edge: number; out: 1 | -1; row: number }
+export type PlacedItem = {
+  item: GroundItem
+  from: number
+  extent: number
+  middle: number
+  edge: number
+  out: 1 | -1
+  row: number
+  count: number
+}
 
 /** A glyph takes this much of the band (px). */
 const GLYPH_PX = 15
-const MAX_ROWS = 3
+/** Above the road the names of the corners have their place. */
+const MAX_ROWS = { above: 2, below: 3 } as const
 
-/** Places what is in view: glyphs that would cover each other stand in rows, those beyond the last row share it. */
+/** Places what is in view: equal glyphs at one place are one with their count, others that would cover each other stand in rows, those beyond the last row share it. */
 export const placeGround = (circuit: Circuit, items: readonly GroundItem[], view: BandView, frame: BandFrame): PlacedItem[] => {
   const scale = frame.width / (view.end_m - view.start_m)
   const length = circuit.length_m
@@ -125,15 +135,25 @@ export const placeGround = (circuit: Circuit, items: readonly GroundItem[], view
     if (from + extent < -GLYPH_PX || from > frame.width + GLYPH_PX) return []
     const { up, down } = roadReach(atStation(circuit, circuit.kappa_1pm, item.from_m + long_m / 2), frame)
     const out = item.side === 'left' ? -1 : 1
-    return [{ item, from, extent, middle: from + extent / 2, edge: out === -1 ? frame.middle - up : frame.middle + down, out, row: 0 }]
+    return [
+      { item, from, extent, middle: from + extent / 2, edge: out === -1 ? frame.middle - up : frame.middle + down, out, row: 0, count: 1 },
+    ]
   })
+  const merged: PlacedItem[] = []
   for (const out of [-1, 1]) {
     const ends: number[] = []
     for (const p of placed.filter((q) => q.out === out).sort((a, b) => a.middle - b.middle)) {
+      const same = merged.find((q) => q.out === out && q.item.kind === p.item.kind && p.middle - q.middle < GLYPH_PX)
+      // A stretch keeps its own bar; two posts at one place are one post twice.
+      if (same && p.extent <= 3) {
+        same.count++
+        continue
+      }
       const free = ends.findIndex((end) => p.middle - end >= GLYPH_PX)
-      p.row = free >= 0 ? free : Math.min(ends.length, MAX_ROWS - 1)
+      p.row = free >= 0 ? free : Math.min(ends.length, (out === -1 ? MAX_ROWS.above : MAX_ROWS.below) - 1)
       ends[p.row] = p.middle
+      merged.push(p)
     }
   }
-  return placed
+  return placed.filter((p) => merged.includes(p))
 }

@@ -3,7 +3,7 @@ import type { BandFrame, PlacedItem } from './band-geometry.ts'
 
 /** An item of ground: a bar along its side of the road, with its glyph beyond the edge. */
 export const GroundOnBand = ({ placed, frame }: { placed: PlacedItem; frame: BandFrame }) => {
-  const { item, from, extent, middle, edge, out, row } = placed
+  const { item, from, extent, middle, edge, out, row, count } = placed
   const colour = groundColour(item.kind)
   return (
     <g>
@@ -13,6 +13,7 @@ export const GroundOnBand = ({ placed, frame }: { placed: PlacedItem; frame: Ban
         transform={`translate(${Math.min(Math.max(middle, 8), frame.width - 8).toFixed(1)} ${(edge + out * (14 + 15 * row)).toFixed(1)}) scale(0.82)`}
       >
         <GroundMark kind={item.kind} />
+        {count > 1 && <text x="10" y="5" className="type-note figures" fill="var(--ink)">{`×${count}`}</text>}
       </g>
     </g>
   )

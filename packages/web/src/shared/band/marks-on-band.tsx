@@ -12,16 +12,33 @@ type Props = {
   cornerId: string | null
 }
 
-/** Marks at their places on the road; those of other corners than the selected one step back. */
-export const MarksOnBand = ({ circuit, marks, x, frame, close, cornerId }: Props) =>
-  marks.map((m) => (
+/** Marks nearer to each other than this stand beside their places, with a line to them (px). */
+const CLOSE_PX = 14
+/** How far beside (px). */
+const ASIDE_PX = 12
+
+/** Marks at their places on the road; those of other corners than the selected one step back, and none stands on another. */
+export const MarksOnBand = ({ circuit, marks, x, frame, close, cornerId }: Props) => {
+  const placed = marks
+    .map((m) => ({ m, at: x(m.station_m), y: offsetToY(circuit, m.station_m, m.offset_m, frame), aside: 0 }))
+    .sort((a, b) => a.at - b.at)
+  placed.forEach((p, i) => {
+    const before = placed[i - 1]
+    if (!before || Math.hypot(p.at - before.at, p.y - (before.y + before.aside)) >= CLOSE_PX) return
+    p.aside = before.aside > 0 ? -ASIDE_PX : ASIDE_PX
+  })
+  return placed.map(({ m, at, y, aside }) => (
     <g
       key={`${m.cornerId}${m.kind}`}
-      transform={`translate(${x(m.station_m).toFixed(1)} ${offsetToY(circuit, m.station_m, m.offset_m, frame).toFixed(1)}) scale(${close ? 1.15 : 0.82})`}
+      transform={`translate(${at.toFixed(1)} ${y.toFixed(1)})`}
       color="var(--roadEdge)"
       opacity={cornerId === null || m.cornerId === cornerId ? 1 : 0.55}
     >
       <title>{`${m.cornerId} ${m.kind}`}</title>
-      <MarkShape kind={m.kind} />
+      {aside !== 0 && <line y2={aside} stroke="currentColor" strokeWidth="1" />}
+      <g transform={`translate(0 ${aside}) scale(${close ? 1.15 : 0.82})`}>
+        <MarkShape kind={m.kind} />
+      </g>
     </g>
   ))
+}

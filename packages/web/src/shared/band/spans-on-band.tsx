@@ -43,6 +43,7 @@ export const SpansOnBand = ({
         const [from, to, mark] = [x(span.from_m), x(span.to_m), x(span.mark_m)]
         if (to < from) return null
         const active = span.id === selected
+        const words = close ? (to - from > 46 ? shortened(span.label, to - from - 10) : '') : firstWord(span.label, to - from - 10)
         if (span.tone === 'lost')
           return (
             <g key={span.id}>
@@ -70,7 +71,7 @@ export const SpansOnBand = ({
               strokeWidth={active ? 2.2 : 1.6}
             />
             <path d={`M${mark} ${middle - 9} V${middle + 9}`} stroke="var(--roadEdge)" strokeWidth="2.2" />
-            {to - from > (close ? 46 : 30) && (
+            {words !== '' && (
               <text
                 x={from + 5}
                 y={middle + 4}
@@ -80,7 +81,7 @@ export const SpansOnBand = ({
                 pointerEvents="none"
                 style={{ fontStretch: '80%' }}
               >
-                {shortened(span.label, to - from - 10)}
+                {words}
               </text>
             )}
           </g>
@@ -90,8 +91,17 @@ export const SpansOnBand = ({
   )
 }
 
+/** Width of a letter of these words (px). */
+const LETTER_PX = 5.6
+
+/** The first word of a label, where it fits whole. */
+const firstWord = (label: string, width: number): string => {
+  const [word = ''] = label.split(/[ ,]/)
+  return word.length * LETTER_PX <= width ? word : ''
+}
+
 /** As much of a label as fits into so many pixels. */
 const shortened = (label: string, width: number): string => {
-  const max = Math.floor(width / 5.3)
+  const max = Math.floor(width / LETTER_PX)
   return label.length <= max ? label : `${label.slice(0, Math.max(1, max - 1)).trimEnd()}…`
 }

@@ -21,17 +21,19 @@ type Props = {
   /** Place to look at (station, m). */
   eyes_m?: number | null
   height: number | string
+  /** Size of a metre (px); without it so that the usual stretch of road is in the picture. */
+  metre_px?: number
   label: string
 }
 
 /** The road as it comes towards the car, travel up. Moved by frames: nothing is drawn anew while the car drives. */
-export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null, height, label }: Props) => {
+export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null, height, metre_px, label }: Props) => {
   const { circuit, line } = plan
   const [ref, size] = useSize<HTMLDivElement>()
   const world = useRef<SVGGElement>(null)
   const road = useMemo(() => groundRoad(circuit), [circuit])
   const path = useMemo(() => groundPath(line.x_m, line.y_m, circuit.open), [line, circuit.open])
-  const scale = size.height > 0 ? size.height / SEEN_M : 1
+  const scale = metre_px ?? (size.height > 0 ? size.height / SEEN_M : 1)
   const glyph = size.height / GLYPH_HEIGHT_PX
   useEffect(
     () =>

@@ -30,6 +30,8 @@ type Props = {
   height?: number | string
   /** Without north arrow and scale, for small drawings. */
   bare?: boolean
+  /** With a scale, where somebody may measure. */
+  scaled?: boolean
   /** For the projector: numbers and glyphs readable from eight metres. */
   big?: boolean
   label?: string
@@ -52,6 +54,7 @@ export const GroundView = memo(
     height = 360,
     big = false,
     bare = false,
+    scaled = true,
     label = 'Ground view, north up',
   }: Props) => {
     const { circuit, corners } = plan
@@ -113,8 +116,8 @@ export const GroundView = memo(
             {car_m !== null && <CarDot plan={plan} station_m={car_m} pixel={pixel} />}
             {live && <CarsOnGround live={live} plan={plan} pixel={pixel} />}
             {overlay?.(pixel)}
-            {!bare && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}
-            {!big && !bare && <ScaleBar x={left + 14 * pixel} y={top + frame.height - 14 * pixel} pixel={pixel} />}
+            {!bare && !(big && corner) && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}
+            {!big && !bare && scaled && <ScaleBar x={left + 14 * pixel} y={top + frame.height - 14 * pixel} pixel={pixel} />}
           </svg>
         )}
       </div>

@@ -1,3 +1,4 @@
+import { type } from '../../look/scale.ts'
 /** Which way is north; lighter around, so that it can be read over a road. */
 export const NorthArrow = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => (
   <g
@@ -33,7 +34,7 @@ export const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number 
       <text
         x={x + length + 6 * pixel}
         y={y}
-        fontSize={11 * pixel}
+        fontSize={type.desk.note[0] * pixel}
         fill="var(--ink)"
         stroke="var(--ground)"
         strokeWidth={3 * pixel}

@@ -1,5 +1,6 @@
 import type { Plan } from '@ochote/core'
 import { useMemo } from 'react'
+import { type } from '../../look/scale.ts'
 import { cornerLabel, cornerNumber } from '../corner-card/corner-words.ts'
 import { placeNames } from './ground-geometry.ts'
 
@@ -25,7 +26,7 @@ export const NamesOnGround = ({ plan, cornerId, pixel, big }: Props) => {
       key={c.id}
       x={names[i].x_m}
       y={-names[i].y_m}
-      fontSize={(big ? 30 : 12.5) * pixel}
+      fontSize={(big ? type.projector : type.desk).note[0] * pixel}
       textAnchor="middle"
       dominantBaseline="middle"
       fontWeight={c.id === cornerId ? 750 : 560}

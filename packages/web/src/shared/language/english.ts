@@ -88,6 +88,7 @@ export const english: StudentWords = {
   noRoom: (earlier, pace) =>
     `No room for late brakes: ${[...(earlier ? [`brake ${earlier} earlier`] : []), ...(pace ? [`drive it at ${pace}% pace`] : [])].join(', or ') || 'drive it well below the plan'}`,
   beforeApex: (corner) => `Braking begins before the apex of ${corner}`,
+  besides: (corner) => `${corner}: others on the road`,
   caution:
     'Estimates by a simple model, to be driven slowly first. The instructor in the car decides; the venue’s rules come before the plan. Never for public roads.',
   card: { title: 'Pocket card', fold: 'other side', madeFor: (name) => `for ${name}` },

@@ -89,6 +89,7 @@ export const german: StudentWords = {
   noRoom: (earlier, pace) =>
     `Kein Platz für spätes Bremsen: ${[...(earlier ? [`${earlier} früher bremsen`] : []), ...(pace ? [`mit ${pace} % fahren`] : [])].join(' oder ') || 'deutlich langsamer fahren als der Plan'}`,
   beforeApex: (corner) => `Gebremst wird schon vor dem Scheitelpunkt von ${corner}`,
+  besides: (corner) => `${corner}: die anderen`,
   caution:
     'Schätzwerte aus einem einfachen Modell: zuerst langsam fahren. Der Instruktor im Auto entscheidet; die Regeln der Anlage stehen über dem Plan. Nie für öffentliche Straßen.',
   card: { title: 'Taschenkarte', fold: 'Rückseite', madeFor: (name) => `für ${name}` },

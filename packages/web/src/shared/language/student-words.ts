@@ -55,6 +55,8 @@ export type StudentWords = {
   noRoom: (earlier: string | null, pace: number | null) => string
   /** A brake mark that lies before the apex of another corner. */
   beforeApex: (corner: string) => string
+  /** What else belongs to a corner: traffic, other cars. */
+  besides: (corner: string) => string
   caution: string
   card: { title: string; fold: string; madeFor: (name: string) => string }
   phone: {

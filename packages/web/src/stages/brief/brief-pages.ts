@@ -37,7 +37,7 @@ export type BriefPage =
       marks: readonly Mark[]
       line: string
       facts: string
-      waits: readonly string[]
+      /** Advice about traffic there, which the projector shows on a page of its own. */
       tip: string | null
       /** What to do where brakes that come a second late would not stop in time. */
       cure: string | null
@@ -63,6 +63,10 @@ export type BriefSource = {
   byPace?: readonly Plan[] | undefined
 }
 
+/** Ends the id of a page that belongs to a corner's. */
+const BESIDES = '-besides'
+/** True for a page that says what a corner's own page leaves out; paper has room for both on one. */
+export const isBesides = (page: BriefPage): boolean => page.id.endsWith(BESIDES)
 /** A wait shorter than this is none (s). */
 export const MIN_WAIT_S = 0.15
 
@@ -88,7 +92,7 @@ export const briefPages = (source: BriefSource): BriefPage[] => {
     ...lines('car', titles.car(plan.vehicle.name), shown(briefing?.controls[plan.vehicle.id] ?? [])),
     circuitPage(source),
     { kind: 'sighting', id: 'sighting', title: titles.sighting },
-    ...plan.corners.map((corner) => cornerPage(source, corner, numbers, cornerTips[corner.id])),
+    ...plan.corners.flatMap((corner) => cornerPages(source, corner, numbers, cornerTips[corner.id])),
     ...lines('wet', titles.wet, [...wetLines(source), ...words.wet, ...shown(briefing?.wet ?? [])]),
     ...lines('paces', titles.paces, paceLines(source)),
     ...(questions.some((q) => q.answer !== '') ? [questionPage(source)] : []),
@@ -117,12 +121,13 @@ const circuitPage = ({ plan, words, units, numbers }: BriefSource): BriefPage =>
   }
 }
 
-const cornerPage = (
+/** A corner's marks and drawing on one page; what concerns traffic and other cars, where there is such, on the next. */
+const cornerPages = (
   { plan, scheme, words, units, shared }: BriefSource,
   corner: Corner,
   numbers: readonly CornerMetrics[] | undefined,
   tip: string | undefined,
-): BriefPage => {
+): BriefPage[] => {
   const ofCorner = numbers?.find((n) => n.cornerId === corner.id)
   const turnIn = markOf(plan.marks, corner.id, 'turn-in')
   const brake = markOf(plan.marks, corner.id, 'brake') ?? turnIn
@@ -137,7 +142,11 @@ const cornerPage = (
   const waits = (shared?.find((g) => g.cornerId === corner.id && g.kind === 'brake')?.audience ?? []).filter(
     (f) => (f.wait_s ?? 0) >= MIN_WAIT_S,
   )
-  return {
+  const besides = [
+    ...waits.map((f) => `${f.label}: ${words.wait((f.wait_s ?? 0).toFixed(1))}`),
+    ...(tip?.trim() ? [words.traffic(tip.trim())] : []),
+  ]
+  const page: BriefPage = {
     kind: 'corner',
     id: corner.id,
     title: cornerLabel(corner),
@@ -145,10 +154,12 @@ const cornerPage = (
     marks: plan.marks.filter((m) => m.cornerId === corner.id && isConeKind(m.kind) && scheme.rules[m.kind] !== undefined),
     line: cornerIn(words, units, corner),
     facts: facts.join(' · '),
-    waits: waits.map((f) => `${f.label}: ${words.wait((f.wait_s ?? 0).toFixed(1))}`),
     tip: tip?.trim() ? words.traffic(tip.trim()) : null,
     cure: cureInWords(ofCorner?.straightOn?.mitigation, words, units),
   }
+  return besides.length === 0
+    ? [page]
+    : [page, { kind: 'lines', id: `${corner.id}${BESIDES}`, title: words.besides(corner.name), lines: besides }]
 }
 
 const cureInWords = (
@@ -220,5 +231,5 @@ export const strayPages = (pages: readonly BriefPage[], briefing: Briefing): str
   // Pages that come and go with what the school entered are missed by nobody.
   const passing = new Set(['rules', 'flags', 'pits', 'passing', 'car', 'wet', 'paces', 'questions'])
   const used = [...briefing.order, ...briefing.hidden, ...Object.keys(briefing.levels), ...Object.keys(briefing.notes)]
-  return [...new Set(used)].filter((id) => !ids.has(id) && !passing.has(id))
+  return [...new Set(used)].filter((id) => !ids.has(id) && !passing.has(id) && !id.endsWith(BESIDES))
 }

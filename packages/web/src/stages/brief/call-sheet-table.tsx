@@ -11,6 +11,7 @@ import {
   type Plan,
   stationAtTime,
 } from '@ochote/core'
+import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 
@@ -30,6 +31,11 @@ const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => strin
       return 'this corner is silent'
   }
 }
+
+/** Name of a reason for all calls that it holds for. */
+const reasonName = (dropped: DroppedCall, intensity: Intensity): string =>
+  dropped.reason === 'no-time' ? 'No time, something else matters more' : capital(reasonInWords(dropped, () => '', intensity))
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
 
 type Props = {
   plan: Plan
@@ -79,7 +85,7 @@ export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }
 type RowProps = { plan: Plan; call: Call; selected: boolean; kept: boolean; onChoose: () => void; onEdit: (edit: CallEdit) => void }
 
 const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => (
-  <TableRow hover selected={selected} onClick={onChoose} sx={{ cursor: 'pointer' }}>
+  <TableRow hover selected={selected} onClick={onChoose} sx={{ cursor: 'pointer', ...quietUntilMeant }}>
     <TableCell>{cornerName(plan.corners, call.cornerId)}</TableCell>
     <TableCell>{markNames[call.kind]}</TableCell>
     <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontWeight: 600 } }}>{call.phrase}</TableCell>
@@ -139,24 +145,31 @@ export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept,
         </Button>
       )}
       <Typography variant="head">Left out</Typography>
-      {sheet.dropped.map((d) => (
-        <Stack
-          key={callKey(d.cornerId, d.kind)}
-          direction="row"
-          spacing={2}
-          sx={{ py: 1, borderBottom: 'hair', borderColor: 'divider', fontSize: 'size.text' }}
-        >
-          <Box
-            sx={{ width: 150, fontWeight: 600 }}
-          >{`${cornerLabel({ id: d.cornerId, name: nameOf(d.cornerId) })}, ${markNames[d.kind].toLowerCase()}`}</Box>
-          <Box sx={{ flex: 1, color: 'text.secondary' }}>{reasonInWords(d, nameOf, intensity)}</Box>
-          {d.reason === 'silenced' && (
-            <Button size="small" variant="text" onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}>
-              Say it
-            </Button>
-          )}
-        </Stack>
-      ))}
+      {[...new Set(sheet.dropped.map((d) => d.reason))].map((reason) => {
+        const dropped = sheet.dropped.filter((d) => d.reason === reason)
+        return (
+          <Box key={reason} sx={{ py: 1, borderBottom: 'hair', borderColor: 'divider' }}>
+            <Box sx={{ fontWeight: 600 }}>{`${reasonName(dropped[0], intensity)}: ${dropped.length}`}</Box>
+            {[...new Set(dropped.map((d) => d.cornerId))].map((id) => (
+              <Stack key={id} direction="row" useFlexGap spacing={2} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+                <Box sx={{ color: 'text.secondary' }}>{cornerLabel({ id, name: nameOf(id) })}</Box>
+                {dropped
+                  .filter((d) => d.cornerId === id)
+                  .map((d) => (
+                    <Box key={d.kind} title={reasonInWords(d, nameOf, intensity)}>
+                      {markNames[d.kind].toLowerCase()}
+                      {reason === 'silenced' && (
+                        <Button size="small" variant="text" onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}>
+                          Say it
+                        </Button>
+                      )}
+                    </Box>
+                  ))}
+              </Stack>
+            ))}
+          </Box>
+        )
+      })}
     </>
   )
 }

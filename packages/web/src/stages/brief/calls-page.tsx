@@ -14,7 +14,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
-import { columns } from '../../look/columns.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
@@ -98,10 +98,15 @@ export const CallsPage = () => {
         <BookEditor bookId={work.bookId} onBook={(bookId) => change({ bookId })} />
       ) : (
         <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
-          <Box role="region" aria-label="Calls, scroll" tabIndex={0} sx={{ maxHeight: 330, overflow: 'auto' }}>
+          <Box role="region" aria-label="Calls, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(470, 240) }, overflow: 'auto' }}>
             <CallSheetTable plan={plan} sheet={sheet} selected={selected} kept={kept} onChoose={choose} onEdit={edit} />
           </Box>
-          <Box role="region" aria-label="Left out, scroll" tabIndex={0} sx={{ maxHeight: 330, overflow: 'auto' }}>
+          <Box
+            role="region"
+            aria-label="Left out, scroll"
+            tabIndex={0}
+            sx={{ maxHeight: { md: restOfWindow(470, 240) }, overflow: 'auto' }}
+          >
             <LeftOut
               plan={plan}
               sheet={sheet}

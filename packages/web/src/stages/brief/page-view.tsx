@@ -143,22 +143,20 @@ const CornerPage = ({ page, state }: { page: PageOf<'corner'>; state: State }) =
             <MarkRow key={m.kind} mark={m} apex={apex} state={state} />
           ))}
           {page.facts !== '' && <Box sx={{ fontSize: 'size.note', lineHeight: 1.25 }}>{page.facts}</Box>}
-          {page.waits.map((wait) => (
-            <Box key={wait} sx={{ fontSize: 'size.note', lineHeight: 1.2, fontWeight: 620 }}>
-              {wait}
-            </Box>
-          ))}
           {page.cure && (
             <Box sx={{ fontSize: 'size.note', lineHeight: 1.25, fontWeight: 620, borderLeft: 'far', borderColor: 'warning.main', pl: 4 }}>
               {page.cure}
             </Box>
           )}
-          {page.tip && (
-            <Box sx={{ fontSize: 'size.note', lineHeight: 1.25, borderLeft: 'far', borderColor: 'warning.main', pl: 4 }}>{page.tip}</Box>
-          )}
           <Box sx={{ fontSize: 'size.note', color: 'text.secondary', lineHeight: 1.2 }}>{words.fromApex}</Box>
         </Stack>
-        <GroundView plan={plan} layers={{ cones: set.cones }} before_m={first_m + BEFORE_CONE_M} height={550} big />
+        <GroundView
+          plan={plan}
+          layers={{ cones: set.cones.filter((c) => c.cornerId === page.corner.id) }}
+          before_m={first_m + BEFORE_CONE_M}
+          height={550}
+          big
+        />
       </Box>
     </Stack>
   )

@@ -22,7 +22,7 @@ import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { type BriefPage, MIN_WAIT_S } from './brief-pages.ts'
+import { type BriefPage, isBesides, MIN_WAIT_S } from './brief-pages.ts'
 import { OwnText } from './page-view.tsx'
 import { type BriefingState, useBriefing } from './use-briefing.ts'
 
@@ -148,7 +148,7 @@ const Card = () => {
   )
   return (
     <Box component="main" className="pocket-card" sx={{ width: '105mm', mx: 'auto', '@media print': { m: 0 } }}>
-      <Paper css="@page { size: 105mm 148mm; margin: 0; } @media screen { .pocket-card > section { outline: 1px solid currentColor; margin-bottom: 6mm; } }" />
+      <Paper css="@page { size: 105mm 148mm; margin: 0; } @media screen { .pocket-card > section { outline: thin solid currentColor; margin-bottom: 6mm; } }" />
       <Buttons />
       {sides.map((corners, i) => (
         <Box
@@ -297,9 +297,11 @@ const Paged = () => {
       <Typography sx={{ mb: 3 }}>
         {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
       </Typography>
-      {pages.map((page) => (
-        <HandoutPage key={page.id} page={page} state={state} units={units} />
-      ))}
+      {pages
+        .filter((page) => !isBesides(page))
+        .map((page) => (
+          <HandoutPage key={page.id} page={page} state={state} units={units} />
+        ))}
       <Typography variant="text">{words.caution}</Typography>
     </Box>
   )

@@ -18,7 +18,7 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
-import { columns } from '../../look/columns.ts'
+import { restOfWindow } from '../../look/columns.ts'
 import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
@@ -217,53 +217,57 @@ const Moving = ({
   return (
     <>
       <LapBand plan={plan} layers={layers} height={110} compact label="Where the car is on the lap" />
-      <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
-        <DriveView plan={plan} clock={clock} cones={seen} height={300} label="The road ahead, travel up" />
-        <Stack spacing={3}>
-          <Box
-            component="section"
-            aria-label="Call now"
-            sx={{
-              minHeight: 120,
-              borderLeft: 'call',
-              borderColor: now && !practising ? 'primary.main' : 'text.primary',
-              pl: 4,
-              backgroundColor: now && !practising ? 'primary.main' : 'var(--sheet)',
-              color: now && !practising ? 'primary.contrastText' : 'text.primary',
-              display: 'flex',
-              flexDirection: 'column',
-              justifyContent: 'center',
-            }}
-          >
-            <Box sx={{ fontSize: 'size.title', fontWeight: 700, fontStretch: '84%', lineHeight: 1.1 }}>
-              {practising ? (next ? next.phrase : 'Nothing to call') : now ? now.phrase : '…'}
-            </Box>
-            <Box sx={{ fontSize: 'size.head' }}>
-              {practising
-                ? next
-                  ? `your next call, at ${nameOf(next.cornerId)}: ${markNames[next.kind as CallKind].toLowerCase()}`
-                  : 'choose guided or driven'
-                : next
-                  ? `next: ${nameOf(next.cornerId)}, ${next.phrase}`
-                  : ''}
-            </Box>
+      <DriveView plan={plan} clock={clock} cones={seen} height={restOfWindow(560, 260)} metre_px={6} label="The road ahead, travel up" />
+      <Stack spacing={3}>
+        <Box
+          component="section"
+          aria-label="Call now"
+          sx={{
+            py: 2,
+            borderLeft: 'call',
+            borderColor: now && !practising ? 'primary.main' : 'text.primary',
+            pl: 4,
+            backgroundColor: now && !practising ? 'primary.main' : 'var(--sheet)',
+            color: now && !practising ? 'primary.contrastText' : 'text.primary',
+            display: 'flex',
+            flexDirection: 'column',
+            justifyContent: 'center',
+          }}
+        >
+          <Box sx={{ fontSize: 'size.title', fontWeight: 700, fontStretch: '84%', lineHeight: 1.1 }}>
+            {practising ? (next ? next.phrase : 'Nothing to call') : now ? now.phrase : '…'}
           </Box>
-          <Stack direction="row" spacing={4} sx={{ alignItems: 'center' }}>
-            <Box sx={{ fontSize: 'size.head', ...figures }}>{formatLapTime(time_s, 1)}</Box>
-            <Typography color="text.secondary" role="status">
-              {practising ? `${presses} called on this lap` : 'spoken and shown at their moments'}
-            </Typography>
-          </Stack>
-          {practising && (
-            <Button variant="contained" disabled={!clock.playing} onPointerDown={onPress}>
-              Call
-            </Button>
-          )}
-          <Typography variant="text" color="text.secondary">
-            P drives and stops. Calls are scored at the end of the lap, or when you finish.
+          <Box sx={{ fontSize: 'size.head' }}>
+            {practising
+              ? next
+                ? `your next call, at ${nameOf(next.cornerId)}: ${markNames[next.kind as CallKind].toLowerCase()}`
+                : 'choose guided or driven'
+              : next
+                ? `next: ${nameOf(next.cornerId)}, ${next.phrase}`
+                : ''}
+          </Box>
+        </Box>
+        <Stack direction="row" spacing={4} sx={{ alignItems: 'center' }}>
+          <Box sx={{ fontSize: 'size.head', ...figures }}>{formatLapTime(time_s, 1)}</Box>
+          <Typography color="text.secondary" role="status">
+            {practising ? `${presses} called on this lap` : 'spoken and shown at their moments'}
           </Typography>
         </Stack>
-      </Box>
+        {practising && (
+          <Button
+            variant="contained"
+            fullWidth
+            disabled={!clock.playing}
+            onPointerDown={onPress}
+            sx={{ minHeight: 'calc(2 * var(--target))' }}
+          >
+            Call
+          </Button>
+        )}
+        <Typography variant="text" color="text.secondary">
+          P drives and stops. Calls are scored at the end of the lap, or when you finish.
+        </Typography>
+      </Stack>
     </>
   )
 }

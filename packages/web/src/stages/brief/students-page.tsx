@@ -8,7 +8,7 @@ import { linksQuery, queryClient, studentsQuery } from '../../data/api/queries.t
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
-import { columns } from '../../look/columns.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { OneStudent } from './one-student.tsx'
@@ -43,8 +43,13 @@ export const StudentsPage = () => {
   const links = useLinks(day?.id)
   const [chosen, setChosen] = useState<string | null>(null)
   if (!day) return <Typography>Make a day first: students are asked for it.</Typography>
-  const ofDay = (students.data ?? []).filter((s) => day.plan.studentIds.includes(s.id))
-  const student = ofDay.find((s) => s.id === chosen)
+  /** How much of the preparation is still open: whoever is least ready stands first. */
+  const gaps = (id: string): number => {
+    const { acknowledged, radioHeard, answers } = preparationOf(events, id)
+    return briefingParts.length - Object.keys(acknowledged).length + (radioHeard ? 0 : 1) + (answers.length > 0 ? 0 : 1)
+  }
+  const ofDay = (students.data ?? []).filter((s) => day.plan.studentIds.includes(s.id)).sort((a, b) => gaps(b.id) - gaps(a.id))
+  const student = ofDay.find((s) => s.id === chosen) ?? ofDay[0]
   const nameOf = (cornerId: string | null): string =>
     cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
   const heard = ofDay.filter((s) => preparationOf(events, s.id).radioHeard).length
@@ -57,7 +62,7 @@ export const StudentsPage = () => {
       <ProblemNote error={students.error ?? links.error} />
       {ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}
       <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
-        <Box role="region" aria-label="Students, scroll" tabIndex={0} sx={{ maxHeight: 640, overflow: 'auto' }}>
+        <Box role="region" aria-label="Students, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(190) }, overflow: 'auto' }}>
           <Table size="small" stickyHeader aria-label="Students of the day" sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
             <TableHead>
               <TableRow>
@@ -74,7 +79,7 @@ export const StudentsPage = () => {
                   preparation={preparationOf(events, s.id)}
                   hasLink={links.linkOf(s.id) !== undefined}
                   nameOf={nameOf}
-                  chosen={s.id === chosen}
+                  chosen={s.id === student?.id}
                   onChoose={() => setChosen(s.id)}
                   onHeard={() => tell({ kind: 'radio-heard', studentId: s.id })}
                   onCreateLink={() => links.create(s.id)}

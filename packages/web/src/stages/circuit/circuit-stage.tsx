@@ -6,7 +6,7 @@ import { useDeferredValue, useState } from 'react'
 import { circuitQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
-import { columns } from '../../look/columns.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
@@ -117,11 +117,11 @@ const Workbench = ({
       <ViewChoices plan={plan} choices={choices} panel={panel} onPanel={openPanel} correcting={correcting} onCorrect={setCorrecting} />
       {correcting && <SurveyCorrection circuitId={settings.circuitId} plan={plan} onCircuit={onCircuit} />}
       <LapBand plan={plan} height={216} layers={layers} onPick={place} />
-      <Box sx={columns('minmax(0, 0.95fr) minmax(420px, 1.05fr)')}>
+      <Box sx={columns('minmax(0, 0.8fr) minmax(0, 1.2fr)')}>
         <GroundView
           plan={plan}
           layers={layers}
-          height={356}
+          height={restOfWindow(470, 300)}
           onPick={place}
           onDragMark={
             notes && !placing
@@ -129,7 +129,7 @@ const Workbench = ({
               : undefined
           }
         />
-        <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: 356 }}>
+        <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: { md: restOfWindow(470, 300) } }}>
           {panel === 'ground' && notes ? (
             <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
           ) : panel === 'compare' ? (

@@ -81,7 +81,7 @@ export const Compare = ({
     <Stack spacing={2}>
       <Typography sx={{ fontWeight: 640 }}>Compared with</Typography>
       <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
-        <Choice label="Its vehicle" value={settings.vehicleId} width={150} onChange={(vehicleId) => set({ vehicleId })}>
+        <Choice label="Its vehicle" value={settings.vehicleId} width={240} onChange={(vehicleId) => set({ vehicleId })}>
           {vehicles.data?.map((v) => (
             <MenuItem key={v.id} value={v.id}>
               {v.name}
@@ -95,21 +95,21 @@ export const Compare = ({
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its pace" value={String(settings.pace)} width={76} onChange={(v) => set({ pace: Number(v) })}>
+        <Choice label="Its pace" value={String(settings.pace)} width={90} onChange={(v) => set({ pace: Number(v) })}>
           {[...new Set([...Object.values(paces), settings.pace])].map((p) => (
             <MenuItem key={p} value={String(p)}>
               {`${Math.round(100 * p)}%`}
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its school" value={settings.school} width={92} onChange={(v) => set({ school: v as BrakingSchool })}>
+        <Choice label="Its school" value={settings.school} width={110} onChange={(v) => set({ school: v as BrakingSchool })}>
           {brakingSchools.map((s) => (
             <MenuItem key={s} value={s}>
               {capital(s)}
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its line" value={settings.method} width={104} onChange={(v) => set({ method: v as LineMethod })}>
+        <Choice label="Its line" value={settings.method} width={120} onChange={(v) => set({ method: v as LineMethod })}>
           {lineMethods.map((m) => (
             <MenuItem key={m} value={m}>
               {lineWords[m].name}

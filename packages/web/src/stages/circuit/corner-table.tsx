@@ -12,7 +12,7 @@ const columns = [
   { id: 'corner', name: 'Corner', right: false, value: (r: Row) => r.corner.peak_m },
   { id: 'radius', name: 'Radius', right: true, value: (r: Row) => r.corner.radius_m },
   { id: 'slowest', name: 'Slowest', right: true, value: (r: Row) => r.slowest_mps },
-  { id: 'price', name: 'Price', help: 'price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
+  { id: 'price', name: 'Price per m/s', help: 'price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
   { id: 'grace', name: 'Grace', help: 'grace', right: true, value: (r: Row) => r.numbers?.grace?.time_s ?? 99 },
   { id: 'for', name: 'Type', help: 'entry-exit', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
 ] as const
@@ -54,7 +54,7 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
     return (x < y ? -1 : x > y ? 1 : 0) * (sort.down ? -1 : 1)
   })
   return (
-    <Table size="small" stickyHeader aria-label="Corners">
+    <Table size="small" stickyHeader aria-label="Corners" sx={{ '& .MuiTableCell-root': { px: 2 } }}>
       <TableHead>
         <TableRow>
           {columns.map((c) => (
@@ -101,7 +101,7 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
                 {formatSpeed(slowest_mps, 'metric')}
               </TableCell>
               <TableCell align="right" className="figures">
-                {own ? own.worth.price_spmps.toFixed(3) : '…'}
+                {own ? `${own.worth.price_spmps.toFixed(3)} s` : '…'}
               </TableCell>
               <TableCell align="right" className="figures" sx={{ color: warnings.includes('little-grace') ? 'warning.main' : undefined }}>
                 {own ? (own.grace ? `${own.grace.time_s.toFixed(2)} s` : '–') : '…'}

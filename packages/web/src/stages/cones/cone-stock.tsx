@@ -1,4 +1,4 @@
-import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { Box, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
 import type { SchoolSettings } from '@ochote/contract'
 import { coneColourNames } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
@@ -34,20 +34,19 @@ export const ConeStock = ({ schoolSettings, save }: Props) => (
           }}
           sx={{ width: 80 }}
         />
-        <Button
-          size="small"
-          variant="text"
-          aria-pressed={schoolSettings.reserved.includes(colour)}
-          onClick={() =>
-            save({
-              reserved: schoolSettings.reserved.includes(colour)
-                ? schoolSettings.reserved.filter((c) => c !== colour)
-                : [...schoolSettings.reserved, colour],
-            })
+        <FormControlLabel
+          label="for the pits only"
+          control={
+            <Checkbox
+              checked={schoolSettings.reserved.includes(colour)}
+              onChange={(e) =>
+                save({
+                  reserved: e.target.checked ? [...schoolSettings.reserved, colour] : schoolSettings.reserved.filter((c) => c !== colour),
+                })
+              }
+            />
           }
-        >
-          reserved for the pits
-        </Button>
+        />
       </Stack>
     ))}
   </Box>

@@ -137,16 +137,19 @@ const Pick = ({
   unit?: string
   disabled: boolean
   onPick: (value: string) => void
-}) => (
-  <TextField
-    select
-    value={value}
-    disabled={disabled}
-    slotProps={{ select: { native: true }, htmlInput: { 'aria-label': label } }}
-    onChange={(e) => onPick(e.target.value)}
-  >
-    {options.map((o) => (
-      <option key={o} value={o}>{`${o}${unit}`}</option>
-    ))}
-  </TextField>
-)
+}) =>
+  disabled ? (
+    // What cannot be changed is text.
+    <span title={label}>{`${value}${unit}`}</span>
+  ) : (
+    <TextField
+      select
+      value={value}
+      slotProps={{ select: { native: true }, htmlInput: { 'aria-label': label } }}
+      onChange={(e) => onPick(e.target.value)}
+    >
+      {options.map((o) => (
+        <option key={o} value={o}>{`${o}${unit}`}</option>
+      ))}
+    </TextField>
+  )

@@ -8,6 +8,7 @@ import { call } from '../../data/api/api-client.ts'
 import { accountsQuery, queryClient, runsQuery, sessionQuery, studentsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { columns } from '../../look/columns.ts'
+import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
@@ -55,7 +56,11 @@ export const DayStage = () => {
     changePlan((plan) => ({ ...plan, slots: plan.slots.map((s) => (s.id === slotId ? { ...s, ...change } : s)) }))
   return (
     <Stack spacing={4}>
-      <StageHead stage="Day" facts={`${day.plan.title} · ${dayjs(day.plan.date).format('dddd D MMMM YYYY')} · ${day.plan.weather}`} />
+      <StageHead stage="Day" facts={`${day.plan.title} · ${dayjs(day.plan.date).format('dddd D MMMM YYYY')} · ${day.plan.weather}`}>
+        <Button size="small" variant="outlined" onClick={() => window.print()}>
+          Print the day
+        </Button>
+      </StageHead>
       <ProblemNote error={start.error} />
       <DaySheet plan={day.plan} />
       <Box className="no-print" sx={columns('minmax(0, 1fr) 270px')}>
@@ -129,14 +134,6 @@ type RunListProps = {
   onOpen: (run: Run) => void
   onChange: (slotId: string, change: Partial<Slot>) => void
 }
-
-/** What can be done in a row shows when the row is meant; a touch screen has no pointer to mean with. */
-const quietUntilMeant = {
-  '@media (hover: hover)': {
-    '& .MuiButton-outlined': { opacity: 0 },
-    '&:hover .MuiButton-outlined, &:focus-within .MuiButton-outlined': { opacity: 1 },
-  },
-} as const
 
 const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListProps) => {
   const students = useQuery(studentsQuery)

@@ -1,4 +1,4 @@
-import { Box, Button, Stack } from '@mui/material'
+import { Box, Button, Stack, Typography } from '@mui/material'
 import type { Corner } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -87,9 +87,15 @@ export const ChartChoices = ({
       <Toggle on={everyLap} onToggle={() => onEveryLap(!everyLap)}>
         All laps
       </Toggle>
-      <Toggle on={near && corner !== undefined} disabled={!corner} onToggle={() => onNear(!near)}>
-        {corner ? `${corner.name} only` : 'Choose a corner to zoom to it'}
-      </Toggle>
+      {corner ? (
+        <Toggle on={near} onToggle={() => onNear(!near)}>
+          {`${corner.name} only`}
+        </Toggle>
+      ) : (
+        <Typography variant="note" color="text.secondary" sx={{ alignSelf: 'center' }}>
+          Choose a corner on the lap to see it alone.
+        </Typography>
+      )}
     </Stack>
   )
 }

@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { Day, Group, Run } from '@ochote/contract'
 import { formatLapTime, groupPicture, mistakeName, standing } from '@ochote/core'
 import { useIsFetching, useQuery } from '@tanstack/react-query'
@@ -15,6 +15,7 @@ import {
   vehiclesQuery,
 } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
 import { dayEventInWords } from '../run/day-event-words.ts'
 import { changesOf, GroupTable } from './group-picture.tsx'
 
@@ -60,6 +61,27 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
   const oldestFirst = [...(runs.data ?? [])].reverse()
   const of = (kinds: readonly string[]) => valid.filter((e) => kinds.includes(e.kind))
   const watched = (cars.data ?? []).filter((c) => [c.brakes, c.tyres, c.other].some((v) => v !== 'good'))
+  const sections = [
+    {
+      title: 'Incidents, flags and stops',
+      without: 'incidents, flags or stops',
+      items: of(['incident', 'flag', 'stop', 'restart']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`),
+    },
+    {
+      title: 'Weather as it came',
+      without: 'weather from a station (as forecast otherwise)',
+      items: of(['weather']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`),
+    },
+    {
+      title: 'Cars to look at',
+      without: 'notes on cars',
+      items: watched.map(
+        (c) => `${plan.cars.find((car) => car.id === c.carId)?.number ?? c.carId}: brakes ${c.brakes}, tyres ${c.tyres}, other ${c.other}`,
+      ),
+    },
+  ]
+  const told = sections.filter(({ items }) => items.length > 0)
+  const none = sections.filter(({ items }) => items.length === 0).map(({ without }) => without)
   return (
     <>
       <Box>
@@ -79,27 +101,12 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
         )}
       </Section>
       {all > 0 && <GroupTable picture={groupPicture(group.seen, all, group.former)} drove={all} nameOf={nameOf} changes={changes} />}
-      <Section title="Incidents, flags and stops">
-        <Lines
-          items={of(['incident', 'flag', 'stop', 'restart']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`)}
-          none="None."
-        />
-      </Section>
-      <Section title="Weather as it came">
-        <Lines
-          items={of(['weather']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`)}
-          none="As forecast; no station valid otherwise."
-        />
-      </Section>
-      <Section title="Cars to look at">
-        <Lines
-          items={watched.map(
-            (c) =>
-              `${plan.cars.find((car) => car.id === c.carId)?.number ?? c.carId}: brakes ${c.brakes}, tyres ${c.tyres}, other ${c.other}`,
-          )}
-          none="Nothing was noted on any car."
-        />
-      </Section>
+      {told.map(({ title, items }) => (
+        <Section key={title} title={title}>
+          <Lines items={items} />
+        </Section>
+      ))}
+      {none.length > 0 && <Typography>{`No ${none.join(', no ')}.`}</Typography>}
     </>
   )
 }
@@ -113,17 +120,11 @@ const Section = ({ title, children }: { title: string; children: React.ReactNode
   </Box>
 )
 
-const Lines = ({ items, none }: { items: readonly string[]; none: string }) =>
-  items.length === 0 ? (
-    <Typography variant="text">{none}</Typography>
-  ) : (
-    items.map((line, i) => (
-      // biome-ignore lint/suspicious/noArrayIndexKey: lines are only listed
-      <Typography key={i} variant="text">
-        {line}
-      </Typography>
-    ))
-  )
+const Lines = ({ items }: { items: readonly string[] }) =>
+  items.map((line, i) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: lines are only listed
+    <Typography key={i}>{line}</Typography>
+  ))
 
 /** A run a line: who, in what, how many laps, the quickest, and the root that came back most. */
 const RunsOfDay = ({
@@ -140,39 +141,30 @@ const RunsOfDay = ({
   const resultOf = new Map(came.map((one) => [one.runId, one]))
   const vehicles = useQuery(vehiclesQuery)
   return (
-    <Box
-      component="table"
-      className="figures"
-      aria-label="Runs of the day"
-      sx={{
-        width: '100%',
-        borderCollapse: 'collapse',
-        '& td, & th': { py: 1, pr: 2, textAlign: 'left', fontSize: 'size.text', verticalAlign: 'top' },
-      }}
-    >
-      <thead>
-        <tr>
+    <RowTable aria-label="Runs of the day" className="figures">
+      <TableHead>
+        <TableRow>
           {['At', 'Student', 'With', 'Car', 'Laps', 'Quickest', 'Most frequent mistake'].map((head) => (
-            <th key={head}>{head}</th>
+            <TableCell key={head}>{head}</TableCell>
           ))}
-        </tr>
-      </thead>
-      <tbody>
+        </TableRow>
+      </TableHead>
+      <TableBody>
         {runs.map((run) => {
           const { laps = null, best_s = null, most: max = null } = resultOf.get(run.id) ?? {}
           return (
-            <tr key={run.id}>
-              <td>{run.startedAt.slice(11, 16)}</td>
-              <td>{run.studentName}</td>
-              <td>{run.instructorId ? instructorOf(run.instructorId) : run.submitted ? 'sent in' : ''}</td>
-              <td>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</td>
-              <td>{laps ?? (run.submitted ? '' : 'no log')}</td>
-              <td>{best_s === null ? '' : formatLapTime(best_s)}</td>
-              <td>{max ? `${nameOf(max.cornerId)}: ${mistakeName(max.code).toLowerCase()} (${max.times})` : ''}</td>
-            </tr>
+            <TableRow key={run.id}>
+              <TableCell>{run.startedAt.slice(11, 16)}</TableCell>
+              <TableCell>{run.studentName}</TableCell>
+              <TableCell>{run.instructorId ? instructorOf(run.instructorId) : run.submitted ? 'sent in' : ''}</TableCell>
+              <TableCell>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</TableCell>
+              <TableCell>{laps ?? (run.submitted ? '' : 'no log')}</TableCell>
+              <TableCell>{best_s === null ? '' : formatLapTime(best_s)}</TableCell>
+              <TableCell>{max ? `${nameOf(max.cornerId)}: ${mistakeName(max.code).toLowerCase()} (${max.times})` : ''}</TableCell>
+            </TableRow>
           )
         })}
-      </tbody>
-    </Box>
+      </TableBody>
+    </RowTable>
   )
 }

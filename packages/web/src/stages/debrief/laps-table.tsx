@@ -60,8 +60,13 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
     return use ? slowLapRemarks(standing.of(of).kind, use, programme?.slowCap_mps ?? null).map(slowLapInWords) : []
   }
   return (
-    <Box sx={{ maxHeight: 230, overflowY: 'auto' }} role="region" aria-label="Laps, scrolls" tabIndex={0}>
-      <Table size="small" stickyHeader aria-label="Laps" sx={{ '& td': { py: 1 } }}>
+    <Box sx={{ maxHeight: 260, overflow: 'auto' }} role="region" aria-label="Laps, scrolls" tabIndex={0}>
+      <Table
+        size="small"
+        stickyHeader
+        aria-label="Laps"
+        sx={{ '& td, & th': { whiteSpace: 'nowrap' }, '& td:last-of-type, & th:last-of-type': { width: 1 } }}
+      >
         <TableHead>
           <TableRow>
             <TableCell>Lap</TableCell>

@@ -17,6 +17,7 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
       {children}
       <Box>
         <Typography variant="title">{sheet.studentName}</Typography>
+        {sheet.trend.length > 1 && <Trend trend={sheet.trend} words={words} language={sheet.language} />}
         <Typography>{`${sheet.date}, ${sheet.circuitName}, ${sheet.vehicleName}. ${sheet.best_s === null ? words.noLog : words.summary(sheet.laps, formatLapTime(sheet.best_s))}${sheet.simulated ? ` (${words.simulated})` : ''}`}</Typography>
       </Box>
       <Box>
@@ -46,7 +47,6 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
           <Typography>{words.only(sheet.next.cornerName, sheet.next.say)}</Typography>
         </Box>
       )}
-      {sheet.trend.length > 1 && <Trend trend={sheet.trend} words={words} language={sheet.language} />}
       <Typography variant="text" color="text.secondary">
         {words.caution}
       </Typography>
@@ -96,19 +96,19 @@ const Drawing = ({ drawing, label }: { drawing: CornerDrawing; label: string }) 
   const [width, height] = [Math.max(...xs) + 8 - x0, Math.max(...ys) + 8 - y0]
   const unit = Math.max(width, height) / 100
   return (
-    <Box component="svg" viewBox={`${x0} ${y0} ${width} ${height}`} role="img" aria-label={label} sx={{ width: '100%', maxHeight: '42mm' }}>
+    <Box component="svg" viewBox={`${x0} ${y0} ${width} ${height}`} role="img" aria-label={label} sx={{ width: '100%', maxHeight: '32mm' }}>
       <polygon points={`${pairs(drawing.left)} ${pairs(turned(drawing.right))}`} fill="var(--road)" />
       <polyline
         points={pairs(drawing.planned)}
         fill="none"
-        stroke="var(--ground)"
+        stroke="var(--plannedOnRoad)"
         strokeWidth={1.3 * unit}
         strokeDasharray={`${4 * unit} ${3 * unit}`}
       />
       <Box
         component="polyline"
         points={pairs(drawing.driven)}
-        sx={{ fill: 'none', stroke: (t) => t.palette.warning.light }}
+        sx={{ fill: 'none', stroke: 'var(--drivenOnRoad)' }}
         strokeWidth={2.2 * unit}
       />
       <circle cx={drawing.shown[0]} cy={-drawing.shown[1]} r={4.2 * unit} fill="none" stroke="var(--ground)" strokeWidth={1.8 * unit} />
@@ -116,28 +116,22 @@ const Drawing = ({ drawing, label }: { drawing: CornerDrawing; label: string }) 
   )
 }
 
-/** Trend of the last runs here: quickest lap, and findings per lap. */
+/** Runs of the trend that fit in a line. */
+const TREND_RUNS = 10
+
+/** Trend of the last runs here in one line: quickest lap, and findings per lap. */
 const Trend = ({ trend, words, language }: { trend: Sheet['trend']; words: Words; language: string }) => (
-  <Box className="keep-together" component="section" aria-label={words.trend}>
-    <Typography variant="head">{words.trend}</Typography>
-    <Box component="table" className="figures" sx={{ '& td, & th': { pr: 5, textAlign: 'left' } }}>
-      <thead>
-        <tr>
-          <th>{words.day}</th>
-          <th>{words.quickest}</th>
-          <th>{words.findings}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {trend.map((t, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: runs of one day share their date
-          <tr key={i}>
-            <td>{t.date}</td>
-            <td>{t.best_s === null ? '–' : formatLapTime(t.best_s)}</td>
-            <td>{t.perLap === null ? '–' : t.perLap.toLocaleString(language, { minimumFractionDigits: 1, maximumFractionDigits: 1 })}</td>
-          </tr>
-        ))}
-      </tbody>
-    </Box>
+  <Box component="section" aria-label={words.trend} sx={{ my: 2 }}>
+    <Typography variant="note">{`${words.trend}: ${words.quickest}, ${words.findings}`}</Typography>
+    <Stack direction="row" useFlexGap spacing={4} className="figures" sx={{ flexWrap: 'wrap' }}>
+      {trend.slice(-TREND_RUNS).map((t, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: runs of one day share their date
+        <Box key={i} sx={{ fontSize: 'size.note' }}>
+          <Box>{t.date}</Box>
+          <Box sx={{ fontWeight: 650 }}>{t.best_s === null ? '–' : formatLapTime(t.best_s)}</Box>
+          <Box>{t.perLap === null ? '–' : t.perLap.toLocaleString(language, { minimumFractionDigits: 1, maximumFractionDigits: 1 })}</Box>
+        </Box>
+      ))}
+    </Stack>
   </Box>
 )

@@ -32,10 +32,10 @@ describe('the chart of a lap over its reference', () => {
     const { grid, yAxis } = option(panels)
     expect(yAxis.map((axis) => axis.name)).toEqual([
       'Speed, km/h',
-      'Behind the plan, s',
-      'Throttle up, %; brake down, % of 1 g',
-      'Steering, 1/km, left up',
-      'Road position, m, left up',
+      'Against the plan, s: behind ↑, ahead ↓',
+      'Throttle ↑, % of the pedal; brake ↓, % of 1 g',
+      'Steering, 1/km: left ↑, right ↓',
+      'Road position, m: left ↑, right ↓',
       'Grip used, % of dry',
       'Gear',
     ])

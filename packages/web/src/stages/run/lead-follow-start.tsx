@@ -72,7 +72,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const start = useStart(track, chosen, laps, speedFactor)
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
   return (
-    <Box component="main" sx={{ p: 4, maxWidth: 1100 }}>
+    <Box component="main" sx={{ p: 5 }}>
       <Typography variant="title">Lead-follow: who drives behind you</Typography>
       <Typography sx={{ my: 2 }}>
         Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody
@@ -89,7 +89,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
               disabled={busy.has(s.id)}
               aria-pressed={at >= 0}
               onClick={() => toggle(s.id)}
-              sx={{ minHeight: 64, fontSize: 'size.note', justifyContent: 'flex-start' }}
+              sx={{ justifyContent: 'flex-start' }}
             >
               {`${at >= 0 ? `${at + 1} · ` : ''}${s.name}${busy.has(s.id) ? ', on a run' : ''}`}
             </Button>
@@ -97,7 +97,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
         })}
       </Box>
       <Stack direction="row" spacing={2} useFlexGap sx={{ my: 4, alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography sx={{ width: 60 }}>Laps</Typography>
+        <Typography>Laps</Typography>
         {LAPS.map((n) => (
           <Button key={n} variant="outlined" aria-pressed={n === laps} onClick={() => setLaps(n)}>
             {n}
@@ -124,7 +124,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
           sx={{ px: 7 }}
           onClick={() => start.mutate()}
         >
-          Send the train out
+          {chosen.length < 2 ? 'Choose two to five students first' : 'Send the train out'}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/run')}>
           Back

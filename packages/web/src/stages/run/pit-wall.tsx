@@ -53,9 +53,16 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
       {track.stop && <StopDecision track={track} stop={track.stop} />}
       <WeatherPrompt track={track} />
       <LapBand plan={plan} layers={layers} height={104} compact label="All cars on the lap" />
-      <Box sx={columns('minmax(0, 370px) minmax(0, 1fr)')}>
+      <Box sx={columns('minmax(0, 2fr) minmax(0, 3fr)')}>
         <Stack spacing={3}>
-          <GroundView plan={plan} layers={layers} height={300} zoomToCorner={false} label="All cars, north up" />
+          <GroundView
+            plan={plan}
+            layers={layers}
+            height={restOfWindow(520, 300)}
+            zoomToCorner={false}
+            scaled={false}
+            label="All cars, north up"
+          />
           <Meetings track={track} coming={coming} />
         </Stack>
         <Stack spacing={3} sx={{ minWidth: 0 }}>
@@ -78,10 +85,21 @@ const RunsTable = ({
   gaps: ReadonlyMap<string, { aheadId: string; gap_s: number }>
 }) => {
   const numberOf = (r: TrackRun): string => r.carNumber ?? r.run.studentName.slice(0, 12)
+  /** Two live runs with one number would be called in by one word. */
+  const clashes = (r: TrackRun): boolean => track.open.some((other) => other !== r && numberOf(other) === numberOf(r))
+  const initials = (name: string): string =>
+    name
+      .split(/[ -]/)
+      .map((part) => part.charAt(0))
+      .join('')
   if (track.open.length === 0)
     return <Typography sx={{ py: 4 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
   return (
-    <RowTable aria-label="Cars and runs" maxHeight={restOfWindow(560)} sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 2 } }}>
+    <RowTable
+      aria-label="Cars and runs"
+      maxHeight={restOfWindow(560)}
+      sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 2 }, '& td': { fontSize: 'size.head' } }}
+    >
       <TableHead>
         <TableRow>
           {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead', ''].map((name) => (
@@ -98,8 +116,8 @@ const RunsTable = ({
           const lap = car?.lap ?? 0
           return (
             <TableRow key={r.run.id}>
-              <TableCell className="figures" sx={{ fontWeight: 700 }}>
-                {numberOf(r)}
+              <TableCell className="figures" sx={{ fontWeight: 700, ...(clashes(r) ? { color: 'warning.main' } : {}) }}>
+                {clashes(r) ? `${numberOf(r)} ${initials(r.run.studentName)}: number twice` : numberOf(r)}
               </TableCell>
               <TableCell>
                 <Link to={`/run/${r.run.id}`} style={{ color: 'inherit' }}>

@@ -24,7 +24,7 @@ import { makeTheme } from '../../look/theme.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { CallPanel } from './call-panel.tsx'
 import { dayEventInWords } from './day-event-words.ts'
-import { FlagsAndStops, StopDecision } from './flags-and-stops.tsx'
+import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
 import { ReleasePanel } from './release-panel.tsx'
 import { LastLine, TabletPage, Tiles, TurnedPages } from './tablet.tsx'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
@@ -108,14 +108,13 @@ describe('the next call', () => {
 describe('the pit wall', () => {
   it('offers the flags of this venue, one that is up comes down, and Stop all', () => {
     const text = words(<FlagsAndStops track={trackOf([told(1, { kind: 'flag', flag: 'Yellow', cornerId: null, up: true })])} />)
-    expect(text).toContain('Stop all')
-    expect(text).toContain('Yellow down')
+    expect(text).toMatch(/Yellow, up since [0-9:]+: take it down/)
     for (const { name } of day.plan.flags) expect(text).toContain(name)
     const taken = trackOf([
       told(1, { kind: 'flag', flag: 'Yellow', cornerId: null, up: true }),
       told(2, { kind: 'flag', flag: 'Yellow', cornerId: null, up: false }),
     ])
-    expect(words(<FlagsAndStops track={taken} />)).not.toContain('Yellow down Blue')
+    expect(words(<FlagsAndStops track={taken} />)).not.toContain('take it down')
   })
 
   it('asks for a decision while everything is stopped', () => {
@@ -124,7 +123,8 @@ describe('the pit wall', () => {
     const text = words(<StopDecision track={track} stop={track.stop} />)
     expect(text).toContain('Oil at Osier. Every screen in the cars says: come in.')
     expect(text).toMatch(/Go on End the session$/)
-    expect(markup(<FlagsAndStops track={track} />)).toMatch(/disabled=""[^>]*>Stop all/)
+    expect(markup(<StopAll track={track} />)).toMatch(/disabled=""[^>]*>All is stopped/)
+    expect(words(<StopAll track={trackOf([])} />)).toBe('Stop all')
   })
 
   it('has a release only for those who wait', () => {
