@@ -12,7 +12,7 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
 
   await test.step('the table sorts by price, and its numbers are the core’s', async () => {
     await expect(corners.getByRole('row').nth(1)).toContainText(numbers[0].worth.price_spmps.toFixed(3))
-    await corners.getByRole('button', { name: 'Price', exact: true }).click()
+    await corners.getByRole('button', { name: 'Price per m/s', exact: true }).click()
     const dearest = numbers.reduce((best, n) => (n.worth.price_spmps > best.worth.price_spmps ? n : best))
     await expect(corners.getByRole('row').nth(1)).toContainText(dearest.worth.price_spmps.toFixed(3))
     await expect(corners).toContainText('mark hidden')

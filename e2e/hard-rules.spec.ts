@@ -30,9 +30,9 @@ test('the projector is readable from eight metres: 28 px and up, one screen a pa
   await page.goto('/brief/present?page=1')
   const counter = page.getByText(/^\d+\/\d+$/)
   // The wet page, the pace steps and the questions come a moment after the others.
-  await expect(counter).toHaveText('1/27')
-  for (let number = 1; number <= 27; number++) {
-    await expect(counter).toHaveText(`${number}/27`)
+  await expect(counter).toHaveText('1/34')
+  for (let number = 1; number <= 34; number++) {
+    await expect(counter).toHaveText(`${number}/34`)
     const { size, text } = await smallestType(page)
     expect(size, `page ${number}: “${text}”`).toBeGreaterThanOrEqual(27.5)
     expect(await scrolls(page), `page ${number}`).toEqual({ x: 0, y: 0 })

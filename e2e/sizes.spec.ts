@@ -63,7 +63,8 @@ const fillDay = (page: Page): Promise<number> =>
       if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
       return answer.json()
     }
-    const [day] = await call('GET', '/api/days')
+    const [{ id: dayId }] = await call('GET', '/api/days')
+    const day = await call('GET', `/api/days/${dayId}`)
     const here = new Set<string>(day.plan.studentIds)
     for (let n = here.size; n < 60; n++) {
       const { id } = await call('POST', '/api/students', {

@@ -28,6 +28,9 @@ export const differenceOf = (a: Share, b: Share): Difference | null => {
   }
 }
 
+/** A share as it is said: how many of how many. */
+export const countInWords = ({ hits, of }: Share): string => (of === 0 ? 'not tried yet' : `${hits} of ${of}`)
+
 /** A share in words: how many of how many, and the interval in percent. */
 export const shareInWords = ({ hits, of, low, high }: Share): string =>
   of === 0 ? 'not tried yet' : `${hits} of ${of} (${Math.round(100 * low)} to ${Math.round(100 * high)}%)`

@@ -2,7 +2,7 @@ import type { Intensity } from '../day/intensity.ts'
 import type { Level } from '../day/level.ts'
 import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { StuckRate } from '../progress/corrections.ts'
-import { shareInWords } from '../progress/estimate.ts'
+import { countInWords } from '../progress/estimate.ts'
 import type { Focus } from '../progress/focus.ts'
 import type { DayGap } from '../progress/forgetting.ts'
 import type { SkillStanding } from '../progress/skill-levels.ts'
@@ -63,13 +63,13 @@ export const handOver = (known: HandOverInput): string => {
       .slice(0, MAX_FOCUS)
       .map(
         (f, i) =>
-          `${i === 0 ? 'Next' : 'Then'}: ${nameOf(f.cornerId)}, ${lower(mistakeName(f.code))} (${plural(f.tally.count, 'time')} in ${plural(f.tally.runs, 'run')}). ${f.otherWords ? `Corrections seldom stick there (${shareInWords(f.stuck)}): show it, or say it another way.` : correctionFor(f.code)}`,
+          `${i === 0 ? 'Next' : 'Then'}: ${nameOf(f.cornerId)}, ${lower(mistakeName(f.code))} (${plural(f.tally.count, 'time')} in ${plural(f.tally.runs, 'run')}). ${f.otherWords ? `Corrections seldom stick there (${countInWords(f.stuck)}): show it, or say it another way.` : correctionFor(f.code)}`,
       ),
-    works && `What works: “${works.words}” stuck when it was said, ${shareInWords(works.rate)}.`,
-    fails && fails !== works && `What did not: “${fails.words}”, ${shareInWords(fails.rate)}.`,
+    works && `What works: “${works.words}” stuck when it was said, ${countInWords(works.rate)}.`,
+    fails && fails !== works && `What did not: “${fails.words}”, ${countInWords(fails.rate)}.`,
     shown.length > 0 && `Shown by the record: ${list(shown)}.`,
     nearest?.corners[0] &&
-      `Nearest to come: ${skills[nearest.skill]}, at ${nameOf(nearest.corners[0].cornerId)} ${shareInWords(nearest.corners[0].rate)}.`,
+      `Nearest to come: ${skills[nearest.skill]}, at ${nameOf(nearest.corners[0].cornerId)} ${countInWords(nearest.corners[0].rate)}.`,
     gap?.forgot && forgotInWords(gap, gap.forgot.low > 0),
     known.laps < 8 && 'All this rests on few laps: take it as a first guess.',
   ]

@@ -30,7 +30,7 @@ export const InTheHand = () => (
 export const OnPaper = () => (
   <At distance="paper">
     {/* On a screen narrower than the sheet, the sheet moves and not the page. */}
-    <Box sx={{ '@media screen': { overflowX: 'auto' } }}>
+    <Box sx={{ '@media screen': { overflowX: 'auto', minHeight: '100dvh', backgroundColor: 'background.default' } }}>
       <Outlet />
     </Box>
   </At>

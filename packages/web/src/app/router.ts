@@ -103,9 +103,7 @@ export const router = createBrowserRouter([
         ],
       },
       // Parts of the look, for whoever builds pages; no build has it.
-      ...(import.meta.env.DEV
-        ? [{ path: 'parts', lazy: async () => ({ Component: (await import('../look/parts-page.tsx')).PartsPage }) }]
-        : []),
+      ...(import.meta.env.DEV ? [{ path: 'parts', lazy: async () => ({ Component: (await import('./parts-page.tsx')).PartsPage }) }] : []),
       { path: '*', loader: () => redirect('/circuit') },
     ],
   },

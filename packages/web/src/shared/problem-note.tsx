@@ -29,11 +29,12 @@ export const ProblemNote = ({ error, language = 'en' }: { error: unknown; langua
 /** The product's caution, shown where numbers are acted on. */
 export const Caution = () => (
   <Box
-    component="details"
     role="note"
     sx={{ borderLeft: 'note', borderColor: 'warning.main', px: 3, fontSize: 'size.text', '& summary': { cursor: 'pointer' } }}
   >
-    <summary>Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.</summary>
-    They come from a simple model. The venue’s rules come before the plan. Never for public roads.
+    <details>
+      <summary>Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.</summary>
+      They come from a simple model. The venue’s rules come before the plan. Never for public roads.
+    </details>
   </Box>
 )

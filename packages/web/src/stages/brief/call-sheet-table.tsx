@@ -58,7 +58,7 @@ export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }
           <TableCell>Said</TableCell>
           <TableCell align="right">Start</TableCell>
           <TableCell align="right">Lead</TableCell>
-          <TableCell />
+          <TableCell component="td" />
         </TableRow>
       </TableHead>
       <TableBody>

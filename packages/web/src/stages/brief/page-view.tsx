@@ -202,7 +202,7 @@ const MarkRow = ({ mark, apex, state: { plan, set, words } }: { mark: Mark; apex
   const rule = set.scheme.rules[mark.kind as ConeKind]
   const toApex = apex ? fromApexIn(words, 'metric', signedDistance(apex.station_m, mark.station_m, plan.circuit.length_m)) : null
   return (
-    <Stack direction="row" spacing={4} sx={{ alignItems: 'center' }}>
+    <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'center', flexWrap: { xs: 'wrap', sm: 'nowrap' } }}>
       <Stack direction="row" sx={{ width: 104, flex: 'none' }}>
         {rule && <RuleGlyphs rule={rule} size={rule.count > 2 ? 34 : 46} />}
       </Stack>

@@ -113,7 +113,7 @@ const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: '
         <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
       </Stack>
       <Box
-        sx={{ display: 'grid', gridTemplateColumns: '12mm 25mm 20mm 1fr', fontSize: 'size.text', lineHeight: 1.24, alignItems: 'center' }}
+        sx={{ display: 'grid', gridTemplateColumns: '12mm 25mm 20mm 1fr', fontSize: 'size.note', lineHeight: 1.24, alignItems: 'center' }}
       >
         {page.marks.map((m) => (
           <MarkLine key={m.kind} mark={m} state={state} units={units} />

@@ -57,7 +57,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
             <TableCell>Side</TableCell>
             <TableCell align="right">From</TableCell>
             <TableCell align="right">To</TableCell>
-            <TableCell />
+            <TableCell component="td" />
           </TableRow>
         </TableHead>
         <TableBody>

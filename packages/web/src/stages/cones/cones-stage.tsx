@@ -9,7 +9,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
-import { columns } from '../../look/columns.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
@@ -74,7 +74,7 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
       <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
       <Box sx={columns('minmax(0, 0.7fr) minmax(0, 1.3fr)')}>
         <Box>
-          <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : 330} />
+          <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : restOfWindow(500, 300)} />
           {groupId ? (
             <ConeEditor
               plan={plan}
@@ -190,7 +190,7 @@ const Details = ({ plan, set, part: { value: work, change, kept }, computing, gr
       <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: 'size.text' }}>
         {computing ? 'computing …' : stockInWords(set, schoolSettings.stock)}
       </Typography>
-      <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: 340, overflow: 'auto' }}>
+      <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(560, 280) }, overflow: 'auto' }}>
         {panel === 'sheet' ? (
           <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => onChoose(row.cone)} />
         ) : panel === 'whom' ? (

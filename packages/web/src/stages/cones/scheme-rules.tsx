@@ -34,7 +34,7 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
         <TableCell>Cones</TableCell>
         <TableCell>Side</TableCell>
         <TableCell>Beyond the edge</TableCell>
-        <TableCell />
+        <TableCell component="td" />
       </TableRow>
     </TableHead>
     <TableBody>

@@ -150,7 +150,7 @@ const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListPro
           <TableCell>Student</TableCell>
           <TableCell>Instructor</TableCell>
           <TableCell>Car</TableCell>
-          <TableCell align="right" />
+          <TableCell align="right" component="td" />
         </TableRow>
       </TableHead>
       <TableBody>

@@ -132,7 +132,6 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
   )
   return (
     <Box component="section" aria-label="In depth">
-      {pictureAt && events.notes.length > 0 && <Notes plan={plan} events={events} lap={lap} pictureAt={pictureAt} />}
       <LapChoice laps={debrief.laps} lap={lap} onLap={chooseLap} />
       <ProblemNote error={error ?? again.error} />
       <ChartChoices

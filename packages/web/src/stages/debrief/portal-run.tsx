@@ -12,6 +12,7 @@ import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ReferenceSentence } from './judged-against.tsx'
 import { LapAnalysis } from './lap-analysis.tsx'
+import { Notes } from './notes.tsx'
 import { SayFirst } from './say-first.tsx'
 
 /** The debrief of one own drive by the student's link, as the instructor sees it, to read. */
@@ -81,6 +82,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
       ) : (
         <SayFirst plan={plan} debrief={counted} />
       )}
+      {events.notes.length > 0 && <Notes plan={plan} events={events} lap={debrief.laps[0]?.lap ?? 1} pictureAt={pictureAt} />}
       {drive.toBeLookedAt || more ? (
         <LapAnalysis run={run} plan={plan} debrief={debrief} events={events} pictureAt={pictureAt} />
       ) : (

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField } from '@mui/material'
-import { type Advice, adviceText, correctionFor, type StuckRate, shareInWords } from '@ochote/core'
+import { type Advice, adviceText, correctionFor, countInWords, type StuckRate } from '@ochote/core'
 import { useState } from 'react'
 
 /** Ways to say the same correction: with a size, by how it feels, or in short. */
@@ -24,7 +24,7 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
   const [own, setOwn] = useState('')
   const rateOf = (words: string): string => {
     const rate = rates.find((r) => r.code === advice.code && r.words === words)?.rate
-    return rate && rate.of > 0 ? `, stuck ${shareInWords(rate)}` : ''
+    return rate && rate.of > 0 ? `, stuck ${countInWords(rate)}` : ''
   }
   const last = said.at(-1)
   const say = (words: string): void => {

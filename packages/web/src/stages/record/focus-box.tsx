@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { correctionFor, type Focus, type MistakeCode, mistakeName, mistakes, shareInWords } from '@ochote/core'
+import { correctionFor, countInWords, type Focus, type MistakeCode, mistakeName, mistakes } from '@ochote/core'
 import { useState } from 'react'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
@@ -19,7 +19,7 @@ const because = (focus: Focus, runs: number): string =>
     `Chosen because ${reasonWords[focus.reason]}: seen ${focus.tally.count} times in ${focus.tally.runs} of ${runs} runs`,
     focus.tally.worth_s >= 0.05 ? `worth ${(focus.tally.worth_s / focus.tally.count).toFixed(2)} s of time or margin each` : null,
     focus.stuck.of > 0
-      ? `corrections of it stuck ${shareInWords(focus.stuck)}`
+      ? `corrections of it stuck ${countInWords(focus.stuck)}`
       : 'no correction can be judged yet (needs two times through)',
   ]
     .filter(Boolean)

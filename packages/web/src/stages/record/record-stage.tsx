@@ -61,7 +61,16 @@ export const RecordStage = () => {
 
 const Logbook = ({ studentId }: { studentId: string }) => {
   const record = useQuery(recordQuery(studentId))
-  if (!record.data) return <ProblemNote error={record.error} />
+  if (!record.data)
+    return record.error ? (
+      <ProblemNote error={record.error} />
+    ) : (
+      <Typography role="status">
+        {record.fetchStatus === 'paused'
+          ? 'No network: this record was not read on this device yet. It comes by itself when the network is back.'
+          : 'Reading the record …'}
+      </Typography>
+    )
   const { student, runs } = record.data
   if (runs.length === 0) return <Typography>{`${student.name} has not driven yet. The first run fills this page.`}</Typography>
   return <Filled record={record.data} />

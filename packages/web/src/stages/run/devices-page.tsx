@@ -83,10 +83,10 @@ const Receivers = ({ track }: { track: TrackDay }) => {
               </TableCell>
               <TableCell>{r.via ? viaWords[r.via] : '–'}</TableCell>
               <TableCell className="figures">{r.rate_hz > 0 ? `${r.rate_hz.toFixed(0)} Hz` : '–'}</TableCell>
-              <TableCell className="figures">{r.fixes}</TableCell>
-              <TableCell className="figures">{r.checksumErrors}</TableCell>
-              <TableCell className="figures">{r.unknown}</TableCell>
-              <TableCell className="figures">{r.garbage}</TableCell>
+              <TableCell className="figures">{r.fixes > 0 ? r.fixes : '–'}</TableCell>
+              <TableCell className="figures">{r.checksumErrors > 0 ? r.checksumErrors : '–'}</TableCell>
+              <TableCell className="figures">{r.unknown > 0 ? r.unknown : '–'}</TableCell>
+              <TableCell className="figures">{r.garbage > 0 ? r.garbage : '–'}</TableCell>
               <TableCell className="figures">
                 {r.lastAt === null || r.simulated
                   ? '–'

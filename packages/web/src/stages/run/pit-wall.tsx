@@ -102,9 +102,10 @@ const RunsTable = ({
     >
       <TableHead>
         <TableRow>
-          {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead', ''].map((name) => (
+          {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead'].map((name) => (
             <TableCell key={name}>{name}</TableCell>
           ))}
+          <TableCell component="td" />
         </TableRow>
       </TableHead>
       <TableBody>

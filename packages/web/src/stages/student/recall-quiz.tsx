@@ -42,7 +42,7 @@ export const RecallQuiz = ({ token, portal, words, asked, onAsked }: QuizProps) 
     <Stack component="section" aria-label={phone.quiz} spacing={3}>
       <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant="head">{phone.quiz}</Typography>
-        {quiz && question && <Typography role="status">{phone.ofAll(at + 1, quiz.questions.length)}</Typography>}
+        {quiz && question && <Typography>{phone.ofAll(at + 1, quiz.questions.length)}</Typography>}
       </Stack>
       <ProblemNote error={ask.error} language={words.code} />
       {quiz && question ? (

@@ -17,14 +17,14 @@ import {
   Typography,
 } from '@mui/material'
 import { type ReactNode, useState } from 'react'
+import { chosenLook } from '../look/chosen.ts'
+import { columns } from '../look/columns.ts'
+import { type Distance, steps } from '../look/scale.ts'
+import { At, useThemeChoice } from '../look/theme-choice.tsx'
 import { FlagSign } from '../shared/flag-sign.tsx'
 import { Caution } from '../shared/problem-note.tsx'
 import { RowTable } from '../shared/row-table.tsx'
 import { StageHead } from '../shared/stage-head.tsx'
-import { chosenLook } from './chosen.ts'
-import { columns } from './columns.ts'
-import { type Distance, steps } from './scale.ts'
-import { At, useThemeChoice } from './theme-choice.tsx'
 
 const Group = ({ title, children }: { title: string; children: ReactNode }) => (
   <Box component="section" aria-label={title}>
@@ -129,7 +129,7 @@ export const PartsPage = () => {
                 <TableRow>
                   <TableCell>Corner</TableCell>
                   <TableCell align="right">Radius</TableCell>
-                  <TableCell />
+                  <TableCell component="td" />
                 </TableRow>
               </TableHead>
               <TableBody>
