@@ -39,7 +39,7 @@ await withDemoPage(4195, async (page) => {
   await shoot('day')
   await page.goto('/brief/present?page=13')
   await page.getByRole('heading', { name: '1 Boathouse' }).waitFor()
-  await page.getByText('0.8 s after the cone').waitFor()
+  await page.getByText('13/34').waitFor()
   await shoot('brief')
   await page.goto('/brief/calls')
   await page

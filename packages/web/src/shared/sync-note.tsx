@@ -10,7 +10,7 @@ export const SyncNote = ({ before, urgent = false }: { before?: string | undefin
     <Typography
       role="status"
       aria-label="Sync"
-      sx={{ fontSize: 'size.lead', color: asks ? 'warning.main' : 'text.secondary', fontWeight: 600 }}
+      sx={{ fontSize: 'size.note', color: asks ? 'warning.main' : 'text.primary', fontWeight: 600 }}
     >
       {[...(before ? [before] : []), ...words].join(' · ')}
     </Typography>

@@ -11,15 +11,17 @@ type NamesProps = {
   pixelsPerMetre: number
   /** Position of the mark under the selected corner (px). */
   stripTop: number
+  /** For a glance: numbers alone, but this corner by its name. */
+  named?: string | null
 }
 
 /** Corner names on two rows above the road, so that neighbours do not run into each other. */
-export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre, stripTop }: NamesProps) => (
+export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre, stripTop, named }: NamesProps) => (
   <g>
     {corners.map((corner, i) => {
       if (!seen(corner.peak_m)) return null
       const at = x(corner.peak_m)
-      const row = i % 2
+      const row = named === undefined ? i % 2 : 0
       const active = corner.id === selected
       const from = x(corner.start_m)
       const to = from + Math.max(8, (corner.end_m - corner.start_m) * pixelsPerMetre)
@@ -29,7 +31,7 @@ export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre,
           <line x1={at} x2={at} y1={row === 0 ? 16 : 30} y2={frame.middle - frame.half - 2} stroke="var(--rule)" strokeWidth="1" />
           <text
             x={Math.min(Math.max(at, 24), frame.width - 24)}
-            y={row === 0 ? 12 : 26}
+            y={named !== undefined ? 20 : row === 0 ? 12 : 26}
             textAnchor="middle"
             className="type-note"
             fontWeight={active ? 750 : 560}
@@ -39,7 +41,7 @@ export const CornerNames = ({ corners, x, seen, selected, frame, pixelsPerMetre,
             paintOrder="stroke"
             style={{ fontStretch: '82%' }}
           >
-            {cornerLabel(corner)}
+            {named === undefined || named === corner.id ? cornerLabel(corner) : corner.id.slice(1)}
           </text>
         </g>
       )

@@ -1,4 +1,4 @@
-import type { Cone, Plan } from '@ochote/core'
+import { type Cone, type Corner, distanceAhead, type Plan } from '@ochote/core'
 import { memo, useEffect, useMemo, useState } from 'react'
 import { leading } from '../marks/mark-glyph.tsx'
 import { nearestCorner } from '../marks/nearest-corner.ts'
@@ -22,6 +22,8 @@ type Props = {
   layers?: RoadLayers
   height?: number
   compact?: boolean
+  /** Corners by number, and only the next one by name: for a glance in a moving car. */
+  atAGlance?: boolean
   label?: string
   onPick?: PickPlace | undefined
   onCone?: ((cone: Cone) => void) | undefined
@@ -47,7 +49,16 @@ const frameOf = (width: number, height: number, stripHeight: number, compact: bo
  * Wheel zooms, dragging moves along, a click selects the corner and moves the cursor there.
  */
 export const LapBand = memo(
-  ({ plan, layers = noLayers, height = 230, compact = false, label = 'Lap laid out flat', onPick, ...handling }: Props) => {
+  ({
+    plan,
+    layers = noLayers,
+    height = 230,
+    compact = false,
+    atAGlance = false,
+    label = 'Lap laid out flat',
+    onPick,
+    ...handling
+  }: Props) => {
     const { circuit, corners } = plan
     const length = circuit.length_m
     const [ref, { width }] = useSize<HTMLDivElement>()
@@ -98,6 +109,7 @@ export const LapBand = memo(
             frame={frame}
             size={{ width, height, stripHeight }}
             label={label}
+            atAGlance={atAGlance}
             isDragged={gestures.isDragged}
             onTaken={gestures.cancel}
           />
@@ -107,18 +119,40 @@ export const LapBand = memo(
   },
 )
 
+/** The corner that comes next for a car; the first one where it is not known. */
+const nextCorner = ({ circuit, corners }: Plan, car_m: number | null): string | null =>
+  corners.reduce<Corner | null>(
+    (best, c) =>
+      best && distanceAhead(car_m ?? 0, best.peak_m, circuit.length_m) <= distanceAhead(car_m ?? 0, c.peak_m, circuit.length_m) ? best : c,
+    null,
+  )?.id ?? null
+
 type DrawingProps = Pick<Props, 'plan' | 'onCone' | 'onSpan' | 'onSpanDrag'> & {
   layers: RoadLayers
   view: BandView
   frame: BandFrame
   size: { width: number; height: number; stripHeight: number }
   label: string
+  atAGlance: boolean
   isDragged: () => boolean
   /** A press was taken by something drawn on the road. */
   onTaken: () => void
 }
 
-const BandDrawing = ({ plan, layers, view, frame, size, label, isDragged, onTaken, onCone, onSpan, onSpanDrag }: DrawingProps) => {
+const BandDrawing = ({
+  plan,
+  layers,
+  view,
+  frame,
+  size,
+  label,
+  atAGlance,
+  isDragged,
+  onTaken,
+  onCone,
+  onSpan,
+  onSpanDrag,
+}: DrawingProps) => {
   const { circuit, corners } = plan
   const { width, height, stripHeight } = size
   const { cornerId, station_m } = useLapSelection()
@@ -142,6 +176,7 @@ const BandDrawing = ({ plan, layers, view, frame, size, label, isDragged, onTake
         frame={frame}
         pixelsPerMetre={width / span_m}
         stripTop={height - Math.max(stripHeight, 8) - 2}
+        {...(atAGlance ? { named: nextCorner(plan, car_m) } : {})}
       />
       <MarksOnBand
         circuit={circuit}

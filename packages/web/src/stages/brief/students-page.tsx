@@ -1,10 +1,10 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { api, type StudentLink } from '@ochote/contract'
-import { briefingParts, cornerName, levelName, type Preparation, preparationOf, quizGaps, type Student } from '@ochote/core'
+import { briefingParts, cornerName, type DayEvent, levelName, type Preparation, preparationOf, quizGaps, type Student } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
-import { linksQuery, queryClient, studentsQuery } from '../../data/api/queries.ts'
+import { dayEventsQuery, linksQuery, queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
@@ -34,6 +34,23 @@ const useLinks = (dayId: string | undefined) => {
   }
 }
 
+/** How much of a student's preparation is still open. */
+const gapsOf = (events: readonly DayEvent[], studentId: string): number => {
+  const { acknowledged, radioHeard, answers } = preparationOf(events, studentId)
+  return briefingParts.length - Object.keys(acknowledged).length + (radioHeard ? 0 : 1) + (answers.length > 0 ? 0 : 1)
+}
+
+/** Ids of the day's students, the least ready first, as it was when the page opened: no row moves under a finger. */
+const useOrderOnce = (day: ReturnType<typeof useDay>['day'], students: readonly Student[] | undefined): readonly string[] | null => {
+  const [order, setOrder] = useState<readonly string[] | null>(null)
+  const read = useQuery({ ...dayEventsQuery(day?.id ?? ''), enabled: day !== undefined })
+  const known = students !== undefined && (read.isFetched || read.fetchStatus === 'paused')
+  useEffect(() => {
+    if (known && order === null) setOrder(students.map((s) => s.id).sort((a, b) => gapsOf(read.data ?? [], b) - gapsOf(read.data ?? [], a)))
+  }, [known, order, students, read.data])
+  return order
+}
+
 /** Students before anybody rolls: profile, acknowledgements, radio, quiz and links. */
 export const StudentsPage = () => {
   const { day, settings } = useDay()
@@ -42,13 +59,11 @@ export const StudentsPage = () => {
   const { events, tell, waiting } = useDayEvents(day?.id ?? '')
   const links = useLinks(day?.id)
   const [chosen, setChosen] = useState<string | null>(null)
+  const order = useOrderOnce(day, students.data)
   if (!day) return <Typography>Make a day first: students are asked for it.</Typography>
-  /** How much of the preparation is still open: whoever is least ready stands first. */
-  const gaps = (id: string): number => {
-    const { acknowledged, radioHeard, answers } = preparationOf(events, id)
-    return briefingParts.length - Object.keys(acknowledged).length + (radioHeard ? 0 : 1) + (answers.length > 0 ? 0 : 1)
-  }
-  const ofDay = (students.data ?? []).filter((s) => day.plan.studentIds.includes(s.id)).sort((a, b) => gaps(b.id) - gaps(a.id))
+  const ofDay = (students.data ?? [])
+    .filter((s) => day.plan.studentIds.includes(s.id))
+    .sort((a, b) => (order ?? []).indexOf(a.id) - (order ?? []).indexOf(b.id))
   const student = ofDay.find((s) => s.id === chosen) ?? ofDay[0]
   const nameOf = (cornerId: string | null): string =>
     cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
@@ -60,7 +75,8 @@ export const StudentsPage = () => {
         facts={`${heard} of ${ofDay.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
       />
       <ProblemNote error={students.error ?? links.error} />
-      {ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}
+      {order === null && <Typography role="status">Reading the day …</Typography>}
+      {order !== null && ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}
       <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
         <Box role="region" aria-label="Students, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(190) }, overflow: 'auto' }}>
           <Table size="small" stickyHeader aria-label="Students of the day" sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
@@ -72,7 +88,7 @@ export const StudentsPage = () => {
               </TableRow>
             </TableHead>
             <TableBody>
-              {ofDay.map((s) => (
+              {(order === null ? [] : ofDay).map((s) => (
                 <StudentRow
                   key={s.id}
                   student={s}

@@ -26,9 +26,16 @@ export const DaySheet = ({ plan }: { plan: DayPlan }) => {
           sx={{
             width: 1,
             borderCollapse: 'collapse',
-            fontSize: 'size.lead',
-            lineHeight: 1.25,
-            '& th, & td': { textAlign: 'left', borderBottom: 'hair', borderColor: 'divider', py: 1, pr: 4, verticalAlign: 'baseline' },
+            fontSize: 'size.text',
+            lineHeight: 1.2,
+            '& th, & td': {
+              textAlign: 'left',
+              borderBottom: 'hair',
+              borderColor: 'divider',
+              py: '0.6mm',
+              pr: 4,
+              verticalAlign: 'baseline',
+            },
           }}
         >
           <thead>
@@ -60,19 +67,19 @@ export const DaySheet = ({ plan }: { plan: DayPlan }) => {
         <Box className="keep-together" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 5, mt: 3 }}>
           <Box>
             {plan.flags.map((flag) => (
-              <Box key={flag.name} sx={{ display: 'flex', gap: 2, alignItems: 'center', mb: 1 }}>
-                <FlagSign name={flag.name} height={16} />
+              <Box key={flag.name} sx={{ display: 'flex', gap: 2, alignItems: 'center', fontSize: 'size.note' }}>
+                <FlagSign name={flag.name} height={12} />
                 <span>{`${flag.name}: ${flag.meaning}`}</span>
               </Box>
             ))}
           </Box>
           <Box>
             {plan.rules.map((rule) => (
-              <Box key={rule} sx={{ mb: 1 }}>
+              <Box key={rule} sx={{ fontSize: 'size.note' }}>
                 {rule}
               </Box>
             ))}
-            <Box sx={{ mb: 1 }}>{`Instructors: ${plan.instructorIds
+            <Box sx={{ fontSize: 'size.note' }}>{`Instructors: ${plan.instructorIds
               .map((id) => nameOf(id, accounts.data))
               .filter(Boolean)
               .join(', ')}`}</Box>

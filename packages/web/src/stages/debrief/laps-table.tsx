@@ -152,7 +152,7 @@ const KindOfLap = ({ lap, kind, tell }: { lap: number; kind: LapKind; tell: Prop
       value={kind}
       inputProps={{ 'aria-label': `What lap ${lap} is for` }}
       onChange={(e) => tell({ kind: 'lap-kind', lap, lapKind: e.target.value as LapKind, only: true })}
-      sx={{ fontSize: 'size.text' }}
+      sx={{ fontSize: 'size.text', minWidth: '13ch' }}
     >
       {lapKinds.map((k) => (
         <option key={k} value={k}>
@@ -190,7 +190,7 @@ const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside:
         value={aside}
         inputProps={{ 'aria-label': `Why lap ${lap} is set aside` }}
         onChange={(e) => tell({ kind: 'set-aside', lap, reason: e.target.value as SetAsideReason })}
-        sx={{ fontSize: 'size.text' }}
+        sx={{ fontSize: 'size.text', minWidth: '13ch' }}
       >
         {chosenReasons.map((reason) => (
           <option key={reason} value={reason}>

@@ -122,6 +122,8 @@ export const traceOption = (content: TraceChartContent, palette: Palette) => {
       right: 10,
       itemWidth: 26,
       itemHeight: 8,
+      // Drawn as the line is drawn, without a mark that no line has.
+      itemStyle: { opacity: 0 },
       textStyle: { color: palette.text.primary, fontSize: type.desk.note[0] },
       data: [lap.name, reference.name],
     },

@@ -81,7 +81,7 @@ describe('the logbook', () => {
     const text = words(<FocusBox {...pageOf()} />)
     expect(text).toContain('Boathouse: braked late')
     expect(text).toContain('it concerns safety: seen 2 times in 1 of 2 runs')
-    expect(text).toContain('stuck 1 of 1 (27 to 100%)')
+    expect(text).toContain('stuck 1 of 1')
   })
 
   it('shows a focus that a person set with the note, and what the record would choose', () => {

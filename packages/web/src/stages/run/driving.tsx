@@ -116,7 +116,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       />
       {comeIn !== null && !finished && <StopBar why={comeIn} />}
       {!finished && !stopped && <CallPanel calls={next} plan={plan} />}
-      <LapBand plan={plan} layers={layers} height={118} compact label="Where the car is on the lap" />
+      <LapBand plan={plan} layers={layers} height={118} compact atAGlance label="Where the car is on the lap" />
       <AdviceLine advice={adviceWords} weather={weather} />
       {over ? (
         <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} onEnding={onEnding} />

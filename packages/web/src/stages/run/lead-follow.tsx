@@ -152,7 +152,7 @@ const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMembe
         <SyncNote />
       </Stack>
       <RotationLine plan={plan} rotation={rotation} words={actions.rotateWords} stop={track.stop?.why ?? null} />
-      <LapBand plan={plan} layers={layers} height={118} compact label="The train on the lap" />
+      <LapBand plan={plan} layers={layers} height={118} compact atAGlance label="The train on the lap" />
       {person ? (
         <PersonPages plan={plan} person={person} touches={touches} onLog={log} />
       ) : (
