@@ -17,11 +17,20 @@ type Props = {
 /** A cone is drawn beyond its edge, so that it never hides the road (px). */
 const BESIDE = 9
 
+/** Cones of one group that would hide each other stand side by side, this far apart (px). */
+const PAIR_PX = 9
+
+/** How far a cone is drawn beside its place, so that every one of its group is seen (px). */
+const besideOf = (cones: readonly Cone[], cone: Cone, x: (s_m: number) => number): number => {
+  const group = cones.filter((other) => other.groupId === cone.groupId && Math.abs(x(other.station_m) - x(cone.station_m)) < PAIR_PX)
+  return group.length < 2 ? 0 : (group.indexOf(cone) - (group.length - 1) / 2) * PAIR_PX + x(group[0].station_m) - x(cone.station_m)
+}
+
 /** Cones beside the road; one that a hand moved has its ghost where it was computed. */
 export const ConesOnBand = ({ circuit, cones, x, frame, close, onCone }: Props) => {
   const scale = close ? 1.1 : 0.8
-  const at = (station_m: number, offset_m: number): string =>
-    `translate(${x(station_m).toFixed(1)} ${(offsetToY(circuit, station_m, offset_m, frame) + (offset_m > 0 ? -BESIDE : BESIDE)).toFixed(1)}) scale(${scale})`
+  const at = (station_m: number, offset_m: number, by_px = 0): string =>
+    `translate(${(x(station_m) + by_px).toFixed(1)} ${(offsetToY(circuit, station_m, offset_m, frame) + (offset_m > 0 ? -BESIDE : BESIDE)).toFixed(1)}) scale(${scale})`
   return (
     <g>
       {cones.map((cone) => (
@@ -32,7 +41,7 @@ export const ConesOnBand = ({ circuit, cones, x, frame, close, onCone }: Props) 
             </g>
           )}
           <g
-            transform={at(cone.station_m, cone.offset_m)}
+            transform={at(cone.station_m, cone.offset_m, besideOf(cones, cone, x))}
             style={onCone ? { cursor: 'pointer' } : undefined}
             onPointerUp={onCone && ((event) => onCone(cone, event))}
           >

@@ -107,13 +107,13 @@ const cornerPages = (pages: readonly BriefPage[]) => pages.filter((p) => p.kind 
 const CardCorner = ({ page, state, units }: { page: Extract<BriefPage, { kind: 'corner' }>; state: PaperState; units: UnitSystem }) => {
   const wait = waitAt(state, page.corner.id)
   return (
-    <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.35mm' }}>
+    <Box className="keep-together" sx={{ borderTop: '0.3mm solid', borderColor: 'divider', py: '0.8mm' }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Box sx={{ fontWeight: 700, fontSize: 'size.text', fontStretch: '86%' }}>{page.title}</Box>
         <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{[page.facts.split(' · ')[0], wait].filter(Boolean).join(' · ')}</Box>
       </Stack>
       <Box
-        sx={{ display: 'grid', gridTemplateColumns: '12mm 25mm 20mm 1fr', fontSize: 'size.note', lineHeight: 1.24, alignItems: 'center' }}
+        sx={{ display: 'grid', gridTemplateColumns: '13mm 17mm 18mm 1fr', fontSize: 'size.note', lineHeight: 1.24, alignItems: 'center' }}
       >
         {page.marks.map((m) => (
           <MarkLine key={m.kind} mark={m} state={state} units={units} />

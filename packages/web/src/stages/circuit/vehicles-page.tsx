@@ -93,6 +93,8 @@ export const VehiclesPage = () => {
     setChanges(pushHistory(changes, [...changes.now, { before, after: vehicle }]))
     save.mutate(vehicle)
   }
+  // The first one is shown until another is chosen.
+  const opened = draft ?? vehicles.data?.[0] ?? null
   const undone = changes.now.at(-1)
   const redone = changes.future[0]?.at(-1)
   const undo = (): void => {
@@ -126,7 +128,7 @@ export const VehiclesPage = () => {
                 borderColor: 'divider',
                 py: 2,
                 pl: 3,
-                ...(draft?.id === vehicle.id ? chosenLook('left') : {}),
+                ...(opened?.id === vehicle.id ? chosenLook('left') : {}),
               }}
             >
               <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
@@ -156,17 +158,15 @@ export const VehiclesPage = () => {
             <VehicleImport />
           </Stack>
         </Stack>
-        {draft ? (
+        {opened && (
           <VehicleForm
-            key={draft.id}
-            vehicle={draft}
+            key={opened.id}
+            vehicle={opened}
             error={save.error}
             onChange={setDraft}
-            onSave={() => keep(draft)}
+            onSave={() => keep(opened)}
             onClose={() => setDraft(null)}
           />
-        ) : (
-          <Typography color="text.secondary">Choose a vehicle to change it; what it can do follows as you type.</Typography>
         )}
       </Box>
     </Stack>
