@@ -36,7 +36,7 @@ export const FirstSteps = () => {
       <Typography sx={{ mb: 5 }}>Nothing here yet. Import a circuit and your vehicles, then add students and a day.</Typography>
       <Stack spacing={5} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
         {steps.map((step, i) => (
-          <Box component="li" key={step.title} sx={{ borderTop: 'chosen', borderColor: step.done ? 'divider' : 'primary.main', pt: 3 }}>
+          <Box component="li" key={step.title} sx={{ borderTop: 'chosen', borderColor: step.done ? 'divider' : 'text.primary', pt: 3 }}>
             <Typography variant="head">{`${i + 1} ${step.title}${step.done ? ' · done' : ''}`}</Typography>
             <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
               {step.why}

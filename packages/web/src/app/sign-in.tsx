@@ -38,7 +38,7 @@ export const SignIn = ({ state }: { state: SessionState }) => {
           <Typography color="text.secondary">Plan, coach and review track sessions, corner by corner.</Typography>
         </Box>
         {state.demo && (
-          <Stack spacing={2} sx={{ borderTop: 'chosen', borderColor: 'primary.main', pt: 4 }}>
+          <Stack spacing={2} sx={{ borderTop: 'chosen', borderColor: 'text.primary', pt: 4 }}>
             <Typography variant="text">
               This is the demo: an invented school, circuit and students; drives and logs are simulated.
             </Typography>

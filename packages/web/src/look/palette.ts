@@ -16,6 +16,8 @@ export const paper = {
   // Over the road only light colours are seen: what is planned dashed, what was driven solid.
   plannedOnRoad: '#7fcabb',
   drivenOnRoad: '#f5f1e7',
+  /** Words on what is light over the road. */
+  onRoadInk: '#1c1a17',
 }
 
 /** The same for night and cockpits. */
@@ -35,6 +37,7 @@ export const night: typeof paper = {
   danger: '#ff8d82',
   plannedOnRoad: '#7fcabb',
   drivenOnRoad: '#f3eee2',
+  onRoadInk: '#1c1a17',
 }
 
 export type Palette = typeof paper

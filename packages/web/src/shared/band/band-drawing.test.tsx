@@ -76,8 +76,8 @@ describe('what is said, on the road', () => {
   it('shows the chosen one larger, and a locked one in its own tone', () => {
     const html = drawn([span(), span({ id: 'b', tone: 'locked', from_m: 900, to_m: 990, mark_m: 1000 })], { selected: 'b' })
     expect(html.match(/height="18"/g)).toHaveLength(1)
-    expect(html).toMatch(/height="18" fill="var\(--warn\)"/)
-    expect(html).toMatch(/height="14" fill="var\(--accent\)"/)
+    expect(html).toMatch(/height="18" fill="var\(--plannedOnRoad\)"/)
+    expect(html).toMatch(/height="14" fill="var\(--drivenOnRoad\)"/)
   })
 
   it('shows a stretch too fast to speak in over the road, not on it', () => {

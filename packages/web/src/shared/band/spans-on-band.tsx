@@ -66,9 +66,9 @@ export const SpansOnBand = ({
               y={middle - (active ? 9 : 7)}
               width={Math.max(4, to - from)}
               height={active ? 18 : 14}
-              fill={span.tone === 'locked' ? 'var(--warn)' : 'var(--accent)'}
-              stroke={active ? 'var(--ground)' : 'var(--roadEdge)'}
-              strokeWidth={active ? 2.2 : 1.6}
+              fill={span.tone === 'locked' ? 'var(--plannedOnRoad)' : 'var(--drivenOnRoad)'}
+              stroke={active ? 'var(--accent)' : 'var(--ink)'}
+              strokeWidth={active ? 3 : 1}
             />
             <path d={`M${mark} ${middle - 9} V${middle + 9}`} stroke="var(--roadEdge)" strokeWidth="2.2" />
             {words !== '' && (
@@ -77,7 +77,7 @@ export const SpansOnBand = ({
                 y={middle + 4}
                 className="type-note"
                 fontWeight="620"
-                fill="var(--onAccent)"
+                fill="var(--onRoadInk)"
                 pointerEvents="none"
                 style={{ fontStretch: '80%' }}
               >

@@ -29,7 +29,7 @@ export const CornerCard = ({
     )
   const marks = plan.marks.filter((m) => m.cornerId === corner.id)
   return (
-    <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 4, borderTop: 'chosen', borderColor: 'primary.main' }}>
+    <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 4, borderTop: 'chosen', borderColor: 'text.primary' }}>
       <Typography variant="head" component="h2">
         {cornerLabel(corner)}
       </Typography>

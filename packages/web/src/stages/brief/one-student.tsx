@@ -128,7 +128,7 @@ const Acknowledged = ({ acknowledged, onAcknowledge }: Pick<Props, 'acknowledged
       {briefingParts.map((part) => {
         const time = acknowledged[part]
         return time ? (
-          <Box key={part} sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 2, pr: 3, py: 1, fontSize: 'size.text' }}>
+          <Box key={part} sx={{ borderLeft: 'note', borderColor: 'divider', pl: 2, pr: 3, py: 1, fontSize: 'size.text' }}>
             {`${partNames[part]} ${time.slice(11, 16)}`}
           </Box>
         ) : (

@@ -58,7 +58,7 @@ const LinesPage = ({ page }: { page: PageOf<'lines'> }) => (
             lineHeight: 1.22,
             pl: 5,
             borderLeft: 'far',
-            borderColor: page.tone === 'safety' ? 'error.main' : 'primary.main',
+            borderColor: page.tone === 'safety' ? 'error.main' : 'text.primary',
           }}
         >
           {line}
@@ -166,7 +166,7 @@ const QuestionsPage = ({ page }: { page: PageOf<'questions'> }) => (
   <Stack spacing={5} sx={{ maxWidth: 1120 }}>
     <PageTitle title={page.title} />
     {page.asked.map((q) => (
-      <Box key={q.text} sx={{ borderLeft: 'far', borderColor: 'primary.main', pl: 5 }}>
+      <Box key={q.text} sx={{ borderLeft: 'far', borderColor: 'text.primary', pl: 5 }}>
         <Box sx={{ fontSize: 'size.text', fontWeight: 640, lineHeight: 1.2 }}>{`${q.where ? `${q.where}: ` : ''}${q.text}`}</Box>
         <Box sx={{ fontSize: 'size.note', lineHeight: 1.25 }}>{q.answer}</Box>
       </Box>

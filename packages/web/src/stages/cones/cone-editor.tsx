@@ -69,7 +69,7 @@ export const ConeEditor = ({
     </Button>
   )
   return (
-    <Box component="section" aria-label="Moved by hand" sx={{ borderTop: 'chosen', borderColor: 'primary.main', py: 2 }}>
+    <Box component="section" aria-label="Moved by hand" sx={{ borderTop: 'chosen', borderColor: 'text.primary', py: 2 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center', mb: 1 }}>
         <ConeGlyph colour={cone.colour} shape={cone.shape} />
         <Typography sx={{ fontWeight: 640 }}>{`${coneNames[cone.kind]}${name ? ` at ${name}` : ''}`}</Typography>

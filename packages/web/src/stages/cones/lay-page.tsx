@@ -123,7 +123,7 @@ const NextCone = ({ row }: { row: LayingRow }) => (
     aria-label="Next cone"
     direction="row"
     spacing={5}
-    sx={{ alignItems: 'center', borderLeft: 'call', borderColor: 'primary.main', pl: 4, backgroundColor: 'var(--sheet)', py: 2 }}
+    sx={{ alignItems: 'center', borderLeft: 'call', borderColor: 'text.primary', pl: 4, backgroundColor: 'var(--sheet)', py: 2 }}
   >
     <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={92} />
     <Box sx={{ flex: 1 }}>

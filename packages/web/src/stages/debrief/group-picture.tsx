@@ -77,7 +77,7 @@ export const GroupTable = ({
                   sx={{
                     height: 10,
                     width: `${(100 * t.students) / Math.max(1, t.of)}%`,
-                    backgroundColor: t.suspect ? 'warning.main' : 'text.secondary',
+                    backgroundColor: t.suspect ? 'text.primary' : 'text.secondary',
                   }}
                 />
               </td>

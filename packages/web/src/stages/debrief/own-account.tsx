@@ -28,7 +28,7 @@ export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; ev
     </Row>
   )
   return (
-    <Box component="section" aria-label="Own account" sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4, py: 1 }}>
+    <Box component="section" aria-label="Own account" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4, py: 1 }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', mb: 2 }}>
         <Typography variant="head">{`First, in ${firstName}’s words`}</Typography>
         <Box sx={{ flex: 1 }} />

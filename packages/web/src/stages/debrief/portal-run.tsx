@@ -1,12 +1,13 @@
 import { Box, Button, Link, Stack, Typography } from '@mui/material'
-import { api, type PortalRun } from '@ochote/contract'
-import { runStateOf, withCountedLaps } from '@ochote/core'
+import { api, type PortalRun, traceFromWire } from '@ochote/contract'
+import { type Plan, runStateOf, withCountedLaps } from '@ochote/core'
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, portalRunQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -80,7 +81,11 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
       {drive.toBeLookedAt ? (
         <Typography>Your instructor has not looked at this log yet. Laps and traces are here; what was found follows.</Typography>
       ) : (
-        <SayFirst plan={plan} debrief={counted} />
+        <SayFirst
+          plan={plan}
+          debrief={counted}
+          pictureOf={({ cornerId, laps }) => <Shown runId={run.id} plan={plan} cornerId={cornerId} lap={laps[0]} />}
+        />
       )}
       {events.notes.length > 0 && <Notes plan={plan} events={events} lap={debrief.laps[0]?.lap ?? 1} pictureAt={pictureAt} />}
       {drive.toBeLookedAt || more ? (
@@ -92,5 +97,16 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
       )}
       <Caution />
     </Stack>
+  )
+}
+
+/** One corner with the plan's line and the lap on which a finding shows. */
+const Shown = ({ runId, plan, cornerId, lap }: { runId: string; plan: Plan; cornerId: string; lap: number }) => {
+  const trace = useQuery(traceQuery(runId, lap))
+  const layers = useMemo(() => (trace.data ? { otherOffset_m: traceFromWire(trace.data).offset_m } : {}), [trace.data])
+  return (
+    <LapSelectionProvider initialCornerId={cornerId}>
+      <GroundView plan={plan} layers={layers} height={220} bare label={`Lap ${lap} here: dashed is the plan, solid is your lap`} />
+    </LapSelectionProvider>
   )
 }

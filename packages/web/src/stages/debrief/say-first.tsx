@@ -22,7 +22,7 @@ import {
   selectPraise,
   timeToFind,
 } from '@ochote/core'
-import { useMemo } from 'react'
+import { type ReactNode, useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { SaidIt } from './said-it.tsx'
@@ -47,11 +47,14 @@ export const SayFirst = ({
   plan,
   debrief,
   said: told,
+  pictureOf,
 }: {
   plan: Plan
   debrief: Debrief
   /** Words said about each corner, and how to add to them; absent for readers. */
   said?: Said
+  /** A drawing of where a finding shows, for readers on a phone. */
+  pictureOf?: (advice: Advice) => ReactNode
 }) => {
   const { selectCorner, moveTo, cornerId } = useLapSelection()
   const { findings, review } = debrief
@@ -100,6 +103,7 @@ export const SayFirst = ({
               <Typography variant="text">{`When it’s right: ${lower(words.cue)}`}</Typography>
               <Typography variant="text">{`Next run: ${lower(words.next)}`}</Typography>
               <LastingMark plan={plan} advice={advice} />
+              {pictureOf?.(advice)}
               <Typography variant="text" color="text.secondary" className="figures" sx={{ mt: 1 }}>
                 {[
                   `${mistakeName(advice.code)}: ${evidenceText(advice)}`,

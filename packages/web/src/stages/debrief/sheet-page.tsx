@@ -42,7 +42,7 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
         </Typography>
       )}
       {sheet.next && (
-        <Box className="keep-together" sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4 }}>
+        <Box className="keep-together" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>
           <Typography variant="head">{words.nextRun}</Typography>
           <Typography>{words.only(sheet.next.cornerName, sheet.next.say)}</Typography>
         </Box>

@@ -32,7 +32,7 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const set = book.state.focus
   const stuck = set && book.focus.find((f) => f.cornerId === set.cornerId && f.code === set.code)
   return (
-    <Box component="section" aria-label="Next focus" sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4 }}>
+    <Box component="section" aria-label="Next focus" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>
       <Typography variant="head" component="h3" color="text.secondary">
         {set ? 'Next focus, set by hand' : 'Next focus'}
         <WordHelp word="focus" />

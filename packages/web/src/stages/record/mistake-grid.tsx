@@ -63,11 +63,11 @@ const Cell = ({ seen }: { seen: StudentRecord['seen'] }) => {
     >
       {Array.from({ length: Math.min(log, 8) }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the bars are alike
-        <Box key={`l${i}`} sx={{ width: 4, height: 14, backgroundColor: 'primary.main' }} />
+        <Box key={`l${i}`} sx={{ width: 4, height: 14, backgroundColor: 'text.primary' }} />
       ))}
       {Array.from({ length: Math.min(hand, 4) }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the rings are alike
-        <Box key={`h${i}`} sx={{ width: 9, height: 9, borderRadius: '50%', border: 'strong', borderColor: 'warning.main' }} />
+        <Box key={`h${i}`} sx={{ width: 9, height: 9, borderRadius: '50%', border: 'strong', borderColor: 'text.primary' }} />
       ))}
     </Stack>
   )

@@ -83,7 +83,7 @@ const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed
       aria-label={words}
       width={runs.length * (BAR.width + 2)}
       height={BAR.height + 1}
-      sx={{ display: 'block', color: 'primary.main' }}
+      sx={{ display: 'block', color: 'text.primary' }}
     >
       <title>{words}</title>
       {runs.map(({ run, missed }, i) => {

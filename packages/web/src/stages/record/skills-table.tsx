@@ -60,7 +60,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                 </TableCell>
                 <TableCell className="figures">
                   {s.shown && (
-                    <Box component="span" sx={{ fontWeight: 680, color: 'primary.main', mr: 2 }}>
+                    <Box component="span" sx={{ fontWeight: 680, mr: 2 }}>
                       shown
                     </Box>
                   )}
