@@ -369,7 +369,7 @@ test('a corner that is removed leaves its notes, which are named and can be forg
   await expect(page.getByRole('note')).toContainText('saved for pages that no longer exist (T11)')
   await page.getByRole('button', { name: 'Forget them' }).click()
   await expect(page.getByRole('note')).toHaveCount(0)
-  await expect(pages.getByRole('listitem')).toHaveCount(26)
+  await expect(pages.getByRole('listitem')).toHaveCount(32)
 })
 
 test('a student is erased with everything', async ({ page }) => {

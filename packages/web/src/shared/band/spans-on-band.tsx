@@ -67,7 +67,7 @@ export const SpansOnBand = ({
               width={Math.max(4, to - from)}
               height={active ? 18 : 14}
               fill={span.tone === 'locked' ? 'var(--plannedOnRoad)' : 'var(--drivenOnRoad)'}
-              stroke={active ? 'var(--accent)' : 'var(--ink)'}
+              stroke={active ? 'var(--accent)' : 'var(--onRoadInk)'}
               strokeWidth={active ? 3 : 1}
             />
             <path d={`M${mark} ${middle - 9} V${middle + 9}`} stroke="var(--roadEdge)" strokeWidth="2.2" />
