@@ -93,10 +93,21 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
     .getByRole('link', { name: /log and findings/ })
     .first()
     .getAttribute('href')
+  await page.goto('/brief/students')
+  // Twelve of them were known to this device before.
+  await expect(page.getByRole('table', { name: 'Students of the day' }).getByRole('row')).toHaveCount(61)
+  await page.getByRole('button', { name: 'Create a link for Odalys Merrow' }).click()
+  const link = (await page.getByRole('link', { name: /\/s\// }).getAttribute('href')) ?? ''
+  await page.goto(link)
+  const ownDrive = (await page.locator('a[href*="/drives/"]').first().getAttribute('href')) ?? ''
+  await page.goto('/run')
+  await page.getByRole('button', { name: 'Start the run' }).first().click()
+  await expect(page.getByRole('button', { name: 'Send out' })).toBeVisible()
+  const beforeRun = page.url()
   const told: string[] = []
   for (const [size, viewport] of Object.entries(sizes)) {
     await page.setViewportSize(viewport)
-    for (const path of [...pages, drive ?? '', `${drive}/sheet`]) {
+    for (const path of [...pages, drive ?? '', `${drive}/sheet`, link, ownDrive, beforeRun]) {
       await page.goto(path)
       await page.evaluate(() => document.fonts.ready)
       await expect(page.locator('main, header, h1, table').first()).toBeVisible()

@@ -22,6 +22,9 @@ const normalBelow = (z: number): number => {
 /** The most that a few trial passes stray, as a share of what nearly all would. */
 const SPREAD_TIMES = 1.5
 
+/** Where a log has to show this many times a threshold, mistakes of the usual size hide in it: that none was found says nothing. */
+const HIDES = 1.7
+
 /** What is derived from speeds or positions alone is never quite certain: those have faults that no noise tells. */
 const MOST_CERTAIN = { speed: 0.95, accelerations: 0.98, pedals: 1 } as const
 const mostCertain = ({ demands }: Comparison): number => MOST_CERTAIN[demands]
@@ -67,8 +70,8 @@ export const judgePass = (comparison: Comparison): { found: JudgedMistake[]; und
         return
       }
       if (!(value > allowed)) {
-        // More than is allowed, but no more than this log may show of anybody.
-        if (trial && value > own) undecidable.add(code)
+        // More than is allowed, but no more than this log may show of anybody; or a mistake of the usual size would not have shown.
+        if (trial && own > 0 && (value > own || allowed > HIDES * own)) undecidable.add(code)
         return
       }
       const error = Math.hypot(uncertainty / 2, HUMAN_SHARE * own)

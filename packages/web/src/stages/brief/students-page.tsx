@@ -40,6 +40,12 @@ const gapsOf = (events: readonly DayEvent[], studentId: string): number => {
   return briefingParts.length - Object.keys(acknowledged).length + (radioHeard ? 0 : 1) + (answers.length > 0 ? 0 : 1)
 }
 
+/** Place in an order; whoever came later stands at its end. */
+const rankIn = (order: readonly string[], id: string): number => {
+  const at = order.indexOf(id)
+  return at < 0 ? order.length : at
+}
+
 /** Ids of the day's students, the least ready first, as it was when the page opened: no row moves under a finger. */
 const useOrderOnce = (day: ReturnType<typeof useDay>['day'], students: readonly Student[] | undefined): readonly string[] | null => {
   const [order, setOrder] = useState<readonly string[] | null>(null)
@@ -63,7 +69,7 @@ export const StudentsPage = () => {
   if (!day) return <Typography>Make a day first: students are asked for it.</Typography>
   const ofDay = (students.data ?? [])
     .filter((s) => day.plan.studentIds.includes(s.id))
-    .sort((a, b) => (order ?? []).indexOf(a.id) - (order ?? []).indexOf(b.id))
+    .sort((a, b) => rankIn(order ?? [], a.id) - rankIn(order ?? [], b.id))
   const student = ofDay.find((s) => s.id === chosen) ?? ofDay[0]
   const nameOf = (cornerId: string | null): string =>
     cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
