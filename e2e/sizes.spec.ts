@@ -90,7 +90,7 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
   expect(await fillDay(page)).toBe(60)
   await page.goto('/debrief')
   const drive = await page
-    .getByRole('link', { name: /log and findings/ })
+    .getByRole('link', { name: /\d laps/ })
     .first()
     .getAttribute('href')
   await page.goto('/brief/students')

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import {
+  debriefLineSchema,
   debriefSchema,
   heldAgainstSchema,
   importId,
@@ -126,6 +127,23 @@ export const reviewApi = {
     access: 'signed-in',
     params: runId,
     response: sheetLinkSchema,
+  }),
+  debriefLines: endpoint({
+    id: 'debriefLines',
+    method: 'get',
+    path: '/api/debriefs',
+    summary: 'The newest runs with a log, each in one line',
+    access: 'signed-in',
+    response: z.array(debriefLineSchema),
+  }),
+  sheetPrinted: endpoint({
+    id: 'sheetPrinted',
+    method: 'post',
+    path: '/api/runs/:runId/sheet-printed',
+    summary: 'Say that a student’s sheet was printed, and so given',
+    access: 'signed-in',
+    params: runId,
+    response: z.object({ sheetGivenAt: z.iso.datetime().nullable() }),
   }),
   withdrawSheet: endpoint({
     id: 'withdrawSheet',

@@ -216,6 +216,19 @@ export const logPreviewSchema = z.object({
 })
 export type LogPreview = z.infer<typeof logPreviewSchema>
 
+/**
+ * A run with a log in one line: complete laps, the quickest (s), the mistake that cost most time over all laps (null: none found),
+ * and when its sheet was first printed or its link given out (null: not yet).
+ */
+export const debriefLineSchema = z.object({
+  runId: z.string(),
+  laps: z.number(),
+  best_s: z.number().nullable(),
+  costliest: plainFindingSchema.pick({ cornerId: true, code: true }).nullable(),
+  sheetGivenAt: z.iso.datetime().nullable(),
+})
+export type DebriefLine = z.infer<typeof debriefLineSchema>
+
 /** Progress of the server's work on an uploaded log, and the share that is done (0 … 1). */
 export const importProgressSchema = z.object({ step: z.enum(['reading', 'matching', 'judging', 'storing']), share: z.number() })
 export type ImportProgress = z.infer<typeof importProgressSchema>

@@ -1,5 +1,5 @@
 import { gzipSync } from 'node:zlib'
-import type { Debrief, ImportProgress, LogPreview, Run, Sheet, StoredSchoolSettings } from '@ochote/contract'
+import type { Debrief, DebriefLine, ImportProgress, LogPreview, Run, Sheet, StoredSchoolSettings } from '@ochote/contract'
 import { joinLogs, type OwnThreshold, ownThresholds, readLog, thresholdRange, writeLogCsv } from '@ochote/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
@@ -152,6 +152,25 @@ describe('a student’s sheet', () => {
     expect(first.drawing?.driven.length).toBe(first.drawing?.planned.length)
     expect(sheet.trend.at(-1)?.best_s).toBe(sheet.best_s)
   }, 60_000)
+
+  it('is told as given in the list of debriefs once it was printed, beside laps and the dearest mistake', async () => {
+    const line = async (): Promise<DebriefLine> =>
+      ((await server.agent.get('/api/debriefs')).body as DebriefLine[]).find((l) => l.runId === run.id) as DebriefLine
+    const { laps, findings } = await debrief()
+    const cost = new Map<string, number>()
+    for (const f of findings.filter((one) => one.root))
+      cost.set(`${f.cornerId} ${f.code}`, (cost.get(`${f.cornerId} ${f.code}`) ?? 0) + f.lossTime_s)
+    const [dearest] = [...cost].sort((a, b) => b[1] - a[1])
+    const before = await line()
+    expect(before).toMatchObject({ laps: laps.length, best_s: Math.min(...laps.map((l) => l.time_s)), sheetGivenAt: null })
+    expect(`${before.costliest?.cornerId} ${before.costliest?.code}`).toBe(dearest[0])
+    const { sheetGivenAt } = (await server.agent.post(`/api/runs/${run.id}/sheet-printed`)).body as DebriefLine
+    await server.agent.post(`/api/runs/${run.id}/sheet-link`)
+    expect(sheetGivenAt).not.toBeNull()
+    expect((await line()).sheetGivenAt).toBe(sheetGivenAt)
+    await server.agent.delete(`/api/runs/${run.id}/sheet-link`)
+    expect((await line()).sheetGivenAt).toBe(sheetGivenAt)
+  })
 
   it('goes out by one link, and comes back', async () => {
     const path = `/api/runs/${run.id}/sheet-link`

@@ -87,6 +87,9 @@ const mountPictures = (mount: Mount, stores: Stores): void => {
   })
 }
 
+/** Maximum number of runs in the list of debriefs, as in the list of runs. */
+const MAX_LINES = 500
+
 const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   const { debriefs } = stores
   mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))
@@ -94,6 +97,11 @@ const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
     await existing(stores, params.runId)
     return { token: await debriefs.giveSheet(params.runId) }
   })
+  mount(api.sheetPrinted, async ({ params }) => {
+    await existing(stores, params.runId)
+    return { sheetGivenAt: await debriefs.sheetGiven(params.runId) }
+  })
+  mount(api.debriefLines, () => debriefs.lines(MAX_LINES))
   mount(api.withdrawSheet, async ({ params }) => {
     await debriefs.withdrawSheet(params.runId)
     return { token: null }

@@ -3,6 +3,7 @@ import { promisify } from 'node:util'
 import { gunzip, gzip } from 'node:zlib'
 import {
   type Debrief,
+  type DebriefLine,
   findingSchema,
   logMappingSchema,
   reviewSchema,
@@ -11,7 +12,7 @@ import {
   traceSchema,
   type WireTrace,
 } from '@ochote/contract'
-import type { LogMapping } from '@ochote/core'
+import { bestLapTime, type LogMapping } from '@ochote/core'
 import type { Knex } from 'knex'
 import { z } from 'zod'
 import { bindTo } from '../db/bind.ts'
@@ -190,10 +191,49 @@ const sheetToken = async (db: Knex, runId: string): Promise<string | null> => {
   return row?.token ?? null
 }
 
+/** Keeps that a run's sheet was given; the first time stands. */
+const sheetGiven = async (db: Knex, runId: string): Promise<string | null> => {
+  await db('runs').where({ id: runId }).whereNull('sheet_given_at').update({ sheet_given_at: new Date().toISOString() })
+  return ((await db('runs').where({ id: runId }).first('sheet_given_at')) as { sheet_given_at: string | null }).sheet_given_at
+}
+
+type LineRow = { id: string; sheet_given_at: string | null }
+
+/** The newest runs with a log in one line each. Cost: linear in their laps and findings, read by index. */
+const lines = async (db: Knex, max: number): Promise<DebriefLine[]> => {
+  const rows = (await db('runs')
+    .join('logs', 'logs.run_id', 'runs.id')
+    .orderBy('runs.started_at', 'desc')
+    .limit(max)
+    .select('runs.id', 'runs.sheet_given_at')) as LineRow[]
+  const ids = rows.map((row) => row.id)
+  const laps = await lapsOf(db, ids)
+  const costs = (await db('findings')
+    .whereIn('run_id', ids)
+    .where({ root: true })
+    .groupBy('run_id', 'corner_id', 'code')
+    .select('run_id', 'corner_id', 'code')
+    .orderBy('cost', 'desc')
+    .sum({ cost: 'loss_s' })) as Pick<FindingRow, 'run_id' | 'corner_id' | 'code'>[]
+  const costOf = groupByRun(costs)
+  return rows.map(({ id, sheet_given_at }) => {
+    const own = laps.get(id) ?? []
+    const costliest = costOf.get(id)?.[0]
+    return {
+      runId: id,
+      laps: own.length,
+      best_s: bestLapTime(own),
+      costliest: costliest ? { cornerId: costliest.corner_id, code: costliest.code } : null,
+      sheetGivenAt: sheet_given_at,
+    }
+  })
+}
+
 /** The link of a run's sheet: the existing one, or a new one of 192 random bits. */
 const giveSheet = async (db: Knex, runId: string): Promise<string> => {
   const token = randomBytes(24).toString('base64url')
   await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()
+  await sheetGiven(db, runId)
   return ((await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string }).token
 }
 
@@ -234,6 +274,8 @@ export const debriefStore = (db: Knex) =>
     sheetToken,
     giveSheet,
     withdrawSheet,
+    sheetGiven,
+    lines,
     lapsOf,
     judgedBefore,
   })

@@ -14,8 +14,8 @@ export type BandSpan = {
   tone: 'said' | 'locked' | 'lost'
 }
 
-/** A column in the strip beneath the road; `range` says in words what its least and greatest value are. */
-export type Strip = { id: string; column: Float64Array; range: string }
+/** A column in the strip beneath the road; `range` says in words what its least and greatest value are, `ends` in short at the axis. */
+export type Strip = { id: string; column: Float64Array; range: string; ends?: { low: string; high: string } }
 
 /** Layers over the road of a plan, on the band and on the ground alike. */
 export type RoadLayers = {
@@ -32,6 +32,8 @@ export type RoadLayers = {
   lit?: { from_m: number; to_m: number }
   /** All running cars, drawn as they move. */
   live?: LiveDay
+  /** Initials by run, for cars whose number two runs share. */
+  initials?: ReadonlyMap<string, string>
   /** On the band only: small flags under the road at stations, e.g. findings and observations. */
   notes?: readonly BandNote[]
   /** On the band only: columns in the strip beneath the road instead of the speed, up to four. */

@@ -8,6 +8,7 @@ import { record } from './006-record.ts'
 import { ids } from './007-ids.ts'
 import { judgedForm } from './008-judged-form.ts'
 import { replacedCircuits } from './009-replaced-circuits.ts'
+import { sheetsGiven } from './010-sheets-given.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -35,6 +36,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '007-ids', migration: ids },
   { name: '008-judged-form', migration: judgedForm },
   { name: '009-replaced-circuits', migration: replacedCircuits },
+  { name: '010-sheets-given', migration: sheetsGiven },
 ]
 
 /** The source of all released migrations. */

@@ -35,6 +35,7 @@ export const runEventsQuery = (runId: string) =>
   queryOptions({ queryKey: ['runs', 'one', runId, 'events'], queryFn: () => call(api.runEvents, { params: { runId } }) })
 export const debriefQuery = (runId: string) =>
   queryOptions({ queryKey: ['runs', 'one', runId, 'debrief'], queryFn: () => call(api.debrief, { params: { runId } }), retry: false })
+export const debriefLinesQuery = queryOptions({ queryKey: ['debriefs'], queryFn: () => call(api.debriefLines) })
 /** How far the logs are that are judged anew, asked again while there are any. */
 export const judgingAnewQuery = queryOptions({
   queryKey: ['judging-anew'],

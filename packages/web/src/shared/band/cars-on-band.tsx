@@ -4,11 +4,13 @@ import { Label } from '../marks/car-label.tsx'
 /** The running cars over the lap band; those close together step aside. */
 export const CarsOnBand = ({
   live,
+  initials,
   x,
   y,
   seen,
 }: {
   live: LiveDay
+  initials: ReadonlyMap<string, string> | undefined
   x: (s_m: number) => number
   y: number
   seen: (s_m: number) => boolean
@@ -25,7 +27,7 @@ export const CarsOnBand = ({
     <g pointerEvents="none">
       {drawn.map(({ car, at, lane }) => (
         <g key={car.carNumber} transform={`translate(${at.toFixed(1)} ${y + (lane === 0 ? 0 : lane === 1 ? -22 : 22)})`}>
-          <Label car={car} big={false} />
+          <Label car={car} big={false} initials={initials?.get(car.runId ?? '')} />
         </g>
       ))}
     </g>

@@ -225,7 +225,7 @@ const BandDrawing = ({
           width={width}
         />
       )}
-      {live && <CarsOnBand live={live} x={x} y={frame.middle} seen={seen} />}
+      {live && <CarsOnBand live={live} initials={layers.initials} x={x} y={frame.middle} seen={seen} />}
       {car_m !== null && seen(car_m) && (
         <g transform={`translate(${x(car_m).toFixed(1)} ${frame.middle})`}>
           <path d="M-13 -8 H5 L14 0 L5 8 H-13 Z" fill="var(--ground)" stroke="var(--ink)" strokeWidth="2.5" />

@@ -3,7 +3,7 @@ import { useMemo } from 'react'
 import { dashes, overlayDash } from '../marks/dashes.ts'
 import type { RoadLayers, Strip } from '../road-layers.ts'
 import { type BandFrame, type BandView, columnPath, offsetPath, roadPath, stationToX } from './band-geometry.ts'
-import { LEGEND_PX, StripLegend, speedStrip, stripColours } from './strips.tsx'
+import { LEGEND_PX, StripAxis, StripLegend, speedStrip, stripColours } from './strips.tsx'
 
 type Props = {
   plan: Plan
@@ -27,6 +27,7 @@ export const RoadOnBand = ({ plan, layers, view, frame, size, start_px }: Props)
   const drawn = useMemo(() => {
     const strip = { top: height - stripHeight + 4, bottom: height - LEGEND_PX }
     return {
+      strip,
       road: roadPath(circuit, view, frame),
       line: offsetPath(circuit, line.offset_m, view, frame),
       other: otherOffset_m ? offsetPath(circuit, otherOffset_m, view, frame) : null,
@@ -61,6 +62,7 @@ export const RoadOnBand = ({ plan, layers, view, frame, size, start_px }: Props)
       {drawn.overlays.map((o, i) => (
         <path key={o.id} d={o.path} fill="none" stroke="var(--roadEdge)" strokeWidth="1.3" strokeDasharray={overlayDash(i)} />
       ))}
+      <StripAxis strips={strips} width={width} room={drawn.strip} />
       {strips.length > 0 && <StripLegend plan={plan} strips={strips} y={height - 3} />}
       {drawn.strips.map((s, i) => (
         <path

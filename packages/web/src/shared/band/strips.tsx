@@ -19,7 +19,8 @@ const rangeOf = (column: Float64Array): [number, number] => {
 /** The speed as a strip. */
 export const speedStrip = (profile: Profile): Strip => {
   const [min, max] = rangeOf(profile.speed_mps)
-  return { id: 'speed', column: profile.speed_mps, range: `speed ${Math.round(kmh(min))} to ${Math.round(kmh(max))} km/h` }
+  const [low, high] = [`${Math.round(kmh(min))}`, `${Math.round(kmh(max))} km/h`]
+  return { id: 'speed', column: profile.speed_mps, range: `speed ${low} to ${high}`, ends: { low, high } }
 }
 
 /** Caption of the strip beneath the road, with its ranges. */
@@ -36,5 +37,24 @@ export const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly 
       ))}
       <tspan fill="var(--quiet)">{`height, ${Math.round(high - low)} m from lowest to highest`}</tspan>
     </text>
+  )
+}
+
+/** The first strip's axis: faint lines at its least and its greatest value, with both. */
+export const StripAxis = ({ strips, width, room }: { strips: readonly Strip[]; width: number; room: { top: number; bottom: number } }) => {
+  const ends = strips[0]?.ends
+  if (!ends) return null
+  return (
+    <g className="type-note figures" fill="var(--quiet)" stroke="none">
+      {[room.top, room.bottom].map((y) => (
+        <line key={y} x1="0" x2={width} y1={y} y2={y} stroke="var(--quiet)" strokeOpacity="0.35" />
+      ))}
+      <text x="2" y={room.top + 11}>
+        {ends.high}
+      </text>
+      <text x="2" y={room.bottom - 3}>
+        {ends.low}
+      </text>
+    </g>
   )
 }

@@ -2,8 +2,10 @@ import { type Plan, placeAt } from '@ochote/core'
 import { type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
 import { Label } from '../marks/car-label.tsx'
 
+type Props = { live: LiveDay; initials: ReadonlyMap<string, string> | undefined; plan: Plan; pixel: number }
+
 /** The running cars on a ground view, in its own metres; only they are drawn anew as they move. */
-export const CarsOnGround = ({ live, plan, pixel }: { live: LiveDay; plan: Plan; pixel: number }) => {
+export const CarsOnGround = ({ live, initials, plan, pixel }: Props) => {
   const cars = useLiveValue(live, (l) => l.cars())
   return (
     <g pointerEvents="none">
@@ -16,7 +18,7 @@ export const CarsOnGround = ({ live, plan, pixel }: { live: LiveDay; plan: Plan;
             data-stamped={car.receivedAt}
             transform={`translate(${x_m.toFixed(2)} ${(-y_m).toFixed(2)}) scale(${pixel})`}
           >
-            <Label car={car} big />
+            <Label car={car} big initials={initials?.get(car.runId ?? '')} />
           </g>
         )
       })}

@@ -114,7 +114,7 @@ export const GroundView = memo(
             <ConesOnGround circuit={circuit} cones={cones} size={(corner ? 1.15 : 0.62) * (big ? 2 : 1) * pixel} />
             {station_m !== null && !overlay && <Ring plan={plan} station_m={station_m} pixel={pixel} />}
             {car_m !== null && <CarDot plan={plan} station_m={car_m} pixel={pixel} />}
-            {live && <CarsOnGround live={live} plan={plan} pixel={pixel} />}
+            {live && <CarsOnGround live={live} initials={layers.initials} plan={plan} pixel={pixel} />}
             {overlay?.(pixel)}
             {!bare && !(big && corner) && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}
             {!big && !bare && scaled && <ScaleBar x={left + 14 * pixel} y={top + frame.height - 14 * pixel} pixel={pixel} />}

@@ -24,6 +24,7 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
       id: 'grip',
       column: plan.profile.gripUsed.map((g) => 100 * g),
       range: `grip used up to ${Math.round(100 * max(plan.profile.gripUsed))}%`,
+      ends: { low: `${Math.round(100 * min(plan.profile.gripUsed))}`, high: `${Math.round(100 * max(plan.profile.gripUsed))}%` },
     }),
     bank: () => ({
       id: 'bank',
@@ -40,7 +41,8 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
         ? {
             id: 'sight',
             column: numbers.sight_m,
-            range: `cone visible from ${Math.round(-max(numbers.sight_m.map((s) => -s)))} m or more`,
+            range: `cone visible from ${Math.round(min(numbers.sight_m))} m or more`,
+            ends: { low: `${Math.round(min(numbers.sight_m))}`, high: `${Math.round(max(numbers.sight_m))} m` },
           }
         : null,
   }
@@ -57,6 +59,7 @@ export const stripsAgainst = (plan: Plan, other: Plan): Strip[] => {
 }
 
 const max = (column: Float64Array): number => column.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY)
+const min = (column: Float64Array): number => column.reduce((m, v) => Math.min(m, v), Number.POSITIVE_INFINITY)
 const bankRange = (plan: Plan): string => {
   const high = degrees(max(plan.circuit.bank_rad))
   const low = -degrees(max(plan.circuit.bank_rad.map((b) => -b)))

@@ -22,7 +22,6 @@ import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { AudienceEditor } from './audience-editor.tsx'
-import { ConeCode } from './cone-code.tsx'
 import { ConeEditor } from './cone-editor.tsx'
 import { ConeProblems } from './cone-problems.tsx'
 import { FadingTable } from './fading-table.tsx'
@@ -152,7 +151,6 @@ const SchemeAndLevel = ({ set, part: { value: work, change, kept } }: { set: Con
         onPick={(level) => change({ level })}
         width={140}
       />
-      <ConeCode scheme={set.scheme} size={16} />
     </Stack>
   )
 }

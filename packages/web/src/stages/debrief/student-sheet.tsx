@@ -13,11 +13,18 @@ export const StudentSheet = () => {
   const { runId = '' } = useParams()
   const sheet = useQuery({ ...runSheetQuery(runId), staleTime: 0 })
   const navigate = useNavigate()
+  const printed = useMutation({ mutationFn: () => call(api.sheetPrinted, { params: { runId } }) })
   if (!sheet.data) return <ProblemNote error={sheet.error} />
   return (
     <SheetPage sheet={sheet.data}>
       <Stack direction="row" spacing={2} useFlexGap className="no-print" sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
-        <Button variant="contained" onClick={() => window.print()}>
+        <Button
+          variant="contained"
+          onClick={() => {
+            printed.mutate()
+            window.print()
+          }}
+        >
           Print
         </Button>
         <Button variant="outlined" onClick={() => navigate(`/debrief/${runId}`)}>

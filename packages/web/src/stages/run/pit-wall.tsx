@@ -31,10 +31,23 @@ const useCarsToRead = (track: TrackDay): ReadonlyMap<string, CarNow> => {
   return cars
 }
 
+const numberOf = (r: TrackRun): string => r.carNumber ?? r.run.studentName.slice(0, 12)
+
+/** Initials of the students whose car has the number of another live run, by run: both would be called in by one word. */
+const initialsOf = (open: readonly TrackRun[]): Map<string, string> =>
+  new Map(
+    open
+      .filter((r) => open.some((other) => other !== r && numberOf(other) === numberOf(r)))
+      .map((r) => {
+        const parts = r.run.studentName.split(/[ -]/)
+        return [r.run.id, parts.map((part) => part.charAt(0)).join('')]
+      }),
+  )
+
 const PitWallScreen = ({ track }: { track: TrackDay }) => {
   const { plan } = track
   const cars = useCarsToRead(track)
-  const layers = useMemo(() => ({ live: track.live }), [track.live])
+  const layers = useMemo(() => ({ live: track.live, initials: initialsOf(track.open) }), [track.live, track.open])
   const onRoad = useMemo(
     (): TrackCar[] =>
       [...cars.values()]
@@ -84,14 +97,7 @@ const RunsTable = ({
   cars: ReadonlyMap<string, CarNow>
   gaps: ReadonlyMap<string, { aheadId: string; gap_s: number }>
 }) => {
-  const numberOf = (r: TrackRun): string => r.carNumber ?? r.run.studentName.slice(0, 12)
-  /** Two live runs with one number would be called in by one word. */
-  const clashes = (r: TrackRun): boolean => track.open.some((other) => other !== r && numberOf(other) === numberOf(r))
-  const initials = (name: string): string =>
-    name
-      .split(/[ -]/)
-      .map((part) => part.charAt(0))
-      .join('')
+  const initials = useMemo(() => initialsOf(track.open), [track.open])
   if (track.open.length === 0)
     return <Typography sx={{ py: 4 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
   return (
@@ -117,8 +123,8 @@ const RunsTable = ({
           const lap = car?.lap ?? 0
           return (
             <TableRow key={r.run.id}>
-              <TableCell className="figures" sx={{ fontWeight: 700, ...(clashes(r) ? { color: 'warning.main' } : {}) }}>
-                {clashes(r) ? `${numberOf(r)} ${initials(r.run.studentName)}: number twice` : numberOf(r)}
+              <TableCell className="figures" sx={{ fontWeight: 700, ...(initials.has(r.run.id) ? { color: 'warning.main' } : {}) }}>
+                {initials.has(r.run.id) ? `${numberOf(r)} ${initials.get(r.run.id)}: number twice` : numberOf(r)}
               </TableCell>
               <TableCell>
                 <Link to={`/run/${r.run.id}`} style={{ color: 'inherit' }}>
