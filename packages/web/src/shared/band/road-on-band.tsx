@@ -62,7 +62,6 @@ export const RoadOnBand = ({ plan, layers, view, frame, size, start_px }: Props)
       {drawn.overlays.map((o, i) => (
         <path key={o.id} d={o.path} fill="none" stroke="var(--roadEdge)" strokeWidth="1.3" strokeDasharray={overlayDash(i)} />
       ))}
-      <StripAxis strips={strips} width={width} room={drawn.strip} />
       {strips.length > 0 && <StripLegend plan={plan} strips={strips} y={height - 3} />}
       {drawn.strips.map((s, i) => (
         <path
@@ -74,6 +73,7 @@ export const RoadOnBand = ({ plan, layers, view, frame, size, start_px }: Props)
           strokeDasharray={dashes[i % dashes.length]}
         />
       ))}
+      <StripAxis strips={strips} width={width} room={drawn.strip} />
     </>
   )
 }

@@ -45,16 +45,18 @@ export const StripAxis = ({ strips, width, room }: { strips: readonly Strip[]; w
   const ends = strips[0]?.ends
   if (!ends) return null
   return (
-    <g className="type-note figures" fill="var(--quiet)" stroke="none">
+    <g className="type-note figures" fill="var(--quiet)">
       {[room.top, room.bottom].map((y) => (
         <line key={y} x1="0" x2={width} y1={y} y2={y} stroke="var(--quiet)" strokeOpacity="0.35" />
       ))}
-      <text x="2" y={room.top + 11}>
-        {ends.high}
-      </text>
-      <text x="2" y={room.bottom - 3}>
-        {ends.low}
-      </text>
+      <g stroke="var(--ground)" strokeWidth="3" paintOrder="stroke">
+        <text x="2" y={room.top + 11}>
+          {ends.high}
+        </text>
+        <text x="2" y={room.bottom - 3}>
+          {ends.low}
+        </text>
+      </g>
     </g>
   )
 }

@@ -100,7 +100,7 @@ export const GroundView = memo(
           >
             <RoadOnGround plan={plan} layers={layers} pixel={pixel} big={big} />
             <GroundItems circuit={circuit} items={ground} alone={corner !== undefined} pixel={pixel} />
-            <NamesOnGround plan={plan} cornerId={cornerId} pixel={pixel} big={big} />
+            <NamesOnGround plan={plan} cornerId={cornerId} frame={frame} big={big} />
             <MarksOnGround
               circuit={circuit}
               marks={corner ? marks : []}

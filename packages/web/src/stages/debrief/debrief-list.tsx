@@ -39,7 +39,9 @@ const WhatIsThere = ({ run, line, cornerName }: WhatIsThereProps) => {
             ? 'nothing found'
             : state}
       </span>
-      <span>{run.submitted ? 'sent in' : line?.sheetGivenAt ? 'sheet given' : ''}</span>
+      <Box component="span" sx={{ color: line && !line.sheetGivenAt ? 'text.secondary' : 'inherit' }}>
+        {run.submitted ? 'sent in by the student' : line && (line.sheetGivenAt ? 'sheet given' : 'sheet not given')}
+      </Box>
     </>
   )
 }
