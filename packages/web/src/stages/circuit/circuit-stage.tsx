@@ -121,7 +121,7 @@ const Workbench = ({
         <GroundView
           plan={plan}
           layers={layers}
-          height={restOfWindow(470, 300)}
+          height={restOfWindow(442, 300)}
           onPick={place}
           onDragMark={
             notes && !placing
@@ -129,7 +129,7 @@ const Workbench = ({
               : undefined
           }
         />
-        <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: { md: restOfWindow(470, 300) } }}>
+        <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: { md: restOfWindow(442, 300) } }}>
           {panel === 'ground' && notes ? (
             <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
           ) : panel === 'compare' ? (

@@ -54,7 +54,12 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
     return (x < y ? -1 : x > y ? 1 : 0) * (sort.down ? -1 : 1)
   })
   return (
-    <Table size="small" stickyHeader aria-label="Corners" sx={{ '& .MuiTableCell-root': { px: 2 } }}>
+    <Table
+      size="small"
+      stickyHeader
+      aria-label="Corners"
+      sx={{ '& .MuiTableCell-root': { px: 2, lineHeight: 1.2 }, '& td': { py: 1 }, '& td:last-of-type': { py: 0 } }}
+    >
       <TableHead>
         <TableRow>
           {columns.map((c) => (

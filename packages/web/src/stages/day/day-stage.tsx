@@ -184,8 +184,10 @@ const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: RunListPro
                 />
                 {`to ${slot.end}`}
               </TableCell>
-              <TableCell>{isRun ? slot.title : `${kindWords[slot.kind]}: ${slot.title}`}</TableCell>
-              <TableCell sx={{ fontWeight: 600, whiteSpace: 'nowrap' }}>{nameOf(slot.studentId, students.data)}</TableCell>
+              <TableCell colSpan={slot.studentId ? 1 : 2}>{isRun ? slot.title : `${kindWords[slot.kind]}: ${slot.title}`}</TableCell>
+              {slot.studentId && (
+                <TableCell sx={{ fontWeight: 600, whiteSpace: 'nowrap' }}>{nameOf(slot.studentId, students.data)}</TableCell>
+              )}
               <TableCell sx={{ whiteSpace: 'nowrap' }}>{nameOf(slot.instructorId, accounts.data)}</TableCell>
               <TableCell className="figures">{plan.cars.find((c) => c.id === slot.carId)?.number ?? ''}</TableCell>
               <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
