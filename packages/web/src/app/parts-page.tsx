@@ -23,6 +23,7 @@ import { type Distance, steps } from '../look/scale.ts'
 import { At, useThemeChoice } from '../look/theme-choice.tsx'
 import { FlagSign } from '../shared/flag-sign.tsx'
 import { Caution } from '../shared/problem-note.tsx'
+import { Reading } from '../shared/reading.tsx'
 import { RowTable } from '../shared/row-table.tsx'
 import { StageHead } from '../shared/stage-head.tsx'
 
@@ -152,7 +153,7 @@ export const PartsPage = () => {
           <Group title="List entry that is chosen; nothing there yet; loading">
             <Box sx={{ width: 1, px: 3, py: 2, ...chosenLook('left') }}>Imke Valderan</Box>
             <Typography>No students yet. Add the first one; what is logged in runs is kept here.</Typography>
-            <Typography role="status">Reading the day …</Typography>
+            <Reading what="Reading the day …" />
           </Group>
           <Group title="Flags">
             <Stack direction="row" spacing={2}>

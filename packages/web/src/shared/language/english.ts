@@ -93,6 +93,7 @@ export const english: StudentWords = {
     'Estimates by a simple model, to be driven slowly first. The instructor in the car decides; the venue’s rules come before the plan. Never for public roads.',
   card: { title: 'Pocket card', fold: 'other side', madeFor: (name) => `for ${name}` },
   phone: {
+    reading: 'One moment …',
     hello: (name) => `Hello ${name}`,
     aboutYou: 'About you',
     aboutNote: 'Only what you want us to know. Clear a field and save to delete it.',

@@ -94,6 +94,7 @@ export const german: StudentWords = {
     'Schätzwerte aus einem einfachen Modell: zuerst langsam fahren. Der Instruktor im Auto entscheidet; die Regeln der Anlage stehen über dem Plan. Nie für öffentliche Straßen.',
   card: { title: 'Taschenkarte', fold: 'Rückseite', madeFor: (name) => `für ${name}` },
   phone: {
+    reading: 'Einen Moment …',
     hello: (name) => `Hallo ${name}`,
     aboutYou: 'Über dich',
     aboutNote: 'Nur was du erzählen möchtest. Feld leeren und speichern löscht es.',

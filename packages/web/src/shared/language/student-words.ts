@@ -60,6 +60,7 @@ export type StudentWords = {
   caution: string
   card: { title: string; fold: string; madeFor: (name: string) => string }
   phone: {
+    reading: string
     hello: (name: string) => string
     aboutYou: string
     aboutNote: string

@@ -8,6 +8,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { inOrder, strayPages } from './brief-pages.ts'
@@ -23,7 +24,13 @@ export const BriefStage = () => {
   const { state, error } = useBriefing({ level })
   const { change, undo, redo, kept } = useDayPart('briefing')
   const [chosen, setChosen] = useState<string | null>(null)
-  if (!state) return <ProblemNote error={error} />
+  if (!state)
+    return (
+      <Stack spacing={3}>
+        <StageHead stage="Brief" />
+        {error ? <ProblemNote error={error} /> : <Reading what="Computing the briefing …" />}
+      </Stack>
+    )
   const { plan, all, pages, briefing } = state
   const listed = inOrder(all, briefing.order)
   const stray = strayPages(all, briefing)

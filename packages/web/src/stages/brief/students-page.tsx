@@ -10,6 +10,7 @@ import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { OneStudent } from './one-student.tsx'
 
@@ -81,7 +82,7 @@ export const StudentsPage = () => {
         facts={`${heard} of ${ofDay.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
       />
       <ProblemNote error={students.error ?? links.error} />
-      {order === null && <Typography role="status">Reading the day …</Typography>}
+      {order === null && <Reading what="Reading the day …" />}
       {order !== null && ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}
       <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
         <Box role="region" aria-label="Students, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(190) }, overflow: 'auto' }}>

@@ -11,6 +11,7 @@ import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -66,6 +67,7 @@ const Circuit = ({ settings, onCircuit, onImported }: CircuitProps) => {
     <Stack spacing={2}>
       <Heading settings={settings} plan={plan} edited={edited} onImported={onImported} />
       <ProblemNote error={error ?? edited.error} />
+      {!plan && !error && <Reading what="Computing the lap …" frame="lap" />}
       {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
     </Stack>
   )

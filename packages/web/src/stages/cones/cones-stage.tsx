@@ -16,6 +16,7 @@ import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -38,7 +39,13 @@ export const ConesStage = () => {
   const plan = useDeferredValue(newest)
   const numbers = useNumbers(plan)
   const set = useConeSet(plan, settings, numbers)
-  if (!plan || !set || !settings) return <ProblemNote error={error} />
+  if (!plan || !set || !settings)
+    return (
+      <Stack spacing={2}>
+        <StageHead stage="Cones" />
+        {error ? <ProblemNote error={error} /> : <Reading what="Computing lap and cones …" frame="lap" />}
+      </Stack>
+    )
   return <Cones plan={plan} settings={settings} set={set} numbers={numbers} computing={computing} error={error} />
 }
 

@@ -11,6 +11,7 @@ import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { RowLink } from '../../shared/row-link.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { GroupPicture } from './group-picture.tsx'
@@ -93,7 +94,8 @@ export const DebriefList = () => {
       <ProblemNote error={runs.error ?? error} />
       <JudgingAnew />
       {ofDay.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
-      {list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
+      {runs.isPending && <Reading what="Reading the runs …" />}
+      {runs.data && list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
       {dates.map((date) =>
         list(
           dayjs(date).format('dddd D MMMM YYYY'),

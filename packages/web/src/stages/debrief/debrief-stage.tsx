@@ -11,6 +11,7 @@ import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { JudgedAgainst } from './judged-against.tsx'
@@ -27,7 +28,13 @@ export const DebriefStage = () => {
   const debrief = useQuery(debriefQuery(runId))
   const { plan, error } = usePlan(run.data?.settings)
   const noLog = debrief.error instanceof ApiProblem && debrief.error.problem.code === 'no-log'
-  if (!run.data || !plan) return <ProblemNote error={run.error ?? error} />
+  if (!run.data || !plan)
+    return (
+      <Stack spacing={3}>
+        <StageHead stage="Debrief" />
+        {(run.error ?? error) ? <ProblemNote error={run.error ?? error} /> : <Reading what="Reading the run …" frame="lap" />}
+      </Stack>
+    )
   return (
     <Stack spacing={3}>
       <StageHead
@@ -51,6 +58,7 @@ export const DebriefStage = () => {
       {debrief.data && <JudgedAgainst run={run.data} debrief={debrief.data} />}
       {noLog && <Typography>This run has no log yet. End the run on its own screen, or give it a log file here.</Typography>}
       {!noLog && <ProblemNote error={debrief.error} />}
+      {debrief.isPending && <Reading what="Reading laps and findings …" frame="lap" />}
       {debrief.data && <LookBack run={run.data} plan={plan} debrief={debrief.data} />}
     </Stack>
   )

@@ -10,6 +10,7 @@ import { usePlan } from '../../data/plan/use-plan.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ReferenceSentence } from './judged-against.tsx'
 import { LapAnalysis } from './lap-analysis.tsx'
@@ -23,7 +24,7 @@ export const PortalRunPage = () => {
   return (
     <Box component="main" sx={{ p: 4, maxWidth: 1280, mx: 'auto' }}>
       <ProblemNote error={drive.error} language={browserLanguage()} />
-      {drive.isPending && <Typography role="status">…</Typography>}
+      {drive.isPending && <Reading what={wordsIn(browserLanguage()).phone.reading} />}
       {drive.data && <Filled drive={drive.data} token={token} />}
     </Box>
   )
@@ -67,7 +68,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
   )
   const counted = useMemo(() => withCountedLaps(debrief, events.all), [debrief, events.all])
   const pictureAt = (pictureId: string): string => addressOf(api.portalPicture, { token, runId: run.id, pictureId }, undefined)
-  if (!plan) return error ? <ProblemNote error={error} /> : <Typography role="status">…</Typography>
+  if (!plan) return error ? <ProblemNote error={error} /> : <Reading what={wordsIn(browserLanguage()).phone.reading} frame="lap" />
   return (
     <Stack spacing={3}>
       <Stack direction="row" spacing={4} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>

@@ -4,8 +4,9 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, runSheetQuery, sheetLinkQuery, sheetQuery } from '../../data/api/queries.ts'
-import { browserLanguage } from '../../shared/language/words.ts'
+import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { SheetPage } from './sheet-page.tsx'
 
 /** A student's sheet as the instructor sees it, with its link. */
@@ -14,7 +15,7 @@ export const StudentSheet = () => {
   const sheet = useQuery({ ...runSheetQuery(runId), staleTime: 0 })
   const navigate = useNavigate()
   const printed = useMutation({ mutationFn: () => call(api.sheetPrinted, { params: { runId } }) })
-  if (!sheet.data) return <ProblemNote error={sheet.error} />
+  if (!sheet.data) return sheet.error ? <ProblemNote error={sheet.error} /> : <Reading what="Writing the sheet …" />
   return (
     <SheetPage sheet={sheet.data}>
       <Stack direction="row" spacing={2} useFlexGap className="no-print" sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
@@ -40,7 +41,12 @@ export const StudentSheet = () => {
 export const SharedSheet = () => {
   const { token = '' } = useParams()
   const sheet = useQuery(sheetQuery(token))
-  if (sheet.isPending) return <Typography role="status">…</Typography>
+  if (sheet.isPending)
+    return (
+      <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>
+        <Reading what={wordsIn(browserLanguage()).phone.reading} />
+      </Box>
+    )
   if (!sheet.data)
     return (
       <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>

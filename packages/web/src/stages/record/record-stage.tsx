@@ -9,6 +9,7 @@ import { chosenLook } from '../../look/chosen.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { download } from '../../shared/download.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { StageTabs } from '../../shared/stage-tabs.tsx'
 import { AddStudent } from '../day/add-student.tsx'
@@ -64,12 +65,12 @@ const Logbook = ({ studentId }: { studentId: string }) => {
   if (!record.data)
     return record.error ? (
       <ProblemNote error={record.error} />
-    ) : (
+    ) : record.fetchStatus === 'paused' ? (
       <Typography role="status">
-        {record.fetchStatus === 'paused'
-          ? 'No network: this record was not read on this device yet. It comes by itself when the network is back.'
-          : 'Reading the record …'}
+        No network: this record was not read on this device yet. It comes by itself when the network is back.
       </Typography>
+    ) : (
+      <Reading what="Reading the record …" />
     )
   const { student, runs } = record.data
   if (runs.length === 0) return <Typography>{`${student.name} has not driven yet. The first run fills this page.`}</Typography>

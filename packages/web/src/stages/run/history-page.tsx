@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { historyQuery } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
@@ -34,6 +35,7 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
         <SyncNote />
       </StageHead>
       <ProblemNote error={history.error} />
+      {history.isPending && <Reading what="Reading the history …" />}
       {rows.length === 0 && !history.isPending && (
         <Typography>Nothing has been logged in this day yet. What is touched in a run appears here.</Typography>
       )}

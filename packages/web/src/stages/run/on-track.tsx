@@ -1,7 +1,8 @@
-import { Box, Typography } from '@mui/material'
+import { Box } from '@mui/material'
 import type { ComponentType } from 'react'
 import { DayProvider } from '../../data/day/day-context.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { type TrackDay, useTrackDay } from './use-track-day.ts'
 
@@ -11,7 +12,7 @@ const Waiting = ({ of: Screen }: { of: ComponentType<{ track: TrackDay }> }) => 
   return (
     <Box component="main" sx={{ p: 5 }}>
       <ProblemNote error={error} />
-      {!error && <Typography role="status">Reading the day …</Typography>}
+      {!error && <Reading what="Reading the day …" frame="lap" />}
     </Box>
   )
 }

@@ -8,6 +8,7 @@ import { dayQuery, runQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { Before, Remembered, TellCar } from './before-run.tsx'
@@ -27,7 +28,7 @@ export const RideAlong = () => {
     return (
       <Box component="main" sx={{ p: 5 }}>
         <ProblemNote error={run.data ? error : (run.error ?? error)} />
-        {!run.error && !error && <Typography role="status">Loading the run …</Typography>}
+        {!run.error && !error && <Reading what="Reading the run …" frame="lap" />}
       </Box>
     )
   // While the log is being made the run still shows; an end that the server has not heard of is an end here all the same.

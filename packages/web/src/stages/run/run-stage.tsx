@@ -8,6 +8,7 @@ import { runsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.t
 import { useDay } from '../../data/day/day-context.tsx'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { useStartRun } from '../day/start-run.ts'
@@ -58,6 +59,7 @@ export const RunStage = () => {
         <SyncNote />
       </StageHead>
       <ProblemNote error={start.error ?? runs.error} />
+      {runs.isLoading && <Reading what="Reading the runs …" />}
       <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
         <Stack spacing={5}>
           {open.length > 0 && (

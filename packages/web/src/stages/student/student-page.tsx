@@ -23,6 +23,7 @@ import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { OwnDrives } from './own-drives.tsx'
 import { RecallQuiz } from './recall-quiz.tsx'
 
@@ -33,7 +34,7 @@ export const StudentPage = () => {
   return (
     <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>
       {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} language={browserLanguage()} />}
-      {portal.isPending && <Typography role="status">…</Typography>}
+      {portal.isPending && <Reading what={wordsIn(browserLanguage()).phone.reading} />}
     </Box>
   )
 }

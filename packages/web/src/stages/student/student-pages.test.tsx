@@ -4,7 +4,7 @@ import { coneSchemes, type QuizPicture } from '@ochote/core'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { createMemoryRouter, RouterProvider } from 'react-router'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import { makeTheme } from '../../look/theme.tsx'
 import { CornerPicture } from './corner-picture.tsx'
@@ -38,8 +38,9 @@ const portal = (change: Partial<Portal> = {}, language: 'en' | 'de' | null = nul
   ...change,
 })
 
-const page = (data: Portal): string => {
-  queryClient.setQueryData(portalQuery(token).queryKey, data)
+/** The words of the page; without data, as it is while they are read. */
+const page = (data?: Portal): string => {
+  if (data) queryClient.setQueryData(portalQuery(token).queryKey, data)
   const router = createMemoryRouter([{ path: '/s/:token', Component: StudentPage }], { initialEntries: [`/s/${token}`] })
   return renderToStaticMarkup(
     <QueryClientProvider client={queryClient}>
@@ -53,9 +54,17 @@ const page = (data: Portal): string => {
     .replace(/\s+/g, ' ')
 }
 
-afterEach(() => queryClient.clear())
+afterEach(() => {
+  queryClient.clear()
+  vi.unstubAllGlobals()
+})
 
 describe('a student’s page', () => {
+  it('asks for a moment in the browser’s language while it is read, and says nothing else', () => {
+    vi.stubGlobal('navigator', { language: 'de-CH' })
+    expect(page().trim()).toBe('Einen Moment …')
+  })
+
   it('greets by first name, shows what was acknowledged when, and asks for the rest', () => {
     const text = page(portal())
     expect(text).toContain('Hello Imke')
