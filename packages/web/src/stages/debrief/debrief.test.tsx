@@ -94,6 +94,9 @@ describe('a corner lap by lap', () => {
     const text = words(<PassesOfCorner plan={plan} debrief={debrief} cornerId="T1" />)
     expect(text).toContain('only 3 times through: may be chance')
     expect(text).toContain('1 +0.50 +0.02 −0.01 +0.04 +0.55 65 km/h')
+    const planned = plan.marks.find((m) => m.cornerId === 'T1' && m.kind === 'brake')?.station_m ?? Number.NaN
+    const by_m = Math.round(141 - planned)
+    expect(text).toContain(`Lap 1 ${by_m > 0 ? '+' : '−'}${Math.abs(by_m)} `)
   })
 
   it('says so where the log does not tell', () => {

@@ -25,6 +25,13 @@ const tableSx = {
   '& td, & th': { px: 2, py: 1, textAlign: 'right', fontSize: 'size.text' },
 } as const
 const WIDTH = 640
+/** Room that a mark needs for its distance from the plan (px). */
+const OFFSET_ROOM = 40
+/** Distance of a driven mark from the planned one: whole metres, + after it. */
+const offsetText = (by_m: number): string => {
+  const whole = Math.round(by_m)
+  return whole === 0 ? '0' : `${whole > 0 ? '+' : '−'}${Math.abs(whole)}`
+}
 
 /** All passes of one corner: marks of each lap against the plan's, time by phase, and how alike the passes are. */
 export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrief: Debrief; cornerId: string }) => {
@@ -80,9 +87,21 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
             <line x1={50} x2={WIDTH - 10} stroke="currentColor" strokeOpacity="0.15" />
             {drawn.map(([key, kind], row) => {
               const at_m = placesOf(pass)[key]
-              return at_m === null ? null : (
-                <g key={kind} transform={`translate(${x(along(at_m)).toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
+              if (at_m === null) return null
+              const at = x(along(at_m))
+              const plan_m = planned.find((m) => m.kind === kind)?.station_m
+              const beside = drawn.flatMap(([other], k) => {
+                const other_m = placesOf(pass)[other]
+                return other_m !== null && k !== row && k % 2 === row % 2 ? [x(along(other_m)) - at] : []
+              })
+              return (
+                <g key={kind} transform={`translate(${at.toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
                   <MarkShape kind={kind} />
+                  {plan_m !== undefined && !beside.some((gap) => Math.abs(gap) < OFFSET_ROOM) && (
+                    <text x={11} y={4} className="type-note figures" fill="currentColor">
+                      {offsetText(along(at_m) - along(plan_m))}
+                    </text>
+                  )}
                 </g>
               )
             })}
@@ -101,6 +120,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
           </span>
         ))}
         <span style={{ color: 'var(--accent)' }}>- - the plan</span>
+        <span>numbers: m after (+) or before (−) it</span>
       </Typography>
       <Box component="table" aria-label={`Time at ${corner.name} by phase`} className="figures" sx={tableSx}>
         <thead>
