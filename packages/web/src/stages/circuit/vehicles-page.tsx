@@ -76,6 +76,7 @@ const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => 
 export const VehiclesPage = () => {
   const vehicles = useQuery(vehiclesQuery)
   const [draft, setDraft] = useState<Vehicle | null>(null)
+  const [savedId, setSavedId] = useState<string | null>(null)
   const [changes, setChanges] = useState(() => startHistory<readonly Change[]>([]))
   const save = useMutation({
     scope: { id: 'vehicles' },
@@ -83,8 +84,9 @@ export const VehiclesPage = () => {
       if ('removed' in vehicle) await call(api.removeVehicle, { params: { vehicleId: vehicle.removed } })
       else await call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: vehicleSchema.parse(vehicle) })
     },
-    onSuccess: () => {
+    onSuccess: (_, saved) => {
       setDraft(null)
+      if ('id' in saved) setSavedId(saved.id)
       return queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey })
     },
   })
@@ -93,8 +95,8 @@ export const VehiclesPage = () => {
     setChanges(pushHistory(changes, [...changes.now, { before, after: vehicle }]))
     save.mutate(vehicle)
   }
-  // The first one is shown until another is chosen.
-  const opened = draft ?? vehicles.data?.[0] ?? null
+  // What was saved stays open; the first one is shown until another is chosen.
+  const opened = draft ?? vehicles.data?.find((v) => v.id === savedId) ?? vehicles.data?.[0] ?? null
   const undone = changes.now.at(-1)
   const redone = changes.future[0]?.at(-1)
   const undo = (): void => {

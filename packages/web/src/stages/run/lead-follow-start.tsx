@@ -89,7 +89,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
               disabled={busy.has(s.id)}
               aria-pressed={at >= 0}
               onClick={() => toggle(s.id)}
-              sx={{ justifyContent: 'flex-start' }}
+              sx={{ justifyContent: 'flex-start', textAlign: 'left', overflowWrap: 'anywhere' }}
             >
               {`${at >= 0 ? `${at + 1} · ` : ''}${s.name}${busy.has(s.id) ? ', on a run' : ''}`}
             </Button>
