@@ -98,7 +98,15 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
                 <g key={kind} transform={`translate(${at.toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
                   <MarkShape kind={kind} />
                   {plan_m !== undefined && !beside.some((gap) => Math.abs(gap) < OFFSET_ROOM) && (
-                    <text x={11} y={4} className="type-note figures" fill="currentColor">
+                    <text
+                      x={11}
+                      y={4}
+                      className="type-note figures"
+                      fill="currentColor"
+                      stroke="var(--ground)"
+                      strokeWidth="3"
+                      paintOrder="stroke"
+                    >
                       {offsetText(along(at_m) - along(plan_m))}
                     </text>
                   )}
@@ -153,7 +161,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
 
 /** A distance from an edge in metres and in widths of the car. */
 const fromEdge = (distance_m: number | null, width_m: number): string =>
-  distance_m === null ? '' : `${distance_m.toFixed(1)} m, ${(distance_m / width_m).toFixed(1)} cars`
+  distance_m === null ? '' : `${distance_m.toFixed(1)} m, ${(distance_m / width_m).toFixed(1)} cars`.replaceAll('-', '−')
 
 type ShapesProps = { passes: readonly PassMarks[]; plan: Plan; cornerName: string }
 
