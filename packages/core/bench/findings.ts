@@ -20,10 +20,10 @@ import { feltCodes } from './own-car.ts'
  * `lap` or `plan` for one reference. Prints JSON.
  */
 
-/** A kind of log; `plans`: driven by these in turn instead of the usual ones; `local`: on a circuit whose place on the globe is not known. */
 /** Drivers that share no way of driving with the made-up students. */
 const drivers = { feel: driveByFeel, places: driveByPlaces } as const
 
+/** A kind of log; `plans`: driven by these in turn instead of the usual ones; `local`: on a circuit whose place on the globe is not known. */
 type Kind = {
   name: string
   options: Partial<DriveOptions>

@@ -178,7 +178,6 @@ const FASTER_ENTRY = 0.03
 
 const speedAt = (trajectory: Trajectory, at_m: number): number => atTravel(trajectory, trajectory.speed_mps, at_m)
 
-/** Release of the brake: too late, all at once, in the turn, or before it. */
 /** A stretch this near to its slowest speed is as slow (share). */
 const AS_SLOW = 0.01
 
@@ -219,6 +218,7 @@ const judgeSlowestPlace = (c: Comparison, report: Report): void => {
   report.found('slowest-late', span, later_m, bound, { ...evidence, allowed_m })
 }
 
+/** Release of the brake: too late, all at once, in the turn, or before it. */
 const judgeRelease = (c: Comparison, own: Braking, wanted: Braking, report: Report): void => {
   const { driven, reference, uncertainty, start_m, referenceStart_m, school, thresholds: t } = c
   if (driven.turnIn_m === null || reference.turnIn_m === null) return

@@ -32,5 +32,5 @@ export const differenceOf = (a: Share, b: Share): Difference | null => {
 export const countInWords = ({ hits, of }: Share): string => (of === 0 ? 'not tried yet' : `${hits} of ${of}`)
 
 /** A share in words: how many of how many, and the interval in percent. */
-export const shareInWords = ({ hits, of, low, high }: Share): string =>
-  of === 0 ? 'not tried yet' : `${hits} of ${of} (${Math.round(100 * low)} to ${Math.round(100 * high)}%)`
+export const shareInWords = (share: Share): string =>
+  share.of === 0 ? countInWords(share) : `${countInWords(share)} (${Math.round(100 * share.low)} to ${Math.round(100 * share.high)}%)`

@@ -2,6 +2,7 @@ import { api, type Run } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
+import { MOST_LISTED } from '../runs/store.ts'
 import type { Stores } from '../stores.ts'
 import type { ImportProgressBoard } from './import-progress.ts'
 import { referencesOf } from './references.ts'
@@ -87,9 +88,6 @@ const mountPictures = (mount: Mount, stores: Stores): void => {
   })
 }
 
-/** Maximum number of runs in the list of debriefs, as in the list of runs. */
-const MAX_LINES = 500
-
 const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   const { debriefs } = stores
   mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))
@@ -101,7 +99,7 @@ const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
     await existing(stores, params.runId)
     return { sheetGivenAt: await debriefs.sheetGiven(params.runId) }
   })
-  mount(api.debriefLines, () => debriefs.lines(MAX_LINES))
+  mount(api.debriefLines, () => debriefs.lines(MOST_LISTED))
   mount(api.withdrawSheet, async ({ params }) => {
     await debriefs.withdrawSheet(params.runId)
     return { token: null }

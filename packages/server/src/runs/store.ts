@@ -86,8 +86,11 @@ const byId = async (db: Knex, id: string): Promise<Run | null> => {
   return row ? toRun(row) : null
 }
 
+/** Maximum number of runs in a list, the newest. */
+export const MOST_LISTED = 500
+
 const list = async (db: Knex, filter: { dayId?: string | undefined; studentId?: string | undefined }): Promise<Run[]> => {
-  const query = select(db).orderBy('runs.started_at', 'desc').limit(500)
+  const query = select(db).orderBy('runs.started_at', 'desc').limit(MOST_LISTED)
   if (filter.dayId) query.where('runs.day_id', filter.dayId)
   if (filter.studentId) query.where('runs.student_id', filter.studentId)
   return ((await query) as Row[]).flatMap(listed)

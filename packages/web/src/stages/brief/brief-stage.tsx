@@ -28,7 +28,7 @@ export const BriefStage = () => {
     return (
       <Stack spacing={3}>
         <StageHead stage="Brief" />
-        {error ? <ProblemNote error={error} /> : <Reading what="Computing the briefing …" />}
+        <Reading what="Computing the briefing …" error={error} />
       </Stack>
     )
   const { plan, all, pages, briefing } = state

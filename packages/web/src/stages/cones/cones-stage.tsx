@@ -43,7 +43,7 @@ export const ConesStage = () => {
     return (
       <Stack spacing={2}>
         <StageHead stage="Cones" />
-        {error ? <ProblemNote error={error} /> : <Reading what="Computing lap and cones …" frame="lap" />}
+        <Reading what="Computing lap and cones …" frame="lap" error={error} />
       </Stack>
     )
   return <Cones plan={plan} settings={settings} set={set} numbers={numbers} computing={computing} error={error} />

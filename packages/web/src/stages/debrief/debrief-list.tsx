@@ -1,12 +1,11 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { DebriefLine, Run } from '@ochote/contract'
-import { cornerOf, formatLapTime, mistakeName } from '@ochote/core'
+import { formatLapTime, mistakeName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { Link } from 'react-router'
-import { debriefLinesQuery, runsQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { circuitQuery, debriefLinesQuery, runsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
-import { usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -54,13 +53,14 @@ export const DebriefList = () => {
   const runs = useQuery(runsQuery({}))
   const vehicles = useQuery(vehiclesQuery)
   const lines = useQuery({ ...debriefLinesQuery, refetchOnMount: 'always' })
-  const { plan } = usePlan(day?.plan.settings)
+  const circuitId = day?.plan.settings.circuitId ?? ''
+  const circuit = useQuery({ ...circuitQuery(circuitId), enabled: day !== undefined })
   const lineOf = new Map(lines.data?.map((line) => [line.runId, line]))
   /** Names of corners are known where the run was driven on the day's circuit. */
   const cornerName =
     (run: Run) =>
     (cornerId: string): string | undefined =>
-      plan && run.settings.circuitId === day?.plan.settings.circuitId ? cornerOf(plan.corners, cornerId)?.name : undefined
+      circuit.data && run.settings.circuitId === circuitId ? (circuit.data.notes.cornerNames[cornerId] ?? cornerId) : undefined
   const ofDay = runs.data?.filter((r) => r.dayId === day?.id) ?? []
   const others = runs.data?.filter((r) => r.dayId !== day?.id) ?? []
   const list = (title: string, items: typeof ofDay, empty: string) => (

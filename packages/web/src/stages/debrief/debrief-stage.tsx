@@ -32,7 +32,7 @@ export const DebriefStage = () => {
     return (
       <Stack spacing={3}>
         <StageHead stage="Debrief" />
-        {(run.error ?? error) ? <ProblemNote error={run.error ?? error} /> : <Reading what="Reading the run …" frame="lap" />}
+        <Reading what="Reading the run …" frame="lap" error={run.error ?? error} />
       </Stack>
     )
   return (

@@ -27,11 +27,6 @@ const tableSx = {
 const WIDTH = 640
 /** Room that a mark needs for its distance from the plan (px). */
 const OFFSET_ROOM = 40
-/** Distance of a driven mark from the planned one: whole metres, + after it. */
-const offsetText = (by_m: number): string => {
-  const whole = Math.round(by_m)
-  return whole === 0 ? '0' : `${whole > 0 ? '+' : '−'}${Math.abs(whole)}`
-}
 
 /** All passes of one corner: marks of each lap against the plan's, time by phase, and how alike the passes are. */
 export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrief: Debrief; cornerId: string }) => {
@@ -47,6 +42,16 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
   ]
   const [first, last] = [Math.min(...places) - 10, Math.max(...places) + 10]
   const x = (m: number): number => 50 + ((m - first) / (last - first)) * (WIDTH - 60)
+  /** The marks of a pass that are known: row of their glyph, place (px), and distance from the planned one (m). */
+  const marksOf = (pass: PassMarks) => {
+    const driven = placesOf(pass)
+    return drawn.flatMap(([key, kind], row) => {
+      const at_m = driven[key]
+      if (at_m === null) return []
+      const mark = planned.find((m) => m.kind === kind)
+      return [{ kind, row, at: x(along(at_m)), by_m: mark ? along(at_m) - along(mark.station_m) : null }]
+    })
+  }
   const height = 26 + ROW * passes.length
   const alike = consistencyOf(passes)[0]
   const shaped = passes.some((p) => p.shape)
@@ -85,19 +90,11 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
           <g key={pass.lap} transform={`translate(0 ${26 + ROW * (i + 0.5)})`}>
             <text x={0} y={4} className="type-note" fill="currentColor">{`Lap ${pass.lap}`}</text>
             <line x1={50} x2={WIDTH - 10} stroke="currentColor" strokeOpacity="0.15" />
-            {drawn.map(([key, kind], row) => {
-              const at_m = placesOf(pass)[key]
-              if (at_m === null) return null
-              const at = x(along(at_m))
-              const plan_m = planned.find((m) => m.kind === kind)?.station_m
-              const beside = drawn.flatMap(([other], k) => {
-                const other_m = placesOf(pass)[other]
-                return other_m !== null && k !== row && k % 2 === row % 2 ? [x(along(other_m)) - at] : []
-              })
-              return (
-                <g key={kind} transform={`translate(${at.toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
-                  <MarkShape kind={kind} />
-                  {plan_m !== undefined && !beside.some((gap) => Math.abs(gap) < OFFSET_ROOM) && (
+            {marksOf(pass).map(({ kind, row, at, by_m }, _, marks) => (
+              <g key={kind} transform={`translate(${at.toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
+                <MarkShape kind={kind} />
+                {by_m !== null &&
+                  !marks.some((other) => other.row !== row && other.row % 2 === row % 2 && Math.abs(other.at - at) < OFFSET_ROOM) && (
                     <text
                       x={11}
                       y={4}
@@ -107,12 +104,11 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
                       strokeWidth="3"
                       paintOrder="stroke"
                     >
-                      {offsetText(along(at_m) - along(plan_m))}
+                      {signed(by_m, 0)}
                     </text>
                   )}
-                </g>
-              )
-            })}
+              </g>
+            ))}
             {(pass.shape?.shifts ?? []).map((s) => (
               <text key={s.station_m} x={x(along(s.station_m))} y={-6} className="type-note" textAnchor="middle" fill="currentColor">
                 {s.to}

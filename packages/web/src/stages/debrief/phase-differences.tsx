@@ -4,8 +4,11 @@ import { useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import type { ChartLap } from './trace-columns.ts'
 
-/** A time difference with its sign; what rounds to nothing has none. */
-export const signed = (s: number): string => `${s < -0.005 ? '−' : s > 0.005 ? '+' : ''}${Math.abs(s).toFixed(2)}`
+/** A difference with its sign and so many decimals, two as for times (s); what rounds to nothing has no sign. */
+export const signed = (value: number, digits = 2): string => {
+  const least = 0.5 / 10 ** digits
+  return `${value < -least ? '−' : value > least ? '+' : ''}${Math.abs(value).toFixed(digits)}`
+}
 /** Differences below this are not mentioned (s). */
 const WORTH_S = 0.05
 

@@ -15,7 +15,7 @@ export const StudentSheet = () => {
   const sheet = useQuery({ ...runSheetQuery(runId), staleTime: 0 })
   const navigate = useNavigate()
   const printed = useMutation({ mutationFn: () => call(api.sheetPrinted, { params: { runId } }) })
-  if (!sheet.data) return sheet.error ? <ProblemNote error={sheet.error} /> : <Reading what="Writing the sheet …" />
+  if (!sheet.data) return <Reading what="Writing the sheet …" error={sheet.error} />
   return (
     <SheetPage sheet={sheet.data}>
       <Stack direction="row" spacing={2} useFlexGap className="no-print" sx={{ flexWrap: 'wrap', alignItems: 'center' }}>

@@ -1,7 +1,6 @@
 import { Box } from '@mui/material'
 import type { ComponentType } from 'react'
 import { DayProvider } from '../../data/day/day-context.tsx'
-import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { type TrackDay, useTrackDay } from './use-track-day.ts'
@@ -11,8 +10,7 @@ const Waiting = ({ of: Screen }: { of: ComponentType<{ track: TrackDay }> }) => 
   if (track) return <Screen track={track} />
   return (
     <Box component="main" sx={{ p: 5 }}>
-      <ProblemNote error={error} />
-      {!error && <Reading what="Reading the day …" frame="lap" />}
+      <Reading what="Reading the day …" frame="lap" error={error} />
     </Box>
   )
 }

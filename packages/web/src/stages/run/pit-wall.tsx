@@ -47,7 +47,8 @@ const initialsOf = (open: readonly TrackRun[]): Map<string, string> =>
 const PitWallScreen = ({ track }: { track: TrackDay }) => {
   const { plan } = track
   const cars = useCarsToRead(track)
-  const layers = useMemo(() => ({ live: track.live, initials: initialsOf(track.open) }), [track.live, track.open])
+  const initials = useMemo(() => initialsOf(track.open), [track.open])
+  const layers = useMemo(() => ({ live: track.live, initials }), [track.live, initials])
   const onRoad = useMemo(
     (): TrackCar[] =>
       [...cars.values()]
@@ -79,7 +80,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
           <Meetings track={track} coming={coming} />
         </Stack>
         <Stack spacing={3} sx={{ minWidth: 0 }}>
-          <RunsTable track={track} cars={cars} gaps={gaps} />
+          <RunsTable track={track} cars={cars} gaps={gaps} initials={initials} />
           <ReleasePanel track={track} />
           <FlagsAndStops track={track} />
         </Stack>
@@ -92,12 +93,13 @@ const RunsTable = ({
   track,
   cars,
   gaps,
+  initials,
 }: {
   track: TrackDay
   cars: ReadonlyMap<string, CarNow>
   gaps: ReadonlyMap<string, { aheadId: string; gap_s: number }>
+  initials: ReadonlyMap<string, string>
 }) => {
-  const initials = useMemo(() => initialsOf(track.open), [track.open])
   if (track.open.length === 0)
     return <Typography sx={{ py: 4 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
   return (

@@ -7,7 +7,6 @@ import { useNavigate, useParams } from 'react-router'
 import { dayQuery, runQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
-import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
@@ -27,8 +26,7 @@ export const RideAlong = () => {
   if (!run.data || !plan)
     return (
       <Box component="main" sx={{ p: 5 }}>
-        <ProblemNote error={run.data ? error : (run.error ?? error)} />
-        {!run.error && !error && <Reading what="Reading the run …" frame="lap" />}
+        <Reading what="Reading the run …" frame="lap" error={run.data ? error : (run.error ?? error)} />
       </Box>
     )
   // While the log is being made the run still shows; an end that the server has not heard of is an end here all the same.
