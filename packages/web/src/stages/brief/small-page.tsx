@@ -9,15 +9,15 @@ import type { BriefingState } from './use-briefing.ts'
 const WIDTH = 1280
 const HEIGHT = 800
 
-/** A page as the projector shows it, made smaller: as wide as its place, at most `most` (px). */
-export const SmallPage = ({ page, state, most = WIDTH }: { page: BriefPage; state: BriefingState; most?: number }) => {
+/** A page as the projector shows it, made as small as its place. */
+export const SmallPage = ({ page, state }: { page: BriefPage; state: BriefingState }) => {
   const [frame, { width }] = useSize<HTMLDivElement>()
   return (
     <Box
       ref={frame}
       aria-hidden="true"
       sx={{
-        maxWidth: most,
+        maxWidth: WIDTH,
         aspectRatio: `${WIDTH} / ${HEIGHT}`,
         overflow: 'hidden',
         border: 'hair',
