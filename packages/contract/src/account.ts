@@ -1,11 +1,29 @@
+import { languages } from '@ochote/core'
 import { z } from 'zod'
+import { levelSchema } from './student.ts'
 
 /** Rights of an account: the lead plans and administers, an instructor runs and logs. */
 export const roleSchema = z.enum(['lead', 'instructor'])
 export type Role = z.infer<typeof roleSchema>
 
-/** An account without its secret. */
-export const accountSchema = z.object({ id: z.string(), name: z.string(), role: roleSchema, canSignIn: z.boolean() })
+/** Students an instructor may take: of which levels, in which vehicles, in which languages; an empty list leaves it open. */
+export const teachingSchema = z.object({
+  levels: z.array(levelSchema).max(10).default([]),
+  vehicleIds: z.array(z.string().max(60)).max(200).default([]),
+  languages: z.array(z.enum(languages)).max(20).default([]),
+})
+export type Teaching = z.infer<typeof teachingSchema>
+
+/** An account without its secret. `archivedAt`: it cannot sign in any more; what was logged by it keeps its name. */
+export const accountSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  role: roleSchema,
+  canSignIn: z.boolean(),
+  teaching: teachingSchema.prefault({}),
+  version: z.number().int().default(1),
+  archivedAt: z.iso.datetime().nullable().default(null),
+})
 export type Account = z.infer<typeof accountSchema>
 
 const password = z.string().min(10, 'At least 10 characters').max(200)
@@ -13,11 +31,31 @@ const name = z.string().trim().min(2, 'At least 2 characters').max(60)
 
 /** Signing in. */
 export const signInSchema = z.object({ name, password: z.string().min(1).max(200) })
-/** A new account. */
-export const newAccountSchema = z.object({ name, password, role: roleSchema })
+/** A new account; the id is made by the client, so that a form sent twice makes one. */
+export const newAccountSchema = z.object({
+  id: z.uuid().optional(),
+  name,
+  password,
+  role: roleSchema,
+  teaching: teachingSchema.prefault({}),
+})
 /** The very first account, always the lead's. */
 export const firstAccountSchema = z.object({ name, password })
+/** A changed account; a password only where a new one is set. */
+export const changedAccountSchema = z.object({
+  version: z.number().int(),
+  name,
+  role: roleSchema,
+  teaching: teachingSchema,
+  archived: z.boolean(),
+  password: password.optional(),
+})
 
-/** The account that is signed in, and the state of the installation. */
-export const sessionSchema = z.object({ account: accountSchema.nullable(), setUp: z.boolean(), demo: z.boolean() })
+/** The account that is signed in, and the state of the installation; `simulated`: whether simulated devices may be used. */
+export const sessionSchema = z.object({
+  account: accountSchema.nullable(),
+  setUp: z.boolean(),
+  demo: z.boolean(),
+  simulated: z.boolean().default(false),
+})
 export type SessionState = z.infer<typeof sessionSchema>

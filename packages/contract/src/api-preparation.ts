@@ -111,7 +111,7 @@ export const preparationApi = {
     id: 'carConditions',
     method: 'get',
     path: '/api/days/:dayId/cars',
-    summary: 'How each car of a day was after its last run',
+    summary: 'How each car was after its last run, on whatever day',
     access: 'signed-in',
     params: dayId,
     response: z.array(carConditionSchema),

@@ -1,17 +1,25 @@
 import { z } from 'zod'
-import { accountSchema, firstAccountSchema, newAccountSchema, sessionSchema, signInSchema } from './account.ts'
+import { firstAccountSchema, sessionSchema, signInSchema } from './account.ts'
 import { liveApi } from './api-live.ts'
 import { preparationApi } from './api-preparation.ts'
 import { reviewApi } from './api-review.ts'
-import { circuitNotesSchema, circuitRevisionSchema, circuitSummarySchema, importedCircuitSchema, storedCircuitSchema } from './circuit.ts'
-import { dayPlanSchema, daySchema, daySummarySchema } from './day.ts'
+import { schoolApi } from './api-school.ts'
+import {
+  circuitNotesSchema,
+  circuitRevisionSchema,
+  circuitSummarySchema,
+  importedCircuitSchema,
+  readCircuitQuery,
+  storedCircuitSchema,
+} from './circuit.ts'
+import { dayPlanSchema, daySchema, daySummarySchema, newDaySchema } from './day.ts'
 import { dayFileSchema } from './day-file.ts'
 import { endpoint } from './endpoint.ts'
 import { healthSchema } from './health.ts'
 import { recordSchema } from './record.ts'
 import { acknowledgedSchema, newRunSchema, newSimulationSchema, runEventBatchSchema, runEventSchema, runSchema } from './run.ts'
 import { newStudentSchema, studentSchema } from './student.ts'
-import { vehicleSchema } from './vehicle.ts'
+import { storedVehicleSchema } from './vehicle.ts'
 
 const byId = (name: string) => z.object({ [name]: z.string().min(1).max(80) })
 const circuitId = z.object({ circuitId: z.string().min(1).max(80) })
@@ -70,24 +78,6 @@ export const api = {
     body: firstAccountSchema,
     response: sessionSchema,
   }),
-  accounts: endpoint({
-    id: 'accounts',
-    method: 'get',
-    path: '/api/accounts',
-    summary: 'Lead and instructors',
-    access: 'signed-in',
-    response: z.array(accountSchema),
-  }),
-  addAccount: endpoint({
-    id: 'addAccount',
-    method: 'post',
-    path: '/api/accounts',
-    summary: 'Add an instructor or a lead',
-    access: 'lead',
-    body: newAccountSchema,
-    response: accountSchema,
-  }),
-
   circuits: endpoint({
     id: 'circuits',
     method: 'get',
@@ -109,27 +99,10 @@ export const api = {
     id: 'importCircuit',
     method: 'post',
     path: '/api/circuits',
-    summary: 'Import a circuit file (CSV, GeoJSON, GPX, KML); “keeps” carries the notes of another circuit over',
+    summary:
+      'Keep the circuit of a file: a survey (CSV, GeoJSON, GPX, KML) or driven laps; “keeps” carries the notes of another circuit over',
     access: 'lead',
-    query: z.object({
-      name: z.string().min(1).max(80),
-      width_m: z.coerce.number().min(1).max(60).optional(),
-      track: z.string().max(80).optional(),
-      reverse: z.enum(['true', 'false']).optional(),
-      open: z.enum(['true', 'false']).optional(),
-      swapped: z.enum(['true', 'false']).optional(),
-      keeps: z.string().max(80).optional(),
-    }),
-    upload: true,
-    response: importedCircuitSchema,
-  }),
-  circuitFromLaps: endpoint({
-    id: 'circuitFromLaps',
-    method: 'post',
-    path: '/api/circuits/from-laps',
-    summary: 'Average the laps of a log into a circuit',
-    access: 'lead',
-    query: z.object({ name: z.string().min(1).max(80), width_m: z.coerce.number().min(1).max(60).optional() }),
+    query: readCircuitQuery.extend({ id: z.uuid().optional(), keeps: z.string().max(80).optional() }),
     upload: true,
     response: importedCircuitSchema,
   }),
@@ -160,7 +133,7 @@ export const api = {
     path: '/api/vehicles',
     summary: 'All vehicles',
     access: 'signed-in',
-    response: z.array(vehicleSchema),
+    response: z.array(storedVehicleSchema),
   }),
   importVehicles: endpoint({
     id: 'importVehicles',
@@ -169,18 +142,18 @@ export const api = {
     summary: 'Import a vehicle file (JSON)',
     access: 'lead',
     upload: true,
-    response: z.array(vehicleSchema),
+    response: z.array(storedVehicleSchema),
   }),
 
   putVehicle: endpoint({
     id: 'putVehicle',
     method: 'put',
     path: '/api/vehicles/:vehicleId',
-    summary: 'Add or change a vehicle',
+    summary: 'Add or change a vehicle; refused when made from an older version',
     access: 'lead',
     params: z.object({ vehicleId: z.string().min(1).max(60) }),
-    body: vehicleSchema,
-    response: vehicleSchema,
+    body: storedVehicleSchema,
+    response: storedVehicleSchema,
   }),
 
   removeVehicle: endpoint({
@@ -190,7 +163,7 @@ export const api = {
     summary: 'Take away a vehicle that no day and no run uses',
     access: 'lead',
     params: z.object({ vehicleId: z.string().min(1).max(60) }),
-    response: z.array(vehicleSchema),
+    response: z.array(storedVehicleSchema),
   }),
 
   students: endpoint({
@@ -252,7 +225,7 @@ export const api = {
     path: '/api/days',
     summary: 'Add a day',
     access: 'lead',
-    body: dayPlanSchema,
+    body: newDaySchema,
     response: daySchema,
   }),
   changeDay: endpoint({
@@ -343,4 +316,5 @@ export const api = {
   ...liveApi,
   ...preparationApi,
   ...reviewApi,
+  ...schoolApi,
 } as const

@@ -1,4 +1,4 @@
-import { type CornerEdit, type GroundItem, groundKinds, referenceKinds, runOffSurfaces, startsFound } from '@ochote/core'
+import { type CornerEdit, doubtKinds, type GroundItem, groundKinds, referenceKinds, runOffSurfaces, startsFound } from '@ochote/core'
 import { z } from 'zod'
 
 const column = z.array(z.number())
@@ -24,8 +24,15 @@ export const surveySchema = z
     'All columns have the same length',
   )
 
-/** A circuit in a list. */
-export const circuitSummarySchema = z.object({ id: z.string(), name: z.string(), length_m: z.number(), corners: z.number().int() })
+/** A circuit in a list. `venueId`: the venue it is a layout of; `archivedAt`: left out of the lists one chooses from; */
+export const circuitSummarySchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  length_m: z.number(),
+  corners: z.number().int(),
+  venueId: z.string().nullable().default(null),
+  archivedAt: z.iso.datetime().nullable().default(null),
+})
 /** A circuit as it was imported; `place`: of its first point, where the file tells; `startFound`: how the start line of driven laps was found. */
 export const importedCircuitSchema = circuitSummarySchema.extend({
   place: z.object({ lat_deg: z.number(), lon_deg: z.number() }).optional(),
@@ -89,3 +96,35 @@ export const storedCircuitSchema = z.object({
   notes: circuitNotesSchema,
 })
 export type StoredCircuit = z.infer<typeof storedCircuitSchema>
+
+const flag = z.enum(['true', 'false']).optional()
+
+/** How a file with a circuit is to be read; `start_m`: where on the road as it was read the lap begins. */
+export const readCircuitQuery = z.object({
+  name: z.string().trim().min(1, 'Give the circuit a name').max(80),
+  from: z.enum(['survey', 'laps']).default('survey'),
+  width_m: z.coerce.number().min(1).max(60).optional(),
+  track: z.string().max(80).optional(),
+  reverse: flag,
+  open: flag,
+  swapped: flag,
+  start_m: z.coerce.number().min(0).max(100_000).optional(),
+})
+
+/** A circuit that was read from a file and not kept: its road to be drawn, and what is doubtful in it. */
+export const circuitPreviewSchema = z.object({
+  name: z.string(),
+  length_m: z.number(),
+  open: z.boolean(),
+  climb_m: z.number(),
+  width_m: z.object({ min: z.number(), max: z.number(), assumed: z.boolean() }),
+  corners: z.array(z.object({ id: z.string(), apex_m: z.number(), start_m: z.number(), end_m: z.number() })),
+  place: z.object({ lat_deg: z.number(), lon_deg: z.number() }).optional(),
+  startFound: z.enum(startsFound).optional(),
+  ground: z.number().int(),
+  doubts: z.array(z.object({ kind: z.enum(doubtKinds), at_m: z.number().nullable(), value: z.number() })),
+  /** The road at even stations: centreline and both edges. */
+  road: z.object({ step_m: z.number(), x_m: column, y_m: column, left_m: column, right_m: column, z_m: column }),
+})
+export type ReadCircuit = z.infer<typeof readCircuitQuery>
+export type CircuitPreview = z.infer<typeof circuitPreviewSchema>

@@ -1,5 +1,6 @@
 import { type Car, type DayFlag, type Slot, slotKinds } from '@ochote/core'
 import { z } from 'zod'
+import { checkOffSchema } from './check-off.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 import { briefingSchema, callWorkSchema, coneWorkSchema } from './preparation.ts'
 
@@ -28,10 +29,17 @@ export const carSchema = z.object({
 /** A flag and what it means at this venue. */
 export const flagSchema = z.object({ name: z.string().max(40), meaning: z.string().max(200) }) satisfies z.ZodType<DayFlag>
 
-/** The plan of a day, kept as one versioned document. */
+/** Some of the day's students who do things together. */
+export const dayGroupSchema = z.object({ id: z.string(), name: z.string().max(40), studentIds: z.array(z.string()).max(200) })
+
+/** The plan of a day, kept as one versioned document. `template`: no day of its own, but one to make days from. */
 export const dayPlanSchema = z.object({
   date: z.iso.date(),
-  title: z.string().max(80),
+  title: z.string().trim().min(1, 'Give the day a title').max(80),
+  template: z.boolean().default(false),
+  /** What is driven on this day is practice with simulated devices and counts in no record. */
+  practice: z.boolean().default(false),
+  groups: z.array(dayGroupSchema).max(20).default([]),
   venue: z.string().max(80),
   weather: z.string().max(200),
   rules: z.array(z.string().max(300)).max(20),
@@ -41,18 +49,7 @@ export const dayPlanSchema = z.object({
   instructorIds: z.array(z.string()),
   cars: z.array(carSchema),
   slots: z.array(slotSchema),
-  /** Checks before a car rolls; a school may change them. */
-  checkOff: z
-    .array(z.string().trim().min(1).max(80))
-    .max(12)
-    .default([
-      'Belts and helmet',
-      'Mirrors, the instructor’s too',
-      'Windows',
-      'Shifter and aids as agreed',
-      'Radio heard',
-      'Logger records',
-    ]),
+  checkOff: checkOffSchema,
   cones: coneWorkSchema.prefault({}),
   calls: callWorkSchema.prefault({}),
   briefing: briefingSchema.prefault({}),
@@ -65,5 +62,21 @@ export type NewDayPlan = z.input<typeof dayPlanSchema>
 export const daySchema = z.object({ id: z.string(), version: z.number().int(), plan: dayPlanSchema })
 export type Day = z.infer<typeof daySchema>
 
-/** A day in a list. */
-export const daySummarySchema = z.object({ id: z.string(), date: z.string(), title: z.string(), runs: z.number().int() })
+/** A day in a list; `driven`: runs that were started. */
+export const daySummarySchema = z.object({
+  id: z.string(),
+  date: z.string(),
+  title: z.string(),
+  venue: z.string(),
+  weather: z.string(),
+  template: z.boolean(),
+  circuitId: z.string(),
+  students: z.number().int(),
+  cars: z.number().int(),
+  runs: z.number().int(),
+  driven: z.number().int(),
+})
+export type DaySummary = z.infer<typeof daySummarySchema>
+
+/** A new day; the id is made by the client, so that a button pressed twice makes one day. */
+export const newDaySchema = z.object({ id: z.uuid(), plan: dayPlanSchema })

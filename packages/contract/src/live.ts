@@ -51,6 +51,8 @@ export const liveEventSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('day-event'), event: dayEventSchema }),
   /** Runs were started or ended: read the list again. */
   z.object({ kind: z.literal('runs') }),
+  /** A day’s plan was changed: read it again. */
+  z.object({ kind: z.literal('day'), dayId: z.string() }),
 ])
 export type LiveEvent = z.infer<typeof liveEventSchema>
 export type CornerPass = Extract<LiveEvent, { kind: 'passed' }>

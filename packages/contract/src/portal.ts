@@ -16,7 +16,7 @@ const part = z.enum(briefingParts)
 
 /** All that a student's link shows. */
 export const portalSchema = z.object({
-  student: studentSchema,
+  student: studentSchema.omit({ version: true, archivedAt: true }),
   date: z.string(),
   title: z.string(),
   venue: z.string(),

@@ -73,6 +73,8 @@ export const runSchema = z.object({
   heldAgainst: heldAgainstSchema.default({ kind: 'plan' }),
   /** A log that the student sent in from elsewhere, to be looked at. */
   submitted: z.boolean().default(false),
+  /** Driven by simulated devices in a school of its own: in no record, on no sheet, in no group. */
+  practice: z.boolean().default(false),
   date: z.string(),
 })
 export type Run = z.infer<typeof runSchema>

@@ -10,11 +10,14 @@ import {
   languages,
   type OwnThreshold,
   ownThresholds,
+  PACE_CEILING,
   type PhraseBook,
   phraseBooks,
   thresholdRange,
 } from '@ochote/core'
 import { z } from 'zod'
+import { checkOffSchema } from './check-off.ts'
+import { levelSchema } from './student.ts'
 
 const colour = z.enum(coneColourNames)
 const id = z.string().min(1).max(60)
@@ -69,6 +72,37 @@ export const schoolSettingsSchema = z.object({
   stock: z.partialRecord(colour, z.number().int().min(0).max(2000)).default({}),
   reserved: z.array(colour).default([]),
   thresholds: ownThresholdsSchema.default({}),
+  /** The school's name, for pages and prints. */
+  name: z.string().max(80).default(''),
+  /** Logo for prints, as a data address of a PNG or JPEG picture; empty: none. */
+  logo: z
+    .string()
+    .max(200_000)
+    .regex(/^(data:image\/(png|jpeg);base64,[A-Za-z0-9+/=]+)?$/, 'A PNG or JPEG picture')
+    .default(''),
+  /** Language and units of the staff's pages. */
+  staff: z.object({ language: z.enum(languages).default('en'), units: z.enum(['metric', 'imperial']).default('metric') }).prefault({}),
+  /** With what new days and students begin. */
+  defaults: z
+    .object({
+      pace: z.number().min(0.3).max(PACE_CEILING).default(0.6),
+      school: z.enum(brakingSchools).default('straight'),
+      schemeId: id.default('pairs-and-colours'),
+      /** Phrase book of new days; empty: the one of the language. */
+      bookId: z.string().max(60).default(''),
+      byLevel: z
+        .partialRecord(levelSchema, z.object({ pace: z.number().min(0.3).max(PACE_CEILING), school: z.enum(brakingSchools) }))
+        .default({}),
+    })
+    .prefault({}),
+  /** Checks before a car rolls, for new days. */
+  checkOff: checkOffSchema,
+  /** Cautions of the school's own, beside the product's, which stay. */
+  cautions: z.array(z.string().trim().min(1).max(300)).max(12).default([]),
+  /** Months after their last day for which students are kept; 0: until somebody erases them. */
+  retention_months: z.number().int().min(0).max(240).default(0),
+  /** Simulated devices may be used for practice. The demo always has them. */
+  practice: z.boolean().default(false),
   /** When a student reads what was found in a log that they sent in: once an instructor has looked, or at once. */
   sentInFindings: z.enum(['once-looked-at', 'at-once']).default('once-looked-at'),
 })

@@ -34,6 +34,16 @@ export const studentEventSchema = z.discriminatedUnion('kind', [
 export const studentDecisionSchema = z.object({ by: z.string().nullable(), event: studentEventSchema })
 export type StudentDecision = z.infer<typeof studentDecisionSchema>
 
+/** A student in a list: when they drove last, and what they work on where somebody has set it. */
+export const studentLineSchema = z.object({
+  studentId: z.string(),
+  runs: z.number().int(),
+  lastDay: z.string().nullable(),
+  lastRunId: z.string().nullable(),
+  focus: z.object({ cornerId: z.string(), code }).nullable(),
+})
+export type StudentLine = z.infer<typeof studentLineSchema>
+
 /** A student in an incident. */
 export const incidentOfStudentSchema = z.object({
   date: z.string(),

@@ -29,3 +29,7 @@ export const vehicleSchema = z.object({
 
 /** A vehicle file: one or several. */
 export const vehicleFileSchema = z.union([z.array(vehicleSchema).min(1), vehicleSchema.transform((v) => [v])])
+
+/** A stored vehicle; a write names the version it was made from, 0 for a new one. */
+export const storedVehicleSchema = vehicleSchema.extend({ version: z.number().int().min(0).default(1) })
+export type StoredVehicle = z.infer<typeof storedVehicleSchema>

@@ -10,6 +10,7 @@ import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import { accountRoutes } from './accounts/routes.ts'
 import { DatabaseSessionStore, SESSION_MS } from './accounts/session-store.ts'
+import { carRoutes } from './cars/routes.ts'
 import { circuitRoutes } from './circuits/routes.ts'
 import type { Config } from './config.ts'
 import { dayEventRoutes } from './days/events.ts'
@@ -35,6 +36,7 @@ import { schoolSettingsRoutes } from './school-settings/routes.ts'
 import { createStores, type Stores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
 import { vehicleRoutes } from './vehicles/routes.ts'
+import { venueRoutes } from './venues/routes.ts'
 
 /** The key that signs session cookies: made once, kept in the database. */
 const sessionSecret = async ({ db }: Opened): Promise<string> => {
@@ -58,7 +60,10 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   app.use(securityHeaders(), compression(), originCheck)
   app.use('/api', sessions(opened, await sessionSecret(opened)), express.json({ limit: '2mb' }))
   app.post('/api/session', signInLimit())
-  const whoIs = async (req: Request) => (req.session.accountId ? stores.accounts.byId(req.session.accountId) : null)
+  const whoIs = async (req: Request) => {
+    const account = req.session.accountId ? await stores.accounts.byId(req.session.accountId) : null
+    return account?.archivedAt ? null : account
+  }
   const mount = mounting(app, config, whoIs)
   mountHealth(mount, opened, config)
   app.get('/api/openapi.json', (_req, res) => {
@@ -119,8 +124,12 @@ const mountRooms = (
   const judging = judgeAnew(stores, debriefs, onFailure)
   const imports = importProgressBoard()
   const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
-  accountRoutes(mount, config, stores.accounts)
-  circuitRoutes(mount, stores.circuits)
+  const practice = async (): Promise<boolean> => (await stores.schoolSettings.read()).schoolSettings.practice
+  const simulated = async () => ({ allowed: config.demo || (await practice()), practice: !config.demo })
+  accountRoutes(mount, config, stores.accounts, practice)
+  circuitRoutes(mount, stores.circuits, jobs)
+  venueRoutes(mount, stores.venues)
+  carRoutes(mount, stores.cars)
   vehicleRoutes(mount, stores.vehicles)
   studentRoutes(mount, stores.students, (studentId) => leftBehindBy(stores, studentId))
   dayRoutes(mount, stores, live.dayChanged)
@@ -128,8 +137,8 @@ const mountRooms = (
   schoolSettingsRoutes(mount, stores.schoolSettings)
   questionRoutes(mount, stores.questions, stores.circuits)
   portalRoutes(mount, stores, jobs, debriefs, imports)
-  runRoutes(mount, stores, { live, debriefs, judging, onFailure })
-  liveRoutes(mount, live, stores.days, stores.runs)
+  runRoutes(mount, stores, { live, debriefs, judging, onFailure, simulated })
+  liveRoutes(mount, live, stores.days, stores.runs, simulated)
   debriefRoutes(mount, stores, jobs, debriefs, imports)
   mount(api.judgingAnew, async () => judging.progress())
   recordRoutes(mount, stores)

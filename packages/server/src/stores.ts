@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { accountStore } from './accounts/store.ts'
+import { carStore } from './cars/store.ts'
 import { circuitStore } from './circuits/store.ts'
 import { dayEventStore } from './days/events.ts'
 import { dayStore } from './days/store.ts'
@@ -10,11 +11,14 @@ import { runStore } from './runs/store.ts'
 import { schoolSettingsStore } from './school-settings/store.ts'
 import { studentStore } from './students/store.ts'
 import { vehicleStore } from './vehicles/store.ts'
+import { venueStore } from './venues/store.ts'
 
 /** All stores over one database. */
 export const createStores = ({ db }: { db: Knex }) => ({
   accounts: accountStore(db),
   circuits: circuitStore(db),
+  venues: venueStore(db),
+  cars: carStore(db),
   vehicles: vehicleStore(db),
   students: studentStore(db),
   days: dayStore(db),

@@ -2,7 +2,8 @@ import type { PlanChoice, PlanSource, Survey, Vehicle } from '@ochote/core'
 import type { z } from 'zod'
 import type { StoredCircuit, surveySchema } from '../circuit.ts'
 
-type WireSurvey = z.infer<typeof surveySchema>
+/** A survey as JSON carries it. */
+export type WireSurvey = z.infer<typeof surveySchema>
 
 /** Columns of a survey as plain arrays, for JSON. */
 export const surveyToWire = (survey: Survey): WireSurvey => ({

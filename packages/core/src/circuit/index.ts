@@ -3,6 +3,7 @@ export { carryByCorner, carryEdits, carryStation, checkSamePlace, inPlaneOf } fr
 export type { Circuit } from './circuit.ts'
 export { type CornerEdit, type CornerGroup, editCorners, findGroups } from './corner-edits.ts'
 export { type Corner, type CornerShape, cornerName, cornerOf, findCorners } from './corners.ts'
+export { type Doubt, type DoubtKind, doubtKinds, doubtsOf } from './doubts.ts'
 export { type FromLapsOptions, surveyFromLaps } from './from-laps.ts'
 export { surveyFromOutline } from './from-outline.ts'
 export type { GeoOrigin } from './geo-origin.ts'

@@ -1,3 +1,12 @@
+export {
+  type CheckedDay,
+  checkDay,
+  clockOf,
+  type DayProblem,
+  type DayProblemKind,
+  dayProblemKinds,
+  minutesOf,
+} from './check-day.ts'
 export { type ConeState, coneStates } from './cone-state.ts'
 export {
   type Car,
@@ -26,8 +35,10 @@ export {
   stopNow,
   stopsAll,
 } from './day-events.ts'
+export { type FillRuns, fillRuns } from './fill-runs.ts'
 export { type Intensity, intensities } from './intensity.ts'
 export { type Level, levelReaction_s, levels } from './level.ts'
+export { type Aid, carForDay, type Gearbox, gearboxes, mayDrive, type SchoolCar } from './school-car.ts'
 export { standing } from './standing.ts'
 export { intensityFor, type Student, type StudentProfile } from './student.ts'
 export { type StudentEvent, type StudentState, studentStateOf } from './student-events.ts'

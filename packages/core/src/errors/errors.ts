@@ -1,6 +1,7 @@
 /** Every way in which input can be wrong, as a code; the words are in words/. */
 export type ErrorCode =
   | 'file-unreadable'
+  | 'file-of-other-kind'
   | 'file-empty'
   | 'file-unwritable'
   | 'columns-missing'

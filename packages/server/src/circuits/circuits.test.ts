@@ -132,11 +132,83 @@ describe('a circuit surveyed again', () => {
     const circuit = buildCircuit(readCircuit(text('ostrel-mere.geojson'), 'x'))
     const plan = makePlan(makeVenue(circuit), JSON.parse(text('vehicles.json'))[0], { surface: 'dry', pace: 0.6, school: 'straight' })
     const log = writeLogCsv(simulateDrive(plan, { laps: 2, seed: 4 }).log)
-    const averaged = await send('/api/circuits/from-laps?name=Driven&width_m=5', log)
+    const averaged = await send('/api/circuits?from=laps&name=Driven&width_m=5', log)
     expect(averaged.status).toBe(200)
     expect(Math.abs(averaged.body.length_m / plan.line.length_m - 1)).toBeLessThan(0.01)
     const half = log.split('\n').slice(0, 400).join('\n')
-    expect((await send('/api/circuits/from-laps?name=Half&width_m=5', half)).body.code).toBe('log-no-lap')
+    expect((await send('/api/circuits?from=laps&name=Half&width_m=5', half)).body.code).toBe('log-no-lap')
+  })
+})
+
+describe('a circuit that is looked at', () => {
+  it('is told with its corners, its road and its doubts, and not kept', async () => {
+    const before = (await server.agent.get('/api/circuits')).body.length
+    const gpx = readFileSync(new URL('../../../core/fixtures/ostrel-mere.gpx', import.meta.url), 'utf8')
+    const seen = await send('/api/circuits/look?name=Mere', gpx)
+    expect(seen.status).toBe(200)
+    expect(seen.body.corners).toHaveLength(11)
+    expect(seen.body.width_m).toMatchObject({ assumed: true, min: expect.closeTo(10, 3), max: expect.closeTo(10, 3) })
+    expect(seen.body.doubts.map((d: { kind: string }) => d.kind)).toContain('width-assumed')
+    expect(seen.body.road.x_m.length).toBeGreaterThan(300)
+    expect((await server.agent.get('/api/circuits')).body).toHaveLength(before)
+  })
+
+  it('begins where somebody says, on the road as it was read, and is kept so', async () => {
+    const plain = (await send('/api/circuits/look?name=Mere', text('ostrel-mere.geojson'))).body
+    const moved = (await send('/api/circuits/look?name=Mere&start_m=420', text('ostrel-mere.geojson'))).body
+    const third = plain.corners.find((c: { apex_m: number }) => c.apex_m > 420)
+    expect(moved.corners[0].apex_m).toBeCloseTo(third.apex_m - 420, -1)
+    const kept = (await send('/api/circuits?name=Mere&start_m=420', text('ostrel-mere.geojson'))).body
+    expect(kept.corners).toBe(moved.corners.length)
+  })
+
+  it('is kept once, however often it is sent', async () => {
+    const id = '019aaaaa-0000-7000-8000-000000000001'
+    const before = (await server.agent.get('/api/circuits')).body.length
+    for (let k = 0; k < 2; k++) expect((await send(`/api/circuits?name=Once&id=${id}`, text('ostrel-mere.geojson'))).body.id).toBe(id)
+    expect((await server.agent.get('/api/circuits')).body).toHaveLength(before + 1)
+  })
+
+  it('is told by its kind where the file belongs elsewhere', async () => {
+    const answer = await send('/api/circuits/look?name=x', text('vehicles.json'))
+    expect(answer.body).toMatchObject({ code: 'file-of-other-kind', title: 'This is not a circuit file, but a vehicle file.' })
+    expect(answer.body.remedy).toContain('Circuit, Vehicles')
+    expect((await send('/api/vehicles', text('ostrel-mere.geojson'))).body.code).toBe('file-of-other-kind')
+  })
+})
+
+describe('a circuit of the school', () => {
+  const kept = async (name: string): Promise<string> => (await send(`/api/circuits?name=${name}`, text('ostrel-mere.geojson'))).body.id
+  const inList = async (id: string) => (await server.agent.get('/api/circuits')).body.find((c: { id: string }) => c.id === id)
+
+  it('is named, belongs to a venue, and is put away and taken back', async () => {
+    const id = await kept('Long')
+    const venue = { name: 'Ostrel Mere', timeZone: 'Europe/Berlin', rules: ['No passing'], version: 0 }
+    expect((await server.agent.put('/api/venues/mere').send(venue)).body).toMatchObject({ id: 'mere', version: 1 })
+    expect((await server.agent.put('/api/venues/mere').send({ ...venue, timeZone: 'Mars/Olympus', version: 1 })).status).toBe(400)
+    expect((await server.agent.put('/api/venues/mere').send({ ...venue, name: 'Other' })).body.code).toBe('changed-meanwhile')
+    await server.agent.put(`/api/circuits/${id}/name`).send({ name: 'Mere, long', venueId: 'mere' })
+    expect(await inList(id)).toMatchObject({ name: 'Mere, long', venueId: 'mere', archivedAt: null })
+    await server.agent.put(`/api/circuits/${id}/archived`).send({ archived: true })
+    expect((await inList(id)).archivedAt).not.toBeNull()
+    expect((await server.agent.put(`/api/circuits/${id}/name`).send({ name: ' ', venueId: null })).status).toBe(400)
+    expect((await server.agent.delete('/api/venues/mere')).status).toBe(200)
+    expect((await inList(id)).venueId).toBeNull()
+  })
+
+  it('is deleted when nothing uses it, and stays when a day does', async () => {
+    const unused = await kept('Unused')
+    expect((await server.agent.delete(`/api/circuits/${unused}`)).status).toBe(200)
+    expect(await inList(unused)).toBeUndefined()
+    const used = await kept('Used')
+    const { id: _, ...plan } = JSON.parse(text('scenario.json')).day
+    const day = '019aaaaa-0000-7000-8000-000000000002'
+    await server.agent.post('/api/days').send({ id: day, plan: { ...plan, settings: { ...plan.settings, circuitId: used } } })
+    expect((await server.agent.delete(`/api/circuits/${used}`)).body.code).toBe('in-use')
+    // A corrected one takes over the uses of the one before.
+    const revised = (await server.agent.post(`/api/circuits/${used}/revised`).send({ width: { left_m: 5, right_m: 5 } })).body
+    expect((await server.agent.delete(`/api/circuits/${revised.id}`)).body.code).toBe('in-use')
+    expect((await server.agent.delete(`/api/days/${day}`)).status).toBe(200)
   })
 })
 
@@ -155,10 +227,13 @@ describe('importing vehicles', () => {
 describe('a vehicle', () => {
   it('is added and changed by id, and refused with its range', async () => {
     const one = JSON.parse(text('vehicles.json'))[0]
-    expect((await server.agent.put('/api/vehicles/own').send({ ...one, name: 'Our own' })).body).toMatchObject({
+    expect((await server.agent.put('/api/vehicles/own').send({ ...one, name: 'Our own', version: 0 })).body).toMatchObject({
       id: 'own',
       name: 'Our own',
+      version: 1,
     })
+    const late = await server.agent.put('/api/vehicles/own').send({ ...one, name: 'Too late', version: 0 })
+    expect(late.body.code).toBe('changed-meanwhile')
     expect((await server.agent.get('/api/vehicles')).body.map((v: { id: string }) => v.id)).toContain('own')
     expect((await server.agent.put('/api/vehicles/own').send({ ...one, muX: 9 })).status).toBe(400)
     const left = await server.agent.delete('/api/vehicles/own')

@@ -5,6 +5,7 @@ import {
   type StoredCircuit,
   surveySchema,
   surveyToWire,
+  type WireSurvey,
 } from '@ochote/contract'
 import { buildCircuit, makeVenue, type Survey } from '@ochote/core'
 import type { Knex } from 'knex'
@@ -15,8 +16,16 @@ type Row = { id: string; name: string; length_m: number; corners: number; survey
 
 const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [], pins: [], cornerTips: {} }
 
+const summaryColumns = ['id', 'name', 'length_m', 'corners', 'venue_id', 'archived_at']
+type SummaryRow = Pick<Row, 'id' | 'name' | 'length_m' | 'corners'> & { venue_id: string | null; archived_at: string | null }
+const toSummary = ({ venue_id, archived_at, ...row }: SummaryRow): CircuitSummary => ({
+  ...row,
+  venueId: venue_id,
+  archivedAt: archived_at,
+})
+
 const all = async (db: Knex): Promise<CircuitSummary[]> =>
-  (await db('circuits').whereNull('replaced_by').orderBy('created_at').select('id', 'name', 'length_m', 'corners')) as CircuitSummary[]
+  ((await db('circuits').whereNull('replaced_by').orderBy('created_at').select(summaryColumns)) as SummaryRow[]).map(toSummary)
 
 const byId = async (db: Knex, id: string): Promise<StoredCircuit | null> => {
   const row = (await db('circuits').where({ id }).first()) as Row | undefined
@@ -31,23 +40,72 @@ const byId = async (db: Knex, id: string): Promise<StoredCircuit | null> => {
     : null
 }
 
-/** Checks a survey by building its circuit, then stores it. @throws CoreError, with nothing stored */
-const add = async (db: Knex, id: string, survey: Survey, notes: CircuitNotes = noNotes): Promise<CircuitSummary> => {
-  const circuit = buildCircuit(survey)
-  const summary = { id, name: survey.name, length_m: circuit.length_m, corners: makeVenue(circuit, notes).corners.length }
-  await db('circuits').insert({
-    ...summary,
-    survey: JSON.stringify(surveyToWire(survey)),
-    version: 1,
-    notes: JSON.stringify(notes),
-    created_at: new Date().toISOString(),
-  })
-  return summary
+/** A circuit that was read and built, ready to be kept. */
+type BuiltCircuit = { survey: WireSurvey; notes: CircuitNotes; length_m: number; corners: number }
+
+/** Keeps a circuit that was built; the same id sent again changes nothing. */
+const keep = async (db: Knex, id: string, name: string, built: BuiltCircuit): Promise<CircuitSummary> => {
+  await db('circuits')
+    .insert({
+      id,
+      name,
+      length_m: built.length_m,
+      corners: built.corners,
+      survey: JSON.stringify({ ...built.survey, name }),
+      version: 1,
+      notes: JSON.stringify(built.notes),
+      created_at: new Date().toISOString(),
+    })
+    .onConflict('id')
+    .ignore()
+  return toSummary((await db('circuits').where({ id }).first(summaryColumns)) as SummaryRow)
 }
 
-/** Gives a circuit's place in the lists to another; days and runs that name it keep it. */
+/** Checks a survey by building its circuit, then keeps it. @throws CoreError, with nothing stored */
+const add = async (db: Knex, id: string, survey: Survey, notes: CircuitNotes = noNotes): Promise<CircuitSummary> => {
+  const circuit = buildCircuit(survey)
+  const corners = makeVenue(circuit, notes).corners.length
+  return keep(db, id, survey.name, { survey: surveyToWire(survey), notes, length_m: circuit.length_m, corners })
+}
+
+/** Gives a circuit's place in the lists, and in its venue, to another; days and runs that name it keep it. */
 const replace = async (db: Knex, id: string, by: string): Promise<void> => {
+  const older = (await db('circuits').where({ id }).first('venue_id')) as { venue_id: string | null } | undefined
   await db('circuits').where({ id }).update({ replaced_by: by })
+  await db('circuits')
+    .where({ id: by })
+    .update({ venue_id: older?.venue_id ?? null })
+}
+
+const setArchived = async (db: Knex, id: string, archivedAt: string | null): Promise<void> => {
+  await db('circuits').where({ id }).update({ archived_at: archivedAt })
+}
+
+/** Names a circuit and says of which venue it is a layout. */
+const rename = async (db: Knex, id: string, name: string, venueId: string | null): Promise<void> => {
+  await db('circuits').where({ id }).update({ name, venue_id: venueId })
+}
+
+/** True if a day's plan or a run names a circuit, or one that it took the place of. */
+const isUsed = async (db: Knex, id: string): Promise<boolean> => {
+  const ids = [id, ...((await db('circuits').where({ replaced_by: id }).select('id')) as { id: string }[]).map((row) => row.id)]
+  for (const [table, column] of [
+    ['days', 'plan'],
+    ['runs', 'settings'],
+  ] as const) {
+    const path = table === 'days' ? '$.settings.circuitId' : '$.circuitId'
+    const marks = ids.map(() => '?').join(', ')
+    if (await db(table).whereRaw(`json_extract(${column}, '${path}') in (${marks})`, ids).first('id')) return true
+  }
+  return false
+}
+
+const remove = async (db: Knex, id: string): Promise<void> => {
+  await db.transaction(async (trx) => {
+    await trx('questions').where({ circuit_id: id }).delete()
+    await trx('circuits').where({ replaced_by: id }).delete()
+    await trx('circuits').where({ id }).delete()
+  })
 }
 
 /** Writes new notes if the stored ones are still the version they were made from; false otherwise. */
@@ -57,5 +115,5 @@ const saveNotes = async (db: Knex, id: string, fromVersion: number, notes: Circu
     .update({ version: fromVersion + 1, notes: JSON.stringify(notes) })) === 1
 
 /** Circuits in the database: the survey as it was imported, and what people noted of it as one versioned document. */
-export const circuitStore = (db: Knex) => bindTo(db, { all, byId, add, replace, saveNotes })
+export const circuitStore = (db: Knex) => bindTo(db, { all, byId, add, keep, replace, setArchived, rename, isUsed, remove, saveNotes })
 export type CircuitStore = ReturnType<typeof circuitStore>

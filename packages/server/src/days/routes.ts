@@ -1,25 +1,33 @@
-import { api } from '@ochote/contract'
-import { v7 as uuid } from 'uuid'
+import { api, type DaySummary } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
-import { changedMeanwhile, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { Stores } from '../stores.ts'
 
-/** Days: list, read, add, change, take along as a file. `onChanged`: a day is not as it was. */
-export const dayRoutes = (mount: Mount, stores: Stores, onChanged: () => void): void => {
+/** Days: list, read, add, change, remove, take along as a file. `onChanged`: a day is not as it was. */
+export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: string) => void): void => {
   const { days, circuits, vehicles, students, schoolSettings } = stores
   const existing = async (id: string) => {
     const day = await days.byId(id)
     if (!day) throw notFound('day')
     return day
   }
-  mount(api.days, async () =>
-    (await days.all()).map((day) => ({
-      id: day.id,
-      date: day.plan.date,
-      title: day.plan.title,
-      runs: day.plan.slots.filter((s) => s.kind === 'run').length,
-    })),
-  )
+  const summaries = async (): Promise<DaySummary[]> => {
+    const driven = await days.runsOfDays()
+    return (await days.all()).map(({ id, plan }) => ({
+      id,
+      date: plan.date,
+      title: plan.title,
+      venue: plan.venue,
+      weather: plan.weather,
+      template: plan.template,
+      circuitId: plan.settings.circuitId,
+      students: plan.studentIds.length,
+      cars: plan.cars.length,
+      runs: plan.slots.filter((s) => s.kind === 'run').length,
+      driven: driven.get(id) ?? 0,
+    }))
+  }
+  mount(api.days, summaries)
   mount(api.day, async ({ params }) => existing(params.dayId))
   mount(api.dayFile, async ({ params }) => {
     const { plan } = await existing(params.dayId)
@@ -39,14 +47,26 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: () => void): 
     }
   })
   mount(api.addDay, async ({ body }) => {
-    const day = await days.add(uuid(), body)
-    onChanged()
-    return day
+    await days.add(body.id, body.plan)
+    onChanged(body.id)
+    return existing(body.id)
+  })
+  mount(api.removeDay, async ({ params }) => {
+    const day = await existing(params.dayId)
+    if (!(await days.remove(day.id)))
+      throw new HttpProblem(
+        409,
+        'in-use',
+        'Runs were driven on this day.',
+        'It stays for the record of its students; what is planned on it can still be changed.',
+      )
+    onChanged(day.id)
+    return summaries()
   })
   mount(api.changeDay, async ({ params, body }) => {
     const day = await existing(params.dayId)
     if (!(await days.change(day.id, body.version, body.plan))) throw changedMeanwhile('day')
-    onChanged()
+    onChanged(day.id)
     return existing(day.id)
   })
 }

@@ -91,12 +91,16 @@ const mountPictures = (mount: Mount, stores: Stores): void => {
 const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   const { debriefs } = stores
   mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))
+  const toBeGiven = async (runId: string): Promise<void> => {
+    if ((await existing(stores, runId)).practice)
+      throw new HttpProblem(409, 'practice-off', 'A practice drive has no sheet.', 'Give the sheet of a drive with a real log.')
+  }
   mount(api.giveSheet, async ({ params }) => {
-    await existing(stores, params.runId)
+    await toBeGiven(params.runId)
     return { token: await debriefs.giveSheet(params.runId) }
   })
   mount(api.sheetPrinted, async ({ params }) => {
-    await existing(stores, params.runId)
+    await toBeGiven(params.runId)
     return { sheetGivenAt: await debriefs.sheetGiven(params.runId) }
   })
   mount(api.debriefLines, () => debriefs.lines(MOST_LISTED))

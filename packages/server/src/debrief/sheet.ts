@@ -27,7 +27,7 @@ const TREND_RUNS = 6
 
 /** Best lap and mistakes per lap of a student's last runs on this circuit, up to this one. */
 const trendOf = async ({ runs, debriefs }: Stores, run: Run): Promise<Sheet['trend']> => {
-  const upToHere = (await runs.list({ studentId: run.studentId })).filter(
+  const upToHere = (await runs.list({ studentId: run.studentId, counting: true })).filter(
     (other) => other.hasLog && other.settings.circuitId === run.settings.circuitId && other.startedAt <= run.startedAt,
   )
   const last = upToHere.sort((a, b) => a.startedAt.localeCompare(b.startedAt)).slice(-TREND_RUNS)

@@ -66,7 +66,7 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   const scenario = scenarioSchema.parse(JSON.parse(await readFile(join(folder, 'scenario.json'), 'utf8')))
   await stores.vehicles.put(vehicleFileSchema.parse(JSON.parse(await readFile(join(folder, scenario.vehicles), 'utf8'))))
   for (const account of scenario.accounts) await stores.accounts.add({ ...account, passwordHash: null })
-  for (const student of scenario.students) await stores.students.add(student)
+  await stores.students.add(scenario.students)
   await loadPast(stores, jobs, scenario, folder)
   const { id, ...plan } = scenario.day
   await stores.days.add(id, plan)
@@ -145,7 +145,7 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
   })
   const log = { text: drive.csv }
   const output = await jobs.analyse({ ...source, logs: [{ source: log }] })
-  await stores.runs.setSimulation(id, simulation)
+  await stores.runs.setSimulation(id, simulation, false)
   await stores.debriefs.put(id, 'simulated logger', await packSource(log), output)
   const random = seededRandom(seedOf(`seen ${id}`))
   // The instructor in the car sees about half of what the log shows.

@@ -48,7 +48,12 @@ const checkAccess = (description: Endpoint, account: Account | null): void => {
   // A link's own token is checked by what it opens.
   if (description.access === 'open' || description.access === 'link') return
   if (!account)
-    throw new HttpProblem(401, 'not-signed-in', 'You are not signed in.', 'Sign in; what you entered here is kept on this device.')
+    throw new HttpProblem(
+      401,
+      'not-signed-in',
+      'You are not signed in.',
+      'Sign in and try again. What was touched on the track is kept on its device.',
+    )
   if (description.access === 'lead' && account.role !== 'lead')
     throw new HttpProblem(403, 'lead-only', 'Only the lead may do this.', 'Ask the lead, or sign in as the lead.')
 }

@@ -1,7 +1,9 @@
 import { MessageChannel } from 'node:worker_threads'
-import type { StoredPlan } from '@ochote/contract'
+import type { CircuitPreview, StoredPlan } from '@ochote/contract'
 import { CoreError, type Plan, type QuizQuestion } from '@ochote/core'
 import { Piscina } from 'piscina'
+import type { CircuitFileInput, CircuitRevisionInput, ReadCircuitFile } from './circuit-file.ts'
+import * as circuitFile from './circuit-file.ts'
 import type { LogSource } from './log-source.ts'
 import type { JudgeInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
@@ -13,6 +15,9 @@ export type Jobs = {
   previewLog: (input: { source: LogSource }, onProgress?: tasks.OnProgress) => ReturnType<typeof tasks.previewLog>
   sheet: (input: tasks.SheetInput) => Promise<tasks.SheetOutput>
   plan: (input: StoredPlan) => Promise<Plan>
+  readCircuitFile: (input: CircuitFileInput) => Promise<ReadCircuitFile>
+  lookAtCircuitFile: (input: CircuitFileInput) => Promise<CircuitPreview>
+  reviseCircuit: (input: CircuitRevisionInput) => Promise<ReadCircuitFile>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
   askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
   judgeQuiz: (input: JudgeInput) => Promise<ReturnType<typeof tasks.judgeQuiz>>
@@ -40,6 +45,9 @@ export const threadJobs = (workerFile: string): Jobs => {
     previewLog: (input, onProgress) => run('previewLog', input, onProgress),
     sheet: (input) => run('sheet', input),
     plan: (input) => run('plan', input),
+    readCircuitFile: (input) => run('readCircuitFile', input),
+    lookAtCircuitFile: (input) => run('lookAtCircuitFile', input),
+    reviseCircuit: (input) => run('reviseCircuit', input),
     simulate: (input) => run('simulate', input),
     askQuiz: (input) => run('askQuiz', input),
     judgeQuiz: (input) => run('judgeQuiz', input),
@@ -53,6 +61,9 @@ export const directJobs = (): Jobs => ({
   previewLog: tasks.previewLog,
   sheet: async (input) => tasks.sheet(input),
   plan: async (input) => tasks.plan(input),
+  readCircuitFile: circuitFile.readCircuitFile,
+  lookAtCircuitFile: circuitFile.lookAtCircuitFile,
+  reviseCircuit: async (input) => circuitFile.reviseCircuit(input),
   simulate: async (input) => tasks.simulate(input),
   askQuiz: async (input) => tasks.askQuiz(input),
   judgeQuiz: async (input) => tasks.judgeQuiz(input),

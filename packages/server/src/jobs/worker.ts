@@ -1,5 +1,6 @@
 import type { MessagePort } from 'node:worker_threads'
 import { CoreError } from '@ochote/core'
+import * as circuitFile from './circuit-file.ts'
 import * as tasks from './tasks.ts'
 
 /** An error on its way out of a worker: only plain data survive the crossing. */
@@ -23,3 +24,6 @@ export const plan = crossing(tasks.plan)
 export const simulate = crossing(tasks.simulate)
 export const askQuiz = crossing(tasks.askQuiz)
 export const judgeQuiz = crossing(tasks.judgeQuiz)
+export const readCircuitFile = crossing(circuitFile.readCircuitFile)
+export const lookAtCircuitFile = crossing(circuitFile.lookAtCircuitFile)
+export const reviseCircuit = crossing(circuitFile.reviseCircuit)

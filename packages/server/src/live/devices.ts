@@ -4,21 +4,22 @@ import type { Knex } from 'knex'
 import { v7 as uuid } from 'uuid'
 
 const SETTING = 'simulated-devices'
-const atFirst: Devices = {
-  radio: { on: true, delay_s: 0.5, answers: true },
+/** At first: on in the demo; in a school of its own nothing made up is on unless somebody switches it on. */
+const atFirst = (demo: boolean): Devices => ({
+  radio: { on: demo, delay_s: 0.5, answers: true },
   beam: { on: false },
-  weather: { on: true, rain: 'dry', air_C: 17 },
-}
+  weather: { on: demo, rain: 'dry', air_C: 17 },
+})
 
 /** Grip that the weather leaves of a dry plan's. */
 const gripInRain: Record<Devices['weather']['rain'], number> = { dry: 1, drizzle: 0.8, rain: 0.6, 'heavy-rain': 0.5 }
 
 /** Connections of the simulated devices to the rest; `tell` stores an event of the day and shows it. */
-export type DevicesOptions = { db: Knex; dayId: () => Promise<string | null>; tell: (event: DayEvent) => Promise<void> }
+export type DevicesOptions = { db: Knex; demo: boolean; dayId: () => Promise<string | null>; tell: (event: DayEvent) => Promise<void> }
 
 /** Simulated radio, timing beam and weather station; everything they report is labelled as simulated. */
-export const simulatedDevices = ({ db, dayId, tell }: DevicesOptions) => {
-  let state: Devices = atFirst
+export const simulatedDevices = ({ db, demo, dayId, tell }: DevicesOptions) => {
+  let state: Devices = atFirst(demo)
   const waiting = new Set<ReturnType<typeof setTimeout>>()
   const load = async (): Promise<void> => {
     const row = (await db('settings').where({ name: SETTING }).first('value')) as { value: string } | undefined

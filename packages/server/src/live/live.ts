@@ -59,7 +59,7 @@ const assignPorts = async (db: Knex, ports: readonly number[], gateway: Receiver
 }
 
 /** The parts of the running day, wired to each other. */
-const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort }: Config) => {
+const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort, demo }: Config) => {
   const stream = liveStream()
   const recorder = fixRecorder(join(dataDir, 'recordings'))
   const onTrack = track({
@@ -77,6 +77,7 @@ const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort }: 
   const gateway = receiverGateway(ports.length > 0 ? ports : [0], onTrack.sink)
   const devices = simulatedDevices({
     db,
+    demo,
     dayId: async () => (await dayNow(stores))?.id ?? null,
     tell: async (event) => {
       for (const fresh of await stores.dayEvents.append(null, [event])) stream.happened({ kind: 'day-event', event: fresh })
@@ -159,7 +160,10 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     startLogger,
     stopLogger: logger.stop,
     /** A day's cars or settings may have changed. A refresh that fails is tried again with the next one. */
-    dayChanged: (): void => void refresh().catch(() => {}),
+    dayChanged: (dayId: string): void => {
+      stream.happened({ kind: 'day', dayId })
+      void refresh().catch(() => {})
+    },
     /** Runs were started or ended. */
     runsChanged: async (): Promise<void> => {
       await refresh()

@@ -31,7 +31,7 @@ const ownRun = async ({ runs }: Pick<Stores, 'runs'>, student: Student, runId: s
 
 /** A student's drives that have a log, the newest first. */
 export const portalDrives = async ({ runs, debriefs }: Stores, student: Student): Promise<Portal['drives']> => {
-  const withLog = (await runs.list({ studentId: student.id })).filter((run) => run.hasLog)
+  const withLog = (await runs.list({ studentId: student.id, counting: true })).filter((run) => run.hasLog)
   const ids = withLog.map((run) => run.id)
   const laps = await debriefs.lapsOf(ids)
   const eventsByRun = await runs.eventsOf(ids)

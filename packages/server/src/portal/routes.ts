@@ -1,25 +1,16 @@
-import { api, type Day, type Portal, type StudentLink, schoolOf } from '@ochote/contract'
-import {
-  type BriefingPart,
-  type ConesOfDay,
-  type DayEvent,
-  preparationOf,
-  type Student,
-  schemeOf,
-  seedOf,
-  vehicleOfStudent,
-} from '@ochote/core'
+import { api, type Day, type Portal, type StoredStudent, type StudentLink, schoolOf } from '@ochote/contract'
+import { type BriefingPart, type ConesOfDay, type DayEvent, preparationOf, schemeOf, seedOf, vehicleOfStudent } from '@ochote/core'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { QuizInput } from '../jobs/quiz.ts'
 import type { Stores } from '../stores.ts'
 import { portalDrive, portalDrives, portalPicture, takeSentLog } from './portal-runs.ts'
 
 /** The student and day that a link opens. */
-type Opened = { link: StudentLink; student: Student; day: Day; events: DayEvent[] }
+type Opened = { link: StudentLink; student: StoredStudent; day: Day; events: DayEvent[] }
 
 /** Number of questions in a round. */
 const ROUND = 6
@@ -115,7 +106,8 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
   })
   mount(api.portalProfile, async ({ params, body }) => {
     const link = await opened(stores, params.token)
-    await students.change({ ...link.student, ...body })
+    const { id, version } = link.student
+    if (!(await students.change(id, version, { ...link.student, ...body }))) throw changedMeanwhile('profile')
     return portalOf(stores, await opened(stores, params.token))
   })
   mount(api.portalAcknowledge, async ({ params, body }) => {

@@ -84,7 +84,7 @@ export const recordOf = async (stores: Stores, studentId: string): Promise<Stude
   const { students, runs, dayEvents } = stores
   const student = await students.byId(studentId)
   if (!student) return null
-  const list = (await runs.list({ studentId })).reverse()
+  const list = (await runs.list({ studentId, counting: true })).reverse()
   const joined = await joinedRuns(stores, list)
   const where = ({ id, settings }: Run) => ({ runId: id, circuitId: settings.circuitId })
   return {
@@ -106,7 +106,7 @@ export const recordOf = async (stores: Stores, studentId: string): Promise<Stude
 export const groupOf = async (stores: Stores, dayId: string): Promise<Group> => {
   const joined = await joinedRuns(
     stores,
-    (await stores.runs.list({ dayId })).filter((run) => !run.submitted),
+    (await stores.runs.list({ dayId, counting: true })).filter((run) => !run.submitted),
   )
   const former = await stores.students.former(dayId)
   return {
@@ -124,7 +124,7 @@ export const groupOf = async (stores: Stores, dayId: string): Promise<Group> => 
 /** Counts that a student leaves in each day's group. */
 export const leftBehindBy = async (stores: Stores, studentId: string): Promise<LeftBehind[]> => {
   const byDay = new Map<string, Map<string, LeftBehind['seen'][number]>>()
-  for (const { run, seen } of await joinedRuns(stores, await stores.runs.list({ studentId }))) {
+  for (const { run, seen } of await joinedRuns(stores, await stores.runs.list({ studentId, counting: true }))) {
     const ofDay = byDay.get(run.dayId) ?? new Map()
     for (const { cornerId, code } of seen) ofDay.set(`${cornerId} ${code}`, { cornerId, code })
     byDay.set(run.dayId, ofDay)

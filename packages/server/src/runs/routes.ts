@@ -11,8 +11,17 @@ import type { LiveDay } from '../live/live.ts'
 import type { Stores } from '../stores.ts'
 import type { RunStore } from './store.ts'
 
+/** Whether simulated devices may drive, and whether what they drive is practice and counts in no record. */
+export type SimulatedDevices = () => Promise<{ allowed: boolean; practice: boolean }>
+
 /** Services that the routes of runs need. */
-type RunServices = { live: LiveDay; debriefs: DebriefService; judging: JudgeAnew; onFailure: (error: unknown) => void }
+type RunServices = {
+  live: LiveDay
+  debriefs: DebriefService
+  judging: JudgeAnew
+  onFailure: (error: unknown) => void
+  simulated: SimulatedDevices
+}
 type RunWork = RunServices & { runs: RunStore; days: DayStore }
 
 /** Runs: start, follow, log, end. */
@@ -21,7 +30,7 @@ export const runRoutes = (mount: Mount, { runs, days }: Pick<Stores, 'runs' | 'd
   const end = runEnder(work)
   mount(api.runs, async ({ query }) => runs.list(query))
   mount(api.run, async ({ params }) => existing(runs, params.runId))
-  mount(api.carConditions, async ({ params }) => runs.carConditions(params.dayId))
+  mount(api.carConditions, async () => runs.carConditions())
   mount(api.runEvents, async ({ params }) => runs.events((await existing(runs, params.runId)).id))
   mount(api.endRun, async ({ params }) => {
     await end(await existing(runs, params.runId))
@@ -53,20 +62,29 @@ const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
         other.id,
       )
     const day = await days.byId(body.dayId)
-    await runs.add({ ...body, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId: account?.id ?? null })
+    const practice = day?.plan.practice ?? false
+    await runs.add({ ...body, practice, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId: account?.id ?? null })
     await live.runsChanged()
     return existing(runs, body.id)
   })
 }
 
-const mountLoggers = (mount: Mount, { runs, live }: RunWork): void => {
+const mountLoggers = (mount: Mount, { runs, live, simulated }: RunWork): void => {
   mount(api.simulateLogger, async ({ params, body }) => {
     const run = await existing(runs, params.runId)
     if (run.endedAt) throw new HttpProblem(409, 'run-ended', 'This run has ended.', 'Start a new run; what was logged is kept.')
+    const { allowed, practice } = await simulated()
+    if (!allowed)
+      throw new HttpProblem(
+        409,
+        'practice-off',
+        'Simulated devices are switched off in this school.',
+        'A run goes without positions too: send it out as it is. For practice the lead can switch them on in the settings of the school.',
+      )
     if (!run.simulation) {
       const { delay_s, ...simulation } = body
       const startedAt = new Date(Date.now() + (1000 * delay_s) / simulation.speedFactor).toISOString()
-      await runs.setSimulation(run.id, { ...simulation, startedAt })
+      await runs.setSimulation(run.id, { ...simulation, startedAt }, practice || run.practice)
       await live.runsChanged()
     }
     const started = await existing(runs, run.id)

@@ -172,6 +172,7 @@ describe('the simulated logger', () => {
     await server.stores.runs.setSimulation(
       id,
       simulationSchema.parse({ seed: 7, laps: 2, speedFactor: 1, rate_hz: 10, startedAt: new Date(clock.now).toISOString() }),
+      false,
     )
     const run = await server.stores.runs.byId(id)
     if (!run) throw new Error('No run')

@@ -30,6 +30,7 @@ type Row = {
   simulation: string | null
   log_run: string | null
   sent_in: number
+  practice: number
   held_against: string | null
   date: string
 }
@@ -55,6 +56,7 @@ const withSettings = (row: Row, settings: PlanChoice): Run => ({
   hasLog: row.log_run !== null,
   heldAgainst: heldAgainstOf(row),
   submitted: row.sent_in === 1,
+  practice: row.practice === 1,
   // What was sent in was driven elsewhere, on a day of its own.
   date: row.sent_in === 1 ? row.started_at.slice(0, 10) : row.date,
 })
@@ -89,25 +91,30 @@ const byId = async (db: Knex, id: string): Promise<Run | null> => {
 /** Maximum number of runs in a list, the newest. */
 export const MOST_LISTED = 500
 
-const list = async (db: Knex, filter: { dayId?: string | undefined; studentId?: string | undefined }): Promise<Run[]> => {
+/** Runs of a list; `counting`: without those that were practice. */
+type RunFilter = { dayId?: string | undefined; studentId?: string | undefined; counting?: boolean }
+
+const list = async (db: Knex, filter: RunFilter): Promise<Run[]> => {
   const query = select(db).orderBy('runs.started_at', 'desc').limit(MOST_LISTED)
   if (filter.dayId) query.where('runs.day_id', filter.dayId)
   if (filter.studentId) query.where('runs.student_id', filter.studentId)
+  if (filter.counting) query.where('runs.practice', false)
   return ((await query) as Row[]).flatMap(listed)
 }
 
-/** Runs with a log on one circuit, the newest first. */
+/** Runs with a log on one circuit, the newest first; practice is left out. */
 const ofCircuit = async (db: Knex, circuitId: string, max: number): Promise<Run[]> =>
   (
     (await select(db)
       .whereNotNull('logs.run_id')
+      .where('runs.practice', false)
       .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
       .orderBy('runs.started_at', 'desc')
       .limit(max)) as Row[]
   ).flatMap(listed)
 
 /** Adds a run; the same id sent again changes nothing. */
-const add = async (db: Knex, run: NewRun & { instructorId: string | null; submitted?: boolean }): Promise<void> => {
+const add = async (db: Knex, run: NewRun & { instructorId: string | null; submitted?: boolean; practice?: boolean }): Promise<void> => {
   await db('runs')
     .insert({
       id: run.id,
@@ -119,6 +126,7 @@ const add = async (db: Knex, run: NewRun & { instructorId: string | null; submit
       settings: JSON.stringify(run.settings),
       started_at: run.startedAt,
       sent_in: run.submitted ?? false,
+      practice: run.practice ?? false,
     })
     .onConflict('id')
     .ignore()
@@ -131,10 +139,11 @@ const open = async (db: Knex, dayId?: string): Promise<Run[]> => {
   return ((await query) as Row[]).flatMap(listed)
 }
 
-const setSimulation = async (db: Knex, id: string, simulation: Simulation | null): Promise<void> => {
+/** Gives a run its simulated logger; `practice`: what it drives counts in no record. */
+const setSimulation = async (db: Knex, id: string, simulation: Simulation, practice: boolean): Promise<void> => {
   await db('runs')
     .where({ id })
-    .update({ simulation: simulation && JSON.stringify(simulation) })
+    .update({ simulation: JSON.stringify(simulation), practice })
 }
 
 const setSettings = async (db: Knex, id: string, settings: PlanChoice): Promise<void> => {
@@ -164,11 +173,9 @@ const end = async (db: Knex, id: string, endedAt: string): Promise<void> => {
 
 const events = async (db: Knex, runId: string): Promise<RunEvent[]> => (await eventsOf(db, [runId])).get(runId) ?? []
 
-/** The last word on each car among the runs of a day. */
-const carConditions = async (db: Knex, dayId: string): Promise<CarCondition[]> => {
+/** The last word on each car, of whatever day: a car that came back bad yesterday is still that car. */
+const carConditions = async (db: Knex): Promise<CarCondition[]> => {
   const rows = (await db('run_events')
-    .join('runs', 'runs.id', 'run_events.run_id')
-    .where('runs.day_id', dayId)
     .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
     .orderBy('run_events.seq')
     .select('run_events.id', 'run_events.doc', 'run_events.clock_ms')) as EventRow[]

@@ -1,20 +1,41 @@
 import { api } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
-import { notFound } from '../http/problems.ts'
+import { changedMeanwhile, notFound } from '../http/problems.ts'
 import type { LeftBehind, StudentStore } from './store.ts'
 
-/** Students: list, add, change, decide about, erase. `leftOf`: what a student leaves in the counts of groups. */
+/** Students: list, add, change, put away, merge, decide about, erase. `leftOf`: what a student leaves in the counts of groups. */
 export const studentRoutes = (mount: Mount, students: StudentStore, leftOf: (studentId: string) => Promise<LeftBehind[]>): void => {
   mount(api.students, async () => students.all())
-  mount(api.addStudent, async ({ body }) => {
-    await students.add(body)
-    return body
-  })
-  mount(api.changeStudent, async ({ params, body }) => {
-    if (!(await students.byId(params.studentId))) throw notFound('student')
-    const student = { ...body, id: params.studentId }
-    await students.change(student)
+  const existing = async (id: string) => {
+    const student = await students.byId(id)
+    if (!student) throw notFound('student')
     return student
+  }
+  mount(api.studentLines, async () => students.lines())
+  mount(api.addStudent, async ({ body }) => {
+    await students.add([body])
+    return existing(body.id)
+  })
+  mount(api.addStudents, async ({ body }) => {
+    await students.add(body.students)
+    return students.all()
+  })
+  mount(api.changeStudent, async ({ params, body: { version, ...student } }) => {
+    const { id } = await existing(params.studentId)
+    if (!(await students.change(id, version, student))) throw changedMeanwhile('student')
+    return existing(id)
+  })
+  mount(api.archiveStudent, async ({ params, body }) => {
+    const { id } = await existing(params.studentId)
+    await students.setArchived(id, body.archived ? new Date().toISOString() : null)
+    return existing(id)
+  })
+  mount(api.mergeStudents, async ({ params, body }) => {
+    const { id } = await existing(params.studentId)
+    const other = await existing(body.otherId)
+    if (other.id === id) throw notFound('other student')
+    await students.merge(id, other.id)
+    return students.all()
   })
   mount(api.tellOfStudent, async ({ params, body, account }) => {
     if (!(await students.byId(params.studentId))) throw notFound('student')

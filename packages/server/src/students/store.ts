@@ -1,19 +1,26 @@
-import { type DayPlan, dayPlanSchema, profileSchema, type StudentDecision } from '@ochote/contract'
-import type { MistakeCode, Student, StudentEvent } from '@ochote/core'
+import { type DayPlan, dayPlanSchema, profileSchema, type StoredStudent, type StudentDecision, type StudentLine } from '@ochote/contract'
+import type { MistakeCode, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
-const columns = ['id', 'name', 'level', 'talk', 'units', 'profile']
+const columns = ['id', 'name', 'level', 'talk', 'units', 'profile', 'version', 'archived_at']
 
-type Row = Omit<Student, 'profile'> & { profile: string }
-const toStudent = (row: Row): Student => ({ ...row, profile: readStored(profileSchema, row.profile, 'students', row.id) })
-const listed = (row: Row): Student[] => {
+type Row = Omit<StoredStudent, 'profile' | 'archivedAt'> & { profile: string; archived_at: string | null }
+const withProfile = ({ archived_at, ...row }: Row, profile: StoredStudent['profile']): StoredStudent => ({
+  ...row,
+  archivedAt: archived_at,
+  profile,
+})
+const toStudent = (row: Row): StoredStudent => withProfile(row, readStored(profileSchema, row.profile, 'students', row.id))
+const listed = (row: Row): StoredStudent[] => {
   const profile = readListed(profileSchema, row.profile, 'students', row.id)
-  return profile ? [{ ...row, profile }] : []
+  return profile ? [withProfile(row, profile)] : []
 }
-const toRow = ({ profile, ...student }: Student): Row => ({ ...student, profile: JSON.stringify(profile) })
+/** What a person changes of a student. */
+type StudentFields = Pick<StoredStudent, 'name' | 'level' | 'talk' | 'units' | 'profile'>
+const toRow = ({ name, level, talk, units, profile }: StudentFields) => ({ name, level, talk, units, profile: JSON.stringify(profile) })
 
 /** An erased student's part in the group counts of a day: where which mistake was seen, without a name. */
 export type LeftBehind = { dayId: string; seen: readonly { cornerId: string; code: MistakeCode }[] }
@@ -21,24 +28,35 @@ export type LeftBehind = { dayId: string; seen: readonly { cornerId: string; cod
 /** Anonymous counts left by erased students. */
 type FormerOfDay = { drove: number; seen: { cornerId: string; code: MistakeCode; students: number }[] }
 
-const all = async (db: Knex): Promise<Student[]> => ((await db('students').orderBy('name').select(columns)) as Row[]).flatMap(listed)
+const all = async (db: Knex): Promise<StoredStudent[]> => ((await db('students').orderBy('name').select(columns)) as Row[]).flatMap(listed)
 
-const byId = async (db: Knex, id: string): Promise<Student | null> => {
+const byId = async (db: Knex, id: string): Promise<StoredStudent | null> => {
   const row = (await db('students').where({ id }).first(columns)) as Row | undefined
   return row ? toStudent(row) : null
 }
 
-/** Adds a student; the same id sent again changes nothing. */
-const add = async (db: Knex, student: Student): Promise<void> => {
-  await db('students')
-    .insert({ ...toRow(student), created_at: new Date().toISOString() })
-    .onConflict('id')
-    .ignore()
+/** Adds students, all or none; the same id sent again changes nothing. */
+const add = async (db: Knex, students: readonly (StudentFields & { id: string })[]): Promise<void> => {
+  const created_at = new Date().toISOString()
+  await db.transaction(async (trx) => {
+    for (const student of students)
+      await trx('students')
+        .insert({ id: student.id, ...toRow(student), created_at })
+        .onConflict('id')
+        .ignore()
+  })
 }
 
-const change = async (db: Knex, student: Student): Promise<void> => {
-  const { id, ...row } = toRow(student)
-  await db('students').where({ id }).update(row)
+/** Writes a new version if the stored one is still the version it was made from; false otherwise. */
+const change = async (db: Knex, id: string, fromVersion: number, student: StudentFields): Promise<boolean> =>
+  (await db('students')
+    .where({ id, version: fromVersion })
+    .update({ ...toRow(student), version: fromVersion + 1 })) === 1
+
+const setArchived = async (db: Knex, id: string, archivedAt: string | null): Promise<void> => {
+  await db('students')
+    .where({ id })
+    .update({ archived_at: archivedAt, version: db.raw('version + 1') })
 }
 
 /** Decisions about a student, in order, with who made them. */
@@ -62,7 +80,11 @@ const tell = async (db: Knex, accountId: string | null, event: StudentEvent): Pr
     const fresh = await appendEvents(trx, 'student_events', [event], { account_id: accountId, clock_ms: 0 }, (e) => ({
       student_id: e.studentId,
     }))
-    for (const e of fresh) if (e.kind === 'level-set') await trx('students').where({ id: e.studentId }).update({ level: e.level })
+    for (const e of fresh)
+      if (e.kind === 'level-set')
+        await trx('students')
+          .where({ id: e.studentId })
+          .update({ level: e.level, version: trx.raw('version + 1') })
   })
 }
 
@@ -112,23 +134,97 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
     await trx('runs').where({ student_id: id }).delete()
     await trx('day_events').where({ student_id: id }).delete()
     await trx('student_links').where({ student_id: id }).delete()
-    for (const day of (await trx('days').select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
-      const plan = readListed(dayPlanSchema, day.plan, 'days', day.id)
-      if (!plan) continue
-      if (!plan.studentIds.includes(id) && !plan.slots.some((s) => s.studentId === id)) continue
-      const without: DayPlan = {
-        ...plan,
-        studentIds: plan.studentIds.filter((s) => s !== id),
-        slots: plan.slots.filter((s) => s.studentId !== id),
-      }
-      await trx('days')
-        .where({ id: day.id })
-        .update({ version: day.version + 1, plan: JSON.stringify(without) })
-    }
+    await changeDaysOf(trx, id, (plan) => ({
+      ...plan,
+      studentIds: plan.studentIds.filter((s) => s !== id),
+      groups: plan.groups.map((group) => ({ ...group, studentIds: group.studentIds.filter((s) => s !== id) })),
+      slots: plan.slots.filter((s) => s.studentId !== id),
+    }))
     await trx('students').where({ id }).delete()
   })
 }
 
+/** Every student in one line, by two queries; practice does not count. */
+const lines = async (db: Knex): Promise<StudentLine[]> => {
+  const driven = (await db('runs')
+    .join('days', 'days.id', 'runs.day_id')
+    .where('runs.practice', false)
+    .orderBy('runs.started_at')
+    .select('runs.student_id', 'runs.id', 'runs.sent_in', 'runs.started_at', 'days.date')) as {
+    student_id: string
+    id: string
+    sent_in: number
+    started_at: string
+    date: string
+  }[]
+  const byStudent = new Map<string, StudentLine>()
+  const lineOf = (studentId: string): StudentLine => {
+    const line = byStudent.get(studentId) ?? { studentId, runs: 0, lastDay: null, lastRunId: null, focus: null }
+    byStudent.set(studentId, line)
+    return line
+  }
+  for (const run of driven) {
+    const line = lineOf(run.student_id)
+    line.runs++
+    line.lastRunId = run.id
+    line.lastDay = run.sent_in === 1 ? run.started_at.slice(0, 10) : run.date
+  }
+  const rows = (await db('student_events')
+    .whereRaw("json_extract(doc, '$.kind') = 'focus-set'")
+    .orderBy('seq')
+    .select('id', 'doc', 'clock_ms')) as EventRow[]
+  for (const row of rows) {
+    const event = eventOf('student_events', row)
+    if (event?.kind === 'focus-set') lineOf(event.studentId).focus = event.focus
+  }
+  return [...byStudent.values()]
+}
+
+/** Tables that name a student, beside links, of which each day has one for each. */
+const ofStudents = ['runs', 'day_events', 'student_events'] as const
+
+/** A plan in which one student stands where another did. */
+const inPlaceOf = (plan: DayPlan, other: string, id: string): DayPlan => {
+  const swap = (studentId: string): string => (studentId === other ? id : studentId)
+  const swapped = (ids: readonly string[]): string[] => [...new Set(ids.map(swap))]
+  return {
+    ...plan,
+    studentIds: swapped(plan.studentIds),
+    groups: plan.groups.map((group) => ({ ...group, studentIds: swapped(group.studentIds) })),
+    slots: plan.slots.map((slot) => (slot.studentId === other ? { ...slot, studentId: id } : slot)),
+  }
+}
+
+/** Changes the plan of every day that a student is in. */
+const changeDaysOf = async (trx: Knex, studentId: string, change: (plan: DayPlan) => DayPlan): Promise<void> => {
+  for (const day of (await trx('days').select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
+    const plan = readListed(dayPlanSchema, day.plan, 'days', day.id)
+    if (!plan) continue
+    if (!plan.studentIds.includes(studentId) && !plan.slots.some((s) => s.studentId === studentId)) continue
+    await trx('days')
+      .where({ id: day.id })
+      .update({ version: day.version + 1, plan: JSON.stringify(change(plan)) })
+  }
+}
+
+/** Gives everything of one student to another, who was entered twice, and takes the first one away, all or nothing. */
+const merge = async (db: Knex, id: string, other: string): Promise<void> => {
+  await db.transaction(async (trx) => {
+    for (const table of ofStudents) await trx(table).where({ student_id: other }).update({ student_id: id })
+    // What was logged names the student in its document too.
+    for (const table of ['day_events', 'student_events'] as const)
+      await trx(table)
+        .whereRaw("json_extract(doc, '$.studentId') = ?", [other])
+        .update({ doc: trx.raw("json_set(doc, '$.studentId', ?)", [id]) })
+    const taken = trx('student_links').where({ student_id: id }).select('day_id')
+    await trx('student_links').where({ student_id: other }).whereIn('day_id', taken).delete()
+    await trx('student_links').where({ student_id: other }).update({ student_id: id })
+    await changeDaysOf(trx, other, (plan) => inPlaceOf(plan, other, id))
+    await trx('students').where({ id: other }).delete()
+  })
+}
+
 /** Students in the database. */
-export const studentStore = (db: Knex) => bindTo(db, { all, byId, add, change, decisions, tell, sharing, former, erase })
+export const studentStore = (db: Knex) =>
+  bindTo(db, { all, byId, add, change, lines, setArchived, merge, decisions, tell, sharing, former, erase })
 export type StudentStore = ReturnType<typeof studentStore>

@@ -1,7 +1,7 @@
 import { api, vehicleFileSchema } from '@ochote/contract'
-import { CoreError, checkVehicle } from '@ochote/core'
+import { CoreError, checkVehicle, kindOfFile } from '@ochote/core'
 import type { Mount } from '../http/mount.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { VehicleStore } from './store.ts'
 
 const parseFile = (text: string): unknown => {
@@ -12,27 +12,36 @@ const parseFile = (text: string): unknown => {
   }
 }
 
+/** Vehicles of a file. @throws CoreError for a file of another kind, ZodError for one with wrong fields */
+const fileOf = (text: string) => {
+  const other = kindOfFile(text.slice(0, 4000))
+  if (other !== null && other !== 'vehicle') throw new CoreError('file-of-other-kind', 'file', { is: other, wanted: 'vehicle' })
+  return vehicleFileSchema.parse(parseFile(text))
+}
+
 /** Vehicles: list, import, add, change, remove. */
 export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
   mount(api.vehicles, async () => vehicles.all())
   mount(api.importVehicles, async ({ upload }) => {
-    const imported = vehicleFileSchema.parse(parseFile(await upload.text()))
+    const imported = fileOf(await upload.text())
     imported.forEach(checkVehicle)
     await vehicles.put(imported)
     return vehicles.all()
   })
-  mount(api.putVehicle, async ({ params, body }) => {
+  mount(api.putVehicle, async ({ params, body: { version, ...body } }) => {
     const vehicle = { ...body, id: params.vehicleId }
     checkVehicle(vehicle)
-    await vehicles.put([vehicle])
-    return vehicle
+    if (!(await vehicles.change(vehicle, version))) throw changedMeanwhile('vehicle')
+    const stored = (await vehicles.all()).find((v) => v.id === vehicle.id)
+    if (!stored) throw notFound('vehicle')
+    return stored
   })
   mount(api.removeVehicle, async ({ params }) => {
     if (await vehicles.isUsed(params.vehicleId))
       throw new HttpProblem(
         409,
         'in-use',
-        'A day or a run uses this vehicle.',
+        'A day, a car or a run uses this vehicle.',
         'It stays; change it, or choose another vehicle for the day first.',
       )
     if ((await vehicles.remove(params.vehicleId)) === 0) throw notFound('vehicle')

@@ -1,45 +1,22 @@
 import { Box, Button, MenuItem, Stack, TextField, type Theme, Typography, useMediaQuery } from '@mui/material'
-import {
-  brakingSchools,
-  formatLapTime,
-  lineMethods,
-  lowestGear,
-  metrePrice_s,
-  type PlanChoice,
-  paces,
-  type Surface,
-  surfaces,
-} from '@ochote/core'
+import { formatLapTime, lineMethods, lowestGear, metrePrice_s, type PlanChoice, type Surface, surfaces } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { useDay } from '../data/day/day-context.tsx'
 import { askAhead, usePlan } from '../data/plan/use-plan.ts'
-import { brakingWords, lineWords } from '../shared/plan/line-words.ts'
+import { lineWords } from '../shared/plan/line-words.ts'
+import { paceOptions, schoolOptions, settingInWords, surfaceWords } from '../shared/plan/setting-words.ts'
 import { WordHelp } from '../shared/word-help.tsx'
 
-const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
 type Option = { value: string; label: string; explained?: string }
 type Setting = 'circuitId' | 'vehicleId' | 'surface' | 'pace' | 'method' | 'school' | 'lowestGear' | 'perMetre_s'
 /** Settings that are numbers. */
 const numeric: ReadonlySet<Setting | 'day'> = new Set(['pace', 'lowestGear', 'perMetre_s'])
 
 const surfaceOptions: readonly Option[] = Object.keys(surfaces).map((s) => ({ value: s, label: surfaceWords[s as Surface] }))
-const paceOptions: readonly Option[] = [
-  ...Object.entries(paces).map(([name, value]) => ({
-    value: String(value),
-    label: `${name[0].toUpperCase()}${name.slice(1)} ${Math.round(100 * value)}%`,
-  })),
-  { value: '0.92', label: 'Limit 92%' },
-]
 const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
-const schoolOptions: readonly Option[] = brakingSchools.map((s) => ({
-  value: s,
-  label: brakingWords[s].name,
-  explained: brakingWords[s].explained,
-}))
-
 const gearOptions: readonly Option[] = ['1st', '2nd', '3rd'].map((label, k) => ({ value: String(k + 1), label }))
 /** Prices of a metre for the compact line, as the width that they buy. */
 const metreOptions: readonly Option[] = [
@@ -92,21 +69,41 @@ const Choice = memo(
 )
 
 /** Pages on which other numbers rule than the day's: those of a drive, of a person, of the school. */
-const others = ['/circuit/vehicles', '/run/devices', '/run/history', '/debrief', '/record']
+const others = [
+  '/circuit/vehicles',
+  '/circuit/all',
+  '/circuit/new',
+  '/day/all',
+  '/school',
+  '/guide',
+  '/run/devices',
+  '/run/history',
+  '/debrief',
+  '/record',
+]
 const rules = (pathname: string): boolean => !others.some((path) => pathname.startsWith(path))
 
-/** For which circuit, vehicle, surface, pace and school the numbers on screen hold; change one and all follow. */
+/** For which circuit, vehicle, surface, pace and school the numbers on screen hold; change one and all follow. The day’s plan stays until somebody says otherwise. */
 export const ContextBar = () => {
-  const { day, settings, chooseDay, changeSettings } = useDay()
+  const { day, settings, chooseDay, lookAt } = useDay()
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)
   const days = useQuery(daysQuery)
-  const circuitOptions = useMemo(() => (circuits.data ?? []).map((c) => ({ value: c.id, label: c.name })), [circuits.data])
+  const circuitOptions = useMemo(
+    () =>
+      (circuits.data ?? [])
+        .filter((c) => c.archivedAt === null || c.id === settings?.circuitId)
+        .map((c) => ({ value: c.id, label: c.name })),
+    [circuits.data, settings?.circuitId],
+  )
   const vehicleOptions = useMemo(() => (vehicles.data ?? []).map((v) => ({ value: v.id, label: v.name })), [vehicles.data])
-  const dayOptions = useMemo(() => (days.data ?? []).map((d) => ({ value: d.id, label: d.date })), [days.data])
-  const latest = useRef({ settings, chooseDay, changeSettings })
+  const dayOptions = useMemo(
+    () => (days.data ?? []).filter((d) => !d.template).map((d) => ({ value: d.id, label: d.date, explained: d.title })),
+    [days.data],
+  )
+  const latest = useRef({ settings, chooseDay, lookAt })
   useLayoutEffect(() => {
-    latest.current = { settings, chooseDay, changeSettings }
+    latest.current = { settings, chooseDay, lookAt }
   })
   const pick = useCallback((name: Setting | 'day', value: string): void => {
     const now = latest.current
@@ -116,7 +113,7 @@ export const ContextBar = () => {
     }
     const change: Partial<PlanChoice> = { [name]: numeric.has(name) ? Number(value) : value }
     if (now.settings) askAhead({ ...now.settings, ...change })
-    now.changeSettings(change)
+    now.lookAt(change)
   }, [])
   const narrow = useMediaQuery((theme: Theme) => theme.breakpoints.down('md'))
   const [open, setOpen] = useState(false)
@@ -198,6 +195,44 @@ export const ContextBar = () => {
       )}
       {!narrow && <Box sx={{ flex: 1 }} />}
       <PlannedLap settings={settings} />
+      <OnlyLookedAt />
+    </Stack>
+  )
+}
+
+/** Says that the pages show other settings than the day’s plan, and asks whether the day is to be planned with them. */
+const OnlyLookedAt = () => {
+  const { day, settings, lookedAt, lookBack, changeSettings } = useDay()
+  const circuits = useQuery(circuitsQuery)
+  const vehicles = useQuery(vehiclesQuery)
+  if (!day || !settings || lookedAt.length === 0) return null
+  const names = {
+    circuit: (id: string) => circuits.data?.find((c) => c.id === id)?.name ?? id,
+    vehicle: (id: string) => vehicles.data?.find((v) => v.id === id)?.name ?? id,
+  }
+  const say = (of: PlanChoice): string => lookedAt.map((key) => settingInWords(key, of, names)).join(', ')
+  return (
+    <Stack
+      component="section"
+      aria-label="Only looked at"
+      direction="row"
+      useFlexGap
+      spacing={3}
+      sx={{ flexBasis: '100%', alignItems: 'center', flexWrap: 'wrap', borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}
+    >
+      <Typography role="status" sx={{ flex: '1 1 240px' }}>
+        {`You are looking at ${say(settings)}. The day is planned for ${say(day.plan.settings)}.`}
+      </Typography>
+      <Button
+        size="small"
+        variant="contained"
+        onClick={() => changeSettings(Object.fromEntries(lookedAt.map((key) => [key, settings[key]])))}
+      >
+        Plan the day with this, for everybody
+      </Button>
+      <Button size="small" variant="outlined" onClick={lookBack}>
+        Back to the plan
+      </Button>
     </Stack>
   )
 }

@@ -1,47 +1,66 @@
-import { Box, Stack, Typography } from '@mui/material'
-import type { ImportedCircuit } from '@ochote/contract'
+import { Box, Button, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
-import { circuitsQuery, vehiclesQuery } from '../data/api/queries.ts'
-import { CircuitImport } from '../stages/circuit/circuit-import.tsx'
-import { importedInWords } from '../stages/circuit/imported-words.ts'
-import { VehicleImport } from '../stages/circuit/vehicle-import.tsx'
+import { Link } from 'react-router'
+import { circuitsQuery, daysQuery, studentsQuery, vehiclesQuery } from '../data/api/queries.ts'
 
-/** First steps of an empty school, in order. */
+/** First steps of an empty school, in order; each with the button that does it. */
 export const FirstSteps = () => {
   const circuits = useQuery(circuitsQuery)
   const vehicles = useQuery(vehiclesQuery)
-  const [imported, setImported] = useState<ImportedCircuit | null>(null)
+  const students = useQuery(studentsQuery)
+  const days = useQuery(daysQuery)
+  const has = (list: readonly unknown[] | undefined): boolean => (list?.length ?? 0) > 0
   const steps = [
     {
-      done: (circuits.data?.length ?? 0) > 0,
-      title: 'Import a circuit',
-      body: <CircuitImport onImported={setImported} />,
-      came: imported && importedInWords(imported),
-      why: 'A survey as CSV, GeoJSON, GPX or KML; without one, a log of a few laps is averaged, or the road is drawn over a picture. Corners are found and numbered from it.',
+      done: has(circuits.data),
+      title: 'A circuit',
+      does: 'Read a circuit',
+      to: '/circuit/new',
+      why: 'From a file (one lap as GPX is enough), from driven laps, or drawn over a picture. You look at it before it is kept.',
     },
     {
-      done: (vehicles.data?.length ?? 0) > 0,
-      title: 'Import vehicles',
-      body: <VehicleImport />,
-      came: null,
-      why: 'A JSON file with one vehicle or several. Every later screen is computed from it.',
+      done: has(vehicles.data),
+      title: 'A vehicle',
+      does: 'Choose a vehicle',
+      to: '/circuit/vehicles',
+      why: 'Start from a typical one; every number of it can be changed later. With these two the line, the marks and the cones are there.',
+    },
+    {
+      done: has(students.data),
+      title: 'Students',
+      does: 'Add students',
+      to: '/school',
+      why: 'One by one, or pasted from a spreadsheet. Instructors and cars are beside them.',
+    },
+    {
+      done: has(days.data),
+      title: 'A day',
+      does: 'Make a day',
+      to: '/day/all',
+      why: 'Its date, who is there, who drives when and in what.',
     },
   ]
+  const next = steps.find((step) => !step.done)
   return (
     <Box sx={{ maxWidth: 720 }}>
       <Typography variant="title" gutterBottom>
         First steps
       </Typography>
-      <Typography sx={{ mb: 5 }}>Nothing here yet. Import a circuit and your vehicles, then add students and a day.</Typography>
-      <Stack spacing={5} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
+      <Typography sx={{ mb: 5 }}>From nothing to a cone plan in a few minutes; nothing has to be typed but names.</Typography>
+      <Stack spacing={4} component="ol" sx={{ pl: 0, listStyle: 'none' }}>
         {steps.map((step, i) => (
           <Box component="li" key={step.title} sx={{ borderTop: 'chosen', borderColor: step.done ? 'divider' : 'text.primary', pt: 3 }}>
-            <Typography variant="head">{`${i + 1} ${step.title}${step.done ? ' · done' : ''}`}</Typography>
-            <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
-              {step.why}
-            </Typography>
-            {step.done ? step.came && <Typography role="status">{step.came}</Typography> : step.body}
+            <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+              <Box sx={{ flex: '1 1 320px' }}>
+                <Typography variant="head" component="h2">{`${i + 1} ${step.title}${step.done ? ': done' : ''}`}</Typography>
+                <Typography variant="text" color="text.secondary">
+                  {step.why}
+                </Typography>
+              </Box>
+              <Button component={Link} to={step.to} variant={step === next ? 'contained' : 'outlined'}>
+                {step.done ? 'Open' : step.does}
+              </Button>
+            </Stack>
           </Box>
         ))}
       </Stack>

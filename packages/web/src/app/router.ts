@@ -39,6 +39,8 @@ export const router = createBrowserRouter([
         children: [
           { index: true, loader: () => redirect('/circuit') },
           { path: 'circuit', lazy: async () => ({ Component: (await import('../stages/circuit/circuit-stage.tsx')).CircuitStage }) },
+          { path: 'circuit/new', lazy: async () => ({ Component: (await import('../stages/circuit/new-circuit.tsx')).NewCircuit }) },
+          { path: 'circuit/all', lazy: async () => ({ Component: (await import('../stages/circuit/all-circuits.tsx')).AllCircuits }) },
           {
             path: 'circuit/vehicles',
             lazy: async () => ({ Component: (await import('../stages/circuit/vehicles-page.tsx')).VehiclesPage }),
@@ -52,6 +54,7 @@ export const router = createBrowserRouter([
             ],
           },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
+          { path: 'day/all', lazy: async () => ({ Component: (await import('../stages/day/days-page.tsx')).DaysPage }) },
           { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },
           { path: 'brief/calls', lazy: async () => ({ Component: (await import('../stages/brief/calls-page.tsx')).CallsPage }) },
           { path: 'brief/rehearse', lazy: async () => ({ Component: (await import('../stages/brief/rehearse-page.tsx')).RehearsePage }) },
@@ -72,6 +75,13 @@ export const router = createBrowserRouter([
             path: 'record/:studentId/:page',
             lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }),
           },
+          { path: 'school', lazy: async () => ({ Component: (await import('../stages/school/people-page.tsx')).PeoplePage }) },
+          {
+            path: 'school/instructors',
+            lazy: async () => ({ Component: (await import('../stages/school/instructors-page.tsx')).InstructorsPage }),
+          },
+          { path: 'school/cars', lazy: async () => ({ Component: (await import('../stages/school/cars-page.tsx')).CarsPage }) },
+          { path: 'school/settings', lazy: async () => ({ Component: (await import('../stages/school/settings-page.tsx')).SettingsPage }) },
         ],
       },
       { path: 'brief/presenter', lazy: async () => ({ Component: (await import('../stages/brief/presenter.tsx')).Presenter }) },

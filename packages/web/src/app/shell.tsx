@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Alert, Box, Button, Stack, Typography } from '@mui/material'
 import { api, VERSION } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { memo } from 'react'
@@ -9,6 +9,7 @@ import { DayProvider, Following, useDay } from '../data/day/day-context.tsx'
 import { forgetAnswers } from '../data/events/stored-answers.ts'
 import { chosenLook } from '../look/chosen.ts'
 import { useThemeChoice } from '../look/theme-choice.tsx'
+import { LostFields } from '../shared/lost-fields.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
 import { ContextBar } from './context-bar.tsx'
@@ -87,6 +88,28 @@ const Rail = () => {
           </Box>
         </Box>
       ))}
+      <Box
+        component={NavLink}
+        to="/school"
+        sx={{
+          px: 3,
+          py: 2,
+          mt: { xs: 0, sm: 2 },
+          color: 'text.primary',
+          textDecoration: 'none',
+          borderTop: { xs: 0, sm: 'hair' },
+          borderColor: { xs: 'divider', sm: 'divider' },
+          '&:hover': { backgroundColor: 'var(--verge)' },
+          '&.active': chosenLook('left'),
+        }}
+      >
+        <Box component="span" sx={{ display: 'block', fontWeight: 620, fontStretch: '90%' }}>
+          School
+        </Box>
+        <Box component="span" sx={{ display: { xs: 'none', sm: 'block' }, fontSize: 'size.note', color: 'text.secondary' }}>
+          people, cars
+        </Box>
+      </Box>
       <Box sx={{ flex: 1 }} />
       <Stack useFlexGap spacing={1} sx={{ p: 3, flexDirection: { xs: 'row', sm: 'column' }, flexWrap: 'wrap', columnGap: 3 }}>
         {newer && (
@@ -124,12 +147,20 @@ const Rail = () => {
 }
 
 const Stage = memo(() => {
-  const { settings, loading, error } = useDay()
+  const { settings, loading, error, waiting, lost, forgetLost } = useDay()
   const { pathname } = useLocation()
-  const worksWithoutPlan = pathname.startsWith('/record') || pathname.startsWith('/debrief/')
+  const worksWithoutPlan = ['/record', '/debrief/', '/school', '/guide', '/circuit/new', '/circuit/all', '/circuit/vehicles'].some((path) =>
+    pathname.startsWith(path),
+  )
   return (
-    <Box component="main" sx={{ p: 4 }}>
+    <Box component="main" id="page" tabIndex={-1} sx={{ p: 4, outline: 0 }}>
       {error && <ProblemNote error={error} />}
+      {waiting && (
+        <Alert severity="warning" icon={false} role="status" sx={{ mb: 3 }}>
+          Not saved yet: the server cannot be reached. It is tried again every few seconds; keep this page open until this line is gone.
+        </Alert>
+      )}
+      <LostFields lost={lost} onSeen={forgetLost} />
       {loading ? <Typography role="status">Loading …</Typography> : settings || worksWithoutPlan ? <Outlet /> : <FirstSteps />}
     </Box>
   )

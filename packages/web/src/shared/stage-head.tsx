@@ -6,6 +6,7 @@ import { StageTabs } from './stage-tabs.tsx'
 const stages = {
   Circuit: [
     { to: '/circuit', name: 'Track' },
+    { to: '/circuit/all', name: 'All circuits' },
     { to: '/circuit/vehicles', name: 'Vehicles' },
   ],
   Cones: [
@@ -14,7 +15,10 @@ const stages = {
     { to: '/cones/lay', name: 'Lay' },
     { to: '/cones/check', name: 'Check again' },
   ],
-  Day: [],
+  Day: [
+    { to: '/day', name: 'The day' },
+    { to: '/day/all', name: 'All days' },
+  ],
   Brief: [
     { to: '/brief', name: 'Pages' },
     { to: '/brief/calls', name: 'Calls' },
@@ -35,6 +39,12 @@ const stages = {
     { to: '/debrief/thresholds', name: 'What counts as a mistake' },
   ],
   Record: [],
+  School: [
+    { to: '/school', name: 'Students' },
+    { to: '/school/instructors', name: 'Instructors' },
+    { to: '/school/cars', name: 'Cars' },
+    { to: '/school/settings', name: 'Settings' },
+  ],
 } as const satisfies Record<string, readonly { to: string; name: string }[]>
 
 /** Head of a stage's page: the stage's name, the same on all its pages so that the tabs never move; facts; at the right what can be done. */

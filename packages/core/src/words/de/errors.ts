@@ -22,11 +22,45 @@ const vehicleWords: VehicleWords = {
   topSpeed: (gear) => `Höchstgeschwindigkeit im ${gear}. Gang (m/s)`,
 }
 
+/** Files that can be chosen in the wrong place: what each is, and where it belongs; in German. */
+const otherKinds: Record<string, { is: string; belongs: string }> = {
+  vehicle: { is: 'eine Fahrzeugdatei', belongs: 'Sie gehört unter Strecke, Fahrzeuge. Hier wurde nichts gespeichert.' },
+  circuit: { is: 'eine Strecke oder eine Linie auf einer Karte', belongs: 'Sie gehört unter „Strecke“. Hier wurde nichts gespeichert.' },
+  log: {
+    is: 'die Aufzeichnung einer Fahrt',
+    belongs: 'Sie gehört zu einer Fahrt, in deren Nachbesprechung. Hier wurde nichts gespeichert.',
+  },
+  day: { is: 'die Datei eines Tages', belongs: 'Sie ist für die Kommandozeile. Hier wurde nichts gespeichert.' },
+  student: {
+    is: 'was von einem Teilnehmer ausgegeben wurde',
+    belongs: 'Der Teilnehmer kann sie lesen und behalten. Hier wurde nichts gespeichert.',
+  },
+  school: { is: 'das Archiv einer Schule', belongs: 'Es gehört in die Einstellungen einer leeren Schule. Hier wurde nichts gespeichert.' },
+  people: { is: 'eine Liste von Personen', belongs: 'Sie gehört unter Schule, Personen. Hier wurde nichts gespeichert.' },
+  picture: { is: 'ein Bild', belongs: 'Über ein Bild kann eine Strecke gezeichnet werden. Hier wurde nichts gespeichert.' },
+  document: {
+    is: 'ein Dokument zum Lesen oder Drucken',
+    belongs: 'Gib die Daten selbst aus, als CSV, GPX, KML oder GeoJSON. Hier wurde nichts gespeichert.',
+  },
+  archive: { is: 'ein gepackter Ordner', belongs: 'Entpacke ihn und wähle die Datei darin. Hier wurde nichts gespeichert.' },
+  video: { is: 'ein Video', belongs: 'Es gehört neben die Runden einer Nachbesprechung. Hier wurde nichts gespeichert.' },
+}
+const kindNames: Record<string, string> = {
+  vehicle: 'keine Fahrzeugdatei',
+  circuit: 'keine Streckendatei',
+  log: 'keine Aufzeichnung',
+  school: 'kein Archiv einer Schule',
+}
+
 /** Problems with input, in German. */
 export const errors: ErrorTable = {
   'file-unreadable': {
     message: (d) => `Diese Datei ist nicht lesbar (erwartet: ${d.expected}): ${d.why}.`,
     remedy: () => 'Wähle eine Aufzeichnung als CSV, GPX, NMEA oder JSON-Zeilen, oder eine Strecke als CSV, GPX, KML oder GeoJSON.',
+  },
+  'file-of-other-kind': {
+    message: (d) => `Das ist ${kindNames[d.wanted]}, sondern ${d.is in otherKinds ? otherKinds[d.is].is : 'etwas anderes'}.`,
+    remedy: (d) => (d.is in otherKinds ? otherKinds[d.is].belongs : 'Wähle eine andere Datei.'),
   },
   'file-empty': {
     message: (d) => `Die Datei (${d.what}) enthält keine Datenzeilen.`,
@@ -182,7 +216,8 @@ export const errors: ErrorTable = {
 export const portal: Record<PortalProblemCode, ProblemWords> = {
   unreachable: {
     message: 'Der Server ist nicht erreichbar.',
-    remedy: 'Deine Eingaben sind auf diesem Gerät gespeichert und werden gesendet, sobald der Server wieder da ist.',
+    remedy:
+      'Das wurde nicht gespeichert; es bleibt hier, solange diese Seite offen ist. Versuche es noch einmal, sobald der Server wieder da ist.',
   },
   'file-not-sent': {
     message: 'Die Verbindung ist beim Senden abgebrochen.',

@@ -22,12 +22,38 @@ const vehicleWords: VehicleWords = {
   topSpeed: (gear) => `top speed in gear ${gear} (m/s)`,
 }
 
+/** Files that can be chosen in the wrong place: what each is, and where it belongs. */
+const otherKinds: Record<string, { is: string; belongs: string }> = {
+  vehicle: { is: 'a vehicle file', belongs: 'It belongs under Circuit, Vehicles: “Choose a vehicle file”. Nothing was stored here.' },
+  circuit: { is: 'a circuit or a line on a map', belongs: 'It belongs under Circuit: “New circuit”. Nothing was stored here.' },
+  log: {
+    is: 'a log of a drive',
+    belongs: 'It belongs to a run, in its debrief; as “driven laps” it can also become a circuit. Nothing was stored here.',
+  },
+  day: { is: 'the file of a day', belongs: 'It is for the command line (ochote cones --day). Nothing was stored here.' },
+  student: { is: 'what was exported of a student', belongs: 'It is to be read and kept by the student. Nothing was stored here.' },
+  school: { is: 'the archive of a school', belongs: 'It belongs under School, Settings, of an empty school. Nothing was stored here.' },
+  people: { is: 'a list of people', belongs: 'It belongs under School, People: “Paste a list”. Nothing was stored here.' },
+  picture: { is: 'a picture', belongs: 'Choose “a drawing over a picture” to draw a circuit over it. Nothing was stored here.' },
+  document: {
+    is: 'a document to be read or printed',
+    belongs: 'Export the data themselves, as CSV, GPX, KML or GeoJSON. Nothing was stored here.',
+  },
+  archive: { is: 'a compressed folder', belongs: 'Unpack it and choose the file inside. Nothing was stored here.' },
+  video: { is: 'a video', belongs: 'It belongs beside the laps of a debrief. Nothing was stored here.' },
+}
+const kindNames: Record<string, string> = { vehicle: 'vehicle file', circuit: 'circuit file', log: 'log', school: 'school’s archive' }
+
 /** Problems with input, in English. */
 export const errors: ErrorTable = {
   'file-unreadable': {
     message: (d) => `This ${d.expected} cannot be read: ${d.why}.`,
     remedy: () =>
       'Choose a CSV, GPX, KML or GeoJSON file of a circuit, or a log as CSV, GPX, NMEA or JSON lines; the guide lists the columns.',
+  },
+  'file-of-other-kind': {
+    message: (d) => `This is not a ${kindNames[d.wanted]}, but ${d.is in otherKinds ? otherKinds[d.is].is : 'something else'}.`,
+    remedy: (d) => (d.is in otherKinds ? otherKinds[d.is].belongs : 'Choose another file.'),
   },
   'file-empty': {
     message: (d) => `The ${d.what} holds no data rows.`,
@@ -184,7 +210,7 @@ export const errors: ErrorTable = {
 export const portal: Record<PortalProblemCode, ProblemWords> = {
   unreachable: {
     message: 'The server cannot be reached.',
-    remedy: 'Your entries are saved on this device and will be sent when the server is back.',
+    remedy: 'This was not saved; it stays here as long as this page is open. Try again when the server is back.',
   },
   'file-not-sent': {
     message: 'The connection dropped during the upload.',

@@ -9,6 +9,7 @@ import { ids } from './007-ids.ts'
 import { judgedForm } from './008-judged-form.ts'
 import { replacedCircuits } from './009-replaced-circuits.ts'
 import { sheetsGiven } from './010-sheets-given.ts'
+import { ownSchool } from './011-own-school.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -37,6 +38,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '008-judged-form', migration: judgedForm },
   { name: '009-replaced-circuits', migration: replacedCircuits },
   { name: '010-sheets-given', migration: sheetsGiven },
+  { name: '011-own-school', migration: ownSchool },
 ]
 
 /** The source of all released migrations. */

@@ -61,7 +61,7 @@ describe('calls', () => {
     expect(await problemOf(call(api.circuits))).toMatchObject({
       code: 'unreachable',
       status: 0,
-      remedy: expect.stringContaining('saved on this device'),
+      remedy: expect.stringContaining('not saved'),
     })
     answering(() => new Response('<html>Bad gateway</html>', { status: 502 }))
     expect(await problemOf(call(api.circuits))).toMatchObject({ code: 'unreachable', status: 502 })

@@ -26,7 +26,8 @@ const unreachable: Problem = {
   title: 'The server cannot be reached.',
   status: 0,
   code: 'unreachable',
-  remedy: 'Your entries are saved on this device and will be sent when the server is back.',
+  remedy:
+    'This was not saved; it stays here as long as this page is open. Try again when the server is back. What is touched on the track is kept on the device and sent by itself.',
 }
 
 const fileNotSent: Problem = {

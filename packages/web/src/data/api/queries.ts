@@ -1,6 +1,7 @@
 import { api } from '@ochote/contract'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
 import { ApiProblem, call } from './api-client.ts'
+import { readDay, readSettings } from './as-on-server.ts'
 
 /** One cache for all answers; problems that a retry cannot cure are shown at once. */
 export const queryClient = new QueryClient({
@@ -22,11 +23,16 @@ export const circuitQuery = (circuitId: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   })
 export const vehiclesQuery = queryOptions({ queryKey: ['vehicles'], queryFn: () => call(api.vehicles) })
+export const carsQuery = queryOptions({ queryKey: ['cars'], queryFn: () => call(api.cars) })
+export const carHistoryQuery = (carId: string) =>
+  queryOptions({ queryKey: ['cars', carId, 'history'], queryFn: () => call(api.carHistory, { params: { carId } }) })
+export const venuesQuery = queryOptions({ queryKey: ['venues'], queryFn: () => call(api.venues) })
 export const studentsQuery = queryOptions({ queryKey: ['students'], queryFn: () => call(api.students) })
+export const studentLinesQuery = queryOptions({ queryKey: ['students', 'lines'], queryFn: () => call(api.studentLines) })
 export const recordQuery = (studentId: string) =>
   queryOptions({ queryKey: ['students', studentId, 'record'], queryFn: () => call(api.record, { params: { studentId } }) })
 export const daysQuery = queryOptions({ queryKey: ['days'], queryFn: () => call(api.days) })
-export const dayQuery = (dayId: string) => queryOptions({ queryKey: ['days', dayId], queryFn: () => call(api.day, { params: { dayId } }) })
+export const dayQuery = (dayId: string) => queryOptions({ queryKey: ['days', dayId], queryFn: () => readDay(dayId) })
 export const runsQuery = (filter: { dayId?: string; studentId?: string }) =>
   queryOptions({ queryKey: ['runs', filter], queryFn: () => call(api.runs, { query: filter }) })
 export const runQuery = (runId: string) =>
@@ -58,7 +64,7 @@ export const runSheetQuery = (runId: string) =>
   queryOptions({ queryKey: ['runs', 'one', runId, 'sheet'], queryFn: () => call(api.runSheet, { params: { runId } }) })
 export const sheetQuery = (token: string) =>
   queryOptions({ queryKey: ['sheets', token], queryFn: () => call(api.sheet, { params: { token } }), retry: false })
-export const schoolSettingsQuery = queryOptions({ queryKey: ['school-settings'], queryFn: () => call(api.schoolSettings) })
+export const schoolSettingsQuery = queryOptions({ queryKey: ['school-settings'], queryFn: readSettings })
 export const questionsQuery = (circuitId: string) =>
   queryOptions({ queryKey: ['circuits', circuitId, 'questions'], queryFn: () => call(api.questions, { params: { circuitId } }) })
 export const dayEventsQuery = (dayId: string) =>

@@ -52,6 +52,7 @@ export const startRunHere = async (body: NewRun, known: Pick<Run, 'studentName' 
     heldAgainst: { kind: 'plan' },
     hasLog: false,
     submitted: false,
+    practice: false,
   }
   queryClient.setQueryData(runQuery(run.id).queryKey, run)
   try {

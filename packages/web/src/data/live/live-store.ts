@@ -86,6 +86,7 @@ const hear = (event: LiveEvent): void => {
   if (event.kind === 'run-event') void runQueue.adopt([event.event])
   else if (event.kind === 'day-event') void dayQueue.adopt([event.event])
   else if (event.kind === 'runs') void queryClient.invalidateQueries({ queryKey: ['runs'] })
+  else if (event.kind === 'day') void queryClient.invalidateQueries({ queryKey: ['days', event.dayId], exact: true })
 }
 
 /** The running day, connected as long as somebody looks; what others log comes into this device's own record. */

@@ -1,35 +1,21 @@
-import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { api, type StudentLink } from '@ochote/contract'
-import {
-  type BriefingPart,
-  briefingParts,
-  cornerName,
-  intensities,
-  languages,
-  levelName,
-  levels,
-  type Plan,
-  type Student,
-} from '@ochote/core'
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { api, type StoredStudent, type StudentLink } from '@ochote/contract'
+import { type BriefingPart, briefingParts, cornerName, type Plan } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
 import { Link } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
-import { queryClient, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
+import { queryClient, sessionQuery } from '../../data/api/queries.ts'
+import { useStudents } from '../../data/school/use-students.ts'
+import { AskFirst } from '../../shared/ask-first.tsx'
 import { wordsIn } from '../../shared/language/words.ts'
-import { PickField } from '../../shared/pick-field.tsx'
+import { LostFields } from '../../shared/lost-fields.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StudentFields } from '../../shared/student-fields.tsx'
 
 const partNames = wordsIn('en').phone.parts
 
-const unitOptions = [
-  ['metric', 'metric'],
-  ['imperial', 'imperial'],
-] as const
-const languageOptions = [['none', 'not said: English'] as const, ...languages.map((l) => [l, wordsIn(l).language] as const)]
-
 type Props = {
-  student: Student
+  student: StoredStudent
   plan: Plan | undefined
   link: StudentLink | undefined
   acknowledged: Partial<Record<BriefingPart, string>>
@@ -66,54 +52,14 @@ export const OneStudent = ({ student, plan, link, acknowledged, onAcknowledge, o
   )
 }
 
-/** Level, amount of talk, units, language, and what the student says of themselves; saved as it is changed. */
-const Profile = ({ student }: { student: Student }) => {
-  const change = useMutation({
-    mutationFn: ({ id, ...body }: Student) => call(api.changeStudent, { params: { studentId: id }, body }),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: studentsQuery.queryKey }),
-  })
-  const { profile } = student
-  const put = (next: Partial<Student>): void => change.mutate({ ...student, ...next })
-  const text = (label: string, key: 'experience' | 'car' | 'goals') => (
-    <TextField
-      key={`${key} ${profile[key]}`}
-      label={label}
-      defaultValue={profile[key]}
-      multiline={key !== 'car'}
-      slotProps={{ htmlInput: { maxLength: key === 'car' ? 80 : 300 } }}
-      onBlur={(e) => e.target.value !== profile[key] && put({ profile: { ...profile, [key]: e.target.value } })}
-    />
-  )
+/** What is known of the student; saved as it is changed. */
+const Profile = ({ student }: { student: StoredStudent }) => {
+  const { fields } = useStudents()
   return (
     <>
-      <ProblemNote error={change.error} />
-      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
-        <PickField
-          label="Level"
-          value={student.level}
-          options={levels.map((l) => [l, levelName(l)] as const)}
-          onPick={(level) => put({ level })}
-          width={110}
-        />
-        <PickField
-          label="Talk"
-          value={student.talk}
-          options={intensities.map((t) => [t, t] as const)}
-          onPick={(talk) => put({ talk })}
-          width={100}
-        />
-        <PickField label="Units" value={student.units} options={unitOptions} onPick={(units) => put({ units })} width={100} />
-        <PickField
-          label="Language"
-          value={profile.language ?? 'none'}
-          options={languageOptions}
-          onPick={(l) => put({ profile: { ...profile, language: l === 'none' ? null : l } })}
-          width={150}
-        />
-      </Stack>
-      {text('Experience', 'experience')}
-      {text('Own car', 'car')}
-      {text('Wants from the day', 'goals')}
+      <ProblemNote error={fields.error} />
+      <LostFields lost={fields.lost} onSeen={fields.forgetLost} />
+      <StudentFields student={student} onChange={(next) => fields.put(student, next)} />
     </>
   )
 }
@@ -152,9 +98,8 @@ const LinkAddress = ({ address }: { address: string }) => (
   </Stack>
 )
 
-/** Erases a student after a second press. */
+/** Erases a student with all that is kept of them. */
 const Erase = ({ studentId, onGone }: { studentId: string; onGone: () => void }) => {
-  const [sure, setSure] = useState(false)
   const erase = useMutation({
     mutationFn: () => call(api.eraseStudent, { params: { studentId } }),
     onSuccess: () => {
@@ -162,21 +107,16 @@ const Erase = ({ studentId, onGone }: { studentId: string; onGone: () => void })
       void queryClient.invalidateQueries()
     },
   })
-  if (!sure)
-    return (
-      <Button size="small" variant="text" onClick={() => setSure(true)}>
-        Erase this student
-      </Button>
-    )
   return (
     <>
       <ProblemNote error={erase.error} />
-      <Button size="small" variant="contained" color="error" disabled={erase.isPending} onClick={() => erase.mutate()}>
-        Erase everything: runs, logs, answers
-      </Button>
-      <Button size="small" variant="text" onClick={() => setSure(false)}>
-        Cancel
-      </Button>
+      <AskFirst
+        label="Erase this student"
+        question="Runs, logs, answers: nothing of it comes back."
+        yes="Erase everything"
+        pending={erase.isPending}
+        onYes={() => erase.mutate()}
+      />
     </>
   )
 }

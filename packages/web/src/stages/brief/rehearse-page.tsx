@@ -33,7 +33,7 @@ import { sayAloud, speechThere } from './speech.ts'
 
 /** Practise calling: the lap plays, calls come up and are spoken, or the instructor presses a key where each belongs. */
 export const RehearsePage = () => {
-  const { settings, changeSettings } = useDay()
+  const { settings, lookAt } = useDay()
   const { plan, error } = usePlan(settings)
   const set = useConeSet(plan, settings, useNumbers(plan))
   const { value: work } = useDayPart('calls')
@@ -63,7 +63,7 @@ export const RehearsePage = () => {
           exclusive
           aria-label="Pace"
           value={settings.pace}
-          onChange={(_, pace: number | null) => pace && changeSettings({ pace })}
+          onChange={(_, pace: number | null) => pace && lookAt({ pace })}
         >
           {Object.entries(paces).map(([name, pace]) => (
             <ToggleButton key={name} value={pace} sx={{ py: 0 }}>

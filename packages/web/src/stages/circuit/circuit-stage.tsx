@@ -1,8 +1,8 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
-import type { ImportedCircuit } from '@ochote/contract'
+import { Box, Button, Stack } from '@mui/material'
 import { findGroups, formatDistance, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
+import { Link } from 'react-router'
 import { circuitQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
@@ -16,13 +16,11 @@ import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
-import { CircuitImport } from './circuit-import.tsx'
 import { Compare } from './compare.tsx'
 import { CornerPanel } from './corner-panel.tsx'
 import { cornersCsv } from './corner-table.tsx'
 import { ExportMenu } from './export-menu.tsx'
 import { GroundTable } from './ground-table.tsx'
-import { importedInWords } from './imported-words.ts'
 import { withPin } from './pins-here.tsx'
 import { SurveyCorrection } from './survey-correction.tsx'
 import { useCircuitLayers, useOtherPlan } from './use-circuit-layers.ts'
@@ -32,40 +30,24 @@ import { type Panel, ViewChoices } from './view-choices.tsx'
 
 /** Learn a circuit: the lap laid out flat, the ground, its corners, what lies there, and what each is worth. */
 export const CircuitStage = () => {
-  const { settings, changeSettings } = useDay()
-  const [imported, setImported] = useState<ImportedCircuit | null>(null)
+  const { day, settings, lookAt, changeSettings } = useDay()
   if (!settings) return null
-  const choose = (circuitId: string): void => changeSettings({ circuitId })
-  return (
-    <>
-      {imported?.id === settings.circuitId && (
-        <Typography role="status" sx={{ mb: 1 }}>
-          {importedInWords(imported)}
-        </Typography>
-      )}
-      <Circuit
-        key={settings.circuitId}
-        settings={settings}
-        onCircuit={choose}
-        onImported={(circuit) => {
-          setImported(circuit)
-          choose(circuit.id)
-        }}
-      />
-    </>
-  )
+  // A corrected survey takes the place of the one before: the day that is planned on that one goes along.
+  const corrected = (circuitId: string): void =>
+    day?.plan.settings.circuitId === settings.circuitId ? changeSettings({ circuitId }) : lookAt({ circuitId })
+  return <Circuit key={settings.circuitId} settings={settings} onCircuit={corrected} />
 }
 
-type CircuitProps = { settings: PlanChoice; onCircuit: (circuitId: string) => void; onImported: (circuit: ImportedCircuit) => void }
+type CircuitProps = { settings: PlanChoice; onCircuit: (circuitId: string) => void }
 
-const Circuit = ({ settings, onCircuit, onImported }: CircuitProps) => {
+const Circuit = ({ settings, onCircuit }: CircuitProps) => {
   const { plan: newest, error } = usePlan(settings)
   // The context bar shows the new lap at once; the drawings follow in slices that never hold the interface up.
   const plan = useDeferredValue(newest)
   const edited = useNotes(settings.circuitId)
   return (
     <Stack spacing={2}>
-      <Heading settings={settings} plan={plan} edited={edited} onImported={onImported} />
+      <Heading settings={settings} plan={plan} edited={edited} />
       <ProblemNote error={error ?? edited.error} />
       {!plan && !error && <Reading what="Computing the lap …" frame="lap" />}
       {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
@@ -75,21 +57,19 @@ const Circuit = ({ settings, onCircuit, onImported }: CircuitProps) => {
 
 type HeadingProps = Omit<CircuitProps, 'onCircuit'> & { plan: Plan | undefined; edited: Notes }
 
-const Heading = ({ settings, plan, edited, onImported }: HeadingProps) => {
+const Heading = ({ settings, plan, edited }: HeadingProps) => {
   const stored = useQuery(circuitQuery(settings.circuitId))
   const numbers = useNumbers(plan)
-  const [importing, setImporting] = useState(false)
   return (
     <>
       <StageHead stage="Circuit" facts={plan && `${plan.circuit.name}: ${circuitInWords(plan)}`}>
         <UndoRedo undo={edited.undo} redo={edited.redo} />
         {plan && stored.data && <ExportMenu plan={plan} stored={stored.data} cornersCsv={() => cornersCsv(plan, numbers?.corners)} />}
-        <Button variant="outlined" size="small" onClick={() => setImporting(!importing)}>
-          {importing ? 'Close' : 'Import circuit'}
+        <Button variant="outlined" size="small" component={Link} to="/circuit/new">
+          New circuit
         </Button>
       </StageHead>
       {plan && <WidthNote plan={plan} />}
-      {importing && <CircuitImport keeps={settings.circuitId} onImported={onImported} />}
     </>
   )
 }

@@ -1,13 +1,8 @@
 import { Box, Button, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { api, type ImportedCircuit } from '@ochote/contract'
 import { surveyFromOutline, writeCircuitCsv } from '@ochote/core'
-import { useMutation } from '@tanstack/react-query'
 import { type MouseEvent, useState } from 'react'
-import { call } from '../../data/api/api-client.ts'
-import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
-import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** A place on the drawing board (px). */
 type Point = { x: number; y: number }
@@ -60,7 +55,7 @@ const useDrawing = () => {
 type Mode = 'scale' | 'line'
 
 /** Draws a circuit's centreline over a picture: two clicks a known distance apart give the scale, then points along the road. */
-export const DrawCircuit = ({ onImported }: { onImported?: (circuit: ImportedCircuit) => void }) => {
+export const DrawCircuit = ({ onDrawn }: { onDrawn: (file: File, name: string) => void }) => {
   const [picture, setPicture] = useState<string | null>(null)
   const drawing = useDrawing()
   const [distance, setDistance] = useState('100')
@@ -68,21 +63,15 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: ImportedCir
   const [halfWidth, setHalfWidth] = useState('5')
   const { scale, line } = drawing
   const factor = metresPerPixel(scale, Number(distance))
-  const send = useMutation({
-    mutationFn: () => {
-      const survey = surveyFromOutline(
-        name,
-        line.map((p) => p.x * factor),
-        line.map((p) => -p.y * factor),
-        Number(halfWidth),
-      )
-      return call(api.importCircuit, { query: { name }, file: new Blob([writeCircuitCsv(survey)]) })
-    },
-    onSuccess: (circuit) => {
-      void queryClient.invalidateQueries({ queryKey: circuitsQuery.queryKey })
-      onImported?.(circuit)
-    },
-  })
+  const drawn = (): void => {
+    const survey = surveyFromOutline(
+      name,
+      line.map((p) => p.x * factor),
+      line.map((p) => -p.y * factor),
+      Number(halfWidth),
+    )
+    onDrawn(new File([writeCircuitCsv(survey)], `${name}.csv`, { type: 'text/csv' }), name)
+  }
   const ready = factor > 0 && line.length >= MIN_POINTS && name.trim() !== '' && Number(halfWidth) >= 1
   return (
     <Stack spacing={2}>
@@ -119,15 +108,14 @@ export const DrawCircuit = ({ onImported }: { onImported?: (circuit: ImportedCir
         <Button size="small" variant="outlined" disabled={!drawing.redo} onClick={() => drawing.redo?.()}>
           Redo point
         </Button>
-        <Button variant="contained" disabled={!ready || send.isPending} onClick={() => send.mutate()}>
-          {send.isPending ? 'Creating …' : 'Create circuit'}
+        <Button variant="contained" disabled={!ready} onClick={drawn}>
+          Look at it
         </Button>
       </Stack>
       <Typography role="status" variant="text">
         {whatNext(line.length, factor, lengthRound(line) * factor)}
       </Typography>
       <Board picture={picture} scale={scale} line={line} onPoint={drawing.add} />
-      <ProblemNote error={send.error} />
     </Stack>
   )
 }

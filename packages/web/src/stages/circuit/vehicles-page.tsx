@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
-import { api, vehicleSchema } from '@ochote/contract'
+import { api, type StoredVehicle, vehicleSchema } from '@ochote/contract'
 import {
   CoreError,
   checkVehicle,
@@ -18,8 +18,12 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, vehiclesQuery } from '../../data/api/queries.ts'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
+import type { LostField } from '../../data/merge/merge-fields.ts'
+import { writeMerged } from '../../data/merge/write-merged.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns } from '../../look/columns.ts'
+import { AskFirst } from '../../shared/ask-first.tsx'
+import { LostFields } from '../../shared/lost-fields.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { VehicleImport } from './vehicle-import.tsx'
@@ -72,28 +76,49 @@ const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => 
   return vehicle.name.trim() === '' ? { field: 'name', text: 'The vehicle needs a name.' } : null
 }
 
+const removed = async (vehicleId: string): Promise<readonly LostField[]> => {
+  await call(api.removeVehicle, { params: { vehicleId } })
+  return []
+}
+
+/** Writes a vehicle that was `base` before; what somebody else changed meanwhile comes along. */
+const written = async (base: Vehicle | null, vehicle: Vehicle): Promise<readonly LostField[]> => {
+  const list = queryClient.getQueryData<readonly StoredVehicle[]>(vehiclesQuery.queryKey)
+  const { lost } = await writeMerged({
+    base: vehicleSchema.parse(base ?? vehicle),
+    mine: vehicleSchema.parse(vehicle),
+    version: list?.find((v) => v.id === vehicle.id)?.version ?? 0,
+    write: (body, version) => call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: { ...body, version } }),
+    read: async () => {
+      const theirs = (await call(api.vehicles)).find((v) => v.id === vehicle.id)
+      return theirs ? { doc: vehicleSchema.parse(theirs), version: theirs.version } : { doc: vehicleSchema.parse(vehicle), version: 0 }
+    },
+  })
+  return lost
+}
+
 /** All vehicles with what they can do by the model; each can be changed, new ones begin with a plain one of their kind. */
 export const VehiclesPage = () => {
   const vehicles = useQuery(vehiclesQuery)
   const [draft, setDraft] = useState<Vehicle | null>(null)
   const [savedId, setSavedId] = useState<string | null>(null)
   const [changes, setChanges] = useState(() => startHistory<readonly Change[]>([]))
+  const [lost, setLost] = useState<readonly LostField[]>([])
   const save = useMutation({
     scope: { id: 'vehicles' },
-    mutationFn: async (vehicle: Vehicle | { removed: string }) => {
-      if ('removed' in vehicle) await call(api.removeVehicle, { params: { vehicleId: vehicle.removed } })
-      else await call(api.putVehicle, { params: { vehicleId: vehicle.id }, body: vehicleSchema.parse(vehicle) })
-    },
-    onSuccess: (_, saved) => {
+    mutationFn: (change: { base: Vehicle | null; vehicle: Vehicle } | { removed: string }) =>
+      'removed' in change ? removed(change.removed) : written(change.base, change.vehicle),
+    onSuccess: (fields, saved) => {
       setDraft(null)
-      if ('id' in saved) setSavedId(saved.id)
+      setLost(fields)
+      if ('vehicle' in saved) setSavedId(saved.vehicle.id)
       return queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey })
     },
   })
   const keep = (vehicle: Vehicle): void => {
     const before = vehicles.data?.find((v) => v.id === vehicle.id) ?? null
     setChanges(pushHistory(changes, [...changes.now, { before, after: vehicle }]))
-    save.mutate(vehicle)
+    save.mutate({ base: before, vehicle })
   }
   // What was saved stays open; the first one is shown until another is chosen.
   const opened = draft ?? vehicles.data?.find((v) => v.id === savedId) ?? vehicles.data?.[0] ?? null
@@ -102,12 +127,12 @@ export const VehiclesPage = () => {
   const undo = (): void => {
     if (!undone) return
     setChanges(undoHistory(changes))
-    save.mutate(undone.before ?? { removed: undone.after.id })
+    save.mutate(undone.before ? { base: undone.after, vehicle: undone.before } : { removed: undone.after.id })
   }
   const redo = (): void => {
     if (!redone) return
     setChanges(redoHistory(changes))
-    save.mutate(redone.after)
+    save.mutate({ base: redone.before, vehicle: redone.after })
   }
   return (
     <Stack spacing={4}>
@@ -120,6 +145,10 @@ export const VehiclesPage = () => {
         </Button>
       </StageHead>
       <ProblemNote error={vehicles.error ?? (draft ? null : save.error)} />
+      <LostFields lost={lost} onSeen={() => setLost([])} />
+      {vehicles.data?.length === 0 && !draft && (
+        <Typography>No vehicle yet. Start from a typical one of its kind; look at what it can do by the model, then save it.</Typography>
+      )}
       <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
         <Stack spacing={0}>
           {vehicles.data?.map((vehicle) => (
@@ -168,6 +197,8 @@ export const VehiclesPage = () => {
             onChange={setDraft}
             onSave={() => keep(opened)}
             onClose={() => setDraft(null)}
+            onCopy={() => setDraft({ ...opened, id: uuid(), name: `${opened.name}, copy`.slice(0, 80) })}
+            onRemove={vehicles.data?.some((v) => v.id === opened.id) ? () => save.mutate({ removed: opened.id }) : null}
           />
         )}
       </Box>
@@ -175,9 +206,18 @@ export const VehiclesPage = () => {
   )
 }
 
-type FormProps = { vehicle: Vehicle; error: Error | null; onChange: (vehicle: Vehicle) => void; onSave: () => void; onClose: () => void }
+type FormProps = {
+  vehicle: Vehicle
+  error: Error | null
+  onChange: (vehicle: Vehicle) => void
+  onSave: () => void
+  onClose: () => void
+  onCopy: () => void
+  /** Null for a vehicle that is not kept yet. */
+  onRemove: (() => void) | null
+}
 
-const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) => {
+const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemove }: FormProps) => {
   const problem = problemOf(vehicle)
   const [gears, setGears] = useState(vehicle.gears.map((v) => Math.round(v * 3.6)).join(' '))
   const all = vehicle.kind === 'motorcycle' ? [...fields, ...motorcycleFields] : fields
@@ -224,13 +264,26 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose }: FormProps) =
         {problem ? problem.text : summaryInWords(vehicleSummary(vehicle))}
       </Typography>
       <ProblemNote error={error} />
-      <Stack direction="row" spacing={2}>
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         <Button variant="contained" disabled={problem !== null} onClick={onSave}>
           Save
         </Button>
         <Button variant="outlined" onClick={onClose}>
           Cancel
         </Button>
+        {onRemove && (
+          <>
+            <Button variant="outlined" onClick={onCopy}>
+              Copy
+            </Button>
+            <AskFirst
+              label="Remove"
+              question={`${vehicle.name} is gone then. One that a day, a car or a run uses stays.`}
+              yes="Remove it"
+              onYes={onRemove}
+            />
+          </>
+        )}
       </Stack>
     </Stack>
   )

@@ -1,5 +1,6 @@
 import { Button, MenuItem, Stack, TextField } from '@mui/material'
 import { api, levelSchema, newStudentSchema } from '@ochote/contract'
+import { levelName } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -9,16 +10,19 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 
 type Level = (typeof levelSchema.options)[number]
 
-/** Adds one student: a name and a level are enough. */
-export const AddStudent = () => {
+/** Adds one student: a name and a level are enough. Pressed twice it adds one all the same: the id changes only once it is added. */
+export const AddStudent = ({ onAdded }: { onAdded?: (id: string) => void }) => {
+  const [id, setId] = useState(() => uuid())
   const [name, setName] = useState('')
   const [level, setLevel] = useState<Level>('first-day')
-  const student = { id: uuid(), name, level, talk: 'guided' as const, units: 'metric' as const }
+  const student = { id, name, level, talk: 'guided' as const, units: 'metric' as const }
   const fits = newStudentSchema.safeParse(student).success
   const add = useMutation({
     mutationFn: () => call(api.addStudent, { body: student }),
-    onSuccess: () => {
+    onSuccess: (added) => {
       setName('')
+      setId(uuid())
+      onAdded?.(added.id)
       return queryClient.invalidateQueries({ queryKey: studentsQuery.queryKey })
     },
   })
@@ -27,12 +31,20 @@ export const AddStudent = () => {
     if (fits) add.mutate()
   }
   return (
-    <Stack component="form" direction="row" spacing={4} sx={{ alignItems: 'flex-end' }} onSubmit={submit}>
+    <Stack
+      component="form"
+      aria-label="Add a student"
+      direction="row"
+      useFlexGap
+      spacing={4}
+      sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}
+      onSubmit={submit}
+    >
       <TextField label="Student’s name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 240 }} />
       <TextField select label="Level" value={level} onChange={(e) => setLevel(levelSchema.parse(e.target.value))} sx={{ width: 120 }}>
         {levelSchema.options.map((l) => (
           <MenuItem key={l} value={l}>
-            {l}
+            {levelName(l)}
           </MenuItem>
         ))}
       </TextField>

@@ -34,7 +34,7 @@ export const PortalRunPage = () => {
 const clientOf = ({ run, circuit, vehicle, debrief, traces, events }: PortalRun): QueryClient => {
   const client = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false } } })
   client.setQueryData(circuitQuery(circuit.id).queryKey, circuit)
-  client.setQueryData(vehiclesQuery.queryKey, [vehicle])
+  client.setQueryData(vehiclesQuery.queryKey, [{ ...vehicle, version: 1 }])
   client.setQueryData(runEventsQuery(run.id).queryKey, events)
   client.setQueryData(referencesQuery(debrief.runId).queryKey, [])
   for (const trace of traces) client.setQueryData(traceQuery(run.id, trace.lap).queryKey, trace)

@@ -4,13 +4,28 @@ import { briefingParts, carOfRun, cornerName, type Plan, preparationOf, quizGaps
 import { useQuery } from '@tanstack/react-query'
 import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
-import { CarAfterRun, conditionInWords } from './car-condition.tsx'
+import { conditionInWords, isGrounded } from '../../shared/condition-words.ts'
+import { CarAfterRun } from './car-condition.tsx'
 import { CheckOff } from './check-off.tsx'
 
 /** The car of a run, by its place in the day. */
 const useCar = (run: Run) => {
   const day = useQuery(dayQuery(run.dayId))
   return { day: day.data, car: day.data && carOfRun(run, day.data.plan) }
+}
+
+/** Said with the checks, once somebody has looked at a car that nobody was to drive. */
+const PUT_RIGHT = 'Car came back with “do not drive”; somebody has put it right since'
+
+/** The car of a run that somebody said nobody should drive, until somebody says that it was put right; else null. */
+export const useGrounded = (run: Run): { number: string; putRight: () => void } | null => {
+  const { car } = useCar(run)
+  const events = useRunEvents(run.id)
+  const conditions = useQuery(carConditionsQuery(run.dayId))
+  const last = conditions.data?.find((c) => c.carId === car?.id)
+  const open = events.checked?.open ?? []
+  if (!car || !last || last.runId === run.id || !isGrounded(last) || open.includes(PUT_RIGHT)) return null
+  return { number: car.number, putRight: () => void events.check([...open, PUT_RIGHT]) }
 }
 
 /** Checks before rolling, and the car's condition after its last run. */

@@ -1,22 +1,14 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import type { CarCondition } from '@ochote/contract'
 import type { Verdict } from '@ochote/core'
 import { useState } from 'react'
-
-const parts = ['brakes', 'tyres', 'other'] as const
-type Part = (typeof parts)[number]
-type Condition = Pick<CarCondition, Part>
-
-const partWords: Record<Part, string> = { brakes: 'Brakes', tyres: 'Tyres', other: 'Anything else' }
-const verdictWords: Record<Verdict, string> = { good: 'good', watch: 'keep an eye on', stop: 'do not drive' }
-
-/** Last known condition of a car, in words; null where there is nothing to say. */
-export const conditionInWords = (condition: Condition): string | null => {
-  const faults = parts
-    .filter((part) => condition[part] !== 'good')
-    .map((part) => `${partWords[part].toLowerCase()}: ${verdictWords[condition[part]]}`)
-  return faults.length === 0 ? null : faults.join('; ')
-}
+import {
+  type Condition,
+  conditionInWords,
+  type ConditionPart as Part,
+  conditionParts as parts,
+  partWords,
+  verdictWords,
+} from '../../shared/condition-words.ts'
 
 /** Condition of the car in three touches, for whoever takes it next. */
 export const CarAfterRun = ({

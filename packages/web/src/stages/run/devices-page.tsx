@@ -3,8 +3,9 @@ import { api, type Devices, type Receiver, type Simulation } from '@ochote/contr
 import { seedOf } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
-import { devicesQuery, queryClient, receiversQuery } from '../../data/api/queries.ts'
+import { devicesQuery, queryClient, receiversQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { columns } from '../../look/columns.ts'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -16,16 +17,33 @@ import { inShell } from './on-track.tsx'
 import { wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
 
-const DevicesScreen = ({ track }: { track: TrackDay }) => (
-  <Stack spacing={5}>
-    <StageHead stage="Run">
-      <SyncNote />
-    </StageHead>
-    <Receivers track={track} />
-    <SimulatedLoggers track={track} />
-    <OtherDevices track={track} />
-  </Stack>
-)
+const DevicesScreen = ({ track }: { track: TrackDay }) => {
+  const session = useQuery(sessionQuery)
+  return (
+    <Stack spacing={5}>
+      <StageHead stage="Run">
+        <SyncNote />
+      </StageHead>
+      <Receivers track={track} />
+      {session.data?.simulated ? (
+        <>
+          {!session.data.demo && (
+            <Typography role="note" sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
+              Practice is switched on: runs that a simulated logger drives are in no record, on no sheet and in no group.
+            </Typography>
+          )}
+          <SimulatedLoggers track={track} />
+          <OtherDevices track={track} />
+        </>
+      ) : (
+        <Typography color="text.secondary">
+          Simulated devices are switched off in this school. For practice the lead can switch them on under{' '}
+          <Link to="/school/settings">School, Settings</Link>.
+        </Typography>
+      )}
+    </Stack>
+  )
+}
 
 /** A port that no car sends to. */
 const NO_CAR = 'none'

@@ -19,7 +19,7 @@ import { adviceInWords, lapInWords, lapsLeft, runEventInWords } from './run-word
 import { LastLine, TabletPage, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { StopBar, TopLine } from './top-line.tsx'
 import { usePosition } from './use-position.ts'
-import { weatherInWords } from './weather-prompt.tsx'
+import { newPlanInWords, weatherInWords } from './weather-prompt.tsx'
 
 /** Calls as they are where a day decided nothing. */
 const plainCalls = callWorkSchema.parse({})
@@ -76,7 +76,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   const { why: comeIn, stopped } = whyComeIn(dayEvents.events, run, events.calledIn !== null)
   const advice = adviceOf(run, plan, events, lap)
   const adviceWords = adviceInWords(advice)
-  const weather = weatherInWords(dayEvents.events, run.settings.surface)
+  const weather = weatherInWords(dayEvents.events, run.settings.surface) ?? newPlanInWords(run.settings, day.data?.plan.settings)
   const actions: DrivingActions = {
     ...drivingActions(
       events,

@@ -1,14 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
 import { carOfStudent, rotationTable, seedOf } from '@ochote/core'
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
-import { queryClient } from '../../data/api/queries.ts'
+import { carConditionsQuery, queryClient, sessionQuery } from '../../data/api/queries.ts'
 import { startRunHere } from '../../data/events/run-queue.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
+import { isGrounded } from '../../shared/condition-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import type { TrackDay } from './use-track-day.ts'
 
@@ -16,8 +17,13 @@ import type { TrackDay } from './use-track-day.ts'
 const LAPS = [4, 6, 8]
 
 /** Starts the runs of a train, each in a free car, the own one where there is one; null speed: with receivers, else simulated. */
-const useStart = ({ day, students, open, tell }: TrackDay, chosen: readonly string[], laps: number, speedFactor: number | null) => {
-  const freeCars = freeCarsOf(day, open)
+const useStart = (
+  { day, students, tell }: TrackDay,
+  freeCars: ReturnType<typeof freeCarsOf>,
+  chosen: readonly string[],
+  laps: number,
+  speedFactor: number | null,
+) => {
   return useMutation({
     networkMode: 'always',
     mutationFn: async () => {
@@ -55,8 +61,14 @@ const useStart = ({ day, students, open, tell }: TrackDay, chosen: readonly stri
   })
 }
 
-const freeCarsOf = (day: TrackDay['day'], open: TrackDay['open']) =>
-  day.plan.cars.filter((car) => !open.some((r) => r.run.carId === car.id))
+/** Cars that nobody drives now; those that somebody said nobody should drive are left out. */
+const freeCarsOf = (day: TrackDay['day'], open: TrackDay['open'], grounded: ReadonlySet<string>) =>
+  day.plan.cars.filter((car) => !grounded.has(car.id) && !open.some((r) => r.run.carId === car.id))
+
+const useGroundedCars = (dayId: string): ReadonlySet<string> => {
+  const conditions = useQuery(carConditionsQuery(dayId))
+  return new Set(conditions.data?.filter(isGrounded).map((c) => c.carId))
+}
 
 /** Makes up a train: who drives behind the leader, in which car, for how many laps; with simulated cars where that is wanted. */
 export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
@@ -64,12 +76,16 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const navigate = useNavigate()
   const [chosen, setChosen] = useState<readonly string[]>([])
   const [laps, setLaps] = useState(LAPS[1])
-  const [speedFactor, setSpeedFactor] = useState<number | null>(1)
+  const session = useQuery(sessionQuery)
+  const maySimulate = session.data?.simulated === true
+  const [wished, setSpeedFactor] = useState<number | null | undefined>(undefined)
+  const speedFactor = maySimulate ? (wished === undefined ? (session.data?.demo ? 1 : null) : wished) : null
   const here = students.filter((s) => day.plan.studentIds.includes(s.id))
   const busy = new Set(open.map((r) => r.run.studentId))
-  const freeCars = freeCarsOf(day, open)
+  const grounded = useGroundedCars(day.id)
+  const freeCars = freeCarsOf(day, open, grounded)
   const table = chosen.length >= 2 ? rotationTable(chosen, laps, laps >= 2 * chosen.length ? 2 : 1) : []
-  const start = useStart(track, chosen, laps, speedFactor)
+  const start = useStart(track, freeCars, chosen, laps, speedFactor)
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
   return (
     <Box component="main" sx={{ p: 5 }}>
@@ -104,7 +120,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
           </Button>
         ))}
         <Typography sx={{ ml: 5 }}>Cars</Typography>
-        {[null, 1, 4, 8].map((f) => (
+        {(maySimulate ? [null, 1, 4, 8] : [null]).map((f) => (
           <Button key={f ?? 0} variant="outlined" aria-pressed={f === speedFactor} onClick={() => setSpeedFactor(f)}>
             {f === null ? 'with receivers' : `simulated ×${f}`}
           </Button>
@@ -131,7 +147,9 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
         </Button>
       </Stack>
       {chosen.length >= 2 && freeCars.length < chosen.length && (
-        <Typography sx={{ mt: 2 }}>There are not enough free cars for this train.</Typography>
+        <Typography
+          sx={{ mt: 2 }}
+        >{`There are not enough free cars for this train${grounded.size > 0 ? '; those that came back with “do not drive” are left out' : ''}.`}</Typography>
       )}
       <ProblemNote error={start.error} />
     </Box>

@@ -10,9 +10,10 @@ import { usePlan } from '../../data/plan/use-plan.ts'
 import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
-import { Before, Remembered, TellCar } from './before-run.tsx'
+import { Before, Remembered, TellCar, useGrounded } from './before-run.tsx'
 import { Driving } from './driving.tsx'
 import { SendOut } from './send-out.tsx'
+import { newPlanInWords } from './weather-prompt.tsx'
 
 /** The ride-along screen of one run: for a tablet on the knee, two seconds of attention. */
 export const RideAlong = () => {
@@ -66,13 +67,29 @@ const BeforeRun = ({ run, plan }: { run: Run; plan: Plan }) => {
   const navigate = useNavigate()
   const day = useQuery(dayQuery(run.dayId))
   const { checked } = useRunEvents(run.id)
+  const newPlan = newPlanInWords(run.settings, day.data?.plan.settings)
   const unchecked = (day.data?.plan.checkOff.length ?? 0) > 0 && !checked
-  const missing = unchecked ? 'First look the car over and touch “All OK”, or what is not.' : null
+  const grounded = useGrounded(run)
+  const missing = unchecked
+    ? 'First look the car over and touch “All OK”, or what is not.'
+    : grounded
+      ? `Car ${grounded.number} came back with “do not drive”. First say that somebody has put it right, or take another car.`
+      : null
   return (
     <Stack spacing={4}>
       <Typography variant="title">{`${run.studentName}, ${plan.vehicle.name}`}</Typography>
+      {newPlan && (
+        <Typography role="status" variant="note" sx={{ color: 'warning.main', fontWeight: 650 }}>
+          {`${newPlan}. This run keeps its own; start a new one to drive by the day’s.`}
+        </Typography>
+      )}
       <Remembered run={run} plan={plan} />
       <Before run={run} />
+      {grounded && !unchecked && (
+        <Button variant="outlined" onClick={grounded.putRight}>
+          {`Car ${grounded.number} was put right: it may drive`}
+        </Button>
+      )}
       <SendOut run={run} missing={missing} />
       <Stack direction="row" spacing={5} sx={{ alignItems: 'center' }}>
         <Button variant="outlined" onClick={() => navigate('/day')}>

@@ -3,7 +3,8 @@ import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
 import { makeTheme } from '../../look/theme.tsx'
-import { CarAfterRun, conditionInWords } from './car-condition.tsx'
+import { conditionInWords, isGrounded } from '../../shared/condition-words.ts'
+import { CarAfterRun } from './car-condition.tsx'
 import { CheckOff } from './check-off.tsx'
 import { wallClock } from './run-words.ts'
 
@@ -46,6 +47,8 @@ describe('the car after a run', () => {
 
   it('is told in words to whoever takes it next, and nothing where all is good', () => {
     expect(conditionInWords({ brakes: 'good', tyres: 'good', other: 'good' })).toBeNull()
+    expect(isGrounded({ brakes: 'good', tyres: 'watch', other: 'good' })).toBe(false)
+    expect(isGrounded({ brakes: 'good', tyres: 'good', other: 'stop' })).toBe(true)
     expect(conditionInWords({ brakes: 'watch', tyres: 'good', other: 'stop' })).toBe('brakes: keep an eye on; anything else: do not drive')
     expect(words(<CarAfterRun number="3" told={{ brakes: 'watch', tyres: 'good', other: 'good' }} onTell={() => {}} />)).toContain(
       'Car 3: brakes: keep an eye on, kept for whoever takes it next.',

@@ -4,7 +4,7 @@ import { seedOf } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
-import { queryClient, runQuery, runsQuery } from '../../data/api/queries.ts'
+import { queryClient, runQuery, runsQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -43,6 +43,10 @@ const slowCaps = [[0, 'none'], ...[80, 100, 120, 140].map((v) => [v, `${v} km/h`
   string,
 ])[]
 
+/** What a run does with and without a receiver. */
+const withoutLogger =
+  'Positions come from the receiver in the car, where there is one. Without any, calls follow the plan, laps are counted by a touch at the line, and a log can be added later.'
+
 /** Before the run: how many laps, who tells the positions, and the word to go; `missing`: what has to be done first. */
 export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) => {
   const runs = useQuery({ ...runsQuery({ dayId: run.dayId }), enabled: true })
@@ -53,7 +57,11 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
   const [warmUp, setWarmUp] = useState(0)
   const [timed, setTimed] = useState(0)
   const [slowCap_kmh, setSlowCap] = useState(0)
-  const [logger, setLogger] = useState<'simulated' | 'real'>('simulated')
+  const session = useQuery(sessionQuery)
+  // In a school of its own nothing made up drives unless somebody switched it on.
+  const maySimulate = session.data?.simulated === true
+  const [wished, setLogger] = useState<'simulated' | 'real' | null>(null)
+  const logger = maySimulate ? (wished ?? (session.data?.demo ? 'simulated' : 'real')) : 'real'
   const [speedFactor, setSpeedFactor] = useState(1)
   const first = sighting ?? (isFirst ? 1 : 0)
   const send = useMutation({
@@ -79,30 +87,36 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
       <Pick label="Timed laps" values={timedLaps} value={timed} onChange={setTimed} />
       <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
       <Pick label="Cap on slow laps" values={slowCaps} value={slowCap_kmh} onChange={setSlowCap} />
-      <Box component="details">
-        <Box component="summary" sx={{ cursor: 'pointer', minHeight: 'var(--row)', display: 'list-item' }}>
-          {`Positions: ${logger === 'real' ? 'from the receiver in the car' : `a simulated student, ×${speedFactor}`}`}
+      {maySimulate ? (
+        <Box component="details">
+          <Box component="summary" sx={{ cursor: 'pointer', minHeight: 'var(--row)', display: 'list-item' }}>
+            {`Positions: ${logger === 'real' ? 'from the receiver in the car' : `a simulated student, ×${speedFactor}`}`}
+          </Box>
+          <Stack spacing={3} sx={{ pt: 3 }}>
+            <Pick
+              label="Logger"
+              values={[
+                ['simulated', 'Simulated'],
+                ['real', 'In the car'],
+              ]}
+              value={logger}
+              onChange={setLogger}
+            />
+            {logger === 'simulated' && (
+              <Pick label="Clock" values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)} value={speedFactor} onChange={setSpeedFactor} />
+            )}
+            <Typography>
+              {logger === 'real'
+                ? withoutLogger
+                : session.data?.demo
+                  ? 'A simulated student drives the car and sends positions as a real logger would.'
+                  : 'Practice: a simulated student drives. This run will be in no record, on no sheet and in no group.'}
+            </Typography>
+          </Stack>
         </Box>
-        <Stack spacing={3} sx={{ pt: 3 }}>
-          <Pick
-            label="Logger"
-            values={[
-              ['simulated', 'Simulated'],
-              ['real', 'In the car'],
-            ]}
-            value={logger}
-            onChange={setLogger}
-          />
-          {logger === 'simulated' && (
-            <Pick label="Clock" values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)} value={speedFactor} onChange={setSpeedFactor} />
-          )}
-          <Typography>
-            {logger === 'simulated'
-              ? 'A simulated student drives the car and sends positions as a real logger would.'
-              : 'Positions come from the receiver in the car; see its port and rate under Devices.'}
-          </Typography>
-        </Stack>
-      </Box>
+      ) : (
+        <Typography color="text.secondary">{withoutLogger}</Typography>
+      )}
       <ProblemNote error={send.error} />
       <Box>Never use this while driving. The venue’s rules and the instructor’s judgement come first.</Box>
       <Box sx={{ position: 'sticky', bottom: 0, backgroundColor: 'background.default', py: 3 }}>

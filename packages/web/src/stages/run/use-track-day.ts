@@ -30,8 +30,9 @@ export type TrackDay = {
 
 /** Everything of the day in one place; undefined while it is read. Works from what this device holds when the server is away. */
 export const useTrackDay = (): { track: TrackDay | undefined; error: Error | null } => {
-  const { day, settings, error } = useDay()
-  const { plan, error: planError } = usePlan(settings)
+  const { day, error } = useDay()
+  // What the desk only looks at is not what is driven.
+  const { plan, error: planError } = usePlan(day?.plan.settings)
   const live = useLiveDay(day?.id)
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
   const students = useQuery(studentsQuery)

@@ -1,5 +1,5 @@
 import { Alert, Button } from '@mui/material'
-import type { DayEvent, Surface } from '@ochote/core'
+import type { DayEvent, PlanChoice, Surface } from '@ochote/core'
 import { useDay } from '../../data/day/day-context.tsx'
 import { wallClock } from './run-words.ts'
 import type { TrackDay } from './use-track-day.ts'
@@ -22,9 +22,23 @@ export const weatherInWords = (events: readonly { kind: string }[], surface: Sur
   return weather && `${rainWords[weather.rain]}${weather.simulated ? ' (simulated)' : ''}: this plan is for ${surface}`
 }
 
+/** Says in a car that the day was planned anew since the run began; null where it was not. */
+export const newPlanInWords = (run: PlanChoice, day: PlanChoice | undefined): string | null => {
+  if (!day) return null
+  const told = [
+    ...(run.surface === day.surface ? [] : [`surface ${day.surface}, not ${run.surface}`]),
+    ...(run.circuitId === day.circuitId ? [] : ['another layout']),
+    ...(run.school === day.school ? [] : [`braking ${day.school}, not ${run.school}`]),
+    ...(run.method === day.method ? [] : [`the ${day.method} line`]),
+    ...(run.schemeId === day.schemeId ? [] : ['other cones']),
+  ]
+  return told.length === 0 ? null : `The day’s plan has changed: ${told.join(', ')}`
+}
+
 /** Says that the plan on screen is for another surface than the one outside, and switches to the one that fits. */
 export const WeatherPrompt = ({ track }: { track: TrackDay }) => {
-  const { settings, changeSettings } = useDay()
+  const { day, changeSettings } = useDay()
+  const settings = day?.plan.settings
   const weather = settings && otherWeather(track.events, settings.surface)
   if (!weather || !settings) return null
   const surface = surfaceOf[weather.rain]

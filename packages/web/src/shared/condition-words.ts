@@ -1,0 +1,21 @@
+import type { CarCondition } from '@ochote/contract'
+import type { Verdict } from '@ochote/core'
+
+/** What is looked at of a car after its run. */
+export const conditionParts = ['brakes', 'tyres', 'other'] as const
+export type ConditionPart = (typeof conditionParts)[number]
+export type Condition = Pick<CarCondition, ConditionPart>
+
+export const partWords: Record<ConditionPart, string> = { brakes: 'Brakes', tyres: 'Tyres', other: 'Anything else' }
+export const verdictWords: Record<Verdict, string> = { good: 'good', watch: 'keep an eye on', stop: 'do not drive' }
+
+/** Last known condition of a car, in words; null where there is nothing to say. */
+export const conditionInWords = (condition: Condition): string | null => {
+  const faults = conditionParts
+    .filter((part) => condition[part] !== 'good')
+    .map((part) => `${partWords[part].toLowerCase()}: ${verdictWords[condition[part]]}`)
+  return faults.length === 0 ? null : faults.join('; ')
+}
+
+/** True for a car that somebody said nobody should drive. */
+export const isGrounded = (condition: Condition): boolean => conditionParts.some((part) => condition[part] === 'stop')

@@ -1,0 +1,58 @@
+import { Stack, TextField } from '@mui/material'
+import type { StoredStudent } from '@ochote/contract'
+import { intensities, languages, levelName, levels } from '@ochote/core'
+import { wordsIn } from './language/words.ts'
+import { PickField } from './pick-field.tsx'
+
+const unitOptions = [
+  ['metric', 'metric'],
+  ['imperial', 'imperial'],
+] as const
+const languageOptions = [['none', 'not said: English'] as const, ...languages.map((l) => [l, wordsIn(l).language] as const)]
+
+/** What is known of a student, each field saved as it is left. */
+export const StudentFields = ({ student, onChange }: { student: StoredStudent; onChange: (next: StoredStudent) => void }) => {
+  const { profile } = student
+  const put = (next: Partial<StoredStudent>): void => onChange({ ...student, ...next })
+  const text = (label: string, key: 'experience' | 'car' | 'goals') => (
+    <TextField
+      key={`${key} ${profile[key]}`}
+      label={label}
+      defaultValue={profile[key]}
+      multiline={key !== 'car'}
+      slotProps={{ htmlInput: { maxLength: key === 'car' ? 80 : 300 } }}
+      onBlur={(e) => e.target.value !== profile[key] && put({ profile: { ...profile, [key]: e.target.value } })}
+    />
+  )
+  return (
+    <Stack spacing={3}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
+        <PickField
+          label="Level"
+          value={student.level}
+          options={levels.map((l) => [l, levelName(l)] as const)}
+          onPick={(level) => put({ level })}
+          width={110}
+        />
+        <PickField
+          label="Talk"
+          value={student.talk}
+          options={intensities.map((t) => [t, t] as const)}
+          onPick={(talk) => put({ talk })}
+          width={100}
+        />
+        <PickField label="Units" value={student.units} options={unitOptions} onPick={(units) => put({ units })} width={100} />
+        <PickField
+          label="Language"
+          value={profile.language ?? 'none'}
+          options={languageOptions}
+          onPick={(l) => put({ profile: { ...profile, language: l === 'none' ? null : l } })}
+          width={150}
+        />
+      </Stack>
+      {text('Experience', 'experience')}
+      {text('Own car', 'car')}
+      {text('Wants from the day', 'goals')}
+    </Stack>
+  )
+}

@@ -1,0 +1,71 @@
+import { Box } from '@mui/material'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { type ReactNode, useRef } from 'react'
+
+/** Rows drawn beyond both ends of what is seen. */
+const BEYOND = 12
+
+/**
+ * A long list in a frame that scrolls, of which only the rows that are seen are drawn. All rows are equally high (px).
+ * `label`: for screen readers; `head` stays at the top.
+ */
+export const VirtualRows = <T,>({
+  label,
+  rows,
+  keyOf,
+  rowHeight,
+  height,
+  head,
+  row,
+}: {
+  label: string
+  rows: readonly T[]
+  keyOf: (one: T) => string
+  rowHeight: number
+  height: string
+  head?: ReactNode
+  row: (one: T) => ReactNode
+}) => {
+  const frame = useRef<HTMLDivElement>(null)
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => rowHeight,
+    overscan: BEYOND,
+    getItemKey: (index) => keyOf(rows[index]),
+    // A frame that is not laid out yet, as in a test, still shows its first rows.
+    initialRect: { width: 800, height: 600 },
+  })
+  return (
+    <Box ref={frame} role="region" aria-label={`${label}, scrolls`} tabIndex={0} sx={{ overflow: 'auto', maxHeight: height }}>
+      {head && (
+        <Box
+          sx={{
+            position: 'sticky',
+            top: 0,
+            zIndex: 1,
+            backgroundColor: 'background.default',
+            borderBottom: 'hair',
+            borderColor: 'text.primary',
+          }}
+        >
+          {head}
+        </Box>
+      )}
+      <Box role="list" aria-label={label} sx={{ position: 'relative', height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ key, index, start }) => (
+          <Box
+            key={key}
+            role="listitem"
+            aria-setsize={rows.length}
+            aria-posinset={index + 1}
+            sx={{ position: 'absolute', top: 0, left: 0, right: 0, height: rowHeight }}
+            style={{ transform: `translateY(${start}px)` }}
+          >
+            {row(rows[index])}
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  )
+}

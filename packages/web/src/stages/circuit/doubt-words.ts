@@ -1,0 +1,59 @@
+import type { CircuitPreview } from '@ochote/contract'
+
+type Doubt = CircuitPreview['doubts'][number]
+
+const at = ({ at_m }: Doubt): string => (at_m === null ? '' : ` at ${Math.round(at_m)} m`)
+
+/** What is doubtful in a survey, and what to do about it. */
+const words: Record<Doubt['kind'], { what: (d: Doubt) => string; remedy: string }> = {
+  'few-points': {
+    what: (d) => `Only ${d.value} points a kilometre`,
+    remedy: 'Corners between them are guessed. Log a few laps at ten positions a second, or draw the road over a picture.',
+  },
+  gap: {
+    what: (d) => `${Math.round(d.value)} m without a point${at(d)}`,
+    remedy: 'The road between is a guess. Survey that part again, or average several logged laps.',
+  },
+  'closing-gap': {
+    what: (d) => `${Math.round(d.value)} m lie between the last point and the first`,
+    remedy: 'They are joined by a curve. If the file ends early, survey the whole lap; if it is no lap, say “point to point”.',
+  },
+  scatter: {
+    what: (d) => `Points scatter by about ${d.value.toFixed(1)} m`,
+    remedy: 'It is smoothed out, but edges are no surer than that. Average several laps, and keep margins wide.',
+  },
+  'no-heights': {
+    what: () => 'No heights',
+    remedy: 'The road is taken as flat: crests, dips and what they hide are not seen. Use a file with heights where there is one.',
+  },
+  steep: {
+    what: (d) => `A slope of ${d.value}%${at(d)}`,
+    remedy: 'Few circuits are so steep. Look whether the heights are in metres, and whether one point is wrong.',
+  },
+  'width-assumed': {
+    what: (d) => `Nobody measured the width: ${Math.round(d.value)} m are assumed`,
+    remedy: 'Enter the half width below; measure it where marks and cones matter.',
+  },
+  'width-odd': {
+    what: (d) => `${d.value.toFixed(0)} m wide${at(d)}`,
+    remedy: 'Look whether left and right are half widths from the middle, in metres.',
+  },
+  'width-jump': {
+    what: (d) => `The width jumps by ${d.value.toFixed(0)} m${at(d)}`,
+    remedy: 'Look at the widths there: a pit entry or a column in other units does this.',
+  },
+  tight: {
+    what: (d) => `A bend of ${d.value.toFixed(0)} m radius${at(d)}`,
+    remedy: 'Tighter than most cars can turn. Look for a stray point there.',
+  },
+  'length-odd': {
+    what: (d) => `${Math.round(d.value)} m long`,
+    remedy: 'Unusual for a circuit. Look whether the coordinates are metres or degrees, and whether the whole lap is in the file.',
+  },
+}
+
+/** One doubt in words, with its remedy. */
+export const doubtInWords = (doubt: Doubt): { what: string; remedy: string } => ({
+  what: words[doubt.kind].what(doubt),
+  remedy: words[doubt.kind].remedy,
+})

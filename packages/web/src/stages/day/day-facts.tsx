@@ -1,0 +1,87 @@
+import { Box, Stack, TextField, Typography } from '@mui/material'
+import type { DayPlan } from '@ochote/contract'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { circuitsQuery, venuesQuery } from '../../data/api/queries.ts'
+import { FlagsField } from '../../shared/flags-field.tsx'
+import { LinesField } from '../../shared/lines-field.tsx'
+
+type Props = { plan: DayPlan; onChange: (change: Partial<DayPlan>) => void }
+
+const TextLine = ({
+  label,
+  value,
+  max,
+  required = false,
+  onChange,
+}: {
+  label: string
+  value: string
+  max: number
+  required?: boolean
+  onChange: (text: string) => void
+}) => {
+  const [text, setText] = useState(value)
+  const missing = required && text.trim() === ''
+  return (
+    <TextField
+      label={label}
+      value={text}
+      error={missing}
+      helperText={missing ? 'It needs one' : ''}
+      slotProps={{ htmlInput: { maxLength: max } }}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => {
+        if (missing) setText(value)
+        else if (text.trim() !== value) onChange(text.trim())
+      }}
+    />
+  )
+}
+
+/** Title, date, venue, weather, rules and flags of a day. */
+export const DayFacts = ({ plan, onChange }: Props) => {
+  const circuits = useQuery(circuitsQuery)
+  const venues = useQuery(venuesQuery)
+  const circuit = circuits.data?.find((c) => c.id === plan.settings.circuitId)
+  const venue = venues.data?.find((v) => v.id === circuit?.venueId)
+  return (
+    <Stack spacing={3} component="section" aria-label="The day itself">
+      <TextLine key={`title ${plan.title}`} label="Title" value={plan.title} max={80} required onChange={(title) => onChange({ title })} />
+      <TextField
+        key={`date ${plan.date}`}
+        label="Date"
+        type="date"
+        defaultValue={plan.date}
+        slotProps={{ inputLabel: { shrink: true } }}
+        onBlur={(e) => /^\d{4}-\d{2}-\d{2}$/.test(e.target.value) && e.target.value !== plan.date && onChange({ date: e.target.value })}
+      />
+      <TextLine key={`venue ${plan.venue}`} label="Venue" value={plan.venue} max={80} onChange={(v) => onChange({ venue: v })} />
+      <TextLine
+        key={`weather ${plan.weather}`}
+        label="Weather"
+        value={plan.weather}
+        max={200}
+        onChange={(weather) => onChange({ weather })}
+      />
+      <LinesField
+        label="Rules of the day"
+        lines={plan.rules}
+        note="One line for each; briefing and prints show them."
+        onChange={(rules) => onChange({ rules })}
+      />
+      <FlagsField flags={plan.flags} onChange={(flags) => onChange({ flags })} />
+      {venue && (venue.emergency !== '' || venue.phones.length > 0) && (
+        <Box>
+          <Typography variant="head" component="h3">{`In an emergency at ${venue.name}`}</Typography>
+          <Typography variant="text" sx={{ whiteSpace: 'pre-line' }}>
+            {venue.emergency}
+          </Typography>
+          {venue.phones.map((phone) => (
+            <Typography key={`${phone.name} ${phone.number}`} className="figures">{`${phone.name}: ${phone.number}`}</Typography>
+          ))}
+        </Box>
+      )}
+    </Stack>
+  )
+}

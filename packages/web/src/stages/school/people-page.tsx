@@ -1,0 +1,275 @@
+import { Box, Button, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
+import type { StoredStudent } from '@ochote/contract'
+import { levelName, levels, nameKey } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
+import { useMemo, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { studentLinesQuery, studentsQuery } from '../../data/api/queries.ts'
+import { useStudents } from '../../data/school/use-students.ts'
+import { chosenLook } from '../../look/chosen.ts'
+import { columns, restOfWindow } from '../../look/columns.ts'
+import { AskFirst } from '../../shared/ask-first.tsx'
+import { download } from '../../shared/download.ts'
+import { LostFields } from '../../shared/lost-fields.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
+import { StudentFields } from '../../shared/student-fields.tsx'
+import { VirtualRows } from '../../shared/virtual-rows.tsx'
+import { AddStudent } from '../day/add-student.tsx'
+import { PasteList } from './paste-list.tsx'
+import { studentsCsv } from './students-csv.ts'
+
+const ALL = 'all'
+type LevelFilter = (typeof levels)[number] | typeof ALL
+
+const rowColumns = '28px minmax(0, 3fr) minmax(0, 1fr) minmax(0, 1fr) minmax(0, 1.4fr)'
+
+/** Everybody who learns here: found, added, put right, put away, made one where entered twice. */
+export const PeoplePage = () => {
+  const students = useQuery(studentsQuery)
+  const lines = useQuery(studentLinesQuery)
+  const [params, setParams] = useSearchParams()
+  const [search, setSearch] = useState('')
+  const [level, setLevel] = useState<LevelFilter>(ALL)
+  const [away, setAway] = useState(false)
+  const [pasting, setPasting] = useState(false)
+  const [marked, setMarked] = useState<readonly string[]>([])
+  const all = students.data ?? []
+  const lineOf = useMemo(() => new Map(lines.data?.map((line) => [line.studentId, line])), [lines.data])
+  const shown = all.filter(
+    (s) => (away || s.archivedAt === null) && (level === ALL || s.level === level) && nameKey(s.name).includes(nameKey(search)),
+  )
+  const chosenId = params.get('student') ?? shown[0]?.id
+  const chosen = all.find((s) => s.id === chosenId)
+  const choose = (id: string): void => setParams({ student: id }, { replace: true })
+  const mark = (id: string): void => setMarked((now) => (now.includes(id) ? now.filter((m) => m !== id) : [...now, id]))
+  return (
+    <Stack spacing={4}>
+      <StageHead stage="School" facts={students.data ? countInWords(all) : undefined}>
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={all.length === 0}
+          onClick={() => download('students.csv', studentsCsv(all), 'text/csv')}
+        >
+          Students as CSV
+        </Button>
+        <Button
+          size="small"
+          variant={all.length === 0 ? 'contained' : 'outlined'}
+          aria-expanded={pasting}
+          onClick={() => setPasting(!pasting)}
+        >
+          Paste a list
+        </Button>
+      </StageHead>
+      <ProblemNote error={students.error} />
+      {students.isLoading && <Reading what="Reading the students …" />}
+      {pasting && <PasteList known={all} onDone={() => setPasting(false)} />}
+      <AddStudent onAdded={choose} />
+      {all.length === 0 && !pasting && students.data && (
+        <Typography>Nobody yet. Add students one by one, or paste a list from a spreadsheet.</Typography>
+      )}
+      {all.length > 0 && (
+        <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
+          <Stack spacing={2}>
+            <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+              <TextField label="Search a name" value={search} onChange={(e) => setSearch(e.target.value)} sx={{ flex: '1 1 160px' }} />
+              <PickField
+                label="Level"
+                value={level}
+                options={[[ALL, 'all levels'] as const, ...levels.map((l) => [l, levelName(l)] as const)]}
+                onPick={setLevel}
+                width={120}
+              />
+              <FormControlLabel
+                control={<Checkbox size="small" checked={away} onChange={(_, on) => setAway(on)} />}
+                label="Those put away too"
+              />
+            </Stack>
+            {marked.length === 2 && (
+              <MergeTwo
+                two={marked.flatMap((id) => all.find((s) => s.id === id) ?? [])}
+                onMerged={(id) => {
+                  setMarked([])
+                  choose(id)
+                }}
+              />
+            )}
+            {marked.length === 1 && (
+              <Typography variant="text" role="status">
+                Mark the other entry of the same person, and the two can be made one.
+              </Typography>
+            )}
+            <VirtualRows
+              label="Students"
+              rows={shown}
+              keyOf={(s) => s.id}
+              rowHeight={40}
+              height={restOfWindow(300)}
+              head={
+                <Box sx={{ display: 'grid', gridTemplateColumns: rowColumns, gap: 2, alignItems: 'center', py: 1, fontWeight: 650 }}>
+                  <span />
+                  <span>Name</span>
+                  <span>Level</span>
+                  <span>Drives</span>
+                  <span>Last day</span>
+                </Box>
+              }
+              row={(s) => (
+                <StudentRow
+                  student={s}
+                  drives={lineOf.get(s.id)?.runs ?? 0}
+                  lastDay={lineOf.get(s.id)?.lastDay ?? null}
+                  chosen={s.id === chosenId}
+                  marked={marked.includes(s.id)}
+                  onChoose={() => choose(s.id)}
+                  onMark={() => mark(s.id)}
+                />
+              )}
+            />
+            {shown.length === 0 && <Typography>Nobody of this name and level.</Typography>}
+          </Stack>
+          {chosen && <OneOfThem key={chosen.id} student={chosen} />}
+        </Box>
+      )}
+    </Stack>
+  )
+}
+
+const countInWords = (all: readonly StoredStudent[]): string => {
+  const here = all.filter((s) => s.archivedAt === null).length
+  const away = all.length - here
+  return `${here} ${here === 1 ? 'student' : 'students'}${away > 0 ? `, ${away} put away` : ''}`
+}
+
+type RowProps = {
+  student: StoredStudent
+  drives: number
+  lastDay: string | null
+  chosen: boolean
+  marked: boolean
+  onChoose: () => void
+  onMark: () => void
+}
+
+const StudentRow = ({ student, drives, lastDay, chosen, marked, onChoose, onMark }: RowProps) => (
+  <Box
+    sx={{
+      display: 'grid',
+      gridTemplateColumns: rowColumns,
+      gap: 2,
+      alignItems: 'center',
+      height: 1,
+      borderBottom: 'hair',
+      borderColor: 'divider',
+      fontSize: 'size.text',
+      ...(chosen ? chosenLook('left') : {}),
+    }}
+  >
+    <Checkbox
+      size="small"
+      checked={marked}
+      onChange={onMark}
+      slotProps={{ input: { 'aria-label': `Mark ${student.name}` } }}
+      sx={{ p: 0 }}
+    />
+    <Button
+      variant="text"
+      color="secondary"
+      size="small"
+      aria-current={chosen ? 'true' : undefined}
+      onClick={onChoose}
+      sx={{
+        justifyContent: 'flex-start',
+        textAlign: 'left',
+        minWidth: 0,
+        px: 0,
+        fontWeight: 620,
+        overflow: 'hidden',
+        whiteSpace: 'nowrap',
+      }}
+    >
+      {student.name}
+    </Button>
+    <span>{`${levelName(student.level)}${student.archivedAt ? ' · put away' : ''}`}</span>
+    <span className="figures">{drives === 0 ? 'none yet' : drives}</span>
+    <span className="figures">{lastDay ? dayjs(lastDay).format('D MMM YYYY') : ''}</span>
+  </Box>
+)
+
+/** Two entries that are one person: which one stays is asked, since its name and level stay too. */
+const MergeTwo = ({ two, onMerged }: { two: readonly StoredStudent[]; onMerged: (id: string) => void }) => {
+  const { merge } = useStudents()
+  if (two.length !== 2) return null
+  const [one, other] = two
+  return (
+    <Stack spacing={1} component="section" aria-label="One person, entered twice">
+      <Typography variant="text">{`${one.name} and ${other.name}: one person, entered twice? Drives, answers and links come together.`}</Typography>
+      <ProblemNote error={merge.error} />
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
+        {[
+          [one, other],
+          [other, one],
+        ].map(([stays, goes]) => (
+          <AskFirst
+            key={stays.id}
+            variant="outlined"
+            label={`Keep ${stays.name} (${levelName(stays.level)})`}
+            question={`Everything of the other entry becomes ${stays.name}’s, and that entry is gone.`}
+            yes="Make them one"
+            pending={merge.isPending}
+            onYes={() => merge.mutate({ id: stays.id, otherId: goes.id }, { onSuccess: () => onMerged(stays.id) })}
+          />
+        ))}
+      </Stack>
+    </Stack>
+  )
+}
+
+const OneOfThem = ({ student }: { student: StoredStudent }) => {
+  const { fields, archive, error } = useStudents()
+  const [name, setName] = useState(student.name)
+  const named = name.trim().length >= 2
+  return (
+    <Stack spacing={3} component="section" aria-label={`About ${student.name}`}>
+      <TextField
+        label="Name"
+        value={name}
+        error={!named}
+        helperText={named ? '' : 'At least 2 characters'}
+        slotProps={{ htmlInput: { maxLength: 60 } }}
+        onChange={(e) => setName(e.target.value)}
+        onBlur={() => {
+          if (named && name.trim() !== student.name) fields.put(student, { ...student, name: name.trim() })
+          else setName(student.name)
+        }}
+      />
+      <ProblemNote error={error} />
+      <LostFields lost={fields.lost} onSeen={fields.forgetLost} />
+      <StudentFields student={student} onChange={(next) => fields.put(student, next)} />
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
+        <Button size="small" variant="outlined" component={Link} to={`/record/${student.id}`}>
+          Record
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          color="secondary"
+          disabled={archive.isPending}
+          onClick={() => archive.mutate({ id: student.id, archived: student.archivedAt === null })}
+        >
+          {student.archivedAt === null ? 'Put away' : 'Take back'}
+        </Button>
+      </Stack>
+      <Typography variant="text" color="text.secondary">
+        {student.archivedAt === null
+          ? 'Whoever is put away is not offered for new days; the record stays whole, and they can be taken back.'
+          : `Put away on ${dayjs(student.archivedAt).format('D MMMM YYYY')}.`}
+      </Typography>
+    </Stack>
+  )
+}

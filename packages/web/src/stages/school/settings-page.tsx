@@ -1,0 +1,267 @@
+import { Box, Button, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
+import type { SchoolSettings } from '@ochote/contract'
+import { brakingSchools, coneSchemes, languages, levelName, levels } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { sessionQuery } from '../../data/api/queries.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { columns } from '../../look/columns.ts'
+import { FileChoice } from '../../shared/file-choice.tsx'
+import { wordsIn } from '../../shared/language/words.ts'
+import { LinesField } from '../../shared/lines-field.tsx'
+import { LostFields } from '../../shared/lost-fields.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
+import { brakingWords } from '../../shared/plan/line-words.ts'
+import { paceOptions } from '../../shared/plan/setting-words.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
+
+type Save = (change: Partial<SchoolSettings>) => void
+type PartProps = { settings: SchoolSettings; save: Save }
+
+/** Everything that a school decides once: its name, its language, what days begin with, checks, cautions, how long records stay. */
+export const SettingsPage = () => {
+  const session = useQuery(sessionQuery)
+  const { schoolSettings: settings, save, error, lost, forgetLost } = useSchoolSettings()
+  const isLead = session.data?.account?.role === 'lead'
+  return (
+    <Stack spacing={4}>
+      <StageHead stage="School" />
+      <ProblemNote error={error} />
+      <LostFields lost={lost} onSeen={forgetLost} />
+      {!isLead && <Typography color="text.secondary">The lead changes these; everybody may read them.</Typography>}
+      <Box component="fieldset" disabled={!isLead} sx={{ border: 0, m: 0, p: 0, minWidth: 0, ...columns('minmax(0, 1fr) minmax(0, 1fr)') }}>
+        <Stack spacing={5}>
+          <NameAndLogo settings={settings} save={save} />
+          <Staff settings={settings} save={save} />
+          <Defaults settings={settings} save={save} />
+        </Stack>
+        <Stack spacing={5}>
+          <Checks settings={settings} save={save} />
+          <Records settings={settings} save={save} />
+          <Practice settings={settings} save={save} demo={session.data?.demo === true} />
+          <Box>
+            <Head>Elsewhere</Head>
+            <Typography variant="text">
+              <Link to="/cones/schemes">Cone schemes and stock</Link>, <Link to="/brief/calls">phrase books</Link>,{' '}
+              <Link to="/debrief/thresholds">what counts as a mistake</Link>
+            </Typography>
+          </Box>
+        </Stack>
+      </Box>
+    </Stack>
+  )
+}
+
+const Head = ({ children }: { children: string }) => (
+  <Typography variant="head" component="h2" sx={{ mb: 2 }}>
+    {children}
+  </Typography>
+)
+
+/** Largest picture for a logo, as it is stored with the settings (bytes). */
+const LARGEST_LOGO = 140_000
+
+const NameAndLogo = ({ settings, save }: PartProps) => {
+  const [problem, setProblem] = useState<string | null>(null)
+  const choose = (file: File | null): void => {
+    if (!file) return
+    if (!/^image\/(png|jpeg)$/.test(file.type) || file.size > LARGEST_LOGO) {
+      setProblem(`Choose a PNG or JPEG picture of at most ${Math.round(LARGEST_LOGO / 1000)} kB; the logo stays as it was.`)
+      return
+    }
+    setProblem(null)
+    const reader = new FileReader()
+    reader.onload = () => typeof reader.result === 'string' && save({ logo: reader.result })
+    reader.readAsDataURL(file)
+  }
+  return (
+    <Box component="section" aria-label="The school">
+      <Head>The school</Head>
+      <Stack spacing={3}>
+        <TextField
+          key={settings.name}
+          label="Name"
+          defaultValue={settings.name}
+          slotProps={{ htmlInput: { maxLength: 80 } }}
+          onBlur={(e) => e.target.value.trim() !== settings.name && save({ name: e.target.value.trim() })}
+        />
+        <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+          {settings.logo && <Box component="img" src={settings.logo} alt="The school’s logo" sx={{ maxHeight: 48, maxWidth: 160 }} />}
+          <FileChoice
+            label={settings.logo ? 'Another logo' : 'Logo for prints'}
+            accept="image/png,image/jpeg"
+            file={null}
+            onChoose={choose}
+          />
+          {settings.logo && (
+            <Button size="small" variant="text" onClick={() => save({ logo: '' })}>
+              No logo
+            </Button>
+          )}
+        </Stack>
+        {problem && <Typography role="alert">{problem}</Typography>}
+      </Stack>
+    </Box>
+  )
+}
+
+const unitOptions = [
+  ['metric', 'metres and km/h'],
+  ['imperial', 'feet, miles and mph'],
+] as const
+
+const Staff = ({ settings, save }: PartProps) => (
+  <Box component="section" aria-label="New students begin with">
+    <Head>New students begin with</Head>
+    <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
+      <PickField
+        label="Language"
+        value={settings.staff.language}
+        options={languages.map((l) => [l, wordsIn(l).language] as const)}
+        onPick={(language) => save({ staff: { ...settings.staff, language } })}
+        width={140}
+      />
+      <PickField
+        label="Units"
+        value={settings.staff.units}
+        options={unitOptions}
+        onPick={(units) => save({ staff: { ...settings.staff, units } })}
+        width={200}
+      />
+    </Stack>
+  </Box>
+)
+
+const paces = paceOptions.map((o) => [o.value, o.label] as const)
+const schools = brakingSchools.map((s) => [s, brakingWords[s].name] as const)
+
+const Defaults = ({ settings, save }: PartProps) => {
+  const { schemes, books } = useSchoolSettings()
+  const { defaults } = settings
+  const put = (next: Partial<SchoolSettings['defaults']>): void => save({ defaults: { ...defaults, ...next } })
+  const schemeOptions = (schemes.length > 0 ? schemes : coneSchemes).map((s) => [s.id, s.name] as const)
+  return (
+    <Box component="section" aria-label="New days begin with">
+      <Head>New days begin with</Head>
+      <Stack spacing={3}>
+        <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
+          <PickField
+            label="Pace"
+            value={String(defaults.pace)}
+            options={paces}
+            onPick={(pace) => put({ pace: Number(pace) })}
+            width={150}
+          />
+          <PickField label="Braking style" value={defaults.school} options={schools} onPick={(school) => put({ school })} width={130} />
+          <PickField
+            label="Cone scheme"
+            value={defaults.schemeId}
+            options={schemeOptions}
+            onPick={(schemeId) => put({ schemeId })}
+            width={220}
+          />
+          <PickField
+            label="Phrase book"
+            value={defaults.bookId || 'usual'}
+            options={[['usual', 'the one of the language'] as const, ...books.map((b) => [b.id, b.name] as const)]}
+            onPick={(bookId) => put({ bookId: bookId === 'usual' ? '' : bookId })}
+            width={220}
+          />
+        </Stack>
+        <Box>
+          <Typography variant="text" color="text.secondary">
+            By level, offered when a day or a group is made:
+          </Typography>
+          {levels.map((level) => {
+            const own = defaults.byLevel[level] ?? { pace: defaults.pace, school: defaults.school }
+            const set = (next: Partial<typeof own>): void => put({ byLevel: { ...defaults.byLevel, [level]: { ...own, ...next } } })
+            return (
+              <Stack key={level} direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mt: 2 }}>
+                <Typography sx={{ width: 90 }}>{levelName(level)}</Typography>
+                <PickField
+                  label={`Pace, ${levelName(level)}`}
+                  value={String(own.pace)}
+                  options={paces}
+                  onPick={(p) => set({ pace: Number(p) })}
+                  width={150}
+                />
+                <PickField
+                  label={`Braking, ${levelName(level)}`}
+                  value={own.school}
+                  options={schools}
+                  onPick={(school) => set({ school })}
+                  width={150}
+                />
+              </Stack>
+            )
+          })}
+        </Box>
+      </Stack>
+    </Box>
+  )
+}
+
+const Checks = ({ settings, save }: PartProps) => (
+  <Box component="section" aria-label="Checks and cautions">
+    <Head>Checks and cautions</Head>
+    <Stack spacing={3}>
+      <LinesField
+        label="Checked before every run"
+        lines={settings.checkOff}
+        note="One line for each. New days begin with these; each day may change its own."
+        onChange={(lines) => save({ checkOff: lines.slice(0, 12).map((l) => l.slice(0, 80)) })}
+      />
+      <LinesField
+        label="Cautions of your own"
+        lines={settings.cautions}
+        note="One line for each, shown beside the product’s own cautions, which stay."
+        onChange={(lines) => save({ cautions: lines.slice(0, 12) })}
+      />
+    </Stack>
+  </Box>
+)
+
+const retentionOptions = [
+  ['0', 'until somebody erases them'],
+  ['12', '1 year after their last day'],
+  ['24', '2 years after their last day'],
+  ['36', '3 years after their last day'],
+  ['60', '5 years after their last day'],
+] as const
+
+const Records = ({ settings, save }: PartProps) => (
+  <Box component="section" aria-label="Records">
+    <Head>Records</Head>
+    <PickField
+      label="Students are kept"
+      value={retentionOptions.find(([months]) => months === String(settings.retention_months))?.[0] ?? '0'}
+      options={retentionOptions}
+      onPick={(months) => save({ retention_months: Number(months) })}
+      width={260}
+    />
+    <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
+      Whoever is past that time is named under Students, to be erased by the lead; nothing is erased by itself.
+    </Typography>
+  </Box>
+)
+
+const Practice = ({ settings, save, demo }: PartProps & { demo: boolean }) => (
+  <Box component="section" aria-label="Practice">
+    <Head>Practice with simulated devices</Head>
+    {demo ? (
+      <Typography variant="text">This is the demo: its devices are simulated and always there.</Typography>
+    ) : (
+      <>
+        <FormControlLabel
+          control={<Checkbox size="small" checked={settings.practice} onChange={(_, practice) => save({ practice })} />}
+          label="Simulated loggers, radio, beam and weather may be switched on"
+        />
+        <Typography variant="text" color="text.secondary">
+          What they drive is marked as practice: it is in no record, on no sheet, in no group and in no report.
+        </Typography>
+      </>
+    )}
+  </Box>
+)
