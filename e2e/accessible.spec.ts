@@ -32,6 +32,15 @@ const stages = [
   ['/debrief', 'Debrief'],
   ['/debrief/thresholds', 'Debrief'],
   ['/record/odalys-merrow', 'Odalys Merrow'],
+  ['/circuit/all', 'Circuit'],
+  ['/circuit/new', 'Circuit'],
+  ['/circuit/vehicles', 'Circuit'],
+  ['/day/all', 'Day'],
+  ['/school', 'School'],
+  ['/school/instructors', 'School'],
+  ['/school/cars', 'School'],
+  ['/school/settings', 'School'],
+  ['/school/network', 'School'],
 ] as const
 
 test('every stage can be read by anyone, in day and night colours', async ({ page }) => {

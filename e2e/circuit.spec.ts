@@ -131,13 +131,12 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
   })
 
   await test.step('a file with several tracks is asked about', async () => {
-    await page.getByRole('button', { name: 'Import circuit' }).click()
+    await page.getByRole('link', { name: 'New circuit' }).click()
     const track = (name: string): string => `<trk><name>${name}</name><trkseg><trkpt lat="47" lon="-21"/></trkseg></trk>`
     const gpx = `<?xml version="1.0"?><gpx version="1.1">${track('Car park')}${track('Lap')}</gpx>`
     await page
       .getByLabel('Choose a circuit file')
       .setInputFiles({ name: 'two.gpx', mimeType: 'application/gpx+xml', buffer: Buffer.from(gpx) })
-    await page.getByRole('button', { name: 'Import', exact: true }).click()
     await expect(page.getByRole('alert')).toContainText('Car park, Lap')
     await expect(page.getByLabel('Which track (name or number)')).toBeVisible()
   })

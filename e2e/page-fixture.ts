@@ -31,7 +31,7 @@ export const enterDemo = async (page: Page): Promise<void> => {
 export const openStage = (page: Page, name: string): Promise<void> =>
   page
     .getByRole('navigation', { name: 'Stages of the day' })
-    .getByRole('link', { name: new RegExp(`^${name} \\d`) })
+    .getByRole('link', { name: new RegExp(`^${name}( \\d|$)`) })
     .click()
 
 /** Opens the debrief of a student's newest or oldest run. */

@@ -104,9 +104,9 @@ test('an imperial log with names of its own is mapped, read, and made into a she
   await test.step('the sheet goes out by a link that needs no sign-in, and is dead once withdrawn', async () => {
     await page.getByRole('link', { name: 'Student sheet' }).click()
     await page.getByRole('button', { name: 'Create a link' }).click()
-    const address = await page.getByLabel('Link of the sheet').innerText()
+    const address = (await page.getByRole('link', { name: 'Open here: The sheet' }).getAttribute('href')) ?? ''
     const phone = await browser.newPage({ viewport: { width: 390, height: 844 } })
-    await phone.goto(address)
+    await phone.goto(new URL(address, page.url()).href)
     await expect(phone.getByRole('heading', { name: 'Odalys Merrow' })).toBeVisible()
     await expect(phone.getByRole('article', { name: 'Boathouse' })).toContainText('In 4 von 4 Runden')
     await expect(phone.getByRole('img', { name: 'Boathouse von oben, deine Runde über dem Plan' })).toBeVisible()

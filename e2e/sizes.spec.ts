@@ -22,6 +22,8 @@ const sizes = {
 
 const pages = [
   '/circuit',
+  '/circuit/all',
+  '/circuit/new',
   '/circuit/vehicles',
   '/cones',
   '/cones/schemes',
@@ -29,6 +31,7 @@ const pages = [
   '/cones/lay',
   '/cones/sheet',
   '/day',
+  '/day/all',
   '/brief',
   '/brief/calls',
   '/brief/rehearse',
@@ -37,6 +40,7 @@ const pages = [
   '/brief/presenter',
   '/brief/card',
   '/brief/handout',
+  '/brief/slips',
   '/run',
   '/run/pit-wall',
   '/run/history',
@@ -47,6 +51,11 @@ const pages = [
   '/debrief',
   '/debrief/thresholds',
   '/record',
+  '/school',
+  '/school/instructors',
+  '/school/cars',
+  '/school/settings',
+  '/school/network',
 ]
 
 const LONG = 'Wilhelmina-Josephine Featherstonehaugh-Cholmondeley'
@@ -63,6 +72,7 @@ const fillDay = (page: Page): Promise<number> =>
       if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
       return answer.json()
     }
+    // The day of the demo, not one of those before it.
     const [{ id: dayId }] = await call('GET', '/api/days')
     const day = await call('GET', `/api/days/${dayId}`)
     const here = new Set<string>(day.plan.studentIds)
@@ -97,7 +107,7 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
   // Twelve of them were known to this device before.
   await expect(page.getByRole('table', { name: 'Students of the day' }).getByRole('row')).toHaveCount(61)
   await page.getByRole('button', { name: 'Create a link for Odalys Merrow' }).click()
-  const link = (await page.getByRole('link', { name: /\/s\// }).getAttribute('href')) ?? ''
+  const link = (await page.getByRole('link', { name: 'Open here: The page of Odalys Merrow' }).getAttribute('href')) ?? ''
   await page.goto(link)
   const ownDrive = (await page.locator('a[href*="/drives/"]').first().getAttribute('href')) ?? ''
   await page.goto('/run')

@@ -125,6 +125,15 @@ export const preparationApi = {
     params: dayId,
     response: z.array(studentLinkSchema),
   }),
+  giveLinks: endpoint({
+    id: 'giveLinks',
+    method: 'post',
+    path: '/api/days/:dayId/links',
+    summary: 'Give every student of a day a link; those who have one keep it',
+    access: 'signed-in',
+    params: dayId,
+    response: z.array(studentLinkSchema),
+  }),
   giveLink: endpoint({
     id: 'giveLink',
     method: 'post',

@@ -15,7 +15,7 @@ import {
 import { dayPlanSchema, daySchema, daySummarySchema, newDaySchema } from './day.ts'
 import { dayFileSchema } from './day-file.ts'
 import { endpoint } from './endpoint.ts'
-import { healthSchema } from './health.ts'
+import { healthSchema, networkSchema } from './health.ts'
 import { recordSchema } from './record.ts'
 import { acknowledgedSchema, newRunSchema, newSimulationSchema, runEventBatchSchema, runEventSchema, runSchema } from './run.ts'
 import { newStudentSchema, studentSchema } from './student.ts'
@@ -34,6 +34,15 @@ export const api = {
     summary: 'State of server, database and migrations',
     access: 'open',
     response: healthSchema,
+  }),
+
+  network: endpoint({
+    id: 'network',
+    method: 'get',
+    path: '/api/network',
+    summary: 'Addresses at which phones and tablets reach the server',
+    access: 'signed-in',
+    response: networkSchema,
   }),
 
   session: endpoint({

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { api, openApiDocument } from '@ochote/contract'
+import { api, type Network, openApiDocument } from '@ochote/contract'
 import compression from 'compression'
 import express, { type Express, type Request, type RequestHandler } from 'express'
 import { rateLimit } from 'express-rate-limit'
@@ -47,15 +47,19 @@ const sessionSecret = async ({ db }: Opened): Promise<string> => {
   return value
 }
 
+/** A server that no other device reaches. */
+const alone: Network = { addresses: [], onboarding: [], fingerprint: null }
+
 /** The application's answers, and the running day behind them. */
 export type App = { app: Express; live: LiveDay; judging: JudgeAnew }
 
 /** The whole application over an opened database. The running day still has to be opened, and is closed by whoever did. */
-export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger): Promise<App> => {
+export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger, network = alone): Promise<App> => {
   const stores = createStores(opened)
   const live = liveDay(opened.db, stores, jobs, config, (error) => log.error(error))
   const app = express()
   app.disable('x-powered-by')
+  if (config.trustProxy) app.set('trust proxy', 1)
   app.use(pinoHttp({ logger: log, redact: ['req.headers.cookie', 'res.headers["set-cookie"]'] }))
   app.use(securityHeaders(), compression(), originCheck)
   app.use('/api', sessions(opened, await sessionSecret(opened)), express.json({ limit: '2mb' }))
@@ -66,6 +70,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
   }
   const mount = mounting(app, config, whoIs)
   mountHealth(mount, opened, config)
+  mount(api.network, async () => network)
   app.get('/api/openapi.json', (_req, res) => {
     res.json(openApiDocument(config.version))
   })

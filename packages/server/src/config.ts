@@ -18,7 +18,14 @@ export type Config = {
   /** Validates every answer against the contract; for tests. */
   checkResponses: boolean
   logLevel: string
+  /** Secure connections: none, by an authority of the server's own, or by PEM files. */
+  tls: Tls
+  /** A proxy in front says who calls, and whether securely. */
+  trustProxy: boolean
+  /** The address that phones reach, where it is not one of this machine's (behind a proxy). */
+  address: string | null
 }
+export type Tls = { kind: 'off' } | { kind: 'auto' } | { kind: 'files'; cert: string; key: string }
 
 /** Defaults for everything but the folder of the data. */
 export const defaultConfig = (dataDir: string): Config => ({
@@ -32,10 +39,34 @@ export const defaultConfig = (dataDir: string): Config => ({
   uploadLimit: 64 * 1024 * 1024,
   checkResponses: false,
   logLevel: 'info',
+  tls: { kind: 'off' },
+  trustProxy: false,
+  address: null,
 })
 
 /** Receivers of servers side by side must not meet: sixteen ports for each port of pages. */
 const receiverPortFor = (port: number): number => 10_000 + ((port * 16) % 20_000)
+
+/** True for a host that other devices reach: then connections are secure unless somebody says otherwise. */
+const isOpen = (host: string | undefined): boolean => host !== undefined && !/^(127\.|localhost$|::1$)/.test(host)
+
+/** @throws Error with a sentence for something else than auto, off, or two files */
+const readTls = (text: string | undefined, usual: boolean): Tls => {
+  if (text === 'off' || (text === undefined && !usual)) return { kind: 'off' }
+  if (text === 'auto' || text === undefined) return { kind: 'auto' }
+  const [cert, key, ...more] = text.split(',')
+  if (!cert || !key || more.length > 0) throw new Error(`--tls takes auto, off, or CERT,KEY (two PEM files), not “${text}”.`)
+  return { kind: 'files', cert: resolve(cert), key: resolve(key) }
+}
+
+/** @throws Error with a sentence for something that is no address */
+const readAddress = (text: string | undefined): string | null => {
+  if (text === undefined) return null
+  const url = URL.canParse(text) ? new URL(text) : null
+  if (!url || !/^https?:$/.test(url.protocol))
+    throw new Error(`--address takes the whole address that phones reach, as https://school.example, not “${text}”.`)
+  return url.origin
+}
 
 /** Reads the command line of the server. @throws Error with a sentence for wrong options */
 export const readConfig = (args: string[], root: string): Config => {
@@ -47,6 +78,9 @@ export const readConfig = (args: string[], root: string): Config => {
       data: { type: 'string' },
       demo: { type: 'boolean', default: false },
       'receiver-port': { type: 'string' },
+      tls: { type: 'string' },
+      'trust-proxy': { type: 'boolean', default: false },
+      address: { type: 'string' },
     },
   })
   const port = Number(values.port ?? 4180)
@@ -60,6 +94,9 @@ export const readConfig = (args: string[], root: string): Config => {
     port,
     receiverPort,
     demo: values.demo,
+    tls: readTls(values.tls, isOpen(values.host) && !values['trust-proxy']),
+    trustProxy: values['trust-proxy'],
+    address: readAddress(values.address),
     webDir: join(root, 'packages/web/dist'),
     logLevel: process.env.OCHOTE_LOG ?? 'warn',
   }

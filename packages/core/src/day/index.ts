@@ -38,6 +38,7 @@ export {
 export { type FillRuns, fillRuns } from './fill-runs.ts'
 export { type Intensity, intensities } from './intensity.ts'
 export { type Level, levelReaction_s, levels } from './level.ts'
+export { likelyDay } from './likely-day.ts'
 export { type Aid, carForDay, type Gearbox, gearboxes, mayDrive, type SchoolCar } from './school-car.ts'
 export { standing } from './standing.ts'
 export { intensityFor, type Student, type StudentProfile } from './student.ts'

@@ -35,7 +35,7 @@ export const originCheck: RequestHandler = (req, res, next) => {
     return
   }
   const { origin } = req.headers
-  const sameOrigin = origin === undefined ? req.headers['sec-fetch-site'] === 'same-origin' : hostOf(origin) === req.headers.host
+  const sameOrigin = origin === undefined ? req.headers['sec-fetch-site'] === 'same-origin' : hostOf(origin) === req.host
   if (sameOrigin) next()
   else
     sendProblem(

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import type { Day, Receiver, Run, StoredPlan } from '@ochote/contract'
-import { carOfRun, changesCounting, countedLaps, type DayEvent, type RunEvent } from '@ochote/core'
+import { carOfRun, changesCounting, countedLaps, type DayEvent, likelyDay, type RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { Config } from '../config.ts'
 import { storedPlanOf } from '../debrief/service.ts'
@@ -18,10 +18,25 @@ import { type TrackedRun, track } from './track.ts'
 /** Maximum number of receivers connected at the same time. */
 const PORTS = 16
 
-/** The day that runs now: that of the newest open run, else the newest that is planned. */
+/** The date where this server stands. */
+const today = (): string => {
+  const now = new Date()
+  return new Date(now.getTime() - 60_000 * now.getTimezoneOffset()).toISOString().slice(0, 10)
+}
+
+/** The day that runs now: that of the newest open run, else the one that is most likely worked on. */
 const dayNow = async ({ runs, days }: Stores): Promise<Day | null> => {
   const last = (await runs.open()).at(-1)
-  return last ? days.byId(last.dayId) : ((await days.all())[0] ?? null)
+  if (last) return days.byId(last.dayId)
+  const driven = await days.runsOfDays()
+  const dated = (await days.all()).map((day) => ({
+    day,
+    date: day.plan.date,
+    template: day.plan.template,
+    runs: day.plan.slots.filter((s) => s.kind === 'run').length,
+    driven: driven.get(day.id) ?? 0,
+  }))
+  return likelyDay(dated, today())?.day ?? null
 }
 
 const sourceOf = ({ circuits, vehicles }: Stores, run: Pick<Run, 'settings'>): Promise<StoredPlan> => storedPlanOf(run, circuits, vehicles)

@@ -29,6 +29,13 @@ const mountLinks = (mount: Mount, { links, days, students }: Stores): void => {
     if (!(await students.byId(params.studentId))) throw notFound('student')
     return links.give(params.dayId, params.studentId)
   })
+  mount(api.giveLinks, async ({ params }) => {
+    const day = await days.byId(params.dayId)
+    if (!day) throw notFound('day')
+    const known = new Set((await students.all()).map((s) => s.id))
+    for (const studentId of day.plan.studentIds) if (known.has(studentId)) await links.give(day.id, studentId)
+    return links.of(day.id)
+  })
   mount(api.withdrawLink, async ({ params }) => {
     await links.withdraw(params.dayId, params.studentId)
     return links.of(params.dayId)

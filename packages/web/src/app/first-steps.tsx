@@ -42,7 +42,7 @@ export const FirstSteps = () => {
   ]
   const next = steps.find((step) => !step.done)
   return (
-    <Box sx={{ maxWidth: 720 }}>
+    <Box sx={{ maxWidth: 960 }}>
       <Typography variant="title" gutterBottom>
         First steps
       </Typography>

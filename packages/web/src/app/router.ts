@@ -81,6 +81,7 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('../stages/school/instructors-page.tsx')).InstructorsPage }),
           },
           { path: 'school/cars', lazy: async () => ({ Component: (await import('../stages/school/cars-page.tsx')).CarsPage }) },
+          { path: 'school/network', lazy: async () => ({ Component: (await import('../stages/school/network-page.tsx')).NetworkPage }) },
           { path: 'school/settings', lazy: async () => ({ Component: (await import('../stages/school/settings-page.tsx')).SettingsPage }) },
         ],
       },
@@ -109,6 +110,7 @@ export const router = createBrowserRouter([
         children: [
           { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
           { path: 'brief/card', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).PocketCard }) },
+          { path: 'brief/slips', lazy: async () => ({ Component: (await import('../stages/brief/slips.tsx')).SlipsPrint }) },
           { path: 'brief/handout', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).Handout }) },
         ],
       },

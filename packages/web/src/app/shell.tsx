@@ -2,10 +2,12 @@ import { Alert, Box, Button, Stack, Typography } from '@mui/material'
 import { api, VERSION } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { memo } from 'react'
-import { NavLink, Outlet, useLocation } from 'react-router'
+import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import { call } from '../data/api/api-client.ts'
 import { queryClient, sessionQuery } from '../data/api/queries.ts'
 import { DayProvider, Following, useDay } from '../data/day/day-context.tsx'
+import type { StageName } from '../data/day/day-states.ts'
+import { useDayStates } from '../data/day/use-day-states.ts'
 import { forgetAnswers } from '../data/events/stored-answers.ts'
 import { chosenLook } from '../look/chosen.ts'
 import { useThemeChoice } from '../look/theme-choice.tsx'
@@ -31,6 +33,7 @@ const stages = [
 const Rail = () => {
   const session = useQuery(sessionQuery)
   const { dark, setDark } = useThemeChoice()
+  const states = useDayStates()
   const newer = useNewerVersion()
   const signOut = useMutation({
     mutationFn: () => call(api.signOut),
@@ -66,28 +69,45 @@ const Rail = () => {
       >
         ochote
       </Typography>
-      {stages.map(({ path, name, task }, i) => (
-        <Box
-          key={path}
-          component={NavLink}
-          to={path}
-          sx={{
-            px: 3,
-            py: 2,
-            color: 'text.primary',
-            textDecoration: 'none',
-            '&:hover': { backgroundColor: 'var(--verge)' },
-            '&.active': chosenLook('left'),
-          }}
-        >
-          <Box component="span" sx={{ display: 'block', fontWeight: 620, fontStretch: '90%' }}>
-            {name}
+      {stages.map(({ path, name, task }, i) => {
+        const state = states[path.slice(1) as StageName]
+        return (
+          <Box key={path} sx={{ '&:has(> .active)': chosenLook('left'), '&:hover': { backgroundColor: 'var(--verge)' } }}>
+            <Box
+              component={NavLink}
+              to={path}
+              sx={{ display: 'block', px: 3, pt: 2, pb: { xs: 2, sm: state ? 0 : 2 }, color: 'text.primary', textDecoration: 'none' }}
+            >
+              <Box component="span" sx={{ display: 'block', fontWeight: 620, fontStretch: '90%' }}>
+                {name}
+              </Box>
+              {!state && (
+                <Box component="span" sx={{ display: { xs: 'none', sm: 'block' }, fontSize: 'size.note', color: 'text.secondary' }}>
+                  {`${i + 1} · ${task}`}
+                </Box>
+              )}
+            </Box>
+            {state && (
+              <Box
+                component={Link}
+                to={state.to}
+                sx={{
+                  display: { xs: 'none', sm: 'block' },
+                  px: 3,
+                  pb: 2,
+                  fontSize: 'size.note',
+                  textDecoration: 'none',
+                  color: state.asks ? 'warning.main' : 'text.secondary',
+                  fontWeight: state.asks ? 640 : 400,
+                  '&:hover': { textDecoration: 'underline' },
+                }}
+              >
+                {state.words}
+              </Box>
+            )}
           </Box>
-          <Box component="span" sx={{ display: { xs: 'none', sm: 'block' }, fontSize: 'size.note', color: 'text.secondary' }}>
-            {`${i + 1} · ${task}`}
-          </Box>
-        </Box>
-      ))}
+        )
+      })}
       <Box
         component={NavLink}
         to="/school"
@@ -149,9 +169,16 @@ const Rail = () => {
 const Stage = memo(() => {
   const { settings, loading, error, waiting, lost, forgetLost } = useDay()
   const { pathname } = useLocation()
-  const worksWithoutPlan = ['/record', '/debrief/', '/school', '/guide', '/circuit/new', '/circuit/all', '/circuit/vehicles'].some((path) =>
-    pathname.startsWith(path),
-  )
+  const worksWithoutPlan = [
+    '/record',
+    '/debrief/',
+    '/school',
+    '/guide',
+    '/circuit/new',
+    '/circuit/all',
+    '/circuit/vehicles',
+    '/day/all',
+  ].some((path) => pathname.startsWith(path))
   return (
     <Box component="main" id="page" tabIndex={-1} sx={{ p: 4, outline: 0 }}>
       {error && <ProblemNote error={error} />}
@@ -161,15 +188,37 @@ const Stage = memo(() => {
         </Alert>
       )}
       <LostFields lost={lost} onSeen={forgetLost} />
-      {loading ? <Typography role="status">Loading …</Typography> : settings || worksWithoutPlan ? <Outlet /> : <FirstSteps />}
+      {worksWithoutPlan ? <Outlet /> : loading ? <Typography role="status">Loading …</Typography> : settings ? <Outlet /> : <FirstSteps />}
     </Box>
   )
 })
+
+/** Past the rail and the settings to the page itself; seen once it has the focus. */
+const SkipLink = () => (
+  <Box
+    component="a"
+    href="#page"
+    sx={{
+      position: 'absolute',
+      left: 0,
+      top: 0,
+      zIndex: 10,
+      p: 3,
+      backgroundColor: 'background.paper',
+      color: 'text.primary',
+      transform: 'translateY(-200%)',
+      '&:focus': { transform: 'none' },
+    }}
+  >
+    Skip to the page
+  </Box>
+)
 
 /** Rail, context bar and the stage. */
 export const Shell = () => (
   <DayProvider>
     <LapSelectionProvider>
+      <SkipLink />
       <Stack direction={{ xs: 'column', sm: 'row' }}>
         <Rail />
         <Box sx={{ flex: 1, minWidth: 0, width: { xs: 1, sm: 'auto' } }}>

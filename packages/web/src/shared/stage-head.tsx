@@ -44,6 +44,7 @@ const stages = {
     { to: '/school/instructors', name: 'Instructors' },
     { to: '/school/cars', name: 'Cars' },
     { to: '/school/settings', name: 'Settings' },
+    { to: '/school/network', name: 'Network' },
   ],
 } as const satisfies Record<string, readonly { to: string; name: string }[]>
 

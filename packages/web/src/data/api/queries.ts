@@ -14,6 +14,7 @@ export const queryClient = new QueryClient({
 })
 
 export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () => call(api.session) })
+export const networkQuery = queryOptions({ queryKey: ['network'], queryFn: () => call(api.network) })
 export const accountsQuery = queryOptions({ queryKey: ['accounts'], queryFn: () => call(api.accounts) })
 export const circuitsQuery = queryOptions({ queryKey: ['circuits'], queryFn: () => call(api.circuits) })
 export const circuitQuery = (circuitId: string) =>

@@ -1,5 +1,5 @@
-import { api, type Day, type DayPlan, type DaySummary } from '@ochote/contract'
-import { changedSettings, type PlanChoice } from '@ochote/core'
+import { api, type Day, type DayPlan } from '@ochote/contract'
+import { changedSettings, likelyDay, type PlanChoice } from '@ochote/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { createContext, type ReactNode, useCallback, useContext, useDeferredValue, useMemo, useState } from 'react'
@@ -46,13 +46,6 @@ const storedSettings = (): Partial<PlanChoice> => {
   } catch {
     return {}
   }
-}
-
-/** The day one most likely works on: today's, else the next one, else the last one. */
-export const likelyDay = (days: readonly DaySummary[], today: string): DaySummary | undefined => {
-  const real = days.filter((d) => !d.template)
-  const next = real.filter((d) => d.date >= today).sort((a, b) => (a.date < b.date ? -1 : 1))
-  return next[0] ?? real.toSorted((a, b) => (a.date < b.date ? 1 : -1))[0]
 }
 
 /** True for a server that is away: a change can be sent again. */

@@ -1,15 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type StoredStudent, type StudentLink } from '@ochote/contract'
+import type { StoredStudent, StudentLink } from '@ochote/contract'
 import { type BriefingPart, briefingParts, cornerName, type Plan } from '@ochote/core'
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { call } from '../../data/api/api-client.ts'
-import { queryClient, sessionQuery } from '../../data/api/queries.ts'
+import { sessionQuery } from '../../data/api/queries.ts'
 import { useStudents } from '../../data/school/use-students.ts'
-import { AskFirst } from '../../shared/ask-first.tsx'
+import { EraseStudent } from '../../shared/erase-student.tsx'
 import { wordsIn } from '../../shared/language/words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { PhoneAddress } from '../../shared/qr-address.tsx'
 import { StudentFields } from '../../shared/student-fields.tsx'
 
 const partNames = wordsIn('en').phone.parts
@@ -37,7 +37,7 @@ export const OneStudent = ({ student, plan, link, acknowledged, onAcknowledge, o
           : 'No corner worries them.'}
       </Typography>
       <Acknowledged acknowledged={acknowledged} onAcknowledge={onAcknowledge} />
-      {link && <LinkAddress address={`${window.location.origin}/s/${link.token}`} />}
+      {link && <PhoneAddress path={`/s/${link.token}`} name={`The page of ${student.name}`} size={120} />}
       <Stack direction="row" spacing={2}>
         <Button size="small" variant="outlined" component={Link} to={`/brief/card?student=${student.id}`}>
           Pocket card
@@ -46,7 +46,7 @@ export const OneStudent = ({ student, plan, link, acknowledged, onAcknowledge, o
           Hand-out
         </Button>
         <Box sx={{ flex: 1 }} />
-        {session.data?.account?.role === 'lead' && <Erase studentId={student.id} onGone={onGone} />}
+        {session.data?.account?.role === 'lead' && <EraseStudent studentId={student.id} onGone={onGone} />}
       </Stack>
     </Stack>
   )
@@ -86,37 +86,3 @@ const Acknowledged = ({ acknowledged, onAcknowledge }: Pick<Props, 'acknowledged
     </Stack>
   </Box>
 )
-
-const LinkAddress = ({ address }: { address: string }) => (
-  <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-    <Box component="a" href={address} sx={{ fontSize: 'size.note', overflowWrap: 'anywhere', color: 'primary.main' }}>
-      {address}
-    </Box>
-    <Button size="small" variant="outlined" onClick={() => void navigator.clipboard?.writeText(address)}>
-      Copy
-    </Button>
-  </Stack>
-)
-
-/** Erases a student with all that is kept of them. */
-const Erase = ({ studentId, onGone }: { studentId: string; onGone: () => void }) => {
-  const erase = useMutation({
-    mutationFn: () => call(api.eraseStudent, { params: { studentId } }),
-    onSuccess: () => {
-      onGone()
-      void queryClient.invalidateQueries()
-    },
-  })
-  return (
-    <>
-      <ProblemNote error={erase.error} />
-      <AskFirst
-        label="Erase this student"
-        question="Runs, logs, answers: nothing of it comes back."
-        yes="Erase everything"
-        pending={erase.isPending}
-        onYes={() => erase.mutate()}
-      />
-    </>
-  )
-}

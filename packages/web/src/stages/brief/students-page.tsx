@@ -3,6 +3,7 @@ import { api, type StudentLink } from '@ochote/contract'
 import { briefingParts, cornerName, type DayEvent, levelName, type Preparation, preparationOf, quizGaps, type Student } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
+import { Link } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { dayEventsQuery, linksQuery, queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -27,11 +28,14 @@ const useLinks = (dayId: string | undefined) => {
     mutationFn: (studentId: string) => call(api.withdrawLink, { params: { dayId: id, studentId } }),
     onSuccess: put,
   })
+  const giveAll = useMutation({ mutationFn: () => call(api.giveLinks, { params: { dayId: id } }), onSuccess: put })
   return {
+    giveAll: () => giveAll.mutate(),
+    givingAll: giveAll.isPending,
     linkOf: (studentId: string): StudentLink | undefined => links.data?.find((l) => l.studentId === studentId),
     create: create.mutate,
     withdraw: withdraw.mutate,
-    error: links.error ?? create.error ?? withdraw.error,
+    error: links.error ?? create.error ?? withdraw.error ?? giveAll.error,
   }
 }
 
@@ -74,13 +78,23 @@ export const StudentsPage = () => {
   const student = ofDay.find((s) => s.id === chosen) ?? ofDay[0]
   const nameOf = (cornerId: string | null): string =>
     cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
+  const without = ofDay.filter((s) => !links.linkOf(s.id)).length
   const heard = ofDay.filter((s) => preparationOf(events, s.id).radioHeard).length
   return (
     <Stack spacing={3}>
       <StageHead
         stage="Brief"
         facts={`${heard} of ${ofDay.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
-      />
+      >
+        {without > 0 && (
+          <Button size="small" variant="outlined" disabled={links.givingAll} onClick={links.giveAll}>
+            {`Give ${without === ofDay.length ? 'all' : 'the other'} ${without} a link`}
+          </Button>
+        )}
+        <Button size="small" variant="outlined" component={Link} to="/brief/slips">
+          Slips to print
+        </Button>
+      </StageHead>
       <ProblemNote error={students.error ?? links.error} />
       {order === null && <Reading what="Reading the day …" />}
       {order !== null && ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}

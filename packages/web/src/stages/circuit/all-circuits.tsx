@@ -70,23 +70,27 @@ export const AllCircuits = () => {
           {groups.map(({ venue, layouts }) =>
             layouts.length === 0 && !venue ? null : (
               <Box key={venue?.id ?? NONE} component="section" aria-label={venue?.name ?? 'Without a venue'}>
-                <Button
-                  variant="text"
-                  color="secondary"
-                  aria-current={venue && open?.id === venue.id ? 'true' : undefined}
-                  disabled={!venue}
-                  onClick={() => venue && setOpenId(venue.id)}
-                  sx={{
-                    justifyContent: 'flex-start',
-                    px: 2,
-                    width: 1,
-                    fontSize: 'size.head',
-                    fontWeight: 660,
-                    ...(venue && open?.id === venue.id ? { '&&': chosenLook('left') } : {}),
-                  }}
-                >
-                  {venue?.name ?? 'Without a venue'}
-                </Button>
+                {venue ? (
+                  <Button
+                    variant="text"
+                    color="secondary"
+                    onClick={() => setOpenId(venue.id)}
+                    sx={{
+                      justifyContent: 'flex-start',
+                      px: 2,
+                      width: 1,
+                      fontSize: 'size.head',
+                      fontWeight: 660,
+                      ...(open?.id === venue.id ? { '&&': chosenLook('left') } : {}),
+                    }}
+                  >
+                    {venue.name}
+                  </Button>
+                ) : (
+                  <Typography variant="head" component="h2" sx={{ px: 2 }}>
+                    Without a venue
+                  </Typography>
+                )}
                 {layouts.length === 0 && <Typography sx={{ pl: 2 }}>No layout yet: choose this venue at a layout below.</Typography>}
                 {layouts.map((circuit) => (
                   <LayoutRow

@@ -17,7 +17,9 @@ const laidOut = ({ road, open }: CircuitPreview) => {
   const [minX, maxX] = [Math.min(...x_m), Math.max(...x_m)]
   const [minY, maxY] = [Math.min(...y_m), Math.max(...y_m)]
   const scale = (WIDTH - 2 * ROOM) / Math.max(maxX - minX, (maxY - minY) * 1.2)
-  const place = (x: number, y: number): [number, number] => [ROOM + (x - minX) * scale, ROOM + (maxY - y) * scale]
+  // A tall circuit stands in the middle.
+  const left = (WIDTH - (maxX - minX) * scale) / 2
+  const place = (x: number, y: number): [number, number] => [left + (x - minX) * scale, ROOM + (maxY - y) * scale]
   const tangent = (i: number): [number, number] => {
     const [a, b] = open ? [Math.max(0, i - 1), Math.min(n - 1, i + 1)] : [(i + n - 1) % n, (i + 1) % n]
     const [dx, dy] = [x_m[b] - x_m[a], y_m[b] - y_m[a]]

@@ -32,7 +32,7 @@ const words: Record<Doubt['kind'], { what: (d: Doubt) => string; remedy: string 
   },
   'width-assumed': {
     what: (d) => `Nobody measured the width: ${Math.round(d.value)} m are assumed`,
-    remedy: 'Enter the half width below; measure it where marks and cones matter.',
+    remedy: 'Enter the half width here, where somebody knows it; measure it where marks and cones matter.',
   },
   'width-odd': {
     what: (d) => `${d.value.toFixed(0)} m wide${at(d)}`,

@@ -61,6 +61,16 @@ const queryOf = (name: string, how: How) => ({
 const widthFits = (width: string): boolean =>
   width === '' || (Number(width.replace(',', '.')) >= 1 && Number(width.replace(',', '.')) <= 60)
 
+/** A name to begin with, out of a file’s. */
+const nameOfFile = (file: string): string => {
+  const words = file
+    .replace(/\.[^.]+$/, '')
+    .replace(/[_-]+/g, ' ')
+    .trim()
+    .slice(0, 80)
+  return words.charAt(0).toUpperCase() + words.slice(1)
+}
+
 /** No re-survey: a circuit of its own. */
 const OWN = 'own'
 
@@ -75,10 +85,10 @@ export const NewCircuit = () => {
   const [how, setHow] = useState<How>({ from: 'survey', ...plainly })
   const [keeps, setKeeps] = useState(OWN)
   const [id] = useState(() => uuid())
-  const called = name.trim() || (file?.name.replace(/\.[^.]+$/, '') ?? '')
+  const called = name.trim() || nameOfFile(file?.name ?? '')
   const look = useMutation({
     mutationFn: ({ chosen, as }: { chosen: File; as: How }) =>
-      call(api.lookAtCircuit, { query: queryOf(chosen.name.replace(/\.[^.]+$/, ''), as), file: chosen }),
+      call(api.lookAtCircuit, { query: queryOf(nameOfFile(chosen.name), as), file: chosen }),
   })
   const { mutate: lookNow } = look
   useEffect(() => {
@@ -211,7 +221,7 @@ export const NewCircuit = () => {
             </Box>
             <Typography variant="text" color="text.secondary">
               {day
-                ? `The day stays on its own circuit; plan it with this one in the bar above, or under ${'Day'}.`
+                ? 'The day stays on its own circuit; once this one is kept, the bar above asks whether the day is to be planned with it.'
                 : 'Nothing is kept before you press this.'}{' '}
               <Link to="/circuit/all">All circuits</Link>
             </Typography>

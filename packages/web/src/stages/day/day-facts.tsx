@@ -5,6 +5,7 @@ import { useState } from 'react'
 import { circuitsQuery, venuesQuery } from '../../data/api/queries.ts'
 import { FlagsField } from '../../shared/flags-field.tsx'
 import { LinesField } from '../../shared/lines-field.tsx'
+import { DayField } from '../../shared/time-fields.tsx'
 
 type Props = { plan: DayPlan; onChange: (change: Partial<DayPlan>) => void }
 
@@ -48,14 +49,7 @@ export const DayFacts = ({ plan, onChange }: Props) => {
   return (
     <Stack spacing={3} component="section" aria-label="The day itself">
       <TextLine key={`title ${plan.title}`} label="Title" value={plan.title} max={80} required onChange={(title) => onChange({ title })} />
-      <TextField
-        key={`date ${plan.date}`}
-        label="Date"
-        type="date"
-        defaultValue={plan.date}
-        slotProps={{ inputLabel: { shrink: true } }}
-        onBlur={(e) => /^\d{4}-\d{2}-\d{2}$/.test(e.target.value) && e.target.value !== plan.date && onChange({ date: e.target.value })}
-      />
+      <DayField key={`date ${plan.date}`} label="Date" value={plan.date} onChange={(date) => onChange({ date })} />
       <TextLine key={`venue ${plan.venue}`} label="Venue" value={plan.venue} max={80} onChange={(v) => onChange({ venue: v })} />
       <TextLine
         key={`weather ${plan.weather}`}

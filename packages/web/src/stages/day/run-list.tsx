@@ -9,6 +9,7 @@ import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
 import { isGrounded } from '../../shared/condition-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
+import { ClockField } from '../../shared/time-fields.tsx'
 import { kindWords } from './slot-words.ts'
 
 type Props = {
@@ -115,7 +116,7 @@ export const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: Pro
                   <TableCell className="figures" sx={{ whiteSpace: 'nowrap' }}>
                     {`${slot.start} to ${slot.end}`}
                   </TableCell>
-                  <TableCell colSpan={slot.studentId ? 1 : 2}>
+                  <TableCell colSpan={slot.studentId ? 1 : 2} sx={{ whiteSpace: wrong ? 'normal' : 'nowrap' }}>
                     {isRun ? slot.title : `${kindWords[slot.kind]}: ${slot.title}`}
                     {wrong && <Box sx={{ color: 'warning.main', fontWeight: 620 }}>{wrong}</Box>}
                   </TableCell>
@@ -230,15 +231,7 @@ const SlotForm = ({ plan, slot, driven, wrong, onChange, onDone, onRemove }: For
   const students = useQuery(studentsQuery)
   const accounts = useQuery(accountsQuery)
   const time = (label: string, key: 'start' | 'end') => (
-    <TextField
-      key={`${key} ${slot[key]}`}
-      label={label}
-      type="time"
-      defaultValue={slot[key]}
-      slotProps={{ inputLabel: { shrink: true } }}
-      onBlur={(e) => /^\d\d:\d\d$/.test(e.target.value) && e.target.value !== slot[key] && onChange({ [key]: e.target.value })}
-      sx={{ width: 110 }}
-    />
+    <ClockField key={`${key} ${slot[key]}`} label={label} value={slot[key]} width={90} onChange={(clock) => onChange({ [key]: clock })} />
   )
   const some = (list: readonly { id: string; name: string }[] | undefined, ids: readonly string[]) =>
     list?.filter((one) => ids.includes(one.id)).map((one) => [one.id, one.name] as const) ?? []

@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack } from '@mui/material'
 import { api } from '@ochote/contract'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
@@ -6,6 +6,7 @@ import { call } from '../../data/api/api-client.ts'
 import { queryClient, runSheetQuery, sheetLinkQuery, sheetQuery } from '../../data/api/queries.ts'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { PhoneAddress } from '../../shared/qr-address.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { SheetPage } from './sheet-page.tsx'
 
@@ -64,15 +65,13 @@ const SheetLink = ({ runId }: { runId: string }) => {
   }
   const give = useMutation({ mutationFn: () => call(api.giveSheet, { params: { runId } }), onSuccess: set })
   const withdraw = useMutation({ mutationFn: () => call(api.withdrawSheet, { params: { runId } }), onSuccess: set })
-  const address = link.data?.token ? `${window.location.origin}/sheet/${link.data.token}` : null
+  const path = link.data?.token ? `/sheet/${link.data.token}` : null
   return (
     <>
       <ProblemNote error={link.error ?? give.error ?? withdraw.error} />
-      {address ? (
+      {path ? (
         <>
-          <Typography component="a" href={address} className="figures" sx={{ overflowWrap: 'anywhere' }} aria-label="Link of the sheet">
-            {address}
-          </Typography>
+          <PhoneAddress path={path} name="The sheet" size={120} />
           <Button variant="outlined" onClick={() => withdraw.mutate()}>
             Withdraw the link
           </Button>

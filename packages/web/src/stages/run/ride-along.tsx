@@ -7,6 +7,7 @@ import { useNavigate, useParams } from 'react-router'
 import { dayQuery, runQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { OfflineNote } from '../../shared/offline-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
@@ -78,6 +79,7 @@ const BeforeRun = ({ run, plan }: { run: Run; plan: Plan }) => {
   return (
     <Stack spacing={4}>
       <Typography variant="title">{`${run.studentName}, ${plan.vehicle.name}`}</Typography>
+      <OfflineNote />
       {newPlan && (
         <Typography role="status" variant="note" sx={{ color: 'warning.main', fontWeight: 650 }}>
           {`${newPlan}. This run keeps its own; start a new one to drive by the day’s.`}

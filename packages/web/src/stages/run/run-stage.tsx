@@ -7,6 +7,7 @@ import { Link, useNavigate } from 'react-router'
 import { runsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { columns } from '../../look/columns.ts'
+import { OfflineNote } from '../../shared/offline-note.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -59,6 +60,7 @@ export const RunStage = () => {
         <SyncNote />
       </StageHead>
       <ProblemNote error={start.error ?? runs.error} />
+      <OfflineNote />
       {runs.isLoading && <Reading what="Reading the runs …" />}
       <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
         <Stack spacing={5}>

@@ -108,13 +108,7 @@ const CarRow = ({ car, vehicle, chosen, onChoose }: { car: StoredCar; vehicle: s
   const condition = car.condition && conditionInWords(car.condition)
   return (
     <Box component="li" sx={{ borderTop: 'hair', borderColor: 'divider', py: 1, pl: 2, ...(chosen ? chosenLook('left') : {}) }}>
-      <Button
-        variant="text"
-        color="secondary"
-        aria-current={chosen ? 'true' : undefined}
-        onClick={onChoose}
-        sx={{ justifyContent: 'flex-start', textAlign: 'left', px: 0, width: 1 }}
-      >
+      <Button variant="text" color="secondary" onClick={onChoose} sx={{ justifyContent: 'flex-start', textAlign: 'left', px: 0, width: 1 }}>
         <Box component="span" className="figures" sx={{ width: '4ch', fontWeight: 680 }}>
           {car.number}
         </Box>

@@ -182,6 +182,12 @@ const summaryOf = (list: PeopleList, candidates: readonly Candidate[]): string =
   ].join('; ')
 }
 
+/** Those with something to look at stand first. */
+const lookedAtFirst = (candidates: readonly Candidate[]): Candidate[] => {
+  const asks = ({ twin, person }: Candidate): boolean => twin !== null || person.unknown.length > 0
+  return [...candidates.filter(asks), ...candidates.filter((c) => !asks(c))]
+}
+
 const Candidates = ({
   candidates,
   taken,
@@ -200,7 +206,7 @@ const Candidates = ({
       </TableRow>
     </TableHead>
     <TableBody>
-      {candidates.map(({ person, id, twin }) => (
+      {lookedAtFirst(candidates).map(({ person, id, twin }) => (
         <TableRow key={id}>
           <TableCell padding="checkbox">
             <Checkbox

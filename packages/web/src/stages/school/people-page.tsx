@@ -5,12 +5,14 @@ import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { studentLinesQuery, studentsQuery } from '../../data/api/queries.ts'
+import { sessionQuery, studentLinesQuery, studentsQuery } from '../../data/api/queries.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { useStudents } from '../../data/school/use-students.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
 import { download } from '../../shared/download.ts'
+import { EraseStudent } from '../../shared/erase-student.tsx'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -68,6 +70,7 @@ export const PeoplePage = () => {
       </StageHead>
       <ProblemNote error={students.error} />
       {students.isLoading && <Reading what="Reading the students …" />}
+      <PastTheirTime all={all} lastDayOf={(id) => lineOf.get(id)?.lastDay ?? null} />
       {pasting && <PasteList known={all} onDone={() => setPasting(false)} />}
       <AddStudent onAdded={choose} />
       {all.length === 0 && !pasting && students.data && (
@@ -108,7 +111,7 @@ export const PeoplePage = () => {
               label="Students"
               rows={shown}
               keyOf={(s) => s.id}
-              rowHeight={40}
+              rowHeight={32}
               height={restOfWindow(300)}
               head={
                 <Box sx={{ display: 'grid', gridTemplateColumns: rowColumns, gap: 2, alignItems: 'center', py: 1, fontWeight: 650 }}>
@@ -133,10 +136,32 @@ export const PeoplePage = () => {
             />
             {shown.length === 0 && <Typography>Nobody of this name and level.</Typography>}
           </Stack>
-          {chosen && <OneOfThem key={chosen.id} student={chosen} />}
+          {chosen && <OneOfThem key={chosen.id} student={chosen} onGone={() => setParams({}, { replace: true })} />}
         </Box>
       )}
     </Stack>
+  )
+}
+
+/** Names those whose records are older than the school wants to keep; the lead erases them one by one. */
+const PastTheirTime = ({ all, lastDayOf }: { all: readonly StoredStudent[]; lastDayOf: (id: string) => string | null }) => {
+  const { schoolSettings } = useSchoolSettings()
+  const months = schoolSettings.retention_months
+  if (months === 0) return null
+  const limit = dayjs().subtract(months, 'month').format('YYYY-MM-DD')
+  const old = all.filter((s) => (lastDayOf(s.id) ?? '9999') < limit)
+  if (old.length === 0) return null
+  return (
+    <Typography role="status" sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
+      {`Past the ${months} months for which records are kept: `}
+      {old.map((s, k) => (
+        <span key={s.id}>
+          {k > 0 && ', '}
+          <Link to={`/school?student=${s.id}`}>{s.name}</Link>
+        </span>
+      ))}
+      . The lead can erase them.
+    </Typography>
   )
 }
 
@@ -181,7 +206,7 @@ const StudentRow = ({ student, drives, lastDay, chosen, marked, onChoose, onMark
       variant="text"
       color="secondary"
       size="small"
-      aria-current={chosen ? 'true' : undefined}
+      aria-label={chosen ? `${student.name}, open` : student.name}
       onClick={onChoose}
       sx={{
         justifyContent: 'flex-start',
@@ -230,7 +255,8 @@ const MergeTwo = ({ two, onMerged }: { two: readonly StoredStudent[]; onMerged: 
   )
 }
 
-const OneOfThem = ({ student }: { student: StoredStudent }) => {
+const OneOfThem = ({ student, onGone }: { student: StoredStudent; onGone: () => void }) => {
+  const session = useQuery(sessionQuery)
   const { fields, archive, error } = useStudents()
   const [name, setName] = useState(student.name)
   const named = name.trim().length >= 2
@@ -264,6 +290,7 @@ const OneOfThem = ({ student }: { student: StoredStudent }) => {
         >
           {student.archivedAt === null ? 'Put away' : 'Take back'}
         </Button>
+        {session.data?.account?.role === 'lead' && <EraseStudent studentId={student.id} onGone={onGone} />}
       </Stack>
       <Typography variant="text" color="text.secondary">
         {student.archivedAt === null

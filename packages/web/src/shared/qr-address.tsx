@@ -1,0 +1,55 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { QRCodeSVG } from 'qrcode.react'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { useReachable } from '../data/api/reachable.ts'
+
+/** An address as a square that a phone reads, always dark on light, with the address in letters below. */
+export const QrAddress = ({ address, name, size = 148 }: { address: string; name: string; size?: number }) => (
+  <Stack spacing={1} sx={{ width: 'max-content', maxWidth: 1 }}>
+    <QRCodeSVG value={address} size={size} marginSize={2} title={`${name}: ${address}`} />
+    <Box sx={{ fontSize: 'size.note', overflowWrap: 'anywhere', maxWidth: Math.max(size, 220) }}>{address}</Box>
+  </Stack>
+)
+
+/** Copies a text and says whether it did. */
+export const CopyText = ({ text, label = 'Copy' }: { text: string; label?: string }) => {
+  const [said, setSaid] = useState<string | null>(null)
+  const copy = (): void => {
+    const done = navigator.clipboard?.writeText(text) ?? Promise.reject(new Error('no clipboard'))
+    done.then(
+      () => setSaid('Copied'),
+      () => setSaid('Not copied: select it and copy it by hand'),
+    )
+  }
+  return (
+    <Button size="small" variant="outlined" aria-live="polite" onClick={copy}>
+      {said ?? label}
+    </Button>
+  )
+}
+
+/** A page of this server for a phone: as a square and in letters, with an address that phones can reach, or why there is none. */
+export const PhoneAddress = ({ path, name, size }: { path: string; name: string; size?: number }) => {
+  const { origin, loading } = useReachable()
+  if (loading) return null
+  const address = `${origin ?? window.location.origin}${path}`
+  return (
+    <Stack spacing={2} className="phone-address">
+      {origin ? (
+        <QrAddress address={address} name={name} {...(size === undefined ? {} : { size })} />
+      ) : (
+        <Typography variant="text">
+          Phones cannot open this server: it listens to this machine alone. Start it with --host; see{' '}
+          <Link to="/school/network">School, Network</Link>.
+        </Typography>
+      )}
+      <Stack direction="row" spacing={2} className="no-print" sx={{ alignItems: 'center' }}>
+        <CopyText text={address} label="Copy the address" />
+        <Button size="small" variant="text" component="a" href={path} aria-label={`Open here: ${name}`}>
+          Open it here
+        </Button>
+      </Stack>
+    </Stack>
+  )
+}

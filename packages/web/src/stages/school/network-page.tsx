@@ -1,0 +1,99 @@
+import { Box, Stack, Typography } from '@mui/material'
+import { useQuery } from '@tanstack/react-query'
+import { networkQuery } from '../../data/api/queries.ts'
+import { keepsPages } from '../../data/api/reachable.ts'
+import { columns } from '../../look/columns.ts'
+import { ProblemNote } from '../../shared/problem-note.tsx'
+import { CopyText, QrAddress } from '../../shared/qr-address.tsx'
+import { Reading } from '../../shared/reading.tsx'
+import { StageHead } from '../../shared/stage-head.tsx'
+
+/** Pages that are open on tablets beside the track. */
+const tabletPages = [
+  { path: '/run', name: 'In the car' },
+  { path: '/run/corner-post', name: 'Corner post' },
+  { path: '/run/lead-follow', name: 'Lead-follow' },
+  { path: '/cones/lay', name: 'Laying cones' },
+] as const
+
+/** How phones and tablets reach this server: first to trust it, then to open it. */
+export const NetworkPage = () => {
+  const network = useQuery(networkQuery)
+  const { addresses = [], onboarding = [], fingerprint = null } = network.data ?? {}
+  return (
+    <Stack spacing={4}>
+      <StageHead stage="School" />
+      <ProblemNote error={network.error} />
+      {network.isLoading && <Reading what="Asking for the addresses …" />}
+      <Typography role="status">
+        {keepsPages()
+          ? 'This device keeps pages without the network: its connection is secure.'
+          : 'This device keeps no pages without the network: its connection is not secure.'}
+      </Typography>
+      {network.data && addresses.length === 0 && (
+        <Box sx={{ maxWidth: 720 }}>
+          <Typography variant="head" component="h2">
+            No other device can open this server yet
+          </Typography>
+          <Typography>It listens to this machine alone. Stop it, and start it again with:</Typography>
+          <Box component="pre" sx={{ my: 2, p: 3, backgroundColor: 'var(--verge)' }}>
+            bin/start --host
+          </Box>
+          <Typography variant="text">
+            It then makes a certificate authority of its own, so that tablets keep their pages without a network, and shows here how a
+            tablet comes to trust it.
+          </Typography>
+        </Box>
+      )}
+      {addresses.length > 0 && (
+        <Box component="section" aria-label="A page on a tablet" className="no-print" sx={{ order: 9 }}>
+          <Typography variant="head" component="h2" gutterBottom>
+            A page on a tablet
+          </Typography>
+          <Stack direction="row" useFlexGap spacing={5} sx={{ flexWrap: 'wrap' }}>
+            {tabletPages.map(({ path, name }) => (
+              <Stack key={path} spacing={1}>
+                <Box sx={{ fontWeight: 640 }}>{name}</Box>
+                <QrAddress address={`${addresses[0]}${path}`} name={name} size={112} />
+              </Stack>
+            ))}
+          </Stack>
+        </Box>
+      )}
+      <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
+        {onboarding.length > 0 && (
+          <Stack spacing={2} component="section" aria-label="Trust this server">
+            <Typography variant="head" component="h2">
+              1 Once for each device: trust this server
+            </Typography>
+            <Typography variant="text">Scan this with the tablet or phone; the page that opens says what to do.</Typography>
+            {onboarding.map((address) => (
+              <QrAddress key={address} address={address} name="Trust this server" size={180} />
+            ))}
+            {fingerprint && (
+              <Typography variant="text" sx={{ overflowWrap: 'anywhere' }}>
+                {`The number to compare with the one on the device: ${fingerprint}`}
+              </Typography>
+            )}
+          </Stack>
+        )}
+        {addresses.length > 0 && (
+          <Stack spacing={2} component="section" aria-label="Open the school">
+            <Typography variant="head" component="h2">
+              {onboarding.length > 0 ? '2 Then: open the school' : 'Open the school'}
+            </Typography>
+            <Typography variant="text">Sign in there, and open the pages of the day once while the network is there.</Typography>
+            {addresses.map((address) => (
+              <Stack key={address} spacing={1}>
+                <QrAddress address={address} name="Open the school" size={180} />
+                <Box>
+                  <CopyText text={address} label="Copy the address" />
+                </Box>
+              </Stack>
+            ))}
+          </Stack>
+        )}
+      </Box>
+    </Stack>
+  )
+}
