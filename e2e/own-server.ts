@@ -1,10 +1,22 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { existsSync, readdirSync, rmSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { connect } from 'node:net'
 import { expect } from '@playwright/test'
 import { addressOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
 
-/** A demo server of one test alone, to be killed and started again; its data stay. */
-export const ownServer = (name: ServerName) => {
+/** True once something listens at a port of this machine, securely or not. */
+const isThere = (port: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const socket = connect(port, '127.0.0.1')
+    socket.once('connect', () => {
+      socket.destroy()
+      resolve(true)
+    })
+    socket.once('error', () => resolve(false))
+  })
+
+/** A demo server of one test alone, to be killed and started again; its data stay. `more`: other options of its command line. */
+export const ownServer = (name: ServerName, more: readonly string[] = []) => {
   const data = `../.cache/e2e-${name}`
   const address = addressOf(name)
   let process: ChildProcess | null = null
@@ -23,17 +35,14 @@ export const ownServer = (name: ServerName) => {
           String(receiverPortOf(name)),
           '--data',
           data,
+          ...more,
         ],
         {
           cwd: import.meta.dirname,
           stdio: 'ignore',
         },
       )
-      const answers = () =>
-        fetch(`${address}/api/health`).then(
-          (r) => r.ok,
-          () => false,
-        )
+      const answers = () => isThere(portOf(name))
       await expect.poll(answers, { timeout: 60_000, intervals: [100] }).toBe(true)
     },
     kill: (): void => {
@@ -45,6 +54,8 @@ export const ownServer = (name: ServerName) => {
       const place = new URL(`${data}/${folder}`, import.meta.url)
       return existsSync(place) ? readdirSync(place) : []
     },
+    /** The text of a file in the server's data. */
+    dataFile: (file: string): string => readFileSync(new URL(`${data}/${file}`, import.meta.url), 'utf8'),
     runs: (): boolean => process !== null,
   }
 }

@@ -25,7 +25,7 @@ export type Config = {
   /** The address that phones reach, where it is not one of this machine's (behind a proxy). */
   address: string | null
 }
-export type Tls = { kind: 'off' } | { kind: 'auto' } | { kind: 'files'; cert: string; key: string }
+type Tls = { kind: 'off' } | { kind: 'auto' } | { kind: 'files'; cert: string; key: string }
 
 /** Defaults for everything but the folder of the data. */
 export const defaultConfig = (dataDir: string): Config => ({

@@ -41,7 +41,7 @@ const listening = (app: Express, config: Config, tls: TlsFiles | null): { server
     process.stderr.write(busy ? `Port ${port} is in use. Stop the other server, or choose another with --port.\n` : `${error.message}\n`)
     process.exit(1)
   }
-  const server = tls ? createSecureServer({ key: tls.key, cert: tls.cert }, app) : createServer(app)
+  const server = tls ? createSecureServer({ key: tls.key, cert: `${tls.cert}${tls.authority ?? ''}` }, app) : createServer(app)
   server.once('error', failed(config.port))
   const onboarding = tls?.authority ? onboardingServer(tls.authority, fingerprintOf(tls.authority), config.port) : null
   onboarding?.once('error', failed(config.port + 1))

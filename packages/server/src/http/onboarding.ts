@@ -38,7 +38,7 @@ const part = (language: keyof typeof words, address: string, fingerprint: string
 }
 
 /** The page that a device opens first, over a plain connection. */
-export const onboardingPage = (address: string, fingerprint: string): string => `<!doctype html>
+const onboardingPage = (address: string, fingerprint: string): string => `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Ochote</title>
 <style>body{font:18px/1.4 sans-serif;background:#f5f1e7;color:#1c1a17;max-width:40em;margin:0 auto;padding:16px}
 h1{font-size:26px}.act{display:inline-block;padding:14px 18px;border:2px solid #0c4f4a;color:#0c4f4a;text-decoration:none;margin:4px 8px 4px 0}

@@ -22,7 +22,7 @@ export const networkAddresses = (): string[] =>
   )
 
 /** Names and addresses under which devices may open this server. */
-export const serverNames = (): string[] => {
+const serverNames = (): string[] => {
   const own = hostname().toLowerCase()
   return [...new Set(['localhost', '127.0.0.1', own, `${own.replace(/\.local$/, '')}.local`, ...networkAddresses()])]
 }

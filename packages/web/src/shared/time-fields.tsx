@@ -1,9 +1,13 @@
-import { DateField, LocalizationProvider, TimeField } from '@mui/x-date-pickers'
+import { Button, Popover, Stack, TextField, Typography } from '@mui/material'
+import { DateCalendar, LocalizationProvider, PickerDay, type PickerDayProps } from '@mui/x-date-pickers'
 import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs'
 import dayjs from 'dayjs'
+import 'dayjs/locale/en-gb'
 import { useState } from 'react'
 
-/** A time of day as hh:mm, told once the field is left. */
+const clock = /^([01]?\d|2[0-3])[:.]?([0-5]\d)$/
+
+/** A time of day as hh:mm, told once the field is left; “915” and “9.15” are 09:15. */
 export const ClockField = ({
   label,
   value,
@@ -15,34 +19,81 @@ export const ClockField = ({
   width: number
   onChange: (clock: string) => void
 }) => {
-  const [now, setNow] = useState(value)
+  const [text, setText] = useState(value)
+  const read = clock.exec(text.trim())
+  const leave = (): void => {
+    if (!read) {
+      setText(value)
+      return
+    }
+    const next = `${read[1].padStart(2, '0')}:${read[2]}`
+    setText(next)
+    if (next !== value) onChange(next)
+  }
   return (
-    <LocalizationProvider dateAdapter={AdapterDayjs}>
-      <TimeField
-        label={label}
-        ampm={false}
-        format="HH:mm"
-        defaultValue={dayjs(`2000-01-01T${value}`)}
-        onChange={(next) => next?.isValid() && setNow(next.format('HH:mm'))}
-        onBlur={() => now !== value && onChange(now)}
-        sx={{ width }}
-      />
-    </LocalizationProvider>
+    <TextField
+      label={label}
+      value={text}
+      error={!read}
+      inputMode="numeric"
+      slotProps={{ htmlInput: { title: 'A time as hh:mm', className: 'figures' } }}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={leave}
+      sx={{ width }}
+    />
   )
 }
 
-/** A date as yyyy-mm-dd, told once the field is left. */
+const MarkedDay = ({ marked, ...props }: PickerDayProps & { marked?: ReadonlySet<string> }) => {
+  const has = !props.isDayFillerCell && marked?.has(props.day.format('YYYY-MM-DD'))
+  return <PickerDay {...props} sx={{ borderRadius: 0, ...(has ? { fontWeight: 760, textDecoration: 'underline' } : {}) }} />
+}
+
+/** The days of a month, Monday first; dates with something on them are underlined. */
+export const MonthOfDays = ({ date, marked, onDate }: { date: string; marked?: ReadonlySet<string>; onDate: (date: string) => void }) => (
+  <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+    <DateCalendar
+      value={dayjs(date)}
+      onChange={(next) => next && onDate(next.format('YYYY-MM-DD'))}
+      slots={{ day: MarkedDay }}
+      slotProps={{ day: { marked } as Partial<PickerDayProps> }}
+      sx={{ m: 0, maxWidth: 1 }}
+    />
+  </LocalizationProvider>
+)
+
+/** A date as yyyy-mm-dd, chosen in a calendar that opens at it. */
 export const DayField = ({ label, value, onChange }: { label: string; value: string; onChange: (date: string) => void }) => {
-  const [now, setNow] = useState(value)
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   return (
-    <LocalizationProvider dateAdapter={AdapterDayjs}>
-      <DateField
-        label={label}
-        format="DD.MM.YYYY"
-        defaultValue={dayjs(value)}
-        onChange={(next) => next?.isValid() && next.year() > 1999 && setNow(next.format('YYYY-MM-DD'))}
-        onBlur={() => now !== value && onChange(now)}
-      />
-    </LocalizationProvider>
+    <Stack role="group" aria-label={label}>
+      <Typography component="span" sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
+        {label}
+      </Typography>
+      <Button
+        variant="outlined"
+        color="secondary"
+        aria-haspopup="dialog"
+        aria-expanded={anchor !== null}
+        sx={{ justifyContent: 'flex-start' }}
+        onClick={(event) => setAnchor(event.currentTarget)}
+      >
+        {dayjs(value).format('dddd D MMMM YYYY')}
+      </Button>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        <MonthOfDays
+          date={value}
+          onDate={(next) => {
+            setAnchor(null)
+            if (next !== value) onChange(next)
+          }}
+        />
+      </Popover>
+    </Stack>
   )
 }

@@ -179,13 +179,21 @@ export const VehiclesPage = () => {
           ))}
           <Stack spacing={2} sx={{ borderTop: 'hair', borderColor: 'divider', pt: 4 }}>
             <Typography variant="head">New vehicle</Typography>
-            <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
-              {vehicleKinds.map((kind: VehicleKind) => (
-                <Button key={kind} variant="outlined" size="small" onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid() })}>
+            {vehicleKinds.map((kind: VehicleKind) => (
+              <Stack key={kind} direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+                <Button
+                  variant="outlined"
+                  size="small"
+                  sx={{ width: 210 }}
+                  onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid(), name: `Typical ${kind}` })}
+                >
                   {`Start from a typical ${kind}`}
                 </Button>
-              ))}
-            </Stack>
+                <Typography variant="text" className="figures" color="text.secondary" sx={{ flex: '1 1 240px' }}>
+                  {summaryInWords(vehicleSummary({ ...vehicleTemplates[kind], id: kind }))}
+                </Typography>
+              </Stack>
+            ))}
             <VehicleImport />
           </Stack>
         </Stack>
@@ -223,6 +231,31 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
   const all = vehicle.kind === 'motorcycle' ? [...fields, ...motorcycleFields] : fields
   return (
     <Stack spacing={3} component="section" aria-label="Vehicle form">
+      <Typography role="status" className="figures" sx={{ fontWeight: 600, color: problem ? 'error.main' : 'text.primary' }}>
+        {problem ? problem.text : summaryInWords(vehicleSummary(vehicle))}
+      </Typography>
+      <ProblemNote error={error} />
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
+        <Button variant="contained" disabled={problem !== null} onClick={onSave}>
+          Save
+        </Button>
+        <Button variant="outlined" onClick={onClose}>
+          Cancel
+        </Button>
+        {onRemove && (
+          <>
+            <Button variant="outlined" onClick={onCopy}>
+              Copy
+            </Button>
+            <AskFirst
+              label="Remove"
+              question={`${vehicle.name} is gone then. One that a day, a car or a run uses stays.`}
+              yes="Remove it"
+              onYes={onRemove}
+            />
+          </>
+        )}
+      </Stack>
       <TextField label="Name" value={vehicle.name} onChange={(e) => onChange({ ...vehicle, name: e.target.value.slice(0, 80) })} />
       <TextField select label="Kind" value={vehicle.kind} onChange={(e) => onChange({ ...vehicle, kind: e.target.value as VehicleKind })}>
         {vehicleKinds.map((k) => (
@@ -260,31 +293,6 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
           onChange({ ...vehicle, gears: numbers })
         }}
       />
-      <Typography role="status" className="figures" sx={{ fontWeight: 600, color: problem ? 'error.main' : 'text.primary' }}>
-        {problem ? problem.text : summaryInWords(vehicleSummary(vehicle))}
-      </Typography>
-      <ProblemNote error={error} />
-      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
-        <Button variant="contained" disabled={problem !== null} onClick={onSave}>
-          Save
-        </Button>
-        <Button variant="outlined" onClick={onClose}>
-          Cancel
-        </Button>
-        {onRemove && (
-          <>
-            <Button variant="outlined" onClick={onCopy}>
-              Copy
-            </Button>
-            <AskFirst
-              label="Remove"
-              question={`${vehicle.name} is gone then. One that a day, a car or a run uses stays.`}
-              yes="Remove it"
-              onYes={onRemove}
-            />
-          </>
-        )}
-      </Stack>
     </Stack>
   )
 }

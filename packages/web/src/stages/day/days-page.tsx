@@ -1,6 +1,4 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { DateCalendar, LocalizationProvider, PickerDay, type PickerDayProps } from '@mui/x-date-pickers'
-import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs'
 import type { DaySummary } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
@@ -17,6 +15,7 @@ import { AskFirst } from '../../shared/ask-first.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
+import { MonthOfDays } from '../../shared/time-fields.tsx'
 import { newDay } from './new-day.ts'
 
 const today = (): string => dayjs().format('YYYY-MM-DD')
@@ -50,7 +49,7 @@ export const DaysPage = () => {
       {days.isLoading && <Reading what="Reading the days …" />}
       <Box sx={columns('320px minmax(0, 1fr)')}>
         <Stack spacing={3}>
-          <Calendar date={date} days={real} onDate={setDate} />
+          <MonthOfDays date={date} marked={new Set(real.map((d) => d.date))} onDate={setDate} />
           <NewDay date={date} />
         </Stack>
         <Stack spacing={5}>
@@ -71,24 +70,6 @@ export const DaysPage = () => {
     </Stack>
   )
 }
-
-const MarkedDay = ({ marked, ...props }: PickerDayProps & { marked?: ReadonlySet<string> }) => {
-  const has = !props.isDayFillerCell && marked?.has(props.day.format('YYYY-MM-DD'))
-  return <PickerDay {...props} sx={has ? { fontWeight: 760, textDecoration: 'underline' } : {}} />
-}
-
-/** The month, with the dates underlined that have a day. */
-const Calendar = ({ date, days, onDate }: { date: string; days: readonly DaySummary[]; onDate: (date: string) => void }) => (
-  <LocalizationProvider dateAdapter={AdapterDayjs}>
-    <DateCalendar
-      value={dayjs(date)}
-      onChange={(next) => next && onDate(next.format('YYYY-MM-DD'))}
-      slots={{ day: MarkedDay }}
-      slotProps={{ day: { marked: new Set(days.map((d) => d.date)) } as Partial<PickerDayProps> }}
-      sx={{ m: 0, maxWidth: 1 }}
-    />
-  </LocalizationProvider>
-)
 
 /** Makes a day on the chosen date. The id is made once, so that a button pressed twice makes one day. */
 const NewDay = ({ date }: { date: string }) => {

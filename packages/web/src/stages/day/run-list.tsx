@@ -281,7 +281,7 @@ const SlotForm = ({ plan, slot, driven, wrong, onChange, onDone, onRemove }: For
         )}
       </Stack>
       {wrong && <Typography sx={{ color: 'warning.main', fontWeight: 620 }}>{wrong}</Typography>}
-      <Stack direction="row" spacing={2}>
+      <Stack direction="row" spacing={2} sx={{ pt: 2 }}>
         <Button size="small" variant="outlined" onClick={onDone}>
           Done
         </Button>
