@@ -25,6 +25,8 @@ export type Endpoint<
   response: R
   upload?: U
   stream?: boolean
+  /** The file may be far larger than others: a whole school. */
+  large?: boolean
 }
 
 /** Keeps the exact types of an endpoint's schemas. */

@@ -32,6 +32,7 @@ import { questionRoutes } from './questions/routes.ts'
 import { recordRoutes } from './record/routes.ts'
 import { leftBehindBy } from './record/service.ts'
 import { runRoutes } from './runs/routes.ts'
+import { schoolRoutes } from './school/routes.ts'
 import { schoolSettingsRoutes } from './school-settings/routes.ts'
 import { createStores, type Stores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
@@ -75,6 +76,7 @@ export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log:
     res.json(openApiDocument(config.version))
   })
   const judging = mountRooms(mount, stores, jobs, live, config, (error) => log.error(error))
+  schoolRoutes(mount, opened.db, live.runsChanged)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'Unknown API endpoint.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
   app.use(problemHandler)

@@ -26,6 +26,9 @@ export type WhoIs = (req: Request) => Promise<Account | null>
 /** Adds an endpoint to a router. A stream's handler writes to `res` itself. */
 export type Mount = <E extends Endpoint>(description: E, handler: (call: Call<E>) => Promise<z.input<E['response']> | undefined>) => void
 
+/** How many times as large as other files a whole school may be. */
+const LARGE = 32
+
 /** Makes {@link Mount}: access first, then validation, then the handler, then the answer. */
 export const mounting =
   (router: Router, config: Config, whoIs: WhoIs): Mount =>
@@ -38,7 +41,9 @@ export const mounting =
       const body = description.body?.parse(req.body)
       const handled = (upload: Upload | undefined) =>
         handler({ params, query, body, upload, account, req, res } as Call<typeof description>)
-      const answer = await (description.upload ? withUpload(req, config, handled) : handled(undefined))
+      const answer = await (description.upload
+        ? withUpload(req, description.large ? { ...config, uploadLimit: LARGE * config.uploadLimit } : config, handled)
+        : handled(undefined))
       if (description.stream) return
       res.json(config.checkResponses ? description.response.parse(answer) : answer)
     })

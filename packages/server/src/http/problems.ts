@@ -6,6 +6,8 @@ import { ZodError } from 'zod'
 /** Codes that only pages of the staff can get; every other code has words in each language of the students. */
 type StaffProblemCode =
   | 'already-set-up'
+  | 'archive-broken'
+  | 'archive-version'
   | 'changed-meanwhile'
   | 'course-open'
   | 'in-use'
@@ -18,6 +20,7 @@ type StaffProblemCode =
   | 'practice-off'
   | 'run-ended'
   | 'run-started-twice'
+  | 'school-not-empty'
   | 'sign-in-failed'
 
 /** A problem without words. */

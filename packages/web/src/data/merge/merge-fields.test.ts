@@ -36,6 +36,16 @@ describe('two changes of one document', () => {
     expect(mergeFields(base, both, { ...both })).toEqual({ merged: both, lost: [] })
   })
 
+  it('see through the order of fields: a member that was added and taken away again is away', () => {
+    const calls = (own: object) => ({ calls: own as Record<string, unknown> })
+    const { merged, lost } = mergeFields(
+      calls({ 'T1-brake': { silent: true, along_m: 0 } }),
+      calls({}),
+      calls({ 'T1-brake': { along_m: 0, silent: true, words: undefined } }),
+    )
+    expect({ merged, lost }).toEqual({ merged: calls({}), lost: [] })
+  })
+
   it('merge lists by their members: changed, added, removed and put in order', () => {
     const mine = { ...base, slots: [base.slots[1], { id: 'a', start: '08:50' }, { id: 'c', start: '10:00' }] }
     const theirs = { ...base, slots: [base.slots[0], { id: 'b', start: '09:30' }, { id: 'd', start: '11:00' }] }

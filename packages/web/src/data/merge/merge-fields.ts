@@ -7,7 +7,15 @@ export type Merged<T> = { merged: T; lost: readonly LostField[] }
 type Plain = Record<string, unknown>
 
 const isPlain = (value: unknown): value is Plain => typeof value === 'object' && value !== null && !Array.isArray(value)
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b)
+
+/** Equal in all that JSON carries, whatever the order of the fields. */
+const same = (a: unknown, b: unknown): boolean => {
+  if (a === b) return true
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((one, i) => same(one, b[i]))
+  if (!isPlain(a) || !isPlain(b)) return false
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((key) => same(a[key], b[key]))
+}
+
 
 /** A list whose members have ids: each is a field of its own, whatever its place. */
 const isListed = (value: unknown): value is { id: string }[] =>

@@ -1,10 +1,11 @@
 import { Box, Button, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
-import type { SchoolSettings } from '@ochote/contract'
+import { api, type SchoolSettings } from '@ochote/contract'
 import { brakingSchools, coneSchemes, languages, levelName, levels } from '@ochote/core'
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { sessionQuery } from '../../data/api/queries.ts'
+import { addressOf, call } from '../../data/api/api-client.ts'
+import { circuitsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { columns } from '../../look/columns.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
@@ -41,6 +42,7 @@ export const SettingsPage = () => {
           <Checks settings={settings} save={save} />
           <Records settings={settings} save={save} />
           <Practice settings={settings} save={save} demo={session.data?.demo === true} />
+          {isLead && <WholeSchool />}
           <Box>
             <Head>Elsewhere</Head>
             <Typography variant="text">
@@ -265,3 +267,43 @@ const Practice = ({ settings, save, demo }: PartProps & { demo: boolean }) => (
     )}
   </Box>
 )
+
+/** The whole school as one file: out of here at any time, in here while there is nothing yet. */
+const WholeSchool = () => {
+  const circuits = useQuery(circuitsQuery)
+  const students = useQuery(studentsQuery)
+  const [file, setFile] = useState<File | null>(null)
+  const read = useMutation({
+    mutationFn: (chosen: File) => call(api.importSchool, { file: chosen }),
+    // Whoever read it in is of another school now.
+    onSuccess: () => window.location.assign('/'),
+  })
+  const isEmpty = circuits.data?.length === 0 && students.data?.length === 0
+  return (
+    <Box component="section" aria-label="The whole school">
+      <Head>The whole school as one file</Head>
+      <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
+        People, circuits, days, runs and logs, for another machine or for the safe. It holds the hashes of passwords: keep it like a key.
+      </Typography>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
+        <Button size="small" variant="outlined" component="a" href={addressOf(api.exportSchool, undefined, undefined)} download>
+          Export everything
+        </Button>
+        {isEmpty && (
+          <>
+            <FileChoice label="Choose an archive" accept=".gz,.jsonl" file={file} onChoose={setFile} />
+            <Button size="small" variant="contained" disabled={!file || read.isPending} onClick={() => file && read.mutate(file)}>
+              {read.isPending ? 'Reading …' : 'Read it in'}
+            </Button>
+          </>
+        )}
+      </Stack>
+      <ProblemNote error={read.error} />
+      {isEmpty && (
+        <Typography variant="text" color="text.secondary">
+          Accounts come along with it: afterwards you sign in with one of that school.
+        </Typography>
+      )}
+    </Box>
+  )
+}

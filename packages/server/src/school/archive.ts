@@ -1,0 +1,174 @@
+import { createReadStream } from 'node:fs'
+import { createInterface } from 'node:readline'
+import type { Writable } from 'node:stream'
+import { CoreError, misplaced } from '@ochote/core'
+import type { Knex } from 'knex'
+import { z } from 'zod'
+import { completedMigrations } from '../db/open.ts'
+import { HttpProblem } from '../http/problems.ts'
+
+/** Form of the archive: the first line says it. */
+const FORM = 'ochote-school-1'
+
+/**
+ * All tables of a school, those that others refer to first. What belongs to this machine alone stays out: sessions and their secret,
+ * ports of receivers, simulated devices.
+ */
+const tables = [
+  'accounts',
+  'venues',
+  'circuits',
+  'vehicles',
+  'students',
+  'days',
+  'cars',
+  'school_settings',
+  'questions',
+  'student_links',
+  'log_mappings',
+  'runs',
+  'run_events',
+  'day_events',
+  'student_events',
+  'logs',
+  'laps',
+  'findings',
+  'pictures',
+  'sheet_links',
+  'former_drove',
+  'former_seen',
+] as const
+type Table = (typeof tables)[number]
+
+/** Rows read and written at a time: one may hold a whole log. */
+const ROWS = 40
+
+const headSchema = z.object({ form: z.literal(FORM), at: z.iso.datetime(), migrations: z.array(z.string()) })
+const rowSchema = z.object({ table: z.enum(tables), row: z.record(z.string(), z.unknown()) })
+
+/** A value as JSON carries it: bytes become base64. */
+const toJson = (value: unknown): unknown => (Buffer.isBuffer(value) ? { base64: value.toString('base64') } : value)
+const fromJson = (value: unknown): unknown =>
+  typeof value === 'object' && value !== null && 'base64' in value ? Buffer.from(String(value.base64), 'base64') : value
+
+/** Waits for the reader where it is slower than the disk. */
+const write = (out: Writable, line: string): Promise<void> =>
+  new Promise((resolve) => (out.write(`${line}\n`) ? resolve() : out.once('drain', resolve)))
+
+/** Rows of a table in pieces, in the order in which they were written. */
+const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
+  for (let after = 0; ; ) {
+    const rows = (await db(table)
+      .select(db.raw('rowid as archived_row'), '*')
+      .whereRaw('rowid > ?', [after])
+      .orderByRaw('rowid')
+      .limit(ROWS)) as Record<string, unknown>[]
+    for (const { archived_row, ...row } of rows) {
+      after = Number(archived_row)
+      yield row
+    }
+    if (rows.length < ROWS) return
+  }
+}
+
+/** Writes a whole school as lines of JSON, row by row, so that it is never in memory as a whole. */
+export const writeArchive = async (db: Knex, out: Writable): Promise<void> => {
+  await write(out, JSON.stringify({ form: FORM, at: new Date().toISOString(), migrations: await completedMigrations(db) }))
+  for (const table of tables)
+    for await (const row of rowsOf(db, table)) {
+      const plain = Object.fromEntries(Object.entries(row).map(([column, value]) => [column, toJson(value)]))
+      await write(out, JSON.stringify({ table, row: plain }))
+    }
+  await write(out, JSON.stringify({ end: true }))
+}
+
+/** True for a school in which nobody has made anything yet but the account of whoever reads this. */
+const isEmpty = async (db: Knex): Promise<boolean> => {
+  for (const table of ['circuits', 'vehicles', 'students', 'days', 'cars', 'venues'] as const)
+    if (await db(table).first(db.raw('1'))) return false
+  return true
+}
+
+const broken = (line: number): HttpProblem =>
+  new HttpProblem(
+    422,
+    'archive-broken',
+    'The archive is damaged or cut off.',
+    'Export it again at its source, and give the whole file; nothing was kept here.',
+    `line ${line}`,
+  )
+
+/** One line as JSON. @throws HttpProblem 'archive-broken' */
+const parsed = (text: string, line: number): unknown => {
+  try {
+    return JSON.parse(text)
+  } catch {
+    throw broken(line)
+  }
+}
+
+/** Checks the first line: that it is a school, written by the same version of the database. */
+const checkHead = async (db: Knex, text: string): Promise<void> => {
+  let head: ReturnType<typeof headSchema.safeParse>
+  try {
+    head = headSchema.safeParse(JSON.parse(text))
+  } catch {
+    head = headSchema.safeParse(null)
+  }
+  if (!head.success)
+    throw misplaced(
+      new CoreError('file-unreadable', 'line 1', { expected: 'archive of a school', why: 'it is none' }),
+      text.slice(0, 4000),
+      'school',
+    )
+  const here = await completedMigrations(db)
+  if (head.data.migrations.at(-1) !== here.at(-1))
+    throw new HttpProblem(
+      409,
+      'archive-version',
+      `The archive was written by another version (${head.data.migrations.at(-1)}; here: ${here.at(-1)}).`,
+      'Bring both to the same version of the program, export again, then read it here; nothing was kept.',
+    )
+}
+
+/**
+ * Reads an archive into an empty school: all of it or nothing. Accounts come along with their passwords; the one that read it in is gone
+ * unless it is in the archive, so that the school is the same afterwards.
+ * @throws HttpProblem where the school is not empty, the archive is of another version, or damaged; CoreError for another file
+ */
+export const readArchive = async (db: Knex, path: string): Promise<number> => {
+  if (!(await isEmpty(db)))
+    throw new HttpProblem(
+      409,
+      'school-not-empty',
+      'This school holds something already.',
+      'An archive is read into an empty school only: start one with another data folder.',
+    )
+  const lines = createInterface({ input: createReadStream(path), crlfDelay: Number.POSITIVE_INFINITY })
+  let rows = 0
+  let line = 0
+  let ended = false
+  await db.transaction(async (trx) => {
+    // Rows may come before those that they refer to.
+    await trx.raw('PRAGMA defer_foreign_keys = ON')
+    for await (const text of lines) {
+      line++
+      if (line === 1) {
+        await checkHead(trx, text)
+        for (const table of [...tables].reverse()) await trx(table).delete()
+        continue
+      }
+      const value = parsed(text, line)
+      if (typeof value === 'object' && value !== null && 'end' in value) {
+        ended = true
+        continue
+      }
+      const row = rowSchema.safeParse(value)
+      if (!row.success) throw broken(line)
+      await trx(row.data.table).insert(Object.fromEntries(Object.entries(row.data.row).map(([column, v]) => [column, fromJson(v)])))
+      rows++
+    }
+    if (!ended) throw broken(line)
+  })
+  return rows
+}
