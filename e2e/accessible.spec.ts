@@ -36,6 +36,8 @@ const stages = [
   ['/circuit/new', 'Circuit'],
   ['/circuit/vehicles', 'Circuit'],
   ['/day/all', 'Day'],
+  ['/guide', 'Starting, and keeping a school'],
+  ['/guide/files', 'Files in and out'],
   ['/school', 'School'],
   ['/school/instructors', 'School'],
   ['/school/cars', 'School'],

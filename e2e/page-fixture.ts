@@ -8,6 +8,8 @@ export const test = base.extend<{ allowed: Allowed }>({
   allowed: [
     async ({ page }, use) => {
       const patterns: RegExp[] = []
+      // Whoever tests has seen the tour; one test takes it.
+      await page.addInitScript(() => localStorage.setItem('ochote.tour', 'seen'))
       const errors: string[] = []
       page.on('console', (message) => {
         if (message.type() === 'error') errors.push(message.text())

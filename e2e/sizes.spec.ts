@@ -51,6 +51,8 @@ const pages = [
   '/debrief',
   '/debrief/thresholds',
   '/record',
+  '/guide',
+  '/guide/files',
   '/school',
   '/school/instructors',
   '/school/cars',

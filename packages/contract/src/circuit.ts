@@ -2,6 +2,7 @@ import { type CornerEdit, doubtKinds, type GroundItem, groundKinds, referenceKin
 import { z } from 'zod'
 
 const column = z.array(z.number())
+const station = z.number().min(0).max(100_000)
 
 const columns = {
   name: z.string(),
@@ -43,11 +44,16 @@ export type ImportedCircuit = z.infer<typeof importedCircuitSchema>
 /** Corrections to a survey: another place for its start line, a width that was assumed. */
 export const circuitRevisionSchema = z.object({
   start_m: z.number().min(0).max(100_000).optional(),
-  width: z.object({ left_m: z.number().min(1).max(60), right_m: z.number().min(1).max(60) }).optional(),
+  width: z
+    .object({
+      left_m: z.number().min(1).max(60),
+      right_m: z.number().min(1).max(60),
+      /** Where it holds; everywhere where not given. */
+      stretch: z.object({ from_m: station, to_m: station }).optional(),
+    })
+    .optional(),
 })
 export type CircuitSummary = z.infer<typeof circuitSummarySchema>
-
-const station = z.number().min(0).max(100_000)
 
 /** Something on the ground, in the form of the wire. */
 export const groundItemSchema = z.object({

@@ -225,6 +225,10 @@ export const debriefLineSchema = z.object({
   laps: z.number(),
   best_s: z.number().nullable(),
   costliest: plainFindingSchema.pick({ cornerId: true, code: true }).nullable(),
+  /** The mistake found most often, and how often; only roots count. */
+  mostFrequent: plainFindingSchema.pick({ cornerId: true, code: true }).extend({ times: z.number().int() }).nullable(),
+  /** Something was said, noted or released in its debrief. */
+  lookedAt: z.boolean(),
   sheetGivenAt: z.iso.datetime().nullable(),
 })
 export type DebriefLine = z.infer<typeof debriefLineSchema>

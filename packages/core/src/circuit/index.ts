@@ -21,6 +21,7 @@ export {
 export { nearestReference } from './nearest-reference.ts'
 export type { Pin } from './pin.ts'
 export { type Place, placeOn } from './place.ts'
+export { followGround, sharedItem } from './share-ground.ts'
 export { atStation, distanceAhead, isWithin, nearestStation, placeAt, signedDistance, stationIndex, wrapStation } from './station.ts'
 export { beginningAt, checkCrossing, checkSurvey, reverseSurvey, type Survey, withWidth } from './survey.ts'
 export { makeVenue, type Venue, type VenueNotes } from './venue.ts'

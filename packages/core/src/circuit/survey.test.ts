@@ -81,3 +81,24 @@ describe('surveys that cannot be a circuit', () => {
     expect(error.place).toMatch(/^point \d+ and point \d+$/)
   })
 })
+
+describe('a width for a stretch', () => {
+  it('holds there, runs out beside it, and leaves the rest as it was, assumed or not', () => {
+    const survey: Survey = { ...circle(), widthAssumed: true }
+    const round_m = buildCircuit(survey).length_m
+    const wide = withWidth(survey, 8, 9, { from_m: 0.25 * round_m, to_m: 0.5 * round_m })
+    const at = (share: number): number => Math.round(share * survey.x_m.length)
+    expect([wide.widthLeft_m[at(0.3)], wide.widthRight_m[at(0.4)]]).toEqual([8, 9])
+    expect(wide.widthLeft_m[at(0.75)]).toBe(survey.widthLeft_m[at(0.75)])
+    expect(wide.widthAssumed).toBe(true)
+    const changes = Array.from(wide.widthLeft_m, (w, i) => Math.abs(w - wide.widthLeft_m[(i + 1) % wide.widthLeft_m.length]))
+    expect(Math.max(...changes)).toBeLessThan(8 - survey.widthLeft_m[0])
+  })
+
+  it('may run over the start line', () => {
+    const survey = circle()
+    const round_m = buildCircuit(survey).length_m
+    const wide = withWidth(survey, 8, 9, { from_m: 0.9 * round_m, to_m: 0.1 * round_m })
+    expect([wide.widthLeft_m[0], wide.widthLeft_m[Math.round(survey.x_m.length / 2)]]).toEqual([8, survey.widthLeft_m[0]])
+  })
+})

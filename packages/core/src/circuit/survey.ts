@@ -129,12 +129,34 @@ const checkHeights = ({ x_m, y_m, z_m }: Survey): void => {
   }
 }
 
-/** The same survey with a width that somebody gave, the same everywhere (m on each side). */
-export const withWidth = ({ widthAssumed: _, ...survey }: Survey, left_m: number, right_m: number): Survey => ({
-  ...survey,
-  widthLeft_m: survey.widthLeft_m.map(() => left_m),
-  widthRight_m: survey.widthRight_m.map(() => right_m),
-})
+/** A new width reaches its value over this much of the road before and after its stretch (m). */
+const TAPER_M = 15
+
+/**
+ * The same survey with a width that somebody gave (m on each side): everywhere, or from one station to another, over the start line where
+ * `to_m` is less. A stretch runs out into the road beside it; the rest stays as it was, assumed where it was assumed.
+ */
+export const withWidth = (survey: Survey, left_m: number, right_m: number, stretch?: { from_m: number; to_m: number }): Survey => {
+  if (!stretch) {
+    const { widthAssumed: _, ...rest } = survey
+    return { ...rest, widthLeft_m: survey.widthLeft_m.map(() => left_m), widthRight_m: survey.widthRight_m.map(() => right_m) }
+  }
+  const { x_m, y_m } = survey
+  const n = x_m.length
+  const at_m = new Float64Array(n)
+  for (let i = 1; i < n; i++) at_m[i] = at_m[i - 1] + Math.hypot(x_m[i] - x_m[i - 1], y_m[i] - y_m[i - 1])
+  const round_m = at_m[n - 1] + Math.hypot(x_m[0] - x_m[n - 1], y_m[0] - y_m[n - 1])
+  const ahead = (from: number, to: number): number => (((to - from) % round_m) + round_m) % round_m
+  const length_m = ahead(stretch.from_m, stretch.to_m)
+  /** How much of the new width holds at a point: all of it within the stretch, less and less beside it. */
+  const share = (i: number): number => {
+    if (ahead(stretch.from_m, at_m[i]) <= length_m) return 1
+    const away_m = Math.min(ahead(stretch.to_m, at_m[i]), ahead(at_m[i], stretch.from_m))
+    return Math.max(0, 1 - away_m / TAPER_M)
+  }
+  const blend = (column: Float64Array, value: number): Float64Array => column.map((own, i) => own + share(i) * (value - own))
+  return { ...survey, widthLeft_m: blend(survey.widthLeft_m, left_m), widthRight_m: blend(survey.widthRight_m, right_m) }
+}
 
 /** A point nearer than this to one of the survey's is that one (m). */
 const SAME_POINT_M = 0.5

@@ -196,6 +196,26 @@ describe('a circuit of the school', () => {
     expect((await inList(id)).venueId).toBeNull()
   })
 
+  it('shares what lies on its ground with the other layouts of its venue, driven either way', async () => {
+    await server.agent.put('/api/venues/shared').send({ name: 'Shared', version: 0 })
+    const [forth, back] = [await kept('Forth'), (await send('/api/circuits?name=Back&reverse=true', text('ostrel-mere.geojson'))).body.id]
+    for (const [id, name] of [
+      [forth, 'Forth'],
+      [back, 'Back'],
+    ])
+      await server.agent.put(`/api/circuits/${id}/name`).send({ name, venueId: 'shared' })
+    const read = async (id: string) => (await server.agent.get(`/api/circuits/${id}`)).body
+    const item = { id: 'hole', kind: 'bump', name: 'Hole', side: 'left', from_m: 700, to_m: 720 }
+    const own = await read(forth)
+    await server.agent.put(`/api/circuits/${forth}/notes`).send({ version: own.version, notes: { ...own.notes, ground: [item] } })
+    const [there] = (await read(back)).notes.ground
+    expect(there).toMatchObject({ id: 'hole', side: 'right' })
+    expect(there.to_m - there.from_m).toBeCloseTo(20, 0)
+    const now = await read(forth)
+    await server.agent.put(`/api/circuits/${forth}/notes`).send({ version: now.version, notes: { ...now.notes, ground: [] } })
+    expect((await read(back)).notes.ground).toEqual([])
+  })
+
   it('is deleted when nothing uses it, and stays when a day does', async () => {
     const unused = await kept('Unused')
     expect((await server.agent.delete(`/api/circuits/${unused}`)).status).toBe(200)

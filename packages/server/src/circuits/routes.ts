@@ -41,8 +41,35 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore, jobs: Jobs):
     await circuits.replace(older.id, added.id)
     return added
   })
+  /** Other layouts of a circuit's venue. */
+  const siblings = async (id: string): Promise<StoredCircuit[]> => {
+    const all = await circuits.all()
+    const venueId = all.find((c) => c.id === id)?.venueId ?? null
+    const ids = venueId === null ? [] : all.filter((c) => c.venueId === venueId && c.id !== id).map((c) => c.id)
+    return Promise.all(ids.map(existing))
+  }
+  /** What lies on the ground is shared by the layouts of a venue where they share the road. */
+  const share = async (
+    changed: StoredCircuit,
+    before: StoredCircuit['notes']['ground'],
+    others: readonly StoredCircuit[],
+  ): Promise<void> => {
+    if (others.length === 0) return
+    for (const { id, ground } of await jobs.shareGround({ before, changed, others })) {
+      const other = await existing(id)
+      await circuits.saveNotes(id, other.version, { ...other.notes, ground })
+    }
+  }
   mount(api.nameCircuit, async ({ params, body }) => {
-    await circuits.rename((await existing(params.circuitId)).id, body.name, body.venueId)
+    const { id } = await existing(params.circuitId)
+    const before = (await circuits.all()).find((c) => c.id === id)?.venueId ?? null
+    await circuits.rename(id, body.name, body.venueId)
+    if (body.venueId !== null && body.venueId !== before) {
+      // A layout that joins a venue gives what it has, and takes what the others have.
+      const others = await siblings(id)
+      for (const other of others) await share(other, [], [await existing(id)])
+      await share(await existing(id), [], others)
+    }
     return circuits.all()
   })
   mount(api.archiveCircuit, async ({ params, body }) => {
@@ -64,6 +91,9 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore, jobs: Jobs):
   mount(api.saveNotes, async ({ params, body }) => {
     const circuit = await existing(params.circuitId)
     if (!(await circuits.saveNotes(circuit.id, body.version, body.notes))) throw changedMeanwhile('circuit')
-    return existing(circuit.id)
+    const saved = await existing(circuit.id)
+    if (JSON.stringify(saved.notes.ground) !== JSON.stringify(circuit.notes.ground))
+      await share(saved, circuit.notes.ground, await siblings(saved.id))
+    return saved
   })
 }

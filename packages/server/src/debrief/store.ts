@@ -199,6 +199,15 @@ const sheetGiven = async (db: Knex, runId: string): Promise<string | null> => {
 
 type LineRow = { id: string; sheet_given_at: string | null }
 
+/** Runs in whose debrief something was said, noted or released. */
+const lookedAtRuns = async (db: Knex, runIds: readonly string[]): Promise<string[]> =>
+  (
+    (await db('run_events')
+      .whereIn('run_id', runIds)
+      .whereRaw("json_extract(doc, '$.kind') in ('said', 'note', 'released', 'account')")
+      .distinct('run_id')) as { run_id: string }[]
+  ).map((row) => row.run_id)
+
 /** The newest runs with a log in one line each. Cost: linear in their laps and findings, read by index. */
 const lines = async (db: Knex, max: number): Promise<DebriefLine[]> => {
   const rows = (await db('runs')
@@ -214,16 +223,22 @@ const lines = async (db: Knex, max: number): Promise<DebriefLine[]> => {
     .groupBy('run_id', 'corner_id', 'code')
     .select('run_id', 'corner_id', 'code')
     .orderBy('cost', 'desc')
-    .sum({ cost: 'loss_s' })) as Pick<FindingRow, 'run_id' | 'corner_id' | 'code'>[]
+    .sum({ cost: 'loss_s' })
+    .count({ times: '*' })) as (Pick<FindingRow, 'run_id' | 'corner_id' | 'code'> & { times: number })[]
+  const lookedAt = new Set(await lookedAtRuns(db, ids))
   const costOf = groupByRun(costs)
   return rows.map(({ id, sheet_given_at }) => {
     const own = laps.get(id) ?? []
-    const costliest = costOf.get(id)?.[0]
+    const found = costOf.get(id) ?? []
+    const [costliest] = found
+    const most = found.reduce<(typeof found)[number] | null>((best, one) => (best && best.times >= one.times ? best : one), null)
     return {
       runId: id,
       laps: own.length,
       best_s: bestLapTime(own),
       costliest: costliest ? { cornerId: costliest.corner_id, code: costliest.code } : null,
+      mostFrequent: most && { cornerId: most.corner_id, code: most.code, times: Number(most.times) },
+      lookedAt: lookedAt.has(id),
       sheetGivenAt: sheet_given_at,
     }
   })

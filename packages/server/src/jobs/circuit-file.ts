@@ -18,6 +18,7 @@ import {
   checkSamePlace,
   decodeText,
   doubtsOf,
+  followGround,
   inPlaneOf,
   lapsAsCircuit,
   makeVenue,
@@ -95,13 +96,13 @@ export const readCircuitFile = async (input: CircuitFileInput): Promise<ReadCirc
 export type CircuitRevisionInput = {
   older: StoredCircuit
   start_m?: number | undefined
-  width?: { left_m: number; right_m: number } | undefined
+  width?: { left_m: number; right_m: number; stretch?: { from_m: number; to_m: number } | undefined } | undefined
 }
 
 /** A stored circuit with another start line or width, and its notes carried over. @throws CoreError */
 export const reviseCircuit = ({ older, start_m, width }: CircuitRevisionInput): ReadCircuitFile => {
   const turned = startingAt(surveyFromWire(older.survey), start_m)
-  const survey = width ? withWidth(turned, width.left_m, width.right_m) : turned
+  const survey = width ? withWidth(turned, width.left_m, width.right_m, width.stretch) : turned
   const circuit = buildCircuit(survey)
   const notes = carriedNotes(older, circuit)
   return {
@@ -178,4 +179,16 @@ const carriedNotes = (older: StoredCircuit, newer: Circuit): CircuitNotes => {
       to_m: carryStation(from, newer, item.to_m),
     })),
   }
+}
+
+/** A layout of a venue whose ground changed, as it was and is, and the other layouts of the venue. */
+export type ShareGroundInput = { before: CircuitNotes['ground']; changed: StoredCircuit; others: readonly StoredCircuit[] }
+
+/** The ground of the other layouts after the change; those that stay as they are are left out. */
+export const shareGround = ({ before, changed, others }: ShareGroundInput): { id: string; ground: CircuitNotes['ground'] }[] => {
+  const from = buildCircuit(surveyFromWire(changed.survey))
+  return others.flatMap(({ id, survey, notes }) => {
+    const ground = followGround(notes.ground, before, changed.notes.ground, from, buildCircuit(surveyFromWire(survey)))
+    return JSON.stringify(ground) === JSON.stringify(notes.ground) ? [] : [{ id, ground: ground.map((item) => ({ ...item })) }]
+  })
 }

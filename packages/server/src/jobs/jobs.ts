@@ -2,7 +2,7 @@ import { MessageChannel } from 'node:worker_threads'
 import type { CircuitPreview, StoredPlan } from '@ochote/contract'
 import { CoreError, type Plan, type QuizQuestion } from '@ochote/core'
 import { Piscina } from 'piscina'
-import type { CircuitFileInput, CircuitRevisionInput, ReadCircuitFile } from './circuit-file.ts'
+import type { CircuitFileInput, CircuitRevisionInput, ReadCircuitFile, ShareGroundInput } from './circuit-file.ts'
 import * as circuitFile from './circuit-file.ts'
 import type { LogSource } from './log-source.ts'
 import type { JudgeInput, QuizInput } from './quiz.ts'
@@ -18,6 +18,7 @@ export type Jobs = {
   readCircuitFile: (input: CircuitFileInput) => Promise<ReadCircuitFile>
   lookAtCircuitFile: (input: CircuitFileInput) => Promise<CircuitPreview>
   reviseCircuit: (input: CircuitRevisionInput) => Promise<ReadCircuitFile>
+  shareGround: (input: ShareGroundInput) => Promise<ReturnType<typeof circuitFile.shareGround>>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
   askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
   judgeQuiz: (input: JudgeInput) => Promise<ReturnType<typeof tasks.judgeQuiz>>
@@ -48,6 +49,7 @@ export const threadJobs = (workerFile: string): Jobs => {
     readCircuitFile: (input) => run('readCircuitFile', input),
     lookAtCircuitFile: (input) => run('lookAtCircuitFile', input),
     reviseCircuit: (input) => run('reviseCircuit', input),
+    shareGround: (input) => run('shareGround', input),
     simulate: (input) => run('simulate', input),
     askQuiz: (input) => run('askQuiz', input),
     judgeQuiz: (input) => run('judgeQuiz', input),
@@ -64,6 +66,7 @@ export const directJobs = (): Jobs => ({
   readCircuitFile: circuitFile.readCircuitFile,
   lookAtCircuitFile: circuitFile.lookAtCircuitFile,
   reviseCircuit: async (input) => circuitFile.reviseCircuit(input),
+  shareGround: async (input) => circuitFile.shareGround(input),
   simulate: async (input) => tasks.simulate(input),
   askQuiz: async (input) => tasks.askQuiz(input),
   judgeQuiz: async (input) => tasks.judgeQuiz(input),

@@ -75,6 +75,8 @@ export const router = createBrowserRouter([
             path: 'record/:studentId/:page',
             lazy: async () => ({ Component: (await import('../stages/record/record-stage.tsx')).RecordStage }),
           },
+          { path: 'guide', lazy: async () => ({ Component: (await import('../stages/guide/guide-page.tsx')).GuideStage }) },
+          { path: 'guide/:page', lazy: async () => ({ Component: (await import('../stages/guide/guide-page.tsx')).GuideStage }) },
           { path: 'school', lazy: async () => ({ Component: (await import('../stages/school/people-page.tsx')).PeoplePage }) },
           {
             path: 'school/instructors',

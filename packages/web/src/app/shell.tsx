@@ -18,6 +18,8 @@ import { ContextBar } from './context-bar.tsx'
 import { FirstSteps } from './first-steps.tsx'
 import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
 import { forgetAccount } from './require-sign-in.tsx'
+import { SearchAndKeys } from './search.tsx'
+import { Tour } from './tour.tsx'
 
 /** The stages in the order of the day. */
 const stages = [
@@ -69,6 +71,7 @@ const Rail = () => {
       >
         ochote
       </Typography>
+      <SearchAndKeys />
       {stages.map(({ path, name, task }, i) => {
         const state = states[path.slice(1) as StageName]
         return (
@@ -146,6 +149,9 @@ const Rail = () => {
         >
           {dark ? 'Light' : 'Dark'}
         </Button>
+        <Box component={Link} to="/guide" sx={{ fontSize: 'size.note', color: 'text.primary' }}>
+          Guide
+        </Box>
         <Typography variant="text" color="text.secondary" sx={{ fontSize: 'size.note' }}>
           {session.data?.account?.name}
         </Typography>
@@ -188,6 +194,7 @@ const Stage = memo(() => {
         </Alert>
       )}
       <LostFields lost={lost} onSeen={forgetLost} />
+      {settings && <Tour />}
       {worksWithoutPlan ? <Outlet /> : loading ? <Typography role="status">Loading …</Typography> : settings ? <Outlet /> : <FirstSteps />}
     </Box>
   )

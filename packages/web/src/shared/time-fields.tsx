@@ -57,7 +57,7 @@ export const MonthOfDays = ({ date, marked, onDate }: { date: string; marked?: R
       onChange={(next) => next && onDate(next.format('YYYY-MM-DD'))}
       slots={{ day: MarkedDay }}
       slotProps={{ day: { marked } as Partial<PickerDayProps> }}
-      sx={{ m: 0, maxWidth: 1 }}
+      sx={{ m: 0, maxWidth: 1, '& .MuiPickersArrowSwitcher-root': { gap: 2 }, '& .MuiPickersArrowSwitcher-button': { m: 0 } }}
     />
   </LocalizationProvider>
 )

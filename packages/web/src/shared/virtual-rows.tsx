@@ -6,8 +6,8 @@ import { type ReactNode, useRef } from 'react'
 const BEYOND = 12
 
 /**
- * A long list in a frame that scrolls, of which only the rows that are seen are drawn. All rows are equally high (px).
- * `label`: for screen readers; `head` stays at the top.
+ * A long list in a frame that scrolls, of which only the rows that are seen are drawn. `rowHeight`: of a usual row (px); one whose words
+ * need more lines is measured. `label`: for screen readers; `head` stays at the top.
  */
 export const VirtualRows = <T,>({
   label,
@@ -59,7 +59,9 @@ export const VirtualRows = <T,>({
             role="listitem"
             aria-setsize={rows.length}
             aria-posinset={index + 1}
-            sx={{ position: 'absolute', top: 0, left: 0, right: 0, height: rowHeight }}
+            ref={virtual.measureElement}
+            data-index={index}
+            sx={{ position: 'absolute', top: 0, left: 0, right: 0, minHeight: rowHeight }}
             style={{ transform: `translateY(${start}px)` }}
           >
             {row(rows[index])}

@@ -17,7 +17,15 @@ const common = (id: string) => ({ id, dayId: 'd', at: '2027-05-15T09:00:00.000Z'
 const weather = (rain: 'dry' | 'rain'): DayEvent => ({ ...common(rain), kind: 'weather', rain, air_C: 12, simulated: false })
 const run = (id: string, endedAt: string | null, slotId: string | null = id): Run =>
   ({ id, endedAt, slotId, practice: false }) as unknown as Run
-const line = (runId: string, sheetGivenAt: string | null): DebriefLine => ({ runId, laps: 3, best_s: 80, costliest: null, sheetGivenAt })
+const line = (runId: string, sheetGivenAt: string | null): DebriefLine => ({
+  runId,
+  laps: 3,
+  best_s: 80,
+  costliest: null,
+  mostFrequent: null,
+  lookedAt: false,
+  sheetGivenAt,
+})
 
 describe('how the stages stand', () => {
   it('asks for the first things of an empty day, and says nothing of what nobody can know', () => {

@@ -16,7 +16,6 @@ const same = (a: unknown, b: unknown): boolean => {
   return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((key) => same(a[key], b[key]))
 }
 
-
 /** A list whose members have ids: each is a field of its own, whatever its place. */
 const isListed = (value: unknown): value is { id: string }[] =>
   Array.isArray(value) && value.every((one) => isPlain(one) && typeof one.id === 'string')

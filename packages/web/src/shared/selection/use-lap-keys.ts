@@ -1,11 +1,8 @@
 import type { Plan } from '@ochote/core'
 import { useEffect } from 'react'
+import { isTyping } from '../typing.ts'
 import { useLapSelection } from './lap-selection.tsx'
 import { stepCorner, stepMark } from './stepping.ts'
-
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.matches('input, textarea, select, [role="combobox"], [role="listbox"], [role="option"]') || target.isContentEditable)
 
 /** ← → step through marks, ⇧← ⇧→ through corners, Home is the start line, Escape lets go of the corner. */
 export const useLapKeys = (plan: Plan | undefined): void => {
@@ -13,7 +10,7 @@ export const useLapKeys = (plan: Plan | undefined): void => {
   useEffect(() => {
     if (!plan) return
     const onKey = (event: KeyboardEvent): void => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
       const direction = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : null
       if (direction !== null) {
         const step = event.shiftKey ? stepCorner(plan.corners, cornerId, direction) : stepMark(plan.marks, station_m, direction)

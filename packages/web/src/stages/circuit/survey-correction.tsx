@@ -8,7 +8,8 @@ import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
-type Correction = { start_m?: number; width?: { left_m: number; right_m: number } }
+type Stretch = { from_m: number; to_m: number }
+type Correction = { start_m?: number; width?: { left_m: number; right_m: number; stretch?: Stretch } }
 
 /**
  * Corrects a survey: the width of the road, and where its lap begins. The corrected circuit takes the place of this one, with its
@@ -35,14 +36,27 @@ export const SurveyCorrection = ({
     },
   })
   const [left_m, right_m] = [left, right].map((text) => Number(text.replace(',', '.')))
-  const usable = [left_m, right_m].every((m) => m >= 1 && m <= 60)
+  const [from, setFrom] = useState('')
+  const [to, setTo] = useState('')
+  const everywhere = from.trim() === '' && to.trim() === ''
+  const [from_m, to_m] = [from, to].map((text) => Number(text.replace(',', '.')))
+  const onRoad = (m: number): boolean => m >= 0 && m <= circuit.length_m
+  const usable =
+    [left_m, right_m].every((m) => m >= 1 && m <= 60) &&
+    (everywhere || (from.trim() !== '' && to.trim() !== '' && onRoad(from_m) && onRoad(to_m)))
   return (
     <Stack component="section" aria-label="Correct the survey" spacing={2}>
       <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <TextField label="Left of the middle (m)" value={left} onChange={(e) => setLeft(e.target.value)} sx={{ width: 170 }} />
         <TextField label="Right of the middle (m)" value={right} onChange={(e) => setRight(e.target.value)} sx={{ width: 180 }} />
-        <Button variant="contained" disabled={!usable || correct.isPending} onClick={() => correct.mutate({ width: { left_m, right_m } })}>
-          Set this width everywhere
+        <TextField label="From (m), if not all" value={from} onChange={(e) => setFrom(e.target.value)} sx={{ width: 140 }} />
+        <TextField label="To (m)" value={to} onChange={(e) => setTo(e.target.value)} sx={{ width: 90 }} />
+        <Button
+          variant="contained"
+          disabled={!usable || correct.isPending}
+          onClick={() => correct.mutate({ width: { left_m, right_m, ...(everywhere ? {} : { stretch: { from_m, to_m } }) } })}
+        >
+          {everywhere ? 'Set this width everywhere' : 'Set this width on that stretch'}
         </Button>
         {!circuit.open && (
           <Button

@@ -1,107 +1,195 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { DebriefLine, Run } from '@ochote/contract'
-import { formatLapTime, mistakeName } from '@ochote/core'
+import { formatLapTime, mistakeName, nameKey } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { circuitQuery, debriefLinesQuery, runsQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { carsQuery, circuitQuery, debriefLinesQuery, runsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { restOfWindow } from '../../look/columns.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { RowLink } from '../../shared/row-link.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
+import { VirtualRows } from '../../shared/virtual-rows.tsx'
 import { GroupPicture } from './group-picture.tsx'
 
-/** Widths of a row's cells: student, vehicle, time, laps, quickest lap, finding, sheet. */
+/** Widths of a row's cells: student, car, time, laps, quickest lap, finding, looked at, sheet. */
 const rowColumns = {
   xs: 'minmax(0, 1fr)',
-  sm: 'minmax(0, 3fr) minmax(0, 3fr) 4em 4em 6em minmax(0, 5fr) minmax(0, 2fr)',
+  sm: 'minmax(0, 3fr) minmax(0, 3fr) 4em 4em 6em minmax(0, 4fr) minmax(0, 1.6fr) minmax(0, 1.8fr)',
 }
 
-type WhatIsThereProps = { run: Run; line: DebriefLine | undefined; cornerName: (cornerId: string) => string | undefined }
+/** One drive with what is known of it. */
+type Drive = { run: Run; line: DebriefLine | undefined; car: string; finding: string }
 
-/** What of a run there is to look back on: its laps and its dearest mistake, or why there is nothing yet. */
-const WhatIsThere = ({ run, line, cornerName }: WhatIsThereProps) => {
-  const state = run.hasLog ? '' : run.endedAt ? 'no log yet' : 'on track now'
-  const mistake = line?.costliest
-  const where = mistake && cornerName(mistake.cornerId)
-  return (
-    <>
-      <span className="figures">{line ? `${line.laps} ${line.laps === 1 ? 'lap' : 'laps'}` : ''}</span>
-      <span className="figures">{line?.best_s ? formatLapTime(line.best_s) : ''}</span>
-      <span>
-        {mistake
-          ? `${where ? `${where}: ` : ''}${where ? mistakeName(mistake.code).toLowerCase() : mistakeName(mistake.code)}`
-          : line
-            ? 'nothing found'
-            : state}
-      </span>
-      <Box component="span" sx={{ color: line && !line.sheetGivenAt ? 'text.secondary' : 'inherit' }}>
-        {run.submitted ? 'sent in by the student' : line && (line.sheetGivenAt ? 'sheet given' : 'sheet not given')}
-      </Box>
-    </>
-  )
+const filters = {
+  all: ['all drives', () => true],
+  open: ['not looked at yet', ({ line }: Drive) => line !== undefined && !line.lookedAt],
+  sheet: ['sheet not given', ({ run, line }: Drive) => line !== undefined && !line.sheetGivenAt && !run.practice],
+  'sent-in': ['sent in from afar', ({ run }: Drive) => run.submitted],
+  'no-log': ['without a log', ({ run }: Drive) => !run.hasLog && run.endedAt !== null],
+  practice: ['practice', ({ run }: Drive) => run.practice],
+} as const satisfies Record<string, readonly [string, (drive: Drive) => boolean]>
+type Filter = keyof typeof filters
+
+const orders = {
+  time: ['newest first', (a: Drive, b: Drive) => b.run.startedAt.localeCompare(a.run.startedAt)],
+  student: ['by student', (a: Drive, b: Drive) => a.run.studentName.localeCompare(b.run.studentName)],
+  quickest: [
+    'quickest first',
+    (a: Drive, b: Drive) => (a.line?.best_s ?? Number.POSITIVE_INFINITY) - (b.line?.best_s ?? Number.POSITIVE_INFINITY),
+  ],
+  found: ['most mistakes first', (a: Drive, b: Drive) => (b.line?.mostFrequent?.times ?? 0) - (a.line?.mostFrequent?.times ?? 0)],
+} as const satisfies Record<string, readonly [string, (a: Drive, b: Drive) => number]>
+type Order = keyof typeof orders
+
+const keysOf = <K extends string>(of: Record<K, unknown>): K[] => Object.keys(of) as K[]
+
+/** All drives with their lines, cars and findings. */
+const useDrives = (): { drives: readonly Drive[] | undefined; error: Error | null; pending: boolean } => {
+  const { day } = useDay()
+  const runs = useQuery(runsQuery({}))
+  const lines = useQuery({ ...debriefLinesQuery, refetchOnMount: 'always' })
+  const vehicles = useQuery(vehiclesQuery)
+  const cars = useQuery(carsQuery)
+  const circuitId = day?.plan.settings.circuitId ?? ''
+  const circuit = useQuery({ ...circuitQuery(circuitId), enabled: day !== undefined })
+  const drives = useMemo(() => {
+    const lineOf = new Map(lines.data?.map((line) => [line.runId, line]))
+    return runs.data?.map((run): Drive => {
+      const line = lineOf.get(run.id)
+      const vehicle = vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''
+      const number = cars.data?.find((c) => c.id === run.carId)?.number
+      // Names of corners are known where the run was driven on the day’s circuit.
+      const known = circuit.data && run.settings.circuitId === circuitId ? circuit.data.notes.cornerNames : null
+      return { run, line, car: number ? `${number}, ${vehicle}` : vehicle, finding: findingInWords(run, line, known) }
+    })
+  }, [runs.data, lines.data, vehicles.data, cars.data, circuit.data, circuitId])
+  return { drives, error: runs.error ?? lines.error, pending: runs.isPending }
 }
 
-/** Which run to look back on, the day's own first. */
+/** The most frequent mistake and where, or why there is none. */
+const findingInWords = (run: Run, line: DebriefLine | undefined, names: Record<string, string> | null): string => {
+  if (!line) return run.hasLog ? '' : run.endedAt ? 'no log yet' : 'on track now'
+  if (!line.mostFrequent) return 'nothing found'
+  const { cornerId, code, times } = line.mostFrequent
+  const what = mistakeName(code)
+  const where = names ? `${names[cornerId] ?? cornerId}: ` : ''
+  return `${where}${where ? what.toLowerCase() : what}${times > 1 ? `, ${times} times` : ''}`
+}
+
+/** A heading between drives, or one of them. */
+type Row = { heading: string } | { drive: Drive }
+
+const rowsOf = (drives: readonly Drive[], dayId: string | undefined, order: Order): Row[] => {
+  const sorted = drives.toSorted(orders[order][1])
+  const ofDay = sorted.filter(({ run }) => run.dayId === dayId)
+  const others = sorted.filter(({ run }) => run.dayId !== dayId)
+  const dates = [...new Set(others.map(({ run }) => run.date))].sort().reverse()
+  return [
+    ...(ofDay.length > 0 ? [{ heading: 'This day' }, ...ofDay.map((drive) => ({ drive }))] : []),
+    ...dates.flatMap((date) => [
+      { heading: dayjs(date).format('dddd D MMMM YYYY') },
+      ...others.filter(({ run }) => run.date === date).map((drive) => ({ drive })),
+    ]),
+  ]
+}
+
+/** Which drive to look back on: the day’s own first; sorted, filtered, searched. */
 export const DebriefList = () => {
   const { day } = useDay()
   const { schoolSettings, save, error } = useSchoolSettings()
-  const runs = useQuery(runsQuery({}))
-  const vehicles = useQuery(vehiclesQuery)
-  const lines = useQuery({ ...debriefLinesQuery, refetchOnMount: 'always' })
-  const circuitId = day?.plan.settings.circuitId ?? ''
-  const circuit = useQuery({ ...circuitQuery(circuitId), enabled: day !== undefined })
-  const lineOf = new Map(lines.data?.map((line) => [line.runId, line]))
-  /** Names of corners are known where the run was driven on the day's circuit. */
-  const cornerName =
-    (run: Run) =>
-    (cornerId: string): string | undefined =>
-      circuit.data && run.settings.circuitId === circuitId ? (circuit.data.notes.cornerNames[cornerId] ?? cornerId) : undefined
-  const ofDay = runs.data?.filter((r) => r.dayId === day?.id) ?? []
-  const others = runs.data?.filter((r) => r.dayId !== day?.id) ?? []
-  const list = (title: string, items: typeof ofDay, empty: string) => (
-    <Box key={title}>
-      <Typography variant="head" gutterBottom>
-        {title}
-      </Typography>
-      {items.length === 0 && <Typography>{empty}</Typography>}
-      {items.map((run) => (
-        <RowLink key={run.id} to={`/debrief/${run.id}`} columns={rowColumns}>
-          <Box component="span" sx={{ fontWeight: 600 }}>
-            {run.studentName}
-          </Box>
-          <span>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</span>
-          <span className="figures">{new Date(run.startedAt).toTimeString().slice(0, 5)}</span>
-          <WhatIsThere run={run} line={lineOf.get(run.id)} cornerName={cornerName(run)} />
-        </RowLink>
-      ))}
-    </Box>
+  const { drives, error: readError, pending } = useDrives()
+  const [search, setSearch] = useState('')
+  const [filter, setFilter] = useState<Filter>('all')
+  const [order, setOrder] = useState<Order>('time')
+  const shown = useMemo(
+    () =>
+      (drives ?? []).filter(
+        (d) => filters[filter][1](d) && nameKey(`${d.run.studentName} ${d.car} ${d.finding}`).includes(nameKey(search)),
+      ),
+    [drives, filter, search],
   )
-  const dates = [...new Set(others.map((run) => run.date))].sort().reverse()
+  const rows = useMemo(() => rowsOf(shown, day?.id, order), [shown, day?.id, order])
+  const hasToday = drives?.some(({ run }) => run.dayId === day?.id) === true
   return (
-    <Stack spacing={5} sx={{ maxWidth: 1200 }}>
-      <StageHead stage="Debrief">
-        {day && (
-          <Button variant="outlined" size="small" component={Link} to={`/debrief/report/${day.id}`}>
+    <Stack spacing={4}>
+      <StageHead stage="Debrief" facts={drives && `${shown.length} of ${drives.length} drives`}>
+        {day && hasToday && (
+          <Button size="small" variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
             Report of the day
           </Button>
         )}
       </StageHead>
-      <ProblemNote error={runs.error ?? error} />
+      <ProblemNote error={readError ?? error} />
       <JudgingAnew />
-      {ofDay.length > 0 && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
-      {runs.isPending && <Reading what="Reading the runs …" />}
-      {runs.data && list('This day', ofDay, 'No run of this day yet. Start one from the Day stage; its log is analysed when it ends.')}
-      {dates.map((date) =>
-        list(
-          dayjs(date).format('dddd D MMMM YYYY'),
-          others.filter((run) => run.date === date),
-          '',
-        ),
+      {hasToday && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
+      {pending && <Reading what="Reading the runs …" />}
+      {drives?.length === 0 && <Typography>No drive yet. Start a run from the Day stage; its log is analysed when it ends.</Typography>}
+      {drives && drives.length > 0 && !hasToday && <Typography>No run of this day yet. Start one from the Day stage.</Typography>}
+      {drives && drives.length > 0 && (
+        <Box>
+          <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mb: 2 }}>
+            <TextField
+              label="Search student, car, mistake"
+              value={search}
+              onChange={(e) => setSearch(e.target.value)}
+              sx={{ flex: '0 1 240px' }}
+            />
+            <PickField
+              label="Show"
+              value={filter}
+              options={keysOf(filters).map((f) => [f, filters[f][0]] as const)}
+              onPick={setFilter}
+              width={180}
+            />
+            <PickField
+              label="Order"
+              value={order}
+              options={keysOf(orders).map((o) => [o, orders[o][0]] as const)}
+              onPick={setOrder}
+              width={180}
+            />
+          </Stack>
+          <VirtualRows
+            label="Drives"
+            rows={rows}
+            keyOf={(row) => ('heading' in row ? row.heading : row.drive.run.id)}
+            rowHeight={32}
+            height={restOfWindow(hasToday ? 330 : 260, 380)}
+            head={
+              <Box
+                sx={{
+                  display: { xs: 'none', sm: 'grid' },
+                  gridTemplateColumns: rowColumns.sm,
+                  gap: 4,
+                  py: 1,
+                  fontSize: 'size.note',
+                  color: 'text.secondary',
+                }}
+              >
+                {['Student', 'Car', 'Time', 'Laps', 'Quickest', 'Most frequent', 'Looked at', 'Sheet'].map((name) => (
+                  <span key={name}>{name}</span>
+                ))}
+              </Box>
+            }
+            row={(row) =>
+              'heading' in row ? (
+                <Typography variant="head" component="h2" sx={{ pt: 3, pb: 1 }}>
+                  {row.heading}
+                </Typography>
+              ) : (
+                <DriveRow {...row.drive} />
+              )
+            }
+          />
+          {shown.length === 0 && <Typography>None of the drives is like that.</Typography>}
+        </Box>
       )}
       <PickField
         label="Students read what was found in logs that they send in"
@@ -115,3 +203,26 @@ export const DebriefList = () => {
     </Stack>
   )
 }
+
+const DriveRow = ({ run, line, car, finding }: Drive) => (
+  <RowLink to={`/debrief/${run.id}`} columns={rowColumns}>
+    <Box component="span" sx={{ fontWeight: 600 }}>
+      {run.studentName}
+    </Box>
+    <span>{car}</span>
+    <span className="figures">{dayjs(run.startedAt).format('HH:mm')}</span>
+    <span className="figures">{line ? `${line.laps} ${line.laps === 1 ? 'lap' : 'laps'}` : ''}</span>
+    <span className="figures">{line?.best_s ? formatLapTime(line.best_s) : ''}</span>
+    <span>{finding}</span>
+    <Box component="span" sx={{ color: line && !line.lookedAt ? 'text.secondary' : 'inherit' }}>
+      {line && (line.lookedAt ? 'looked at' : 'not yet')}
+    </Box>
+    <Box component="span" sx={{ color: line && !line.sheetGivenAt ? 'text.secondary' : 'inherit' }}>
+      {run.practice
+        ? 'practice'
+        : run.submitted
+          ? 'sent in by the student'
+          : line && (line.sheetGivenAt ? 'sheet given' : 'sheet not given')}
+    </Box>
+  </RowLink>
+)

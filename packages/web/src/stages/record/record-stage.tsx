@@ -1,17 +1,21 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
-import { api, type StudentRecord } from '@ochote/contract'
-import { levelName } from '@ochote/core'
+import { Box, Button, Stack, TextField, Typography } from '@mui/material'
+import { api, type StoredStudent, type StudentRecord } from '@ochote/contract'
+import { levelName, levels, mistakeName, nameKey } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
+import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
-import { circuitQuery, circuitsQuery, recordQuery, studentsQuery } from '../../data/api/queries.ts'
+import { circuitQuery, circuitsQuery, recordQuery, studentLinesQuery, studentsQuery } from '../../data/api/queries.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { download } from '../../shared/download.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { StageTabs } from '../../shared/stage-tabs.tsx'
+import { VirtualRows } from '../../shared/virtual-rows.tsx'
 import { AddStudent } from '../day/add-student.tsx'
 import { FocusBox } from './focus-box.tsx'
 import { HandOverBox } from './hand-over-box.tsx'
@@ -25,25 +29,53 @@ import { useLogbook, useTell } from './use-logbook.ts'
 export const RecordStage = () => {
   const { studentId } = useParams()
   const students = useQuery(studentsQuery)
-  const chosen = studentId ?? students.data?.[0]?.id
+  const lines = useQuery(studentLinesQuery)
+  const [search, setSearch] = useState('')
+  const [level, setLevel] = useState<'all' | (typeof levels)[number]>('all')
+  const shown = (students.data ?? []).filter(
+    (s) =>
+      (s.archivedAt === null || s.id === studentId) && (level === 'all' || s.level === level) && nameKey(s.name).includes(nameKey(search)),
+  )
+  const chosen = studentId ?? shown[0]?.id
   const navigate = useNavigate()
+  const alsoOf = (s: StoredStudent): string => {
+    const line = lines.data?.find((l) => l.studentId === s.id)
+    return [
+      levelName(s.level),
+      line?.lastDay ? dayjs(line.lastDay).format('D MMM YYYY') : 'not driven yet',
+      line?.focus ? mistakeName(line.focus.code).toLowerCase() : '',
+    ]
+      .filter(Boolean)
+      .join(' · ')
+  }
   return (
     <Stack spacing={4}>
       <StageHead stage="Record" />
-      <Box sx={columns('180px minmax(0, 1fr)')}>
-        <Stack component="nav" aria-label="Students" sx={{ maxHeight: { xs: '30dvh', md: restOfWindow(150) }, overflowY: 'auto' }}>
-          {students.data?.map((s) => (
-            <Button
-              key={s.id}
-              variant="text"
-              color="secondary"
-              aria-current={s.id === chosen ? 'page' : undefined}
-              sx={{ justifyContent: 'flex-start', textAlign: 'left', ...(s.id === chosen ? { '&&': chosenLook('left') } : {}) }}
-              onClick={() => navigate(`/record/${s.id}`)}
-            >
-              {s.name}
-            </Button>
-          ))}
+      <Box sx={columns('230px minmax(0, 1fr)')}>
+        <Stack spacing={2}>
+          <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
+            <TextField label="Search a name" value={search} onChange={(e) => setSearch(e.target.value)} sx={{ flex: 1, minWidth: 0 }} />
+            <PickField
+              label="Level"
+              value={level}
+              options={[['all', 'all'] as const, ...levels.map((l) => [l, levelName(l)] as const)]}
+              onPick={setLevel}
+              width={92}
+            />
+          </Stack>
+          <VirtualRows
+            label="Students"
+            rows={shown}
+            keyOf={(s) => s.id}
+            rowHeight={44}
+            height={restOfWindow(220, 260)}
+            row={(s) => (
+              <StudentLink name={s.name} also={alsoOf(s)} chosen={s.id === chosen} onChoose={() => navigate(`/record/${s.id}`)} />
+            )}
+          />
+          {students.data && students.data.length > 0 && shown.length === 0 && (
+            <Typography variant="text">Nobody of this name and level.</Typography>
+          )}
         </Stack>
         <Box>
           <ProblemNote error={students.error} />
@@ -59,6 +91,22 @@ export const RecordStage = () => {
     </Stack>
   )
 }
+
+/** A student of the list: name, level, last day, and the focus that is set. */
+const StudentLink = ({ name, also, chosen, onChoose }: { name: string; also: string; chosen: boolean; onChoose: () => void }) => (
+  <Button
+    variant="text"
+    color="secondary"
+    aria-current={chosen ? 'page' : undefined}
+    sx={{ display: 'block', width: 1, textAlign: 'left', lineHeight: 1.2, ...(chosen ? { '&&': chosenLook('left') } : {}) }}
+    onClick={onChoose}
+  >
+    {name}
+    <Box component="span" sx={{ display: 'block', fontSize: 'size.note', fontWeight: 400, color: 'text.secondary' }}>
+      {also}
+    </Box>
+  </Button>
+)
 
 const Logbook = ({ studentId }: { studentId: string }) => {
   const record = useQuery(recordQuery(studentId))

@@ -1,8 +1,9 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
 import { levelName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
+import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { runsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -44,7 +45,12 @@ export const RunStage = () => {
   const me = session.data?.account?.id
   const waiting = day?.plan.slots.filter((s) => s.kind === 'run' && !runs.data?.some((r) => r.slotId === s.id)) ?? []
   // Whoever opens this page has runs of their own to begin with.
-  const next = [...waiting.filter((s) => s.instructorId === me), ...waiting.filter((s) => s.instructorId !== me)].slice(0, 8)
+  const mine = waiting.filter((s) => s.instructorId === me)
+  const [whose, setWhose] = useState<'mine' | 'all' | 'driven'>('mine')
+  const [whole, setWhole] = useState(false)
+  const listed = whose === 'all' || mine.length === 0 ? [...mine, ...waiting.filter((s) => s.instructorId !== me)] : mine
+  const next = whole ? listed : listed.slice(0, 8)
+  const driven = runs.data?.filter((r) => r.endedAt) ?? []
   const studentOf = (slot: Slot) => students.data?.find((s) => s.id === slot.studentId)
   const levelOf = (slot: Slot): string => {
     const student = studentOf(slot)
@@ -77,35 +83,76 @@ export const RunStage = () => {
             </Box>
           )}
           <Box>
-            <Typography variant="head" gutterBottom>
-              Next in the run list: ride along
-            </Typography>
-            {next.length === 0 && <Typography>No more runs are planned. Plan them in the Day stage.</Typography>}
-            {next.map((slot, i) => (
-              <Stack
-                key={slot.id}
-                direction="row"
-                useFlexGap
-                spacing={4}
-                sx={{ alignItems: 'center', flexWrap: 'wrap', py: 2, borderBottom: 'hair', borderColor: 'divider' }}
+            <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
+              <Typography variant="head">{whose === 'driven' ? 'Driven today' : 'Next in the run list: ride along'}</Typography>
+              <ToggleButtonGroup
+                size="small"
+                exclusive
+                value={whose}
+                aria-label="Which runs"
+                onChange={(_, chosen: typeof whose | null) => chosen && setWhose(chosen)}
               >
-                <Typography className="figures" sx={{ width: '5ch' }}>
-                  {slot.start}
-                </Typography>
-                <Box sx={{ flex: '1 1 200px' }}>
-                  <Typography sx={{ fontWeight: 650 }}>
-                    {studentOf(slot)?.name}
-                    {slot.instructorId === me ? ' · yours' : ''}
+                <ToggleButton value="mine">{`Mine (${mine.length})`}</ToggleButton>
+                <ToggleButton value="all">{`All (${waiting.length})`}</ToggleButton>
+                <ToggleButton value="driven">{`Driven (${driven.length})`}</ToggleButton>
+              </ToggleButtonGroup>
+            </Stack>
+            {whose !== 'driven' && next.length === 0 && <Typography>No more runs are planned. Plan them in the Day stage.</Typography>}
+            {whose === 'driven' && driven.length === 0 && <Typography>Nothing was driven yet.</Typography>}
+            {whose === 'driven' &&
+              driven.map((run) => (
+                <Stack
+                  key={run.id}
+                  direction="row"
+                  useFlexGap
+                  spacing={4}
+                  sx={{ alignItems: 'center', flexWrap: 'wrap', py: 2, borderBottom: 'hair', borderColor: 'divider' }}
+                >
+                  <Typography className="figures" sx={{ width: '5ch' }}>
+                    {dayjs(run.startedAt).format('HH:mm')}
                   </Typography>
-                  <Typography variant="note" color="text.secondary">
-                    {[levelOf(slot), carOf(slot), timeTo(slot.start, day?.plan.date)].filter(Boolean).join(' · ')}
+                  <Box sx={{ flex: '1 1 200px' }}>
+                    <Typography sx={{ fontWeight: 650 }}>{run.studentName}</Typography>
+                    <Typography variant="note" color="text.secondary">
+                      {run.hasLog ? 'log is there' : 'no log yet'}
+                    </Typography>
+                  </Box>
+                  <Button variant="outlined" component={Link} to={`/debrief/${run.id}`}>
+                    Debrief
+                  </Button>
+                </Stack>
+              ))}
+            {whose !== 'driven' &&
+              next.map((slot, i) => (
+                <Stack
+                  key={slot.id}
+                  direction="row"
+                  useFlexGap
+                  spacing={4}
+                  sx={{ alignItems: 'center', flexWrap: 'wrap', py: 2, borderBottom: 'hair', borderColor: 'divider' }}
+                >
+                  <Typography className="figures" sx={{ width: '5ch' }}>
+                    {slot.start}
                   </Typography>
-                </Box>
-                <Button variant={i === 0 ? 'contained' : 'outlined'} disabled={start.isPending} onClick={() => start.mutate(slot)}>
-                  Start the run
-                </Button>
-              </Stack>
-            ))}
+                  <Box sx={{ flex: '1 1 200px' }}>
+                    <Typography sx={{ fontWeight: 650 }}>
+                      {studentOf(slot)?.name}
+                      {slot.instructorId === me ? ' · yours' : ''}
+                    </Typography>
+                    <Typography variant="note" color="text.secondary">
+                      {[levelOf(slot), carOf(slot), timeTo(slot.start, day?.plan.date)].filter(Boolean).join(' · ')}
+                    </Typography>
+                  </Box>
+                  <Button variant={i === 0 ? 'contained' : 'outlined'} disabled={start.isPending} onClick={() => start.mutate(slot)}>
+                    Start the run
+                  </Button>
+                </Stack>
+              ))}
+            {whose !== 'driven' && listed.length > next.length && (
+              <Button variant="text" onClick={() => setWhole(true)}>
+                {`Show the other ${listed.length - next.length}`}
+              </Button>
+            )}
           </Box>
         </Stack>
         <Box component="section" aria-label="Other ways to work">

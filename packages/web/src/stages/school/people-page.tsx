@@ -188,7 +188,7 @@ const StudentRow = ({ student, drives, lastDay, chosen, marked, onChoose, onMark
       gridTemplateColumns: rowColumns,
       gap: 2,
       alignItems: 'center',
-      height: 1,
+      minHeight: 32,
       borderBottom: 'hair',
       borderColor: 'divider',
       fontSize: 'size.text',
@@ -214,8 +214,6 @@ const StudentRow = ({ student, drives, lastDay, chosen, marked, onChoose, onMark
         minWidth: 0,
         px: 0,
         fontWeight: 620,
-        overflow: 'hidden',
-        whiteSpace: 'nowrap',
       }}
     >
       {student.name}

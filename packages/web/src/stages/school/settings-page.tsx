@@ -45,10 +45,11 @@ export const SettingsPage = () => {
           {isLead && <WholeSchool />}
           <Box>
             <Head>Elsewhere</Head>
-            <Typography variant="text">
-              <Link to="/cones/schemes">Cone schemes and stock</Link>, <Link to="/brief/calls">phrase books</Link>,{' '}
-              <Link to="/debrief/thresholds">what counts as a mistake</Link>
-            </Typography>
+            <Stack direction="row" useFlexGap spacing={4} sx={{ flexWrap: 'wrap' }}>
+              <Link to="/cones/schemes">Cone schemes and stock</Link>
+              <Link to="/brief/calls">Phrase books</Link>
+              <Link to="/debrief/thresholds">What counts as a mistake</Link>
+            </Stack>
           </Box>
         </Stack>
       </Box>

@@ -1,0 +1,87 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+
+/** Five steps through a day of one's own; each opens the page that it speaks of. */
+const steps = [
+  {
+    to: '/circuit',
+    title: 'The lap laid out flat',
+    text: 'The band is the lap from start to finish. Click a corner, or press ⇧ and the arrow keys: its card says what it is for and what it costs.',
+  },
+  {
+    to: '/cones',
+    title: 'Cones from the plan',
+    text: 'Marks become cones by your scheme. Move one by hand, say for whom they are, and print the sheet for whoever lays them.',
+  },
+  {
+    to: '/day',
+    title: 'Who drives when',
+    text: 'People, cars and times. What does not fit is told in its line. Other settings above are only looked at until you plan the day with them.',
+  },
+  {
+    to: '/run',
+    title: 'In the car',
+    text: 'Start a run from the list. One touch logs a mistake; every touch is kept on the device first, with a network or without.',
+  },
+  {
+    to: '/debrief',
+    title: 'Looking back',
+    text: 'A log becomes three things to say, and a sheet that a phone opens. The record remembers what stuck.',
+  },
+] as const
+
+const SEEN = 'ochote.tour'
+
+/** True where nobody has taken or left the tour on this device. */
+const isNew = (): boolean => localStorage.getItem(SEEN) === null
+
+/** The tour, offered once on each device, left at any step. */
+export const Tour = () => {
+  const navigate = useNavigate()
+  const [step, setStep] = useState<number | null>(null)
+  const [offered, setOffered] = useState(isNew)
+  const leave = (): void => {
+    localStorage.setItem(SEEN, new Date().toISOString())
+    setOffered(false)
+    setStep(null)
+  }
+  const go = (k: number): void => {
+    if (k >= steps.length) {
+      leave()
+      return
+    }
+    setStep(k)
+    navigate(steps[k].to)
+  }
+  if (!offered) return null
+  const now = step === null ? null : steps[step]
+  return (
+    <Box
+      component="aside"
+      aria-label="Tour"
+      sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4, mb: 4, maxWidth: 760, '@media print': { display: 'none' } }}
+    >
+      <Typography variant="head" component="h2">
+        {now ? `${(step ?? 0) + 1} of ${steps.length}: ${now.title}` : 'New here?'}
+      </Typography>
+      <Typography sx={{ my: 1 }}>
+        {now ? now.text : 'Five steps show how a day runs through these pages. Leave them whenever you like.'}
+      </Typography>
+      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+        <Button size="small" variant="contained" onClick={() => go(step === null ? 0 : step + 1)}>
+          {now ? (step === steps.length - 1 ? 'Done' : 'Next') : 'Show me'}
+        </Button>
+        {step !== null && step > 0 && (
+          <Button size="small" variant="outlined" onClick={() => go(step - 1)}>
+            Back
+          </Button>
+        )}
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" variant="text" onClick={leave}>
+          Leave the tour
+        </Button>
+      </Stack>
+    </Box>
+  )
+}
