@@ -41,11 +41,22 @@ export const sizeFaults = (): SizeFault[] => {
     const clipped = /button|^a$/i.test(el.tagName) && el.scrollWidth > el.clientWidth + 2 && box2.display !== 'inline'
     if (clipped) faults.push({ what: 'cut off', control: name(el) })
   }
-  const visible = controls.filter(({ el }) => {
-    const frame = scrolls(el)?.getBoundingClientRect()
-    const { left, right, top, bottom } = el.getBoundingClientRect()
-    return !frame || (right > frame.left && left < frame.right && bottom > frame.top && top < frame.bottom)
-  })
+  // Of what lies in a frame that scrolls, only the part within the frame is there to be touched.
+  const visible = controls
+    .map((control) => {
+      const frame = scrolls(control.el)?.getBoundingClientRect()
+      const { left, right, top, bottom } = control.box
+      const box = frame
+        ? {
+            left: Math.max(left, frame.left),
+            right: Math.min(right, frame.right),
+            top: Math.max(top, frame.top),
+            bottom: Math.min(bottom, frame.bottom),
+          }
+        : { left, right, top, bottom }
+      return { ...control, box }
+    })
+    .filter(({ box }) => box.right > box.left && box.bottom > box.top)
   for (let i = 0; i < visible.length; i++)
     for (let j = i + 1; j < visible.length; j++) {
       const [a, b] = [visible[i], visible[j]]

@@ -1,5 +1,14 @@
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './constants.ts'
 export { degrees, feet, kmh, mph, radians } from './convert.ts'
-export { formatDifference, formatDistance, formatLapTime, formatSpeed, type UnitSystem, unitSystems } from './format.ts'
+export {
+  formatDifference,
+  formatDistance,
+  formatLapTime,
+  formatSpeed,
+  type Measures,
+  measuresFor,
+  type UnitSystem,
+  unitSystems,
+} from './format.ts'
 export { type Language, languages } from './language.ts'
 export { type Random, seededRandom } from './random.ts'

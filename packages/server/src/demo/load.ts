@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import {
   circuitNotesSchema,
   dayPlanSchema,
+  schoolCarSchema,
   schoolSettingsSchema,
   simulationSchema,
   studentSchema,
@@ -70,6 +71,10 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   await loadPast(stores, jobs, scenario, folder)
   const { id, ...plan } = scenario.day
   await stores.days.add(id, plan)
+  for (const { id: carId, number, vehicleId, owner } of plan.cars) {
+    const student = scenario.students.find((s) => s.name === owner)
+    await stores.cars.put(schoolCarSchema.parse({ id: carId, number, vehicleId, studentId: student?.id ?? null }), 0, null)
+  }
   await stores.schoolSettings.change(0, scenario.schoolSettings)
   for (const [k, question] of scenario.questions.entries())
     await stores.questions.put({ ...question, id: fixedId(`question ${k}`), at: `${plan.date}T07:0${k}:00.000Z` })

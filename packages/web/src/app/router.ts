@@ -112,6 +112,10 @@ export const router = createBrowserRouter([
         children: [
           { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
           { path: 'brief/card', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).PocketCard }) },
+          {
+            path: 'brief/call-sheet',
+            lazy: async () => ({ Component: (await import('../stages/brief/call-sheet-print.tsx')).CallSheetPrint }),
+          },
           { path: 'brief/slips', lazy: async () => ({ Component: (await import('../stages/brief/slips.tsx')).SlipsPrint }) },
           { path: 'brief/handout', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).Handout }) },
         ],

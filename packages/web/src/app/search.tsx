@@ -8,6 +8,7 @@ import { circuitQuery, circuitsQuery, daysQuery, runsQuery, studentsQuery } from
 import { useDay } from '../data/day/day-context.tsx'
 import { usePlan } from '../data/plan/use-plan.ts'
 import { useLapSelection } from '../shared/selection/lap-selection.tsx'
+import { metres } from '../shared/staff-units.ts'
 import { isTyping } from '../shared/typing.ts'
 
 /** Something that can be found, and the way to it. */
@@ -86,7 +87,7 @@ const useFindable = (): readonly Found[] => {
         id: `g ${g.id}`,
         group: 'On the ground',
         name: g.name || g.kind,
-        also: `${g.kind}, at ${Math.round(g.from_m)} m`,
+        also: `${g.kind}, at ${metres(g.from_m)}`,
         to: '/circuit',
         station_m: g.from_m,
       })),

@@ -1,19 +1,21 @@
 import { Alert, Box, Button, Stack, Typography } from '@mui/material'
 import { api, VERSION } from '@ochote/contract'
-import { useMutation, useQuery } from '@tanstack/react-query'
-import { memo } from 'react'
+import { useIsMutating, useMutation, useQuery } from '@tanstack/react-query'
+import { memo, useEffect } from 'react'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import { call } from '../data/api/api-client.ts'
-import { queryClient, sessionQuery } from '../data/api/queries.ts'
+import { queryClient, schoolSettingsQuery, sessionQuery } from '../data/api/queries.ts'
 import { DayProvider, Following, useDay } from '../data/day/day-context.tsx'
 import type { StageName } from '../data/day/day-states.ts'
 import { useDayStates } from '../data/day/use-day-states.ts'
 import { forgetAnswers } from '../data/events/stored-answers.ts'
+import { WRITE_SETTINGS } from '../data/school/use-school-settings.ts'
 import { chosenLook } from '../look/chosen.ts'
 import { useThemeChoice } from '../look/theme-choice.tsx'
 import { LostFields } from '../shared/lost-fields.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
+import { keepStaffUnits } from '../shared/staff-units.ts'
 import { ContextBar } from './context-bar.tsx'
 import { FirstSteps } from './first-steps.tsx'
 import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
@@ -172,7 +174,24 @@ const Rail = () => {
   )
 }
 
+/** When these pages were loaded (ms since 1970). */
+const STARTED = Date.now()
+
+/** Takes the school's units over for this device; pages that show others are read anew. */
+const useUnitsOfSchool = (): void => {
+  const settings = useQuery({ ...schoolSettingsQuery, refetchOnMount: 'always' })
+  // What this device kept from an earlier visit may be older than the choice.
+  const fresh = settings.dataUpdatedAt >= STARTED
+  const units = fresh ? settings.data?.schoolSettings.staff.units : undefined
+  // A choice that is still being sent would be lost with the page.
+  const writing = useIsMutating({ mutationKey: WRITE_SETTINGS }) > 0
+  useEffect(() => {
+    if (units && !writing && keepStaffUnits(units)) window.location.reload()
+  }, [units, writing])
+}
+
 const Stage = memo(() => {
+  useUnitsOfSchool()
   const { settings, loading, error, waiting, lost, forgetLost } = useDay()
   const { pathname } = useLocation()
   const worksWithoutPlan = [

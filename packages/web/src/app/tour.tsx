@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 
@@ -60,28 +60,36 @@ export const Tour = () => {
     <Box
       component="aside"
       aria-label="Tour"
-      sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 4, mb: 4, maxWidth: 760, '@media print': { display: 'none' } }}
+      sx={{
+        display: 'flex',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        columnGap: 3,
+        rowGap: 1,
+        borderLeft: 'note',
+        borderColor: 'primary.main',
+        pl: 3,
+        mb: 3,
+        '@media print': { display: 'none' },
+      }}
     >
-      <Typography variant="head" component="h2">
-        {now ? `${(step ?? 0) + 1} of ${steps.length}: ${now.title}` : 'New here?'}
+      <Typography component="div" sx={{ flex: '1 1 320px' }}>
+        <Box component="span" sx={{ fontWeight: 680, mr: 2 }}>
+          {now ? `${(step ?? 0) + 1} of ${steps.length}: ${now.title}` : 'New here?'}
+        </Box>
+        {now ? now.text : 'Five steps show how a day runs through these pages.'}
       </Typography>
-      <Typography sx={{ my: 1 }}>
-        {now ? now.text : 'Five steps show how a day runs through these pages. Leave them whenever you like.'}
-      </Typography>
-      <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-        <Button size="small" variant="contained" onClick={() => go(step === null ? 0 : step + 1)}>
-          {now ? (step === steps.length - 1 ? 'Done' : 'Next') : 'Show me'}
+      {step !== null && step > 0 && (
+        <Button size="small" variant="outlined" onClick={() => go(step - 1)}>
+          Back
         </Button>
-        {step !== null && step > 0 && (
-          <Button size="small" variant="outlined" onClick={() => go(step - 1)}>
-            Back
-          </Button>
-        )}
-        <Box sx={{ flex: 1 }} />
-        <Button size="small" variant="text" onClick={leave}>
-          Leave the tour
-        </Button>
-      </Stack>
+      )}
+      <Button size="small" variant="contained" onClick={() => go(step === null ? 0 : step + 1)}>
+        {now ? (step === steps.length - 1 ? 'Done' : 'Next') : 'Show me'}
+      </Button>
+      <Button size="small" variant="text" onClick={leave}>
+        Leave the tour
+      </Button>
     </Box>
   )
 }

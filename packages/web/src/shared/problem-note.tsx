@@ -1,5 +1,8 @@
 import { Alert, AlertTitle, Box } from '@mui/material'
+import type { StoredSchoolSettings } from '@ochote/contract'
 import { CoreError, describeError, type Language, placeText, problemText } from '@ochote/core'
+import { QueryClientContext } from '@tanstack/react-query'
+import { useContext } from 'react'
 import { ApiProblem } from '../data/api/api-client.ts'
 
 /** A failure in the reader's words: what happened, where, what to do. */
@@ -26,15 +29,25 @@ export const ProblemNote = ({ error, language = 'en' }: { error: unknown; langua
   )
 }
 
-/** The product's caution, shown where numbers are acted on. */
-export const Caution = () => (
-  <Box
-    role="note"
-    sx={{ borderLeft: 'note', borderColor: 'warning.main', px: 3, fontSize: 'size.text', '& summary': { cursor: 'pointer' } }}
-  >
-    <details>
-      <summary>Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.</summary>
-      They come from a simple model. The venue’s rules come before the plan. Never for public roads.
-    </details>
-  </Box>
-)
+/** Cautions of the school's own, as far as this page knows them. */
+const useOwnCautions = (): readonly string[] =>
+  useContext(QueryClientContext)?.getQueryData<StoredSchoolSettings>(['school-settings'])?.schoolSettings.cautions ?? []
+
+/** The product's caution, and the school's own after it, shown where numbers are acted on. */
+export const Caution = () => {
+  const own = useOwnCautions()
+  return (
+    <Box
+      role="note"
+      sx={{ borderLeft: 'note', borderColor: 'warning.main', px: 3, fontSize: 'size.text', '& summary': { cursor: 'pointer' } }}
+    >
+      <details>
+        <summary>Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.</summary>
+        They come from a simple model. The venue’s rules come before the plan. Never for public roads.
+      </details>
+      {own.map((caution) => (
+        <div key={caution}>{caution}</div>
+      ))}
+    </Box>
+  )
+}

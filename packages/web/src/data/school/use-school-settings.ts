@@ -21,7 +21,8 @@ export type SchoolSettingsState = {
 }
 
 const empty = schoolSettingsSchema.parse({})
-const WRITE_SETTINGS = ['write-school-settings']
+/** Key of the writes of the settings: whoever waits for them asks for it. */
+export const WRITE_SETTINGS = ['write-school-settings']
 const key = schoolSettingsQuery.queryKey
 
 /** The school's settings. A change shows at once and is sent; what somebody else changed meanwhile comes along. */

@@ -1,4 +1,5 @@
-import { atStation, kmh, type Plan } from '@ochote/core'
+import { atStation, type Plan } from '@ochote/core'
+import { metres, speedInWords } from '../staff-units.ts'
 
 /** The cursor on the lap, with the planned speed there. */
 export const BandCursor = ({
@@ -17,7 +18,7 @@ export const BandCursor = ({
   station_m: number
 }) => {
   const speed = atStation(plan.circuit, plan.profile.speed_mps, station_m)
-  const text = `${Math.round(station_m)} m · ${Math.round(kmh(speed))} km/h`
+  const text = `${metres(station_m)} · ${speedInWords(speed)}`
   const right = x < width - 130
   return (
     <g pointerEvents="none">

@@ -1,5 +1,6 @@
-import { kmh, type Plan, type Profile } from '@ochote/core'
+import type { Plan, Profile } from '@ochote/core'
 import type { Strip } from '../road-layers.ts'
+import { metres, speedInWords, speedOf } from '../staff-units.ts'
 
 /** Room for the words under the strip (px). */
 export const LEGEND_PX = 16
@@ -19,7 +20,7 @@ const rangeOf = (column: Float64Array): [number, number] => {
 /** The speed as a strip. */
 export const speedStrip = (profile: Profile): Strip => {
   const [min, max] = rangeOf(profile.speed_mps)
-  const [low, high] = [`${Math.round(kmh(min))}`, `${Math.round(kmh(max))} km/h`]
+  const [low, high] = [`${Math.round(speedOf(min))}`, speedInWords(max)]
   return { id: 'speed', column: profile.speed_mps, range: `speed ${low} to ${high}`, ends: { low, high } }
 }
 
@@ -35,7 +36,7 @@ export const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly 
           fontWeight="600"
         >{`${lineSign[i % lineSign.length]} ${s.range}\u2003`}</tspan>
       ))}
-      <tspan fill="var(--quiet)">{`height, ${Math.round(high - low)} m from lowest to highest`}</tspan>
+      <tspan fill="var(--quiet)">{`height, ${metres(high - low)} from lowest to highest`}</tspan>
     </text>
   )
 }

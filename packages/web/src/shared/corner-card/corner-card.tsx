@@ -1,9 +1,10 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { cornerName, cornerOf, formatDistance, formatSpeed, type Plan } from '@ochote/core'
+import { cornerName, cornerOf, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { figures } from '../../look/theme.tsx'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
+import { metres, speedInWords } from '../staff-units.ts'
 import { cornerInWords, cornerLabel } from './corner-words.ts'
 
 /** The corner card: the same in every stage, with that stage's content above (`lead`) and below its marks. */
@@ -67,10 +68,10 @@ export const CornerCard = ({
                 </Stack>
               </td>
               <Box component="td" sx={figures}>
-                {formatDistance(m.station_m, 'metric')}
+                {metres(m.station_m)}
               </Box>
               <Box component="td" sx={figures}>
-                {formatSpeed(m.speed_mps, 'metric')}
+                {speedInWords(m.speed_mps)}
               </Box>
               <Box component="td" sx={figures}>
                 {m.gear}

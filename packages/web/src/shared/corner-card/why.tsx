@@ -7,9 +7,7 @@ import {
   cornerRemarks,
   cornerWarnings,
   EMERGENCY_SHARE,
-  formatSpeed,
   isWithin,
-  kmh,
   lookFrom,
   MIN_GRACE_S,
   MIN_SIGHT_S,
@@ -21,6 +19,7 @@ import {
 } from '@ochote/core'
 import type { ReactNode } from 'react'
 import { markNames } from '../marks/mark-words.ts'
+import { metres, speedInWords } from '../staff-units.ts'
 import { WordHelp } from '../word-help.tsx'
 import type { ExplainedWord } from '../word-help-words.ts'
 import { cornerLabel } from './corner-words.ts'
@@ -58,7 +57,7 @@ const Row = ({ label, help, value, warn = false, children }: RowProps) => (
 
 /** What helps where brakes that come a second late do not stop in the run-off. */
 const cureWords = ({ brakeEarlier_m, pace }: { brakeEarlier_m: number | null; pace: number | null }): string =>
-  `Fix: ${brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${brakeEarlier_m} m earlier`}${pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * pace)}% here.`}`
+  `Fix: ${brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${metres(brakeEarlier_m)} earlier`}${pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * pace)}% here.`}`
 
 const seconds = (value: number): string => `${value.toFixed(2)} s`
 
@@ -88,7 +87,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         help="price"
         value={`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}
       >
-        {`The lap is driven on from the ${exit?.kind === 'exit' ? 'exit' : 'apex'} at ${exit ? formatSpeed(exit.speed_mps, 'metric') : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
+        {`The lap is driven on from the ${exit?.kind === 'exit' ? 'exit' : 'apex'} at ${exit ? speedInWords(exit.speed_mps) : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
       </Row>
       <Row
         label="Entry or exit"
@@ -104,13 +103,13 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         help="grace"
         value={
           grace
-            ? `${Math.round(grace.metres_m)} m, ${seconds(grace.time_s)}${cornerRemarks(numbers).includes('tight-grace') ? ', tight' : ''}`
+            ? `${metres(grace.metres_m)}, ${seconds(grace.time_s)}${cornerRemarks(numbers).includes('tight-grace') ? ', tight' : ''}`
             : 'no braking before the turn-in'
         }
         warn={warnings.includes('little-grace')}
       >
         {grace && turnIn && brake
-          ? `From the planned brake point at ${Math.round(brake.station_m)} m (${Math.round(kmh(brake.speed_mps))} km/h) on, with the throttle kept, to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip and brake limit still brings the speed down to ${Math.round(kmh(turnIn.speed_mps))} km/h at the turn-in, ${Math.round(turnIn.station_m)} m. Below ${MIN_GRACE_S} s it is called tight, below ${WARN_GRACE_S} s it is a warning.`
+          ? `From the planned brake point at ${metres(brake.station_m)} (${speedInWords(brake.speed_mps)}) on, with the throttle kept, to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip and brake limit still brings the speed down to ${speedInWords(turnIn.speed_mps)} at the turn-in, ${metres(turnIn.station_m)}. Below ${MIN_GRACE_S} s it is called tight, below ${WARN_GRACE_S} s it is a warning.`
           : 'Grace needs a brake point before the turn-in.'}
       </Row>
       <Row
@@ -120,19 +119,19 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
           !straightOn || !decided
             ? 'no braking before the turn-in'
             : decided.stops === null
-              ? `needs ${Math.round(decided.needs_m)} m of grass, run-off unknown`
+              ? `needs ${metres(decided.needs_m)} of grass, run-off unknown`
               : decided.stops
                 ? 'still stops if braking is 1 s late'
-                : `needs ${Math.round(decided.needs_m)} m, has ${straightOn.runOff?.length_m ?? 0} m`
+                : `needs ${metres(decided.needs_m)}, has ${metres(straightOn.runOff?.length_m ?? 0)}`
         }
         warn={warnings.includes('no-room-straight-on')}
       >
         {straightOn ? (
           <>
-            {`${Math.round(straightOn.toEdge_m)} m of road straight on from the turn-in, then ${straightOn.runOff ? `${straightOn.runOff.length_m} m of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : 'run-off not recorded (grass assumed)'}. `}
+            {`${metres(straightOn.toEdge_m)} of road straight on from the turn-in, then ${straightOn.runOff ? `${metres(straightOn.runOff.length_m)} of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : 'run-off not recorded (grass assumed)'}. `}
             {straightOn.cases.map((c) => (
               <Box component="span" key={c.late_s} sx={{ display: 'block' }}>
-                {`Brakes ${c.late_s} s late: ${Math.round(kmh(c.turnInSpeed_mps))} km/h at the turn-in, ${Math.round(kmh(c.edgeSpeed_mps))} km/h at the edge, needs v²/2μg = ${Math.round(c.needs_m)} m beyond it.`}
+                {`Brakes ${c.late_s} s late: ${speedInWords(c.turnInSpeed_mps)} at the turn-in, ${speedInWords(c.edgeSpeed_mps)} at the edge, needs v²/2μg = ${metres(c.needs_m)} beyond it.`}
               </Box>
             ))}
           </>
@@ -162,9 +161,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       <Row
         label="Gears"
         value={
-          ofCorner.length === 0
-            ? 'no change of gear'
-            : ofCorner.map((g) => `${g.from} to ${g.to} at ${Math.round(g.station_m)} m`).join(', ')
+          ofCorner.length === 0 ? 'no change of gear' : ofCorner.map((g) => `${g.from} to ${g.to} at ${metres(g.station_m)}`).join(', ')
         }
       >
         {`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. With straight braking, all changes are done before turn-in.`}
@@ -172,7 +169,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       {look && (
         <Row
           label="Eyes"
-          value={`at turn-in, look at ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(cornerOf(plan.corners, look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${Math.round(look.station_m)} m`}, ${look.ahead_s.toFixed(1)} s ahead`}
+          value={`at turn-in, look at ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(cornerOf(plan.corners, look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${metres(look.station_m)}`}, ${look.ahead_s.toFixed(1)} s ahead`}
         >
           {`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : ' It is not in sight from there yet: look towards it, over the verge.'}`}
         </Row>

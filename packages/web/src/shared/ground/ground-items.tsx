@@ -1,5 +1,6 @@
 import { atStation, type Circuit, distanceAhead, type GroundItem, placeAt } from '@ochote/core'
 import { GroundMark, groundColour } from '../marks/ground-glyph.tsx'
+import { metres } from '../staff-units.ts'
 
 /** A line along one edge of the road, from where an item begins to where it ends. */
 const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {
@@ -32,7 +33,7 @@ export const GroundItems = ({ circuit, items, alone, pixel }: Props) => (
       const isPlace = item.to_m === item.from_m
       return (
         <g key={item.id}>
-          <title>{`${item.name || item.kind}, ${Math.round(item.from_m)} m`}</title>
+          <title>{`${item.name || item.kind}, ${metres(item.from_m)}`}</title>
           {!isPlace && (
             <path d={beside(circuit, item, side)} fill="none" stroke={groundColour(item.kind)} strokeWidth={3 * pixel} opacity="0.75" />
           )}

@@ -1,4 +1,5 @@
 import { type } from '../../look/scale.ts'
+import { lengthOf, lengthUnit } from '../staff-units.ts'
 /** Which way is north; lighter around, so that it can be read over a road. */
 export const NorthArrow = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => (
   <g
@@ -25,14 +26,16 @@ export const TravelArrow = ({ place, size }: { place: { x_m: number; y_m: number
 
 /** A bar of a round length, about a hundred pixels long. */
 export const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => {
-  const wanted = 110 * pixel
+  // A round number in the units of the reader.
+  const metre = lengthOf(1)
+  const wanted = 110 * pixel * metre
   const power = 10 ** Math.floor(Math.log10(wanted))
   const length = [5, 2, 1].map((f) => f * power).find((l) => l <= wanted) ?? power
   return (
     <g stroke="var(--ink)" strokeWidth={1.5 * pixel}>
-      <path d={`M${x} ${y - 5 * pixel} V${y} H${x + length} V${y - 5 * pixel}`} fill="none" />
+      <path d={`M${x} ${y - 5 * pixel} V${y} H${x + length / metre} V${y - 5 * pixel}`} fill="none" />
       <text
-        x={x + length + 6 * pixel}
+        x={x + length / metre + 6 * pixel}
         y={y}
         fontSize={type.desk.note[0] * pixel}
         fill="var(--ink)"
@@ -41,7 +44,7 @@ export const ScaleBar = ({ x, y, pixel }: { x: number; y: number; pixel: number 
         paintOrder="stroke"
         className="figures"
       >
-        {`${length} m`}
+        {`${length} ${lengthUnit}`}
       </text>
     </g>
   )

@@ -1,13 +1,14 @@
 import { Alert, Link } from '@mui/material'
 import type { Plan } from '@ochote/core'
 import { Link as RouterLink, useLocation } from 'react-router'
+import { metres } from '../staff-units.ts'
 
 /** Says where the width of the road is assumed: lines and cones beside it are no better than that. */
 export const WidthNote = ({ plan: { circuit } }: { plan: Plan }) => {
   const { pathname } = useLocation()
   if (!circuit.widthAssumed) return null
-  const [left, right] = [circuit.widthLeft_m[0], circuit.widthRight_m[0]].map((m) => Number(m.toFixed(1)))
-  const sides = left === right ? `${left} m on each side are` : `${left} m to the left and ${right} m to the right are`
+  const [left, right] = [circuit.widthLeft_m[0], circuit.widthRight_m[0]].map(metres)
+  const sides = left === right ? `${left} on each side are` : `${left} to the left and ${right} to the right are`
   return (
     <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
       {`Nobody measured this road’s width: ${sides} assumed. Edges, lines and cones are no better than that. `}

@@ -14,6 +14,7 @@ import {
 import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
+import { metres } from '../../shared/staff-units.ts'
 
 const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => string, intensity: Intensity): string => {
   switch (dropped.reason) {
@@ -89,7 +90,9 @@ const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => 
     <TableCell>{cornerName(plan.corners, call.cornerId)}</TableCell>
     <TableCell>{markNames[call.kind]}</TableCell>
     <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontWeight: 600 } }}>{call.phrase}</TableCell>
-    <TableCell align="right" className="figures">{`${Math.round(stationAtTime(plan, call.start_s))} m`}</TableCell>
+    <TableCell align="right" className="figures">
+      {metres(stationAtTime(plan, call.start_s))}
+    </TableCell>
     <TableCell align="right" className="figures">{`${(call.mark_s - call.start_s).toFixed(1)} s`}</TableCell>
     <TableCell align="right">
       <Button

@@ -1,4 +1,4 @@
-import { Alert, Box, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import {
   type CallEdit,
   type CallTiming,
@@ -10,6 +10,7 @@ import {
   unspeakableForms,
 } from '@ochote/core'
 import { useDeferredValue, useMemo, useState } from 'react'
+import { Link } from 'react-router'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
@@ -72,6 +73,14 @@ export const CallsPage = () => {
     <Stack spacing={2}>
       <StageHead stage="Brief" facts={`${sheet.calls.length} calls said, ${sheet.dropped.length} left out`}>
         <UndoRedo undo={undo} redo={redo} />
+        <Button
+          size="small"
+          variant="outlined"
+          component={Link}
+          to={`/brief/call-sheet?talk=${who.intensity}${who.studentId ? `&student=${who.studentId}` : ''}`}
+        >
+          Print
+        </Button>
       </StageHead>
       <ProblemNote error={error} />
       <CallOptions work={work} books={books} who={who} kept={kept} onWho={setWho} onChange={change} />

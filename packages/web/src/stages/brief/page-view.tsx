@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { type ConeKind, type ConeRule, formatSpeed, type Mark, signedDistance } from '@ochote/core'
+import { type ConeKind, type ConeRule, type Mark, signedDistance } from '@ochote/core'
 import Markdown from 'react-markdown'
 import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
@@ -7,6 +7,7 @@ import { FlagSign } from '../../shared/flag-sign.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { speedInWords } from '../../shared/staff-units.ts'
 import type { BriefPage } from './brief-pages.ts'
 import { SightingLap } from './sighting-lap.tsx'
 import type { BriefingState } from './use-briefing.ts'
@@ -208,7 +209,7 @@ const MarkRow = ({ mark, apex, state: { plan, set, words } }: { mark: Mark; apex
       </Stack>
       <Box sx={{ fontSize: 'size.text', fontWeight: 640, width: 150, flex: 'none', fontStretch: '88%' }}>{words.marks[mark.kind]}</Box>
       <Box sx={{ fontSize: 'size.text', whiteSpace: 'nowrap', ...figures }}>
-        {`${formatSpeed(mark.speed_mps, 'metric')}${toApex ? `, ${toApex}` : ''}`}
+        {`${speedInWords(mark.speed_mps)}${toApex ? `, ${toApex}` : ''}`}
       </Box>
     </Stack>
   )

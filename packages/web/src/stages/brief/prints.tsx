@@ -22,6 +22,7 @@ import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import { staffUnits } from '../../shared/staff-units.ts'
 import { type BriefPage, isBesides, MIN_WAIT_S } from './brief-pages.ts'
 import { OwnText } from './page-view.tsx'
 import { type BriefingState, useBriefing } from './use-briefing.ts'
@@ -38,7 +39,7 @@ const usePaper = () => {
   const { day } = useDay()
   const vehicleId = day && carOfStudent(studentId, day.plan)?.vehicleId
   const change = useMemo(() => (vehicleId ? { vehicleId } : undefined), [vehicleId])
-  const units: UnitSystem = student?.units ?? 'metric'
+  const units: UnitSystem = student?.units ?? staffUnits
   const briefing = useBriefing({
     level: student?.level ?? null,
     language: student?.profile.language ?? null,

@@ -1,5 +1,5 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { cappedProfile, distanceAhead, formatDistance, formatSpeed, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
+import { cappedProfile, distanceAhead, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo } from 'react'
 import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
@@ -8,6 +8,7 @@ import { groundInView, isInView } from '../../shared/drive/in-view.ts'
 import { useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { groundWords } from '../../shared/marks/ground-words.ts'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const
@@ -68,12 +69,12 @@ export const SightingLap = ({
           <Box sx={{ fontSize: 'size.lead', fontWeight: 680, lineHeight: 1.1 }} role="status">
             {cornerLabel(corner)}
           </Box>
-          <Box sx={{ fontSize: 'size.text', ...figures }}>{formatSpeed(speed_mps, 'metric')}</Box>
+          <Box sx={{ fontSize: 'size.text', ...figures }}>{speedInWords(speed_mps)}</Box>
           {groups.map((c) => (
             <Stack key={c.groupId} direction="row" spacing={4} sx={{ alignItems: 'center', fontSize: 'size.note' }}>
               <ConeGlyph colour={c.colour} shape={c.shape} size={46} />
               <Box sx={{ flex: 1 }}>{words.marks[c.kind]}</Box>
-              <Box sx={figures}>{formatDistance(ahead(c.station_m), 'metric')}</Box>
+              <Box sx={figures}>{metres(ahead(c.station_m))}</Box>
             </Stack>
           ))}
           {ground.slice(0, 3).map((g) => (

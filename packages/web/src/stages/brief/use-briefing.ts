@@ -9,6 +9,7 @@ import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan, usePlansFor } from '../../data/plan/use-plan.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
+import { staffUnits } from '../../shared/staff-units.ts'
 import { type BriefPage, briefPages, pagesFor } from './brief-pages.ts'
 
 /** A briefing with all that its pages are drawn from. `all`: every page, `pages`: those for the level, in order. */
@@ -26,7 +27,7 @@ export type BriefingState = {
 export const useBriefing = (
   options: { level?: Level | null; language?: Language | null; units?: UnitSystem; change?: Partial<PlanChoice> } = {},
 ): { state: BriefingState | undefined; error: Error | null } => {
-  const { level = null, language = null, units = 'metric', change } = options
+  const { level = null, language = null, units = staffUnits, change } = options
   const { day, settings: today } = useDay()
   const settings = useMemo(() => (today && change ? { ...today, ...change } : today), [today, change])
   const { plan, error } = usePlan(settings)

@@ -1,6 +1,5 @@
 import { Autocomplete, Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { type CircuitSummary, type StoredVenue, venueSchema } from '@ochote/contract'
-import { formatDistance } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
@@ -17,6 +16,7 @@ import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
+import { metres } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 
 const NONE = 'none'
@@ -151,7 +151,7 @@ const LayoutRow = ({ circuit, venues, mayChange, edit, onLook }: RowProps) => {
         disabled={!mayChange}
       />
       <Typography className="figures" sx={{ pb: 1 }}>
-        {`${formatDistance(circuit.length_m, 'metric')}, ${circuit.corners} corners${circuit.archivedAt ? ' · put away' : ''}`}
+        {`${metres(circuit.length_m)}, ${circuit.corners} corners${circuit.archivedAt ? ' · put away' : ''}`}
       </Typography>
       <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
         <Button size="small" variant="outlined" onClick={onLook}>

@@ -1,5 +1,5 @@
 import { Box, Button, Stack } from '@mui/material'
-import { findGroups, formatDistance, type Plan, type PlanChoice } from '@ochote/core'
+import { findGroups, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { Link } from 'react-router'
@@ -14,6 +14,7 @@ import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
+import { metres } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { Compare } from './compare.tsx'
@@ -133,13 +134,13 @@ const circuitInWords = ({ circuit, corners }: Plan): string => {
   const widths = Array.from(circuit.widthLeft_m, (w, i) => w + circuit.widthRight_m[i])
   const min = Math.min(...widths)
   const max = Math.max(...widths)
-  const said = max - min < 0.5 ? `${Math.round(min)} m wide` : `${Math.round(min)} to ${Math.round(max)} m wide`
+  const said = max - min < 0.5 ? `${metres(min)} wide` : `${Math.round(min)} to ${metres(max)} wide`
   const width = circuit.widthAssumed ? `${said} (assumed)` : said
   const groups = findGroups(circuit, corners).map((g) => `${groupWords[g.kind]} ${g.cornerIds.map((id) => id.slice(1)).join('–')}`)
   return [
-    `${formatDistance(circuit.length_m, 'metric')} long`,
+    `${metres(circuit.length_m)} long`,
     width,
-    `${Math.round(Math.max(...heights) - Math.min(...heights))} m of elevation`,
+    `${metres(Math.max(...heights) - Math.min(...heights))} of elevation`,
     `${corners.length} ${corners.length === 1 ? 'corner' : 'corners'}${groups.length > 0 ? ` (${groups.join(', ')})` : ''}`,
   ].join(', ')
 }

@@ -5,7 +5,6 @@ import {
   distanceAhead,
   formatDifference,
   formatLapTime,
-  formatSpeed,
   type LineMethod,
   lineMethods,
   markOf,
@@ -23,6 +22,7 @@ import { vehiclesQuery } from '../../data/api/queries.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { lineWords } from '../../shared/plan/line-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 
 /** Time lost (s) by the other plan from the middle between the corners before to the middle after, corner by corner. */
 export const lossByCorner = (own: Plan, other: Plan): { cornerId: string; loss_s: number }[] => {
@@ -155,13 +155,13 @@ export const Compare = ({
                       {formatDifference(losses[k].loss_s)}
                     </TableCell>
                     <TableCell align="right" className="figures">
-                      {formatSpeed(speedAt(plan, corner.id), 'metric')}
+                      {speedInWords(speedAt(plan, corner.id))}
                     </TableCell>
                     <TableCell align="right" className="figures">
-                      {formatSpeed(speedAt(other, corner.id), 'metric')}
+                      {speedInWords(speedAt(other, corner.id))}
                     </TableCell>
                     <TableCell align="right" className="figures">
-                      {shift === null ? '–' : shift === 0 ? 'same' : `${Math.abs(shift)} m ${shift < 0 ? 'earlier' : 'later'}`}
+                      {shift === null ? '–' : shift === 0 ? 'same' : `${metres(shift)} ${shift < 0 ? 'earlier' : 'later'}`}
                     </TableCell>
                   </TableRow>
                 )

@@ -1,9 +1,10 @@
 import { Button, Table, TableBody, TableCell, TableHead, TableRow, TableSortLabel } from '@mui/material'
-import { type Corner, type CornerMetrics, cornerWarnings, formatDistance, formatSpeed, markOf, type Plan, writeRows } from '@ochote/core'
+import { type Corner, type CornerMetrics, cornerWarnings, markOf, type Plan, writeRows } from '@ochote/core'
 import { memo, useState } from 'react'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { purposeWords, warningWords } from '../../shared/corner-card/why.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 import { WordHelp } from '../../shared/word-help.tsx'
 
 type Row = { corner: Corner; slowest_mps: number; numbers: CornerMetrics | undefined }
@@ -100,10 +101,10 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
                 </Button>
               </TableCell>
               <TableCell align="right" className="figures">
-                {formatDistance(corner.radius_m, 'metric')}
+                {metres(corner.radius_m)}
               </TableCell>
               <TableCell align="right" className="figures">
-                {formatSpeed(slowest_mps, 'metric')}
+                {speedInWords(slowest_mps)}
               </TableCell>
               <TableCell align="right" className="figures">
                 {own ? `${own.worth.price_spmps.toFixed(3)} s` : '…'}

@@ -1,8 +1,9 @@
 import type { CircuitPreview } from '@ochote/contract'
+import { fineMetres, metres } from '../../shared/staff-units.ts'
 
 type Doubt = CircuitPreview['doubts'][number]
 
-const at = ({ at_m }: Doubt): string => (at_m === null ? '' : ` at ${Math.round(at_m)} m`)
+const at = ({ at_m }: Doubt): string => (at_m === null ? '' : ` at ${metres(at_m)}`)
 
 /** What is doubtful in a survey, and what to do about it. */
 const words: Record<Doubt['kind'], { what: (d: Doubt) => string; remedy: string }> = {
@@ -11,15 +12,15 @@ const words: Record<Doubt['kind'], { what: (d: Doubt) => string; remedy: string 
     remedy: 'Corners between them are guessed. Log a few laps at ten positions a second, or draw the road over a picture.',
   },
   gap: {
-    what: (d) => `${Math.round(d.value)} m without a point${at(d)}`,
+    what: (d) => `${metres(d.value)} without a point${at(d)}`,
     remedy: 'The road between is a guess. Survey that part again, or average several logged laps.',
   },
   'closing-gap': {
-    what: (d) => `${Math.round(d.value)} m lie between the last point and the first`,
+    what: (d) => `${metres(d.value)} lie between the last point and the first`,
     remedy: 'They are joined by a curve. If the file ends early, survey the whole lap; if it is no lap, say “point to point”.',
   },
   scatter: {
-    what: (d) => `Points scatter by about ${d.value.toFixed(1)} m`,
+    what: (d) => `Points scatter by about ${fineMetres(d.value)}`,
     remedy: 'It is smoothed out, but edges are no surer than that. Average several laps, and keep margins wide.',
   },
   'no-heights': {
@@ -31,23 +32,23 @@ const words: Record<Doubt['kind'], { what: (d: Doubt) => string; remedy: string 
     remedy: 'Few circuits are so steep. Look whether the heights are in metres, and whether one point is wrong.',
   },
   'width-assumed': {
-    what: (d) => `Nobody measured the width: ${Math.round(d.value)} m are assumed`,
+    what: (d) => `Nobody measured the width: ${metres(d.value)} are assumed`,
     remedy: 'Enter the half width here, where somebody knows it; measure it where marks and cones matter.',
   },
   'width-odd': {
-    what: (d) => `${d.value.toFixed(0)} m wide${at(d)}`,
+    what: (d) => `${metres(d.value)} wide${at(d)}`,
     remedy: 'Look whether left and right are half widths from the middle, in metres.',
   },
   'width-jump': {
-    what: (d) => `The width jumps by ${d.value.toFixed(0)} m${at(d)}`,
+    what: (d) => `The width jumps by ${metres(d.value)}${at(d)}`,
     remedy: 'Look at the widths there: a pit entry or a column in other units does this.',
   },
   tight: {
-    what: (d) => `A bend of ${d.value.toFixed(0)} m radius${at(d)}`,
+    what: (d) => `A bend of ${metres(d.value)} radius${at(d)}`,
     remedy: 'Tighter than most cars can turn. Look for a stray point there.',
   },
   'length-odd': {
-    what: (d) => `${Math.round(d.value)} m long`,
+    what: (d) => `${metres(d.value)} long`,
     remedy: 'Unusual for a circuit. Look whether the coordinates are metres or degrees, and whether the whole lap is in the file.',
   },
 }

@@ -3,6 +3,7 @@ import { surveyFromOutline, writeCircuitCsv } from '@ochote/core'
 import { type MouseEvent, useState } from 'react'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
+import { metres } from '../../shared/staff-units.ts'
 
 /** A place on the drawing board (px). */
 type Point = { x: number; y: number }
@@ -125,7 +126,7 @@ const whatNext = (points: number, factor: number, length_m: number): string => {
   if (factor === 0) return 'Click two places whose distance you know, for instance the ends of the start straight.'
   if (points < MIN_POINTS)
     return `Click along the middle of the road in driving order, beginning at the start line; ${MIN_POINTS - points} more points at least.`
-  return `${points} points, about ${Math.round(length_m)} m round. Heights are unknown: the circuit is taken as flat.`
+  return `${points} points, about ${metres(length_m)} round. Heights are unknown: the circuit is taken as flat.`
 }
 
 /** A picture to draw over, as a data address. */

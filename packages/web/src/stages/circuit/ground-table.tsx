@@ -5,6 +5,10 @@ import { useState } from 'react'
 import { GroundGlyph } from '../../shared/marks/ground-glyph.tsx'
 import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/marks/ground-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { lengthOf, lengthUnit, metres } from '../../shared/staff-units.ts'
+
+/** A width on the road: with a decimal only where it has one. */
+const short = (m: number): number => Number(lengthOf(m).toFixed(1))
 
 /** A ground item that is being placed: its kind, and its start once that was clicked. */
 export type Placing = { kind: GroundKind; from_m: number | null }
@@ -88,9 +92,11 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
                   </Stack>
                 </TableCell>
                 <TableCell>{item.side}</TableCell>
-                <TableCell align="right" className="figures">{`${Math.round(item.from_m)} m`}</TableCell>
                 <TableCell align="right" className="figures">
-                  {item.to_m === item.from_m ? '' : `${Math.round(item.to_m)} m`}
+                  {metres(item.from_m)}
+                </TableCell>
+                <TableCell align="right" className="figures">
+                  {item.to_m === item.from_m ? '' : metres(item.to_m)}
                 </TableCell>
                 <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
                   {isFound(item) ? (
@@ -122,9 +128,9 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
 
 const itemInWords = (item: GroundItem): string => {
   const detail = item.runOff
-    ? `, ${item.runOff.length_m} m of ${runOffWords[item.runOff.surface]}`
+    ? `, ${metres(item.runOff.length_m)} of ${runOffWords[item.runOff.surface]}`
     : item.far_m !== undefined
-      ? `, ${item.near_m ?? 0} to ${item.far_m} m from the edge`
+      ? `, ${short(item.near_m ?? 0)} to ${short(item.far_m)} ${lengthUnit} from the edge`
       : ''
   return `${item.name || groundWords[item.kind].name}${detail}`
 }

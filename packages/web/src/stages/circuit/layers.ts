@@ -1,6 +1,7 @@
 import { degrees, formatDifference, type Plan } from '@ochote/core'
 import { speedStrip } from '../../shared/band/strips.tsx'
 import type { Strip } from '../../shared/road-layers.ts'
+import { lengthOf, metres } from '../../shared/staff-units.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 
 /** Strips that can be drawn under the lap band. */
@@ -34,15 +35,15 @@ export const stripsOf = (plan: Plan, numbers: PlanNumbers | undefined, chosen: r
     curvature: () => ({
       id: 'curvature',
       column: plan.line.kappa_1pm.map((k) => 1000 * k),
-      range: `curvature of the line, tightest radius ${Math.round(1 / max(plan.line.kappa_1pm.map(Math.abs)))} m`,
+      range: `curvature of the line, tightest radius ${metres(1 / max(plan.line.kappa_1pm.map(Math.abs)))}`,
     }),
     sight: () =>
       numbers?.sight_m.length === plan.circuit.count
         ? {
             id: 'sight',
             column: numbers.sight_m,
-            range: `cone visible from ${Math.round(min(numbers.sight_m))} m or more`,
-            ends: { low: `${Math.round(min(numbers.sight_m))}`, high: `${Math.round(max(numbers.sight_m))} m` },
+            range: `cone visible from ${metres(min(numbers.sight_m))} or more`,
+            ends: { low: `${Math.round(lengthOf(min(numbers.sight_m)))}`, high: metres(max(numbers.sight_m)) },
           }
         : null,
   }

@@ -12,6 +12,7 @@ import { FileChoice } from '../../shared/file-choice.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
+import { metres } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { CircuitSketch } from './circuit-sketch.tsx'
 import { doubtInWords } from './doubt-words.ts'
@@ -250,13 +251,12 @@ const How = ({ how, onChange }: { how: How; onChange: (next: Partial<How>) => vo
 
 const Facts = ({ preview }: { preview: CircuitPreview }) => {
   const { width_m, place, startFound } = preview
-  const wide =
-    width_m.max - width_m.min < 0.5 ? `${Math.round(width_m.min)} m` : `${Math.round(width_m.min)} to ${Math.round(width_m.max)} m`
+  const wide = width_m.max - width_m.min < 0.5 ? metres(width_m.min) : `${Math.round(width_m.min)} to ${metres(width_m.max)}`
   const rows: readonly (readonly [string, string])[] = [
-    ['Length', `${Math.round(preview.length_m)} m${preview.open ? ', point to point' : ''}`],
+    ['Length', `${metres(preview.length_m)}${preview.open ? ', point to point' : ''}`],
     ['Corners', String(preview.corners.length)],
     ['Width', `${wide}${width_m.assumed ? ', assumed' : ', from the file or entered here'}`],
-    ['Heights', preview.climb_m < 0.5 ? 'flat, or not known' : `${Math.round(preview.climb_m)} m between the lowest and the highest place`],
+    ['Heights', preview.climb_m < 0.5 ? 'flat, or not known' : `${metres(preview.climb_m)} between the lowest and the highest place`],
     ...(place
       ? [['Place', `${degreesInWords(place.lat_deg, ['north', 'south'])}, ${degreesInWords(place.lon_deg, ['east', 'west'])}`] as const]
       : []),

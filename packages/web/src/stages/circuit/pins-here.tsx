@@ -1,5 +1,6 @@
 import { Button, Stack, Typography } from '@mui/material'
-import { cornerOf, formatDistance, type Pin, type Plan, signedDistance } from '@ochote/core'
+import { cornerOf, type Pin, type Plan, signedDistance } from '@ochote/core'
+import { fineMetres, metres } from '../../shared/staff-units.ts'
 
 /** Two places nearer to each other along the road than this are one (m). */
 const SAME_PLACE_M = 15
@@ -44,7 +45,7 @@ export const PinsHere = ({
       </Typography>
       {here.map((pin) => (
         <Stack key={pin.station_m} direction="row" spacing={2} sx={{ alignItems: 'center', fontSize: 'size.text' }}>
-          <span>{`${formatDistance(pin.station_m, 'metric')}, ${Math.abs(pin.offset_m).toFixed(1)} m ${pin.offset_m >= 0 ? 'left' : 'right'} of the middle`}</span>
+          <span>{`${metres(pin.station_m)}, ${fineMetres(pin.offset_m)} ${pin.offset_m >= 0 ? 'left' : 'right'} of the middle`}</span>
           <Button size="small" variant="text" onClick={() => onChange(pins.filter((p) => p !== pin))}>
             Release the pin
           </Button>

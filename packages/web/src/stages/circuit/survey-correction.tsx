@@ -7,6 +7,7 @@ import { call } from '../../data/api/api-client.ts'
 import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { metres } from '../../shared/staff-units.ts'
 
 type Stretch = { from_m: number; to_m: number }
 type Correction = { start_m?: number; width?: { left_m: number; right_m: number; stretch?: Stretch } }
@@ -64,7 +65,7 @@ export const SurveyCorrection = ({
             disabled={station_m === null || correct.isPending}
             onClick={() => station_m !== null && correct.mutate({ start_m: station_m })}
           >
-            {station_m === null ? 'Start line: choose its place on the road' : `Start line at ${Math.round(station_m)} m`}
+            {station_m === null ? 'Start line: choose its place on the road' : `Start line at ${metres(station_m)}`}
           </Button>
         )}
       </Stack>

@@ -16,6 +16,7 @@ import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
+import { metres } from '../../shared/staff-units.ts'
 
 /** The pace at which a level usually drives. */
 const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
@@ -164,5 +165,5 @@ const sharedInWords = ({ wait_s, off_m }: SharedGroup['audience'][number]): stri
   if (off_m === null) return 'not needed'
   if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `${wait_s.toFixed(1)} s after the cone`
   const whole = Math.abs(Math.round(off_m))
-  return whole === 0 ? 'at the cone' : `the cone is ${whole} m ${off_m < 0 ? 'early' : 'late'}`
+  return whole === 0 ? 'at the cone' : `the cone is ${metres(whole)} ${off_m < 0 ? 'early' : 'late'}`
 }

@@ -13,6 +13,7 @@ import {
 import { figures } from '../../look/theme.tsx'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { lengthOf, lengthUnit } from '../../shared/staff-units.ts'
 import { movesInWords } from './cone-words.ts'
 
 const signed = (value: number, digits: number): string => `${value < -1e-9 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`
@@ -103,7 +104,7 @@ export const ConeEditor = ({
         </Button>
       </Stack>
       <Typography sx={{ ...figures, mt: 2 }} role="status" aria-label="Difference to the computed place">
-        {`${signed(difference.along_m, 1)} m along, ${signed(difference.across_m, 1)} m out`}
+        {`${signed(lengthOf(difference.along_m), 1)} ${lengthUnit} along, ${signed(lengthOf(difference.across_m), 1)} ${lengthUnit} out`}
         {difference.grace_s !== null ? `, ${signed(difference.grace_s, 2)} s of grace` : ''}
         {grace_s === null ? '' : ` (${grace_s.toFixed(2)} s left)`}
       </Typography>

@@ -1,15 +1,6 @@
-import {
-  type ColourVision,
-  type ConeConflict,
-  type ConeMove,
-  type DroppedGroup,
-  formatDistance,
-  type HiddenMark,
-  type SameView,
-  type SchemeProblem,
-  type Unplaced,
-} from '@ochote/core'
+import type { ColourVision, ConeConflict, ConeMove, DroppedGroup, HiddenMark, SameView, SchemeProblem, Unplaced } from '@ochote/core'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { fineMetres, metres } from '../../shared/staff-units.ts'
 
 const visionWords: Record<ColourVision, string> = {
   usual: 'anyone',
@@ -36,7 +27,7 @@ export const schemeProblemInWords = (problem: SchemeProblem): string => {
 export const sameViewInWords = (view: SameView, nameOf: (cornerId: string) => string): string => {
   const [nearest] = view.places
   const meanings = view.kinds.map((k) => coneNames[k].toLowerCase()).join(' and ')
-  const where = nearest ? `, nearest at ${nameOf(nearest.cornerId)} (${formatDistance(nearest.separation_m, 'metric')} apart)` : ''
+  const where = nearest ? `, nearest at ${nameOf(nearest.cornerId)} (${metres(nearest.separation_m)} apart)` : ''
   const shapes = view.sameShape ? 'of one shape too' : 'told apart by shape alone'
   return `${view.colour} means ${meanings} in one view at ${view.places.length} ${view.places.length === 1 ? 'place' : 'places'}, ${shapes}${where}.`
 }
@@ -87,7 +78,7 @@ export const conflictInWords = (c: ConeConflict, nameOf: (cornerId: string) => s
     case 'at-apex':
       return `${what} stands at the apex of ${nameOf(c.otherCornerId)} and may be taken for it.${missing} ${announcedWords[c.helps]}`
     case 'too-near':
-      return `${what} and ${coneNames[c.other.kind].toLowerCase()} at ${nameOf(c.other.cornerId)} stand ${c.distance_m.toFixed(1)} m apart: move one of them by hand.`
+      return `${what} and ${coneNames[c.other.kind].toLowerCase()} at ${nameOf(c.other.cornerId)} stand ${fineMetres(c.distance_m)} apart: move one of them by hand.`
     case 'run-off':
       return `${what} was moved to where the run-off of ${nameOf(c.otherCornerId)} is needed: move it back.`
   }

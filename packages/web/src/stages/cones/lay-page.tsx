@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { formatDistance, type LayingError, type LayingRow, layingError, layingStart, type Plan, signedDistance } from '@ochote/core'
+import { type LayingError, type LayingRow, layingError, layingStart, type Plan, signedDistance } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
@@ -10,6 +10,7 @@ import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
+import { fineMetres, metres } from '../../shared/staff-units.ts'
 import { toReference } from './laying-table.tsx'
 import { reportsOf } from './reports.ts'
 import { TargetView } from './target-view.tsx'
@@ -134,7 +135,7 @@ const NextCone = ({ row }: { row: LayingRow }) => (
         {`${row.number}  ${row.cone.colour} ${row.cone.shape}, ${row.cone.roadSide} side`}
       </Typography>
       <Typography component="div" className="figures" sx={{ fontSize: 'size.text' }}>
-        {`${coneNames[row.cone.kind]}${row.cornerName ? ` at ${row.cornerName}` : ''} · ${formatDistance(row.fromLast_m, 'metric')} from the last · ${row.beyondEdge_m.toFixed(1)} m beyond the edge`}
+        {`${coneNames[row.cone.kind]}${row.cornerName ? ` at ${row.cornerName}` : ''} · ${metres(row.fromLast_m)} from the last · ${fineMetres(row.beyondEdge_m)} beyond the edge`}
       </Typography>
       <Typography component="div" sx={{ fontSize: 'size.note' }}>
         {toReference(row.reference) || 'No landmark within 100 m: go by distance.'}
@@ -158,7 +159,7 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
           lineHeight: 1,
         }}
       >
-        {off === null ? '…' : near ? `${off.distance_m.toFixed(2)} m off` : `${Math.round(ahead_m)} m to go`}
+        {off === null ? '…' : near ? `${off.distance_m.toFixed(2)} m off` : `${metres(ahead_m)} to go`}
       </Typography>
       <Typography component="div" className="figures" sx={{ fontSize: 'size.text', mt: 2 }}>
         {near

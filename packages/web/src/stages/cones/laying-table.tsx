@@ -2,18 +2,19 @@ import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/ma
 import { type Cone, type Corner, cornerOf, type LayingRow } from '@ochote/core'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { metres } from '../../shared/staff-units.ts'
 
-const toApex = (metres: number | null): string => {
-  if (metres === null) return '–'
-  const whole = Math.abs(Math.round(metres))
-  return whole === 0 ? 'at it' : `${whole} m ${metres < 0 ? 'before' : 'after'}`
+const toApex = (past_m: number | null): string => {
+  if (past_m === null) return '–'
+  return Math.round(past_m) === 0 ? 'at it' : `${metres(past_m)} ${past_m < 0 ? 'before' : 'after'}`
 }
 
 /** Directions to a cone's place from a landmark. */
 export const toReference = (reference: LayingRow['reference']): string => {
   if (!reference) return ''
-  const whole = Math.abs(Math.round(reference.past_m))
-  return whole === 0 ? `at: ${reference.name}` : `${whole} m ${reference.past_m < 0 ? 'before' : 'past'}: ${reference.name}`
+  return Math.round(reference.past_m) === 0
+    ? `at: ${reference.name}`
+    : `${metres(reference.past_m)} ${reference.past_m < 0 ? 'before' : 'past'}: ${reference.name}`
 }
 
 /** A small drawing of where a cone stands: the road as it bends, travel to the right, the cone on its side. */
@@ -81,7 +82,9 @@ export const LayingTable = ({
           <TableCell sx={{ '&.MuiTableCell-root': { py: 0 } }}>
             <PlaceSketch cone={row.cone} corner={cornerOf(corners, row.cone.cornerId)} />
           </TableCell>
-          <TableCell align="right" className="figures">{`${Math.round(row.fromLast_m)} m`}</TableCell>
+          <TableCell align="right" className="figures">
+            {metres(row.fromLast_m)}
+          </TableCell>
           <TableCell align="right" className="figures">
             {toApex(row.fromApex_m)}
           </TableCell>

@@ -7,6 +7,7 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { staffUnits } from '../../shared/staff-units.ts'
 
 type Level = (typeof levelSchema.options)[number]
 
@@ -15,7 +16,7 @@ export const AddStudent = ({ onAdded }: { onAdded?: (id: string) => void }) => {
   const [id, setId] = useState(() => uuid())
   const [name, setName] = useState('')
   const [level, setLevel] = useState<Level>('first-day')
-  const student = { id, name, level, talk: 'guided' as const, units: 'metric' as const }
+  const student = { id, name, level, talk: 'guided' as const, units: staffUnits }
   const fits = newStudentSchema.safeParse(student).success
   const add = useMutation({
     mutationFn: () => call(api.addStudent, { body: student }),

@@ -7,8 +7,11 @@ import { At } from '../../look/theme-choice.tsx'
 import { FlagSign } from '../../shared/flag-sign.tsx'
 import { kindWords } from './slot-words.ts'
 
+/** Sizes of the sheet: for a clipboard, and for the board that is read from some steps away. */
+export type SheetSize = 'A4' | 'A3'
+
 /** The day on one sheet for the wall: who drives when, with whom, in which car; flags and rules below. On paper only. */
-export const DaySheet = ({ plan }: { plan: DayPlan }) => {
+export const DaySheet = ({ plan, size }: { plan: DayPlan; size: SheetSize }) => {
   const students = useQuery(studentsQuery)
   const accounts = useQuery(accountsQuery)
   const nameOf = (id: string | undefined, list: readonly { id: string; name: string }[] | undefined): string =>
@@ -16,7 +19,7 @@ export const DaySheet = ({ plan }: { plan: DayPlan }) => {
   return (
     <Box component="section" aria-label="Sheet of the day" sx={{ display: 'none', '@media print': { display: 'block' } }}>
       <At distance="paper">
-        <style>{'@page { size: A4 landscape; margin: 12mm }'}</style>
+        <style>{`@page { size: ${size} landscape; margin: 12mm }`}</style>
         <Box sx={{ fontSize: 'size.title', fontWeight: 640, fontStretch: '84%' }}>{plan.title}</Box>
         <Box sx={{ fontSize: 'size.lead', mb: 2 }}>
           {[dayjs(plan.date).format('dddd D MMMM YYYY'), plan.venue, plan.weather].filter(Boolean).join(' · ')}
@@ -26,7 +29,7 @@ export const DaySheet = ({ plan }: { plan: DayPlan }) => {
           sx={{
             width: 1,
             borderCollapse: 'collapse',
-            fontSize: 'size.text',
+            fontSize: size === 'A3' ? 'size.head' : 'size.text',
             lineHeight: 1.2,
             '& th, & td': {
               textAlign: 'left',

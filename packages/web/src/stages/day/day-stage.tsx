@@ -3,6 +3,7 @@ import type { DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
+import { flushSync } from 'react-dom'
 import { Link, useNavigate } from 'react-router'
 import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -15,7 +16,7 @@ import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { DayCars } from './day-cars.tsx'
 import { DayFacts } from './day-facts.tsx'
 import { DayPeople } from './day-people.tsx'
-import { DaySheet } from './day-sheet.tsx'
+import { DaySheet, type SheetSize } from './day-sheet.tsx'
 import { RunList } from './run-list.tsx'
 import { useStartRun } from './start-run.ts'
 
@@ -30,6 +31,7 @@ export const DayStage = () => {
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
   const start = useStartRun(day, (runId) => navigate(`/run/${runId}`))
   const [panel, setPanel] = useState<Panel>('people')
+  const [sheet, setSheet] = useState<SheetSize>('A4')
   if (!day)
     return (
       <Stack spacing={4} sx={{ maxWidth: 640 }}>
@@ -42,6 +44,10 @@ export const DayStage = () => {
         </Box>
       </Stack>
     )
+  const print = (size: SheetSize): void => {
+    flushSync(() => setSheet(size))
+    window.print()
+  }
   const put = (next: Partial<DayPlan>): void => change((plan) => ({ ...plan, ...next }))
   return (
     <Stack spacing={4}>
@@ -52,12 +58,15 @@ export const DayStage = () => {
           .join(' · ')}
       >
         <UndoRedo undo={undo} redo={redo} />
-        <Button size="small" variant="outlined" onClick={() => window.print()}>
+        <Button size="small" variant="outlined" onClick={() => print('A4')}>
           Print the day
+        </Button>
+        <Button size="small" variant="outlined" onClick={() => print('A3')}>
+          Board, A3
         </Button>
       </StageHead>
       <ProblemNote error={start.error} />
-      <DaySheet plan={day.plan} />
+      <DaySheet plan={day.plan} size={sheet} />
       <Box className="no-print" sx={columns('minmax(0, 1fr) 320px')}>
         <RunList
           plan={day.plan}

@@ -121,7 +121,11 @@ const inWords = (d: DaySummary): string =>
     d.weather,
     `${d.students} ${d.students === 1 ? 'student' : 'students'}`,
     `${d.cars} ${d.cars === 1 ? 'car' : 'cars'}`,
-    d.driven > 0 ? `${d.driven} driven of ${d.runs} planned` : `${d.runs} ${d.runs === 1 ? 'run' : 'runs'} planned`,
+    d.driven > 0
+      ? d.runs > 0
+        ? `${d.driven} driven of ${d.runs} planned`
+        : `${d.driven} driven`
+      : `${d.runs} ${d.runs === 1 ? 'run' : 'runs'} planned`,
   ]
     .filter(Boolean)
     .join(' · ')
@@ -165,7 +169,7 @@ const DayRow = ({ day, chosen, date, onChoose }: RowProps) => {
         <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
           {!day.template && (
             <>
-              <Button size="small" variant={chosen ? 'outlined' : 'contained'} onClick={open}>
+              <Button size="small" variant="outlined" onClick={open}>
                 Open
               </Button>
               <Button size="small" variant="text" component="a" href={`/day?day=${day.id}`} target="_blank" rel="noreferrer">

@@ -16,6 +16,7 @@ import {
   slowLapRemarks,
 } from '@ochote/core'
 import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 
 const skippedWords: Record<SkippedLapTold['reason'], (s: SkippedLapTold) => string> = {
   silent: (s) => `no data for ${s.gap_s.toFixed(1)} s from ${s.after_s.toFixed(1)} s on`,
@@ -44,8 +45,8 @@ type LapTold =
 /** Remarks on a slow lap, in words. */
 const slowLapInWords = (remark: SlowLapRemark): string =>
   remark.remark === 'over-cap'
-    ? `over the cap: ${Math.round(kmh(remark.speed_mps))} km/h at ${Math.round(remark.station_m)} m, allowed ${Math.round(kmh(remark.cap_mps))}`
-    : `brakes used: ${remark.brake_g.toFixed(1)} g at ${Math.round(remark.station_m)} m, ${remark.braked_s.toFixed(1)} s of hard braking in all`
+    ? `over the cap: ${speedInWords(remark.speed_mps)} at ${metres(remark.station_m)}, allowed ${Math.round(kmh(remark.cap_mps))}`
+    : `brakes used: ${remark.brake_g.toFixed(1)} g at ${metres(remark.station_m)}, ${remark.braked_s.toFixed(1)} s of hard braking in all`
 
 /** All laps of a log: what each is for, time, roots, the slowest corner speed, what is missing, whether it is judged, and who drove; laps left out are named with the reason. */
 export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }: Props) => {
@@ -101,7 +102,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
                 </TableCell>
                 <TableCell className="figures">{!counts ? '' : `${found.length}${safety > 0 ? `, ${safety} of safety` : ''}`}</TableCell>
                 <TableCell align="right" className="figures">
-                  {Number.isFinite(slowest(l.lap)) ? `${Math.round(kmh(slowest(l.lap)))} km/h` : ''}
+                  {Number.isFinite(slowest(l.lap)) ? speedInWords(slowest(l.lap)) : ''}
                 </TableCell>
                 <TableCell sx={notes.length > 0 ? { color: 'warning.main' } : {}}>{notes.join(' · ')}</TableCell>
                 <TableCell>

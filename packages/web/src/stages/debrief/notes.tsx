@@ -5,6 +5,7 @@ import { useState } from 'react'
 import { addressOf } from '../../data/api/api-client.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { metres } from '../../shared/staff-units.ts'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'notes' | 'tell'>
 
@@ -32,7 +33,7 @@ export const Notes = ({
     const corner = plan.corners.find((c) =>
       c.start_m <= c.end_m ? s_m >= c.start_m && s_m <= c.end_m : s_m >= c.start_m || s_m <= c.end_m,
     )
-    return corner ? `${corner.name}, ${Math.round(s_m)} m` : `${Math.round(s_m)} m`
+    return corner ? `${corner.name}, ${metres(s_m)}` : metres(s_m)
   }
   const write = (): void => {
     if (text.trim() === '') return
@@ -63,7 +64,7 @@ export const Notes = ({
           }}
         >
           <TextField
-            label={`${from_m === null ? 'At' : `Arrow from ${Math.round(from_m)} m to`} ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
+            label={`${from_m === null ? 'At' : `Arrow from ${metres(from_m)} to`} ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
             value={text}
             onChange={(e) => setText(e.target.value)}
             sx={{ flex: 1 }}
@@ -92,7 +93,7 @@ export const Notes = ({
       {events.notes.map((note) => (
         <Stack key={note.id} direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
           <Button size="small" className="figures" onClick={() => moveTo(note.station_m)}>
-            {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${Math.round(note.to_m)} m`}${note.lap === null ? '' : `, lap ${note.lap}`}`}
+            {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${metres(note.to_m)}`}${note.lap === null ? '' : `, lap ${note.lap}`}`}
           </Button>
           <Box sx={{ flex: 1 }}>
             <Typography>{note.text}</Typography>

@@ -1,7 +1,8 @@
 import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
-import { consistencyOf, cornerOf, kmh, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
+import { consistencyOf, cornerOf, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
 import { MarkGlyph, MarkShape } from '../../shared/marks/mark-glyph.tsx'
+import { fineMetres, metres, speedInWords } from '../../shared/staff-units.ts'
 import { signed } from './phase-differences.tsx'
 
 /** Places of a pass that are drawn. */
@@ -63,9 +64,9 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
         {alike.brake_m === null && alike.turnIn_m === null
           ? `${passes.length} ${passes.length === 1 ? 'time' : 'times'} through: too few to judge consistency.`
           : [
-              alike.brake_m !== null && `brake point within ${Math.max(1, Math.round(2 * alike.brake_m))} m`,
-              alike.turnIn_m !== null && `turn-in within ${Math.max(1, Math.round(2 * alike.turnIn_m))} m`,
-              `slowest speed within ${Math.max(1, Math.round(kmh(2 * alike.slowest_mps)))} km/h`,
+              alike.brake_m !== null && `brake point within ${metres(Math.max(1, 2 * alike.brake_m))}`,
+              alike.turnIn_m !== null && `turn-in within ${metres(Math.max(1, 2 * alike.turnIn_m))}`,
+              `slowest speed within ${speedInWords(Math.max(0.3, 2 * alike.slowest_mps))}`,
               passes.length < 5 && `only ${passes.length} times through: may be chance`,
             ]
               .filter(Boolean)
@@ -145,7 +146,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
                 <td key={phaseNames[i]}>{signed(t)}</td>
               ))}
               <td>{signed(sum(pass))}</td>
-              <td>{`${Math.round(kmh(pass.slowest_mps))} km/h`}</td>
+              <td>{speedInWords(pass.slowest_mps)}</td>
             </tr>
           ))}
         </tbody>
@@ -157,7 +158,9 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
 
 /** A distance from an edge in metres and in widths of the car. */
 const fromEdge = (distance_m: number | null, width_m: number): string =>
-  distance_m === null ? '' : `${distance_m.toFixed(1)} m, ${(distance_m / width_m).toFixed(1)} cars`.replaceAll('-', '−')
+  distance_m === null
+    ? ''
+    : `${distance_m < 0 ? '−' : ''}${fineMetres(distance_m)}, ${(distance_m / width_m).toFixed(1).replace('-', '−')} cars`
 
 type ShapesProps = { passes: readonly PassMarks[]; plan: Plan; cornerName: string }
 
@@ -167,9 +170,9 @@ const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
   const cornerId = passes[0]?.cornerId
   const planned = plan.marks.find((m) => m.cornerId === cornerId && m.kind === 'slowest')
   const there = (slowest_m: number): string => {
-    if (!planned) return `${Math.round(slowest_m)} m`
+    if (!planned) return metres(slowest_m)
     const by_m = Math.round(signedDistance(planned.station_m, slowest_m, circuit.length_m))
-    return Math.abs(by_m) < 2 ? 'as planned' : `${Math.abs(by_m)} m ${by_m > 0 ? 'late' : 'early'}`
+    return Math.abs(by_m) < 2 ? 'as planned' : `${metres(by_m)} ${by_m > 0 ? 'late' : 'early'}`
   }
   const k = plan.corners.findIndex((c) => c.id === cornerId)
   const planned_m = 1 / Math.max(1e-4, Math.abs(line.kappa_1pm[plan.turnings[k].apex]))
@@ -186,7 +189,7 @@ const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
           <th>slowest point</th>
           <th>inner edge at the apex</th>
           <th>outer edge at the exit</th>
-          <th>{`radius, plan ${Math.round(planned_m)} m`}</th>
+          <th>{`radius, plan ${metres(planned_m)}`}</th>
           <th>gear changes</th>
         </tr>
       </thead>
@@ -198,8 +201,8 @@ const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
               <td>{there(shape.slowest_m)}</td>
               <td>{fromEdge(shape.apexInner_m, vehicle.width_m)}</td>
               <td>{fromEdge(shape.exitOuter_m, vehicle.width_m)}</td>
-              <td>{`${Math.round(shape.radius_m)} m`}</td>
-              <td>{shape.shifts.map((s) => `${s.to} at ${Math.round(s.station_m)} m`).join(', ')}</td>
+              <td>{metres(shape.radius_m)}</td>
+              <td>{shape.shifts.map((s) => `${s.to} at ${metres(s.station_m)}`).join(', ')}</td>
             </tr>
           ) : null,
         )}

@@ -24,6 +24,7 @@ import {
 } from '@ochote/core'
 import { type ReactNode, useMemo } from 'react'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { fineMetres, metres } from '../../shared/staff-units.ts'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { SaidIt } from './said-it.tsx'
 
@@ -176,7 +177,7 @@ const LastingMark = ({ plan, advice }: { plan: Plan; advice: Advice }) => {
   const near = mark && nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, REFERENCE_M)
   if (!near) return null
   const by_m = Math.round(Math.abs(near.past_m))
-  const where = by_m < 2 ? `at “${near.name}”` : `${by_m} m ${near.past_m > 0 ? 'past' : 'before'} “${near.name}”`
+  const where = by_m < 2 ? `at “${near.name}”` : `${metres(by_m)} ${near.past_m > 0 ? 'past' : 'before'} “${near.name}”`
   return <Typography variant="text">{`The mark is ${where}.`}</Typography>
 }
 
@@ -214,7 +215,7 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
         <Typography variant="text" color="text.secondary" className="figures">
           {[
             `${quality.rate_hz.toFixed(0)} Hz`,
-            `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${quality.drift_m.toFixed(1)} m removed)`,
+            `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${fineMetres(quality.drift_m)} removed)`,
             quality.positions ? null : 'no positions: each lap is laid on the circuit by distance, so nothing is said of its line',
             pedalsInWords(quality),
             review.cutRow === undefined ? null : `the last row (${review.cutRow}) ends in the middle and was left out`,

@@ -1,4 +1,5 @@
-import { gripOfTrace, kmh, type LapTrace, type Plan } from '@ochote/core'
+import { gripOfTrace, type LapTrace, type Plan } from '@ochote/core'
+import { speedOf } from '../../shared/staff-units.ts'
 
 /** A lap as charts, ground view and playback use it; columns that an older log does not hold are empty. */
 export type ChartLap = LapTrace & { name: string; grip: Float64Array }
@@ -17,9 +18,9 @@ export const points = (station_m: ArrayLike<number>, value: (i: number) => numbe
   return out
 }
 
-/** Speed in km/h against station. */
+/** Speed in the staff's units against station. */
 export const speedPoints = (station_m: ArrayLike<number>, lap: Pick<LapTrace, 'speed_mps'>, stride: number) =>
-  points(station_m, (i) => Math.round(kmh(lap.speed_mps[i]) * 10) / 10, stride)
+  points(station_m, (i) => Math.round(speedOf(lap.speed_mps[i]) * 10) / 10, stride)
 
 /** Time of a lap behind another at each station (s). */
 export const differencePoints = (

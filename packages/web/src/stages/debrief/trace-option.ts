@@ -1,5 +1,6 @@
 import type { Palette } from '@mui/material'
 import { type } from '../../look/scale.ts'
+import { metres, speedUnit } from '../../shared/staff-units.ts'
 import { type ChartLap, differencePoints, points, speedPoints } from './trace-columns.ts'
 
 /** Panels of the chart on one station axis, from top to bottom. */
@@ -35,7 +36,7 @@ type Row = [number, number][]
 /** Name of a panel's axis with its unit. */
 const axisName = (panel: Panel, reference: ChartLap): string =>
   ({
-    speed: 'Speed, km/h',
+    speed: `Speed, ${speedUnit}`,
     difference: `Against ${reference.name}, s: behind ↑, ahead ↓`,
     pedals: 'Throttle ↑, % of the pedal; brake ↓, % of 1 g',
     wheel: 'Steering, 1/km: left ↑, right ↓',
@@ -149,7 +150,7 @@ export const traceOption = (content: TraceChartContent, palette: Palette) => {
         show: i === shown.length - 1,
         color: quiet,
         fontSize: type.desk.note[0],
-        formatter: (v: number) => `${Math.round(v)} m`,
+        formatter: metres,
       },
       splitLine: { show: false },
       axisLine: { lineStyle: { color: quiet } },

@@ -6,6 +6,7 @@ import type { LapClock } from '../../shared/drive/lap-clock.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { metres } from '../../shared/staff-units.ts'
 import { grabStill, StillBoard } from './still.tsx'
 import type { ChartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
@@ -126,7 +127,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
             Frame on
           </Button>
           <Button size="small" variant={start_s === null ? 'contained' : 'outlined'} disabled={station_m === null} onClick={name}>
-            {station_m === null ? 'Move the cursor to a known place' : `This picture is at ${Math.round(here_m)} m of lap ${lap}`}
+            {station_m === null ? 'Move the cursor to a known place' : `This picture is at ${metres(here_m)} of lap ${lap}`}
           </Button>
           <Propose debrief={debrief} lap={lap} url={url} start_s={start_s} onPropose={setStart} onError={setError} />
           {onNote && (
@@ -152,7 +153,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
         <StillBoard
           still={still.canvas}
           runId={debrief.runId}
-          place={`Lap ${lap}, ${Math.round(still.station_m)} m`}
+          place={`Lap ${lap}, ${metres(still.station_m)}`}
           onLeave={() => setStill(null)}
           onKept={(pictureId, text) => {
             onNote({ station_m: still.station_m, text, pictureId })

@@ -44,14 +44,14 @@ const parts: Components = {
       component="pre"
       tabIndex={0}
       role="region"
-      aria-label="Command or file, scrolls"
+      aria-label={`${plain(children).trim().split('\n')[0].slice(0, 60)}, scrolls`}
       sx={{ p: 3, backgroundColor: 'var(--verge)', overflow: 'auto' }}
     >
       {children}
     </Box>
   ),
   table: ({ children }) => (
-    <Box role="region" aria-label="Table, scrolls" tabIndex={0} sx={{ overflow: 'auto' }}>
+    <Box role="region" aria-label={`${plain(children).slice(0, 60)}, scrolls`} tabIndex={0} sx={{ overflow: 'auto' }}>
       <Box
         component="table"
         sx={{

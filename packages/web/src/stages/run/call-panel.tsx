@@ -1,5 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, type Plan } from '@ochote/core'
+import { lengthOf, lengthUnit } from '../../shared/staff-units.ts'
 import type { NextCall } from './next-call.ts'
 
 /** The next call, large, and the one after it. */
@@ -41,7 +42,7 @@ export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: P
           component="div"
           className="figures"
           sx={{ fontSize: { xs: 'size.head', md: 'size.title' }, fontWeight: 560, lineHeight: 1.1, whiteSpace: 'nowrap' }}
-        >{`${Math.round(next.toMark_m / 5) * 5} m`}</Typography>
+        >{`${Math.round(lengthOf(next.toMark_m) / 5) * 5} ${lengthUnit}`}</Typography>
       </Stack>
       <Typography component="div" sx={{ fontSize: 'size.note' }}>
         {`${nameOf(next.call.cornerId)}${after ? ` · then ${nameOf(after.call.cornerId)}: ${after.call.phrase}` : ''}`}

@@ -15,6 +15,7 @@ import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
+import { lengthOf, lengthUnit } from '../../shared/staff-units.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { onTrack } from './on-track.tsx'
 import { lapName, shownInWords } from './run-words.ts'
@@ -180,7 +181,7 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
         </Box>
         {next && (
           <Box className="figures" sx={{ fontSize: 'size.lead' }}>
-            {`${nextName ? `${nextName}, ` : ''}${Math.round(next.in_m / 10) * 10} m away`}
+            {`${nextName ? `${nextName}, ` : ''}${Math.round(lengthOf(next.in_m) / 10) * 10} ${lengthUnit} away`}
           </Box>
         )}
       </Stack>

@@ -3,8 +3,6 @@ import {
   cornerName,
   correctionFor,
   distanceAhead,
-  formatDistance,
-  formatSpeed,
   gapsOnTrack,
   isWithin,
   lapOfTouch,
@@ -24,6 +22,7 @@ import { useNavigate } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
 import { cornerBehind } from './next-call.ts'
@@ -286,7 +285,7 @@ const RotationLine = ({
   const urgent = stop !== null || (due && near)
   const after = place && cornerBehind(plan, place.from_m)
   const stretch = place
-    ? `after ${after?.name ?? 'the line'}: takes ${formatDistance(place.needed_m, 'metric')} of ${formatDistance(place.length_m, 'metric')} at ${formatSpeed(place.going_mps, 'metric')}`
+    ? `after ${after?.name ?? 'the line'}: takes ${metres(place.needed_m)} of ${metres(place.length_m)} at ${speedInWords(place.going_mps)}`
     : 'no stretch is long enough for this train: rotate in the pit lane'
   const text = stop
     ? `Stopped: ${stop}. Bring them in.`

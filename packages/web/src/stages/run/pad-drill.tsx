@@ -7,12 +7,12 @@ import {
   drillKinds,
   drillResults,
   drillTarget,
-  formatSpeed,
   type Surface,
   surfaces,
 } from '@ochote/core'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { onTrack } from './on-track.tsx'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
@@ -150,10 +150,10 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
 }
 
 const targetInWords = (drill: DrillKind, target: ReturnType<typeof drillTarget>): string => {
-  const speed = formatSpeed(target.speed_mps, 'metric')
-  if (drill === 'braking-box') return `From ${speed}: stop within ${target.stop_m?.toFixed(0)} m`
-  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${defaultSizes.radius_m} m)`
-  return `${speed} (cones ${defaultSizes.spacing_m} m apart)`
+  const speed = speedInWords(target.speed_mps)
+  if (drill === 'braking-box') return `From ${speed}: stop within ${metres(target.stop_m ?? 0)}`
+  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${metres(defaultSizes.radius_m)})`
+  return `${speed} (cones ${metres(defaultSizes.spacing_m)} apart)`
 }
 
 /** Attempts in a row, the newest right: the aim is filled, the rest open. */

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { formatLapTime, formatSpeed, gapsOnTrack, type Meeting, meetings, SAFE_GAP_S, type TrackCar } from '@ochote/core'
+import { formatLapTime, gapsOnTrack, type Meeting, meetings, SAFE_GAP_S, type TrackCar } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
@@ -8,6 +8,7 @@ import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
+import { speedInWords } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
@@ -135,7 +136,7 @@ const RunsTable = ({
               </TableCell>
               <TableCell>{`${stateInWords(r, car, lap)} · ${paceName(r.state.pace?.pace ?? r.run.settings.pace)}`}</TableCell>
               <TableCell className="figures">{car ? clockInWords(car.time_s) : '–'}</TableCell>
-              <TableCell className="figures">{car && !car.inPits ? formatSpeed(car.speed_mps, 'metric') : '–'}</TableCell>
+              <TableCell className="figures">{car && !car.inPits ? speedInWords(car.speed_mps) : '–'}</TableCell>
               <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
               <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
                 {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too close' : ''}` : '–'}

@@ -46,7 +46,7 @@ export const RunStage = () => {
   const waiting = day?.plan.slots.filter((s) => s.kind === 'run' && !runs.data?.some((r) => r.slotId === s.id)) ?? []
   // Whoever opens this page has runs of their own to begin with.
   const mine = waiting.filter((s) => s.instructorId === me)
-  const [whose, setWhose] = useState<'mine' | 'all' | 'driven'>('mine')
+  const [whose, setWhose] = useState<'mine' | 'all' | 'driven'>('all')
   const [whole, setWhole] = useState(false)
   const listed = whose === 'all' || mine.length === 0 ? [...mine, ...waiting.filter((s) => s.instructorId !== me)] : mine
   const next = whole ? listed : listed.slice(0, 8)

@@ -4,7 +4,6 @@ import {
   type IncidentKind,
   type Intensity,
   isDrivenKind,
-  kmh,
   type LapKind,
   type MistakeCode,
   mistakeName,
@@ -15,6 +14,7 @@ import {
 } from '@ochote/core'
 import dayjs from 'dayjs'
 import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
+import { metres, speedInWords } from '../../shared/staff-units.ts'
 
 /** A moment as the clock on the wall shows it. */
 export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
@@ -26,7 +26,7 @@ export const lapName = (lap: number): string => (lap < 1 ? 'out lap' : `lap ${la
 export const lapInWords = (programme: RunProgramme | null, lap: number, kind: LapKind): string => {
   const name = lapKindNames[kind]
   const slow = kind === 'sighting' || kind === 'cool-down'
-  if (slow && programme?.slowCap_mps) return `${name}, at most ${Math.round(kmh(programme.slowCap_mps))} km/h`
+  if (slow && programme?.slowCap_mps) return `${name}, at most ${speedInWords(programme.slowCap_mps)}`
   if (kind !== 'coached' && kind !== 'timed') return name
   if (!programme) return `Lap ${lap}`
   const before = programme.sighting + (programme.warmUp ?? 0)
@@ -126,7 +126,7 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
     case 'lap-driver':
       return `Lap ${event.lap} was driven by the ${event.driver}`
     case 'note':
-      return `Note at ${Math.round(event.station_m)} m${event.lap === null ? '' : `, ${lapName(event.lap)}`}: ${event.text}`
+      return `Note at ${metres(event.station_m)}${event.lap === null ? '' : `, ${lapName(event.lap)}`}: ${event.text}`
     case 'undo':
       return 'Undone'
   }

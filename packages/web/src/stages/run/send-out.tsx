@@ -7,6 +7,7 @@ import { call } from '../../data/api/api-client.ts'
 import { queryClient, runQuery, runsQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { speedOf, speedUnit, staffUnits } from '../../shared/staff-units.ts'
 
 const Pick = <V extends string | number>({
   label,
@@ -37,11 +38,11 @@ const noneOrOne = [
 /** Laps against the clock after the coached ones. */
 const timedLaps = [[0, 'none'], ...[1, 2, 3].map((n) => [n, String(n)] as const)] as const satisfies readonly (readonly [number, string])[]
 
-/** Speed caps on sighting and cool-down laps (km/h). */
-const slowCaps = [[0, 'none'], ...[80, 100, 120, 140].map((v) => [v, `${v} km/h`] as const)] as const satisfies readonly (readonly [
-  number,
-  string,
-])[]
+/** Speed caps on sighting and cool-down laps (in the staff's units). */
+const slowCaps = [
+  [0, 'none'],
+  ...(staffUnits === 'metric' ? [80, 100, 120, 140] : [50, 60, 75, 90]).map((v) => [v, `${v} ${speedUnit}`] as const),
+] as const satisfies readonly (readonly [number, string])[]
 
 /** What a run does with and without a receiver. */
 const withoutLogger =
@@ -56,7 +57,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
   const [coolDown, setCoolDown] = useState(1)
   const [warmUp, setWarmUp] = useState(0)
   const [timed, setTimed] = useState(0)
-  const [slowCap_kmh, setSlowCap] = useState(0)
+  const [slowCap, setSlowCap] = useState(0)
   const session = useQuery(sessionQuery)
   // In a school of its own nothing made up drives unless somebody switched it on.
   const maySimulate = session.data?.simulated === true
@@ -69,7 +70,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
     mutationFn: async () => {
       await logRunEvent(run.id, {
         kind: 'sent-out',
-        program: { sighting: first, warmUp, coached, timed, coolDown, ...(slowCap_kmh > 0 ? { slowCap_mps: slowCap_kmh / 3.6 } : {}) },
+        program: { sighting: first, warmUp, coached, timed, coolDown, ...(slowCap > 0 ? { slowCap_mps: slowCap / speedOf(1) } : {}) },
       })
       if (logger === 'real') return null
       const body = { seed: seedOf(run.id), laps: warmUp + coached + timed, sighting: first, coolDown, speedFactor }
@@ -86,7 +87,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
       <Pick label="Laps" values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
       <Pick label="Timed laps" values={timedLaps} value={timed} onChange={setTimed} />
       <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
-      <Pick label="Cap on slow laps" values={slowCaps} value={slowCap_kmh} onChange={setSlowCap} />
+      <Pick label="Cap on slow laps" values={slowCaps} value={slowCap} onChange={setSlowCap} />
       {maySimulate ? (
         <Box component="details">
           <Box component="summary" sx={{ cursor: 'pointer', minHeight: 'var(--row)', display: 'list-item' }}>

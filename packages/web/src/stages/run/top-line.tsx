@@ -1,7 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { Run } from '@ochote/contract'
-import { formatSpeed } from '@ochote/core'
 import { type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
+import { speedInWords } from '../../shared/staff-units.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { clockInWords, paceName } from './run-words.ts'
 import type { Position } from './use-position.ts'
@@ -49,7 +49,7 @@ export const TopLine = ({
         {clockInWords(position?.fix.time_s ?? 0)}
       </Typography>
       <Typography className="figures" sx={{ fontSize: 'size.text' }}>
-        {position && !finished ? formatSpeed(position.fix.speed_mps, 'metric') : '–'}
+        {position && !finished ? speedInWords(position.fix.speed_mps) : '–'}
       </Typography>
       <Typography sx={{ fontSize: 'size.note' }}>{`${run.studentName} · pace ${paceName(pace)}`}</Typography>
       <Box sx={{ flex: 1 }} />

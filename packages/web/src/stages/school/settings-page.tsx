@@ -116,24 +116,27 @@ const unitOptions = [
 ] as const
 
 const Staff = ({ settings, save }: PartProps) => (
-  <Box component="section" aria-label="New students begin with">
-    <Head>New students begin with</Head>
+  <Box component="section" aria-label="Units and language">
+    <Head>Units and language</Head>
     <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
       <PickField
-        label="Language"
+        label="Language of the guide"
         value={settings.staff.language}
         options={languages.map((l) => [l, wordsIn(l).language] as const)}
         onPick={(language) => save({ staff: { ...settings.staff, language } })}
         width={140}
       />
       <PickField
-        label="Units"
+        label="Units of all pages"
         value={settings.staff.units}
         options={unitOptions}
         onPick={(units) => save({ staff: { ...settings.staff, units } })}
         width={200}
       />
     </Stack>
+    <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
+      New students begin with these units; each may have others, and a language of their own for all that they read.
+    </Typography>
   </Box>
 )
 

@@ -1,0 +1,24 @@
+import { feet, kmh, measuresFor, mph, type UnitSystem } from '@ochote/core'
+
+const KEPT = 'ochote.units'
+
+const kept = (): UnitSystem => (globalThis.localStorage?.getItem(KEPT) === 'imperial' ? 'imperial' : 'metric')
+
+/** Units of the staff's pages on this device, as the school has chosen them; read once, so that all of a page agrees. */
+export const staffUnits: UnitSystem = kept()
+
+/** The school's choice for this device; true where pages have to be read anew for it. */
+export const keepStaffUnits = (units: UnitSystem): boolean => {
+  if (kept() === units) return false
+  localStorage.setItem(KEPT, units)
+  return true
+}
+
+/** Lengths and speeds as the staff's pages write them: whole, and lengths with a decimal. */
+export const { metres, fine: fineMetres, speed: speedInWords } = measuresFor(staffUnits)
+
+/** Names of the units and the numbers in them, where a chart or a scale writes them apart. */
+export const lengthUnit = staffUnits === 'metric' ? 'm' : 'ft'
+export const speedUnit = staffUnits === 'metric' ? 'km/h' : 'mph'
+export const lengthOf = (length_m: number): number => (staffUnits === 'metric' ? length_m : feet(length_m))
+export const speedOf = (speed_mps: number): number => (staffUnits === 'metric' ? kmh(speed_mps) : mph(speed_mps))

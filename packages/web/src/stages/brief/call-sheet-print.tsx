@@ -1,0 +1,108 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { cornerName, formatDistance, type Intensity, intensities } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useNavigate, useSearchParams } from 'react-router'
+import { dayQuery, studentsQuery } from '../../data/api/queries.ts'
+import { DayProvider, useDay } from '../../data/day/day-context.tsx'
+import { usePlan } from '../../data/plan/use-plan.ts'
+import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
+import { markNames } from '../../shared/marks/mark-words.ts'
+import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
+import { staffUnits } from '../../shared/staff-units.ts'
+
+const intensityOf = (text: string | null): Intensity => intensities.find((i) => i === text) ?? 'driven'
+
+const Sheet = () => {
+  const [search] = useSearchParams()
+  const { day, settings } = useDay()
+  const { plan, error } = usePlan(settings)
+  const latest = useQuery({ ...dayQuery(day?.id ?? ''), enabled: day !== undefined })
+  const students = useQuery(studentsQuery)
+  const navigate = useNavigate()
+  const studentId = search.get('student')
+  const student = students.data?.find((s) => s.id === studentId)
+  const intensity = intensityOf(search.get('talk'))
+  const work = latest.data?.plan.calls ?? day?.plan.calls
+  if (!plan || !settings || !work) return error ? <ProblemNote error={error} /> : <Reading what="Computing the calls …" />
+  return <Printed {...{ plan, settings, work, intensity, studentId, student, onBack: () => navigate('/brief/calls') }} />
+}
+
+type PrintedProps = {
+  plan: NonNullable<ReturnType<typeof usePlan>['plan']>
+  settings: NonNullable<ReturnType<typeof useDay>['settings']>
+  work: Parameters<typeof useCallSheet>[2]['work']
+  intensity: Intensity
+  studentId: string | null
+  student: { name: string; units: 'metric' | 'imperial' } | undefined
+  onBack: () => void
+}
+
+const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }: PrintedProps) => {
+  const { day } = useDay()
+  const state = useCallSheet(plan, settings, { work, intensity, studentId })
+  if (!state) return <Reading what="Computing the calls …" />
+  const units = student?.units ?? staffUnits
+  return (
+    <Stack component="main" spacing={3} sx={{ width: '182mm', mx: 'auto', my: 4, '@media print': { my: 0 } }}>
+      <Stack direction="row" spacing={2} className="no-print">
+        <Button variant="contained" onClick={() => window.print()}>
+          Print
+        </Button>
+        <Button variant="outlined" onClick={onBack}>
+          Back to the calls
+        </Button>
+      </Stack>
+      <Typography variant="title">{`Call sheet, ${plan.circuit.name}`}</Typography>
+      <Typography>
+        {[
+          day?.plan.date,
+          student?.name,
+          plan.vehicle.name,
+          settings.surface,
+          `pace ${Math.round(settings.pace * 100)}%`,
+          `talk: ${intensity}`,
+          state.book.name,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </Typography>
+      <Box
+        component="table"
+        aria-label="Call sheet"
+        sx={{
+          borderCollapse: 'collapse',
+          width: 1,
+          '& th, & td': { textAlign: 'left', borderBottom: 'hair', borderColor: 'divider', py: 1, pr: 4 },
+        }}
+      >
+        <thead>
+          <tr>
+            {['Corner', 'Mark', 'Said', 'At', 'Before the mark'].map((name) => (
+              <th key={name}>{name}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {state.sheet.calls.map((call) => (
+            <tr key={`${call.cornerId} ${call.kind}`}>
+              <td style={{ fontWeight: 640 }}>{cornerName(plan.corners, call.cornerId)}</td>
+              <td>{markNames[call.kind]}</td>
+              <td>{`“${call.phrase}”`}</td>
+              <td className="figures">{formatDistance(call.markStation_m, units)}</td>
+              <td className="figures">{`${(call.mark_s - call.end_s).toFixed(1)} s`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Caution />
+    </Stack>
+  )
+}
+
+/** The call sheet on paper, A4. */
+export const CallSheetPrint = () => (
+  <DayProvider>
+    <Sheet />
+  </DayProvider>
+)
