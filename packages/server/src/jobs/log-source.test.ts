@@ -52,3 +52,17 @@ describe('a source that cannot be read', () => {
     await expect(readSource({ packed: packed.subarray(0, 2000) }, () => {})).rejects.toThrow('unexpected end of file')
   })
 })
+
+describe('a file that is no log', () => {
+  it.each([
+    ['[{"id":"a","name":"A","mass_kg":1200,\n"power_W":1}]', 'vehicle'],
+    ['{"form":"ochote-day-1",\n"day":{}}', 'day'],
+    ['%PDF-1.7\n1 0 obj\n', 'document'],
+  ])('is named by what it is: %j', async (body, is) => {
+    await expect(readSource({ text: body }, () => {})).rejects.toMatchObject({ code: 'file-of-other-kind', data: { is, wanted: 'log' } })
+  })
+
+  it('keeps its own words where nobody can tell', async () => {
+    await expect(readSource({ text: '' }, () => {})).rejects.toMatchObject({ code: 'file-empty' })
+  })
+})

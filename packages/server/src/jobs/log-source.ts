@@ -3,7 +3,13 @@ import { stat } from 'node:fs/promises'
 import { pipeline as pipe, Readable, Writable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
-import { decodedPieces, type LogFile, type LogMapping, readLogPieces } from '@ochote/core'
+import { CoreError, decodedPieces, type FileKind, kindOfFile, type LogFile, type LogMapping, misplaced, readLogPieces } from '@ochote/core'
+
+/** Characters at the beginning of a file that show what it is. */
+const HEAD = 4000
+
+/** Kinds of file that can never be a log. */
+const noLog: ReadonlySet<FileKind> = new Set(['vehicle', 'day', 'student', 'school', 'picture', 'document', 'video'])
 
 /** Bytes of a file in memory at a time. */
 const PIECE = 1 << 18
@@ -42,11 +48,26 @@ const opened = async (source: LogSource): Promise<{ stream: Readable; size: numb
 
 /**
  * Reads a log piece by piece. @param onProgress called back with the share that is read
- * @throws CoreError for files that cannot be read
+ * @throws CoreError for files that cannot be read; for one of another kind it says which
  */
 export const readSource = async (source: LogSource, onProgress: (share: number) => void): Promise<LogFile> => {
   const { stream, size, taken } = await opened(source)
-  return readLogPieces(decodedPieces(stream), () => onProgress(Math.min(1, taken() / Math.max(1, size))))
+  let head = ''
+  const pieces = async function* (): AsyncGenerator<string> {
+    for await (const piece of decodedPieces(stream)) {
+      if (head.length < HEAD) head += piece.slice(0, HEAD)
+      yield piece
+    }
+  }
+  try {
+    const file = await readLogPieces(pieces(), () => onProgress(Math.min(1, taken() / Math.max(1, size))))
+    const is = kindOfFile(head)
+    // Some of what is no log looks like a table of one odd column.
+    if (is !== null && noLog.has(is)) throw new CoreError('file-of-other-kind', 'file', { is, wanted: 'log' })
+    return file
+  } catch (error) {
+    throw misplaced(error, head, 'log')
+  }
 }
 
 /** A log as it is kept, packed piece by piece. */

@@ -1,4 +1,4 @@
-import { api, type Day, type StoredSchoolSettings } from '@ochote/contract'
+import { api, type Day, type StoredCircuit, type StoredSchoolSettings } from '@ochote/contract'
 import { call } from './api-client.ts'
 
 /** Days as the server has them: what is on screen may already be ahead of that. */
@@ -29,3 +29,18 @@ export const readSettings = async (): Promise<StoredSchoolSettings> => keepServe
 
 /** The school's settings as the server told them last. */
 export const serverSettings = (): StoredSchoolSettings | undefined => settings
+
+const circuits = new Map<string, StoredCircuit>()
+
+/** Keeps a circuit as the server has just told it. */
+export const keepServerCircuit = (circuit: StoredCircuit): StoredCircuit => {
+  circuits.set(circuit.id, circuit)
+  return circuit
+}
+
+/** Reads a circuit, and keeps it as the ground for the next change of its notes. */
+export const readCircuit = async (circuitId: string): Promise<StoredCircuit> =>
+  keepServerCircuit(await call(api.circuit, { params: { circuitId } }))
+
+/** The circuit as the server told it last. */
+export const serverCircuit = (circuitId: string): StoredCircuit | undefined => circuits.get(circuitId)

@@ -1,7 +1,7 @@
 import { api } from '@ochote/contract'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
 import { ApiProblem, call } from './api-client.ts'
-import { readDay, readSettings } from './as-on-server.ts'
+import { readCircuit, readDay, readSettings } from './as-on-server.ts'
 
 /** One cache for all answers; problems that a retry cannot cure are shown at once. */
 export const queryClient = new QueryClient({
@@ -20,7 +20,7 @@ export const circuitsQuery = queryOptions({ queryKey: ['circuits'], queryFn: () 
 export const circuitQuery = (circuitId: string) =>
   queryOptions({
     queryKey: ['circuits', circuitId],
-    queryFn: () => call(api.circuit, { params: { circuitId } }),
+    queryFn: () => readCircuit(circuitId),
     staleTime: Number.POSITIVE_INFINITY,
   })
 export const vehiclesQuery = queryOptions({ queryKey: ['vehicles'], queryFn: () => call(api.vehicles) })

@@ -9,6 +9,7 @@ import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { LostFields } from '../../shared/lost-fields.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -50,6 +51,7 @@ const Circuit = ({ settings, onCircuit }: CircuitProps) => {
     <Stack spacing={2}>
       <Heading settings={settings} plan={plan} edited={edited} />
       <ProblemNote error={error ?? edited.error} />
+      <LostFields lost={edited.lost} onSeen={edited.forgetLost} />
       {!plan && !error && <Reading what="Computing the lap …" frame="lap" />}
       {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
     </Stack>

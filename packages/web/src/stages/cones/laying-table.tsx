@@ -1,5 +1,6 @@
 import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
 import { type Cone, type Corner, cornerOf, type LayingRow } from '@ochote/core'
+import type { KeyboardEvent } from 'react'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { metres } from '../../shared/staff-units.ts'
@@ -65,6 +66,16 @@ export const LayingTable = ({
           hover
           selected={row.cone.groupId === selected}
           onClick={() => onSelect?.(row)}
+          {...(onSelect
+            ? {
+                tabIndex: 0,
+                onKeyDown: (event: KeyboardEvent) => {
+                  if (event.key !== 'Enter' && event.key !== ' ') return
+                  event.preventDefault()
+                  onSelect(row)
+                },
+              }
+            : {})}
           sx={{ cursor: onSelect ? 'pointer' : 'default' }}
         >
           <TableCell align="right" className="figures">

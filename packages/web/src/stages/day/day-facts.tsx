@@ -1,8 +1,8 @@
-import { Box, Stack, TextField, Typography } from '@mui/material'
+import { Box, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { circuitsQuery, venuesQuery } from '../../data/api/queries.ts'
+import { circuitsQuery, sessionQuery, venuesQuery } from '../../data/api/queries.ts'
 import { FlagsField } from '../../shared/flags-field.tsx'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { DayField } from '../../shared/time-fields.tsx'
@@ -44,6 +44,7 @@ const TextLine = ({
 export const DayFacts = ({ plan, onChange }: Props) => {
   const circuits = useQuery(circuitsQuery)
   const venues = useQuery(venuesQuery)
+  const session = useQuery(sessionQuery)
   const circuit = circuits.data?.find((c) => c.id === plan.settings.circuitId)
   const venue = venues.data?.find((v) => v.id === circuit?.venueId)
   return (
@@ -65,6 +66,12 @@ export const DayFacts = ({ plan, onChange }: Props) => {
         onChange={(rules) => onChange({ rules })}
       />
       <FlagsField flags={plan.flags} onChange={(flags) => onChange({ flags })} />
+      {session.data?.simulated && !session.data.demo && (
+        <FormControlLabel
+          control={<Checkbox size="small" checked={plan.practice} onChange={(_, practice) => onChange({ practice })} />}
+          label="A practice day: whatever is started on it from now on counts in no record"
+        />
+      )}
       {venue && (venue.emergency !== '' || venue.phones.length > 0) && (
         <Box>
           <Typography variant="head" component="h3">{`In an emergency at ${venue.name}`}</Typography>
