@@ -17,6 +17,8 @@ export const withDemoPage = async (port, work) => {
   })
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: address, timezoneId: 'UTC' })
+    // Whoever looks has seen the tour.
+    await page.addInitScript(() => localStorage.setItem('ochote.tour', 'seen'))
     await page.goto('/')
     await page.getByRole('button', { name: 'Enter the demo as the lead' }).click()
     await page.getByRole('table', { name: 'Corners' }).waitFor()
