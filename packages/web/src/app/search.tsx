@@ -12,7 +12,16 @@ import { metres } from '../shared/staff-units.ts'
 import { isTyping } from '../shared/typing.ts'
 
 /** Something that can be found, and the way to it. */
-type Found = { id: string; group: string; name: string; also: string; to: string; cornerId?: string; dayId?: string; station_m?: number }
+export type Found = {
+  id: string
+  group: string
+  name: string
+  also: string
+  to: string
+  cornerId?: string
+  dayId?: string
+  station_m?: number
+}
 
 /** Pages by what one would call them. */
 const pages: readonly (readonly [string, string, string])[] = [
@@ -107,7 +116,8 @@ const useFindable = (): readonly Found[] => {
 /** No more of one kind are shown. */
 const MOST = 8
 
-const matching = (all: readonly Found[], text: string): Found[] => {
+/** What a text finds: every word of it in a name or beside it, however it is written. */
+export const matching = (all: readonly Found[], text: string): Found[] => {
   const words = nameKey(text).split(' ').filter(Boolean)
   const counts = new Map<string, number>()
   return all.filter((found) => {

@@ -3,6 +3,8 @@ import { ThemeProvider } from '@mui/material'
 import {
   accountSchema,
   type Day,
+  type DayPlan,
+  type DaySummary,
   dayPlanSchema,
   type StoredCar,
   type StoredSchoolSettings,
@@ -16,6 +18,7 @@ import { type QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
+import { vi } from 'vitest'
 import { queryClient } from '../data/api/queries.ts'
 import { makeTheme } from '../look/theme.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
@@ -62,6 +65,37 @@ export const schoolAnswers = (
     [['school-settings'], demoSchool.settings],
     ...more,
   ])
+
+/** What the browser gives a page about its day: nothing was chosen before. */
+export const stubBrowser = (at = 'http://localhost:4180/'): void => {
+  const nothingStored = { getItem: () => null, setItem: () => {} }
+  vi.stubGlobal('window', { isSecureContext: true, location: new URL(at), innerHeight: 800 })
+  vi.stubGlobal('navigator', { serviceWorker: {}, onLine: true })
+  vi.stubGlobal('sessionStorage', nothingStored)
+  vi.stubGlobal('localStorage', nothingStored)
+}
+
+/** A day with changes, as the only one of the school, and the line that the list of days has of it. */
+export const answersOfDay = (
+  change: Partial<DayPlan> = {},
+  line: Partial<DaySummary> = {},
+): readonly (readonly [readonly unknown[], unknown])[] => {
+  const day = { ...demoSchool.day, plan: { ...demoSchool.day.plan, ...change } }
+  const { date, title, venue, weather, template, studentIds, cars, slots } = day.plan
+  const summary: DaySummary = {
+    ...{ id: day.id, version: 1, date, title, venue, weather, template },
+    ...{ students: studentIds.length, cars: cars.length, runs: slots.filter((s) => s.kind === 'run').length, driven: 0 },
+    ...line,
+  }
+  return [
+    [['days'], [summary]],
+    [['days', day.id], day],
+    [['days', day.id, 'links'], []],
+    [['circuits'], []],
+    [['runs', {}], []],
+    [['runs', { dayId: day.id }], []],
+  ]
+}
 
 /** A page's markup at an address, with the answers that were given. */
 export const pageMarkup = (client: QueryClient, element: ReactElement, at = '/'): string =>

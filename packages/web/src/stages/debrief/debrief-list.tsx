@@ -74,7 +74,7 @@ const useDrives = (): { drives: readonly Drive[] | undefined; error: Error | nul
 }
 
 /** The most frequent mistake and where, or why there is none. */
-const findingInWords = (run: Run, line: DebriefLine | undefined, names: Record<string, string> | null): string => {
+export const findingInWords = (run: Run, line: DebriefLine | undefined, names: Record<string, string> | null): string => {
   if (!line) return run.hasLog ? '' : run.endedAt ? 'no log yet' : 'on track now'
   if (!line.mostFrequent) return 'nothing found'
   const { cornerId, code, times } = line.mostFrequent
@@ -86,7 +86,7 @@ const findingInWords = (run: Run, line: DebriefLine | undefined, names: Record<s
 /** A heading between drives, or one of them. */
 type Row = { heading: string } | { drive: Drive }
 
-const rowsOf = (drives: readonly Drive[], dayId: string | undefined, order: Order): Row[] => {
+export const rowsOf = (drives: readonly Drive[], dayId: string | undefined, order: Order): Row[] => {
   const sorted = drives.toSorted(orders[order][1])
   const ofDay = sorted.filter(({ run }) => run.dayId === dayId)
   const others = sorted.filter(({ run }) => run.dayId !== dayId)
