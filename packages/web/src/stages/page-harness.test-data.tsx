@@ -81,10 +81,19 @@ export const answersOfDay = (
   line: Partial<DaySummary> = {},
 ): readonly (readonly [readonly unknown[], unknown])[] => {
   const day = { ...demoSchool.day, plan: { ...demoSchool.day.plan, ...change } }
-  const { date, title, venue, weather, template, studentIds, cars, slots } = day.plan
+  const { date, title, venue, weather, template, settings, studentIds, cars, slots } = day.plan
   const summary: DaySummary = {
-    ...{ id: day.id, version: 1, date, title, venue, weather, template },
-    ...{ students: studentIds.length, cars: cars.length, runs: slots.filter((s) => s.kind === 'run').length, driven: 0 },
+    id: day.id,
+    date,
+    title,
+    venue,
+    weather,
+    template,
+    circuitId: settings.circuitId,
+    students: studentIds.length,
+    cars: cars.length,
+    runs: slots.filter((s) => s.kind === 'run').length,
+    driven: 0,
     ...line,
   }
   return [
