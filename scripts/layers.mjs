@@ -5,7 +5,7 @@ export const layers = {
     ...['corner-numbers', 'traffic', 'drive', 'day', 'run', 'calls', 'findings', 'progress', 'words', 'simulate', 'cones', 'schedule'],
     ...['formats', 'quiz'],
   ],
-  web: ['look', 'workers', 'data', 'shared', 'stages', 'app'],
+  web: ['language', 'look', 'workers', 'data', 'shared', 'stages', 'app'],
 }
 
 /**

@@ -51,12 +51,3 @@ export const vehicleSummary = (vehicle: Vehicle): VehicleSummary => {
     lean_deg: vehicle.kind === 'motorcycle' ? (Math.atan(vehicle.muY) * 180) / Math.PI : null,
   }
 }
-
-/** The summary as one sentence. */
-export const summaryInWords = ({ zeroTo100_s, topSpeed_mps, stopFrom100_m, corner_g, lean_deg }: VehicleSummary): string =>
-  [
-    zeroTo100_s === null ? 'never reaches 100 km/h' : `0–100 km/h in ${zeroTo100_s.toFixed(1)} s`,
-    `${Math.round(topSpeed_mps * 3.6)} km/h at most`,
-    `${corner_g.toFixed(2)} g in corners${lean_deg === null ? '' : ` (${Math.round(lean_deg)}° of lean)`}`,
-    ...(zeroTo100_s === null ? [] : [`stops from 100 in ${Math.round(stopFrom100_m)} m`]),
-  ].join(', ')

@@ -27,10 +27,3 @@ export const differenceOf = (a: Share, b: Share): Difference | null => {
     high: by + Math.hypot(a.high - a.share, b.share - b.low),
   }
 }
-
-/** A share as it is said: how many of how many. */
-export const countInWords = ({ hits, of }: Share): string => (of === 0 ? 'not tried yet' : `${hits} of ${of}`)
-
-/** A share in words: how many of how many, and the interval in percent. */
-export const shareInWords = (share: Share): string =>
-  share.of === 0 ? countInWords(share) : `${countInWords(share)} (${Math.round(100 * share.low)} to ${Math.round(100 * share.high)}%)`

@@ -1,5 +1,5 @@
 export { type Outcome, outcomeOf, type Said, type StuckRate, stuckRates } from './corrections.ts'
-export { countInWords, type Difference, differenceOf, type Share, shareInWords, shareOf } from './estimate.ts'
+export { type Difference, differenceOf, type Share, shareOf } from './estimate.ts'
 export {
   type Focus,
   type LikelyHints,

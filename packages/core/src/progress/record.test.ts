@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { MistakeCode, Skill } from '../mistakes/mistakes.ts'
 import { type HandOverInput, handOver } from '../words/hand-over.ts'
 import { outcomeOf, type Said, stuckRates } from './corrections.ts'
-import { differenceOf, shareInWords, shareOf } from './estimate.ts'
+import { differenceOf, shareOf } from './estimate.ts'
 import { nextFocus } from './focus.ts'
 import { forgetting } from './forgetting.ts'
 import { helpedBy } from './group.ts'
@@ -30,7 +30,8 @@ describe('a share of tries', () => {
     expect(shareOf(800, 1000).high - shareOf(800, 1000).low).toBeLessThan(0.05)
     expect(shareOf(0, 0)).toMatchObject({ share: null, low: 0, high: 1 })
     expect(() => shareOf(2, 1)).toThrow(RangeError)
-    expect(shareInWords(shareOf(8, 10))).toBe('8 of 10 (54 to 93%)')
+    expect(Math.round(100 * shareOf(8, 10).low)).toBe(54)
+    expect(Math.round(100 * shareOf(8, 10).high)).toBe(93)
   })
 
   it('covers the true share in nine of ten draws', () => {
@@ -269,5 +270,13 @@ describe('a hand-over', () => {
   it('says so when it rests on few laps', () => {
     expect(handOver({ ...known, laps: 3 })).toContain('few laps')
     expect(handOver(known)).not.toContain('few laps')
+  })
+
+  it('says the same in German, with the numbers of the English one', () => {
+    const [text, german] = [handOver(known), handOver(known, 'de')]
+    expect(german.split('\n')).toHaveLength(text.split('\n').length)
+    const numbers = (of: string): string[] => of.replace(/T\d+/g, '').match(/\d+/g) ?? []
+    expect(numbers(german)).toEqual(numbers(text))
+    for (const english of [' the ', ' of ', ' and ', ' runs']) expect(german.replace(/[“„][^“”]*[”“]/g, '')).not.toContain(english)
   })
 })

@@ -5,6 +5,7 @@ import type { EvidenceOf } from '../mistakes/evidence.ts'
 import type { LogCode, MistakeCode, Skill, SuggestedCode } from '../mistakes/mistakes.ts'
 import type { NumberStyle } from '../units/format.ts'
 import type { VehicleField } from '../vehicle/vehicle.ts'
+import type { HandOverWords } from './hand-over-words.ts'
 
 /** Name of each mistake and the correction an instructor gives. */
 export type MistakeTable = Record<MistakeCode, { name: string; correction: string }>
@@ -67,6 +68,7 @@ export type PortalProblemCode = (typeof portalProblemCodes)[number]
 
 /** All words of the core for one reader. The compiler keeps every language complete. */
 export type ReaderWords = {
+  handOver: HandOverWords
   mistakes: MistakeTable
   advice: AdviceTable
   evidence: EvidenceTable

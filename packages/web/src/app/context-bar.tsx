@@ -6,6 +6,7 @@ import { useLocation } from 'react-router'
 import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
 import { useDay } from '../data/day/day-context.tsx'
 import { askAhead, usePlan } from '../data/plan/use-plan.ts'
+import { say } from '../language/say.ts'
 import { lineWords } from '../shared/plan/line-words.ts'
 import { paceOptions, schoolOptions, settingInWords, surfaceWords } from '../shared/plan/setting-words.ts'
 import { WordHelp } from '../shared/word-help.tsx'
@@ -20,11 +21,11 @@ const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label
 const gearOptions: readonly Option[] = ['1st', '2nd', '3rd'].map((label, k) => ({ value: String(k + 1), label }))
 /** Prices of a metre for the compact line, as the width that they buy. */
 const metreOptions: readonly Option[] = [
-  { value: '0.005', label: '0.005 s', explained: 'almost the fast line' },
-  { value: '0.02', label: '0.02 s', explained: 'the usual price' },
-  { value: '0.05', label: '0.05 s', explained: 'shorter ways' },
-  { value: '0.1', label: '0.1 s', explained: 'much shorter ways, for kart tracks' },
-  { value: '0.2', label: '0.2 s', explained: 'close to the shortest' },
+  { value: '0.005', label: '0.005 s', explained: say`almost the fast line` },
+  { value: '0.02', label: '0.02 s', explained: say`the usual price` },
+  { value: '0.05', label: '0.05 s', explained: say`shorter ways` },
+  { value: '0.1', label: '0.1 s', explained: say`much shorter ways, for kart tracks` },
+  { value: '0.2', label: '0.2 s', explained: say`close to the shortest` },
 ]
 
 /** One setting to choose; drawn again only when its own value or options change. */
@@ -132,7 +133,7 @@ export const ContextBar = () => {
   return (
     <Stack
       component="section"
-      aria-label="Settings behind the numbers"
+      aria-label={say`Settings behind the numbers`}
       direction="row"
       useFlexGap
       spacing={2}
@@ -155,24 +156,24 @@ export const ContextBar = () => {
           onClick={() => setOpen(!open)}
           sx={{ flex: 1, justifyContent: 'flex-start', textAlign: 'left', px: 0 }}
         >
-          {`${words.filter(Boolean).join(' · ')}: ${open ? 'close' : 'change'}`}
+          {`${words.filter(Boolean).join(' · ')}: ${open ? say`close` : say`change`}`}
         </Button>
       )}
       {!(narrow && !open) && (
         <>
-          {day && dayOptions.length > 1 && <Choice name="day" label="Day" value={day.id} options={dayOptions} onPick={pick} />}
-          <Choice name="circuitId" label="Layout" value={settings.circuitId} options={circuitOptions} onPick={pick} />
-          <Choice name="vehicleId" label="Vehicle" value={settings.vehicleId} options={vehicleOptions} onPick={pick} />
-          <Choice name="surface" label="Surface" value={settings.surface} options={surfaceOptions} onPick={pick} />
+          {day && dayOptions.length > 1 && <Choice name="day" label={say`Day`} value={day.id} options={dayOptions} onPick={pick} />}
+          <Choice name="circuitId" label={say`Layout`} value={settings.circuitId} options={circuitOptions} onPick={pick} />
+          <Choice name="vehicleId" label={say`Vehicle`} value={settings.vehicleId} options={vehicleOptions} onPick={pick} />
+          <Choice name="surface" label={say`Surface`} value={settings.surface} options={surfaceOptions} onPick={pick} />
           <Stack direction="row" sx={{ alignItems: 'center' }}>
-            <Choice name="pace" label="Pace" value={String(settings.pace)} options={paceOptions} onPick={pick} />
+            <Choice name="pace" label={say`Pace`} value={String(settings.pace)} options={paceOptions} onPick={pick} />
             <WordHelp word="pace" />
           </Stack>
-          <Choice name="method" label="Line" value={settings.method ?? 'smoothest'} options={lineOptions} onPick={pick} />
+          <Choice name="method" label={say`Line`} value={settings.method ?? 'smoothest'} options={lineOptions} onPick={pick} />
           {vehicle && settings.method === 'compact' && (
             <Choice
               name="perMetre_s"
-              label="Price of a metre"
+              label={say`Price of a metre`}
               value={String(metrePrice_s(vehicle, settings.perMetre_s))}
               options={metreOptions}
               onPick={pick}
@@ -181,14 +182,14 @@ export const ContextBar = () => {
           {vehicle && vehicle.gears.length > 1 && (
             <Choice
               name="lowestGear"
-              label="Lowest gear"
+              label={say`Lowest gear`}
               value={String(lowestGear(vehicle, settings.lowestGear))}
               options={gearOptions.slice(0, vehicle.gears.length)}
               onPick={pick}
             />
           )}
           <Stack direction="row" sx={{ alignItems: 'center' }}>
-            <Choice name="school" label="Braking style" value={settings.school} options={schoolOptions} onPick={pick} />
+            <Choice name="school" label={say`Braking style`} value={settings.school} options={schoolOptions} onPick={pick} />
             <WordHelp word="braking-style" />
           </Stack>
         </>
@@ -210,28 +211,28 @@ const OnlyLookedAt = () => {
     circuit: (id: string) => circuits.data?.find((c) => c.id === id)?.name ?? id,
     vehicle: (id: string) => vehicles.data?.find((v) => v.id === id)?.name ?? id,
   }
-  const say = (of: PlanChoice): string => lookedAt.map((key) => settingInWords(key, of, names)).join(', ')
+  const inFew = (of: PlanChoice): string => lookedAt.map((key) => settingInWords(key, of, names)).join(', ')
   return (
     <Stack
       component="section"
-      aria-label="Only looked at"
+      aria-label={say`Only looked at`}
       direction="row"
       useFlexGap
       spacing={3}
       sx={{ flexBasis: '100%', alignItems: 'center', flexWrap: 'wrap', borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}
     >
       <Typography role="status" sx={{ flex: '1 1 240px' }}>
-        {`You are looking at ${say(settings)}. The day is planned for ${say(day.plan.settings)}.`}
+        {say`You are looking at ${inFew(settings)}. The day is planned for ${inFew(day.plan.settings)}.`}
       </Typography>
       <Button
         size="small"
         variant="contained"
         onClick={() => changeSettings(Object.fromEntries(lookedAt.map((key) => [key, settings[key]])))}
       >
-        Plan the day with this, for everybody
+        {say`Plan the day with this, for everybody`}
       </Button>
       <Button size="small" variant="outlined" onClick={lookBack}>
-        Back to the plan
+        {say`Back to the plan`}
       </Button>
     </Stack>
   )
@@ -244,10 +245,10 @@ const PlannedLap = ({ settings }: { settings: PlanChoice }) => {
   return (
     <Box role="status" aria-live="polite" sx={{ textAlign: 'right', whiteSpace: 'nowrap', pb: 1 }}>
       <Typography variant="text" color="text.secondary" component="div" sx={{ fontSize: 'size.note' }}>
-        Planned lap
+        {say`Planned lap`}
       </Typography>
       <Typography component="div" className="figures" sx={{ fontWeight: 650 }}>
-        {lap ?? (step > 0 ? `line, step ${step} …` : 'computing …')}
+        {lap ?? (step > 0 ? say`line, step ${step} …` : say`computing …`)}
       </Typography>
     </Box>
   )

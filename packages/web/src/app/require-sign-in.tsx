@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { Outlet, useLocation } from 'react-router'
 import { sessionQuery } from '../data/api/queries.ts'
+import { say } from '../language/say.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { SignIn } from './sign-in.tsx'
 
@@ -36,5 +37,9 @@ export const RequireSignIn = () => {
   const onTrack = /^\/run\/./.test(pathname) && localStorage.getItem(LAST) !== null
   if (account || onTrack) return <Outlet />
   if (session.data) return <SignIn state={session.data} />
-  return <Box sx={{ p: 6 }}>{session.error ? <ProblemNote error={session.error} /> : <Typography role="status">Loading …</Typography>}</Box>
+  return (
+    <Box sx={{ p: 6 }}>
+      {session.error ? <ProblemNote error={session.error} /> : <Typography role="status">{say`Loading …`}</Typography>}
+    </Box>
+  )
 }

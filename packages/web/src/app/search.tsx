@@ -7,8 +7,9 @@ import { useNavigate } from 'react-router'
 import { circuitQuery, circuitsQuery, daysQuery, runsQuery, studentsQuery } from '../data/api/queries.ts'
 import { useDay } from '../data/day/day-context.tsx'
 import { usePlan } from '../data/plan/use-plan.ts'
+import { say } from '../language/say.ts'
+import { metres } from '../language/staff-units.ts'
 import { useLapSelection } from '../shared/selection/lap-selection.tsx'
-import { metres } from '../shared/staff-units.ts'
 import { isTyping } from '../shared/typing.ts'
 
 /** Something that can be found, and the way to it. */
@@ -25,28 +26,28 @@ export type Found = {
 
 /** Pages by what one would call them. */
 const pages: readonly (readonly [string, string, string])[] = [
-  ['School settings', '/school/settings', 'name logo units language defaults cautions practice archive export'],
-  ['Network and tablets', '/school/network', 'https certificate qr phone address'],
-  ['Instructors', '/school/instructors', 'accounts passwords'],
-  ['Cars', '/school/cars', 'numbers aids condition'],
-  ['Vehicles', '/circuit/vehicles', 'grip mass power template'],
-  ['All circuits and venues', '/circuit/all', 'layouts rules flags emergency telephone'],
-  ['New circuit', '/circuit/new', 'import gpx kml geojson csv draw'],
-  ['All days', '/day/all', 'calendar copy template'],
-  ['Cone schemes and stock', '/cones/schemes', 'colours'],
-  ['Lay cones', '/cones/lay', ''],
-  ['Phrase books and calls', '/brief/calls', 'words'],
-  ['Rehearse', '/brief/rehearse', ''],
-  ['Students of the day and their links', '/brief/students', 'qr quiz radio'],
-  ['Slips to print', '/brief/slips', 'paper qr'],
-  ['Pit wall', '/run/pit-wall', 'flags stops release'],
-  ['Lead-follow', '/run/lead-follow', 'train'],
-  ['Corner post', '/run/corner-post', ''],
-  ['Pad', '/run/pad', 'exercise drill'],
-  ['Devices', '/run/devices', 'receivers ports simulated'],
-  ['History of the day', '/run/history', ''],
-  ['What counts as a mistake', '/debrief/thresholds', 'thresholds'],
-  ['Guide', '/guide', 'help manual'],
+  [say`School settings`, '/school/settings', say`name logo units language defaults cautions practice archive export`],
+  [say`Network and tablets`, '/school/network', say`https certificate qr phone address`],
+  [say`Instructors`, '/school/instructors', say`accounts passwords`],
+  [say`Cars`, '/school/cars', say`numbers aids condition`],
+  [say`Vehicles`, '/circuit/vehicles', say`grip mass power template`],
+  [say`All circuits and venues`, '/circuit/all', say`layouts rules flags emergency telephone`],
+  [say`New circuit`, '/circuit/new', say`import gpx kml geojson csv draw`],
+  [say`All days`, '/day/all', say`calendar copy template`],
+  [say`Cone schemes and stock`, '/cones/schemes', 'colours'],
+  [say`Lay cones`, '/cones/lay', ''],
+  [say`Phrase books and calls`, '/brief/calls', 'words'],
+  [say`Rehearse`, '/brief/rehearse', ''],
+  [say`Students of the day and their links`, '/brief/students', say`qr quiz radio`],
+  [say`Slips to print`, '/brief/slips', say`paper qr`],
+  [say`Pit wall`, '/run/pit-wall', say`flags stops release`],
+  [say`Lead-follow`, '/run/lead-follow', 'train'],
+  [say`Corner post`, '/run/corner-post', ''],
+  [say`Pad`, '/run/pad', say`exercise drill`],
+  [say`Devices`, '/run/devices', say`receivers ports simulated`],
+  [say`History of the day`, '/run/history', ''],
+  [say`What counts as a mistake`, '/debrief/thresholds', 'thresholds'],
+  [say`Guide`, '/guide', say`help manual`],
 ]
 
 /** Everything that can be found now. Built only while the search is open. */
@@ -62,31 +63,31 @@ const useFindable = (): readonly Found[] => {
     () => [
       ...(students.data ?? []).map((s) => ({
         id: `s ${s.id}`,
-        group: 'People',
+        group: say`People`,
         name: s.name,
-        also: s.archivedAt ? 'put away' : '',
+        also: s.archivedAt ? say`put away` : '',
         to: `/record/${s.id}`,
       })),
       ...(days.data ?? [])
         .filter((d) => !d.template)
         .map((d) => ({
           id: `d ${d.id}`,
-          group: 'Days',
-          name: `${dayjs(d.date).format('D MMM YYYY')}, ${d.title}`,
+          group: say`Days`,
+          name: `${dayjs(d.date).format(say`D MMM YYYY`)}, ${d.title}`,
           also: d.venue,
           to: '/day',
           dayId: d.id,
         })),
       ...(runs.data ?? []).map((r) => ({
         id: `r ${r.id}`,
-        group: 'Runs',
-        name: `${r.studentName}, ${dayjs(r.date).format('D MMM YYYY')}`,
+        group: say`Runs`,
+        name: `${r.studentName}, ${dayjs(r.date).format(say`D MMM YYYY`)}`,
         also: dayjs(r.startedAt).format('HH:mm'),
         to: r.endedAt ? `/debrief/${r.id}` : `/run/${r.id}`,
       })),
       ...(plan?.corners ?? []).map((c) => ({
         id: `c ${c.id}`,
-        group: 'Corners',
+        group: say`Corners`,
         name: c.name,
         also: c.id,
         to: '/circuit',
@@ -94,20 +95,20 @@ const useFindable = (): readonly Found[] => {
       })),
       ...(circuit.data?.notes.ground ?? []).map((g) => ({
         id: `g ${g.id}`,
-        group: 'On the ground',
+        group: say`On the ground`,
         name: g.name || g.kind,
-        also: `${g.kind}, at ${metres(g.from_m)}`,
+        also: say`${g.kind}, at ${metres(g.from_m)}`,
         to: '/circuit',
         station_m: g.from_m,
       })),
       ...(circuits.data ?? []).map((c) => ({
         id: `l ${c.id}`,
-        group: 'Circuits',
+        group: say`Circuits`,
         name: c.name,
-        also: c.archivedAt ? 'put away' : '',
+        also: c.archivedAt ? say`put away` : '',
         to: '/circuit/all',
       })),
-      ...pages.map(([name, to, also]) => ({ id: `p ${to}`, group: 'Pages and settings', name, also, to })),
+      ...pages.map(([name, to, also]) => ({ id: `p ${to}`, group: say`Pages and settings`, name, also, to })),
     ],
     [students.data, days.data, runs.data, circuits.data, circuit.data, plan],
   )
@@ -152,34 +153,34 @@ const SearchBox = ({ onClose }: { onClose: () => void }) => {
       getOptionKey={(found) => found.id}
       filterOptions={(options, { inputValue }) => matching(options, inputValue)}
       onChange={(_, found) => go(found)}
-      noOptionsText="Nothing of that name. Search people, days, runs, corners, ground items, settings."
+      noOptionsText={say`Nothing of that name. Search people, days, runs, corners, ground items, settings.`}
       renderOption={({ key, ...props }, found) => (
         <Box component="li" key={key} {...props}>
           <Box component="span" sx={{ fontWeight: 620 }}>
             {found.name}
           </Box>
-          {found.group !== 'Pages and settings' && found.also && (
+          {found.group !== say`Pages and settings` && found.also && (
             <Box component="span" sx={{ ml: 2, color: 'text.secondary' }}>
               {found.also}
             </Box>
           )}
         </Box>
       )}
-      renderInput={(params) => <TextField {...params} label="Search people, days, runs, corners, ground, settings" autoFocus />}
+      renderInput={(params) => <TextField {...params} label={say`Search people, days, runs, corners, ground, settings`} autoFocus />}
     />
   )
 }
 
 const keys: readonly (readonly [string, string])[] = [
-  ['/', 'Search'],
-  ['?', 'These keys'],
-  ['← →', 'Mark by mark along the lap'],
-  ['⇧ ← →', 'Corner by corner'],
-  ['Home', 'The start line'],
-  ['Escape', 'Let go of the corner; close'],
-  ['Ctrl Z, Ctrl ⇧ Z', 'Undo, redo'],
-  ['In the car: 1 to 6', 'Log that mistake at the corner just driven'],
-  ['In the car: H, U, L, E', 'Held well, undo, at the line, end'],
+  ['/', say`Search`],
+  ['?', say`These keys`],
+  ['← →', say`Mark by mark along the lap`],
+  ['⇧ ← →', say`Corner by corner`],
+  [say`Home`, say`The start line`],
+  ['Escape', say`Let go of the corner; close`],
+  [say`Ctrl Z, Ctrl ⇧ Z`, say`Undo, redo`],
+  [say`In the car: 1 to 6`, say`Log that mistake at the corner just driven`],
+  [say`In the car: H, U, L, E`, say`Held well, undo, at the line, end`],
 ]
 
 /** Search on “/”, keys on “?”, from every page of the shell; and a button for both. */
@@ -210,22 +211,22 @@ export const SearchAndKeys = () => {
   return (
     <>
       <Box component="button" type="button" sx={act} onClick={() => setOpen('search')}>
-        Search /
+        {say`Search /`}
       </Box>
       <Box component="button" type="button" sx={{ ...act, display: { xs: 'none', sm: 'block' } }} onClick={() => setOpen('keys')}>
-        Keys ?
+        {say`Keys ?`}
       </Box>
       <Dialog
         open={open === 'search'}
         onClose={close}
         fullWidth
         maxWidth="sm"
-        slotProps={{ paper: { 'aria-label': 'Search' } }}
+        slotProps={{ paper: { 'aria-label': say`Search` } }}
         sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
       >
         <Box sx={{ p: 4, minHeight: 120 }}>{open === 'search' && <SearchBox onClose={close} />}</Box>
       </Dialog>
-      <Dialog open={open === 'keys'} onClose={close} slotProps={{ paper: { 'aria-label': 'Keys' } }}>
+      <Dialog open={open === 'keys'} onClose={close} slotProps={{ paper: { 'aria-label': say`Keys` } }}>
         <Box component="dl" sx={{ m: 0, p: 5, display: 'grid', gridTemplateColumns: 'max-content auto', columnGap: 5, rowGap: 2 }}>
           {keys.map(([key, what]) => (
             <Box key={key} sx={{ display: 'contents' }}>

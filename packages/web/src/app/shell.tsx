@@ -10,12 +10,13 @@ import type { StageName } from '../data/day/day-states.ts'
 import { useDayStates } from '../data/day/use-day-states.ts'
 import { forgetAnswers } from '../data/events/stored-answers.ts'
 import { WRITE_SETTINGS } from '../data/school/use-school-settings.ts'
+import { keepStaffLanguage, say } from '../language/say.ts'
+import { keepStaffUnits } from '../language/staff-units.ts'
 import { chosenLook } from '../look/chosen.ts'
 import { useThemeChoice } from '../look/theme-choice.tsx'
 import { LostFields } from '../shared/lost-fields.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
-import { keepStaffUnits } from '../shared/staff-units.ts'
 import { ContextBar } from './context-bar.tsx'
 import { FirstSteps } from './first-steps.tsx'
 import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
@@ -25,13 +26,13 @@ import { Tour } from './tour.tsx'
 
 /** The stages in the order of the day. */
 const stages = [
-  { path: '/circuit', name: 'Circuit', task: 'learn it' },
-  { path: '/cones', name: 'Cones', task: 'lay them out' },
-  { path: '/day', name: 'Day', task: 'who, when' },
-  { path: '/brief', name: 'Brief', task: 'tell them' },
-  { path: '/run', name: 'Run', task: 'coach' },
-  { path: '/debrief', name: 'Debrief', task: 'look back' },
-  { path: '/record', name: 'Record', task: 'keep it' },
+  { path: '/circuit', name: say`Circuit`, task: say`learn it` },
+  { path: '/cones', name: say`Cones`, task: say`lay them out` },
+  { path: '/day', name: say`Day`, task: say`who, when` },
+  { path: '/brief', name: say`Brief`, task: say`tell them` },
+  { path: '/run', name: say`Run`, task: say`coach` },
+  { path: '/debrief', name: say`Debrief`, task: say`look back` },
+  { path: '/record', name: say`Record`, task: say`keep it` },
 ] as const
 
 const Rail = () => {
@@ -51,7 +52,7 @@ const Rail = () => {
   return (
     <Stack
       component="nav"
-      aria-label="Stages of the day"
+      aria-label={say`Stages of the day`}
       sx={{
         width: { xs: 1, sm: 112 },
         flex: 'none',
@@ -129,17 +130,17 @@ const Rail = () => {
         }}
       >
         <Box component="span" sx={{ display: 'block', fontWeight: 620, fontStretch: '90%' }}>
-          School
+          {say`School`}
         </Box>
         <Box component="span" sx={{ display: { xs: 'none', sm: 'block' }, fontSize: 'size.note', color: 'text.secondary' }}>
-          people, cars
+          {say`people, cars`}
         </Box>
       </Box>
       <Box sx={{ flex: 1 }} />
       <Stack useFlexGap spacing={1} sx={{ p: 3, flexDirection: { xs: 'row', sm: 'column' }, flexWrap: 'wrap', columnGap: 3 }}>
         {newer && (
           <Button size="small" variant="contained" onClick={takeNewerVersion}>
-            Update to the new version
+            {say`Update to the new version`}
           </Button>
         )}
         <Button
@@ -149,10 +150,10 @@ const Rail = () => {
           sx={{ justifyContent: 'flex-start', p: 0, minWidth: 0 }}
           onClick={() => setDark(!dark)}
         >
-          {dark ? 'Light' : 'Dark'}
+          {dark ? say`Light` : say`Dark`}
         </Button>
         <Box component={Link} to="/guide" sx={{ fontSize: 'size.note', color: 'text.primary' }}>
-          Guide
+          {say`Guide`}
         </Box>
         <Typography variant="text" color="text.secondary" sx={{ fontSize: 'size.note' }}>
           {session.data?.account?.name}
@@ -164,7 +165,7 @@ const Rail = () => {
           sx={{ justifyContent: 'flex-start', p: 0, minWidth: 0 }}
           onClick={() => signOut.mutate()}
         >
-          Sign out
+          {say`Sign out`}
         </Button>
         <Typography variant="text" color="text.secondary" sx={{ fontSize: 'size.note' }}>
           {`Version ${VERSION}`}
@@ -177,21 +178,23 @@ const Rail = () => {
 /** When these pages were loaded (ms since 1970). */
 const STARTED = Date.now()
 
-/** Takes the school's units over for this device; pages that show others are read anew. */
-const useUnitsOfSchool = (): void => {
+/** Takes the school's units and language over for this device; pages that show others are read anew. */
+const useStaffOfSchool = (): void => {
   const settings = useQuery({ ...schoolSettingsQuery, refetchOnMount: 'always' })
   // What this device kept from an earlier visit may be older than the choice.
   const fresh = settings.dataUpdatedAt >= STARTED
-  const units = fresh ? settings.data?.schoolSettings.staff.units : undefined
+  const staff = fresh ? settings.data?.schoolSettings.staff : undefined
   // A choice that is still being sent would be lost with the page.
   const writing = useIsMutating({ mutationKey: WRITE_SETTINGS }) > 0
   useEffect(() => {
-    if (units && !writing && keepStaffUnits(units)) window.location.reload()
-  }, [units, writing])
+    if (!staff || writing) return
+    const changed = [keepStaffUnits(staff.units), keepStaffLanguage(staff.language)]
+    if (changed.includes(true)) window.location.reload()
+  }, [staff, writing])
 }
 
 const Stage = memo(() => {
-  useUnitsOfSchool()
+  useStaffOfSchool()
   const { settings, loading, error, waiting, lost, forgetLost } = useDay()
   const { pathname } = useLocation()
   const worksWithoutPlan = [
@@ -209,12 +212,20 @@ const Stage = memo(() => {
       {error && <ProblemNote error={error} />}
       {waiting && (
         <Alert severity="warning" icon={false} role="status" sx={{ mb: 3 }}>
-          Not saved yet: the server cannot be reached. It is tried again every few seconds; keep this page open until this line is gone.
+          {say`Not saved yet: the server cannot be reached. It is tried again every few seconds; keep this page open until this line is gone.`}
         </Alert>
       )}
       <LostFields lost={lost} onSeen={forgetLost} />
       {settings && <Tour />}
-      {worksWithoutPlan ? <Outlet /> : loading ? <Typography role="status">Loading …</Typography> : settings ? <Outlet /> : <FirstSteps />}
+      {worksWithoutPlan ? (
+        <Outlet />
+      ) : loading ? (
+        <Typography role="status">{say`Loading …`}</Typography>
+      ) : settings ? (
+        <Outlet />
+      ) : (
+        <FirstSteps />
+      )}
     </Box>
   )
 })
@@ -236,7 +247,7 @@ const SkipLink = () => (
       '&:focus': { transform: 'none' },
     }}
   >
-    Skip to the page
+    {say`Skip to the page`}
   </Box>
 )
 

@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { call } from '../data/api/api-client.ts'
 import { queryClient, sessionQuery } from '../data/api/queries.ts'
+import { say } from '../language/say.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
 
 /** Signs in, makes the lead's account on the very first visit, and offers the demo its one click. */
@@ -35,24 +36,26 @@ export const SignIn = ({ state }: { state: SessionState }) => {
           <Typography component="div" sx={{ fontWeight: 760, fontStretch: '112%', fontSize: 'size.title', letterSpacing: '-0.03em' }}>
             ochote
           </Typography>
-          <Typography color="text.secondary">Plan, coach and review track sessions, corner by corner.</Typography>
+          <Typography color="text.secondary">{say`Plan, coach and review track sessions, corner by corner.`}</Typography>
         </Box>
         {state.demo && (
           <Stack spacing={2} sx={{ borderTop: 'chosen', borderColor: 'text.primary', pt: 4 }}>
             <Typography variant="text">
-              This is the demo: an invented school, circuit and students; drives and logs are simulated.
+              {say`This is the demo: an invented school, circuit and students; drives and logs are simulated.`}
             </Typography>
             <Button variant="contained" size="large" onClick={() => enterDemo.mutate()} disabled={enterDemo.isPending}>
-              Enter the demo as the lead
+              {say`Enter the demo as the lead`}
             </Button>
           </Stack>
         )}
         {!(state.demo && !state.setUp) && (
           <Stack component="form" spacing={4} onSubmit={submit} noValidate sx={{ borderTop: 'hair', borderColor: 'divider', pt: 4 }}>
             <Typography variant="head" component="h1">
-              {first ? 'Create the lead’s account' : 'Sign in'}
+              {first ? say`Create the lead’s account` : say`Sign in`}
             </Typography>
-            {first && <Typography variant="text">The lead plans, adds instructors and imports circuits. You do this once.</Typography>}
+            {first && (
+              <Typography variant="text">{say`The lead plans, adds instructors and imports circuits. You do this once.`}</Typography>
+            )}
             <TextField
               label="Name"
               value={name}
@@ -62,23 +65,22 @@ export const SignIn = ({ state }: { state: SessionState }) => {
               helperText={issue('name')}
             />
             <TextField
-              label="Password"
+              label={say`Password`}
               type="password"
               value={password}
               autoComplete={first ? 'new-password' : 'current-password'}
               onChange={(e) => setPassword(e.target.value)}
               error={issue('password') !== undefined}
-              helperText={issue('password') ?? (first ? 'At least 10 characters' : undefined)}
+              helperText={issue('password') ?? (first ? say`At least 10 characters` : undefined)}
             />
             <Button type="submit" variant={state.demo ? 'outlined' : 'contained'} disabled={enter.isPending}>
-              {first ? 'Make the account' : 'Sign in'}
+              {first ? say`Make the account` : say`Sign in`}
             </Button>
           </Stack>
         )}
         <ProblemNote error={enter.error ?? enterDemo.error} />
         <Typography variant="text" color="text.secondary">
-          Track driving can kill. Plans are estimates by a simple model; the instructor in the car decides, and the venue’s rules come
-          first. Never use this while driving.
+          {say`Track driving can kill. Plans are estimates by a simple model; the instructor in the car decides, and the venue’s rules come first. Never use this while driving.`}
         </Typography>
       </Stack>
     </Box>

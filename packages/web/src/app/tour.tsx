@@ -1,33 +1,34 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { say } from '../language/say.ts'
 
 /** Five steps through a day of one's own; each opens the page that it speaks of. */
 const steps = [
   {
     to: '/circuit',
-    title: 'The lap laid out flat',
-    text: 'The band is the lap from start to finish. Click a corner, or press ⇧ and the arrow keys: its card says what it is for and what it costs.',
+    title: say`The lap laid out flat`,
+    text: say`The band is the lap from start to finish. Click a corner, or press ⇧ and the arrow keys: its card says what it is for and what it costs.`,
   },
   {
     to: '/cones',
-    title: 'Cones from the plan',
-    text: 'Marks become cones by your scheme. Move one by hand, say for whom they are, and print the sheet for whoever lays them.',
+    title: say`Cones from the plan`,
+    text: say`Marks become cones by your scheme. Move one by hand, say for whom they are, and print the sheet for whoever lays them.`,
   },
   {
     to: '/day',
-    title: 'Who drives when',
-    text: 'People, cars and times. What does not fit is told in its line. Other settings above are only looked at until you plan the day with them.',
+    title: say`Who drives when`,
+    text: say`People, cars and times. What does not fit is told in its line. Other settings above are only looked at until you plan the day with them.`,
   },
   {
     to: '/run',
-    title: 'In the car',
-    text: 'Start a run from the list. One touch logs a mistake; every touch is kept on the device first, with a network or without.',
+    title: say`In the car`,
+    text: say`Start a run from the list. One touch logs a mistake; every touch is kept on the device first, with a network or without.`,
   },
   {
     to: '/debrief',
-    title: 'Looking back',
-    text: 'A log becomes three things to say, and a sheet that a phone opens. The record remembers what stuck.',
+    title: say`Looking back`,
+    text: say`A log becomes three things to say, and a sheet that a phone opens. The record remembers what stuck.`,
   },
 ] as const
 
@@ -59,7 +60,7 @@ export const Tour = () => {
   return (
     <Box
       component="aside"
-      aria-label="Tour"
+      aria-label={say`Tour`}
       sx={{
         display: 'flex',
         flexWrap: 'wrap',
@@ -75,20 +76,20 @@ export const Tour = () => {
     >
       <Typography component="div" sx={{ flex: '1 1 320px' }}>
         <Box component="span" sx={{ fontWeight: 680, mr: 2 }}>
-          {now ? `${(step ?? 0) + 1} of ${steps.length}: ${now.title}` : 'New here?'}
+          {now ? say`${(step ?? 0) + 1} of ${steps.length}: ${now.title}` : say`New here?`}
         </Box>
-        {now ? now.text : 'Five steps show how a day runs through these pages.'}
+        {now ? now.text : say`Five steps show how a day runs through these pages.`}
       </Typography>
       {step !== null && step > 0 && (
         <Button size="small" variant="outlined" onClick={() => go(step - 1)}>
-          Back
+          {say`Back`}
         </Button>
       )}
       <Button size="small" variant="contained" onClick={() => go(step === null ? 0 : step + 1)}>
-        {now ? (step === steps.length - 1 ? 'Done' : 'Next') : 'Show me'}
+        {now ? (step === steps.length - 1 ? say`Done` : say`Next`) : say`Show me`}
       </Button>
       <Button size="small" variant="text" onClick={leave}>
-        Leave the tour
+        {say`Leave the tour`}
       </Button>
     </Box>
   )

@@ -1,5 +1,6 @@
 import { Button, type ButtonProps, Stack, Typography } from '@mui/material'
 import { useState } from 'react'
+import { say } from '../language/say.ts'
 
 /** A button for what cannot be taken back: the first press asks in its place, the second one does it. */
 export const AskFirst = ({
@@ -45,7 +46,7 @@ export const AskFirst = ({
         {yes}
       </Button>
       <Button size="small" variant="outlined" color="secondary" onClick={() => setAsking(false)}>
-        No
+        {say`No`}
       </Button>
     </Stack>
   )

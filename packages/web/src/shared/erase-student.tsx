@@ -2,6 +2,7 @@ import { api } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
 import { call } from '../data/api/api-client.ts'
 import { queryClient } from '../data/api/queries.ts'
+import { say } from '../language/say.ts'
 import { AskFirst } from './ask-first.tsx'
 import { ProblemNote } from './problem-note.tsx'
 
@@ -18,9 +19,9 @@ export const EraseStudent = ({ studentId, onGone }: { studentId: string; onGone:
     <>
       <ProblemNote error={erase.error} />
       <AskFirst
-        label="Erase this student"
-        question="Runs, logs, answers: nothing of it comes back."
-        yes="Erase everything"
+        label={say`Erase this student`}
+        question={say`Runs, logs, answers: nothing of it comes back.`}
+        yes={say`Erase everything`}
         pending={erase.isPending}
         onYes={() => erase.mutate()}
       />

@@ -1,14 +1,15 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { DayFlag } from '@ochote/core'
 import { useState } from 'react'
+import { say } from '../language/say.ts'
 import { FlagSign } from './flag-sign.tsx'
 
 /** Flags of a venue, and what each means there. */
 export const FlagsField = ({ flags, onChange }: { flags: readonly DayFlag[]; onChange: (flags: DayFlag[]) => void }) => {
   const [draft, setDraft] = useState<DayFlag>({ name: '', meaning: '' })
   return (
-    <Box role="group" aria-label="Flags">
-      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>Flags and what they mean here</Box>
+    <Box role="group" aria-label={say`Flags`}>
+      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{say`Flags and what they mean here`}</Box>
       {flags.map((flag) => (
         <Stack key={flag.name} direction="row" spacing={2} sx={{ alignItems: 'center' }}>
           <FlagSign name={flag.name} height={14} />
@@ -16,24 +17,24 @@ export const FlagsField = ({ flags, onChange }: { flags: readonly DayFlag[]; onC
           <Button
             size="small"
             variant="text"
-            aria-label={`Take away the flag ${flag.name}`}
+            aria-label={say`Take away the flag ${flag.name}`}
             onClick={() => onChange(flags.filter((f) => f !== flag))}
           >
-            Take away
+            {say`Take away`}
           </Button>
         </Stack>
       ))}
       {flags.length < 12 && (
         <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
           <TextField
-            label="Flag"
+            label={say`Flag`}
             value={draft.name}
             slotProps={{ htmlInput: { maxLength: 40 } }}
             sx={{ width: 110 }}
             onChange={(e) => setDraft({ ...draft, name: e.target.value })}
           />
           <TextField
-            label="What it means"
+            label={say`What it means`}
             value={draft.meaning}
             slotProps={{ htmlInput: { maxLength: 200 } }}
             sx={{ flex: '1 1 140px' }}
@@ -48,7 +49,7 @@ export const FlagsField = ({ flags, onChange }: { flags: readonly DayFlag[]; onC
               setDraft({ name: '', meaning: '' })
             }}
           >
-            Add the flag
+            {say`Add the flag`}
           </Button>
         </Stack>
       )}

@@ -2,6 +2,7 @@ import { Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { judgingAnewQuery, queryClient } from '../data/api/queries.ts'
+import { say } from '../language/say.ts'
 
 /** Says that logs are judged anew in the background, and fetches what pages show again when they are done. `since`: asked anew whenever it changes. */
 export const JudgingAnew = ({ since = '' }: { since?: string }) => {
@@ -19,8 +20,8 @@ export const JudgingAnew = ({ since = '' }: { since?: string }) => {
   return (
     <Typography role="status" variant="text" color={left === 0 ? 'warning.main' : 'text.secondary'}>
       {left > 0
-        ? `Logs are being judged anew by the present rules: ${data.done} of ${data.total}.`
-        : `${data.failed} of ${data.total} logs could not be judged anew; they keep what they had. Restart the server to try again.`}
+        ? say`Logs are being judged anew by the present rules: ${data.done} of ${data.total}.`
+        : say`${data.failed} of ${data.total} logs could not be judged anew; they keep what they had. Restart the server to try again.`}
     </Typography>
   )
 }

@@ -1,4 +1,5 @@
 import { TextField } from '@mui/material'
+import { say } from '../language/say.ts'
 
 /** Lines of text as they are typed: one a row. */
 export const LinesField = ({
@@ -19,7 +20,7 @@ export const LinesField = ({
     minRows={3}
     maxRows={10}
     defaultValue={lines.join('\n')}
-    helperText={note ?? 'One line for each; an empty field takes the page away.'}
+    helperText={note ?? say`One line for each; an empty field takes the page away.`}
     onBlur={(e) => {
       const next = e.target.value
         .split('\n')

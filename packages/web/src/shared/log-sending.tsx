@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../data/api/api-client.ts'
-import { english } from './language/english.ts'
+import { staffWords } from './language/staff-words.ts'
 import type { LogStepWords } from './language/student-words.ts'
 
 /** Step of the work on a log, and the share that is done (0 … 1). */
@@ -38,7 +38,7 @@ export const useLogSending = () => {
 }
 
 /** Progress of a log. */
-export const LogSending = ({ step: { step, share }, words = english.phone.logSteps }: { step: LogStep; words?: LogStepWords }) => (
+export const LogSending = ({ step: { step, share }, words = staffWords.phone.logSteps }: { step: LogStep; words?: LogStepWords }) => (
   <Stack role="status" aria-label={words[step]} sx={{ minWidth: 220 }}>
     <Typography variant="text" className="figures">{`${words[step]}, ${Math.round(100 * share)}%`}</Typography>
     <LinearProgress aria-hidden variant="determinate" value={100 * share} sx={{ height: 6 }} />

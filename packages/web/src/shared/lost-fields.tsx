@@ -1,22 +1,23 @@
 import { Alert, AlertTitle, Box, Button } from '@mui/material'
 import type { LostField } from '../data/merge/merge-fields.ts'
+import { say } from '../language/say.ts'
 
 /** Names of fields that do not read as words by themselves. */
 const fieldWords: Record<string, string> = {
-  settings: 'settings of the day',
-  slots: 'run list',
-  studentIds: 'students',
-  instructorIds: 'instructors',
-  checkOff: 'checks before rolling',
-  schemeId: 'cone scheme',
-  school: 'braking style',
-  method: 'line',
-  vehicleId: 'vehicle',
-  circuitId: 'circuit',
-  studentId: 'student',
-  instructorId: 'instructor',
-  carId: 'car',
-  mayDrive: 'who may drive it',
+  settings: say`settings of the day`,
+  slots: say`run list`,
+  studentIds: say`students`,
+  instructorIds: say`instructors`,
+  checkOff: say`checks before rolling`,
+  schemeId: say`cone scheme`,
+  school: say`braking style`,
+  method: say`line`,
+  vehicleId: say`vehicle`,
+  circuitId: say`circuit`,
+  studentId: say`student`,
+  instructorId: say`instructor`,
+  carId: say`car`,
+  mayDrive: say`who may drive it`,
 }
 
 /** Ids are no words: whoever reads this sees the field, not its key. */
@@ -44,13 +45,13 @@ export const LostFields = ({ lost, onSeen }: { lost: readonly LostField[]; onSee
       sx={{ mb: 3 }}
       action={
         <Button size="small" variant="outlined" color="secondary" onClick={onSeen}>
-          Seen
+          {say`Seen`}
         </Button>
       }
     >
-      <AlertTitle>Somebody else changed the same at the same time. Theirs is kept; this of yours is not:</AlertTitle>
+      <AlertTitle>{say`Somebody else changed the same at the same time. Theirs is kept; this of yours is not:`}</AlertTitle>
       {lost.map(({ path, mine, theirs }) => (
-        <Box key={path.join(' ')}>{`${pathInWords(path)}: yours ${valueInWords(mine)}, now ${valueInWords(theirs)}`}</Box>
+        <Box key={path.join(' ')}>{say`${pathInWords(path)}: yours ${valueInWords(mine)}, now ${valueInWords(theirs)}`}</Box>
       ))}
     </Alert>
   )

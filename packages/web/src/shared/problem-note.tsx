@@ -4,9 +4,10 @@ import { CoreError, describeError, type Language, placeText, problemText } from 
 import { QueryClientContext } from '@tanstack/react-query'
 import { useContext } from 'react'
 import { ApiProblem } from '../data/api/api-client.ts'
+import { say, sayWhole, staffLanguage } from '../language/say.ts'
 
 /** A failure in the reader's words: what happened, where, what to do. */
-export const ProblemNote = ({ error, language = 'en' }: { error: unknown; language?: Language }) => {
+export const ProblemNote = ({ error, language = staffLanguage }: { error: unknown; language?: Language }) => {
   if (!error) return null
   if (error instanceof ApiProblem) {
     const { title, code, data = {}, place, remedy } = error.problem
@@ -14,17 +15,19 @@ export const ProblemNote = ({ error, language = 'en' }: { error: unknown; langua
     const words = language === 'en' ? null : problemText(code, data, language)
     return (
       <Alert severity="error" icon={false} role="alert">
-        <AlertTitle>{words?.message ?? title}</AlertTitle>
+        <AlertTitle>{words?.message ?? sayWhole(title)}</AlertTitle>
         {place ? `${placeText(place, language)} ` : ''}
-        {words?.remedy ?? remedy}
+        {words?.remedy ?? sayWhole(remedy ?? '')}
       </Alert>
     )
   }
   const words = error instanceof CoreError ? describeError(error, language) : null
   return (
     <Alert severity="error" icon={false} role="alert">
-      <AlertTitle>{words?.message ?? (error instanceof Error ? error.message : 'This could not be computed.')}</AlertTitle>
-      {words ? `${placeText(words.place, language)} ${words.remedy}` : 'Nothing you entered is lost. Change a setting, or reload the page.'}
+      <AlertTitle>{words?.message ?? (error instanceof Error ? error.message : say`This could not be computed.`)}</AlertTitle>
+      {words
+        ? `${placeText(words.place, language)} ${words.remedy}`
+        : say`Nothing you entered is lost. Change a setting, or reload the page.`}
     </Alert>
   )
 }
@@ -42,8 +45,8 @@ export const Caution = () => {
       sx={{ borderLeft: 'note', borderColor: 'warning.main', px: 3, fontSize: 'size.text', '& summary': { cursor: 'pointer' } }}
     >
       <details>
-        <summary>Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.</summary>
-        They come from a simple model. The venue’s rules come before the plan. Never for public roads.
+        <summary>{say`Estimates: walk every mark, then drive it slowly, before anyone relies on it. The instructor in the car decides.`}</summary>
+        {say`They come from a simple model. The venue’s rules come before the plan. Never for public roads.`}
       </details>
       {own.map((caution) => (
         <div key={caution}>{caution}</div>

@@ -3,6 +3,7 @@ import { QRCodeSVG } from 'qrcode.react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useReachable } from '../data/api/reachable.ts'
+import { say } from '../language/say.ts'
 
 /** An address as a square that a phone reads, always dark on light, with the address in letters below. */
 export const QrAddress = ({ address, name, size = 148 }: { address: string; name: string; size?: number }) => (
@@ -13,13 +14,13 @@ export const QrAddress = ({ address, name, size = 148 }: { address: string; name
 )
 
 /** Copies a text and says whether it did. */
-export const CopyText = ({ text, label = 'Copy' }: { text: string; label?: string }) => {
+export const CopyText = ({ text, label = say`Copy` }: { text: string; label?: string }) => {
   const [said, setSaid] = useState<string | null>(null)
   const copy = (): void => {
-    const done = navigator.clipboard?.writeText(text) ?? Promise.reject(new Error('no clipboard'))
+    const done = navigator.clipboard?.writeText(text) ?? Promise.reject(new Error(say`no clipboard`))
     done.then(
-      () => setSaid('Copied'),
-      () => setSaid('Not copied: select it and copy it by hand'),
+      () => setSaid(say`Copied`),
+      () => setSaid(say`Not copied: select it and copy it by hand`),
     )
   }
   return (
@@ -40,14 +41,14 @@ export const PhoneAddress = ({ path, name, size }: { path: string; name: string;
         <QrAddress address={address} name={name} {...(size === undefined ? {} : { size })} />
       ) : (
         <Typography variant="text">
-          Phones cannot open this server: it listens to this machine alone. Start it with --host; see{' '}
-          <Link to="/school/network">School, Network</Link>.
+          {say`Phones cannot open this server: it listens to this machine alone. Start it with --host; see`}{' '}
+          <Link to="/school/network">{say`School, Network`}</Link>.
         </Typography>
       )}
       <Stack direction="row" spacing={2} className="no-print" sx={{ alignItems: 'center' }}>
-        <CopyText text={address} label="Copy the address" />
-        <Button size="small" variant="text" component="a" href={path} aria-label={`Open here: ${name}`}>
-          Open it here
+        <CopyText text={address} label={say`Copy the address`} />
+        <Button size="small" variant="text" component="a" href={path} aria-label={say`Open here: ${name}`}>
+          {say`Open it here`}
         </Button>
       </Stack>
     </Stack>

@@ -1,50 +1,51 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { ReactNode } from 'react'
+import { say, sayWhole } from '../language/say.ts'
 import { StageTabs } from './stage-tabs.tsx'
 
 /** The stages with their pages. */
 const stages = {
   Circuit: [
-    { to: '/circuit', name: 'Track' },
-    { to: '/circuit/all', name: 'All circuits' },
-    { to: '/circuit/vehicles', name: 'Vehicles' },
+    { to: '/circuit', name: say`Track` },
+    { to: '/circuit/all', name: say`All circuits` },
+    { to: '/circuit/vehicles', name: say`Vehicles` },
   ],
   Cones: [
     { to: '/cones', name: 'Plan' },
-    { to: '/cones/schemes', name: 'Schemes and stock' },
-    { to: '/cones/lay', name: 'Lay' },
-    { to: '/cones/check', name: 'Check again' },
+    { to: '/cones/schemes', name: say`Schemes and stock` },
+    { to: '/cones/lay', name: say`Lay` },
+    { to: '/cones/check', name: say`Check again` },
   ],
   Day: [
-    { to: '/day', name: 'The day' },
-    { to: '/day/all', name: 'All days' },
+    { to: '/day', name: say`The day` },
+    { to: '/day/all', name: say`All days` },
   ],
   Brief: [
-    { to: '/brief', name: 'Pages' },
-    { to: '/brief/calls', name: 'Calls' },
-    { to: '/brief/rehearse', name: 'Rehearse' },
-    { to: '/brief/students', name: 'Students' },
+    { to: '/brief', name: say`Pages` },
+    { to: '/brief/calls', name: say`Calls` },
+    { to: '/brief/rehearse', name: say`Rehearse` },
+    { to: '/brief/students', name: say`Students` },
   ],
   Run: [
-    { to: '/run', name: 'Runs' },
-    { to: '/run/pit-wall', name: 'Pit wall' },
-    { to: '/run/lead-follow', name: 'Lead-follow' },
-    { to: '/run/corner-post', name: 'Corner post' },
-    { to: '/run/pad', name: 'Pad' },
-    { to: '/run/history', name: 'History' },
-    { to: '/run/devices', name: 'Devices' },
+    { to: '/run', name: say`Runs` },
+    { to: '/run/pit-wall', name: say`Pit wall` },
+    { to: '/run/lead-follow', name: say`Lead-follow` },
+    { to: '/run/corner-post', name: say`Corner post` },
+    { to: '/run/pad', name: say`Pad` },
+    { to: '/run/history', name: say`History` },
+    { to: '/run/devices', name: say`Devices` },
   ],
   Debrief: [
-    { to: '/debrief', name: 'Drives' },
-    { to: '/debrief/thresholds', name: 'What counts as a mistake' },
+    { to: '/debrief', name: say`Drives` },
+    { to: '/debrief/thresholds', name: say`What counts as a mistake` },
   ],
   Record: [],
   School: [
-    { to: '/school', name: 'Students' },
-    { to: '/school/instructors', name: 'Instructors' },
-    { to: '/school/cars', name: 'Cars' },
-    { to: '/school/settings', name: 'Settings' },
-    { to: '/school/network', name: 'Network' },
+    { to: '/school', name: say`Students` },
+    { to: '/school/instructors', name: say`Instructors` },
+    { to: '/school/cars', name: say`Cars` },
+    { to: '/school/settings', name: say`Settings` },
+    { to: '/school/network', name: say`Network` },
   ],
 } as const satisfies Record<string, readonly { to: string; name: string }[]>
 
@@ -57,8 +58,8 @@ export const StageHead = ({ stage, facts, children }: { stage: keyof typeof stag
     spacing={4}
     sx={{ alignItems: 'center', flexWrap: 'wrap', rowGap: 2, '@media print': { display: 'none' } }}
   >
-    <Typography variant="title">{stage}</Typography>
-    {stages[stage].length > 0 && <StageTabs label="Pages of this stage" tabs={stages[stage]} />}
+    <Typography variant="title">{sayWhole(stage)}</Typography>
+    {stages[stage].length > 0 && <StageTabs label={say`Pages of this stage`} tabs={stages[stage]} />}
     {facts && (
       <Box role="status" sx={{ color: 'text.secondary', fontSize: 'size.text', flex: '1 1 200px', minWidth: 0 }}>
         {facts}

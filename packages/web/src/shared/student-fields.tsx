@@ -1,6 +1,8 @@
 import { Stack, TextField } from '@mui/material'
 import type { StoredStudent } from '@ochote/contract'
-import { intensities, languages, levelName, levels } from '@ochote/core'
+import { intensities, languages, levels } from '@ochote/core'
+import { say } from '../language/say.ts'
+import { levelName } from './language/staff-words.ts'
 import { wordsIn } from './language/words.ts'
 import { PickField } from './pick-field.tsx'
 
@@ -8,7 +10,7 @@ const unitOptions = [
   ['metric', 'metric'],
   ['imperial', 'imperial'],
 ] as const
-const languageOptions = [['none', 'not said: English'] as const, ...languages.map((l) => [l, wordsIn(l).language] as const)]
+const languageOptions = [['none', say`not said: English`] as const, ...languages.map((l) => [l, wordsIn(l).language] as const)]
 
 /** What is known of a student, each field saved as it is left. */
 export const StudentFields = ({ student, onChange }: { student: StoredStudent; onChange: (next: StoredStudent) => void }) => {
@@ -28,31 +30,31 @@ export const StudentFields = ({ student, onChange }: { student: StoredStudent; o
     <Stack spacing={3}>
       <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
         <PickField
-          label="Level"
+          label={say`Level`}
           value={student.level}
           options={levels.map((l) => [l, levelName(l)] as const)}
           onPick={(level) => put({ level })}
           width={110}
         />
         <PickField
-          label="Talk"
+          label={say`Talk`}
           value={student.talk}
           options={intensities.map((t) => [t, t] as const)}
           onPick={(talk) => put({ talk })}
           width={100}
         />
-        <PickField label="Units" value={student.units} options={unitOptions} onPick={(units) => put({ units })} width={100} />
+        <PickField label={say`Units`} value={student.units} options={unitOptions} onPick={(units) => put({ units })} width={100} />
         <PickField
-          label="Language"
+          label={say`Language`}
           value={profile.language ?? 'none'}
           options={languageOptions}
           onPick={(l) => put({ profile: { ...profile, language: l === 'none' ? null : l } })}
           width={150}
         />
       </Stack>
-      {text('Experience', 'experience')}
-      {text('Own car', 'car')}
-      {text('Wants from the day', 'goals')}
+      {text(say`Experience`, 'experience')}
+      {text(say`Own car`, 'car')}
+      {text(say`Wants from the day`, 'goals')}
     </Stack>
   )
 }

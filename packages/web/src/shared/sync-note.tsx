@@ -1,5 +1,6 @@
 import { Typography } from '@mui/material'
 import { syncInWords, useSync } from '../data/events/sync-state.ts'
+import { say } from '../language/say.ts'
 
 /** The one small place that says how this device stands to the server. `before`: what else belongs there, e.g. the receiver. */
 export const SyncNote = ({ before, urgent = false }: { before?: string | undefined; urgent?: boolean }) => {
@@ -9,7 +10,7 @@ export const SyncNote = ({ before, urgent = false }: { before?: string | undefin
   return (
     <Typography
       role="status"
-      aria-label="Sync"
+      aria-label={say`Sync`}
       sx={{ fontSize: 'size.note', color: asks ? 'warning.main' : 'text.primary', fontWeight: 600 }}
     >
       {[...(before ? [before] : []), ...words].join(' · ')}

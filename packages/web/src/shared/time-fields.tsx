@@ -2,6 +2,7 @@ import { Button, Popover, Stack, TextField, Typography } from '@mui/material'
 import { DateCalendar, LocalizationProvider, PickerDay, type PickerDayProps } from '@mui/x-date-pickers'
 import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs'
 import dayjs from 'dayjs'
+import { say, staffLanguage } from '../language/say.ts'
 import 'dayjs/locale/en-gb'
 import { useState } from 'react'
 
@@ -36,7 +37,7 @@ export const ClockField = ({
       value={text}
       error={!read}
       inputMode="numeric"
-      slotProps={{ htmlInput: { title: 'A time as hh:mm', className: 'figures' } }}
+      slotProps={{ htmlInput: { title: say`A time as hh:mm`, className: 'figures' } }}
       onChange={(e) => setText(e.target.value)}
       onBlur={leave}
       sx={{ width }}
@@ -51,7 +52,7 @@ const MarkedDay = ({ marked, ...props }: PickerDayProps & { marked?: ReadonlySet
 
 /** The days of a month, Monday first; dates with something on them are underlined. */
 export const MonthOfDays = ({ date, marked, onDate }: { date: string; marked?: ReadonlySet<string>; onDate: (date: string) => void }) => (
-  <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+  <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale={staffLanguage === 'en' ? 'en-gb' : staffLanguage}>
     <DateCalendar
       value={dayjs(date)}
       onChange={(next) => next && onDate(next.format('YYYY-MM-DD'))}
@@ -78,7 +79,7 @@ export const DayField = ({ label, value, onChange }: { label: string; value: str
         sx={{ justifyContent: 'flex-start' }}
         onClick={(event) => setAnchor(event.currentTarget)}
       >
-        {dayjs(value).format('dddd D MMMM YYYY')}
+        {dayjs(value).format(say`dddd D MMMM YYYY`)}
       </Button>
       <Popover
         open={anchor !== null}

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type ReactNode, useRef } from 'react'
+import { say } from '../language/say.ts'
 
 /** Rows drawn beyond both ends of what is seen. */
 const BEYOND = 12
@@ -37,7 +38,7 @@ export const VirtualRows = <T,>({
     initialRect: { width: 800, height: 600 },
   })
   return (
-    <Box ref={frame} role="region" aria-label={`${label}, scrolls`} tabIndex={0} sx={{ overflow: 'auto', maxHeight: height }}>
+    <Box ref={frame} role="region" aria-label={say`${label}, scrolls`} tabIndex={0} sx={{ overflow: 'auto', maxHeight: height }}>
       {head && (
         <Box
           sx={{

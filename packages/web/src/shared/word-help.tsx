@@ -1,5 +1,6 @@
 import { Box, Popover, Typography } from '@mui/material'
 import { type MouseEvent, useId, useState } from 'react'
+import { say } from '../language/say.ts'
 import { type ExplainedWord, explained } from './word-help-words.ts'
 
 const mark = {
@@ -34,7 +35,7 @@ export const WordHelp = ({ word }: { word: ExplainedWord }) => {
       <Box
         component="button"
         type="button"
-        aria-label={`What “${name}” means`}
+        aria-label={say`What “${name}” means`}
         aria-expanded={anchor !== null}
         aria-controls={anchor ? id : undefined}
         onClick={open}

@@ -3,6 +3,7 @@ import type { ReaderWords } from '../reader-words.ts'
 import { advice } from './advice.ts'
 import { errors, place, portal } from './errors.ts'
 import { evidence, praise } from './evidence.ts'
+import { handOver } from './hand-over.ts'
 import { mistakes } from './mistakes.ts'
 import { reference } from './reference.ts'
 
@@ -16,6 +17,7 @@ export const english = (measures: Measures): Omit<ReaderWords, 'numbers'> => ({
   errors,
   portal,
   place,
+  handOver,
   levels: { 'first-day': 'first day', building: 'building', steady: 'steady' },
   skills: {
     eyes: 'eyes',

@@ -1,5 +1,6 @@
 import { type Endpoint, type Problem, problemSchema } from '@ochote/contract'
 import type { z } from 'zod'
+import { say } from '../../language/say.ts'
 
 type Given<S> = NonNullable<S> extends z.ZodType ? z.input<NonNullable<S>> : never
 
@@ -23,17 +24,16 @@ export class ApiProblem extends Error {
 
 const unreachable: Problem = {
   type: 'urn:ochote:problem:unreachable',
-  title: 'The server cannot be reached.',
+  title: say`The server cannot be reached.`,
   status: 0,
   code: 'unreachable',
-  remedy:
-    'This was not saved; it stays here as long as this page is open. Try again when the server is back. What is touched on the track is kept on the device and sent by itself.',
+  remedy: say`This was not saved; it stays here as long as this page is open. Try again when the server is back. What is touched on the track is kept on the device and sent by itself.`,
 }
 
 const fileNotSent: Problem = {
   ...unreachable,
-  title: 'The connection dropped during the upload.',
-  remedy: 'A file is stored whole or not at all. Once the server is back, check whether it is there; if not, choose it again.',
+  title: say`The connection dropped during the upload.`,
+  remedy: say`A file is stored whole or not at all. Once the server is back, check whether it is there; if not, choose it again.`,
 }
 
 /** The address of an endpoint with its parameters filled in. */
@@ -81,6 +81,6 @@ const send = (
     for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
     request.upload.onprogress = (event) => onSent(event.total > 0 ? event.loaded / event.total : 0)
     request.onload = () => resolve(new Response(request.responseText, { status: request.status }))
-    request.onerror = () => reject(new TypeError('not sent'))
+    request.onerror = () => reject(new TypeError(say`not sent`))
     request.send(file)
   })

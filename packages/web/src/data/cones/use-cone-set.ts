@@ -2,6 +2,7 @@ import type { StoredConeWork } from '@ochote/contract'
 import { type ConeSet, callsFor, callWishesOf, changedSettings, coneSetOf, type Plan, type PlanChoice, type Student } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
+import { say, sayWhole } from '../../language/say.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 import { studentsQuery } from '../api/queries.ts'
 import { useDay } from '../day/day-context.tsx'
@@ -52,16 +53,18 @@ export const useConeSet = (
 }
 
 const settingWords: Record<keyof PlanChoice, string> = {
-  circuitId: 'layout',
-  vehicleId: 'vehicle',
-  surface: 'surface',
-  pace: 'pace',
-  method: 'line',
-  school: 'braking style',
-  schemeId: 'scheme',
-  lowestGear: 'lowest gear',
-  perMetre_s: 'price of a metre',
+  circuitId: say`layout`,
+  vehicleId: say`vehicle`,
+  surface: say`surface`,
+  pace: say`pace`,
+  method: say`line`,
+  school: say`braking style`,
+  schemeId: say`scheme`,
+  lowestGear: say`lowest gear`,
+  perMetre_s: say`price of a metre`,
 }
+
+const valueInWords = (value: string | number | undefined): string => (value === undefined ? say`the usual one` : sayWhole(String(value)))
 
 /** Why cones that were settled are out of date now: what changed since, in words; empty where nothing did. */
 export const staleBecause = (
@@ -71,11 +74,11 @@ export const staleBecause = (
 ): string[] => [
   ...changedSettings(settled.settings, now).map((key) =>
     key === 'circuitId' || key === 'vehicleId' || key === 'schemeId'
-      ? `${settingWords[key]} changed`
-      : `${settingWords[key]}: ${settled.settings[key] ?? 'the usual one'}, now ${now[key] ?? 'the usual one'}`,
+      ? say`${settingWords[key]} changed`
+      : say`${settingWords[key]}: ${valueInWords(settled.settings[key])}, now ${valueInWords(now[key])}`,
   ),
   ...(circuitVersion !== undefined && circuitVersion !== settled.circuitVersion && settled.settings.circuitId === now.circuitId
-    ? ['the circuit’s hazards or corners have changed']
+    ? [say`the circuit’s hazards or corners have changed`]
     : []),
 ]
 

@@ -1,5 +1,6 @@
 import type { Refused } from '@ochote/contract'
 import { useSyncExternalStore } from 'react'
+import { say } from '../../language/say.ts'
 
 /** State between this device and the server: waiting and refused entries, clock and storage. */
 export type SyncState = {
@@ -70,12 +71,14 @@ export const useSync = (): SyncState =>
 
 /** The state in words; the first is the short one, the rest asks for attention. */
 export const syncInWords = ({ waiting, refused, clockAhead_s, room, signedOut }: SyncState): string[] => {
-  const words = [waiting === null ? 'checking what is not sent yet …' : waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent']
-  if (signedOut) words.push('signed out: sign in to send it')
-  if (room === 'none') words.push('This device is full: your last tap was not saved. Free some space now')
-  if (room === 'little') words.push('This device is nearly full: free some room')
-  if (refused.length > 0) words.push(`${refused.length} refused: ${refused[refused.length - 1].title}`)
+  const words = [
+    waiting === null ? say`checking what is not sent yet …` : waiting > 0 ? say`${waiting} saved here, not sent yet` : say`all sent`,
+  ]
+  if (signedOut) words.push(say`signed out: sign in to send it`)
+  if (room === 'none') words.push(say`This device is full: your last tap was not saved. Free some space now`)
+  if (room === 'little') words.push(say`This device is nearly full: free some room`)
+  if (refused.length > 0) words.push(say`${refused.length} refused: ${refused[refused.length - 1].title}`)
   if (Math.abs(clockAhead_s) >= 2)
-    words.push(`clock ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? 'ahead' : 'behind'}, corrected`)
+    words.push(say`clock ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? say`ahead` : say`behind`}, corrected`)
   return words
 }

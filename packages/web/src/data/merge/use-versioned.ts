@@ -1,5 +1,6 @@
 import { type QueryKey, useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
 import { queryClient } from '../api/queries.ts'
 import type { LostField } from './merge-fields.ts'
 import { writeMerged } from './write-merged.ts'
@@ -31,7 +32,7 @@ export const useVersioned = <T extends Versioned>({ key, write, list }: Place<T>
         write,
         read: async () => {
           const theirs = (await list()).find((one) => one.id === mine.id)
-          if (!theirs) throw new Error('Somebody else has removed it meanwhile. What you entered was not kept.')
+          if (!theirs) throw new Error(say`Somebody else has removed it meanwhile. What you entered was not kept.`)
           return { doc: theirs, version: theirs.version }
         },
       }),

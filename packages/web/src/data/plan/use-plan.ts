@@ -2,6 +2,7 @@ import type { StoredCircuit, StoredPlan } from '@ochote/contract'
 import { type LineMethod, type Plan, type PlanChoice, timedMethods } from '@ochote/core'
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 import { secondPlanner, solvePlan, thePlanner } from '../../workers/planner.ts'
 import { circuitQuery, queryClient, vehiclesQuery } from '../api/queries.ts'
@@ -66,7 +67,7 @@ export const usePlan = (settings: PlanChoice | undefined): PlanState => {
   const [step, setStep] = useState(0)
   const timed = isTimed(settings)
   const asked = <T>(work: (inputs: StoredPlan) => Promise<T>): Promise<T> =>
-    stored ? work(stored) : Promise.reject(new Error('Nothing to plan'))
+    stored ? work(stored) : Promise.reject(new Error(say`Nothing to plan`))
   const quick = useQuery({
     queryKey: ['plan', 'quick', key],
     queryFn: () => asked((inputs) => thePlanner().quick(inputs)),
@@ -100,7 +101,7 @@ export const usePlansFor = (settings: PlanChoice | undefined, changes: readonly 
       const stored = changed && circuit.data && vehicle ? { circuit: circuit.data, vehicle, settings: changed } : null
       return {
         queryKey: ['plan', 'beside', stored && keyOf(stored)],
-        queryFn: () => (stored ? secondPlanner().plan(stored) : Promise.reject(new Error('Nothing to plan'))),
+        queryFn: () => (stored ? secondPlanner().plan(stored) : Promise.reject(new Error(say`Nothing to plan`))),
         enabled: stored !== null,
         ...forGood,
       }
@@ -122,7 +123,7 @@ export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly L
       const withMethod = stored && { ...stored, settings: { ...stored.settings, method } }
       return {
         queryKey: ['plan', 'beside', withMethod && keyOf(withMethod)],
-        queryFn: () => (withMethod ? secondPlanner().plan(withMethod) : Promise.reject(new Error('Nothing to plan'))),
+        queryFn: () => (withMethod ? secondPlanner().plan(withMethod) : Promise.reject(new Error(say`Nothing to plan`))),
         enabled: withMethod !== null,
         ...forGood,
       }
@@ -137,7 +138,7 @@ const thoseThere = (results: readonly { data: Plan | undefined }[]): Plan[] => r
 export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {
   const numbers = useQuery({
     queryKey: ['plan', 'numbers', plan?.circuit.name, plan?.vehicle, plan?.settings, plan?.profile.lapTime_s, plan?.ground, plan?.corners],
-    queryFn: () => (plan ? secondPlanner().numbers(plan) : Promise.reject(new Error('Nothing to compute'))),
+    queryFn: () => (plan ? secondPlanner().numbers(plan) : Promise.reject(new Error(say`Nothing to compute`))),
     enabled: plan !== undefined,
     placeholderData: keepPreviousData,
     ...forGood,

@@ -1,5 +1,5 @@
 import { atStation, type Plan } from '@ochote/core'
-import { metres, speedInWords } from '../staff-units.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 
 /** The cursor on the lap, with the planned speed there. */
 export const BandCursor = ({

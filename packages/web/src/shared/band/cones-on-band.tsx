@@ -1,7 +1,10 @@
 import type { Circuit, Cone } from '@ochote/core'
 import type { PointerEvent } from 'react'
+import { inside } from '../../language/say.ts'
+import { staffWords } from '../language/staff-words.ts'
 import { ConeGhost, isMoved } from '../marks/cone-ghost.tsx'
 import { ConeMark } from '../marks/cone-glyph.tsx'
+import { coneNames } from '../marks/mark-words.ts'
 import { type BandFrame, offsetToY } from './band-geometry.ts'
 
 type Props = {
@@ -45,7 +48,7 @@ export const ConesOnBand = ({ circuit, cones, x, frame, close, onCone }: Props) 
             style={onCone ? { cursor: 'pointer' } : undefined}
             onPointerUp={onCone && ((event) => onCone(cone, event))}
           >
-            <title>{`${cone.cornerId} ${cone.kind}: ${cone.colour}`}</title>
+            <title>{`${cone.cornerId} ${inside(coneNames[cone.kind])}: ${staffWords.colours[cone.colour]}`}</title>
             <ConeMark colour={cone.colour} shape={cone.shape} />
           </g>
         </g>

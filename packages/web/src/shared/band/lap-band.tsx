@@ -1,5 +1,6 @@
 import { type Cone, type Corner, distanceAhead, type Plan } from '@ochote/core'
 import { memo, useEffect, useMemo, useState } from 'react'
+import { say } from '../../language/say.ts'
 import { leading } from '../marks/mark-glyph.tsx'
 import { nearestCorner } from '../marks/nearest-corner.ts'
 import type { PickPlace, RoadLayers } from '../road-layers.ts'
@@ -55,7 +56,7 @@ export const LapBand = memo(
     height = 230,
     compact = false,
     atAGlance = false,
-    label = 'Lap laid out flat',
+    label = say`Lap laid out flat`,
     onPick,
     ...handling
   }: Props) => {
@@ -87,7 +88,7 @@ export const LapBand = memo(
       <div
         ref={ref}
         role="application"
-        aria-label={`${label}. Arrow keys step through marks, with shift through corners; the wheel zooms.`}
+        aria-label={say`${label}. Arrow keys step through marks, with shift through corners; the wheel zooms.`}
         // biome-ignore lint/a11y/noNoninteractiveTabindex: the band takes arrow keys
         tabIndex={0}
         style={{

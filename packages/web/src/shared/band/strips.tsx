@@ -1,6 +1,7 @@
 import type { Plan, Profile } from '@ochote/core'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords, speedOf } from '../../language/staff-units.ts'
 import type { Strip } from '../road-layers.ts'
-import { metres, speedInWords, speedOf } from '../staff-units.ts'
 
 /** Room for the words under the strip (px). */
 export const LEGEND_PX = 16
@@ -21,7 +22,7 @@ const rangeOf = (column: Float64Array): [number, number] => {
 export const speedStrip = (profile: Profile): Strip => {
   const [min, max] = rangeOf(profile.speed_mps)
   const [low, high] = [`${Math.round(speedOf(min))}`, speedInWords(max)]
-  return { id: 'speed', column: profile.speed_mps, range: `speed ${low} to ${high}`, ends: { low, high } }
+  return { id: 'speed', column: profile.speed_mps, range: say`speed ${low} to ${high}`, ends: { low, high } }
 }
 
 /** Caption of the strip beneath the road, with its ranges. */
@@ -36,7 +37,7 @@ export const StripLegend = ({ plan, strips, y }: { plan: Plan; strips: readonly 
           fontWeight="600"
         >{`${lineSign[i % lineSign.length]} ${s.range}\u2003`}</tspan>
       ))}
-      <tspan fill="var(--quiet)">{`height, ${metres(high - low)} from lowest to highest`}</tspan>
+      <tspan fill="var(--quiet)">{say`height, ${metres(high - low)} from lowest to highest`}</tspan>
     </text>
   )
 }

@@ -15,6 +15,7 @@ import { useMemo } from 'react'
 import { recordQuery } from '../../data/api/queries.ts'
 import { useNumbers } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say } from '../../language/say.ts'
 import type { BandSpan } from '../road-layers.ts'
 
 /** The calls of a plan for a student (none: for anybody), as much as an intensity lets be said. */
@@ -51,6 +52,6 @@ export const spansOf = (plan: Plan, { sheet, tooFast }: CallsFor, dragged: { id:
     }
   }),
   ...tooFast.map(
-    (t, i): BandSpan => ({ id: `lost ${i}`, from_m: t.from_m, to_m: t.to_m, mark_m: t.to_m, label: 'Too fast to speak', tone: 'lost' }),
+    (t, i): BandSpan => ({ id: `lost ${i}`, from_m: t.from_m, to_m: t.to_m, mark_m: t.to_m, label: say`Too fast to speak`, tone: 'lost' }),
   ),
 ]

@@ -1,10 +1,11 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, cornerOf, type Plan } from '@ochote/core'
 import type { ReactNode } from 'react'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
 import { MarkGlyph } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
-import { metres, speedInWords } from '../staff-units.ts'
 import { cornerInWords, cornerLabel } from './corner-words.ts'
 
 /** The corner card: the same in every stage, with that stage's content above (`lead`) and below its marks. */
@@ -24,13 +25,13 @@ export const CornerCard = ({
     return (
       <Box sx={{ p: 4, borderTop: 'chosen', borderColor: 'divider' }}>
         <Typography variant="text" color="text.secondary">
-          Choose a corner on the band or the ground view, or press ⇧→. Its card opens here.
+          {say`Choose a corner on the band or the ground view, or press ⇧→. Its card opens here.`}
         </Typography>
       </Box>
     )
   const marks = plan.marks.filter((m) => m.cornerId === corner.id)
   return (
-    <Box component="section" aria-label={`Corner card ${corner.name}`} sx={{ p: 4, borderTop: 'chosen', borderColor: 'text.primary' }}>
+    <Box component="section" aria-label={say`Corner card ${corner.name}`} sx={{ p: 4, borderTop: 'chosen', borderColor: 'text.primary' }}>
       <Typography variant="head" component="h2">
         {cornerLabel(corner)}
       </Typography>
@@ -49,10 +50,10 @@ export const CornerCard = ({
       >
         <thead>
           <tr>
-            <th scope="col">Mark</th>
-            <th scope="col">Station</th>
-            <th scope="col">Speed</th>
-            <th scope="col">Gear</th>
+            <th scope="col">{say`Mark`}</th>
+            <th scope="col">{say`Station`}</th>
+            <th scope="col">{say`Speed`}</th>
+            <th scope="col">{say`Gear`}</th>
           </tr>
         </thead>
         <tbody>
@@ -63,7 +64,7 @@ export const CornerCard = ({
                   <MarkGlyph kind={m.kind} />
                   <span>
                     {markNames[m.kind]}
-                    {m.beforeApexOf && `, before the apex of ${cornerName(plan.corners, m.beforeApexOf)}`}
+                    {m.beforeApexOf && say`, before the apex of ${cornerName(plan.corners, m.beforeApexOf)}`}
                   </span>
                 </Stack>
               </td>

@@ -1,10 +1,10 @@
 import type { Corner } from '@ochote/core'
+import { staffUnits } from '../../language/staff-units.ts'
 import { cornerIn } from '../language/corner-in-words.ts'
-import { english } from '../language/english.ts'
-import { staffUnits } from '../staff-units.ts'
+import { staffWords } from '../language/staff-words.ts'
 
 /** A corner in one line: which way, what shape, how tight. */
-export const cornerInWords = (corner: Corner): string => cornerIn(english, staffUnits, corner)
+export const cornerInWords = (corner: Corner): string => cornerIn(staffWords, staffUnits, corner)
 
 /** A corner's number, for where there is little room: `'3'`. */
 export const cornerNumber = (corner: Pick<Corner, 'id'>): string => corner.id.slice(1)

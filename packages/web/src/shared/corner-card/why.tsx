@@ -18,22 +18,23 @@ import {
   WARN_GRACE_S,
 } from '@ochote/core'
 import type { ReactNode } from 'react'
+import { inside, say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { markNames } from '../marks/mark-words.ts'
-import { metres, speedInWords } from '../staff-units.ts'
 import { WordHelp } from '../word-help.tsx'
 import type { ExplainedWord } from '../word-help-words.ts'
 import { cornerLabel } from './corner-words.ts'
 
 export const purposeWords: Record<CornerWorth['purpose'], { name: string; explained: string }> = {
-  exit: { name: 'Exit corner', explained: 'a gain on the way in costs more on the way out' },
-  entry: { name: 'Entry corner', explained: 'braking later gains more than it costs through the corner' },
-  'give-up': { name: 'Sacrifice corner', explained: 'placed for the next one, which is worth more' },
+  exit: { name: say`Exit corner`, explained: say`a gain on the way in costs more on the way out` },
+  entry: { name: say`Entry corner`, explained: say`braking later gains more than it costs through the corner` },
+  'give-up': { name: say`Sacrifice corner`, explained: say`placed for the next one, which is worth more` },
 }
 
 export const warningWords: Record<CornerWarning, string> = {
-  'little-grace': 'tight on braking',
-  'no-room-straight-on': 'no room to run straight on',
-  'mark-hidden': 'mark hidden',
+  'little-grace': say`tight on braking`,
+  'no-room-straight-on': say`no room to run straight on`,
+  'mark-hidden': say`mark hidden`,
 }
 
 type RowProps = { label: string; help?: ExplainedWord; value: string; warn?: boolean; children: ReactNode }
@@ -57,7 +58,7 @@ const Row = ({ label, help, value, warn = false, children }: RowProps) => (
 
 /** What helps where brakes that come a second late do not stop in the run-off. */
 const cureWords = ({ brakeEarlier_m, pace }: { brakeEarlier_m: number | null; pace: number | null }): string =>
-  `Fix: ${brakeEarlier_m === null ? 'no shift of the brake cone up to 100 m is enough' : `brake cone ${metres(brakeEarlier_m)} earlier`}${pace === null ? '; no pace down to 45% either.' : `, or pace ${Math.round(100 * pace)}% here.`}`
+  say`Fix: ${brakeEarlier_m === null ? say`no shift of the brake cone up to 100 m is enough` : say`brake cone ${metres(brakeEarlier_m)} earlier`}${pace === null ? say`; no pace down to 45% either.` : say`, or pace ${Math.round(100 * pace)}% here.`}`
 
 const seconds = (value: number): string => `${value.toFixed(2)} s`
 
@@ -74,7 +75,7 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
   const driven = sight.filter((s) => ['brake', 'turn-in', 'apex', 'exit'].includes(s.kind))
   const worst = driven.reduce((min, s) => (s.time_s < min.time_s ? s : min), driven[0])
   return (
-    <Box component="section" aria-label="Why" sx={{ my: 2 }}>
+    <Box component="section" aria-label={say`Why`} sx={{ my: 2 }}>
       <Typography sx={{ fontWeight: 640 }}>
         {`${purposeWords[worth.purpose].name}: `}
         <Box component="span" sx={{ fontWeight: 400 }}>
@@ -83,23 +84,23 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         {worth.purpose === 'give-up' && <WordHelp word="sacrifice" />}
       </Typography>
       <Row
-        label="Price"
+        label={say`Price`}
         help="price"
         value={`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}
       >
-        {`The lap is driven on from the ${exit?.kind === 'exit' ? 'exit' : 'apex'} at ${exit ? speedInWords(exit.speed_mps) : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
+        {say`The lap is driven on from the ${exit?.kind === 'exit' ? say`exit` : say`apex`} at ${exit ? speedInWords(exit.speed_mps) : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
       </Row>
       <Row
-        label="Entry or exit"
+        label={say`Entry or exit`}
         help="entry-exit"
         value={brake ? `${seconds(worth.entryGain_s)} to gain on entry, ${seconds(worth.exitRisk_s)} at risk on exit` : 'no braking'}
       >
         {brake
-          ? 'Won: braking 5 m later swaps 5 m at the speed of release for 5 m at the speed of the brake point. At risk: the same turn on 5 m less of road, slower through the corner and out of it, at its price. The instructor may overrule this.'
-          : 'No braking here, so nothing to gain on entry.'}
+          ? say`Won: braking 5 m later swaps 5 m at the speed of release for 5 m at the speed of the brake point. At risk: the same turn on 5 m less of road, slower through the corner and out of it, at its price. The instructor may overrule this.`
+          : say`No braking here, so nothing to gain on entry.`}
       </Row>
       <Row
-        label="Grace"
+        label={say`Grace`}
         help="grace"
         value={
           grace
@@ -109,11 +110,11 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         warn={warnings.includes('little-grace')}
       >
         {grace && turnIn && brake
-          ? `From the planned brake point at ${metres(brake.station_m)} (${speedInWords(brake.speed_mps)}) on, with the throttle kept, to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip and brake limit still brings the speed down to ${speedInWords(turnIn.speed_mps)} at the turn-in, ${metres(turnIn.station_m)}. Below ${MIN_GRACE_S} s it is called tight, below ${WARN_GRACE_S} s it is a warning.`
-          : 'Grace needs a brake point before the turn-in.'}
+          ? say`From the planned brake point at ${metres(brake.station_m)} (${speedInWords(brake.speed_mps)}) on, with the throttle kept, to the last place from which ${Math.round(100 * EMERGENCY_SHARE)}% of the full grip and brake limit still brings the speed down to ${speedInWords(turnIn.speed_mps)} at the turn-in, ${metres(turnIn.station_m)}. Below ${MIN_GRACE_S} s it is called tight, below ${WARN_GRACE_S} s it is a warning.`
+          : say`Grace needs a brake point before the turn-in.`}
       </Row>
       <Row
-        label="Straight on"
+        label={say`Straight on`}
         help="straight-on"
         value={
           !straightOn || !decided
@@ -128,15 +129,15 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       >
         {straightOn ? (
           <>
-            {`${metres(straightOn.toEdge_m)} of road straight on from the turn-in, then ${straightOn.runOff ? `${metres(straightOn.runOff.length_m)} of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : 'run-off not recorded (grass assumed)'}. `}
+            {say`${metres(straightOn.toEdge_m)} of road straight on from the turn-in, then ${straightOn.runOff ? say`${metres(straightOn.runOff.length_m)} of ${straightOn.runOff.surface}, friction ${runOffFriction[straightOn.runOff.surface][plan.settings.surface === 'dry' ? 'dry' : 'wet'].toFixed(2)}` : say`run-off not recorded (grass assumed)`}. `}
             {straightOn.cases.map((c) => (
               <Box component="span" key={c.late_s} sx={{ display: 'block' }}>
-                {`Brakes ${c.late_s} s late: ${speedInWords(c.turnInSpeed_mps)} at the turn-in, ${speedInWords(c.edgeSpeed_mps)} at the edge, needs v²/2μg = ${metres(c.needs_m)} beyond it.`}
+                {say`Brakes ${c.late_s} s late: ${speedInWords(c.turnInSpeed_mps)} at the turn-in, ${speedInWords(c.edgeSpeed_mps)} at the edge, needs v²/2μg = ${metres(c.needs_m)} beyond it.`}
               </Box>
             ))}
           </>
         ) : (
-          'The check needs a brake point before the turn-in.'
+          say`The check needs a brake point before the turn-in.`
         )}
       </Row>
       {straightOn?.mitigation && (
@@ -146,32 +147,32 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       )}
       {worst && (
         <Row
-          label="Sight"
+          label={say`Sight`}
           help="sight"
           value={
             worst.time_s >= 8
               ? 'all marks in sight 8 s ahead'
-              : `${markNames[worst.kind].toLowerCase()} visible ${worst.time_s.toFixed(1)} s ahead`
+              : `${inside(markNames[worst.kind])} visible ${worst.time_s.toFixed(1)} s ahead`
           }
           warn={warnings.includes('mark-hidden')}
         >
-          {`From eyes 1.1 m over the road to a cone of 0.45 m, over the heights and past verges noted as blind. At least ${MIN_SIGHT_S} s are wanted: ${driven.map((s) => `${markNames[s.kind].toLowerCase()} ${s.time_s >= 8 ? '8 s or more' : `${s.time_s.toFixed(1)} s`}`).join(', ')}. A sighter cone before the mark, or a call, helps where it is hidden.`}
+          {say`From eyes 1.1 m over the road to a cone of 0.45 m, over the heights and past verges noted as blind. At least ${MIN_SIGHT_S} s are wanted: ${driven.map((s) => `${inside(markNames[s.kind])} ${s.time_s >= 8 ? say`8 s or more` : `${s.time_s.toFixed(1)} s`}`).join(', ')}. A sighter cone before the mark, or a call, helps where it is hidden.`}
         </Row>
       )}
       <Row
-        label="Gears"
+        label={say`Gears`}
         value={
           ofCorner.length === 0 ? 'no change of gear' : ofCorner.map((g) => `${g.from} to ${g.to} at ${metres(g.station_m)}`).join(', ')
         }
       >
-        {`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. With straight braking, all changes are done before turn-in.`}
+        {say`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. With straight braking, all changes are done before turn-in.`}
       </Row>
       {look && (
         <Row
-          label="Eyes"
-          value={`at turn-in, look at ${look.mark ? `the ${markNames[look.mark.kind].toLowerCase()}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(cornerOf(plan.corners, look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${metres(look.station_m)}`}, ${look.ahead_s.toFixed(1)} s ahead`}
+          label={say`Eyes`}
+          value={`at turn-in, look at ${look.mark ? `the ${inside(markNames[look.mark.kind])}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(cornerOf(plan.corners, look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${metres(look.station_m)}`}, ${look.ahead_s.toFixed(1)} s ahead`}
         >
-          {`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : ' It is not in sight from there yet: look towards it, over the verge.'}`}
+          {say`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : say` It is not in sight from there yet: look towards it, over the verge.`}`}
         </Row>
       )}
     </Box>

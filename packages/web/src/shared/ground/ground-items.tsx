@@ -1,6 +1,6 @@
 import { atStation, type Circuit, distanceAhead, type GroundItem, placeAt } from '@ochote/core'
+import { metres } from '../../language/staff-units.ts'
 import { GroundMark, groundColour } from '../marks/ground-glyph.tsx'
-import { metres } from '../staff-units.ts'
 
 /** A line along one edge of the road, from where an item begins to where it ends. */
 const beside = (circuit: Circuit, item: GroundItem, side: 1 | -1): string => {

@@ -1,5 +1,6 @@
 import { cornerOf, nearestStation, type Plan, placeAt, placeOn } from '@ochote/core'
 import { memo, type ReactNode, useMemo } from 'react'
+import { say } from '../../language/say.ts'
 import { nearestCorner } from '../marks/nearest-corner.ts'
 import type { PickPlace, RoadLayers } from '../road-layers.ts'
 import { useLapSelection } from '../selection/lap-selection.tsx'
@@ -55,7 +56,7 @@ export const GroundView = memo(
     big = false,
     bare = false,
     scaled = true,
-    label = 'Ground view, north up',
+    label = say`Ground view, north up`,
   }: Props) => {
     const { circuit, corners } = plan
     const { marks = [], cones = [], ground = [], car_m = null, live } = layers

@@ -1,5 +1,5 @@
+import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
 import { type } from '../../look/scale.ts'
-import { lengthOf, lengthUnit } from '../staff-units.ts'
 /** Which way is north; lighter around, so that it can be read over a road. */
 export const NorthArrow = ({ x, y, pixel }: { x: number; y: number; pixel: number }) => (
   <g

@@ -1,5 +1,6 @@
 import { type Circuit, type Mark, placeAt, placeOn } from '@ochote/core'
 import { type PointerEvent, useState } from 'react'
+import { say } from '../../language/say.ts'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import type { ScreenPlace } from '../use-gestures.ts'
 
@@ -61,7 +62,7 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
           {...(onDrag && m.cornerId === cornerId && draggable.has(m.kind)
             ? {
                 style: { cursor: 'move' },
-                'aria-label': `Drag the ${m.kind}`,
+                'aria-label': say`Drag the ${m.kind}`,
                 onPointerDown: (event: PointerEvent) => hold(m, event),
                 onPointerMove: move,
                 onPointerUp: letGo,

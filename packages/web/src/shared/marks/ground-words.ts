@@ -1,33 +1,34 @@
 import type { GroundItem, GroundKind, ReferenceKind, RunOffSurface } from '@ochote/core'
+import { say } from '../../language/say.ts'
 
 /** Name of each kind of ground, whether it covers a stretch, and whether it is a band on the road. */
 export const groundWords: Record<GroundKind, { name: string; stretch: boolean; band: boolean; warns: boolean }> = {
-  blind: { name: 'Blind verge', stretch: true, band: false, warns: true },
-  crest: { name: 'Crest', stretch: true, band: false, warns: true },
-  'off-camber': { name: 'Off-camber', stretch: true, band: false, warns: true },
-  bump: { name: 'Bump', stretch: false, band: false, warns: true },
-  dip: { name: 'Dip', stretch: true, band: false, warns: true },
-  drop: { name: 'Drop', stretch: true, band: false, warns: true },
-  ditch: { name: 'Ditch', stretch: true, band: false, warns: true },
-  wall: { name: 'Wall', stretch: true, band: false, warns: true },
-  'soft-edge': { name: 'Soft edge', stretch: true, band: true, warns: true },
-  forbidden: { name: 'Forbidden band', stretch: true, band: true, warns: true },
-  paint: { name: 'Slippery paint', stretch: true, band: true, warns: true },
-  'standing-water': { name: 'Standing water', stretch: true, band: true, warns: true },
-  'run-off': { name: 'Run-off', stretch: true, band: false, warns: false },
-  reference: { name: 'Landmark', stretch: false, band: false, warns: false },
-  'pit-exit': { name: 'Pit exit', stretch: true, band: false, warns: false },
-  'pit-entry': { name: 'Pit entry', stretch: true, band: false, warns: false },
-  'marshal-post': { name: 'Marshal post', stretch: false, band: false, warns: false },
-  lane: { name: 'Lane to keep to', stretch: true, band: true, warns: false },
+  blind: { name: say`Blind verge`, stretch: true, band: false, warns: true },
+  crest: { name: say`Crest`, stretch: true, band: false, warns: true },
+  'off-camber': { name: say`Off-camber`, stretch: true, band: false, warns: true },
+  bump: { name: say`Bump`, stretch: false, band: false, warns: true },
+  dip: { name: say`Dip`, stretch: true, band: false, warns: true },
+  drop: { name: say`Drop`, stretch: true, band: false, warns: true },
+  ditch: { name: say`Ditch`, stretch: true, band: false, warns: true },
+  wall: { name: say`Wall`, stretch: true, band: false, warns: true },
+  'soft-edge': { name: say`Soft edge`, stretch: true, band: true, warns: true },
+  forbidden: { name: say`Forbidden band`, stretch: true, band: true, warns: true },
+  paint: { name: say`Slippery paint`, stretch: true, band: true, warns: true },
+  'standing-water': { name: say`Standing water`, stretch: true, band: true, warns: true },
+  'run-off': { name: say`Run-off`, stretch: true, band: false, warns: false },
+  reference: { name: say`Landmark`, stretch: false, band: false, warns: false },
+  'pit-exit': { name: say`Pit exit`, stretch: true, band: false, warns: false },
+  'pit-entry': { name: say`Pit entry`, stretch: true, band: false, warns: false },
+  'marshal-post': { name: say`Marshal post`, stretch: false, band: false, warns: false },
+  lane: { name: say`Lane to keep to`, stretch: true, band: true, warns: false },
 }
 
 export const referenceWords: Record<ReferenceKind, string> = {
-  seam: 'seam',
-  patch: 'patch',
-  post: 'post',
-  board: 'board',
-  'kerb-end': 'end of a kerb',
+  seam: say`seam`,
+  patch: say`patch`,
+  post: say`post`,
+  board: say`board`,
+  'kerb-end': say`end of a kerb`,
 }
 
 export const runOffWords: Record<RunOffSurface, string> = { asphalt: 'asphalt', gravel: 'gravel', grass: 'grass' }

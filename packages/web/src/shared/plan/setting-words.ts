@@ -1,16 +1,21 @@
 import { brakingSchools, type PlanChoice, paces, type Surface } from '@ochote/core'
+import { inside, say } from '../../language/say.ts'
+import { staffWords } from '../language/staff-words.ts'
 import { brakingWords, lineWords } from './line-words.ts'
 
 /** Surfaces, as they are chosen. */
-export const surfaceWords: Record<Surface, string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', standing: 'Standing water' }
+export const surfaceWords: Record<Surface, string> = { dry: say`Dry`, damp: say`Damp`, wet: say`Wet`, standing: say`Standing water` }
+
+/** A surface as it stands inside a sentence. */
+export const surfaceInside = (surface: Surface): string => inside(surfaceWords[surface])
 
 /** Paces with a name, and the limit; each by its share of the grip. */
 export const paceOptions: readonly { value: string; label: string }[] = [
   ...Object.entries(paces).map(([name, value]) => ({
     value: String(value),
-    label: `${name[0].toUpperCase()}${name.slice(1)} ${Math.round(100 * value)}%`,
+    label: `${staffWords.paceNames[name as keyof typeof paces]} ${Math.round(100 * value)}%`,
   })),
-  { value: '0.92', label: 'Limit 92%' },
+  { value: '0.92', label: say`Limit 92%` },
 ]
 
 const paceWords = (pace: number): string => paceOptions.find((o) => o.value === String(pace))?.label ?? `${Math.round(100 * pace)}%`
@@ -26,19 +31,19 @@ export const settingInWords = (key: keyof PlanChoice, settings: PlanChoice, name
     case 'vehicleId':
       return names.vehicle(settings.vehicleId)
     case 'surface':
-      return surfaceWords[settings.surface].toLowerCase()
+      return surfaceInside(settings.surface)
     case 'pace':
-      return paceWords(settings.pace).toLowerCase()
+      return inside(paceWords(settings.pace))
     case 'method':
-      return `${lineWords[settings.method].name.toLowerCase()} line`
+      return say`${inside(lineWords[settings.method].name)} line`
     case 'school':
-      return `${brakingWords[settings.school].name.toLowerCase()}`
+      return `${inside(brakingWords[settings.school].name)}`
     case 'schemeId':
-      return 'another cone scheme'
+      return say`another cone scheme`
     case 'lowestGear':
-      return settings.lowestGear === undefined ? 'the usual lowest gear' : `lowest gear ${settings.lowestGear}`
+      return settings.lowestGear === undefined ? say`the usual lowest gear` : say`lowest gear ${settings.lowestGear}`
     case 'perMetre_s':
-      return settings.perMetre_s === undefined ? 'the usual price of a metre' : `${settings.perMetre_s} s a metre`
+      return settings.perMetre_s === undefined ? say`the usual price of a metre` : say`${settings.perMetre_s} s a metre`
   }
 }
 

@@ -7,6 +7,7 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, questionsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -30,9 +31,9 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
   const corner = cornerOf(plan.corners, cornerId)
   const ofCorner = (questions.data ?? []).filter((q) => q.cornerId === cornerId)
   return (
-    <Box component="section" aria-label="Questions asked">
+    <Box component="section" aria-label={say`Questions asked`}>
       <Typography variant="head" sx={{ mb: 1 }}>
-        {corner ? `Asked at ${cornerLabel(corner)}` : 'General questions'}
+        {corner ? say`Asked at ${cornerLabel(corner)}` : say`General questions`}
       </Typography>
       {ofCorner.map((q) => (
         <Stack key={q.id} direction="row" spacing={2} sx={{ alignItems: 'flex-start', py: 1 }}>
@@ -42,13 +43,13 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
               key={q.answer}
               fullWidth
               defaultValue={q.answer}
-              placeholder="The answer, for the next group"
-              slotProps={{ htmlInput: { 'aria-label': `Answer to ${q.text}`, maxLength: 600 } }}
+              placeholder={say`The answer, for the next group`}
+              slotProps={{ htmlInput: { 'aria-label': say`Answer to ${q.text}`, maxLength: 600 } }}
               onBlur={(e) => e.target.value !== q.answer && put.mutate({ ...q, answer: e.target.value })}
             />
           </Box>
           <Button size="small" variant="text" onClick={() => remove.mutate(q.id)}>
-            Remove
+            {say`Remove`}
           </Button>
         </Stack>
       ))}
@@ -66,21 +67,21 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
         }}
       >
         <TextField
-          label="New question"
+          label={say`New question`}
           value={text}
           onChange={(e) => setText(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 300 } }}
         />
         <TextField
-          label="Answer"
+          label={say`Answer`}
           value={answer}
           onChange={(e) => setAnswer(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 600 } }}
         />
         <Button type="submit" variant="outlined" disabled={text.trim().length < 3}>
-          Save
+          {say`Save`}
         </Button>
       </Stack>
       <ProblemNote error={put.error ?? remove.error} />

@@ -28,6 +28,7 @@ import {
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { inside, say } from '../../language/say.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -35,14 +36,14 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 
 const problemWords: Record<PhraseProblem['problem'], (found: string) => string> = {
-  empty: () => 'Write a phrase, or remove the call.',
-  'unknown-placeholder': (found) => `{${found}} is not known: use {gear}, {side} or {reference}.`,
-  'not-one-word': () => 'The last form is one word.',
-  'placeholder-in-word': () => 'No placeholder in the one word.',
-  'longer-than-longer-form': () => 'Longer than the form before it.',
+  empty: () => say`Write a phrase, or remove the call.`,
+  'unknown-placeholder': (found) => say`{${found}} is not known: use {gear}, {side} or {reference}.`,
+  'not-one-word': () => say`The last form is one word.`,
+  'placeholder-in-word': () => say`No placeholder in the one word.`,
+  'longer-than-longer-form': () => say`Longer than the form before it.`,
 }
 
-const forms = ['Long', 'Short', 'One word'] as const
+const forms = [say`Long`, say`Short`, say`One word`] as const
 const empty: Phrase = ['', '', '']
 
 /** The school's own books with how to add, change and remove them. */
@@ -67,7 +68,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
   const [style, setStyle] = useState<BrakingSchool | null>(null)
   const copy = (): void => {
     const id = uuid()
-    add({ ...book, id, name: `${book.name.split(':')[0]}, our version` })
+    add({ ...book, id, name: say`${book.name.split(':')[0]}, our version` })
     onBook(id)
   }
   return (
@@ -75,7 +76,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
       <ProblemNote error={error} />
       <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
         <Button variant="outlined" size="small" onClick={copy}>
-          Copy and edit
+          {say`Copy and edit`}
         </Button>
         {!ready && (
           <NameAndLanguage
@@ -88,18 +89,18 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           />
         )}
         <Typography variant="text" color="text.secondary">
-          {ready ? 'A ready-made book stays as it is.' : '{gear}, {side} and {reference} stand for what is right at each mark.'}
+          {ready ? say`A ready-made book stays as it is.` : say`{gear}, {side} and {reference} stand for what is right at each mark.`}
         </Typography>
       </Stack>
       <ToggleButtonGroup
         size="small"
         exclusive
-        aria-label="For which braking style"
+        aria-label={say`For which braking style`}
         value={style ?? 'all'}
         onChange={(_, next: BrakingSchool | 'all' | null) => next && setStyle(next === 'all' ? null : next)}
       >
         <ToggleButton value="all" sx={{ py: 0 }}>
-          all styles
+          {say`all styles`}
         </ToggleButton>
         {brakingSchools.map((s) => (
           <ToggleButton key={s} value={s} sx={{ py: 0 }}>
@@ -118,20 +119,20 @@ const NameAndLanguage = ({ book, onChange, onRemove }: BookProps) => (
   <>
     <TextField
       key={book.id}
-      label="Name of this book"
+      label={say`Name of this book`}
       defaultValue={book.name}
       onBlur={(e) => e.target.value.trim() && onChange({ ...book, name: e.target.value.trim().slice(0, 80) })}
       sx={{ width: 260 }}
     />
     <PickField
-      label="Language"
+      label={say`Language`}
       value={book.language}
       options={languages.map((l) => [l, wordsIn(l).language] as const)}
       onPick={(language) => onChange({ ...book, language })}
       width={120}
     />
     <Button size="small" variant="text" onClick={onRemove}>
-      Remove this book
+      {say`Remove this book`}
     </Button>
   </>
 )
@@ -157,10 +158,10 @@ const PhraseTable = ({ book, style, onChange }: TableProps) => {
   const problems = checkPhraseBook(book).filter((p) => p.school === style)
   const phrases = style ? book.schools?.[style] : book.phrases
   return (
-    <RowTable aria-label="Phrases" sx={{ '& .MuiTableCell-root': { py: 1, verticalAlign: 'top' } }}>
+    <RowTable aria-label={say`Phrases`} sx={{ '& .MuiTableCell-root': { py: 1, verticalAlign: 'top' } }}>
       <TableHead>
         <TableRow>
-          <TableCell>For</TableCell>
+          <TableCell>{say`For`}</TableCell>
           {forms.map((f) => (
             <TableCell key={f}>{f}</TableCell>
           ))}
@@ -173,7 +174,7 @@ const PhraseTable = ({ book, style, onChange }: TableProps) => {
             {forms.map((name, form) => (
               <TableCell key={name}>
                 <PhraseField
-                  label={`${markNames[kind]}, ${name.toLowerCase()}`}
+                  label={`${markNames[kind]}, ${inside(name)}`}
                   maxLength={MAX_LENGTHS[form]}
                   text={phrases?.[kind]?.[form] ?? ''}
                   usual={style ? (book.phrases[kind]?.[form] ?? '') : ''}

@@ -1,12 +1,14 @@
 import { Alert, Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
-import { type Level, levelName, levels } from '@ochote/core'
+import { type Level, levels } from '@ochote/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -28,7 +30,7 @@ export const BriefStage = () => {
     return (
       <Stack spacing={3}>
         <StageHead stage="Brief" />
-        <Reading what="Computing the briefing …" error={error} />
+        <Reading what={say`Computing the briefing …`} error={error} />
       </Stack>
     )
   const { plan, all, pages, briefing } = state
@@ -44,7 +46,7 @@ export const BriefStage = () => {
     change({ order: ids })
   }
   const add = (): void => {
-    const page = { id: `own-${uuid()}`, title: 'Own page', text: '' }
+    const page = { id: `own-${uuid()}`, title: say`Own page`, text: '' }
     change({ own: [...briefing.own, page] })
     setChosen(page.id)
   }
@@ -54,16 +56,16 @@ export const BriefStage = () => {
       <StageHead stage="Brief">
         <UndoRedo undo={undo} redo={redo} />
         <Button variant="outlined" size="small" component={Link} to="/brief/card">
-          Pocket card
+          {say`Pocket card`}
         </Button>
         <Button variant="outlined" size="small" component={Link} to="/brief/handout">
-          Hand-out
+          {say`Hand-out`}
         </Button>
         <Button variant="outlined" size="small" component={Link} to={`/brief/presenter?page=1${withLevel}`}>
-          Presenter’s window
+          {say`Presenter’s window`}
         </Button>
         <Button variant="contained" size="small" component={Link} to={`/brief/present?page=1${withLevel}`}>
-          Present
+          {say`Present`}
         </Button>
       </StageHead>
       <ProblemNote error={error} />
@@ -73,12 +75,12 @@ export const BriefStage = () => {
           <Stack direction="row" spacing={4} sx={{ alignItems: 'flex-end', mb: 2 }}>
             <TextField
               select
-              label="Pages for"
+              label={say`Pages for`}
               value={level ?? 'all'}
               onChange={(e) => setLevel(e.target.value === 'all' ? null : (e.target.value as Level))}
               sx={{ width: 150 }}
             >
-              <MenuItem value="all">everyone</MenuItem>
+              <MenuItem value="all">{say`everyone`}</MenuItem>
               {levels.map((l) => (
                 <MenuItem key={l} value={l}>
                   {levelName(l)}
@@ -86,17 +88,17 @@ export const BriefStage = () => {
               ))}
             </TextField>
             <Typography variant="text" color="text.secondary" role="status" sx={{ flex: 1 }}>
-              {`${pages.length} pages, made from the plan and updated with it`}
+              {say`${pages.length} pages, made from the plan and updated with it`}
             </Typography>
             <Button size="small" variant="outlined" disabled={!kept} onClick={add}>
-              Add a page
+              {say`Add a page`}
             </Button>
           </Stack>
           <PageList listed={listed} pages={pages} id={id} kept={kept} onChoose={setChosen} onMove={move} />
           {missing.length > 0 && (
             <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'center', mt: 2 }}>
               <Typography variant="text" color="text.secondary">
-                Nothing entered yet:
+                {say`Nothing entered yet:`}
               </Typography>
               {missing.map((part) => (
                 <Button key={part.id} size="small" variant="text" onClick={() => setChosen(part.id)}>
@@ -129,7 +131,7 @@ const StrayNotes = ({ stray, briefing, onForget }: StrayProps) => {
   const clean = <T,>(record: Record<string, T>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([k]) => keep(k)))
   return (
     <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-      {`Notes and order are saved for pages that no longer exist (${stray.join(', ')}); a corner may have been removed or joined. `}
+      {say`Notes and order are saved for pages that no longer exist (${stray.join(', ')}); a corner may have been removed or joined. `}
       <Button
         size="small"
         variant="text"
@@ -142,7 +144,7 @@ const StrayNotes = ({ stray, briefing, onForget }: StrayProps) => {
           })
         }
       >
-        Forget them
+        {say`Forget them`}
       </Button>
     </Alert>
   )

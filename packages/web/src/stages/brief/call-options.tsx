@@ -1,16 +1,18 @@
 import { Stack, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import { type CallWork, type Intensity, intensities, type PhraseBook } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 
 /** Audience of the calls: a student, or anybody who wants this amount of talk. */
 export type CallsFor = { intensity: Intensity; studentId: string | null }
 
-const intensityWords: Record<Intensity, string> = { quiet: 'Quiet', guided: 'Guided', driven: 'Driven' }
+/** How much talk, as it is chosen. */
+export const intensityWords: Record<Intensity, string> = { quiet: say`Quiet`, guided: say`Guided`, driven: say`Driven` }
 
 const saidOptions = [
-  ['car', 'in the car'],
-  ['radio', 'by radio'],
+  ['car', say`in the car`],
+  ['radio', say`by radio`],
 ] as const
 
 type Props = {
@@ -29,7 +31,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
     <ToggleButtonGroup
       size="small"
       exclusive
-      aria-label="How much talk"
+      aria-label={say`How much talk`}
       value={who.intensity}
       onChange={(_, v: Intensity | null) => v && onWho({ ...who, intensity: v })}
     >
@@ -44,7 +46,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       onChoose={(student) => onWho({ studentId: student?.id ?? null, intensity: student?.talk ?? who.intensity })}
     />
     <PickField
-      label="Phrase book"
+      label={say`Phrase book`}
       value={work.bookId}
       disabled={!kept}
       options={books.map((b) => [b.id, b.name] as const)}
@@ -52,7 +54,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       width={270}
     />
     <PickField
-      label="Said"
+      label={say`Said`}
       value={work.link_s > 0 ? 'radio' : 'car'}
       disabled={!kept}
       options={saidOptions}
@@ -60,7 +62,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       width={120}
     />
     <Seconds
-      label="Reaction"
+      label={say`Reaction`}
       unit="s"
       value={work.reaction_s}
       range={[0.2, 3]}
@@ -68,7 +70,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       onChange={(reaction_s) => onChange({ reaction_s })}
     />
     <Seconds
-      label="Words per second"
+      label={say`Words per second`}
       unit=""
       value={work.rate_wps}
       range={[1, 8]}

@@ -5,11 +5,14 @@ import { useNavigate, useSearchParams } from 'react-router'
 import { dayQuery, studentsQuery } from '../../data/api/queries.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { inside, say, sayWhole } from '../../language/say.ts'
+import { staffUnits } from '../../language/staff-units.ts'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
+import { surfaceInside } from '../../shared/plan/setting-words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
-import { staffUnits } from '../../shared/staff-units.ts'
+import { intensityWords } from './call-options.tsx'
 
 const intensityOf = (text: string | null): Intensity => intensities.find((i) => i === text) ?? 'driven'
 
@@ -24,7 +27,7 @@ const Sheet = () => {
   const student = students.data?.find((s) => s.id === studentId)
   const intensity = intensityOf(search.get('talk'))
   const work = latest.data?.plan.calls ?? day?.plan.calls
-  if (!plan || !settings || !work) return error ? <ProblemNote error={error} /> : <Reading what="Computing the calls …" />
+  if (!plan || !settings || !work) return error ? <ProblemNote error={error} /> : <Reading what={say`Computing the calls …`} />
   return <Printed {...{ plan, settings, work, intensity, studentId, student, onBack: () => navigate('/brief/calls') }} />
 }
 
@@ -41,35 +44,35 @@ type PrintedProps = {
 const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }: PrintedProps) => {
   const { day } = useDay()
   const state = useCallSheet(plan, settings, { work, intensity, studentId })
-  if (!state) return <Reading what="Computing the calls …" />
+  if (!state) return <Reading what={say`Computing the calls …`} />
   const units = student?.units ?? staffUnits
   return (
     <Stack component="main" spacing={3} sx={{ width: '182mm', mx: 'auto', my: 4, '@media print': { my: 0 } }}>
       <Stack direction="row" spacing={2} className="no-print">
         <Button variant="contained" onClick={() => window.print()}>
-          Print
+          {say`Print`}
         </Button>
         <Button variant="outlined" onClick={onBack}>
-          Back to the calls
+          {say`Back to the calls`}
         </Button>
       </Stack>
-      <Typography variant="title">{`Call sheet, ${plan.circuit.name}`}</Typography>
+      <Typography variant="title">{say`Call sheet, ${plan.circuit.name}`}</Typography>
       <Typography>
         {[
           day?.plan.date,
           student?.name,
           plan.vehicle.name,
-          settings.surface,
-          `pace ${Math.round(settings.pace * 100)}%`,
-          `talk: ${intensity}`,
-          state.book.name,
+          surfaceInside(settings.surface),
+          say`pace ${Math.round(settings.pace * 100)}%`,
+          say`talk: ${inside(intensityWords[intensity])}`,
+          sayWhole(state.book.name),
         ]
           .filter(Boolean)
           .join(' · ')}
       </Typography>
       <Box
         component="table"
-        aria-label="Call sheet"
+        aria-label={say`Call sheet`}
         sx={{
           borderCollapse: 'collapse',
           width: 1,
@@ -78,7 +81,7 @@ const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }
       >
         <thead>
           <tr>
-            {['Corner', 'Mark', 'Said', 'At', 'Before the mark'].map((name) => (
+            {[say`Corner`, say`Mark`, say`Said`, say`At`, say`Before the mark`].map((name) => (
               <th key={name}>{name}</th>
             ))}
           </tr>

@@ -11,31 +11,34 @@ import {
   type Plan,
   stationAtTime,
 } from '@ochote/core'
+import { inside, say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
-import { metres } from '../../shared/staff-units.ts'
 
 const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => string, intensity: Intensity): string => {
   switch (dropped.reason) {
     case 'no-time':
       return dropped.against
-        ? `no time: “${markNames[dropped.against.kind].toLowerCase()}” at ${nameOf(dropped.against.cornerId)} matters more`
-        : 'no time'
+        ? say`no time: “${inside(markNames[dropped.against.kind])}” at ${nameOf(dropped.against.cornerId)} matters more`
+        : say`no time`
     case 'corner-cap':
-      return intensity === 'quiet' ? 'quiet: nothing is called' : `${intensity}: at most ${intensityCaps[intensity].perCorner} per corner`
+      return intensity === 'quiet'
+        ? say`quiet: nothing is called`
+        : say`${intensity}: at most ${intensityCaps[intensity].perCorner} per corner`
     case 'lap-cap':
-      return `${intensity}: at most ${intensityCaps[intensity].perLap} in a lap`
+      return say`${intensity}: at most ${intensityCaps[intensity].perLap} in a lap`
     case 'silenced':
-      return 'silenced by hand'
+      return say`silenced by hand`
     case 'silent-corner':
-      return 'this corner is silent'
+      return say`this corner is silent`
   }
 }
 
 /** Name of a reason for all calls that it holds for. */
 const reasonName = (dropped: DroppedCall, intensity: Intensity): string =>
-  dropped.reason === 'no-time' ? 'No time, something else matters more' : capital(reasonInWords(dropped, () => '', intensity))
+  dropped.reason === 'no-time' ? say`No time, something else matters more` : capital(reasonInWords(dropped, () => '', intensity))
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
 
 type Props = {
@@ -51,14 +54,14 @@ type Props = {
 /** Calls in the order in which they are said; each can be locked or silenced. */
 export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }: Props) => (
   <>
-    <Table size="small" stickyHeader aria-label="Call sheet" sx={{ '& .MuiTableCell-root': { px: 2, whiteSpace: 'nowrap' } }}>
+    <Table size="small" stickyHeader aria-label={say`Call sheet`} sx={{ '& .MuiTableCell-root': { px: 2, whiteSpace: 'nowrap' } }}>
       <TableHead>
         <TableRow>
-          <TableCell>Corner</TableCell>
-          <TableCell>Mark</TableCell>
-          <TableCell>Said</TableCell>
+          <TableCell>{say`Corner`}</TableCell>
+          <TableCell>{say`Mark`}</TableCell>
+          <TableCell>{say`Said`}</TableCell>
           <TableCell align="right">Start</TableCell>
-          <TableCell align="right">Lead</TableCell>
+          <TableCell align="right">{say`Lead`}</TableCell>
           <TableCell component="td" />
         </TableRow>
       </TableHead>
@@ -79,7 +82,7 @@ export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }
         })}
       </TableBody>
     </Table>
-    {sheet.calls.length === 0 && <Typography sx={{ p: 2 }}>Quiet: no calls in the car; it waits for the debrief.</Typography>}
+    {sheet.calls.length === 0 && <Typography sx={{ p: 2 }}>{say`Quiet: no calls in the car; it waits for the debrief.`}</Typography>}
   </>
 )
 
@@ -103,7 +106,7 @@ const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => 
         sx={{ px: 2, minWidth: 0 }}
         onClick={() => onEdit({ locked: !call.locked })}
       >
-        Lock
+        {say`Lock`}
       </Button>
       <Button
         size="small"
@@ -112,7 +115,7 @@ const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => 
         sx={{ px: 2, minWidth: 0 }}
         onClick={() => onEdit({ silent: true, locked: false })}
       >
-        Silence
+        {say`Silence`}
       </Button>
     </TableCell>
   </TableRow>
@@ -144,10 +147,10 @@ export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept,
           onClick={() => onSilentCorners(isSilent ? silentCorners.filter((c) => c !== cornerId) : [...silentCorners, cornerId])}
           sx={{ mb: 2 }}
         >
-          {isSilent ? `Speak again at ${nameOf(cornerId)}` : `Say nothing at ${nameOf(cornerId)}`}
+          {isSilent ? say`Speak again at ${nameOf(cornerId)}` : say`Say nothing at ${nameOf(cornerId)}`}
         </Button>
       )}
-      <Typography variant="head">Left out</Typography>
+      <Typography variant="head">{say`Left out`}</Typography>
       {[...new Set(sheet.dropped.map((d) => d.reason))].map((reason) => {
         const dropped = sheet.dropped.filter((d) => d.reason === reason)
         return (
@@ -160,10 +163,10 @@ export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept,
                   .filter((d) => d.cornerId === id)
                   .map((d) => (
                     <Box key={d.kind} title={reasonInWords(d, nameOf, intensity)}>
-                      {markNames[d.kind].toLowerCase()}
+                      {inside(markNames[d.kind])}
                       {reason === 'silenced' && (
                         <Button size="small" variant="text" onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}>
-                          Say it
+                          {say`Say it`}
                         </Button>
                       )}
                     </Box>

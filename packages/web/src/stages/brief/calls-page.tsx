@@ -15,6 +15,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { inside, say } from '../../language/say.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
@@ -71,7 +72,7 @@ export const CallsPage = () => {
   }
   return (
     <Stack spacing={2}>
-      <StageHead stage="Brief" facts={`${sheet.calls.length} calls said, ${sheet.dropped.length} left out`}>
+      <StageHead stage="Brief" facts={say`${sheet.calls.length} calls said, ${sheet.dropped.length} left out`}>
         <UndoRedo undo={undo} redo={redo} />
         <Button
           size="small"
@@ -79,40 +80,45 @@ export const CallsPage = () => {
           component={Link}
           to={`/brief/call-sheet?talk=${who.intensity}${who.studentId ? `&student=${who.studentId}` : ''}`}
         >
-          Print
+          {say`Print`}
         </Button>
       </StageHead>
       <ProblemNote error={error} />
       <CallOptions work={work} books={books} who={who} kept={kept} onWho={setWho} onChange={change} />
       <BookWarnings plan={plan} book={book} timing={timing} />
-      <LapBand plan={plan} layers={layers} height={200} label="Calls on the lap" onSpan={choose} onSpanDrag={drag} />
+      <LapBand plan={plan} layers={layers} height={200} label={say`Calls on the lap`} onSpan={choose} onSpanDrag={drag} />
       <Typography variant="text" color="text.secondary">
-        {`Bars: where each call is said; the line leads to its mark. Drag a bar to say it earlier; zoom in to read.${tooFast.length > 0 ? ` Above the road: ${tooFast.length} ${tooFast.length === 1 ? 'stretch' : 'stretches'} too fast to speak.` : ''}`}
+        {say`Bars: where each call is said; the line leads to its mark. Drag a bar to say it earlier; zoom in to read.${tooFast.length > 0 ? say` Above the road: ${tooFast.length} ${tooFast.length === 1 ? say`stretch` : say`stretches`} too fast to speak.` : ''}`}
       </Typography>
       <ToggleButtonGroup
         size="small"
         exclusive
-        aria-label="Below the lap"
+        aria-label={say`Below the lap`}
         value={panel}
         onChange={(_, v: 'sheet' | 'book' | null) => v && setPanel(v)}
       >
         <ToggleButton value="sheet" sx={{ py: 0 }}>
-          Call sheet
+          {say`Call sheet`}
         </ToggleButton>
         <ToggleButton value="book" sx={{ py: 0 }}>
-          Phrases
+          {say`Phrases`}
         </ToggleButton>
       </ToggleButtonGroup>
       {panel === 'book' ? (
         <BookEditor bookId={work.bookId} onBook={(bookId) => change({ bookId })} />
       ) : (
         <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
-          <Box role="region" aria-label="Calls, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(470, 240) }, overflow: 'auto' }}>
+          <Box
+            role="region"
+            aria-label={say`Calls, scroll`}
+            tabIndex={0}
+            sx={{ maxHeight: { md: restOfWindow(470, 240) }, overflow: 'auto' }}
+          >
             <CallSheetTable plan={plan} sheet={sheet} selected={selected} kept={kept} onChoose={choose} onEdit={edit} />
           </Box>
           <Box
             role="region"
-            aria-label="Left out, scroll"
+            aria-label={say`Left out, scroll`}
             tabIndex={0}
             sx={{ maxHeight: { md: restOfWindow(470, 240) }, overflow: 'auto' }}
           >
@@ -141,10 +147,10 @@ const BookWarnings = ({ plan, book, timing }: { plan: Plan; book: PhraseBook; ti
   return (
     <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
       {problems.length > 0 &&
-        `The book “${book.name}” has ${problems.length} ${problems.length === 1 ? 'form' : 'forms'} to mend; see Phrases. `}
+        say`The book “${book.name}” has ${problems.length} ${problems.length === 1 ? say`form` : say`forms`} to mend; see Phrases. `}
       {wordy.map(
         (w) =>
-          `A form for ${markNames[w.kind].toLowerCase()} takes ${w.takes_s.toFixed(1)} s, longer than any gap between marks here (${w.longestGap_s.toFixed(1)} s): shorter forms are said instead. `,
+          say`A form for ${inside(markNames[w.kind])} takes ${w.takes_s.toFixed(1)} s, longer than any gap between marks here (${w.longestGap_s.toFixed(1)} s): shorter forms are said instead. `,
       )}
     </Alert>
   )

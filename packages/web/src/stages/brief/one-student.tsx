@@ -5,14 +5,15 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { sessionQuery } from '../../data/api/queries.ts'
 import { useStudents } from '../../data/school/use-students.ts'
+import { say } from '../../language/say.ts'
 import { EraseStudent } from '../../shared/erase-student.tsx'
-import { wordsIn } from '../../shared/language/words.ts'
+import { staffWords } from '../../shared/language/staff-words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { PhoneAddress } from '../../shared/qr-address.tsx'
 import { StudentFields } from '../../shared/student-fields.tsx'
 
-const partNames = wordsIn('en').phone.parts
+const partNames = staffWords.phone.parts
 
 type Props = {
   student: StoredStudent
@@ -28,22 +29,22 @@ export const OneStudent = ({ student, plan, link, acknowledged, onAcknowledge, o
   const session = useQuery(sessionQuery)
   const { worries } = student.profile
   return (
-    <Stack component="section" aria-label={`About ${student.name}`} spacing={3}>
+    <Stack component="section" aria-label={say`About ${student.name}`} spacing={3}>
       <Typography variant="head">{student.name}</Typography>
       <Profile student={student} />
       <Typography variant="text">
         {worries.length > 0
-          ? `Feels wrong at: ${worries.map((id) => cornerName(plan?.corners ?? [], id)).join(', ')}`
-          : 'No corner worries them.'}
+          ? say`Feels wrong at: ${worries.map((id) => cornerName(plan?.corners ?? [], id)).join(', ')}`
+          : say`No corner worries them.`}
       </Typography>
       <Acknowledged acknowledged={acknowledged} onAcknowledge={onAcknowledge} />
-      {link && <PhoneAddress path={`/s/${link.token}`} name={`The page of ${student.name}`} size={120} />}
+      {link && <PhoneAddress path={`/s/${link.token}`} name={say`The page of ${student.name}`} size={120} />}
       <Stack direction="row" spacing={2}>
         <Button size="small" variant="outlined" component={Link} to={`/brief/card?student=${student.id}`}>
-          Pocket card
+          {say`Pocket card`}
         </Button>
         <Button size="small" variant="outlined" component={Link} to={`/brief/handout?student=${student.id}`}>
-          Hand-out
+          {say`Hand-out`}
         </Button>
         <Box sx={{ flex: 1 }} />
         {session.data?.account?.role === 'lead' && <EraseStudent studentId={student.id} onGone={onGone} />}
@@ -68,7 +69,7 @@ const Profile = ({ student }: { student: StoredStudent }) => {
 const Acknowledged = ({ acknowledged, onAcknowledge }: Pick<Props, 'acknowledged' | 'onAcknowledge'>) => (
   <Box>
     <Typography variant="head" component="h3" sx={{ mb: 1 }}>
-      Acknowledged
+      {say`Acknowledged`}
     </Typography>
     <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
       {briefingParts.map((part) => {

@@ -1,7 +1,9 @@
 import { Box, Button, Checkbox, FormControlLabel, Stack, TextField, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { Briefing, DayPlan } from '@ochote/contract'
-import { type Level, levelName, levels, type Plan, paces } from '@ochote/core'
+import { type Level, levels, type Plan, paces } from '@ochote/core'
 import { useDay } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { useNotes } from '../circuit/use-notes.ts'
 import { AskedHere } from './asked-here.tsx'
@@ -10,11 +12,11 @@ import { OwnText } from './page-view.tsx'
 
 /** Parts of the briefing that the school fills in; without lines they have no page. */
 const entered = {
-  pits: 'Leaving and entering the pits',
-  passing: 'Passing',
-  signals: 'Signals in the car, beside ours',
-  radio: 'Radio check, beside ours',
-  wet: 'In the wet, beside ours',
+  pits: say`Leaving and entering the pits`,
+  passing: say`Passing`,
+  signals: say`Signals in the car, beside ours`,
+  radio: say`Radio check, beside ours`,
+  wet: say`In the wet, beside ours`,
 } as const satisfies Partial<Record<keyof Briefing, string>>
 type Entered = keyof typeof entered
 
@@ -25,10 +27,10 @@ export const emptyParts = (day: DayPlan | undefined, plan: Plan): { id: string; 
   if (!day) return []
   const { briefing } = day
   return [
-    ...(day.rules.length === 0 ? [{ id: 'rules', title: 'Rules of the venue' }] : []),
-    ...(day.flags.length === 0 ? [{ id: 'flags', title: 'Flags used here' }] : []),
+    ...(day.rules.length === 0 ? [{ id: 'rules', title: say`Rules of the venue` }] : []),
+    ...(day.flags.length === 0 ? [{ id: 'flags', title: say`Flags used here` }] : []),
     ...(['pits', 'passing'] as const).filter((id) => briefing[id].length === 0).map((id) => ({ id, title: entered[id] })),
-    ...(briefing.controls[plan.vehicle.id]?.length ? [] : [{ id: 'car', title: `The car: ${plan.vehicle.name}` }]),
+    ...(briefing.controls[plan.vehicle.id]?.length ? [] : [{ id: 'car', title: say`The car: ${plan.vehicle.name}` }]),
   ]
 }
 
@@ -54,14 +56,14 @@ export const PageEditor = ({
     return rest
   }
   return (
-    <Stack spacing={4} component="section" aria-label="This page">
-      <Typography variant="head">{page?.title ?? 'Nothing entered yet'}</Typography>
+    <Stack spacing={4} component="section" aria-label={say`This page`}>
+      <Typography variant="head">{page?.title ?? say`Nothing entered yet`}</Typography>
       <PageContent id={id} page={page} plan={plan} briefing={briefing} change={change} day={day?.plan} changePlan={changePlan} />
       {page && (
         <>
           <TextField
             key={`notes ${id}`}
-            label="My notes, for the presenter’s window"
+            label={say`My notes, for the presenter’s window`}
             multiline
             minRows={2}
             maxRows={6}
@@ -80,11 +82,11 @@ export const PageEditor = ({
                   onChange={() => change({ hidden: hidden ? briefing.hidden.filter((h) => h !== id) : [...briefing.hidden, id] })}
                 />
               }
-              label="Told in the briefing"
+              label={say`Told in the briefing`}
             />
             <ToggleButtonGroup
               size="small"
-              aria-label="For which levels"
+              aria-label={say`For which levels`}
               value={forLevels}
               onChange={(_, next: Level[]) =>
                 change({ levels: next.length === 0 ? without(briefing.levels) : { ...briefing.levels, [id]: next } })
@@ -97,7 +99,7 @@ export const PageEditor = ({
               ))}
             </ToggleButtonGroup>
             <Typography variant="text" color="text.secondary">
-              {forLevels.length === 0 ? 'for everybody' : `only for ${forLevels.join(', ')}`}
+              {forLevels.length === 0 ? say`for everybody` : say`only for ${forLevels.join(', ')}`}
             </Typography>
           </Stack>
         </>
@@ -117,17 +119,17 @@ type ContentProps = {
 }
 
 const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: ContentProps) => {
-  if (!day) return <Typography>Make a day first: what is entered is kept with it.</Typography>
+  if (!day) return <Typography>{say`Make a day first: what is entered is kept with it.`}</Typography>
   if (page?.kind === 'corner') return <CornerContent plan={plan} cornerId={page.corner.id} />
   if (page?.kind === 'own') return <OwnContent id={id} briefing={briefing} change={change} />
   if (id === 'rules')
-    return <LinesField label="Rules of the venue" lines={day.rules} onChange={(rules) => changePlan((p) => ({ ...p, rules }))} />
+    return <LinesField label={say`Rules of the venue`} lines={day.rules} onChange={(rules) => changePlan((p) => ({ ...p, rules }))} />
   if (id === 'flags')
     return (
       <LinesField
-        label="Flags used here"
+        label={say`Flags used here`}
         lines={day.flags.map((f) => `${f.name}: ${f.meaning}`)}
-        note="One flag a line: its name, a colon, what it means."
+        note={say`One flag a line: its name, a colon, what it means.`}
         onChange={(lines) =>
           changePlan((p) => ({
             ...p,
@@ -143,7 +145,7 @@ const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: Cont
   if (id === 'car')
     return (
       <LinesField
-        label={`Controls of the ${plan.vehicle.name}`}
+        label={say`Controls of the ${plan.vehicle.name}`}
         lines={briefing.controls[plan.vehicle.id] ?? []}
         onChange={(lines) => change({ controls: { ...briefing.controls, [plan.vehicle.id]: lines } })}
       />
@@ -152,7 +154,7 @@ const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: Cont
     return (
       <ToggleButtonGroup
         size="small"
-        aria-label="Pace steps of the day"
+        aria-label={say`Pace steps of the day`}
         value={briefing.paceSteps}
         onChange={(_, next: number[]) => change({ paceSteps: [...next].sort((a, b) => a - b) })}
       >
@@ -166,8 +168,8 @@ const PageContent = ({ id, page, plan, briefing, change, day, changePlan }: Cont
   return (
     <Typography variant="text" color="text.secondary">
       {id === 'safety' || id === 'wrong'
-        ? 'This page cannot be edited. The venue’s rules have their own page.'
-        : 'Made from the plan: it follows every change by itself.'}
+        ? say`This page cannot be edited. The venue’s rules have their own page.`
+        : say`Made from the plan: it follows every change by itself.`}
     </Typography>
   )
 }
@@ -182,7 +184,7 @@ const CornerContent = ({ plan, cornerId }: { plan: Plan; cornerId: string }) => 
       {notes && (
         <TextField
           key={`${cornerId} ${tip}`}
-          label="Traffic here: where to pass and be passed, where nobody should"
+          label={say`Traffic here: where to pass and be passed, where nobody should`}
           multiline
           minRows={2}
           defaultValue={tip}
@@ -207,7 +209,7 @@ const OwnContent = ({ id, briefing, change }: Pick<ContentProps, 'id' | 'briefin
     <>
       <TextField
         key={`title ${id}`}
-        label="Title"
+        label={say`Title`}
         defaultValue={page.title}
         slotProps={{ htmlInput: { maxLength: 80 } }}
         onBlur={(e) => e.target.value !== page.title && put({ title: e.target.value })}
@@ -219,16 +221,16 @@ const OwnContent = ({ id, briefing, change }: Pick<ContentProps, 'id' | 'briefin
         minRows={4}
         maxRows={12}
         defaultValue={page.text}
-        helperText="Lists, bold and headings work. HTML, links and pictures are left out."
+        helperText={say`Lists, bold and headings work. HTML, links and pictures are left out.`}
         slotProps={{ htmlInput: { maxLength: 4000 } }}
         onBlur={(e) => e.target.value !== page.text && put({ text: e.target.value })}
       />
-      <Box sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4, '& p': { my: 1 } }} aria-label="How it reads">
+      <Box sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4, '& p': { my: 1 } }} aria-label={say`How it reads`}>
         <OwnText text={page.text} />
       </Box>
       <Box>
         <Button size="small" variant="text" onClick={() => change({ own: briefing.own.filter((p) => p.id !== id) })}>
-          Remove this page
+          {say`Remove this page`}
         </Button>
       </Box>
     </>

@@ -1,4 +1,5 @@
 import { Box, IconButton, Stack } from '@mui/material'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { restOfWindow } from '../../look/columns.ts'
 import type { BriefPage } from './brief-pages.ts'
@@ -13,11 +14,11 @@ const summary = (page: BriefPage): string => {
     case 'cones':
       return page.scheme.name
     case 'sighting':
-      return 'the lap at sighting pace, with cones, eyes and hazards as they come'
+      return say`the lap at sighting pace, with cones, eyes and hazards as they come`
     case 'corner':
       return [page.line, page.cure, page.tip].filter(Boolean).join(' · ')
     case 'questions':
-      return `${page.asked.length} with answers`
+      return say`${page.asked.length} with answers`
     case 'own':
       return page.text.slice(0, 120)
   }
@@ -38,7 +39,7 @@ type Props = {
 export const PageList = ({ listed, pages, id, kept, onChoose, onMove }: Props) => (
   <Box
     component="ol"
-    aria-label="Pages of the briefing"
+    aria-label={say`Pages of the briefing`}
     tabIndex={0}
     sx={{ m: 0, p: 0, listStyle: 'none', maxHeight: { md: restOfWindow(260) }, overflow: 'auto' }}
   >
@@ -129,10 +130,10 @@ const PageRow = ({ page, number, chosen, onChoose, onEarlier, onLater }: RowProp
         {summary(page)}
       </Box>
     </Box>
-    <IconButton size="small" disabled={!onEarlier} aria-label={`${page.title} earlier`} onClick={onEarlier}>
+    <IconButton size="small" disabled={!onEarlier} aria-label={say`${page.title} earlier`} onClick={onEarlier}>
       ↑
     </IconButton>
-    <IconButton size="small" disabled={!onLater} aria-label={`${page.title} later`} onClick={onLater}>
+    <IconButton size="small" disabled={!onLater} aria-label={say`${page.title} later`} onClick={onLater}>
       ↓
     </IconButton>
   </Stack>

@@ -5,6 +5,7 @@ import { useEffect, useLayoutEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -32,11 +33,11 @@ const Clock = ({ plan_min }: { plan_min: number | null }) => {
   const since = Math.floor((now - began) / 1000)
   return (
     <Stack direction="row" spacing={6} className="figures" sx={{ alignItems: 'baseline' }}>
-      <Typography component="div" sx={{ fontSize: 'size.title', fontWeight: 680 }} aria-label="Clock">
+      <Typography component="div" sx={{ fontSize: 'size.title', fontWeight: 680 }} aria-label={say`Clock`}>
         {new Date(now).toTimeString().slice(0, 5)}
       </Typography>
-      <Typography component="div" sx={{ fontSize: 'size.title' }} aria-label="Told so far">
-        {`${Math.floor(since / 60)}:${String(since % 60).padStart(2, '0')}${plan_min === null ? '' : ` of ${plan_min} min`} told`}
+      <Typography component="div" sx={{ fontSize: 'size.title' }} aria-label={say`Told so far`}>
+        {say`${Math.floor(since / 60)}:${String(since % 60).padStart(2, '0')}${plan_min === null ? '' : say` of ${plan_min} min`} told`}
       </Typography>
     </Stack>
   )
@@ -79,14 +80,14 @@ const Window = () => {
       <Stack direction="row" useFlexGap spacing={5} sx={{ alignItems: 'center', flexWrap: 'wrap', rowGap: 2 }}>
         <Clock plan_min={briefingTime_min(day?.plan)} />
         <Typography className="figures" role="status" sx={{ fontSize: 'size.head' }}>
-          {typed ? `to corner ${typed}` : `page ${number} of ${pages.length}`}
+          {typed ? say`to corner ${typed}` : say`page ${number} of ${pages.length}`}
         </Typography>
         <Box sx={{ flex: 1 }} />
         <Button variant="contained" onClick={openProjector}>
-          Open the projector’s window
+          {say`Open the projector’s window`}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/brief')}>
-          End
+          {say`End`}
         </Button>
       </Stack>
       <Box sx={columns('minmax(0, 1.3fr) minmax(0, 1fr)')}>
@@ -94,20 +95,20 @@ const Window = () => {
           <SmallPage page={page} state={state} />
           <Stack direction="row" spacing={3}>
             <Button variant="outlined" disabled={number === 1} onClick={() => show(number - 1)}>
-              ← Back
+              {say`← Back`}
             </Button>
             <Button variant="contained" disabled={number === pages.length} onClick={() => show(number + 1)} sx={{ flex: 1 }}>
-              {following ? `Next: ${following.title} →` : 'That was the last page'}
+              {following ? say`Next: ${following.title} →` : say`That was the last page`}
             </Button>
           </Stack>
           <Typography variant="text" color="text.secondary">
-            ← → turn pages in both windows, a number jumps to that corner, B blanks the projector.
+            {say`← → turn pages in both windows, a number jumps to that corner, B blanks the projector.`}
           </Typography>
         </Stack>
         <Stack spacing={4}>
           <TextField
             key={page.id}
-            label="My notes on this page"
+            label={say`My notes on this page`}
             multiline
             minRows={4}
             maxRows={8}

@@ -16,13 +16,14 @@ import { type ReactNode, useMemo } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { studentsQuery } from '../../data/api/queries.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
+import { staffUnits } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { staffUnits } from '../../shared/staff-units.ts'
 import { type BriefPage, isBesides, MIN_WAIT_S } from './brief-pages.ts'
 import { OwnText } from './page-view.tsx'
 import { type BriefingState, useBriefing } from './use-briefing.ts'
@@ -59,10 +60,10 @@ const Buttons = () => {
   return (
     <Stack direction="row" spacing={2} className="no-print" sx={{ my: 4 }}>
       <Button variant="contained" onClick={() => window.print()}>
-        Print
+        {say`Print`}
       </Button>
       <Button variant="outlined" onClick={() => navigate(-1)}>
-        Back
+        {say`Back`}
       </Button>
     </Stack>
   )

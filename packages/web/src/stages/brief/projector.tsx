@@ -3,6 +3,7 @@ import type { Level } from '@ochote/core'
 import { useEffect, useLayoutEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { DayProvider } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider, useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { PageView } from './page-view.tsx'
@@ -54,9 +55,9 @@ const Pages = () => {
       <Typography
         className="figures"
         sx={{ position: 'fixed', right: 28, bottom: 12, fontSize: 'size.note', color: 'text.secondary' }}
-        aria-label={`Page ${number} of ${last}`}
+        aria-label={say`Page ${number} of ${last}`}
       >
-        {typed ? `to corner ${typed}` : `${number}/${last}`}
+        {typed ? say`to corner ${typed}` : `${number}/${last}`}
       </Typography>
     </Box>
   )

@@ -18,6 +18,7 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { inside, say } from '../../language/say.ts'
 import { restOfWindow } from '../../look/columns.ts'
 import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
@@ -47,21 +48,21 @@ export const RehearsePage = () => {
         <ToggleButtonGroup
           size="small"
           exclusive
-          aria-label="How much talk"
+          aria-label={say`How much talk`}
           value={intensity}
           onChange={(_, v: Intensity | null) => v && setIntensity(v)}
         >
           <ToggleButton value="guided" sx={{ py: 0 }}>
-            Guided
+            {say`Guided`}
           </ToggleButton>
           <ToggleButton value="driven" sx={{ py: 0 }}>
-            Driven
+            {say`Driven`}
           </ToggleButton>
         </ToggleButtonGroup>
         <ToggleButtonGroup
           size="small"
           exclusive
-          aria-label="Pace"
+          aria-label={say`Pace`}
           value={settings.pace}
           onChange={(_, pace: number | null) => pace && lookAt({ pace })}
         >
@@ -139,23 +140,23 @@ const Stage = ({ plan, cones, state }: { plan: Plan; cones: Parameters<typeof Dr
           }}
           sx={{ minWidth: 120 }}
         >
-          {clock.playing ? 'Stop' : 'Play the lap'}
+          {clock.playing ? say`Stop` : say`Play the lap`}
         </Button>
         <Button variant="outlined" size="small" disabled={presses.length === 0} onClick={finish}>
-          Finish and score
+          {say`Finish and score`}
         </Button>
         <FormControlLabel
           control={<Checkbox checked={practising} onChange={(e) => setPractising(e.target.checked)} />}
-          label="I call: space at the moment of each call"
+          label={say`I call: space at the moment of each call`}
         />
         <FormControlLabel
           control={<Checkbox checked={aloud} disabled={practising || !speechThere()} onChange={(e) => setAloud(e.target.checked)} />}
-          label={speechThere() ? 'Spoken by this browser' : 'This browser cannot speak: calls are shown'}
+          label={speechThere() ? say`Spoken by this browser` : say`This browser cannot speak: calls are shown`}
         />
         <ToggleButtonGroup
           size="small"
           exclusive
-          aria-label="How fast it plays"
+          aria-label={say`How fast it plays`}
           value={clock.rate}
           onChange={(_, v: number | null) => v && clock.setRate(v)}
         >
@@ -216,12 +217,19 @@ const Moving = ({
   const nameOf = (id: string): string => cornerName(plan.corners, id)
   return (
     <>
-      <LapBand plan={plan} layers={layers} height={110} compact label="Where the car is on the lap" />
-      <DriveView plan={plan} clock={clock} cones={seen} height={restOfWindow(560, 260)} metre_px={6} label="The road ahead, travel up" />
+      <LapBand plan={plan} layers={layers} height={110} compact label={say`Where the car is on the lap`} />
+      <DriveView
+        plan={plan}
+        clock={clock}
+        cones={seen}
+        height={restOfWindow(560, 260)}
+        metre_px={6}
+        label={say`The road ahead, travel up`}
+      />
       <Stack spacing={3}>
         <Box
           component="section"
-          aria-label="Call now"
+          aria-label={say`Call now`}
           sx={{
             py: 2,
             borderLeft: 'call',
@@ -235,22 +243,22 @@ const Moving = ({
           }}
         >
           <Box sx={{ fontSize: 'size.title', fontWeight: 700, fontStretch: '84%', lineHeight: 1.1 }}>
-            {practising ? (next ? next.phrase : 'Nothing to call') : now ? now.phrase : '…'}
+            {practising ? (next ? next.phrase : say`Nothing to call`) : now ? now.phrase : '…'}
           </Box>
           <Box sx={{ fontSize: 'size.head' }}>
             {practising
               ? next
-                ? `your next call, at ${nameOf(next.cornerId)}: ${markNames[next.kind as CallKind].toLowerCase()}`
-                : 'choose guided or driven'
+                ? say`your next call, at ${nameOf(next.cornerId)}: ${inside(markNames[next.kind as CallKind])}`
+                : say`choose guided or driven`
               : next
-                ? `next: ${nameOf(next.cornerId)}, ${next.phrase}`
+                ? say`next: ${nameOf(next.cornerId)}, ${next.phrase}`
                 : ''}
           </Box>
         </Box>
         <Stack direction="row" spacing={4} sx={{ alignItems: 'center' }}>
           <Box sx={{ fontSize: 'size.head', ...figures }}>{formatLapTime(time_s, 1)}</Box>
           <Typography color="text.secondary" role="status">
-            {practising ? `${presses} called on this lap` : 'spoken and shown at their moments'}
+            {practising ? say`${presses} called on this lap` : say`spoken and shown at their moments`}
           </Typography>
         </Stack>
         {practising && (
@@ -261,11 +269,11 @@ const Moving = ({
             onPointerDown={onPress}
             sx={{ minHeight: 'calc(2 * var(--target))' }}
           >
-            Call
+            {say`Call`}
           </Button>
         )}
         <Typography variant="text" color="text.secondary">
-          P drives and stops. Calls are scored at the end of the lap, or when you finish.
+          {say`P drives and stops. Calls are scored at the end of the lap, or when you finish.`}
         </Typography>
       </Stack>
     </>
@@ -274,18 +282,18 @@ const Moving = ({
 
 /** Timing in tenths: `0.3 s late`. */
 export const latenessInWords = (late_s: number | null): string => {
-  if (late_s === null) return 'not called'
+  if (late_s === null) return say`not called`
   const tenths = Math.round(Math.abs(late_s) * 10) / 10
-  return tenths === 0 ? 'on time' : `${tenths.toFixed(1)} s ${late_s < 0 ? 'early' : 'late'}`
+  return tenths === 0 ? say`on time` : `${tenths.toFixed(1)} s ${late_s < 0 ? say`early` : say`late`}`
 }
 
 const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { calls: PracticedCall[]; extra: number } }) => {
   const said = calls.flatMap((c) => (c.late_s === null ? [] : [c.late_s]))
   const mean = said.length > 0 ? said.reduce((a, b) => a + b, 0) / said.length : null
   return (
-    <Box component="section" aria-label="How the lap was called">
+    <Box component="section" aria-label={say`How the lap was called`}>
       <Typography variant="head">
-        {`${said.length} of ${calls.length} called${mean === null ? '' : `, on average ${latenessInWords(mean)}`}${extra > 0 ? `, ${extra} between calls` : ''}`}
+        {say`${said.length} of ${calls.length} called${mean === null ? '' : say`, on average ${latenessInWords(mean)}`}${extra > 0 ? say`, ${extra} between calls` : ''}`}
       </Typography>
       <Box sx={{ columnCount: 3, columnGap: 6, mt: 1 }}>
         {calls.map(({ call, late_s }) => (
@@ -295,7 +303,7 @@ const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { c
             spacing={2}
             sx={{ breakInside: 'avoid', fontSize: 'size.text', py: 0 }}
           >
-            <Box sx={{ flex: 1 }}>{`${cornerName(plan.corners, call.cornerId)}, ${markNames[call.kind].toLowerCase()}`}</Box>
+            <Box sx={{ flex: 1 }}>{`${cornerName(plan.corners, call.cornerId)}, ${inside(markNames[call.kind])}`}</Box>
             <Box
               sx={{
                 ...figures,

@@ -1,6 +1,8 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cappedProfile, distanceAhead, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
 import { useEffect, useMemo } from 'react'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
@@ -8,7 +10,6 @@ import { groundInView, isInView } from '../../shared/drive/in-view.ts'
 import { useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { groundWords } from '../../shared/marks/ground-words.ts'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const
@@ -63,7 +64,7 @@ export const SightingLap = ({
           ground={ground}
           eyes_m={eyes.station_m}
           height={600}
-          label="The road ahead, travel up"
+          label={say`The road ahead, travel up`}
         />
         <Stack spacing={4}>
           <Box sx={{ fontSize: 'size.lead', fontWeight: 680, lineHeight: 1.1 }} role="status">
@@ -84,7 +85,7 @@ export const SightingLap = ({
           ))}
           <Box sx={{ flex: 1 }} />
           <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
-            {`${clock.playing ? 'P stops' : 'P drives'} · F: ×${clock.rate} · ${Math.round(100 * SIGHTING_PACE)}% of the grip`}
+            {say`${clock.playing ? say`P stops` : say`P drives`} · F: ×${clock.rate} · ${Math.round(100 * SIGHTING_PACE)}% of the grip`}
           </Box>
         </Stack>
       </Box>

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router'
 import { accountsQuery, linksQuery, schoolSettingsQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useReachable } from '../../data/api/reachable.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 
@@ -23,7 +24,7 @@ const Slips = () => {
         {error || students.error || links.error ? (
           <ProblemNote error={error ?? students.error ?? links.error} />
         ) : (
-          <Reading what="Reading the day …" />
+          <Reading what={say`Reading the day …`} />
         )}
       </Box>
     )
@@ -36,18 +37,18 @@ const Slips = () => {
       <style>{'@page { size: A4 portrait; margin: 12mm }'}</style>
       <Stack direction="row" spacing={2} className="no-print" sx={{ my: 4 }}>
         <Button variant="contained" onClick={() => window.print()}>
-          Print the slips
+          {say`Print the slips`}
         </Button>
         <Button variant="outlined" onClick={() => navigate(-1)}>
-          Back
+          {say`Back`}
         </Button>
       </Stack>
       {origin === null && (
         <Typography className="no-print" role="note">
-          Phones cannot open this server, so that the slips carry no square to scan: start it with --host.
+          {say`Phones cannot open this server, so that the slips carry no square to scan: start it with --host.`}
         </Typography>
       )}
-      {here.length === 0 && <Typography>Nobody is in this day yet.</Typography>}
+      {here.length === 0 && <Typography>{say`Nobody is in this day yet.`}</Typography>}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr' }}>
         {here.map((student) => {
           const runs = plan.slots.filter((slot) => slot.studentId === student.id)
@@ -75,7 +76,7 @@ const Slips = () => {
               <Typography variant="title" component="h2">
                 {student.name}
               </Typography>
-              <Box>{[plan.title, dayjs(plan.date).format('D MMMM YYYY'), plan.venue, group?.name].filter(Boolean).join(' · ')}</Box>
+              <Box>{[plan.title, dayjs(plan.date).format(say`D MMMM YYYY`), plan.venue, group?.name].filter(Boolean).join(' · ')}</Box>
               <Box component="ul" sx={{ listStyle: 'none', p: 0, my: 2 }}>
                 {runs.map((slot) => (
                   <Box component="li" key={slot.id} sx={{ borderTop: 'hair', borderColor: 'divider', py: 1 }}>
@@ -84,20 +85,20 @@ const Slips = () => {
                     </Box>{' '}
                     {[
                       slot.title,
-                      plan.cars.find((c) => c.id === slot.carId) ? `car ${plan.cars.find((c) => c.id === slot.carId)?.number}` : '',
-                      nameOf(slot.instructorId) ? `with ${nameOf(slot.instructorId)}` : '',
+                      plan.cars.find((c) => c.id === slot.carId) ? say`car ${plan.cars.find((c) => c.id === slot.carId)?.number}` : '',
+                      nameOf(slot.instructorId) ? say`with ${nameOf(slot.instructorId)}` : '',
                     ]
                       .filter(Boolean)
                       .join(', ')}
                   </Box>
                 ))}
-                {runs.length === 0 && <li>Times will be told on the day.</li>}
+                {runs.length === 0 && <li>{say`Times will be told on the day.`}</li>}
               </Box>
               {link && origin && (
                 <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
-                  <QRCodeSVG value={`${origin}/s/${link.token}`} size={104} marginSize={1} title={`The page of ${student.name}`} />
+                  <QRCodeSVG value={`${origin}/s/${link.token}`} size={104} marginSize={1} title={say`The page of ${student.name}`} />
                   <Box sx={{ fontSize: 'size.note' }}>
-                    Your page: briefing, quiz, your drives. It opens without signing in; keep it to yourself.
+                    {say`Your page: briefing, quiz, your drives. It opens without signing in; keep it to yourself.`}
                   </Box>
                 </Stack>
               )}

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import { api, type StudentLink } from '@ochote/contract'
-import { briefingParts, cornerName, type DayEvent, levelName, type Preparation, preparationOf, quizGaps, type Student } from '@ochote/core'
+import { briefingParts, cornerName, type DayEvent, type Preparation, preparationOf, quizGaps, type Student } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
@@ -9,7 +9,9 @@ import { dayEventsQuery, linksQuery, queryClient, studentsQuery } from '../../da
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -71,39 +73,39 @@ export const StudentsPage = () => {
   const links = useLinks(day?.id)
   const [chosen, setChosen] = useState<string | null>(null)
   const order = useOrderOnce(day, students.data)
-  if (!day) return <Typography>Make a day first: students are asked for it.</Typography>
+  if (!day) return <Typography>{say`Make a day first: students are asked for it.`}</Typography>
   const ofDay = (students.data ?? [])
     .filter((s) => day.plan.studentIds.includes(s.id))
     .sort((a, b) => rankIn(order ?? [], a.id) - rankIn(order ?? [], b.id))
   const student = ofDay.find((s) => s.id === chosen) ?? ofDay[0]
   const nameOf = (cornerId: string | null): string =>
-    cornerId === null ? 'flags, cones, emergencies' : cornerName(plan?.corners ?? [], cornerId)
+    cornerId === null ? say`flags, cones, emergencies` : cornerName(plan?.corners ?? [], cornerId)
   const without = ofDay.filter((s) => !links.linkOf(s.id)).length
   const heard = ofDay.filter((s) => preparationOf(events, s.id).radioHeard).length
   return (
     <Stack spacing={3}>
       <StageHead
         stage="Brief"
-        facts={`${heard} of ${ofDay.length} radios checked${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
+        facts={say`${heard} of ${ofDay.length} radios checked${waiting > 0 ? say` · ${waiting} saved here, not sent yet` : ''}`}
       >
         {without > 0 && (
           <Button size="small" variant="outlined" disabled={links.givingAll} onClick={links.giveAll}>
-            {`Give ${without === ofDay.length ? 'all' : 'the other'} ${without} a link`}
+            {without === ofDay.length ? say`Give all ${without} a link` : say`Give the other ${without} a link`}
           </Button>
         )}
         <Button size="small" variant="outlined" component={Link} to="/brief/slips">
-          Slips to print
+          {say`Slips to print`}
         </Button>
       </StageHead>
       <ProblemNote error={students.error ?? links.error} />
-      {order === null && <Reading what="Reading the day …" />}
-      {order !== null && ofDay.length === 0 && <Typography>No students on this day yet. Add them in the Day stage.</Typography>}
+      {order === null && <Reading what={say`Reading the day …`} />}
+      {order !== null && ofDay.length === 0 && <Typography>{say`No students on this day yet. Add them in the Day stage.`}</Typography>}
       <Box sx={columns('minmax(0, 1.5fr) minmax(0, 1fr)')}>
-        <Box role="region" aria-label="Students, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(190) }, overflow: 'auto' }}>
-          <Table size="small" stickyHeader aria-label="Students of the day" sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
+        <Box role="region" aria-label={say`Students, scroll`} tabIndex={0} sx={{ maxHeight: { md: restOfWindow(190) }, overflow: 'auto' }}>
+          <Table size="small" stickyHeader aria-label={say`Students of the day`} sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
             <TableHead>
               <TableRow>
-                {['Student', 'Level', 'Briefing', 'Radio', 'Recall quiz', 'Link'].map((name) => (
+                {[say`Student`, say`Level`, say`Briefing`, say`Radio`, say`Recall quiz`, 'Link'].map((name) => (
                   <TableCell key={name}>{name}</TableCell>
                 ))}
               </TableRow>
@@ -138,7 +140,7 @@ export const StudentsPage = () => {
           />
         ) : (
           <Typography color="text.secondary">
-            Choose a student to see their profile, what they have acknowledged, their link and pocket card.
+            {say`Choose a student to see their profile, what they have acknowledged, their link and pocket card.`}
           </Typography>
         )}
       </Box>
@@ -180,22 +182,22 @@ const StudentRow = ({ student, preparation, hasLink, nameOf, chosen, onChoose, o
         </Box>
       </TableCell>
       <TableCell>{levelName(student.level)}</TableCell>
-      <TableCell className="figures">{`${Object.keys(acknowledged).length} of ${briefingParts.length}`}</TableCell>
+      <TableCell className="figures">{say`${Object.keys(acknowledged).length} of ${briefingParts.length}`}</TableCell>
       <TableCell>
         {radioHeard ? (
-          `heard ${radioHeard.slice(11, 16)}`
+          say`heard ${radioHeard.slice(11, 16)}`
         ) : (
-          <RowButton label={`${student.name} heard the radio`} words="Heard" onPress={onHeard} />
+          <RowButton label={say`${student.name} heard the radio`} words={say`Heard`} onPress={onHeard} />
         )}
       </TableCell>
       <TableCell>{quizInWords(answers, nameOf)}</TableCell>
       <TableCell sx={{ whiteSpace: 'nowrap' }}>
         {hasLink ? (
-          <RowButton label={`Withdraw the link of ${student.name}`} words="Withdraw" quiet onPress={onWithdrawLink} />
+          <RowButton label={say`Withdraw the link of ${student.name}`} words={say`Withdraw`} quiet onPress={onWithdrawLink} />
         ) : (
           <RowButton
-            label={`Create a link for ${student.name}`}
-            words="Create link"
+            label={say`Create a link for ${student.name}`}
+            words={say`Create link`}
             onPress={() => {
               onChoose()
               onCreateLink()
@@ -224,8 +226,8 @@ const RowButton = ({ label, words, quiet = false, onPress }: { label: string; wo
 )
 
 const quizInWords = (answers: Preparation['answers'], nameOf: RowProps['nameOf']): string => {
-  if (answers.length === 0) return 'not taken'
+  if (answers.length === 0) return say`not taken`
   const gaps = quizGaps(answers)
-  const gapWords = gaps.length > 0 ? ` · gaps: ${gaps.map((g) => nameOf(g.cornerId)).join(', ')}` : ''
-  return `${answers.filter((a) => a.right).length} of ${answers.length}${gapWords}`
+  const gapWords = gaps.length > 0 ? say` · gaps: ${gaps.map((g) => nameOf(g.cornerId)).join(', ')}` : ''
+  return say`${answers.filter((a) => a.right).length} of ${answers.length}${gapWords}`
 }

@@ -7,9 +7,10 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan, usePlansFor } from '../../data/plan/use-plan.ts'
+import { staffLanguage } from '../../language/say.ts'
+import { staffUnits } from '../../language/staff-units.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
-import { staffUnits } from '../../shared/staff-units.ts'
 import { type BriefPage, briefPages, pagesFor } from './brief-pages.ts'
 
 /** A briefing with all that its pages are drawn from. `all`: every page, `pages`: those for the level, in order. */
@@ -38,7 +39,7 @@ export const useBriefing = (
   const questions = useQuery({ ...questionsQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
   const changes = useMemo(() => [{ surface: 'wet' as const }, ...briefing.paceSteps.map((pace) => ({ pace }))], [briefing.paceSteps])
   const beside = usePlansFor(settings, changes)
-  const words = wordsIn(language)
+  const words = wordsIn(language ?? staffLanguage)
   const state = useMemo(() => {
     if (!plan || !set || !settings) return undefined
     const all = briefPages({

@@ -7,6 +7,8 @@ import { v7 as uuid } from 'uuid'
 import { circuitsQuery, sessionQuery, venuesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useCircuits } from '../../data/school/use-circuits.ts'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
@@ -16,7 +18,6 @@ import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
-import { metres } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 
 const NONE = 'none'
@@ -38,7 +39,7 @@ export const AllCircuits = () => {
     { venue: null, layouts: circuits.data?.filter((c) => !venues.data?.some((v) => v.id === c.venueId)) ?? [] },
   ]
   const addVenue = (): void => {
-    const venue = { ...venueSchema.parse({ id: newId, name: `Venue ${(venues.data?.length ?? 0) + 1}` }), version: 0 }
+    const venue = { ...venueSchema.parse({ id: newId, name: say`Venue ${(venues.data?.length ?? 0) + 1}` }), version: 0 }
     void edit.venues.save(venue, venue).then(
       (stored) => {
         setOpenId(stored.id)
@@ -49,27 +50,30 @@ export const AllCircuits = () => {
   }
   return (
     <Stack spacing={4}>
-      <StageHead stage="Circuit" facts={circuits.data && `${circuits.data.length} ${circuits.data.length === 1 ? 'layout' : 'layouts'}`}>
+      <StageHead
+        stage="Circuit"
+        facts={circuits.data && `${circuits.data.length} ${circuits.data.length === 1 ? say`layout` : say`layouts`}`}
+      >
         {isLead && (
           <Button size="small" variant="outlined" disabled={edit.venues.pending} onClick={addVenue}>
-            Add a venue
+            {say`Add a venue`}
           </Button>
         )}
         <Button size="small" variant="outlined" component={Link} to="/circuit/new">
-          New circuit
+          {say`New circuit`}
         </Button>
       </StageHead>
       <ProblemNote error={circuits.error ?? venues.error ?? edit.error} />
       <LostFields lost={edit.venues.lost} onSeen={edit.venues.forgetLost} />
-      {circuits.isLoading && <Reading what="Reading the circuits …" />}
+      {circuits.isLoading && <Reading what={say`Reading the circuits …`} />}
       {circuits.data?.length === 0 && (
-        <Typography>No circuit yet. “New circuit” reads a file, averages driven laps, or lets you draw over a picture.</Typography>
+        <Typography>{say`No circuit yet. “New circuit” reads a file, averages driven laps, or lets you draw over a picture.`}</Typography>
       )}
       <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
         <Stack spacing={4}>
           {groups.map(({ venue, layouts }) =>
             layouts.length === 0 && !venue ? null : (
-              <Box key={venue?.id ?? NONE} component="section" aria-label={venue?.name ?? 'Without a venue'}>
+              <Box key={venue?.id ?? NONE} component="section" aria-label={venue?.name ?? say`Without a venue`}>
                 {venue ? (
                   <Button
                     variant="text"
@@ -88,10 +92,10 @@ export const AllCircuits = () => {
                   </Button>
                 ) : (
                   <Typography variant="head" component="h2" sx={{ px: 2 }}>
-                    Without a venue
+                    {say`Without a venue`}
                   </Typography>
                 )}
-                {layouts.length === 0 && <Typography sx={{ pl: 2 }}>No layout yet: choose this venue at a layout below.</Typography>}
+                {layouts.length === 0 && <Typography sx={{ pl: 2 }}>{say`No layout yet: choose this venue at a layout below.`}</Typography>}
                 {layouts.map((circuit) => (
                   <LayoutRow
                     key={circuit.id}
@@ -143,7 +147,7 @@ const LayoutRow = ({ circuit, venues, mayChange, edit, onLook }: RowProps) => {
         sx={{ flex: '1 1 150px' }}
       />
       <PickField
-        label="Venue"
+        label={say`Venue`}
         value={venueId ?? NONE}
         options={[[NONE, 'none'] as const, ...venues.map((v) => [v.id, v.name] as const)]}
         onPick={(next) => edit.rename.mutate({ circuitId, name, venueId: next === NONE ? null : next })}
@@ -151,21 +155,21 @@ const LayoutRow = ({ circuit, venues, mayChange, edit, onLook }: RowProps) => {
         disabled={!mayChange}
       />
       <Typography className="figures" sx={{ pb: 1 }}>
-        {`${metres(circuit.length_m)}, ${circuit.corners} corners${circuit.archivedAt ? ' · put away' : ''}`}
+        {say`${metres(circuit.length_m)}, ${circuit.corners} corners${circuit.archivedAt ? say` · put away` : ''}`}
       </Typography>
       <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
         <Button size="small" variant="outlined" onClick={onLook}>
-          Look at it
+          {say`Look at it`}
         </Button>
         {mayChange && (
           <>
             <Button size="small" variant="text" onClick={() => edit.archive.mutate({ circuitId, archived: circuit.archivedAt === null })}>
-              {circuit.archivedAt === null ? 'Put away' : 'Take back'}
+              {circuit.archivedAt === null ? say`Put away` : say`Take back`}
             </Button>
             <AskFirst
-              label="Delete"
-              question={`${name} is gone then, with its notes. One that a day or a run uses stays.`}
-              yes="Delete it"
+              label={say`Delete`}
+              question={say`${name} is gone then, with its notes. One that a day or a run uses stays.`}
+              yes={say`Delete it`}
               pending={edit.remove.isPending}
               onYes={() => edit.remove.mutate(circuitId)}
             />
@@ -182,11 +186,11 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone')]
 const VenueForm = ({ venue, mayChange, edit }: { venue: StoredVenue; mayChange: boolean; edit: Edit }) => {
   const put = (change: Partial<StoredVenue>): void => edit.venues.put(venue, { ...venue, ...change })
   return (
-    <Box component="fieldset" disabled={!mayChange} aria-label={`Venue ${venue.name}`} sx={{ border: 0, m: 0, p: 0, minWidth: 0 }}>
+    <Box component="fieldset" disabled={!mayChange} aria-label={say`Venue ${venue.name}`} sx={{ border: 0, m: 0, p: 0, minWidth: 0 }}>
       <Stack spacing={3}>
         <TextField
           key={venue.name}
-          label="Name of the venue"
+          label={say`Name of the venue`}
           defaultValue={venue.name}
           slotProps={{ htmlInput: { maxLength: 80 } }}
           onBlur={(e) => {
@@ -199,32 +203,32 @@ const VenueForm = ({ venue, mayChange, edit }: { venue: StoredVenue; mayChange: 
           options={zones}
           value={venue.timeZone === '' ? null : venue.timeZone}
           onChange={(_, zone) => put({ timeZone: zone ?? '' })}
-          renderInput={(params) => <TextField {...params} label="Time zone" helperText="Empty: as on the device" />}
+          renderInput={(params) => <TextField {...params} label={say`Time zone`} helperText={say`Empty: as on the device`} />}
         />
         <LinesField
-          label="Rules of the venue"
+          label={say`Rules of the venue`}
           lines={venue.rules}
-          note="One line for each; new days begin with them."
+          note={say`One line for each; new days begin with them.`}
           onChange={(rules) => put({ rules })}
         />
         <FlagsField flags={venue.flags} onChange={(flags) => put({ flags })} />
         <LinesField
-          label="Pits"
+          label={say`Pits`}
           lines={venue.pits}
-          note="One line for each: entry, exit, speed, where to stop."
+          note={say`One line for each: entry, exit, speed, where to stop.`}
           onChange={(pits) => put({ pits: pits.slice(0, 12) })}
         />
         <LinesField
-          label="Marshal posts"
+          label={say`Marshal posts`}
           lines={venue.posts.map((p) => (p.where ? `${p.name}: ${p.where}` : p.name))}
-          note="One line for each, as “Post 3: inside of the hairpin”."
+          note={say`One line for each, as “Post 3: inside of the hairpin”.`}
           onChange={(lines) =>
             put({ posts: lines.map(pairOf).map(([name, where]) => ({ name: name.slice(0, 40), where: where.slice(0, 120) })) })
           }
         />
         <TextField
           key={venue.emergency}
-          label="In an emergency"
+          label={say`In an emergency`}
           multiline
           minRows={2}
           defaultValue={venue.emergency}
@@ -232,9 +236,9 @@ const VenueForm = ({ venue, mayChange, edit }: { venue: StoredVenue; mayChange: 
           onBlur={(e) => e.target.value !== venue.emergency && put({ emergency: e.target.value })}
         />
         <LinesField
-          label="Telephone numbers"
+          label={say`Telephone numbers`}
           lines={venue.phones.map((p) => `${p.name}: ${p.number}`)}
-          note="One line for each, as “Ambulance: 555 0100”."
+          note={say`One line for each, as “Ambulance: 555 0100”.`}
           onChange={(lines) =>
             put({
               phones: lines
@@ -247,9 +251,9 @@ const VenueForm = ({ venue, mayChange, edit }: { venue: StoredVenue; mayChange: 
         {mayChange && (
           <Box>
             <AskFirst
-              label="Remove the venue"
-              question={`${venue.name} with its rules and numbers is gone then; its layouts and days stay.`}
-              yes="Remove it"
+              label={say`Remove the venue`}
+              question={say`${venue.name} with its rules and numbers is gone then; its layouts and days stay.`}
+              yes={say`Remove it`}
               pending={edit.removeVenue.isPending}
               onYes={() => edit.removeVenue.mutate(venue.id)}
             />

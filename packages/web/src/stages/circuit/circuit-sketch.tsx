@@ -1,6 +1,7 @@
 import { Box } from '@mui/material'
 import type { CircuitPreview } from '@ochote/contract'
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from 'react'
+import { say } from '../../language/say.ts'
 
 /** Width of the drawing in its own units; its height follows the circuit's. */
 const WIDTH = 1000
@@ -92,7 +93,7 @@ export const CircuitSketch = ({ preview, onStart }: Props) => {
         ref={drawing}
         viewBox={`0 0 ${WIDTH} ${laid.height.toFixed(0)}`}
         role="img"
-        aria-label={`Map of ${preview.name}, north up`}
+        aria-label={say`Map of ${preview.name}, north up`}
         style={{ display: 'block', width: '100%', maxHeight: '60dvh', touchAction: 'none' }}
         onPointerMove={(event) => dragged !== null && setDragged(nearest(event))}
         onPointerUp={letGo}
@@ -132,11 +133,11 @@ export const CircuitSketch = ({ preview, onStart }: Props) => {
           stroke="var(--ink)"
           strokeWidth={3}
         >
-          <title>Direction of the lap</title>
+          <title>{say`Direction of the lap`}</title>
         </path>
         <g
           role="slider"
-          aria-label="Start line: drag it along the road, or press the arrow keys"
+          aria-label={say`Start line: drag it along the road, or press the arrow keys`}
           aria-valuemin={0}
           aria-valuemax={Math.round(preview.length_m)}
           aria-valuenow={Math.round(start * road.step_m)}

@@ -6,6 +6,8 @@ import { Link } from 'react-router'
 import { circuitQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
@@ -15,7 +17,6 @@ import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
-import { metres } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { Compare } from './compare.tsx'
@@ -52,7 +53,7 @@ const Circuit = ({ settings, onCircuit }: CircuitProps) => {
       <Heading settings={settings} plan={plan} edited={edited} />
       <ProblemNote error={error ?? edited.error} />
       <LostFields lost={edited.lost} onSeen={edited.forgetLost} />
-      {!plan && !error && <Reading what="Computing the lap …" frame="lap" />}
+      {!plan && !error && <Reading what={say`Computing the lap …`} frame="lap" />}
       {plan && <Workbench settings={settings} plan={plan} edited={edited} onCircuit={onCircuit} />}
     </Stack>
   )
@@ -69,7 +70,7 @@ const Heading = ({ settings, plan, edited }: HeadingProps) => {
         <UndoRedo undo={edited.undo} redo={edited.redo} />
         {plan && stored.data && <ExportMenu plan={plan} stored={stored.data} cornersCsv={() => cornersCsv(plan, numbers?.corners)} />}
         <Button variant="outlined" size="small" component={Link} to="/circuit/new">
-          New circuit
+          {say`New circuit`}
         </Button>
       </StageHead>
       {plan && <WidthNote plan={plan} />}
@@ -114,7 +115,12 @@ const Workbench = ({
               : undefined
           }
         />
-        <Box role="region" aria-label="Corners, scrolls" tabIndex={0} sx={{ overflow: 'auto', maxHeight: { md: restOfWindow(442, 300) } }}>
+        <Box
+          role="region"
+          aria-label={say`Corners, scrolls`}
+          tabIndex={0}
+          sx={{ overflow: 'auto', maxHeight: { md: restOfWindow(442, 300) } }}
+        >
           {panel === 'ground' && notes ? (
             <GroundTable plan={plan} notes={notes} placing={placing} onPlacing={setPlacing} onChange={change} />
           ) : panel === 'compare' ? (
@@ -129,20 +135,20 @@ const Workbench = ({
   )
 }
 
-const groupWords = { chicane: 'chicane', esses: 'esses', 'double-apex': 'double apex' } as const
+const groupWords = { chicane: say`chicane`, esses: say`esses`, 'double-apex': say`double apex` } as const
 
 const circuitInWords = ({ circuit, corners }: Plan): string => {
   const heights = Array.from(circuit.z_m)
   const widths = Array.from(circuit.widthLeft_m, (w, i) => w + circuit.widthRight_m[i])
   const min = Math.min(...widths)
   const max = Math.max(...widths)
-  const said = max - min < 0.5 ? `${metres(min)} wide` : `${Math.round(min)} to ${metres(max)} wide`
-  const width = circuit.widthAssumed ? `${said} (assumed)` : said
+  const said = max - min < 0.5 ? say`${metres(min)} wide` : say`${Math.round(min)} to ${metres(max)} wide`
+  const width = circuit.widthAssumed ? say`${said} (assumed)` : said
   const groups = findGroups(circuit, corners).map((g) => `${groupWords[g.kind]} ${g.cornerIds.map((id) => id.slice(1)).join('–')}`)
   return [
-    `${metres(circuit.length_m)} long`,
+    say`${metres(circuit.length_m)} long`,
     width,
-    `${metres(Math.max(...heights) - Math.min(...heights))} of elevation`,
-    `${corners.length} ${corners.length === 1 ? 'corner' : 'corners'}${groups.length > 0 ? ` (${groups.join(', ')})` : ''}`,
+    say`${metres(Math.max(...heights) - Math.min(...heights))} of elevation`,
+    `${corners.length} ${corners.length === 1 ? say`corner` : say`corners`}${groups.length > 0 ? ` (${groups.join(', ')})` : ''}`,
   ].join(', ')
 }

@@ -19,10 +19,11 @@ import {
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { vehiclesQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { lineWords } from '../../shared/plan/line-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
 
 /** Time lost (s) by the other plan from the middle between the corners before to the middle after, corner by corner. */
 export const lossByCorner = (own: Plan, other: Plan): { cornerId: string; loss_s: number }[] => {
@@ -79,37 +80,37 @@ export const Compare = ({
   const brakeAt = (p: Plan, cornerId: string): number | undefined => markOf(p.marks, cornerId, 'brake')?.station_m
   return (
     <Stack spacing={2}>
-      <Typography sx={{ fontWeight: 640 }}>Compared with</Typography>
+      <Typography sx={{ fontWeight: 640 }}>{say`Compared with`}</Typography>
       <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
-        <Choice label="Its vehicle" value={settings.vehicleId} width={240} onChange={(vehicleId) => set({ vehicleId })}>
+        <Choice label={say`Its vehicle`} value={settings.vehicleId} width={240} onChange={(vehicleId) => set({ vehicleId })}>
           {vehicles.data?.map((v) => (
             <MenuItem key={v.id} value={v.id}>
               {v.name}
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its surface" value={settings.surface} width={100} onChange={(v) => set({ surface: v as Surface })}>
+        <Choice label={say`Its surface`} value={settings.surface} width={100} onChange={(v) => set({ surface: v as Surface })}>
           {Object.keys(surfaces).map((s) => (
             <MenuItem key={s} value={s}>
-              {s === 'standing' ? 'Standing water' : capital(s)}
+              {s === 'standing' ? say`Standing water` : capital(s)}
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its pace" value={String(settings.pace)} width={90} onChange={(v) => set({ pace: Number(v) })}>
+        <Choice label={say`Its pace`} value={String(settings.pace)} width={90} onChange={(v) => set({ pace: Number(v) })}>
           {[...new Set([...Object.values(paces), settings.pace])].map((p) => (
             <MenuItem key={p} value={String(p)}>
               {`${Math.round(100 * p)}%`}
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its school" value={settings.school} width={110} onChange={(v) => set({ school: v as BrakingSchool })}>
+        <Choice label={say`Its school`} value={settings.school} width={110} onChange={(v) => set({ school: v as BrakingSchool })}>
           {brakingSchools.map((s) => (
             <MenuItem key={s} value={s}>
               {capital(s)}
             </MenuItem>
           ))}
         </Choice>
-        <Choice label="Its line" value={settings.method} width={120} onChange={(v) => set({ method: v as LineMethod })}>
+        <Choice label={say`Its line`} value={settings.method} width={120} onChange={(v) => set({ method: v as LineMethod })}>
           {lineMethods.map((m) => (
             <MenuItem key={m} value={m}>
               {lineWords[m].name}
@@ -117,23 +118,23 @@ export const Compare = ({
           ))}
         </Choice>
       </Stack>
-      {!comparable && <Typography role="status">Computing the other lap …</Typography>}
+      {!comparable && <Typography role="status">{say`Computing the other lap …`}</Typography>}
       {comparable && (
         <>
           <Typography role="status">
-            {`Lap ${formatLapTime(other.profile.lapTime_s, 2)} against ${formatLapTime(plan.profile.lapTime_s, 2)}: `}
+            {say`Lap ${formatLapTime(other.profile.lapTime_s, 2)} against ${formatLapTime(plan.profile.lapTime_s, 2)}: `}
             <Box component="span" className="figures" sx={{ fontWeight: 650 }}>
               {formatDifference(other.profile.lapTime_s - plan.profile.lapTime_s)}
             </Box>
           </Typography>
-          <Table size="small" stickyHeader aria-label="Compared corner by corner">
+          <Table size="small" stickyHeader aria-label={say`Compared corner by corner`}>
             <TableHead>
               <TableRow>
-                <TableCell>Corner</TableCell>
-                <TableCell align="right">Time</TableCell>
-                <TableCell align="right">Slowest</TableCell>
-                <TableCell align="right">Other</TableCell>
-                <TableCell align="right">Brakes</TableCell>
+                <TableCell>{say`Corner`}</TableCell>
+                <TableCell align="right">{say`Time`}</TableCell>
+                <TableCell align="right">{say`Slowest`}</TableCell>
+                <TableCell align="right">{say`Other`}</TableCell>
+                <TableCell align="right">{say`Brakes`}</TableCell>
               </TableRow>
             </TableHead>
             <TableBody>
@@ -161,7 +162,7 @@ export const Compare = ({
                       {speedInWords(speedAt(other, corner.id))}
                     </TableCell>
                     <TableCell align="right" className="figures">
-                      {shift === null ? '–' : shift === 0 ? 'same' : `${metres(shift)} ${shift < 0 ? 'earlier' : 'later'}`}
+                      {shift === null ? '–' : shift === 0 ? say`same` : `${metres(shift)} ${shift < 0 ? say`earlier` : say`later`}`}
                     </TableCell>
                   </TableRow>
                 )

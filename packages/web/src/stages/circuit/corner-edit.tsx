@@ -1,6 +1,7 @@
 import { Button, Stack, TextField } from '@mui/material'
 import type { CircuitNotes } from '@ochote/contract'
 import { type CornerEdit, isWithin, type Plan } from '@ochote/core'
+import { say } from '../../language/say.ts'
 
 type Props = { plan: Plan; cornerId: string; station_m: number | null; notes: CircuitNotes; onChange: (notes: CircuitNotes) => void }
 
@@ -24,7 +25,7 @@ export const CornerEditing = ({ plan, cornerId, station_m, notes, onChange }: Pr
     <Stack spacing={2} sx={{ mt: 2 }}>
       <TextField
         key={`${cornerId}${nameNow}`}
-        label="Name of this corner"
+        label={say`Name of this corner`}
         defaultValue={nameNow}
         sx={{ width: 240 }}
         slotProps={{ htmlInput: { maxLength: 40 } }}
@@ -35,17 +36,17 @@ export const CornerEditing = ({ plan, cornerId, station_m, notes, onChange }: Pr
         onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()}
       />
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
-        {action('Split at the cursor', inside ? { kind: 'split', at_m: station_m } : null)}
-        {action('Join with the next', plan.corners.length > 1 ? { kind: 'merge', at_m, to_m: next.peak_m } : null)}
+        {action(say`Split at the cursor`, inside ? { kind: 'split', at_m: station_m } : null)}
+        {action(say`Join with the next`, plan.corners.length > 1 ? { kind: 'merge', at_m, to_m: next.peak_m } : null)}
         {action(
-          'Begin at the cursor',
+          say`Begin at the cursor`,
           station_m !== null && station_m !== corner.end_m ? { kind: 'move', at_m, start_m: station_m, end_m: corner.end_m } : null,
         )}
         {action(
-          'End at the cursor',
+          say`End at the cursor`,
           station_m !== null && station_m !== corner.start_m ? { kind: 'move', at_m, start_m: corner.start_m, end_m: station_m } : null,
         )}
-        {action('Leave out', { kind: 'remove', at_m })}
+        {action(say`Leave out`, { kind: 'remove', at_m })}
       </Stack>
     </Stack>
   )

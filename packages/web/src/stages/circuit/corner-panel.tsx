@@ -2,6 +2,7 @@ import { Button } from '@mui/material'
 import type { CircuitNotes } from '@ochote/contract'
 import type { Plan } from '@ochote/core'
 import type { useNumbers } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../../shared/corner-card/why.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -45,7 +46,7 @@ export const CornerPanel = ({ plan, numbers, notes, onChange }: Props) => {
       <CornerTable plan={plan} numbers={numbers?.corners} />
       {station_m !== null && notes && (
         <Button size="small" variant="text" onClick={() => addCorner(notes, station_m)}>
-          Add a corner at the cursor
+          {say`Add a corner at the cursor`}
         </Button>
       )}
     </>

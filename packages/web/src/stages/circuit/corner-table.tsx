@@ -1,21 +1,22 @@
 import { Button, Table, TableBody, TableCell, TableHead, TableRow, TableSortLabel } from '@mui/material'
 import { type Corner, type CornerMetrics, cornerWarnings, markOf, type Plan, writeRows } from '@ochote/core'
 import { memo, useState } from 'react'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { purposeWords, warningWords } from '../../shared/corner-card/why.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
 import { WordHelp } from '../../shared/word-help.tsx'
 
 type Row = { corner: Corner; slowest_mps: number; numbers: CornerMetrics | undefined }
 
 const columns = [
-  { id: 'corner', name: 'Corner', right: false, value: (r: Row) => r.corner.peak_m },
+  { id: 'corner', name: say`Corner`, right: false, value: (r: Row) => r.corner.peak_m },
   { id: 'radius', name: 'Radius', right: true, value: (r: Row) => r.corner.radius_m },
-  { id: 'slowest', name: 'Slowest', right: true, value: (r: Row) => r.slowest_mps },
-  { id: 'price', name: 'Price per m/s', help: 'price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
-  { id: 'grace', name: 'Grace', help: 'grace', right: true, value: (r: Row) => r.numbers?.grace?.time_s ?? 99 },
-  { id: 'for', name: 'Type', help: 'entry-exit', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
+  { id: 'slowest', name: say`Slowest`, right: true, value: (r: Row) => r.slowest_mps },
+  { id: 'price', name: say`Price per m/s`, help: 'price', right: true, value: (r: Row) => -(r.numbers?.worth.price_spmps ?? 0) },
+  { id: 'grace', name: say`Grace`, help: 'grace', right: true, value: (r: Row) => r.numbers?.grace?.time_s ?? 99 },
+  { id: 'for', name: say`Type`, help: 'entry-exit', right: false, value: (r: Row) => r.numbers?.worth.purpose ?? '' },
 ] as const
 
 const rowsOf = (plan: Plan, numbers: readonly CornerMetrics[] | undefined): Row[] =>
@@ -58,7 +59,7 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
     <Table
       size="small"
       stickyHeader
-      aria-label="Corners"
+      aria-label={say`Corners`}
       sx={{ '& .MuiTableCell-root': { px: 2, lineHeight: 1.2 }, '& td': { py: 1 }, '& td:last-of-type': { py: 0 } }}
     >
       <TableHead>

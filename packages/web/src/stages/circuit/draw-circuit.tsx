@@ -2,8 +2,9 @@ import { Box, Button, Stack, TextField, ToggleButton, ToggleButtonGroup, Typogra
 import { surveyFromOutline, writeCircuitCsv } from '@ochote/core'
 import { type MouseEvent, useState } from 'react'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
-import { metres } from '../../shared/staff-units.ts'
 
 /** A place on the drawing board (px). */
 type Point = { x: number; y: number }
@@ -83,34 +84,39 @@ export const DrawCircuit = ({ onDrawn }: { onDrawn: (file: File, name: string) =
           exclusive
           value={drawing.mode}
           onChange={(_, next: Mode | null) => next && drawing.setMode(next)}
-          aria-label="What clicks set"
+          aria-label={say`What clicks set`}
         >
-          <ToggleButton value="scale">1 Scale</ToggleButton>
-          <ToggleButton value="line">2 Centreline</ToggleButton>
+          <ToggleButton value="scale">{say`1 Scale`}</ToggleButton>
+          <ToggleButton value="line">{say`2 Centreline`}</ToggleButton>
         </ToggleButtonGroup>
         <TextField
-          label="Distance between the clicks (m)"
+          label={say`Distance between the clicks (m)`}
           type="number"
           value={distance}
           onChange={(e) => setDistance(e.target.value)}
           sx={{ width: 190 }}
         />
         <TextField
-          label="Half width (m)"
+          label={say`Half width (m)`}
           type="number"
           value={halfWidth}
           onChange={(e) => setHalfWidth(e.target.value)}
           sx={{ width: 110 }}
         />
-        <TextField label="Name of the circuit" value={name} onChange={(e) => setName(e.target.value.slice(0, 80))} sx={{ width: 170 }} />
+        <TextField
+          label={say`Name of the circuit`}
+          value={name}
+          onChange={(e) => setName(e.target.value.slice(0, 80))}
+          sx={{ width: 170 }}
+        />
         <Button size="small" variant="outlined" disabled={!drawing.undo} onClick={() => drawing.undo?.()}>
-          Undo point
+          {say`Undo point`}
         </Button>
         <Button size="small" variant="outlined" disabled={!drawing.redo} onClick={() => drawing.redo?.()}>
-          Redo point
+          {say`Redo point`}
         </Button>
         <Button variant="contained" disabled={!ready} onClick={drawn}>
-          Look at it
+          {say`Look at it`}
         </Button>
       </Stack>
       <Typography role="status" variant="text">
@@ -123,10 +129,10 @@ export const DrawCircuit = ({ onDrawn }: { onDrawn: (file: File, name: string) =
 
 /** The next step, or what has been drawn. */
 const whatNext = (points: number, factor: number, length_m: number): string => {
-  if (factor === 0) return 'Click two places whose distance you know, for instance the ends of the start straight.'
+  if (factor === 0) return say`Click two places whose distance you know, for instance the ends of the start straight.`
   if (points < MIN_POINTS)
-    return `Click along the middle of the road in driving order, beginning at the start line; ${MIN_POINTS - points} more points at least.`
-  return `${points} points, about ${metres(length_m)} round. Heights are unknown: the circuit is taken as flat.`
+    return say`Click along the middle of the road in driving order, beginning at the start line; ${MIN_POINTS - points} more points at least.`
+  return say`${points} points, about ${metres(length_m)} round. Heights are unknown: the circuit is taken as flat.`
 }
 
 /** A picture to draw over, as a data address. */
@@ -139,7 +145,7 @@ const PictureChoice = ({ onPicture }: { onPicture: (address: string | null) => v
     reader.onload = () => onPicture(typeof reader.result === 'string' ? reader.result : null)
     reader.readAsDataURL(chosen)
   }
-  return <FileChoice label="Picture to draw over" accept="image/png,image/jpeg,image/webp" file={file} onChoose={choose} />
+  return <FileChoice label={say`Picture to draw over`} accept="image/png,image/jpeg,image/webp" file={file} onChoose={choose} />
 }
 
 type BoardProps = Drawing & { picture: string | null; onPoint: (point: Point) => void }
@@ -155,7 +161,7 @@ const Board = ({ picture, scale, line, onPoint }: BoardProps) => {
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
-        aria-label="Drawing board"
+        aria-label={say`Drawing board`}
         onClick={onClick}
         style={{ display: 'block', width: '100%', cursor: 'crosshair' }}
       >

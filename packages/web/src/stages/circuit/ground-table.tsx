@@ -2,10 +2,11 @@ import { Box, Button, MenuItem, Stack, Table, TableBody, TableCell, TableHead, T
 import type { CircuitNotes } from '@ochote/contract'
 import { type GroundItem, type GroundKind, groundKinds, type Plan, referenceKinds, runOffSurfaces } from '@ochote/core'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
+import { lengthOf, lengthUnit, metres } from '../../language/staff-units.ts'
 import { GroundGlyph } from '../../shared/marks/ground-glyph.tsx'
 import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/marks/ground-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { lengthOf, lengthUnit, metres } from '../../shared/staff-units.ts'
 
 /** A width on the road: with a decimal only where it has one. */
 const short = (m: number): number => Number(lengthOf(m).toFixed(1))
@@ -33,7 +34,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
   return (
     <Stack spacing={2}>
       <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
-        <TextField select label="Add" value={kind} onChange={(e) => setKind(e.target.value as GroundKind)} sx={{ width: 180 }}>
+        <TextField select label={say`Add`} value={kind} onChange={(e) => setKind(e.target.value as GroundKind)} sx={{ width: 180 }}>
           {placeable.map((k) => (
             <MenuItem key={k} value={k}>
               <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
@@ -44,23 +45,23 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
           ))}
         </TextField>
         <Button variant={placing ? 'outlined' : 'contained'} onClick={() => onPlacing(placing ? null : { kind, from_m: null })}>
-          {placing ? 'Done' : 'Place on the track'}
+          {placing ? say`Done` : say`Place on the track`}
         </Button>
       </Stack>
       {placing && (
         <Typography role="status" sx={{ fontWeight: 600, color: 'primary.main' }}>
           {placing.from_m !== null
-            ? 'Click where it ends.'
-            : `Click the band or the ground view where ${groundWords[placing.kind].stretch ? 'it begins' : 'it is'}, on its side of the road.`}
+            ? say`Click where it ends.`
+            : say`Click the band or the ground view where ${groundWords[placing.kind].stretch ? say`it begins` : say`it is`}, on its side of the road.`}
         </Typography>
       )}
-      <Table size="small" stickyHeader aria-label="Ground">
+      <Table size="small" stickyHeader aria-label={say`Ground`}>
         <TableHead>
           <TableRow>
-            <TableCell>What</TableCell>
-            <TableCell>Side</TableCell>
-            <TableCell align="right">From</TableCell>
-            <TableCell align="right">To</TableCell>
+            <TableCell>{say`What`}</TableCell>
+            <TableCell>{say`Side`}</TableCell>
+            <TableCell align="right">{say`From`}</TableCell>
+            <TableCell align="right">{say`To`}</TableCell>
             <TableCell component="td" />
           </TableRow>
         </TableHead>
@@ -101,7 +102,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
                 <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
                   {isFound(item) ? (
                     <Box component="span" sx={{ color: 'text.secondary' }}>
-                      from the survey
+                      {say`from the survey`}
                     </Box>
                   ) : (
                     <Button
@@ -113,7 +114,7 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
                         setEdited(item.id)
                       }}
                     >
-                      Edit
+                      {say`Edit`}
                     </Button>
                   )}
                 </TableCell>
@@ -128,9 +129,9 @@ export const GroundTable = ({ plan, notes, placing, onPlacing, onChange }: Props
 
 const itemInWords = (item: GroundItem): string => {
   const detail = item.runOff
-    ? `, ${metres(item.runOff.length_m)} of ${runOffWords[item.runOff.surface]}`
+    ? say`, ${metres(item.runOff.length_m)} of ${runOffWords[item.runOff.surface]}`
     : item.far_m !== undefined
-      ? `, ${short(item.near_m ?? 0)} to ${short(item.far_m)} ${lengthUnit} from the edge`
+      ? say`, ${short(item.near_m ?? 0)} to ${short(item.far_m)} ${lengthUnit} from the edge`
       : ''
   return `${item.name || groundWords[item.kind].name}${detail}`
 }
@@ -164,7 +165,7 @@ const ItemForm = ({
         <TextField label={words.name} value={draft.name} onChange={(e) => set({ name: e.target.value.slice(0, 80) })} sx={{ width: 190 }} />
         <TextField
           select
-          label="Side"
+          label={say`Side`}
           value={draft.side}
           onChange={(e) => set({ side: e.target.value as GroundItem['side'] })}
           sx={{ width: 80 }}
@@ -175,14 +176,14 @@ const ItemForm = ({
             </MenuItem>
           ))}
         </TextField>
-        {metres('From (m)', draft.from_m, 'from_m')}
-        {words.stretch && metres('To (m)', draft.to_m, 'to_m')}
-        {words.band && metres('Near edge (m)', draft.near_m, 'near_m')}
-        {words.band && metres('Far edge (m)', draft.far_m, 'far_m')}
+        {metres(say`From (m)`, draft.from_m, 'from_m')}
+        {words.stretch && metres(say`To (m)`, draft.to_m, 'to_m')}
+        {words.band && metres(say`Near edge (m)`, draft.near_m, 'near_m')}
+        {words.band && metres(say`Far edge (m)`, draft.far_m, 'far_m')}
         {item.kind === 'reference' && (
           <TextField
             select
-            label="What"
+            label={say`What`}
             value={draft.reference ?? 'post'}
             onChange={(e) => set({ reference: e.target.value as NonNullable<GroundItem['reference']> })}
             sx={{ width: 120 }}
@@ -198,7 +199,7 @@ const ItemForm = ({
           <>
             <TextField
               select
-              label="Surface"
+              label={say`Surface`}
               value={draft.runOff?.surface ?? 'grass'}
               onChange={(e) =>
                 set({
@@ -217,7 +218,7 @@ const ItemForm = ({
               ))}
             </TextField>
             <TextField
-              label="Depth (m)"
+              label={say`Depth (m)`}
               type="number"
               value={draft.runOff?.length_m ?? ''}
               onChange={(e) =>
@@ -230,13 +231,13 @@ const ItemForm = ({
       </Stack>
       <Stack direction="row" spacing={2}>
         <Button variant="contained" size="small" onClick={() => onSave({ ...draft, to_m: words.stretch ? draft.to_m : draft.from_m })}>
-          Save
+          {say`Save`}
         </Button>
         <Button variant="outlined" size="small" onClick={onClose}>
-          Cancel
+          {say`Cancel`}
         </Button>
         <Button variant="text" size="small" color="error" onClick={onDelete}>
-          Remove
+          {say`Remove`}
         </Button>
       </Stack>
     </Stack>

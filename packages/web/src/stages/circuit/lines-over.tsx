@@ -1,5 +1,6 @@
 import { MenuItem, Stack, TextField, Typography } from '@mui/material'
 import { formatDifference, type LineMethod, lineMethods, type Plan } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { overlayDash } from '../../shared/marks/dashes.ts'
 import { lineWords } from '../../shared/plan/line-words.ts'
 
@@ -10,7 +11,7 @@ export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
   <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
     <TextField
       select
-      aria-label="Compare lines"
+      aria-label={say`Compare lines`}
       value={chosen}
       onChange={(e) => onChoose(e.target.value as unknown as LineMethod[])}
       sx={{ width: 104, '& .MuiSelect-select': { py: 1, fontWeight: 600, fontSize: 'size.text' } }}
@@ -18,9 +19,9 @@ export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
         select: {
           multiple: true,
           displayEmpty: true,
-          renderValue: () => (chosen.length === 0 ? 'Other lines' : `${chosen.length} over it`),
+          renderValue: () => (chosen.length === 0 ? say`Other lines` : say`${chosen.length} over it`),
         },
-        htmlInput: { 'aria-label': 'Compare lines' },
+        htmlInput: { 'aria-label': say`Compare lines` },
       }}
     >
       {lineMethods

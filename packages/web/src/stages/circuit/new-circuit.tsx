@@ -7,12 +7,13 @@ import { v7 as uuid } from 'uuid'
 import { ApiProblem, call } from '../../data/api/api-client.ts'
 import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { columns } from '../../look/columns.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
-import { metres } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { CircuitSketch } from './circuit-sketch.tsx'
 import { doubtInWords } from './doubt-words.ts'
@@ -21,18 +22,23 @@ import { degreesInWords, startWords } from './imported-words.ts'
 
 const sources = {
   survey: {
-    name: 'A surveyed line',
-    file: 'Choose a circuit file',
+    name: say`A surveyed line`,
+    file: say`Choose a circuit file`,
     accept: '.csv,.txt,.geojson,.json,.gpx,.kml',
-    what: 'CSV, GeoJSON, GPX or KML with the middle of the road; one lap in a GPX file is enough.',
+    what: say`CSV, GeoJSON, GPX or KML with the middle of the road; one lap in a GPX file is enough.`,
   },
   laps: {
-    name: 'Driven laps',
-    file: 'Choose a log with laps',
+    name: say`Driven laps`,
+    file: say`Choose a log with laps`,
     accept: '.csv,.txt,.gpx,.kml,.nmea,.json',
-    what: 'Any log with positions and at least one whole lap; several laps are averaged.',
+    what: say`Any log with positions and at least one whole lap; several laps are averaged.`,
   },
-  drawing: { name: 'A drawing', file: '', accept: '', what: 'A picture of the place, a known distance in it, and clicks along the road.' },
+  drawing: {
+    name: say`A drawing`,
+    file: '',
+    accept: '',
+    what: say`A picture of the place, a known distance in it, and clicks along the road.`,
+  },
 } as const
 type Source = keyof typeof sources
 
@@ -115,12 +121,12 @@ export const NewCircuit = () => {
   const others = circuits.data?.filter((c) => c.archivedAt === null) ?? []
   return (
     <Stack spacing={4}>
-      <StageHead stage="Circuit" facts="A new circuit" />
+      <StageHead stage="Circuit" facts={say`A new circuit`} />
       <ToggleButtonGroup
         size="small"
         exclusive
         value={source}
-        aria-label="Where the circuit comes from"
+        aria-label={say`Where the circuit comes from`}
         onChange={(_, next: Source | null) => {
           if (!next) return
           setSource(next)
@@ -152,7 +158,7 @@ export const NewCircuit = () => {
           />
           {(several || how.track !== '') && (
             <TextField
-              label="Which track (name or number)"
+              label={say`Which track (name or number)`}
               value={how.track}
               onChange={(e) => change({ track: e.target.value })}
               sx={{ width: 210 }}
@@ -160,7 +166,7 @@ export const NewCircuit = () => {
           )}
         </Stack>
       )}
-      {look.isPending && <Reading what="Reading the road …" />}
+      {look.isPending && <Reading what={say`Reading the road …`} />}
       <ProblemNote error={look.error ?? keep.error} />
       {file && look.error instanceof ApiProblem && source === 'survey' && (
         <Stack direction="row" useFlexGap spacing={4} sx={{ flexWrap: 'wrap' }}>
@@ -176,11 +182,11 @@ export const NewCircuit = () => {
             />
             {!preview.open && (
               <Typography variant="text" color="text.secondary">
-                Drag the red start line along the road, or press ← →. Numbers of corners follow it.
+                {say`Drag the red start line along the road, or press ← →. Numbers of corners follow it.`}
               </Typography>
             )}
           </Stack>
-          <Stack spacing={3} component="section" aria-label="What was read">
+          <Stack spacing={3} component="section" aria-label={say`What was read`}>
             <Facts preview={preview} />
             <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
               <TextField
@@ -191,19 +197,22 @@ export const NewCircuit = () => {
                 onChange={(e) => setName(e.target.value)}
               />
               <TextField
-                label={preview.width_m.assumed || how.width !== '' ? 'Half width (m)' : 'Half width where missing (m)'}
+                label={preview.width_m.assumed || how.width !== '' ? say`Half width (m)` : say`Half width where missing (m)`}
                 value={how.width}
                 error={!widthFits(how.width)}
-                helperText={widthFits(how.width) ? '' : 'From 1 to 60 m'}
+                helperText={widthFits(how.width) ? '' : say`From 1 to 60 m`}
                 inputMode="decimal"
                 onChange={(e) => change({ width: e.target.value })}
                 sx={{ width: 180 }}
               />
               {others.length > 0 && (
                 <PickField
-                  label="Surveyed again"
+                  label={say`Surveyed again`}
                   value={keeps}
-                  options={[[OWN, 'no, a circuit of its own'] as const, ...others.map((c) => [c.id, `${c.name}: keep its notes`] as const)]}
+                  options={[
+                    [OWN, say`no, a circuit of its own`] as const,
+                    ...others.map((c) => [c.id, say`${c.name}: keep its notes`] as const),
+                  ]}
                   onPick={setKeeps}
                   width={220}
                 />
@@ -217,14 +226,14 @@ export const NewCircuit = () => {
                 disabled={keep.isPending || called === '' || !widthFits(how.width)}
                 onClick={() => file && keep.mutate(file)}
               >
-                {keep.isPending ? 'Keeping …' : 'Keep this circuit'}
+                {keep.isPending ? say`Keeping …` : say`Keep this circuit`}
               </Button>
             </Box>
             <Typography variant="text" color="text.secondary">
               {day
-                ? 'The day stays on its own circuit; once this one is kept, the bar above asks whether the day is to be planned with it.'
-                : 'Nothing is kept before you press this.'}{' '}
-              <Link to="/circuit/all">All circuits</Link>
+                ? say`The day stays on its own circuit; once this one is kept, the bar above asks whether the day is to be planned with it.`
+                : say`Nothing is kept before you press this.`}{' '}
+              <Link to="/circuit/all">{say`All circuits`}</Link>
             </Typography>
           </Stack>
         </Box>
@@ -241,33 +250,41 @@ const How = ({ how, onChange }: { how: How; onChange: (next: Partial<How>) => vo
     />
   )
   return (
-    <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }} role="group" aria-label="How to read it">
-      {tick('Driven in the other direction', 'reverse')}
-      {how.from === 'survey' && tick('Point to point, not a lap', 'open')}
-      {how.from === 'survey' && tick('Latitude and longitude are swapped', 'swapped')}
+    <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }} role="group" aria-label={say`How to read it`}>
+      {tick(say`Driven in the other direction`, 'reverse')}
+      {how.from === 'survey' && tick(say`Point to point, not a lap`, 'open')}
+      {how.from === 'survey' && tick(say`Latitude and longitude are swapped`, 'swapped')}
     </Stack>
   )
 }
 
 const Facts = ({ preview }: { preview: CircuitPreview }) => {
   const { width_m, place, startFound } = preview
-  const wide = width_m.max - width_m.min < 0.5 ? metres(width_m.min) : `${Math.round(width_m.min)} to ${metres(width_m.max)}`
+  const wide = width_m.max - width_m.min < 0.5 ? metres(width_m.min) : say`${Math.round(width_m.min)} to ${metres(width_m.max)}`
   const rows: readonly (readonly [string, string])[] = [
-    ['Length', `${metres(preview.length_m)}${preview.open ? ', point to point' : ''}`],
-    ['Corners', String(preview.corners.length)],
-    ['Width', `${wide}${width_m.assumed ? ', assumed' : ', from the file or entered here'}`],
-    ['Heights', preview.climb_m < 0.5 ? 'flat, or not known' : `${metres(preview.climb_m)} between the lowest and the highest place`],
+    [say`Length`, `${metres(preview.length_m)}${preview.open ? say`, point to point` : ''}`],
+    [say`Corners`, String(preview.corners.length)],
+    [say`Width`, `${wide}${width_m.assumed ? say`, assumed` : say`, from the file or entered here`}`],
+    [
+      say`Heights`,
+      preview.climb_m < 0.5 ? say`flat, or not known` : say`${metres(preview.climb_m)} between the lowest and the highest place`,
+    ],
     ...(place
-      ? [['Place', `${degreesInWords(place.lat_deg, ['north', 'south'])}, ${degreesInWords(place.lon_deg, ['east', 'west'])}`] as const]
+      ? [
+          [
+            say`Place`,
+            `${degreesInWords(place.lat_deg, ['north', say`south`])}, ${degreesInWords(place.lon_deg, ['east', say`west`])}`,
+          ] as const,
+        ]
       : []),
-    ...(startFound ? [['Start line', startWords[startFound]] as const] : []),
-    ...(preview.ground > 0 ? [['On the ground', `${preview.ground} items come along`] as const] : []),
+    ...(startFound ? [[say`Start line`, startWords[startFound]] as const] : []),
+    ...(preview.ground > 0 ? [[say`On the ground`, say`${preview.ground} items come along`] as const] : []),
   ]
   return (
     <Box
       component="dl"
       role="status"
-      aria-label="What was read"
+      aria-label={say`What was read`}
       sx={{ m: 0, display: 'grid', gridTemplateColumns: 'max-content minmax(0, 1fr)', columnGap: 4, rowGap: 1 }}
     >
       {rows.map(([what, value]) => (
@@ -286,11 +303,11 @@ const Facts = ({ preview }: { preview: CircuitPreview }) => {
 
 const Doubts = ({ preview: { doubts } }: { preview: CircuitPreview }) =>
   doubts.length === 0 ? (
-    <Typography variant="text">Nothing doubtful was found in it. Walk it all the same.</Typography>
+    <Typography variant="text">{say`Nothing doubtful was found in it. Walk it all the same.`}</Typography>
   ) : (
-    <Box component="section" aria-label="To look at" sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
+    <Box component="section" aria-label={say`To look at`} sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
       <Typography variant="head" component="h2">
-        To look at
+        {say`To look at`}
       </Typography>
       <Box component="ul" sx={{ m: 0, pl: 4 }}>
         {doubts.map((doubt) => {

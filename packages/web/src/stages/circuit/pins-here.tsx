@@ -1,6 +1,7 @@
 import { Button, Stack, Typography } from '@mui/material'
 import { cornerOf, type Pin, type Plan, signedDistance } from '@ochote/core'
-import { fineMetres, metres } from '../../shared/staff-units.ts'
+import { say } from '../../language/say.ts'
+import { fineMetres, metres } from '../../language/staff-units.ts'
 
 /** Two places nearer to each other along the road than this are one (m). */
 const SAME_PLACE_M = 15
@@ -35,19 +36,19 @@ export const PinsHere = ({
   if (here.length === 0)
     return (
       <Typography variant="text" color="text.secondary" sx={{ mt: 2 }}>
-        Drag turn-in, apex or exit in the ground view; every line will pass through that point.
+        {say`Drag turn-in, apex or exit in the ground view; every line will pass through that point.`}
       </Typography>
     )
   return (
     <Stack spacing={1} sx={{ mt: 2 }}>
       <Typography variant="head" component="h3">
-        Marks moved by hand
+        {say`Marks moved by hand`}
       </Typography>
       {here.map((pin) => (
         <Stack key={pin.station_m} direction="row" spacing={2} sx={{ alignItems: 'center', fontSize: 'size.text' }}>
-          <span>{`${metres(pin.station_m)}, ${fineMetres(pin.offset_m)} ${pin.offset_m >= 0 ? 'left' : 'right'} of the middle`}</span>
+          <span>{say`${metres(pin.station_m)}, ${fineMetres(pin.offset_m)} ${pin.offset_m >= 0 ? say`left` : say`right`} of the middle`}</span>
           <Button size="small" variant="text" onClick={() => onChange(pins.filter((p) => p !== pin))}>
-            Release the pin
+            {say`Release the pin`}
           </Button>
         </Stack>
       ))}

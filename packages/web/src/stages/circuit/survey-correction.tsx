@@ -5,9 +5,10 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { metres } from '../../shared/staff-units.ts'
 
 type Stretch = { from_m: number; to_m: number }
 type Correction = { start_m?: number; width?: { left_m: number; right_m: number; stretch?: Stretch } }
@@ -46,18 +47,18 @@ export const SurveyCorrection = ({
     [left_m, right_m].every((m) => m >= 1 && m <= 60) &&
     (everywhere || (from.trim() !== '' && to.trim() !== '' && onRoad(from_m) && onRoad(to_m)))
   return (
-    <Stack component="section" aria-label="Correct the survey" spacing={2}>
+    <Stack component="section" aria-label={say`Correct the survey`} spacing={2}>
       <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <TextField label="Left of the middle (m)" value={left} onChange={(e) => setLeft(e.target.value)} sx={{ width: 170 }} />
-        <TextField label="Right of the middle (m)" value={right} onChange={(e) => setRight(e.target.value)} sx={{ width: 180 }} />
-        <TextField label="From (m), if not all" value={from} onChange={(e) => setFrom(e.target.value)} sx={{ width: 140 }} />
-        <TextField label="To (m)" value={to} onChange={(e) => setTo(e.target.value)} sx={{ width: 90 }} />
+        <TextField label={say`Left of the middle (m)`} value={left} onChange={(e) => setLeft(e.target.value)} sx={{ width: 170 }} />
+        <TextField label={say`Right of the middle (m)`} value={right} onChange={(e) => setRight(e.target.value)} sx={{ width: 180 }} />
+        <TextField label={say`From (m), if not all`} value={from} onChange={(e) => setFrom(e.target.value)} sx={{ width: 140 }} />
+        <TextField label={say`To (m)`} value={to} onChange={(e) => setTo(e.target.value)} sx={{ width: 90 }} />
         <Button
           variant="contained"
           disabled={!usable || correct.isPending}
           onClick={() => correct.mutate({ width: { left_m, right_m, ...(everywhere ? {} : { stretch: { from_m, to_m } }) } })}
         >
-          {everywhere ? 'Set this width everywhere' : 'Set this width on that stretch'}
+          {everywhere ? say`Set this width everywhere` : say`Set this width on that stretch`}
         </Button>
         {!circuit.open && (
           <Button
@@ -65,13 +66,12 @@ export const SurveyCorrection = ({
             disabled={station_m === null || correct.isPending}
             onClick={() => station_m !== null && correct.mutate({ start_m: station_m })}
           >
-            {station_m === null ? 'Start line: choose its place on the road' : `Start line at ${metres(station_m)}`}
+            {station_m === null ? say`Start line: choose its place on the road` : say`Start line at ${metres(station_m)}`}
           </Button>
         )}
       </Stack>
       <Typography variant="text" color="text.secondary">
-        Names, corners, hazards and pins go along; stations and the numbers of corners follow a new start line. Cones that were moved by
-        hand on a day stay as they are: look at them again.
+        {say`Names, corners, hazards and pins go along; stations and the numbers of corners follow a new start line. Cones that were moved by hand on a day stay as they are: look at them again.`}
       </Typography>
       <ProblemNote error={correct.error} />
     </Stack>

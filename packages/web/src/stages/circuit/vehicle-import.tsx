@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, vehiclesQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -17,13 +18,13 @@ export const VehicleImport = () => {
   return (
     <Stack spacing={3}>
       <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end' }}>
-        <FileChoice label="Choose a vehicle file" accept=".json" file={file} onChoose={setFile} />
+        <FileChoice label={say`Choose a vehicle file`} accept=".json" file={file} onChoose={setFile} />
         <Button variant="contained" disabled={!file || send.isPending} onClick={() => file && send.mutate(file)}>
-          Import
+          {say`Import`}
         </Button>
       </Stack>
       <ProblemNote error={send.error} />
-      {send.data && <Typography role="status">{`${send.data.length} vehicles imported.`}</Typography>}
+      {send.data && <Typography role="status">{say`${send.data.length} vehicles imported.`}</Typography>}
     </Stack>
   )
 }

@@ -4,7 +4,6 @@ import {
   CoreError,
   checkVehicle,
   describeError,
-  summaryInWords,
   type Vehicle,
   type VehicleKind,
   vehicleKinds,
@@ -20,9 +19,11 @@ import { queryClient, vehiclesQuery } from '../../data/api/queries.ts'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
 import type { LostField } from '../../data/merge/merge-fields.ts'
 import { writeMerged } from '../../data/merge/write-merged.ts'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
+import { vehicleInWords } from '../../shared/language/staff-words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -34,25 +35,32 @@ type Change = { before: Vehicle | null; after: Vehicle }
 type Field = { key: keyof Vehicle; label: string; scale?: number; digits?: number }
 
 /** Fields as an instructor reads them; `scale` turns the stored unit into the shown one. */
+const kindNames: Record<VehicleKind, string> = {
+  car: say`car`,
+  'single-seater': say`single-seater`,
+  kart: say`kart`,
+  motorcycle: say`motorcycle`,
+}
+
 const fields: readonly Field[] = [
-  { key: 'mass_kg', label: 'Mass with driver (kg)' },
-  { key: 'power_W', label: 'Power at the wheels (kW)', scale: 1e-3 },
-  { key: 'maxDriveForce_N', label: 'Largest drive force (N)' },
-  { key: 'maxBrake_mps2', label: 'Brake limit (m/s²)' },
-  { key: 'muX', label: 'Longitudinal grip, μ' },
-  { key: 'muY', label: 'Lateral grip, μ' },
-  { key: 'dragArea_m2', label: 'Drag area CdA (m²)' },
-  { key: 'liftArea_m2', label: 'Downforce area ClA (m²)' },
-  { key: 'rolling', label: 'Rolling coefficient' },
-  { key: 'driveShare', label: 'Share of grip for drive' },
-  { key: 'width_m', label: 'Width (m)' },
-  { key: 'shiftEngineSpeed_rpm', label: 'Shift at (rpm)' },
-  { key: 'margin_m', label: 'Margin to the edges (m)' },
+  { key: 'mass_kg', label: say`Mass with driver (kg)` },
+  { key: 'power_W', label: say`Power at the wheels (kW)`, scale: 1e-3 },
+  { key: 'maxDriveForce_N', label: say`Largest drive force (N)` },
+  { key: 'maxBrake_mps2', label: say`Brake limit (m/s²)` },
+  { key: 'muX', label: say`Longitudinal grip, μ` },
+  { key: 'muY', label: say`Lateral grip, μ` },
+  { key: 'dragArea_m2', label: say`Drag area CdA (m²)` },
+  { key: 'liftArea_m2', label: say`Downforce area ClA (m²)` },
+  { key: 'rolling', label: say`Rolling coefficient` },
+  { key: 'driveShare', label: say`Share of grip for drive` },
+  { key: 'width_m', label: say`Width (m)` },
+  { key: 'shiftEngineSpeed_rpm', label: say`Shift at (rpm)` },
+  { key: 'margin_m', label: say`Margin to the edges (m)` },
 ]
 const motorcycleFields: readonly Field[] = [
-  { key: 'wheelbase_m', label: 'Wheelbase (m)' },
-  { key: 'cgHeight_m', label: 'Centre of gravity height (m)' },
-  { key: 'cgToRear_m', label: 'CG to rear axle (m)' },
+  { key: 'wheelbase_m', label: say`Wheelbase (m)` },
+  { key: 'cgHeight_m', label: say`Centre of gravity height (m)` },
+  { key: 'cgToRear_m', label: say`CG to rear axle (m)` },
 ]
 
 const shown = (vehicle: Vehicle, { key, scale = 1 }: Field): string => {
@@ -62,7 +70,7 @@ const shown = (vehicle: Vehicle, { key, scale = 1 }: Field): string => {
 
 const rangeOf = ({ key, scale = 1 }: Field): string => {
   const range = vehicleRanges[key as keyof typeof vehicleRanges] as readonly [number, number] | undefined
-  return range ? `${range[0] * scale} to ${range[1] * scale}` : ''
+  return range ? say`${range[0] * scale} to ${range[1] * scale}` : ''
 }
 
 const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => {
@@ -73,7 +81,7 @@ const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => 
     const words = describeError(error)
     return { field: error.place, text: `${words.message} ${words.remedy}` }
   }
-  return vehicle.name.trim() === '' ? { field: 'name', text: 'The vehicle needs a name.' } : null
+  return vehicle.name.trim() === '' ? { field: 'name', text: say`The vehicle needs a name.` } : null
 }
 
 const removed = async (vehicleId: string): Promise<readonly LostField[]> => {
@@ -138,16 +146,16 @@ export const VehiclesPage = () => {
     <Stack spacing={4}>
       <StageHead stage="Circuit">
         <Button variant="outlined" size="small" disabled={!undone} onClick={undo}>
-          {undone ? `Undo ${undone.after.name}` : 'Undo'}
+          {undone ? say`Undo ${undone.after.name}` : say`Undo`}
         </Button>
         <Button variant="outlined" size="small" disabled={!redone} onClick={redo}>
-          {redone ? `Redo ${redone.after.name}` : 'Redo'}
+          {redone ? say`Redo ${redone.after.name}` : say`Redo`}
         </Button>
       </StageHead>
       <ProblemNote error={vehicles.error ?? (draft ? null : save.error)} />
       <LostFields lost={lost} onSeen={() => setLost([])} />
       {vehicles.data?.length === 0 && !draft && (
-        <Typography>No vehicle yet. Start from a typical one of its kind; look at what it can do by the model, then save it.</Typography>
+        <Typography>{say`No vehicle yet. Start from a typical one of its kind; look at what it can do by the model, then save it.`}</Typography>
       )}
       <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
         <Stack spacing={0}>
@@ -165,32 +173,32 @@ export const VehiclesPage = () => {
               <Stack direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
                 <Typography sx={{ fontWeight: 640 }}>{vehicle.name}</Typography>
                 <Typography variant="text" color="text.secondary">
-                  {vehicle.kind}
+                  {kindNames[vehicle.kind]}
                 </Typography>
                 <Box sx={{ flex: 1 }} />
-                <Button size="small" variant="text" onClick={() => setDraft(vehicle)} aria-label={`Change ${vehicle.name}`}>
-                  Change
+                <Button size="small" variant="text" onClick={() => setDraft(vehicle)} aria-label={say`Change ${vehicle.name}`}>
+                  {say`Change`}
                 </Button>
               </Stack>
               <Typography variant="text" className="figures">
-                {summaryInWords(vehicleSummary(vehicle))}
+                {vehicleInWords(vehicleSummary(vehicle))}
               </Typography>
             </Box>
           ))}
           <Stack spacing={2} sx={{ borderTop: 'hair', borderColor: 'divider', pt: 4 }}>
-            <Typography variant="head">New vehicle</Typography>
+            <Typography variant="head">{say`New vehicle`}</Typography>
             {vehicleKinds.map((kind: VehicleKind) => (
               <Stack key={kind} direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
                 <Button
                   variant="outlined"
                   size="small"
                   sx={{ width: 210 }}
-                  onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid(), name: `Typical ${kind}` })}
+                  onClick={() => setDraft({ ...vehicleTemplates[kind], id: uuid(), name: say`Typical ${kindNames[kind]}` })}
                 >
-                  {`Start from a typical ${kind}`}
+                  {say`Start from a typical ${kindNames[kind]}`}
                 </Button>
                 <Typography variant="text" className="figures" color="text.secondary" sx={{ flex: '1 1 240px' }}>
-                  {summaryInWords(vehicleSummary({ ...vehicleTemplates[kind], id: kind }))}
+                  {vehicleInWords(vehicleSummary({ ...vehicleTemplates[kind], id: kind }))}
                 </Typography>
               </Stack>
             ))}
@@ -205,7 +213,7 @@ export const VehiclesPage = () => {
             onChange={setDraft}
             onSave={() => keep(opened)}
             onClose={() => setDraft(null)}
-            onCopy={() => setDraft({ ...opened, id: uuid(), name: `${opened.name}, copy`.slice(0, 80) })}
+            onCopy={() => setDraft({ ...opened, id: uuid(), name: say`${opened.name}, copy`.slice(0, 80) })}
             onRemove={vehicles.data?.some((v) => v.id === opened.id) ? () => save.mutate({ removed: opened.id }) : null}
           />
         )}
@@ -230,34 +238,39 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
   const [gears, setGears] = useState(vehicle.gears.map((v) => Math.round(v * 3.6)).join(' '))
   const all = vehicle.kind === 'motorcycle' ? [...fields, ...motorcycleFields] : fields
   return (
-    <Stack spacing={3} component="section" aria-label="Vehicle form">
+    <Stack spacing={3} component="section" aria-label={say`Vehicle form`}>
       <Typography role="status" className="figures" sx={{ fontWeight: 600, color: problem ? 'error.main' : 'text.primary' }}>
-        {problem ? problem.text : summaryInWords(vehicleSummary(vehicle))}
+        {problem ? problem.text : vehicleInWords(vehicleSummary(vehicle))}
       </Typography>
       <ProblemNote error={error} />
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         <Button variant="contained" disabled={problem !== null} onClick={onSave}>
-          Save
+          {say`Save`}
         </Button>
         <Button variant="outlined" onClick={onClose}>
-          Cancel
+          {say`Cancel`}
         </Button>
         {onRemove && (
           <>
             <Button variant="outlined" onClick={onCopy}>
-              Copy
+              {say`Copy`}
             </Button>
             <AskFirst
-              label="Remove"
-              question={`${vehicle.name} is gone then. One that a day, a car or a run uses stays.`}
-              yes="Remove it"
+              label={say`Remove`}
+              question={say`${vehicle.name} is gone then. One that a day, a car or a run uses stays.`}
+              yes={say`Remove it`}
               onYes={onRemove}
             />
           </>
         )}
       </Stack>
       <TextField label="Name" value={vehicle.name} onChange={(e) => onChange({ ...vehicle, name: e.target.value.slice(0, 80) })} />
-      <TextField select label="Kind" value={vehicle.kind} onChange={(e) => onChange({ ...vehicle, kind: e.target.value as VehicleKind })}>
+      <TextField
+        select
+        label={say`Kind`}
+        value={vehicle.kind}
+        onChange={(e) => onChange({ ...vehicle, kind: e.target.value as VehicleKind })}
+      >
         {vehicleKinds.map((k) => (
           <MenuItem key={k} value={k}>
             {k}
@@ -281,7 +294,7 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
         ))}
       </Box>
       <TextField
-        label="Top speed in each gear (km/h, first gear first)"
+        label={say`Top speed in each gear (km/h, first gear first)`}
         value={gears}
         error={problem?.field.startsWith('gear') ?? false}
         onChange={(e) => {

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import type { Plan } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { type StripName, stripNames, stripWords } from './layers.ts'
 import { LinesOver } from './lines-over.tsx'
 import type { useCircuitLayers } from './use-circuit-layers.ts'
@@ -7,7 +8,7 @@ import type { useCircuitLayers } from './use-circuit-layers.ts'
 /** Panels beside the ground view. */
 export type Panel = 'corners' | 'ground' | 'compare'
 
-const panelWords: Record<Panel, string> = { corners: 'Corners', ground: 'Ground and hazards', compare: 'Compare' }
+const panelWords: Record<Panel, string> = { corners: say`Corners`, ground: say`Ground and hazards`, compare: say`Compare` }
 
 type Props = {
   plan: Plan
@@ -24,7 +25,12 @@ export const ViewChoices = ({ plan, choices, panel, onPanel, correcting, onCorre
   const { strips, setStrips, withGround, setWithGround, lines, setLines, byMethod } = choices
   return (
     <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-      <ToggleButtonGroup size="small" aria-label="Strips under the lap" value={strips} onChange={(_, next: StripName[]) => setStrips(next)}>
+      <ToggleButtonGroup
+        size="small"
+        aria-label={say`Strips under the lap`}
+        value={strips}
+        onChange={(_, next: StripName[]) => setStrips(next)}
+      >
         {stripNames.map((name) => (
           <ToggleButton key={name} value={name} sx={{ py: 0 }}>
             {stripWords[name]}
@@ -32,17 +38,17 @@ export const ViewChoices = ({ plan, choices, panel, onPanel, correcting, onCorre
         ))}
       </ToggleButtonGroup>
       <ToggleButton size="small" value="ground" selected={withGround} onChange={() => setWithGround(!withGround)} sx={{ py: 0 }}>
-        Ground
+        {say`Ground`}
       </ToggleButton>
       <LinesOver plan={plan} plans={byMethod} chosen={lines} onChoose={setLines} />
       <Box sx={{ flex: 1 }} />
       <Button size="small" variant="text" aria-expanded={correcting} onClick={() => onCorrect(!correcting)}>
-        {correcting ? 'Close the correction' : 'Correct the survey'}
+        {correcting ? say`Close the correction` : say`Correct the survey`}
       </Button>
       <ToggleButtonGroup
         size="small"
         exclusive
-        aria-label="Beside the ground view"
+        aria-label={say`Beside the ground view`}
         value={panel}
         onChange={(_, next: Panel | null) => next && onPanel(next)}
       >

@@ -4,7 +4,6 @@ import {
   cornerName,
   type Level,
   type LineMethod,
-  levelName,
   levels,
   lineMethods,
   type Plan,
@@ -12,11 +11,13 @@ import {
   type SharedGroup,
   type Vehicle,
 } from '@ochote/core'
+import { inside, say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
-import { metres } from '../../shared/staff-units.ts'
 
 /** The pace at which a level usually drives. */
 const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
@@ -41,7 +42,7 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
   return (
     <Stack spacing={2}>
       <Typography variant="text">
-        {`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add everyone else who drives to them.`}
+        {say`These cones stand for the plan’s ${plan.vehicle.name} at the level “${levelName(work.level)}”. Add everyone else who drives to them.`}
       </Typography>
       {work.served.map((served, i) => (
         <ServedRow
@@ -55,13 +56,13 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
       ))}
       <Box>
         <Button size="small" variant="outlined" disabled={!canChange || work.served.length >= MAX_SERVED} onClick={add}>
-          Add a vehicle and level
+          {say`Add a vehicle and level`}
         </Button>
       </Box>
       <Clearance work={work} canChange={canChange} onChange={onChange} />
       {failing.length > 0 && (
         <Typography variant="text" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>
-          {`One set does not fit everyone at ${[...new Set(failing.map((g) => `${coneNames[g.kind].toLowerCase()} of ${nameOf(g.cornerId)}`))].join(', ')}. Run the groups separately, or use a second colour there.`}
+          {say`One set does not fit everyone at ${[...new Set(failing.map((g) => say`${inside(coneNames[g.kind])} of ${nameOf(g.cornerId)}`))].join(', ')}. Run the groups separately, or use a second colour there.`}
         </Typography>
       )}
       {shared.length > 0 && <SharedTable shared={shared} nameOf={nameOf} />}
@@ -78,28 +79,28 @@ type ServedProps = { served: Served; vehicles: readonly Vehicle[]; onChange: (se
 const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
   <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
     <PickField
-      label="Vehicle"
+      label={say`Vehicle`}
       value={served.vehicleId}
       options={vehicles.map((v) => [v.id, v.name] as const)}
       onPick={(vehicleId) => onChange({ ...served, vehicleId })}
       width="grow"
     />
     <PickField
-      label="Level"
+      label={say`Level`}
       value={served.level}
       options={levels.map((level) => [level, levelName(level)] as const)}
       onPick={(level) => onChange({ ...served, level, pace: paceOf[level] })}
       width={104}
     />
     <PickField
-      label="Pace"
+      label={say`Pace`}
       value={String(served.pace)}
       options={Object.values(paces).map((pace) => [String(pace), `${Math.round(100 * pace)}%`] as const)}
       onPick={(pace) => onChange({ ...served, pace: Number(pace) })}
       width={84}
     />
     <Button size="small" variant="text" onClick={onRemove}>
-      Remove
+      {say`Remove`}
     </Button>
   </Stack>
 )
@@ -107,10 +108,10 @@ const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
 /** Lines that cones stay clear of beside the plan's own, and by how much. */
 const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChange' | 'onChange'>) => (
   <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-    <Typography variant="text">Also clear of these lines:</Typography>
+    <Typography variant="text">{say`Also clear of these lines:`}</Typography>
     <ToggleButtonGroup
       size="small"
-      aria-label="Lines in use"
+      aria-label={say`Lines in use`}
       value={work.lines}
       disabled={!canChange}
       onChange={(_, lines: LineMethod[]) => onChange({ lines })}
@@ -122,7 +123,7 @@ const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChang
       ))}
     </ToggleButtonGroup>
     <PickField
-      label="Kept free of wheels"
+      label={say`Kept free of wheels`}
       value={String(work.clearance_m)}
       disabled={!canChange}
       options={[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => [String(metres), `${metres} m`] as const)}
@@ -134,11 +135,11 @@ const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChang
 
 /** Every shared cone with what it means for each whom it serves. */
 const SharedTable = ({ shared, nameOf }: { shared: readonly SharedGroup[]; nameOf: (cornerId: string) => string }) => (
-  <RowTable aria-label="Shared cones" sx={{ '& .MuiTableCell-root': { px: 2, py: 0 } }}>
+  <RowTable aria-label={say`Shared cones`} sx={{ '& .MuiTableCell-root': { px: 2, py: 0 } }}>
     <TableHead>
       <TableRow>
-        <TableCell>Corner</TableCell>
-        <TableCell>Cone</TableCell>
+        <TableCell>{say`Corner`}</TableCell>
+        <TableCell>{say`Cone`}</TableCell>
         {shared[0].audience.map((f) => (
           <TableCell key={f.label}>{f.label}</TableCell>
         ))}
@@ -162,8 +163,8 @@ const SharedTable = ({ shared, nameOf }: { shared: readonly SharedGroup[]; nameO
 
 /** Meaning of a shared cone for one of those it serves. */
 const sharedInWords = ({ wait_s, off_m }: SharedGroup['audience'][number]): string => {
-  if (off_m === null) return 'not needed'
-  if (wait_s !== null) return wait_s < 0.15 ? 'at the cone' : `${wait_s.toFixed(1)} s after the cone`
+  if (off_m === null) return say`not needed`
+  if (wait_s !== null) return wait_s < 0.15 ? say`at the cone` : say`${wait_s.toFixed(1)} s after the cone`
   const whole = Math.abs(Math.round(off_m))
-  return whole === 0 ? 'at the cone' : `the cone is ${metres(whole)} ${off_m < 0 ? 'early' : 'late'}`
+  return whole === 0 ? say`at the cone` : say`the cone is ${metres(whole)} ${off_m < 0 ? say`early` : say`late`}`
 }

@@ -4,6 +4,8 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
+import { staffWords } from '../../shared/language/staff-words.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -11,11 +13,11 @@ import { StageHead } from '../../shared/stage-head.tsx'
 import { reportsOf } from './reports.ts'
 
 const stateWords: Record<ConeState, string> = {
-  laid: 'laid',
-  standing: 'stands',
-  'knocked-over': 'knocked over',
-  moved: 'moved',
-  missing: 'gone',
+  laid: say`laid`,
+  standing: say`stands`,
+  'knocked-over': say`knocked over`,
+  moved: say`moved`,
+  missing: say`gone`,
 }
 const deviations: readonly ConeState[] = ['knocked-over', 'moved', 'missing']
 
@@ -33,15 +35,15 @@ export const CheckPage = () => {
     <Stack spacing={3}>
       <StageHead
         stage="Cones"
-        facts={`${wrong.length === 0 ? 'none reported out of place' : `${wrong.length} to reset`}${waiting > 0 ? ` · ${waiting} saved here, not sent yet` : ''}`}
+        facts={`${wrong.length === 0 ? say`none reported out of place` : say`${wrong.length} to reset`}${waiting > 0 ? say` · ${waiting} saved here, not sent yet` : ''}`}
       />
-      {!day && <Typography>Make a day first: what is found is kept with it.</Typography>}
-      <Typography>By corner, the one first where most was out of place. Log what is wrong, then “all others stand”.</Typography>
-      <Box component="ol" aria-label="Cones to look at" sx={{ m: 0, p: 0, listStyle: 'none' }}>
+      {!day && <Typography>{say`Make a day first: what is found is kept with it.`}</Typography>}
+      <Typography>{say`By corner, the one first where most was out of place. Log what is wrong, then “all others stand”.`}</Typography>
+      <Box component="ol" aria-label={say`Cones to look at`} sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {[...new Set(rows.map((row) => row.cone.cornerId))].map((cornerId) => (
           <CornerCones
             key={cornerId}
-            name={cornerName(plan.corners, cornerId, 'Pit lane')}
+            name={cornerName(plan.corners, cornerId, say`Pit lane`)}
             rows={rows.filter((row) => row.cone.cornerId === cornerId)}
             numberOf={numberOf}
             report={day ? (coneId, state) => tell({ kind: 'cone-report', coneId, state, error_m: null }) : null}
@@ -88,7 +90,7 @@ const CornerCones = ({ name, rows, numberOf, report }: CornerProps) => {
             for (const row of others) report?.(row.cone.id, 'standing')
           }}
         >
-          {others.length < rows.length ? 'All others stand' : 'All stand'}
+          {others.length < rows.length ? say`All others stand` : say`All stand`}
         </Button>
       </Stack>
       {rows.map((row) => (
@@ -104,7 +106,7 @@ const CornerCones = ({ name, rows, numberOf, report }: CornerProps) => {
           </Box>
           <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} size={30} />
           <Box sx={{ flex: '1 1 160px', minWidth: 0 }}>
-            <Box sx={{ fontWeight: 600 }}>{`${coneNames[row.cone.kind]}, ${row.cone.roadSide}`}</Box>
+            <Box sx={{ fontWeight: 600 }}>{`${coneNames[row.cone.kind]}, ${staffWords.sides[row.cone.roadSide]}`}</Box>
             <Box
               sx={{ fontSize: 'size.note', color: isWrong(row) ? 'warning.main' : 'text.secondary', fontWeight: isWrong(row) ? 650 : 400 }}
             >
@@ -113,7 +115,7 @@ const CornerCones = ({ name, rows, numberOf, report }: CornerProps) => {
           </Box>
           {isWrong(row) ? (
             <Button variant="contained" disabled={!report} onClick={() => report?.(row.cone.id, 'laid')}>
-              Reset
+              {say`Reset`}
             </Button>
           ) : (
             deviations.map((state) => (
@@ -121,7 +123,7 @@ const CornerCones = ({ name, rows, numberOf, report }: CornerProps) => {
                 key={state}
                 variant="outlined"
                 disabled={!report}
-                aria-label={`No. ${numberOf(row.cone.id)} ${stateWords[state]}`}
+                aria-label={say`No. ${numberOf(row.cone.id)} ${stateWords[state]}`}
                 sx={{ minWidth: 0, px: 3 }}
                 onClick={() => report?.(row.cone.id, state)}
               >
@@ -138,4 +140,4 @@ const CornerCones = ({ name, rows, numberOf, report }: CornerProps) => {
 const isWrong = ({ last }: CheckRow): boolean => last !== null && last.state !== 'laid' && last.state !== 'standing'
 
 const historyInWords = ({ last, wrong }: CheckRow): string =>
-  `${last ? `${stateWords[last.state]} at ${last.at.slice(11, 16)}` : 'not laid or looked at yet'}${wrong > 0 ? ` · out of place ${wrong} ${wrong === 1 ? 'time' : 'times'}` : ''}`
+  `${last ? say`${stateWords[last.state]} at ${last.at.slice(11, 16)}` : say`not laid or looked at yet`}${wrong > 0 ? say` · out of place ${wrong} ${wrong === 1 ? say`time` : say`times`}` : ''}`

@@ -1,5 +1,6 @@
 import { Box, Stack } from '@mui/material'
 import type { ConeKind, ConeRule, ConeScheme } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 
@@ -7,7 +8,7 @@ const GLYPH_PX = 18
 
 /** Legend of colours and shapes. */
 export const ConeCode = ({ scheme }: { scheme: ConeScheme }) => (
-  <Stack direction="row" spacing={5} useFlexGap sx={{ flexWrap: 'wrap' }} aria-label="Cone code" component="section">
+  <Stack direction="row" spacing={5} useFlexGap sx={{ flexWrap: 'wrap' }} aria-label={say`Cone code`} component="section">
     {(Object.entries(scheme.rules) as [ConeKind, ConeRule][]).map(([kind, rule]) => (
       <Stack key={kind} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
         <RuleGlyphs rule={rule} size={GLYPH_PX} />

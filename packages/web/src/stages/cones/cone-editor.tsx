@@ -10,10 +10,11 @@ import {
   markOf,
   type Plan,
 } from '@ochote/core'
+import { say } from '../../language/say.ts'
+import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
-import { lengthOf, lengthUnit } from '../../shared/staff-units.ts'
 import { movesInWords } from './cone-words.ts'
 
 const signed = (value: number, digits: number): string => `${value < -1e-9 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`
@@ -70,13 +71,13 @@ export const ConeEditor = ({
     </Button>
   )
   return (
-    <Box component="section" aria-label="Moved by hand" sx={{ borderTop: 'chosen', borderColor: 'text.primary', py: 2 }}>
+    <Box component="section" aria-label={say`Moved by hand`} sx={{ borderTop: 'chosen', borderColor: 'text.primary', py: 2 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center', mb: 1 }}>
         <ConeGlyph colour={cone.colour} shape={cone.shape} />
-        <Typography sx={{ fontWeight: 640 }}>{`${coneNames[cone.kind]}${name ? ` at ${name}` : ''}`}</Typography>
+        <Typography sx={{ fontWeight: 640 }}>{`${coneNames[cone.kind]}${name ? say` at ${name}` : ''}`}</Typography>
         <Box sx={{ flex: 1 }} />
         <Button size="small" variant="text" onClick={onClose}>
-          Close
+          {say`Close`}
         </Button>
       </Stack>
       {cone.moved.length > 0 && (
@@ -85,14 +86,14 @@ export const ConeEditor = ({
         </Typography>
       )}
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
-        {step('5 m earlier', -5, 0)}
-        {step('1 m earlier', -1, 0)}
-        {step('1 m later', 1, 0)}
-        {step('5 m later', 5, 0)}
-        {step('0.5 m out', 0, 0.5)}
-        {step('0.5 m in', 0, -0.5)}
+        {step(say`5 m earlier`, -5, 0)}
+        {step(say`1 m earlier`, -1, 0)}
+        {step(say`1 m later`, 1, 0)}
+        {step(say`5 m later`, 5, 0)}
+        {step(say`0.5 m out`, 0, 0.5)}
+        {step(say`0.5 m in`, 0, -0.5)}
         <Button size="small" variant={locked ? 'contained' : 'outlined'} disabled={!canChange} onClick={toggleLock}>
-          {locked ? 'Unlock' : 'Lock here'}
+          {locked ? say`Unlock` : say`Lock here`}
         </Button>
         <Button
           size="small"
@@ -100,22 +101,22 @@ export const ConeEditor = ({
           disabled={!canChange || (!locked && !hands.nudges[groupId])}
           onClick={() => onChange({ nudges: without(hands.nudges), locks: without(hands.locks) })}
         >
-          Back to the computed place
+          {say`Back to the computed place`}
         </Button>
       </Stack>
-      <Typography sx={{ ...figures, mt: 2 }} role="status" aria-label="Difference to the computed place">
-        {`${signed(lengthOf(difference.along_m), 1)} ${lengthUnit} along, ${signed(lengthOf(difference.across_m), 1)} ${lengthUnit} out`}
-        {difference.grace_s !== null ? `, ${signed(difference.grace_s, 2)} s of grace` : ''}
-        {grace_s === null ? '' : ` (${grace_s.toFixed(2)} s left)`}
+      <Typography sx={{ ...figures, mt: 2 }} role="status" aria-label={say`Difference to the computed place`}>
+        {say`${signed(lengthOf(difference.along_m), 1)} ${lengthUnit} along, ${signed(lengthOf(difference.across_m), 1)} ${lengthUnit} out`}
+        {difference.grace_s !== null ? say`, ${signed(difference.grace_s, 2)} s of grace` : ''}
+        {grace_s === null ? '' : say` (${grace_s.toFixed(2)} s left)`}
       </Typography>
       {grace_s !== null && grace_s < MIN_GRACE_S && difference.along_m > 0.05 && (
         <Typography variant="text" sx={{ color: 'warning.main', fontWeight: 600 }}>
-          {`Later than the plan advises: less than ${MIN_GRACE_S} s of grace are left here.`}
+          {say`Later than the plan advises: less than ${MIN_GRACE_S} s of grace are left here.`}
         </Typography>
       )}
       {!canChange && (
         <Typography variant="text" color="text.secondary">
-          Make a day first: what is moved by hand is kept with it.
+          {say`Make a day first: what is moved by hand is kept with it.`}
         </Typography>
       )}
     </Box>

@@ -1,6 +1,7 @@
 import { Box, Button } from '@mui/material'
 import { type ConeSet, isCured } from '@ochote/core'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
 import { conflictInWords, droppedInWords, hiddenInWords, sameViewInWords, schemeProblemInWords, unplacedInWords } from './cone-words.ts'
 
 /** Problems to look at before the truck leaves, gravest first; the rest opens on demand. */
@@ -38,7 +39,7 @@ export const ConeProblems = ({ set, nameOf }: { set: ConeSet; nameOf: (cornerId:
           {line}
           {(more > 0 || all) && i === shown.length - 1 && (
             <Button size="small" variant="text" onClick={() => setAll(!all)} sx={{ minHeight: 0, p: 0, ml: 3, minWidth: 0 }}>
-              {all ? 'Fewer' : `${more} more`}
+              {all ? say`Fewer` : say`${more} more`}
             </Button>
           )}
         </Box>

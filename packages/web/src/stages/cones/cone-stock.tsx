@@ -1,6 +1,7 @@
 import { Box, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
 import type { SchoolSettings } from '@ochote/contract'
 import { coneColourNames } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 
 type Props = {
@@ -10,12 +11,12 @@ type Props = {
 
 /** Number of cones of each colour, and the colours reserved for the pits. */
 export const ConeStock = ({ schoolSettings, save }: Props) => (
-  <Box component="section" aria-label="Cones in the shed">
+  <Box component="section" aria-label={say`Cones in the shed`}>
     <Typography variant="head" sx={{ mb: 1 }}>
-      Cones in the shed
+      {say`Cones in the shed`}
     </Typography>
     <Typography variant="text" color="text.secondary" sx={{ mb: 2 }}>
-      Where a colour is short, the least worth is left out first. Leave blank if not counted.
+      {say`Where a colour is short, the least worth is left out first. Leave blank if not counted.`}
     </Typography>
     {coneColourNames.map((colour) => (
       <Stack key={colour} direction="row" spacing={2} sx={{ alignItems: 'center', py: 1 }}>
@@ -25,7 +26,7 @@ export const ConeStock = ({ schoolSettings, save }: Props) => (
           key={`${colour} ${schoolSettings.stock[colour] ?? ''}`}
           type="number"
           defaultValue={schoolSettings.stock[colour] ?? ''}
-          slotProps={{ htmlInput: { 'aria-label': `Cones in ${colour}`, min: 0, max: 2000 } }}
+          slotProps={{ htmlInput: { 'aria-label': say`Cones in ${colour}`, min: 0, max: 2000 } }}
           onBlur={(e) => {
             const { [colour]: _, ...rest } = schoolSettings.stock
             const count = Math.round(Number(e.target.value))
@@ -35,7 +36,7 @@ export const ConeStock = ({ schoolSettings, save }: Props) => (
           sx={{ width: 80 }}
         />
         <FormControlLabel
-          label="for the pits only"
+          label={say`for the pits only`}
           control={
             <Checkbox
               checked={schoolSettings.reserved.includes(colour)}

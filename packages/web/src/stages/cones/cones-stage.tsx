@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type ConeSet, coneColours, cornerName, levelName, levels, type Plan, type PlanChoice } from '@ochote/core'
+import { type ConeSet, coneColours, cornerName, levels, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -9,10 +9,12 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say, sayWhole } from '../../language/say.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
@@ -30,7 +32,7 @@ import { LayingTable } from './laying-table.tsx'
 import { SaveMenu } from './save-menu.tsx'
 
 type Panel = 'sheet' | 'whom' | 'fading'
-const panelWords: Record<Panel, string> = { sheet: 'Laying sheet', whom: 'For whom', fading: 'Fading out' }
+const panelWords: Record<Panel, string> = { sheet: say`Laying sheet`, whom: say`For whom`, fading: say`Fading out` }
 
 /** Lay out cones: they follow pace, surface, vehicles and braking style at once, and keep what was moved by hand. */
 export const ConesStage = () => {
@@ -43,7 +45,7 @@ export const ConesStage = () => {
     return (
       <Stack spacing={2}>
         <StageHead stage="Cones" />
-        <Reading what="Computing lap and cones …" frame="lap" error={error} />
+        <Reading what={say`Computing lap and cones …`} frame="lap" error={error} />
       </Stack>
     )
   return <Cones plan={plan} settings={settings} set={set} numbers={numbers} computing={computing} error={error} />
@@ -77,7 +79,7 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
       <LapBand plan={plan} layers={layers} height={182} onCone={choose} />
       <SchemeAndLevel set={set} part={part} />
       <WidthNote plan={plan} />
-      <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || 'the pit lane')} />
+      <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || say`the pit lane`)} />
       <Box sx={columns('minmax(0, 0.7fr) minmax(0, 1.3fr)')}>
         <Box>
           <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : restOfWindow(500, 300)} />
@@ -121,17 +123,17 @@ const Heading = ({ plan, settings, set, part, error }: Pick<Props, 'plan' | 'set
         <UndoRedo undo={undo} redo={redo} />
         <SaveMenu dayId={day?.id} name={plan.circuit.name} set={set} onError={setSaveError} />
         <Button variant="outlined" size="small" component={Link} to="/cones/sheet">
-          Print
+          {say`Print`}
         </Button>
         <Button variant="contained" size="small" disabled={!kept} onClick={signOff}>
-          Sign off these cones
+          {say`Sign off these cones`}
         </Button>
         <WordHelp word="sign-off" />
       </StageHead>
       <ProblemNote error={error ?? schoolError ?? saveError} />
       {work.settled && stale.length > 0 && (
         <Alert severity="warning" icon={false} role="note" sx={{ py: 0 }}>
-          {`The cones signed off at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
+          {say`The cones signed off at ${work.settled.at.slice(11, 16)} are out of date: ${stale.join('; ')}. Locked cones have not moved. Check the others, then sign off again.`}
         </Alert>
       )}
     </>
@@ -144,14 +146,14 @@ const SchemeAndLevel = ({ set, part: { value: work, change, kept } }: { set: Con
   return (
     <Stack direction="row" useFlexGap spacing={5} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
       <PickField
-        label="Scheme"
+        label={say`Scheme`}
         value={set.scheme.id}
-        options={schemes.map((s) => [s.id, s.name] as const)}
+        options={schemes.map((s) => [s.id, sayWhole(s.name)] as const)}
         onPick={(schemeId) => changeSettings({ schemeId })}
         width={300}
       />
       <PickField
-        label="Level of the students"
+        label={say`Level of the students`}
         value={work.level}
         disabled={!kept}
         options={levels.map((level) => [level, levelName(level)] as const)}
@@ -181,7 +183,7 @@ const Details = ({ plan, set, part: { value: work, change, kept }, computing, gr
       <ToggleButtonGroup
         size="small"
         exclusive
-        aria-label="Beside the ground view"
+        aria-label={say`Beside the ground view`}
         value={panel}
         onChange={(_, next: Panel | null) => next && setPanel(next)}
         sx={{ mb: 1, mr: 4 }}
@@ -193,9 +195,14 @@ const Details = ({ plan, set, part: { value: work, change, kept }, computing, gr
         ))}
       </ToggleButtonGroup>
       <Typography component="span" color="text.secondary" className="figures" role="status" sx={{ fontSize: 'size.text' }}>
-        {computing ? 'computing …' : stockInWords(set, schoolSettings.stock)}
+        {computing ? say`computing …` : stockInWords(set, schoolSettings.stock)}
       </Typography>
-      <Box role="region" aria-label="Details, scroll" tabIndex={0} sx={{ maxHeight: { md: restOfWindow(560, 280) }, overflow: 'auto' }}>
+      <Box
+        role="region"
+        aria-label={say`Details, scroll`}
+        tabIndex={0}
+        sx={{ maxHeight: { md: restOfWindow(560, 280) }, overflow: 'auto' }}
+      >
         {panel === 'sheet' ? (
           <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => onChoose(row.cone)} />
         ) : panel === 'whom' ? (
@@ -215,5 +222,5 @@ const stockInWords = ({ cones }: ConeSet, stock: Partial<Record<string, number>>
   const counts = Object.keys(coneColours)
     .map((colour) => ({ colour, count: cones.filter((c) => c.colour === colour).length, owned: stock[colour] }))
     .filter((c) => c.count > 0)
-  return `${cones.length} cones: ${counts.map((c) => `${c.count}${c.owned === undefined ? '' : ` of ${c.owned}`} ${c.colour}`).join(', ')}`
+  return say`${cones.length} cones: ${counts.map((c) => `${c.count}${c.owned === undefined ? '' : say` of ${c.owned}`} ${c.colour}`).join(', ')}`
 }

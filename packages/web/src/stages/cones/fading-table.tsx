@@ -1,13 +1,15 @@
 import { Checkbox, FormControlLabel, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { cornerName, type Fading, levelName, type Plan } from '@ochote/core'
+import { cornerName, type Fading, type Plan } from '@ochote/core'
+import { say } from '../../language/say.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { toReference } from './laying-table.tsx'
 
 const stays: Record<Exclude<Fading['why'], 'reference'>, string> = {
-  'no-reference': 'stays: no landmark near enough',
-  safety: 'stays for everybody',
+  'no-reference': say`stays: no landmark near enough`,
+  safety: say`stays for everybody`,
 }
 
 /** Which cones go at which level, and which lasting reference takes over. */
@@ -27,25 +29,24 @@ export const FadingTable = ({
   <Stack spacing={2}>
     <FormControlLabel
       control={<Checkbox checked={fade} disabled={!canChange} onChange={(e) => onFade(e.target.checked)} />}
-      label="Leave out cones that even your newest student no longer needs"
+      label={say`Leave out cones that even your newest student no longer needs`}
     />
     {fadings.every((f) => f.why !== 'reference') && (
       <Typography variant="text">
-        No landmark is near any cone, so none can go. Note seams, patches, posts and kerb ends in the Circuit stage, under Ground and
-        hazards.
+        {say`No landmark is near any cone, so none can go. Note seams, patches, posts and kerb ends in the Circuit stage, under Ground and hazards.`}
       </Typography>
     )}
-    <RowTable aria-label="Fading out" sx={{ '& .MuiTableCell-root': { px: 2, py: 0 } }}>
+    <RowTable aria-label={say`Fading out`} sx={{ '& .MuiTableCell-root': { px: 2, py: 0 } }}>
       <TableHead>
         <TableRow>
-          <TableCell>Corner</TableCell>
-          <TableCell>Cone</TableCell>
+          <TableCell>{say`Corner`}</TableCell>
+          <TableCell>{say`Cone`}</TableCell>
           <TableCell>
-            Goes from level
+            {say`Goes from level`}
             <WordHelp word="fading" />
           </TableCell>
           <TableCell>
-            Landmark that replaces it
+            {say`Landmark that replaces it`}
             <WordHelp word="landmark" />
           </TableCell>
         </TableRow>

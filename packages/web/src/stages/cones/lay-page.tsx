@@ -6,11 +6,13 @@ import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
+import { fineMetres, metres } from '../../language/staff-units.ts'
+import { staffWords } from '../../shared/language/staff-words.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
-import { coneNames } from '../../shared/marks/mark-words.ts'
+import { coneNames, coneShapeName } from '../../shared/marks/mark-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
-import { fineMetres, metres } from '../../shared/staff-units.ts'
 import { toReference } from './laying-table.tsx'
 import { reportsOf } from './reports.ts'
 import { TargetView } from './target-view.tsx'
@@ -29,7 +31,7 @@ const Laying = () => {
   const [skipped, setSkipped] = useState<readonly string[]>([])
   const start_m = useMemo(() => (plan ? layingStart(plan).station_m : 0), [plan])
   const { fix, driveTo } = useSimulatedReceiver(plan, start_m, day?.id ?? '')
-  if (!day) return <Nothing words="Make a day first: what is laid is kept with it." />
+  if (!day) return <Nothing words={say`Make a day first: what is laid is kept with it.`} />
   if (!plan || !set) return <ProblemNote error={error} />
   const reports = reportsOf(events)
   const laid = new Set(reports.filter((r) => r.state === 'laid').map((r) => r.coneId))
@@ -42,17 +44,17 @@ const Laying = () => {
     <Stack component="main" spacing={4} sx={{ p: 5, minHeight: '100vh' }}>
       <Stack direction="row" spacing={5} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
-          Lay cones
+          {say`Lay cones`}
         </Typography>
-        <Typography className="figures" role="status" aria-label="Laid so far" sx={{ fontSize: 'size.text' }}>
-          {`${set.sheet.length - set.sheet.filter((r) => !laid.has(r.cone.id)).length} of ${set.sheet.length} laid`}
+        <Typography className="figures" role="status" aria-label={say`Laid so far`} sx={{ fontSize: 'size.text' }}>
+          {say`${set.sheet.length - set.sheet.filter((r) => !laid.has(r.cone.id)).length} of ${set.sheet.length} laid`}
         </Typography>
         <Typography sx={{ fontSize: 'size.note', fontWeight: 600, color: waiting > 0 ? 'warning.main' : 'text.secondary' }}>
-          {`Simulated receiver · ${waiting > 0 ? `${waiting} saved here, not sent yet` : 'all sent'}`}
+          {say`Simulated receiver · ${waiting > 0 ? say`${waiting} saved here, not sent yet` : say`all sent`}`}
         </Typography>
         <Box sx={{ flex: 1 }} />
         <Button variant="outlined" component={Link} to="/cones">
-          Back
+          {say`Back`}
         </Button>
       </Stack>
       {row ? (
@@ -70,18 +72,18 @@ const Laying = () => {
                   off && tell({ kind: 'cone-report', coneId: row.cone.id, state: 'laid', error_m: Math.round(off.distance_m * 100) / 100 })
                 }
               >
-                Put down here
+                {say`Put down here`}
               </Button>
               <Stack direction="row" spacing={4}>
                 <Button variant="outlined" sx={{ ...big, flex: 1 }} onClick={() => driveTo(row.cone.station_m, row.cone.offset_m)}>
-                  Drive to it
+                  {say`Drive to it`}
                 </Button>
                 <Button variant="outlined" sx={{ ...big, flex: 1 }} onClick={() => setSkipped([...skipped, row.cone.id])}>
-                  Leave for later
+                  {say`Leave for later`}
                 </Button>
               </Stack>
               <Typography color="text.secondary" sx={{ fontSize: 'size.note' }}>
-                “Drive to it” moves the simulated truck; nobody handles this screen while driving.
+                {say`“Drive to it” moves the simulated truck; nobody handles this screen while driving.`}
               </Typography>
             </Stack>
           </Box>
@@ -90,27 +92,27 @@ const Laying = () => {
         <Stack spacing={4} sx={{ flex: 1 }}>
           <Typography sx={{ fontSize: 'size.lead' }}>
             {skipped.length > 0
-              ? `${skipped.length} left for later.`
-              : 'Every cone of the plan is laid. Drive the lap slowly and look at each.'}
+              ? say`${skipped.length} left for later.`
+              : say`Every cone of the plan is laid. Drive the lap slowly and look at each.`}
           </Typography>
           {skipped.length > 0 && (
             <Box>
               <Button variant="contained" sx={big} onClick={() => setSkipped([])}>
-                Go back to the ones left
+                {say`Go back to the ones left`}
               </Button>
             </Box>
           )}
         </Stack>
       )}
       <Stack direction="row" spacing={4} sx={{ alignItems: 'center', minHeight: 76 }}>
-        <Typography role="status" aria-label="Last laid" className="figures" sx={{ fontSize: 'size.note', flex: 1 }}>
+        <Typography role="status" aria-label={say`Last laid`} className="figures" sx={{ fontSize: 'size.note', flex: 1 }}>
           {lastRow && lastEvent?.kind === 'cone-report'
-            ? `No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off`
-            : 'Nothing laid yet'}
+            ? say`No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off`
+            : say`Nothing laid yet`}
         </Typography>
         {lastEvent && (
           <Button variant="outlined" sx={{ ...big, minWidth: 180 }} onClick={() => tell({ kind: 'undo', undoes: lastEvent.id })}>
-            Undo
+            {say`Undo`}
           </Button>
         )}
       </Stack>
@@ -121,7 +123,7 @@ const Laying = () => {
 const NextCone = ({ row }: { row: LayingRow }) => (
   <Stack
     component="section"
-    aria-label="Next cone"
+    aria-label={say`Next cone`}
     direction="row"
     spacing={5}
     sx={{ alignItems: 'center', borderLeft: 'call', borderColor: 'text.primary', pl: 4, backgroundColor: 'var(--sheet)', py: 2 }}
@@ -132,13 +134,13 @@ const NextCone = ({ row }: { row: LayingRow }) => (
         component="div"
         sx={{ fontSize: { xs: 'size.lead', md: 'size.head' }, fontWeight: 720, fontStretch: '84%', lineHeight: 1.1 }}
       >
-        {`${row.number}  ${row.cone.colour} ${row.cone.shape}, ${row.cone.roadSide} side`}
+        {say`${row.number}  ${staffWords.colours[row.cone.colour]} ${coneShapeName(row.cone.shape)}, ${staffWords.sides[row.cone.roadSide]} side`}
       </Typography>
       <Typography component="div" className="figures" sx={{ fontSize: 'size.text' }}>
-        {`${coneNames[row.cone.kind]}${row.cornerName ? ` at ${row.cornerName}` : ''} · ${metres(row.fromLast_m)} from the last · ${fineMetres(row.beyondEdge_m)} beyond the edge`}
+        {say`${coneNames[row.cone.kind]}${row.cornerName ? say` at ${row.cornerName}` : ''} · ${metres(row.fromLast_m)} from the last · ${fineMetres(row.beyondEdge_m)} beyond the edge`}
       </Typography>
       <Typography component="div" sx={{ fontSize: 'size.note' }}>
-        {toReference(row.reference) || 'No landmark within 100 m: go by distance.'}
+        {toReference(row.reference) || say`No landmark within 100 m: go by distance.`}
       </Typography>
     </Box>
   </Stack>
@@ -148,7 +150,7 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
   const ahead_m = fix ? signedDistance(fix.station_m, row.cone.station_m, plan.circuit.length_m) : 0
   const near = off !== null && off.distance_m < 25
   return (
-    <Box role="status" aria-label="Distance to the place" sx={{ minHeight: 120 }}>
+    <Box role="status" aria-label={say`Distance to the place`} sx={{ minHeight: 120 }}>
       <Typography
         component="div"
         className="figures"
@@ -159,12 +161,12 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
           lineHeight: 1,
         }}
       >
-        {off === null ? '…' : near ? `${off.distance_m.toFixed(2)} m off` : `${metres(ahead_m)} to go`}
+        {off === null ? '…' : near ? say`${off.distance_m.toFixed(2)} m off` : say`${metres(ahead_m)} to go`}
       </Typography>
       <Typography component="div" className="figures" sx={{ fontSize: 'size.text', mt: 2 }}>
         {near
-          ? `${off.along_m < 0 ? 'on' : 'back'} ${Math.abs(off.along_m).toFixed(2)} m, ${off.across_m < 0 === (row.cone.roadSide === 'left') ? 'left' : 'right'} ${Math.abs(off.across_m).toFixed(2)} m`
-          : 'Drive on along the road.'}
+          ? `${off.along_m < 0 ? say`on` : say`back`} ${Math.abs(off.along_m).toFixed(2)} m, ${off.across_m < 0 === (row.cone.roadSide === 'left') ? say`left` : say`right`} ${Math.abs(off.across_m).toFixed(2)} m`
+          : say`Drive on along the road.`}
       </Typography>
     </Box>
   )
@@ -175,7 +177,7 @@ const Nothing = ({ words }: { words: string }) => (
     <Typography sx={{ fontSize: 'size.text' }}>{words}</Typography>
     <Box>
       <Button variant="contained" component={Link} to="/day">
-        Day
+        {say`Day`}
       </Button>
     </Box>
   </Stack>

@@ -4,7 +4,10 @@ import { useNavigate } from 'react-router'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { inside, say } from '../../language/say.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { staffWords } from '../../shared/language/staff-words.ts'
+import { brakingWords } from '../../shared/plan/line-words.ts'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -18,19 +21,19 @@ const Sheet = () => {
   const set = useConeSet(plan, settings, useNumbers(plan))
   const navigate = useNavigate()
   if (!plan || !set || !settings) return <ProblemNote error={error} />
-  const left = droppedInWords(set.dropped, (id) => cornerName(plan.corners, id, 'the pit lane'))
+  const left = droppedInWords(set.dropped, (id) => cornerName(plan.corners, id, say`the pit lane`))
   return (
     <Stack spacing={3} sx={{ width: '182mm', mx: 'auto', my: 4, '@media print': { my: 0 } }}>
       <Stack direction="row" spacing={2} className="no-print">
         <Button variant="contained" onClick={() => window.print()}>
-          Print
+          {say`Print`}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/cones')}>
-          Back to the cones
+          {say`Back to the cones`}
         </Button>
       </Stack>
-      <Typography variant="title">{`Laying sheet, ${plan.circuit.name}`}</Typography>
-      <Typography>{`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${settings.surface} · pace ${Math.round(settings.pace * 100)}% · braking ${settings.school} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? 'the pit exit' : 'the start line'}`}</Typography>
+      <Typography variant="title">{say`Laying sheet, ${plan.circuit.name}`}</Typography>
+      <Typography>{say`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${staffWords.surfaces[settings.surface]} · pace ${Math.round(settings.pace * 100)}% · braking ${inside(brakingWords[settings.school].name)} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? say`the pit exit` : say`the start line`}`}</Typography>
       <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />
       <ConeCode scheme={set.scheme} />
       {left.map((line) => (

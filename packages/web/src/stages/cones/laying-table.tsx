@@ -1,21 +1,23 @@
 import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
 import { type Cone, type Corner, cornerOf, type LayingRow } from '@ochote/core'
 import type { KeyboardEvent } from 'react'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
+import { staffWords } from '../../shared/language/staff-words.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
-import { coneNames } from '../../shared/marks/mark-words.ts'
-import { metres } from '../../shared/staff-units.ts'
+import { coneNames, coneShapeName } from '../../shared/marks/mark-words.ts'
 
 const toApex = (past_m: number | null): string => {
   if (past_m === null) return '–'
-  return Math.round(past_m) === 0 ? 'at it' : `${metres(past_m)} ${past_m < 0 ? 'before' : 'after'}`
+  return Math.round(past_m) === 0 ? say`at it` : `${metres(past_m)} ${past_m < 0 ? say`before` : say`after`}`
 }
 
 /** Directions to a cone's place from a landmark. */
 export const toReference = (reference: LayingRow['reference']): string => {
   if (!reference) return ''
   return Math.round(reference.past_m) === 0
-    ? `at: ${reference.name}`
-    : `${metres(reference.past_m)} ${reference.past_m < 0 ? 'before' : 'past'}: ${reference.name}`
+    ? say`at: ${reference.name}`
+    : `${metres(reference.past_m)} ${reference.past_m < 0 ? say`before` : say`past`}: ${reference.name}`
 }
 
 /** A small drawing of where a cone stands: the road as it bends, travel to the right, the cone on its side. */
@@ -45,18 +47,18 @@ export const LayingTable = ({
   selected?: string | null
   onSelect?: (row: LayingRow) => void
 }) => (
-  <Table size="small" stickyHeader aria-label="Laying sheet" sx={{ '& .MuiTableCell-root': { px: 2, whiteSpace: 'nowrap' } }}>
+  <Table size="small" stickyHeader aria-label={say`Laying sheet`} sx={{ '& .MuiTableCell-root': { px: 2, whiteSpace: 'nowrap' } }}>
     <TableHead>
       <TableRow>
-        <TableCell align="right">No.</TableCell>
-        <TableCell>Cone</TableCell>
-        <TableCell>Corner</TableCell>
-        <TableCell>Mark</TableCell>
-        <TableCell>Side</TableCell>
-        <TableCell>Place</TableCell>
-        <TableCell align="right">From last</TableCell>
-        <TableCell align="right">Apex</TableCell>
-        <TableCell>Reference</TableCell>
+        <TableCell align="right">{say`No.`}</TableCell>
+        <TableCell>{say`Cone`}</TableCell>
+        <TableCell>{say`Corner`}</TableCell>
+        <TableCell>{say`Mark`}</TableCell>
+        <TableCell>{say`Side`}</TableCell>
+        <TableCell>{say`Place`}</TableCell>
+        <TableCell align="right">{say`From last`}</TableCell>
+        <TableCell align="right">{say`Apex`}</TableCell>
+        <TableCell>{say`Reference`}</TableCell>
       </TableRow>
     </TableHead>
     <TableBody>
@@ -84,12 +86,12 @@ export const LayingTable = ({
           <TableCell>
             <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
               <ConeGlyph colour={row.cone.colour} shape={row.cone.shape} />
-              <span>{`${row.cone.colour} ${row.cone.shape}`}</span>
+              <span>{`${staffWords.colours[row.cone.colour]} ${coneShapeName(row.cone.shape)}`}</span>
             </Stack>
           </TableCell>
           <TableCell>{row.cornerName || '–'}</TableCell>
           <TableCell>{coneNames[row.cone.kind]}</TableCell>
-          <TableCell>{row.cone.roadSide}</TableCell>
+          <TableCell>{staffWords.sides[row.cone.roadSide]}</TableCell>
           <TableCell sx={{ '&.MuiTableCell-root': { py: 0 } }}>
             <PlaceSketch cone={row.cone} corner={cornerOf(corners, row.cone.cornerId)} />
           </TableCell>
@@ -100,7 +102,7 @@ export const LayingTable = ({
             {toApex(row.fromApex_m)}
           </TableCell>
           <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontSize: 'size.note', lineHeight: 1.15, minWidth: 108 } }}>
-            {toReference(row.reference) || 'none near'}
+            {toReference(row.reference) || say`none near`}
           </TableCell>
         </TableRow>
       ))}

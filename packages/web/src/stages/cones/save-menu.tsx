@@ -3,6 +3,7 @@ import { api } from '@ochote/contract'
 import { type ConeSet, writeLayingCsv, writeLayingGeoJson, writeLayingGpx } from '@ochote/core'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
+import { say } from '../../language/say.ts'
 import { download } from '../../shared/download.ts'
 
 type Props = { dayId: string | undefined; name: string; set: ConeSet; onError: (error: unknown) => void }
@@ -24,17 +25,19 @@ export const SaveMenu = ({ dayId, name, set, onError }: Props) => {
   return (
     <>
       <Button variant="outlined" size="small" onClick={(e) => setAnchor(e.currentTarget)}>
-        Save as …
+        {say`Save as …`}
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem onClick={() => save(() => download('laying-sheet.csv', writeLayingCsv(set.sheet), 'text/csv'))}>CSV table</MenuItem>
+        <MenuItem
+          onClick={() => save(() => download('laying-sheet.csv', writeLayingCsv(set.sheet), 'text/csv'))}
+        >{say`CSV table`}</MenuItem>
         <MenuItem onClick={() => save(() => download('laying-sheet.gpx', writeLayingGpx(name, set.sheet), 'application/gpx+xml'))}>
-          GPX waypoints
+          {say`GPX waypoints`}
         </MenuItem>
         <MenuItem onClick={() => save(() => download('laying-sheet.geojson', writeLayingGeoJson(set.sheet), 'application/geo+json'))}>
-          GeoJSON points
+          {say`GeoJSON points`}
         </MenuItem>
-        {dayId && <MenuItem onClick={() => save(() => saveDay(dayId))}>Day file for the command line</MenuItem>}
+        {dayId && <MenuItem onClick={() => save(() => saveDay(dayId))}>{say`Day file for the command line`}</MenuItem>}
       </Menu>
     </>
   )

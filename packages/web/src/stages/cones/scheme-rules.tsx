@@ -9,6 +9,7 @@ import {
   coneKinds,
   coneShapes,
 } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
@@ -24,16 +25,16 @@ type Props = {
 
 /** Appearance and place of each kind of cone. */
 export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
-  <RowTable aria-label="Rules of the scheme" sx={{ '& .MuiTableCell-root': { py: 1 } }}>
+  <RowTable aria-label={say`Rules of the scheme`} sx={{ '& .MuiTableCell-root': { py: 1 } }}>
     <TableHead>
       <TableRow>
-        <TableCell>For</TableCell>
-        <TableCell>Sample</TableCell>
-        <TableCell>Colour</TableCell>
-        <TableCell>Shape</TableCell>
-        <TableCell>Cones</TableCell>
-        <TableCell>Side</TableCell>
-        <TableCell>Beyond the edge</TableCell>
+        <TableCell>{say`For`}</TableCell>
+        <TableCell>{say`Sample`}</TableCell>
+        <TableCell>{say`Colour`}</TableCell>
+        <TableCell>{say`Shape`}</TableCell>
+        <TableCell>{say`Cones`}</TableCell>
+        <TableCell>{say`Side`}</TableCell>
+        <TableCell>{say`Beyond the edge`}</TableCell>
         <TableCell component="td" />
       </TableRow>
     </TableHead>
@@ -50,13 +51,13 @@ export const SchemeRules = ({ scheme, ready, onRule }: Props) => (
               <RuleCells kind={kind} rule={rule} ready={ready} onRule={(next) => onRule(kind, next)} />
             ) : (
               <TableCell colSpan={6} sx={{ color: 'text.secondary' }}>
-                no cone
+                {say`no cone`}
               </TableCell>
             )}
             <TableCell align="right">
               {!ready && (
                 <Button size="small" variant="text" onClick={() => onRule(kind, rule ? null : {})}>
-                  {rule ? 'No cone' : 'Add a cone'}
+                  {rule ? say`No cone` : say`Add a cone`}
                 </Button>
               )}
             </TableCell>
@@ -76,7 +77,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
     </TableCell>
     <TableCell>
       <Pick
-        label={`Colour of ${coneNames[kind]}`}
+        label={say`Colour of ${coneNames[kind]}`}
         value={rule.colour}
         options={coneColourNames}
         disabled={ready}
@@ -85,7 +86,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
     </TableCell>
     <TableCell>
       <Pick
-        label={`Shape of ${coneNames[kind]}`}
+        label={say`Shape of ${coneNames[kind]}`}
         value={rule.shape}
         options={coneShapes}
         disabled={ready}
@@ -94,7 +95,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
     </TableCell>
     <TableCell>
       <Pick
-        label={`Cones of ${coneNames[kind]}`}
+        label={say`Cones of ${coneNames[kind]}`}
         value={String(rule.count)}
         options={['1', '2', '3', '4', '5']}
         disabled={ready}
@@ -103,7 +104,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
     </TableCell>
     <TableCell>
       <Pick
-        label={`Side of ${coneNames[kind]}`}
+        label={say`Side of ${coneNames[kind]}`}
         value={rule.side}
         options={['outside', 'inside']}
         disabled={ready}
@@ -112,7 +113,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
     </TableCell>
     <TableCell>
       <Pick
-        label={`Distance of ${coneNames[kind]}`}
+        label={say`Distance of ${coneNames[kind]}`}
         value={String(rule.beyondEdge_m)}
         options={[...new Set(['0', '0.2', '0.3', '0.4', '0.5', '1', '2', String(rule.beyondEdge_m)])].sort()}
         unit=" m"

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -28,7 +29,9 @@ export const SchemesPage = () => {
   }
   const copy = (): void => {
     const id = uuid()
-    save({ schemes: [...(schoolSettings.schemes as ConeScheme[]), { ...scheme, id, name: `${scheme.name.split(':')[0]}, our version` }] })
+    save({
+      schemes: [...(schoolSettings.schemes as ConeScheme[]), { ...scheme, id, name: say`${scheme.name.split(':')[0]}, our version` }],
+    })
     setChosen(id)
   }
   const problems = checkScheme(scheme, schoolSettings.reserved)
@@ -39,7 +42,7 @@ export const SchemesPage = () => {
       <Box sx={columns('minmax(0, 1fr) 300px')}>
         <Stack spacing={3}>
           <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
-            <TextField select label="Scheme" value={scheme.id} onChange={(e) => setChosen(e.target.value)} sx={{ width: 330 }}>
+            <TextField select label={say`Scheme`} value={scheme.id} onChange={(e) => setChosen(e.target.value)} sx={{ width: 330 }}>
               {schemes.map((s) => (
                 <MenuItem key={s.id} value={s.id}>
                   {s.name}
@@ -47,21 +50,21 @@ export const SchemesPage = () => {
               ))}
             </TextField>
             <Button variant="outlined" onClick={copy}>
-              Copy and edit
+              {say`Copy and edit`}
             </Button>
             <Button variant="contained" disabled={settings?.schemeId === scheme.id} onClick={() => changeSettings({ schemeId: scheme.id })}>
-              Use it this day
+              {say`Use it this day`}
             </Button>
           </Stack>
           {ready ? (
             <Typography variant="text" color="text.secondary">
-              A ready-made scheme stays as it is. Make your own from it to change colours, shapes, counts and sides.
+              {say`A ready-made scheme stays as it is. Make your own from it to change colours, shapes, counts and sides.`}
             </Typography>
           ) : (
             <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
               <TextField
                 key={scheme.id}
-                label="Name of this scheme"
+                label={say`Name of this scheme`}
                 defaultValue={scheme.name}
                 onBlur={(e) => e.target.value.trim() && put({ ...scheme, name: e.target.value.trim().slice(0, 80) })}
                 sx={{ width: 330 }}
@@ -74,7 +77,7 @@ export const SchemesPage = () => {
                   if (settings?.schemeId === scheme.id) changeSettings({ schemeId: coneSchemes[0].id })
                 }}
               >
-                Remove this scheme
+                {say`Remove this scheme`}
               </Button>
             </Stack>
           )}

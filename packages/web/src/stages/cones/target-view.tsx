@@ -1,4 +1,5 @@
 import { atStation, type Cone, type Plan, placeAt } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { ConeMark } from '../../shared/marks/cone-glyph.tsx'
 import { useSize } from '../../shared/use-size.ts'
 import type { ReceiverFix } from './use-receiver.ts'
@@ -33,7 +34,13 @@ export const TargetView = ({ plan, cone, fix }: { plan: Plan; cone: Cone; fix: R
   return (
     <div ref={ref} style={{ width: '100%', minHeight: 320, height: '100%' }}>
       {size.width > 0 && (
-        <svg width={size.width} height={size.height} role="img" aria-label="The place from above, travel up" style={{ display: 'block' }}>
+        <svg
+          width={size.width}
+          height={size.height}
+          role="img"
+          aria-label={say`The place from above, travel up`}
+          style={{ display: 'block' }}
+        >
           <path d={edge(1)} fill="none" stroke="var(--road)" strokeWidth="4" />
           <path d={edge(-1)} fill="none" stroke="var(--road)" strokeWidth="4" />
           {[0.5, 1, 5].map((r) => (
@@ -48,7 +55,7 @@ export const TargetView = ({ plan, cone, fix }: { plan: Plan; cone: Cone; fix: R
               <circle r="12" fill="none" stroke="var(--accent)" strokeWidth="4" />
             </g>
           )}
-          <text x="10" y={size.height - 12} className="type-note figures" fill="var(--ink)">{`${span} m across`}</text>
+          <text x="10" y={size.height - 12} className="type-note figures" fill="var(--ink)">{say`${span} m across`}</text>
         </svg>
       )}
     </div>

@@ -1,5 +1,6 @@
 import { distanceAhead, type Plan, placeAt, receiverAt, seedOf, wrapStation } from '@ochote/core'
 import { useEffect, useRef, useState } from 'react'
+import { say } from '../../language/say.ts'
 
 /** Place of the simulated receiver (m, in the circuit's plane). */
 export type ReceiverFix = { x_m: number; y_m: number; station_m: number; moving: boolean }
@@ -21,7 +22,7 @@ export const useSimulatedReceiver = (plan: Plan | undefined, start_m: number, na
   useEffect(() => {
     if (!plan) return
     const { circuit } = plan
-    const seed = seedOf(`receiver ${name}`)
+    const seed = seedOf(say`receiver ${name}`)
     const began = performance.now()
     const tick = (): void => {
       const to = target.current

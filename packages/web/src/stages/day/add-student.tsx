@@ -1,13 +1,14 @@
 import { Button, MenuItem, Stack, TextField } from '@mui/material'
 import { api, levelSchema, newStudentSchema } from '@ochote/contract'
-import { levelName } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, studentsQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
+import { staffUnits } from '../../language/staff-units.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { staffUnits } from '../../shared/staff-units.ts'
 
 type Level = (typeof levelSchema.options)[number]
 
@@ -34,15 +35,15 @@ export const AddStudent = ({ onAdded }: { onAdded?: (id: string) => void }) => {
   return (
     <Stack
       component="form"
-      aria-label="Add a student"
+      aria-label={say`Add a student`}
       direction="row"
       useFlexGap
       spacing={4}
       sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}
       onSubmit={submit}
     >
-      <TextField label="Student’s name" value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 240 }} />
-      <TextField select label="Level" value={level} onChange={(e) => setLevel(levelSchema.parse(e.target.value))} sx={{ width: 120 }}>
+      <TextField label={say`Student’s name`} value={name} onChange={(e) => setName(e.target.value)} sx={{ width: 240 }} />
+      <TextField select label={say`Level`} value={level} onChange={(e) => setLevel(levelSchema.parse(e.target.value))} sx={{ width: 120 }}>
         {levelSchema.options.map((l) => (
           <MenuItem key={l} value={l}>
             {levelName(l)}
@@ -50,7 +51,7 @@ export const AddStudent = ({ onAdded }: { onAdded?: (id: string) => void }) => {
         ))}
       </TextField>
       <Button type="submit" variant="outlined" disabled={!fits || add.isPending}>
-        Add the student
+        {say`Add the student`}
       </Button>
       <ProblemNote error={add.error} />
     </Stack>

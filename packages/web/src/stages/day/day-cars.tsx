@@ -4,6 +4,7 @@ import { carForDay } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { carsQuery, studentsQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { conditionInWords } from '../../shared/condition-words.ts'
 
 /** Cars of the day, chosen from all there are; how each came back last. */
@@ -23,8 +24,8 @@ export const DayCars = ({ plan, onChange }: { plan: DayPlan; onChange: (change: 
       slots: plan.slots.map((slot) => (slot.carId === carId ? { ...slot, carId: undefined } : slot)),
     })
   return (
-    <Stack spacing={2} component="section" aria-label="Cars of the day">
-      <Typography variant="head" component="h2">{`Cars (${plan.cars.length})`}</Typography>
+    <Stack spacing={2} component="section" aria-label={say`Cars of the day`}>
+      <Typography variant="head" component="h2">{say`Cars (${plan.cars.length})`}</Typography>
       {plan.cars.map((car) => {
         const condition = cars.data?.find((c) => c.id === car.id)?.condition
         const words = condition && conditionInWords(condition)
@@ -37,8 +38,8 @@ export const DayCars = ({ plan, onChange }: { plan: DayPlan; onChange: (change: 
               {car.number}
             </Box>
             <span>{`${nameOf(car.vehicleId)}${car.owner === '' ? '' : `, ${car.owner}`}`}</span>
-            <Button size="small" variant="text" aria-label={`Take car ${car.number} off this day`} onClick={() => takeOff(car.id)}>
-              Take off
+            <Button size="small" variant="text" aria-label={say`Take car ${car.number} off this day`} onClick={() => takeOff(car.id)}>
+              {say`Take off`}
             </Button>
             {words && <Box sx={{ gridColumn: '2 / -1', color: 'warning.main', fontSize: 'size.text' }}>{words}</Box>}
           </Box>
@@ -48,18 +49,18 @@ export const DayCars = ({ plan, onChange }: { plan: DayPlan; onChange: (change: 
         <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap' }}>
           {others.slice(0, 12).map((car) => (
             <Button key={car.id} size="small" variant="outlined" onClick={() => add([car])}>
-              {`Add ${car.number}, ${nameOf(car.vehicleId)}`}
+              {say`Add ${car.number}, ${nameOf(car.vehicleId)}`}
             </Button>
           ))}
           {others.length > 1 && (
             <Button size="small" variant="outlined" onClick={() => add(others)}>
-              {`Add all ${others.length}`}
+              {say`Add all ${others.length}`}
             </Button>
           )}
         </Stack>
       )}
       <Typography variant="text">
-        <Link to="/school/cars">{cars.data?.length ? 'More cars' : 'No cars yet: add them first'}</Link>
+        <Link to="/school/cars">{cars.data?.length ? say`More cars` : say`No cars yet: add them first`}</Link>
       </Typography>
     </Stack>
   )

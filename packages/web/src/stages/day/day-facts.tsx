@@ -3,6 +3,7 @@ import type { DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { circuitsQuery, sessionQuery, venuesQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { FlagsField } from '../../shared/flags-field.tsx'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { DayField } from '../../shared/time-fields.tsx'
@@ -29,7 +30,7 @@ const TextLine = ({
       label={label}
       value={text}
       error={missing}
-      helperText={missing ? 'It needs one' : ''}
+      helperText={missing ? say`It needs one` : ''}
       slotProps={{ htmlInput: { maxLength: max } }}
       onChange={(e) => setText(e.target.value)}
       onBlur={() => {
@@ -48,33 +49,40 @@ export const DayFacts = ({ plan, onChange }: Props) => {
   const circuit = circuits.data?.find((c) => c.id === plan.settings.circuitId)
   const venue = venues.data?.find((v) => v.id === circuit?.venueId)
   return (
-    <Stack spacing={3} component="section" aria-label="The day itself">
-      <TextLine key={`title ${plan.title}`} label="Title" value={plan.title} max={80} required onChange={(title) => onChange({ title })} />
-      <DayField key={`date ${plan.date}`} label="Date" value={plan.date} onChange={(date) => onChange({ date })} />
-      <TextLine key={`venue ${plan.venue}`} label="Venue" value={plan.venue} max={80} onChange={(v) => onChange({ venue: v })} />
+    <Stack spacing={3} component="section" aria-label={say`The day itself`}>
+      <TextLine
+        key={`title ${plan.title}`}
+        label={say`Title`}
+        value={plan.title}
+        max={80}
+        required
+        onChange={(title) => onChange({ title })}
+      />
+      <DayField key={`date ${plan.date}`} label={say`Date`} value={plan.date} onChange={(date) => onChange({ date })} />
+      <TextLine key={`venue ${plan.venue}`} label={say`Venue`} value={plan.venue} max={80} onChange={(v) => onChange({ venue: v })} />
       <TextLine
         key={`weather ${plan.weather}`}
-        label="Weather"
+        label={say`Weather`}
         value={plan.weather}
         max={200}
         onChange={(weather) => onChange({ weather })}
       />
       <LinesField
-        label="Rules of the day"
+        label={say`Rules of the day`}
         lines={plan.rules}
-        note="One line for each; briefing and prints show them."
+        note={say`One line for each; briefing and prints show them.`}
         onChange={(rules) => onChange({ rules })}
       />
       <FlagsField flags={plan.flags} onChange={(flags) => onChange({ flags })} />
       {session.data?.simulated && !session.data.demo && (
         <FormControlLabel
           control={<Checkbox size="small" checked={plan.practice} onChange={(_, practice) => onChange({ practice })} />}
-          label="A practice day: whatever is started on it from now on counts in no record"
+          label={say`A practice day: whatever is started on it from now on counts in no record`}
         />
       )}
       {venue && (venue.emergency !== '' || venue.phones.length > 0) && (
         <Box>
-          <Typography variant="head" component="h3">{`In an emergency at ${venue.name}`}</Typography>
+          <Typography variant="head" component="h3">{say`In an emergency at ${venue.name}`}</Typography>
           <Typography variant="text" sx={{ whiteSpace: 'pre-line' }}>
             {venue.emergency}
           </Typography>

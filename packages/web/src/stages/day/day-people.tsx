@@ -1,12 +1,14 @@
 import { Autocomplete, Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
-import { levelName, levels } from '@ochote/core'
+import { levels } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { accountsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { ChooseSome } from '../../shared/choose-some.tsx'
+import { levelName } from '../../shared/language/staff-words.ts'
 
 type Props = { plan: DayPlan; onChange: (change: Partial<DayPlan>) => void }
 
@@ -24,10 +26,10 @@ export const DayPeople = ({ plan, onChange }: Props) => {
     })
   const inRuns = new Set(plan.slots.flatMap((slot) => (slot.studentId ? [slot.studentId] : [])))
   return (
-    <Stack spacing={3} component="section" aria-label="People of the day">
+    <Stack spacing={3} component="section" aria-label={say`People of the day`}>
       <ChooseSome
-        label="Instructors"
-        none="nobody yet"
+        label={say`Instructors`}
+        none={say`nobody yet`}
         options={
           accounts.data?.filter((a) => a.archivedAt === null || plan.instructorIds.includes(a.id)).map((a) => [a.id, a.name] as const) ?? []
         }
@@ -35,7 +37,7 @@ export const DayPeople = ({ plan, onChange }: Props) => {
         onChoose={(instructorIds) => onChange({ instructorIds })}
       />
       <Box>
-        <Typography variant="head" component="h2">{`Students (${present.length})`}</Typography>
+        <Typography variant="head" component="h2">{say`Students (${present.length})`}</Typography>
         {levels.map((level) => {
           const here = present.filter((s) => s.level === level)
           return here.length === 0 ? null : (
@@ -48,8 +50,8 @@ export const DayPeople = ({ plan, onChange }: Props) => {
                     size="small"
                     variant="outlined"
                     color="secondary"
-                    aria-label={`Take ${s.name} off this day`}
-                    title={inRuns.has(s.id) ? 'Takes them and their runs off this day' : 'Takes them off this day'}
+                    aria-label={say`Take ${s.name} off this day`}
+                    title={inRuns.has(s.id) ? say`Takes them and their runs off this day` : say`Takes them off this day`}
                     onClick={() => leave(s.id)}
                   >
                     {`${s.name} ×`}
@@ -68,12 +70,12 @@ export const DayPeople = ({ plan, onChange }: Props) => {
             variant="outlined"
             onClick={() => onChange({ studentIds: [...plan.studentIds, ...others.map((s) => s.id)] })}
           >
-            {others.length === 1 ? 'Add the other one' : `Add all ${others.length} others`}
+            {others.length === 1 ? say`Add the other one` : say`Add all ${others.length} others`}
           </Button>
         </Stack>
       )}
       <Typography variant="text">
-        <Link to="/school">{students.data?.length ? 'More students' : 'No students yet: add them first'}</Link>
+        <Link to="/school">{students.data?.length ? say`More students` : say`No students yet: add them first`}</Link>
       </Typography>
       <Groups plan={plan} onChange={onChange} />
     </Stack>
@@ -95,7 +97,7 @@ const AddOne = ({ others, onAdd }: { others: readonly { id: string; name: string
         setText('')
         if (chosen) onAdd(chosen.id)
       }}
-      renderInput={(params) => <TextField {...params} label="Add a student to this day" />}
+      renderInput={(params) => <TextField {...params} label={say`Add a student to this day`} />}
       sx={{ flex: '1 1 170px' }}
     />
   )
@@ -116,17 +118,17 @@ const Groups = ({ plan, onChange }: Props) => {
       }),
     })
   return (
-    <Box role="group" aria-label="Groups">
+    <Box role="group" aria-label={say`Groups`}>
       <Typography variant="head" component="h2">
-        Groups
+        {say`Groups`}
       </Typography>
-      {plan.groups.length === 0 && <Typography variant="text">None: everybody drives as one group.</Typography>}
+      {plan.groups.length === 0 && <Typography variant="text">{say`None: everybody drives as one group.`}</Typography>}
       {plan.groups.map((group) => (
         <Box key={group.id} sx={{ borderTop: 'hair', borderColor: 'divider', py: 1 }}>
           <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
             <TextField
               key={group.name}
-              label="Group"
+              label={say`Group`}
               defaultValue={group.name}
               slotProps={{ htmlInput: { maxLength: 40 } }}
               sx={{ flex: 1 }}
@@ -140,20 +142,20 @@ const Groups = ({ plan, onChange }: Props) => {
               aria-expanded={openId === group.id}
               onClick={() => setOpenId(openId === group.id ? null : group.id)}
             >
-              {`${group.studentIds.length} in it`}
+              {say`${group.studentIds.length} in it`}
             </Button>
             <Button
               size="small"
               variant="text"
-              aria-label={`Take away the group ${group.name}`}
+              aria-label={say`Take away the group ${group.name}`}
               onClick={() => onChange({ groups: plan.groups.filter((g) => g.id !== group.id) })}
             >
-              Take away
+              {say`Take away`}
             </Button>
           </Stack>
           {openId === group.id && (
             <ChooseSome
-              label="Who is in it"
+              label={say`Who is in it`}
               none="nobody"
               options={present.map((s) => [s.id, s.name] as const)}
               chosen={group.studentIds}
@@ -167,13 +169,13 @@ const Groups = ({ plan, onChange }: Props) => {
           size="small"
           variant="outlined"
           disabled={plan.groups.length >= 20}
-          onClick={() => onChange({ groups: [...plan.groups, { id: uuid(), name: `Group ${plan.groups.length + 1}`, studentIds: [] }] })}
+          onClick={() => onChange({ groups: [...plan.groups, { id: uuid(), name: say`Group ${plan.groups.length + 1}`, studentIds: [] }] })}
         >
-          Add a group
+          {say`Add a group`}
         </Button>
         {plan.groups.length === 0 && present.length > 1 && (
           <Button size="small" variant="outlined" onClick={byLevel}>
-            Groups by level
+            {say`Groups by level`}
           </Button>
         )}
       </Stack>

@@ -3,6 +3,7 @@ import type { DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { accountsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { At } from '../../look/theme-choice.tsx'
 import { FlagSign } from '../../shared/flag-sign.tsx'
 import { kindWords } from './slot-words.ts'
@@ -17,12 +18,12 @@ export const DaySheet = ({ plan, size }: { plan: DayPlan; size: SheetSize }) => 
   const nameOf = (id: string | undefined, list: readonly { id: string; name: string }[] | undefined): string =>
     list?.find((p) => p.id === id)?.name ?? ''
   return (
-    <Box component="section" aria-label="Sheet of the day" sx={{ display: 'none', '@media print': { display: 'block' } }}>
+    <Box component="section" aria-label={say`Sheet of the day`} sx={{ display: 'none', '@media print': { display: 'block' } }}>
       <At distance="paper">
         <style>{`@page { size: ${size} landscape; margin: 12mm }`}</style>
         <Box sx={{ fontSize: 'size.title', fontWeight: 640, fontStretch: '84%' }}>{plan.title}</Box>
         <Box sx={{ fontSize: 'size.lead', mb: 2 }}>
-          {[dayjs(plan.date).format('dddd D MMMM YYYY'), plan.venue, plan.weather].filter(Boolean).join(' · ')}
+          {[dayjs(plan.date).format(say`dddd D MMMM YYYY`), plan.venue, plan.weather].filter(Boolean).join(' · ')}
         </Box>
         <Box
           component="table"
@@ -43,7 +44,7 @@ export const DaySheet = ({ plan, size }: { plan: DayPlan; size: SheetSize }) => 
         >
           <thead>
             <tr>
-              {['Time', 'What', 'Student', 'Instructor', 'Car'].map((name) => (
+              {[say`Time`, say`What`, say`Student`, say`Instructor`, say`Car`].map((name) => (
                 <th key={name}>{name}</th>
               ))}
             </tr>
@@ -82,11 +83,11 @@ export const DaySheet = ({ plan, size }: { plan: DayPlan; size: SheetSize }) => 
                 {rule}
               </Box>
             ))}
-            <Box sx={{ fontSize: 'size.note' }}>{`Instructors: ${plan.instructorIds
+            <Box sx={{ fontSize: 'size.note' }}>{say`Instructors: ${plan.instructorIds
               .map((id) => nameOf(id, accounts.data))
               .filter(Boolean)
               .join(', ')}`}</Box>
-            <Box>The instructor in the car decides; the venue’s rules come before this plan.</Box>
+            <Box>{say`The instructor in the car decides; the venue’s rules come before this plan.`}</Box>
           </Box>
         </Box>
       </At>

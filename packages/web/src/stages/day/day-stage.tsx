@@ -8,6 +8,7 @@ import { Link, useNavigate } from 'react-router'
 import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { LinesField } from '../../shared/lines-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -20,7 +21,7 @@ import { DaySheet, type SheetSize } from './day-sheet.tsx'
 import { RunList } from './run-list.tsx'
 import { useStartRun } from './start-run.ts'
 
-const panels = { people: 'People', cars: 'Cars', day: 'The day', checks: 'Checks' } as const
+const panels = { people: say`People`, cars: say`Cars`, day: say`The day`, checks: say`Checks` } as const
 type Panel = keyof typeof panels
 
 /** The day: who drives when, with whom, in which car; runs start from here. */
@@ -36,10 +37,10 @@ export const DayStage = () => {
     return (
       <Stack spacing={4} sx={{ maxWidth: 640 }}>
         <StageHead stage="Day" />
-        <Typography>No day yet. Choose its date; people, cars and times come next.</Typography>
+        <Typography>{say`No day yet. Choose its date; people, cars and times come next.`}</Typography>
         <Box>
           <Button variant="contained" component={Link} to="/day/all">
-            Make a day
+            {say`Make a day`}
           </Button>
         </Box>
       </Stack>
@@ -53,16 +54,16 @@ export const DayStage = () => {
     <Stack spacing={4}>
       <StageHead
         stage="Day"
-        facts={[day.plan.title, dayjs(day.plan.date).format('dddd D MMMM YYYY'), day.plan.venue, day.plan.weather]
+        facts={[day.plan.title, dayjs(day.plan.date).format(say`dddd D MMMM YYYY`), day.plan.venue, day.plan.weather]
           .filter(Boolean)
           .join(' · ')}
       >
         <UndoRedo undo={undo} redo={redo} />
         <Button size="small" variant="outlined" onClick={() => print('A4')}>
-          Print the day
+          {say`Print the day`}
         </Button>
         <Button size="small" variant="outlined" onClick={() => print('A3')}>
-          Board, A3
+          {say`Board, A3`}
         </Button>
       </StageHead>
       <ProblemNote error={start.error} />
@@ -80,7 +81,7 @@ export const DayStage = () => {
           <ToggleButtonGroup
             size="small"
             exclusive
-            aria-label="Beside the run list"
+            aria-label={say`Beside the run list`}
             value={panel}
             onChange={(_, next: Panel | null) => next && setPanel(next)}
           >
@@ -95,9 +96,9 @@ export const DayStage = () => {
           {panel === 'day' && <DayFacts plan={day.plan} onChange={put} />}
           {panel === 'checks' && (
             <LinesField
-              label="Checked before every run"
+              label={say`Checked before every run`}
               lines={day.plan.checkOff}
-              note="One line for each; instructors confirm all with one touch."
+              note={say`One line for each; instructors confirm all with one touch.`}
               onChange={(checkOff) => put({ checkOff: checkOff.slice(0, 12).map((l) => l.slice(0, 80)) })}
             />
           )}

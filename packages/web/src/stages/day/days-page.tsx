@@ -9,6 +9,7 @@ import { circuitsQuery, dayQuery, daysQuery, queryClient, sessionQuery, venuesQu
 import { useDay } from '../../data/day/day-context.tsx'
 import { copyOfPlan, useDays } from '../../data/day/use-days.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
@@ -44,9 +45,9 @@ export const DaysPage = () => {
     )
   return (
     <Stack spacing={4}>
-      <StageHead stage="Day" facts={days.data && `${real.length} ${real.length === 1 ? 'day' : 'days'}`} />
+      <StageHead stage="Day" facts={days.data && `${real.length} ${real.length === 1 ? say`day` : say`days`}`} />
       <ProblemNote error={days.error} />
-      {days.isLoading && <Reading what="Reading the days …" />}
+      {days.isLoading && <Reading what={say`Reading the days …`} />}
       <Box sx={columns('320px minmax(0, 1fr)')}>
         <Stack spacing={3}>
           <MonthOfDays date={date} marked={new Set(real.map((d) => d.date))} onDate={setDate} />
@@ -55,16 +56,16 @@ export const DaysPage = () => {
         <Stack spacing={5}>
           {real.length > 5 && (
             <TextField
-              label="Search title, venue or date"
+              label={say`Search title, venue or date`}
               value={search}
               onChange={(e) => setSearch(e.target.value)}
               sx={{ maxWidth: 320 }}
             />
           )}
-          {days.data && real.length === 0 && <Typography>No day yet. Choose its date and make it.</Typography>}
-          {list('Today and ahead', ahead)}
-          {list('Past', past)}
-          {list('Templates', templates)}
+          {days.data && real.length === 0 && <Typography>{say`No day yet. Choose its date and make it.`}</Typography>}
+          {list(say`Today and ahead`, ahead)}
+          {list(say`Past`, past)}
+          {list(say`Templates`, templates)}
         </Stack>
       </Box>
     </Stack>
@@ -107,9 +108,9 @@ const NewDay = ({ date }: { date: string }) => {
   return (
     <Stack spacing={2}>
       <Button variant="contained" disabled={!settings || !isLead || add.isPending} onClick={make}>
-        {`Make a day on ${dayjs(date).format('D MMMM YYYY')}`}
+        {say`Make a day on ${dayjs(date).format(say`D MMMM YYYY`)}`}
       </Button>
-      {!isLead && <Typography color="text.secondary">The lead makes days.</Typography>}
+      {!isLead && <Typography color="text.secondary">{say`The lead makes days.`}</Typography>}
       <ProblemNote error={error} />
     </Stack>
   )
@@ -119,13 +120,13 @@ const inWords = (d: DaySummary): string =>
   [
     d.venue,
     d.weather,
-    `${d.students} ${d.students === 1 ? 'student' : 'students'}`,
-    `${d.cars} ${d.cars === 1 ? 'car' : 'cars'}`,
+    `${d.students} ${d.students === 1 ? say`student` : say`students`}`,
+    `${d.cars} ${d.cars === 1 ? say`car` : say`cars`}`,
     d.driven > 0
       ? d.runs > 0
-        ? `${d.driven} driven of ${d.runs} planned`
-        : `${d.driven} driven`
-      : `${d.runs} ${d.runs === 1 ? 'run' : 'runs'} planned`,
+        ? say`${d.driven} driven of ${d.runs} planned`
+        : say`${d.driven} driven`
+      : say`${d.runs} ${d.runs === 1 ? say`run` : say`runs`} planned`,
   ]
     .filter(Boolean)
     .join(' · ')
@@ -153,12 +154,12 @@ const DayRow = ({ day, chosen, date, onChoose }: RowProps) => {
   return (
     <Box
       component="article"
-      aria-label={`${day.title}, ${dayjs(day.date).format('D MMMM YYYY')}`}
+      aria-label={`${day.title}, ${dayjs(day.date).format(say`D MMMM YYYY`)}`}
       sx={{ borderTop: 'hair', borderColor: 'divider', py: 2, pl: 2, ...(chosen ? chosenLook('left') : {}) }}
     >
       <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography className="figures" sx={{ width: '15ch', fontWeight: 640 }}>
-          {day.template ? 'Template' : dayjs(day.date).format('ddd D MMM YYYY')}
+          {day.template ? say`Template` : dayjs(day.date).format(say`ddd D MMM YYYY`)}
         </Typography>
         <Box sx={{ flex: '1 1 220px', minWidth: 0 }}>
           <Typography sx={{ fontWeight: 640 }}>{day.title}</Typography>
@@ -170,28 +171,28 @@ const DayRow = ({ day, chosen, date, onChoose }: RowProps) => {
           {!day.template && (
             <>
               <Button size="small" variant="outlined" onClick={open}>
-                Open
+                {say`Open`}
               </Button>
               <Button size="small" variant="text" component="a" href={`/day?day=${day.id}`} target="_blank" rel="noreferrer">
-                Open beside
+                {say`Open beside`}
               </Button>
             </>
           )}
           {isLead && (
             <Button size="small" variant="text" disabled={add.isPending} onClick={() => void copy({ template: false }).catch(() => {})}>
-              {`${day.template ? 'Make a day of it' : 'Copy'} on ${dayjs(date).format('D MMM')}`}
+              {say`${day.template ? say`Make a day of it` : say`Copy`} on ${dayjs(date).format(say`D MMM`)}`}
             </Button>
           )}
           {isLead && !day.template && (
             <Button size="small" variant="text" disabled={add.isPending} onClick={() => void copy({ template: true }).catch(() => {})}>
-              Keep as a template
+              {say`Keep as a template`}
             </Button>
           )}
           {isLead && day.driven === 0 && (
             <AskFirst
-              label="Remove"
-              question={`${day.title} of ${dayjs(day.date).format('D MMMM')} and its links are gone then. Nothing was driven.`}
-              yes="Remove the day"
+              label={say`Remove`}
+              question={say`${day.title} of ${dayjs(day.date).format(say`D MMMM`)} and its links are gone then. Nothing was driven.`}
+              yes={say`Remove the day`}
               pending={remove.isPending}
               onYes={() => remove.mutate(day.id)}
             />

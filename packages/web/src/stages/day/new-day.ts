@@ -1,8 +1,9 @@
 import type { NewDayPlan, SchoolSettings, StoredVenue } from '@ochote/contract'
 import type { PlanChoice } from '@ochote/core'
+import { say } from '../../language/say.ts'
 
 /** Rules that stand at the beginning of every day; a venue adds its own. */
-const firstRules = ['Helmets on and belts tight before the car rolls.', 'The venue’s rules and its marshals stand above this plan.']
+const firstRules = [say`Helmets on and belts tight before the car rolls.`, say`The venue’s rules and its marshals stand above this plan.`]
 
 /** A day as it begins: with the school's defaults, the venue's rules and flags, and nobody in it yet. */
 export const newDay = ({
@@ -21,7 +22,7 @@ export const newDay = ({
   leadId: string | undefined
 }): NewDayPlan => ({
   date,
-  title: 'Track day',
+  title: say`Track day`,
   venue: venue?.name ?? circuitName,
   weather: '',
   rules: [...firstRules, ...(venue?.rules ?? [])].slice(0, 20),

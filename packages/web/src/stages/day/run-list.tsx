@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { accountsQuery, carsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
 import { isGrounded } from '../../shared/condition-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -36,14 +37,14 @@ const useProblems = (plan: DayPlan): readonly DayProblem[] => {
 }
 
 const problemWords: Record<DayProblem['kind'], (withTime: string) => string> = {
-  'ends-before-start': () => 'ends before it starts',
-  'student-twice': (t) => `this student drives at ${t} too`,
-  'car-twice': (t) => `this car is out at ${t} too`,
-  'instructor-twice': (t) => `this instructor is busy at ${t} too`,
-  'no-car': () => 'no car',
-  'no-student': () => 'nobody drives',
-  'may-not-drive': () => 'this student may not drive this car',
-  grounded: () => 'this car came back with “do not drive”',
+  'ends-before-start': () => say`ends before it starts`,
+  'student-twice': (t) => say`this student drives at ${t} too`,
+  'car-twice': (t) => say`this car is out at ${t} too`,
+  'instructor-twice': (t) => say`this instructor is busy at ${t} too`,
+  'no-car': () => say`no car`,
+  'no-student': () => say`nobody drives`,
+  'may-not-drive': () => say`this student may not drive this car`,
+  grounded: () => say`this car came back with “do not drive”`,
 }
 
 /** Who drives when, with whom, in what: the list of the day, changed in place; what does not fit is told where it stands. */
@@ -68,18 +69,18 @@ export const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: Pro
       <AddSlots plan={plan} onChange={onChange} onAdded={setEditing} />
       {problems.length > 0 && (
         <Typography role="status" sx={{ color: 'warning.main', fontWeight: 640 }}>
-          {`${problems.length} ${problems.length === 1 ? 'thing does' : 'things do'} not fit; each is told in its line.`}
+          {say`${problems.length} ${problems.length === 1 ? say`thing does` : say`things do`} not fit; each is told in its line.`}
         </Typography>
       )}
       {slots.length > 0 && (
-        <RowTable aria-label="Run list">
+        <RowTable aria-label={say`Run list`}>
           <TableHead>
             <TableRow>
-              <TableCell>Time</TableCell>
-              <TableCell>What</TableCell>
-              <TableCell>Student</TableCell>
-              <TableCell>Instructor</TableCell>
-              <TableCell>Car</TableCell>
+              <TableCell>{say`Time`}</TableCell>
+              <TableCell>{say`What`}</TableCell>
+              <TableCell>{say`Student`}</TableCell>
+              <TableCell>{say`Instructor`}</TableCell>
+              <TableCell>{say`Car`}</TableCell>
               <TableCell align="right" component="td" />
             </TableRow>
           </TableHead>
@@ -114,7 +115,7 @@ export const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: Pro
                   sx={isRun ? (isNext || run ? {} : quietUntilMeant) : { backgroundColor: 'var(--verge)', ...quietUntilMeant }}
                 >
                   <TableCell className="figures" sx={{ whiteSpace: 'nowrap' }}>
-                    {`${slot.start} to ${slot.end}`}
+                    {say`${slot.start} to ${slot.end}`}
                   </TableCell>
                   <TableCell colSpan={slot.studentId ? 1 : 2} sx={{ whiteSpace: wrong ? 'normal' : 'nowrap' }}>
                     {isRun ? slot.title : `${kindWords[slot.kind]}: ${slot.title}`}
@@ -129,19 +130,19 @@ export const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: Pro
                     <Button
                       size="small"
                       variant="text"
-                      aria-label={`Change ${slot.start} ${nameOf(slot.studentId, students.data) || slot.title}`}
+                      aria-label={say`Change ${slot.start} ${nameOf(slot.studentId, students.data) || slot.title}`}
                       onClick={() => setEditing(slot.id)}
                     >
-                      Change
+                      {say`Change`}
                     </Button>
                     {isRun && slot.studentId && !run && (
                       <Button size="small" variant={isNext ? 'contained' : 'outlined'} disabled={starting} onClick={() => onStart(slot)}>
-                        Start the run
+                        {say`Start the run`}
                       </Button>
                     )}
                     {run && (
                       <Button size="small" variant="outlined" onClick={() => onOpen(run)}>
-                        {run.endedAt ? 'Debrief' : 'Running: open'}
+                        {run.endedAt ? say`Debrief` : say`Running: open`}
                       </Button>
                     )}
                   </TableCell>
@@ -178,7 +179,7 @@ const AddSlots = ({ plan, onChange, onAdded }: Pick<Props, 'plan' | 'onChange'> 
       spacing={2}
       sx={{ flexWrap: 'wrap', alignItems: 'center' }}
       role="group"
-      aria-label="Add to the run list"
+      aria-label={say`Add to the run list`}
     >
       {without.length > 0 && (
         <Button
@@ -192,25 +193,25 @@ const AddSlots = ({ plan, onChange, onAdded }: Pick<Props, 'plan' | 'onChange'> 
                 students: without,
                 instructorIds: now.instructorIds,
                 cars: carsHere,
-                title: 'Ride-along',
+                title: say`Ride-along`,
                 idOf: () => uuid(),
               }),
             }))
           }
         >
-          {without.length === 1 ? `A run for ${without[0].name}` : `A run for each of ${without.length} without one`}
+          {without.length === 1 ? say`A run for ${without[0].name}` : say`A run for each of ${without.length} without one`}
         </Button>
       )}
-      <Button size="small" variant="outlined" onClick={() => add('run', 'Ride-along', 20)}>
-        Add a run
+      <Button size="small" variant="outlined" onClick={() => add('run', say`Ride-along`, 20)}>
+        {say`Add a run`}
       </Button>
-      <Button size="small" variant="outlined" onClick={() => add('briefing', 'Briefing', 30)}>
-        Add a briefing
+      <Button size="small" variant="outlined" onClick={() => add('briefing', say`Briefing`, 30)}>
+        {say`Add a briefing`}
       </Button>
-      <Button size="small" variant="outlined" onClick={() => add('break', 'Break', 30)}>
-        Add a break
+      <Button size="small" variant="outlined" onClick={() => add('break', say`Break`, 30)}>
+        {say`Add a break`}
       </Button>
-      {present.length === 0 && <Typography color="text.secondary">Nobody is in this day yet: add students at the right.</Typography>}
+      {present.length === 0 && <Typography color="text.secondary">{say`Nobody is in this day yet: add students at the right.`}</Typography>}
     </Stack>
   )
 }
@@ -251,12 +252,12 @@ const SlotForm = ({ plan, slot, driven, wrong, onChange, onDone, onRemove }: For
     />
   )
   return (
-    <Stack spacing={2} component="section" aria-label={`Change the slot of ${slot.start}`} sx={{ py: 1 }}>
+    <Stack spacing={2} component="section" aria-label={say`Change the slot of ${slot.start}`} sx={{ py: 1 }}>
       <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap', alignItems: 'flex-end' }}>
-        {time('Starts', 'start')}
-        {time('Ends', 'end')}
+        {time(say`Starts`, 'start')}
+        {time(say`Ends`, 'end')}
         <PickField
-          label="Kind"
+          label={say`Kind`}
           value={slot.kind}
           options={slotKinds.map((k) => [k, kindWords[k]] as const)}
           onPick={(kind) => onChange({ kind })}
@@ -265,16 +266,16 @@ const SlotForm = ({ plan, slot, driven, wrong, onChange, onDone, onRemove }: For
         />
         <TextField
           key={slot.title}
-          label="What"
+          label={say`What`}
           defaultValue={slot.title}
           slotProps={{ htmlInput: { maxLength: 80 } }}
           onBlur={(e) => e.target.value !== slot.title && onChange({ title: e.target.value })}
           sx={{ width: 170 }}
         />
-        {pick('Student', slot.studentId, some(students.data, plan.studentIds), 'studentId')}
-        {pick('Instructor', slot.instructorId, some(accounts.data, plan.instructorIds), 'instructorId')}
+        {pick(say`Student`, slot.studentId, some(students.data, plan.studentIds), 'studentId')}
+        {pick(say`Instructor`, slot.instructorId, some(accounts.data, plan.instructorIds), 'instructorId')}
         {pick(
-          'Car',
+          say`Car`,
           slot.carId,
           plan.cars.map((c) => [c.id, c.number] as const),
           'carId',
@@ -283,10 +284,10 @@ const SlotForm = ({ plan, slot, driven, wrong, onChange, onDone, onRemove }: For
       {wrong && <Typography sx={{ color: 'warning.main', fontWeight: 620 }}>{wrong}</Typography>}
       <Stack direction="row" spacing={2} sx={{ pt: 2 }}>
         <Button size="small" variant="outlined" onClick={onDone}>
-          Done
+          {say`Done`}
         </Button>
         <Button size="small" variant="text" disabled={driven} onClick={onRemove}>
-          {driven ? 'Was driven: stays' : 'Take it out of the list'}
+          {driven ? say`Was driven: stays` : say`Take it out of the list`}
         </Button>
       </Stack>
     </Stack>

@@ -2,6 +2,7 @@ import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
 import { type BrakeShape, brakeShape, cornerOf, distanceAhead, type Plan } from '@ochote/core'
 import { useMemo } from 'react'
+import { say } from '../../language/say.ts'
 import type { ChartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 
@@ -61,19 +62,19 @@ export const ShapesDrawing = ({
   const step = longest > 80 ? 20 : 10
   const ofLap = shapes.find((s) => s.lap === lap)?.shape
   const ofReference = shapes.find((s) => s.lap === null)?.shape
-  const inWords = (s: BrakeShape): string => `${s.peak_g.toFixed(2)} g after ${s.toPeak_s.toFixed(1)} s`
+  const inWords = (s: BrakeShape): string => say`${s.peak_g.toFixed(2)} g after ${s.toPeak_s.toFixed(1)} s`
   const order = [...shapes].sort((a, b) => Number(a.lap === lap) - Number(b.lap === lap))
   return (
-    <Box component="section" aria-label={`Brake shapes at ${cornerName}`} sx={{ mt: 3 }}>
-      <Typography component="h3" sx={{ fontWeight: 680 }}>{`The brake for ${cornerName}, from its first touch`}</Typography>
+    <Box component="section" aria-label={say`Brake shapes at ${cornerName}`} sx={{ mt: 3 }}>
+      <Typography component="h3" sx={{ fontWeight: 680 }}>{say`The brake for ${cornerName}, from its first touch`}</Typography>
       <Typography variant="text" color="text.secondary" className="figures">
-        {[ofLap && `Lap ${lap}: ${inWords(ofLap)}`, ofReference && `${reference}: ${inWords(ofReference)}`].filter(Boolean).join(' · ')}
+        {[ofLap && say`Lap ${lap}: ${inWords(ofLap)}`, ofReference && `${reference}: ${inWords(ofReference)}`].filter(Boolean).join(' · ')}
       </Typography>
       <Box
         component="svg"
         viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
         role="img"
-        aria-label={`Brake of ${shapes.length - (ofReference ? 1 : 0)} laps at ${cornerName} over ${reference}`}
+        aria-label={say`Brake of ${shapes.length - (ofReference ? 1 : 0)} laps at ${cornerName} over ${reference}`}
         sx={{ width: '100%', display: 'block' }}
       >
         {[0, Math.round(10 * max) / 20, Math.round(10 * max) / 10].map((g) => (
@@ -97,7 +98,7 @@ export const ShapesDrawing = ({
             strokeOpacity={of === lap || of === null ? 1 : 0.45}
             strokeDasharray={of === null ? '7 4' : undefined}
           >
-            <title>{`${of === null ? reference : `Lap ${of}`}: ${inWords(shape)}`}</title>
+            <title>{`${of === null ? reference : say`Lap ${of}`}: ${inWords(shape)}`}</title>
           </path>
         ))}
       </Box>

@@ -1,19 +1,20 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { Corner } from '@ochote/core'
 import type { ReactNode } from 'react'
+import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { type Panel, panels } from './trace-option.ts'
 import type { ComparedWith, useComparison } from './use-comparison.ts'
 
 const panelWords: Record<Panel, string> = {
-  speed: 'Speed',
-  difference: 'Time',
-  pedals: 'Pedals',
-  wheel: 'Steering',
-  offset: 'Road position',
-  grip: 'Grip',
-  gear: 'Gear',
+  speed: say`Speed`,
+  difference: say`Time`,
+  pedals: say`Pedals`,
+  wheel: say`Steering`,
+  offset: say`Road position`,
+  grip: say`Grip`,
+  gear: say`Gear`,
 }
 
 /** A choice as the value of a list. */
@@ -61,12 +62,12 @@ export const ChartChoices = ({
       spacing={2}
       useFlexGap
       role="group"
-      aria-label="Charts"
+      aria-label={say`Charts`}
       sx={{ flexWrap: 'wrap', mt: 3, mb: 2, alignItems: 'flex-end' }}
     >
       <Box sx={{ mr: 3 }}>
         <PickField
-          label={`Compare lap ${lap} with`}
+          label={say`Compare lap ${lap} with`}
           width={300}
           value={keyOf(comparedWith)}
           onPick={(key) => onCompare(options.find((o) => keyOf(o.comparedWith) === key)?.comparedWith ?? { kind: 'plan' })}
@@ -75,7 +76,7 @@ export const ChartChoices = ({
       </Box>
       {onJudge && (
         <Button size="small" variant="text" onClick={onJudge} sx={{ mr: 2 }}>
-          Judge the log against it
+          {say`Judge the log against it`}
         </Button>
       )}
       {panels.map((panel) => (
@@ -85,15 +86,15 @@ export const ChartChoices = ({
       ))}
       {shown.includes('offset') && <WordHelp word="road-position" />}
       <Toggle on={everyLap} onToggle={() => onEveryLap(!everyLap)}>
-        All laps
+        {say`All laps`}
       </Toggle>
       {corner ? (
         <Toggle on={near} onToggle={() => onNear(!near)}>
-          {`${corner.name} only`}
+          {say`${corner.name} only`}
         </Toggle>
       ) : (
         <Typography variant="note" color="text.secondary" sx={{ alignSelf: 'center' }}>
-          Choose a corner on the lap to see it alone.
+          {say`Choose a corner on the lap to see it alone.`}
         </Typography>
       )}
     </Stack>

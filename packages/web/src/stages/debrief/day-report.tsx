@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { Day, Group, Run } from '@ochote/contract'
-import { formatLapTime, groupPicture, mistakeName, standing } from '@ochote/core'
+import { formatLapTime, groupPicture, standing } from '@ochote/core'
 import { useIsFetching, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -14,6 +14,8 @@ import {
   runsQuery,
   vehiclesQuery,
 } from '../../data/api/queries.ts'
+import { inside, say } from '../../language/say.ts'
+import { mistakeName, staffWords } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { dayEventInWords } from '../run/day-event-words.ts'
@@ -36,10 +38,10 @@ export const DayReport = () => {
     >
       <Stack direction="row" spacing={2} className="no-print">
         <Button variant="contained" disabled={reading} onClick={() => window.print()}>
-          {reading ? 'Reading the runs …' : 'Print'}
+          {reading ? say`Reading the runs …` : say`Print`}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/debrief')}>
-          Back to the debrief
+          {say`Back to the debrief`}
         </Button>
       </Stack>
       <Report day={day.data} group={group.data} />
@@ -63,20 +65,21 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
   const watched = (cars.data ?? []).filter((c) => [c.brakes, c.tyres, c.other].some((v) => v !== 'good'))
   const sections = [
     {
-      title: 'Incidents, flags and stops',
-      without: 'incidents, flags or stops',
+      title: say`Incidents, flags and stops`,
+      without: say`incidents, flags or stops`,
       items: of(['incident', 'flag', 'stop', 'restart']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`),
     },
     {
-      title: 'Weather as it came',
-      without: 'weather from a station (as forecast otherwise)',
+      title: say`Weather as it came`,
+      without: say`weather from a station (as forecast otherwise)`,
       items: of(['weather']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`),
     },
     {
-      title: 'Cars to look at',
-      without: 'notes on cars',
+      title: say`Cars to look at`,
+      without: say`notes on cars`,
       items: watched.map(
-        (c) => `${plan.cars.find((car) => car.id === c.carId)?.number ?? c.carId}: brakes ${c.brakes}, tyres ${c.tyres}, other ${c.other}`,
+        (c) =>
+          say`${plan.cars.find((car) => car.id === c.carId)?.number ?? c.carId}: brakes ${c.brakes}, tyres ${c.tyres}, other ${c.other}`,
       ),
     },
   ]
@@ -86,11 +89,11 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
     <>
       <Box>
         <Typography variant="title">{`${plan.title}, ${plan.date}`}</Typography>
-        <Typography>{`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${plan.settings.surface}, pace ${Math.round(plan.settings.pace * 100)}%.`}</Typography>
+        <Typography>{say`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${staffWords.surfaces[plan.settings.surface]}, pace ${Math.round(plan.settings.pace * 100)}%.`}</Typography>
         <Typography>{`${plan.instructorIds.map((id) => accounts.data?.find((a) => a.id === id)?.name ?? id).join(', ')}.`}</Typography>
       </Box>
-      <Section title="Runs">
-        {oldestFirst.length === 0 && <Typography>Nobody drove.</Typography>}
+      <Section title={say`Runs`}>
+        {oldestFirst.length === 0 && <Typography>{say`Nobody drove.`}</Typography>}
         {oldestFirst.length > 0 && (
           <RunsOfDay
             runs={oldestFirst}
@@ -106,7 +109,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
           <Lines items={items} />
         </Section>
       ))}
-      {none.length > 0 && <Typography>{`No ${none.join(', no ')}.`}</Typography>}
+      {none.length > 0 && <Typography>{say`No ${none.join(', no ')}.`}</Typography>}
     </>
   )
 }
@@ -141,10 +144,10 @@ const RunsOfDay = ({
   const resultOf = new Map(came.map((one) => [one.runId, one]))
   const vehicles = useQuery(vehiclesQuery)
   return (
-    <RowTable aria-label="Runs of the day" className="figures">
+    <RowTable aria-label={say`Runs of the day`} className="figures">
       <TableHead>
         <TableRow>
-          {['At', 'Student', 'With', 'Car', 'Laps', 'Quickest', 'Most frequent mistake'].map((head) => (
+          {[say`At`, say`Student`, say`With`, say`Car`, say`Laps`, say`Quickest`, say`Most frequent mistake`].map((head) => (
             <TableCell key={head}>{head}</TableCell>
           ))}
         </TableRow>
@@ -156,11 +159,11 @@ const RunsOfDay = ({
             <TableRow key={run.id}>
               <TableCell>{run.startedAt.slice(11, 16)}</TableCell>
               <TableCell>{run.studentName}</TableCell>
-              <TableCell>{run.instructorId ? instructorOf(run.instructorId) : run.submitted ? 'sent in' : ''}</TableCell>
+              <TableCell>{run.instructorId ? instructorOf(run.instructorId) : run.submitted ? say`sent in` : ''}</TableCell>
               <TableCell>{vehicles.data?.find((v) => v.id === run.settings.vehicleId)?.name ?? ''}</TableCell>
-              <TableCell>{laps ?? (run.submitted ? '' : 'no log')}</TableCell>
+              <TableCell>{laps ?? (run.submitted ? '' : say`no log`)}</TableCell>
               <TableCell>{best_s === null ? '' : formatLapTime(best_s)}</TableCell>
-              <TableCell>{max ? `${nameOf(max.cornerId)}: ${mistakeName(max.code).toLowerCase()} (${max.times})` : ''}</TableCell>
+              <TableCell>{max ? `${nameOf(max.cornerId)}: ${inside(mistakeName(max.code))} (${max.times})` : ''}</TableCell>
             </TableRow>
           )
         })}

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { DebriefLine, Run } from '@ochote/contract'
-import { formatLapTime, mistakeName, nameKey } from '@ochote/core'
+import { formatLapTime, nameKey } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useMemo, useState } from 'react'
@@ -8,8 +8,10 @@ import { Link } from 'react-router'
 import { carsQuery, circuitQuery, debriefLinesQuery, runsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { inside, say } from '../../language/say.ts'
 import { restOfWindow } from '../../look/columns.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
+import { mistakeName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -28,23 +30,23 @@ const rowColumns = {
 type Drive = { run: Run; line: DebriefLine | undefined; car: string; finding: string }
 
 const filters = {
-  all: ['all drives', () => true],
-  open: ['not looked at yet', ({ line }: Drive) => line !== undefined && !line.lookedAt],
-  sheet: ['sheet not given', ({ run, line }: Drive) => line !== undefined && !line.sheetGivenAt && !run.practice],
-  'sent-in': ['sent in from afar', ({ run }: Drive) => run.submitted],
-  'no-log': ['without a log', ({ run }: Drive) => !run.hasLog && run.endedAt !== null],
+  all: [say`all drives`, () => true],
+  open: [say`not looked at yet`, ({ line }: Drive) => line !== undefined && !line.lookedAt],
+  sheet: [say`sheet not given`, ({ run, line }: Drive) => line !== undefined && !line.sheetGivenAt && !run.practice],
+  'sent-in': [say`sent in from afar`, ({ run }: Drive) => run.submitted],
+  'no-log': [say`without a log`, ({ run }: Drive) => !run.hasLog && run.endedAt !== null],
   practice: ['practice', ({ run }: Drive) => run.practice],
 } as const satisfies Record<string, readonly [string, (drive: Drive) => boolean]>
 type Filter = keyof typeof filters
 
 const orders = {
-  time: ['newest first', (a: Drive, b: Drive) => b.run.startedAt.localeCompare(a.run.startedAt)],
-  student: ['by student', (a: Drive, b: Drive) => a.run.studentName.localeCompare(b.run.studentName)],
+  time: [say`newest first`, (a: Drive, b: Drive) => b.run.startedAt.localeCompare(a.run.startedAt)],
+  student: [say`by student`, (a: Drive, b: Drive) => a.run.studentName.localeCompare(b.run.studentName)],
   quickest: [
-    'quickest first',
+    say`quickest first`,
     (a: Drive, b: Drive) => (a.line?.best_s ?? Number.POSITIVE_INFINITY) - (b.line?.best_s ?? Number.POSITIVE_INFINITY),
   ],
-  found: ['most mistakes first', (a: Drive, b: Drive) => (b.line?.mostFrequent?.times ?? 0) - (a.line?.mostFrequent?.times ?? 0)],
+  found: [say`most mistakes first`, (a: Drive, b: Drive) => (b.line?.mostFrequent?.times ?? 0) - (a.line?.mostFrequent?.times ?? 0)],
 } as const satisfies Record<string, readonly [string, (a: Drive, b: Drive) => number]>
 type Order = keyof typeof orders
 
@@ -75,12 +77,12 @@ const useDrives = (): { drives: readonly Drive[] | undefined; error: Error | nul
 
 /** The most frequent mistake and where, or why there is none. */
 export const findingInWords = (run: Run, line: DebriefLine | undefined, names: Record<string, string> | null): string => {
-  if (!line) return run.hasLog ? '' : run.endedAt ? 'no log yet' : 'on track now'
-  if (!line.mostFrequent) return 'nothing found'
+  if (!line) return run.hasLog ? '' : run.endedAt ? say`no log yet` : say`on track now`
+  if (!line.mostFrequent) return say`nothing found`
   const { cornerId, code, times } = line.mostFrequent
   const what = mistakeName(code)
   const where = names ? `${names[cornerId] ?? cornerId}: ` : ''
-  return `${where}${where ? what.toLowerCase() : what}${times > 1 ? `, ${times} times` : ''}`
+  return `${where}${where ? inside(what) : what}${times > 1 ? say`, ${times} times` : ''}`
 }
 
 /** A heading between drives, or one of them. */
@@ -92,9 +94,9 @@ export const rowsOf = (drives: readonly Drive[], dayId: string | undefined, orde
   const others = sorted.filter(({ run }) => run.dayId !== dayId)
   const dates = [...new Set(others.map(({ run }) => run.date))].sort().reverse()
   return [
-    ...(ofDay.length > 0 ? [{ heading: 'This day' }, ...ofDay.map((drive) => ({ drive }))] : []),
+    ...(ofDay.length > 0 ? [{ heading: say`This day` }, ...ofDay.map((drive) => ({ drive }))] : []),
     ...dates.flatMap((date) => [
-      { heading: dayjs(date).format('dddd D MMMM YYYY') },
+      { heading: dayjs(date).format(say`dddd D MMMM YYYY`) },
       ...others.filter(({ run }) => run.date === date).map((drive) => ({ drive })),
     ]),
   ]
@@ -119,37 +121,39 @@ export const DebriefList = () => {
   const hasToday = drives?.some(({ run }) => run.dayId === day?.id) === true
   return (
     <Stack spacing={4}>
-      <StageHead stage="Debrief" facts={drives && `${shown.length} of ${drives.length} drives`}>
+      <StageHead stage="Debrief" facts={drives && say`${shown.length} of ${drives.length} drives`}>
         {day && hasToday && (
           <Button size="small" variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
-            Report of the day
+            {say`Report of the day`}
           </Button>
         )}
       </StageHead>
       <ProblemNote error={readError ?? error} />
       <JudgingAnew />
       {hasToday && day && <GroupPicture dayId={day.id} circuitId={day.plan.settings.circuitId} />}
-      {pending && <Reading what="Reading the runs …" />}
-      {drives?.length === 0 && <Typography>No drive yet. Start a run from the Day stage; its log is analysed when it ends.</Typography>}
-      {drives && drives.length > 0 && !hasToday && <Typography>No run of this day yet. Start one from the Day stage.</Typography>}
+      {pending && <Reading what={say`Reading the runs …`} />}
+      {drives?.length === 0 && (
+        <Typography>{say`No drive yet. Start a run from the Day stage; its log is analysed when it ends.`}</Typography>
+      )}
+      {drives && drives.length > 0 && !hasToday && <Typography>{say`No run of this day yet. Start one from the Day stage.`}</Typography>}
       {drives && drives.length > 0 && (
         <Box>
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mb: 2 }}>
             <TextField
-              label="Search student, car, mistake"
+              label={say`Search student, car, mistake`}
               value={search}
               onChange={(e) => setSearch(e.target.value)}
               sx={{ flex: '0 1 240px' }}
             />
             <PickField
-              label="Show"
+              label={say`Show`}
               value={filter}
               options={keysOf(filters).map((f) => [f, filters[f][0]] as const)}
               onPick={setFilter}
               width={180}
             />
             <PickField
-              label="Order"
+              label={say`Order`}
               value={order}
               options={keysOf(orders).map((o) => [o, orders[o][0]] as const)}
               onPick={setOrder}
@@ -157,7 +161,7 @@ export const DebriefList = () => {
             />
           </Stack>
           <VirtualRows
-            label="Drives"
+            label={say`Drives`}
             rows={rows}
             keyOf={(row) => ('heading' in row ? row.heading : row.drive.run.id)}
             rowHeight={32}
@@ -173,9 +177,11 @@ export const DebriefList = () => {
                   color: 'text.secondary',
                 }}
               >
-                {['Student', 'Car', 'Time', 'Laps', 'Quickest', 'Most frequent', 'Looked at', 'Sheet'].map((name) => (
-                  <span key={name}>{name}</span>
-                ))}
+                {[say`Student`, say`Car`, say`Time`, say`Laps`, say`Quickest`, say`Most frequent`, say`Looked at`, say`Sheet`].map(
+                  (name) => (
+                    <span key={name}>{name}</span>
+                  ),
+                )}
               </Box>
             }
             row={(row) =>
@@ -188,15 +194,15 @@ export const DebriefList = () => {
               )
             }
           />
-          {shown.length === 0 && <Typography>None of the drives is like that.</Typography>}
+          {shown.length === 0 && <Typography>{say`None of the drives is like that.`}</Typography>}
         </Box>
       )}
       <PickField
-        label="Students read what was found in logs that they send in"
+        label={say`Students read what was found in logs that they send in`}
         value={schoolSettings.sentInFindings}
         options={[
-          ['once-looked-at', 'once an instructor has looked at them'],
-          ['at-once', 'at once'],
+          ['once-looked-at', say`once an instructor has looked at them`],
+          ['at-once', say`at once`],
         ]}
         onPick={(sentInFindings) => save({ sentInFindings })}
       />
@@ -211,18 +217,18 @@ const DriveRow = ({ run, line, car, finding }: Drive) => (
     </Box>
     <span>{car}</span>
     <span className="figures">{dayjs(run.startedAt).format('HH:mm')}</span>
-    <span className="figures">{line ? `${line.laps} ${line.laps === 1 ? 'lap' : 'laps'}` : ''}</span>
+    <span className="figures">{line ? `${line.laps} ${line.laps === 1 ? say`lap` : say`laps`}` : ''}</span>
     <span className="figures">{line?.best_s ? formatLapTime(line.best_s) : ''}</span>
     <span>{finding}</span>
     <Box component="span" sx={{ color: line && !line.lookedAt ? 'text.secondary' : 'inherit' }}>
-      {line && (line.lookedAt ? 'looked at' : 'not yet')}
+      {line && (line.lookedAt ? say`looked at` : say`not yet`)}
     </Box>
     <Box component="span" sx={{ color: line && !line.sheetGivenAt ? 'text.secondary' : 'inherit' }}>
       {run.practice
-        ? 'practice'
+        ? say`practice`
         : run.submitted
-          ? 'sent in by the student'
-          : line && (line.sheetGivenAt ? 'sheet given' : 'sheet not given')}
+          ? say`sent in by the student`
+          : line && (line.sheetGivenAt ? say`sheet given` : say`sheet not given`)}
     </Box>
   </RowLink>
 )

@@ -9,6 +9,7 @@ import { debriefQuery, recordQuery, runQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -32,7 +33,7 @@ export const DebriefStage = () => {
     return (
       <Stack spacing={3}>
         <StageHead stage="Debrief" />
-        <Reading what="Reading the run …" frame="lap" error={run.error ?? error} />
+        <Reading what={say`Reading the run …`} frame="lap" error={run.error ?? error} />
       </Stack>
     )
   return (
@@ -51,14 +52,14 @@ export const DebriefStage = () => {
         <LogUpload run={run.data} hasLog={debrief.data !== undefined} />
         {debrief.data && (
           <Button variant="contained" component={Link} to={`/debrief/${runId}/sheet`} sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}>
-            Student sheet
+            {say`Student sheet`}
           </Button>
         )}
       </StageHead>
       {debrief.data && <JudgedAgainst run={run.data} debrief={debrief.data} />}
-      {noLog && <Typography>This run has no log yet. End the run on its own screen, or give it a log file here.</Typography>}
+      {noLog && <Typography>{say`This run has no log yet. End the run on its own screen, or give it a log file here.`}</Typography>}
       {!noLog && <ProblemNote error={debrief.error} />}
-      {debrief.isPending && <Reading what="Reading laps and findings …" frame="lap" />}
+      {debrief.isPending && <Reading what={say`Reading laps and findings …`} frame="lap" />}
       {debrief.data && <LookBack run={run.data} plan={plan} debrief={debrief.data} />}
     </Stack>
   )

@@ -1,16 +1,9 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { StoredFinding } from '@ochote/contract'
-import {
-  evidenceText,
-  formatDifference,
-  mistakeName,
-  mistakes,
-  type Observation,
-  type PassMarks,
-  type Plan,
-  rootSeenToo,
-} from '@ochote/core'
+import { formatDifference, mistakes, type Observation, type PassMarks, type Plan, rootSeenToo } from '@ochote/core'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
+import { evidenceText, mistakeName } from '../../shared/language/staff-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 /** One mistake of one corner over several laps: how often, the laps, the usual one of them. */
@@ -18,9 +11,9 @@ type Habit = { often: string; laps: number[]; usual: StoredFinding }
 
 /** How often a mistake was made, in words; one alone is told by its lap. */
 const oftenInWords = (laps: readonly number[], passes: number): string => {
-  if (laps.length === 1) return passes > 1 ? `Once, lap ${laps[0]}` : `Lap ${laps[0]}`
-  if (laps.length >= passes) return 'Every lap'
-  return laps.length > passes / 2 ? `Most laps, ${laps.length} of ${passes}` : `${laps.length} of ${passes} laps`
+  if (laps.length === 1) return passes > 1 ? say`Once, lap ${laps[0]}` : say`Lap ${laps[0]}`
+  if (laps.length >= passes) return say`Every lap`
+  return laps.length > passes / 2 ? say`Most laps, ${laps.length} of ${passes}` : say`${laps.length} of ${passes} laps`
 }
 
 /** The roots of a corner, each mistake once: first what is made most often. */
@@ -54,9 +47,9 @@ export const FindingsList = ({
     findings.filter((f) => f.cornerId === root.cornerId && f.lap === root.lap && f.because === root.code)
   const rootOf = new Map(observations.map((o) => [o.id, rootSeenToo(findings, o)]))
   const seenToo = new Set(rootOf.values())
-  if (corners.length === 0) return <Typography>Nothing stood out against the plan, and nothing was logged by hand.</Typography>
+  if (corners.length === 0) return <Typography>{say`Nothing stood out against the plan, and nothing was logged by hand.`}</Typography>
   return (
-    <Stack spacing={0} aria-label="Findings by corner" component="section">
+    <Stack spacing={0} aria-label={say`Findings by corner`} component="section">
       {corners.map((corner) => (
         <Box
           key={corner.id}
@@ -80,7 +73,7 @@ export const FindingsList = ({
             const folded = foldedUnder(root)
             return (
               <Typography key={root.code} variant="text" sx={{ mt: 1 }}>
-                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }} title={`Laps ${laps.join(', ')}`}>
+                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }} title={say`Laps ${laps.join(', ')}`}>
                   {often}
                 </Box>
                 <Box component="span" sx={{ color: mistakes[root.code].safety ? 'error.main' : 'inherit' }}>
@@ -90,15 +83,15 @@ export const FindingsList = ({
                   component="span"
                   className="figures"
                   sx={{ ml: 2, fontWeight: 600 }}
-                >{`${formatDifference(root.lossTime_s)} in this corner`}</Box>
+                >{say`${formatDifference(root.lossTime_s)} in this corner`}</Box>
                 {[...seenToo].some((f) => f?.cornerId === corner.id && f.code === root.code) && (
                   <Box component="span" sx={{ ml: 2, color: 'text.secondary' }}>
-                    logged in the car too
+                    {say`logged in the car too`}
                   </Box>
                 )}
                 {folded.length > 0 && (
                   <Box component="span" sx={{ display: 'block', pl: 4, color: 'text.secondary' }}>
-                    {`which led to: ${folded.map((f) => evidenceText(f)).join('; ')}`}
+                    {say`which led to: ${folded.map((f) => evidenceText(f)).join('; ')}`}
                   </Box>
                 )}
               </Typography>
@@ -108,8 +101,8 @@ export const FindingsList = ({
             .filter((o) => o.cornerId === corner.id && !rootOf.get(o.id))
             .map((o) => (
               <Typography key={o.id} variant="text" sx={{ mt: 1 }}>
-                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }}>{`Lap ${o.lap}`}</Box>
-                {`${mistakeName(o.code)} — logged in the car`}
+                <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }}>{say`Lap ${o.lap}`}</Box>
+                {say`${mistakeName(o.code)} — logged in the car`}
               </Typography>
             ))}
         </Box>

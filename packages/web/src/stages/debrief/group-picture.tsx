@@ -1,10 +1,12 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { Group } from '@ochote/contract'
-import { type DayEvent, type GroupTally, groupPicture, groupProposal, type Helped, helpedBy, mistakeName, shareInWords } from '@ochote/core'
+import { type DayEvent, type GroupTally, groupPicture, groupProposal, type Helped, helpedBy } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
 import { type NewDayEvent, useDayEvents } from '../../data/events/use-day-events.ts'
+import { inside, say, sayWhole } from '../../language/say.ts'
+import { mistakeName, shareInWords } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
 /** Number of lines that show what a group gets wrong. */
@@ -50,28 +52,32 @@ export const GroupTable = ({
 }) => {
   const suspects = picture.filter((t) => t.suspect)
   return (
-    <Box component="section" aria-label="The group">
-      <Typography variant="head">The group</Typography>
+    <Box component="section" aria-label={say`The group`}>
+      <Typography variant="head">{say`The group`}</Typography>
       <Typography color="text.secondary">
-        {`${drove} ${drove === 1 ? 'student' : 'students'} drove today. ${suspects.length > 0 ? 'Most get these wrong: check cone, call and briefing first.' : 'Nothing that most of them get wrong.'}`}
+        {say`${drove} ${drove === 1 ? say`student` : say`students`} drove today. ${suspects.length > 0 ? say`Most get these wrong: check cone, call and briefing first.` : say`Nothing that most of them get wrong.`}`}
       </Typography>
       {suspects.map((t) => (
         <Box key={`${t.cornerId}${t.code}`} sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3, my: 2 }}>
           <Typography
             sx={{ fontWeight: 640 }}
-          >{`${nameOf(t.cornerId)}: ${mistakeName(t.code).toLowerCase()}, ${t.students} of ${t.of}`}</Typography>
-          <Typography>{groupProposal(t.code)}</Typography>
+          >{say`${nameOf(t.cornerId)}: ${inside(mistakeName(t.code))}, ${t.students} of ${t.of}`}</Typography>
+          <Typography>{sayWhole(groupProposal(t.code))}</Typography>
           {onChange && <NoteChange tally={t} onChange={onChange} />}
         </Box>
       ))}
       {changes.length > 0 && <Changes changes={changes} nameOf={nameOf} />}
-      <Box component="table" aria-label="What the group gets wrong" sx={{ borderCollapse: 'collapse', mt: 2, '& td': { py: 1, pr: 4 } }}>
+      <Box
+        component="table"
+        aria-label={say`What the group gets wrong`}
+        sx={{ borderCollapse: 'collapse', mt: 2, '& td': { py: 1, pr: 4 } }}
+      >
         <tbody>
           {picture.slice(0, MOST).map((t) => (
             <tr key={`${t.cornerId}${t.code}`}>
               <td>{nameOf(t.cornerId)}</td>
               <td>{mistakeName(t.code)}</td>
-              <td className="figures">{`${t.students} of ${t.of}`}</td>
+              <td className="figures">{say`${t.students} of ${t.of}`}</td>
               <td style={{ width: 220 }}>
                 <Box
                   sx={{
@@ -107,35 +113,35 @@ const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: N
       }}
     >
       <TextField
-        label="What was changed"
-        placeholder="Turn-in cone on by 4 m"
+        label={say`What was changed`}
+        placeholder={say`Turn-in cone on by 4 m`}
         value={what}
         onChange={(e) => setWhat(e.target.value)}
         sx={{ flex: 1 }}
         slotProps={{ htmlInput: { maxLength: 200 } }}
       />
       <Button type="submit" variant="outlined" disabled={what.trim() === ''}>
-        Note the change
+        {say`Note the change`}
       </Button>
     </Stack>
   )
 }
 
 const verdictWords: Record<Helped['verdict'], string> = {
-  helped: 'it helped',
-  worse: 'it got worse',
-  open: 'too few times through to say whether it helped',
+  helped: say`it helped`,
+  worse: say`it got worse`,
+  open: say`too few times through to say whether it helped`,
 }
 
 /** Changes and their effects: the share of passes with the mistake before and after. */
 const Changes = ({ changes, nameOf }: { changes: readonly Changed[]; nameOf: (cornerId: string) => string }) => (
-  <Box component="section" aria-label="What was changed" sx={{ my: 2 }}>
+  <Box component="section" aria-label={say`What was changed`} sx={{ my: 2 }}>
     <Typography component="h3" sx={{ fontWeight: 680 }}>
-      What was changed
+      {say`What was changed`}
     </Typography>
     {changes.map((c) => (
       <Typography key={c.id} className="figures">
-        {`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${mistakeName(c.code).toLowerCase()}: ${c.what}. Seen before it ${shareInWords(c.helped.before)} times through, since then ${shareInWords(c.helped.after)}: `}
+        {say`${c.at.slice(11, 16)} ${nameOf(c.cornerId)}, ${inside(mistakeName(c.code))}: ${c.what}. Seen before it ${shareInWords(c.helped.before)} times through, since then ${shareInWords(c.helped.after)}: `}
         <Box component="span" sx={{ fontWeight: 680 }}>
           {verdictWords[c.helped.verdict]}
         </Box>

@@ -2,12 +2,10 @@ import { Button, Stack, Typography } from '@mui/material'
 import type { Debrief, HeldAgainstWish, Run } from '@ochote/contract'
 import {
   brakingSchools,
-  differsText,
   formatLapTime,
   lineMethods,
   type OwnThresholds,
   paceSteps,
-  referenceText,
   type Surface,
   surfaces,
   vehicleOfStudent,
@@ -15,8 +13,11 @@ import {
 import { useQuery } from '@tanstack/react-query'
 import { dayQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say } from '../../language/say.ts'
+import { differsText, referenceText } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { brakingWords, lineWords } from '../../shared/plan/line-words.ts'
+import { surfaceInside } from '../../shared/plan/setting-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useJudgeAgain } from './use-judge-again.ts'
 
@@ -50,20 +51,27 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
   const ofDay = !day.data || run.submitted ? null : { ...day.data.plan.settings, vehicleId: vehicleOfStudent(run.studentId, day.data.plan) }
   const isOfDay = ofDay !== null && planned && JSON.stringify(settled(ofDay)) === JSON.stringify(settled(run.settings))
   const choices: (readonly [string, string])[] = [
-    ...(ofDay ? [['day', 'the plan of that day'] as const] : []),
-    ...(ofDay && isOfDay ? [] : [[keyOf({ kind: 'plan' }), 'the plan set here'] as const]),
-    [keyOf({ kind: 'auto' }), 'what explains it best'],
-    [keyOf({ kind: 'best' }), 'the quickest lap'],
-    ...debrief.laps.map((l) => [keyOf({ kind: 'lap', lap: l.lap }), `lap ${l.lap}, ${formatLapTime(l.time_s)}`] as const),
-    ...(heldAgainst.kind === 'run' ? [[keyOf(heldAgainst), `lap ${heldAgainst.lap} of another drive`] as const] : []),
+    ...(ofDay ? [['day', say`the plan of that day`] as const] : []),
+    ...(ofDay && isOfDay ? [] : [[keyOf({ kind: 'plan' }), say`the plan set here`] as const]),
+    [keyOf({ kind: 'auto' }), say`what explains it best`],
+    [keyOf({ kind: 'best' }), say`the quickest lap`],
+    ...debrief.laps.map((l) => [keyOf({ kind: 'lap', lap: l.lap }), say`lap ${l.lap}, ${formatLapTime(l.time_s)}`] as const),
+    ...(heldAgainst.kind === 'run' ? [[keyOf(heldAgainst), say`lap ${heldAgainst.lap} of another drive`] as const] : []),
   ]
   /** A plan that is changed by hand is the one to hold against, whatever it was before. */
   const plan = (change: Partial<Run['settings']>): void => again.mutate({ ...change, heldAgainst: { kind: 'plan' } })
   return (
-    <Stack component="section" aria-label="Held against" spacing={2}>
-      <Stack direction="row" spacing={3} useFlexGap role="group" aria-label="Analysed as" sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <Stack component="section" aria-label={say`Held against`} spacing={2}>
+      <Stack
+        direction="row"
+        spacing={3}
+        useFlexGap
+        role="group"
+        aria-label={say`Analysed as`}
+        sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}
+      >
         <PickField
-          label={again.isPending ? 'Analysing again …' : 'Held against'}
+          label={again.isPending ? say`Analysing again …` : say`Held against`}
           width={210}
           disabled={again.isPending}
           value={isOfDay ? 'day' : keyOf(heldAgainst)}
@@ -71,7 +79,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
           onPick={(key) => (key === 'day' ? plan(ofDay ?? {}) : again.mutate({ heldAgainst: JSON.parse(key) as HeldAgainstWish }))}
         />
         <PickField
-          label="Vehicle"
+          label={say`Vehicle`}
           width={170}
           disabled={again.isPending}
           value={vehicleId}
@@ -79,17 +87,17 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
           onPick={(id) => again.mutate({ vehicleId: id })}
         />
         <PickField
-          label="Surface"
+          label={say`Surface`}
           width={100}
           disabled={again.isPending}
           value={surface}
-          options={(Object.keys(surfaces) as Surface[]).map((s) => [s, s] as const)}
+          options={(Object.keys(surfaces) as Surface[]).map((s) => [s, surfaceInside(s)] as const)}
           onPick={(s) => again.mutate({ surface: s })}
         />
         {(planned || debrief.review.reference?.told.kind === 'plan') && (
           <>
             <PickField
-              label="Braking style"
+              label={say`Braking style`}
               width={110}
               disabled={again.isPending}
               value={school}
@@ -97,7 +105,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
               onPick={(s) => plan({ school: s })}
             />
             <PickField
-              label="Line"
+              label={say`Line`}
               width={120}
               disabled={again.isPending}
               value={method ?? 'smoothest'}
@@ -105,7 +113,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
               onPick={(m) => plan({ method: m })}
             />
             <PickField
-              label="Pace"
+              label={say`Pace`}
               width={84}
               disabled={again.isPending}
               value={String(pace)}
@@ -119,10 +127,10 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
             variant="text"
             disabled={again.isPending}
             onClick={() => again.mutate({})}
-            title="The school has changed what counts as a mistake since this log was judged"
+            title={say`The school has changed what counts as a mistake since this log was judged`}
             sx={{ lineHeight: 1.15 }}
           >
-            Re-analyse with today’s thresholds
+            {say`Re-analyse with today’s thresholds`}
           </Button>
         )}
       </Stack>
@@ -134,7 +142,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
           onClick={() => again.mutate({ heldAgainst: { kind: 'auto' } })}
           sx={{ alignSelf: 'flex-start' }}
         >
-          Hold it against that instead
+          {say`Hold it against that instead`}
         </Button>
       )}
       <ProblemNote error={again.error} />

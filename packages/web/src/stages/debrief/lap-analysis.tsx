@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query'
 import { type ComponentProps, useCallback, useMemo, useState } from 'react'
 import { traceQuery } from '../../data/api/queries.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useLapClock } from '../../shared/drive/lap-clock.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
@@ -55,7 +56,7 @@ const useLapPair = (run: Run, plan: Plan, debrief: Debrief, counted: Debrief, by
   const [lap, setLap] = useState((counted.laps[0] ?? debrief.laps[0])?.lap ?? 1)
   const [comparedWith, setComparedWith] = useState<ComparedWith>(() => comparedFirst(debrief, lap))
   const trace = useQuery(traceQuery(run.id, lap))
-  const driven = useMemo(() => (trace.data ? chartLap(`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
+  const driven = useMemo(() => (trace.data ? chartLap(say`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
   const { options, reference, error } = useComparison(run, plan, { debrief, counted }, lap, comparedWith, byInstructor)
   const clock = useLapClock(driven?.lapTime_s ?? 0)
   useClockCursor(clock, plan, driven)
@@ -131,7 +132,7 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
     </Box>
   )
   return (
-    <Box component="section" aria-label="In depth">
+    <Box component="section" aria-label={say`In depth`}>
       <LapChoice laps={debrief.laps} lap={lap} onLap={chooseLap} />
       <ProblemNote error={error ?? again.error} />
       <ChartChoices
@@ -149,7 +150,7 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
         onNear={setNear}
       />
       <LapBand plan={plan} height={150} compact layers={layers} />
-      <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? 'the other'} />
+      <PlaybackBar clock={clock} match={match} onMatch={setMatch} name={reference?.name ?? say`the other`} />
       {corner && cornerBlock}
       {driven && <Video plan={plan} debrief={debrief} lap={lap} driven={driven} clock={clock} tell={pictureAt ? null : events.tell} />}
       {driven && reference && (
@@ -191,7 +192,7 @@ const LapChoice = ({ laps, lap, onLap }: { laps: Debrief['laps']; lap: number; o
     exclusive
     value={lap}
     onChange={(_, next: number | null) => next !== null && onLap(next)}
-    aria-label="Laps"
+    aria-label={say`Laps`}
     sx={{ flexWrap: 'wrap', mb: 2 }}
   >
     {laps.map((l) => (
@@ -236,14 +237,14 @@ const CornerInDepth = ({ plan, debrief, corner, lap, reference }: CornerInDepthP
       {reference && <BrakeShapes plan={plan} debrief={debrief} cornerId={corner.id} lap={lap} reference={reference} />}
     </Box>
   ) : (
-    <Typography color="text.secondary">Choose a corner to see its marks lap by lap and the shape of its braking.</Typography>
+    <Typography color="text.secondary">{say`Choose a corner to see its marks lap by lap and the shape of its braking.`}</Typography>
   )
 
 /** The other laps of a log as columns, once somebody wants to see them. */
 const useOtherLaps = (run: Run, plan: Plan, debrief: Debrief, lap: number, wanted: boolean): readonly ChartLap[] => {
   const laps = useMemo(() => debrief.laps.map((l) => l.lap).filter((other) => wanted && other !== lap), [debrief.laps, lap, wanted])
   const traces = useTraces(run.id, laps)
-  return useMemo(() => [...traces].map(([other, trace]) => chartLap(`lap ${other}`, trace, plan)), [traces, plan])
+  return useMemo(() => [...traces].map(([other, trace]) => chartLap(say`lap ${other}`, trace, plan)), [traces, plan])
 }
 
 const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: Debrief; events: Events; lap: number }) => {
@@ -252,12 +253,12 @@ const FindingsOfLaps = ({ plan, debrief, events, lap }: { plan: Plan; debrief: D
     <>
       <Stack direction="row" spacing={2} sx={{ mb: 2 }}>
         <Toggle on={all} onToggle={() => setAll(true)}>
-          Findings of all laps
+          {say`Findings of all laps`}
         </Toggle>
-        <Toggle on={!all} onToggle={() => setAll(false)}>{`Of lap ${lap} only`}</Toggle>
+        <Toggle on={!all} onToggle={() => setAll(false)}>{say`Of lap ${lap} only`}</Toggle>
         <WordHelp word="root" />
       </Stack>
-      <Box role="region" aria-label="Findings, scrolls" tabIndex={0} sx={{ maxHeight: 360, overflow: 'auto' }}>
+      <Box role="region" aria-label={say`Findings, scrolls`} tabIndex={0} sx={{ maxHeight: 360, overflow: 'auto' }}>
         <FindingsList
           plan={plan}
           findings={debrief.findings.filter((f) => all || f.lap === lap)}

@@ -15,13 +15,14 @@ import {
   type SlowLapRemark,
   slowLapRemarks,
 } from '@ochote/core'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
 
 const skippedWords: Record<SkippedLapTold['reason'], (s: SkippedLapTold) => string> = {
-  silent: (s) => `no data for ${s.gap_s.toFixed(1)} s from ${s.after_s.toFixed(1)} s on`,
-  stop: () => 'the car stood',
-  elsewhere: () => 'it left the circuit, or took another layout',
+  silent: (s) => say`no data for ${s.gap_s.toFixed(1)} s from ${s.after_s.toFixed(1)} s on`,
+  stop: () => say`the car stood`,
+  elsewhere: () => say`it left the circuit, or took another layout`,
 }
 
 type Props = {
@@ -45,8 +46,8 @@ type LapTold =
 /** Remarks on a slow lap, in words. */
 const slowLapInWords = (remark: SlowLapRemark): string =>
   remark.remark === 'over-cap'
-    ? `over the cap: ${speedInWords(remark.speed_mps)} at ${metres(remark.station_m)}, allowed ${Math.round(kmh(remark.cap_mps))}`
-    : `brakes used: ${remark.brake_g.toFixed(1)} g at ${metres(remark.station_m)}, ${remark.braked_s.toFixed(1)} s of hard braking in all`
+    ? say`over the cap: ${speedInWords(remark.speed_mps)} at ${metres(remark.station_m)}, allowed ${Math.round(kmh(remark.cap_mps))}`
+    : say`brakes used: ${remark.brake_g.toFixed(1)} g at ${metres(remark.station_m)}, ${remark.braked_s.toFixed(1)} s of hard braking in all`
 
 /** All laps of a log: what each is for, time, roots, the slowest corner speed, what is missing, whether it is judged, and who drove; laps left out are named with the reason. */
 export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }: Props) => {
@@ -61,37 +62,37 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
     return use ? slowLapRemarks(standing.of(of).kind, use, programme?.slowCap_mps ?? null).map(slowLapInWords) : []
   }
   return (
-    <Box sx={{ maxHeight: 260, overflow: 'auto' }} role="region" aria-label="Laps, scrolls" tabIndex={0}>
+    <Box sx={{ maxHeight: 260, overflow: 'auto' }} role="region" aria-label={say`Laps, scrolls`} tabIndex={0}>
       <Table
         size="small"
         stickyHeader
-        aria-label="Laps"
+        aria-label={say`Laps`}
         sx={{ '& td, & th': { whiteSpace: 'nowrap' }, '& td:last-of-type, & th:last-of-type': { width: 1 } }}
       >
         <TableHead>
           <TableRow>
-            <TableCell>Lap</TableCell>
-            <TableCell>For</TableCell>
-            <TableCell align="right">Gap</TableCell>
-            <TableCell>Mistakes</TableCell>
-            <TableCell align="right">Slowest</TableCell>
-            <TableCell>Notes</TableCell>
-            <TableCell>Judged</TableCell>
-            <TableCell>Driven by</TableCell>
+            <TableCell>{say`Lap`}</TableCell>
+            <TableCell>{say`For`}</TableCell>
+            <TableCell align="right">{say`Gap`}</TableCell>
+            <TableCell>{say`Mistakes`}</TableCell>
+            <TableCell align="right">{say`Slowest`}</TableCell>
+            <TableCell>{say`Notes`}</TableCell>
+            <TableCell>{say`Judged`}</TableCell>
+            <TableCell>{say`Driven by`}</TableCell>
           </TableRow>
         </TableHead>
-        <TableBody role="group" aria-label="Laps">
+        <TableBody role="group" aria-label={say`Laps`}>
           {debrief.laps.map((l) => {
             const found = roots(l.lap)
             const safety = found.filter((f) => mistakes[f.code].safety).length
             const { kind, aside, counts } = standing.of(l.lap)
             const instructor = aside === 'instructor'
-            const notes = [...(l.gap_s > 0 ? [`${l.gap_s.toFixed(1)} s without data, not analysed`] : []), ...slowRemarks(l.lap)]
+            const notes = [...(l.gap_s > 0 ? [say`${l.gap_s.toFixed(1)} s without data, not analysed`] : []), ...slowRemarks(l.lap)]
             return (
               <TableRow key={l.lap} selected={l.lap === lap}>
                 <TableCell>
                   <Button size="small" variant="text" aria-pressed={l.lap === lap} onClick={() => onLap(l.lap)} className="figures">
-                    {`Lap ${l.lap}: ${formatLapTime(l.time_s)}${l.time_s === best && counts ? ' quickest' : ''}`}
+                    {say`Lap ${l.lap}: ${formatLapTime(l.time_s)}${l.time_s === best && counts ? say` quickest` : ''}`}
                   </Button>
                 </TableCell>
                 <TableCell>
@@ -100,7 +101,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
                 <TableCell align="right" className="figures">
                   {!Number.isFinite(best) || l.time_s === best ? '' : formatDifference(l.time_s - best)}
                 </TableCell>
-                <TableCell className="figures">{!counts ? '' : `${found.length}${safety > 0 ? `, ${safety} of safety` : ''}`}</TableCell>
+                <TableCell className="figures">{!counts ? '' : `${found.length}${safety > 0 ? say`, ${safety} of safety` : ''}`}</TableCell>
                 <TableCell align="right" className="figures">
                   {Number.isFinite(slowest(l.lap)) ? speedInWords(slowest(l.lap)) : ''}
                 </TableCell>
@@ -113,10 +114,10 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
                     <Button
                       size="small"
                       color={instructor ? 'primary' : 'secondary'}
-                      aria-label={`Lap ${l.lap} was driven by the ${instructor ? 'instructor' : 'student'}; change it`}
+                      aria-label={say`Lap ${l.lap} was driven by the ${instructor ? say`instructor` : say`student`}; change it`}
                       onClick={() => tell({ kind: 'lap-driver', lap: l.lap, driver: instructor ? 'student' : 'instructor' })}
                     >
-                      {instructor ? 'instructor' : 'student'}
+                      {instructor ? say`instructor` : say`student`}
                     </Button>
                   ) : instructor ? (
                     'instructor'
@@ -125,7 +126,7 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
                   )}
                   {instructor && onJudgeAgainst && (
                     <Button size="small" sx={{ ml: 1 }} onClick={() => onJudgeAgainst(l.lap)}>
-                      judge against it
+                      {say`judge against it`}
                     </Button>
                   )}
                 </TableCell>
@@ -134,8 +135,8 @@ export const LapsTable = ({ debrief, lap, onLap, events, tell, onJudgeAgainst }:
           })}
           {debrief.skipped.map((s) => (
             <TableRow key={`${s.lap} ${s.start_s}`}>
-              <TableCell className="figures" sx={{ pl: 5 }}>{`Lap ${s.lap || '?'}`}</TableCell>
-              <TableCell colSpan={7} sx={{ color: 'warning.main' }}>{`left out: ${skippedWords[s.reason](s)}`}</TableCell>
+              <TableCell className="figures" sx={{ pl: 5 }}>{say`Lap ${s.lap || '?'}`}</TableCell>
+              <TableCell colSpan={7} sx={{ color: 'warning.main' }}>{say`left out: ${skippedWords[s.reason](s)}`}</TableCell>
             </TableRow>
           ))}
         </TableBody>
@@ -151,7 +152,7 @@ const KindOfLap = ({ lap, kind, tell }: { lap: number; kind: LapKind; tell: Prop
       variant="standard"
       disableUnderline
       value={kind}
-      inputProps={{ 'aria-label': `What lap ${lap} is for` }}
+      inputProps={{ 'aria-label': say`What lap ${lap} is for` }}
       onChange={(e) => tell({ kind: 'lap-kind', lap, lapKind: e.target.value as LapKind, only: true })}
       sx={{ fontSize: 'size.text', minWidth: '13ch' }}
     >
@@ -171,7 +172,7 @@ const chosenReasons = ['spoilt', 'traffic', 'flag'] as const satisfies readonly 
 /** Whether a lap is judged: set aside by one touch, with its reason, and back by another. */
 const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside: SetAsideReason | null; tell: Props['tell'] }) => {
   if (!isDrivenKind(kind) || aside === 'instructor') return 'no'
-  if (!tell) return aside ? `no: ${asideWords[aside]}` : 'yes'
+  if (!tell) return aside ? say`no: ${asideWords[aside]}` : say`yes`
   const button = (words: string, label: string, reason: SetAsideReason | null) => (
     <Button
       size="small"
@@ -182,14 +183,14 @@ const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside:
       {words}
     </Button>
   )
-  if (!aside) return button('set aside', `Set lap ${lap} aside`, 'spoilt')
+  if (!aside) return button(say`set aside`, say`Set lap ${lap} aside`, 'spoilt')
   return (
     <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
       <NativeSelect
         variant="standard"
         disableUnderline
         value={aside}
-        inputProps={{ 'aria-label': `Why lap ${lap} is set aside` }}
+        inputProps={{ 'aria-label': say`Why lap ${lap} is set aside` }}
         onChange={(e) => tell({ kind: 'set-aside', lap, reason: e.target.value as SetAsideReason })}
         sx={{ fontSize: 'size.text', minWidth: '13ch' }}
       >
@@ -199,7 +200,7 @@ const Judged = ({ lap, kind, aside, tell }: { lap: number; kind: LapKind; aside:
           </option>
         ))}
       </NativeSelect>
-      {button('count it', `Count lap ${lap} again`, null)}
+      {button(say`count it`, say`Count lap ${lap} again`, null)}
     </Stack>
   )
 }

@@ -1,34 +1,35 @@
 import { Box } from '@mui/material'
 import type { LogPreview } from '@ochote/contract'
 import { channelNames as allChannels, type Channel, type LogMapping, unitsOf } from '@ochote/core'
+import { inside, say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 
 /** Name of each channel of a log. */
 export const channelNames: Record<Channel, string> = {
-  time: 'Time',
-  lat: 'Latitude',
-  lon: 'Longitude',
-  ele: 'Height',
-  speed: 'Speed',
-  throttle: 'Throttle',
-  brake: 'Brake',
-  steer: 'Steering',
-  gear: 'Gear',
-  rpm: 'Engine speed',
-  clutch: 'Clutch',
-  x: 'Local x',
-  y: 'Local y',
-  distance: 'Distance',
-  lap: 'Lap number',
-  beacon: 'Beacon',
-  accLong: 'Acceleration along',
-  accLat: 'Acceleration across',
-  yawRate: 'Yaw rate',
-  heading: 'Heading',
-  wheelFL: 'Wheel front left',
-  wheelFR: 'Wheel front right',
-  wheelRL: 'Wheel rear left',
-  wheelRR: 'Wheel rear right',
+  time: say`Time`,
+  lat: say`Latitude`,
+  lon: say`Longitude`,
+  ele: say`Height`,
+  speed: say`Speed`,
+  throttle: say`Throttle`,
+  brake: say`Brake`,
+  steer: say`Steering`,
+  gear: say`Gear`,
+  rpm: say`Engine speed`,
+  clutch: say`Clutch`,
+  x: say`Local x`,
+  y: say`Local y`,
+  distance: say`Distance`,
+  lap: say`Lap number`,
+  beacon: say`Beacon`,
+  accLong: say`Acceleration along`,
+  accLat: say`Acceleration across`,
+  yawRate: say`Yaw rate`,
+  heading: say`Heading`,
+  wheelFL: say`Wheel front left`,
+  wheelFR: say`Wheel front right`,
+  wheelRL: say`Wheel rear left`,
+  wheelRR: say`Wheel rear right`,
 }
 /** Stands for a channel that a file does not have; no column is called so. */
 const ABSENT = '\u2013'
@@ -43,15 +44,15 @@ export const LogColumns = ({ columns, mapping, onMap }: Props) => {
   return (
     <Box
       component="table"
-      aria-label="Columns"
+      aria-label={say`Columns`}
       sx={{ width: '100%', borderCollapse: 'collapse', '& td, & th': { p: 1, textAlign: 'left' } }}
     >
       <thead>
         <tr>
-          <th>Channel</th>
-          <th>Column</th>
-          <th>Unit</th>
-          <th>A few of its values</th>
+          <th>{say`Channel`}</th>
+          <th>{say`Column`}</th>
+          <th>{say`Unit`}</th>
+          <th>{say`A few of its values`}</th>
         </tr>
       </thead>
       <tbody>
@@ -65,9 +66,9 @@ export const LogColumns = ({ columns, mapping, onMap }: Props) => {
                 <PickField
                   hideLabel
                   width={260}
-                  label={`Column of ${channelNames[channel].toLowerCase()}`}
+                  label={say`Column of ${inside(channelNames[channel])}`}
                   value={chosen?.column ?? ABSENT}
-                  options={[[ABSENT, 'not in this file'] as const, ...columns.map((c) => [c.name, c.name] as const)]}
+                  options={[[ABSENT, say`not in this file`] as const, ...columns.map((c) => [c.name, c.name] as const)]}
                   onPick={(column) => set(channel, column)}
                 />
               </td>
@@ -76,7 +77,7 @@ export const LogColumns = ({ columns, mapping, onMap }: Props) => {
                   <PickField
                     hideLabel
                     width={120}
-                    label={`Unit of ${channelNames[channel].toLowerCase()}`}
+                    label={say`Unit of ${inside(channelNames[channel])}`}
                     value={chosen.unit}
                     options={Object.keys(unitsOf(channel)).map((unit) => [unit, unit] as const)}
                     onPick={(unit) => onMap({ ...mapping, [channel]: { ...chosen, unit } })}

@@ -5,6 +5,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { debriefQuery, queryClient } from '../../data/api/queries.ts'
+import { inside, say } from '../../language/say.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { LogSending, type LogStep, useLogSending } from '../../shared/log-sending.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -57,7 +58,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
         <LogSending step={step} />
       ) : (
         <FileChoice
-          label="Add a log file"
+          label={say`Add a log file`}
           accept=".csv,.txt,.tsv,.gpx,.nmea,.log,.jsonl,.ndjson,.gz"
           file={null}
           onChoose={(file) => {
@@ -100,36 +101,36 @@ const Mapping = ({ file, look, hasLog, error, step, onRead, onCancel }: MappingP
   const read = (add: boolean): void => onRead(isTable ? mapping : undefined, add)
   return (
     <Dialog open onClose={onCancel} maxWidth="md" fullWidth aria-labelledby="mapping-title">
-      <DialogTitle id="mapping-title">{isTable ? `Columns in ${file.name}` : file.name}</DialogTitle>
+      <DialogTitle id="mapping-title">{isTable ? say`Columns in ${file.name}` : file.name}</DialogTitle>
       <DialogContent>
         <Typography sx={{ mb: 2 }}>
           {isTable
-            ? `${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? 'Filled in as for the last file like it.' : 'Guessed from names, units and numbers.'} Time is required, and what tells the way: positions, local coordinates, or the distance in the lap. The more channels, the more the debrief can say.`
-            : `${look.rows.toLocaleString('en')} positions. ${hasLog ? 'The run has a log already: read this one instead, or add it as another part of the same run.' : ''}`}
+            ? say`${look.rows.toLocaleString('en')} rows, ${look.columns.length} columns. ${look.remembered ? say`Filled in as for the last file like it.` : say`Guessed from names, units and numbers.`} Time is required, and what tells the way: positions, local coordinates, or the distance in the lap. The more channels, the more the debrief can say.`
+            : say`${look.rows.toLocaleString('en')} positions. ${hasLog ? say`The run has a log already: read this one instead, or add it as another part of the same run.` : ''}`}
         </Typography>
         {doubt && (
           <Typography color="error.main" sx={{ mb: 2 }}>
-            {`The speeds do not match the distance covered in the header’s unit; they match ${doubt}. Which is right?`}
+            {say`The speeds do not match the distance covered in the header’s unit; they match ${doubt}. Which is right?`}
           </Typography>
         )}
         {isTable && <LogColumns columns={look.columns} mapping={mapping} onMap={setMapping} />}
         {missing.length > 0 && (
           <Typography color="error.main" sx={{ mt: 2 }}>
-            {`Say which column is the ${missing.map((m) => channelNames[m].toLowerCase()).join(' and the ')}.`}
+            {say`Say which column is the ${missing.map((m) => inside(channelNames[m])).join(' and the ')}.`}
           </Typography>
         )}
         <ProblemNote error={error} />
       </DialogContent>
       <DialogActions>
         {step && <LogSending step={step} />}
-        <Button onClick={onCancel}>Cancel</Button>
+        <Button onClick={onCancel}>{say`Cancel`}</Button>
         {hasLog && (
           <Button variant="outlined" disabled={step !== null || missing.length > 0} onClick={() => read(true)}>
-            Add to the log
+            {say`Add to the log`}
           </Button>
         )}
         <Button variant="contained" disabled={step !== null || missing.length > 0} onClick={() => read(false)}>
-          {hasLog ? 'Replace the log' : 'Read it'}
+          {hasLog ? say`Replace the log` : say`Read it`}
         </Button>
       </DialogActions>
     </Dialog>

@@ -4,8 +4,9 @@ import type { Plan } from '@ochote/core'
 import { useState } from 'react'
 import { addressOf } from '../../data/api/api-client.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { metres } from '../../shared/staff-units.ts'
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'notes' | 'tell'>
 
@@ -48,9 +49,9 @@ export const Notes = ({
     setFrom(null)
   }
   return (
-    <Box component="section" aria-label="Notes" sx={{ mt: 4 }}>
+    <Box component="section" aria-label={say`Notes`} sx={{ mt: 4 }}>
       <Typography component="h3" sx={{ fontWeight: 680 }}>
-        Notes
+        {say`Notes`}
       </Typography>
       {!pictureAt && (
         <Stack
@@ -64,7 +65,7 @@ export const Notes = ({
           }}
         >
           <TextField
-            label={`${from_m === null ? 'At' : `Arrow from ${metres(from_m)} to`} ${nameOf(here_m)}, ${all ? 'all laps' : `lap ${lap}`}`}
+            label={`${from_m === null ? say`At` : say`Arrow from ${metres(from_m)} to`} ${nameOf(here_m)}, ${all ? say`all laps` : say`lap ${lap}`}`}
             value={text}
             onChange={(e) => setText(e.target.value)}
             sx={{ flex: 1 }}
@@ -75,25 +76,25 @@ export const Notes = ({
             variant={from_m !== null ? 'contained' : 'outlined'}
             onClick={() => setFrom(from_m === null ? here_m : null)}
           >
-            Arrow from here
+            {say`Arrow from here`}
           </Button>
           <Button aria-pressed={all} variant="outlined" onClick={() => setAll(!all)}>
-            All laps
+            {say`All laps`}
           </Button>
           <Button type="submit" variant="contained" disabled={text.trim() === ''}>
-            Pin it
+            {say`Pin it`}
           </Button>
         </Stack>
       )}
       {events.notes.length === 0 && (
         <Typography variant="text" color="text.secondary">
-          {pictureAt ? 'No notes yet.' : 'Move over band or charts to a place, then write what belongs there.'}
+          {pictureAt ? say`No notes yet.` : say`Move over band or charts to a place, then write what belongs there.`}
         </Typography>
       )}
       {events.notes.map((note) => (
         <Stack key={note.id} direction="row" spacing={2} sx={{ alignItems: 'baseline' }}>
           <Button size="small" className="figures" onClick={() => moveTo(note.station_m)}>
-            {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${metres(note.to_m)}`}${note.lap === null ? '' : `, lap ${note.lap}`}`}
+            {`${nameOf(note.station_m)}${note.to_m === null ? '' : ` → ${metres(note.to_m)}`}${note.lap === null ? '' : say`, lap ${note.lap}`}`}
           </Button>
           <Box sx={{ flex: 1 }}>
             <Typography>{note.text}</Typography>
@@ -101,7 +102,7 @@ export const Notes = ({
               <a href={still(note.runId, note.pictureId)} target="_blank" rel="noreferrer">
                 <img
                   src={still(note.runId, note.pictureId)}
-                  alt={`Still: ${note.text}`}
+                  alt={say`Still: ${note.text}`}
                   style={{ maxWidth: 220, display: 'block' }}
                   loading="lazy"
                 />
@@ -109,8 +110,8 @@ export const Notes = ({
             )}
           </Box>
           {!pictureAt && (
-            <Button size="small" aria-label={`Undo: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
-              Undo
+            <Button size="small" aria-label={say`Undo: ${note.text}`} onClick={() => void events.tell({ kind: 'undo', undoes: note.id })}>
+              {say`Undo`}
             </Button>
           )}
         </Stack>

@@ -2,14 +2,15 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import { type AccountWord, accountWords, cornerOf, type Plan } from '@ochote/core'
 import { useState } from 'react'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
+import { inside, say } from '../../language/say.ts'
 
 const wordNames: Record<AccountWord, string> = {
-  calm: 'Calm',
-  busy: 'Busy',
-  rushed: 'Rushed',
-  unsure: 'Unsure',
-  flowing: 'Flowing',
-  tired: 'Tired',
+  calm: say`Calm`,
+  busy: say`Busy`,
+  rushed: say`Rushed`,
+  unsure: say`Unsure`,
+  flowing: say`Flowing`,
+  tired: say`Tired`,
 }
 
 type Events = Pick<ReturnType<typeof useRunEvents>, 'account' | 'tell'>
@@ -28,17 +29,17 @@ export const OwnAccount = ({ plan, events, firstName, onDone }: { plan: Plan; ev
     </Row>
   )
   return (
-    <Box component="section" aria-label="Own account" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4, py: 1 }}>
+    <Box component="section" aria-label={say`Own account`} sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4, py: 1 }}>
       <Stack direction="row" sx={{ alignItems: 'baseline', mb: 2 }}>
-        <Typography variant="head">{`First, in ${firstName}’s words`}</Typography>
+        <Typography variant="head">{say`First, in ${firstName}’s words`}</Typography>
         <Box sx={{ flex: 1 }} />
         <Button size="small" onClick={onDone}>
-          Skip
+          {say`Skip`}
         </Button>
       </Stack>
-      {corners('Which corner felt best?', best, setBest)}
-      {corners('Which felt worst?', worst, setWorst)}
-      <Row question="One word for the run?">
+      {corners(say`Which corner felt best?`, best, setBest)}
+      {corners(say`Which felt worst?`, worst, setWorst)}
+      <Row question={say`One word for the run?`}>
         {accountWords.map((word) => (
           <Choice
             key={word}
@@ -63,9 +64,9 @@ export const AccountLine = ({ plan, account }: { plan: Plan; account: NonNullabl
   return (
     <Typography>
       <Box component="span" sx={{ color: 'text.secondary', mr: 2 }}>
-        Own account
+        {say`Own account`}
       </Box>
-      {[best && `best: ${best}`, worst && `worst: ${worst}`, `“${wordNames[account.word].toLowerCase()}”`].filter(Boolean).join(' · ')}
+      {[best && say`best: ${best}`, worst && say`worst: ${worst}`, `“${inside(wordNames[account.word])}”`].filter(Boolean).join(' · ')}
     </Typography>
   )
 }

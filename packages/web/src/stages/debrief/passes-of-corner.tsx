@@ -1,8 +1,9 @@
 import { Box, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
 import { consistencyOf, cornerOf, type MarkKind, type PassMarks, type Plan, phaseNames, signedDistance } from '@ochote/core'
+import { say, sayWhole } from '../../language/say.ts'
+import { fineMetres, metres, speedInWords } from '../../language/staff-units.ts'
 import { MarkGlyph, MarkShape } from '../../shared/marks/mark-glyph.tsx'
-import { fineMetres, metres, speedInWords } from '../../shared/staff-units.ts'
 import { signed } from './phase-differences.tsx'
 
 /** Places of a pass that are drawn. */
@@ -34,7 +35,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
   const corner = cornerOf(plan.corners, cornerId)
   const passes = debrief.review.passes.filter((p) => p.cornerId === cornerId)
   if (!corner) return null
-  if (passes.length === 0) return <Typography>{`No data for ${corner.name} in this log.`}</Typography>
+  if (passes.length === 0) return <Typography>{say`No data for ${corner.name} in this log.`}</Typography>
   const along = (s_m: number): number => signedDistance(corner.peak_m, s_m, plan.circuit.length_m)
   const planned = plan.marks.filter((m) => m.cornerId === cornerId && drawn.some(([, kind]) => kind === m.kind))
   const places = [
@@ -58,16 +59,16 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
   const shaped = passes.some((p) => p.shape)
   const quickest = Math.min(...passes.map((p) => sum(p)))
   return (
-    <Box component="section" aria-label={`Passes of ${corner.name}`}>
-      <Typography component="h3" variant="head" sx={{ mt: 3 }}>{`${corner.name}, lap by lap`}</Typography>
+    <Box component="section" aria-label={say`Passes of ${corner.name}`}>
+      <Typography component="h3" variant="head" sx={{ mt: 3 }}>{say`${corner.name}, lap by lap`}</Typography>
       <Typography variant="text" color="text.secondary" className="figures">
         {alike.brake_m === null && alike.turnIn_m === null
-          ? `${passes.length} ${passes.length === 1 ? 'time' : 'times'} through: too few to judge consistency.`
+          ? say`${passes.length} ${passes.length === 1 ? say`time` : say`times`} through: too few to judge consistency.`
           : [
-              alike.brake_m !== null && `brake point within ${metres(Math.max(1, 2 * alike.brake_m))}`,
-              alike.turnIn_m !== null && `turn-in within ${metres(Math.max(1, 2 * alike.turnIn_m))}`,
-              `slowest speed within ${speedInWords(Math.max(0.3, 2 * alike.slowest_mps))}`,
-              passes.length < 5 && `only ${passes.length} times through: may be chance`,
+              alike.brake_m !== null && say`brake point within ${metres(Math.max(1, 2 * alike.brake_m))}`,
+              alike.turnIn_m !== null && say`turn-in within ${metres(Math.max(1, 2 * alike.turnIn_m))}`,
+              say`slowest speed within ${speedInWords(Math.max(0.3, 2 * alike.slowest_mps))}`,
+              passes.length < 5 && say`only ${passes.length} times through: may be chance`,
             ]
               .filter(Boolean)
               .join(' · ')}
@@ -76,7 +77,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
         component="svg"
         viewBox={`0 0 ${WIDTH} ${height}`}
         role="img"
-        aria-label={`Marks of every lap at ${corner.name}`}
+        aria-label={say`Marks of every lap at ${corner.name}`}
         sx={{ width: '100%', maxWidth: WIDTH, display: 'block', color: 'text.primary' }}
       >
         {planned.map((m) => (
@@ -89,7 +90,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
         ))}
         {passes.map((pass, i) => (
           <g key={pass.lap} transform={`translate(0 ${26 + ROW * (i + 0.5)})`}>
-            <text x={0} y={4} className="type-note" fill="currentColor">{`Lap ${pass.lap}`}</text>
+            <text x={0} y={4} className="type-note" fill="currentColor">{say`Lap ${pass.lap}`}</text>
             <line x1={50} x2={WIDTH - 10} stroke="currentColor" strokeOpacity="0.15" />
             {marksOf(pass).map(({ kind, row, at, by_m }, _, marks) => (
               <g key={kind} transform={`translate(${at.toFixed(1)} ${row % 2 === 0 ? -6 : 6})`}>
@@ -124,18 +125,18 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
             <MarkGlyph kind={kind} /> {name}
           </span>
         ))}
-        <span style={{ color: 'var(--accent)' }}>- - the plan</span>
-        <span>numbers: m after (+) or before (−) it</span>
+        <span style={{ color: 'var(--accent)' }}>{say`- - the plan`}</span>
+        <span>{say`numbers: m after (+) or before (−) it`}</span>
       </Typography>
-      <Box component="table" aria-label={`Time at ${corner.name} by phase`} className="figures" sx={tableSx}>
+      <Box component="table" aria-label={say`Time at ${corner.name} by phase`} className="figures" sx={tableSx}>
         <thead>
           <tr>
-            <th>Lap</th>
+            <th>{say`Lap`}</th>
             {phaseNames.map((name) => (
-              <th key={name}>{name}</th>
+              <th key={name}>{sayWhole(name)}</th>
             ))}
-            <th>together</th>
-            <th>slowest</th>
+            <th>{say`together`}</th>
+            <th>{say`slowest`}</th>
           </tr>
         </thead>
         <tbody>
@@ -160,7 +161,7 @@ export const PassesOfCorner = ({ plan, debrief, cornerId }: { plan: Plan; debrie
 const fromEdge = (distance_m: number | null, width_m: number): string =>
   distance_m === null
     ? ''
-    : `${distance_m < 0 ? '−' : ''}${fineMetres(distance_m)}, ${(distance_m / width_m).toFixed(1).replace('-', '−')} cars`
+    : say`${distance_m < 0 ? '−' : ''}${fineMetres(distance_m)}, ${(distance_m / width_m).toFixed(1).replace('-', '−')} cars`
 
 type ShapesProps = { passes: readonly PassMarks[]; plan: Plan; cornerName: string }
 
@@ -172,25 +173,25 @@ const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
   const there = (slowest_m: number): string => {
     if (!planned) return metres(slowest_m)
     const by_m = Math.round(signedDistance(planned.station_m, slowest_m, circuit.length_m))
-    return Math.abs(by_m) < 2 ? 'as planned' : `${metres(by_m)} ${by_m > 0 ? 'late' : 'early'}`
+    return Math.abs(by_m) < 2 ? say`as planned` : `${metres(by_m)} ${by_m > 0 ? say`late` : say`early`}`
   }
   const k = plan.corners.findIndex((c) => c.id === cornerId)
   const planned_m = 1 / Math.max(1e-4, Math.abs(line.kappa_1pm[plan.turnings[k].apex]))
   return (
     <Box
       component="table"
-      aria-label={`Line at ${cornerName}`}
+      aria-label={say`Line at ${cornerName}`}
       className="figures"
       sx={{ ...tableSx, mt: 2, '& td': { whiteSpace: 'nowrap' } }}
     >
       <thead>
         <tr>
-          <th>Lap</th>
-          <th>slowest point</th>
-          <th>inner edge at the apex</th>
-          <th>outer edge at the exit</th>
-          <th>{`radius, plan ${metres(planned_m)}`}</th>
-          <th>gear changes</th>
+          <th>{say`Lap`}</th>
+          <th>{say`slowest point`}</th>
+          <th>{say`inner edge at the apex`}</th>
+          <th>{say`outer edge at the exit`}</th>
+          <th>{say`radius, plan ${metres(planned_m)}`}</th>
+          <th>{say`gear changes`}</th>
         </tr>
       </thead>
       <tbody>
@@ -202,7 +203,7 @@ const Shapes = ({ passes, plan, cornerName }: ShapesProps) => {
               <td>{fromEdge(shape.apexInner_m, vehicle.width_m)}</td>
               <td>{fromEdge(shape.exitOuter_m, vehicle.width_m)}</td>
               <td>{metres(shape.radius_m)}</td>
-              <td>{shape.shifts.map((s) => `${s.to} at ${metres(s.station_m)}`).join(', ')}</td>
+              <td>{shape.shifts.map((s) => say`${s.to} at ${metres(s.station_m)}`).join(', ')}</td>
             </tr>
           ) : null,
         )}

@@ -1,6 +1,7 @@
 import { Box, Typography } from '@mui/material'
 import { cornerName, cornerOf, type Plan, phaseDifferences, phaseNames } from '@ochote/core'
 import { useMemo } from 'react'
+import { say, sayWhole } from '../../language/say.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import type { ChartLap } from './trace-columns.ts'
 
@@ -15,15 +16,16 @@ const WORTH_S = 0.05
 /** Time won and lost by phase, in one sentence. */
 export const phaseSentence = (phases_s: readonly number[]): string => {
   const named = phaseNames.map((name, i) => ({
-    name: name === 'straight after' ? 'down the straight after' : `in the ${name}`,
+    name: name === 'straight after' ? say`down the straight after` : say`in the ${sayWhole(name)}`,
     time: phases_s[i] ?? 0,
   }))
-  const say = (list: typeof named, word: string): string => list.map((p) => `${word} ${Math.abs(p.time).toFixed(2)} s ${p.name}`).join(', ')
-  const won = say(
+  const listed = (list: typeof named, word: string): string =>
+    list.map((p) => `${word} ${Math.abs(p.time).toFixed(2)} s ${p.name}`).join(', ')
+  const won = listed(
     named.filter((p) => p.time < -WORTH_S),
     'won',
   )
-  const lost = say(
+  const lost = listed(
     named.filter((p) => p.time > WORTH_S),
     'lost',
   )
@@ -31,8 +33,8 @@ export const phaseSentence = (phases_s: readonly number[]): string => {
   if (told) return told
   // No phase stands out, but together they may.
   const all_s = phases_s.reduce((a, b) => a + b, 0)
-  if (Math.abs(all_s) <= WORTH_S) return 'as quick as it'
-  return `${all_s > 0 ? 'lost' : 'won'} ${Math.abs(all_s).toFixed(2)} s, a little everywhere`
+  if (Math.abs(all_s) <= WORTH_S) return say`as quick as it`
+  return say`${all_s > 0 ? say`lost` : say`won`} ${Math.abs(all_s).toFixed(2)} s, a little everywhere`
 }
 
 /** Time by corner and phase of a lap beside another; the corner that lost most is in heavy type. */
@@ -44,11 +46,11 @@ export const PhaseDifferences = ({ plan, lap, reference }: { plan: Plan; lap: Ch
   const nameOf = (id: string): string => cornerName(plan.corners, id)
   const chosen = rows.find((r) => r.cornerId === cornerId)
   return (
-    <Box component="section" aria-label="Time by corner and phase" sx={{ minWidth: 0 }}>
+    <Box component="section" aria-label={say`Time by corner and phase`} sx={{ minWidth: 0 }}>
       <Typography
         component="h3"
         sx={{ fontWeight: 680 }}
-      >{`${lap.name.charAt(0).toUpperCase()}${lap.name.slice(1)} beside ${reference.name}, s`}</Typography>
+      >{say`${lap.name.charAt(0).toUpperCase()}${lap.name.slice(1)} beside ${reference.name}, s`}</Typography>
       {chosen && <Typography variant="text">{`${nameOf(chosen.cornerId)}: ${phaseSentence(chosen.phases_s)}.`}</Typography>}
       <Box
         component="table"
@@ -61,11 +63,11 @@ export const PhaseDifferences = ({ plan, lap, reference }: { plan: Plan; lap: Ch
       >
         <thead>
           <tr>
-            <th>Corner</th>
+            <th>{say`Corner`}</th>
             {phaseNames.map((name) => (
-              <th key={name}>{name}</th>
+              <th key={name}>{sayWhole(name)}</th>
             ))}
-            <th>all</th>
+            <th>{say`all`}</th>
           </tr>
         </thead>
         <tbody>

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { atStation, type Plan, placeAt, stationInLap } from '@ochote/core'
 import { useEffect, useMemo, useRef } from 'react'
+import { say } from '../../language/say.ts'
 import type { LapClock } from '../../shared/drive/lap-clock.ts'
 import { groundOffsetPath } from '../../shared/ground/ground-geometry.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -29,14 +30,21 @@ export const PlaybackBar = ({
   onMatch: (match: Match) => void
   name: string
 }) => (
-  <Stack direction="row" spacing={2} useFlexGap role="group" aria-label="Playback" sx={{ flexWrap: 'wrap', alignItems: 'center', my: 2 }}>
+  <Stack
+    direction="row"
+    spacing={2}
+    useFlexGap
+    role="group"
+    aria-label={say`Playback`}
+    sx={{ flexWrap: 'wrap', alignItems: 'center', my: 2 }}
+  >
     <Button size="small" variant="contained" onClick={() => clock.play(!clock.playing)}>
-      {clock.playing ? 'Pause' : 'Play'}
+      {clock.playing ? say`Pause` : say`Play`}
     </Button>
-    <Button size="small" variant="outlined" aria-label="0.1 s back" onClick={() => clock.seek(clock.now() - STEP_S)}>
+    <Button size="small" variant="outlined" aria-label={say`0.1 s back`} onClick={() => clock.seek(clock.now() - STEP_S)}>
       −0.1 s
     </Button>
-    <Button size="small" variant="outlined" aria-label="0.1 s forward" onClick={() => clock.seek(clock.now() + STEP_S)}>
+    <Button size="small" variant="outlined" aria-label={say`0.1 s forward`} onClick={() => clock.seek(clock.now() + STEP_S)}>
       +0.1 s
     </Button>
     {rates.map(([rate, words]) => (
@@ -45,14 +53,14 @@ export const PlaybackBar = ({
         size="small"
         variant="outlined"
         aria-pressed={clock.rate === rate}
-        aria-label={`Speed ${words}`}
+        aria-label={say`Speed ${words}`}
         sx={{ minWidth: 36, px: 1 }}
         onClick={() => clock.setRate(rate)}
       >
         {`×${words}`}
       </Button>
     ))}
-    <Typography variant="text" sx={{ ml: 3 }}>{`${name} at the same`}</Typography>
+    <Typography variant="text" sx={{ ml: 3 }}>{say`${name} at the same`}</Typography>
     {(['place', 'time'] as const).map((kind) => (
       <Button key={kind} size="small" variant="outlined" aria-pressed={match === kind} onClick={() => onMatch(kind)}>
         {kind}

@@ -7,6 +7,7 @@ import { Link as RouterLink, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, portalRunQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
@@ -62,7 +63,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
       ...runStateOf(drive.events),
       all: drive.events,
       waiting: 0,
-      tell: () => Promise.reject(new Error('This page is for reading')),
+      tell: () => Promise.reject(new Error(say`This page is for reading`)),
     }),
     [drive.events],
   )
@@ -75,12 +76,12 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
         <Typography variant="title">{run.studentName}</Typography>
         <Typography color="text.secondary">{`${run.date} · ${plan.circuit.name} · ${plan.vehicle.name} · ${debrief.source}`}</Typography>
         <Link component={RouterLink} to={`/s/${token}`}>
-          Back to your page
+          {say`Back to your page`}
         </Link>
       </Stack>
       <ReferenceSentence debrief={debrief} />
       {drive.toBeLookedAt ? (
-        <Typography>Your instructor has not looked at this log yet. Laps and traces are here; what was found follows.</Typography>
+        <Typography>{say`Your instructor has not looked at this log yet. Laps and traces are here; what was found follows.`}</Typography>
       ) : (
         <SayFirst
           plan={plan}
@@ -107,7 +108,7 @@ const Shown = ({ runId, plan, cornerId, lap }: { runId: string; plan: Plan; corn
   const layers = useMemo(() => (trace.data ? { otherOffset_m: traceFromWire(trace.data).offset_m } : {}), [trace.data])
   return (
     <LapSelectionProvider initialCornerId={cornerId}>
-      <GroundView plan={plan} layers={layers} height={220} bare label={`Lap ${lap} here: dashed is the plan, solid is your lap`} />
+      <GroundView plan={plan} layers={layers} height={220} bare label={say`Lap ${lap} here: dashed is the plan, solid is your lap`} />
     </LapSelectionProvider>
   )
 }

@@ -1,5 +1,6 @@
 import { Button, Stack, Typography } from '@mui/material'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say } from '../../language/say.ts'
 
 type Props = {
   /** The event by which an instructor let the student read the findings, where there is one. */
@@ -13,19 +14,19 @@ export const Release = ({ released, onRelease, onTakeBack }: Props) => {
   const { schoolSettings } = useSchoolSettings()
   if (schoolSettings.sentInFindings === 'at-once') return null
   return (
-    <Stack component="section" aria-label="What the student reads" direction="row" spacing={3} sx={{ alignItems: 'center' }}>
+    <Stack component="section" aria-label={say`What the student reads`} direction="row" spacing={3} sx={{ alignItems: 'center' }}>
       <Typography>
         {released
-          ? 'The student reads these findings by their link.'
-          : 'Sent in by the student, who sees laps and traces. Look at the reference and the findings, then let them be read.'}
+          ? say`The student reads these findings by their link.`
+          : say`Sent in by the student, who sees laps and traces. Look at the reference and the findings, then let them be read.`}
       </Typography>
       {released ? (
         <Button variant="text" onClick={() => onTakeBack(released.id)}>
-          Take back
+          {say`Take back`}
         </Button>
       ) : (
         <Button variant="contained" onClick={onRelease}>
-          Let the student read them
+          {say`Let the student read them`}
         </Button>
       )}
     </Stack>

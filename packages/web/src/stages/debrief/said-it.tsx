@@ -1,11 +1,13 @@
 import { Box, Button, Stack, TextField } from '@mui/material'
-import { type Advice, adviceText, correctionFor, countInWords, type StuckRate } from '@ochote/core'
+import type { Advice, StuckRate } from '@ochote/core'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
+import { adviceText, correctionFor, countInWords } from '../../shared/language/staff-words.ts'
 
 /** Ways to say the same correction: with a size, by how it feels, or in short. */
 const waysOf = (advice: Advice): string[] => {
-  const { say, cue } = adviceText(advice)
-  return [say, cue, correctionFor(advice.code)]
+  const advised = adviceText(advice)
+  return [advised.say, advised.cue, correctionFor(advice.code)]
 }
 
 type Props = {
@@ -24,10 +26,10 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
   const [own, setOwn] = useState('')
   const rateOf = (words: string): string => {
     const rate = rates.find((r) => r.code === advice.code && r.words === words)?.rate
-    return rate && rate.of > 0 ? `, stuck ${countInWords(rate)}` : ''
+    return rate && rate.of > 0 ? say`, stuck ${countInWords(rate)}` : ''
   }
   const last = said.at(-1)
-  const say = (words: string): void => {
+  const tell = (words: string): void => {
     onSay(words)
     setOwn('')
     setOpen(false)
@@ -36,18 +38,18 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
     return (
       <Stack direction="row" spacing={2} sx={{ mt: 1, alignItems: 'center' }} onClick={(e) => e.stopPropagation()}>
         <Button size="small" variant="outlined" aria-expanded={false} onClick={() => setOpen(true)}>
-          Said it
+          {say`Said it`}
         </Button>
         {last && (
           <>
-            <Box component="span" sx={{ fontSize: 'size.text', color: 'text.secondary' }}>{`Said: “${last.words}”`}</Box>
+            <Box component="span" sx={{ fontSize: 'size.text', color: 'text.secondary' }}>{say`Said: “${last.words}”`}</Box>
             <Button
               size="small"
               sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
-              aria-label={`Undo: ${last.words}`}
+              aria-label={say`Undo: ${last.words}`}
               onClick={() => onTakeBack(last.id)}
             >
-              Undo
+              {say`Undo`}
             </Button>
           </>
         )}
@@ -58,7 +60,7 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
       spacing={1}
       sx={{ mt: 1, alignItems: 'flex-start' }}
       role="group"
-      aria-label="In which words"
+      aria-label={say`In which words`}
       onClick={(e) => e.stopPropagation()}
     >
       {waysOf(advice).map((words) => (
@@ -67,7 +69,7 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
           size="small"
           variant="outlined"
           sx={{ textAlign: 'left', justifyContent: 'flex-start' }}
-          onClick={() => say(words)}
+          onClick={() => tell(words)}
         >
           {`“${words}”${rateOf(words)}`}
         </Button>
@@ -79,21 +81,21 @@ export const SaidIt = ({ advice, said, rates, onSay, onTakeBack }: Props) => {
         sx={{ alignSelf: 'stretch' }}
         onSubmit={(event) => {
           event.preventDefault()
-          if (own.trim() !== '') say(own.trim())
+          if (own.trim() !== '') tell(own.trim())
         }}
       >
         <TextField
-          label="Own words"
+          label={say`Own words`}
           value={own}
           onChange={(e) => setOwn(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 200 } }}
         />
         <Button size="small" type="submit" disabled={own.trim() === ''}>
-          Save
+          {say`Save`}
         </Button>
         <Button size="small" onClick={() => setOpen(false)}>
-          Cancel
+          {say`Cancel`}
         </Button>
       </Stack>
     </Stack>

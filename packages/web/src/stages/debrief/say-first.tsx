@@ -3,35 +3,33 @@ import type { Debrief } from '@ochote/contract'
 import {
   type Advice,
   adviceLimitsOf,
-  adviceText,
   cornerName,
   cornerOf,
-  evidenceText,
   formatDifference,
   formatLapTime,
   leastTold_s,
   type MarkKind,
   type MistakeCode,
   markOf,
-  mistakeName,
   nearestReference,
   type Plan,
-  praiseText,
   type StuckRate,
   selectAdvice,
   selectPraise,
   timeToFind,
 } from '@ochote/core'
 import { type ReactNode, useMemo } from 'react'
+import { inside, say } from '../../language/say.ts'
+import { fineMetres, metres } from '../../language/staff-units.ts'
+import { adviceText, evidenceText, mistakeName, praiseText } from '../../shared/language/staff-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { fineMetres, metres } from '../../shared/staff-units.ts'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { SaidIt } from './said-it.tsx'
 
 const reasonWords: Record<Advice['reason'], string> = {
-  safety: 'Safety first',
-  'most-time': 'Costs the most time',
-  time: 'Costs time',
+  safety: say`Safety first`,
+  'most-time': say`Costs the most time`,
+  time: say`Costs time`,
   margin: 'Costs margin',
 }
 
@@ -69,7 +67,7 @@ export const SayFirst = ({
   const nameOf = (id: string): string => cornerName(plan.corners, id)
   const least_s = leastTold_s(review.quality?.noise_m ?? 0)
   return (
-    <Box component="section" aria-label="What to say">
+    <Box component="section" aria-label={say`What to say`}>
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, minmax(0, 1fr))', lg: 'minmax(0, 1fr)' }, gap: 4 }}>
         {said.map((advice, i) => {
           const words = adviceText(advice)
@@ -101,17 +99,17 @@ export const SayFirst = ({
                 </Typography>
               </Stack>
               <Typography sx={{ fontSize: 'size.head', fontWeight: 640, my: 1 }}>{words.say}</Typography>
-              <Typography variant="text">{`When it’s right: ${lower(words.cue)}`}</Typography>
-              <Typography variant="text">{`Next run: ${lower(words.next)}`}</Typography>
+              <Typography variant="text">{say`When it’s right: ${lower(words.cue)}`}</Typography>
+              <Typography variant="text">{say`Next run: ${lower(words.next)}`}</Typography>
               <LastingMark plan={plan} advice={advice} />
               {pictureOf?.(advice)}
               <Typography variant="text" color="text.secondary" className="figures" sx={{ mt: 1 }}>
                 {[
                   `${mistakeName(advice.code)}: ${evidenceText(advice)}`,
-                  `${advice.laps.length} of ${advice.passes} laps`,
-                  advice.time_s > least_s ? `${formatDifference(advice.time_s)} a lap` : null,
-                  share < 0.05 ? null : `${Math.round(100 * share)}% of the time to find`,
-                  advice.certainty >= SURE ? 'sure' : 'likely',
+                  say`${advice.laps.length} of ${advice.passes} laps`,
+                  advice.time_s > least_s ? say`${formatDifference(advice.time_s)} a lap` : null,
+                  share < 0.05 ? null : say`${Math.round(100 * share)}% of the time to find`,
+                  advice.certainty >= SURE ? say`sure` : say`likely`,
                 ]
                   .filter(Boolean)
                   .join(' · ')}
@@ -129,13 +127,13 @@ export const SayFirst = ({
             </Box>
           )
         })}
-        {said.length === 0 && <Typography>Nothing stood out against the plan. Say so, and go on like this.</Typography>}
+        {said.length === 0 && <Typography>{say`Nothing stood out against the plan. Say so, and go on like this.`}</Typography>}
       </Box>
       <Stack direction="row" spacing={6} useFlexGap sx={{ mt: 3, flexWrap: 'wrap' }}>
         {praised.length > 0 && (
-          <Box aria-label="What held" component="section" sx={{ flex: 2, minWidth: 320 }}>
+          <Box aria-label={say`What held`} component="section" sx={{ flex: 2, minWidth: 320 }}>
             <Typography component="h2" sx={{ fontWeight: 680 }}>
-              What held
+              {say`What held`}
               <WordHelp word="held" />
             </Typography>
             {praised.map((praise) => (
@@ -177,8 +175,8 @@ const LastingMark = ({ plan, advice }: { plan: Plan; advice: Advice }) => {
   const near = mark && nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, REFERENCE_M)
   if (!near) return null
   const by_m = Math.round(Math.abs(near.past_m))
-  const where = by_m < 2 ? `at “${near.name}”` : `${metres(by_m)} ${near.past_m > 0 ? 'past' : 'before'} “${near.name}”`
-  return <Typography variant="text">{`The mark is ${where}.`}</Typography>
+  const where = by_m < 2 ? say`at “${near.name}”` : `${metres(by_m)} ${near.past_m > 0 ? say`past` : say`before`} “${near.name}”`
+  return <Typography variant="text">{say`The mark is ${where}.`}</Typography>
 }
 
 const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
@@ -186,11 +184,11 @@ const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slic
 /** Where brake and throttle come from, if not from pedals. */
 const pedalsInWords = ({ pedals, source, mounting }: NonNullable<Debrief['review']['quality']>): string | null => {
   if (pedals) return null
-  if (source !== 'accelerations') return 'no pedals recorded: derived from speed'
+  if (source !== 'accelerations') return say`no pedals recorded: derived from speed`
   const sits = mounting
-    ? `, which sits turned by ${Math.round(mounting.turned_deg)}° and shows ${Math.abs(mounting.offset_g).toFixed(2)} g at rest`
+    ? say`, which sits turned by ${Math.round(mounting.turned_deg)}° and shows ${Math.abs(mounting.offset_g).toFixed(2)} g at rest`
     : ''
-  return `no pedals recorded: derived from the accelerometer${sits}`
+  return say`no pedals recorded: derived from the accelerometer${sits}`
 }
 
 /** Time to find, and what the log cannot tell. */
@@ -200,30 +198,28 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
   const left_s = timeToFind(review.passes).reduce((sum, corner) => sum + corner.time_s, 0)
   const silent = undecidable.filter((u) => u.codes === 'all')
   return (
-    <Box component="section" aria-label="Time to find" sx={{ flex: 1, minWidth: 280 }}>
+    <Box component="section" aria-label={say`Time to find`} sx={{ flex: 1, minWidth: 280 }}>
       <Typography component="h2" sx={{ fontWeight: 680 }}>
-        Time to find
+        {say`Time to find`}
         <WordHelp word="time-to-find" />
       </Typography>
       <Typography variant="text" className="figures">
         {theoreticalBest
-          ? `${formatLapTime(theoreticalBest.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(theoreticalBest.best_s)}: ${(theoreticalBest.best_s - theoreticalBest.ideal_s).toFixed(2)} s to find.`
-          : 'Needs two complete laps.'}
-        {left_s > 0 && ` The usual lap leaves ${left_s.toFixed(2)} s against the best pass of each corner; shares are of that.`}
+          ? say`${formatLapTime(theoreticalBest.ideal_s)} from the best pieces that join at matching speeds; best lap ${formatLapTime(theoreticalBest.best_s)}: ${(theoreticalBest.best_s - theoreticalBest.ideal_s).toFixed(2)} s to find.`
+          : say`Needs two complete laps.`}
+        {left_s > 0 && say` The usual lap leaves ${left_s.toFixed(2)} s against the best pass of each corner; shares are of that.`}
       </Typography>
       {quality && (
         <Typography variant="text" color="text.secondary" className="figures">
           {[
             `${quality.rate_hz.toFixed(0)} Hz`,
-            `positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${fineMetres(quality.drift_m)} removed)`,
-            quality.positions ? null : 'no positions: each lap is laid on the circuit by distance, so nothing is said of its line',
+            say`positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${fineMetres(quality.drift_m)} removed)`,
+            quality.positions ? null : say`no positions: each lap is laid on the circuit by distance, so nothing is said of its line`,
             pedalsInWords(quality),
-            review.cutRow === undefined ? null : `the last row (${review.cutRow}) ends in the middle and was left out`,
-            undecidableCodes.length > 0
-              ? `cannot tell: ${undecidableCodes.map((code) => mistakeName(code).toLowerCase()).join(', ')}`
-              : null,
+            review.cutRow === undefined ? null : say`the last row (${review.cutRow}) ends in the middle and was left out`,
+            undecidableCodes.length > 0 ? say`cannot tell: ${undecidableCodes.map((code) => inside(mistakeName(code))).join(', ')}` : null,
             silent.length > 0
-              ? `no data at ${[...new Set(silent.map((u) => `${nameOf(u.cornerId)}, lap ${u.lap}`))].slice(0, 4).join(', ')}`
+              ? say`no data at ${[...new Set(silent.map((u) => say`${nameOf(u.cornerId)}, lap ${u.lap}`))].slice(0, 4).join(', ')}`
               : null,
           ]
             .filter(Boolean)

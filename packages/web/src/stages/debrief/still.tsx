@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query'
 import { type PointerEvent, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
+import { say } from '../../language/say.ts'
 import { onPicture } from '../../look/palette.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -90,15 +91,15 @@ export const StillBoard = ({
   }
   const [width, height] = [1000, (1000 * still.height) / Math.max(1, still.width)]
   return (
-    <Stack spacing={2} component="section" aria-label="Draw on the still">
+    <Stack spacing={2} component="section" aria-label={say`Draw on the still`}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
         {(['line', 'arrow'] as const).map((tool) => (
           <Button key={tool} size="small" variant="outlined" aria-pressed={kind === tool} onClick={() => setKind(tool)}>
-            {tool === 'line' ? 'Line' : 'Arrow'}
+            {tool === 'line' ? say`Line` : say`Arrow`}
           </Button>
         ))}
         <Button size="small" variant="outlined" disabled={strokes.length === 0} onClick={() => setStrokes(strokes.slice(0, -1))}>
-          Undo
+          {say`Undo`}
         </Button>
         <Typography variant="text" color="text.secondary">
           {place}
@@ -131,7 +132,7 @@ export const StillBoard = ({
           setStrokes((all) => all.filter((s) => Math.hypot(s.x2 - s.x1, s.y2 - s.y1) > 0.01))
         }}
       >
-        <img src={url} alt="Still of the video" style={{ width: '100%', display: 'block' }} draggable={false} />
+        <img src={url} alt={say`Still of the video`} style={{ width: '100%', display: 'block' }} draggable={false} />
         <svg
           viewBox={`0 0 ${width} ${height}`}
           style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
@@ -157,17 +158,17 @@ export const StillBoard = ({
         }}
       >
         <TextField
-          label="Caption"
+          label={say`Caption`}
           value={text}
           onChange={(e) => setText(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 300 } }}
         />
         <Button type="submit" variant="contained" disabled={text.trim() === '' || keep.isPending}>
-          Save the frame
+          {say`Save the frame`}
         </Button>
         <Button variant="outlined" onClick={onLeave}>
-          Cancel
+          {say`Cancel`}
         </Button>
       </Stack>
       <ProblemNote error={keep.error} />

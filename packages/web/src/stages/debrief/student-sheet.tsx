@@ -4,6 +4,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useNavigate, useParams } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, runSheetQuery, sheetLinkQuery, sheetQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { PhoneAddress } from '../../shared/qr-address.tsx'
@@ -16,7 +17,7 @@ export const StudentSheet = () => {
   const sheet = useQuery({ ...runSheetQuery(runId), staleTime: 0 })
   const navigate = useNavigate()
   const printed = useMutation({ mutationFn: () => call(api.sheetPrinted, { params: { runId } }) })
-  if (!sheet.data) return <Reading what="Writing the sheet …" error={sheet.error} />
+  if (!sheet.data) return <Reading what={say`Writing the sheet …`} error={sheet.error} />
   return (
     <SheetPage sheet={sheet.data}>
       <Stack direction="row" spacing={2} useFlexGap className="no-print" sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
@@ -27,10 +28,10 @@ export const StudentSheet = () => {
             window.print()
           }}
         >
-          Print
+          {say`Print`}
         </Button>
         <Button variant="outlined" onClick={() => navigate(`/debrief/${runId}`)}>
-          Back to the debrief
+          {say`Back to the debrief`}
         </Button>
         <SheetLink runId={runId} />
       </Stack>
@@ -71,14 +72,14 @@ const SheetLink = ({ runId }: { runId: string }) => {
       <ProblemNote error={link.error ?? give.error ?? withdraw.error} />
       {path ? (
         <>
-          <PhoneAddress path={path} name="The sheet" size={120} />
+          <PhoneAddress path={path} name={say`The sheet`} size={120} />
           <Button variant="outlined" onClick={() => withdraw.mutate()}>
-            Withdraw the link
+            {say`Withdraw the link`}
           </Button>
         </>
       ) : (
         <Button variant="outlined" disabled={link.isPending} onClick={() => give.mutate()}>
-          Create a link
+          {say`Create a link`}
         </Button>
       )}
     </>

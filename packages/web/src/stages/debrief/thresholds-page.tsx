@@ -1,49 +1,51 @@
 import { Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
-import { mistakeName, type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
+import { type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, thresholds } from '@ochote/core'
 import { useState } from 'react'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { inside, say } from '../../language/say.ts'
+import { mistakeName } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 
 /** Description of each threshold, completed by its value. */
 const measured: Record<OwnThreshold, string> = {
-  brakeEarly_m: 'on the brake, or off the throttle, earlier than the reference by more than',
-  brakeEarly_s: 'and by more than this time at its speed',
-  brakeLate_m: 'on the brake, or off the throttle, later than the reference, at a speed that takes grace, by more than',
-  brakeLate_s: 'and by more than this time at its speed',
-  softPeak: 'hardest braking below this share of the reference’s',
-  build_s: 'from the first touch to the hardest braking more than',
-  overSlowed: 'slowest point slower than the reference’s by more than',
-  hold_s: 'brake released later than the reference by more than',
-  dump_s: 'brake goes from 60% to zero at turn-in in less than',
-  inTurn_s: 'still firmly on the brake after turn-in for more than',
-  noTrail_s: 'brake released before turn-in, where it should fade after it, by more than',
-  coast_s: 'neither brake nor throttle for more than',
-  setupNarrow_m: 'further from the outer edge at turn-in than the reference by more than',
-  turnIn_m: 'turn-in earlier or later than the reference’s by more than',
-  turnIn_s: 'and by more than this time at its speed',
-  apexPlace_m: 'apex earlier or later than the reference’s by more than',
-  apexPlace: 'and by more than this share of the corner’s length',
-  apexMissed_m: 'further from the inner edge at the apex than the reference by more than',
-  exitUnused_m: 'more road left at the exit than the reference leaves, at part throttle, by',
-  exitWide_m: 'less road left at the exit than',
-  tooMuchRoad_m: 'wider before the corner than the compact line by more than',
-  bite: 'wheel opened and turned in again by more than this share of its peak',
-  pinch: 'after the apex more steering than the reference by more than',
-  pinch_s: 'and that for more than',
-  throttleEarly_s: 'first throttle, then a dip, earlier than the reference’s by more than',
-  throttleLate_s: 'first throttle later than the reference’s by more than',
-  dip: 'throttle closed again by more than this share of its travel',
-  jab_s: 'throttle opened from 20 to 80% in less than',
-  fullLate_m: 'full throttle later than the reference’s, though the first touch came in time, by more than',
-  fullLate_s: 'and by more than this time at its speed',
-  short_s: 'less than full throttle, where the reference has full and at a cost, for more than',
-  shift_s: 'in another gear than the reference around its gear change for more than',
-  shiftSlow_s: 'pause between two downshifts of one zone longer than the reference’s, at a cost, by more than',
-  slowest_m: 'slowest point elsewhere than the reference’s, at a cost, by more than',
-  slowest_s: 'and by more than this time at its speed',
-  overPace: 'faster through the slowest point than the plan by more than',
+  brakeEarly_m: say`on the brake, or off the throttle, earlier than the reference by more than`,
+  brakeEarly_s: say`and by more than this time at its speed`,
+  brakeLate_m: say`on the brake, or off the throttle, later than the reference, at a speed that takes grace, by more than`,
+  brakeLate_s: say`and by more than this time at its speed`,
+  softPeak: say`hardest braking below this share of the reference’s`,
+  build_s: say`from the first touch to the hardest braking more than`,
+  overSlowed: say`slowest point slower than the reference’s by more than`,
+  hold_s: say`brake released later than the reference by more than`,
+  dump_s: say`brake goes from 60% to zero at turn-in in less than`,
+  inTurn_s: say`still firmly on the brake after turn-in for more than`,
+  noTrail_s: say`brake released before turn-in, where it should fade after it, by more than`,
+  coast_s: say`neither brake nor throttle for more than`,
+  setupNarrow_m: say`further from the outer edge at turn-in than the reference by more than`,
+  turnIn_m: say`turn-in earlier or later than the reference’s by more than`,
+  turnIn_s: say`and by more than this time at its speed`,
+  apexPlace_m: say`apex earlier or later than the reference’s by more than`,
+  apexPlace: say`and by more than this share of the corner’s length`,
+  apexMissed_m: say`further from the inner edge at the apex than the reference by more than`,
+  exitUnused_m: say`more road left at the exit than the reference leaves, at part throttle, by`,
+  exitWide_m: say`less road left at the exit than`,
+  tooMuchRoad_m: say`wider before the corner than the compact line by more than`,
+  bite: say`wheel opened and turned in again by more than this share of its peak`,
+  pinch: say`after the apex more steering than the reference by more than`,
+  pinch_s: say`and that for more than`,
+  throttleEarly_s: say`first throttle, then a dip, earlier than the reference’s by more than`,
+  throttleLate_s: say`first throttle later than the reference’s by more than`,
+  dip: say`throttle closed again by more than this share of its travel`,
+  jab_s: say`throttle opened from 20 to 80% in less than`,
+  fullLate_m: say`full throttle later than the reference’s, though the first touch came in time, by more than`,
+  fullLate_s: say`and by more than this time at its speed`,
+  short_s: say`less than full throttle, where the reference has full and at a cost, for more than`,
+  shift_s: say`in another gear than the reference around its gear change for more than`,
+  shiftSlow_s: say`pause between two downshifts of one zone longer than the reference’s, at a cost, by more than`,
+  slowest_m: say`slowest point elsewhere than the reference’s, at a cost, by more than`,
+  slowest_s: say`and by more than this time at its speed`,
+  overPace: say`faster through the slowest point than the plan by more than`,
 }
 
 /** A threshold as it is shown: its unit, and how many of that are one of its own. */
@@ -64,7 +66,7 @@ const shown = (name: OwnThreshold, value: number): string => {
 const calledIn = (name: OwnThreshold): string =>
   ownThresholds[name]
     .map((code) => mistakeName(code))
-    .map((words, i) => (i === 0 ? words : words.toLowerCase()))
+    .map((words, i) => (i === 0 ? words : inside(words)))
     .join(', ')
 
 const names = Object.keys(ownThresholds) as OwnThreshold[]
@@ -82,25 +84,23 @@ export const ThresholdsPage = () => {
     <Stack spacing={3} sx={{ maxWidth: 1040 }}>
       <StageHead stage="Debrief">
         <Button size="small" variant="outlined" disabled={changed === 0} onClick={() => save({ thresholds: {} })}>
-          Reset all
+          {say`Reset all`}
         </Button>
       </StageHead>
       <ProblemNote error={error} />
       <Typography>
-        For logs and for suggestions while a car runs, of everybody in this school. The reference is the plan at the student’s pace and
-        braking style, or the lap it is compared with. The log’s noise is added to each value. Lower values find more, including more that
-        is chance.
+        {say`For logs and for suggestions while a car runs, of everybody in this school. The reference is the plan at the student’s pace and braking style, or the lap it is compared with. The log’s noise is added to each value. Lower values find more, including more that is chance.`}
       </Typography>
       <Typography color="text.secondary">
-        Logs that were judged already stay as they are; their debrief says so and judges them again when asked.
+        {say`Logs that were judged already stay as they are; their debrief says so and judges them again when asked.`}
       </Typography>
-      <RowTable aria-label="Thresholds" sx={{ '& .MuiTableCell-root': { py: 1 } }}>
+      <RowTable aria-label={say`Thresholds`} sx={{ '& .MuiTableCell-root': { py: 1 } }}>
         <TableHead>
           <TableRow>
-            <TableCell sx={{ width: 210 }}>Mistake</TableCell>
-            <TableCell>Counts when</TableCell>
-            <TableCell sx={{ width: 150 }}>Here</TableCell>
-            <TableCell sx={{ width: 170 }}>Default</TableCell>
+            <TableCell sx={{ width: 210 }}>{say`Mistake`}</TableCell>
+            <TableCell>{say`Counts when`}</TableCell>
+            <TableCell sx={{ width: 150 }}>{say`Here`}</TableCell>
+            <TableCell sx={{ width: 170 }}>{say`Default`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -136,7 +136,7 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
             key={value ?? 'usual'}
             defaultValue={shown(name, value ?? thresholds[name])}
             error={wrong}
-            helperText={wrong ? `${min} to ${max}` : ''}
+            helperText={wrong ? say`${min} to ${max}` : ''}
             slotProps={{ htmlInput: { inputMode: 'decimal', 'aria-label': `${called}: ${measured[name]}, in ${unit}` } }}
             onBlur={(event) => take(event.target.value)}
             onKeyDown={(event) => {
@@ -150,8 +150,8 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
       <TableCell className="figures">
         {`${shown(name, thresholds[name])}${unit === '%' ? unit : ` ${unit}`}`}
         {value !== undefined && (
-          <Button size="small" variant="text" aria-label={`${called}: reset`} onClick={() => onSet(null)}>
-            reset
+          <Button size="small" variant="text" aria-label={say`${called}: reset`} onClick={() => onSet(null)}>
+            {say`reset`}
           </Button>
         )}
       </TableCell>

@@ -1,5 +1,6 @@
 import { Box, useTheme } from '@mui/material'
 import { useEffect, useRef, useState } from 'react'
+import { say } from '../../language/say.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { createChart, type EChartsType } from './chart.ts'
 import type { ChartLap } from './trace-columns.ts'
@@ -57,7 +58,7 @@ export const TraceChart = ({ station_m, length_m, lap, reference, more = none, h
     <Box
       sx={{ position: 'relative', height }}
       role="img"
-      aria-label={`Speed, time difference and pedals of ${lap.name} over ${reference.name}`}
+      aria-label={say`Speed, time difference and pedals of ${lap.name} over ${reference.name}`}
     >
       <Box ref={element} sx={{ position: 'absolute', inset: 0 }} />
       {share !== null && (

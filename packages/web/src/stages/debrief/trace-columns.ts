@@ -1,5 +1,5 @@
 import { gripOfTrace, type LapTrace, type Plan } from '@ochote/core'
-import { speedOf } from '../../shared/staff-units.ts'
+import { speedOf } from '../../language/staff-units.ts'
 
 /** A lap as charts, ground view and playback use it; columns that an older log does not hold are empty. */
 export type ChartLap = LapTrace & { name: string; grip: Float64Array }

@@ -1,6 +1,7 @@
 import type { Palette } from '@mui/material'
+import { say } from '../../language/say.ts'
+import { metres, speedUnit } from '../../language/staff-units.ts'
 import { type } from '../../look/scale.ts'
-import { metres, speedUnit } from '../../shared/staff-units.ts'
 import { type ChartLap, differencePoints, points, speedPoints } from './trace-columns.ts'
 
 /** Panels of the chart on one station axis, from top to bottom. */
@@ -36,13 +37,13 @@ type Row = [number, number][]
 /** Name of a panel's axis with its unit. */
 const axisName = (panel: Panel, reference: ChartLap): string =>
   ({
-    speed: `Speed, ${speedUnit}`,
-    difference: `Against ${reference.name}, s: behind ↑, ahead ↓`,
-    pedals: 'Throttle ↑, % of the pedal; brake ↓, % of 1 g',
-    wheel: 'Steering, 1/km: left ↑, right ↓',
-    offset: 'Road position, m: left ↑, right ↓',
-    grip: 'Grip used, % of dry',
-    gear: 'Gear',
+    speed: say`Speed, ${speedUnit}`,
+    difference: say`Against ${reference.name}, s: behind ↑, ahead ↓`,
+    pedals: say`Throttle ↑, % of the pedal; brake ↓, % of 1 g`,
+    wheel: say`Steering, 1/km: left ↑, right ↓`,
+    offset: say`Road position, m: left ↑, right ↓`,
+    grip: say`Grip used, % of dry`,
+    gear: say`Gear`,
   })[panel]
 
 /** The lines of one panel: columns of the lap and of its reference. */
@@ -101,7 +102,7 @@ const seriesOf = ({ station_m, lap, reference, more, shown, range }: TraceChartC
     const lines = linesOf(panel, station_m, lap, reference, stride)
     return [
       ...(panel === 'speed' ? more : []).map((other) => ({
-        ...line('other laps', i, speedPoints(station_m, other, STRIDE), true),
+        ...line(say`other laps`, i, speedPoints(station_m, other, STRIDE), true),
         lineStyle: { width: 1, color: palette.text.secondary, type: [2, 3] },
       })),
       ...lines.other.map((data) => line(reference.name, i, data, false)),

@@ -3,6 +3,7 @@ import { bestLapTime, formatLapTime, type LapTrace, type Plan, planTrace, splice
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { referencesQuery, traceQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { type ChartLap, chartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 
@@ -16,8 +17,8 @@ export type ComparisonOption = { comparedWith: ComparedWith; name: string; words
 const isSameComparison = (a: ComparedWith, b: ComparedWith): boolean => JSON.stringify(a) === JSON.stringify(b)
 
 const kindWords: Record<ReferenceLap['kind'], (r: ReferenceLap) => string> = {
-  own: (r) => `own lap ${r.lap} of ${r.date}`,
-  instructor: (r) => `instructor’s lap of ${r.date}`,
+  own: (r) => say`own lap ${r.lap} of ${r.date}`,
+  instructor: (r) => say`instructor’s lap of ${r.date}`,
   other: (r) => `${r.studentName}, ${r.date}`,
 }
 
@@ -55,21 +56,23 @@ export const useComparison = (
       words: `${name}, ${formatLapTime(time_s)}`,
     })
     return [
-      option({ kind: 'plan' }, 'the plan', plan.profile.lapTime_s),
-      ...(theoreticalBest ? [option({ kind: 'bank' }, 'best of each corner', theoreticalBest.ideal_s)] : []),
+      option({ kind: 'plan' }, say`the plan`, plan.profile.lapTime_s),
+      ...(theoreticalBest ? [option({ kind: 'bank' }, say`best of each corner`, theoreticalBest.ideal_s)] : []),
       ...debrief.laps
         .filter((l) => l.lap !== lap)
-        .map((l) => option({ kind: 'lap', lap: l.lap }, `${byInstructor.has(l.lap) ? 'instructor’s lap' : 'lap'} ${l.lap}`, l.time_s)),
+        .map((l) =>
+          option({ kind: 'lap', lap: l.lap }, `${byInstructor.has(l.lap) ? say`instructor’s lap` : say`lap`} ${l.lap}`, l.time_s),
+        ),
       ...(references.data ?? []).map((r) =>
         option(
           { kind: 'run', runId: r.runId, lap: r.lap },
-          `${r === best && r.time_s < here ? 'own best, ' : ''}${kindWords[r.kind](r)}`,
+          `${r === best && r.time_s < here ? say`own best, ` : ''}${kindWords[r.kind](r)}`,
           r.time_s,
         ),
       ),
     ]
   }, [plan, theoreticalBest, debrief.laps, counted.laps, lap, references.data, byInstructor])
-  const name = options.find((option) => isSameComparison(option.comparedWith, comparedWith))?.name ?? 'lap'
+  const name = options.find((option) => isSameComparison(option.comparedWith, comparedWith))?.name ?? say`lap`
   const trace = useMemo((): LapTrace | null => {
     if (comparedWith.kind === 'plan') return planTrace(plan)
     if (comparedWith.kind === 'bank') return theoreticalBest ? splicedTrace(plan.circuit, theoreticalBest.pieces, pieces) : null

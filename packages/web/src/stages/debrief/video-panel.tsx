@@ -2,11 +2,12 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import type { Debrief } from '@ochote/contract'
 import { atStation, type Plan } from '@ochote/core'
 import { useEffect, useRef, useState } from 'react'
+import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import type { LapClock } from '../../shared/drive/lap-clock.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
-import { metres } from '../../shared/staff-units.ts'
 import { grabStill, StillBoard } from './still.tsx'
 import type { ChartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
@@ -37,19 +38,19 @@ export const VideoPanel = (props: Props) => {
     [file],
   )
   return (
-    <Box component="section" aria-label="Video" sx={{ mb: 3 }}>
+    <Box component="section" aria-label={say`Video`} sx={{ mb: 3 }}>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'center' }}>
         <Typography component="h3" sx={{ fontWeight: 680 }}>
-          Video
+          {say`Video`}
         </Typography>
         <FileChoice
-          label="Open a video beside the log"
+          label={say`Open a video beside the log`}
           accept="video/*"
           file={file?.chosen ?? null}
           onChoose={(chosen) => setFile(chosen && { chosen, url: URL.createObjectURL(chosen) })}
         />
         <Typography variant="text" color="text.secondary">
-          It stays on this device; only stills that you keep are stored.
+          {say`It stays on this device; only stills that you keep are stored.`}
         </Typography>
       </Stack>
       {file && <Opened key={file.url} url={file.url} {...props} />}
@@ -115,19 +116,19 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
           controls={start_s === null}
           preload="auto"
           style={{ width: '100%', maxHeight: 340, background: '#000' }}
-          aria-label="Video of the drive"
+          aria-label={say`Video of the drive`}
         />
       </Box>
       {!still && (
         <Stack direction="row" spacing={2} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
           <Button size="small" variant="outlined" onClick={() => step(-1)}>
-            Frame back
+            {say`Frame back`}
           </Button>
           <Button size="small" variant="outlined" onClick={() => step(1)}>
-            Frame on
+            {say`Frame on`}
           </Button>
           <Button size="small" variant={start_s === null ? 'contained' : 'outlined'} disabled={station_m === null} onClick={name}>
-            {station_m === null ? 'Move the cursor to a known place' : `This picture is at ${metres(here_m)} of lap ${lap}`}
+            {station_m === null ? say`Move the cursor to a known place` : say`This picture is at ${metres(here_m)} of lap ${lap}`}
           </Button>
           <Propose debrief={debrief} lap={lap} url={url} start_s={start_s} onPropose={setStart} onError={setError} />
           {onNote && (
@@ -139,13 +140,13 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
                 if (video.current) setStill({ canvas: grabStill(video.current), station_m: here_m })
               }}
             >
-              Draw on this frame
+              {say`Draw on this frame`}
             </Button>
           )}
           <Typography variant="text" color="text.secondary" className="figures">
             {start_s === null
-              ? 'Not synced yet: find one spot you recognise in the video and put the cursor on it.'
-              : `Tied: the video begins at ${(start_s - lapStart_s).toFixed(2)} s of lap ${lap}.`}
+              ? say`Not synced yet: find one spot you recognise in the video and put the cursor on it.`
+              : say`Tied: the video begins at ${(start_s - lapStart_s).toFixed(2)} s of lap ${lap}.`}
           </Typography>
         </Stack>
       )}
@@ -153,7 +154,7 @@ const Opened = ({ url, plan, debrief, lap, driven, clock, onNote }: Props & { ur
         <StillBoard
           still={still.canvas}
           runId={debrief.runId}
-          place={`Lap ${lap}, ${metres(still.station_m)}`}
+          place={say`Lap ${lap}, ${metres(still.station_m)}`}
           onLeave={() => setStill(null)}
           onKept={(pictureId, text) => {
             onNote({ station_m: still.station_m, text, pictureId })
@@ -190,7 +191,7 @@ const useFrameLength = (video: React.RefObject<HTMLVideoElement | null>): number
 /** The lap in which a moment of the log lies, and the time in it. */
 const inLap = (debrief: Debrief, log_s: number): string => {
   const lap = debrief.laps.findLast((l) => l.start_s <= log_s) ?? debrief.laps[0]
-  return lap ? `lap ${lap.lap}, ${(log_s - lap.start_s).toFixed(1)} s` : `${log_s.toFixed(1)} s`
+  return lap ? say`lap ${lap.lap}, ${(log_s - lap.start_s).toFixed(1)} s` : `${log_s.toFixed(1)} s`
 }
 
 /** Proposes where the video belongs, by how fast the road goes by in it against the speed of the log; laps alike are all offered. */
@@ -242,11 +243,11 @@ const Propose = ({
     <>
       {share === null ? (
         <Button size="small" variant="outlined" disabled={traces.size === 0} onClick={() => void search()}>
-          Sync by motion
+          {say`Sync by motion`}
         </Button>
       ) : (
         <Button size="small" variant="outlined" onClick={() => stop.current?.abort()}>
-          {`Searching, ${Math.round(100 * share)}% – stop`}
+          {say`Searching, ${Math.round(100 * share)}% – stop`}
         </Button>
       )}
       {found && (
@@ -256,14 +257,14 @@ const Propose = ({
           useFlexGap
           sx={{ flexWrap: 'wrap', alignItems: 'center' }}
           role="group"
-          aria-label="Where it may begin"
+          aria-label={say`Where it may begin`}
         >
           <Typography variant="text">
             {found.length === 0
-              ? 'Nothing in it fits the log: name a known place instead.'
+              ? say`Nothing in it fits the log: name a known place instead.`
               : found.length === 1
-                ? 'It may begin here; check it at one place:'
-                : 'Laps are alike: it may begin at any of these. Check one place:'}
+                ? say`It may begin here; check it at one place:`
+                : say`Laps are alike: it may begin at any of these. Check one place:`}
           </Typography>
           {found.map((p) => (
             <Button
@@ -274,7 +275,7 @@ const Propose = ({
               onClick={() => onPropose(p.start_s)}
               className="figures"
             >
-              {`${inLap(debrief, p.start_s)} (${Math.round(100 * p.alike)}% alike)`}
+              {say`${inLap(debrief, p.start_s)} (${Math.round(100 * p.alike)}% alike)`}
             </Button>
           ))}
         </Stack>

@@ -1,4 +1,5 @@
 import { alignTrends } from '@ochote/core'
+import { say } from '../../language/say.ts'
 
 /** Waits for an event of a media element, or for its error. */
 const once = (media: HTMLMediaElement, name: string): Promise<void> =>
@@ -13,7 +14,7 @@ const once = (media: HTMLMediaElement, name: string): Promise<void> =>
     }
     const failed = (): void => {
       clean()
-      reject(new Error('The browser cannot play this video. Save it as MP4 (H.264) or WebM and open it again; nothing else is lost.'))
+      reject(new Error(say`The browser cannot play this video. Save it as MP4 (H.264) or WebM and open it again; nothing else is lost.`))
     }
     media.addEventListener(name, done)
     media.addEventListener('error', failed)
@@ -62,7 +63,7 @@ export const motionTrend = async (
   const canvas = document.createElement('canvas')
   Object.assign(canvas, SMALL)
   const context = canvas.getContext('2d', { willReadFrequently: true })
-  if (!context) throw new Error('This browser cannot read pictures of a video.')
+  if (!context) throw new Error(say`This browser cannot read pictures of a video.`)
   const picture = async (time_s: number): Promise<Uint8ClampedArray> => {
     await seekTo(video, time_s)
     context.drawImage(video, 0, 0, SMALL.width, SMALL.height)

@@ -1,26 +1,28 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { correctionFor, countInWords, type Focus, type MistakeCode, mistakeName, mistakes } from '@ochote/core'
+import { type Focus, type MistakeCode, mistakes } from '@ochote/core'
 import { useState } from 'react'
+import { inside, say } from '../../language/say.ts'
+import { correctionFor, countInWords, mistakeName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 
 const reasonWords: Record<Focus['reason'], string> = {
-  safety: 'it concerns safety',
-  often: 'it happens most',
-  costly: 'it costs the most',
+  safety: say`it concerns safety`,
+  often: say`it happens most`,
+  costly: say`it costs the most`,
 }
 
-const named = (code: MistakeCode): string => mistakeName(code).toLowerCase()
+const named = (code: MistakeCode): string => inside(mistakeName(code))
 
 /** Why the record chose it: worth, how it builds, and whether corrections stuck there. */
 const because = (focus: Focus, runs: number): string =>
   [
-    `Chosen because ${reasonWords[focus.reason]}: seen ${focus.tally.count} times in ${focus.tally.runs} of ${runs} runs`,
-    focus.tally.worth_s >= 0.05 ? `worth ${(focus.tally.worth_s / focus.tally.count).toFixed(2)} s of time or margin each` : null,
+    say`Chosen because ${reasonWords[focus.reason]}: seen ${focus.tally.count} times in ${focus.tally.runs} of ${runs} runs`,
+    focus.tally.worth_s >= 0.05 ? say`worth ${(focus.tally.worth_s / focus.tally.count).toFixed(2)} s of time or margin each` : null,
     focus.stuck.of > 0
-      ? `corrections of it stuck ${countInWords(focus.stuck)}`
-      : 'no correction can be judged yet (needs two times through)',
+      ? say`corrections of it stuck ${countInWords(focus.stuck)}`
+      : say`no correction can be judged yet (needs two times through)`,
   ]
     .filter(Boolean)
     .join('; ')
@@ -32,9 +34,9 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const set = book.state.focus
   const stuck = set && book.focus.find((f) => f.cornerId === set.cornerId && f.code === set.code)
   return (
-    <Box component="section" aria-label="Next focus" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>
+    <Box component="section" aria-label={say`Next focus`} sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>
       <Typography variant="head" component="h3" color="text.secondary">
-        {set ? 'Next focus, set by hand' : 'Next focus'}
+        {set ? say`Next focus, set by hand` : say`Next focus`}
         <WordHelp word="focus" />
       </Typography>
       {set ? (
@@ -42,7 +44,7 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
           <Typography sx={{ fontSize: 'size.head', fontWeight: 660 }}>{`${nameOf(set.cornerId)}: ${named(set.code)}`}</Typography>
           {set.note && <Typography>{`“${set.note}”`}</Typography>}
           <Typography variant="text" color="text.secondary">
-            {`Set on ${set.at.slice(0, 10)}. ${stuck ? `${because(stuck, record.runs.length)}. ` : 'Not seen in the record so far. '}${first ? `The record would choose ${nameOf(first.cornerId)}: ${named(first.code)}.` : ''}`}
+            {say`Set on ${set.at.slice(0, 10)}. ${stuck ? `${because(stuck, record.runs.length)}. ` : say`Not seen in the record so far. `}${first ? say`The record would choose ${nameOf(first.cornerId)}: ${named(first.code)}.` : ''}`}
           </Typography>
         </>
       ) : first ? (
@@ -52,16 +54,16 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
           <Typography variant="text">{`${because(first, record.runs.length)}.`}</Typography>
           {first.otherWords && (
             <Typography variant="text" color="warning.main">
-              Said often, and it seldom sticks: say it another way, or show it from the driver’s seat.
+              {say`Said often, and it seldom sticks: say it another way, or show it from the driver’s seat.`}
             </Typography>
           )}
         </>
       ) : (
-        <Typography>Nothing was logged or found so far.</Typography>
+        <Typography>{say`Nothing was logged or found so far.`}</Typography>
       )}
       {!set && then.length > 0 && (
         <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
-          {`Then ${then
+          {say`Then ${then
             .slice(0, 2)
             .map((f) => `${nameOf(f.cornerId)}: ${named(f.code)}`)
             .join('; ')}.`}
@@ -69,11 +71,11 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
       )}
       <Stack direction="row" spacing={2} sx={{ mt: 2 }}>
         <Button size="small" variant="outlined" onClick={() => setChanging(!changing)} aria-expanded={changing}>
-          {changing ? 'Cancel' : 'Choose another'}
+          {changing ? say`Cancel` : say`Choose another`}
         </Button>
         {set && (
           <Button size="small" variant="outlined" onClick={() => tell({ kind: 'focus-set', focus: null, note: '' })}>
-            Use the suggestion
+            {say`Use the suggestion`}
           </Button>
         )}
       </Stack>
@@ -116,19 +118,25 @@ const ChooseFocus = ({
       }}
     >
       <Stack direction="row" spacing={2}>
-        <PickField label="Corner" value={cornerId} onPick={setCornerId} width={150} options={cornerIds.map((id) => [id, nameOf(id)])} />
-        <PickField label="Mistake" value={code} onPick={setCode} width="grow" options={codes.map((c) => [c, mistakeName(c)])} />
+        <PickField
+          label={say`Corner`}
+          value={cornerId}
+          onPick={setCornerId}
+          width={150}
+          options={cornerIds.map((id) => [id, nameOf(id)])}
+        />
+        <PickField label={say`Mistake`} value={code} onPick={setCode} width="grow" options={codes.map((c) => [c, mistakeName(c)])} />
       </Stack>
       <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
         <TextField
-          label="Why this one"
+          label={say`Why this one`}
           value={note}
           onChange={(e) => setNote(e.target.value)}
           sx={{ flex: 1 }}
           slotProps={{ htmlInput: { maxLength: 300 } }}
         />
         <Button type="submit" variant="contained" disabled={note.trim() === '' || cornerId === ''}>
-          Set the focus
+          {say`Set the focus`}
         </Button>
       </Stack>
     </Stack>

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { handOver } from '@ochote/core'
 import { useMemo, useState } from 'react'
+import { say, staffLanguage } from '../../language/say.ts'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** Notes for the next instructor, on half a page: made from the record, and open to a person's edits. */
@@ -8,32 +9,35 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   const { student, runs } = record
   const made = useMemo(
     () =>
-      handOver({
-        name: student.name,
-        level: student.level,
-        talk: student.talk,
-        goals: student.profile.goals,
-        worries: student.profile.worries,
-        runs: runs.length,
-        laps: runs.reduce((sum, r) => sum + r.laps, 0),
-        days: new Set(runs.map((r) => r.date)).size,
-        fastestPace: Math.max(...runs.map((r) => r.settings.pace)),
-        focus: book.focus,
-        rates: book.rates,
-        standings: book.standings,
-        gaps: book.gaps,
-        safety: book.safety,
-        nameOf,
-      }),
+      handOver(
+        {
+          name: student.name,
+          level: student.level,
+          talk: student.talk,
+          goals: student.profile.goals,
+          worries: student.profile.worries,
+          runs: runs.length,
+          laps: runs.reduce((sum, r) => sum + r.laps, 0),
+          days: new Set(runs.map((r) => r.date)).size,
+          fastestPace: Math.max(...runs.map((r) => r.settings.pace)),
+          focus: book.focus,
+          rates: book.rates,
+          standings: book.standings,
+          gaps: book.gaps,
+          safety: book.safety,
+          nameOf,
+        },
+        staffLanguage,
+      ),
     [student, runs, book, nameOf],
   )
   const kept = book.state.handOver
   const [draft, setDraft] = useState<string | null>(null)
   const drivenSince = kept ? runs.filter((r) => r.startedAt > kept.at).length : 0
   return (
-    <Box component="section" aria-label="Hand-over" sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4 }}>
+    <Box component="section" aria-label={say`Hand-over`} sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4 }}>
       <Typography variant="head" component="h3" color="text.secondary">
-        {kept ? `For the next instructor, written ${kept.at.slice(0, 10)}` : 'For the next instructor, made from the record'}
+        {kept ? say`For the next instructor, written ${kept.at.slice(0, 10)}` : say`For the next instructor, made from the record`}
       </Typography>
       {draft === null ? (
         <>
@@ -46,15 +50,15 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
             <Typography
               variant="text"
               color="warning.main"
-            >{`${drivenSince} ${drivenSince === 1 ? 'run' : 'runs'} since this was written.`}</Typography>
+            >{say`${drivenSince} ${drivenSince === 1 ? say`run` : say`runs`} since this was written.`}</Typography>
           )}
           <Stack direction="row" spacing={2} sx={{ mt: 2 }} className="no-print">
             <Button size="small" variant="outlined" onClick={() => setDraft(kept?.text ?? made)}>
-              Rewrite
+              {say`Rewrite`}
             </Button>
             {kept && (
               <Button size="small" variant="outlined" onClick={() => tell({ kind: 'hand-over', text: null })}>
-                Back to the one from the record
+                {say`Back to the one from the record`}
               </Button>
             )}
           </Stack>
@@ -66,7 +70,7 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
             minRows={6}
             maxRows={14}
             variant="outlined"
-            label="Hand-over"
+            label={say`Hand-over`}
             value={draft}
             onChange={(e) => setDraft(e.target.value)}
             slotProps={{ htmlInput: { maxLength: 2400 } }}
@@ -81,10 +85,10 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
                 setDraft(null)
               }}
             >
-              Save
+              {say`Save`}
             </Button>
             <Button size="small" variant="outlined" onClick={() => setDraft(null)}>
-              Cancel
+              {say`Cancel`}
             </Button>
           </Stack>
         </Stack>

@@ -1,6 +1,8 @@
 import { Box, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { StudentRecord } from '@ochote/contract'
-import { mistakeName, type Tally } from '@ochote/core'
+import type { Tally } from '@ochote/core'
+import { say } from '../../language/say.ts'
+import { mistakeName } from '../../shared/language/staff-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
 
 type Props = { seen: StudentRecord['seen']; runs: StudentRecord['runs']; tallies: readonly Tally[]; nameOf: (cornerId: string) => string }
@@ -9,21 +11,21 @@ type Props = { seen: StudentRecord['seen']; runs: StudentRecord['runs']; tallies
 export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
   if (tallies.length === 0) return null
   return (
-    <Box component="section" aria-label="Mistakes by corner over runs">
+    <Box component="section" aria-label={say`Mistakes by corner over runs`}>
       <Typography variant="head" component="h3" gutterBottom>
-        Mistakes by corner over runs
+        {say`Mistakes by corner over runs`}
       </Typography>
-      <RowTable aria-label="By corner and run">
+      <RowTable aria-label={say`By corner and run`}>
         <TableHead>
           <TableRow>
-            <TableCell>Corner</TableCell>
-            <TableCell>Mistake</TableCell>
+            <TableCell>{say`Corner`}</TableCell>
+            <TableCell>{say`Mistake`}</TableCell>
             {runs.map((run) => (
               <TableCell key={run.id} align="center" className="figures">
                 {`${run.date.slice(8, 10)}.${run.date.slice(5, 7)}.`}
               </TableCell>
             ))}
-            <TableCell align="right">All</TableCell>
+            <TableCell align="right">{say`All`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -44,7 +46,7 @@ export const MistakeGrid = ({ seen, runs, tallies, nameOf }: Props) => {
         </TableBody>
       </RowTable>
       <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
-        Bar: one for each lap on which the log shows it. Ring: logged in the car. Both in one lap are one mistake.
+        {say`Bar: one for each lap on which the log shows it. Ring: logged in the car. Both in one lap are one mistake.`}
       </Typography>
     </Box>
   )
@@ -59,7 +61,7 @@ const Cell = ({ seen }: { seen: StudentRecord['seen'] }) => {
       spacing={1}
       role="img"
       sx={{ justifyContent: 'center', alignItems: 'center', minHeight: 16 }}
-      aria-label={`${log} in the log, ${hand} by hand`}
+      aria-label={say`${log} in the log, ${hand} by hand`}
     >
       {Array.from({ length: Math.min(log, 8) }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the bars are alike

@@ -1,7 +1,9 @@
 import { Box, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { type DayGap, mistakeName, type Share, shareInWords, skillName, skillPicture } from '@ochote/core'
+import { type DayGap, type Share, skillPicture } from '@ochote/core'
 import { useMemo } from 'react'
+import { inside, say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
+import { mistakeName, shareInWords, skillName } from '../../shared/language/staff-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
@@ -31,14 +33,14 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
   const picture = useMemo(() => skillPicture(passes), [passes])
   if (picture.skills.length === 0) return null
   return (
-    <Box component="section" aria-label="Corner by skill over runs">
+    <Box component="section" aria-label={say`Corner by skill over runs`}>
       <Typography variant="head" component="h3" gutterBottom>
-        Corner by skill over runs
+        {say`Corner by skill over runs`}
       </Typography>
-      <RowTable aria-label="Corner by skill">
+      <RowTable aria-label={say`Corner by skill`}>
         <TableHead>
           <TableRow>
-            <TableCell>Corner</TableCell>
+            <TableCell>{say`Corner`}</TableCell>
             {picture.skills.map((skill) => (
               <TableCell key={skill}>{skillName(skill)}</TableCell>
             ))}
@@ -60,14 +62,14 @@ const SkillGrid = ({ passes, nameOf }: { passes: LogbookPage['book']['passes']; 
         </TableBody>
       </RowTable>
       <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
-        One bar per run, oldest first: the taller, the more often that skill went wrong. A line on the ground: none.
+        {say`One bar per run, oldest first: the taller, the more often that skill went wrong. A line on the ground: none.`}
       </Typography>
     </Box>
   )
 }
 
 const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed: Share }[]; all: Share }) => {
-  const words = `${label}: missed ${shareInWords(all)} times through; by run ${runs.map((r) => `${r.missed.hits} of ${r.missed.of}`).join(', ')}`
+  const words = say`${label}: missed ${shareInWords(all)} times through; by run ${runs.map((r) => say`${r.missed.hits} of ${r.missed.of}`).join(', ')}`
   if (all.hits === 0)
     return (
       <Box
@@ -96,20 +98,20 @@ const Bars = ({ label, runs, all }: { label: string; runs: { run: number; missed
 
 /** Success of each wording of a correction. */
 const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
-  <Box component="section" aria-label="Corrections that stuck">
+  <Box component="section" aria-label={say`Corrections that stuck`}>
     <Typography variant="head" component="h3" gutterBottom>
-      Corrections that stuck
+      {say`Corrections that stuck`}
       <WordHelp word="stuck" />
     </Typography>
-    {rates.length === 0 && <Typography>None was said so far.</Typography>}
+    {rates.length === 0 && <Typography>{say`None was said so far.`}</Typography>}
     {rates.length > 0 && (
-      <RowTable aria-label="Corrections">
+      <RowTable aria-label={say`Corrections`}>
         <TableHead>
           <TableRow>
-            <TableCell>Said</TableCell>
-            <TableCell>For</TableCell>
+            <TableCell>{say`Said`}</TableCell>
+            <TableCell>{say`For`}</TableCell>
             <TableCell align="right">
-              Stuck
+              {say`Stuck`}
               <WordHelp word="range" />
             </TableCell>
           </TableRow>
@@ -118,9 +120,9 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
           {rates.slice(0, 10).map((r) => (
             <TableRow key={`${r.code}${r.words}`}>
               <TableCell>{`“${r.words}”`}</TableCell>
-              <TableCell>{mistakeName(r.code).toLowerCase()}</TableCell>
+              <TableCell>{inside(mistakeName(r.code))}</TableCell>
               <TableCell align="right" className="figures" sx={{ whiteSpace: 'nowrap' }}>
-                {`${shareInWords(r.rate)}${r.open > 0 ? ` · ${r.open} open` : ''}`}
+                {`${shareInWords(r.rate)}${r.open > 0 ? say` · ${r.open} open` : ''}`}
               </TableCell>
             </TableRow>
           ))}
@@ -128,7 +130,7 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
       </RowTable>
     )}
     <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
-      Stuck: the next two times through that corner were free of it. Open: they have not been driven yet.
+      {say`Stuck: the next two times through that corner were free of it. Open: they have not been driven yet.`}
     </Typography>
   </Box>
 )
@@ -136,31 +138,31 @@ const Corrections = ({ rates }: { rates: LogbookPage['book']['rates'] }) => (
 const percent = (s: Share): string => (s.share === null ? '–' : `${Math.round(100 * s.share)}%`)
 const points = (share: number): string => `${share < -0.005 ? '−' : share > 0.005 ? '+' : ''}${Math.abs(Math.round(100 * share))}`
 const change = ({ forgot }: DayGap): string =>
-  forgot === null ? '–' : `${points(forgot.by)} (${points(forgot.low)} to ${points(forgot.high)}) points`
+  forgot === null ? '–' : say`${points(forgot.by)} (${points(forgot.low)} to ${points(forgot.high)}) points`
 
 /** Skills forgotten from one day to the next. */
 const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
-  <Box component="section" aria-label="Between days">
+  <Box component="section" aria-label={say`Between days`}>
     <Typography variant="head" component="h3" gutterBottom>
-      Between days
+      {say`Between days`}
     </Typography>
-    {gaps.length === 0 && <Typography>It takes two days with two laps of log each to tell what is forgotten.</Typography>}
+    {gaps.length === 0 && <Typography>{say`It takes two days with two laps of log each to tell what is forgotten.`}</Typography>}
     {gaps.length > 0 && (
       <>
-        <RowTable aria-label="Between days">
+        <RowTable aria-label={say`Between days`}>
           <TableHead>
             <TableRow>
-              <TableCell>Days off</TableCell>
-              <TableCell align="right">Last two laps</TableCell>
-              <TableCell align="right">First two laps</TableCell>
-              <TableCell align="right">Difference</TableCell>
-              <TableCell align="right">Recovered after</TableCell>
+              <TableCell>{say`Days off`}</TableCell>
+              <TableCell align="right">{say`Last two laps`}</TableCell>
+              <TableCell align="right">{say`First two laps`}</TableCell>
+              <TableCell align="right">{say`Difference`}</TableCell>
+              <TableCell align="right">{say`Recovered after`}</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>
             {gaps.map((g) => (
               <TableRow key={g.to}>
-                <TableCell>{`${g.days}, to ${g.to.slice(8)}.${g.to.slice(5, 7)}.${g.faster ? ', at a higher pace' : ''}`}</TableCell>
+                <TableCell>{say`${g.days}, to ${g.to.slice(8)}.${g.to.slice(5, 7)}.${g.faster ? say`, at a higher pace` : ''}`}</TableCell>
                 <TableCell align="right" className="figures">
                   {percent(g.last)}
                 </TableCell>
@@ -172,17 +174,17 @@ const BetweenDays = ({ gaps }: { gaps: readonly DayGap[] }) => (
                 </TableCell>
                 <TableCell align="right" className="figures">
                   {g.backAfter === null
-                    ? 'not that day'
+                    ? say`not that day`
                     : g.backAfter === 0
-                      ? 'at once'
-                      : `${g.backAfter} ${g.backAfter === 1 ? 'lap' : 'laps'}`}
+                      ? say`at once`
+                      : `${g.backAfter} ${g.backAfter === 1 ? say`lap` : say`laps`}`}
                 </TableCell>
               </TableRow>
             ))}
           </TableBody>
         </RowTable>
         <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
-          Share of corners with a mistake. The difference is real if its range excludes zero.
+          {say`Share of corners with a mistake. The difference is real if its range excludes zero.`}
         </Typography>
       </>
     )}

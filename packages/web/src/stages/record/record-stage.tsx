@@ -1,21 +1,24 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, type StoredStudent, type StudentRecord } from '@ochote/contract'
-import { levelName, levels, mistakeName, nameKey } from '@ochote/core'
+import { levels, nameKey } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
 import { circuitQuery, circuitsQuery, recordQuery, studentLinesQuery, studentsQuery } from '../../data/api/queries.ts'
+import { inside, say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { download } from '../../shared/download.ts'
+import { levelName, mistakeName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { StageTabs } from '../../shared/stage-tabs.tsx'
 import { VirtualRows } from '../../shared/virtual-rows.tsx'
+import { intensityWords } from '../brief/call-options.tsx'
 import { AddStudent } from '../day/add-student.tsx'
 import { FocusBox } from './focus-box.tsx'
 import { HandOverBox } from './hand-over-box.tsx'
@@ -42,8 +45,8 @@ export const RecordStage = () => {
     const line = lines.data?.find((l) => l.studentId === s.id)
     return [
       levelName(s.level),
-      line?.lastDay ? dayjs(line.lastDay).format('D MMM YYYY') : 'not driven yet',
-      line?.focus ? mistakeName(line.focus.code).toLowerCase() : '',
+      line?.lastDay ? dayjs(line.lastDay).format(say`D MMM YYYY`) : say`not driven yet`,
+      line?.focus ? inside(mistakeName(line.focus.code)) : '',
     ]
       .filter(Boolean)
       .join(' · ')
@@ -54,17 +57,22 @@ export const RecordStage = () => {
       <Box sx={columns('230px minmax(0, 1fr)')}>
         <Stack spacing={2}>
           <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
-            <TextField label="Search a name" value={search} onChange={(e) => setSearch(e.target.value)} sx={{ flex: 1, minWidth: 0 }} />
+            <TextField
+              label={say`Search a name`}
+              value={search}
+              onChange={(e) => setSearch(e.target.value)}
+              sx={{ flex: 1, minWidth: 0 }}
+            />
             <PickField
-              label="Level"
+              label={say`Level`}
               value={level}
-              options={[['all', 'all'] as const, ...levels.map((l) => [l, levelName(l)] as const)]}
+              options={[['all', say`all`] as const, ...levels.map((l) => [l, levelName(l)] as const)]}
               onPick={setLevel}
               width={92}
             />
           </Stack>
           <VirtualRows
-            label="Students"
+            label={say`Students`}
             rows={shown}
             keyOf={(s) => s.id}
             rowHeight={44}
@@ -74,14 +82,14 @@ export const RecordStage = () => {
             )}
           />
           {students.data && students.data.length > 0 && shown.length === 0 && (
-            <Typography variant="text">Nobody of this name and level.</Typography>
+            <Typography variant="text">{say`Nobody of this name and level.`}</Typography>
           )}
         </Stack>
         <Box>
           <ProblemNote error={students.error} />
           {students.data?.length === 0 && (
             <Stack spacing={4}>
-              <Typography>No students yet. Add the first one; what is logged in runs is kept here.</Typography>
+              <Typography>{say`No students yet. Add the first one; what is logged in runs is kept here.`}</Typography>
               <AddStudent />
             </Stack>
           )}
@@ -115,13 +123,13 @@ const Logbook = ({ studentId }: { studentId: string }) => {
       <ProblemNote error={record.error} />
     ) : record.fetchStatus === 'paused' ? (
       <Typography role="status">
-        No network: this record was not read on this device yet. It comes by itself when the network is back.
+        {say`No network: this record was not read on this device yet. It comes by itself when the network is back.`}
       </Typography>
     ) : (
-      <Reading what="Reading the record …" />
+      <Reading what={say`Reading the record …`} />
     )
   const { student, runs } = record.data
-  if (runs.length === 0) return <Typography>{`${student.name} has not driven yet. The first run fills this page.`}</Typography>
+  if (runs.length === 0) return <Typography>{say`${student.name} has not driven yet. The first run fills this page.`}</Typography>
   return <Filled record={record.data} />
 }
 
@@ -140,15 +148,15 @@ const Filled = ({ record }: { record: StudentRecord }) => {
     <Stack spacing={4}>
       <Stack direction="row" spacing={4} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography variant="head">{student.name}</Typography>
-        <Typography color="text.secondary">{`${levelName(student.level)}, prefers ${student.talk} coaching · ${runs.length} runs, ${new Set(runs.map((r) => r.date)).size} days${runs.some((r) => r.simulation) ? ' · simulated drives' : ''} · ${circuits.data?.find((c) => c.id === circuitId)?.name ?? ''}${others > 0 ? `; ${others} more circuits in the files` : ''}`}</Typography>
+        <Typography color="text.secondary">{say`${levelName(student.level)}, prefers ${inside(intensityWords[student.talk])} coaching · ${runs.length} runs, ${new Set(runs.map((r) => r.date)).size} days${runs.some((r) => r.simulation) ? say` · simulated drives` : ''} · ${circuits.data?.find((c) => c.id === circuitId)?.name ?? ''}${others > 0 ? say`; ${others} more circuits in the files` : ''}`}</Typography>
       </Stack>
       <Stack direction="row" sx={{ alignItems: 'center', flexWrap: 'wrap', borderBottom: 'hair', borderColor: 'divider' }}>
         <StageTabs
-          label="Pages of the record"
+          label={say`Pages of the record`}
           tabs={[
-            { to: `/record/${student.id}`, name: 'Next', also: '/record' },
-            { to: `/record/${student.id}/mistakes`, name: 'Mistakes and corrections' },
-            { to: `/record/${student.id}/runs`, name: 'Runs' },
+            { to: `/record/${student.id}`, name: say`Next`, also: '/record' },
+            { to: `/record/${student.id}/mistakes`, name: say`Mistakes and corrections` },
+            { to: `/record/${student.id}/runs`, name: say`Runs` },
           ]}
         />
         <Box sx={{ flex: 1 }} />
@@ -157,13 +165,13 @@ const Filled = ({ record }: { record: StudentRecord }) => {
           aria-pressed={book.state.lapsShared}
           onClick={() => tell({ kind: 'laps-shared', agreed: !book.state.lapsShared })}
         >
-          {book.state.lapsShared ? 'Laps may be shown to others: withdraw' : 'May show laps to others'}
+          {book.state.lapsShared ? say`Laps may be shown to others: withdraw` : say`May show laps to others`}
         </Button>
         <Button size="small" onClick={() => download(`${student.id}.csv`, recordCsv(record), 'text/csv')}>
           CSV
         </Button>
         <Button size="small" component="a" href={addressOf(api.exportStudent, { studentId: student.id }, undefined)} download>
-          All as JSON
+          {say`All as JSON`}
         </Button>
       </Stack>
       <ProblemNote error={error} />

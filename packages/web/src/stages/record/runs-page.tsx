@@ -1,8 +1,10 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { StudentDecision } from '@ochote/contract'
-import { formatLapTime, levelName, mistakeName, skillName } from '@ochote/core'
+import { formatLapTime } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { vehiclesQuery } from '../../data/api/queries.ts'
+import { inside, say } from '../../language/say.ts'
+import { levelName, mistakeName, skillName, staffWords } from '../../shared/language/staff-words.ts'
 import { RowLink } from '../../shared/row-link.tsx'
 import { actionWords, incidentWords } from '../run/run-words.ts'
 import type { LogbookPage } from './logbook-page.ts'
@@ -14,9 +16,9 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
   const { runs, seen, incidents, decisions } = record
   return (
     <Stack spacing={5}>
-      <Box component="section" aria-label="Runs">
+      <Box component="section" aria-label={say`Runs`}>
         <Typography variant="head" component="h3" gutterBottom>
-          Runs
+          {say`Runs`}
         </Typography>
         {runs.map((run, i) => (
           <RowLink
@@ -27,37 +29,37 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
             <span className="figures">{i + 1}</span>
             <span className="figures">{run.date}</span>
             <span>{carOf(run.settings.vehicleId)}</span>
-            <span className="figures">{`${run.settings.surface}, pace ${[run.settings.pace, ...run.paces].map((p) => Math.round(p * 100)).join(' → ')}%`}</span>
-            <span className="figures">{`${run.laps} laps`}</span>
-            <span className="figures">{run.bestLap_s === null ? 'no log' : `best ${formatLapTime(run.bestLap_s)}`}</span>
+            <span className="figures">{say`${staffWords.surfaces[run.settings.surface]}, pace ${[run.settings.pace, ...run.paces].map((p) => Math.round(p * 100)).join(' → ')}%`}</span>
+            <span className="figures">{say`${run.laps} laps`}</span>
+            <span className="figures">{run.bestLap_s === null ? say`no log` : say`best ${formatLapTime(run.bestLap_s)}`}</span>
             <span>{countWords(seen, i + 1)}</span>
           </RowLink>
         ))}
       </Box>
-      <Box component="section" aria-label="Incidents">
+      <Box component="section" aria-label={say`Incidents`}>
         <Typography variant="head" component="h3" gutterBottom>
-          Incidents
+          {say`Incidents`}
         </Typography>
-        {incidents.length === 0 && <Typography variant="text">None.</Typography>}
+        {incidents.length === 0 && <Typography variant="text">{say`None.`}</Typography>}
         {incidents.map((incident) => (
           <Typography key={`${incident.date}${incident.what}${incident.cornerId}`} variant="text">
-            {`${incident.date}: ${incidentWords[incident.what].toLowerCase()}${incident.cornerId ? ` at ${nameOf(incident.cornerId)}` : ''}, ${actionWords[incident.action]}`}
+            {`${incident.date}: ${inside(incidentWords[incident.what])}${incident.cornerId ? say` at ${nameOf(incident.cornerId)}` : ''}, ${actionWords[incident.action]}`}
           </Typography>
         ))}
       </Box>
-      <Box component="section" aria-label="Decided">
+      <Box component="section" aria-label={say`Decided`}>
         <Typography variant="head" component="h3" gutterBottom>
-          Decided
+          {say`Decided`}
         </Typography>
         {decisions.length === 0 && (
-          <Typography variant="text">Nothing yet: skills, levels, focus and hand-over that people set are listed here.</Typography>
+          <Typography variant="text">{say`Nothing yet: skills, levels, focus and hand-over that people set are listed here.`}</Typography>
         )}
         {[...decisions].reverse().map((decision) => (
           <Typography key={decision.event.id} variant="text">
             <Box component="span" className="figures" sx={{ color: 'text.secondary', mr: 2 }}>
               {decision.event.at.slice(0, 16).replace('T', ' ')}
             </Box>
-            {`${decision.by ?? 'somebody'}: ${toldInWords(decision, nameOf)}`}
+            {`${decision.by ?? say`somebody`}: ${toldInWords(decision, nameOf)}`}
           </Typography>
         ))}
       </Box>
@@ -69,23 +71,23 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
 export const toldInWords = ({ event }: StudentDecision, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'skill-confirmed':
-      return `confirmed ${skillName(event.skill)} (the record: ${event.shows})`
+      return say`confirmed ${skillName(event.skill)} (the record: ${event.shows})`
     case 'skill-withdrawn':
-      return `withdrew ${skillName(event.skill)}${event.why ? `: ${event.why}` : ''}`
+      return say`withdrew ${skillName(event.skill)}${event.why ? `: ${event.why}` : ''}`
     case 'level-set':
-      return `set the level to “${levelName(event.level)}”${event.why ? `: ${event.why}` : ''}`
+      return say`set the level to “${levelName(event.level)}”${event.why ? `: ${event.why}` : ''}`
     case 'focus-set':
       return event.focus
-        ? `set the focus to ${nameOf(event.focus.cornerId)}, ${mistakeName(event.focus.code).toLowerCase()}: ${event.note}`
-        : 'went back to the focus of the record'
+        ? say`set the focus to ${nameOf(event.focus.cornerId)}, ${inside(mistakeName(event.focus.code))}: ${event.note}`
+        : say`went back to the focus of the record`
     case 'hand-over':
-      return event.text === null ? 'went back to the hand-over of the record' : 'wrote the hand-over'
+      return event.text === null ? say`went back to the hand-over of the record` : say`wrote the hand-over`
     case 'laps-shared':
-      return event.agreed ? 'noted that laps may be shown to others' : 'noted that laps may not be shown to others'
+      return event.agreed ? say`noted that laps may be shown to others` : say`noted that laps may not be shown to others`
   }
 }
 
 const countWords = (seen: LogbookPage['record']['seen'], run: number): string => {
   const count = (by: 'hand' | 'log' | 'both'): number => seen.filter((s) => s.run === run && s.by === by).length
-  return `${count('log')} in the log, ${count('hand')} in the car, ${count('both')} by both`
+  return say`${count('log')} in the log, ${count('hand')} in the car, ${count('both')} by both`
 }

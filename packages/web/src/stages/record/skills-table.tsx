@@ -1,12 +1,14 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { levelName, mistakeName, SKILL_ASKS, type SkillStanding, shareInWords, skillName } from '@ochote/core'
+import { SKILL_ASKS, type SkillStanding } from '@ochote/core'
+import { inside, say, sayWhole } from '../../language/say.ts'
+import { levelName, mistakeName, shareInWords, skillName } from '../../shared/language/staff-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 
 /** Evidence of a skill in one line: the corners that meet the test, or the nearest ones. */
 const shows = (s: SkillStanding, nameOf: (id: string) => string): string => {
-  if (s.corners.length === 0) return 'no pass has told of it yet'
+  if (s.corners.length === 0) return say`no pass has told of it yet`
   const met = s.corners.filter((c) => c.met)
   const decisions = (met.length > 0 ? met : s.corners).slice(0, 2)
   return decisions.map((c) => `${nameOf(c.cornerId)} ${shareInWords(c.rate)}`).join(' · ')
@@ -18,33 +20,33 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
   const { next, missing, heldBy } = book.level
   const ready = next !== null && missing.length === 0
   return (
-    <Box component="section" aria-label="Skills and level">
+    <Box component="section" aria-label={say`Skills and level`}>
       <Stack direction="row" spacing={4} sx={{ alignItems: 'baseline' }}>
         <Typography variant="head" component="h3">
-          Skills
+          {say`Skills`}
         </Typography>
         <Typography variant="text" color="text.secondary" sx={{ flex: 1 }}>
-          {`Level: ${levelName(student.level)}. ${next === null ? 'There is none above it.' : ready ? `All that “${levelName(next)}” asks is confirmed.` : `For “${levelName(next)}”, an instructor still has to confirm ${missing.map((skill) => skillName(skill)).join(', ')}.`}${ready && heldBy ? ` Held by ${mistakeName(heldBy).toLowerCase()} in the last ten laps.` : ''}`}
+          {say`Level: ${levelName(student.level)}. ${next === null ? say`There is none above it.` : ready ? say`All that “${levelName(next)}” asks is confirmed.` : say`For “${levelName(next)}”, an instructor still has to confirm ${missing.map((skill) => skillName(skill)).join(', ')}.`}${ready && heldBy ? say` Held by ${inside(mistakeName(heldBy))} in the last ten laps.` : ''}`}
           <WordHelp word="level" />
         </Typography>
         {ready && !heldBy && (
           <Button
             size="small"
             variant="contained"
-            onClick={() => tell({ kind: 'level-set', level: next, why: 'Skills that it asks for are confirmed' })}
+            onClick={() => tell({ kind: 'level-set', level: next, why: say`Skills that it asks for are confirmed` })}
           >
-            {`Set the level to “${levelName(next)}”`}
+            {say`Set the level to “${levelName(next)}”`}
           </Button>
         )}
       </Stack>
-      <RowTable aria-label="Skills">
+      <RowTable aria-label={say`Skills`}>
         <TableHead>
           <TableRow>
-            <TableCell>Skill</TableCell>
-            <TableCell sx={{ width: 300 }}>{`Asks for, on ${SKILL_ASKS.hits} of the last ${SKILL_ASKS.of} laps`}</TableCell>
-            <TableCell align="right">Corners</TableCell>
-            <TableCell>The record, by corner</TableCell>
-            <TableCell align="right">Instructor</TableCell>
+            <TableCell>{say`Skill`}</TableCell>
+            <TableCell sx={{ width: 300 }}>{say`Asks for, on ${SKILL_ASKS.hits} of the last ${SKILL_ASKS.of} laps`}</TableCell>
+            <TableCell align="right">{say`Corners`}</TableCell>
+            <TableCell>{say`The record, by corner`}</TableCell>
+            <TableCell align="right">{say`Instructor`}</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -54,14 +56,14 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
             return (
               <TableRow key={s.skill}>
                 <TableCell sx={{ fontWeight: 640, whiteSpace: 'nowrap' }}>{skillName(s.skill)}</TableCell>
-                <TableCell>{s.asks}</TableCell>
+                <TableCell>{sayWhole(s.asks)}</TableCell>
                 <TableCell align="right" className="figures" sx={{ whiteSpace: 'nowrap' }}>
-                  {`${s.corners.filter((c) => c.met).length}, asks ${s.needed}`}
+                  {say`${s.corners.filter((c) => c.met).length}, asks ${s.needed}`}
                 </TableCell>
                 <TableCell className="figures">
                   {s.shown && (
                     <Box component="span" sx={{ fontWeight: 680, mr: 2 }}>
-                      shown
+                      {say`shown`}
                     </Box>
                   )}
                   {line}
@@ -69,23 +71,23 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
                 <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
                   {confirmed ? (
                     <>
-                      confirmed
+                      {say`confirmed`}
                       <Button
                         size="small"
-                        aria-label={`Withdraw ${skillName(s.skill)}`}
+                        aria-label={say`Withdraw ${skillName(s.skill)}`}
                         onClick={() => tell({ kind: 'skill-withdrawn', skill: s.skill, why: '' })}
                       >
-                        Withdraw
+                        {say`Withdraw`}
                       </Button>
                     </>
                   ) : (
                     <Button
                       size="small"
                       variant={s.shown ? 'contained' : 'text'}
-                      aria-label={`Confirm ${skillName(s.skill)}`}
+                      aria-label={say`Confirm ${skillName(s.skill)}`}
                       onClick={() => tell({ kind: 'skill-confirmed', skill: s.skill, shows: line.slice(0, 300) })}
                     >
-                      {s.shown ? 'Confirm' : 'Confirm anyway'}
+                      {s.shown ? say`Confirm` : say`Confirm anyway`}
                     </Button>
                   )}
                 </TableCell>
@@ -95,7 +97,7 @@ export const SkillsTable = ({ record, book, tell, nameOf }: LogbookPage) => {
         </TableBody>
       </RowTable>
       <Typography variant="text" color="text.secondary" sx={{ mt: 1 }}>
-        In brackets: the range that holds the true share nine times out of ten; few laps make it wide.
+        {say`In brackets: the range that holds the true share nine times out of ten; few laps make it wide.`}
       </Typography>
     </Box>
   )

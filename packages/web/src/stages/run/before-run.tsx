@@ -4,6 +4,7 @@ import { briefingParts, carOfRun, cornerName, type Plan, preparationOf, quizGaps
 import { useQuery } from '@tanstack/react-query'
 import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
 import { conditionInWords, isGrounded } from '../../shared/condition-words.ts'
 import { CarAfterRun } from './car-condition.tsx'
 import { CheckOff } from './check-off.tsx'
@@ -15,7 +16,7 @@ const useCar = (run: Run) => {
 }
 
 /** Said with the checks, once somebody has looked at a car that nobody was to drive. */
-const PUT_RIGHT = 'Car came back with “do not drive”; somebody has put it right since'
+const PUT_RIGHT = say`Car came back with “do not drive”; somebody has put it right since`
 
 /** The car of a run that somebody said nobody should drive, until somebody says that it was put right; else null. */
 export const useGrounded = (run: Run): { number: string; putRight: () => void } | null => {
@@ -39,7 +40,7 @@ export const Before = ({ run }: { run: Run }) => {
     <>
       {car && condition && (
         <Box role="note" sx={{ fontSize: 'size.note', fontWeight: 650, color: 'warning.main' }}>
-          {`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${condition}.`}
+          {say`Car ${car.number} came back at ${last.at.slice(11, 16)} with ${condition}.`}
         </Box>
       )}
       {day && <CheckOff lines={day.plan.checkOff} checked={events.checked} onCheck={(open) => void events.check(open)} />}
@@ -60,18 +61,18 @@ export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
   if (!events.data) return null
   const { acknowledged, radioHeard, answers } = preparationOf(events.data, run.studentId)
   const open = briefingParts.filter((part) => !acknowledged[part])
-  const gaps = quizGaps(answers).map((g) => cornerName(plan.corners, g.cornerId, 'flags, cones or emergencies'))
+  const gaps = quizGaps(answers).map((g) => cornerName(plan.corners, g.cornerId, say`flags, cones or emergencies`))
   return (
-    <Box component="section" aria-label="Before the run" sx={{ fontSize: 'size.note', lineHeight: 1.4 }}>
+    <Box component="section" aria-label={say`Before the run`} sx={{ fontSize: 'size.note', lineHeight: 1.4 }}>
       <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>
         {gaps.length > 0
-          ? `Still to learn: ${gaps.join(', ')}`
+          ? say`Still to learn: ${gaps.join(', ')}`
           : answers.length > 0
-            ? 'No gaps in the recall quiz.'
-            : 'No recall quiz taken yet.'}
+            ? say`No gaps in the recall quiz.`
+            : say`No recall quiz taken yet.`}
       </Box>
       <Box sx={{ color: open.length > 0 || !radioHeard ? 'warning.main' : 'text.secondary' }}>
-        {`${open.length === 0 ? 'Briefing acknowledged.' : `Briefing not acknowledged: ${open.join(', ')}.`} ${radioHeard ? 'Radio heard.' : 'Radio not checked.'}`}
+        {`${open.length === 0 ? say`Briefing acknowledged.` : say`Briefing not acknowledged: ${open.join(', ')}.`} ${radioHeard ? say`Radio heard.` : say`Radio not checked.`}`}
       </Box>
     </Box>
   )

@@ -1,6 +1,7 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, type Plan } from '@ochote/core'
-import { lengthOf, lengthUnit } from '../../shared/staff-units.ts'
+import { say } from '../../language/say.ts'
+import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
 import type { NextCall } from './next-call.ts'
 
 /** The next call, large, and the one after it. */
@@ -10,12 +11,12 @@ export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: P
   if (!next)
     return (
       <Box sx={{ minHeight: 118, display: 'flex', alignItems: 'center', borderLeft: 'call', borderColor: 'divider', pl: 4 }}>
-        <Typography sx={{ fontSize: 'size.text' }}>No calls: this student drives quietly.</Typography>
+        <Typography sx={{ fontSize: 'size.text' }}>{say`No calls: this student drives quietly.`}</Typography>
       </Box>
     )
   return (
     <Box
-      aria-label="Next call"
+      aria-label={say`Next call`}
       component="section"
       sx={{
         minHeight: 118,
@@ -45,7 +46,7 @@ export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: P
         >{`${Math.round(lengthOf(next.toMark_m) / 5) * 5} ${lengthUnit}`}</Typography>
       </Stack>
       <Typography component="div" sx={{ fontSize: 'size.note' }}>
-        {`${nameOf(next.call.cornerId)}${after ? ` · then ${nameOf(after.call.cornerId)}: ${after.call.phrase}` : ''}`}
+        {`${nameOf(next.call.cornerId)}${after ? say` · then ${nameOf(after.call.cornerId)}: ${after.call.phrase}` : ''}`}
       </Typography>
     </Box>
   )

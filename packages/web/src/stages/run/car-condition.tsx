@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { Verdict } from '@ochote/core'
 import { useState } from 'react'
+import { inside, say } from '../../language/say.ts'
 import {
   type Condition,
   conditionInWords,
@@ -23,8 +24,8 @@ export const CarAfterRun = ({
   const [chosen, setChosen] = useState<Partial<Condition>>({})
   if (told)
     return (
-      <Typography role="status" aria-label="The car" sx={{ fontSize: 'size.note' }}>
-        {`Car ${number}: ${conditionInWords(told) ?? 'good'}, kept for whoever takes it next.`}
+      <Typography role="status" aria-label={say`The car`} sx={{ fontSize: 'size.note' }}>
+        {say`Car ${number}: ${conditionInWords(told) ?? say`good`}, kept for whoever takes it next.`}
       </Typography>
     )
   const choose = (part: Part, verdict: Verdict): void => {
@@ -38,13 +39,13 @@ export const CarAfterRun = ({
   return (
     <Stack
       component="section"
-      aria-label="The car after the run"
+      aria-label={say`The car after the run`}
       direction="row"
       useFlexGap
       spacing={3}
       sx={{ alignItems: 'center', flexWrap: 'wrap' }}
     >
-      <Box sx={{ flexBasis: '100%', fontSize: 'size.note', fontWeight: 640 }}>{`Car ${number}, ${partWords[part].toLowerCase()}?`}</Box>
+      <Box sx={{ flexBasis: '100%', fontSize: 'size.note', fontWeight: 640 }}>{say`Car ${number}, ${inside(partWords[part])}?`}</Box>
       {(['good', 'watch', 'stop'] as const).map((verdict) => (
         <Button
           key={verdict}

@@ -1,5 +1,6 @@
 import { Box, Button, Stack } from '@mui/material'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
 import { wallClock } from './run-words.ts'
 
 /** Looked over before rolling: one touch when all is well, else a touch on each line that is not. */
@@ -18,16 +19,16 @@ export const CheckOff = ({
     return (
       <Box
         role="status"
-        aria-label="Checked"
+        aria-label={say`Checked`}
         sx={{ fontSize: 'size.note', color: checked.open.length > 0 ? 'warning.main' : 'text.primary', fontWeight: 600 }}
       >
         {checked.open.length === 0
-          ? `Checked at ${wallClock(checked.at, false)}: all OK`
-          : `Not well at ${wallClock(checked.at, false)}: ${checked.open.join(', ')}`}
+          ? say`Checked at ${wallClock(checked.at, false)}: all OK`
+          : say`Not well at ${wallClock(checked.at, false)}: ${checked.open.join(', ')}`}
       </Box>
     )
   return (
-    <Stack component="section" aria-label="Before rolling" spacing={3}>
+    <Stack component="section" aria-label={say`Before rolling`} spacing={3}>
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 3 }}>
         {lines.map((line) => {
           const wrong = open.includes(line)
@@ -40,13 +41,13 @@ export const CheckOff = ({
               onClick={() => setOpen(wrong ? open.filter((l) => l !== line) : [...open, line])}
               sx={{ justifyContent: 'flex-start', textAlign: 'left' }}
             >
-              {wrong ? `${line}: not OK` : line}
+              {wrong ? say`${line}: not OK` : line}
             </Button>
           )
         })}
       </Box>
       <Button variant="outlined" sx={{ alignSelf: 'flex-start', border: 'strong' }} onClick={() => onCheck(open)}>
-        {open.length === 0 ? 'All OK' : `Log ${open.length} not OK`}
+        {open.length === 0 ? say`All OK` : say`Log ${open.length} not OK`}
       </Button>
     </Stack>
   )

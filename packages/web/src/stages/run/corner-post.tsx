@@ -7,7 +7,6 @@ import {
   likelyMistakes,
   type MistakeCode,
   markOf,
-  mistakeName,
   type Plan,
   planRisks,
 } from '@ochote/core'
@@ -15,7 +14,9 @@ import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
-import { lengthOf, lengthUnit } from '../../shared/staff-units.ts'
+import { inside, say } from '../../language/say.ts'
+import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
+import { mistakeName } from '../../shared/language/staff-words.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { onTrack } from './on-track.tsx'
 import { lapName, shownInWords } from './run-words.ts'
@@ -41,7 +42,7 @@ const ChooseCorner = ({ plan, onChoose }: { plan: Plan; onChoose: (cornerId: str
   const navigate = useNavigate()
   return (
     <Box component="main" sx={{ p: 4 }}>
-      <Typography variant="title">Corner post: which corner are you at?</Typography>
+      <Typography variant="title">{say`Corner post: which corner are you at?`}</Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 3, my: 4 }}>
         {plan.corners.map((c) => (
           <Button key={c.id} variant="outlined" sx={{ justifyContent: 'flex-start' }} onClick={() => onChoose(c.id)}>
@@ -50,7 +51,7 @@ const ChooseCorner = ({ plan, onChoose }: { plan: Plan; onChoose: (cornerId: str
         ))}
       </Box>
       <Button variant="outlined" onClick={() => navigate('/run')}>
-        Back
+        {say`Back`}
       </Button>
     </Box>
   )
@@ -105,10 +106,10 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
   }
   const log = (code: MistakeCode | null): void => {
     if (!car) return
-    const words = `Car ${car.carNumber}${car.run ? ` · ${callName(car.run.run)}` : ''}: ${code ? mistakeName(code).toLowerCase() : 'held well'}`
+    const words = say`Car ${car.carNumber}${car.run ? ` · ${callName(car.run.run)}` : ''}: ${code ? inside(mistakeName(code)) : say`held well`}`
     if (!car.run) {
       track.tell({ kind: 'car-seen', carNumber: car.carNumber, cornerId: corner.id, code })
-      keep(`${words} (no run is known for this car; kept by its number)`)
+      keep(say`${words} (no run is known for this car; kept by its number)`)
       return
     }
     const runId = car.run.run.id
@@ -142,32 +143,32 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
         onTap: () => log(code),
       }
     }),
-    { id: 'held', number: 6, words: 'Held well', tone: 'quiet', onTap: () => log(null) },
+    { id: 'held', number: 6, words: say`Held well`, tone: 'quiet', onTap: () => log(null) },
   ]
   const numbers = day.plan.cars.map((c) => c.number)
   const numberTile = (number: string): Tile => {
     const run = runOf(number)
     return {
       id: number,
-      words: `Car ${number}`,
-      under: run ? callName(run.run) : 'no run',
+      words: say`Car ${number}`,
+      under: run ? callName(run.run) : say`no run`,
       tone: named === number ? 'chosen' : 'quiet',
       onTap: () => setNamed(number),
     }
   }
   const numberTiles: Tile[] = [
     ...numbers.map(numberTile),
-    { ...numberTile('another'), words: 'Another car', under: 'kept without a run' },
-    { id: 'corner', words: 'Another corner', tone: 'quiet', onTap: () => navigate('/run/corner-post') },
-    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTap: () => navigate('/run') },
+    { ...numberTile('another'), words: say`Another car`, under: say`kept without a run` },
+    { id: 'corner', words: say`Another corner`, tone: 'quiet', onTap: () => navigate('/run/corner-post') },
+    { id: 'leave', words: say`Leave this screen`, tone: 'quiet', onTap: () => navigate('/run') },
   ]
   const numberPages = Array.from({ length: Math.ceil(numberTiles.length / 6) }, (_, k) => ({
-    name: k === 0 ? 'By number' : `By number ${k + 1}`,
-    label: 'Which car?',
+    name: k === 0 ? say`By number` : say`By number ${k + 1}`,
+    label: say`Which car?`,
     body: <Tiles tiles={numberTiles.slice(6 * k, 6 * k + 6)} />,
   }))
   return (
-    <TabletPage label={`Corner post at ${corner.name}`}>
+    <TabletPage label={say`Corner post at ${corner.name}`}>
       <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
           {corner.name}
@@ -175,13 +176,20 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
-      <Stack direction="row" spacing={4} useFlexGap aria-label="Next car" role="status" sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
+      <Stack
+        direction="row"
+        spacing={4}
+        useFlexGap
+        aria-label={say`Next car`}
+        role="status"
+        sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}
+      >
         <Box className="figures" sx={{ fontSize: 'size.title', fontWeight: 720, lineHeight: 1 }}>
-          {next ? `Car ${next.car.carNumber}` : 'No car on the way'}
+          {next ? say`Car ${next.car.carNumber}` : say`No car on the way`}
         </Box>
         {next && (
           <Box className="figures" sx={{ fontSize: 'size.lead' }}>
-            {`${nextName ? `${nextName}, ` : ''}${Math.round(lengthOf(next.in_m) / 10) * 10} ${lengthUnit} away`}
+            {say`${nextName ? `${nextName}, ` : ''}${Math.round(lengthOf(next.in_m) / 10) * 10} ${lengthUnit} away`}
           </Box>
         )}
       </Stack>
@@ -189,20 +197,20 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
       <TurnedPages
         pages={[
           {
-            name: 'What you saw',
-            label: car ? carInWords(car, done !== null) : 'Waiting for the first car',
+            name: say`What you saw`,
+            label: car ? carInWords(car, done !== null) : say`Waiting for the first car`,
             body: <Tiles tiles={tiles} />,
           },
           ...numberPages,
         ]}
       />
-      <LastLine words={last ?? (track.stop ? `Stopped: ${track.stop.why}` : 'Nothing logged yet')} onUndo={last ? undo : null} />
+      <LastLine words={last ?? (track.stop ? say`Stopped: ${track.stop.why}` : say`Nothing logged yet`)} onUndo={last ? undo : null} />
     </TabletPage>
   )
 }
 
 const carInWords = ({ carNumber, run, lap }: AtCorner, done: boolean): string =>
-  `Car ${carNumber}${run ? ` · ${callName(run.run)}, ${lapName(lap)}` : ' · no run known'}${done ? ' · already logged' : ''}`
+  say`Car ${carNumber}${run ? ` · ${callName(run.run)}, ${lapName(lap)}` : say` · no run known`}${done ? say` · already logged` : ''}`
 
 /** The touch that a pass has had already, by the id of its event. */
 const touchedAt = ({ state }: TrackRun, cornerId: string, lap: number): string | null =>
@@ -239,7 +247,7 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
   return (
     <Box
       role="status"
-      aria-label="Tally"
+      aria-label={say`Tally`}
       sx={{
         px: 4,
         py: 1,
@@ -251,17 +259,17 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
       <Box sx={{ fontSize: 'size.note', fontWeight: 680 }}>
         {first
           ? first.most
-            ? `Most of them: ${mistakeName(first.code).toLowerCase()}, ${first.students} of ${tally.students} students. Check the cone and the briefing first.`
-            : `${mistakeName(first.code)}: ${first.students} of ${tally.students} students`
+            ? say`Most of them: ${inside(mistakeName(first.code))}, ${first.students} of ${tally.students} students. Check the cone and the briefing first.`
+            : say`${mistakeName(first.code)}: ${first.students} of ${tally.students} students`
           : tally.passes === 0
-            ? 'No touch here yet today'
-            : 'Nothing wrong here so far'}
+            ? say`No touch here yet today`
+            : say`Nothing wrong here so far`}
       </Box>
       <Box sx={{ fontSize: 'size.note' }}>
         {[
-          `${tally.passes} ${tally.passes === 1 ? 'time' : 'times'} through`,
-          `held well ${tally.held}`,
-          ...tally.mistakes.slice(0, 4).map((m) => `${mistakeName(m.code).toLowerCase()} ${m.count}`),
+          say`${tally.passes} ${tally.passes === 1 ? say`time` : say`times`} through`,
+          say`held well ${tally.held}`,
+          ...tally.mistakes.slice(0, 4).map((m) => `${inside(mistakeName(m.code))} ${m.count}`),
         ].join(' · ')}
       </Box>
     </Box>

@@ -7,6 +7,7 @@ import { Link } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { devicesQuery, queryClient, receiversQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -29,7 +30,7 @@ const DevicesScreen = ({ track }: { track: TrackDay }) => {
         <>
           {!session.data.demo && (
             <Typography role="note" sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
-              Practice is switched on: runs that a simulated logger drives are in no record, on no sheet and in no group.
+              {say`Practice is switched on: runs that a simulated logger drives are in no record, on no sheet and in no group.`}
             </Typography>
           )}
           <SimulatedLoggers track={track} />
@@ -37,8 +38,8 @@ const DevicesScreen = ({ track }: { track: TrackDay }) => {
         </>
       ) : (
         <Typography color="text.secondary">
-          Simulated devices are switched off in this school. For practice the lead can switch them on under{' '}
-          <Link to="/school/settings">School, Settings</Link>.
+          {say`Simulated devices are switched off in this school. For practice the lead can switch them on under`}{' '}
+          <Link to="/school/settings">{say`School, Settings`}</Link>.
         </Typography>
       )}
     </Stack>
@@ -50,13 +51,13 @@ const NO_CAR = 'none'
 const viaWords = { tcp: 'TCP', udp: 'UDP' } as const
 /** Fault of a receiver, and what to do about it. */
 const troubleWords: Record<NonNullable<Receiver['fault']>, string> = {
-  late: 'Positions out of order are left out',
-  future: 'Timestamps jump ahead: ignored until they settle',
-  elsewhere: 'Not on this circuit: check which circuit the day has',
-  frozen: 'Position frozen while it reports speed: restart it',
-  slow: 'Under four positions a second: places and laps, no marks. Set it faster',
-  'unknown-car': 'No such car in this day: say here which one it is',
-  'no-day': 'There is no day yet: make one in the Day stage',
+  late: say`Positions out of order are left out`,
+  future: say`Timestamps jump ahead: ignored until they settle`,
+  elsewhere: say`Not on this circuit: check which circuit the day has`,
+  frozen: say`Position frozen while it reports speed: restart it`,
+  slow: say`Under four positions a second: places and laps, no marks. Set it faster`,
+  'unknown-car': say`No such car in this day: say here which one it is`,
+  'no-day': say`There is no day yet: make one in the Day stage`,
 }
 
 /** Every port with what comes in on it. */
@@ -69,20 +70,29 @@ const Receivers = ({ track }: { track: TrackDay }) => {
   })
   const rows = receivers.data?.filter((r) => r.carNumber !== null || r.lines > 0) ?? []
   return (
-    <Box component="section" aria-label="Receivers">
-      <Typography variant="head">Receivers</Typography>
+    <Box component="section" aria-label={say`Receivers`}>
+      <Typography variant="head">{say`Receivers`}</Typography>
       <Typography sx={{ mb: 1 }}>
-        A logger in a car sends NMEA 0183 (RMC, GGA, VTG) or JSON lines to its port here, by TCP or UDP. Other sentences are ignored.
+        {say`A logger in a car sends NMEA 0183 (RMC, GGA, VTG) or JSON lines to its port here, by TCP or UDP. Other sentences are ignored.`}
       </Typography>
       <ProblemNote error={receivers.error ?? assign.error} />
-      <RowTable aria-label="Ports of receivers" sx={{ maxWidth: 1080 }}>
+      <RowTable aria-label={say`Ports of receivers`} sx={{ maxWidth: 1080 }}>
         <TableHead>
           <TableRow>
-            {['Port', 'Car', 'Protocol', 'Rate', 'Positions', 'Checksum errors', 'Other sentences', 'Unreadable', 'Clock', 'State'].map(
-              (name) => (
-                <TableCell key={name}>{name}</TableCell>
-              ),
-            )}
+            {[
+              say`Port`,
+              say`Car`,
+              say`Protocol`,
+              'Rate',
+              say`Positions`,
+              say`Checksum errors`,
+              say`Other sentences`,
+              say`Unreadable`,
+              say`Clock`,
+              say`State`,
+            ].map((name) => (
+              <TableCell key={name}>{name}</TableCell>
+            ))}
           </TableRow>
         </TableHead>
         <TableBody>
@@ -91,7 +101,7 @@ const Receivers = ({ track }: { track: TrackDay }) => {
               <TableCell className="figures">{r.port}</TableCell>
               <TableCell>
                 <PickField
-                  label={`Car at port ${r.port}`}
+                  label={say`Car at port ${r.port}`}
                   hideLabel
                   value={r.carNumber ?? NO_CAR}
                   options={[[NO_CAR, 'none'], ...track.day.plan.cars.map((c) => [c.number, c.number] as const)]}
@@ -110,16 +120,16 @@ const Receivers = ({ track }: { track: TrackDay }) => {
                   ? '–'
                   : Math.abs(r.clockAhead_s) < 2
                     ? 'right'
-                    : `${r.clockAhead_s.toFixed(0)} s ahead, corrected`}
+                    : say`${r.clockAhead_s.toFixed(0)} s ahead, corrected`}
               </TableCell>
               <TableCell sx={r.fault ? { color: 'warning.main', fontWeight: 600 } : {}}>
                 {r.fault
                   ? troubleWords[r.fault]
                   : r.rate_hz > 0
-                    ? `sends${r.simulated ? ', simulated' : ''}`
+                    ? `sends${r.simulated ? say`, simulated` : ''}`
                     : r.lastAt
-                      ? `silent since ${wallClock(r.lastAt)}`
-                      : 'nothing yet'}
+                      ? say`silent since ${wallClock(r.lastAt)}`
+                      : say`nothing yet`}
               </TableCell>
             </TableRow>
           ))}
@@ -130,12 +140,12 @@ const Receivers = ({ track }: { track: TrackDay }) => {
 }
 
 const habitWords = [
-  ['own', 'the student’s own'],
-  ['wild', 'more and bigger'],
-  ['none', 'none'],
+  ['own', say`the student’s own`],
+  ['wild', say`more and bigger`],
+  ['none', say`none`],
 ] as const satisfies readonly (readonly [Simulation['habits'], string])[]
 const formWords = [
-  ['json-tcp', 'JSON lines, TCP'],
+  ['json-tcp', say`JSON lines, TCP`],
   ['nmea-tcp', 'NMEA, TCP'],
   ['nmea-udp', 'NMEA, UDP'],
 ] as const satisfies readonly (readonly [Simulation['form'], string])[]
@@ -157,47 +167,47 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
     onSuccess: () => void queryClient.invalidateQueries({ queryKey: ['runs'] }),
   })
   return (
-    <Box component="section" aria-label="Simulated loggers">
-      <Typography variant="head">Simulated loggers</Typography>
+    <Box component="section" aria-label={say`Simulated loggers`}>
+      <Typography variant="head">{say`Simulated loggers`}</Typography>
       <Stack direction="row" spacing={4} sx={{ my: 2 }}>
-        <PickField label="Habits" value={habits} options={habitWords} onPick={setHabits} width={150} />
-        <PickField label="Sends" value={form} options={formWords} onPick={setForm} width={150} />
+        <PickField label={say`Habits`} value={habits} options={habitWords} onPick={setHabits} width={150} />
+        <PickField label={say`Sends`} value={form} options={formWords} onPick={setForm} width={150} />
         <PickField
-          label="Clock"
+          label={say`Clock`}
           value={speed}
           options={['1', '2', '4', '8'].map((v) => [v, `×${v}`] as const)}
           onPick={setSpeed}
           width={80}
         />
         <PickField
-          label="Noise"
+          label={say`Noise`}
           value={noise}
           options={['0.05', '0.3', '0.8'].map((v) => [v, `${v} m`] as const)}
           onPick={setNoise}
           width={90}
         />
         <PickField
-          label="Drop-outs"
+          label={say`Drop-outs`}
           value={dropOuts}
-          options={['0', '1', '3'].map((v) => [v, `${v} a lap`] as const)}
+          options={['0', '1', '3'].map((v) => [v, say`${v} a lap`] as const)}
           onPick={setDropOuts}
           width={100}
         />
       </Stack>
       <ProblemNote error={act.error} />
       {track.open.length === 0 && (
-        <Typography>No run is open. Start one in the Day stage, then a simulated logger can drive it.</Typography>
+        <Typography>{say`No run is open. Start one in the Day stage, then a simulated logger can drive it.`}</Typography>
       )}
       {track.open.map(({ run, carNumber, state }) => (
         <Stack key={run.id} direction="row" spacing={4} sx={{ alignItems: 'center', py: 1 }}>
-          <Typography sx={{ width: 300 }}>{`${carNumber ? `Car ${carNumber} · ` : ''}${run.studentName}`}</Typography>
+          <Typography sx={{ width: 300 }}>{`${carNumber ? say`Car ${carNumber} · ` : ''}${run.studentName}`}</Typography>
           {run.simulation ? (
             <Button variant="outlined" size="small" onClick={() => act.mutate({ runId: run.id, start: false })}>
-              Cut the power
+              {say`Cut the power`}
             </Button>
           ) : (
             <Button variant="contained" size="small" disabled={act.isPending} onClick={() => act.mutate({ runId: run.id, start: true })}>
-              {state.programme ? 'Start it' : 'Send out with it'}
+              {state.programme ? say`Start it` : say`Send out with it`}
             </Button>
           )}
         </Stack>
@@ -207,10 +217,10 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
 }
 
 const rainWords = [
-  ['dry', 'no rain'],
-  ['drizzle', 'drizzle'],
-  ['rain', 'rain'],
-  ['heavy-rain', 'heavy rain'],
+  ['dry', say`no rain`],
+  ['drizzle', say`drizzle`],
+  ['rain', say`rain`],
+  ['heavy-rain', say`heavy rain`],
 ] as const satisfies readonly (readonly [Devices['weather']['rain'], string])[]
 
 /** Stand-ins for radio, timing beam and weather station, with what they told last. */
@@ -234,18 +244,18 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
   const nameOf = (runId: string): string => track.all.find((r) => r.run.id === runId)?.run.studentName ?? runId
   const Switch = ({ on, name, onChange }: { on: boolean; name: string; onChange: (on: boolean) => void }) => (
     <Button size="small" variant="outlined" color="secondary" aria-pressed={on} onClick={() => onChange(!on)}>
-      {`${name}: ${on ? 'on' : 'off'}`}
+      {`${name}: ${on ? say`on` : say`off`}`}
     </Button>
   )
   return (
     <Box sx={columns('1fr 1fr 1fr')}>
       <ProblemNote error={set.error} />
-      <Box component="section" aria-label="Simulated weather station">
-        <Typography variant="head">Simulated weather station</Typography>
+      <Box component="section" aria-label={say`Simulated weather station`}>
+        <Typography variant="head">{say`Simulated weather station`}</Typography>
         <Stack direction="row" spacing={4} sx={{ alignItems: 'flex-end', my: 2 }}>
-          <Switch on={now.weather.on} name="Station" onChange={(on) => set.mutate({ ...now, weather: { ...now.weather, on } })} />
+          <Switch on={now.weather.on} name={say`Station`} onChange={(on) => set.mutate({ ...now, weather: { ...now.weather, on } })} />
           <PickField
-            label="Rain"
+            label={say`Rain`}
             value={now.weather.rain}
             options={rainWords}
             onPick={(rain) => set.mutate({ ...now, weather: { ...now.weather, on: true, rain, air_C: rain === 'dry' ? 17 : 13 } })}
@@ -253,42 +263,45 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
           />
         </Stack>
         <Typography color="text.secondary">
-          When rain begins the made-up students lose grip from their next lap on; the pit wall and the cars are told that the plan is for
-          another surface.
+          {say`When rain begins the made-up students lose grip from their next lap on; the pit wall and the cars are told that the plan is for another surface.`}
         </Typography>
       </Box>
-      <Box component="section" aria-label="Simulated radio">
-        <Typography variant="head">Simulated radio</Typography>
+      <Box component="section" aria-label={say`Simulated radio`}>
+        <Typography variant="head">{say`Simulated radio`}</Typography>
         <Stack direction="row" spacing={4} sx={{ alignItems: 'flex-end', my: 2 }}>
-          <Switch on={now.radio.on} name="Radio" onChange={(on) => set.mutate({ ...now, radio: { ...now.radio, on } })} />
-          <Switch on={now.radio.answers} name="Answers" onChange={(answers) => set.mutate({ ...now, radio: { ...now.radio, answers } })} />
+          <Switch on={now.radio.on} name={say`Radio`} onChange={(on) => set.mutate({ ...now, radio: { ...now.radio, on } })} />
+          <Switch
+            on={now.radio.answers}
+            name={say`Answers`}
+            onChange={(answers) => set.mutate({ ...now, radio: { ...now.radio, answers } })}
+          />
           <PickField
-            label="Delay"
+            label={say`Delay`}
             value={String(now.radio.delay_s)}
             options={['0.3', '0.5', '2', '5'].map((v) => [v, `${v} s`] as const)}
             onPick={(v) => set.mutate({ ...now, radio: { ...now.radio, delay_s: Number(v) } })}
             width={80}
           />
         </Stack>
-        {radios.length === 0 && <Typography>No message yet. The leader and the pit wall send them.</Typography>}
+        {radios.length === 0 && <Typography>{say`No message yet. The leader and the pit wall send them.`}</Typography>}
         {radios.map((r) => {
           const answers = heard.filter((h) => h.radioId === r.id)
           return (
             <Typography key={r.id} sx={{ fontSize: 'size.text' }}>
-              {`${wallClock(r.at)} “${r.text}” · ${answers.length === 0 ? `not heard by any of ${r.to.length}` : `heard: ${answers.map((a) => nameOf(a.runId).split(' ')[0]).join(', ')}`}`}
+              {`${wallClock(r.at)} “${r.text}” · ${answers.length === 0 ? say`not heard by any of ${r.to.length}` : say`heard: ${answers.map((a) => nameOf(a.runId).split(' ')[0]).join(', ')}`}`}
             </Typography>
           )
         })}
       </Box>
-      <Box component="section" aria-label="Simulated timing beam">
-        <Typography variant="head">Simulated timing beam</Typography>
+      <Box component="section" aria-label={say`Simulated timing beam`}>
+        <Typography variant="head">{say`Simulated timing beam`}</Typography>
         <Box sx={{ my: 2 }}>
-          <Switch on={now.beam.on} name="Beam" onChange={(on) => set.mutate({ ...now, beam: { on } })} />
+          <Switch on={now.beam.on} name={say`Beam`} onChange={(on) => set.mutate({ ...now, beam: { on } })} />
         </Box>
-        {beams.length === 0 && <Typography>No car has gone through it yet.</Typography>}
+        {beams.length === 0 && <Typography>{say`No car has gone through it yet.`}</Typography>}
         {beams.map((b) => (
           <Typography key={b.id} className="figures" sx={{ fontSize: 'size.text' }}>
-            {`${wallClock(b.at)}  car ${b.carNumber}${b.lapTime_s === null ? ', first time' : `, ${b.lapTime_s.toFixed(2)} s`}`}
+            {say`${wallClock(b.at)}  car ${b.carNumber}${b.lapTime_s === null ? say`, first time` : `, ${b.lapTime_s.toFixed(2)} s`}`}
           </Typography>
         ))}
       </Box>

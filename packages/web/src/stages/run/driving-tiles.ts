@@ -1,5 +1,7 @@
-import { type Corner, intensities, type MistakeCode, mistakeName, type PassOfCorner, type SetAsideReason } from '@ochote/core'
+import { type Corner, intensities, type MistakeCode, type PassOfCorner, type SetAsideReason } from '@ochote/core'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
+import { inside, say } from '../../language/say.ts'
+import { mistakeName } from '../../shared/language/staff-words.ts'
 import type { useCornerTouches } from './corner-touches.ts'
 import { talkWords } from './run-words.ts'
 import type { Tile } from './tablet.tsx'
@@ -40,11 +42,11 @@ export const drivingActions = (
     log: (code) => {
       if (!corner || !code) return
       const shown = touches.evidenceOf(code) !== undefined
-      answer(`${mistakeName(code)} at ${corner.name}`, events.observe(corner.id, code, cornerLap, 'ride-along', shown))
+      answer(say`${mistakeName(code)} at ${corner.name}`, events.observe(corner.id, code, cornerLap, 'ride-along', shown))
     },
     heldWell: () => {
       if (!corner) return
-      answer(`Held well at ${corner.name}`, events.tell({ kind: 'held-well', cornerId: corner.id, lap: cornerLap, via: 'ride-along' }))
+      answer(say`Held well at ${corner.name}`, events.tell({ kind: 'held-well', cornerId: corner.id, lap: cornerLap, via: 'ride-along' }))
     },
     talkBy: (step) => {
       const next = intensities[intensities.indexOf(talk) + step]
@@ -69,7 +71,7 @@ export const mistakeTiles = (
     return {
       id: code,
       number: i + 1,
-      words: again === code ? `Same again: ${name.toLowerCase()}` : name,
+      words: again === code ? say`Same again: ${inside(name)}` : name,
       under: evidence,
       tone: evidence ? 'shown' : 'plain',
       onTap: () => log(code),
@@ -85,12 +87,12 @@ export const lapTiles = (
 ): Tile[] => {
   const { pace } = advised
   return [
-    { id: 'held', words: `Held well${corner ? ` at ${corner.name}` : ''}`, onTap: heldWell },
+    { id: 'held', words: say`Held well${corner ? say` at ${corner.name}` : ''}`, onTap: heldWell },
     pace === null ? coolDownTile(coolDown) : { id: 'pace', words: advised.words, tone: 'shown', onTap: () => agree(pace) },
-    { id: 'quieter', words: 'Quieter', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(-1) },
-    { id: 'more', words: 'More calls', under: `now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(1) },
-    { id: 'went-by', words: 'Passed a car', tone: 'quiet', onTap: () => traffic('went-by') },
-    { id: 'let-by', words: 'Let a car by', tone: 'quiet', onTap: () => traffic('let-by') },
+    { id: 'quieter', words: say`Quieter`, under: say`now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(-1) },
+    { id: 'more', words: say`More calls`, under: say`now: ${talkWords[talk]}`, tone: 'quiet', onTap: () => talkBy(1) },
+    { id: 'went-by', words: say`Passed a car`, tone: 'quiet', onTap: () => traffic('went-by') },
+    { id: 'let-by', words: say`Let a car by`, tone: 'quiet', onTap: () => traffic('let-by') },
   ]
 }
 
@@ -101,15 +103,23 @@ export const runTiles = (
   { coolDown, comeIn, atLine, setAside, end }: DrivingActions,
 ): Tile[] => [
   coolDownTile(coolDown),
-  { id: 'in', words: 'In next lap', tone: 'quiet', onTap: comeIn },
+  { id: 'in', words: say`In next lap`, tone: 'quiet', onTap: comeIn },
   ...(aside === null
     ? [
-        { id: 'spoilt', words: 'Set this lap aside', under: 'spoilt: not judged', tone: 'quiet' as const, onTap: () => setAside('spoilt') },
-        { id: 'flag', words: 'Flag on this lap', under: 'not judged', tone: 'quiet' as const, onTap: () => setAside('flag') },
+        {
+          id: 'spoilt',
+          words: say`Set this lap aside`,
+          under: say`spoilt: not judged`,
+          tone: 'quiet' as const,
+          onTap: () => setAside('spoilt'),
+        },
+        { id: 'flag', words: say`Flag on this lap`, under: say`not judged`, tone: 'quiet' as const, onTap: () => setAside('flag') },
       ]
-    : [{ id: 'counts', words: 'This lap counts again', under: 'set aside now', tone: 'quiet' as const, onTap: () => setAside(null) }]),
-  ...(hasPosition ? [] : [{ id: 'line', words: 'At the line now', under: 'no position: following the plan', onTap: atLine }]),
-  { id: 'end', words: 'End the run', tone: 'quiet', onTap: end },
+    : [
+        { id: 'counts', words: say`This lap counts again`, under: say`set aside now`, tone: 'quiet' as const, onTap: () => setAside(null) },
+      ]),
+  ...(hasPosition ? [] : [{ id: 'line', words: say`At the line now`, under: say`no position: following the plan`, onTap: atLine }]),
+  { id: 'end', words: say`End the run`, tone: 'quiet', onTap: end },
 ]
 
-const coolDownTile = (coolDown: () => void): Tile => ({ id: 'cool', words: 'Cool-down next lap', tone: 'quiet', onTap: coolDown })
+const coolDownTile = (coolDown: () => void): Tile => ({ id: 'cool', words: say`Cool-down next lap`, tone: 'quiet', onTap: coolDown })

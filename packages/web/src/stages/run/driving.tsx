@@ -8,6 +8,7 @@ import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { useLiveDay } from '../../data/live/live-store.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { CallPanel } from './call-panel.tsx'
@@ -33,8 +34,8 @@ const whyComeIn = (
   const stop = stopNow(events)
   if (stop) return { why: stop.why, stopped: true }
   const ended = events.some((e) => e.kind === 'restart' && e.decision === 'all-in' && e.at > run.startedAt)
-  if (ended) return { why: 'The session has ended', stopped: false }
-  return { why: calledIn ? 'The pit wall calls this car in' : null, stopped: false }
+  if (ended) return { why: say`The session has ended`, stopped: false }
+  return { why: calledIn ? say`The pit wall calls this car in` : null, stopped: false }
 }
 
 /** The plan of a lap: slow laps have their own, at sighting pace. */
@@ -102,10 +103,10 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   })
 
   const next = position && calls ? nextCalls(lapPlan, calls.sheet, position.station_m, 2, position.fix.speed_mps) : []
-  const where = corner ? `Just driven: ${corner.name}` : 'The first corner is still ahead'
+  const where = corner ? say`Just driven: ${corner.name}` : say`The first corner is still ahead`
   const lapWords = lapInWords(events.programme, lap, kind)
   return (
-    <TabletPage label={`Ride-along, ${run.studentName}`}>
+    <TabletPage label={say`Ride-along, ${run.studentName}`}>
       <TopLine
         run={run}
         position={position}
@@ -116,21 +117,21 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
       />
       {comeIn !== null && !finished && <StopBar why={comeIn} />}
       {!finished && !stopped && <CallPanel calls={next} plan={plan} />}
-      <LapBand plan={plan} layers={layers} height={118} compact atAGlance label="Where the car is on the lap" />
+      <LapBand plan={plan} layers={layers} height={118} compact atAGlance label={say`Where the car is on the lap`} />
       <AdviceLine advice={adviceWords} weather={weather} />
       {over ? (
         <EndPanel run={run} events={events} finished={finished} onStay={() => setEnding(false)} onEnding={onEnding} />
       ) : (
         <TurnedPages
           pages={[
-            { name: 'What went wrong', label: where, body: <Tiles tiles={mistakeTiles(touches, actions.log)} /> },
+            { name: say`What went wrong`, label: where, body: <Tiles tiles={mistakeTiles(touches, actions.log)} /> },
             {
-              name: 'This lap',
+              name: say`This lap`,
               label: where,
               body: <Tiles tiles={lapTiles(corner, talk, { pace: advice.to, words: adviceWords ?? '' }, actions)} />,
             },
             {
-              name: 'The run',
+              name: say`The run`,
               label: lapWords,
               body: <Tiles tiles={runTiles(hasPosition, countedLaps(events.all).of(lap).aside, actions)} />,
             },
@@ -147,18 +148,18 @@ const AdviceLine = ({ advice, weather }: { advice: string | null; weather: strin
   advice || weather ? (
     <Typography
       role="status"
-      aria-label="Advice"
+      aria-label={say`Advice`}
       sx={{ fontSize: 'size.note', ...(weather ? { color: 'warning.main', fontWeight: 650 } : {}) }}
     >
-      {[...(advice ? [`Advice: ${advice}`] : []), ...(weather ? [weather] : [])].join(' · ')}
+      {[...(advice ? [say`Advice: ${advice}`] : []), ...(weather ? [weather] : [])].join(' · ')}
     </Typography>
   ) : null
 
 /** The last entry, and the number in this run. */
 const lastInWords = ({ lastUndoable, observations }: ReturnType<typeof useRunEvents>, plan: Plan): string =>
   lastUndoable
-    ? `${runEventInWords(lastUndoable, (id) => cornerName(plan.corners, id))} · ${observations.length} in this run`
-    : 'Nothing logged yet'
+    ? say`${runEventInWords(lastUndoable, (id) => cornerName(plan.corners, id))} · ${observations.length} in this run`
+    : say`Nothing logged yet`
 
 /** A touch is answered at once; the answer stays only once the touch is stored on the device. */
 const useAnswer = () => {
@@ -167,7 +168,7 @@ const useAnswer = () => {
     setStoring(`${words} …`)
     stored.then(
       () => setStoring(null),
-      () => setStoring(`Not saved: ${words}. This device is full; free some space and tap it again`),
+      () => setStoring(say`Not saved: ${words}. This device is full; free some space and tap it again`),
     )
   }
   return { storing, answer }

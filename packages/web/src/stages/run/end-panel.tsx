@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient } from '../../data/api/queries.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { TellCar } from './before-run.tsx'
 
@@ -42,16 +43,16 @@ export const EndPanel = ({
   return (
     <Stack spacing={4} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
       <Typography sx={{ fontSize: 'size.text' }}>
-        {finished ? 'The car is back in the pits.' : 'End the run now? The log so far is saved.'}
+        {finished ? say`The car is back in the pits.` : say`End the run now? The log so far is saved.`}
       </Typography>
       {finished && <TellCar run={run} />}
       <Stack direction="row" spacing={4}>
         <Button variant="contained" sx={{ px: 7 }} disabled={end.isPending} onClick={() => end.mutate()}>
-          {end.isPending ? 'Keeping the log …' : 'End the run'}
+          {end.isPending ? say`Keeping the log …` : say`End the run`}
         </Button>
         {!finished && (
           <Button variant="outlined" sx={{ px: 7 }} onClick={onStay}>
-            Drive on
+            {say`Drive on`}
           </Button>
         )}
       </Stack>

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { cornerName, type DayEvent, type IncidentKind, incidentActions, incidentKinds, stopsAll } from '@ochote/core'
 import { useState } from 'react'
+import { say } from '../../language/say.ts'
 import { FlagSign } from '../../shared/flag-sign.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { dayEventInWords } from './day-event-words.ts'
@@ -24,8 +25,8 @@ export const StopDecision = ({ track, stop }: { track: TrackDay; stop: Stop }) =
       sx={{ alignItems: 'center', p: 3, backgroundColor: 'error.main', color: 'var(--ground)' }}
     >
       <Box sx={{ flex: 1 }}>
-        <Box sx={{ fontSize: 'size.head', fontWeight: 720 }}>{`All runs are stopped since ${wallClock(stop.at)}`}</Box>
-        <Box>{`${stop.why}. Every screen in the cars says: come in. Releases are held.`}</Box>
+        <Box sx={{ fontSize: 'size.head', fontWeight: 720 }}>{say`All runs are stopped since ${wallClock(stop.at)}`}</Box>
+        <Box>{say`${stop.why}. Every screen in the cars says: come in. Releases are held.`}</Box>
       </Box>
       {(['go-on', 'all-in'] as const).map((decision) => (
         <Button
@@ -34,7 +35,7 @@ export const StopDecision = ({ track, stop }: { track: TrackDay; stop: Stop }) =
           sx={{ color: 'var(--ground)', borderColor: 'var(--ground)' }}
           onClick={() => decide(decision)}
         >
-          {decision === 'go-on' ? 'Go on' : 'End the session'}
+          {decision === 'go-on' ? say`Go on` : say`End the session`}
         </Button>
       ))}
     </Stack>
@@ -48,10 +49,10 @@ export const StopAll = ({ track }: { track: TrackDay }) => (
     color="error"
     fullWidth
     disabled={track.stop !== null}
-    onClick={() => track.tell({ kind: 'stop', why: 'Stopped by the pit wall' })}
+    onClick={() => track.tell({ kind: 'stop', why: say`Stopped by the pit wall` })}
     sx={{ height: 64, fontSize: 'size.head' }}
   >
-    {track.stop ? 'All is stopped' : 'Stop all'}
+    {track.stop ? say`All is stopped` : say`Stop all`}
   </Button>
 )
 
@@ -66,9 +67,9 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
   const lastOf = (flag: string) =>
     events.filter((e) => e.kind === 'flag').findLast((e) => e.flag === flag && (e.cornerId ?? EVERYWHERE) === cornerId)
   const flagSince = (flag: string): string => wallClock(lastOf(flag)?.at ?? '')
-  const where: readonly (readonly [string, string])[] = [[EVERYWHERE, 'everywhere'], ...plan.corners.map((c) => [c.id, c.name] as const)]
+  const where: readonly (readonly [string, string])[] = [[EVERYWHERE, say`everywhere`], ...plan.corners.map((c) => [c.id, c.name] as const)]
   const people: readonly (readonly [string, string])[] = [
-    [NOBODY, 'not known'],
+    [NOBODY, say`not known`],
     ...track.open.map((r) => [r.run.id, `${r.carNumber ? `${r.carNumber} · ` : ''}${r.run.studentName}`] as const),
   ]
   const logIncident = (): void => {
@@ -82,16 +83,16 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
       action: stopsAll(what) ? 'stopped-all' : action,
     })
     if (stopsAll(what) && !track.stop)
-      track.tell({ kind: 'stop', why: `${incidentWords[what]}${place ? ` at ${cornerName(plan.corners, place)}` : ''}` })
+      track.tell({ kind: 'stop', why: `${incidentWords[what]}${place ? say` at ${cornerName(plan.corners, place)}` : ''}` })
   }
   const shown = events
     .filter((e) => e.kind === 'flag' || e.kind === 'stop' || e.kind === 'restart' || e.kind === 'incident')
     .slice(-5)
     .reverse()
   return (
-    <Box component="section" aria-label="Flags and incidents">
+    <Box component="section" aria-label={say`Flags and incidents`}>
       <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <PickField label="Where" value={cornerId} options={where} onPick={setCornerId} width={140} />
+        <PickField label={say`Where`} value={cornerId} options={where} onPick={setCornerId} width={140} />
         {day.plan.flags.map(({ name, meaning }) => {
           const up = lastOf(name)?.up ?? false
           return (
@@ -104,22 +105,22 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
               startIcon={<FlagSign name={name} height={20} />}
               onClick={() => track.tell({ kind: 'flag', flag: name, cornerId: place, up: !up })}
             >
-              {up ? `${name}, up since ${flagSince(name)}: take it down` : name}
+              {up ? say`${name}, up since ${flagSince(name)}: take it down` : name}
             </Button>
           )
         })}
       </Stack>
       <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap', mt: 2 }}>
         <PickField
-          label="Incident"
+          label={say`Incident`}
           value={what}
           options={incidentKinds.map((k) => [k, incidentWords[k]] as const)}
           onPick={setWhat}
           width={150}
         />
-        <PickField label="Who" value={who} options={people} onPick={setWho} width={190} />
+        <PickField label={say`Who`} value={who} options={people} onPick={setWho} width={190} />
         <PickField
-          label="Action"
+          label={say`Action`}
           value={stopsAll(what) ? 'stopped-all' : action}
           options={incidentActions.map((a) => [a, actionWords[a]] as const)}
           onPick={setAction}
@@ -127,10 +128,10 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
           disabled={stopsAll(what)}
         />
         <Button variant={stopsAll(what) ? 'contained' : 'outlined'} color={stopsAll(what) ? 'error' : 'secondary'} onClick={logIncident}>
-          {stopsAll(what) ? 'Log it and stop all' : 'Log it'}
+          {stopsAll(what) ? say`Log it and stop all` : say`Log it`}
         </Button>
       </Stack>
-      <Box sx={{ mt: 2 }} aria-label="Last told" role="log">
+      <Box sx={{ mt: 2 }} aria-label={say`Last told`} role="log">
         {shown.map((e) => (
           <Typography key={e.id} sx={{ fontSize: 'size.text' }} className="figures">
             {`${wallClock(e.at)}  ${dayEventInWords(e, (id) => cornerName(plan.corners, id))}`}

@@ -4,6 +4,7 @@ import { cornerName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { historyQuery } from '../../data/api/queries.ts'
+import { say } from '../../language/say.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
@@ -30,20 +31,20 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
     <Stack spacing={3}>
       <StageHead stage="Run">
         <Button size="small" variant="outlined" color="secondary" aria-pressed={everything} onClick={() => setEverything(!everything)}>
-          With the preparation
+          {say`With the preparation`}
         </Button>
         <SyncNote />
       </StageHead>
       <ProblemNote error={history.error} />
-      {history.isPending && <Reading what="Reading the history …" />}
+      {history.isPending && <Reading what={say`Reading the history …`} />}
       {rows.length === 0 && !history.isPending && (
-        <Typography>Nothing has been logged in this day yet. What is touched in a run appears here.</Typography>
+        <Typography>{say`Nothing has been logged in this day yet. What is touched in a run appears here.`}</Typography>
       )}
       {rows.length > 0 && (
-        <RowTable aria-label="History of the day">
+        <RowTable aria-label={say`History of the day`}>
           <TableHead>
             <TableRow>
-              {['When', 'Who logged it', 'About', 'What', 'Arrived'].map((name) => (
+              {[say`When`, say`Who logged it`, say`About`, say`What`, say`Arrived`].map((name) => (
                 <TableCell key={name}>{name}</TableCell>
               ))}
             </TableRow>
@@ -52,10 +53,10 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
             {rows.slice(0, shown).map((row) => (
               <TableRow key={row.id}>
                 <TableCell className="figures">{wallClock(row.at)}</TableCell>
-                <TableCell>{row.by ?? 'a device or a student’s link'}</TableCell>
-                <TableCell>{row.studentName ?? 'the day'}</TableCell>
+                <TableCell>{row.by ?? say`a device or a student’s link`}</TableCell>
+                <TableCell>{row.studentName ?? say`the day`}</TableCell>
                 <TableCell sx={row.undone ? { textDecoration: 'line-through', color: 'text.secondary' } : {}}>
-                  {`${wordsOf(row)}${row.undone ? ' (taken back)' : ''}`}
+                  {`${wordsOf(row)}${row.undone ? say` (taken back)` : ''}`}
                 </TableCell>
                 <TableCell className="figures" sx={{ color: 'text.secondary' }}>
                   {arrivedInWords(row)}
@@ -70,7 +71,7 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
           <Button
             variant="outlined"
             onClick={() => setShown(shown + PAGE)}
-          >{`Show ${Math.min(PAGE, rows.length - shown)} more of ${rows.length}`}</Button>
+          >{say`Show ${Math.min(PAGE, rows.length - shown)} more of ${rows.length}`}</Button>
         </Box>
       )}
     </Stack>
@@ -80,9 +81,9 @@ const HistoryScreen = ({ track }: { track: TrackDay }) => {
 /** The time it reached the server, where that was later; and a clock that was corrected. */
 const arrivedInWords = ({ at, receivedAt, clockAhead_s }: HistoryRow): string => {
   const late_s = (Date.parse(receivedAt) - Date.parse(at)) / 1000
-  const words = late_s > 5 ? [`${wallClock(receivedAt)}, ${Math.round(late_s)} s later`] : ['at once']
+  const words = late_s > 5 ? [say`${wallClock(receivedAt)}, ${Math.round(late_s)} s later`] : [say`at once`]
   if (clockAhead_s !== 0)
-    words.push(`its clock was ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? 'ahead' : 'behind'}, corrected`)
+    words.push(say`its clock was ${Math.abs(Math.round(clockAhead_s))} s ${clockAhead_s > 0 ? say`ahead` : say`behind`}, corrected`)
   return words.join('; ')
 }
 

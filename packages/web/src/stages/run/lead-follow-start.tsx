@@ -9,6 +9,7 @@ import { call } from '../../data/api/api-client.ts'
 import { carConditionsQuery, queryClient, sessionQuery } from '../../data/api/queries.ts'
 import { startRunHere } from '../../data/events/run-queue.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
 import { isGrounded } from '../../shared/condition-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import type { TrackDay } from './use-track-day.ts'
@@ -89,10 +90,9 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
   return (
     <Box component="main" sx={{ p: 5 }}>
-      <Typography variant="title">Lead-follow: who drives behind you</Typography>
+      <Typography variant="title">{say`Lead-follow: who drives behind you`}</Typography>
       <Typography sx={{ my: 2 }}>
-        Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody
-        overtakes except to rotate.
+        {say`Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody overtakes except to rotate.`}
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 3 }}>
         {here.map((s) => {
@@ -107,29 +107,29 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
               onClick={() => toggle(s.id)}
               sx={{ justifyContent: 'flex-start', textAlign: 'left', overflowWrap: 'anywhere' }}
             >
-              {`${at >= 0 ? `${at + 1} · ` : ''}${s.name}${busy.has(s.id) ? ', on a run' : ''}`}
+              {`${at >= 0 ? `${at + 1} · ` : ''}${s.name}${busy.has(s.id) ? say`, on a run` : ''}`}
             </Button>
           )
         })}
       </Box>
       <Stack direction="row" spacing={2} useFlexGap sx={{ my: 4, alignItems: 'center', flexWrap: 'wrap' }}>
-        <Typography>Laps</Typography>
+        <Typography>{say`Laps`}</Typography>
         {LAPS.map((n) => (
           <Button key={n} variant="outlined" aria-pressed={n === laps} onClick={() => setLaps(n)}>
             {n}
           </Button>
         ))}
-        <Typography sx={{ ml: 5 }}>Cars</Typography>
+        <Typography sx={{ ml: 5 }}>{say`Cars`}</Typography>
         {(maySimulate ? [null, 1, 4, 8] : [null]).map((f) => (
           <Button key={f ?? 0} variant="outlined" aria-pressed={f === speedFactor} onClick={() => setSpeedFactor(f)}>
-            {f === null ? 'with receivers' : `simulated ×${f}`}
+            {f === null ? say`with receivers` : say`simulated ×${f}`}
           </Button>
         ))}
       </Stack>
       {table.length > 0 && (
-        <Typography sx={{ mb: 4 }} role="status" aria-label="Turns">
+        <Typography sx={{ mb: 4 }} role="status" aria-label={say`Turns`}>
           {chosen
-            .map((id) => `${students.find((s) => s.id === id)?.name}: ${table.filter((t) => t.row[0] === id).length} laps behind you`)
+            .map((id) => say`${students.find((s) => s.id === id)?.name}: ${table.filter((t) => t.row[0] === id).length} laps behind you`)
             .join(' · ')}
         </Typography>
       )}
@@ -140,16 +140,16 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
           sx={{ px: 7 }}
           onClick={() => start.mutate()}
         >
-          {chosen.length < 2 ? 'Choose two to five students first' : 'Send the train out'}
+          {chosen.length < 2 ? say`Choose two to five students first` : say`Send the train out`}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/run')}>
-          Back
+          {say`Back`}
         </Button>
       </Stack>
       {chosen.length >= 2 && freeCars.length < chosen.length && (
         <Typography
           sx={{ mt: 2 }}
-        >{`There are not enough free cars for this train${grounded.size > 0 ? '; those that came back with “do not drive” are left out' : ''}.`}</Typography>
+        >{say`There are not enough free cars for this train${grounded.size > 0 ? say`; those that came back with “do not drive” are left out` : ''}.`}</Typography>
       )}
       <ProblemNote error={start.error} />
     </Box>

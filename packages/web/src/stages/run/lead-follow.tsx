@@ -1,7 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import {
   cornerName,
-  correctionFor,
   distanceAhead,
   gapsOnTrack,
   isWithin,
@@ -9,7 +8,6 @@ import {
   likelyMistakes,
   type MistakeCode,
   markOf,
-  mistakeName,
   type Plan,
   planRisks,
   type RotationPlace,
@@ -21,8 +19,10 @@ import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
+import { correctionFor, mistakeName } from '../../shared/language/staff-words.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
 import { cornerBehind } from './next-call.ts'
@@ -98,16 +98,16 @@ const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
 const useTrainActions = (track: TrackDay, train: readonly TrainMember[], lap: number) => {
   const everyone = train.map((r) => r.run.id)
   const [first, second] = train
-  const rotateWords = `${callName(first.run)} to the back, ${callName(second.run)} up behind me`
+  const rotateWords = say`${callName(first.run)} to the back, ${callName(second.run)} up behind me`
   const turn = (): void => track.tell({ kind: 'row', runIds: [...everyone.slice(1), everyone[0]], lap: Math.max(1, lap + 1) })
-  const say = (text: string): void => track.tell({ kind: 'radio', to: everyone, text })
+  const tellAll = (text: string): void => track.tell({ kind: 'radio', to: everyone, text })
   return {
     rotateWords,
     turn,
-    say,
+    tellAll,
     rotate: (): void => {
       turn()
-      say(`Rotate: ${rotateWords}`)
+      tellAll(say`Rotate: ${rotateWords}`)
     },
   }
 }
@@ -140,27 +140,27 @@ const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMembe
     return true
   })
   return (
-    <TabletPage label="Lead-follow">
+    <TabletPage label={say`Lead-follow`}>
       <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
-          {rotation.lap < 1 ? 'Out lap' : rotation.lap > rotation.laps ? 'In lap' : `Lap ${rotation.lap} of ${rotation.laps}`}
+          {rotation.lap < 1 ? say`Out lap` : rotation.lap > rotation.laps ? say`In lap` : say`Lap ${rotation.lap} of ${rotation.laps}`}
         </Typography>
-        <Typography sx={{ fontSize: 'size.text' }}>{`Behind me: ${callName(train[0].run)}`}</Typography>
+        <Typography sx={{ fontSize: 'size.text' }}>{say`Behind me: ${callName(train[0].run)}`}</Typography>
         <Typography sx={{ fontSize: 'size.note' }}>{turnsInWords(rotation.table, train)}</Typography>
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
       <RotationLine plan={plan} rotation={rotation} words={actions.rotateWords} stop={track.stop?.why ?? null} />
-      <LapBand plan={plan} layers={layers} height={118} compact atAGlance label="The train on the lap" />
+      <LapBand plan={plan} layers={layers} height={118} compact atAGlance label={say`The train on the lap`} />
       {person ? (
         <PersonPages plan={plan} person={person} touches={touches} onLog={log} />
       ) : (
         <TrainPages plan={plan} train={train} rotation={rotation} actions={actions} last={last} onChoose={setChosen} />
       )}
       <LastLine
-        words={person ? 'Touch what went wrong' : (last?.line ?? 'Nothing logged yet')}
+        words={person ? say`Touch what went wrong` : (last?.line ?? say`Nothing logged yet`)}
         onUndo={last ? last.undo : null}
-        back={person ? { words: 'Back to the train', onBack: () => setChosen(null) } : undefined}
+        back={person ? { words: say`Back to the train`, onBack: () => setChosen(null) } : undefined}
       />
     </TabletPage>
   )
@@ -186,16 +186,16 @@ const PersonPages = ({ plan, person, touches: { cornerId, codes, evidenceOf }, o
       onTap: () => onLog(code),
     }
   })
-  const where = cornerId ? ` at ${cornerName(plan.corners, cornerId)}` : ': no corner yet'
-  return <TurnedPages pages={[{ name: 'What went wrong', label: `${callName(person.run)}${where}`, body: <Tiles tiles={tiles} /> }]} />
+  const where = cornerId ? say` at ${cornerName(plan.corners, cornerId)}` : say`: no corner yet`
+  return <TurnedPages pages={[{ name: say`What went wrong`, label: `${callName(person.run)}${where}`, body: <Tiles tiles={tiles} /> }]} />
 }
 
 /** The leader's usual words to everyone. */
 const radioWords = [
-  'Close up, three seconds',
-  'More room, three seconds at least',
-  'Slower this lap: look, don’t push',
-  'Pits next time by',
+  say`Close up, three seconds`,
+  say`More room, three seconds at least`,
+  say`Slower this lap: look, don’t push`,
+  say`Pits next time by`,
 ] as const
 
 type TrainPagesProps = {
@@ -214,7 +214,7 @@ const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPag
     (r, i): Tile => ({
       id: r.run.id,
       number: i + 1,
-      words: `${callName(r.run)}${i === 0 ? ' · behind me' : ''}`,
+      words: `${callName(r.run)}${i === 0 ? say` · behind me` : ''}`,
       under: placeInWords(plan, r, i),
       tone: isTooNear(r) ? 'shown' : i === 0 ? 'plain' : 'quiet',
       onTap: () => onChoose(r.run.id),
@@ -222,7 +222,7 @@ const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPag
   )
   const rotateTile: Tile = {
     id: 'rotate',
-    words: 'Rotate now',
+    words: say`Rotate now`,
     under: actions.rotateWords,
     tone: rotation.due && rotation.near ? 'shown' : 'quiet',
     onTap: actions.rotate,
@@ -232,22 +232,22 @@ const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPag
         {
           id: 'correction',
           words: last.words,
-          under: `to ${last.name}, heard by everyone`,
+          under: say`to ${last.name}, heard by everyone`,
           tone: 'plain',
-          onTap: () => actions.say(`${last.name}: ${last.words}`),
+          onTap: () => actions.tellAll(`${last.name}: ${last.words}`),
         },
       ]
     : []
   const radioTiles: Tile[] = [
-    ...radioWords.map((text): Tile => ({ id: text, words: text, tone: 'quiet', onTap: () => actions.say(text) })),
+    ...radioWords.map((text): Tile => ({ id: text, words: text, tone: 'quiet', onTap: () => actions.tellAll(text) })),
     ...correction,
-    { id: 'leave', words: 'Leave this screen', under: 'the runs go on', tone: 'quiet', onTap: () => navigate('/run') },
+    { id: 'leave', words: say`Leave this screen`, under: say`the runs go on`, tone: 'quiet', onTap: () => navigate('/run') },
   ]
   return (
     <TurnedPages
       pages={[
-        { name: 'The train', label: 'Who, and then what', body: <Tiles tiles={[...trainTiles, rotateTile]} /> },
-        { name: 'Radio', label: 'Say to everyone', body: <Tiles tiles={radioTiles} /> },
+        { name: say`The train`, label: say`Who, and then what`, body: <Tiles tiles={[...trainTiles, rotateTile]} /> },
+        { name: say`Radio`, label: say`Say to everyone`, body: <Tiles tiles={radioTiles} /> },
       ]}
     />
   )
@@ -256,12 +256,12 @@ const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPag
 const isTooNear = ({ gap_s }: TrainMember): boolean => gap_s !== null && gap_s < SAFE_GAP_S
 
 const placeInWords = (plan: Plan, { car, gap_s }: TrainMember, position: number): string => {
-  if (!car) return 'no position yet'
+  if (!car) return say`no position yet`
   const corner = cornerBehind(plan, car.station_m)
-  const where = corner ? `past ${corner.name}` : 'on the way'
+  const where = corner ? say`past ${corner.name}` : say`on the way`
   if (position === 0) return where
-  if (gap_s === null) return `${where} · gap not known`
-  return `${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? ' · too close' : ''} · ${where}`
+  if (gap_s === null) return say`${where} · gap not known`
+  return say`${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? say` · too close` : ''} · ${where}`
 }
 
 const turnsInWords = (table: ReturnType<typeof rotationTable>, train: readonly TrainMember[]): string =>
@@ -285,19 +285,19 @@ const RotationLine = ({
   const urgent = stop !== null || (due && near)
   const after = place && cornerBehind(plan, place.from_m)
   const stretch = place
-    ? `after ${after?.name ?? 'the line'}: takes ${metres(place.needed_m)} of ${metres(place.length_m)} at ${speedInWords(place.going_mps)}`
-    : 'no stretch is long enough for this train: rotate in the pit lane'
+    ? say`after ${after?.name ?? say`the line`}: takes ${metres(place.needed_m)} of ${metres(place.length_m)} at ${speedInWords(place.going_mps)}`
+    : say`no stretch is long enough for this train: rotate in the pit lane`
   const text = stop
-    ? `Stopped: ${stop}. Bring them in.`
+    ? say`Stopped: ${stop}. Bring them in.`
     : due
-      ? `${near ? 'Rotate now' : 'Rotate'}: ${words}, ${stretch}`
+      ? `${near ? say`Rotate now` : say`Rotate`}: ${words}, ${stretch}`
       : next
-        ? `Next rotation from lap ${next.lap}, ${stretch}`
-        : 'No more rotations in this run'
+        ? say`Next rotation from lap ${next.lap}, ${stretch}`
+        : say`No more rotations in this run`
   return (
     <Box
       role="status"
-      aria-label="Rotation"
+      aria-label={say`Rotation`}
       sx={{
         fontSize: 'size.text',
         fontWeight: 640,

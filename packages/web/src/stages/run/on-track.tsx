@@ -1,6 +1,7 @@
 import { Box } from '@mui/material'
 import type { ComponentType } from 'react'
 import { DayProvider } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
 import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { type TrackDay, useTrackDay } from './use-track-day.ts'
@@ -10,7 +11,7 @@ const Waiting = ({ of: Screen }: { of: ComponentType<{ track: TrackDay }> }) => 
   if (track) return <Screen track={track} />
   return (
     <Box component="main" sx={{ p: 5 }}>
-      <Reading what="Reading the day …" frame="lap" error={error} />
+      <Reading what={say`Reading the day …`} frame="lap" error={error} />
     </Box>
   )
 }

@@ -12,38 +12,44 @@ import {
 } from '@ochote/core'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
+import { say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
+import { surfaceInside } from '../../shared/plan/setting-words.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { onTrack } from './on-track.tsx'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import type { TrackDay } from './use-track-day.ts'
 
 const drillWords: Record<DrillKind, string> = {
-  'braking-box': 'Braking box',
+  'braking-box': say`Braking box`,
   slalom: 'Slalom',
-  circle: 'Circle',
-  'figure-of-eight': 'Figure of eight',
-  'lane-change': 'Lane change',
+  circle: say`Circle`,
+  'figure-of-eight': say`Figure of eight`,
+  'lane-change': say`Lane change`,
 }
 const resultWords: Record<DrillResult, string> = {
-  'in-box': 'In the box',
-  short: 'Short of it',
-  over: 'Past it',
-  clean: 'Clean',
-  cone: 'Hit a cone',
-  'off-line': 'Lost the rhythm',
-  'in-band': 'On target speed',
-  slow: 'Below target speed',
-  'pushed-wide': 'Pushed wide',
-  slid: 'Slid',
+  'in-box': say`In the box`,
+  short: say`Short of it`,
+  over: say`Past it`,
+  clean: say`Clean`,
+  cone: say`Hit a cone`,
+  'off-line': say`Lost the rhythm`,
+  'in-band': say`On target speed`,
+  slow: say`Below target speed`,
+  'pushed-wide': say`Pushed wide`,
+  slid: say`Slid`,
 }
 /** The one sentence that goes with an attempt. */
 const sentences: Record<DrillKind, readonly [string, string, string]> = {
-  'braking-box': ['Firm first third, then hold it to the stop', 'Brake at the cone, not before it', 'Eyes to the far end of the box'],
-  slalom: ['Look one cone further', 'Same steering each way, no faster', 'Steady throttle between them'],
-  circle: ['Look across the circle', 'Squeeze until it just begins to push', 'One steering input, then hold'],
-  'figure-of-eight': ['Slow before the crossing', 'Look for the second circle early', 'Unwind, then squeeze'],
-  'lane-change': ['Off the brake, then steer', 'Look into the gap', 'Straighten before you brake again'],
+  'braking-box': [
+    say`Firm first third, then hold it to the stop`,
+    say`Brake at the cone, not before it`,
+    say`Eyes to the far end of the box`,
+  ],
+  slalom: [say`Look one cone further`, say`Same steering each way, no faster`, say`Steady throttle between them`],
+  circle: [say`Look across the circle`, say`Squeeze until it just begins to push`, say`One steering input, then hold`],
+  'figure-of-eight': [say`Slow before the crossing`, say`Look for the second circle early`, say`Unwind, then squeeze`],
+  'lane-change': [say`Off the brake, then steer`, say`Look into the gap`, say`Straighten before you brake again`],
 }
 /** Share of the grip that an exercise is to use. */
 const SHARE = 0.75
@@ -68,7 +74,7 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
   const tellResult = (result: DrillResult): void => {
     if (student) track.tell({ kind: 'drill', studentId: student.id, drill, surface, result })
   }
-  const say = (sentence: string): void => {
+  const tell = (sentence: string): void => {
     if (last && student) track.tell({ kind: 'drill-said', studentId: student.id, drillId: last.id, sentence })
   }
   const undo = (): void => {
@@ -77,13 +83,13 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
   useTabletKeys((key) => {
     const number = Number(key)
     if (number >= 1 && number <= 3) tellResult(drillResults[drill][number - 1])
-    else if (number >= 4 && number <= 6) say(sentences[drill][number - 4])
+    else if (number >= 4 && number <= 6) tell(sentences[drill][number - 4])
     else if (key === 'n') setAt((n) => n + 1)
     else if (key === 'u') undo()
     else return false
     return true
   })
-  if (!student) return <Typography sx={{ p: 5 }}>There are no students in this day yet. Add them in the Day stage.</Typography>
+  if (!student) return <Typography sx={{ p: 5 }}>{say`There are no students in this day yet. Add them in the Day stage.`}</Typography>
   const attemptTiles: Tile[] = [
     ...drillResults[drill].map(
       (result, i): Tile => ({ id: result, number: i + 1, words: resultWords[result], onTap: () => tellResult(result) }),
@@ -94,54 +100,56 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
         number: i + 4,
         words: sentence,
         tone: lastSaid?.sentence === sentence ? 'chosen' : 'quiet',
-        onTap: () => say(sentence),
+        onTap: () => tell(sentence),
       }),
     ),
   ]
   const nextDrill = drillKinds[(drillKinds.indexOf(drill) + 1) % drillKinds.length]
   const settingTiles: Tile[] = [
-    { id: 'next', words: 'Next student', under: students[(at + 1) % students.length]?.name, onTap: () => setAt(at + 1) },
-    { id: 'drill', words: drillWords[nextDrill], under: 'next exercise', tone: 'quiet', onTap: () => setDrill(nextDrill) },
-    { id: 'leave', words: 'Leave this screen', tone: 'quiet', onTap: () => navigate('/run') },
+    { id: 'next', words: say`Next student`, under: students[(at + 1) % students.length]?.name, onTap: () => setAt(at + 1) },
+    { id: 'drill', words: drillWords[nextDrill], under: say`next exercise`, tone: 'quiet', onTap: () => setDrill(nextDrill) },
+    { id: 'leave', words: say`Leave this screen`, tone: 'quiet', onTap: () => navigate('/run') },
     ...gripSettings.map(
-      (s): Tile => ({ id: s, words: `Grip: ${s}`, tone: s === surface ? 'chosen' : 'quiet', onTap: () => setSurface(s) }),
+      (s): Tile => ({ id: s, words: say`Grip: ${surfaceInside(s)}`, tone: s === surface ? 'chosen' : 'quiet', onTap: () => setSurface(s) }),
     ),
   ]
   return (
-    <TabletPage label="Pad drill">
+    <TabletPage label={say`Pad drill`}>
       <Stack direction="row" spacing={5} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography component="h1" sx={{ fontSize: 'size.lead', fontWeight: 700, fontStretch: '84%' }}>
           {drillWords[drill]}
         </Typography>
         <Typography sx={{ fontSize: 'size.text' }}>{student.name}</Typography>
-        <Typography sx={{ fontSize: 'size.note' }}>{`then ${students[(at + 1) % students.length]?.name}`}</Typography>
+        <Typography sx={{ fontSize: 'size.note' }}>{say`then ${students[(at + 1) % students.length]?.name}`}</Typography>
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
       <Box
-        aria-label="Target"
+        aria-label={say`Target`}
         role="status"
         sx={{ fontSize: 'size.text', px: 4, py: 2, borderLeft: 'call', borderColor: 'text.primary', backgroundColor: 'var(--sheet)' }}
       >
         <Box sx={{ fontWeight: 660 }}>{targetInWords(drill, target)}</Box>
-        <Box sx={{ fontSize: 'size.note' }}>{`Grip set to ${surface}, three quarters of it used · an estimate: begin slower`}</Box>
+        <Box
+          sx={{ fontSize: 'size.note' }}
+        >{say`Grip set to ${surfaceInside(surface)}, three quarters of it used · an estimate: begin slower`}</Box>
       </Box>
       <AttemptRow attempts={attempts} drill={drill} />
       <TurnedPages
         pages={[
           {
-            name: 'Attempt',
-            label: last && !lastSaid ? 'One sentence for it' : `Attempt ${attempts.length + 1}`,
+            name: say`Attempt`,
+            label: last && !lastSaid ? say`One sentence for it` : say`Attempt ${attempts.length + 1}`,
             body: <Tiles tiles={attemptTiles} />,
           },
-          { name: 'Who, grip', label: 'Who drives, on what', body: <Tiles tiles={settingTiles} /> },
+          { name: say`Who, grip`, label: say`Who drives, on what`, body: <Tiles tiles={settingTiles} /> },
         ]}
       />
       <LastLine
         words={
           last
-            ? `${resultWords[last.result]}${lastSaid ? ` · ${lastSaid.sentence}` : ''} · ${attempts.length} attempts by ${student.name}`
-            : 'No attempt yet'
+            ? say`${resultWords[last.result]}${lastSaid ? ` · ${lastSaid.sentence}` : ''} · ${attempts.length} attempts by ${student.name}`
+            : say`No attempt yet`
         }
         onUndo={last ? undo : null}
       />
@@ -151,9 +159,9 @@ const PadScreen = ({ track }: { track: TrackDay }) => {
 
 const targetInWords = (drill: DrillKind, target: ReturnType<typeof drillTarget>): string => {
   const speed = speedInWords(target.speed_mps)
-  if (drill === 'braking-box') return `From ${speed}: stop within ${metres(target.stop_m ?? 0)}`
-  if (target.time_s !== null) return `${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${metres(defaultSizes.radius_m)})`
-  return `${speed} (cones ${metres(defaultSizes.spacing_m)} apart)`
+  if (drill === 'braking-box') return say`From ${speed}: stop within ${metres(target.stop_m ?? 0)}`
+  if (target.time_s !== null) return say`${speed}, ${target.time_s.toFixed(1)} s per circle (radius ${metres(defaultSizes.radius_m)})`
+  return say`${speed} (cones ${metres(defaultSizes.spacing_m)} apart)`
 }
 
 /** Attempts in a row, the newest right: the aim is filled, the rest open. */
@@ -166,7 +174,7 @@ const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: Dr
         width={Math.max(34, 34 * Math.min(attempts.length, 24))}
         height="34"
         role="img"
-        aria-label={`${hits} of ${attempts.length} on target`}
+        aria-label={say`${hits} of ${attempts.length} on target`}
       >
         {attempts.slice(-24).map((a, i) => (
           <g key={a.id} transform={`translate(${34 * i + 17} 17)`} stroke="var(--ink)" strokeWidth="2.5">
@@ -182,7 +190,7 @@ const AttemptRow = ({ attempts, drill }: { attempts: readonly Drill[]; drill: Dr
         ))}
       </svg>
       <Typography sx={{ fontSize: 'size.note' }}>
-        {attempts.length === 0 ? 'No attempt yet' : `${hits} of ${attempts.length} on target`}
+        {attempts.length === 0 ? say`No attempt yet` : say`${hits} of ${attempts.length} on target`}
       </Typography>
     </Stack>
   )

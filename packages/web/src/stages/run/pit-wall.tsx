@@ -4,11 +4,12 @@ import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import type { CarNow } from '../../data/live/live-store.ts'
+import { say } from '../../language/say.ts'
+import { speedInWords } from '../../language/staff-units.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
-import { speedInWords } from '../../shared/staff-units.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
@@ -67,7 +68,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
       <StopAll track={track} />
       {track.stop && <StopDecision track={track} stop={track.stop} />}
       <WeatherPrompt track={track} />
-      <LapBand plan={plan} layers={layers} height={104} compact label="All cars on the lap" />
+      <LapBand plan={plan} layers={layers} height={104} compact label={say`All cars on the lap`} />
       <Box sx={columns('minmax(0, 2fr) minmax(0, 3fr)')}>
         <Stack spacing={3}>
           <GroundView
@@ -76,7 +77,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
             height={restOfWindow(520, 300)}
             zoomToCorner={false}
             scaled={false}
-            label="All cars, north up"
+            label={say`All cars, north up`}
           />
           <Meetings track={track} coming={coming} />
         </Stack>
@@ -102,16 +103,16 @@ const RunsTable = ({
   initials: ReadonlyMap<string, string>
 }) => {
   if (track.open.length === 0)
-    return <Typography sx={{ py: 4 }}>No cars out. Start runs here under Runs or in Day, then release them.</Typography>
+    return <Typography sx={{ py: 4 }}>{say`No cars out. Start runs here under Runs or in Day, then release them.`}</Typography>
   return (
     <RowTable
-      aria-label="Cars and runs"
+      aria-label={say`Cars and runs`}
       maxHeight={restOfWindow(560)}
       sx={{ '& td, & th': { whiteSpace: 'nowrap', px: 2 }, '& td': { fontSize: 'size.head' } }}
     >
       <TableHead>
         <TableRow>
-          {['Car', 'Student', 'Lap', 'Clock', 'Speed', 'Last lap', 'Gap ahead'].map((name) => (
+          {[say`Car`, say`Student`, say`Lap`, say`Clock`, say`Speed`, say`Last lap`, say`Gap ahead`].map((name) => (
             <TableCell key={name}>{name}</TableCell>
           ))}
           <TableCell component="td" />
@@ -127,7 +128,7 @@ const RunsTable = ({
           return (
             <TableRow key={r.run.id}>
               <TableCell className="figures" sx={{ fontWeight: 700, ...(initials.has(r.run.id) ? { color: 'warning.main' } : {}) }}>
-                {initials.has(r.run.id) ? `${numberOf(r)} ${initials.get(r.run.id)}: number twice` : numberOf(r)}
+                {initials.has(r.run.id) ? say`${numberOf(r)} ${initials.get(r.run.id)}: number twice` : numberOf(r)}
               </TableCell>
               <TableCell>
                 <Link to={`/run/${r.run.id}`} style={{ color: 'inherit' }}>
@@ -139,11 +140,11 @@ const RunsTable = ({
               <TableCell className="figures">{car && !car.inPits ? speedInWords(car.speed_mps) : '–'}</TableCell>
               <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
               <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
-                {gap ? `${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? ', too close' : ''}` : '–'}
+                {gap ? say`${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? say`, too close` : ''}` : '–'}
               </TableCell>
               <TableCell>
                 {r.state.calledIn ? (
-                  'called in'
+                  say`called in`
                 ) : (
                   <Button
                     size="small"
@@ -151,10 +152,10 @@ const RunsTable = ({
                     disabled={!car || car.inPits}
                     onClick={() => {
                       void logRunEvent(r.run.id, { kind: 'called-in' })
-                      track.tell({ kind: 'radio', to: [r.run.id], text: `Car ${numberOf(r)}, ${callName(r.run)}: pits next time by` })
+                      track.tell({ kind: 'radio', to: [r.run.id], text: say`Car ${numberOf(r)}, ${callName(r.run)}: pits next time by` })
                     }}
                   >
-                    Call in
+                    {say`Call in`}
                   </Button>
                 )}
               </TableCell>
@@ -167,29 +168,29 @@ const RunsTable = ({
 }
 
 const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number): string => {
-  if (!car) return state.programme ? 'out, no position yet' : 'in the pit lane'
-  if (car.inPits) return 'back in the pits'
-  return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.fault ? ` · positions ${car.fault}` : ''}`
+  if (!car) return state.programme ? say`out, no position yet` : say`in the pit lane`
+  if (car.inPits) return say`back in the pits`
+  return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.fault ? say` · positions ${car.fault}` : ''}`
 }
 
 /** Cars that catch others, with time and place. */
 const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting[] }) => (
-  <Box component="section" aria-label="Who catches whom">
-    <Typography variant="head">Who catches whom</Typography>
-    {coming.length === 0 && <Typography>No gap closes within ten minutes at these laps.</Typography>}
+  <Box component="section" aria-label={say`Who catches whom`}>
+    <Typography variant="head">{say`Who catches whom`}</Typography>
+    {coming.length === 0 && <Typography>{say`No gap closes within ten minutes at these laps.`}</Typography>}
     {coming.map((m) => {
       const corner = cornerBehind(track.plan, m.station_m)
-      const where = `after ${corner?.name ?? 'the line'}, lap ${m.lap}`
+      const where = say`after ${corner?.name ?? say`the line`}, lap ${m.lap}`
       return (
         <Typography key={`${m.behindId} ${m.aheadId}`} sx={m.in_s === 0 ? { color: 'warning.main', fontWeight: 650 } : {}}>
           {m.in_s === 0
-            ? `Car ${m.behindId} is too close to car ${m.aheadId} now, ${where}`
-            : `Car ${m.behindId} reaches car ${m.aheadId} in ${clockInWords(m.in_s)}, ${where}`}
+            ? say`Car ${m.behindId} is too close to car ${m.aheadId} now, ${where}`
+            : say`Car ${m.behindId} reaches car ${m.aheadId} in ${clockInWords(m.in_s)}, ${where}`}
         </Typography>
       )
     })}
     <Typography color="text.secondary" sx={{ fontSize: 'size.note' }}>
-      {`Under ${SAFE_GAP_S} s at each one’s own lap time. Where passing is allowed at all is for the venue’s rules and both instructors.`}
+      {say`Under ${SAFE_GAP_S} s at each one’s own lap time. Where passing is allowed at all is for the venue’s rules and both instructors.`}
     </Typography>
   </Box>
 )

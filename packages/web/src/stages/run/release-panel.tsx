@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { usePlansFor } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 
@@ -37,7 +38,7 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const [simulated, setSimulated] = useState(true)
   if (isRunning && release) return <Countdown track={track} release={release} simulated={simulated} />
   if (waiting.length === 0) return null
-  if (!plans || plans.length !== changes.length) return <Typography role="status">Computing the laps of those who wait …</Typography>
+  if (!plans || plans.length !== changes.length) return <Typography role="status">{say`Computing the laps of those who wait …`}</Typography>
   const planned = planRelease(
     waiting.map((r, k) => {
       const lap_s = plans[changes.findIndex((c) => sameLap(c, choices[k]))].profile.lapTime_s
@@ -48,12 +49,12 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const conflict = planned.conflict
   const byId = (id: string): TrackRun | undefined => waiting.find((r) => r.run.id === id)
   return (
-    <Box component="section" aria-label="Release">
-      <Typography variant="head">Release</Typography>
+    <Box component="section" aria-label={say`Release`}>
+      <Typography variant="head">{say`Release`}</Typography>
       <Typography>{planned.order.map((id) => nameOf(byId(id) as TrackRun)).join('  →  ')}</Typography>
       <Stack direction="row" spacing={4} sx={{ alignItems: 'center', mt: 1 }}>
         <TextField
-          label="Interval (s)"
+          label={say`Interval (s)`}
           type="number"
           value={interval_s}
           onChange={(e) => setInterval_(Math.max(5, Number(e.target.value) || 5))}
@@ -72,17 +73,17 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
             })
           }
         >
-          {`Release ${waiting.length}`}
+          {say`Release ${waiting.length}`}
         </Button>
         <Button variant="outlined" color="secondary" aria-pressed={simulated} onClick={() => setSimulated(!simulated)}>
-          Simulated cars
+          {say`Simulated cars`}
         </Button>
         <Typography color={conflict || interval_s < planned.interval_s ? 'warning.main' : 'text.secondary'} sx={{ fontSize: 'size.text' }}>
           {conflict
-            ? `No interval keeps everyone apart: ${nameOf(byId(conflict.behindId) as TrackRun)} catches ${nameOf(byId(conflict.aheadId) as TrackRun)} on lap ${conflict.lap + 1}. Send fewer cars or fewer laps.`
+            ? say`No interval keeps everyone apart: ${nameOf(byId(conflict.behindId) as TrackRun)} catches ${nameOf(byId(conflict.aheadId) as TrackRun)} on lap ${conflict.lap + 1}. Send fewer cars or fewer laps.`
             : interval_s < planned.interval_s
-              ? `Under ${planned.interval_s} s a gap closes within the run.`
-              : 'Quickest first; no gap closes within the run at these paces.'}
+              ? say`Under ${planned.interval_s} s a gap closes within the run.`
+              : say`Quickest first; no gap closes within the run at these paces.`}
         </Typography>
       </Stack>
     </Box>
@@ -122,8 +123,8 @@ const Countdown = ({
     }
   })
   return (
-    <Box component="section" aria-label="Release">
-      <Typography variant="head">{track.stop ? 'Release is held: the session is stopped' : 'Release'}</Typography>
+    <Box component="section" aria-label={say`Release`}>
+      <Typography variant="head">{track.stop ? say`Release is held: the session is stopped` : say`Release`}</Typography>
       <Stack direction="row" spacing={5} useFlexGap sx={{ flexWrap: 'wrap' }}>
         {due.map(({ id, in_s }) => {
           const run = track.open.find((r) => r.run.id === id)
@@ -132,7 +133,7 @@ const Countdown = ({
           return (
             <Box key={id} sx={{ minWidth: 120, opacity: gone ? 0.55 : 1 }}>
               <Box className="figures" sx={{ fontSize: 'size.title', fontWeight: 720, lineHeight: 1 }}>
-                {gone ? 'out' : track.stop ? 'held' : Math.max(0, Math.ceil(in_s))}
+                {gone ? say`out` : track.stop ? say`held` : Math.max(0, Math.ceil(in_s))}
               </Box>
               <Box>{nameOf(run)}</Box>
             </Box>

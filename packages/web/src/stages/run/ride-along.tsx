@@ -7,6 +7,7 @@ import { useNavigate, useParams } from 'react-router'
 import { dayQuery, runQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { OfflineNote } from '../../shared/offline-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -28,11 +29,11 @@ export const RideAlong = () => {
   if (!run.data || !plan)
     return (
       <Box component="main" sx={{ p: 5 }}>
-        <Reading what="Reading the run …" frame="lap" error={run.data ? error : (run.error ?? error)} />
+        <Reading what={say`Reading the run …`} frame="lap" error={run.data ? error : (run.error ?? error)} />
       </Box>
     )
   // While the log is being made the run still shows; an end that the server has not heard of is an end here all the same.
-  const stage = run.data.endedAt || (events.ended && !ending) ? 'ended' : run.data.simulation || events.programme ? 'driving' : 'before'
+  const stage = run.data.endedAt || (events.ended && !ending) ? 'ended' : run.data.simulation || events.programme ? 'driving' : say`before`
   return (
     <LapSelectionProvider>
       {stage === 'driving' ? (
@@ -50,15 +51,15 @@ const Ended = ({ run }: { run: Run }) => {
   const navigate = useNavigate()
   return (
     <Stack spacing={5} sx={{ alignItems: 'flex-start' }}>
-      <Typography variant="title">{`${run.studentName}: the run has ended`}</Typography>
+      <Typography variant="title">{say`${run.studentName}: the run has ended`}</Typography>
       <SyncNote />
-      {!run.endedAt && <Typography sx={{ fontSize: 'size.note' }}>Its log is made as soon as the server hears of it.</Typography>}
+      {!run.endedAt && <Typography sx={{ fontSize: 'size.note' }}>{say`Its log is made as soon as the server hears of it.`}</Typography>}
       <TellCar run={run} />
       <Button variant="contained" sx={{ px: 6 }} onClick={() => navigate(`/debrief/${run.id}`)}>
-        Debrief
+        {say`Debrief`}
       </Button>
       <Button variant="outlined" onClick={() => navigate('/day')}>
-        Back to the day
+        {say`Back to the day`}
       </Button>
     </Stack>
   )
@@ -72,9 +73,9 @@ const BeforeRun = ({ run, plan }: { run: Run; plan: Plan }) => {
   const unchecked = (day.data?.plan.checkOff.length ?? 0) > 0 && !checked
   const grounded = useGrounded(run)
   const missing = unchecked
-    ? 'First look the car over and touch “All OK”, or what is not.'
+    ? say`First look the car over and touch “All OK”, or what is not.`
     : grounded
-      ? `Car ${grounded.number} came back with “do not drive”. First say that somebody has put it right, or take another car.`
+      ? say`Car ${grounded.number} came back with “do not drive”. First say that somebody has put it right, or take another car.`
       : null
   return (
     <Stack spacing={4}>
@@ -82,20 +83,20 @@ const BeforeRun = ({ run, plan }: { run: Run; plan: Plan }) => {
       <OfflineNote />
       {newPlan && (
         <Typography role="status" variant="note" sx={{ color: 'warning.main', fontWeight: 650 }}>
-          {`${newPlan}. This run keeps its own; start a new one to drive by the day’s.`}
+          {say`${newPlan}. This run keeps its own; start a new one to drive by the day’s.`}
         </Typography>
       )}
       <Remembered run={run} plan={plan} />
       <Before run={run} />
       {grounded && !unchecked && (
         <Button variant="outlined" onClick={grounded.putRight}>
-          {`Car ${grounded.number} was put right: it may drive`}
+          {say`Car ${grounded.number} was put right: it may drive`}
         </Button>
       )}
       <SendOut run={run} missing={missing} />
       <Stack direction="row" spacing={5} sx={{ alignItems: 'center' }}>
         <Button variant="outlined" onClick={() => navigate('/day')}>
-          Back to the day
+          {say`Back to the day`}
         </Button>
         <SyncNote />
       </Stack>

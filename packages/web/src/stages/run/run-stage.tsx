@@ -1,13 +1,14 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
-import { levelName } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { runsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { OfflineNote } from '../../shared/offline-note.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -17,10 +18,10 @@ import { useStartRun } from '../day/start-run.ts'
 
 /** The ways to work on the track, each for one person at one place. */
 const modes = [
-  { to: '/run/pit-wall', name: 'Pit wall', what: 'All cars, gaps, release, flags, stops' },
-  { to: '/run/lead-follow', name: 'Lead-follow', what: 'Two to five cars behind you, taking turns' },
-  { to: '/run/corner-post', name: 'Corner post', what: 'One corner, one tap per car' },
-  { to: '/run/pad', name: 'Pad', what: 'One exercise, attempt after attempt' },
+  { to: '/run/pit-wall', name: say`Pit wall`, what: say`All cars, gaps, release, flags, stops` },
+  { to: '/run/lead-follow', name: say`Lead-follow`, what: say`Two to five cars behind you, taking turns` },
+  { to: '/run/corner-post', name: say`Corner post`, what: say`One corner, one tap per car` },
+  { to: '/run/pad', name: say`Pad`, what: say`One exercise, attempt after attempt` },
 ] as const
 
 type Slot = DayPlan['slots'][number]
@@ -30,7 +31,7 @@ const timeTo = (start: string, date: string | undefined): string => {
   const at = dayjs(`${date}T${start}`)
   if (!at.isValid() || !at.isSame(dayjs(), 'day')) return ''
   const minutes = at.diff(dayjs(), 'minute')
-  return minutes >= 0 ? `in ${minutes} min` : `due ${-minutes} min ago`
+  return minutes >= 0 ? `in ${minutes} min` : say`due ${-minutes} min ago`
 }
 
 /** Which run to open: those on track now, then the next ones of the day; and the other ways to work. */
@@ -58,7 +59,7 @@ export const RunStage = () => {
   }
   const carOf = (slot: Slot): string => {
     const car = day?.plan.cars.find((c) => c.id === slot.carId)
-    return car ? `car ${car.number}` : ''
+    return car ? say`car ${car.number}` : ''
   }
   return (
     <Stack spacing={4}>
@@ -67,13 +68,13 @@ export const RunStage = () => {
       </StageHead>
       <ProblemNote error={start.error ?? runs.error} />
       <OfflineNote />
-      {runs.isLoading && <Reading what="Reading the runs …" />}
+      {runs.isLoading && <Reading what={say`Reading the runs …`} />}
       <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
         <Stack spacing={5}>
           {open.length > 0 && (
             <Box>
               <Typography variant="head" gutterBottom>
-                On track now
+                {say`On track now`}
               </Typography>
               {open.map((run) => (
                 <Button key={run.id} variant="contained" sx={{ mr: 2, mb: 2 }} component={Link} to={`/run/${run.id}`}>
@@ -84,21 +85,23 @@ export const RunStage = () => {
           )}
           <Box>
             <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
-              <Typography variant="head">{whose === 'driven' ? 'Driven today' : 'Next in the run list: ride along'}</Typography>
+              <Typography variant="head">{whose === 'driven' ? say`Driven today` : say`Next in the run list: ride along`}</Typography>
               <ToggleButtonGroup
                 size="small"
                 exclusive
                 value={whose}
-                aria-label="Which runs"
+                aria-label={say`Which runs`}
                 onChange={(_, chosen: typeof whose | null) => chosen && setWhose(chosen)}
               >
-                <ToggleButton value="mine">{`Mine (${mine.length})`}</ToggleButton>
-                <ToggleButton value="all">{`All (${waiting.length})`}</ToggleButton>
-                <ToggleButton value="driven">{`Driven (${driven.length})`}</ToggleButton>
+                <ToggleButton value="mine">{say`Mine (${mine.length})`}</ToggleButton>
+                <ToggleButton value="all">{say`All (${waiting.length})`}</ToggleButton>
+                <ToggleButton value="driven">{say`Driven (${driven.length})`}</ToggleButton>
               </ToggleButtonGroup>
             </Stack>
-            {whose !== 'driven' && next.length === 0 && <Typography>No more runs are planned. Plan them in the Day stage.</Typography>}
-            {whose === 'driven' && driven.length === 0 && <Typography>Nothing was driven yet.</Typography>}
+            {whose !== 'driven' && next.length === 0 && (
+              <Typography>{say`No more runs are planned. Plan them in the Day stage.`}</Typography>
+            )}
+            {whose === 'driven' && driven.length === 0 && <Typography>{say`Nothing was driven yet.`}</Typography>}
             {whose === 'driven' &&
               driven.map((run) => (
                 <Stack
@@ -114,11 +117,11 @@ export const RunStage = () => {
                   <Box sx={{ flex: '1 1 200px' }}>
                     <Typography sx={{ fontWeight: 650 }}>{run.studentName}</Typography>
                     <Typography variant="note" color="text.secondary">
-                      {run.hasLog ? 'log is there' : 'no log yet'}
+                      {run.hasLog ? say`log is there` : say`no log yet`}
                     </Typography>
                   </Box>
                   <Button variant="outlined" component={Link} to={`/debrief/${run.id}`}>
-                    Debrief
+                    {say`Debrief`}
                   </Button>
                 </Stack>
               ))}
@@ -137,27 +140,27 @@ export const RunStage = () => {
                   <Box sx={{ flex: '1 1 200px' }}>
                     <Typography sx={{ fontWeight: 650 }}>
                       {studentOf(slot)?.name}
-                      {slot.instructorId === me ? ' · yours' : ''}
+                      {slot.instructorId === me ? say` · yours` : ''}
                     </Typography>
                     <Typography variant="note" color="text.secondary">
                       {[levelOf(slot), carOf(slot), timeTo(slot.start, day?.plan.date)].filter(Boolean).join(' · ')}
                     </Typography>
                   </Box>
                   <Button variant={i === 0 ? 'contained' : 'outlined'} disabled={start.isPending} onClick={() => start.mutate(slot)}>
-                    Start the run
+                    {say`Start the run`}
                   </Button>
                 </Stack>
               ))}
             {whose !== 'driven' && listed.length > next.length && (
               <Button variant="text" onClick={() => setWhole(true)}>
-                {`Show the other ${listed.length - next.length}`}
+                {say`Show the other ${listed.length - next.length}`}
               </Button>
             )}
           </Box>
         </Stack>
-        <Box component="section" aria-label="Other ways to work">
+        <Box component="section" aria-label={say`Other ways to work`}>
           <Typography variant="head" gutterBottom>
-            Not in the car?
+            {say`Not in the car?`}
           </Typography>
           <Box
             sx={{
@@ -188,7 +191,7 @@ export const RunStage = () => {
               </Box>
             ))}
           </Box>
-          <Typography color="text.secondary">All of these log to the same runs; switch whenever you like.</Typography>
+          <Typography color="text.secondary">{say`All of these log to the same runs; switch whenever you like.`}</Typography>
         </Box>
       </Box>
     </Stack>

@@ -1,38 +1,38 @@
 import type { CornerPass } from '@ochote/contract'
 import {
-  evidenceText,
   type IncidentKind,
   type Intensity,
   isDrivenKind,
   type LapKind,
   type MistakeCode,
-  mistakeName,
   type PaceAdvice,
   paces,
   type RunEvent,
   type RunProgramme,
 } from '@ochote/core'
 import dayjs from 'dayjs'
+import { inside, say } from '../../language/say.ts'
+import { metres, speedInWords } from '../../language/staff-units.ts'
+import { evidenceText, mistakeName } from '../../shared/language/staff-words.ts'
 import { asideWords, lapKindNames } from '../../shared/lap-words.ts'
-import { metres, speedInWords } from '../../shared/staff-units.ts'
 
 /** A moment as the clock on the wall shows it. */
 export const wallClock = (at: string, seconds = true): string => dayjs(at).format(seconds ? 'HH:mm:ss' : 'HH:mm')
 
 /** A lap as it is called within a sentence: nobody knows a lap 0. */
-export const lapName = (lap: number): string => (lap < 1 ? 'out lap' : `lap ${lap}`)
+export const lapName = (lap: number): string => (lap < 1 ? say`out lap` : say`lap ${lap}`)
 
 /** Which lap it is and how many are left, as it is said in the car. */
 export const lapInWords = (programme: RunProgramme | null, lap: number, kind: LapKind): string => {
   const name = lapKindNames[kind]
   const slow = kind === 'sighting' || kind === 'cool-down'
-  if (slow && programme?.slowCap_mps) return `${name}, at most ${speedInWords(programme.slowCap_mps)}`
+  if (slow && programme?.slowCap_mps) return say`${name}, at most ${speedInWords(programme.slowCap_mps)}`
   if (kind !== 'coached' && kind !== 'timed') return name
-  if (!programme) return `Lap ${lap}`
+  if (!programme) return say`Lap ${lap}`
   const before = programme.sighting + (programme.warmUp ?? 0)
   return kind === 'coached'
-    ? `Lap ${lap - before} of ${programme.coached}`
-    : `Timed lap ${lap - before - programme.coached} of ${programme.timed ?? 0}`
+    ? say`Lap ${lap - before} of ${programme.coached}`
+    : say`Timed lap ${lap - before - programme.coached} of ${programme.timed ?? 0}`
 }
 
 /** Number of coached and timed laps still to come after this one. */
@@ -54,81 +54,81 @@ export const adviceInWords = ({ to, reason }: PaceAdvice): string | null => {
   if (!reason) return null
   switch (reason.kind) {
     case 'two-misses':
-      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: two marks missed on lap ${reason.lap}`
+      return say`${to === null ? say`Slower` : say`Down to ${paceName(to)}`}: two marks missed on lap ${reason.lap}`
     case 'same-safety-mistake':
-      return `${to === null ? 'Slower' : `Down to ${paceName(to)}`}: ${mistakeName(reason.code).toLowerCase()} twice`
+      return say`${to === null ? say`Slower` : say`Down to ${paceName(to)}`}: ${inside(mistakeName(reason.code))} twice`
     case 'clean-laps':
-      return `Up to ${paceName(to ?? 0)}: ${reason.laps} clean laps`
+      return say`Up to ${paceName(to ?? 0)}: ${reason.laps} clean laps`
     case 'at-ceiling':
-      return `${reason.laps} clean laps; top pace for today`
+      return say`${reason.laps} clean laps; top pace for today`
   }
 }
 
 /** Words for the amount of talk. */
-export const talkWords: Record<Intensity, string> = { quiet: 'quiet', guided: 'guided', driven: 'every action' }
+export const talkWords: Record<Intensity, string> = { quiet: say`quiet`, guided: say`guided`, driven: say`every action` }
 
 /** Words for incidents. */
 export const incidentWords: Record<IncidentKind, string> = {
-  contact: 'Contact',
-  'off-and-stuck': 'Off and stuck',
-  injury: 'Someone is hurt',
-  'oil-or-debris': 'Oil or debris',
-  spin: 'Spin',
-  'off-and-on': 'Off and back on',
-  breakdown: 'Breakdown',
-  other: 'Something else',
+  contact: say`Contact`,
+  'off-and-stuck': say`Off and stuck`,
+  injury: say`Someone is hurt`,
+  'oil-or-debris': say`Oil or debris`,
+  spin: say`Spin`,
+  'off-and-on': say`Off and back on`,
+  breakdown: say`Breakdown`,
+  other: say`Something else`,
 }
 
 /** Words for the action after an incident. */
 export const actionWords = {
-  'stopped-all': 'stopped all',
-  'called-in': 'called in',
-  'flag-shown': 'flag shown',
-  talked: 'spoken to',
-  watched: 'kept watching',
+  'stopped-all': say`stopped all`,
+  'called-in': say`called in`,
+  'flag-shown': say`flag shown`,
+  talked: say`spoken to`,
+  watched: say`kept watching`,
 } as const
 
 /** A run's event in a few words. */
 export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => string): string => {
   switch (event.kind) {
     case 'observation':
-      return `${mistakeName(event.code)} at ${nameOf(event.cornerId)}, ${lapName(event.lap)}`
+      return say`${mistakeName(event.code)} at ${nameOf(event.cornerId)}, ${lapName(event.lap)}`
     case 'held-well':
-      return `Held well at ${nameOf(event.cornerId)}, ${lapName(event.lap)}`
+      return say`Held well at ${nameOf(event.cornerId)}, ${lapName(event.lap)}`
     case 'traffic':
-      return `${event.way === 'went-by' ? 'Passed a car' : 'Let a car by'}${event.cornerId ? ` near ${nameOf(event.cornerId)}` : ''}, ${lapName(event.lap)}`
+      return `${event.way === 'went-by' ? say`Passed a car` : say`Let a car by`}${event.cornerId ? say` near ${nameOf(event.cornerId)}` : ''}, ${lapName(event.lap)}`
     case 'pace':
-      return `Pace ${paceName(event.pace)} from lap ${event.lap + 1}: ${event.why}`
+      return say`Pace ${paceName(event.pace)} from lap ${event.lap + 1}: ${event.why}`
     case 'intensity':
-      return `Talk: ${talkWords[event.intensity]}`
+      return say`Talk: ${talkWords[event.intensity]}`
     case 'lap-kind':
-      return `Lap ${event.lap}: ${lapKindNames[event.lapKind].toLowerCase()}`
+      return say`Lap ${event.lap}: ${inside(lapKindNames[event.lapKind])}`
     case 'set-aside':
-      return event.reason === null ? `Lap ${event.lap} counts again` : `Lap ${event.lap} set aside: ${asideWords[event.reason]}`
+      return event.reason === null ? say`Lap ${event.lap} counts again` : say`Lap ${event.lap} set aside: ${asideWords[event.reason]}`
     case 'passes-aside':
-      return `${event.why === 'stop' ? 'Stop' : 'Flag'}: ${event.passes.map((p) => `${nameOf(p.cornerId)}, lap ${p.lap}`).join('; ')} not judged`
+      return say`${event.why === 'stop' ? say`Stop` : say`Flag`}: ${event.passes.map((p) => say`${nameOf(p.cornerId)}, lap ${p.lap}`).join('; ')} not judged`
     case 'sent-out':
-      return 'Sent out'
+      return say`Sent out`
     case 'called-in':
-      return 'Called in'
+      return say`Called in`
     case 'ended':
-      return 'The run ended'
+      return say`The run ended`
     case 'checked':
-      return event.open.length === 0 ? 'Checked, all OK' : `Checked, not OK: ${event.open.join(', ')}`
+      return event.open.length === 0 ? say`Checked, all OK` : say`Checked, not OK: ${event.open.join(', ')}`
     case 'car':
-      return `Car after the run: brakes ${event.brakes}, tyres ${event.tyres}, other ${event.other}`
+      return say`Car after the run: brakes ${event.brakes}, tyres ${event.tyres}, other ${event.other}`
     case 'account':
-      return `Own account: ${[event.best && `best ${nameOf(event.best)}`, event.worst && `worst ${nameOf(event.worst)}`, `“${event.word}”`].filter(Boolean).join(', ')}`
+      return say`Own account: ${[event.best && say`best ${nameOf(event.best)}`, event.worst && say`worst ${nameOf(event.worst)}`, `“${event.word}”`].filter(Boolean).join(', ')}`
     case 'said':
-      return `Said at the debrief about ${nameOf(event.cornerId)}: ${event.words}`
+      return say`Said at the debrief about ${nameOf(event.cornerId)}: ${event.words}`
     case 'released':
-      return 'The student may read what was found'
+      return say`The student may read what was found`
     case 'lap-driver':
-      return `Lap ${event.lap} was driven by the ${event.driver}`
+      return say`Lap ${event.lap} was driven by the ${event.driver}`
     case 'note':
-      return `Note at ${metres(event.station_m)}${event.lap === null ? '' : `, ${lapName(event.lap)}`}: ${event.text}`
+      return say`Note at ${metres(event.station_m)}${event.lap === null ? '' : `, ${lapName(event.lap)}`}: ${event.text}`
     case 'undo':
-      return 'Undone'
+      return say`Undone`
   }
 }
 
@@ -136,5 +136,5 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
 export const shownInWords = (findings: CornerPass['findings'], code: MistakeCode): string | undefined => {
   const finding = findings.find((f) => f.code === code)
   // How much is fine is for the debrief: two seconds are for what was done.
-  return finding && `positions say: ${evidenceText(finding, 'short')}`
+  return finding && say`positions say: ${evidenceText(finding, 'short')}`
 }

@@ -6,8 +6,9 @@ import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, runQuery, runsQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
+import { say } from '../../language/say.ts'
+import { speedOf, speedUnit, staffUnits } from '../../language/staff-units.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { speedOf, speedUnit, staffUnits } from '../../shared/staff-units.ts'
 
 const Pick = <V extends string | number>({
   label,
@@ -31,22 +32,24 @@ const Pick = <V extends string | number>({
 )
 
 const noneOrOne = [
-  [0, 'none'],
+  [0, say`none`],
   [1, 'one'],
 ] as const
 
 /** Laps against the clock after the coached ones. */
-const timedLaps = [[0, 'none'], ...[1, 2, 3].map((n) => [n, String(n)] as const)] as const satisfies readonly (readonly [number, string])[]
+const timedLaps = [[0, say`none`], ...[1, 2, 3].map((n) => [n, String(n)] as const)] as const satisfies readonly (readonly [
+  number,
+  string,
+])[]
 
 /** Speed caps on sighting and cool-down laps (in the staff's units). */
 const slowCaps = [
-  [0, 'none'],
+  [0, say`none`],
   ...(staffUnits === 'metric' ? [80, 100, 120, 140] : [50, 60, 75, 90]).map((v) => [v, `${v} ${speedUnit}`] as const),
 ] as const satisfies readonly (readonly [number, string])[]
 
 /** What a run does with and without a receiver. */
-const withoutLogger =
-  'Positions come from the receiver in the car, where there is one. Without any, calls follow the plan, laps are counted by a touch at the line, and a log can be added later.'
+const withoutLogger = say`Positions come from the receiver in the car, where there is one. Without any, calls follow the plan, laps are counted by a touch at the line, and a log can be added later.`
 
 /** Before the run: how many laps, who tells the positions, and the word to go; `missing`: what has to be done first. */
 export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) => {
@@ -82,36 +85,41 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
   })
   return (
     <Stack spacing={3}>
-      <Pick label="Sighting lap" values={noneOrOne} value={first} onChange={setSighting} />
-      <Pick label="Warm-up lap" values={noneOrOne} value={warmUp} onChange={setWarmUp} />
-      <Pick label="Laps" values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
-      <Pick label="Timed laps" values={timedLaps} value={timed} onChange={setTimed} />
-      <Pick label="Cool-down lap" values={noneOrOne} value={coolDown} onChange={setCoolDown} />
-      <Pick label="Cap on slow laps" values={slowCaps} value={slowCap} onChange={setSlowCap} />
+      <Pick label={say`Sighting lap`} values={noneOrOne} value={first} onChange={setSighting} />
+      <Pick label={say`Warm-up lap`} values={noneOrOne} value={warmUp} onChange={setWarmUp} />
+      <Pick label={say`Laps`} values={[2, 3, 4, 5, 6, 7].map((n) => [n, String(n)] as const)} value={coached} onChange={setCoached} />
+      <Pick label={say`Timed laps`} values={timedLaps} value={timed} onChange={setTimed} />
+      <Pick label={say`Cool-down lap`} values={noneOrOne} value={coolDown} onChange={setCoolDown} />
+      <Pick label={say`Cap on slow laps`} values={slowCaps} value={slowCap} onChange={setSlowCap} />
       {maySimulate ? (
         <Box component="details">
           <Box component="summary" sx={{ cursor: 'pointer', minHeight: 'var(--row)', display: 'list-item' }}>
-            {`Positions: ${logger === 'real' ? 'from the receiver in the car' : `a simulated student, ×${speedFactor}`}`}
+            {say`Positions: ${logger === 'real' ? say`from the receiver in the car` : say`a simulated student, ×${speedFactor}`}`}
           </Box>
           <Stack spacing={3} sx={{ pt: 3 }}>
             <Pick
-              label="Logger"
+              label={say`Logger`}
               values={[
-                ['simulated', 'Simulated'],
-                ['real', 'In the car'],
+                ['simulated', say`Simulated`],
+                ['real', say`In the car`],
               ]}
               value={logger}
               onChange={setLogger}
             />
             {logger === 'simulated' && (
-              <Pick label="Clock" values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)} value={speedFactor} onChange={setSpeedFactor} />
+              <Pick
+                label={say`Clock`}
+                values={[1, 2, 4, 8].map((n) => [n, `×${n}`] as const)}
+                value={speedFactor}
+                onChange={setSpeedFactor}
+              />
             )}
             <Typography>
               {logger === 'real'
                 ? withoutLogger
                 : session.data?.demo
-                  ? 'A simulated student drives the car and sends positions as a real logger would.'
-                  : 'Practice: a simulated student drives. This run will be in no record, on no sheet and in no group.'}
+                  ? say`A simulated student drives the car and sends positions as a real logger would.`
+                  : say`Practice: a simulated student drives. This run will be in no record, on no sheet and in no group.`}
             </Typography>
           </Stack>
         </Box>
@@ -119,7 +127,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
         <Typography color="text.secondary">{withoutLogger}</Typography>
       )}
       <ProblemNote error={send.error} />
-      <Box>Never use this while driving. The venue’s rules and the instructor’s judgement come first.</Box>
+      <Box>{say`Never use this while driving. The venue’s rules and the instructor’s judgement come first.`}</Box>
       <Box sx={{ position: 'sticky', bottom: 0, backgroundColor: 'background.default', py: 3 }}>
         {missing && (
           <Typography variant="note" role="status" sx={{ mb: 1 }}>
@@ -127,7 +135,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
           </Typography>
         )}
         <Button variant="contained" fullWidth disabled={send.isPending || missing !== null} onClick={() => send.mutate()}>
-          Send out
+          {say`Send out`}
         </Button>
       </Box>
     </Stack>

@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type PointerEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { edges } from '../../look/scale.ts'
 import { useThemeChoice } from '../../look/theme-choice.tsx'
@@ -120,12 +121,12 @@ export const LastLine = ({
         {back.words}
       </Button>
     )}
-    <Typography sx={{ fontSize: 'size.note', flex: 1 }} role="status" aria-label="Last logged">
+    <Typography sx={{ fontSize: 'size.note', flex: 1 }} role="status" aria-label={say`Last logged`}>
       {words}
     </Typography>
     {onUndo && (
       <Button variant="outlined" onClick={onUndo} sx={{ minWidth: 190, border: 'strong' }}>
-        Undo
+        {say`Undo`}
       </Button>
     )}
   </Stack>
@@ -209,7 +210,7 @@ export const TurnedPages = ({ pages }: { pages: readonly { name: string; label: 
               </Box>
             ))}
             <Box component="span" sx={{ ml: 5 }}>
-              swipe or ← →
+              {say`swipe or ← →`}
             </Box>
           </Typography>
         )}

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { type StoredCar, schoolCarSchema } from '@ochote/contract'
-import { type Aid, type Gearbox, gearboxes, levelName, levels } from '@ochote/core'
+import { type Aid, type Gearbox, gearboxes, levels } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
@@ -8,18 +8,20 @@ import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { carHistoryQuery, carsQuery, studentsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useCars } from '../../data/school/use-cars.ts'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
 import { ChooseSome } from '../../shared/choose-some.tsx'
 import { conditionInWords } from '../../shared/condition-words.ts'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 
-const gearboxWords: Record<Gearbox, string> = { manual: 'manual', paddles: 'paddles', automatic: 'automatic', none: 'no gears' }
+const gearboxWords: Record<Gearbox, string> = { manual: say`manual`, paddles: say`paddles`, automatic: say`automatic`, none: say`no gears` }
 const SCHOOL = 'school'
 
 /** The lowest number that no car has. */
@@ -60,7 +62,7 @@ export const CarsPage = () => {
         stage="School"
         facts={
           cars.data
-            ? `${here.length} ${here.length === 1 ? 'car' : 'cars'}${away.length > 0 ? `, ${away.length} put away` : ''}`
+            ? `${here.length} ${here.length === 1 ? say`car` : say`cars`}${away.length > 0 ? say`, ${away.length} put away` : ''}`
             : undefined
         }
       >
@@ -70,19 +72,20 @@ export const CarsPage = () => {
           disabled={!vehicles.data?.length || docs.pending}
           onClick={add}
         >
-          Add a car
+          {say`Add a car`}
         </Button>
       </StageHead>
       <ProblemNote error={cars.error ?? error} />
       <LostFields lost={docs.lost} onSeen={docs.forgetLost} />
-      {cars.isLoading && <Reading what="Reading the cars …" />}
+      {cars.isLoading && <Reading what={say`Reading the cars …`} />}
       {vehicles.data?.length === 0 && (
         <Typography>
-          A car is one of a vehicle. <Link to="/circuit/vehicles">Add a vehicle first.</Link>
+          {say`A car is one of a vehicle. `}
+          <Link to="/circuit/vehicles">{say`Add a vehicle first.`}</Link>
         </Typography>
       )}
       {cars.data && all.length === 0 && vehicles.data && vehicles.data.length > 0 && (
-        <Typography>No cars yet. Add each car that drives: of the school, or of a student.</Typography>
+        <Typography>{say`No cars yet. Add each car that drives: of the school, or of a student.`}</Typography>
       )}
       <Box sx={columns('minmax(0, 2fr) minmax(0, 3fr)')}>
         <Stack component="ul" sx={{ m: 0, p: 0, listStyle: 'none' }}>
@@ -112,7 +115,7 @@ const CarRow = ({ car, vehicle, chosen, onChoose }: { car: StoredCar; vehicle: s
         <Box component="span" className="figures" sx={{ width: '4ch', fontWeight: 680 }}>
           {car.number}
         </Box>
-        {`${vehicle}${owner ? `, ${owner}’s own` : ''}${car.archivedAt ? ' · put away' : ''}`}
+        {`${vehicle}${owner ? say`, ${owner}’s own` : ''}${car.archivedAt ? say` · put away` : ''}`}
       </Button>
       {condition && (
         <Typography variant="text" sx={{ color: 'warning.main', pl: 5 }}>
@@ -130,36 +133,36 @@ const OneCar = ({ car, onGone }: { car: StoredCar; onGone: () => void }) => {
   const put = (next: Partial<StoredCar>): void => docs.put(car, { ...car, ...next })
   const active = students.data?.filter((s) => s.archivedAt === null || s.id === car.studentId) ?? []
   return (
-    <Stack spacing={3} component="section" aria-label={`Car ${car.number}`}>
+    <Stack spacing={3} component="section" aria-label={say`Car ${car.number}`}>
       <ProblemNote error={error} />
       <LostFields lost={docs.lost} onSeen={docs.forgetLost} />
       <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
         <NumberField key={car.number} number={car.number} onChange={(number) => put({ number })} />
         <PickField
-          label="Vehicle"
+          label={say`Vehicle`}
           value={car.vehicleId}
           options={vehicles.data?.map((v) => [v.id, v.name] as const) ?? [[car.vehicleId, car.vehicleId]]}
           onPick={(vehicleId) => put({ vehicleId })}
           width={200}
         />
         <PickField
-          label="Gearbox"
+          label={say`Gearbox`}
           value={car.gearbox}
           options={gearboxes.map((g) => [g, gearboxWords[g]] as const)}
           onPick={(gearbox) => put({ gearbox })}
           width={120}
         />
         <PickField
-          label="Whose"
+          label={say`Whose`}
           value={car.studentId ?? SCHOOL}
-          options={[[SCHOOL, 'the school’s'] as const, ...active.map((s) => [s.id, s.name] as const)]}
+          options={[[SCHOOL, say`the school’s`] as const, ...active.map((s) => [s.id, s.name] as const)]}
           onPick={(owner) => put({ studentId: owner === SCHOOL ? null : owner })}
           width={180}
         />
       </Stack>
       <ChooseSome
-        label="Who may drive it"
-        none={car.studentId === null ? 'everybody' : 'its owner alone'}
+        label={say`Who may drive it`}
+        none={car.studentId === null ? say`everybody` : say`its owner alone`}
         options={levels.map((l) => [l, levelName(l)] as const)}
         chosen={car.mayDrive.levels}
         onChoose={(chosen) => put({ mayDrive: { ...car.mayDrive, levels: chosen } })}
@@ -167,7 +170,7 @@ const OneCar = ({ car, onGone }: { car: StoredCar; onGone: () => void }) => {
       <Aids aids={car.aids} onChange={(aids) => put({ aids })} />
       <TextField
         key={car.note}
-        label="Note"
+        label={say`Note`}
         defaultValue={car.note}
         multiline
         slotProps={{ htmlInput: { maxLength: 300 } }}
@@ -181,12 +184,12 @@ const OneCar = ({ car, onGone }: { car: StoredCar; onGone: () => void }) => {
           color="secondary"
           onClick={() => put({ archivedAt: car.archivedAt === null ? new Date().toISOString() : null })}
         >
-          {car.archivedAt === null ? 'Put away' : 'Take back'}
+          {car.archivedAt === null ? say`Put away` : say`Take back`}
         </Button>
         <AskFirst
-          label="Remove"
-          question={`Car ${car.number} is gone then. A car that was driven stays for the record.`}
-          yes="Remove it"
+          label={say`Remove`}
+          question={say`Car ${car.number} is gone then. A car that was driven stays for the record.`}
+          yes={say`Remove it`}
           pending={remove.isPending}
           onYes={() => remove.mutate(car.id, { onSuccess: onGone })}
         />
@@ -200,10 +203,10 @@ const NumberField = ({ number, onChange }: { number: string; onChange: (number: 
   const fits = text.trim() !== ''
   return (
     <TextField
-      label="Number"
+      label={say`Number`}
       value={text}
       error={!fits}
-      helperText={fits ? '' : 'Give a number'}
+      helperText={fits ? '' : say`Give a number`}
       slotProps={{ htmlInput: { maxLength: 6 } }}
       sx={{ width: 90 }}
       onChange={(e) => setText(e.target.value)}
@@ -225,20 +228,25 @@ const Aids = ({ aids, onChange }: { aids: readonly Aid[]; onChange: (aids: Aid[]
     />
   )
   return (
-    <Box role="group" aria-label="Driving aids">
-      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>Driving aids</Box>
+    <Box role="group" aria-label={say`Driving aids`}>
+      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{say`Driving aids`}</Box>
       {aids.map((aid, k) => (
         <Stack key={`${aid.name} ${aid.set}`} direction="row" spacing={2} sx={{ alignItems: 'center' }}>
-          <Typography variant="text">{`${aid.name}: ${aid.set || 'as it is'}${aid.resets ? `; comes back ${aid.resets}` : ''}`}</Typography>
-          <Button size="small" variant="text" aria-label={`Take away ${aid.name}`} onClick={() => onChange(aids.filter((_, i) => i !== k))}>
-            Take away
+          <Typography variant="text">{`${aid.name}: ${aid.set || say`as it is`}${aid.resets ? say`; comes back ${aid.resets}` : ''}`}</Typography>
+          <Button
+            size="small"
+            variant="text"
+            aria-label={say`Take away ${aid.name}`}
+            onClick={() => onChange(aids.filter((_, i) => i !== k))}
+          >
+            {say`Take away`}
           </Button>
         </Stack>
       ))}
       <Stack direction="row" useFlexGap spacing={2} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        {field('Aid', 'name')}
-        {field('Set on track', 'set')}
-        {field('Comes back', 'resets')}
+        {field(say`Aid`, 'name')}
+        {field(say`Set on track`, 'set')}
+        {field(say`Comes back`, 'resets')}
         <Button
           size="small"
           variant="outlined"
@@ -248,7 +256,7 @@ const Aids = ({ aids, onChange }: { aids: readonly Aid[]; onChange: (aids: Aid[]
             setDraft({ name: '', set: '', resets: '' })
           }}
         >
-          Add it
+          {say`Add it`}
         </Button>
       </Stack>
     </Box>
@@ -259,17 +267,17 @@ const Aids = ({ aids, onChange }: { aids: readonly Aid[]; onChange: (aids: Aid[]
 const History = ({ carId }: { carId: string }) => {
   const history = useQuery(carHistoryQuery(carId))
   return (
-    <Box role="group" aria-label="History of its condition">
-      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>After its runs</Box>
+    <Box role="group" aria-label={say`History of its condition`}>
+      <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>{say`After its runs`}</Box>
       <ProblemNote error={history.error} />
       {history.data?.length === 0 && (
-        <Typography variant="text">Nothing was said of this car yet; after a run it is asked in three touches.</Typography>
+        <Typography variant="text">{say`Nothing was said of this car yet; after a run it is asked in three touches.`}</Typography>
       )}
       {history.data?.slice(0, 20).map((said) => {
         const words = conditionInWords(said)
         return (
           <Typography key={said.runId + said.at} variant="text" sx={words ? { color: 'warning.main' } : {}}>
-            {`${dayjs(said.at).format('D MMM YYYY, HH:mm')}: ${words ?? 'good'} (${[`after ${said.studentName}`, said.by ? `told by ${said.by}` : ''].filter(Boolean).join(', ')})`}
+            {`${dayjs(said.at).format(say`D MMM YYYY, HH:mm`)}: ${words ?? say`good`} (${[say`after ${said.studentName}`, said.by ? say`told by ${said.by}` : ''].filter(Boolean).join(', ')})`}
           </Typography>
         )
       })}

@@ -1,15 +1,17 @@
 import { Button, Stack, TextField, Typography } from '@mui/material'
 import { type Account, api, newAccountSchema } from '@ochote/contract'
-import { languages, levelName, levels } from '@ochote/core'
+import { languages, levels } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { accountsQuery, queryClient, sessionQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useVersioned } from '../../data/merge/use-versioned.ts'
+import { say, sayWhole } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
 import { ChooseSome } from '../../shared/choose-some.tsx'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -18,8 +20,8 @@ import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 
 const roleOptions = [
-  ['instructor', 'instructor'],
-  ['lead', 'lead'],
+  ['instructor', say`instructor`],
+  ['lead', say`lead`],
 ] as const
 
 /** Lead and instructors: their accounts, and whom they teach in what. */
@@ -33,16 +35,16 @@ export const InstructorsPage = () => {
     <Stack spacing={4}>
       <StageHead
         stage="School"
-        facts={accounts.data ? `${here.length} with an account${away.length > 0 ? `, ${away.length} closed` : ''}` : undefined}
+        facts={accounts.data ? say`${here.length} with an account${away.length > 0 ? say`, ${away.length} closed` : ''}` : undefined}
       />
       <ProblemNote error={accounts.error} />
-      {accounts.isLoading && <Reading what="Reading the accounts …" />}
+      {accounts.isLoading && <Reading what={say`Reading the accounts …`} />}
       <Stack spacing={0}>
         {[...here, ...away].map((account) => (
           <OneAccount key={account.id} account={account} mayChange={isLead} isMe={session.data?.account?.id === account.id} />
         ))}
       </Stack>
-      {isLead ? <AddInstructor /> : <Typography color="text.secondary">The lead adds and changes accounts.</Typography>}
+      {isLead ? <AddInstructor /> : <Typography color="text.secondary">{say`The lead adds and changes accounts.`}</Typography>}
     </Stack>
   )
 }
@@ -67,14 +69,14 @@ const OneAccount = ({ account, mayChange, isMe }: { account: Account; mayChange:
           {account.name}
         </Typography>
         <Typography color="text.secondary" sx={{ flex: '1 1 160px' }}>
-          {[account.role, isMe ? 'you' : '', account.archivedAt ? 'closed' : account.canSignIn ? '' : 'cannot sign in']
+          {[sayWhole(account.role), isMe ? say`you` : '', account.archivedAt ? say`closed` : account.canSignIn ? '' : say`cannot sign in`]
             .filter(Boolean)
             .join(' · ')}
         </Typography>
         {mayChange && (
           <>
             <PickField
-              label="Role"
+              label={say`Role`}
               value={account.role}
               options={roleOptions}
               onPick={(role) => put(account, { ...account, role })}
@@ -83,15 +85,15 @@ const OneAccount = ({ account, mayChange, isMe }: { account: Account; mayChange:
             <NewPassword account={account} />
             {account.archivedAt === null ? (
               <AskFirst
-                label="Close the account"
-                question={`${account.name} cannot sign in any more; what they logged stays.`}
-                yes="Close it"
+                label={say`Close the account`}
+                question={say`${account.name} cannot sign in any more; what they logged stays.`}
+                yes={say`Close it`}
                 disabled={isMe}
                 onYes={() => put(account, { ...account, archivedAt: new Date().toISOString() })}
               />
             ) : (
               <Button size="small" variant="outlined" onClick={() => put(account, { ...account, archivedAt: null })}>
-                Open it again
+                {say`Open it again`}
               </Button>
             )}
           </>
@@ -101,24 +103,24 @@ const OneAccount = ({ account, mayChange, isMe }: { account: Account; mayChange:
       <LostFields lost={lost} onSeen={forgetLost} />
       <Stack sx={columns('minmax(0, 1fr) minmax(0, 1fr) minmax(0, 1fr)')}>
         <ChooseSome
-          label="Levels"
-          none="all levels"
+          label={say`Levels`}
+          none={say`all levels`}
           options={levels.map((l) => [l, levelName(l)] as const)}
           chosen={teaching.levels}
           disabled={!mayChange}
           onChoose={(chosen) => teach({ levels: chosen })}
         />
         <ChooseSome
-          label="Languages"
-          none="not said"
+          label={say`Languages`}
+          none={say`not said`}
           options={languages.map((l) => [l, wordsIn(l).language] as const)}
           chosen={teaching.languages}
           disabled={!mayChange}
           onChoose={(chosen) => teach({ languages: chosen })}
         />
         <ChooseSome
-          label="Vehicles"
-          none="all vehicles"
+          label={say`Vehicles`}
+          none={say`all vehicles`}
           options={vehicles.data?.map((v) => [v.id, v.name] as const) ?? []}
           chosen={teaching.vehicleIds}
           disabled={!mayChange}
@@ -155,7 +157,7 @@ const NewPassword = ({ account }: { account: Account }) => {
   if (!open)
     return (
       <Button size="small" variant="text" onClick={() => setOpen(true)}>
-        {set.isSuccess ? 'New password: set' : 'New password'}
+        {set.isSuccess ? say`New password: set` : say`New password`}
       </Button>
     )
   return (
@@ -170,14 +172,14 @@ const NewPassword = ({ account }: { account: Account }) => {
       }}
     >
       <TextField
-        label={`New password of ${account.name}`}
+        label={say`New password of ${account.name}`}
         type="password"
         value={password}
         autoComplete="new-password"
         onChange={(e) => setPassword(e.target.value)}
       />
       <Button type="submit" size="small" variant="outlined" disabled={password.length < 10 || set.isPending}>
-        Set it
+        {say`Set it`}
       </Button>
       <ProblemNote error={set.error} />
     </Stack>
@@ -205,33 +207,33 @@ const AddInstructor = () => {
     <Stack
       component="form"
       spacing={2}
-      aria-label="Add an instructor"
+      aria-label={say`Add an instructor`}
       onSubmit={(event: FormEvent) => {
         event.preventDefault()
         if (fits) add.mutate()
       }}
     >
       <Typography variant="head" component="h2">
-        Another instructor
+        {say`Another instructor`}
       </Typography>
       <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <TextField label="Instructor’s name" value={name} autoComplete="off" onChange={(e) => setName(e.target.value)} />
+        <TextField label={say`Instructor’s name`} value={name} autoComplete="off" onChange={(e) => setName(e.target.value)} />
         <TextField
-          label="First password"
+          label={say`First password`}
           type="password"
           value={password}
           autoComplete="new-password"
           onChange={(e) => setPassword(e.target.value)}
         />
-        <PickField label="Role" value={role} options={roleOptions} onPick={setRole} width={120} />
+        <PickField label={say`Role`} value={role} options={roleOptions} onPick={setRole} width={120} />
         <Button type="submit" variant="outlined" disabled={!fits || add.isPending}>
-          Add the instructor
+          {say`Add the instructor`}
         </Button>
       </Stack>
       <Typography variant="text" color="text.secondary">
         {name !== '' && password.length < 10
-          ? 'A password has at least 10 characters; tell it to the instructor in person.'
-          : 'An instructor runs and logs; a lead plans and administers as well.'}
+          ? say`A password has at least 10 characters; tell it to the instructor in person.`
+          : say`An instructor runs and logs; a lead plans and administers as well.`}
       </Typography>
       <ProblemNote error={add.error} />
     </Stack>

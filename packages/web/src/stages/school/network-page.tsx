@@ -2,6 +2,7 @@ import { Box, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { networkQuery } from '../../data/api/queries.ts'
 import { keepsPages } from '../../data/api/reachable.ts'
+import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { CopyText, QrAddress } from '../../shared/qr-address.tsx'
@@ -10,10 +11,10 @@ import { StageHead } from '../../shared/stage-head.tsx'
 
 /** Pages that are open on tablets beside the track. */
 const tabletPages = [
-  { path: '/run', name: 'In the car' },
-  { path: '/run/corner-post', name: 'Corner post' },
-  { path: '/run/lead-follow', name: 'Lead-follow' },
-  { path: '/cones/lay', name: 'Laying cones' },
+  { path: '/run', name: say`In the car` },
+  { path: '/run/corner-post', name: say`Corner post` },
+  { path: '/run/lead-follow', name: say`Lead-follow` },
+  { path: '/cones/lay', name: say`Laying cones` },
 ] as const
 
 /** How phones and tablets reach this server: first to trust it, then to open it. */
@@ -24,31 +25,30 @@ export const NetworkPage = () => {
     <Stack spacing={4}>
       <StageHead stage="School" />
       <ProblemNote error={network.error} />
-      {network.isLoading && <Reading what="Asking for the addresses …" />}
+      {network.isLoading && <Reading what={say`Asking for the addresses …`} />}
       <Typography role="status">
         {keepsPages()
-          ? 'This device keeps pages without the network: its connection is secure.'
-          : 'This device keeps no pages without the network: its connection is not secure.'}
+          ? say`This device keeps pages without the network: its connection is secure.`
+          : say`This device keeps no pages without the network: its connection is not secure.`}
       </Typography>
       {network.data && addresses.length === 0 && (
         <Box sx={{ maxWidth: 720 }}>
           <Typography variant="head" component="h2">
-            No other device can open this server yet
+            {say`No other device can open this server yet`}
           </Typography>
-          <Typography>It listens to this machine alone. Stop it, and start it again with:</Typography>
+          <Typography>{say`It listens to this machine alone. Stop it, and start it again with:`}</Typography>
           <Box component="pre" sx={{ my: 2, p: 3, backgroundColor: 'var(--verge)' }}>
             bin/start --host
           </Box>
           <Typography variant="text">
-            It then makes a certificate authority of its own, so that tablets keep their pages without a network, and shows here how a
-            tablet comes to trust it.
+            {say`It then makes a certificate authority of its own, so that tablets keep their pages without a network, and shows here how a tablet comes to trust it.`}
           </Typography>
         </Box>
       )}
       {addresses.length > 0 && (
-        <Box component="section" aria-label="A page on a tablet" className="no-print" sx={{ order: 9 }}>
+        <Box component="section" aria-label={say`A page on a tablet`} className="no-print" sx={{ order: 9 }}>
           <Typography variant="head" component="h2" gutterBottom>
-            A page on a tablet
+            {say`A page on a tablet`}
           </Typography>
           <Stack direction="row" useFlexGap spacing={5} sx={{ flexWrap: 'wrap' }}>
             {tabletPages.map(({ path, name }) => (
@@ -62,32 +62,32 @@ export const NetworkPage = () => {
       )}
       <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
         {onboarding.length > 0 && (
-          <Stack spacing={2} component="section" aria-label="Trust this server">
+          <Stack spacing={2} component="section" aria-label={say`Trust this server`}>
             <Typography variant="head" component="h2">
-              1 Once for each device: trust this server
+              {say`1 Once for each device: trust this server`}
             </Typography>
-            <Typography variant="text">Scan this with the tablet or phone; the page that opens says what to do.</Typography>
+            <Typography variant="text">{say`Scan this with the tablet or phone; the page that opens says what to do.`}</Typography>
             {onboarding.map((address) => (
-              <QrAddress key={address} address={address} name="Trust this server" size={180} />
+              <QrAddress key={address} address={address} name={say`Trust this server`} size={180} />
             ))}
             {fingerprint && (
               <Typography variant="text" sx={{ overflowWrap: 'anywhere' }}>
-                {`The number to compare with the one on the device: ${fingerprint}`}
+                {say`The number to compare with the one on the device: ${fingerprint}`}
               </Typography>
             )}
           </Stack>
         )}
         {addresses.length > 0 && (
-          <Stack spacing={2} component="section" aria-label="Open the school">
+          <Stack spacing={2} component="section" aria-label={say`Open the school`}>
             <Typography variant="head" component="h2">
-              {onboarding.length > 0 ? '2 Then: open the school' : 'Open the school'}
+              {onboarding.length > 0 ? say`2 Then: open the school` : say`Open the school`}
             </Typography>
-            <Typography variant="text">Sign in there, and open the pages of the day once while the network is there.</Typography>
+            <Typography variant="text">{say`Sign in there, and open the pages of the day once while the network is there.`}</Typography>
             {addresses.map((address) => (
               <Stack key={address} spacing={1}>
-                <QrAddress address={address} name="Open the school" size={180} />
+                <QrAddress address={address} name={say`Open the school`} size={180} />
                 <Box>
-                  <CopyText text={address} label="Copy the address" />
+                  <CopyText text={address} label={say`Copy the address`} />
                 </Box>
               </Stack>
             ))}

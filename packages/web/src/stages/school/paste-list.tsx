@@ -3,7 +3,6 @@ import { api, type NewStudent, type StoredStudent } from '@ochote/contract'
 import {
   CoreError,
   type ListedPerson,
-  levelName,
   nameKey,
   type PeopleField,
   type PeopleList,
@@ -17,22 +16,24 @@ import { v7 as uuid } from 'uuid'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
+import { say } from '../../language/say.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 
 const fieldNames: Record<PeopleField, string> = {
   name: 'Name',
-  firstName: 'First name',
-  lastName: 'Last name',
-  level: 'Level',
-  talk: 'Talk',
-  language: 'Language',
-  units: 'Units',
-  car: 'Own car',
-  experience: 'Experience',
-  goals: 'Wants from the day',
+  firstName: say`First name`,
+  lastName: say`Last name`,
+  level: say`Level`,
+  talk: say`Talk`,
+  language: say`Language`,
+  units: say`Units`,
+  car: say`Own car`,
+  experience: say`Experience`,
+  goals: say`Wants from the day`,
 }
 const UNUSED = 'unused'
 
@@ -54,10 +55,10 @@ const candidatesOf = (people: readonly ListedPerson[], ids: readonly string[], k
     const line = before.get(key)
     before.set(key, line ?? k + 1)
     const twin = student
-      ? { why: `here already${student.archivedAt ? ' (put away)' : ''}, ${levelName(student.level)}` }
+      ? { why: say`here already${student.archivedAt ? say` (put away)` : ''}, ${levelName(student.level)}` }
       : line === undefined
         ? null
-        : { why: `the same as line ${line} of this list` }
+        : { why: say`the same as line ${line} of this list` }
     return { person, id: ids[k], twin }
   })
 }
@@ -106,10 +107,10 @@ export const PasteList = ({ known, onDone }: { known: readonly StoredStudent[]; 
       mapping: mapping.map((now, i) => (i === k ? (field === UNUSED ? null : field) : now === field ? null : now)),
     })
   return (
-    <Stack spacing={3} component="section" aria-label="Paste a list" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>
+    <Stack spacing={3} component="section" aria-label={say`Paste a list`} sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>
       <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-start', flexWrap: 'wrap' }}>
         <TextField
-          label="Names, or rows copied from a spreadsheet"
+          label={say`Names, or rows copied from a spreadsheet`}
           multiline
           minRows={3}
           maxRows={8}
@@ -117,19 +118,19 @@ export const PasteList = ({ known, onDone }: { known: readonly StoredStudent[]; 
           onChange={(e) => setText(e.target.value)}
           sx={{ flex: '1 1 320px' }}
         />
-        <FileChoice label="Or choose a CSV file" accept=".csv,.txt,.tsv" file={file} onChoose={chooseFile} />
+        <FileChoice label={say`Or choose a CSV file`} accept=".csv,.txt,.tsv" file={file} onChoose={chooseFile} />
       </Stack>
       <ProblemNote error={error ?? add.error} />
       {list && (
         <>
-          <Stack direction="row" useFlexGap spacing={3} role="group" aria-label="What each column is" sx={{ flexWrap: 'wrap' }}>
+          <Stack direction="row" useFlexGap spacing={3} role="group" aria-label={say`What each column is`} sx={{ flexWrap: 'wrap' }}>
             {list.columns.map((name, k) => (
               <PickField
                 // biome-ignore lint/suspicious/noArrayIndexKey: columns have their place alone
                 key={k}
                 label={`${name}${list.rows[0]?.[k] ? ` (${list.rows[0][k].slice(0, 18)} …)` : ''}`}
                 value={mapping[k] ?? UNUSED}
-                options={[[UNUSED, 'not used'] as const, ...peopleFields.map((f) => [f, fieldNames[f]] as const)]}
+                options={[[UNUSED, say`not used`] as const, ...peopleFields.map((f) => [f, fieldNames[f]] as const)]}
                 onPick={(field) => setColumn(k, field)}
                 width={170}
               />
@@ -148,10 +149,10 @@ export const PasteList = ({ known, onDone }: { known: readonly StoredStudent[]; 
           />
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
             <Button variant="contained" disabled={taken.length === 0 || add.isPending} onClick={() => add.mutate()}>
-              {`Add ${taken.length} ${taken.length === 1 ? 'student' : 'students'}`}
+              {say`Add ${taken.length} ${taken.length === 1 ? say`student` : say`students`}`}
             </Button>
             <Button variant="outlined" color="secondary" onClick={onDone}>
-              Close
+              {say`Close`}
             </Button>
             <Typography role="status" variant="text">
               {summaryOf(list, candidates)}
@@ -176,9 +177,11 @@ const summaryOf = (list: PeopleList, candidates: readonly Candidate[]): string =
   const twins = candidates.filter((c) => c.twin).length
   const unread = list.rows.length - candidates.length
   return [
-    `${candidates.length} ${candidates.length === 1 ? 'person' : 'people'} in the list`,
-    ...(twins > 0 ? [`${twins} may be here already: tick those that are somebody else`] : []),
-    ...(unread > 0 ? [`${unread} ${unread === 1 ? 'line has' : 'lines have'} no name and ${unread === 1 ? 'is' : 'are'} left out`] : []),
+    say`${candidates.length} ${candidates.length === 1 ? say`person` : say`people`} in the list`,
+    ...(twins > 0 ? [say`${twins} may be here already: tick those that are somebody else`] : []),
+    ...(unread > 0
+      ? [say`${unread} ${unread === 1 ? say`line has` : say`lines have`} no name and ${unread === 1 ? say`is` : say`are`} left out`]
+      : []),
   ].join('; ')
 }
 
@@ -197,10 +200,10 @@ const Candidates = ({
   taken: ReadonlySet<string>
   onTurn: (id: string) => void
 }) => (
-  <RowTable aria-label="People in the list" maxHeight="320px">
+  <RowTable aria-label={say`People in the list`} maxHeight="320px">
     <TableHead>
       <TableRow>
-        {['Add', 'Name', 'Level', 'Language', 'Own car', 'To look at'].map((name) => (
+        {[say`Add`, 'Name', say`Level`, say`Language`, say`Own car`, say`To look at`].map((name) => (
           <TableCell key={name}>{name}</TableCell>
         ))}
       </TableRow>
@@ -213,7 +216,7 @@ const Candidates = ({
               size="small"
               checked={taken.has(id)}
               onChange={() => onTurn(id)}
-              slotProps={{ input: { 'aria-label': `Add ${person.name}` } }}
+              slotProps={{ input: { 'aria-label': say`Add ${person.name}` } }}
             />
           </TableCell>
           <TableCell sx={{ fontWeight: 600 }}>{person.name}</TableCell>
@@ -224,7 +227,7 @@ const Candidates = ({
             <Box component="span" sx={{ color: 'warning.main' }}>
               {[
                 ...(twin ? [twin.why] : []),
-                ...person.unknown.map(({ field, text }) => `${fieldNames[field]} “${text}” is not known`),
+                ...person.unknown.map(({ field, text }) => say`${fieldNames[field]} “${text}” is not known`),
               ].join('; ')}
             </Box>
           </TableCell>

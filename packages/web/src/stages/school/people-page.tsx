@@ -1,6 +1,6 @@
 import { Box, Button, Checkbox, FormControlLabel, Stack, TextField, Typography } from '@mui/material'
 import type { StoredStudent } from '@ochote/contract'
-import { levelName, levels, nameKey } from '@ochote/core'
+import { levels, nameKey } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useMemo, useState } from 'react'
@@ -8,11 +8,13 @@ import { Link, useSearchParams } from 'react-router'
 import { sessionQuery, studentLinesQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { useStudents } from '../../data/school/use-students.ts'
+import { say } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
 import { download } from '../../shared/download.ts'
 import { EraseStudent } from '../../shared/erase-student.tsx'
+import { levelName } from '../../shared/language/staff-words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -57,7 +59,7 @@ export const PeoplePage = () => {
           disabled={all.length === 0}
           onClick={() => download('students.csv', studentsCsv(all), 'text/csv')}
         >
-          Students as CSV
+          {say`Students as CSV`}
         </Button>
         <Button
           size="small"
@@ -65,32 +67,32 @@ export const PeoplePage = () => {
           aria-expanded={pasting}
           onClick={() => setPasting(!pasting)}
         >
-          Paste a list
+          {say`Paste a list`}
         </Button>
       </StageHead>
       <ProblemNote error={students.error} />
-      {students.isLoading && <Reading what="Reading the students …" />}
+      {students.isLoading && <Reading what={say`Reading the students …`} />}
       <PastTheirTime all={all} lastDayOf={(id) => lineOf.get(id)?.lastDay ?? null} />
       {pasting && <PasteList known={all} onDone={() => setPasting(false)} />}
       <AddStudent onAdded={choose} />
       {all.length === 0 && !pasting && students.data && (
-        <Typography>Nobody yet. Add students one by one, or paste a list from a spreadsheet.</Typography>
+        <Typography>{say`Nobody yet. Add students one by one, or paste a list from a spreadsheet.`}</Typography>
       )}
       {all.length > 0 && (
         <Box sx={columns('minmax(0, 3fr) minmax(0, 2fr)')}>
           <Stack spacing={2}>
             <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-              <TextField label="Search a name" value={search} onChange={(e) => setSearch(e.target.value)} sx={{ flex: '1 1 160px' }} />
+              <TextField label={say`Search a name`} value={search} onChange={(e) => setSearch(e.target.value)} sx={{ flex: '1 1 160px' }} />
               <PickField
-                label="Level"
+                label={say`Level`}
                 value={level}
-                options={[[ALL, 'all levels'] as const, ...levels.map((l) => [l, levelName(l)] as const)]}
+                options={[[ALL, say`all levels`] as const, ...levels.map((l) => [l, levelName(l)] as const)]}
                 onPick={setLevel}
                 width={120}
               />
               <FormControlLabel
                 control={<Checkbox size="small" checked={away} onChange={(_, on) => setAway(on)} />}
-                label="Those put away too"
+                label={say`Those put away too`}
               />
             </Stack>
             {marked.length === 2 && (
@@ -104,11 +106,11 @@ export const PeoplePage = () => {
             )}
             {marked.length === 1 && (
               <Typography variant="text" role="status">
-                Mark the other entry of the same person, and the two can be made one.
+                {say`Mark the other entry of the same person, and the two can be made one.`}
               </Typography>
             )}
             <VirtualRows
-              label="Students"
+              label={say`Students`}
               rows={shown}
               keyOf={(s) => s.id}
               rowHeight={32}
@@ -117,9 +119,9 @@ export const PeoplePage = () => {
                 <Box sx={{ display: 'grid', gridTemplateColumns: rowColumns, gap: 2, alignItems: 'center', py: 1, fontWeight: 650 }}>
                   <span />
                   <span>Name</span>
-                  <span>Level</span>
-                  <span>Drives</span>
-                  <span>Last day</span>
+                  <span>{say`Level`}</span>
+                  <span>{say`Drives`}</span>
+                  <span>{say`Last day`}</span>
                 </Box>
               }
               row={(s) => (
@@ -134,7 +136,7 @@ export const PeoplePage = () => {
                 />
               )}
             />
-            {shown.length === 0 && <Typography>Nobody of this name and level.</Typography>}
+            {shown.length === 0 && <Typography>{say`Nobody of this name and level.`}</Typography>}
           </Stack>
           {chosen && <OneOfThem key={chosen.id} student={chosen} onGone={() => setParams({}, { replace: true })} />}
         </Box>
@@ -153,14 +155,14 @@ const PastTheirTime = ({ all, lastDayOf }: { all: readonly StoredStudent[]; last
   if (old.length === 0) return null
   return (
     <Typography role="status" sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
-      {`Past the ${months} months for which records are kept: `}
+      {say`Past the ${months} months for which records are kept: `}
       {old.map((s, k) => (
         <span key={s.id}>
           {k > 0 && ', '}
           <Link to={`/school?student=${s.id}`}>{s.name}</Link>
         </span>
       ))}
-      . The lead can erase them.
+      {say`. The lead can erase them.`}
     </Typography>
   )
 }
@@ -168,7 +170,7 @@ const PastTheirTime = ({ all, lastDayOf }: { all: readonly StoredStudent[]; last
 const countInWords = (all: readonly StoredStudent[]): string => {
   const here = all.filter((s) => s.archivedAt === null).length
   const away = all.length - here
-  return `${here} ${here === 1 ? 'student' : 'students'}${away > 0 ? `, ${away} put away` : ''}`
+  return `${here} ${here === 1 ? say`student` : say`students`}${away > 0 ? say`, ${away} put away` : ''}`
 }
 
 type RowProps = {
@@ -199,14 +201,14 @@ const StudentRow = ({ student, drives, lastDay, chosen, marked, onChoose, onMark
       size="small"
       checked={marked}
       onChange={onMark}
-      slotProps={{ input: { 'aria-label': `Mark ${student.name}` } }}
+      slotProps={{ input: { 'aria-label': say`Mark ${student.name}` } }}
       sx={{ p: 0 }}
     />
     <Button
       variant="text"
       color="secondary"
       size="small"
-      aria-label={chosen ? `${student.name}, open` : student.name}
+      aria-label={chosen ? say`${student.name}, open` : student.name}
       onClick={onChoose}
       sx={{
         justifyContent: 'flex-start',
@@ -218,9 +220,9 @@ const StudentRow = ({ student, drives, lastDay, chosen, marked, onChoose, onMark
     >
       {student.name}
     </Button>
-    <span>{`${levelName(student.level)}${student.archivedAt ? ' · put away' : ''}`}</span>
-    <span className="figures">{drives === 0 ? 'none yet' : drives}</span>
-    <span className="figures">{lastDay ? dayjs(lastDay).format('D MMM YYYY') : ''}</span>
+    <span>{`${levelName(student.level)}${student.archivedAt ? say` · put away` : ''}`}</span>
+    <span className="figures">{drives === 0 ? say`none yet` : drives}</span>
+    <span className="figures">{lastDay ? dayjs(lastDay).format(say`D MMM YYYY`) : ''}</span>
   </Box>
 )
 
@@ -230,8 +232,8 @@ const MergeTwo = ({ two, onMerged }: { two: readonly StoredStudent[]; onMerged: 
   if (two.length !== 2) return null
   const [one, other] = two
   return (
-    <Stack spacing={1} component="section" aria-label="One person, entered twice">
-      <Typography variant="text">{`${one.name} and ${other.name}: one person, entered twice? Drives, answers and links come together.`}</Typography>
+    <Stack spacing={1} component="section" aria-label={say`One person, entered twice`}>
+      <Typography variant="text">{say`${one.name} and ${other.name}: one person, entered twice? Drives, answers and links come together.`}</Typography>
       <ProblemNote error={merge.error} />
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         {[
@@ -241,9 +243,9 @@ const MergeTwo = ({ two, onMerged }: { two: readonly StoredStudent[]; onMerged: 
           <AskFirst
             key={stays.id}
             variant="outlined"
-            label={`Keep ${stays.name} (${levelName(stays.level)})`}
-            question={`Everything of the other entry becomes ${stays.name}’s, and that entry is gone.`}
-            yes="Make them one"
+            label={say`Keep ${stays.name} (${levelName(stays.level)})`}
+            question={say`Everything of the other entry becomes ${stays.name}’s, and that entry is gone.`}
+            yes={say`Make them one`}
             pending={merge.isPending}
             onYes={() => merge.mutate({ id: stays.id, otherId: goes.id }, { onSuccess: () => onMerged(stays.id) })}
           />
@@ -259,12 +261,12 @@ const OneOfThem = ({ student, onGone }: { student: StoredStudent; onGone: () => 
   const [name, setName] = useState(student.name)
   const named = name.trim().length >= 2
   return (
-    <Stack spacing={3} component="section" aria-label={`About ${student.name}`}>
+    <Stack spacing={3} component="section" aria-label={say`About ${student.name}`}>
       <TextField
         label="Name"
         value={name}
         error={!named}
-        helperText={named ? '' : 'At least 2 characters'}
+        helperText={named ? '' : say`At least 2 characters`}
         slotProps={{ htmlInput: { maxLength: 60 } }}
         onChange={(e) => setName(e.target.value)}
         onBlur={() => {
@@ -277,7 +279,7 @@ const OneOfThem = ({ student, onGone }: { student: StoredStudent; onGone: () => 
       <StudentFields student={student} onChange={(next) => fields.put(student, next)} />
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         <Button size="small" variant="outlined" component={Link} to={`/record/${student.id}`}>
-          Record
+          {say`Record`}
         </Button>
         <Button
           size="small"
@@ -286,14 +288,14 @@ const OneOfThem = ({ student, onGone }: { student: StoredStudent; onGone: () => 
           disabled={archive.isPending}
           onClick={() => archive.mutate({ id: student.id, archived: student.archivedAt === null })}
         >
-          {student.archivedAt === null ? 'Put away' : 'Take back'}
+          {student.archivedAt === null ? say`Put away` : say`Take back`}
         </Button>
         {session.data?.account?.role === 'lead' && <EraseStudent studentId={student.id} onGone={onGone} />}
       </Stack>
       <Typography variant="text" color="text.secondary">
         {student.archivedAt === null
-          ? 'Whoever is put away is not offered for new days; the record stays whole, and they can be taken back.'
-          : `Put away on ${dayjs(student.archivedAt).format('D MMMM YYYY')}.`}
+          ? say`Whoever is put away is not offered for new days; the record stays whole, and they can be taken back.`
+          : say`Put away on ${dayjs(student.archivedAt).format(say`D MMMM YYYY`)}.`}
       </Typography>
     </Stack>
   )

@@ -1,4 +1,5 @@
-import { feet, kmh, measuresFor, mph, type UnitSystem } from '@ochote/core'
+import { feet, kmh, measuresFor, mph, readerWords, type UnitSystem } from '@ochote/core'
+import { staffLanguage } from './say.ts'
 
 const KEPT = 'ochote.units'
 
@@ -15,7 +16,7 @@ export const keepStaffUnits = (units: UnitSystem): boolean => {
 }
 
 /** Lengths and speeds as the staff's pages write them: whole, and lengths with a decimal. */
-export const { metres, fine: fineMetres, speed: speedInWords } = measuresFor(staffUnits)
+export const { metres, fine: fineMetres, speed: speedInWords } = measuresFor(staffUnits, readerWords(staffLanguage).numbers)
 
 /** Names of the units and the numbers in them, where a chart or a scale writes them apart. */
 export const lengthUnit = staffUnits === 'metric' ? 'm' : 'ft'
