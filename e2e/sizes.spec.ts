@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { ownServer } from './own-server.ts'
 import { expect, test } from './page-fixture.ts'
-import { sizeFaults } from './sizes.ts'
+import { sizeFaults, staffPages } from './sizes.ts'
 
 const server = ownServer('sizes')
 test.use({ baseURL: server.address })
@@ -19,46 +19,6 @@ const sizes = {
   '390×844': { width: 390, height: 844 },
   'twice the zoom': { width: 640, height: 400 },
 } as const
-
-const pages = [
-  '/circuit',
-  '/circuit/all',
-  '/circuit/new',
-  '/circuit/vehicles',
-  '/cones',
-  '/cones/schemes',
-  '/cones/check',
-  '/cones/lay',
-  '/cones/sheet',
-  '/day',
-  '/day/all',
-  '/brief',
-  '/brief/calls',
-  '/brief/rehearse',
-  '/brief/students',
-  '/brief/present?page=13',
-  '/brief/presenter',
-  '/brief/card',
-  '/brief/handout',
-  '/brief/slips',
-  '/run',
-  '/run/pit-wall',
-  '/run/history',
-  '/run/devices',
-  '/run/lead-follow',
-  '/run/corner-post',
-  '/run/pad',
-  '/debrief',
-  '/debrief/thresholds',
-  '/record',
-  '/guide',
-  '/guide/files',
-  '/school',
-  '/school/instructors',
-  '/school/cars',
-  '/school/settings',
-  '/school/network',
-]
 
 const LONG = 'Wilhelmina-Josephine Featherstonehaugh-Cholmondeley'
 
@@ -119,7 +79,7 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
   const told: string[] = []
   for (const [size, viewport] of Object.entries(sizes)) {
     await page.setViewportSize(viewport)
-    for (const path of [...pages, drive ?? '', `${drive}/sheet`, link, ownDrive, beforeRun]) {
+    for (const path of [...staffPages, drive ?? '', `${drive}/sheet`, link, ownDrive, beforeRun]) {
       await page.goto(path)
       await expect(page.locator('main, header, h1, table').first()).toBeVisible()
       await expect(page.getByText(/^(Reading|Computing|One moment|computing).*…$/)).toHaveCount(0)

@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs'
 import { ownServer } from './own-server.ts'
 import { enterDemo, expect, test } from './page-fixture.ts'
+import { sizeFaults, staffPages } from './sizes.ts'
 
 const server = ownServer('units')
 test.use({ baseURL: server.address })
@@ -34,4 +36,66 @@ test('the staff’s pages speak feet and miles once the school says so, and metr
   await chooseUnits('metres and km/h')
   await page.goto('/circuit')
   await expect(first).toContainText(`${metric?.[1]} m`)
+})
+
+/** Texts whose German differs, as the pages themselves have them. */
+const german = JSON.parse(readFileSync(new URL('../packages/web/src/language/staff-german.json', import.meta.url), 'utf8')) as Record<
+  string,
+  string
+>
+
+test('the staff’s pages speak German and miles once the school says so: no text is left, nothing is cut off, dates in its form', async ({
+  page,
+}) => {
+  test.setTimeout(600_000)
+  await enterDemo(page)
+  await page.goto('/school/settings')
+  const choose = async (label: string, option: string): Promise<void> => {
+    await page.getByRole('combobox', { name: label }).click()
+    const loaded = page.waitForEvent('load')
+    await page.getByRole('option', { name: option }).click()
+    await loaded
+  }
+  await choose('Units of all pages', 'feet, miles and mph')
+  await choose('Language of all pages', 'Deutsch')
+  await expect(page.locator('html')).toHaveAttribute('lang', 'de')
+  const told: string[] = []
+  for (const [width, height] of [
+    [1280, 800],
+    [390, 844],
+  ]) {
+    await page.setViewportSize({ width, height })
+    for (const path of staffPages) {
+      await page.goto(path)
+      await expect(page.locator('main, header, h1, table').first()).toBeVisible()
+      await expect(page.getByText(/(wird|werden|Wird|Werden) (gelesen|berechnet|geladen|erfragt) …$/)).toHaveCount(0)
+      await page.evaluate(() => document.fonts.ready)
+      for (const fault of await page.evaluate(sizeFaults))
+        told.push(`${path} at ${width}: ${fault.what}, ${fault.control} ${fault.by ?? ''}`)
+      const texts = await page.evaluate(() => {
+        const named = [...document.querySelectorAll('[aria-label], [title], [placeholder]')].flatMap((el) =>
+          ['aria-label', 'title', 'placeholder'].map((name) => el.getAttribute(name) ?? ''),
+        )
+        const walker = document.createTreeWalker(document.querySelector('#root') ?? document.body, NodeFilter.SHOW_TEXT)
+        const shown: string[] = []
+        while (walker.nextNode()) shown.push(walker.currentNode.textContent?.trim() ?? '')
+        return [...new Set([...named, ...shown])]
+      })
+      // One word may be a name, or the same in German; a text of several is neither.
+      for (const text of texts) if (/\s/.test(text) && text in german && german[text] !== text) told.push(`${path}: “${text}” is English`)
+    }
+  }
+  expect(told).toEqual([])
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await page.goto('/day')
+  await expect(page.getByText('Samstag, 15. Mai 2027')).not.toHaveCount(0)
+  await page.goto('/circuit')
+  await expect(page.getByRole('table', { name: 'Kurven' }).getByText(/\d mph/)).not.toHaveCount(0)
+  await page.goto('/debrief')
+  await page
+    .getByRole('link', { name: /\d Runden/ })
+    .first()
+    .click()
+  await expect(page.getByRole('heading', { name: 'Was zu sagen ist' })).toBeVisible()
+  await expect(page.getByText(/So ist es richtig:/)).not.toHaveCount(0)
 })

@@ -18,7 +18,7 @@ const numeric: ReadonlySet<Setting | 'day'> = new Set(['pace', 'lowestGear', 'pe
 
 const surfaceOptions: readonly Option[] = Object.keys(surfaces).map((s) => ({ value: s, label: surfaceWords[s as Surface] }))
 const lineOptions: readonly Option[] = lineMethods.map((m) => ({ value: m, label: lineWords[m].name, explained: lineWords[m].explained }))
-const gearOptions: readonly Option[] = ['1st', '2nd', '3rd'].map((label, k) => ({ value: String(k + 1), label }))
+const gearOptions: readonly Option[] = [say`1st`, say`2nd`, say`3rd`].map((label, k) => ({ value: String(k + 1), label }))
 /** Prices of a metre for the compact line, as the width that they buy. */
 const metreOptions: readonly Option[] = [
   { value: '0.005', label: '0.005 s', explained: say`almost the fast line` },

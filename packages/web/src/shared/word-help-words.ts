@@ -42,8 +42,8 @@ export const explained = {
     say`The mistake that explains the others in the same corner, furthest upstream. Put it right and the ones folded under it usually go too.`,
   ],
   margin: [
-    'Costs margin',
-    'A mistake that costs little time but safety room: late braking, running wide, a wheel over the edge. It is weighed in the same scale as seconds.',
+    say`Costs margin`,
+    say`A mistake that costs little time but safety room: late braking, running wide, a wheel over the edge. It is weighed in the same scale as seconds.`,
   ],
   certain: [
     say`Sure, likely`,

@@ -42,7 +42,7 @@ const dayState = ({ studentIds, runsPlanned, problems }: DayAtHand): StageState 
   if (studentIds.length === 0) return { words: say`nobody in it`, to: '/day', asks: true }
   return runsPlanned === 0
     ? { words: say`no runs yet`, to: '/day', asks: true }
-    : { words: count(runsPlanned, 'run', 'runs'), to: '/day', asks: false }
+    : { words: count(runsPlanned, say`run`, say`runs`), to: '/day', asks: false }
 }
 
 const briefState = ({ studentIds, events }: DayAtHand): StageState | null => {

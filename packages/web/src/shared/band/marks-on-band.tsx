@@ -1,5 +1,7 @@
 import type { Circuit, Mark } from '@ochote/core'
+import { inside } from '../../language/say.ts'
 import { MarkShape } from '../marks/mark-glyph.tsx'
+import { markNames } from '../marks/mark-words.ts'
 import { type BandFrame, offsetToY } from './band-geometry.ts'
 
 type Props = {
@@ -34,7 +36,7 @@ export const MarksOnBand = ({ circuit, marks, x, frame, close, cornerId }: Props
       color="var(--roadEdge)"
       opacity={cornerId === null || m.cornerId === cornerId ? 1 : 0.55}
     >
-      <title>{`${m.cornerId} ${m.kind}`}</title>
+      <title>{`${m.cornerId} ${inside(markNames[m.kind])}`}</title>
       {aside !== 0 && <line y2={aside} stroke="currentColor" strokeWidth="1" />}
       <g transform={`translate(0 ${aside}) scale(${close ? 1.15 : 0.82})`}>
         <MarkShape kind={m.kind} />

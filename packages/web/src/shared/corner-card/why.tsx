@@ -86,14 +86,14 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       <Row
         label={say`Price`}
         help="price"
-        value={`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}
+        value={say`${worth.price_spmps.toFixed(3)} s per m/s of exit speed, no. ${worth.rank} of ${plan.corners.length}`}
       >
         {say`The lap is driven on from the ${exit?.kind === 'exit' ? say`exit` : say`apex`} at ${exit ? speedInWords(exit.speed_mps) : '–'}, once as planned and once 3.6 km/h slower, with all the drive that grip and engine give, until the speeds meet or the next brake point comes. The price is the difference of the two times.`}
       </Row>
       <Row
         label={say`Entry or exit`}
         help="entry-exit"
-        value={brake ? `${seconds(worth.entryGain_s)} to gain on entry, ${seconds(worth.exitRisk_s)} at risk on exit` : 'no braking'}
+        value={brake ? say`${seconds(worth.entryGain_s)} to gain on entry, ${seconds(worth.exitRisk_s)} at risk on exit` : say`no braking`}
       >
         {brake
           ? say`Won: braking 5 m later swaps 5 m at the speed of release for 5 m at the speed of the brake point. At risk: the same turn on 5 m less of road, slower through the corner and out of it, at its price. The instructor may overrule this.`
@@ -104,8 +104,8 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         help="grace"
         value={
           grace
-            ? `${metres(grace.metres_m)}, ${seconds(grace.time_s)}${cornerRemarks(numbers).includes('tight-grace') ? ', tight' : ''}`
-            : 'no braking before the turn-in'
+            ? `${metres(grace.metres_m)}, ${seconds(grace.time_s)}${cornerRemarks(numbers).includes('tight-grace') ? say`, tight` : ''}`
+            : say`no braking before the turn-in`
         }
         warn={warnings.includes('little-grace')}
       >
@@ -118,12 +118,12 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
         help="straight-on"
         value={
           !straightOn || !decided
-            ? 'no braking before the turn-in'
+            ? say`no braking before the turn-in`
             : decided.stops === null
-              ? `needs ${metres(decided.needs_m)} of grass, run-off unknown`
+              ? say`needs ${metres(decided.needs_m)} of grass, run-off unknown`
               : decided.stops
-                ? 'still stops if braking is 1 s late'
-                : `needs ${metres(decided.needs_m)}, has ${metres(straightOn.runOff?.length_m ?? 0)}`
+                ? say`still stops if braking is 1 s late`
+                : say`needs ${metres(decided.needs_m)}, has ${metres(straightOn.runOff?.length_m ?? 0)}`
         }
         warn={warnings.includes('no-room-straight-on')}
       >
@@ -151,8 +151,8 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
           help="sight"
           value={
             worst.time_s >= 8
-              ? 'all marks in sight 8 s ahead'
-              : `${inside(markNames[worst.kind])} visible ${worst.time_s.toFixed(1)} s ahead`
+              ? say`all marks in sight 8 s ahead`
+              : say`${inside(markNames[worst.kind])} visible ${worst.time_s.toFixed(1)} s ahead`
           }
           warn={warnings.includes('mark-hidden')}
         >
@@ -162,7 +162,9 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       <Row
         label={say`Gears`}
         value={
-          ofCorner.length === 0 ? 'no change of gear' : ofCorner.map((g) => `${g.from} to ${g.to} at ${metres(g.station_m)}`).join(', ')
+          ofCorner.length === 0
+            ? say`no change of gear`
+            : ofCorner.map((g) => say`${g.from} to ${g.to} at ${metres(g.station_m)}`).join(', ')
         }
       >
         {say`The lowest gear whose top speed is not exceeded; up at ${plan.vehicle.shiftEngineSpeed_rpm} rpm. A gear that would hold for less than 0.6 s is passed over. With straight braking, all changes are done before turn-in.`}
@@ -170,13 +172,21 @@ export const CornerWhy = ({ plan, numbers, shifts }: { plan: Plan; numbers: Corn
       {look && (
         <Row
           label={say`Eyes`}
-          value={`at turn-in, look at ${look.mark ? `the ${inside(markNames[look.mark.kind])}${look.mark.cornerId === numbers.cornerId ? '' : ` of ${cornerLabel(cornerOf(plan.corners, look.mark?.cornerId) ?? plan.corners[0])}`}` : `the line at ${metres(look.station_m)}`}, ${look.ahead_s.toFixed(1)} s ahead`}
+          value={say`at turn-in, look at ${lookedAtInWords(plan, look, numbers.cornerId)}, ${look.ahead_s.toFixed(1)} s ahead`}
         >
           {say`The nearest brake, turn-in, apex or exit mark 3 to 6 s ahead at this pace; where there is none, the line 4 s ahead.${look.inSight ? '' : say` It is not in sight from there yet: look towards it, over the verge.`}`}
         </Row>
       )}
     </Box>
   )
+}
+
+/** What the eyes go to at the turn-in: the next mark, or the line where there is none. */
+const lookedAtInWords = (plan: Plan, look: ReturnType<typeof lookFrom>, cornerId: string): string => {
+  if (!look.mark) return say`the line at ${metres(look.station_m)}`
+  const mark = say`the ${inside(markNames[look.mark.kind])}`
+  if (look.mark.cornerId === cornerId) return mark
+  return say`${mark} of ${cornerLabel(cornerOf(plan.corners, look.mark.cornerId) ?? plan.corners[0])}`
 }
 
 /** Changes of gear from a corner's first mark to its last. */

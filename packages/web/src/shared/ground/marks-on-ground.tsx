@@ -1,7 +1,8 @@
 import { type Circuit, type Mark, placeAt, placeOn } from '@ochote/core'
 import { type PointerEvent, useState } from 'react'
-import { say } from '../../language/say.ts'
+import { inside, say } from '../../language/say.ts'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
+import { markNames } from '../marks/mark-words.ts'
 import type { ScreenPlace } from '../use-gestures.ts'
 
 /** A place on the ground (m, y north). */
@@ -62,7 +63,7 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
           {...(onDrag && m.cornerId === cornerId && draggable.has(m.kind)
             ? {
                 style: { cursor: 'move' },
-                'aria-label': say`Drag the ${m.kind}`,
+                'aria-label': say`Drag the ${inside(markNames[m.kind])}`,
                 onPointerDown: (event: PointerEvent) => hold(m, event),
                 onPointerMove: move,
                 onPointerUp: letGo,
@@ -70,7 +71,7 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
               }
             : {})}
         >
-          <title>{`${m.cornerId} ${m.kind}`}</title>
+          <title>{`${m.cornerId} ${inside(markNames[m.kind])}`}</title>
           <circle r="9" fill="var(--ground)" stroke="var(--ink)" strokeWidth="1" />
           <MarkShape kind={m.kind} />
         </g>

@@ -1,6 +1,6 @@
 import { Stack, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import { type CallWork, type Intensity, intensities, type PhraseBook } from '@ochote/core'
-import { say } from '../../language/say.ts'
+import { say, sayWhole } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 
@@ -49,7 +49,7 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       label={say`Phrase book`}
       value={work.bookId}
       disabled={!kept}
-      options={books.map((b) => [b.id, b.name] as const)}
+      options={books.map((b) => [b.id, sayWhole(b.name)] as const)}
       onPick={(bookId) => onChange({ bookId })}
       width={270}
     />

@@ -1,5 +1,5 @@
 import { Box, IconButton, Stack } from '@mui/material'
-import { say } from '../../language/say.ts'
+import { say, sayWhole } from '../../language/say.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { restOfWindow } from '../../look/columns.ts'
 import type { BriefPage } from './brief-pages.ts'
@@ -12,7 +12,7 @@ const summary = (page: BriefPage): string => {
     case 'flags':
       return page.flags.map((f) => f.name).join(', ')
     case 'cones':
-      return page.scheme.name
+      return sayWhole(page.scheme.name)
     case 'sighting':
       return say`the lap at sighting pace, with cones, eyes and hazards as they come`
     case 'corner':

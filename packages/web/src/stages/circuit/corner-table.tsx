@@ -1,7 +1,7 @@
 import { Button, Table, TableBody, TableCell, TableHead, TableRow, TableSortLabel } from '@mui/material'
 import { type Corner, type CornerMetrics, cornerWarnings, markOf, type Plan, writeRows } from '@ochote/core'
 import { memo, useState } from 'react'
-import { say } from '../../language/say.ts'
+import { inside, say } from '../../language/say.ts'
 import { metres, speedInWords } from '../../language/staff-units.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { purposeWords, warningWords } from '../../shared/corner-card/why.tsx'
@@ -114,7 +114,7 @@ export const CornerTable = memo(({ plan, numbers }: { plan: Plan; numbers: reado
                 {own ? (own.grace ? `${own.grace.time_s.toFixed(2)} s` : '–') : '…'}
               </TableCell>
               <TableCell>
-                {own ? purposeWords[own.worth.purpose].name.replace(' corner', '').toLowerCase() : '…'}
+                {own ? inside(purposeWords[own.worth.purpose].name.replace(' corner', '')) : '…'}
                 {warnings
                   .filter((w) => w !== 'little-grace')
                   .map((w) => (

@@ -273,7 +273,7 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
       >
         {vehicleKinds.map((k) => (
           <MenuItem key={k} value={k}>
-            {k}
+            {kindNames[k]}
           </MenuItem>
         ))}
       </TextField>

@@ -30,6 +30,7 @@ export const ViewChoices = ({ plan, choices, panel, onPanel, correcting, onCorre
         aria-label={say`Strips under the lap`}
         value={strips}
         onChange={(_, next: StripName[]) => setStrips(next)}
+        sx={{ flexWrap: 'wrap' }}
       >
         {stripNames.map((name) => (
           <ToggleButton key={name} value={name} sx={{ py: 0 }}>

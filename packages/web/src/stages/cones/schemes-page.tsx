@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
-import { say } from '../../language/say.ts'
+import { say, sayWhole } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -45,7 +45,7 @@ export const SchemesPage = () => {
             <TextField select label={say`Scheme`} value={scheme.id} onChange={(e) => setChosen(e.target.value)} sx={{ width: 330 }}>
               {schemes.map((s) => (
                 <MenuItem key={s.id} value={s.id}>
-                  {s.name}
+                  {sayWhole(s.name)}
                 </MenuItem>
               ))}
             </TextField>

@@ -30,7 +30,7 @@ const reasonWords: Record<Advice['reason'], string> = {
   safety: say`Safety first`,
   'most-time': say`Costs the most time`,
   time: say`Costs time`,
-  margin: 'Costs margin',
+  margin: say`Costs margin`,
 }
 
 /** Corrections said after this run, how often which wording stuck with this student, and how to keep another. */
