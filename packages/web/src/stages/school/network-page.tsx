@@ -9,6 +9,9 @@ import { CopyText, QrAddress } from '../../shared/qr-address.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 
+/** The command that opens the server to other devices. */
+const START = 'bin/start --host'
+
 /** Pages that are open on tablets beside the track. */
 const tabletPages = [
   { path: '/run', name: say`In the car` },
@@ -38,7 +41,7 @@ export const NetworkPage = () => {
           </Typography>
           <Typography>{say`It listens to this machine alone. Stop it, and start it again with:`}</Typography>
           <Box component="pre" sx={{ my: 2, p: 3, backgroundColor: 'var(--verge)' }}>
-            bin/start --host
+            {START}
           </Box>
           <Typography variant="text">
             {say`It then makes a certificate authority of its own, so that tablets keep their pages without a network, and shows here how a tablet comes to trust it.`}
