@@ -26,6 +26,8 @@ export const portalSchema = z.object({
   /** Lines of each part as the school entered them; the product's own words come from the page. */
   parts: z.record(part, z.array(z.string())),
   flags: z.array(flagSchema),
+  /** Cautions of the school's own, beside the product's. */
+  cautions: z.array(z.string()),
   acknowledged: z.partialRecord(part, z.string()),
   radioHeard: z.string().nullable(),
   answered: z.object({ right: z.number().int(), asked: z.number().int() }),

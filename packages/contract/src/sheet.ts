@@ -40,6 +40,8 @@ export const sheetSchema = z.object({
   best_s: z.number().nullable(),
   held: z.array(z.object({ cornerName: z.string(), say: z.string() })),
   items: z.array(sheetItemSchema),
+  /** Cautions of the school's own, beside the product's. */
+  cautions: z.array(z.string()),
   /** The aim of the next run: the focus that a person set, or else the first finding. */
   next: z.object({ cornerName: z.string(), say: z.string() }).nullable(),
   trend: z.array(z.object({ date: z.string(), best_s: z.number().nullable(), perLap: z.number().nullable() })),

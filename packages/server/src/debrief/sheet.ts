@@ -131,6 +131,7 @@ export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promis
     best_s: bestLapTime(debrief?.laps ?? []),
     held: made.held.map((praise) => ({ cornerName: praise.cornerName, say: praiseText(praise, words) })),
     items,
+    cautions: (await stores.schoolSettings.read()).schoolSettings.cautions,
     next: nextOf(focus, items, nameOf, words),
     trend: await trendOf(stores, run),
   }

@@ -1,4 +1,4 @@
-import { dayPlanSchema, type Portal, type Quiz } from '@ochote/contract'
+import { dayPlanSchema, type Portal, type Quiz, type Run, type Sheet, type StoredSchoolSettings } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
@@ -40,6 +40,17 @@ describe('a student’s link', () => {
     expect(JSON.stringify(body)).not.toContain('Rashid')
     expect((await stranger.get('/api/students')).status).toBe(401)
     expect((await stranger.get(`/api/portal/${'x'.repeat(32)}`)).status).toBe(404)
+  })
+
+  it('carries the school’s own cautions, and so does the sheet of a drive', async () => {
+    const { version } = (await server.agent.get('/api/school-settings')).body as StoredSchoolSettings
+    const { schoolSettings } = (await server.agent.get('/api/school-settings')).body as StoredSchoolSettings
+    const cautions = ['No helmet, no run.']
+    await server.agent.put('/api/school-settings').send({ version, schoolSettings: { ...schoolSettings, cautions } })
+    const token = await giveLink('imke-valderan')
+    expect(((await server.agent.get(`/api/portal/${token}`)).body as Portal).cautions).toEqual(cautions)
+    const [{ id }] = ((await server.agent.get('/api/runs')).body as Run[]).filter((r) => r.hasLog)
+    expect(((await server.agent.get(`/api/runs/${id}/sheet`)).body as Sheet).cautions).toEqual(cautions)
   })
 
   it('takes acknowledgements once, with their time, and a profile that can be emptied again', async () => {

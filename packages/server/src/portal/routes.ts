@@ -64,6 +64,7 @@ const schoolNow = async ({ schoolSettings }: Stores): Promise<ConesOfDay['school
 const portalOf = async (stores: Stores, { student, day, events }: Opened): Promise<Portal> => {
   const { circuits, vehicles } = stores
   const { plan } = day
+  const { schoolSettings } = await stores.schoolSettings.read()
   const circuit = await circuits.byId(plan.settings.circuitId)
   const vehicleId = vehicleOfStudent(student.id, day.plan)
   const vehicle = await vehicles.byId(vehicleId)
@@ -84,10 +85,11 @@ const portalOf = async (stores: Stores, { student, day, events }: Opened): Promi
     title: plan.title,
     venue: plan.venue,
     corners: Object.entries(circuit?.notes.cornerNames ?? {}).map(([id, name]) => ({ id, name })),
-    scheme: schemeOf((await schoolNow(stores)).schemes, day.plan.settings.schemeId),
+    scheme: schemeOf(schoolOf(schoolSettings).schemes, day.plan.settings.schemeId),
     vehicleName: vehicle?.name ?? '',
     parts,
     flags: plan.flags,
+    cautions: schoolSettings.cautions,
     acknowledged,
     radioHeard,
     answered: { right: answers.filter((a) => a.right).length, asked: answers.length },

@@ -3,6 +3,7 @@ import type { CornerDrawing, Sheet, SheetItem } from '@ochote/contract'
 import { formatLapTime } from '@ochote/core'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
+import { OwnCautions } from '../../shared/own-cautions.tsx'
 
 /** A student's sheet in the student's language: praise, up to three findings, what next, and the trend; one A4 page or a phone's. */
 export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.ReactNode }) => {
@@ -50,6 +51,7 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
       <Typography variant="text" color="text.secondary">
         {words.caution}
       </Typography>
+      <OwnCautions cautions={sheet.cautions} variant="text" />
     </Stack>
   )
 }

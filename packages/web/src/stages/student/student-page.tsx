@@ -21,6 +21,7 @@ import { FlagSign } from '../../shared/flag-sign.tsx'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { OwnCautions } from '../../shared/own-cautions.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -60,6 +61,7 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
       <Typography variant="note" color="text.secondary">
         {words.caution}
       </Typography>
+      <OwnCautions cautions={portal.cautions} variant="note" />
       <Typography variant="note" color="text.secondary">
         {phone.yours}
       </Typography>

@@ -30,6 +30,7 @@ const portal = (change: Partial<Portal> = {}, language: 'en' | 'de' | null = nul
   scheme: coneSchemes[0],
   vehicleName: 'Five-door hatchback',
   parts: { safety: ['Helmets on.'], flags: [], pits: [], signals: [], cones: [], car: [], circuit: [] },
+  cautions: [],
   flags: [{ name: 'Red', meaning: 'Stop.' }],
   acknowledged: { flags: '2027-05-15T08:20:00.000Z' },
   radioHeard: null,
@@ -80,6 +81,13 @@ describe('a student’s page', () => {
     expect(text).toContain('Safety and rules')
     expect(text).toContain('Cones')
     expect(page(portal({ parts: { ...portal().parts, pits: ['Wait for the hand.'] } }))).toContain('Pits and passing')
+  })
+
+  it('ends with the product’s caution, and the school’s own after it', () => {
+    const words = page(portal({ cautions: ['No helmet, no run.'] }))
+    const own = words.indexOf('No helmet, no run.')
+    expect(words.indexOf('Never for public roads')).toBeGreaterThan(0)
+    expect(own).toBeGreaterThan(words.indexOf('Never for public roads'))
   })
 
   it('speaks the student’s language, English where none was chosen', () => {
