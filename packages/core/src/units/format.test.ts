@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { degrees, feet, kmh, mph, radians } from './convert.ts'
-import { formatDifference, formatDistance, formatLapTime, formatSpeed } from './format.ts'
+import { formatDate, formatDifference, formatDistance, formatLapTime, formatSpeed } from './format.ts'
 
 describe('numbers in words', () => {
   it('writes lap times as m:ss.mmm and carries over at the minute', () => {
@@ -30,5 +30,18 @@ describe('numbers in words', () => {
     expect(mph(0.44704)).toBeCloseTo(1, 12)
     expect(feet(0.3048)).toBeCloseTo(1, 12)
     expect(degrees(radians(73))).toBeCloseTo(73, 12)
+  })
+})
+
+describe('a date', () => {
+  it('is written as the reader’s language has it, whatever the time zone of the machine', () => {
+    expect(formatDate('2027-05-15')).toBe('15 May 2027')
+    expect(formatDate('2027-05-01', 'de')).toBe('1. Mai 2027')
+    expect(formatDate('2028-02-29', 'en')).toBe('29 Feb 2028')
+  })
+
+  it('comes back as it is where it is none', () => {
+    expect(formatDate('')).toBe('')
+    expect(formatDate('tomorrow', 'de')).toBe('tomorrow')
   })
 })

@@ -1,4 +1,5 @@
 import { feet, kmh, mph } from './convert.ts'
+import type { Language } from './language.ts'
 
 /** Which units a person reads. Inside the core all is SI. */
 export const unitSystems = ['metric', 'imperial'] as const
@@ -69,3 +70,12 @@ export const measuresFor = (units: UnitSystem, style: NumberStyle = { decimal: '
 /** A fraction as a whole percentage: `formatPercent(0.6)` is `'60%'`. */
 export const formatPercent = (share: number, style: NumberStyle = { decimal: '.', percent: '%' }): string =>
   `${Math.round(100 * share)}${style.percent}`
+
+const dates: Record<Language, Intl.DateTimeFormat> = {
+  en: new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }),
+  de: new Intl.DateTimeFormat('de', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }),
+}
+
+/** A date of the calendar as a reader of a language writes it. @param date yyyy-mm-dd; anything else comes back as it is */
+export const formatDate = (date: string, language: Language = 'en'): string =>
+  /^\d{4}-\d{2}-\d{2}$/.test(date) ? dates[language].format(new Date(`${date}T00:00:00Z`)) : date

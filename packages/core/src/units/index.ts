@@ -1,6 +1,7 @@
 export { AIR_DENSITY_KGPM3, GRAVITY_MPS2 } from './constants.ts'
 export { degrees, feet, kmh, mph, radians } from './convert.ts'
 export {
+  formatDate,
   formatDifference,
   formatDistance,
   formatLapTime,

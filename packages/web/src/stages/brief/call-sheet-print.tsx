@@ -1,11 +1,11 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { cornerName, formatDistance, type Intensity, intensities } from '@ochote/core'
+import { cornerName, formatDate, formatDistance, type Intensity, intensities } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useSearchParams } from 'react-router'
 import { dayQuery, studentsQuery } from '../../data/api/queries.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { usePlan } from '../../data/plan/use-plan.ts'
-import { inside, say, sayWhole } from '../../language/say.ts'
+import { inside, say, sayWhole, staffLanguage } from '../../language/say.ts'
 import { staffUnits } from '../../language/staff-units.ts'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
@@ -59,7 +59,7 @@ const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }
       <Typography variant="title">{say`Call sheet, ${plan.circuit.name}`}</Typography>
       <Typography>
         {[
-          day?.plan.date,
+          day && formatDate(day.plan.date, staffLanguage),
           student?.name,
           plan.vehicle.name,
           surfaceInside(settings.surface),

@@ -2,6 +2,7 @@ import { Box, Button, Stack, Typography } from '@mui/material'
 import {
   type ConeKind,
   carOfStudent,
+  formatDate,
   formatSpeed,
   type Level,
   levelReaction_s,
@@ -168,7 +169,7 @@ const Card = () => {
           </Stack>
           {i === 0 && (
             <Box sx={{ fontSize: 'size.note', mb: '0.6mm' }}>
-              {`${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
+              {`${formatDate(day?.plan.date ?? '', words.code)} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
             </Box>
           )}
           {corners.map((page) => (
@@ -297,7 +298,7 @@ const Paged = () => {
       <Buttons />
       <Typography variant="title">{plan.circuit.name}</Typography>
       <Typography sx={{ mb: 3 }}>
-        {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${day?.plan.date ?? ''} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
+        {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${formatDate(day?.plan.date ?? '', words.code)} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}
       </Typography>
       {pages
         .filter((page) => !isBesides(page))

@@ -1,10 +1,10 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import { cornerName, layingStart } from '@ochote/core'
+import { cornerName, formatDate, layingStart } from '@ochote/core'
 import { useNavigate } from 'react-router'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
-import { inside, say } from '../../language/say.ts'
+import { inside, say, staffLanguage } from '../../language/say.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { staffWords } from '../../shared/language/staff-words.ts'
 import { brakingWords } from '../../shared/plan/line-words.ts'
@@ -33,7 +33,7 @@ const Sheet = () => {
         </Button>
       </Stack>
       <Typography variant="title">{say`Laying sheet, ${plan.circuit.name}`}</Typography>
-      <Typography>{say`${day ? `${day.plan.date} · ` : ''}${plan.vehicle.name} · ${staffWords.surfaces[settings.surface]} · pace ${Math.round(settings.pace * 100)}% · braking ${inside(brakingWords[settings.school].name)} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? say`the pit exit` : say`the start line`}`}</Typography>
+      <Typography>{say`${day ? `${formatDate(day.plan.date, staffLanguage)} · ` : ''}${plan.vehicle.name} · ${staffWords.surfaces[settings.surface]} · pace ${Math.round(settings.pace * 100)}% · braking ${inside(brakingWords[settings.school].name)} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? say`the pit exit` : say`the start line`}`}</Typography>
       <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />
       <ConeCode scheme={set.scheme} />
       {left.map((line) => (

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { Day, Group, Run } from '@ochote/contract'
-import { formatLapTime, groupPicture, standing } from '@ochote/core'
+import { formatDate, formatLapTime, groupPicture, standing } from '@ochote/core'
 import { useIsFetching, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -14,7 +14,7 @@ import {
   runsQuery,
   vehiclesQuery,
 } from '../../data/api/queries.ts'
-import { inside, say } from '../../language/say.ts'
+import { inside, say, staffLanguage } from '../../language/say.ts'
 import { mistakeName, staffWords } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
@@ -88,7 +88,7 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
   return (
     <>
       <Box>
-        <Typography variant="title">{`${plan.title}, ${plan.date}`}</Typography>
+        <Typography variant="title">{`${plan.title}, ${formatDate(plan.date, staffLanguage)}`}</Typography>
         <Typography>{say`${[plan.venue, circuit.data?.name].filter((name, i, all) => name && all.indexOf(name) === i).join(', ')}. ${plan.weather.charAt(0).toUpperCase()}${plan.weather.slice(1)}. Planned for ${staffWords.surfaces[plan.settings.surface]}, pace ${Math.round(plan.settings.pace * 100)}%.`}</Typography>
         <Typography>{`${plan.instructorIds.map((id) => accounts.data?.find((a) => a.id === id)?.name ?? id).join(', ')}.`}</Typography>
       </Box>

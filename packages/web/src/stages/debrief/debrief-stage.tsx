@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Debrief, drivenAt, type Run } from '@ochote/contract'
-import { changesCounting, type Plan, stuckRates, withCountedLaps } from '@ochote/core'
+import { changesCounting, formatDate, type Plan, stuckRates, withCountedLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -9,7 +9,7 @@ import { debriefQuery, recordQuery, runQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
-import { say } from '../../language/say.ts'
+import { say, staffLanguage } from '../../language/say.ts'
 import { JudgingAnew } from '../../shared/judging-anew.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -45,7 +45,7 @@ export const DebriefStage = () => {
             <Typography component="h2" variant="head" sx={{ color: 'text.primary', display: 'inline' }}>
               {run.data.studentName}
             </Typography>
-            {` ${run.data.date} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}
+            {` ${formatDate(run.data.date, staffLanguage)} · ${plan.circuit.name}${debrief.data ? ` · ${debrief.data.source}` : ` · ${plan.vehicle.name}`}`}
           </>
         }
       >

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { CornerDrawing, Sheet, SheetItem } from '@ochote/contract'
-import { formatLapTime } from '@ochote/core'
+import { formatDate, formatLapTime } from '@ochote/core'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { OwnCautions } from '../../shared/own-cautions.tsx'
@@ -19,7 +19,7 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
       <Box>
         <Typography variant="title">{sheet.studentName}</Typography>
         {sheet.trend.length > 1 && <Trend trend={sheet.trend} words={words} language={sheet.language} />}
-        <Typography>{`${sheet.date}, ${sheet.circuitName}, ${sheet.vehicleName}. ${sheet.best_s === null ? words.noLog : words.summary(sheet.laps, formatLapTime(sheet.best_s))}${sheet.simulated ? ` (${words.simulated})` : ''}`}</Typography>
+        <Typography>{`${formatDate(sheet.date, sheet.language)}, ${sheet.circuitName}, ${sheet.vehicleName}. ${sheet.best_s === null ? words.noLog : words.summary(sheet.laps, formatLapTime(sheet.best_s))}${sheet.simulated ? ` (${words.simulated})` : ''}`}</Typography>
       </Box>
       <Box>
         <Typography variant="head">{words.held}</Typography>

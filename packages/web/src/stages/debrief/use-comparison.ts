@@ -1,9 +1,9 @@
 import { type Debrief, type ReferenceLap, type Run, traceFromWire } from '@ochote/contract'
-import { bestLapTime, formatLapTime, type LapTrace, type Plan, planTrace, splicedTrace } from '@ochote/core'
+import { bestLapTime, formatDate, formatLapTime, type LapTrace, type Plan, planTrace, splicedTrace } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { referencesQuery, traceQuery } from '../../data/api/queries.ts'
-import { say } from '../../language/say.ts'
+import { say, staffLanguage } from '../../language/say.ts'
 import { type ChartLap, chartLap } from './trace-columns.ts'
 import { useTraces } from './use-traces.ts'
 
@@ -17,8 +17,8 @@ export type ComparisonOption = { comparedWith: ComparedWith; name: string; words
 const isSameComparison = (a: ComparedWith, b: ComparedWith): boolean => JSON.stringify(a) === JSON.stringify(b)
 
 const kindWords: Record<ReferenceLap['kind'], (r: ReferenceLap) => string> = {
-  own: (r) => say`own lap ${r.lap} of ${r.date}`,
-  instructor: (r) => say`instructor’s lap of ${r.date}`,
+  own: (r) => say`own lap ${r.lap} of ${formatDate(r.date, staffLanguage)}`,
+  instructor: (r) => say`instructor’s lap of ${formatDate(r.date, staffLanguage)}`,
   other: (r) => `${r.studentName}, ${r.date}`,
 }
 

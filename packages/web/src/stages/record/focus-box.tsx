@@ -1,7 +1,7 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { type Focus, type MistakeCode, mistakes } from '@ochote/core'
+import { type Focus, formatDate, type MistakeCode, mistakes } from '@ochote/core'
 import { useState } from 'react'
-import { inside, say } from '../../language/say.ts'
+import { inside, say, staffLanguage } from '../../language/say.ts'
 import { correctionFor, countInWords, mistakeName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
@@ -44,7 +44,7 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
           <Typography sx={{ fontSize: 'size.head', fontWeight: 660 }}>{`${nameOf(set.cornerId)}: ${named(set.code)}`}</Typography>
           {set.note && <Typography>{`“${set.note}”`}</Typography>}
           <Typography variant="text" color="text.secondary">
-            {say`Set on ${set.at.slice(0, 10)}. ${stuck ? `${because(stuck, record.runs.length)}. ` : say`Not seen in the record so far. `}${first ? say`The record would choose ${nameOf(first.cornerId)}: ${named(first.code)}.` : ''}`}
+            {say`Set on ${formatDate(set.at.slice(0, 10), staffLanguage)}. ${stuck ? `${because(stuck, record.runs.length)}. ` : say`Not seen in the record so far. `}${first ? say`The record would choose ${nameOf(first.cornerId)}: ${named(first.code)}.` : ''}`}
           </Typography>
         </>
       ) : first ? (

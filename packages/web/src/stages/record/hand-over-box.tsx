@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { handOver } from '@ochote/core'
+import { formatDate, handOver } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { say, staffLanguage } from '../../language/say.ts'
 import type { LogbookPage } from './logbook-page.ts'
@@ -37,7 +37,9 @@ export const HandOverBox = ({ record, book, tell, nameOf }: LogbookPage) => {
   return (
     <Box component="section" aria-label={say`Hand-over`} sx={{ borderLeft: 'note', borderColor: 'divider', pl: 4 }}>
       <Typography variant="head" component="h3" color="text.secondary">
-        {kept ? say`For the next instructor, written ${kept.at.slice(0, 10)}` : say`For the next instructor, made from the record`}
+        {kept
+          ? say`For the next instructor, written ${formatDate(kept.at.slice(0, 10), staffLanguage)}`
+          : say`For the next instructor, made from the record`}
       </Typography>
       {draft === null ? (
         <>

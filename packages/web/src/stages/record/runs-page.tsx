@@ -1,9 +1,9 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { StudentDecision } from '@ochote/contract'
-import { formatLapTime } from '@ochote/core'
+import { formatDate, formatLapTime } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { vehiclesQuery } from '../../data/api/queries.ts'
-import { inside, say } from '../../language/say.ts'
+import { inside, say, staffLanguage } from '../../language/say.ts'
 import { levelName, mistakeName, skillName, staffWords } from '../../shared/language/staff-words.ts'
 import { RowLink } from '../../shared/row-link.tsx'
 import { actionWords, incidentWords } from '../run/run-words.ts'
@@ -27,7 +27,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
             columns={{ xs: '26px minmax(0, 1fr)', md: '26px 92px 170px 150px 64px 128px minmax(0, 1fr)' }}
           >
             <span className="figures">{i + 1}</span>
-            <span className="figures">{run.date}</span>
+            <span className="figures">{formatDate(run.date, staffLanguage)}</span>
             <span>{carOf(run.settings.vehicleId)}</span>
             <span className="figures">{say`${staffWords.surfaces[run.settings.surface]}, pace ${[run.settings.pace, ...run.paces].map((p) => Math.round(p * 100)).join(' → ')}%`}</span>
             <span className="figures">{say`${run.laps} laps`}</span>
@@ -43,7 +43,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
         {incidents.length === 0 && <Typography variant="text">{say`None.`}</Typography>}
         {incidents.map((incident) => (
           <Typography key={`${incident.date}${incident.what}${incident.cornerId}`} variant="text">
-            {`${incident.date}: ${inside(incidentWords[incident.what])}${incident.cornerId ? say` at ${nameOf(incident.cornerId)}` : ''}, ${actionWords[incident.action]}`}
+            {`${formatDate(incident.date, staffLanguage)}: ${inside(incidentWords[incident.what])}${incident.cornerId ? say` at ${nameOf(incident.cornerId)}` : ''}, ${actionWords[incident.action]}`}
           </Typography>
         ))}
       </Box>

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type Portal } from '@ochote/contract'
-import { formatLapTime } from '@ochote/core'
+import { formatDate, formatLapTime } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { Link } from 'react-router'
@@ -42,7 +42,7 @@ export const OwnDrives = ({ token, portal, words }: { token: string; portal: Por
       {portal.drives.map((drive) => (
         <Box key={drive.runId} component="article" aria-label={drive.date} sx={{ borderBottom: 'hair', borderColor: 'divider', py: 2 }}>
           <Typography className="figures" sx={{ fontWeight: 620 }}>
-            {`${drive.date} · ${drive.best_s === null ? words.sheet.noLog : words.sheet.summary(drive.laps, formatLapTime(drive.best_s))}`}
+            {`${formatDate(drive.date, words.code)} · ${drive.best_s === null ? words.sheet.noLog : words.sheet.summary(drive.laps, formatLapTime(drive.best_s))}`}
           </Typography>
           <Stack direction="row" spacing={3} useFlexGap sx={{ flexWrap: 'wrap', alignItems: 'center' }}>
             <Button component={Link} to={`/s/${token}/drives/${drive.runId}`} variant="outlined">

@@ -5,6 +5,7 @@ import {
   briefingParts,
   type ConeKind,
   type ConeRule,
+  formatDate,
   type Intensity,
   intensities,
   languages,
@@ -51,7 +52,7 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
     <Stack spacing={5} lang={portal.student.profile.language ?? 'en'}>
       <Box>
         <Typography variant="title">{phone.hello(portal.student.name.split(' ')[0])}</Typography>
-        <Typography color="text.secondary">{`${portal.title}, ${portal.date}`}</Typography>
+        <Typography color="text.secondary">{`${portal.title}, ${formatDate(portal.date, words.code)}`}</Typography>
       </Box>
       <NextForYou token={token} portal={portal} words={words} onQuiz={() => setAsked(true)} />
       <Briefing token={token} portal={portal} words={words} />
@@ -77,7 +78,7 @@ const NextForYou = ({ token, portal, words, onQuiz }: Props & { onQuiz: () => vo
   const next = [
     ...(unread.length > 0 ? [{ words: phone.partsLeft(unread.length), href: `#${unread[0]}` }] : []),
     ...(portal.answered.asked === 0 ? [{ words: phone.quiz, onClick: onQuiz }] : []),
-    ...(drive ? [{ words: phone.lookBackAt(drive.date), href: `/s/${token}/drives/${drive.runId}` }] : []),
+    ...(drive ? [{ words: phone.lookBackAt(formatDate(drive.date, words.code)), href: `/s/${token}/drives/${drive.runId}` }] : []),
   ]
   return (
     <Stack
