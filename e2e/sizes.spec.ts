@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { ownServer } from './own-server.ts'
 import { expect, test } from './page-fixture.ts'
-import { sizeFaults, staffPages } from './sizes.ts'
+import { faultsAtRest, staffPages } from './sizes.ts'
 
 const server = ownServer('sizes')
 test.use({ baseURL: server.address })
@@ -83,10 +83,7 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
       await page.goto(path)
       await expect(page.locator('main, header, h1, table').first()).toBeVisible()
       await expect(page.getByText(/^(Reading|Computing|One moment|computing).*…$/)).toHaveCount(0)
-      // Fonts are asked for by the words that are there: only now are they all known.
-      await page.evaluate(() => document.fonts.ready)
-      for (const fault of await page.evaluate(sizeFaults))
-        told.push(`${path} at ${size}: ${fault.what}, ${fault.control} ${fault.by ?? ''}`)
+      for (const fault of await faultsAtRest(page)) told.push(`${path} at ${size}: ${fault.what}, ${fault.control} ${fault.by ?? ''}`)
     }
   }
   expect(told).toEqual([])

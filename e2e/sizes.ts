@@ -1,3 +1,5 @@
+import { expect, type Page } from '@playwright/test'
+
 /** Pages of the staff, without those of one run or one student. */
 export const staffPages = [
   '/circuit',
@@ -108,4 +110,14 @@ export const sizeFaults = (): SizeFault[] => {
       if (width > 2 && height > 2) faults.push({ what: 'overlap', control: name(a.el), by: name(b.el) })
     }
   return faults
+}
+
+/** Faults of a page once it rests: rows that measure themselves, and fonts, may still move it for a moment. */
+export const faultsAtRest = async (page: Page): Promise<SizeFault[]> => {
+  await page.evaluate(() => document.fonts.ready)
+  await expect
+    .poll(() => page.evaluate(sizeFaults), { timeout: 5000 })
+    .toEqual([])
+    .catch(() => {})
+  return page.evaluate(sizeFaults)
 }

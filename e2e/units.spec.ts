@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { ownServer } from './own-server.ts'
 import { enterDemo, expect, test } from './page-fixture.ts'
-import { sizeFaults, staffPages } from './sizes.ts'
+import { faultsAtRest, staffPages } from './sizes.ts'
 
 const server = ownServer('units')
 test.use({ baseURL: server.address })
@@ -69,9 +69,7 @@ test('the staff’s pages speak German and miles once the school says so: no tex
       await page.goto(path)
       await expect(page.locator('main, header, h1, table').first()).toBeVisible()
       await expect(page.getByText(/(wird|werden|Wird|Werden) (gelesen|berechnet|geladen|erfragt) …$/)).toHaveCount(0)
-      await page.evaluate(() => document.fonts.ready)
-      for (const fault of await page.evaluate(sizeFaults))
-        told.push(`${path} at ${width}: ${fault.what}, ${fault.control} ${fault.by ?? ''}`)
+      for (const fault of await faultsAtRest(page)) told.push(`${path} at ${width}: ${fault.what}, ${fault.control} ${fault.by ?? ''}`)
       const texts = await page.evaluate(() => {
         const named = [...document.querySelectorAll('[aria-label], [title], [placeholder]')].flatMap((el) =>
           ['aria-label', 'title', 'placeholder'].map((name) => el.getAttribute(name) ?? ''),
