@@ -48,7 +48,7 @@ export type SizeFault = { what: 'sideways scroll' | 'outside' | 'overlap' | 'cut
  * Faults of the page that is shown: it scrolls sideways; a control lies outside the window and outside anything that scrolls;
  * two controls lie on each other; a control's words do not fit into it. Runs in the browser.
  */
-export const sizeFaults = (): SizeFault[] => {
+const sizeFaults = (): SizeFault[] => {
   const faults: SizeFault[] = []
   const root = document.documentElement
   const name = (el: Element): string =>
