@@ -94,6 +94,6 @@ test('the staff’s pages speak German and miles once the school says so: no tex
     .getByRole('link', { name: /\d Runden/ })
     .first()
     .click()
-  await expect(page.getByRole('heading', { name: 'Was zu sagen ist' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Was zu sagen ist' })).toBeVisible()
   await expect(page.getByText(/So ist es richtig:/)).not.toHaveCount(0)
 })
