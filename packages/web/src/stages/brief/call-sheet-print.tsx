@@ -10,6 +10,7 @@ import { staffUnits } from '../../language/staff-units.ts'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
 import { markNames } from '../../shared/marks/mark-words.ts'
 import { surfaceInside } from '../../shared/plan/setting-words.ts'
+import { PrintHead } from '../../shared/print-head.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { intensityWords } from './call-options.tsx'
@@ -56,6 +57,7 @@ const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }
           {say`Back to the calls`}
         </Button>
       </Stack>
+      <PrintHead />
       <Typography variant="title">{say`Call sheet, ${plan.circuit.name}`}</Typography>
       <Typography>
         {[

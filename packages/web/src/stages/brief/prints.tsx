@@ -23,6 +23,7 @@ import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { PrintHead } from '../../shared/print-head.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { type BriefPage, isBesides, MIN_WAIT_S } from './brief-pages.ts'
@@ -296,6 +297,7 @@ const Paged = () => {
   return (
     <Box component="main" sx={{ width: '182mm', mx: 'auto', fontSize: 'size.head', lineHeight: 1.35, '@media print': { mx: 0 } }}>
       <Buttons />
+      <PrintHead />
       <Typography variant="title">{plan.circuit.name}</Typography>
       <Typography sx={{ mb: 3 }}>
         {`${student ? `${words.card.madeFor(student.name)} · ` : ''}${formatDate(day?.plan.date ?? '', words.code)} · ${plan.vehicle.name} · ${words.surfaces[settings.surface]} · ${Math.round(settings.pace * 100)}%`}

@@ -3,10 +3,11 @@ import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { QRCodeSVG } from 'qrcode.react'
 import { useNavigate } from 'react-router'
-import { accountsQuery, linksQuery, schoolSettingsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { accountsQuery, linksQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useReachable } from '../../data/api/reachable.ts'
 import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { say } from '../../language/say.ts'
+import { PrintHead } from '../../shared/print-head.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 
@@ -15,7 +16,6 @@ const Slips = () => {
   const navigate = useNavigate()
   const students = useQuery(studentsQuery)
   const accounts = useQuery(accountsQuery)
-  const school = useQuery(schoolSettingsQuery)
   const links = useQuery({ ...linksQuery(day?.id ?? ''), enabled: day !== undefined })
   const { origin } = useReachable()
   if (!day || !students.data || !links.data)
@@ -29,7 +29,6 @@ const Slips = () => {
       </Box>
     )
   const { plan } = day
-  const { name = '', logo = '' } = school.data?.schoolSettings ?? {}
   const here = students.data.filter((s) => plan.studentIds.includes(s.id))
   const nameOf = (id: string | undefined): string => accounts.data?.find((a) => a.id === id)?.name ?? ''
   return (
@@ -69,10 +68,7 @@ const Slips = () => {
                 breakInside: 'avoid',
               }}
             >
-              <Stack direction="row" spacing={2} sx={{ justifyContent: 'space-between' }}>
-                <Box sx={{ fontSize: 'size.note' }}>{name}</Box>
-                {logo && <Box component="img" src={logo} alt="" sx={{ maxHeight: '9mm', maxWidth: '30mm' }} />}
-              </Stack>
+              <PrintHead />
               <Typography variant="title" component="h2">
                 {student.name}
               </Typography>

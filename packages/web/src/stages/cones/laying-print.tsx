@@ -9,6 +9,7 @@ import { LapBand } from '../../shared/band/lap-band.tsx'
 import { staffWords } from '../../shared/language/staff-words.ts'
 import { brakingWords } from '../../shared/plan/line-words.ts'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
+import { PrintHead } from '../../shared/print-head.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ConeCode } from './cone-code.tsx'
@@ -32,6 +33,7 @@ const Sheet = () => {
           {say`Back to the cones`}
         </Button>
       </Stack>
+      <PrintHead />
       <Typography variant="title">{say`Laying sheet, ${plan.circuit.name}`}</Typography>
       <Typography>{say`${day ? `${formatDate(day.plan.date, staffLanguage)} · ` : ''}${plan.vehicle.name} · ${staffWords.surfaces[settings.surface]} · pace ${Math.round(settings.pace * 100)}% · braking ${inside(brakingWords[settings.school].name)} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? say`the pit exit` : say`the start line`}`}</Typography>
       <LapBand plan={plan} layers={{ cones: set.cones }} height={150} compact />

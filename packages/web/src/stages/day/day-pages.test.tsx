@@ -254,6 +254,17 @@ describe('the page of the day', () => {
 })
 
 describe('the day on paper', () => {
+  it('bears the school’s name and logo where it has them', () => {
+    const settings = {
+      version: 1,
+      schoolSettings: schoolSettingsSchema.parse({ name: 'Sandpiper School', logo: 'data:image/png;base64,AAAA' }),
+    }
+    const markup = pageMarkup(schoolAnswers('lead', [[['school-settings'], settings]]), <DaySheet plan={plan} size="A4" />)
+    expect(markup).toContain('Sandpiper School')
+    expect(markup).toContain('src="data:image/png;base64,AAAA"')
+    expect(pageMarkup(schoolAnswers(), <DaySheet plan={plan} size="A4" />)).not.toContain('<img')
+  })
+
   it('holds every run with its student, instructor and car, on either size', () => {
     for (const size of ['A4', 'A3'] as const) {
       const words = pageWords(schoolAnswers(), <DaySheet plan={plan} size={size} />)

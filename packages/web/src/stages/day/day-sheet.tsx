@@ -6,6 +6,7 @@ import { accountsQuery, studentsQuery } from '../../data/api/queries.ts'
 import { say } from '../../language/say.ts'
 import { At } from '../../look/theme-choice.tsx'
 import { FlagSign } from '../../shared/flag-sign.tsx'
+import { PrintHead } from '../../shared/print-head.tsx'
 import { kindWords } from './slot-words.ts'
 
 /** Sizes of the sheet: for a clipboard, and for the board that is read from some steps away. */
@@ -21,6 +22,7 @@ export const DaySheet = ({ plan, size }: { plan: DayPlan; size: SheetSize }) => 
     <Box component="section" aria-label={say`Sheet of the day`} sx={{ display: 'none', '@media print': { display: 'block' } }}>
       <At distance="paper">
         <style>{`@page { size: ${size} landscape; margin: 12mm }`}</style>
+        <PrintHead />
         <Box sx={{ fontSize: 'size.title', fontWeight: 640, fontStretch: '84%' }}>{plan.title}</Box>
         <Box sx={{ fontSize: 'size.lead', mb: 2 }}>
           {[dayjs(plan.date).format(say`dddd D MMMM YYYY`), plan.venue, plan.weather].filter(Boolean).join(' · ')}
