@@ -12,7 +12,6 @@ const student = (k: number): string => `Learner Number${String(k).padStart(2, '0
 test.use({ baseURL: addressOf('empty') })
 
 test('an empty school becomes one that can run, through pages alone', async ({ page, allowed }) => {
-  test.setTimeout(240_000)
   allowed.allow(/Failed to load resource/)
   await page.goto('/')
   await expect(page.getByRole('button', { name: 'Enter the demo as the lead' })).toHaveCount(0)

@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
 import { choose, enterDemo, expect, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
@@ -79,14 +79,23 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
   await expect(page.getByRole('button', { name: 'Drive on' })).toBeVisible()
 })
 
+/** Where a target lies once it is drawn. */
+const boxOf = async (target: Locator): Promise<{ x: number; y: number; width: number; height: number }> => {
+  let box = await target.boundingBox()
+  await expect(async () => {
+    box = await target.boundingBox()
+    expect(box).not.toBeNull()
+  }).toPass()
+  return box ?? { x: 0, y: 0, width: 0, height: 0 }
+}
+
 test('a swipe turns the page and touches nothing on its way', async ({ page }) => {
   await enterDemo(page)
   await openStage(page, 'Run')
   await page.locator('a[href^="/run/0"]').first().click()
   const wrong = page.getByRole('region', { name: 'What went wrong' })
   await expect(wrong.getByRole('button')).toHaveCount(6)
-  const box = await wrong.getByRole('button').nth(1).boundingBox()
-  if (!box) throw new Error('no target')
+  const box = await boxOf(wrong.getByRole('button').nth(1))
   await page.mouse.move(box.x + box.width / 2, box.y + 40)
   await page.mouse.down()
   await page.mouse.move(box.x + box.width / 2 - 120, box.y + 46, { steps: 4 })

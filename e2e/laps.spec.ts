@@ -4,7 +4,6 @@ import { addressOf } from './ports.ts'
 test.use({ baseURL: addressOf('day') })
 
 test('laps that were told to be slow are not judged, and a lap that is set aside is not either', async ({ page }) => {
-  test.setTimeout(180_000)
   await enterDemo(page)
 
   await test.step('out for a sighting lap, a coached one and a cool-down', async () => {

@@ -17,15 +17,16 @@ export default defineConfig({
   // Two files at a time: each that changes the day's plan has a server of its own.
   workers: 2,
   fullyParallel: false,
-  timeout: 240_000,
-  expect: { timeout: 30_000 },
+  timeout: 900_000,
+  // Long enough for a machine that is busy with other work; a page that answers is not waited for.
+  expect: { timeout: 60_000 },
   outputDir: '../.cache/e2e-results',
   reporter: [['list'], ['json', { outputFile: '../.cache/e2e.json' }]],
   use: {
     baseURL: addressOf('demo'),
     viewport: { width: 1280, height: 800 },
     timezoneId: 'UTC',
-    actionTimeout: 30_000,
+    actionTimeout: 60_000,
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromiumArguments },
   },
   webServer: [

@@ -91,7 +91,7 @@ test('lead-follow: a row in turns, a rotation where the road is long enough, a m
 
   await page.keyboard.press('ArrowRight')
   await page.getByRole('button', { name: 'Close up, three seconds' }).click()
-  await expect.poll(async () => (await dayEvents(page, 'radio-answer')).length, { timeout: 20_000 }).toBe(3)
+  await expect.poll(async () => (await dayEvents(page, 'radio-answer')).length).toBe(3)
   await page.goto('/run/devices')
   await expect(page.getByRole('region', { name: 'Simulated radio' })).toContainText('“Close up, three seconds” · heard: ')
   await endAll(page)
@@ -121,7 +121,7 @@ test('corner post: one touch for each car that passes, by number too, and what m
     )
     .toBe(3)
   await expect(tally).toContainText('3 times through')
-  await expect.poll(async () => (await cornerTaps(page)).length, { timeout: 30_000 }).toBe(3)
+  await expect.poll(async () => (await cornerTaps(page)).length).toBe(3)
   const touched = new Set((await cornerTaps(page)).map((tap) => tap.runId)).size
   await expect(tally).toContainText(touched >= 3 ? 'Most of them' : `${touched} of ${touched} students`)
   // A second touch of the same pass corrects the first; Undo takes it back.
@@ -153,8 +153,8 @@ test('pit wall: released in order with a countdown, stopped at once everywhere, 
   await expect(release).toContainText('Under 10 s a gap closes within the run')
   await release.getByRole('button', { name: 'Release 2' }).click()
   const table = page.getByRole('table', { name: 'Cars and runs' })
-  await expect(table.getByRole('row', { name: /Imke Valderan/ })).toContainText(/km\/h/, { timeout: 30_000 })
-  await expect(table.getByRole('row', { name: /Rashid Okonwe/ })).toContainText(/km\/h/, { timeout: 30_000 })
+  await expect(table.getByRole('row', { name: /Imke Valderan/ })).toContainText(/km\/h/)
+  await expect(table.getByRole('row', { name: /Rashid Okonwe/ })).toContainText(/km\/h/)
   const runs = await get<{ id: string; studentId: string; simulation: { startedAt: string } }[]>(page, `/api/runs?dayId=${dayId}`)
   const out = (id: string): number => Date.parse(runs.find((r) => r.studentId === id && r.simulation)?.simulation.startedAt ?? '')
   expect(Math.abs(Math.abs(out('rashid-okonwe') - out('imke-valderan')) / 1000 - 5)).toBeLessThan(2)

@@ -55,7 +55,6 @@ const fillDay = (page: Page): Promise<number> =>
 test('no page overlaps, cuts off or scrolls sideways, from the wide screen to the phone, with sixty students of long names', async ({
   page,
 }) => {
-  test.setTimeout(900_000)
   await page.goto('/')
   await page.getByRole('button', { name: 'Enter the demo as the lead' }).click()
   await expect(page.getByRole('navigation', { name: 'Stages of the day' })).toBeVisible()
@@ -90,7 +89,6 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
 })
 
 test('whatever has the focus by key shows it', async ({ page }) => {
-  test.setTimeout(300_000)
   await page.goto('/')
   await page.getByRole('button', { name: 'Enter the demo as the lead' }).click()
   for (const path of ['/circuit', '/cones', '/brief/calls', '/debrief', '/run']) {

@@ -47,7 +47,6 @@ const german = JSON.parse(readFileSync(new URL('../packages/web/src/language/sta
 test('the staff’s pages speak German and miles once the school says so: no text is left, nothing is cut off, dates in its form', async ({
   page,
 }) => {
-  test.setTimeout(600_000)
   await enterDemo(page)
   await page.goto('/school/settings')
   const choose = async (label: string, option: string): Promise<void> => {

@@ -1,13 +1,14 @@
 import { api, type Day, type DayPlan } from '@ochote/contract'
 import { changedSettings, likelyDay, type PlanChoice } from '@ochote/core'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import dayjs from 'dayjs'
-import { createContext, type ReactNode, useCallback, useContext, useDeferredValue, useMemo, useState } from 'react'
+import { createContext, type ReactNode, useCallback, useContext, useDeferredValue, useEffect, useMemo, useState } from 'react'
 import { ApiProblem, call } from '../api/api-client.ts'
 import { keepServerDay, readDay, serverDay } from '../api/as-on-server.ts'
 import { circuitsQuery, dayQuery, daysQuery, vehiclesQuery } from '../api/queries.ts'
 import { type LostField, mergeFields } from '../merge/merge-fields.ts'
 import { writeMerged } from '../merge/write-merged.ts'
+import { forgetUnsent, keepUnsent, takeUnsent } from './unsent-changes.ts'
 
 /** The day that is being worked on, and the settings for which the numbers on every screen hold. */
 export type DayContext = {
@@ -51,6 +52,9 @@ const storedSettings = (): Partial<PlanChoice> => {
 /** True for a server that is away: a change can be sent again. */
 const isAway = (error: Error): boolean => error instanceof ApiProblem && (error.problem.status === 0 || error.problem.status >= 502)
 
+/** Whether no other change of a day waits behind the one that has just come back. */
+const isLastWrite = (client: QueryClient): boolean => client.isMutating({ mutationKey: WRITE_DAY }) <= 1
+
 /** Writes changes of a day: each shows at once; what others changed meanwhile and what was changed here come together. */
 const useDayWrites = (dayId: string | undefined) => {
   const client = useQueryClient()
@@ -78,18 +82,28 @@ const useDayWrites = (dayId: string | undefined) => {
     },
     onSuccess: ({ written, lost: fields }, { mine }) => {
       keepServerDay(written)
+      if (isLastWrite(client)) forgetUnsent(written.id)
       if (fields.length > 0) setLost(fields)
       // What is on screen is newer than what was written only while another change waits behind this one.
       client.setQueryData<Day>(dayQuery(written.id).queryKey, (now) =>
-        now && client.isMutating({ mutationKey: WRITE_DAY }) > 1
-          ? { ...written, plan: mergeFields(mine, now.plan, written.plan).merged }
-          : written,
+        now && !isLastWrite(client) ? { ...written, plan: mergeFields(mine, now.plan, written.plan).merged } : written,
       )
       void client.invalidateQueries({ queryKey: daysQuery.queryKey, exact: true })
     },
-    onError: (_, { id }) => client.invalidateQueries({ queryKey: dayQuery(id).queryKey }),
+    onError: (_, { id }) => {
+      if (isLastWrite(client)) forgetUnsent(id)
+      return client.invalidateQueries({ queryKey: dayQuery(id).queryKey })
+    },
   })
   const { mutate } = write
+  useEffect(() => {
+    for (const { dayId: id, base, mine } of takeUnsent()) {
+      keepUnsent(id, base, mine)
+      const key = dayQuery(id).queryKey
+      client.setQueryData<Day>(key, (now) => now && { ...now, plan: mergeFields(base, mine, now.plan).merged })
+      mutate({ id, base, mine })
+    }
+  }, [client, mutate])
   const changePlan = useCallback(
     (change: (plan: DayPlan) => DayPlan): void => {
       if (!dayId) return
@@ -100,6 +114,7 @@ const useDayWrites = (dayId: string | undefined) => {
       // An answer that is under way is older than this change and must not undo it on screen.
       void client.cancelQueries({ queryKey: key }, { revert: false })
       client.setQueryData<Day>(key, { ...now, plan })
+      keepUnsent(dayId, now.plan, plan)
       mutate({ id: dayId, base: now.plan, mine: plan })
     },
     [client, dayId, mutate],
@@ -198,7 +213,8 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
   const value = useMemo(
     (): DayContext => ({
       day: day.data,
-      settings: dayId ? shown : looseSettings,
+      // Until it is known whether there is a day, a choice would have nowhere to go.
+      settings: dayId ? shown : days.isPending ? undefined : looseSettings,
       lookedAt,
       loading,
       error,
@@ -219,6 +235,7 @@ export const DayProvider = ({ children }: { children: ReactNode }) => {
     [
       day.data,
       dayId,
+      days.isPending,
       shown,
       looseSettings,
       lookedAt,
