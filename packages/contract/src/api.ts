@@ -119,7 +119,7 @@ export const api = {
     id: 'reviseCircuit',
     method: 'post',
     path: '/api/circuits/:circuitId/revised',
-    summary: 'A circuit with another start line or width, which takes the place of the one before; notes are carried over',
+    summary: 'A circuit with another start line, width or north, which takes the place of the one before; notes are carried over',
     access: 'lead',
     params: circuitId,
     body: circuitRevisionSchema,

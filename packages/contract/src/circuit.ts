@@ -15,13 +15,15 @@ const columns = {
   origin: z.object({ lat_deg: z.number(), lon_deg: z.number() }).optional(),
   open: z.boolean().optional(),
   widthAssumed: z.boolean().optional(),
+  widthGiven: column.optional(),
+  northSet: z.boolean().optional(),
 }
 
 /** A survey on the wire and out of a file: finite numbers in columns of equal length. */
 export const surveySchema = z
   .object(columns)
   .refine(
-    (s) => [s.y_m, s.z_m, s.widthLeft_m, s.widthRight_m, s.bank_rad].every((c) => c.length === s.x_m.length),
+    (s) => [s.y_m, s.z_m, s.widthLeft_m, s.widthRight_m, s.bank_rad, s.widthGiven ?? s.x_m].every((c) => c.length === s.x_m.length),
     'All columns have the same length',
   )
 
@@ -41,7 +43,7 @@ export const importedCircuitSchema = circuitSummarySchema.extend({
   startFound: z.enum(startsFound).optional(),
 })
 export type ImportedCircuit = z.infer<typeof importedCircuitSchema>
-/** Corrections to a survey: another place for its start line, a width that was assumed. */
+/** Corrections to a survey: another place for its start line, a width that was assumed, where the map's upper edge looks. */
 export const circuitRevisionSchema = z.object({
   start_m: z.number().min(0).max(100_000).optional(),
   width: z
@@ -52,6 +54,8 @@ export const circuitRevisionSchema = z.object({
       stretch: z.object({ from_m: station, to_m: station }).optional(),
     })
     .optional(),
+  /** Degrees clockwise from north, for a survey without a place on Earth. */
+  up_deg: z.number().min(-360).max(360).optional(),
 })
 export type CircuitSummary = z.infer<typeof circuitSummarySchema>
 

@@ -17,6 +17,8 @@ export const surveyToWire = (survey: Survey): WireSurvey => ({
   ...(survey.origin ? { origin: survey.origin } : {}),
   ...(survey.open ? { open: true } : {}),
   ...(survey.widthAssumed ? { widthAssumed: true } : {}),
+  ...(survey.widthGiven ? { widthGiven: Array.from(survey.widthGiven) } : {}),
+  ...(survey.northSet ? { northSet: true } : {}),
 })
 
 /** A survey out of JSON. */
@@ -31,6 +33,8 @@ export const surveyFromWire = (wire: WireSurvey): Survey => ({
   ...(wire.origin ? { origin: wire.origin } : {}),
   ...(wire.open ? { open: true } : {}),
   ...(wire.widthAssumed ? { widthAssumed: true } : {}),
+  ...(wire.widthGiven ? { widthGiven: Float64Array.from(wire.widthGiven) } : {}),
+  ...(wire.northSet ? { northSet: true } : {}),
 })
 
 /** Stored documents that a plan is computed from. */

@@ -92,6 +92,7 @@ const resampled = (survey: Survey, wanted_m: number): Circuit => {
     circuit.kappa_1pm[k] = (px.dy * py.ddy - py.dy * px.ddy) / speed ** 3
     circuit.widthLeft_m[k] = survey.widthLeft_m[i] * (1 - share) + survey.widthLeft_m[j] * share
     circuit.widthRight_m[k] = survey.widthRight_m[i] * (1 - share) + survey.widthRight_m[j] * share
+    if (circuit.widthGiven) circuit.widthGiven[k] = Math.min(survey.widthGiven?.[i] ?? 0, survey.widthGiven?.[j] ?? 0)
     circuit.bank_rad[k] = evaluateSpline(fBank, s).y
     circuit.grade_rad[k] = Math.atan(height.dy)
     circuit.kappaVertical_1pm[k] = height.ddy
@@ -123,6 +124,8 @@ const emptyCircuit = (survey: Survey, length_m: number, steps: number): Circuit 
     ...(survey.origin ? { origin: survey.origin } : {}),
     ...(survey.open ? { open: true } : {}),
     ...(survey.widthAssumed ? { widthAssumed: true } : {}),
+    ...(survey.widthGiven ? { widthGiven: column() } : {}),
+    ...(survey.northSet ? { northSet: true } : {}),
   }
 }
 

@@ -27,5 +27,35 @@ export type Circuit = {
   open?: boolean
   /** Nobody measured the road's width: what lies at its edges is not known. */
   widthAssumed?: boolean
+  /** Where it was given all the same: 1 at those stations, 0 at the others. */
+  widthGiven?: Float64Array
+  /** Local coordinates that somebody has turned so that y points north. */
+  northSet?: boolean
 }
+
+/** Where nobody gave the width of a road that is partly assumed, in order from the start line (m). */
+export const assumedStretches = ({ widthGiven, step_m, length_m }: Circuit): { from_m: number; to_m: number }[] => {
+  const found: { from_m: number; to_m: number }[] = []
+  let from = -1
+  for (const [i, given] of (widthGiven ?? new Float64Array()).entries()) {
+    if (given === 0 && from < 0) from = i
+    if (given === 1 && from >= 0) {
+      found.push({ from_m: from * step_m, to_m: i * step_m })
+      from = -1
+    }
+  }
+  return from < 0 ? found : [...found, { from_m: from * step_m, to_m: length_m }]
+}
+
+/** Whether the width is only assumed anywhere on a stretch of `steps` stations from station number `first` on, over the start line too. */
+export const isWidthAssumed = (
+  { widthAssumed, widthGiven, count }: Pick<Circuit, 'widthAssumed' | 'widthGiven' | 'count'>,
+  first = 0,
+  steps = count,
+): boolean => {
+  if (!widthAssumed || !widthGiven) return widthAssumed === true
+  for (let k = 0; k < steps; k++) if (widthGiven[(first + k) % count] === 0) return true
+  return false
+}
+
 // Five-point Gauss–Legendre nodes and weights on [−1, 1] (Abramowitz & Stegun, table 25.4).

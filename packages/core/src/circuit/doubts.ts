@@ -68,7 +68,10 @@ const gapsIn = (survey: Survey): Doubt[] => {
 }
 
 const widthsOf = (survey: Survey): Doubt[] => {
-  if (survey.widthAssumed) return [{ kind: 'width-assumed', at_m: null, value: survey.widthLeft_m[0] + survey.widthRight_m[0] }]
+  if (survey.widthAssumed) {
+    const i = survey.widthGiven?.indexOf(0) ?? 0
+    return [{ kind: 'width-assumed', at_m: i > 0 ? along(survey).at_m[i] : null, value: survey.widthLeft_m[i] + survey.widthRight_m[i] }]
+  }
   const { at_m } = along(survey)
   const whole = Array.from(survey.widthLeft_m, (left, i) => left + survey.widthRight_m[i])
   return whole.flatMap((width, i): Doubt[] => [

@@ -3,7 +3,8 @@ import { circleCsv } from '../../fixtures/load.ts'
 import { CoreError, type ErrorCode } from '../errors/errors.ts'
 import { readCircuitCsv } from '../formats/circuit-csv.ts'
 import { buildCircuit } from './build-circuit.ts'
-import { beginningAt, type Survey, withWidth } from './survey.ts'
+import { assumedStretches, isWidthAssumed } from './circuit.ts'
+import { beginningAt, reverseSurvey, type Survey, turnedToNorth, withWidth } from './survey.ts'
 
 const circle = (): Survey => readCircuitCsv(circleCsv(80), 'circle', {})
 const refusal = (change: (survey: Survey) => Survey): CoreError => {
@@ -82,6 +83,19 @@ describe('surveys that cannot be a circuit', () => {
   })
 })
 
+describe('north', () => {
+  it('is turned up: what pointed east by the map points north by the ground once the upper edge looks west', () => {
+    const survey = circle()
+    const turned = turnedToNorth(survey, -90)
+    expect(turned.northSet).toBe(true)
+    for (const i of [0, 7, 20]) {
+      expect(turned.x_m[i]).toBeCloseTo(-survey.y_m[i], 9)
+      expect(turned.y_m[i]).toBeCloseTo(survey.x_m[i], 9)
+    }
+    expect(buildCircuit(turned).length_m).toBeCloseTo(buildCircuit(survey).length_m, 6)
+  })
+})
+
 describe('a width for a stretch', () => {
   it('holds there, runs out beside it, and leaves the rest as it was, assumed or not', () => {
     const survey: Survey = { ...circle(), widthAssumed: true }
@@ -91,6 +105,22 @@ describe('a width for a stretch', () => {
     expect([wide.widthLeft_m[at(0.3)], wide.widthRight_m[at(0.4)]]).toEqual([8, 9])
     expect(wide.widthLeft_m[at(0.75)]).toBe(survey.widthLeft_m[at(0.75)])
     expect(wide.widthAssumed).toBe(true)
+    const built = buildCircuit(wide)
+    const [stretch, ...more] = assumedStretches(built)
+    // Nobody knows the first quarter and the second half: two stretches on a line that begins at the start.
+    expect(stretch.from_m).toBe(0)
+    expect(Math.abs(stretch.to_m - 0.25 * round_m)).toBeLessThan(10)
+    expect(more).toHaveLength(1)
+    expect(more[0].to_m).toBe(built.length_m)
+    const station = (of: number): number => Math.round((of * round_m) / built.step_m)
+    expect(isWidthAssumed(built, station(0.3), 10)).toBe(false)
+    expect(isWidthAssumed(built, station(0.45), station(0.2))).toBe(true)
+    const wholly = withWidth(withWidth(wide, 8, 9, { from_m: 0.49 * round_m, to_m: 0.9 * round_m }), 8, 9, {
+      from_m: 0.89 * round_m,
+      to_m: 0.26 * round_m,
+    })
+    expect([wholly.widthAssumed, wholly.widthGiven]).toEqual([undefined, undefined])
+    expect(reverseSurvey(reverseSurvey(wide)).widthGiven).toEqual(wide.widthGiven)
     const changes = Array.from(wide.widthLeft_m, (w, i) => Math.abs(w - wide.widthLeft_m[(i + 1) % wide.widthLeft_m.length]))
     expect(Math.max(...changes)).toBeLessThan(8 - survey.widthLeft_m[0])
   })

@@ -1,5 +1,5 @@
 import { CoreError } from '../errors/errors.ts'
-import { degrees } from '../units/convert.ts'
+import { degrees, radians } from '../units/convert.ts'
 import type { GeoOrigin } from './geo-origin.ts'
 
 /** A centreline as it was measured: closed by default, first point not repeated, columns of equal length. */
@@ -18,6 +18,10 @@ export type Survey = {
   open?: boolean
   /** Nobody measured the road's width: what lies at its edges is not known. */
   widthAssumed?: boolean
+  /** Where the width was given all the same: 1 at those points, 0 at the others. */
+  widthGiven?: Float64Array
+  /** Local coordinates that somebody has turned so that y points north, as y does wherever there is an origin. */
+  northSet?: boolean
 }
 
 /** Half width (m) taken on each side where neither file nor person gives one. */
@@ -34,6 +38,7 @@ const withColumns = (survey: Survey, change: (column: Float64Array) => Float64Ar
   widthLeft_m: change(survey.widthLeft_m),
   widthRight_m: change(survey.widthRight_m),
   bank_rad: change(survey.bank_rad),
+  ...(survey.widthGiven ? { widthGiven: change(survey.widthGiven).map(Math.floor) } : {}),
 })
 
 /** More points than this are a dense recording: neighbours may coincide, and groups of them are averaged. */
@@ -134,11 +139,11 @@ const TAPER_M = 15
 
 /**
  * The same survey with a width that somebody gave (m on each side): everywhere, or from one station to another, over the start line where
- * `to_m` is less. A stretch runs out into the road beside it; the rest stays as it was, assumed where it was assumed.
+ * `to_m` is less. A stretch runs out into the road beside it, which stays as it was; `widthGiven` tells the one from the other where widths were assumed.
  */
 export const withWidth = (survey: Survey, left_m: number, right_m: number, stretch?: { from_m: number; to_m: number }): Survey => {
   if (!stretch) {
-    const { widthAssumed: _, ...rest } = survey
+    const { widthAssumed: _, widthGiven: __, ...rest } = survey
     return { ...rest, widthLeft_m: survey.widthLeft_m.map(() => left_m), widthRight_m: survey.widthRight_m.map(() => right_m) }
   }
   const { x_m, y_m } = survey
@@ -155,7 +160,26 @@ export const withWidth = (survey: Survey, left_m: number, right_m: number, stret
     return Math.max(0, 1 - away_m / TAPER_M)
   }
   const blend = (column: Float64Array, value: number): Float64Array => column.map((own, i) => own + share(i) * (value - own))
-  return { ...survey, widthLeft_m: blend(survey.widthLeft_m, left_m), widthRight_m: blend(survey.widthRight_m, right_m) }
+  const wide = { ...survey, widthLeft_m: blend(survey.widthLeft_m, left_m), widthRight_m: blend(survey.widthRight_m, right_m) }
+  if (!survey.widthAssumed) return wide
+  const widthGiven = Float64Array.from(at_m, (_, i) => (survey.widthGiven?.[i] === 1 || share(i) === 1 ? 1 : 0))
+  if (widthGiven.some((given) => given === 0)) return { ...wide, widthGiven }
+  const { widthAssumed: _, widthGiven: __, ...known } = wide
+  return known
+}
+
+/**
+ * A survey in local coordinates, turned so that y points north. `up_deg`: where the map's upper edge looks on the ground, clockwise from
+ * north. Stations stay as they are.
+ */
+export const turnedToNorth = (survey: Survey, up_deg: number): Survey => {
+  const [sin, cos] = [Math.sin(radians(up_deg)), Math.cos(radians(up_deg))]
+  return {
+    ...survey,
+    x_m: survey.x_m.map((x, i) => x * cos + survey.y_m[i] * sin),
+    y_m: survey.y_m.map((y, i) => y * cos - survey.x_m[i] * sin),
+    northSet: true,
+  }
 }
 
 /** A point nearer than this to one of the survey's is that one (m). */
@@ -200,6 +224,7 @@ export const reverseSurvey = (survey: Survey): Survey => {
     widthLeft_m: turned(survey.widthRight_m),
     widthRight_m: turned(survey.widthLeft_m),
     bank_rad: turned(survey.bank_rad).map((bank) => -bank),
+    ...(survey.widthGiven ? { widthGiven: turned(survey.widthGiven) } : {}),
   }
 }
 

@@ -1,4 +1,4 @@
-import type { Circuit } from '../circuit/circuit.ts'
+import { type Circuit, isWidthAssumed } from '../circuit/circuit.ts'
 import { type Trajectory, timeOn } from '../drive/trajectory.ts'
 import { type OffsetBounds, offsetBounds } from '../line/bounds.ts'
 import { type AnalyseSettings, TYPICAL_WIDTH_M } from './analyse-settings.ts'
@@ -59,6 +59,11 @@ export const judgeOf = (
     tells(trajectory, frames[k], start_m)
       ? measurePass(circuit, trajectory, frames[k], frames[(k + 1) % frames.length], start_m, noise)
       : null
+  const edgesUnknown = (k: number): boolean => {
+    const { turnIn_m, next_m } = frames[k]
+    const first = Math.floor((((turnIn_m % circuit.length_m) + circuit.length_m) % circuit.length_m) / circuit.step_m)
+    return isWidthAssumed(circuit, first, Math.ceil((next_m - turnIn_m) / circuit.step_m) + 1)
+  }
   const references = new Map<number, Pass | null>()
   const referenceAt = (k: number): Pass | null => {
     const measuredBefore = references.get(k)
@@ -85,7 +90,7 @@ export const judgeOf = (
       uncertainty: {
         ...uncertainty,
         offset_m: uncertainty.offset_m(away_s[k]),
-        edge_m: circuit.widthAssumed ? Number.POSITIVE_INFINITY : uncertainty.edge_m(away_s[k]),
+        edge_m: edgesUnknown(k) ? Number.POSITIVE_INFINITY : uncertainty.edge_m(away_s[k]),
       },
       school: plan?.settings.school ?? settings.school ?? null,
       planned: plan !== null,

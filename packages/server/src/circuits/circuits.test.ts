@@ -100,6 +100,34 @@ describe('a circuit surveyed again', () => {
     expect((await server.agent.get(`/api/circuits/${imported.id}`)).status).toBe(200)
   })
 
+  it('of a local survey is turned to north with its notes, and so are the other layouts of its venue', async () => {
+    const place = (await send('/api/circuits?name=Placed', text('ostrel-mere.geojson'))).body.id
+    const known = await server.agent.post(`/api/circuits/${place}/revised`).send({ up_deg: 90 })
+    expect([known.status, known.body.code]).toEqual([409, 'north-known'])
+    const { survey } = (await server.agent.get(`/api/circuits/${place}`)).body
+    const local = ['x_m,y_m', ...survey.x_m.map((x: number, i: number) => `${x},${survey.y_m[i]}`)].join('\n')
+    const venue = { id: 'localfield', name: 'Localfield', timeZone: 'Europe/Berlin', version: 0 }
+    expect((await server.agent.put('/api/venues/localfield').send(venue)).status).toBe(200)
+    const ids = []
+    for (const name of ['Long', 'Again']) {
+      const { id } = (await send(`/api/circuits?name=${name}`, local)).body
+      await server.agent.put(`/api/circuits/${id}/name`).send({ name, venueId: venue.id })
+      ids.push(id)
+    }
+    const notes = (await server.agent.get(`/api/circuits/${ids[0]}`)).body
+    await server.agent
+      .put(`/api/circuits/${ids[0]}/notes`)
+      .send({ version: notes.version, notes: { ...notes.notes, cornerNames: { T3: 'Gallows' } } })
+    const turned = await server.agent.post(`/api/circuits/${ids[0]}/revised`).send({ up_deg: 90 })
+    const after = (await server.agent.get(`/api/circuits/${turned.body.id}`)).body
+    expect(after.notes.cornerNames).toEqual({ T3: 'Gallows' })
+    expect(after.survey.northSet).toBe(true)
+    expect(after.survey.x_m[40]).toBeCloseTo(survey.y_m[40], 6)
+    const listed = (await server.agent.get('/api/circuits')).body.filter((c: { venueId: string }) => c.venueId === venue.id)
+    expect(listed).toHaveLength(2)
+    for (const { id } of listed) expect((await server.agent.get(`/api/circuits/${id}`)).body.survey.northSet).toBe(true)
+  })
+
   it('is refused when it runs the other way round, or lies elsewhere', async () => {
     const id = await first()
     const reversed = await send(`/api/circuits?name=Back&keeps=${id}&reverse=true`, text('ostrel-mere.geojson'))

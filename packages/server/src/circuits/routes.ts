@@ -36,10 +36,18 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore, jobs: Jobs):
         'An open course begins where it begins.',
         'Import it the other way round, or survey it from another place on.',
       )
-    const revised = await jobs.reviseCircuit({ older, ...body })
-    const added = await circuits.keep(uuid(), older.name, revised)
-    await circuits.replace(older.id, added.id)
-    return added
+    if (body.up_deg !== undefined && older.survey.origin)
+      throw new HttpProblem(409, 'north-known', 'The survey has its place on Earth: north is known.', 'Nothing needs to be turned.')
+    const revise = async (from: StoredCircuit, revision: typeof body) => {
+      const added = await circuits.keep(uuid(), from.name, await jobs.reviseCircuit({ older: from, ...revision }))
+      await circuits.replace(from.id, added.id)
+      return added
+    }
+    // Layouts that share their road are turned together, else they would no longer share it.
+    if (body.up_deg !== undefined)
+      for (const other of await siblings(older.id))
+        if (!other.survey.origin && !other.survey.northSet === !older.survey.northSet) await revise(other, { up_deg: body.up_deg })
+    return revise(older, body)
   })
   /** Other layouts of a circuit's venue. */
   const siblings = async (id: string): Promise<StoredCircuit[]> => {

@@ -15,6 +15,7 @@ type StaffProblemCode =
   | 'lead-only'
   | 'name-taken'
   | 'no-demo-data'
+  | 'north-known'
   | 'not-signed-in'
   | 'own-account'
   | 'practice-off'

@@ -29,6 +29,7 @@ import {
   reverseSurvey,
   type StartFound,
   type Survey,
+  turnedToNorth,
   withWidth,
 } from '@ochote/core'
 
@@ -97,11 +98,16 @@ export type CircuitRevisionInput = {
   older: StoredCircuit
   start_m?: number | undefined
   width?: { left_m: number; right_m: number; stretch?: { from_m: number; to_m: number } | undefined } | undefined
+  up_deg?: number | undefined
 }
 
-/** A stored circuit with another start line or width, and its notes carried over. @throws CoreError */
-export const reviseCircuit = ({ older, start_m, width }: CircuitRevisionInput): ReadCircuitFile => {
-  const turned = startingAt(surveyFromWire(older.survey), start_m)
+/** A stored circuit turned to north, with another start line or width, and its notes carried over. @throws CoreError */
+export const reviseCircuit = ({ older: stored, start_m, width, up_deg }: CircuitRevisionInput): ReadCircuitFile => {
+  const read = surveyFromWire(stored.survey)
+  const facing = up_deg === undefined || read.origin ? read : turnedToNorth(read, up_deg)
+  // Notes lie at stations, which turning leaves alone.
+  const older = { ...stored, survey: surveyToWire(facing) }
+  const turned = startingAt(facing, start_m)
   const survey = width ? withWidth(turned, width.left_m, width.right_m, width.stretch) : turned
   const circuit = buildCircuit(survey)
   const notes = carriedNotes(older, circuit)

@@ -56,9 +56,10 @@ export const GroundView = memo(
     big = false,
     bare = false,
     scaled = true,
-    label = say`Ground view, north up`,
+    label,
   }: Props) => {
     const { circuit, corners } = plan
+    const northKnown = circuit.origin !== undefined || circuit.northSet === true
     const { marks = [], cones = [], ground = [], car_m = null, live } = layers
     const [ref, size] = useSize<HTMLDivElement>()
     const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
@@ -96,7 +97,7 @@ export const GroundView = memo(
             height={size.height}
             viewBox={`${left} ${top} ${frame.width} ${frame.height}`}
             role="img"
-            aria-label={label}
+            aria-label={label ?? (northKnown ? say`Ground view, north up` : say`Ground view`)}
             style={{ display: 'block' }}
           >
             <RoadOnGround plan={plan} layers={layers} pixel={pixel} big={big} />
@@ -117,7 +118,7 @@ export const GroundView = memo(
             {car_m !== null && <CarDot plan={plan} station_m={car_m} pixel={pixel} />}
             {live && <CarsOnGround live={live} initials={layers.initials} plan={plan} pixel={pixel} />}
             {overlay?.(pixel)}
-            {!bare && !(big && corner) && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}
+            {!bare && northKnown && !(big && corner) && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}
             {!big && !bare && scaled && <ScaleBar x={left + 14 * pixel} y={top + frame.height - 14 * pixel} pixel={pixel} />}
           </svg>
         )}

@@ -93,7 +93,7 @@ export const CircuitSketch = ({ preview, onStart }: Props) => {
         ref={drawing}
         viewBox={`0 0 ${WIDTH} ${laid.height.toFixed(0)}`}
         role="img"
-        aria-label={say`Map of ${preview.name}, north up`}
+        aria-label={preview.place ? say`Map of ${preview.name}, north up` : say`Map of ${preview.name}`}
         style={{ display: 'block', width: '100%', maxHeight: '60dvh', touchAction: 'none' }}
         onPointerMove={(event) => dragged !== null && setDragged(nearest(event))}
         onPointerUp={letGo}

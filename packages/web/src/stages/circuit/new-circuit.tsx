@@ -277,6 +277,7 @@ const Facts = ({ preview }: { preview: CircuitPreview }) => {
           ] as const,
         ]
       : []),
+    ...(place ? [] : [[say`North`, say`not known from this file; set it under “Correct the survey” once it is kept`] as const]),
     ...(startFound ? [[say`Start line`, startWords[startFound]] as const] : []),
     ...(preview.ground > 0 ? [[say`On the ground`, say`${preview.ground} items come along`] as const] : []),
   ]

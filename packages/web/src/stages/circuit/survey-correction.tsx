@@ -11,7 +11,7 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
 type Stretch = { from_m: number; to_m: number }
-type Correction = { start_m?: number; width?: { left_m: number; right_m: number; stretch?: Stretch } }
+type Correction = { start_m?: number; up_deg?: number; width?: { left_m: number; right_m: number; stretch?: Stretch } }
 
 /**
  * Corrects a survey: the width of the road, and where its lap begins. The corrected circuit takes the place of this one, with its
@@ -38,6 +38,8 @@ export const SurveyCorrection = ({
     },
   })
   const [left_m, right_m] = [left, right].map((text) => Number(text.replace(',', '.')))
+  const [up, setUp] = useState('')
+  const up_deg = Number(up.replace(',', '.').replace('°', ''))
   const [from, setFrom] = useState('')
   const [to, setTo] = useState('')
   const everywhere = from.trim() === '' && to.trim() === ''
@@ -68,6 +70,24 @@ export const SurveyCorrection = ({
           >
             {station_m === null ? say`Start line: choose its place on the road` : say`Start line at ${metres(station_m)}`}
           </Button>
+        )}
+        {!circuit.origin && (
+          <>
+            <TextField
+              label={circuit.northSet ? say`Turn the map by (°)` : say`The map’s upper edge looks to (°)`}
+              value={up}
+              placeholder={say`0 is north, 90 east`}
+              onChange={(e) => setUp(e.target.value)}
+              sx={{ width: 230 }}
+            />
+            <Button
+              variant="outlined"
+              disabled={up.trim() === '' || !(Math.abs(up_deg) <= 360) || correct.isPending}
+              onClick={() => correct.mutate({ up_deg })}
+            >
+              {say`Turn north up`}
+            </Button>
+          </>
         )}
       </Stack>
       <Typography variant="text" color="text.secondary">
