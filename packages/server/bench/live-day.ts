@@ -27,6 +27,7 @@ let runNumber = 0
 const cars = async (): Promise<TrackedRun[]> =>
   Array.from({ length: CARS }, (_, k) => ({
     carNumber: String(k + 1),
+    dayId: 'day',
     run: { id: `run-${runNumber}-${k}`, startedAt: new Date(day_s * 1000).toISOString(), simulation: null } as unknown as Run,
     source,
     thresholds: {},

@@ -15,10 +15,10 @@ const atFirst = (demo: boolean): Devices => ({
 const gripInRain: Record<Devices['weather']['rain'], number> = { dry: 1, drizzle: 0.8, rain: 0.6, 'heavy-rain': 0.5 }
 
 /** Connections of the simulated devices to the rest; `tell` stores an event of the day and shows it. */
-export type DevicesOptions = { db: Knex; demo: boolean; dayId: () => Promise<string | null>; tell: (event: DayEvent) => Promise<void> }
+export type DevicesOptions = { db: Knex; demo: boolean; dayIds: () => Promise<readonly string[]>; tell: (event: DayEvent) => Promise<void> }
 
 /** Simulated radio, timing beam and weather station; everything they report is labelled as simulated. */
-export const simulatedDevices = ({ db, demo, dayId, tell }: DevicesOptions) => {
+export const simulatedDevices = ({ db, demo, dayIds, tell }: DevicesOptions) => {
   let state: Devices = atFirst(demo)
   const waiting = new Set<ReturnType<typeof setTimeout>>()
   const load = async (): Promise<void> => {
@@ -39,10 +39,10 @@ export const simulatedDevices = ({ db, demo, dayId, tell }: DevicesOptions) => {
         .insert({ name: SETTING, value: JSON.stringify(next) })
         .onConflict('name')
         .merge()
-      const day = await dayId()
       const changed = before.weather.rain !== next.weather.rain || before.weather.air_C !== next.weather.air_C
-      if (day && next.weather.on && (changed || !before.weather.on))
-        await tell({ ...common(day), kind: 'weather', rain: next.weather.rain, air_C: next.weather.air_C, simulated: true })
+      if (next.weather.on && (changed || !before.weather.on))
+        for (const day of await dayIds())
+          await tell({ ...common(day), kind: 'weather', rain: next.weather.rain, air_C: next.weather.air_C, simulated: true })
       return state
     },
     /** A message was sent: after a delay every car that was addressed answers that it heard. */
@@ -56,9 +56,8 @@ export const simulatedDevices = ({ db, demo, dayId, tell }: DevicesOptions) => {
       waiting.add(timer)
     },
     /** A car crossed the line. */
-    crossed: async (carNumber: string, lapTime_s: number | null): Promise<void> => {
-      const day = state.beam.on ? await dayId() : null
-      if (day) await tell({ ...common(day), kind: 'beam', carNumber, lapTime_s, simulated: true })
+    crossed: async (dayId: string, carNumber: string, lapTime_s: number | null): Promise<void> => {
+      if (state.beam.on) await tell({ ...common(dayId), kind: 'beam', carNumber, lapTime_s, simulated: true })
     },
     close: (): void => {
       for (const timer of waiting) clearTimeout(timer)

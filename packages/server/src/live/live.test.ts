@@ -9,7 +9,8 @@ import { directJobs } from '../jobs/jobs.ts'
 import type { SimulateOutput } from '../jobs/tasks.ts'
 import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
 
-const FIRST_PORT = 17_860
+/** Sixteen ports from here on, other ones in each process that tests. */
+const FIRST_PORT = 10_000 + 16 * (process.pid % 1_300)
 const today = 'day-2027-05-15'
 const jobs = directJobs()
 let server: TestServer
@@ -81,7 +82,7 @@ describe('the running day', () => {
       const fixes = Array.from({ length: Math.min(900, count - from) }, (_, k) => fixAt(drive, from + k, start_s))
       await send(port, [JSON.stringify({ hello: 'logger', factor: 50 + (block % 2), car: '2' }), ...fixes.map(writeJsonLine)])
       await vi.waitFor(async () => expect((await receivers()).find((r) => r.port === port)?.fixes).toBe(Math.min(count, from + 900)), {
-        timeout: 5000,
+        timeout: 60_000,
       })
     }
     await server.agent.post(`/api/runs/${run.id}/end`)
@@ -89,6 +90,21 @@ describe('the running day', () => {
     expect(debrief.source).toBe('receiver')
     expect(debrief.laps).toHaveLength(2)
     for (const [k, lap] of debrief.laps.entries()) expect(Math.abs(lap.time_s - drive.lapTimes_s[k])).toBeLessThan(0.02)
+  })
+
+  it('follows the cars of every day of its date', async () => {
+    const day = (await server.agent.get(`/api/days/${today}`)).body
+    const beside = uuid()
+    const cars = [{ ...day.plan.cars[0], id: 'elsewhere-81', number: '81' }]
+    const plan = { ...day.plan, title: 'The other venue', cars, slots: [] }
+    expect((await server.agent.post('/api/days').send({ id: beside, plan })).status).toBeLessThan(300)
+    await vi.waitFor(async () => expect(await portOf('81')).toBeGreaterThan(0))
+    expect(await portOf('1')).toBe(FIRST_PORT)
+    await send(await portOf('81'), writeNmea({ time_s: Date.now() / 1000, lat_deg: 12, lon_deg: 13, speed_mps: 20 }))
+    // A car that no day has is told as unknown; this one is known, its place is not.
+    await vi.waitFor(async () => expect((await receivers()).find((r) => r.carNumber === '81')).toMatchObject({ fixes: 1 }))
+    expect((await receivers()).find((r) => r.carNumber === '81')?.fault).not.toBe('unknown-car')
+    expect((await server.agent.delete(`/api/days/${beside}`)).status).toBe(200)
   })
 
   it('takes NMEA for a car and names what is wrong with its place', async () => {

@@ -24,10 +24,9 @@ const today = (): string => {
   return new Date(now.getTime() - 60_000 * now.getTimezoneOffset()).toISOString().slice(0, 10)
 }
 
-/** The day that runs now: that of the newest open run, else the one that is most likely worked on. */
-const dayNow = async ({ runs, days }: Stores): Promise<Day | null> => {
-  const last = (await runs.open()).at(-1)
-  if (last) return days.byId(last.dayId)
+/** The days that run now: those with an open run, the newest first, then the one most likely worked on with all others of its date. */
+const daysNow = async ({ runs, days }: Stores): Promise<Day[]> => {
+  const open = (await runs.open()).map((run) => run.dayId).reverse()
   const driven = await days.runsOfDays()
   const dated = (await days.all()).map((day) => ({
     day,
@@ -36,7 +35,10 @@ const dayNow = async ({ runs, days }: Stores): Promise<Day | null> => {
     runs: day.plan.slots.filter((s) => s.kind === 'run').length,
     driven: driven.get(day.id) ?? 0,
   }))
-  return likelyDay(dated, today())?.day ?? null
+  const likely = likelyDay(dated, today())
+  const sameDate = dated.filter((d) => !d.template && d.date === likely?.date)
+  const ids = new Set([...open, ...(likely ? [likely.day.id] : []), ...sameDate.map((d) => d.day.id)])
+  return [...ids].flatMap((id) => dated.find((d) => d.day.id === id)?.day ?? [])
 }
 
 const sourceOf = ({ circuits, vehicles }: Stores, run: Pick<Run, 'settings'>): Promise<StoredPlan> => storedPlanOf(run, circuits, vehicles)
@@ -44,33 +46,44 @@ const sourceOf = ({ circuits, vehicles }: Stores, run: Pick<Run, 'settings'>): P
 /** The number of a run's car; runs whose car is not known go by the student's name. */
 const numberOf = (run: Run, day: Day): string => carOfRun(run, day.plan)?.number ?? run.studentName.slice(0, 12)
 
-/** Every car of the day with the newest run that has it. */
+/** Every car of the days that run, with the newest run that has it; a number that two days have is the car of its open run, else of the first day. */
 const carsNow = async (stores: Stores): Promise<TrackedRun[]> => {
-  const day = await dayNow(stores)
-  if (!day) return []
+  const days = await daysNow(stores)
   const { thresholds } = (await stores.schoolSettings.read()).schoolSettings
   const byNumber = new Map<string, TrackedRun>()
-  for (const { number, vehicleId } of day.plan.cars) {
-    const source = await sourceOf(stores, { settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
-    if (source) byNumber.set(number, { carNumber: number, run: null, source, thresholds, counts: countedLaps([]).counts })
-  }
-  for (const run of await stores.runs.open(day.id)) {
-    const carNumber = numberOf(run, day)
-    const source = await sourceOf(stores, run).catch(() => null)
+  for (const day of days)
+    for (const { number, vehicleId } of day.plan.cars) {
+      if (byNumber.has(number)) continue
+      const source = await sourceOf(stores, { settings: { ...day.plan.settings, vehicleId } }).catch(() => null)
+      if (source) byNumber.set(number, { carNumber: number, dayId: day.id, run: null, source, thresholds, counts: countedLaps([]).counts })
+    }
+  for (const run of await stores.runs.open()) {
+    const day = days.find((d) => d.id === run.dayId)
+    const source = day && (await sourceOf(stores, run).catch(() => null))
+    if (!day || !source) continue
     const { counts } = countedLaps(await stores.runs.events(run.id))
-    if (source) byNumber.set(carNumber, { carNumber, run, source, thresholds, counts })
+    const carNumber = numberOf(run, day)
+    byNumber.set(carNumber, { carNumber, dayId: day.id, run, source, thresholds, counts })
   }
   return [...byNumber.values()]
 }
 
-/** Gives ports their cars: as somebody has set, and the other cars of the day to the other ports in order. */
-const assignPorts = async (db: Knex, ports: readonly number[], gateway: ReceiverGateway, day: Day | null): Promise<void> => {
+/** Gives ports their cars: as somebody has set; a car of the days keeps the port it has, the others take those left, in order. */
+const assignPorts = async (db: Knex, ports: readonly number[], gateway: ReceiverGateway, days: readonly Day[]): Promise<void> => {
   const set = (await db('receivers').select('port', 'car_number')) as { port: number; car_number: string | null }[]
   for (const { port, car_number } of set) gateway.assign(port, car_number)
-  const numbers = day?.plan.cars.map((car) => car.number) ?? []
+  const numbers = [...new Set(days.flatMap((day) => day.plan.cars.map((car) => car.number)))]
   const free = ports.filter((port) => !set.some((row) => row.port === port))
   const wanted = numbers.filter((number) => !set.some((row) => row.car_number === number))
-  for (const [k, port] of free.entries()) gateway.assign(port, wanted[k] ?? null)
+  const kept = new Map(
+    wanted.flatMap((number) => {
+      const port = gateway.portOf(number)
+      return port !== null && free.includes(port) ? [[port, number] as const] : []
+    }),
+  )
+  const placed = new Set(kept.values())
+  const others = wanted.filter((number) => !placed.has(number))
+  for (const port of free) gateway.assign(port, kept.get(port) ?? others.shift() ?? null)
 }
 
 /** The parts of the running day, wired to each other. */
@@ -83,9 +96,9 @@ const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort, de
     recorder,
     onPosition: stream.position,
     onReset: stream.forget,
-    onHappened: (event) => {
-      stream.happened(event)
-      if (event.kind === 'lap') void devices.crossed(event.carNumber, event.lapTime_s)
+    onHappened: (event, dayId) => {
+      stream.happened(event, dayId)
+      if (event.kind === 'lap') void devices.crossed(dayId, event.carNumber, event.lapTime_s)
     },
   })
   const ports = receiverPort === null ? [] : Array.from({ length: PORTS }, (_, k) => receiverPort + k)
@@ -93,7 +106,7 @@ const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort, de
   const devices = simulatedDevices({
     db,
     demo,
-    dayId: async () => (await dayNow(stores))?.id ?? null,
+    dayIds: async () => (await daysNow(stores)).map((day) => day.id),
     tell: async (event) => {
       for (const fresh of await stores.dayEvents.append(null, [event])) stream.happened({ kind: 'day-event', event: fresh })
     },
@@ -135,9 +148,9 @@ const spoiledBy = (event: DayEvent): 'flag' | 'stop' | null => {
 export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, onFailure: (error: unknown) => void = () => {}) => {
   const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config)
   const refresh = async (): Promise<void> => {
-    const day = await dayNow(stores)
-    stream.runs(day?.id ?? null)
-    await assignPorts(db, ports, gateway, day)
+    const days = await daysNow(stores)
+    stream.runs(new Set(days.map((day) => day.id)))
+    await assignPorts(db, ports, gateway, days)
     await onTrack.refresh()
   }
   const startLogger = async (run: Run): Promise<void> => {
@@ -170,7 +183,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     receivers: (): Receiver[] => (ports.length > 0 ? gateway.receivers() : []),
     assign: async (port: number, carNumber: string | null): Promise<void> => {
       await db('receivers').insert({ port, car_number: carNumber }).onConflict('port').merge()
-      await assignPorts(db, ports, gateway, await dayNow(stores))
+      await assignPorts(db, ports, gateway, await daysNow(stores))
     },
     startLogger,
     stopLogger: logger.stop,

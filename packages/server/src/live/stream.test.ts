@@ -78,14 +78,14 @@ const laps = (messages: Message[]): number[] => messages.flatMap((m) => (m.data.
 describe('the stream of a day', () => {
   it('begins with every car’s newest place and sends only the newest after', async () => {
     stream = liveStream()
-    stream.runs('day')
-    stream.position(position('1', 10))
-    stream.position(position('2', 20))
+    stream.runs(new Set(['day']))
+    stream.position(position('1', 10), 'day')
+    stream.position(position('2', 20), 'day')
     const messages = await read(
       null,
       (m) => places(m).includes(50),
       () => {
-        for (const s of [30, 40, 50]) stream.position(position('1', s))
+        for (const s of [30, 40, 50]) stream.position(position('1', s), 'day')
       },
     )
     expect(messages[0].data.cars?.map((c) => c.carNumber)).toEqual(['1', '2'])
@@ -95,20 +95,41 @@ describe('the stream of a day', () => {
 
   it('shows the cars of the running day to nobody who looks at another one', async () => {
     stream = liveStream()
-    stream.runs('day')
-    stream.position(position('1', 10))
+    stream.runs(new Set(['day']))
+    stream.position(position('1', 10), 'day')
     const elsewhere = await read(
       null,
       (m) => laps(m).length === 1,
       () => {
-        stream.position(position('1', 20))
+        stream.position(position('1', 20), 'day')
         stream.happened(lap(1))
       },
       'another',
     )
     expect(elsewhere.flatMap((m) => m.data.cars ?? [])).toEqual([])
-    stream.runs('tomorrow')
+    stream.runs(new Set(['tomorrow']))
     expect((await read(null, (m) => m.length > 0, undefined, 'tomorrow'))[0].data.cars).toEqual([])
+  })
+
+  it('gives each of two days that run its own cars and what happened to them', async () => {
+    stream = liveStream()
+    stream.runs(new Set(['here', 'there']))
+    stream.position(position('1', 10), 'here')
+    stream.position(position('2', 20), 'there')
+    const seen = await read(
+      null,
+      (m) => places(m).includes(22) && laps(m).length === 2,
+      () => {
+        stream.position(position('1', 11), 'here')
+        stream.position(position('2', 22), 'there')
+        stream.happened(lap(1), 'here')
+        stream.happened(lap(2), 'there')
+        stream.happened(lap(3))
+      },
+      'there',
+    )
+    expect(new Set(places(seen))).toEqual(new Set([20, 22]))
+    expect(laps(seen)).toEqual([2, 3])
   })
 
   it('numbers what happens, and gives a screen that slept exactly what it missed', async () => {

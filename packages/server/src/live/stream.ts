@@ -8,33 +8,35 @@ const MAX_REPLAY_EVENTS = 5000
 
 /** Numbered events, kept for a while for screens that missed them. */
 type Replay = {
-  add: (event: LiveEvent) => void
+  /** `dayId`: the day that it belongs to; without one it is for all. */
+  add: (event: LiveEvent, dayId?: string) => void
   /** Number of the newest event. */
   lastId: () => number
-  /** Text of all events after a number. */
-  after: (id: number) => string
+  /** Text of all events of a day, and of those for all, after a number. */
+  after: (id: number, dayId: string) => string
   /** True if events after a number have been dropped already. */
   isGone: (id: number) => boolean
 }
 
 const replayOf = (now: () => number): Replay => {
-  const kept: { id: number; text: string }[] = []
+  const kept: { id: number; text: string; dayId: string | undefined }[] = []
   // Numbers are moments, so that they go on rising over a restart; below the floor nothing is known any more.
   let floor = now()
   let lastId = floor
   return {
-    add: (event) => {
+    add: (event, dayId) => {
       lastId = Math.max(lastId + 1, now())
-      kept.push({ id: lastId, text: `id: ${lastId}\nevent: happened\ndata: ${JSON.stringify(event)}\n\n` })
+      kept.push({ id: lastId, dayId, text: `id: ${lastId}\nevent: happened\ndata: ${JSON.stringify(event)}\n\n` })
       if (kept.length > MAX_REPLAY_EVENTS) floor = kept.splice(0, kept.length - MAX_REPLAY_EVENTS).at(-1)?.id ?? floor
     },
     lastId: () => lastId,
-    after: (id) => {
+    after: (id, dayId) => {
       const from = kept.findIndex((event) => event.id > id)
       return from < 0
         ? ''
         : kept
             .slice(from)
+            .filter((event) => event.dayId === undefined || event.dayId === dayId)
             .map((event) => event.text)
             .join('')
     },
@@ -45,6 +47,9 @@ const replayOf = (now: () => number): Replay => {
 /** A screen that follows a day; `blocked` while it does not read. */
 type Screen = { res: Response; dayId: string; sentId: number; blocked: boolean }
 
+/** A car's place on a day. */
+type OnDay = { dayId: string; position: LivePosition }
+
 const write = (screen: Screen, text: string): void => {
   if (screen.res.write(text) || screen.blocked) return
   screen.blocked = true
@@ -54,37 +59,45 @@ const write = (screen: Screen, text: string): void => {
 }
 
 /**
- * One day's stream to any number of screens. Positions are sent as they change, only the newest of each car; events are
+ * The stream of the days that run to any number of screens, each of which follows one of them. Positions are sent as they change, only the newest of each car; events are
  * numbered and kept, so that a screen that comes back (or was too slow) gets what it missed. Numbers go on over a restart.
  */
 export const liveStream = (now: () => number = Date.now) => {
   const replay = replayOf(now)
-  const changed = new Map<string, LivePosition>()
-  const latest = new Map<string, LivePosition>()
+  const changed = new Map<string, OnDay>()
+  const latest = new Map<string, OnDay>()
   const screens = new Set<Screen>()
-  /** The day whose cars these are; screens that look at another one see none. */
-  let runningDay: string | null = null
 
+  const ofDay = (cars: ReadonlyMap<string, OnDay>, dayId: string): LivePosition[] =>
+    [...cars.values()].flatMap((car) => (car.dayId === dayId ? [car.position] : []))
   const frame = (cars: LivePosition[]): string => `event: frame\ndata: ${JSON.stringify({ sentAt: now(), cars })}\n\n`
   const send = (): void => {
-    const cars = changed.size > 0 ? frame([...changed.values()]) : ''
-    changed.clear()
+    const frames = new Map<string, string>()
+    const frameOf = (dayId: string): string => {
+      const known = frames.get(dayId)
+      if (known !== undefined) return known
+      const cars = ofDay(changed, dayId)
+      const text = cars.length > 0 ? frame(cars) : ''
+      frames.set(dayId, text)
+      return text
+    }
     for (const screen of screens) {
       // A blocked screen gets nothing more to read; the events it missed it gets once it reads again.
       if (screen.blocked) continue
-      const missed = screen.sentId < replay.lastId() ? replay.after(screen.sentId) : ''
+      const missed = screen.sentId < replay.lastId() ? replay.after(screen.sentId, screen.dayId) : ''
       screen.sentId = replay.lastId()
-      const positions = screen.dayId === runningDay ? cars : ''
+      const positions = frameOf(screen.dayId)
       if (missed || positions) write(screen, missed + positions)
     }
+    changed.clear()
   }
   const timer = setInterval(send, SEND_EVERY_MS)
   timer.unref()
 
   return {
-    position: (position: LivePosition): void => {
-      changed.set(position.carNumber, position)
-      latest.set(position.carNumber, position)
+    position: (position: LivePosition, dayId: string): void => {
+      changed.set(position.carNumber, { dayId, position })
+      latest.set(position.carNumber, { dayId, position })
     },
     happened: replay.add,
     /** Goes on from what a screen had last; one that has had nothing begins with now. Where too much is gone the screen reads all again. */
@@ -94,8 +107,7 @@ export const liveStream = (now: () => number = Date.now) => {
       const lastId = replay.lastId()
       const screen = { res, dayId, sentId: lastId, blocked: false }
       const again = after !== null && replay.isGone(after) ? 'event: again\ndata: {}\n\n' : ''
-      const cars = dayId === runningDay ? [...latest.values()] : []
-      write(screen, `retry: 500\n${again}${replay.after(after ?? lastId)}id: ${lastId}\n${frame(cars)}`)
+      write(screen, `retry: 500\n${again}${replay.after(after ?? lastId, dayId)}id: ${lastId}\n${frame(ofDay(latest, dayId))}`)
       screens.add(screen)
       res.on('close', () => screens.delete(screen))
     },
@@ -104,12 +116,9 @@ export const liveStream = (now: () => number = Date.now) => {
       latest.delete(carNumber)
       changed.delete(carNumber)
     },
-    /** Sets the day that runs now; places of the one before are dropped. */
-    runs: (dayId: string | null): void => {
-      if (dayId === runningDay) return
-      runningDay = dayId
-      latest.clear()
-      changed.clear()
+    /** Sets the days that run now; places of others are dropped. */
+    runs: (dayIds: ReadonlySet<string>): void => {
+      for (const cars of [latest, changed]) for (const [number, { dayId }] of cars) if (!dayIds.has(dayId)) cars.delete(number)
     },
     close: (): void => {
       clearInterval(timer)

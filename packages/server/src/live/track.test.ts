@@ -45,7 +45,7 @@ const fed = async (folder: string) => {
   const happened: LiveEvent[] = []
   const recorder = fixRecorder(folder)
   const onTrack = track({
-    cars: async () => [{ carNumber: '1', run, source: await source(), thresholds: {}, counts: () => true }],
+    cars: async () => [{ carNumber: '1', dayId: 'day', run, source: await source(), thresholds: {}, counts: () => true }],
     planOf: jobs.plan,
     recorder,
     onPosition: (p) => positions.push(p),
@@ -105,7 +105,7 @@ describe('the cars on the road', () => {
     const reset: string[] = []
     let current = run
     const onTrack = track({
-      cars: async () => [{ carNumber: '1', run: current, source: await source(), thresholds: {}, counts: () => true }],
+      cars: async () => [{ carNumber: '1', dayId: 'day', run: current, source: await source(), thresholds: {}, counts: () => true }],
       planOf: jobs.plan,
       recorder: fixRecorder(mkdtempSync(join(tmpdir(), 'ochote-track-'))),
       onPosition: () => {},

@@ -20,6 +20,7 @@ import type { Recorder } from './recorder.ts'
 /** A car with its run, the plan it is compared with, the school's thresholds, and which of its passes count. */
 export type TrackedRun = {
   carNumber: string
+  dayId: string
   run: Run | null
   source: StoredPlan
   thresholds: OwnThresholds
@@ -28,6 +29,7 @@ export type TrackedRun = {
 
 type Car = {
   carNumber: string
+  dayId: string
   run: Run | null
   counts: CountedLaps['counts']
   key: string
@@ -47,14 +49,14 @@ const rounded = (value: number): number => Math.round(100 * value) / 100
 
 /** Connections of the track to the rest. */
 export type TrackOptions = {
-  /** The cars of the day with their runs, read again whenever runs change. */
+  /** The cars of the days that run, with their runs, read again whenever runs change. */
   cars: () => Promise<TrackedRun[]>
   planOf: (source: StoredPlan) => Promise<Plan>
   recorder: Recorder
-  onPosition: (position: LivePosition) => void
+  onPosition: (position: LivePosition, dayId: string) => void
   /** A car has another run now, or none: its last place is out of date. */
   onReset: (carNumber: string) => void
-  onHappened: (event: LiveEvent) => void
+  onHappened: (event: LiveEvent, dayId: string) => void
 }
 
 /** Plans of the cars, each computed once for all that share it. */
@@ -76,10 +78,10 @@ const planCache = (planOf: TrackOptions['planOf']) => {
 const planKey = ({ source }: TrackedRun): string =>
   JSON.stringify([source.settings, source.circuit.id, source.circuit.notes, source.vehicle])
 
-const newCar = ({ carNumber, run, counts }: TrackedRun, key: string): Car => {
+const newCar = ({ carNumber, dayId, run, counts }: TrackedRun, key: string): Car => {
   const sentOut = run?.simulation?.startedAt
   const start_s = sentOut ? Date.parse(sentOut) / 1000 : null
-  return { carNumber, run, counts, key, begin: null, follow: null, factor: 0, start_s, lapTime_s: null, position: null }
+  return { carNumber, dayId, run, counts, key, begin: null, follow: null, factor: 0, start_s, lapTime_s: null, position: null }
 }
 
 /** Counts the laps that were driven before a restart, from their recording. */
@@ -122,19 +124,22 @@ const report = (
   car.start_s ??= place.time_s
   if (crossed?.lapTime_s) car.lapTime_s = crossed.lapTime_s
   car.position = positionOf(car, car.start_s, place, fault, now_ms)
-  onPosition(car.position)
+  onPosition(car.position, car.dayId)
   if (car.run) recorder.take(car.run.id, fix, place.time_s - Date.parse(car.run.startedAt) / 1000)
-  if (crossed) onHappened({ ...common, kind: 'lap', lap: crossed.lap, lapTime_s: crossed.lapTime_s })
+  if (crossed) onHappened({ ...common, kind: 'lap', lap: crossed.lap, lapTime_s: crossed.lapTime_s }, car.dayId)
   for (const passed of car.follow?.watch.take(place, fix) ?? [])
-    onHappened({
-      ...common,
-      kind: 'passed',
-      lap: passed.lap,
-      cornerId: passed.cornerId,
-      at: new Date(now_ms).toISOString(),
-      // Nothing is suggested on a lap that is not judged.
-      findings: car.counts(passed) ? passed.findings.map(({ code, evidence }) => ({ code, evidence }) as Evidenced) : [],
-    })
+    onHappened(
+      {
+        ...common,
+        kind: 'passed',
+        lap: passed.lap,
+        cornerId: passed.cornerId,
+        at: new Date(now_ms).toISOString(),
+        // Nothing is suggested on a lap that is not judged.
+        findings: car.counts(passed) ? passed.findings.map(({ code, evidence }) => ({ code, evidence }) as Evidenced) : [],
+      },
+      car.dayId,
+    )
 }
 
 /** Takes the positions of all cars; those of unknown cars are only named. */
@@ -156,7 +161,7 @@ const sinkOf = (cars: ReadonlyMap<string, Car>, options: TrackOptions): FixSink 
     report(car, fix, step, now_ms, options)
     if (!step.place && car.position && car.position.fault !== step.fault) {
       car.position = { ...car.position, fault: step.fault }
-      options.onPosition(car.position)
+      options.onPosition(car.position, car.dayId)
     }
     return { fault: step.fault, rate_hz: follower.rate_hz(), clockAhead_s: follower.clockAhead_s() }
   },
@@ -164,7 +169,7 @@ const sinkOf = (cars: ReadonlyMap<string, Car>, options: TrackOptions): FixSink 
     const car = cars.get(carNumber)
     if (!car?.position) return
     car.position = { ...car.position, inPits: true, speed_mps: 0 }
-    options.onPosition(car.position)
+    options.onPosition(car.position, car.dayId)
   },
 })
 
@@ -179,7 +184,7 @@ export const track = (options: TrackOptions) => {
 
   const setUp = async (wanted: TrackedRun): Promise<void> => {
     const { carNumber, run, source, thresholds } = wanted
-    const key = JSON.stringify([run?.id ?? null, planKey(wanted), thresholds])
+    const key = JSON.stringify([wanted.dayId, run?.id ?? null, planKey(wanted), thresholds])
     const before = cars.get(carNumber)
     if (before?.key === key) {
       before.run = run
