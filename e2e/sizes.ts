@@ -37,6 +37,7 @@ export const staffPages = [
   '/school',
   '/school/instructors',
   '/school/cars',
+  '/school/network/wall',
   '/school/settings',
   '/school/network',
 ]

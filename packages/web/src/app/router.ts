@@ -105,7 +105,13 @@ export const router = createBrowserRouter([
       },
       {
         Component: OnTheWall,
-        children: [{ path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) }],
+        children: [
+          { path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) },
+          {
+            path: 'school/network/wall',
+            lazy: async () => ({ Component: (await import('../stages/school/network-page.tsx')).NetworkWall }),
+          },
+        ],
       },
       {
         Component: OnPaper,

@@ -13,6 +13,18 @@ export const QrAddress = ({ address, name, size = 148 }: { address: string; name
   </Stack>
 )
 
+/** Squares for a room, with whose or what they are; the addresses are too long to be typed from there. */
+export const QrWall = ({ squares }: { squares: readonly { name: string; address: string }[] }) => (
+  <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(230px, 1fr))', columnGap: 5, rowGap: 3 }}>
+    {squares.map(({ name, address }) => (
+      <Stack key={address} spacing={1} sx={{ alignItems: 'center' }}>
+        <QRCodeSVG value={address} size={210} marginSize={2} title={`${name}: ${address}`} />
+        <Box sx={{ fontSize: 'size.note', lineHeight: 1.1, textAlign: 'center' }}>{name}</Box>
+      </Stack>
+    ))}
+  </Box>
+)
+
 /** Copies a text and says whether it did. */
 export const CopyText = ({ text, label = say`Copy` }: { text: string; label?: string }) => {
   const [said, setSaid] = useState<string | null>(null)

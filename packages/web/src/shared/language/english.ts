@@ -56,7 +56,9 @@ export const english: StudentWords = {
     wet: 'What changes in the wet',
     paces: 'Pace steps today',
     questions: 'Asked so far',
+    links: 'Your own page',
   },
+  ownPage: 'Point your phone at your square: briefing, quiz, your drives. Nobody has to sign in.',
   safety: [
     'Track driving can kill. Nobody has to go faster than they want.',
     'The instructor in the car decides. Marshals and the venue’s rules stand above any plan.',

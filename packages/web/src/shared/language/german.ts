@@ -57,7 +57,9 @@ export const german: StudentWords = {
     wet: 'Was bei Nässe anders ist',
     paces: 'Tempostufen heute',
     questions: 'Fragen bisher',
+    links: 'Deine eigene Seite',
   },
+  ownPage: 'Telefon auf dein Quadrat richten: Einweisung, Quiz, deine Fahrten. Niemand muss sich anmelden.',
   safety: [
     'Fahren auf der Rennstrecke kann töten. Niemand muss schneller fahren, als er möchte.',
     'Der Instruktor im Auto entscheidet. Streckenposten und Regeln der Anlage stehen über jedem Plan.',

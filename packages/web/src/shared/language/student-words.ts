@@ -35,7 +35,10 @@ export type StudentWords = {
     wet: string
     paces: string
     questions: string
+    links: string
   }
+  /** What the squares on the projector open. */
+  ownPage: string
   safety: readonly string[]
   wrong: readonly string[]
   signals: readonly string[]

@@ -25,6 +25,21 @@ const source = (change: Partial<BriefSource> = {}): BriefSource => ({
   ...change,
 })
 
+describe('pages of the students’ links', () => {
+  const links = Array.from({ length: 11 }, (_, k) => ({ name: `Learner ${k}`, address: `https://van.example/s/${k}` }))
+  it('hold eight squares each, after what is told, and are none where phones cannot open this server', () => {
+    const shown = briefPages(source({ links })).filter((p) => p.kind === 'links')
+    expect(shown.map((p) => [p.id, p.links.length])).toEqual([
+      ['links', 8],
+      ['links-2', 3],
+    ])
+    expect(shown.flatMap((p) => p.links)).toEqual(links)
+    expect(briefPages(source()).some((p) => p.kind === 'links')).toBe(false)
+    const { briefing } = day
+    expect(strayPages(briefPages(source()), { ...briefing, hidden: ['links-2'] })).not.toContain('links-2')
+  })
+})
+
 describe('briefing pages', () => {
   const pages = briefPages(source())
 

@@ -43,7 +43,13 @@ export type BriefPage =
       cure: string | null
     }
   | { kind: 'questions'; id: string; title: string; asked: readonly { where: string; text: string; answer: string }[] }
+  | { kind: 'links'; id: string; title: string; line: string; links: readonly OwnLink[] }
   | { kind: 'own'; id: string; title: string; text: string }
+
+/** Where a student's own page is, in an address that phones can open. */
+export type OwnLink = { name: string; address: string }
+/** Squares on one page that a phone still reads from the third row. */
+const LINKS_ON_A_PAGE = 8
 
 /** Input for the pages. `numbers`, `wet` and `byPace` come later than the plan and are left out until then. */
 export type BriefSource = {
@@ -54,6 +60,8 @@ export type BriefSource = {
   units: UnitSystem
   cornerTips: Readonly<Record<string, string>>
   questions: readonly Question[]
+  /** Own pages of the day's students; none where phones cannot open this server. */
+  links?: readonly OwnLink[]
   /** Cones that several share, with what each makes of them. */
   shared?: readonly SharedGroup[]
   numbers?: readonly CornerMetrics[] | undefined
@@ -96,6 +104,7 @@ export const briefPages = (source: BriefSource): BriefPage[] => {
     ...lines('wet', titles.wet, [...wetLines(source), ...words.wet, ...shown(briefing?.wet ?? [])]),
     ...lines('paces', titles.paces, paceLines(source)),
     ...(questions.some((q) => q.answer !== '') ? [questionPage(source)] : []),
+    ...linkPages(source),
     ...(briefing?.own ?? []).map(({ id, title, text }): BriefPage => ({ kind: 'own', id, title, text })),
   ]
 }
@@ -205,6 +214,15 @@ const questionPage = ({ plan, questions, words }: BriefSource): BriefPage => ({
     .slice(-4),
 })
 
+const linkPages = ({ words, links = [] }: BriefSource): BriefPage[] =>
+  Array.from({ length: Math.ceil(links.length / LINKS_ON_A_PAGE) }, (_, k) => ({
+    kind: 'links',
+    id: k === 0 ? 'links' : `links-${k + 1}`,
+    title: words.titles.links,
+    line: words.ownPage,
+    links: links.slice(k * LINKS_ON_A_PAGE, (k + 1) * LINKS_ON_A_PAGE),
+  }))
+
 /** Pages in the order that was chosen: those that were moved stand where they were put, the others keep their own places. */
 export const inOrder = (pages: readonly BriefPage[], order: readonly string[]): BriefPage[] => {
   const chosen = order.filter((id) => pages.some((p) => p.id === id))
@@ -231,5 +249,5 @@ export const strayPages = (pages: readonly BriefPage[], briefing: Briefing): str
   // Pages that come and go with what the school entered are missed by nobody.
   const passing = new Set(['rules', 'flags', 'pits', 'passing', 'car', 'wet', 'paces', 'questions'])
   const used = [...briefing.order, ...briefing.hidden, ...Object.keys(briefing.levels), ...Object.keys(briefing.notes)]
-  return [...new Set(used)].filter((id) => !ids.has(id) && !passing.has(id) && !id.endsWith(BESIDES))
+  return [...new Set(used)].filter((id) => !ids.has(id) && !passing.has(id) && !id.startsWith('links') && !id.endsWith(BESIDES))
 }

@@ -19,6 +19,8 @@ const summary = (page: BriefPage): string => {
       return [page.line, page.cure, page.tip].filter(Boolean).join(' · ')
     case 'questions':
       return say`${page.asked.length} with answers`
+    case 'links':
+      return page.links.map((link) => link.name).join(', ')
     case 'own':
       return page.text.slice(0, 120)
   }

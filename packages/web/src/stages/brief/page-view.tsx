@@ -8,6 +8,7 @@ import { FlagSign } from '../../shared/flag-sign.tsx'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { fromApexIn } from '../../shared/language/corner-in-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
+import { QrWall } from '../../shared/qr-address.tsx'
 import type { BriefPage } from './brief-pages.ts'
 import { SightingLap } from './sighting-lap.tsx'
 import type { BriefingState } from './use-briefing.ts'
@@ -32,6 +33,8 @@ export const PageView = ({ page, state }: { page: BriefPage; state: State }) => 
       return <CornerPage page={page} state={state} />
     case 'questions':
       return <QuestionsPage page={page} />
+    case 'links':
+      return <LinksPage page={page} />
     case 'own':
       return <OwnPage page={page} />
   }
@@ -172,6 +175,14 @@ const QuestionsPage = ({ page }: { page: PageOf<'questions'> }) => (
         <Box sx={{ fontSize: 'size.note', lineHeight: 1.25 }}>{q.answer}</Box>
       </Box>
     ))}
+  </Stack>
+)
+
+const LinksPage = ({ page }: { page: PageOf<'links'> }) => (
+  <Stack spacing={4}>
+    <PageTitle title={page.title} />
+    <Box sx={{ fontSize: 'size.note' }}>{page.line}</Box>
+    <QrWall squares={page.links} />
   </Stack>
 )
 

@@ -284,6 +284,8 @@ const HandoutPage = ({ page, state, units }: { page: BriefPage; state: PaperStat
           </Box>
         </Block>
       )
+    // Squares are for a screen; each student's slip carries their own.
+    case 'links':
     case 'sighting':
       return null
   }

@@ -1,8 +1,9 @@
-import type { Briefing } from '@ochote/contract'
+import type { Briefing, Day } from '@ochote/contract'
 import { type ConeSet, type Language, type Level, type Plan, type PlanChoice, paces, type UnitSystem } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { circuitQuery, questionsQuery } from '../../data/api/queries.ts'
+import { circuitQuery, linksQuery, questionsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { useReachable } from '../../data/api/reachable.ts'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
@@ -11,7 +12,7 @@ import { staffLanguage } from '../../language/say.ts'
 import { staffUnits } from '../../language/staff-units.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
-import { type BriefPage, briefPages, pagesFor } from './brief-pages.ts'
+import { type BriefPage, briefPages, type OwnLink, pagesFor } from './brief-pages.ts'
 
 /** A briefing with all that its pages are drawn from. `all`: every page, `pages`: those for the level, in order. */
 export type BriefingState = {
@@ -22,6 +23,22 @@ export type BriefingState = {
   words: StudentWords
   all: BriefPage[]
   pages: BriefPage[]
+}
+
+/** Addresses of the pages of the day's students, by first name and as much of the second as tells two apart. */
+const useOwnLinks = (day: Day | undefined): readonly OwnLink[] => {
+  const { origin } = useReachable()
+  const links = useQuery({ ...linksQuery(day?.id ?? ''), enabled: day !== undefined && origin !== null })
+  const students = useQuery({ ...studentsQuery, enabled: origin !== null })
+  return useMemo(() => {
+    const here = (students.data ?? []).filter((s) => day?.plan.studentIds.includes(s.id))
+    const firstOf = (name: string): string => name.split(' ')[0]
+    return here.flatMap(({ id, name }) => {
+      const link = links.data?.find((l) => l.studentId === id)
+      const alone = here.filter((other) => firstOf(other.name) === firstOf(name)).length === 1
+      return link && origin ? [{ name: alone ? firstOf(name) : name, address: `${origin}/s/${link.token}` }] : []
+    })
+  }, [day?.plan.studentIds, links.data, students.data, origin])
 }
 
 /** The day's briefing, always in step with its plan; undefined until the plan is there. */
@@ -37,6 +54,7 @@ export const useBriefing = (
   const { value: briefing } = useDayPart('briefing')
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
   const questions = useQuery({ ...questionsQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
+  const links = useOwnLinks(day)
   const changes = useMemo(() => [{ surface: 'wet' as const }, ...briefing.paceSteps.map((pace) => ({ pace }))], [briefing.paceSteps])
   const beside = usePlansFor(settings, changes)
   const words = wordsIn(language ?? staffLanguage)
@@ -51,12 +69,13 @@ export const useBriefing = (
       units,
       cornerTips: circuit.data?.notes.cornerTips ?? {},
       questions: questions.data ?? [],
+      links,
       numbers: numbers?.corners,
       wet: settings.surface === 'dry' ? beside?.[0] : undefined,
       byPace: beside?.slice(1),
     })
     return { plan, set, settings, briefing, words, all, pages: pagesFor(all, briefing, level) }
-  }, [plan, set, settings, day?.plan, words, units, circuit.data, questions.data, numbers, beside, briefing, level])
+  }, [plan, set, settings, day?.plan, words, units, circuit.data, questions.data, links, numbers, beside, briefing, level])
   return { state, error: error ?? circuit.error }
 }
 

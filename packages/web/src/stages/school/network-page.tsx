@@ -1,11 +1,11 @@
-import { Box, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { networkQuery } from '../../data/api/queries.ts'
 import { keepsPages } from '../../data/api/reachable.ts'
 import { say } from '../../language/say.ts'
 import { columns } from '../../look/columns.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
-import { CopyText, QrAddress } from '../../shared/qr-address.tsx'
+import { CopyText, QrAddress, QrWall } from '../../shared/qr-address.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 
@@ -20,13 +20,47 @@ const tabletPages = [
   { path: '/cones/lay', name: say`Laying cones` },
 ] as const
 
+/** The squares for tablets on the projector, for all who set up theirs at once. */
+export const NetworkWall = () => {
+  const network = useQuery(networkQuery)
+  const { addresses = [], onboarding = [] } = network.data ?? {}
+  const trust = onboarding.slice(0, 1).map((address) => ({ name: say`First: trust this server`, address }))
+  const pages = addresses.slice(0, 1).flatMap((address) => tabletPages.map(({ path, name }) => ({ name, address: `${address}${path}` })))
+  return (
+    <Stack component="main" spacing={6} sx={{ minHeight: '100dvh', px: { xs: 4, sm: 7 }, py: { xs: 4, sm: 6 } }}>
+      <ProblemNote error={network.error} />
+      <Typography component="h1" sx={{ fontSize: 'size.head', fontWeight: 680, fontStretch: '86%', lineHeight: 1.05 }}>
+        {say`A page on a tablet`}
+      </Typography>
+      {network.data && pages.length === 0 && <Typography>{say`No other device can open this server yet`}</Typography>}
+      <QrWall squares={[...trust, ...pages]} />
+    </Stack>
+  )
+}
+
 /** How phones and tablets reach this server: first to trust it, then to open it. */
 export const NetworkPage = () => {
   const network = useQuery(networkQuery)
   const { addresses = [], onboarding = [], fingerprint = null } = network.data ?? {}
   return (
     <Stack spacing={4}>
-      <StageHead stage="School" />
+      <StageHead stage="School">
+        {addresses.length > 0 && (
+          <>
+            <Button
+              size="small"
+              variant="outlined"
+              className="no-print"
+              onClick={() => window.open('/school/network/wall', 'ochote-projector', 'popup')}
+            >
+              {say`Show on the projector`}
+            </Button>
+            <Button size="small" variant="outlined" className="no-print" onClick={() => window.print()}>
+              {say`Print`}
+            </Button>
+          </>
+        )}
+      </StageHead>
       <ProblemNote error={network.error} />
       {network.isLoading && <Reading what={say`Asking for the addresses …`} />}
       <Typography role="status">
@@ -49,7 +83,7 @@ export const NetworkPage = () => {
         </Box>
       )}
       {addresses.length > 0 && (
-        <Box component="section" aria-label={say`A page on a tablet`} className="no-print" sx={{ order: 9 }}>
+        <Box component="section" aria-label={say`A page on a tablet`} sx={{ order: 9 }}>
           <Typography variant="head" component="h2" gutterBottom>
             {say`A page on a tablet`}
           </Typography>
