@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { buildCircuit, makePlan, makeVenue, readCircuit, simulateDrive, vehicleTemplates, writeLogCsv } from '@ochote/core'
 import type { Locator } from '@playwright/test'
-import { expect, sendOut, test } from './page-fixture.ts'
+import { choose, expect, sendOut, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 const demo = (file: string): string => new URL(`../demo/${file}`, import.meta.url).pathname
@@ -159,13 +159,23 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
     await page.getByRole('button', { name: 'Done' }).click()
   })
 
+  await test.step('groups by level drive at the pace that the school gives their level', async () => {
+    await page.goto('/school/settings')
+    await choose(page, 'Pace, first day', 'Steady 75%')
+    await page.goto('/day')
+    await page.getByRole('button', { name: 'People', exact: true }).click()
+    await page.getByRole('button', { name: 'Groups by level' }).click()
+    await expect(page.getByRole('combobox', { name: 'Pace of first day' })).toHaveText('Steady 75%')
+    await expect(page.getByRole('combobox', { name: 'Pace of building' })).toHaveText('as the day')
+  })
+
   await test.step('a run goes without any logger, and nothing simulated is offered', async () => {
     await page.getByRole('button', { name: 'Start the run' }).first().click()
     await expect(page.getByRole('button', { name: 'Send out' })).toBeVisible()
     await expect(page.getByText('Positions come from the receiver in the car, where there is one.')).toBeVisible()
     await expect(page.getByText('Simulated')).toHaveCount(0)
     await sendOut(page)
-    await expect(page.getByRole('main', { name: /^Ride-along/ })).toBeVisible()
+    await expect(page.getByRole('main', { name: /^Ride-along/ })).toContainText('pace steady')
     await page.keyboard.press('l')
     await page.keyboard.press('e')
     await page.getByRole('button', { name: /^End/ }).first().click()
@@ -228,5 +238,13 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
     await expect(page.getByRole('region', { name: 'To look at' })).toContainText('No heights.')
     await page.getByRole('button', { name: 'Keep this circuit' }).click()
     await expect(page.getByRole('region', { name: 'Only looked at' })).toContainText('The day is planned for Ostrel mere.')
+  })
+
+  await test.step('north of a drawing is unknown until somebody says where its upper edge looks', async () => {
+    await expect(page.getByRole('img', { name: 'Ground view', exact: true })).toBeVisible()
+    await page.getByRole('button', { name: 'Correct the survey' }).click()
+    await page.getByLabel('The map’s upper edge looks to (°)').fill('90')
+    await page.getByRole('button', { name: 'Turn north up' }).click()
+    await expect(page.getByRole('img', { name: 'Ground view, north up' })).toBeVisible()
   })
 })

@@ -1,4 +1,4 @@
-import { type Car, type DayFlag, type Slot, slotKinds } from '@ochote/core'
+import { brakingSchools, type Car, type DayFlag, type GroupSettings, PACE_CEILING, type Slot, slotKinds } from '@ochote/core'
 import { z } from 'zod'
 import { checkOffSchema } from './check-off.ts'
 import { planSettingsSchema } from './plan-settings.ts'
@@ -30,7 +30,14 @@ export const carSchema = z.object({
 export const flagSchema = z.object({ name: z.string().max(40), meaning: z.string().max(200) }) satisfies z.ZodType<DayFlag>
 
 /** Some of the day's students who do things together. */
-export const dayGroupSchema = z.object({ id: z.string(), name: z.string().max(40), studentIds: z.array(z.string()).max(200) })
+export const dayGroupSchema = z.object({
+  id: z.string(),
+  name: z.string().max(40),
+  studentIds: z.array(z.string()).max(200),
+  /** Its own pace and school of braking; the day's where absent. */
+  pace: z.number().min(0.3).max(PACE_CEILING).optional(),
+  school: z.enum(brakingSchools).optional(),
+}) satisfies z.ZodType<GroupSettings>
 
 /** The plan of a day, kept as one versioned document. `template`: no day of its own, but one to make days from. */
 export const dayPlanSchema = z.object({

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { type CarsOfDay, carOfRun, carOfStudent, changedSettings, type PlanChoice, vehicleOfStudent } from './day.ts'
+import { type CarsOfDay, carOfRun, carOfStudent, changedSettings, type PlanChoice, settingsOfStudent } from './day.ts'
 
 const settings: PlanChoice = {
   circuitId: 'c',
@@ -40,8 +40,11 @@ describe('the car of a run', () => {
 describe('the vehicle of a student', () => {
   it('is that of the first slot with a car, else the day’s own', () => {
     expect(carOfStudent('imke', day)?.id).toBe('car-2')
-    expect(vehicleOfStudent('imke', day)).toBe('roadster')
-    expect(vehicleOfStudent('rashid', day)).toBe('hatchback')
+    expect(settingsOfStudent('imke', day).vehicleId).toBe('roadster')
+    expect(settingsOfStudent('rashid', day).vehicleId).toBe('hatchback')
+    const groups = [{ studentIds: ['imke'], pace: 0.75 }, { studentIds: ['nobody'] }]
+    expect(settingsOfStudent('imke', { ...day, groups })).toMatchObject({ vehicleId: 'roadster', pace: 0.75, school: day.settings.school })
+    expect(settingsOfStudent('rashid', { ...day, groups })).toMatchObject({ pace: day.settings.pace })
     expect(carOfStudent(null, day)).toBeUndefined()
   })
 })

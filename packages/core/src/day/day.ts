@@ -59,6 +59,20 @@ export const carOfStudent = (studentId: string | null | undefined, { slots, cars
   return cars.find((car) => car.id === carId)
 }
 
-/** The vehicle in which a student drives on this day: that of their car, else the day's own. */
-export const vehicleOfStudent = (studentId: string, day: CarsOfDay & { settings: Pick<PlanChoice, 'vehicleId'> }): string =>
-  carOfStudent(studentId, day)?.vehicleId ?? day.settings.vehicleId
+/** A group's own pace and school of braking; what it has none of is the day's. */
+export type GroupSettings = { studentIds: readonly string[]; pace?: number | undefined; school?: PlanChoice['school'] | undefined }
+
+/** Settings by which a student drives on this day: in their car, at the pace and by the braking of their group; the rest is the day's. */
+export const settingsOfStudent = <S extends Pick<PlanChoice, 'vehicleId' | 'pace' | 'school'>>(
+  studentId: string,
+  day: CarsOfDay & { settings: S; groups?: readonly GroupSettings[] },
+): S => {
+  const { pace, school } = day.groups?.find((g) => g.studentIds.includes(studentId)) ?? {}
+  const vehicleId = carOfStudent(studentId, day)?.vehicleId
+  return {
+    ...day.settings,
+    ...(vehicleId === undefined ? {} : { vehicleId }),
+    ...(pace === undefined ? {} : { pace }),
+    ...(school === undefined ? {} : { school }),
+  }
+}

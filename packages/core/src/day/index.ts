@@ -15,10 +15,11 @@ export {
   carOfStudent,
   changedSettings,
   type DayFlag,
+  type GroupSettings,
   type PlanChoice,
   type Slot,
+  settingsOfStudent,
   slotKinds,
-  vehicleOfStudent,
 } from './day.ts'
 export {
   type BriefingPart,

@@ -1,5 +1,5 @@
 import type { Day, Portal, PortalRun, Run } from '@ochote/contract'
-import { bestLapTime, countedLaps, type RunEvent, runStateOf, type Student, vehicleOfStudent } from '@ochote/core'
+import { bestLapTime, countedLaps, type RunEvent, runStateOf, type Student, settingsOfStudent } from '@ochote/core'
 import type { DebriefService } from '../debrief/service.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { OnProgress } from '../jobs/tasks.ts'
@@ -107,7 +107,7 @@ export const takeSentLog = async (stores: Stores, service: DebriefService, stude
     studentId: student.id,
     carId: null,
     instructorId: null,
-    settings: { ...day.plan.settings, vehicleId: vehicleOfStudent(student.id, day.plan) },
+    settings: settingsOfStudent(student.id, day.plan),
     startedAt,
     submitted: true,
   })

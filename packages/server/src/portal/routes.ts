@@ -1,5 +1,5 @@
 import { api, type Day, type Portal, type StoredStudent, type StudentLink, schoolOf } from '@ochote/contract'
-import { type BriefingPart, type ConesOfDay, type DayEvent, preparationOf, schemeOf, seedOf, vehicleOfStudent } from '@ochote/core'
+import { type BriefingPart, type ConesOfDay, type DayEvent, preparationOf, schemeOf, seedOf, settingsOfStudent } from '@ochote/core'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
@@ -66,7 +66,7 @@ const portalOf = async (stores: Stores, { student, day, events }: Opened): Promi
   const { plan } = day
   const { schoolSettings } = await stores.schoolSettings.read()
   const circuit = await circuits.byId(plan.settings.circuitId)
-  const vehicleId = vehicleOfStudent(student.id, day.plan)
+  const { vehicleId } = settingsOfStudent(student.id, day.plan)
   const vehicle = await vehicles.byId(vehicleId)
   const { acknowledged, radioHeard, answers } = preparationOf(events, student.id)
   const { pits, passing, signals, radio, controls } = plan.briefing
@@ -132,7 +132,7 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
 /** Input for a student's quiz. */
 const quizInput = async (stores: Stores, { student, day, events }: Opened, seed: number): Promise<QuizInput> => {
   const { circuits, vehicles, students } = stores
-  const settings = { ...day.plan.settings, vehicleId: vehicleOfStudent(student.id, day.plan) }
+  const settings = settingsOfStudent(student.id, day.plan)
   const ofDay = new Set(day.plan.studentIds)
   return {
     ...(await storedPlanOf({ settings }, circuits, vehicles)),

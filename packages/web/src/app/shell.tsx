@@ -58,6 +58,7 @@ const Rail = () => {
         flex: 'none',
         flexDirection: { xs: 'row', sm: 'column' },
         flexWrap: { xs: 'wrap', sm: 'nowrap' },
+        alignItems: { xs: 'center', sm: 'stretch' },
         borderRight: { xs: 0, sm: 'hair' },
         borderBottom: { xs: 'hair', sm: 0 },
         borderColor: { xs: 'divider', sm: 'divider' },

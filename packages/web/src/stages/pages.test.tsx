@@ -18,6 +18,7 @@ import {
   shiftPoints,
   type Vehicle,
 } from '@ochote/core'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { describe, expect, it } from 'vitest'
@@ -224,7 +225,9 @@ describe('cones on the page', () => {
     const served = [{ vehicleId: 'gt-coupe', level: 'building' as const, pace: 0.75 }]
     const both = coneSetOf({ ...inputs, work: { ...day.cones, served }, served: [coupe] })
     const text = words(
-      <AudienceEditor plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />,
+      <QueryClientProvider client={new QueryClient()}>
+        <AudienceEditor plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />
+      </QueryClientProvider>,
     )
     expect(text).toMatch(/0\.\d s after the cone/)
     expect(text).toContain('at the cone')

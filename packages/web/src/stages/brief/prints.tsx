@@ -1,13 +1,13 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import {
   type ConeKind,
-  carOfStudent,
   formatDate,
   formatSpeed,
   type Level,
   levelReaction_s,
   type Mark,
   markOf,
+  settingsOfStudent,
   signedDistance,
   type UnitSystem,
   waitFrom,
@@ -40,8 +40,7 @@ const usePaper = () => {
   const students = useQuery({ ...studentsQuery, enabled: studentId !== null })
   const student = students.data?.find((s) => s.id === studentId)
   const { day } = useDay()
-  const vehicleId = day && carOfStudent(studentId, day.plan)?.vehicleId
-  const change = useMemo(() => (vehicleId ? { vehicleId } : undefined), [vehicleId])
+  const change = useMemo(() => (day && studentId ? settingsOfStudent(studentId, day.plan) : undefined), [day, studentId])
   const units: UnitSystem = student?.units ?? staffUnits
   const briefing = useBriefing({
     level: student?.level ?? null,

@@ -11,6 +11,7 @@ import {
   type SharedGroup,
   type Vehicle,
 } from '@ochote/core'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { inside, say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { levelName } from '../../shared/language/staff-words.ts'
@@ -19,8 +20,13 @@ import { PickField } from '../../shared/pick-field.tsx'
 import { lineWords } from '../../shared/plan/line-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
 
-/** The pace at which a level usually drives. */
-const paceOf: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
+/** The pace at which a level usually drives, where the school says nothing else. */
+const usualPace: Record<Level, number> = { 'first-day': paces.building, building: paces.steady, steady: paces.quick }
+
+const usePaceOf = (): ((level: Level) => number) => {
+  const { byLevel } = useSchoolSettings().schoolSettings.defaults
+  return (level) => byLevel[level]?.pace ?? usualPace[level]
+}
 
 type Props = {
   plan: Plan
@@ -33,11 +39,12 @@ type Props = {
 
 /** Other vehicles and levels that drive to these cones, and what the compromise means for each. */
 export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChange }: Props) => {
+  const paceOf = usePaceOf()
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   const failing = shared.filter((g) => !g.fits)
   const add = (): void => {
     const vehicle = vehicles.find((v) => v.id !== plan.vehicle.id) ?? plan.vehicle
-    onChange({ served: [...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf.building }] })
+    onChange({ served: [...work.served, { vehicleId: vehicle.id, level: 'building', pace: paceOf('building') }] })
   }
   return (
     <Stack spacing={2}>
@@ -50,6 +57,7 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
           key={i}
           served={served}
           vehicles={vehicles}
+          paceOf={paceOf}
           onChange={(next) => onChange({ served: work.served.map((s, k) => (k === i ? next : s)) })}
           onRemove={() => onChange({ served: work.served.filter((_, k) => k !== i) })}
         />
@@ -74,9 +82,15 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
 const MAX_SERVED = 8
 
 type Served = StoredConeWork['served'][number]
-type ServedProps = { served: Served; vehicles: readonly Vehicle[]; onChange: (served: Served) => void; onRemove: () => void }
+type ServedProps = {
+  served: Served
+  vehicles: readonly Vehicle[]
+  paceOf: (level: Level) => number
+  onChange: (served: Served) => void
+  onRemove: () => void
+}
 
-const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
+const ServedRow = ({ served, vehicles, paceOf, onChange, onRemove }: ServedProps) => (
   <Stack direction="row" spacing={2} sx={{ alignItems: 'flex-end' }}>
     <PickField
       label={say`Vehicle`}
@@ -89,7 +103,7 @@ const ServedRow = ({ served, vehicles, onChange, onRemove }: ServedProps) => (
       label={say`Level`}
       value={served.level}
       options={levels.map((level) => [level, levelName(level)] as const)}
-      onPick={(level) => onChange({ ...served, level, pace: paceOf[level] })}
+      onPick={(level) => onChange({ ...served, level, pace: paceOf(level) })}
       width={104}
     />
     <PickField

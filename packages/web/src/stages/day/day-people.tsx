@@ -1,14 +1,18 @@
 import { Autocomplete, Box, Button, Stack, TextField, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
-import { levels } from '@ochote/core'
+import { brakingSchools, levels } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { accountsQuery, studentsQuery } from '../../data/api/queries.ts'
+import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { say } from '../../language/say.ts'
 import { ChooseSome } from '../../shared/choose-some.tsx'
 import { levelName } from '../../shared/language/staff-words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
+import { brakingWords } from '../../shared/plan/line-words.ts'
+import { paceOptions } from '../../shared/plan/setting-words.ts'
 
 type Props = { plan: DayPlan; onChange: (change: Partial<DayPlan>) => void }
 
@@ -103,18 +107,42 @@ const AddOne = ({ others, onAdd }: { others: readonly { id: string; name: string
   )
 }
 
+type Group = DayPlan['groups'][number]
+const AS_DAY = 'day'
+
+/** At which pace a group drives and how it brakes, where not as the day does. Its runs are called, briefed and judged by it. */
+const GroupPace = ({ group, onChange }: { group: Group; onChange: (change: Partial<Group>) => void }) => (
+  <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', mt: 1 }}>
+    <PickField
+      label={say`Pace of ${group.name}`}
+      value={group.pace === undefined ? AS_DAY : String(group.pace)}
+      options={[[AS_DAY, say`as the day`] as const, ...paceOptions.map((o) => [o.value, o.label] as const)]}
+      onPick={(pace) => onChange({ pace: pace === AS_DAY ? undefined : Number(pace) })}
+      width={150}
+    />
+    <PickField
+      label={say`Braking of ${group.name}`}
+      value={group.school ?? AS_DAY}
+      options={[[AS_DAY, say`as the day`] as const, ...brakingSchools.map((s) => [s, brakingWords[s].name] as const)]}
+      onPick={(school) => onChange({ school: brakingSchools.find((s) => s === school) })}
+      width={150}
+    />
+  </Stack>
+)
+
 /** Groups of the day: some of its students who do things together. */
 const Groups = ({ plan, onChange }: Props) => {
   const students = useQuery(studentsQuery)
   const present = students.data?.filter((s) => plan.studentIds.includes(s.id)) ?? []
+  const { schoolSettings: school } = useSchoolSettings()
   const [openId, setOpenId] = useState<string | null>(null)
-  const put = (groupId: string, change: Partial<DayPlan['groups'][number]>): void =>
+  const put = (groupId: string, change: Partial<Group>): void =>
     onChange({ groups: plan.groups.map((g) => (g.id === groupId ? { ...g, ...change } : g)) })
   const byLevel = (): void =>
     onChange({
       groups: levels.flatMap((level) => {
         const ids = present.filter((s) => s.level === level).map((s) => s.id)
-        return ids.length > 0 ? [{ id: uuid(), name: levelName(level), studentIds: ids }] : []
+        return ids.length > 0 ? [{ id: uuid(), name: levelName(level), studentIds: ids, ...school.defaults.byLevel[level] }] : []
       }),
     })
   return (
@@ -153,6 +181,7 @@ const Groups = ({ plan, onChange }: Props) => {
               {say`Take away`}
             </Button>
           </Stack>
+          <GroupPace group={group} onChange={(change) => put(group.id, change)} />
           {openId === group.id && (
             <ChooseSome
               label={say`Who is in it`}

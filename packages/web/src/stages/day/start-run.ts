@@ -1,11 +1,11 @@
 import type { Day } from '@ochote/contract'
-import { carOfRun, type Slot } from '@ochote/core'
+import { carOfRun, type Slot, settingsOfStudent } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { v7 as uuid } from 'uuid'
 import { queryClient, studentsQuery } from '../../data/api/queries.ts'
 import { startRunHere } from '../../data/events/run-queue.ts'
 
-/** Starts the run of a slot with the day's settings and the slot's own car, then hands it on; the server may hear of it later. */
+/** Starts the run of a slot with the settings of the student's group and the slot's own car, then hands it on; the server may hear of it later. */
 export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => void) => {
   const students = useQuery(studentsQuery)
   return useMutation({
@@ -19,7 +19,7 @@ export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => 
         slotId: slot.id,
         studentId: slot.studentId,
         carId: car?.id ?? null,
-        settings: { ...day.plan.settings, ...(car ? { vehicleId: car.vehicleId } : {}) },
+        settings: { ...settingsOfStudent(slot.studentId, day.plan), ...(car ? { vehicleId: car.vehicleId } : {}) },
         startedAt: new Date().toISOString(),
       }
       const studentName = students.data?.find((s) => s.id === slot.studentId)?.name ?? slot.studentId

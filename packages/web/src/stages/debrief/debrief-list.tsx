@@ -22,7 +22,7 @@ import { GroupPicture } from './group-picture.tsx'
 
 /** Widths of a row's cells: student, car, time, laps, quickest lap, finding, looked at, sheet. */
 const rowColumns = {
-  xs: 'minmax(0, 1fr)',
+  xs: 'minmax(0, 2fr) minmax(0, 3fr)',
   sm: 'minmax(0, 3fr) minmax(0, 3fr) 3.5rem 3.5rem 5rem minmax(0, 4fr) minmax(0, 1.6fr) minmax(0, 1.8fr)',
 }
 

@@ -7,8 +7,8 @@ import {
   type OwnThresholds,
   paceSteps,
   type Surface,
+  settingsOfStudent,
   surfaces,
-  vehicleOfStudent,
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { dayQuery, vehiclesQuery } from '../../data/api/queries.ts'
@@ -48,7 +48,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
   const { heldAgainst } = run
   const planned = heldAgainst.kind === 'plan'
   // What is found takes the place of the run's own settings; those of its day are kept with the day.
-  const ofDay = !day.data || run.submitted ? null : { ...day.data.plan.settings, vehicleId: vehicleOfStudent(run.studentId, day.data.plan) }
+  const ofDay = !day.data || run.submitted ? null : settingsOfStudent(run.studentId, day.data.plan)
   const isOfDay = ofDay !== null && planned && JSON.stringify(settled(ofDay)) === JSON.stringify(settled(run.settings))
   const choices: (readonly [string, string])[] = [
     ...(ofDay ? [['day', say`the plan of that day`] as const] : []),

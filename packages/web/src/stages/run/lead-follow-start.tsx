@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
-import { carOfStudent, rotationTable, seedOf } from '@ochote/core'
+import { carOfStudent, rotationTable, seedOf, settingsOfStudent } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -42,7 +42,7 @@ const useStart = (
           slotId: null,
           studentId,
           carId: car?.id ?? null,
-          settings: { ...day.plan.settings, ...(car ? { vehicleId: car.vehicleId } : {}) },
+          settings: { ...settingsOfStudent(studentId, day.plan), ...(car ? { vehicleId: car.vehicleId } : {}) },
           startedAt: new Date().toISOString(),
         }
         const studentName = students.find((s) => s.id === studentId)?.name ?? studentId

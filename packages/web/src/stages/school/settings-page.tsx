@@ -186,7 +186,7 @@ const Defaults = ({ settings, save }: PartProps) => {
         </Stack>
         <Box>
           <Typography variant="text" color="text.secondary">
-            {say`By level, offered when a day or a group is made:`}
+            {say`By level, for groups that are made by level:`}
           </Typography>
           {levels.map((level) => {
             const own = defaults.byLevel[level] ?? { pace: defaults.pace, school: defaults.school }
