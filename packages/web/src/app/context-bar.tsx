@@ -1,6 +1,7 @@
 import { Box, Button, MenuItem, Stack, TextField, type Theme, Typography, useMediaQuery } from '@mui/material'
 import { formatLapTime, lineMethods, lowestGear, metrePrice_s, type PlanChoice, type Surface, surfaces } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
 import { memo, useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import { circuitsQuery, daysQuery, vehiclesQuery } from '../data/api/queries.ts'
@@ -99,7 +100,10 @@ export const ContextBar = () => {
   )
   const vehicleOptions = useMemo(() => (vehicles.data ?? []).map((v) => ({ value: v.id, label: v.name })), [vehicles.data])
   const dayOptions = useMemo(
-    () => (days.data ?? []).filter((d) => !d.template).map((d) => ({ value: d.id, label: d.date, explained: d.title })),
+    () =>
+      (days.data ?? [])
+        .filter((d) => !d.template)
+        .map((d) => ({ value: d.id, label: dayjs(d.date).format(say`D MMM YYYY`), explained: d.title })),
     [days.data],
   )
   const latest = useRef({ settings, chooseDay, lookAt })

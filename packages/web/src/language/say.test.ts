@@ -49,6 +49,14 @@ describe('the table of German texts', () => {
 })
 
 describe('a text of the staff’s pages', () => {
+  it('of the server is told with its parts, and one that has no words stays as it is', async () => {
+    const { sayWhole } = await readFor('de')
+    expect(sayWhole('This car does not exist.')).toBe('Das gibt es hier nicht: Auto.')
+    expect(sayWhole('Imke Valderan’s run was already started.')).toBe('Die Fahrt wurde schon begonnen: Imke Valderan.')
+    expect(sayWhole('Only the lead may do this.')).toBe('Das darf nur die Leitung.')
+    expect(sayWhole('Nobody has written this.')).toBe('Nobody has written this.')
+  })
+
   it('is English where nothing was chosen, or nothing that is known', async () => {
     for (const chosen of [null, 'xx', 'en']) {
       const { say, staffLanguage } = await readFor(chosen)

@@ -18,11 +18,19 @@ export const keepStaffLanguage = (language: Language): boolean => {
 /** Texts of the pages in the staff's language, by their English; null: they are English. */
 let texts: Readonly<Record<string, string>> | null = null
 
+/** The server's texts whose parts differ, e.g. `This {} does not exist.`, with their German. */
+let sentences: readonly { english: RegExp; german: string }[] = []
+
+const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+
 /** Reads the texts of the staff's language. Pages are read after it, for many of their words are made as they are read. */
 export const readStaffTexts = async (): Promise<void> => {
   if (staffLanguage === 'en') return
-  const [table] = await Promise.all([import('./staff-german.json'), import('dayjs/locale/de')])
-  texts = table.default
+  const [table, server] = await Promise.all([import('./staff-german.json'), import('./server-german.json'), import('dayjs/locale/de')])
+  texts = { ...server.default, ...table.default }
+  sentences = Object.entries(server.default)
+    .filter(([english]) => english.includes('{}'))
+    .map(([english, german]) => ({ english: new RegExp(`^${english.split('{}').map(literal).join('(.+)')}$`), german }))
   dayjs.locale('de')
 }
 
@@ -45,7 +53,15 @@ export const say = (english: TemplateStringsArray, ...values: readonly unknown[]
 }
 
 /** A text that came from elsewhere as a whole, e.g. from the server, in the staff's language where it has words for it. */
-export const sayWhole = (english: string): string => texts?.[english] ?? english
+export const sayWhole = (english: string): string => {
+  const whole = texts?.[english]
+  if (whole !== undefined) return whole
+  for (const { english: form, german } of sentences) {
+    const parts = form.exec(english)?.slice(1)
+    if (parts) return filled(german, parts.map(sayWhole))
+  }
+  return english
+}
 
 /** A name as it stands inside a sentence: English begins it small, German leaves nouns as they are. */
 export const inside = (name: string): string => (staffLanguage === 'en' ? name.toLowerCase() : name)

@@ -1,6 +1,6 @@
 import type { NewDayPlan, SchoolSettings, StoredVenue } from '@ochote/contract'
 import type { PlanChoice } from '@ochote/core'
-import { say } from '../../language/say.ts'
+import { say, sayWhole } from '../../language/say.ts'
 
 /** Rules that stand at the beginning of every day; a venue adds its own. */
 const firstRules = [say`Helmets on and belts tight before the car rolls.`, say`The venue’s rules and its marshals stand above this plan.`]
@@ -40,6 +40,6 @@ export const newDay = ({
   instructorIds: leadId ? [leadId] : [],
   cars: [],
   slots: [],
-  checkOff: school.checkOff,
+  checkOff: school.checkOff.map(sayWhole),
   ...(school.defaults.bookId ? { calls: { bookId: school.defaults.bookId } } : {}),
 })

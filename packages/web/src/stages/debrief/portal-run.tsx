@@ -1,6 +1,6 @@
 import { Box, Button, Link, Stack, Typography } from '@mui/material'
 import { api, type PortalRun, traceFromWire } from '@ochote/contract'
-import { type Plan, runStateOf, withCountedLaps } from '@ochote/core'
+import { formatDate, type Plan, runStateOf, withCountedLaps } from '@ochote/core'
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
@@ -74,7 +74,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
     <Stack spacing={3}>
       <Stack direction="row" spacing={4} useFlexGap sx={{ alignItems: 'baseline', flexWrap: 'wrap' }}>
         <Typography variant="title">{run.studentName}</Typography>
-        <Typography color="text.secondary">{`${run.date} · ${plan.circuit.name} · ${plan.vehicle.name} · ${debrief.source}`}</Typography>
+        <Typography color="text.secondary">{`${formatDate(run.date, browserLanguage())} · ${plan.circuit.name} · ${plan.vehicle.name} · ${debrief.source}`}</Typography>
         <Link component={RouterLink} to={`/s/${token}`}>
           {say`Back to your page`}
         </Link>

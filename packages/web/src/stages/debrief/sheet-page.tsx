@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import type { CornerDrawing, Sheet, SheetItem } from '@ochote/contract'
-import { formatDate, formatLapTime } from '@ochote/core'
+import { formatDate, formatLapTime, type Language } from '@ochote/core'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
 import { OwnCautions } from '../../shared/own-cautions.tsx'
@@ -122,14 +122,14 @@ const Drawing = ({ drawing, label }: { drawing: CornerDrawing; label: string }) 
 const TREND_RUNS = 10
 
 /** Trend of the last runs here in one line: quickest lap, and findings per lap. */
-const Trend = ({ trend, words, language }: { trend: Sheet['trend']; words: Words; language: string }) => (
+const Trend = ({ trend, words, language }: { trend: Sheet['trend']; words: Words; language: Language }) => (
   <Box component="section" aria-label={words.trend} sx={{ my: 2 }}>
     <Typography variant="note">{`${words.trend}: ${words.quickest}, ${words.findings}`}</Typography>
     <Stack direction="row" useFlexGap spacing={4} className="figures" sx={{ flexWrap: 'wrap' }}>
       {trend.slice(-TREND_RUNS).map((t, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: runs of one day share their date
         <Box key={i} sx={{ fontSize: 'size.note' }}>
-          <Box>{t.date}</Box>
+          <Box>{formatDate(t.date, language)}</Box>
           <Box sx={{ fontWeight: 650 }}>{t.best_s === null ? '–' : formatLapTime(t.best_s)}</Box>
           <Box>{t.perLap === null ? '–' : t.perLap.toLocaleString(language, { minimumFractionDigits: 1, maximumFractionDigits: 1 })}</Box>
         </Box>

@@ -223,7 +223,7 @@ const Checks = ({ settings, save }: PartProps) => (
     <Stack spacing={3}>
       <LinesField
         label={say`Checked before every run`}
-        lines={settings.checkOff}
+        lines={settings.checkOff.map(sayWhole)}
         note={say`One line for each. New days begin with these; each day may change its own.`}
         onChange={(lines) => save({ checkOff: lines.slice(0, 12).map((l) => l.slice(0, 80)) })}
       />
