@@ -118,7 +118,7 @@ describe('words of the core on the staff’s pages', () => {
   it('tell what a vehicle can do, and that some never reach 100', async () => {
     const { vehicleInWords } = await readFor(null)
     const words = vehicleInWords(vehicleSummary({ ...vehicleTemplates.car, id: 'x' }))
-    expect(words).toMatch(/^0–100 km\/h in \d+\.\d s, \d+ km\/h at most, 1\.00 g in corners, stops from 100 in \d+ m$/)
+    expect(words).toMatch(/^0–100 km\/h in \d+\.\d s, \d+ km\/h at most, 1\.00 g in corners, stops from 100 km\/h in \d+ m$/)
     const slow = { zeroTo100_s: null, topSpeed_mps: 25, stopFrom100_m: 0, corner_g: 1, brake_g: 1, lean_deg: 41.2 }
     expect(vehicleInWords(slow)).toBe('never reaches 100 km/h, 90 km/h at most, 1.00 g in corners, 41° of lean')
     const de = await readFor('de')

@@ -1,5 +1,5 @@
 import { feet, kmh, measuresFor, mph, readerWords, type UnitSystem } from '@ochote/core'
-import { staffLanguage } from './say.ts'
+import { say, staffLanguage } from './say.ts'
 
 const KEPT = 'ochote.units'
 
@@ -22,4 +22,9 @@ export const { metres, fine: fineMetres, speed: speedInWords } = measuresFor(sta
 export const lengthUnit = staffUnits === 'metric' ? 'm' : 'ft'
 export const speedUnit = staffUnits === 'metric' ? 'km/h' : 'mph'
 export const lengthOf = (length_m: number): number => (staffUnits === 'metric' ? length_m : feet(length_m))
+/** Metres of a length in the staff's units. */
+export const lengthFrom = (length: number): number => (staffUnits === 'metric' ? length : length / feet(1))
+/** A short length as exactly as it can be laid or read. */
+export const exactMetres = (length_m: number): string =>
+  staffUnits === 'metric' ? say`${length_m.toFixed(2)} m` : say`${feet(length_m).toFixed(1)} ft`
 export const speedOf = (speed_mps: number): number => (staffUnits === 'metric' ? kmh(speed_mps) : mph(speed_mps))

@@ -1,4 +1,5 @@
 import { say } from '../../language/say.ts'
+import { lengthOf, metres } from '../../language/staff-units.ts'
 import { GroundMark, groundColour } from '../marks/ground-glyph.tsx'
 import type { BandFrame, PlacedItem } from './band-geometry.ts'
 
@@ -8,7 +9,11 @@ export const GroundOnBand = ({ placed, frame }: { placed: PlacedItem; frame: Ban
   const colour = groundColour(item.kind)
   return (
     <g>
-      <title>{`${item.name || item.kind}, ${Math.round(item.from_m)}${item.to_m === item.from_m ? '' : say` to ${Math.round(item.to_m)}`} m`}</title>
+      <title>
+        {item.to_m === item.from_m
+          ? `${item.name || item.kind}, ${metres(item.from_m)}`
+          : say`${item.name || item.kind}, ${Math.round(lengthOf(item.from_m))} to ${metres(item.to_m)}`}
+      </title>
       {extent > 3 && <rect x={from} y={edge + (out < 0 ? -5 : 1)} width={extent} height="4" fill={colour} opacity="0.75" />}
       <g
         transform={`translate(${Math.min(Math.max(middle, 8), frame.width - 8).toFixed(1)} ${(edge + out * (14 + 15 * row)).toFixed(1)}) scale(0.82)`}

@@ -1,6 +1,6 @@
 import * as core from '@ochote/core'
 import { say, staffLanguage } from '../../language/say.ts'
-import { staffUnits } from '../../language/staff-units.ts'
+import { metres, speedInWords, staffUnits } from '../../language/staff-units.ts'
 import { wordsIn } from './words.ts'
 
 /** The core's words in the language and units of the staff's pages. */
@@ -25,12 +25,15 @@ export const countInWords = ({ hits, of }: core.Share): string => (of === 0 ? sa
 export const shareInWords = (share: core.Share): string =>
   share.of === 0 ? countInWords(share) : say`${countInWords(share)} (${Math.round(100 * share.low)} to ${Math.round(100 * share.high)}%)`
 
+/** 100 km/h, up to which vehicles are compared (m/s). */
+const HUNDRED = 100 / 3.6
+
 /** What a vehicle can do by the model, in one sentence. */
 export const vehicleInWords = ({ zeroTo100_s, topSpeed_mps, stopFrom100_m, corner_g, lean_deg }: core.VehicleSummary): string =>
   [
-    zeroTo100_s === null ? say`never reaches 100 km/h` : say`0–100 km/h in ${zeroTo100_s.toFixed(1)} s`,
-    say`${Math.round(topSpeed_mps * 3.6)} km/h at most`,
+    zeroTo100_s === null ? say`never reaches ${speedInWords(HUNDRED)}` : say`0–${speedInWords(HUNDRED)} in ${zeroTo100_s.toFixed(1)} s`,
+    say`${speedInWords(topSpeed_mps)} at most`,
     say`${corner_g.toFixed(2)} g in corners`,
     ...(lean_deg === null ? [] : [say`${Math.round(lean_deg)}° of lean`]),
-    ...(zeroTo100_s === null ? [] : [say`stops from 100 in ${Math.round(stopFrom100_m)} m`]),
+    ...(zeroTo100_s === null ? [] : [say`stops from ${speedInWords(HUNDRED)} in ${metres(stopFrom100_m)}`]),
   ].join(', ')

@@ -3,8 +3,9 @@ import { surveyFromOutline, writeCircuitCsv } from '@ochote/core'
 import { type MouseEvent, useState } from 'react'
 import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/history/history.ts'
 import { say } from '../../language/say.ts'
-import { metres } from '../../language/staff-units.ts'
+import { lengthFrom, metres } from '../../language/staff-units.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
+import { LengthField } from '../../shared/length-field.tsx'
 
 /** A place on the drawing board (px). */
 type Point = { x: number; y: number }
@@ -60,21 +61,21 @@ type Mode = 'scale' | 'line'
 export const DrawCircuit = ({ onDrawn }: { onDrawn: (file: File, name: string) => void }) => {
   const [picture, setPicture] = useState<string | null>(null)
   const drawing = useDrawing()
-  const [distance, setDistance] = useState('100')
+  const [distance_m, setDistance] = useState<number | null>(lengthFrom(100))
   const [name, setName] = useState('')
-  const [halfWidth, setHalfWidth] = useState('5')
+  const [halfWidth_m, setHalfWidth] = useState<number | null>(5)
   const { scale, line } = drawing
-  const factor = metresPerPixel(scale, Number(distance))
+  const factor = metresPerPixel(scale, distance_m ?? 0)
   const drawn = (): void => {
     const survey = surveyFromOutline(
       name,
       line.map((p) => p.x * factor),
       line.map((p) => -p.y * factor),
-      Number(halfWidth),
+      halfWidth_m ?? 5,
     )
     onDrawn(new File([writeCircuitCsv(survey)], `${name}.csv`, { type: 'text/csv' }), name)
   }
-  const ready = factor > 0 && line.length >= MIN_POINTS && name.trim() !== '' && Number(halfWidth) >= 1
+  const ready = factor > 0 && line.length >= MIN_POINTS && name.trim() !== '' && halfWidth_m !== null && halfWidth_m >= 1
   return (
     <Stack spacing={2}>
       <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
@@ -89,20 +90,8 @@ export const DrawCircuit = ({ onDrawn }: { onDrawn: (file: File, name: string) =
           <ToggleButton value="scale">{say`1 Scale`}</ToggleButton>
           <ToggleButton value="line">{say`2 Centreline`}</ToggleButton>
         </ToggleButtonGroup>
-        <TextField
-          label={say`Distance between the clicks (m)`}
-          type="number"
-          value={distance}
-          onChange={(e) => setDistance(e.target.value)}
-          sx={{ width: 190 }}
-        />
-        <TextField
-          label={say`Half width (m)`}
-          type="number"
-          value={halfWidth}
-          onChange={(e) => setHalfWidth(e.target.value)}
-          sx={{ width: 110 }}
-        />
+        <LengthField label={say`Distance between the clicks`} value_m={distance_m} onChange={setDistance} sx={{ width: 190 }} />
+        <LengthField label={say`Half width`} value_m={halfWidth_m} onChange={setHalfWidth} sx={{ width: 110 }} />
         <TextField
           label={say`Name of the circuit`}
           value={name}

@@ -4,6 +4,7 @@ import { type GroundItem, type GroundKind, groundKinds, type Plan, referenceKind
 import { useState } from 'react'
 import { say } from '../../language/say.ts'
 import { lengthOf, lengthUnit, metres } from '../../language/staff-units.ts'
+import { LengthField } from '../../shared/length-field.tsx'
 import { GroundGlyph } from '../../shared/marks/ground-glyph.tsx'
 import { groundWords, isFound, referenceWords, runOffWords } from '../../shared/marks/ground-words.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
@@ -151,11 +152,10 @@ const ItemForm = ({
   const words = groundWords[item.kind]
   const set = (change: Partial<GroundItem>): void => setDraft({ ...draft, ...change })
   const metres = (label: string, value: number | undefined, key: 'from_m' | 'to_m' | 'near_m' | 'far_m') => (
-    <TextField
+    <LengthField
       label={label}
-      type="number"
-      value={value ?? ''}
-      onChange={(e) => set({ [key]: e.target.value === '' ? undefined : Math.max(0, Number(e.target.value)) })}
+      value_m={value ?? null}
+      onChange={(value_m) => set({ [key]: value_m === null || Number.isNaN(value_m) ? undefined : Math.max(0, value_m) })}
       sx={{ width: 90 }}
     />
   )
@@ -176,10 +176,10 @@ const ItemForm = ({
             </MenuItem>
           ))}
         </TextField>
-        {metres(say`From (m)`, draft.from_m, 'from_m')}
-        {words.stretch && metres(say`To (m)`, draft.to_m, 'to_m')}
-        {words.band && metres(say`Near edge (m)`, draft.near_m, 'near_m')}
-        {words.band && metres(say`Far edge (m)`, draft.far_m, 'far_m')}
+        {metres(say`From`, draft.from_m, 'from_m')}
+        {words.stretch && metres(say`To`, draft.to_m, 'to_m')}
+        {words.band && metres(say`Near edge`, draft.near_m, 'near_m')}
+        {words.band && metres(say`Far edge`, draft.far_m, 'far_m')}
         {item.kind === 'reference' && (
           <TextField
             select
@@ -217,13 +217,10 @@ const ItemForm = ({
                 </MenuItem>
               ))}
             </TextField>
-            <TextField
-              label={say`Depth (m)`}
-              type="number"
-              value={draft.runOff?.length_m ?? ''}
-              onChange={(e) =>
-                set({ runOff: { surface: draft.runOff?.surface ?? 'grass', length_m: Math.max(0, Number(e.target.value)) } })
-              }
+            <LengthField
+              label={say`Depth`}
+              value_m={draft.runOff?.length_m ?? null}
+              onChange={(length_m) => set({ runOff: { surface: draft.runOff?.surface ?? 'grass', length_m: Math.max(0, length_m || 0) } })}
               sx={{ width: 90 }}
             />
           </>

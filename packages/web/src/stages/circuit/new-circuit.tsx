@@ -11,6 +11,7 @@ import { say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { columns } from '../../look/columns.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
+import { LengthField } from '../../shared/length-field.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -45,28 +46,27 @@ type Source = keyof typeof sources
 /** How the file is read; each change reads it again. */
 type How = {
   from: 'survey' | 'laps'
-  width: string
+  width_m: number | null
   track: string
   reverse: boolean
   open: boolean
   swapped: boolean
   start_m: number | null
 }
-const plainly: Omit<How, 'from'> = { width: '', track: '', reverse: false, open: false, swapped: false, start_m: null }
+const plainly: Omit<How, 'from'> = { width_m: null, track: '', reverse: false, open: false, swapped: false, start_m: null }
 
 const flag = (on: boolean): 'true' | undefined => (on ? 'true' : undefined)
 const queryOf = (name: string, how: How) => ({
   name: name.trim(),
   from: how.from,
-  width_m: how.width === '' ? undefined : Number(how.width.replace(',', '.')),
+  width_m: how.width_m ?? undefined,
   track: how.track === '' ? undefined : how.track,
   reverse: flag(how.reverse),
   open: flag(how.open),
   swapped: flag(how.swapped),
   start_m: how.start_m ?? undefined,
 })
-const widthFits = (width: string): boolean =>
-  width === '' || (Number(width.replace(',', '.')) >= 1 && Number(width.replace(',', '.')) <= 60)
+const widthFits = (width_m: number | null): boolean => width_m === null || (width_m >= 1 && width_m <= 60)
 
 /** A name to begin with, out of a file’s. */
 const nameOfFile = (file: string): string => {
@@ -99,7 +99,7 @@ export const NewCircuit = () => {
   })
   const { mutate: lookNow } = look
   useEffect(() => {
-    if (file && widthFits(how.width)) lookNow({ chosen: file, as: how })
+    if (file && widthFits(how.width_m)) lookNow({ chosen: file, as: how })
   }, [file, how, lookNow])
   const keep = useMutation({
     mutationFn: (chosen: File) =>
@@ -196,13 +196,12 @@ export const NewCircuit = () => {
                 slotProps={{ htmlInput: { maxLength: 80 }, inputLabel: { shrink: true } }}
                 onChange={(e) => setName(e.target.value)}
               />
-              <TextField
-                label={preview.width_m.assumed || how.width !== '' ? say`Half width (m)` : say`Half width where missing (m)`}
-                value={how.width}
-                error={!widthFits(how.width)}
-                helperText={widthFits(how.width) ? '' : say`From 1 to 60 m`}
-                inputMode="decimal"
-                onChange={(e) => change({ width: e.target.value })}
+              <LengthField
+                label={preview.width_m.assumed || how.width_m !== null ? say`Half width` : say`Half width where missing`}
+                value_m={how.width_m}
+                error={!widthFits(how.width_m)}
+                helperText={widthFits(how.width_m) ? '' : say`From ${metres(1)} to ${metres(60)}`}
+                onChange={(width_m) => change({ width_m })}
                 sx={{ width: 180 }}
               />
               {others.length > 0 && (
@@ -223,7 +222,7 @@ export const NewCircuit = () => {
             <Box>
               <Button
                 variant="contained"
-                disabled={keep.isPending || called === '' || !widthFits(how.width)}
+                disabled={keep.isPending || called === '' || !widthFits(how.width_m)}
                 onClick={() => file && keep.mutate(file)}
               >
                 {keep.isPending ? say`Keeping …` : say`Keep this circuit`}

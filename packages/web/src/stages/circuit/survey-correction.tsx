@@ -7,6 +7,7 @@ import { call } from '../../data/api/api-client.ts'
 import { circuitsQuery, queryClient } from '../../data/api/queries.ts'
 import { say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
+import { LengthField } from '../../shared/length-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 
@@ -28,8 +29,8 @@ export const SurveyCorrection = ({
 }) => {
   const { circuit } = plan
   const { station_m } = useLapSelection()
-  const [left, setLeft] = useState(String(Number(circuit.widthLeft_m[0].toFixed(1))))
-  const [right, setRight] = useState(String(Number(circuit.widthRight_m[0].toFixed(1))))
+  const [left_m, setLeft] = useState<number | null>(Number(circuit.widthLeft_m[0].toFixed(1)))
+  const [right_m, setRight] = useState<number | null>(Number(circuit.widthRight_m[0].toFixed(1)))
   const correct = useMutation({
     mutationFn: (correction: Correction) => call(api.reviseCircuit, { params: { circuitId }, body: correction }),
     onSuccess: (revised) => {
@@ -37,29 +38,23 @@ export const SurveyCorrection = ({
       onCircuit(revised.id)
     },
   })
-  const [left_m, right_m] = [left, right].map((text) => Number(text.replace(',', '.')))
   const [up, setUp] = useState('')
   const up_deg = Number(up.replace(',', '.').replace('°', ''))
-  const [from, setFrom] = useState('')
-  const [to, setTo] = useState('')
-  const everywhere = from.trim() === '' && to.trim() === ''
-  const [from_m, to_m] = [from, to].map((text) => Number(text.replace(',', '.')))
-  const onRoad = (m: number): boolean => m >= 0 && m <= circuit.length_m
-  const usable =
-    [left_m, right_m].every((m) => m >= 1 && m <= 60) &&
-    (everywhere || (from.trim() !== '' && to.trim() !== '' && onRoad(from_m) && onRoad(to_m)))
+  const [from_m, setFrom] = useState<number | null>(null)
+  const [to_m, setTo] = useState<number | null>(null)
+  const isWidth = (m: number | null): m is number => m !== null && m >= 1 && m <= 60
+  const onRoad = (m: number | null): m is number => m !== null && m >= 0 && m <= circuit.length_m
+  const everywhere = from_m === null && to_m === null
+  const stretch = onRoad(from_m) && onRoad(to_m) ? { from_m, to_m } : null
+  const width = isWidth(left_m) && isWidth(right_m) && (everywhere || stretch) ? { left_m, right_m, ...(stretch ? { stretch } : {}) } : null
   return (
     <Stack component="section" aria-label={say`Correct the survey`} spacing={2}>
       <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
-        <TextField label={say`Left of the middle (m)`} value={left} onChange={(e) => setLeft(e.target.value)} sx={{ width: 170 }} />
-        <TextField label={say`Right of the middle (m)`} value={right} onChange={(e) => setRight(e.target.value)} sx={{ width: 180 }} />
-        <TextField label={say`From (m), if not all`} value={from} onChange={(e) => setFrom(e.target.value)} sx={{ width: 140 }} />
-        <TextField label={say`To (m)`} value={to} onChange={(e) => setTo(e.target.value)} sx={{ width: 90 }} />
-        <Button
-          variant="contained"
-          disabled={!usable || correct.isPending}
-          onClick={() => correct.mutate({ width: { left_m, right_m, ...(everywhere ? {} : { stretch: { from_m, to_m } }) } })}
-        >
+        <LengthField label={say`Left of the middle`} value_m={left_m} onChange={setLeft} sx={{ width: 170 }} />
+        <LengthField label={say`Right of the middle`} value_m={right_m} onChange={setRight} sx={{ width: 180 }} />
+        <LengthField label={say`From, if not all`} value_m={from_m} onChange={setFrom} sx={{ width: 140 }} />
+        <LengthField label={say`To`} value_m={to_m} onChange={setTo} sx={{ width: 90 }} />
+        <Button variant="contained" disabled={!width || correct.isPending} onClick={() => width && correct.mutate({ width })}>
           {everywhere ? say`Set this width everywhere` : say`Set this width on that stretch`}
         </Button>
         {!circuit.open && (

@@ -13,7 +13,7 @@ import {
 } from '@ochote/core'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { inside, say } from '../../language/say.ts'
-import { metres } from '../../language/staff-units.ts'
+import { fineMetres, metres } from '../../language/staff-units.ts'
 import { levelName } from '../../shared/language/staff-words.ts'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -140,7 +140,7 @@ const Clearance = ({ work, canChange, onChange }: Pick<Props, 'work' | 'canChang
       label={say`Kept free of wheels`}
       value={String(work.clearance_m)}
       disabled={!canChange}
-      options={[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((metres) => [String(metres), `${metres} m`] as const)}
+      options={[...new Set([0.3, 0.6, 1, 1.5, work.clearance_m])].sort().map((m) => [String(m), fineMetres(m)] as const)}
       onPick={(metres) => onChange({ clearance_m: Number(metres) })}
       width={130}
     />

@@ -7,7 +7,7 @@ import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { useDayEvents } from '../../data/events/use-day-events.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
-import { fineMetres, metres } from '../../language/staff-units.ts'
+import { exactMetres, fineMetres, metres } from '../../language/staff-units.ts'
 import { staffWords } from '../../shared/language/staff-words.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames, coneShapeName } from '../../shared/marks/mark-words.ts'
@@ -107,7 +107,7 @@ const Laying = () => {
       <Stack direction="row" spacing={4} sx={{ alignItems: 'center', minHeight: 76 }}>
         <Typography role="status" aria-label={say`Last laid`} className="figures" sx={{ fontSize: 'size.note', flex: 1 }}>
           {lastRow && lastEvent?.kind === 'cone-report'
-            ? say`No. ${lastRow.number} laid, ${(lastEvent.error_m ?? 0).toFixed(2)} m off`
+            ? say`No. ${lastRow.number} laid, ${exactMetres(lastEvent.error_m ?? 0)} off`
             : say`Nothing laid yet`}
         </Typography>
         {lastEvent && (
@@ -161,11 +161,11 @@ const ErrorWords = ({ plan, row, fix, off }: { plan: Plan; row: LayingRow; fix: 
           lineHeight: 1,
         }}
       >
-        {off === null ? '…' : near ? say`${off.distance_m.toFixed(2)} m off` : say`${metres(ahead_m)} to go`}
+        {off === null ? '…' : near ? say`${exactMetres(off.distance_m)} off` : say`${metres(ahead_m)} to go`}
       </Typography>
       <Typography component="div" className="figures" sx={{ fontSize: 'size.text', mt: 2 }}>
         {near
-          ? `${off.along_m < 0 ? say`on` : say`back`} ${Math.abs(off.along_m).toFixed(2)} m, ${off.across_m < 0 === (row.cone.roadSide === 'left') ? say`left` : say`right`} ${Math.abs(off.across_m).toFixed(2)} m`
+          ? `${off.along_m < 0 ? say`on` : say`back`} ${exactMetres(Math.abs(off.along_m))}, ${off.across_m < 0 === (row.cone.roadSide === 'left') ? say`left` : say`right`} ${exactMetres(Math.abs(off.across_m))}`
           : say`Drive on along the road.`}
       </Typography>
     </Box>

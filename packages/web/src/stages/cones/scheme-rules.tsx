@@ -10,6 +10,7 @@ import {
   coneShapes,
 } from '@ochote/core'
 import { say } from '../../language/say.ts'
+import { fineMetres } from '../../language/staff-units.ts'
 import { coneNames } from '../../shared/marks/mark-words.ts'
 import { RuleGlyphs } from '../../shared/marks/rule-glyphs.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
@@ -116,7 +117,7 @@ const RuleCells = ({ kind, rule, ready, onRule }: CellsProps) => (
         label={say`Distance of ${coneNames[kind]}`}
         value={String(rule.beyondEdge_m)}
         options={[...new Set(['0', '0.2', '0.3', '0.4', '0.5', '1', '2', String(rule.beyondEdge_m)])].sort()}
-        unit=" m"
+        show={(m) => fineMetres(Number(m))}
         disabled={ready}
         onPick={(metres) => onRule({ beyondEdge_m: Number(metres) })}
       />
@@ -128,20 +129,21 @@ const Pick = ({
   label,
   value,
   options,
-  unit = '',
+  show = (option) => option,
   disabled,
   onPick,
 }: {
   label: string
   value: string
   options: readonly string[]
-  unit?: string
+  /** How an option is written. */
+  show?: (option: string) => string
   disabled: boolean
   onPick: (value: string) => void
 }) =>
   disabled ? (
     // What cannot be changed is text.
-    <span title={label}>{`${value}${unit}`}</span>
+    <span title={label}>{show(value)}</span>
   ) : (
     <TextField
       select
@@ -150,7 +152,9 @@ const Pick = ({
       onChange={(e) => onPick(e.target.value)}
     >
       {options.map((o) => (
-        <option key={o} value={o}>{`${o}${unit}`}</option>
+        <option key={o} value={o}>
+          {show(o)}
+        </option>
       ))}
     </TextField>
   )

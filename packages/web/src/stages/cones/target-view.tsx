@@ -1,5 +1,6 @@
 import { atStation, type Cone, type Plan, placeAt } from '@ochote/core'
 import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { ConeMark } from '../../shared/marks/cone-glyph.tsx'
 import { useSize } from '../../shared/use-size.ts'
 import type { ReceiverFix } from './use-receiver.ts'
@@ -55,7 +56,7 @@ export const TargetView = ({ plan, cone, fix }: { plan: Plan; cone: Cone; fix: R
               <circle r="12" fill="none" stroke="var(--accent)" strokeWidth="4" />
             </g>
           )}
-          <text x="10" y={size.height - 12} className="type-note figures" fill="var(--ink)">{say`${span} m across`}</text>
+          <text x="10" y={size.height - 12} className="type-note figures" fill="var(--ink)">{say`${metres(span)} across`}</text>
         </svg>
       )}
     </div>

@@ -6,6 +6,7 @@ import { useMemo, useState } from 'react'
 import { circuitQuery, groupQuery } from '../../data/api/queries.ts'
 import { type NewDayEvent, useDayEvents } from '../../data/events/use-day-events.ts'
 import { inside, say, sayWhole } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import { mistakeName, shareInWords } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 
@@ -114,7 +115,7 @@ const NoteChange = ({ tally, onChange }: { tally: GroupTally; onChange: (told: N
     >
       <TextField
         label={say`What was changed`}
-        placeholder={say`Turn-in cone on by 4 m`}
+        placeholder={say`Turn-in cone on by ${metres(4)}`}
         value={what}
         onChange={(e) => setWhat(e.target.value)}
         sx={{ flex: 1 }}

@@ -213,7 +213,7 @@ const TheoreticalBest = ({ debrief, nameOf }: { debrief: Debrief; nameOf: (id: s
         <Typography variant="text" color="text.secondary" className="figures">
           {[
             `${quality.rate_hz.toFixed(0)} Hz`,
-            say`positions repeat within ${Math.max(0.1, quality.noise_m).toFixed(1)} m (drift of ${fineMetres(quality.drift_m)} removed)`,
+            say`positions repeat within ${fineMetres(Math.max(0.1, quality.noise_m))} (drift of ${fineMetres(quality.drift_m)} removed)`,
             quality.positions ? null : say`no positions: each lap is laid on the circuit by distance, so nothing is said of its line`,
             pedalsInWords(quality),
             review.cutRow === undefined ? null : say`the last row (${review.cutRow}) ends in the middle and was left out`,

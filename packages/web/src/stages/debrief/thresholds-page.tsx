@@ -3,6 +3,7 @@ import { type OwnThreshold, type OwnThresholds, ownThresholds, thresholdRange, t
 import { useState } from 'react'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { inside, say } from '../../language/say.ts'
+import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
 import { mistakeName } from '../../shared/language/staff-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
@@ -48,10 +49,13 @@ const measured: Record<OwnThreshold, string> = {
   overPace: say`faster through the slowest point than the plan by more than`,
 }
 
+/** Thresholds that say a second thing about the mistake above them. */
+const second: ReadonlySet<OwnThreshold> = new Set(['brakeEarly_s', 'brakeLate_s', 'turnIn_s', 'apexPlace', 'fullLate_s', 'slowest_s'])
+
 /** A threshold as it is shown: its unit, and how many of that are one of its own. */
 const unitOf = (name: OwnThreshold): { unit: string; times: number; digits: number } =>
   name.endsWith('_m')
-    ? { unit: 'm', times: 1, digits: 2 }
+    ? { unit: lengthUnit, times: lengthOf(1), digits: 2 }
     : name.endsWith('_s')
       ? { unit: 's', times: 1, digits: 2 }
       : { unit: '%', times: 100, digits: 1 }
@@ -119,7 +123,7 @@ const Threshold = ({ name, own, onSet }: { name: OwnThreshold; own: OwnThreshold
   const [wrong, setWrong] = useState(false)
   const value = own[name]
   const called = calledIn(name)
-  const goesOn = measured[name].startsWith('and ')
+  const goesOn = second.has(name)
   const take = (text: string): void => {
     const given = Number(text.replace(',', '.'))
     const fits = text.trim() !== '' && given >= Number(min) && given <= Number(max)
