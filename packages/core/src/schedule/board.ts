@@ -41,6 +41,8 @@ export type Board = {
   got: Int16Array
   /** Laps that each student drives. */
   laps: Int16Array
+  /** Sessions that people lack. */
+  missing: number
 }
 
 export const emptyBoard = (model: Model): Board => {
@@ -65,6 +67,7 @@ export const emptyBoard = (model: Model): Board => {
     ofCar: cars.map(() => []),
     got: new Int16Array(students.length * formats.length),
     laps: new Int16Array(students.length),
+    missing: model.wants.reduce((sum, wanted) => sum + wanted, 0),
   }
 }
 
@@ -97,7 +100,13 @@ export const placeIsFree = (board: Board, format: number, group: number, at: num
 }
 
 /** Whether an instructor is there, free, and may teach the group. */
-export const instructorIsFree = ({ model, instructorBusy }: Board, instructor: number, group: number, at: number, length: number): boolean => {
+export const instructorIsFree = (
+  { model, instructorBusy }: Board,
+  instructor: number,
+  group: number,
+  at: number,
+  length: number,
+): boolean => {
   const { steps, setup } = model
   if (model.teaches[instructor * setup.groups.length + group] === 0) return false
   for (let t = instructor * steps + at; t < instructor * steps + at + length; t++)
@@ -157,8 +166,7 @@ const chooseCars = (board: Board, session: Placed): boolean => {
   if (cars === 'none') return true
   const taken = new Set<number>()
   const beside = besides ? session.instructor : -1
-  const usable = (car: number): boolean =>
-    !taken.has(car) && carIsFree(board, car, session.at, length) && fuelLasts(board, car, session)
+  const usable = (car: number): boolean => !taken.has(car) && carIsFree(board, car, session.at, length) && fuelLasts(board, car, session)
   const fits = (car: number, students: readonly number[]): boolean =>
     teachesInCar(board, beside, car) && students.every((s) => model.mayTake[car * model.setup.students.length + s] === 1) && usable(car)
   const give = (k: number): boolean => {
@@ -206,8 +214,7 @@ const lentIsEnough = (board: Board, session: Placed): boolean => {
   const each = cars === 'each' ? session.students.length : 0
   if (rules.radios !== null && place === 'track')
     for (let t = session.at; t < end; t++) if (board.radiosOut[t] + each > rules.radios) return false
-  if (rules.loggers !== null && isDrive)
-    for (let t = session.at; t < end; t++) if (board.loggersOut[t] + each > rules.loggers) return false
+  if (rules.loggers !== null && isDrive) for (let t = session.at; t < end; t++) if (board.loggersOut[t] + each > rules.loggers) return false
   for (let size = 0; size < model.helmets.length; size++) {
     const wanted = session.students.filter((s) => model.helmetOf[s] === size).length
     if (wanted === 0) continue
@@ -221,22 +228,25 @@ const count = (board: Board, session: Placed, by: 1 | -1): void => {
   const { model } = board
   const { steps, setup } = model
   const { place, steps: length, change, cars, isDrive } = model.formats[session.format]
-  const { at } = session
-  const end = at + length
+  const { at: start } = session
+  const end = start + length
   const busy = by === 1 ? 1 : 0
   for (const s of session.students) {
-    fill(board.studentBusy, s * steps, at, end + change, steps, busy)
-    board.got[s * setup.formats.length + session.format] += by
+    fill(board.studentBusy, s * steps, start, end + change, steps, busy)
+    const at = s * setup.formats.length + session.format
+    // One more counts as long as it was wanted.
+    if (by === 1 ? board.got[at] < model.wants[at] : board.got[at] <= model.wants[at]) board.missing -= by
+    board.got[at] += by
     if (isDrive) board.laps[s] += by * model.laps[session.format * setup.groups.length + session.group]
   }
-  if (session.instructor >= 0) fill(board.instructorBusy, session.instructor * steps, at, end, steps, busy)
-  for (const car of session.cars) fill(board.carBusy, car * steps, at, end + model.cooling[car], steps, busy)
-  if (session.leader >= 0) fill(board.carBusy, session.leader * steps, at, end + model.cooling[session.leader], steps, busy)
-  if (place === 'pad') fill(board.padBusy, 0, at, end, steps, busy)
-  else if (place === 'classroom') fill(board.classroomBusy, 0, at, end, steps, busy)
+  if (session.instructor >= 0) fill(board.instructorBusy, session.instructor * steps, start, end, steps, busy)
+  for (const car of session.cars) fill(board.carBusy, car * steps, start, end + model.cooling[car], steps, busy)
+  if (session.leader >= 0) fill(board.carBusy, session.leader * steps, start, end + model.cooling[session.leader], steps, busy)
+  if (place === 'pad') fill(board.padBusy, 0, start, end, steps, busy)
+  else if (place === 'classroom') fill(board.classroomBusy, 0, start, end, steps, busy)
   const out = place === 'track' ? by * carCount(session) : 0
   const each = cars === 'each' ? by * session.students.length : 0
-  for (let t = at; t < end; t++) {
+  for (let t = start; t < end; t++) {
     if (place === 'track') {
       board.trackCount[t] += by
       board.trackGroup[t] = board.trackCount[t] > 0 ? (by === 1 ? session.group + 1 : board.trackGroup[t]) : 0
@@ -248,7 +258,7 @@ const count = (board: Board, session: Placed, by: 1 | -1): void => {
   if (cars === 'none') return
   for (const s of session.students) {
     const size = model.helmetOf[s]
-    if (size >= 0) for (let t = at; t < end; t++) board.helmetsOut[size * steps + t] += by
+    if (size >= 0) for (let t = start; t < end; t++) board.helmetsOut[size * steps + t] += by
   }
 }
 
@@ -310,7 +320,8 @@ export const studentKeepsRules = (board: Board, student: number): boolean => {
   }
   for (const [first, second] of order)
     for (const one of own)
-      if (one.format === first) for (const other of own) if (other.format === second && other.at < one.at + model.formats[first].steps) return false
+      if (one.format === first)
+        for (const other of own) if (other.format === second && other.at < one.at + model.formats[first].steps) return false
   return hasLunch(board.studentBusy, student * model.steps, model, model.arrives[student], model.leaves[student])
 }
 

@@ -82,7 +82,9 @@ export const checkTimetable = (setup: DaySetup, sessions: readonly PlannedSessio
 type Tell = (rule: DayRuleName, session: Looked, who: string, other?: Looked) => void
 
 const sameSeats = (a: PlannedSession, b: PlannedSession): boolean =>
-  a.instructorId === b.instructorId && a.seats.length === b.seats.length && a.seats.every((seat, k) => seat.studentId === b.seats[k].studentId)
+  a.instructorId === b.instructorId &&
+  a.seats.length === b.seats.length &&
+  a.seats.every((seat, k) => seat.studentId === b.seats[k].studentId)
 
 const lookUp = (setup: DaySetup, session: PlannedSession): Looked | null => {
   const format = setup.formats.find((f) => f.id === session.formatId)

@@ -1,7 +1,7 @@
 import { minutesOf } from '../day/check-day.ts'
 import type { Random } from '../units/random.ts'
 import { type Board, emptyBoard, type Placed, place, put, studentIsFree, takeOff } from './board.ts'
-import { studentCosts, noCosts, totalOf } from './cost.ts'
+import { noCosts, studentCosts, totalOf } from './cost.ts'
 import type { Model } from './model.ts'
 import type { FormatKind, PlannedSession } from './setup.ts'
 
@@ -58,6 +58,11 @@ const lacks = ({ model, got }: Board, student: number, format: number): boolean 
   return got[at] < model.wants[at]
 }
 
+/** What everybody waits for: held early, and again for whoever comes late. */
+const firstKinds: ReadonlySet<FormatKind> = new Set(['briefing', 'walk', 'sighting'])
+/** Delay of all that one student more in such a session is worth (min). */
+const FIRST_WAIT_MIN = 3
+
 /** Cost of opening a step of the track that was free, so that sessions of a group gather. */
 const OPENING = 1.5
 
@@ -75,6 +80,7 @@ const priceHere = (board: Board, session: Placed): number => {
 const layOne = (board: Board, format: number, group: number, lacking: readonly number[]): boolean => {
   const { model } = board
   const { steps, min, seats, instructor } = model.formats[format]
+  const isFirst = firstKinds.has(model.formats[format].kind)
   const instructors = instructor ? board.ofInstructor.map((_, i) => i) : [-1]
   let best: Placed | null = null
   let bestPrice = Number.POSITIVE_INFINITY
@@ -84,8 +90,10 @@ const layOne = (board: Board, format: number, group: number, lacking: readonly n
     for (const i of instructors) {
       const session: Placed = { format, group, at, instructor: i, students, cars: [], leader: -1, fixed: false }
       if (!placeAsMany(board, session, min)) continue
-      // Each student more that gets it is worth more than any wait.
-      const price = priceHere(board, session) / session.students.length - 1000 * session.students.length
+      const price = isFirst
+        ? at * model.setup.step_min - FIRST_WAIT_MIN * session.students.length
+        : // Each student more that gets it is worth more than any wait.
+          priceHere(board, session) / session.students.length - 1000 * session.students.length
       takeOff(board, session)
       if (price >= bestPrice) continue
       best = session
@@ -131,9 +139,20 @@ const layFormat = (board: Board, format: number, groups: readonly number[], rand
   }
 }
 
-/** A first plan: format by format and group by group in the order in which others wait for them, each session at its cheapest place. */
-export const construct = (model: Model, random: Random): Board => {
-  const board = keptBoard(model)
+/** Puts sessions where they were announced, as far as they still fit: whoever cannot come any more is left out of them. */
+export const layAnnounced = (board: Board): void => {
+  const { model } = board
+  for (const session of model.setup.announced) {
+    const told = placedOf(model, session, false)
+    if (!told) continue
+    const students = told.students.filter((s) => lacks(board, s, told.format) && studentIsFree(board, s, told.format, told.at))
+    if (students.length > 0) placeAsMany(board, { ...told, students }, model.formats[told.format].min)
+  }
+}
+
+/** Lays what people lack: format by format and group by group in the order in which others wait for them, each session at its cheapest place. */
+export const lay = (board: Board, random: Random): void => {
+  const { model } = board
   const formats = model.formats.map((_, f) => f).sort((a, b) => rank(model, a) - rank(model, b))
   for (const f of formats) {
     const groups = shuffled(
@@ -143,7 +162,6 @@ export const construct = (model: Model, random: Random): Board => {
     if (model.formats[f].mixed) layFormat(board, f, groups, random)
     else for (const g of groups) layFormat(board, f, [g], random)
   }
-  return board
 }
 
 /** Place of a format in the laying order; what a group wants first comes before what it wants after. */

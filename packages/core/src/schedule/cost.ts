@@ -89,7 +89,8 @@ export const studentCosts = (board: Board, student: number, announced: Announced
     const wish = model.wish[student * model.setup.instructors.length + instructor]
     if (wish < 0 || (model.hasKeep[student] === 1 && wish <= 0)) into.wish += cost.wish
   }
-  for (let f = 0; f < formats; f++) into.leftOut += cost.leftOut * Math.max(0, model.wants[student * formats + f] - got[student * formats + f])
+  for (let f = 0; f < formats; f++)
+    into.leftOut += cost.leftOut * Math.max(0, model.wants[student * formats + f] - got[student * formats + f])
   if (announced)
     for (const told of announced[student])
       if (!own.some((s) => s.format === told.format && s.at === told.at && s.instructor === told.instructor)) into.moved += cost.moved

@@ -157,7 +157,8 @@ export const modelOf = (setup: DaySetup): Model => {
       change: up(format.change_min, step_min),
       isDrive: driveKinds.has(format.kind),
       seats: format.cars === 'one' && !rules.passengers ? 1 : format.max,
-      besides: format.instructor && format.cars !== 'none' && !format.leaderCar && (format.kind === 'ride-along' || format.kind === 'sighting'),
+      besides:
+        format.instructor && format.cars !== 'none' && !format.leaderCar && (format.kind === 'ride-along' || format.kind === 'sighting'),
     })),
     laps: Int16Array.from(formats.flatMap((format) => groups.map((group) => lapsOf(format, group)))),
     order: groups.map((g) =>
@@ -166,9 +167,7 @@ export const modelOf = (setup: DaySetup): Model => {
         return first === undefined || second === undefined ? [] : [[first, second] as const]
       }),
     ),
-    lunch: rules.lunch
-      ? { from: stepFrom(rules.lunch.from), to: stepTo(rules.lunch.to), steps: up(rules.lunch.minutes, step_min) }
-      : null,
+    lunch: rules.lunch ? { from: stepFrom(rules.lunch.from), to: stepTo(rules.lunch.to), steps: up(rules.lunch.minutes, step_min) } : null,
     rain,
   }
 }

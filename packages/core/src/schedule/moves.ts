@@ -46,9 +46,7 @@ const exchangeStudents: Move = (ledger, random) => {
   if (one.students.includes(b) || other.students.includes(a)) return false
   moveOff(ledger, one)
   moveOff(ledger, other)
-  return (
-    moveOn(ledger, { ...one, students: one.students.with(k, b) }) && moveOn(ledger, { ...other, students: other.students.with(j, a) })
-  )
+  return moveOn(ledger, { ...one, students: one.students.with(k, b) }) && moveOn(ledger, { ...other, students: other.students.with(j, a) })
 }
 
 /** A student goes over to another session of the same format that has room, or an own one is dissolved into it. */
@@ -166,7 +164,12 @@ const insert: Move = (ledger, random) => {
   const format = board.model.formats[f]
   const group = board.model.groupOf[student]
   const withRoom = board.sessions.filter(
-    (s) => s.format === f && !s.fixed && s.students.length < format.seats && (s.group === group || format.mixed) && !s.students.includes(student),
+    (s) =>
+      s.format === f &&
+      !s.fixed &&
+      s.students.length < format.seats &&
+      (s.group === group || format.mixed) &&
+      !s.students.includes(student),
   )
   if (withRoom.length > 0 && random.uniform() < 0.6) {
     const session = withRoom[pick(random, withRoom.length)]
@@ -215,16 +218,22 @@ const shares: readonly (readonly [number, Move])[] = [
   [0.1, exchangeInstructors],
   [0.13, exchangeStretches],
   [0.1, shiftStretch],
-  [0.05, exchangeDays],
-  [0.05, insert],
+  [0.1, exchangeDays],
 ]
+
+/** Share of the moves that put something in as long as somebody lacks something. */
+const INSERTING = 0.15
 
 /** Tries one random move. */
 export const tryMove: Move = (ledger, random) => {
   let at = random.uniform()
+  if (ledger.board.missing > 0) {
+    if (at < INSERTING) return insert(ledger, random)
+    at = (at - INSERTING) / (1 - INSERTING)
+  }
   for (const [share, move] of shares) {
     if (at < share) return move(ledger, random)
     at -= share
   }
-  return insert(ledger, random)
+  return relocate(ledger, random)
 }

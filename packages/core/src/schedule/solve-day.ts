@@ -1,7 +1,7 @@
 import { clockOf, minutesOf } from '../day/check-day.ts'
 import { type Random, seededRandom } from '../units/random.ts'
 import { type Board, emptyBoard, type Placed, put } from './board.ts'
-import { construct, placedOf } from './construct.ts'
+import { keptBoard, lay, layAnnounced, placedOf } from './construct.ts'
 import { type Announced, type Costs, costsOf, totalOf } from './cost.ts'
 import { differenceOf, keep, type Ledger, ledgerOf, takeBack } from './ledger.ts'
 import { type Model, modelOf } from './model.ts'
@@ -38,6 +38,8 @@ export const USUAL_STEPS = 3_000_000
 const ASK_EVERY = 1024
 /** Temperature at the beginning and the end (min of cost). */
 const HOT = 150
+/** Temperature at the beginning where a plan was announced. */
+const WARM = 30
 const COLD = 1
 
 const announcedOf = (model: Model): Announced | null => {
@@ -141,7 +143,10 @@ export const solveDay = (setup: DaySetup, options: SolveOptions = {}): DayTimeta
   let stopped = false
   for (let begin = 0; best === null || (done < steps && !stopped); begin++) {
     const random = seededRandom(seed + 7919 * begin)
-    const board = construct(model, random)
+    const board = keptBoard(model)
+    // What was announced is where the search begins: it changes less of it, and is sooner done.
+    if (announced) layAnnounced(board)
+    lay(board, random)
     const before = done
     const consider = (): void => {
       const plan = timetableOf(board, announced, seed, done)
@@ -150,7 +155,7 @@ export const solveDay = (setup: DaySetup, options: SolveOptions = {}): DayTimeta
       onBetter?.(plan)
     }
     if (begin === 0) consider()
-    const tried = anneal(ledgerOf(board, announced), random, Math.min(length, Math.max(0, steps - done)), HOT, (k) => {
+    const tried = anneal(ledgerOf(board, announced), random, Math.min(length, Math.max(0, steps - done)), announced ? WARM : HOT, (k) => {
       stopped ||= stop(before + k)
       return stopped
     })

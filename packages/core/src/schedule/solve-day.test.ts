@@ -1,0 +1,72 @@
+import { describe, expect, it } from 'vitest'
+import { everyPlan, tinyDay } from '../../fixtures/every-plan.ts'
+import { generatedDay, variedDay } from '../../fixtures/generated-day.ts'
+import { checkTimetable, wantsOf } from './check-timetable.ts'
+import { totalOf } from './cost.ts'
+import { type DayTimetable, solveDay } from './solve-day.ts'
+import { costFromPlan } from './timetable-cost.test-data.ts'
+
+const gotOf = (plan: DayTimetable, studentId: string, formatId: string): number =>
+  plan.sessions.filter((s) => s.formatId === formatId && s.seats.some((seat) => seat.studentId === studentId)).length
+
+describe('a plan of any day', () => {
+  it('breaks no hard rule, costs what it says, and tells what people lack', () => {
+    let lacking = 0
+    for (let seed = 1; seed <= 60; seed++) {
+      const setup = variedDay(seed)
+      const plan = solveDay(setup, { seed, steps: 4000 })
+      expect(checkTimetable(setup, plan.sessions), `day ${seed}`).toEqual([])
+      const costs = costFromPlan(setup, plan.sessions)
+      for (const [part, cost] of Object.entries(costs))
+        expect(plan.costs[part as keyof typeof costs], `day ${seed}: ${part}`).toBeCloseTo(cost, 6)
+      expect(plan.cost).toBeCloseTo(totalOf(costs), 6)
+      for (const { studentId, formatId, missing } of plan.leftOut) {
+        const student = setup.students.find((s) => s.id === studentId)
+        expect(student && wantsOf(setup, student, formatId) - gotOf(plan, studentId, formatId)).toBe(missing)
+        lacking += missing
+      }
+    }
+    // Some of these days are too full, so that something was there to be told.
+    expect(lacking).toBeGreaterThan(0)
+  })
+
+  it('is the same for the same seed and number of steps, and is not worse after more of them', () => {
+    const setup = variedDay(5)
+    const one = solveDay(setup, { seed: 3, steps: 6000 })
+    expect(solveDay(setup, { seed: 3, steps: 6000 })).toEqual(one)
+    // The first beginning is the same; more beginnings can only be cheaper.
+    expect(solveDay(setup, { seed: 3, steps: 400_000 }).cost).toBeLessThanOrEqual(solveDay(setup, { seed: 3, steps: 150_000 }).cost)
+  })
+
+  it('is handed on whenever it gets better, and the best is kept where somebody stops', () => {
+    const setup = generatedDay({ students: 12, instructors: 2, cars: 4 })
+    const costs: number[] = []
+    const plan = solveDay(setup, { steps: 1_000_000, stop: (steps) => steps >= 20_000, onBetter: ({ cost }) => costs.push(cost) })
+    expect(costs.length).toBeGreaterThan(0)
+    expect([...costs].sort((a, b) => b - a)).toEqual(costs)
+    expect(plan.cost).toBe(costs.at(-1))
+    expect(plan.steps).toBeLessThan(25_000)
+  })
+
+  it('gives everybody all they want on a day with room for it', () => {
+    const plan = solveDay(generatedDay({ students: 12, instructors: 2, cars: 4 }), { steps: 20_000 })
+    expect(plan.leftOut).toEqual([])
+    expect(plan.costs.leftOut).toBe(0)
+  })
+})
+
+describe('a day so small that every plan of it can be tried', () => {
+  it('is planned no better than the best plan there is, and nearly always as well', () => {
+    const days = 40
+    let equal = 0
+    for (let seed = 1; seed <= days; seed++) {
+      const setup = tinyDay(seed)
+      let best = Number.POSITIVE_INFINITY
+      for (const plan of everyPlan(setup)) best = Math.min(best, totalOf(costFromPlan(setup, plan)))
+      const found = solveDay(setup, { seed, steps: 4000 }).cost
+      expect(found, `day ${seed}`).toBeGreaterThan(best - 1e-6)
+      if (found < best + 1e-6) equal++
+    }
+    expect(equal).toBeGreaterThanOrEqual(0.95 * days)
+  })
+})
