@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util'
 import { CoreError, describeError } from '@ochote/core'
 import { analyse } from './analyse.ts'
 import { cones } from './cones.ts'
+import { day } from './day.ts'
 import { line } from './line.ts'
 import { marks } from './marks.ts'
 import { UsageError } from './options.ts'
@@ -16,6 +17,7 @@ const usage = `ochote: track lines and logs from the command line
               [--pace 0.75] [--surface dry] [--school straight] [--timing] [--out sheet.csv|.gpx|.geojson]
   ochote analyse --circuit FILE --log FILE [--vehicle FILE#ID] [--reference auto|plan|lap:N|best]
               [--map mapping.json] [--pace 0.75] [--surface dry] [--school straight] [--method smoothest] [--timing] [--out findings.json]
+  ochote day --in day.json [--seconds 20 | --steps N] [--seed 1] [--out plan.json]
 
 Plans take --lowest-gear N (second for cars where none is given) and, for compact, --per-metre S: what a metre of path costs.
 Circuit files: CSV, GeoJSON, GPX or KML (--width M: half width where the file has none; --track NAME of several;
@@ -54,6 +56,10 @@ const options = {
   width: { type: 'string' },
   track: { type: 'string' },
   origin: { type: 'string' },
+  in: { type: 'string' },
+  seconds: { type: 'string' },
+  steps: { type: 'string' },
+  seed: { type: 'string' },
   out: { type: 'string' },
   help: { type: 'boolean', default: false },
 } as const
@@ -71,6 +77,7 @@ const main = async (): Promise<number> => {
     else if (command === 'marks') await marks(values)
     else if (command === 'cones') await cones(values)
     else if (command === 'analyse') await analyse(values)
+    else if (command === 'day') await day(values)
     else throw new UsageError(`There is no command “${command}”.`)
     return 0
   } catch (error) {

@@ -39,6 +39,12 @@ export type ErrorCode =
   | 'reference-lap-missing'
   | 'question-unknown'
   | 'rotation-size'
+  | 'day-times'
+  | 'day-overlap'
+  | 'day-twice'
+  | 'day-unknown'
+  | 'day-nobody'
+  | 'day-too-many'
 
 /** Values that the words for a code need. */
 export type ErrorData = Readonly<Record<string, string | number>>

@@ -68,7 +68,7 @@ export const checkTimetable = (setup: DaySetup, sessions: readonly PlannedSessio
     checkCars(setup, session, tell)
   }
   for (const [k, one] of looked.entries()) for (const other of looked.slice(k + 1)) checkPair(setup, one, other, tell)
-  for (const student of setup.students) checkStudent(setup, student, looked, tell, broken)
+  for (const student of setup.students) checkStudent(setup, student, looked, { tell, isKept, broken })
   for (const instructor of setup.instructors) {
     const own = looked.filter((s) => s.instructorId === instructor.id)
     const hours = { from: minutesOf(instructor.from ?? setup.from), to: minutesOf(instructor.to ?? setup.to) }
@@ -183,7 +183,9 @@ const checkPair = (setup: DaySetup, one: Looked, other: Looked, tell: Tell): voi
 
 const whole = (minutes: number, step_min: number): number => Math.ceil(minutes / step_min) * step_min
 
-const checkStudent = (setup: DaySetup, student: PlannedStudent, all: readonly Looked[], tell: Tell, broken: Broken[]): void => {
+type Telling = { tell: Tell; isKept: (session: PlannedSession) => boolean; broken: Broken[] }
+
+const checkStudent = (setup: DaySetup, student: PlannedStudent, all: readonly Looked[], { tell, isKept, broken }: Telling): void => {
   const { rules } = setup
   const own = all.filter((s) => s.students.includes(student)).sort((a, b) => a.from - b.from)
   const here = { from: minutesOf(student.arrives ?? setup.from), to: minutesOf(student.leaves ?? setup.to) }
@@ -211,7 +213,7 @@ const checkStudent = (setup: DaySetup, student: PlannedStudent, all: readonly Lo
     for (const before of own.filter((s) => s.formatId === first))
       for (const after of own.filter((s) => s.formatId === second)) if (after.from < before.to) tell('order', after, student.id, before)
   const changes = own.map((s) => ({ ...s, to: s.to + whole(s.format.change_min, setup.step_min) }))
-  if (own.length > 0 && !lunchFits(setup, changes, here)) broken.push({ rule: 'lunch', at: setup.from, who: student.id })
+  if (own.some((s) => !isKept(s)) && !lunchFits(setup, changes, here)) broken.push({ rule: 'lunch', at: setup.from, who: student.id })
 }
 
 /** How often a student gets a format: as they wish, else as their group does. */

@@ -1,6 +1,10 @@
+export { checkSetup } from './check-setup.ts'
+export { type Broken, checkTimetable, type DayRuleName, dayRuleNames } from './check-timetable.ts'
 export { type CostPart, type Costs, costParts } from './cost.ts'
+export { countLoad, type DayLoad, type Ease, FULL_LOAD, type Load } from './count-load.ts'
 export {
   type DayCosts,
+  type DayPlace,
   type DayRules,
   type DaySetup,
   type Format,

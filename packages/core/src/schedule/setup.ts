@@ -7,7 +7,7 @@ export type Span = { from: Clock; to: Clock }
 
 /** Places that are open at times of their own. */
 export const places = ['track', 'pad', 'classroom'] as const
-export type Place = (typeof places)[number]
+export type DayPlace = (typeof places)[number]
 
 /** What people do on a day; each format of a setup is of one kind. */
 export const formatKinds = [
@@ -32,7 +32,7 @@ export type Format = {
   id: string
   kind: FormatKind
   minutes: number
-  place: Place
+  place: DayPlace
   /** Students in one session. */
   min: number
   max: number
@@ -108,7 +108,7 @@ export type PlannedCar = {
 }
 
 /** When a place is open; `maxCars`: cars that may be out at once then, e.g. where the circuit is shared with others. */
-export type Window = Span & { place: Place; maxCars?: number | undefined }
+export type Window = Span & { place: DayPlace; maxCars?: number | undefined }
 
 /** Rules that hold (null or 0: switched off) and what each unit of what is disliked costs (0: nobody minds). */
 export type DayRules = {
@@ -223,7 +223,7 @@ export const usualRules: DayRules = {
 
 /** Formats as they are usually run, to begin with. */
 export const usualFormats: Record<FormatKind, Omit<Format, 'id'>> = (() => {
-  const usual = (kind: FormatKind, minutes: number, place: Place, change: Partial<Format>): Omit<Format, 'id'> => ({
+  const usual = (kind: FormatKind, minutes: number, place: DayPlace, change: Partial<Format>): Omit<Format, 'id'> => ({
     kind,
     minutes,
     place,

@@ -210,6 +210,34 @@ export const errors: ErrorTable = {
     message: ({ count }) => `Hinter dem Führungsauto fahren zwei bis fünf Schüler, nicht ${count}.`,
     remedy: () => 'Nimm zwei bis fünf Autos; die anderen fahren in einer weiteren Gruppe.',
   },
+  'day-times': {
+    message: ({ from, to }) => `Von ${from} bis ${to} ist keine Zeit dieses Tages.`,
+    remedy: () => 'Lass es nach dem Anfang enden, innerhalb des Tages und zu ganzen Schritten.',
+  },
+  'day-overlap': {
+    message: ({ from, to, other }) => `Von ${from} bis ${to} überschneidet sich mit ${other}.`,
+    remedy: () => 'Mach eines daraus, oder lass das eine beginnen, wo das andere endet.',
+  },
+  'day-twice': {
+    message: ({ what, id }) => `„${id}“ steht zweimal in der Liste „${what}“.`,
+    remedy: () => 'Nimm eines heraus, oder gib ihm eine eigene Kennung.',
+  },
+  'day-unknown': {
+    message: ({ what, id }) => `In der Liste „${what}“ gibt es kein „${id}“.`,
+    remedy: () => 'Ergänze es dort, oder nenne eines, das dort steht.',
+  },
+  'day-nobody': {
+    message: ({ what, id }) =>
+      what === 'cars' ? `Es gibt kein Auto, das „${id}“ fahren darf.` : `Niemand unterrichtet die Gruppe von „${id}“.`,
+    remedy: ({ what }) =>
+      what === 'cars'
+        ? 'Gib ein Auto für sie frei, oder lass weg, was eines braucht.'
+        : 'Lass einen Instruktor diese Gruppe unterrichten, oder setze den Schüler in eine andere.',
+  },
+  'day-too-many': {
+    message: ({ what, count, max }) => `${count} (${what}) sind mehr, als ein Tag geplant wird: höchstens ${max}.`,
+    remedy: () => 'Plane zwei Tage nebeneinander, jeden mit seinen eigenen Leuten.',
+  },
 }
 
 /** Problems on a student's phone, in German. */

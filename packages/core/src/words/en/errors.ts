@@ -204,6 +204,33 @@ export const errors: ErrorTable = {
     message: ({ count }) => `A lead-follow train takes two to five students, not ${count}.`,
     remedy: () => 'Take two to five cars; the others go in another group.',
   },
+  'day-times': {
+    message: ({ from, to }) => `From ${from} to ${to} is no time of this day.`,
+    remedy: () => 'Let it end after it begins, within the day and at whole steps of it.',
+  },
+  'day-overlap': {
+    message: ({ from, to, other }) => `From ${from} to ${to} overlaps ${other}.`,
+    remedy: () => 'Make one of the two, or let one begin where the other ends.',
+  },
+  'day-twice': {
+    message: ({ what, id }) => `“${id}” is twice in the list of ${what}.`,
+    remedy: () => 'Take one of the two out, or give it an id of its own.',
+  },
+  'day-unknown': {
+    message: ({ what, id }) => `There is no “${id}” in the list of ${what}.`,
+    remedy: () => 'Add it to that list, or name one that is in it.',
+  },
+  'day-nobody': {
+    message: ({ what, id }) => (what === 'cars' ? `There is no car that “${id}” may drive.` : `Nobody teaches the group of “${id}”.`),
+    remedy: ({ what }) =>
+      what === 'cars'
+        ? 'Open a car to them, or take out what needs one.'
+        : 'Let an instructor teach that group, or put the student in another.',
+  },
+  'day-too-many': {
+    message: ({ what, count, max }) => `${count} ${what} are more than a day is planned for: ${max} at most.`,
+    remedy: () => 'Plan two days side by side, each with its own people.',
+  },
 }
 
 /** Problems on a student's phone, in English. */

@@ -1,0 +1,146 @@
+import {
+  brakingSchools,
+  type DayCosts,
+  type DayRules,
+  type DaySetup,
+  type Format,
+  formatKinds,
+  PACE_CEILING,
+  type PlannedSession,
+  places,
+  usualRules,
+} from '@ochote/core'
+import { z } from 'zod'
+
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time as hh:mm')
+const id = z.string().min(1).max(80)
+const span = z.object({ from: clock, to: clock })
+const minutes = z
+  .number()
+  .min(0)
+  .max(24 * 60)
+const cost = z.number().min(0).max(100_000)
+
+/** How one thing of the day is run. */
+export const formatSchema = z.object({
+  id,
+  kind: z.enum(formatKinds),
+  minutes,
+  place: z.enum(places),
+  min: z.number().int().default(1),
+  max: z.number().int().default(1),
+  instructor: z.boolean().default(true),
+  cars: z.enum(['each', 'one', 'none']).default('none'),
+  leaderCar: z.boolean().default(false),
+  change_min: minutes.default(0),
+  laps: z.number().int().min(0).max(200).nullable().default(null),
+  mixed: z.boolean().default(false),
+}) satisfies z.ZodType<Format>
+
+const wants = z.record(id, z.number().int())
+
+const usual = usualRules.cost
+const costsSchema = z.object({
+  wait: z.object({ free_min: minutes, each: cost, long_min: minutes, more: cost }).default(usual.wait),
+  otherInstructor: cost.default(usual.otherInstructor),
+  wish: cost.default(usual.wish),
+  rest: z.object({ busy_min: minutes, within_min: minutes, each: cost }).default(usual.rest),
+  unevenLoad: cost.default(usual.unevenLoad),
+  groupChange: cost.default(usual.groupChange),
+  unevenLaps: cost.default(usual.unevenLaps),
+  leftOut: cost.default(usual.leftOut),
+  moved: cost.default(usual.moved),
+  wrongWeather: cost.default(usual.wrongWeather),
+}) satisfies z.ZodType<DayCosts>
+
+const atOnce = z.number().int().min(0).max(200).nullable()
+
+/** Rules of a day; what is absent is as most schools have it. */
+export const dayRulesSchema = z.object({
+  restBetweenDrives_min: minutes.default(usualRules.restBetweenDrives_min),
+  beforeLeaving_min: minutes.default(usualRules.beforeLeaving_min),
+  maxCarsOut: atOnce.default(usualRules.maxCarsOut),
+  oneGroupOnTrack: z.boolean().default(usualRules.oneGroupOnTrack),
+  briefingFirst: z.boolean().default(usualRules.briefingFirst),
+  sightingFirst: z.boolean().default(usualRules.sightingFirst),
+  lunch: z.object({ from: clock, to: clock, minutes }).nullable().default(usualRules.lunch),
+  helmets: z.record(id, z.number().int().min(0).max(500)).nullable().default(null),
+  radios: atOnce.default(null),
+  loggers: atOnce.default(null),
+  languages: z.boolean().default(usualRules.languages),
+  passengers: z.boolean().default(usualRules.passengers),
+  cost: costsSchema.prefault({}),
+}) satisfies z.ZodType<DayRules>
+
+/** A session of a plan, as files and wire carry it. */
+export const plannedSessionSchema = z.object({
+  formatId: id,
+  groupId: id,
+  start: clock,
+  end: clock,
+  instructorId: id.nullable(),
+  seats: z.array(z.object({ studentId: id, carId: id.nullable() })).max(200),
+  leaderCarId: id.nullable().default(null),
+}) satisfies z.ZodType<PlannedSession>
+
+/** All that a day is planned from, in one file. */
+export const daySetupSchema = z.object({
+  date: z.iso.date(),
+  from: clock,
+  to: clock,
+  step_min: z.number().int().default(5),
+  students: z.array(
+    z.object({
+      id,
+      groupId: id,
+      arrives: clock.optional(),
+      leaves: clock.optional(),
+      carIds: z.array(id).optional(),
+      language: z.string().max(10).optional(),
+      helmet: z.string().max(10).optional(),
+      wants: wants.optional(),
+      done: z.array(id).optional(),
+    }),
+  ),
+  instructors: z.array(
+    z.object({
+      id,
+      groupIds: z.array(id).default([]),
+      carIds: z.array(id).default([]),
+      languages: z.array(z.string().max(10)).default([]),
+      from: clock.optional(),
+      to: clock.optional(),
+      breaks: z.array(span).default([]),
+    }),
+  ),
+  cars: z.array(
+    z.object({
+      id,
+      groupIds: z.array(id).default([]),
+      studentIds: z.array(id).default([]),
+      cooling_min: minutes.default(0),
+      fuel_laps: z.number().int().min(1).max(1000).nullable().default(null),
+      refuel_min: minutes.default(15),
+      out: z.array(span).default([]),
+    }),
+  ),
+  groups: z.array(
+    z.object({
+      id,
+      name: z.string().max(80).default(''),
+      pace: z.number().min(0.3).max(PACE_CEILING).optional(),
+      school: z.enum(brakingSchools).optional(),
+      lap_s: z.number(),
+      wants,
+      order: z.array(z.tuple([id, id])).default([]),
+    }),
+  ),
+  formats: z.array(formatSchema),
+  windows: z.array(span.extend({ place: z.enum(places), maxCars: z.number().int().min(0).max(200).optional() })),
+  pairs: z.array(z.object({ studentId: id, instructorId: id, wish: z.enum(['keep', 'avoid']) })).default([]),
+  rain: z.array(span).default([]),
+  rules: dayRulesSchema.prefault({}),
+  kept: z.array(plannedSessionSchema).default([]),
+  announced: z.array(plannedSessionSchema).default([]),
+  now: clock.nullable().default(null),
+}) satisfies z.ZodType<DaySetup>
