@@ -3,6 +3,7 @@ import { everyPlan, tinyDay } from '../../fixtures/every-plan.ts'
 import { generatedDay, variedDay } from '../../fixtures/generated-day.ts'
 import { checkTimetable, wantsOf } from './check-timetable.ts'
 import { totalOf } from './cost.ts'
+import type { DaySetup } from './setup.ts'
 import { type DayTimetable, solveDay } from './solve-day.ts'
 import { costFromPlan } from './timetable-cost.test-data.ts'
 
@@ -68,5 +69,57 @@ describe('a day so small that every plan of it can be tried', () => {
       if (found < best + 1e-6) equal++
     }
     expect(equal).toBeGreaterThanOrEqual(0.95 * days)
+  })
+})
+
+describe('a day that changes while it runs', () => {
+  const setup = generatedDay({ students: 24, instructors: 3, cars: 6, seed: 4 })
+  const first = solveDay(setup, { seed: 2, steps: 60_000 })
+  const at = '11:00'
+  const later = (change: Partial<DaySetup>): DaySetup => ({
+    ...setup,
+    ...change,
+    announced: first.sessions,
+    kept: first.sessions.filter((s) => s.start < at),
+    now: at,
+  })
+  const movedIn = (plan: DayTimetable): number => plan.costs.moved / setup.rules.cost.moved
+
+  it('keeps what has begun and moves nothing without a reason', () => {
+    const again = solveDay(later({}), { seed: 3, steps: 30_000 })
+    expect(movedIn(again)).toBeLessThanOrEqual(4)
+    expect(again.cost).toBeLessThanOrEqual(first.cost + 1e-6)
+    for (const kept of later({}).kept) expect(again.sessions).toContainEqual(kept)
+  })
+
+  it.each<[string, Partial<DaySetup>]>([
+    ['two cars drop out', { cars: setup.cars.map((c, k) => (k < 2 ? { ...c, out: [{ from: at, to: '17:00' }] } : c)) }],
+    [
+      'the track is closed for rain',
+      {
+        windows: setup.windows.flatMap((w) =>
+          w.place === 'track'
+            ? [
+                { ...w, to: '13:00' },
+                { ...w, from: '14:00' },
+              ]
+            : [w],
+        ),
+      },
+    ],
+    ['somebody comes late', { students: setup.students.map((s, k) => (k === 5 ? { ...s, arrives: '13:00' } : s)) }],
+    ['an instructor leaves', { instructors: setup.instructors.map((i, k) => (k === 1 ? { ...i, to: '13:00' } : i)) }],
+  ])('is planned anew for the rest where %s, with a price on what was announced', (_what, change) => {
+    const changed = later(change)
+    const plan = solveDay(changed, { seed: 3, steps: 60_000 })
+    expect(checkTimetable(changed, plan.sessions)).toEqual([])
+    for (const kept of changed.kept) expect(plan.sessions).toContainEqual(kept)
+    expect(plan.sessions.filter((s) => s.start < at)).toHaveLength(changed.kept.length)
+    const free = { ...changed, rules: { ...changed.rules, cost: { ...changed.rules.cost, moved: 0 } } }
+    const anyhow = solveDay(free, { seed: 3, steps: 60_000 })
+    const moves = (sessions: DayTimetable['sessions']): number =>
+      costFromPlan({ ...changed, rules: setup.rules }, sessions).moved / setup.rules.cost.moved
+    expect(moves(plan.sessions)).toBe(movedIn(plan))
+    expect(moves(plan.sessions)).toBeLessThanOrEqual(moves(anyhow.sessions))
   })
 })
