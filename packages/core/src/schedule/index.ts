@@ -1,3 +1,4 @@
+export { type BoundOptions, boundDay, type DayBound } from './bound-day.ts'
 export { checkSetup } from './check-setup.ts'
 export { type Broken, checkTimetable, type DayRuleName, dayRuleNames } from './check-timetable.ts'
 export { type CostPart, type Costs, costParts } from './cost.ts'
