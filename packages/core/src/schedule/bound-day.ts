@@ -14,121 +14,176 @@ export type BoundOptions = {
 }
 
 /** Students who are alike for the bound: same presence and wants. */
-type Class = { students: number; arrives: number; leaves: number; driveBy: number; wants: number[]; student: number; group: number }
+type Class = {
+  students: number
+  arrives: number
+  leaves: number
+  driveBy: number
+  wants: number[]
+  group: number
+  /** Cars that they may take. */
+  cars: number[]
+  /** One of them. */
+  student: number
+  /** Steps at which each format, and lunch, may begin for them, apart from what else they do. */
+  starts: Int16Array[]
+  lunches: Int16Array
+}
 
-/** Resources by step, each with how much there is: what a bound sets a price on. */
-type Row = 'instructors' | 'track' | 'cars' | 'pad' | 'classroom'
-const rows: readonly Row[] = ['instructors', 'track', 'cars', 'pad', 'classroom']
-type Prices = Record<Row, Float64Array>
+/** Something that people share: how much there is at each step, and what a student of a class takes of it per step of a format. */
+type Row = {
+  there: Float64Array
+  /** Steps for which it is still taken after a session ends, at least. */
+  after: number
+  /** Shares at `class * formats + format`: a seat's part of a session, for all of its seats may be taken. */
+  share: Float64Array
+}
 
-const zeros = (steps: number): Prices => Object.fromEntries(rows.map((row) => [row, new Float64Array(steps)])) as Prices
+/** Prices of each row by step. */
+type Prices = Float64Array[]
+
+const startsOf = (model: Model, one: Pick<Class, 'arrives' | 'leaves' | 'driveBy'>): Pick<Class, 'starts' | 'lunches'> => {
+  const { lunch, steps } = model
+  const all = Array.from({ length: steps }, (_, t) => t)
+  const isOpen = (f: number, at: number): boolean => {
+    const { steps: length, place } = model.formats[f]
+    for (let t = at; t < at + length; t++) if (model.open[place][t] !== 1) return false
+    return true
+  }
+  return {
+    starts: model.formats.map(({ steps: length, isDrive }, f) =>
+      Int16Array.from(all.filter((at) => at >= one.arrives && at + length <= (isDrive ? one.driveBy : one.leaves) && isOpen(f, at))),
+    ),
+    lunches: Int16Array.from(
+      lunch ? all.filter((at) => at >= Math.max(lunch.from, one.arrives) && at + lunch.steps <= Math.min(lunch.to, one.leaves)) : [],
+    ),
+  }
+}
 
 const classesOf = (model: Model): Class[] => {
   const formats = model.formats.length
+  const students = model.groupOf.length
   const byKey = new Map<string, Class>()
-  for (let s = 0; s < model.groupOf.length; s++) {
+  for (let s = 0; s < students; s++) {
     const wants = [...model.wants.subarray(s * formats, (s + 1) * formats)]
-    const one = {
-      arrives: model.arrives[s],
-      leaves: model.leaves[s],
-      driveBy: model.driveBy[s],
-      wants,
-      group: model.groupOf[s],
-      firsts: [model.needsBriefing[s], model.needsSighting[s]],
-    }
-    const key = JSON.stringify(one)
+    const cars = model.setup.cars.flatMap((_, c) => (model.mayTake[c * students + s] === 1 ? [c] : []))
+    const one = { arrives: model.arrives[s], leaves: model.leaves[s], driveBy: model.driveBy[s], wants, group: model.groupOf[s], cars }
+    const key = JSON.stringify([one, model.needsBriefing[s], model.needsSighting[s]])
     const known = byKey.get(key)
     if (known) known.students++
-    else byKey.set(key, { ...one, students: 1, student: s })
+    else byKey.set(key, { ...one, students: 1, student: s, ...startsOf(model, one) })
   }
   return [...byKey.values()]
 }
 
-/** How much there is of each resource at each step. */
-const capacities = (model: Model): Prices => {
-  const { setup, steps, open } = model
-  const there = zeros(steps)
-  for (let t = 0; t < steps; t++) {
-    for (let i = 0; i < setup.instructors.length; i++) there.instructors[t] += model.instructorOpen[i * steps + t]
-    for (let c = 0; c < setup.cars.length; c++) there.cars[t] += model.carOpen[c * steps + t]
-    there.track[t] = open.track[t]
-    there.pad[t] = open.pad[t]
-    there.classroom[t] = open.classroom[t]
-  }
-  return there
+const teachersOf = ({ setup, teaches }: Model, group: number): number[] =>
+  setup.instructors.flatMap((_, i) => (teaches[i * setup.groups.length + group] === 1 ? [i] : []))
+
+/** Each set once, with who needs something out of it and of nothing else. */
+const distinct = (sets: readonly (readonly number[])[]): { set: readonly number[]; within: number[] }[] => {
+  const keys = [...new Map(sets.map((set) => [set.join(), set])).values()]
+  return keys.map((set) => {
+    const has = new Set(set)
+    return { set, within: sets.flatMap((other, k) => (other.every((one) => has.has(one)) ? [k] : [])) }
+  })
 }
 
-/** What a student in a format takes of each resource per step: a share of a session's, for all of its seats may be taken. */
-const sharesOf = (model: Model, format: number, group: number): Record<Row, number> => {
-  const { setup, formats } = model
-  const { seats, instructor, cars, leaderCar, place } = formats[format]
-  const teachers = setup.instructors.filter((_, i) => model.teaches[i * setup.groups.length + group] === 1).length
-  // The track belongs to one group at a time, and holds as many of its sessions as there are who teach it.
-  const onTrack = place === 'track' && setup.rules.oneGroupOnTrack && instructor && teachers > 0
-  return {
-    instructors: instructor ? 1 / seats : 0,
-    track: onTrack ? 1 / (seats * teachers) : 0,
-    cars: (cars === 'each' ? 1 : cars === 'one' ? 1 / seats : 0) + (leaderCar ? 1 / seats : 0),
-    pad: place === 'pad' ? 1 / seats : 0,
-    classroom: place === 'classroom' ? 1 / seats : 0,
+/** Sum over a set of what is open at each step. */
+const openOf = (open: Uint8Array, set: readonly number[], steps: number): Float64Array =>
+  Float64Array.from({ length: steps }, (_, t) => set.reduce((sum, one) => sum + open[one * steps + t], 0))
+
+/** Everything that people share: instructors by whom they teach, cars by who may take them, the track, pad and classroom. */
+const rowsOf = (model: Model, classes: readonly Class[]): Row[] => {
+  const { setup, steps, formats, open } = model
+  const rows: Row[] = []
+  const add = (there: Float64Array, after: number, share: (one: Class, k: number, f: number) => number): void => {
+    const shares = Float64Array.from({ length: classes.length * formats.length }, (_, at) => {
+      const k = Math.floor(at / formats.length)
+      return share(classes[k], k, at % formats.length)
+    })
+    if (shares.some((one) => one > 0)) rows.push({ there, after, share: shares })
   }
+  for (const { set, within } of distinct(classes.map((one) => teachersOf(model, one.group)))) {
+    const inside = new Set(within)
+    add(openOf(model.instructorOpen, set, steps), 0, (_, k, f) => (inside.has(k) && formats[f].instructor ? 1 / formats[f].seats : 0))
+  }
+  for (const { set, within } of distinct(classes.map((one) => one.cars))) {
+    const inside = new Set(within)
+    const cooling = Math.min(...set.map((c) => model.cooling[c]))
+    add(openOf(model.carOpen, set, steps), Number.isFinite(cooling) ? cooling : 0, (_, k, f) => {
+      const { cars, seats } = formats[f]
+      return inside.has(k) ? (cars === 'each' ? 1 : cars === 'one' ? 1 / seats : 0) : 0
+    })
+  }
+  const all = setup.cars.map((_, c) => c)
+  // A leader's car comes out of all cars.
+  if (formats.some((f) => f.leaderCar))
+    add(openOf(model.carOpen, all, steps), Math.min(...model.cooling), (_, __, f) => {
+      const { cars, seats, leaderCar } = formats[f]
+      return (cars === 'each' ? 1 : cars === 'one' ? 1 / seats : 0) + (leaderCar ? 1 / seats : 0)
+    })
+  if (setup.rules.oneGroupOnTrack)
+    add(Float64Array.from(open.track), 0, (one, _, f) => {
+      // The track belongs to one group at a time, and holds as many of its sessions as there are who teach it.
+      const teachers = teachersOf(model, one.group).length
+      const { place, instructor, seats } = formats[f]
+      return place === 'track' && instructor && teachers > 0 ? 1 / (seats * teachers) : 0
+    })
+  for (const place of ['pad', 'classroom'] as const)
+    add(Float64Array.from(open[place]), 0, (_, __, f) => (formats[f].place === place ? 1 / formats[f].seats : 0))
+  return rows
 }
 
 /** Everything that is the same in all rounds. */
 type Ground = {
   model: Model
   classes: Class[]
-  there: Prices
-  /** Shares at `group * formats + format`. */
-  shares: Record<Row, number>[]
+  rows: Row[]
   /** Cost of a wait by its steps. */
   gap: Float64Array
-  /** Shortest cooling of a car (steps): for so long a car is taken at least. */
-  cooling: number
 }
 
 const groundOf = (setup: DaySetup): Ground => {
   const model = modelOf(setup)
+  const classes = classesOf(model)
   const { wait } = setup.rules.cost
-  const shares = setup.groups.flatMap((_, g) => model.formats.map((_f, f) => sharesOf(model, f, g)))
   return {
     model,
-    classes: classesOf(model),
-    there: capacities(model),
-    shares,
+    classes,
+    rows: rowsOf(model, classes),
     gap: Float64Array.from({ length: model.steps + 1 }, (_, m) => waitCost(m * setup.step_min, wait)),
-    cooling: setup.cars.length > 0 ? Math.min(...model.cooling) : 0,
   }
 }
 
-/** Price of a format for a group at each start: what its student takes of everything, while it lasts. */
-const pricesOf = ({ model, shares, cooling }: Ground, prices: Prices, group: number): Float64Array[] =>
+const noPrices = ({ rows, model }: Ground): Prices => rows.map(() => new Float64Array(model.steps))
+
+/** Price of each format for a class at each start: what its student takes of everything, while it lasts. */
+const pricesOf = ({ model, rows }: Ground, prices: Prices, k: number): Float64Array[] =>
   model.formats.map((format, f) => {
-    const share = shares[group * model.formats.length + f]
     const out = new Float64Array(model.steps)
-    for (let at = 0; at + format.steps <= model.steps; at++) {
-      let sum = 0
-      for (let t = at; t < at + format.steps; t++)
-        for (const row of rows) if (row !== 'cars' && share[row] > 0) sum += share[row] * prices[row][t]
-      if (share.cars > 0) for (let t = at; t < Math.min(model.steps, at + format.steps + cooling); t++) sum += share.cars * prices.cars[t]
-      out[at] = sum
+    for (const [r, { share, after }] of rows.entries()) {
+      const taken = share[k * model.formats.length + f]
+      if (taken === 0) continue
+      for (let at = 0; at + format.steps <= model.steps; at++) {
+        const end = Math.min(model.steps, at + format.steps + after)
+        let sum = 0
+        for (let t = at; t < end; t++) sum += prices[r][t]
+        out[at] += taken * sum
+      }
     }
     return out
   })
+
+const LUNCH = -1
+/** Rounds without gain after which prices move half as far. */
+const PATIENCE = 40
+const USUAL_ROUNDS = 900
 
 /** A student's cheapest timetable at given prices: its cost, and when each of its sessions begins. */
 type Cheapest = { cost: number; sessions: { format: number; at: number }[] }
 
 /** One step of a chain of activities: what was done last, when it began, and the chain before it. */
 type Table = { cost: Float64Array; from: Int32Array; activity: Int16Array; at: Int16Array }
-
-/** Whether a class may begin a format at a step, apart from what it has done before. */
-const fits = (model: Model, one: Class, f: number, at: number): boolean => {
-  const { steps, isDrive, place } = model.formats[f]
-  if (at < one.arrives || at + steps > (isDrive ? one.driveBy : one.leaves)) return false
-  for (let t = at; t < at + steps; t++) if (model.open[place][t] === 0) return false
-  return true
-}
 
 /** Whether a format may come when others have been done so often: briefing and sighting first, order, no more than wanted. */
 const mayCome = (model: Model, one: Class, done: readonly number[], f: number): boolean => {
@@ -154,7 +209,9 @@ const cheapestOf = (ground: Ground, one: Class, priced: readonly Float64Array[])
   const weights = sizes.map((_, k) => sizes.slice(0, k).reduce((a, b) => a * b, 1))
   const window = lunch && { from: Math.max(lunch.from, one.arrives), to: Math.min(lunch.to, one.leaves) }
   const eats = lunch !== null && window !== null && window.to - window.from >= lunch.steps
-  const rest = Math.ceil(setup.rules.restBetweenDrives_min / setup.step_min)
+  // A drive ends before its change over does; which drive came last is not known here.
+  const changes = model.formats.map((format) => (format.isDrive ? format.change : 0))
+  const rest = Math.max(0, Math.ceil(setup.rules.restBetweenDrives_min / setup.step_min) - Math.max(0, ...changes))
   // Tables by state, lunch taken or not, and whether a drive came last; each by the step at which the student is free again.
   const tables: Table[] = Array.from({ length: states * 4 }, () => ({
     cost: new Float64Array(steps + 1).fill(Number.POSITIVE_INFINITY),
@@ -163,30 +220,32 @@ const cheapestOf = (ground: Ground, one: Class, priced: readonly Float64Array[])
     at: new Int16Array(steps + 1),
   }))
   tables[eats ? 0 : 2].cost[one.arrives] = 0
-  const LUNCH = -1
   /** Leads on from a table with an activity: the best wait before each of its starts. */
   const lead = (
     index: number,
     into: number,
     f: number,
-    length: number,
+    starts: Int16Array,
+    price: Float64Array | null,
     busy: number,
     least: number,
-    price: (at: number) => number,
   ): void => {
-    const table = tables[index]
-    const target = tables[into]
+    const { cost: before } = tables[index]
+    const { cost: after, from, activity, at: began } = tables[into]
+    let first = 0
     for (let free = 0; free <= steps; free++) {
-      const before = table.cost[free]
-      if (before === Number.POSITIVE_INFINITY) continue
-      for (let at = free + least; at + length <= steps; at++) {
-        const cost = before + gap[at - free] + price(at)
-        const end = Math.min(steps, at + busy)
-        if (cost >= target.cost[end]) continue
-        target.cost[end] = cost
-        target.from[end] = index * (steps + 1) + free
-        target.activity[end] = f
-        target.at[end] = at
+      const had = before[free]
+      if (had === Number.POSITIVE_INFINITY) continue
+      while (first < starts.length && starts[first] < free + least) first++
+      for (let k = first; k < starts.length; k++) {
+        const at = starts[k]
+        const cost = had + gap[at - free] + (price === null ? 0 : price[at])
+        const end = at + busy < steps ? at + busy : steps
+        if (cost >= after[end]) continue
+        after[end] = cost
+        from[end] = index * (steps + 1) + free
+        activity[end] = f
+        began[end] = at
       }
     }
   }
@@ -197,16 +256,13 @@ const cheapestOf = (ground: Ground, one: Class, priced: readonly Float64Array[])
       const index = 4 * state + kind
       const ate = kind >= 2
       const droveLast = kind % 2 === 1
-      if (eats && !ate && lunch && window)
-        lead(index, 4 * state + 2, LUNCH, lunch.steps, lunch.steps, 0, (at) =>
-          at >= window.from && at + lunch.steps <= window.to ? 0 : Number.POSITIVE_INFINITY,
-        )
+      if (eats && !ate && lunch) lead(index, 4 * state + 2, LUNCH, one.lunches, null, lunch.steps, 0)
       for (let f = 0; f < sizes.length; f++) {
         if (!mayCome(model, one, done, f)) continue
         const { steps: length, change, isDrive } = model.formats[f]
         const into = 4 * (state + weights[f]) + (ate ? 2 : 0) + (isDrive ? 1 : 0)
-        const least = droveLast && isDrive ? Math.max(0, rest - model.formats[f].change) : 0
-        lead(index, into, f, length, length + change, least, (at) => (fits(model, one, f, at) ? priced[f][at] : Number.POSITIVE_INFINITY))
+        const least = droveLast && isDrive ? rest : 0
+        lead(index, into, f, one.starts[f], priced[f], length + change, least)
       }
     }
   }
@@ -251,31 +307,19 @@ const endOf = (
  * that need more than one person to arise (another instructor, uneven load, changes of group) count as nothing. Only for days
  * without kept sessions. Cost of a round: classes of students times their states times steps squared.
  */
-export const boundDay = (setup: DaySetup, { above, rounds = 200, stop = () => false }: BoundOptions): DayBound => {
+export const boundDay = (setup: DaySetup, { above, rounds = USUAL_ROUNDS, stop = () => false }: BoundOptions): DayBound => {
   const ground = groundOf(setup)
-  const { model, classes, there, shares, cooling } = ground
-  const { steps } = model
-  const formats = model.formats.length
-  const prices = zeros(steps)
+  const prices = firstPrices(ground)
   let best = 0
   let reach = 1
   let idle = 0
   let round = 0
   for (; round < rounds; round++) {
-    const used = zeros(steps)
-    const byGroup = setup.groups.map((_, g) => pricesOf(ground, prices, g))
-    let value = 0
-    for (const one of classes) {
-      const { cost, sessions } = cheapestOf(ground, one, byGroup[one.group])
-      value += one.students * cost
-      for (const { format, at } of sessions)
-        take(used, shares[one.group * formats + format], one.students, at, model.formats[format].steps, cooling)
-    }
-    for (const row of rows) for (let t = 0; t < steps; t++) value -= prices[row][t] * there[row][t]
+    const { value, used } = valueAt(ground, prices)
     if (value > best + 1e-9) {
       best = value
       idle = 0
-    } else if (++idle >= 12) {
+    } else if (++idle >= PATIENCE) {
       reach /= 2
       idle = 0
     }
@@ -283,31 +327,68 @@ export const boundDay = (setup: DaySetup, { above, rounds = 200, stop = () => fa
       round++
       break
     }
-    follow(prices, used, there, reach * Math.max(1, above - value))
+    follow(prices, used, ground.rows, reach * Math.max(1e-3 * above, above - value))
   }
   return { cost: best, rounds: round }
 }
 
-/** Adds what students of a class take of each resource by one session. */
-const take = (used: Prices, share: Record<Row, number>, students: number, at: number, length: number, cooling: number): void => {
-  for (const row of rows) {
-    if (share[row] === 0) continue
-    const end = Math.min(used[row].length, at + length + (row === 'cars' ? cooling : 0))
-    for (let t = at; t < end; t++) used[row][t] += students * share[row]
+/** The bound that prices give, and what everybody's cheapest timetables at them use of each row. */
+const valueAt = (ground: Ground, prices: Prices): { value: number; used: Prices } => {
+  const { model, classes, rows } = ground
+  const used = noPrices(ground)
+  const formats = model.formats.length
+  let value = 0
+  for (const [k, one] of classes.entries()) {
+    const { cost, sessions } = cheapestOf(ground, one, pricesOf(ground, prices, k))
+    value += one.students * cost
+    for (const { format, at } of sessions)
+      for (const [r, { share, after }] of rows.entries()) {
+        const taken = share[k * formats + format]
+        if (taken === 0) continue
+        const end = Math.min(model.steps, at + model.formats[format].steps + after)
+        for (let t = at; t < end; t++) used[r][t] += one.students * taken
+      }
   }
+  for (const [r, { there }] of rows.entries()) for (let t = 0; t < model.steps; t++) value -= prices[r][t] * there[t]
+  return { value, used }
+}
+
+/** Shares of the price at which somebody would rather go without, tried as a first price of a row. */
+const FIRST_SHARES = [0.25, 0.5, 0.75, 0.95]
+
+/** Even prices to begin with: for each row in turn the one that bounds best, up to where people would rather go without. */
+const firstPrices = (ground: Ground): Prices => {
+  const { model, rows } = ground
+  const formats = model.formats.length
+  const prices = noPrices(ground)
+  let best = valueAt(ground, prices).value
+  for (const [r, { share, after }] of rows.entries()) {
+    const perSession = share.reduce((most, taken, at) => Math.max(most, taken * (model.formats[at % formats].steps + after)), 0)
+    const most = model.setup.rules.cost.leftOut / perSession
+    let chosen = 0
+    for (const part of FIRST_SHARES) {
+      prices[r].fill(part * most)
+      const { value } = valueAt(ground, prices)
+      if (value <= best) continue
+      best = value
+      chosen = part
+    }
+    prices[r].fill(chosen * most)
+  }
+  return prices
 }
 
 /** Moves prices up where too much is used and down where too little, by a step in proportion to what is to be gained. */
-const follow = (prices: Prices, used: Prices, there: Prices, gain: number): void => {
+const follow = (prices: Prices, used: Prices, rows: readonly Row[], gain: number): void => {
   let norm = 0
-  for (const row of rows)
-    for (let t = 0; t < used[row].length; t++) {
-      const over = used[row][t] - there[row][t]
+  for (const [r, { there }] of rows.entries())
+    for (let t = 0; t < there.length; t++) {
+      const over = used[r][t] - there[t]
       // A price of nothing stays where there is enough.
-      if (over > 0 || prices[row][t] > 0) norm += over * over
+      if (over > 0 || prices[r][t] > 0) norm += over * over
     }
   if (norm === 0) return
   const step = gain / norm
-  for (const row of rows)
-    for (let t = 0; t < used[row].length; t++) prices[row][t] = Math.max(0, prices[row][t] + step * (used[row][t] - there[row][t]))
+  for (const [r, { there }] of rows.entries())
+    for (let t = 0; t < there.length; t++) prices[r][t] = Math.max(0, prices[r][t] + step * (used[r][t] - there[t]))
 }

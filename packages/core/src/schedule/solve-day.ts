@@ -36,6 +36,8 @@ const LONGEST = 1_500_000
 export const USUAL_STEPS = 3_000_000
 /** Moves between two questions whether to stop. */
 const ASK_EVERY = 1024
+/** Moves between two looks at the best plan so far. */
+const TELL_EVERY = 32 * ASK_EVERY
 /** Temperature at the beginning and the end (min of cost). */
 const HOT = 150
 /** Temperature at the beginning where a plan was announced, and where a search goes on from the best plan so far. */
@@ -57,8 +59,11 @@ const announcedOf = (model: Model): Announced | null => {
   return told
 }
 
+/** Told now and then in a search: moves so far, cost and sessions of its best state. True ends it. */
+type Asked = (done: number, best: number, sessions: readonly Placed[]) => boolean
+
 /** Anneals a board in place; ends with its best state put back. Returns the moves that were tried. */
-const anneal = (ledger: Ledger, random: Random, steps: number, hot: number, stop: (done: number) => boolean): number => {
+const anneal = (ledger: Ledger, random: Random, steps: number, hot: number, asked: Asked): number => {
   const { board } = ledger
   let best = ledger.total
   let kept = board.sessions.slice()
@@ -67,7 +72,7 @@ const anneal = (ledger: Ledger, random: Random, steps: number, hot: number, stop
   let k = 0
   for (; k < steps; k++) {
     if (k % ASK_EVERY === 0) {
-      if (stop(k)) break
+      if (asked(k, best, kept)) break
       temperature = hot * Math.exp((cooling * k) / steps)
     }
     const difference = tryMove(ledger, random) ? differenceOf(ledger) : null
@@ -154,21 +159,27 @@ export const solveDay = (setup: DaySetup, options: SolveOptions = {}): DayTimeta
     else if (announced) layAnnounced(board)
     lay(board, random)
     const before = done
-    const consider = (): void => {
-      const plan = timetableOf(board, announced, seed, done)
+    const consider = (of: Board, tried: number): void => {
+      const plan = timetableOf(of, announced, seed, before + tried)
       if (best !== null && plan.cost >= best.cost - 1e-6) return
       best = plan
-      bestSessions = board.sessions.slice()
+      bestSessions = of.sessions.slice()
       onBetter?.(plan)
     }
-    if (begin === 0) consider()
+    if (begin === 0) consider(board, 0)
     const hot = announced ? ANNOUNCED : goesOn ? WARM : HOT
-    const tried = anneal(ledgerOf(board, announced), random, Math.min(length, Math.max(0, steps - done)), hot, (k) => {
+    const tried = anneal(ledgerOf(board, announced), random, Math.min(length, Math.max(0, steps - done)), hot, (k, cost, sessions) => {
+      // Whoever follows the search sees what it has; the search itself takes no notice.
+      if (k % TELL_EVERY === 0 && onBetter && best !== null && cost < best.cost - 1e-6) {
+        const shown = emptyBoard(model)
+        restore(shown, sessions)
+        consider(shown, k)
+      }
       stopped ||= stop(before + k)
       return stopped
     })
+    consider(board, tried)
     done += tried
-    consider()
     length = Math.min(LONGEST, Math.round(length * GROWTH))
   }
   // The loop runs at least once.
