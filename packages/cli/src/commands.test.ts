@@ -19,6 +19,7 @@ import {
 import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { analyse } from './analyse.ts'
 import { cones } from './cones.ts'
+import { day } from './day.ts'
 import { line } from './line.ts'
 import { marks } from './marks.ts'
 import { UsageError } from './options.ts'
@@ -348,5 +349,59 @@ describe('ochote analyse', () => {
     await expect(analyse({ ...common, circuit, log: away, reference: 'lap:1' })).rejects.toMatchObject({ code: 'log-elsewhere' })
     await expect(analyse({ ...common, circuit, log, reference: 'lap:7' })).rejects.toBeInstanceOf(CoreError)
     await expect(analyse({ ...common, circuit, log, reference: 'usual' })).rejects.toBeInstanceOf(UsageError)
+  })
+})
+
+describe('ochote day', () => {
+  const file = async (change: object): Promise<string> => {
+    const setup = {
+      date: '2027-05-15',
+      from: '09:00',
+      to: '12:00',
+      students: [1, 2, 3].map((k) => ({ id: `s${k}`, groupId: 'all' })),
+      instructors: [{ id: 'i1' }],
+      cars: [{ id: 'c1', cooling_min: 5 }],
+      groups: [{ id: 'all', lap_s: 120, wants: { ride: 1 } }],
+      formats: [{ id: 'ride', kind: 'ride-along', minutes: 20, place: 'track', cars: 'each', change_min: 5 }],
+      windows: [{ place: 'track', from: '09:00', to: '12:00' }],
+      rules: { lunch: null },
+      ...change,
+    }
+    const path = out('day.json')
+    await writeFile(path, JSON.stringify(setup))
+    return path
+  }
+  const planned = async (change: object, options: object = {}) => {
+    await day({ in: await file(change), steps: '3000', out: out('plan.json'), ...options })
+    return JSON.parse(await readFile(out('plan.json'), 'utf8'))
+  }
+
+  it('plans a day from its file alone, the same each time, with its cost, bound and gap', async () => {
+    const plan = await planned({})
+    expect(plan.sessions).toHaveLength(3)
+    expect(plan).toMatchObject({ leftOut: [], broken: [], clash: null, steps: 3000, seed: 1 })
+    expect(plan.bound).toBeLessThanOrEqual(plan.cost)
+    expect(plan.gap).toBeCloseTo((plan.cost - plan.bound) / plan.cost, 2)
+    const { seconds: _, ...again } = await planned({})
+    expect(again).toEqual({ ...plan, seconds: undefined })
+  })
+
+  it('says that a day is full, what would ease it, and what clashes', async () => {
+    const told = vi.spyOn(process.stderr, 'write').mockReturnValue(true)
+    const plan = await planned({
+      groups: [{ id: 'all', lap_s: 120, wants: { ride: 6 } }],
+      rules: { lunch: null, restBetweenDrives_min: 0 },
+    })
+    expect(told.mock.calls.join('')).toContain('The day is full')
+    told.mockRestore()
+    expect(plan.leftOut.length).toBeGreaterThan(0)
+    expect(plan.clash.proven).toBe(true)
+    expect(plan.eases[0].share).toBeLessThan(plan.load[0].share)
+  })
+
+  it('refuses what cannot be a day, with the place', async () => {
+    await expect(planned({ to: '08:00' })).rejects.toMatchObject({ code: 'day-times', place: 'to' })
+    await expect(planned({ from: '25:00' })).rejects.toMatchObject({ code: 'file-unreadable', place: expect.stringContaining('from') })
+    await expect(planned({}, { seed: 'x' })).rejects.toThrow(UsageError)
   })
 })

@@ -1,6 +1,20 @@
 import { daySetupSchema } from '@ochote/contract'
-import { checkSetup, checkTimetable, countLoad, type DayTimetable, describeError, FULL_LOAD, solveDay, USUAL_STEPS } from '@ochote/core'
+import {
+  boundDay,
+  checkSetup,
+  checkTimetable,
+  clashOf,
+  countLoad,
+  type DayTimetable,
+  describeError,
+  FULL_LOAD,
+  solveDay,
+  USUAL_STEPS,
+} from '@ochote/core'
 import { type Options, readJson, required, UsageError, writeOut } from './options.ts'
+
+/** Share of the seconds that the search gets. */
+const SEARCH_SHARE = 0.8
 
 /** A whole number of a call, or the default where it is absent. */
 const wholeOption = (options: Options, name: string, fallback: number, max: number): number => {
@@ -36,17 +50,27 @@ export const day = async (options: Options): Promise<void> => {
     process.stderr.write(
       `The day is full: it needs ${Math.round(100 * load.fullest)}% of the minutes of ${load.loads[0].what} that there are. Expect that something is left out.\n`,
     )
-  const plan = solveDay(setup, { seed, steps, stop: () => timed && elapsed_s() >= seconds })
+  // Most of the time goes to the search, the rest to the proof of how far it could still go.
+  const plan = solveDay(setup, { seed, steps, stop: () => timed && elapsed_s() >= SEARCH_SHARE * seconds })
   const broken = checkTimetable(setup, plan.sessions)
-  await writeOut(options, `${JSON.stringify({ ...resultOf(plan, elapsed_s()), broken, load: load.loads, eases: load.eases }, null, 1)}\n`)
+  const isFresh = setup.kept.length === 0
+  const bound = isFresh ? boundDay(setup, { above: plan.cost, stop: () => timed && elapsed_s() >= seconds }).cost : null
+  const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
+  const clash = isFresh && missing > 0 ? clashOf(setup, missing) : null
+  await writeOut(
+    options,
+    `${JSON.stringify({ ...resultOf(plan, bound, elapsed_s()), broken, clash, load: load.loads, eases: load.eases }, null, 1)}\n`,
+  )
 }
 
 const rounded = (value: number): number => Math.round(value * 100) / 100
 
-const resultOf = ({ sessions, leftOut, costs, cost, steps, seed }: DayTimetable, seconds: number) => ({
+const resultOf = ({ sessions, leftOut, costs, cost, steps, seed }: DayTimetable, bound: number | null, seconds: number) => ({
   sessions,
   leftOut,
   cost: rounded(cost),
+  bound: bound === null ? null : rounded(bound),
+  gap: bound === null || cost === 0 ? null : rounded((cost - bound) / cost),
   costs: Object.fromEntries(Object.entries(costs).map(([part, value]) => [part, rounded(value)])),
   seconds: rounded(seconds),
   steps,

@@ -1,6 +1,7 @@
 export { type BoundOptions, boundDay, type DayBound } from './bound-day.ts'
 export { checkSetup } from './check-setup.ts'
 export { type Broken, checkTimetable, type DayRuleName, dayRuleNames } from './check-timetable.ts'
+export { type Clash, clashOf, easedBy, type ReliefKind, reliefKinds } from './clash-day.ts'
 export { type CostPart, type Costs, costParts } from './cost.ts'
 export { countLoad, type DayLoad, type Ease, FULL_LOAD, type Load } from './count-load.ts'
 export {
