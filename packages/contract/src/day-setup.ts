@@ -1,6 +1,7 @@
 import {
   brakingSchools,
   type DayCosts,
+  type DayPlanning,
   type DayRules,
   type DaySetup,
   type Format,
@@ -8,6 +9,7 @@ import {
   PACE_CEILING,
   type PlannedSession,
   places,
+  usualPlanning,
   usualRules,
 } from '@ochote/core'
 import { z } from 'zod'
@@ -83,6 +85,34 @@ export const plannedSessionSchema = z.object({
   leaderCarId: id.nullable().default(null),
 }) satisfies z.ZodType<PlannedSession>
 
+const windowSchema = span.extend({ place: z.enum(places), maxCars: z.number().int().min(0).max(200).optional() })
+
+/** What a day is planned from beside its people and cars, and the plan that was accepted. */
+export const dayPlanningSchema = z.object({
+  from: clock.default(usualPlanning().from),
+  to: clock.default(usualPlanning().to),
+  formats: z.array(formatSchema).max(30).default(usualPlanning().formats),
+  windows: z.array(windowSchema).max(20).default(usualPlanning().windows),
+  wants: z.record(z.string(), wants).default({}),
+  people: z.record(z.string(), z.object({ arrives: clock.optional(), leaves: clock.optional() })).default({}),
+  staff: z
+    .record(z.string(), z.object({ from: clock.optional(), to: clock.optional(), breaks: z.array(span).max(10).default([]) }))
+    .default({}),
+  cars: z
+    .record(
+      z.string(),
+      z.object({
+        cooling_min: minutes.default(10),
+        fuel_laps: z.number().int().min(1).max(1000).nullable().default(null),
+        out: z.array(span).max(10).default([]),
+      }),
+    )
+    .default({}),
+  rain: z.array(span).max(10).default([]),
+  rules: dayRulesSchema.prefault({}),
+  sessions: z.array(plannedSessionSchema).max(1000).default([]),
+}) satisfies z.ZodType<DayPlanning>
+
 /** All that a day is planned from, in one file. */
 export const daySetupSchema = z.object({
   date: z.iso.date(),
@@ -136,7 +166,7 @@ export const daySetupSchema = z.object({
     }),
   ),
   formats: z.array(formatSchema),
-  windows: z.array(span.extend({ place: z.enum(places), maxCars: z.number().int().min(0).max(200).optional() })),
+  windows: z.array(windowSchema),
   pairs: z.array(z.object({ studentId: id, instructorId: id, wish: z.enum(['keep', 'avoid']) })).default([]),
   rain: z.array(span).default([]),
   rules: dayRulesSchema.prefault({}),

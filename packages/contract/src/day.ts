@@ -1,6 +1,7 @@
 import { brakingSchools, type Car, type DayFlag, type GroupSettings, PACE_CEILING, type Slot, slotKinds } from '@ochote/core'
 import { z } from 'zod'
 import { checkOffSchema } from './check-off.ts'
+import { dayPlanningSchema } from './day-setup.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 import { briefingSchema, callWorkSchema, coneWorkSchema } from './preparation.ts'
 
@@ -60,6 +61,7 @@ export const dayPlanSchema = z.object({
   cones: coneWorkSchema.prefault({}),
   calls: callWorkSchema.prefault({}),
   briefing: briefingSchema.prefault({}),
+  planning: dayPlanningSchema.prefault({}),
 })
 export type DayPlan = z.infer<typeof dayPlanSchema>
 /** A day's plan as it is made: what nobody has worked on yet may be absent. */

@@ -5,6 +5,18 @@ export { type Clash, clashOf, easedBy, type ReliefKind, reliefKinds } from './cl
 export { type CostPart, type Costs, costParts } from './cost.ts'
 export { countLoad, type DayLoad, type Ease, FULL_LOAD, type Load } from './count-load.ts'
 export {
+  type DayPlanning,
+  type DayToPlan,
+  EVERYBODY,
+  groupsOfDay,
+  type KnownPeople,
+  setupOfDay,
+  slotsOfPlan,
+  type Teaching,
+  usualPlanning,
+  wantsOfGroup,
+} from './planning.ts'
+export {
   type DayCosts,
   type DayPlace,
   type DayRules,

@@ -1,0 +1,196 @@
+import { minutesOf } from '../day/check-day.ts'
+import type { Car, GroupSettings, Slot, slotKinds } from '../day/day.ts'
+import type { Level } from '../day/level.ts'
+import { mayDrive, type SchoolCar } from '../day/school-car.ts'
+import type { Student } from '../day/student.ts'
+import {
+  type DayRules,
+  type DaySetup,
+  type Format,
+  type FormatKind,
+  type PlannedSession,
+  type Span,
+  usualFormats,
+  usualRules,
+  type Window,
+} from './setup.ts'
+
+/** What a day is planned from beside its people and cars, and the plan that was accepted; kept with the day. */
+export type DayPlanning = {
+  from: string
+  to: string
+  formats: Format[]
+  windows: Window[]
+  /** How often each student of a group gets a format, by the group's id; `everybody` for those in no group. */
+  wants: Record<string, Record<string, number>>
+  people: Record<string, { arrives?: string | undefined; leaves?: string | undefined }>
+  staff: Record<string, { from?: string | undefined; to?: string | undefined; breaks: Span[] }>
+  cars: Record<string, { cooling_min: number; fuel_laps: number | null; out: Span[] }>
+  rain: Span[]
+  rules: DayRules
+  /** The plan that was accepted. */
+  sessions: PlannedSession[]
+}
+
+/** The group of whoever is in none. */
+export const EVERYBODY = 'everybody'
+
+const usual = (kind: FormatKind): Format => ({ id: kind, ...usualFormats[kind] })
+
+/** A day as it is usually planned, to begin with. */
+export const usualPlanning = (): DayPlanning => ({
+  from: '09:00',
+  to: '17:00',
+  formats: [usual('briefing'), usual('ride-along')],
+  windows: [
+    { place: 'track', from: '09:30', to: '17:00' },
+    { place: 'pad', from: '09:00', to: '17:00' },
+    { place: 'classroom', from: '09:00', to: '17:00' },
+  ],
+  wants: {},
+  people: {},
+  staff: {},
+  cars: {},
+  rain: [],
+  rules: usualRules,
+  sessions: [],
+})
+
+/** How often a group gets a format where nobody has said: a briefing, and two drives beside an instructor. */
+const USUAL_WANTS: Record<string, number> = { briefing: 1, 'ride-along': 2 }
+export const wantsOfGroup = (planning: Pick<DayPlanning, 'wants' | 'formats'>, groupId: string): Record<string, number> =>
+  planning.wants[groupId] ??
+  Object.fromEntries(planning.formats.flatMap((f) => (USUAL_WANTS[f.id] === undefined ? [] : [[f.id, USUAL_WANTS[f.id]]])))
+
+/** What an instructor teaches, as their account says; empty lists: everything. */
+export type Teaching = { levels: readonly Level[]; vehicleIds: readonly string[]; languages: readonly string[] }
+
+/** A day with what is known of its people and cars. */
+export type DayToPlan = {
+  date: string
+  studentIds: readonly string[]
+  instructorIds: readonly string[]
+  cars: readonly Car[]
+  groups: readonly (GroupSettings & { id: string; name: string })[]
+  planning: DayPlanning
+}
+export type KnownPeople = {
+  students: readonly Pick<Student, 'id' | 'level' | 'profile'>[]
+  schoolCars: readonly Pick<SchoolCar, 'id' | 'studentId' | 'mayDrive'>[]
+  teaching: Readonly<Record<string, Teaching>>
+  /** Predicted lap time of a group (s). */
+  lap_s: (groupId: string) => number
+}
+
+/** The groups of a day; whoever is in none is in the group `everybody`. */
+export const groupsOfDay = ({
+  groups,
+  studentIds,
+}: Pick<DayToPlan, 'groups' | 'studentIds'>): { id: string; name: string; studentIds: string[] }[] => {
+  const here = groups
+    .map(({ id, name, studentIds: ids }) => ({ id, name, studentIds: ids.filter((s) => studentIds.includes(s)) }))
+    .filter((g) => g.studentIds.length > 0)
+  const grouped = new Set(here.flatMap((g) => g.studentIds))
+  const rest = studentIds.filter((id) => !grouped.has(id))
+  return rest.length > 0 ? [...here, { id: EVERYBODY, name: '', studentIds: rest }] : here
+}
+
+/** The setup that a day is planned by. `now`: what began before is kept as the accepted plan has it, and the rest of that plan is announced. */
+export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | null = null): DaySetup => {
+  const { planning } = day
+  const groups = groupsOfDay(day)
+  const groupIdOf = new Map(groups.flatMap((g) => g.studentIds.map((id) => [id, g.id] as const)))
+  const students = known.students.filter((s) => day.studentIds.includes(s.id))
+  const levelsIn = (groupId: string): Level[] => students.filter((s) => groupIdOf.get(s.id) === groupId).map((s) => s.level)
+  const began = (session: PlannedSession): boolean => now !== null && minutesOf(session.start) < minutesOf(now)
+  return {
+    date: day.date,
+    from: planning.from,
+    to: planning.to,
+    step_min: 5,
+    students: students.map((s) => ({
+      id: s.id,
+      groupId: groupIdOf.get(s.id) ?? EVERYBODY,
+      ...planning.people[s.id],
+      ...(s.profile.language === null ? {} : { language: s.profile.language }),
+      ...ownCarOf(s.id, day.cars, known.schoolCars),
+    })),
+    instructors: day.instructorIds.map((id) => {
+      const teaching = known.teaching[id]
+      const teaches = groups.filter((g) => !teaching?.levels.length || levelsIn(g.id).every((level) => teaching.levels.includes(level)))
+      return {
+        id,
+        groupIds: teaches.length === groups.length ? [] : teaches.map((g) => g.id),
+        carIds: teaching?.vehicleIds.length ? day.cars.filter((c) => teaching.vehicleIds.includes(c.vehicleId)).map((c) => c.id) : [],
+        languages: [...(teaching?.languages ?? [])],
+        ...(planning.staff[id] ?? { breaks: [] }),
+      }
+    }),
+    cars: day.cars.flatMap((car) => {
+      const drivers = driversOf(car.id, students, known.schoolCars)
+      // A car that nobody here may take is no car of this day.
+      if (drivers?.length === 0) return []
+      const own = planning.cars[car.id] ?? { cooling_min: 10, fuel_laps: null, out: [] }
+      return [{ id: car.id, groupIds: [], studentIds: drivers ?? [], refuel_min: 15, ...own }]
+    }),
+    groups: groups.map((g) => ({ id: g.id, name: g.name, lap_s: known.lap_s(g.id), wants: wantsOfGroup(planning, g.id), order: [] })),
+    formats: planning.formats,
+    windows: planning.windows,
+    pairs: [],
+    rain: planning.rain,
+    rules: planning.rules,
+    kept: planning.sessions.filter(began),
+    announced: planning.sessions,
+    now,
+  }
+}
+
+/** Students' own cars: who brings one drives it. */
+const ownCarOf = (studentId: string, cars: readonly Car[], schoolCars: KnownPeople['schoolCars']): { carIds?: string[] } => {
+  const own = schoolCars.find((c) => c.studentId === studentId && cars.some((car) => car.id === c.id))
+  return own ? { carIds: [own.id] } : {}
+}
+
+/** Who may take a car, by name; null where everybody may. */
+const driversOf = (
+  carId: string,
+  students: readonly Pick<Student, 'id' | 'level'>[],
+  schoolCars: KnownPeople['schoolCars'],
+): string[] | null => {
+  const car = schoolCars.find((c) => c.id === carId)
+  if (!car) return null
+  const drivers = students.filter((s) => mayDrive(car, s)).map((s) => s.id)
+  return drivers.length === students.length ? null : drivers
+}
+
+const slotKindOf: Record<FormatKind, (typeof slotKinds)[number]> = {
+  briefing: 'briefing',
+  walk: 'classroom',
+  sighting: 'run',
+  'ride-along': 'run',
+  'lead-follow': 'run',
+  'group-session': 'run',
+  released: 'run',
+  pad: 'pad',
+  'wet-pad': 'pad',
+  classroom: 'classroom',
+}
+
+/** The run list of a plan: a line for everybody in what is done together, one for each student in what they drive. Ids stay the same for the same session. */
+export const slotsOfPlan = (sessions: readonly PlannedSession[], formats: readonly Format[], titleOf: (format: Format) => string): Slot[] =>
+  sessions.flatMap((session): Slot[] => {
+    const format = formats.find((f) => f.id === session.formatId)
+    if (!format) return []
+    const kind = slotKindOf[format.kind]
+    const common = { start: session.start, end: session.end, kind, title: titleOf(format).slice(0, 80) }
+    const instructor = session.instructorId === null ? {} : { instructorId: session.instructorId }
+    if (kind === 'briefing' || kind === 'classroom')
+      return [{ id: `${format.id} ${session.start} ${session.groupId}`, ...common, ...instructor }]
+    return session.seats.map((seat) => ({
+      id: `${format.id} ${session.start} ${seat.studentId}`,
+      ...common,
+      ...instructor,
+      studentId: seat.studentId,
+      ...(seat.carId === null ? {} : { carId: seat.carId }),
+    }))
+  })
