@@ -13,6 +13,7 @@ export const staffPages = [
   '/cones/sheet',
   '/day',
   '/day/all',
+  '/day/plan',
   '/brief',
   '/brief/calls',
   '/brief/rehearse',

@@ -55,6 +55,7 @@ export const router = createBrowserRouter([
           },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
           { path: 'day/all', lazy: async () => ({ Component: (await import('../stages/day/days-page.tsx')).DaysPage }) },
+          { path: 'day/plan', lazy: async () => ({ Component: (await import('../stages/day/plan-page.tsx')).PlanPage }) },
           { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },
           { path: 'brief/calls', lazy: async () => ({ Component: (await import('../stages/brief/calls-page.tsx')).CallsPage }) },
           { path: 'brief/rehearse', lazy: async () => ({ Component: (await import('../stages/brief/rehearse-page.tsx')).RehearsePage }) },

@@ -18,6 +18,7 @@ const stages = {
   ],
   Day: [
     { to: '/day', name: say`The day` },
+    { to: '/day/plan', name: say`Plan it` },
     { to: '/day/all', name: say`All days` },
   ],
   Brief: [

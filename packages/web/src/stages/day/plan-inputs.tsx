@@ -1,0 +1,260 @@
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { type DayPlanning, type DayRules, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
+import { useState } from 'react'
+import { say } from '../../language/say.ts'
+import { PickField } from '../../shared/pick-field.tsx'
+import { RowTable } from '../../shared/row-table.tsx'
+import { ClockField } from '../../shared/time-fields.tsx'
+import { formatNames } from './plan-words.ts'
+
+type Props = {
+  planning: DayPlanning
+  /** The day's groups; with only one its name is left out. */
+  groups: readonly { id: string; name: string }[]
+  onChange: (change: Partial<DayPlanning>) => void
+}
+
+/** What a day gives its people: hours, what is done how long, and how often each group gets it. */
+export const PlanInputs = ({ planning, groups, onChange }: Props) => (
+  <Stack spacing={4} component="section" aria-label={say`What the day gives`}>
+    <Hours planning={planning} onChange={onChange} />
+    <Formats planning={planning} groups={groups} onChange={onChange} />
+    <Rules rules={planning.rules} onChange={(rules) => onChange({ rules: { ...planning.rules, ...rules } })} />
+  </Stack>
+)
+
+const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
+  const window = (place: 'track' | 'pad') => planning.windows.find((w) => w.place === place)
+  const set = (place: 'track' | 'pad', change: { from?: string; to?: string }): void =>
+    onChange({ windows: planning.windows.map((w) => (w === window(place) ? { ...w, ...change } : w)) })
+  // Rooms are open as long as the day is; the track and the pad keep hours of their own.
+  const day = (change: { from?: string; to?: string }): void =>
+    onChange({ ...change, windows: planning.windows.map((w) => (w.place === 'classroom' ? { ...w, ...change } : w)) })
+  const [track, pad] = [window('track'), window('pad')]
+  return (
+    <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
+      <ClockField key={`a${planning.from}`} label={say`Day from`} value={planning.from} width={88} onChange={(from) => day({ from })} />
+      <ClockField key={`b${planning.to}`} label={say`Day to`} value={planning.to} width={88} onChange={(to) => day({ to })} />
+      {track && (
+        <>
+          <ClockField
+            key={`c${track.from}`}
+            label={say`Track from`}
+            value={track.from}
+            width={96}
+            onChange={(from) => set('track', { from })}
+          />
+          <ClockField key={`d${track.to}`} label={say`Track to`} value={track.to} width={88} onChange={(to) => set('track', { to })} />
+        </>
+      )}
+      {pad && (
+        <>
+          <ClockField key={`e${pad.from}`} label={say`Pad from`} value={pad.from} width={88} onChange={(from) => set('pad', { from })} />
+          <ClockField key={`f${pad.to}`} label={say`Pad to`} value={pad.to} width={88} onChange={(to) => set('pad', { to })} />
+        </>
+      )}
+    </Stack>
+  )
+}
+
+/** A whole number from a field; null where it is none or out of range. */
+const whole = (text: string, min: number, max: number): number | null => {
+  const value = Number(text)
+  return text.trim() !== '' && Number.isInteger(value) && value >= min && value <= max ? value : null
+}
+
+const CountField = ({
+  label,
+  value,
+  min,
+  max,
+  onChange,
+}: {
+  label: string
+  value: number
+  min: number
+  max: number
+  onChange: (value: number) => void
+}) => {
+  const [text, setText] = useState(String(value))
+  const read = whole(text, min, max)
+  return (
+    <TextField
+      value={text}
+      error={read === null}
+      helperText={read === null ? say`${min} to ${max}` : ''}
+      slotProps={{ htmlInput: { inputMode: 'numeric', 'aria-label': label, className: 'figures' } }}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => read !== null && read !== value && onChange(read)}
+      sx={{ width: 64 }}
+    />
+  )
+}
+
+const Formats = ({ planning, groups, onChange }: Props) => {
+  const missing = formatKinds.filter((kind) => !planning.formats.some((f) => f.kind === kind))
+  const put = (id: string, change: Partial<Format>): void =>
+    onChange({ formats: planning.formats.map((f) => (f.id === id ? { ...f, ...change } : f)) })
+  const want = (groupId: string, formatId: string, count: number): void =>
+    onChange({ wants: { ...planning.wants, [groupId]: { ...wantsOfGroup(planning, groupId), [formatId]: count } } })
+  return (
+    <Box>
+      <RowTable aria-label={say`What is done, and how often`} sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>{say`What`}</TableCell>
+            <TableCell>{say`Minutes`}</TableCell>
+            <TableCell>{say`Students at once`}</TableCell>
+            {groups.map((g) => (
+              <TableCell key={g.id}>{g.name || say`Times each`}</TableCell>
+            ))}
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {planning.formats.map((format) => {
+            const name = formatNames[format.kind]
+            return (
+              <TableRow key={format.id}>
+                <TableCell sx={{ fontWeight: 600 }}>{name}</TableCell>
+                <TableCell>
+                  <CountField
+                    key={format.minutes}
+                    label={say`Minutes of ${name}`}
+                    value={format.minutes}
+                    min={5}
+                    max={240}
+                    onChange={(minutes) => put(format.id, { minutes })}
+                  />
+                </TableCell>
+                <TableCell>
+                  {format.kind === 'ride-along' ? (
+                    say`1, beside an instructor`
+                  ) : (
+                    <CountField
+                      key={format.max}
+                      label={say`Most in ${name}`}
+                      value={format.max}
+                      min={format.min}
+                      max={200}
+                      onChange={(max) => put(format.id, { max })}
+                    />
+                  )}
+                </TableCell>
+                {groups.map((g) => {
+                  const count = wantsOfGroup(planning, g.id)[format.id] ?? 0
+                  return (
+                    <TableCell key={g.id}>
+                      <CountField
+                        key={count}
+                        label={say`${name}, times each${g.name ? say` in ${g.name}` : ''}`}
+                        value={count}
+                        min={0}
+                        max={10}
+                        onChange={(next) => want(g.id, format.id, next)}
+                      />
+                    </TableCell>
+                  )
+                })}
+                <TableCell>
+                  <Button
+                    size="small"
+                    variant="text"
+                    aria-label={say`Take ${name} out`}
+                    onClick={() => onChange({ formats: planning.formats.filter((f) => f.id !== format.id) })}
+                  >
+                    {say`Take out`}
+                  </Button>
+                </TableCell>
+              </TableRow>
+            )
+          })}
+        </TableBody>
+      </RowTable>
+      {missing.length > 0 && (
+        <Box sx={{ mt: 2 }}>
+          <PickField
+            label={say`Add`}
+            value={'' as FormatKind | ''}
+            options={[['', say`choose what else is done`] as const, ...missing.map((kind) => [kind, formatNames[kind]] as const)]}
+            onPick={(kind) => kind !== '' && onChange({ formats: [...planning.formats, { id: kind, ...usualFormats[kind] }] })}
+            width={240}
+          />
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+const Rules = ({ rules, onChange }: { rules: DayRules; onChange: (change: Partial<DayRules>) => void }) => {
+  const { lunch } = rules
+  const yes = (on: boolean): 'yes' | 'no' => (on ? 'yes' : 'no')
+  const answers = [['yes', say`yes`] as const, ['no', say`no`] as const]
+  return (
+    <Box component="details" sx={{ '& summary': { cursor: 'pointer' } }}>
+      <summary>
+        <Typography component="span" variant="head">{say`Rules`}</Typography>
+      </summary>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap', mt: 2, alignItems: 'flex-end' }}>
+        <PickField
+          label={say`One group on the track`}
+          value={yes(rules.oneGroupOnTrack)}
+          options={answers}
+          onPick={(v) => onChange({ oneGroupOnTrack: v === 'yes' })}
+          width={170}
+        />
+        <PickField
+          label={say`Briefing first`}
+          value={yes(rules.briefingFirst)}
+          options={answers}
+          onPick={(v) => onChange({ briefingFirst: v === 'yes' })}
+          width={130}
+        />
+        <PickField
+          label={say`Rest between drives`}
+          value={String(rules.restBetweenDrives_min)}
+          options={[...new Set([0, 15, 30, 45, 60, rules.restBetweenDrives_min])]
+            .sort((a, b) => a - b)
+            .map((m) => [String(m), say`${m} min`] as const)}
+          onPick={(v) => onChange({ restBetweenDrives_min: Number(v) })}
+          width={150}
+        />
+        <PickField
+          label={say`Cars out at most`}
+          value={rules.maxCarsOut === null ? 'any' : String(rules.maxCarsOut)}
+          options={[
+            ['any', say`as many as there are`] as const,
+            ...Array.from({ length: 15 }, (_, k) => [String(k + 1), String(k + 1)] as const),
+          ]}
+          onPick={(v) => onChange({ maxCarsOut: v === 'any' ? null : Number(v) })}
+          width={170}
+        />
+        <PickField
+          label={say`Lunch`}
+          value={yes(lunch !== null)}
+          options={answers}
+          onPick={(v) => onChange({ lunch: v === 'yes' ? { from: '12:00', to: '14:00', minutes: 30 } : null })}
+          width={90}
+        />
+        {lunch && (
+          <>
+            <ClockField
+              key={`a${lunch.from}`}
+              label={say`Lunch from`}
+              value={lunch.from}
+              width={96}
+              onChange={(from) => onChange({ lunch: { ...lunch, from } })}
+            />
+            <ClockField
+              key={`b${lunch.to}`}
+              label={say`Lunch to`}
+              value={lunch.to}
+              width={88}
+              onChange={(to) => onChange({ lunch: { ...lunch, to } })}
+            />
+          </>
+        )}
+      </Stack>
+    </Box>
+  )
+}

@@ -1,0 +1,76 @@
+import type { CostPart, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
+import { say } from '../../language/say.ts'
+
+/** Names of what people do on a day. */
+export const formatNames: Record<FormatKind, string> = {
+  briefing: say`Briefing`,
+  walk: say`Walk of the circuit`,
+  sighting: say`Sighting laps`,
+  'ride-along': say`Ride-along`,
+  'lead-follow': say`Lead-follow`,
+  'group-session': say`Group session`,
+  released: say`Released one by one`,
+  pad: say`Pad exercise`,
+  'wet-pad': say`Wet exercise`,
+  classroom: say`Classroom`,
+}
+
+export const loadNames: Record<Load['what'], string> = {
+  instructors: say`Instructors`,
+  track: say`Track`,
+  pad: say`Pad`,
+  classroom: say`Classroom`,
+  cars: say`Cars`,
+}
+
+export const costNames: Record<CostPart, string> = {
+  waiting: say`waiting`,
+  otherInstructor: say`another instructor`,
+  wish: say`wishes not met`,
+  leftOut: say`left out`,
+  moved: say`moved from what was announced`,
+  rest: say`instructors without rest`,
+  unevenLoad: say`uneven load of instructors`,
+  groupChange: say`changes of group on the track`,
+  unevenLaps: say`uneven laps`,
+  wrongWeather: say`exercises in the wrong weather`,
+}
+
+/** Rules as they clash, each as part of a list. */
+export const reliefNames: Record<ReliefKind, string> = {
+  order: say`the order of exercises`,
+  rest: say`the rest between two drives`,
+  leaving: say`the time before an early departure`,
+  lunch: say`lunch`,
+  'sighting-first': say`sighting laps before any drive`,
+  'cars-out': say`how many cars may be out`,
+  cooling: say`the cars’ cooling`,
+  'who-may-drive': say`who may drive which car`,
+  breaks: say`the instructors’ breaks`,
+  'who-teaches': say`who teaches which group`,
+  'one-group': say`one group on the track at a time`,
+  'briefing-first': say`the briefing before any drive`,
+  presence: say`late arrivals and early departures`,
+  hours: say`the instructors’ hours`,
+  'car-number': say`the number of cars`,
+  'track-time': say`the hours of the track`,
+  'instructor-time': say`the number of instructors`,
+}
+
+/** What would ease a full day, as advice. */
+export const easeInWords = (ease: Ease, nameOf: (formatId: string) => string): string => {
+  const share = `${Math.round(100 * ease.share)}%`
+  const name = ease.formatId === undefined ? '' : nameOf(ease.formatId)
+  switch (ease.kind) {
+    case 'instructor':
+      return say`one more instructor: ${share}`
+    case 'car':
+      return say`one more car: ${share}`
+    case 'longer-day':
+      return say`${ease.minutes} minutes more: ${share}`
+    case 'shorter-rides':
+      return say`${name} ${ease.minutes} minutes shorter: ${share}`
+    case 'fewer-wants':
+      return say`${name} once less: ${share}`
+  }
+}

@@ -1,0 +1,50 @@
+import type { Clash, DayBound, DaySetup, DayTimetable } from '@ochote/core'
+import { proxy, wrap } from 'comlink'
+import type { Days } from './day.worker.ts'
+
+/** What the search has so far; it lives here, so that stopping it loses nothing. */
+export type DaySearch = { plan: DayTimetable | null; bound: DayBound | null; clash: Clash | null; searching: boolean; error: Error | null }
+
+export const noSearch: DaySearch = { plan: null, bound: null, clash: null, searching: false, error: null }
+
+/**
+ * Plans a day in one worker and proves in a second how far the plan could still be bettered; for a day with kept sessions nothing is
+ * proven. Each change is told; the returned function stops both and keeps what was found.
+ */
+export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Partial<DaySearch>) => void): (() => void) => {
+  const start = () => {
+    const worker = new Worker(new URL('./day.worker.ts', import.meta.url), { type: 'module' })
+    return { worker, days: wrap<Days>(worker) }
+  }
+  const [search, proof] = [start(), start()]
+  const stop = (): void => {
+    search.worker.terminate()
+    proof.worker.terminate()
+  }
+  const canProve = setup.kept.length === 0
+  let asked = false
+  const better = (plan: DayTimetable): void => {
+    tell({ plan })
+    if (asked || !canProve) return
+    asked = true
+    void proof.days.bound(
+      setup,
+      plan.cost,
+      proxy((bound: DayBound) => tell({ bound })),
+    )
+  }
+  const run = async (): Promise<void> => {
+    const plan = await search.days.solve(setup, seconds, proxy(better))
+    tell({ plan })
+    const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
+    if (missing > 0 && canProve) tell({ clash: await search.days.clash(setup, missing) })
+  }
+  tell({ ...noSearch, searching: true })
+  run()
+    .catch((error: unknown) => tell({ error: error instanceof Error ? error : new Error(String(error)) }))
+    .finally(() => tell({ searching: false }))
+  return () => {
+    stop()
+    tell({ searching: false })
+  }
+}
