@@ -29,6 +29,7 @@ export const formatSchema = z.object({
   kind: z.enum(formatKinds),
   minutes,
   place: z.enum(places),
+  at: clock.nullable().default(null),
   min: z.number().int().default(1),
   max: z.number().int().default(1),
   instructor: z.boolean().default(true),

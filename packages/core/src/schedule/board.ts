@@ -116,7 +116,9 @@ export const instructorIsFree = (
 
 /** Whether a student is there and free for a format at a step, and comes away from a drive early enough. */
 export const studentIsFree = ({ model, studentBusy }: Board, student: number, format: number, at: number): boolean => {
-  const { steps: length, change, isDrive } = model.formats[format]
+  const { steps: length, change, isDrive, fixedAt } = model.formats[format]
+  // Held at its time for whoever is there then, and not before it for anybody.
+  if (fixedAt >= 0 && at !== fixedAt && (at < fixedAt || model.arrives[student] <= fixedAt)) return false
   if (at < model.arrives[student] || at + length > (isDrive ? model.driveBy[student] : model.leaves[student])) return false
   return isFree(studentBusy, student * model.steps, at, Math.min(model.steps, at + length + change))
 }

@@ -51,8 +51,16 @@ const startsOf = (model: Model, one: Pick<Class, 'arrives' | 'leaves' | 'driveBy
     return true
   }
   return {
-    starts: model.formats.map(({ steps: length, isDrive }, f) =>
-      Int16Array.from(all.filter((at) => at >= one.arrives && at + length <= (isDrive ? one.driveBy : one.leaves) && isOpen(f, at))),
+    starts: model.formats.map(({ steps: length, isDrive, fixedAt }, f) =>
+      Int16Array.from(
+        all.filter(
+          (at) =>
+            at >= one.arrives &&
+            at + length <= (isDrive ? one.driveBy : one.leaves) &&
+            (fixedAt < 0 || (one.arrives <= fixedAt ? at === fixedAt : at > fixedAt)) &&
+            isOpen(f, at),
+        ),
+      ),
     ),
     lunches: Int16Array.from(
       lunch ? all.filter((at) => at >= Math.max(lunch.from, one.arrives) && at + lunch.steps <= Math.min(lunch.to, one.leaves)) : [],

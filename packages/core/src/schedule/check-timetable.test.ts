@@ -76,6 +76,7 @@ describe('each hard rule', () => {
     ['radios', [ride(0, '10:00'), ride(2, '10:00', { ...other, ...inCar(2, 'school-2') })], withRules({ radios: 1 })],
     ['loggers', [ride(0, '10:00'), ride(2, '10:00', { ...other, ...inCar(2, 'school-2') })], withRules({ loggers: 1 })],
     ['before-now', [ride(0, '10:00')], { now: '10:05' }],
+    ['fixed-time', [ride(0, '10:00')], { formats: setup.formats.map((f) => ({ ...f, at: '09:45' })) }],
     ['lunch', [ride(0, '12:00'), ride(2, '12:30')], withRules({ lunch: { from: '12:10', to: '13:00', minutes: 30 } })],
   ])('is found broken: %s', (rule, sessions, change) => {
     expect(rulesOf(sessions, change)).toContain(rule)

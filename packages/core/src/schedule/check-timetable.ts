@@ -34,6 +34,7 @@ export const dayRuleNames = [
   'radios',
   'loggers',
   'before-now',
+  'fixed-time',
 ] as const
 export type DayRuleName = (typeof dayRuleNames)[number]
 
@@ -109,6 +110,11 @@ const checkAlone = (setup: DaySetup, session: Looked, tell: Tell): void => {
     tell('times', session, format.id)
   const most = format.cars === 'one' && !setup.rules.passengers ? 1 : format.max
   if (students.length < format.min || students.length > most) tell('seats', session, format.id)
+  if (format.at !== null) {
+    const held = minutesOf(format.at)
+    if (from < held || (from > held && students.some((s) => minutesOf(s.arrives ?? setup.from) <= held)))
+      tell('fixed-time', session, format.id)
+  }
   if (!format.mixed) for (const s of students) if (s.groupId !== session.groupId) tell('group', session, s.id)
   if (setup.now !== null && from < minutesOf(setup.now)) tell('before-now', session, format.id)
   // A place is open where its windows, joined, cover the whole session.

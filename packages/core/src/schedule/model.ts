@@ -63,6 +63,8 @@ export type ModelFormat = Format & {
   seats: number
   /** The instructor sits in the student's car. */
   besides: boolean
+  /** Step at which it is held for whoever is there; −1: at any time. */
+  fixedAt: number
 }
 
 const up = (minutes: number, step_min: number): number => Math.ceil(minutes / step_min - 1e-9)
@@ -156,6 +158,7 @@ export const modelOf = (setup: DaySetup): Model => {
       steps: up(format.minutes, step_min),
       change: up(format.change_min, step_min),
       isDrive: driveKinds.has(format.kind),
+      fixedAt: format.at === null ? -1 : stepFrom(format.at),
       seats: format.cars === 'one' && !rules.passengers ? 1 : format.max,
       besides:
         format.instructor && format.cars !== 'none' && !format.leaderCar && (format.kind === 'ride-along' || format.kind === 'sighting'),

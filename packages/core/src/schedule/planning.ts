@@ -41,7 +41,7 @@ const usual = (kind: FormatKind): Format => ({ id: kind, ...usualFormats[kind] }
 export const usualPlanning = (): DayPlanning => ({
   from: '09:00',
   to: '17:00',
-  formats: [usual('briefing'), usual('ride-along')],
+  formats: [{ ...usual('briefing'), at: '09:00' }, usual('ride-along')],
   windows: [
     { place: 'track', from: '09:30', to: '17:00' },
     { place: 'pad', from: '09:00', to: '17:00' },
@@ -73,6 +73,8 @@ export type DayToPlan = {
   cars: readonly Car[]
   groups: readonly (GroupSettings & { id: string; name: string })[]
   planning: DayPlanning
+  /** What is in the run list: nothing is planned into its breaks. */
+  slots?: readonly Pick<Slot, 'kind' | 'start' | 'end'>[]
 }
 export type KnownPeople = {
   students: readonly Pick<Student, 'id' | 'level' | 'profile'>[]
@@ -135,7 +137,9 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     }),
     groups: groups.map((g) => ({ id: g.id, name: g.name, lap_s: known.lap_s(g.id), wants: wantsOfGroup(planning, g.id), order: [] })),
     formats: planning.formats,
-    windows: planning.windows,
+    windows: (day.slots ?? [])
+      .filter((slot) => slot.kind === 'break')
+      .reduce<Window[]>((left, { start, end }) => without(left, { from: start, to: end }), planning.windows),
     pairs: [],
     rain: planning.rain,
     rules: planning.rules,
@@ -144,6 +148,16 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     now,
   }
 }
+
+/** Windows without a break. */
+const without = (windows: readonly Window[], pause: Span): Window[] =>
+  windows.flatMap((window) => {
+    if (pause.to <= window.from || pause.from >= window.to) return [window]
+    return [
+      ...(window.from < pause.from ? [{ ...window, to: pause.from }] : []),
+      ...(pause.to < window.to ? [{ ...window, from: pause.to }] : []),
+    ]
+  })
 
 /** Students' own cars: who brings one drives it. */
 const ownCarOf = (studentId: string, cars: readonly Car[], schoolCars: KnownPeople['schoolCars']): { carIds?: string[] } => {

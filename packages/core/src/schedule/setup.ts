@@ -33,6 +33,8 @@ export type Format = {
   kind: FormatKind
   minutes: number
   place: DayPlace
+  /** The time at which it is held for all who are there; who comes later has it later. Null: at any time. */
+  at: Clock | null
   /** Students in one session. */
   min: number
   max: number
@@ -227,6 +229,7 @@ export const usualFormats: Record<FormatKind, Omit<Format, 'id'>> = (() => {
     kind,
     minutes,
     place,
+    at: null,
     min: 1,
     max: 1,
     instructor: true,

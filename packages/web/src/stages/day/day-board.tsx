@@ -3,7 +3,7 @@ import { clockOf, type DaySetup, minutesOf, type PlannedSession } from '@ochote/
 import { useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { VirtualRows } from '../../shared/virtual-rows.tsx'
-import { formatNames } from './plan-words.ts'
+import { formatNames, shortFormatNames } from './plan-words.ts'
 
 /** By what the board has its rows. */
 const views = { places: say`Places`, instructors: say`Instructors`, cars: say`Cars`, students: say`Students` } as const
@@ -12,6 +12,9 @@ export type BoardView = keyof typeof views
 type Names = { student: (id: string) => string; instructor: (id: string) => string; car: (id: string) => string }
 type Bar = { key: string; from: number; to: number; text: string; title: string; drive: boolean; lane: number }
 export type BoardRow = { id: string; name: string; bars: Bar[]; lanes: number }
+
+/** The first of somebody's names, as a bar has room for. */
+const firstName = (name: string): string => name.split(' ')[0]
 
 /** Sessions beside each other get lanes of their own. */
 const inLanes = (bars: Omit<Bar, 'lane'>[]): { bars: Bar[]; lanes: number } => {
@@ -31,10 +34,14 @@ const inLanes = (bars: Omit<Bar, 'lane'>[]): { bars: Bar[]; lanes: number } => {
 export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], view: BoardView, names: Names): BoardRow[] => {
   const formatOf = (s: PlannedSession) => setup.formats.find((f) => f.id === s.formatId)
   const whoIn = (s: PlannedSession): string =>
-    s.seats.length > 3 ? say`${s.seats.length} students` : s.seats.map((seat) => names.student(seat.studentId)).join(', ')
+    s.seats.length > 3 ? say`${s.seats.length} students` : s.seats.map((seat) => firstName(names.student(seat.studentId))).join(', ')
   const whatOf = (s: PlannedSession): string => {
     const format = formatOf(s)
     return format ? formatNames[format.kind] : s.formatId
+  }
+  const shortOf = (s: PlannedSession): string => {
+    const format = formatOf(s)
+    return format ? shortFormatNames[format.kind] : s.formatId
   }
   const withOf = (s: PlannedSession): string => (s.instructorId === null ? '' : names.instructor(s.instructorId))
   const bar = (s: PlannedSession, k: number, text: string): Omit<Bar, 'lane'> => ({
@@ -74,7 +81,7 @@ export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], 
           i.id,
           names.instructor(i.id),
           (s) => s.instructorId === i.id,
-          (s) => (s.seats.length === 1 ? whoIn(s) : `${whatOf(s)}, ${whoIn(s)}`),
+          (s) => (s.seats.length === 1 ? whoIn(s) : `${shortOf(s)} ${whoIn(s)}`),
         ),
       )
     case 'cars':
@@ -83,7 +90,7 @@ export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], 
           c.id,
           say`Car ${names.car(c.id)}`,
           (s) => s.leaderCarId === c.id || s.seats.some((seat) => seat.carId === c.id),
-          (s) => names.student(s.seats.find((seat) => seat.carId === c.id)?.studentId ?? s.seats[0]?.studentId ?? ''),
+          (s) => firstName(names.student(s.seats.find((seat) => seat.carId === c.id)?.studentId ?? s.seats[0]?.studentId ?? '')),
         ),
       )
     case 'students':
@@ -92,14 +99,14 @@ export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], 
           x.id,
           names.student(x.id),
           (s) => s.seats.some((seat) => seat.studentId === x.id),
-          (s) => `${whatOf(s)}${withOf(s) ? `, ${withOf(s)}` : ''}`,
+          (s) => shortOf(s),
         ),
       )
   }
 }
 
 const LANE_PX = 26
-const NAME_PX = 150
+const NAME_PX = 140
 
 /** A plan with time across: one row for each place, instructor, car or student, and a line at the time it is. */
 export const DayBoard = ({
@@ -202,12 +209,13 @@ export const DayBoard = ({
                       sx={{
                         position: 'absolute',
                         height: LANE_PX - 4,
-                        px: 1,
+                        pl: '3px',
+                        fontStretch: '75%',
                         fontSize: 'size.note',
                         lineHeight: `${LANE_PX - 6}px`,
                         overflow: 'hidden',
                         whiteSpace: 'nowrap',
-                        textOverflow: 'ellipsis',
+                        textOverflow: 'clip',
                         backgroundColor: bar.drive ? 'var(--accentWash)' : 'var(--sheet)',
                         borderLeft: 'note',
                         borderColor: bar.drive ? 'var(--accent)' : 'var(--rule)',

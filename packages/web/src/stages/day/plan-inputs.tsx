@@ -29,7 +29,14 @@ const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
     onChange({ windows: planning.windows.map((w) => (w === window(place) ? { ...w, ...change } : w)) })
   // Rooms are open as long as the day is; the track and the pad keep hours of their own.
   const day = (change: { from?: string; to?: string }): void =>
-    onChange({ ...change, windows: planning.windows.map((w) => (w.place === 'classroom' ? { ...w, ...change } : w)) })
+    onChange({
+      ...change,
+      windows: planning.windows.map((w) => (w.place === 'classroom' ? { ...w, ...change } : w)),
+      // What is held when the day begins goes along.
+      ...(change.from === undefined
+        ? {}
+        : { formats: planning.formats.map((f) => (f.at === planning.from ? { ...f, at: change.from ?? null } : f)) }),
+    })
   const [track, pad] = [window('track'), window('pad')]
   return (
     <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap' }}>
@@ -99,10 +106,11 @@ const Formats = ({ planning, groups, onChange }: Props) => {
     onChange({ wants: { ...planning.wants, [groupId]: { ...wantsOfGroup(planning, groupId), [formatId]: count } } })
   return (
     <Box>
-      <RowTable aria-label={say`What is done, and how often`} sx={{ '& .MuiTableCell-root': { px: 2, py: 1 } }}>
+      <RowTable aria-label={say`What is done, and how often`} sx={{ '& .MuiTableCell-root': { px: 2, py: 2 } }}>
         <TableHead>
           <TableRow>
             <TableCell>{say`What`}</TableCell>
+            <TableCell>{say`Begins`}</TableCell>
             <TableCell>{say`Minutes`}</TableCell>
             <TableCell>{say`Students at once`}</TableCell>
             {groups.map((g) => (
@@ -117,6 +125,9 @@ const Formats = ({ planning, groups, onChange }: Props) => {
             return (
               <TableRow key={format.id}>
                 <TableCell sx={{ fontWeight: 600 }}>{name}</TableCell>
+                <TableCell>
+                  <Begins format={format} name={name} from={planning.from} onChange={(at) => put(format.id, { at })} />
+                </TableCell>
                 <TableCell>
                   <CountField
                     key={format.minutes}
@@ -175,9 +186,9 @@ const Formats = ({ planning, groups, onChange }: Props) => {
         <Box sx={{ mt: 2 }}>
           <PickField
             label={say`Add`}
-            value={'' as FormatKind | ''}
-            options={[['', say`choose what else is done`] as const, ...missing.map((kind) => [kind, formatNames[kind]] as const)]}
-            onPick={(kind) => kind !== '' && onChange({ formats: [...planning.formats, { id: kind, ...usualFormats[kind] }] })}
+            value={'none' as FormatKind | 'none'}
+            options={[['none', say`choose what else is done`] as const, ...missing.map((kind) => [kind, formatNames[kind]] as const)]}
+            onPick={(kind) => kind !== 'none' && onChange({ formats: [...planning.formats, { id: kind, ...usualFormats[kind] }] })}
             width={240}
           />
         </Box>
@@ -185,6 +196,34 @@ const Formats = ({ planning, groups, onChange }: Props) => {
     </Box>
   )
 }
+
+/** When a format is held: at any time, or at one for all who are there. */
+const Begins = ({
+  format,
+  name,
+  from,
+  onChange,
+}: {
+  format: Format
+  name: string
+  from: string
+  onChange: (at: string | null) => void
+}) => (
+  <Stack direction="row" spacing={2}>
+    <PickField
+      label={say`When ${name} begins`}
+      hideLabel
+      value={format.at === null ? 'any' : 'at'}
+      options={[
+        ['any', say`at any time`],
+        ['at', say`for all at`],
+      ]}
+      onPick={(when) => onChange(when === 'any' ? null : from)}
+      width={130}
+    />
+    {format.at !== null && <ClockField key={format.at} label="" value={format.at} width={76} onChange={onChange} />}
+  </Stack>
+)
 
 const Rules = ({ rules, onChange }: { rules: DayRules; onChange: (change: Partial<DayRules>) => void }) => {
   const { lunch } = rules

@@ -175,7 +175,9 @@ export const PlanPage = () => {
 
 /** The day with a plan in use: its run list is made from it; breaks that were entered by hand stay. */
 const withPlan = (plan: DayPlan, sessions: PlannedSession[]): DayPlan => {
-  const made = slotsOfPlan(sessions, plan.planning.formats, (format) => formatNames[format.kind])
+  const made = slotsOfPlan(sessions, plan.planning.formats, (format) =>
+    format.kind === 'briefing' ? say`everybody` : formatNames[format.kind],
+  )
   const breaks = plan.slots.filter((slot) => slot.kind === 'break')
   return {
     ...plan,

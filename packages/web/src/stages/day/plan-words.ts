@@ -15,6 +15,20 @@ export const formatNames: Record<FormatKind, string> = {
   classroom: say`Classroom`,
 }
 
+/** The same on a bar of twenty minutes. */
+export const shortFormatNames: Record<FormatKind, string> = {
+  briefing: say`Intro`,
+  walk: say`Walk`,
+  sighting: say`Sight`,
+  'ride-along': say`Ride`,
+  'lead-follow': say`Follow`,
+  'group-session': say`Group`,
+  released: say`Release`,
+  pad: say`Pad`,
+  'wet-pad': say`Wet`,
+  classroom: say`Class`,
+}
+
 export const loadNames: Record<Load['what'], string> = {
   instructors: say`Instructors`,
   track: say`Track`,
