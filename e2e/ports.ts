@@ -1,7 +1,20 @@
 import { execFileSync } from 'node:child_process'
 
 /** Servers of the tests: each has a port for its pages and sixteen for receivers. */
-const servers = ['demo', 'empty', 'day', 'preparation', 'stopped', 'modes', 'faults', 'sizes', 'secure', 'onboarding', 'units'] as const
+const servers = [
+  'demo',
+  'empty',
+  'day',
+  'preparation',
+  'stopped',
+  'modes',
+  'faults',
+  'sizes',
+  'secure',
+  'onboarding',
+  'units',
+  'planning',
+] as const
 export type ServerName = (typeof servers)[number]
 
 const RECEIVERS = 16

@@ -110,6 +110,7 @@ export const dayPlanningSchema = z.object({
     )
     .default({}),
   rain: z.array(span).max(10).default([]),
+  closed: z.array(span).max(10).default([]),
   rules: dayRulesSchema.prefault({}),
   sessions: z.array(plannedSessionSchema).max(1000).default([]),
 }) satisfies z.ZodType<DayPlanning>

@@ -27,6 +27,8 @@ export type DayPlanning = {
   staff: Record<string, { from?: string | undefined; to?: string | undefined; breaks: Span[] }>
   cars: Record<string, { cooling_min: number; fuel_laps: number | null; out: Span[] }>
   rain: Span[]
+  /** When the track is closed though it has a window. */
+  closed: Span[]
   rules: DayRules
   /** The plan that was accepted. */
   sessions: PlannedSession[]
@@ -52,6 +54,7 @@ export const usualPlanning = (): DayPlanning => ({
   staff: {},
   cars: {},
   rain: [],
+  closed: [],
   rules: usualRules,
   sessions: [],
 })
@@ -137,9 +140,7 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     }),
     groups: groups.map((g) => ({ id: g.id, name: g.name, lap_s: known.lap_s(g.id), wants: wantsOfGroup(planning, g.id), order: [] })),
     formats: planning.formats,
-    windows: (day.slots ?? [])
-      .filter((slot) => slot.kind === 'break')
-      .reduce<Window[]>((left, { start, end }) => without(left, { from: start, to: end }), planning.windows),
+    windows: windowsOf(day),
     pairs: [],
     rain: planning.rain,
     rules: planning.rules,
@@ -147,6 +148,15 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     announced: planning.sessions,
     now,
   }
+}
+
+/** The planning's windows without the run list's breaks, and the track's without the time when it is closed. */
+const windowsOf = ({ slots = [], planning }: DayToPlan): Window[] => {
+  const breaks = slots.filter((slot) => slot.kind === 'break').map(({ start, end }) => ({ from: start, to: end }))
+  return planning.windows.flatMap((window) => {
+    const shut = window.place === 'track' ? [...breaks, ...planning.closed] : breaks
+    return shut.reduce<Window[]>(without, [window])
+  })
 }
 
 /** Windows without a break. */

@@ -29,6 +29,7 @@ import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { type DaySearch, noSearch, searchDay } from '../../workers/day-solver.ts'
 import { DayBoard } from './day-board.tsx'
+import { PlanExceptions } from './plan-exceptions.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
 import { costNames, easeInWords, formatNames, loadNames, reliefNames } from './plan-words.ts'
 
@@ -125,12 +126,24 @@ export const PlanPage = () => {
       </StageHead>
       <ProblemNote error={error ?? search.error} />
       <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
+      <PlanExceptions
+        planning={planning}
+        students={day.plan.studentIds.map((id) => [id, names.student(id)] as const)}
+        instructors={day.plan.instructorIds.map((id) => [id, names.instructor(id)] as const)}
+        cars={day.plan.cars.map((c) => [c.id, c.number] as const)}
+        now={now}
+        onChange={put}
+      />
       {!setup && <Reading what={say`Reading the day …`} />}
       {setup && (
         <>
           <Fits setup={setup} names={names} />
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <Button variant="contained" disabled={search.searching || checkSetup(setup).length > 0} onClick={start}>
+            <Button
+              variant={search.plan ? 'outlined' : 'contained'}
+              disabled={search.searching || checkSetup(setup).length > 0}
+              onClick={start}
+            >
               {now !== null && setup.kept.length > 0 ? say`Plan the rest of the day` : say`Plan the day`}
             </Button>
             {search.searching && (

@@ -19,11 +19,11 @@ export const formatNames: Record<FormatKind, string> = {
 export const shortFormatNames: Record<FormatKind, string> = {
   briefing: say`Intro`,
   walk: say`Walk`,
-  sighting: say`Sight`,
+  sighting: say`Look`,
   'ride-along': say`Ride`,
   'lead-follow': say`Follow`,
   'group-session': say`Group`,
-  released: say`Release`,
+  released: say`Single`,
   pad: say`Pad`,
   'wet-pad': say`Wet`,
   classroom: say`Class`,
