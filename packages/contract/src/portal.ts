@@ -1,4 +1,4 @@
-import { briefingParts, type QuizAnswer, type QuizQuestion } from '@ochote/core'
+import { briefingParts, type QuizAnswer, type QuizQuestion, slotKinds } from '@ochote/core'
 import { z } from 'zod'
 import { storedCircuitSchema } from './circuit.ts'
 import { flagSchema } from './day.ts'
@@ -23,6 +23,10 @@ export const portalSchema = z.object({
   corners: z.array(z.object({ id: z.string(), name: z.string() })),
   scheme: coneSchemeSchema,
   vehicleName: z.string(),
+  /** Own times of the day, in order; `kind` is that of the run list. */
+  times: z.array(
+    z.object({ start: z.string(), end: z.string(), kind: z.enum(slotKinds), title: z.string(), car: z.string(), instructor: z.string() }),
+  ),
   /** Lines of each part as the school entered them; the product's own words come from the page. */
   parts: z.record(part, z.array(z.string())),
   flags: z.array(flagSchema),

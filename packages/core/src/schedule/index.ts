@@ -10,6 +10,7 @@ export {
   type DayToPlan,
   EVERYBODY,
   groupsOfDay,
+  isInSlot,
   type KnownPeople,
   setupOfDay,
   slotsOfPlan,

@@ -187,6 +187,15 @@ const driversOf = (
   return drivers.length === students.length ? null : drivers
 }
 
+/** Id of the line in the run list that stands for a session which people do together. */
+const togetherId = (session: PlannedSession): string => `${session.formatId} ${session.start} ${session.groupId}`
+
+/** Whether a student is in what a line of the run list is for; null where no plan knows. */
+export const isInSlot = (slot: Pick<Slot, 'id'>, sessions: readonly PlannedSession[], studentId: string): boolean | null => {
+  const session = sessions.find((s) => togetherId(s) === slot.id)
+  return session ? session.seats.some((seat) => seat.studentId === studentId) : null
+}
+
 const slotKindOf: Record<FormatKind, (typeof slotKinds)[number]> = {
   briefing: 'briefing',
   walk: 'classroom',
@@ -208,8 +217,7 @@ export const slotsOfPlan = (sessions: readonly PlannedSession[], formats: readon
     const kind = slotKindOf[format.kind]
     const common = { start: session.start, end: session.end, kind, title: titleOf(format).slice(0, 80) }
     const instructor = session.instructorId === null ? {} : { instructorId: session.instructorId }
-    if (kind === 'briefing' || kind === 'classroom')
-      return [{ id: `${format.id} ${session.start} ${session.groupId}`, ...common, ...instructor }]
+    if (kind === 'briefing' || kind === 'classroom') return [{ id: togetherId(session), ...common, ...instructor }]
     return session.seats.map((seat) => ({
       id: `${format.id} ${session.start} ${seat.studentId}`,
       ...common,

@@ -2,6 +2,7 @@ import { api, type DaySummary } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { Stores } from '../stores.ts'
+import { dayCalendar } from './times.ts'
 
 /** Days: list, read, add, change, remove, take along as a file. `onChanged`: a day is not as it was. */
 export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: string) => void): void => {
@@ -45,6 +46,10 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
       school: { schemes, phraseBooks, stock, reserved },
       students: (await students.all()).flatMap((s) => (ofDay.has(s.id) ? { talk: s.talk, language: s.profile.language } : [])),
     }
+  })
+  mount(api.dayCalendar, async ({ params, res }) => {
+    res.type('text/calendar').send(await dayCalendar(stores, await existing(params.dayId)))
+    return undefined
   })
   mount(api.addDay, async ({ body }) => {
     await days.add(body.id, body.plan)

@@ -1,4 +1,4 @@
-import { dayPlanSchema, type Portal, type Quiz, type Run, type Sheet, type StoredSchoolSettings } from '@ochote/contract'
+import { type Day, dayPlanSchema, type Portal, type Quiz, type Run, type Sheet, type StoredSchoolSettings } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
@@ -40,6 +40,26 @@ describe('a student’s link', () => {
     expect(JSON.stringify(body)).not.toContain('Rashid')
     expect((await stranger.get('/api/students')).status).toBe(401)
     expect((await stranger.get(`/api/portal/${'x'.repeat(32)}`)).status).toBe(404)
+  })
+
+  it('shows the student’s own times with car and instructor, and gives them as a calendar file of nobody else', async () => {
+    const token = await giveLink('imke-valderan')
+    const { plan } = (await server.agent.get(`/api/days/${today}`)).body as Day
+    const own = plan.slots.filter((s) => s.studentId === 'imke-valderan')
+    const { times } = (await server.agent.get(`/api/portal/${token}`)).body as Portal
+    expect(times.filter((t) => t.kind === 'run').map((t) => t.start)).toEqual(own.map((s) => s.start).sort())
+    expect(times.some((t) => t.kind === 'briefing')).toBe(true)
+    expect(times.find((t) => t.kind === 'run')).toMatchObject({
+      car: expect.stringMatching(/^\d+$/),
+      instructor: expect.stringMatching(/ /),
+    })
+    const file = await (await startStranger()).get(`/api/portal/${token}/day.ics`)
+    expect(file.headers['content-type']).toContain('text/calendar')
+    expect(file.text.match(/BEGIN:VEVENT/g)).toHaveLength(times.length)
+    expect(file.text).not.toContain('Rashid')
+    const whole = await server.agent.get(`/api/days/${today}/day.ics`)
+    expect(whole.text.match(/BEGIN:VEVENT/g)).toHaveLength(plan.slots.length)
+    expect((await (await startStranger()).get(`/api/days/${today}/day.ics`)).status).toBe(401)
   })
 
   it('carries the school’s own cautions, and so does the sheet of a drive', async () => {

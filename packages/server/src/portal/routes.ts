@@ -1,5 +1,6 @@
 import { api, type Day, type Portal, type StoredStudent, type StudentLink, schoolOf } from '@ochote/contract'
 import { type BriefingPart, type ConesOfDay, type DayEvent, preparationOf, schemeOf, seedOf, settingsOfStudent } from '@ochote/core'
+import { dayCalendar, ownTimes } from '../days/times.ts'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
@@ -87,6 +88,7 @@ const portalOf = async (stores: Stores, { student, day, events }: Opened): Promi
     corners: Object.entries(circuit?.notes.cornerNames ?? {}).map(([id, name]) => ({ id, name })),
     scheme: schemeOf(schoolOf(schoolSettings).schemes, day.plan.settings.schemeId),
     vehicleName: vehicle?.name ?? '',
+    times: await ownTimes(stores, day, student.id),
     parts,
     flags: plan.flags,
     cautions: schoolSettings.cautions,
@@ -108,6 +110,11 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
     return portalOf(stores, await opened(stores, params.token))
   })
   mount(api.portalDrive, async ({ params }) => portalDrive(stores, (await opened(stores, params.token)).student, params.runId))
+  mount(api.portalCalendar, async ({ params, res }) => {
+    const { student, day } = await opened(stores, params.token)
+    res.type('text/calendar').send(await dayCalendar(stores, day, student.id))
+    return undefined
+  })
   mount(api.portalPicture, async ({ params, res }) => {
     const jpeg = await portalPicture(stores, (await opened(stores, params.token)).student, params.runId, params.pictureId)
     res.set('Cache-Control', 'private, max-age=3600').type('image/jpeg').send(jpeg)

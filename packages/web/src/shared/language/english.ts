@@ -95,6 +95,11 @@ export const english: StudentWords = {
     'Estimates by a simple model, to be driven slowly first. The instructor in the car decides; the venue’s rules come before the plan. Never for public roads.',
   card: { title: 'Pocket card', fold: 'other side', madeFor: (name) => `for ${name}` },
   phone: {
+    times: 'Your times',
+    noTimes: 'Your times are not planned yet.',
+    calendar: 'Into my calendar',
+    withCar: (car) => `car ${car}`,
+    timeKinds: { briefing: 'Briefing', run: 'Drive', classroom: 'Classroom', pad: 'Pad', break: 'Break' },
     reading: 'One moment …',
     hello: (name) => `Hello ${name}`,
     aboutYou: 'About you',

@@ -96,6 +96,11 @@ export const german: StudentWords = {
     'Schätzwerte aus einem einfachen Modell: zuerst langsam fahren. Der Instruktor im Auto entscheidet; die Regeln der Anlage stehen über dem Plan. Nie für öffentliche Straßen.',
   card: { title: 'Taschenkarte', fold: 'Rückseite', madeFor: (name) => `für ${name}` },
   phone: {
+    times: 'Deine Zeiten',
+    noTimes: 'Deine Zeiten sind noch nicht geplant.',
+    calendar: 'In meinen Kalender',
+    withCar: (car) => `Auto ${car}`,
+    timeKinds: { briefing: 'Einweisung', run: 'Fahrt', classroom: 'Raum', pad: 'Platz', break: 'Pause' },
     reading: 'Einen Moment …',
     hello: (name) => `Hallo ${name}`,
     aboutYou: 'Über dich',

@@ -85,6 +85,12 @@ export type StudentWords = {
     radioAsk: string
     radioHeard: string
     quiz: string
+    /** Own times of the day. */
+    times: string
+    noTimes: string
+    calendar: string
+    withCar: (car: string) => string
+    timeKinds: Record<'briefing' | 'run' | 'classroom' | 'pad' | 'break', string>
     quizNote: string
     begin: string
     next: string

@@ -1,10 +1,11 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import type { DayPlan } from '@ochote/contract'
+import { api, type DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
 import { flushSync } from 'react-dom'
 import { Link, useNavigate } from 'react-router'
+import { addressOf } from '../../data/api/api-client.ts'
 import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
@@ -61,6 +62,9 @@ export const DayStage = () => {
         <UndoRedo undo={undo} redo={redo} />
         <Button size="small" variant="outlined" onClick={() => print('A4')}>
           {say`Print the day`}
+        </Button>
+        <Button size="small" variant="outlined" component="a" href={addressOf(api.dayCalendar, { dayId: day.id }, undefined)}>
+          {say`Calendar file`}
         </Button>
         <Button size="small" variant="outlined" onClick={() => print('A3')}>
           {say`Board, A3`}

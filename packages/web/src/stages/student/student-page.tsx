@@ -16,7 +16,7 @@ import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
-import { call } from '../../data/api/api-client.ts'
+import { addressOf, call } from '../../data/api/api-client.ts'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
 import { FlagSign } from '../../shared/flag-sign.tsx'
 import type { StudentWords } from '../../shared/language/student-words.ts'
@@ -55,6 +55,7 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
         <Typography color="text.secondary">{`${portal.title}, ${formatDate(portal.date, words.code)}`}</Typography>
       </Box>
       <NextForYou token={token} portal={portal} words={words} onQuiz={() => setAsked(true)} />
+      <Times token={token} portal={portal} words={words} />
       <Briefing token={token} portal={portal} words={words} />
       {quiz}
       <OwnDrives token={token} portal={portal} words={words} />
@@ -66,6 +67,38 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
       <Typography variant="note" color="text.secondary">
         {phone.yours}
       </Typography>
+    </Stack>
+  )
+}
+
+/** The student's own times of the day, and the way into their calendar. */
+const Times = ({ token, portal, words }: Props) => {
+  const { phone } = words
+  return (
+    <Stack component="section" aria-label={phone.times} spacing={2}>
+      <Typography variant="head">{phone.times}</Typography>
+      {portal.times.length === 0 && <Typography>{phone.noTimes}</Typography>}
+      <Box component="ol" sx={{ m: 0, p: 0, listStyle: 'none' }}>
+        {portal.times.map((time) => (
+          <Stack
+            key={`${time.start} ${time.kind} ${time.title}`}
+            component="li"
+            direction="row"
+            spacing={3}
+            sx={{ borderTop: 'hair', borderColor: 'divider', py: 2 }}
+          >
+            <Box className="figures" sx={{ fontWeight: 620, whiteSpace: 'nowrap' }}>{`${time.start}–${time.end}`}</Box>
+            <Box>{[phone.timeKinds[time.kind], time.car && phone.withCar(time.car), time.instructor].filter(Boolean).join(', ')}</Box>
+          </Stack>
+        ))}
+      </Box>
+      {portal.times.length > 0 && (
+        <Box>
+          <Button component="a" href={addressOf(api.portalCalendar, { token }, undefined)} variant="outlined">
+            {phone.calendar}
+          </Button>
+        </Box>
+      )}
     </Stack>
   )
 }
