@@ -45,6 +45,57 @@ test('a day is counted, planned, taken over, broken and planned again', async ({
     await expect(page.getByText(/is out at|drives at|is with/)).toHaveCount(0)
   })
 
+  await test.step('a student sees their own times on the phone, and takes them into a calendar', async () => {
+    const token = await page.evaluate(async () => {
+      const { id } = ((await (await fetch('/api/days')).json()) as { id: string; date: string }[]).find((d) => d.date === '2027-05-15') ?? {
+        id: '',
+      }
+      return ((await (await fetch(`/api/days/${id}/links/imke-valderan`, { method: 'POST' })).json()) as { token: string }).token
+    })
+    await page.setViewportSize({ width: 390, height: 844 })
+    await page.goto(`/s/${token}`)
+    const times = page.getByRole('region', { name: 'Your times' })
+    await expect(times.getByRole('listitem').filter({ hasText: 'Drive, car' })).toHaveCount(2)
+    await expect(times.getByRole('listitem').first()).toContainText('09:00–09:30Briefing')
+    const address = await times.getByRole('link', { name: 'Into my calendar' }).getAttribute('href')
+    const file = await page.evaluate(async (at) => (await fetch(at ?? '')).text(), address)
+    expect(file.match(/BEGIN:VEVENT/g)?.length).toBe(await times.getByRole('listitem').count())
+    await page.setViewportSize({ width: 1280, height: 800 })
+    await page.goto('/day')
+  })
+
+  await test.step('a session is moved by keys, told with what it breaks, taken back, and locked', async () => {
+    await page.getByRole('link', { name: 'Plan it' }).click()
+    const board = page.getByRole('region', { name: 'The plan', exact: true })
+    const result = page.getByRole('status', { name: 'What the change does' })
+    await board.getByRole('button', { name: 'Students', exact: true }).click()
+    const bar = board.getByRole('button', { name: /Ride-along · Bram Holliskay/ }).first()
+    const at = (await bar.getAttribute('aria-label')) ?? ''
+    await bar.click()
+    const editor = page.getByRole('region', { name: 'Chosen on the board' })
+    await expect(editor).toContainText(at.slice(0, 11))
+    // Before the briefing is over nobody drives, and the track is closed.
+    const minutes = Number(at.slice(0, 2)) * 60 + Number(at.slice(3, 5)) - 540
+    for (let moved = 0; moved < minutes; moved += 5) await editor.getByRole('button', { name: '5 min earlier' }).click()
+    await expect(editor).toContainText('09:00–09:20')
+    await expect(result).toContainText('is closed then')
+    for (let moved = 0; moved < minutes; moved += 5) await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(result).toContainText('It fits')
+    await board
+      .getByRole('button', { name: /Ride-along · Bram Holliskay/ })
+      .first()
+      .focus()
+    await page.keyboard.press('ArrowRight')
+    await expect(editor).not.toContainText(at.slice(0, 11))
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await board
+      .getByRole('button', { name: /Ride-along · Bram Holliskay/ })
+      .first()
+      .click()
+    await editor.getByRole('button', { name: 'Lock it here' }).click()
+    await expect(editor.getByRole('button', { name: '5 min later' })).toBeDisabled()
+  })
+
   await test.step('a car drops out and somebody is late: the new plan says whom it changes', async () => {
     await page.getByRole('link', { name: 'Plan it' }).click()
     const differs = page.getByRole('region', { name: 'What differs' })

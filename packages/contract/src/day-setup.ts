@@ -113,6 +113,7 @@ export const dayPlanningSchema = z.object({
   closed: z.array(span).max(10).default([]),
   rules: dayRulesSchema.prefault({}),
   sessions: z.array(plannedSessionSchema).max(1000).default([]),
+  locked: z.array(z.string().max(10_000)).max(1000).default([]),
 }) satisfies z.ZodType<DayPlanning>
 
 /** All that a day is planned from, in one file. */

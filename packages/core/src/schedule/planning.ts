@@ -3,6 +3,7 @@ import type { Car, GroupSettings, Slot, slotKinds } from '../day/day.ts'
 import type { Level } from '../day/level.ts'
 import { mayDrive, type SchoolCar } from '../day/school-car.ts'
 import type { Student } from '../day/student.ts'
+import { sessionKey } from './edit-plan.ts'
 import {
   type DayRules,
   type DaySetup,
@@ -32,6 +33,8 @@ export type DayPlanning = {
   rules: DayRules
   /** The plan that was accepted. */
   sessions: PlannedSession[]
+  /** Keys of its sessions that nobody may move. */
+  locked: string[]
 }
 
 /** The group of whoever is in none. */
@@ -57,6 +60,7 @@ export const usualPlanning = (): DayPlanning => ({
   closed: [],
   rules: usualRules,
   sessions: [],
+  locked: [],
 })
 
 /** How often a group gets a format where nobody has said: a briefing, and two drives beside an instructor. */
@@ -144,7 +148,7 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     pairs: [],
     rain: planning.rain,
     rules: planning.rules,
-    kept: planning.sessions.filter(began),
+    kept: planning.sessions.filter((session) => began(session) || planning.locked.includes(sessionKey(session))),
     announced: planning.sessions,
     now,
   }

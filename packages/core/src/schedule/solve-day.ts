@@ -47,7 +47,8 @@ const WARM = 60
 const ANEW_EVERY = 8
 const COLD = 1
 
-const announcedOf = (model: Model): Announced | null => {
+/** What was announced to each student, by index. */
+export const announcedOf = (model: Model): Announced | null => {
   const { announced, students } = model.setup
   if (announced.length === 0) return null
   const told = students.map((): { format: number; at: number; instructor: number }[] => [])

@@ -9,8 +9,11 @@ import {
   describeError,
   FULL_LOAD,
   groupsOfDay,
+  judgePlan,
+  movedBy,
   type PlannedSession,
   planChanges,
+  sessionKey,
   setupOfDay,
   slotsOfPlan,
 } from '@ochote/core'
@@ -32,6 +35,7 @@ import { DayBoard } from './day-board.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
 import { costNames, easeInWords, formatNames, loadNames, reliefNames } from './plan-words.ts'
+import { EditJudged, SessionEditor } from './session-editor.tsx'
 
 /** How long a day is searched for at most (s); it can be stopped at any time. */
 const SECONDS = 20
@@ -178,7 +182,16 @@ export const PlanPage = () => {
               }}
             />
           ) : (
-            planning.sessions.length > 0 && <DayBoard setup={setup} sessions={planning.sessions} names={names} now={now} />
+            planning.sessions.length > 0 && (
+              <EditableBoard
+                setup={setup}
+                sessions={planning.sessions}
+                locked={planning.locked}
+                names={names}
+                now={now}
+                onUse={(sessions, locked) => change((plan) => withPlan(plan, sessions, locked))}
+              />
+            )
           )}
         </>
       )}
@@ -187,14 +200,14 @@ export const PlanPage = () => {
 }
 
 /** The day with a plan in use: its run list is made from it; breaks that were entered by hand stay. */
-const withPlan = (plan: DayPlan, sessions: PlannedSession[]): DayPlan => {
+const withPlan = (plan: DayPlan, sessions: PlannedSession[], locked: string[] = plan.planning.locked): DayPlan => {
   const made = slotsOfPlan(sessions, plan.planning.formats, (format) =>
     format.kind === 'briefing' ? say`everybody` : formatNames[format.kind],
   )
   const breaks = plan.slots.filter((slot) => slot.kind === 'break')
   return {
     ...plan,
-    planning: { ...plan.planning, sessions },
+    planning: { ...plan.planning, sessions, locked: locked.filter((key) => sessions.some((s) => sessionKey(s) === key)) },
     slots: [...made, ...breaks].sort((a, b) => (a.start < b.start ? -1 : a.start > b.start ? 1 : 0)),
   }
 }
@@ -307,6 +320,66 @@ const Proposal = ({ setup, search, plan, used, names, now, onUse, onDrop }: Prop
         </Button>
       </Stack>
       <DayBoard setup={setup} sessions={plan.sessions} names={names} now={now} />
+    </Stack>
+  )
+}
+
+type EditableProps = {
+  setup: DaySetup
+  sessions: readonly PlannedSession[]
+  locked: readonly string[]
+  names: Names
+  now: string | null
+  onUse: (sessions: PlannedSession[], locked: string[]) => void
+}
+
+/** The plan in use, changed by hand: each change is kept at once, and told with what it breaks and costs. */
+const EditableBoard = ({ setup, sessions, locked, names, now, onUse }: EditableProps) => {
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [before, setBefore] = useState<number | null>(null)
+  const judged = useMemo(() => judgePlan(setup, sessions), [setup, sessions])
+  const session = sessions.find((s) => sessionKey(s) === chosen)
+  const put = (key: string, next: PlannedSession | null): void => {
+    setBefore(judged.cost)
+    const kept = sessions.flatMap((s) => (sessionKey(s) === key ? (next ? [next] : []) : [s]))
+    setChosen(next ? sessionKey(next) : null)
+    onUse(kept, [...locked])
+  }
+  const inDay = (one: PlannedSession): boolean => one.start >= setup.from && one.end <= setup.to
+  const move = (key: string, minutes: number): void => {
+    const one = sessions.find((s) => sessionKey(s) === key)
+    const next = one && movedBy(one, minutes)
+    if (next && inDay(next)) put(key, next)
+  }
+  const nameOf = (id: string): string => [names.student(id), names.instructor(id)].find((name) => name !== id) ?? names.car(id)
+  return (
+    <Stack spacing={2}>
+      {(before !== null || judged.broken.length > 0) && <EditJudged judged={judged} before={before ?? judged.cost} nameOf={nameOf} />}
+      {session ? (
+        <SessionEditor
+          setup={setup}
+          session={session}
+          locked={locked.includes(chosen ?? '')}
+          names={names}
+          onChange={(next) => chosen !== null && inDay(next) && put(chosen, next)}
+          onRemove={() => chosen !== null && put(chosen, null)}
+          onLock={(on) => chosen !== null && onUse([...sessions], on ? [...locked, chosen] : locked.filter((key) => key !== chosen))}
+        />
+      ) : (
+        <Typography variant="text" color="text.secondary">
+          {say`Choose a session to change or lock it; drag it, or move it by the arrow keys.`}
+        </Typography>
+      )}
+      <DayBoard
+        setup={setup}
+        sessions={sessions}
+        names={names}
+        now={now}
+        chosen={chosen}
+        locked={locked}
+        onChoose={setChosen}
+        onMove={move}
+      />
     </Stack>
   )
 }

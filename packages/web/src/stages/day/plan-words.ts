@@ -1,4 +1,4 @@
-import type { CostPart, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
+import type { CostPart, DayRuleName, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
 import { say } from '../../language/say.ts'
 
 /** Names of what people do on a day. */
@@ -69,6 +69,41 @@ export const reliefNames: Record<ReliefKind, string> = {
   'car-number': say`the number of cars`,
   'track-time': say`the hours of the track`,
   'instructor-time': say`the number of instructors`,
+}
+
+/** Hard rules as they are broken, after a time and a name. */
+export const brokenNames: Record<DayRuleName, string> = {
+  unknown: say`is not in the day any more`,
+  times: say`does not fit the day’s times`,
+  seats: say`has too many or too few in it`,
+  group: say`is in another group`,
+  'place-closed': say`is closed then`,
+  'place-twice': say`is taken twice`,
+  'groups-mixed': say`meets another group on the track`,
+  'student-away': say`is not there then`,
+  'student-twice': say`is in two places`,
+  rest: say`has too little rest between two drives`,
+  leaving: say`drives too shortly before leaving`,
+  order: say`does things in the wrong order`,
+  'briefing-first': say`has had no briefing by then`,
+  'sighting-first': say`has had no sighting laps by then`,
+  lunch: say`has no time for lunch`,
+  'instructor-away': say`is away, has a break, or is missing`,
+  'instructor-twice': say`is needed twice`,
+  'instructor-group': say`does not teach this group`,
+  'instructor-car': say`does not teach in this car`,
+  'instructor-language': say`does not speak the student’s language`,
+  'car-missing': say`has no car`,
+  'car-not-allowed': say`may not drive this car`,
+  'car-out': say`is out of use then`,
+  'car-twice': say`is used twice, or has not cooled down`,
+  fuel: say`runs out of fuel`,
+  'cars-out': say`has too many cars out`,
+  helmets: say`helmets are too few`,
+  radios: say`are too few`,
+  loggers: say`are too few`,
+  'before-now': say`would have begun already`,
+  'fixed-time': say`is held at another time`,
 }
 
 /** What would ease a full day, as advice. */
