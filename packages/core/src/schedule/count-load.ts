@@ -1,3 +1,4 @@
+import { clockOf, minutesOf } from '../day/check-day.ts'
 import { type Model, modelOf } from './model.ts'
 import type { DaySetup } from './setup.ts'
 
@@ -107,43 +108,53 @@ const loadsOf = (setup: DaySetup): Load[] => {
     .sort((a, b) => b.share - a.share)
 }
 
-/** Each change that would ease the day, the one that helps most first. */
-const easesOf = (setup: DaySetup, fullest: number): Ease[] => {
-  const after = (change: Partial<DaySetup>): number => loadsOf({ ...setup, ...change })[0]?.share ?? 0
+/** A change that would ease a day, and the day as it would be then. */
+export type Eased = { ease: Omit<Ease, 'share'>; setup: DaySetup }
+
+const later = (clock: string): string => clockOf(minutesOf(clock) + LONGER_MIN)
+/** By how much a day is made longer, and rides shorter (min). */
+const LONGER_MIN = 30
+const SHORTER_MIN = 5
+
+/** Changes that could ease a day: one more instructor or car, half an hour more, shorter rides, something once less. */
+export const easedSetups = (setup: DaySetup): Eased[] => {
   const [instructor] = setup.instructors
   const [car] = setup.cars
-  const eases: Ease[] = []
-  if (instructor)
-    eases.push({
-      kind: 'instructor',
-      share: after({ instructors: [...setup.instructors, { ...instructor, id: 'one more', groupIds: [], breaks: [] }] }),
-    })
-  if (car)
-    eases.push({
-      kind: 'car',
-      share: after({ cars: [...setup.cars, { ...car, id: 'one more', groupIds: [], studentIds: [], out: [] }] }),
-    })
-  const later = (clock: string): string => {
-    const [hours, minutes] = clock.split(':').map(Number)
-    const at = Math.min(23 * 60 + 59, 60 * hours + minutes + 30)
-    return `${String(Math.floor(at / 60)).padStart(2, '0')}:${String(at % 60).padStart(2, '0')}`
-  }
-  eases.push({
-    kind: 'longer-day',
-    minutes: 30,
-    share: after({ to: later(setup.to), windows: setup.windows.map((w) => (w.to === setup.to ? { ...w, to: later(w.to) } : w)) }),
-  })
-  for (const format of setup.formats) {
-    if (format.minutes > 10 && format.kind === 'ride-along')
-      eases.push({
-        kind: 'shorter-rides',
-        minutes: 5,
-        formatId: format.id,
-        share: after({ formats: setup.formats.map((f) => (f.id === format.id ? { ...f, minutes: f.minutes - 5 } : f)) }),
-      })
-    const fewer = setup.groups.map((g) => ({ ...g, wants: { ...g.wants, [format.id]: Math.max(0, (g.wants[format.id] ?? 0) - 1) } }))
-    if (format.kind !== 'briefing' && setup.groups.some((g) => (g.wants[format.id] ?? 0) > 0))
-      eases.push({ kind: 'fewer-wants', formatId: format.id, share: after({ groups: fewer }) })
-  }
-  return eases.filter((ease) => ease.share < fullest - 1e-9).sort((a, b) => a.share - b.share)
+  const more = (kind: 'instructor' | 'car', change: Partial<DaySetup>): Eased => ({ ease: { kind }, setup: { ...setup, ...change } })
+  return [
+    ...(instructor
+      ? [more('instructor', { instructors: [...setup.instructors, { ...instructor, id: 'one more', groupIds: [], breaks: [] }] })]
+      : []),
+    ...(car ? [more('car', { cars: [...setup.cars, { ...car, id: 'one more', groupIds: [], studentIds: [], out: [] }] })] : []),
+    {
+      ease: { kind: 'longer-day', minutes: LONGER_MIN },
+      setup: { ...setup, to: later(setup.to), windows: setup.windows.map((w) => (w.to === setup.to ? { ...w, to: later(w.to) } : w)) },
+    },
+    ...setup.formats.flatMap((format): Eased[] => {
+      const wanted = format.kind !== 'briefing' && setup.groups.some((g) => (g.wants[format.id] ?? 0) > 0)
+      const shorter = format.kind === 'ride-along' && format.minutes > 2 * SHORTER_MIN
+      const less = setup.groups.map((g) => ({ ...g, wants: { ...g.wants, [format.id]: Math.max(0, (g.wants[format.id] ?? 0) - 1) } }))
+      return [
+        ...(shorter
+          ? [
+              {
+                ease: { kind: 'shorter-rides' as const, minutes: SHORTER_MIN, formatId: format.id },
+                setup: {
+                  ...setup,
+                  formats: setup.formats.map((f) => (f.id === format.id ? { ...f, minutes: f.minutes - SHORTER_MIN } : f)),
+                },
+              },
+            ]
+          : []),
+        ...(wanted ? [{ ease: { kind: 'fewer-wants' as const, formatId: format.id }, setup: { ...setup, groups: less } }] : []),
+      ]
+    }),
+  ]
 }
+
+/** Each change that would ease the day, the one that helps most first. */
+const easesOf = (setup: DaySetup, fullest: number): Ease[] =>
+  easedSetups(setup)
+    .map(({ ease, setup: eased }) => ({ ...ease, share: loadsOf(eased)[0]?.share ?? 0 }))
+    .filter((ease) => ease.share < fullest - 1e-9)
+    .sort((a, b) => a.share - b.share)

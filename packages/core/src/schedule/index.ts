@@ -3,7 +3,7 @@ export { checkSetup } from './check-setup.ts'
 export { type Broken, checkTimetable, type DayRuleName, dayRuleNames } from './check-timetable.ts'
 export { type Clash, clashOf, easedBy, type ReliefKind, reliefKinds } from './clash-day.ts'
 export { type CostPart, type Costs, costParts } from './cost.ts'
-export { countLoad, type DayLoad, type Ease, FULL_LOAD, type Load } from './count-load.ts'
+export { countLoad, type DayLoad, type Ease, type Eased, easedSetups, FULL_LOAD, type Load } from './count-load.ts'
 export { type Judged, judgePlan, movedBy, sessionKey } from './edit-plan.ts'
 export { planChanges, type StudentChange } from './plan-changes.ts'
 export {

@@ -1,11 +1,18 @@
 import type { Clash, DayBound, DaySetup, DayTimetable } from '@ochote/core'
 import { proxy, wrap } from 'comlink'
-import type { Days } from './day.worker.ts'
+import type { Days, Relief } from './day.worker.ts'
 
 /** What the search has so far; it lives here, so that stopping it loses nothing. */
-export type DaySearch = { plan: DayTimetable | null; bound: DayBound | null; clash: Clash | null; searching: boolean; error: Error | null }
+export type DaySearch = {
+  plan: DayTimetable | null
+  bound: DayBound | null
+  clash: Clash | null
+  reliefs: readonly Relief[]
+  searching: boolean
+  error: Error | null
+}
 
-export const noSearch: DaySearch = { plan: null, bound: null, clash: null, searching: false, error: null }
+export const noSearch: DaySearch = { plan: null, bound: null, clash: null, reliefs: [], searching: false, error: null }
 
 /**
  * Plans a day in one worker and proves in a second how far the plan could still be bettered; for a day with kept sessions nothing is
@@ -37,7 +44,18 @@ export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Parti
     const plan = await search.days.solve(setup, seconds, proxy(better))
     tell({ plan })
     const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
-    if (missing > 0 && canProve) tell({ clash: await search.days.clash(setup, missing) })
+    if (missing === 0 || !canProve) return
+    const clash = await search.days.clash(setup, missing)
+    tell({ clash })
+    let reliefs: readonly Relief[] = []
+    await search.days.relief(
+      setup,
+      clash.rules,
+      proxy((relief: Relief) => {
+        reliefs = [...reliefs, relief].sort((a, b) => a.leftOut - b.leftOut)
+        tell({ reliefs })
+      }),
+    )
   }
   tell({ ...noSearch, searching: true })
   run()

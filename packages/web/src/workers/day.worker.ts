@@ -1,5 +1,23 @@
-import { boundDay, type Clash, clashOf, type DayBound, type DaySetup, type DayTimetable, solveDay } from '@ochote/core'
+import {
+  boundDay,
+  type Clash,
+  clashOf,
+  type DayBound,
+  type DaySetup,
+  type DayTimetable,
+  type Ease,
+  easedBy,
+  easedSetups,
+  type ReliefKind,
+  solveDay,
+} from '@ochote/core'
 import { expose } from 'comlink'
+
+/** A change of a day, and what the search leaves out with it. */
+export type Relief = { what: Omit<Ease, 'share'> | ReliefKind; leftOut: number }
+
+/** Moves for each change that is tried: about two seconds. */
+const RELIEF_STEPS = 400_000
 
 /** Plans of a day off the interface's thread. Each call runs to its end; whoever no longer wants it stops the worker. */
 const days = {
@@ -20,6 +38,17 @@ const days = {
         return false
       },
     })
+  },
+  /** What each change of a day buys: what is still left out then, told as it is found. */
+  relief: (setup: DaySetup, rules: readonly ReliefKind[], onRelief: (relief: Relief) => void): void => {
+    const tried: { what: Relief['what']; setup: DaySetup }[] = [
+      ...easedSetups(setup).map(({ ease, setup: eased }) => ({ what: ease, setup: eased })),
+      ...rules.map((rule) => ({ what: rule, setup: easedBy(setup, rule) })),
+    ]
+    for (const { what, setup: eased } of tried) {
+      const { leftOut } = solveDay(eased, { steps: RELIEF_STEPS })
+      onRelief({ what, leftOut: leftOut.reduce((sum, one) => sum + one.missing, 0) })
+    }
   },
   clash: (setup: DaySetup, leftOut: number): Clash => clashOf(setup, leftOut),
 }

@@ -34,7 +34,7 @@ import { type DaySearch, noSearch, searchDay } from '../../workers/day-solver.ts
 import { DayBoard } from './day-board.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
-import { costNames, easeInWords, formatNames, loadNames, reliefNames } from './plan-words.ts'
+import { costNames, easeInWords, formatNames, loadNames, reliefInWords, reliefNames } from './plan-words.ts'
 import { EditJudged, SessionEditor } from './session-editor.tsx'
 
 /** How long a day is searched for at most (s); it can be stopped at any time. */
@@ -129,7 +129,14 @@ export const PlanPage = () => {
         <UndoRedo undo={undo} redo={redo} />
       </StageHead>
       <ProblemNote error={error ?? search.error} />
-      <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
+      <Box component="details" open={planning.sessions.length === 0} sx={{ '& summary': { cursor: 'pointer' } }}>
+        <summary>
+          <Typography component="span" variant="head">{say`What the day gives`}</Typography>
+        </summary>
+        <Box sx={{ mt: 3 }}>
+          <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
+        </Box>
+      </Box>
       <PlanExceptions
         planning={planning}
         students={day.plan.studentIds.map((id) => [id, names.student(id)] as const)}
@@ -302,6 +309,11 @@ const Proposal = ({ setup, search, plan, used, names, now, onUse, onDrop }: Prop
         {search.clash && !search.clash.proven && (
           <Typography>{say`A plan without that was not found in ${SECONDS} s; nothing proves that there is none.`}</Typography>
         )}
+        {search.reliefs.length > 0 && (
+          <Typography>
+            {say`Found, so that less may be possible: ${search.reliefs.map(({ what, leftOut: left }) => say`${reliefInWords(what, (id) => nameOfFormat(setup, id))}: ${left} left out`).join('; ')}.`}
+          </Typography>
+        )}
         {changes.length > 0 && (
           <Typography>
             {say`${changes.length} people change against the plan in use: ${changes
@@ -351,7 +363,8 @@ const EditableBoard = ({ setup, sessions, locked, names, now, onUse }: EditableP
     const next = one && movedBy(one, minutes)
     if (next && inDay(next)) put(key, next)
   }
-  const nameOf = (id: string): string => [names.student(id), names.instructor(id)].find((name) => name !== id) ?? names.car(id)
+  const nameOf = (id: string): string =>
+    [names.student(id), names.instructor(id)].find((name) => name !== id) ?? (names.car(id) === id ? id : say`car ${names.car(id)}`)
   return (
     <Stack spacing={2}>
       {(before !== null || judged.broken.length > 0) && <EditJudged judged={judged} before={before ?? judged.cost} nameOf={nameOf} />}

@@ -106,20 +106,28 @@ export const brokenNames: Record<DayRuleName, string> = {
   'fixed-time': say`is held at another time`,
 }
 
-/** What would ease a full day, as advice. */
-export const easeInWords = (ease: Ease, nameOf: (formatId: string) => string): string => {
-  const share = `${Math.round(100 * ease.share)}%`
-  const name = ease.formatId === undefined ? '' : nameOf(ease.formatId)
-  switch (ease.kind) {
+type EaseOfDay = Omit<Ease, 'share'>
+
+const easeName = ({ kind, minutes, formatId }: EaseOfDay, nameOf: (formatId: string) => string): string => {
+  const name = formatId === undefined ? '' : nameOf(formatId)
+  switch (kind) {
     case 'instructor':
-      return say`one more instructor: ${share}`
+      return say`one more instructor`
     case 'car':
-      return say`one more car: ${share}`
+      return say`one more car`
     case 'longer-day':
-      return say`${ease.minutes} minutes more: ${share}`
+      return say`${minutes} minutes more`
     case 'shorter-rides':
-      return say`${name} ${ease.minutes} minutes shorter: ${share}`
+      return say`${name} ${minutes} minutes shorter`
     case 'fewer-wants':
-      return say`${name} once less: ${share}`
+      return say`${name} once less`
   }
 }
+
+/** What would ease a full day, as advice: with how full it would be. */
+export const easeInWords = (ease: Ease, nameOf: (formatId: string) => string): string =>
+  say`${easeName(ease, nameOf)}: ${Math.round(100 * ease.share)}%`
+
+/** A change of the day, or a rule that is given up. */
+export const reliefInWords = (what: EaseOfDay | ReliefKind, nameOf: (formatId: string) => string): string =>
+  typeof what === 'string' ? say`without ${reliefNames[what]}` : easeName(what, nameOf)
