@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { dayBoardSchema } from './day.ts'
 import { dayEventBatchSchema, dayEventSchema } from './day-event.ts'
 import { endpoint } from './endpoint.ts'
 import {
@@ -180,6 +181,15 @@ export const preparationApi = {
     access: 'link',
     params: token.extend({ runId: z.string().min(1).max(80) }),
     response: portalRunSchema,
+  }),
+  dayBoard: endpoint({
+    id: 'dayBoard',
+    method: 'get',
+    path: '/api/board/:token',
+    summary: 'The times of a day for a screen in the paddock',
+    access: 'link',
+    params: token,
+    response: dayBoardSchema,
   }),
   portalCalendar: endpoint({
     id: 'portalCalendar',

@@ -62,6 +62,11 @@ export const dayPlanSchema = z.object({
   calls: callWorkSchema.prefault({}),
   briefing: briefingSchema.prefault({}),
   planning: dayPlanningSchema.prefault({}),
+  /** The board for a screen in the paddock: its link, and how people are named on it. */
+  board: z
+    .object({ token: z.string().min(20).max(80), names: z.enum(['first', 'whole']) })
+    .nullable()
+    .default(null),
 })
 export type DayPlan = z.infer<typeof dayPlanSchema>
 /** A day's plan as it is made: what nobody has worked on yet may be absent. */
@@ -86,6 +91,15 @@ export const daySummarySchema = z.object({
   driven: z.number().int(),
 })
 export type DaySummary = z.infer<typeof daySummarySchema>
+
+/** What the board in the paddock shows: no more than times, first names or whole ones, and cars. */
+export const dayBoardSchema = z.object({
+  title: z.string(),
+  date: z.string(),
+  venue: z.string(),
+  lines: z.array(z.object({ start: clock, end: clock, kind: z.enum(slotKinds), title: z.string(), name: z.string(), car: z.string() })),
+})
+export type DayBoard = z.infer<typeof dayBoardSchema>
 
 /** A new day; the id is made by the client, so that a button pressed twice makes one day. */
 export const newDaySchema = z.object({ id: z.uuid(), plan: dayPlanSchema })

@@ -2,7 +2,7 @@ import { api, type DaySummary } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { Stores } from '../stores.ts'
-import { dayCalendar } from './times.ts'
+import { boardOf, dayCalendar } from './times.ts'
 
 /** Days: list, read, add, change, remove, take along as a file. `onChanged`: a day is not as it was. */
 export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: string) => void): void => {
@@ -46,6 +46,17 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
       school: { schemes, phraseBooks, stock, reserved },
       students: (await students.all()).flatMap((s) => (ofDay.has(s.id) ? { talk: s.talk, language: s.profile.language } : [])),
     }
+  })
+  mount(api.dayBoard, async ({ params }) => {
+    const day = await days.byBoard(params.token)
+    if (!day)
+      throw new HttpProblem(
+        404,
+        'link-withdrawn',
+        'This link is not valid any more.',
+        'Ask your instructor for a new one; nothing else is lost.',
+      )
+    return boardOf(stores, day)
   })
   mount(api.dayCalendar, async ({ params, res }) => {
     res.type('text/calendar').send(await dayCalendar(stores, await existing(params.dayId)))

@@ -47,6 +47,12 @@ const remove = async (db: Knex, id: string): Promise<boolean> =>
     return true
   })
 
+/** The day whose board has this link; null where there is none, or it was withdrawn. */
+const byBoard = async (db: Knex, token: string): Promise<Day | null> => {
+  const row = (await db('days').whereRaw("json_extract(plan, '$.board.token') = ?", [token]).first('id')) as { id: string } | undefined
+  return row ? byId(db, row.id) : null
+}
+
 /** Writes a new version if the stored one is still the version it was made from; false otherwise. */
 const change = async (db: Knex, id: string, fromVersion: number, plan: DayPlan): Promise<boolean> =>
   (await db('days')
@@ -54,5 +60,5 @@ const change = async (db: Knex, id: string, fromVersion: number, plan: DayPlan):
     .update({ date: plan.date, version: fromVersion + 1, plan: JSON.stringify(plan) })) === 1
 
 /** Days in the database: one versioned document each. */
-export const dayStore = (db: Knex) => bindTo(db, { all, byId, add, change, runsOfDays, remove })
+export const dayStore = (db: Knex) => bindTo(db, { all, byId, byBoard, add, change, runsOfDays, remove })
 export type DayStore = ReturnType<typeof dayStore>

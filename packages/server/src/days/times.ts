@@ -1,4 +1,4 @@
-import type { Day, Portal } from '@ochote/contract'
+import type { Day, DayBoard, Portal } from '@ochote/contract'
 import { isInSlot, lastingNames, type Slot, timesOfStudent } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 import { calendarFile } from './calendar.ts'
@@ -26,6 +26,30 @@ export const ownTimes = async (stores: Stores, day: Day, studentId: string): Pro
     car: names.car(slot),
     instructor: names.instructor(slot),
   }))
+}
+
+/** The day as the board in the paddock shows it; people by their first names unless the day says otherwise. */
+export const boardOf = async (stores: Stores, day: Day): Promise<DayBoard> => {
+  const { plan } = day
+  const names = await namesOf(stores, day)
+  const students = new Map((await stores.students.all()).map((s) => [s.id, s.name]))
+  const shown = (id: string | undefined): string => {
+    const name = students.get(id ?? '') ?? ''
+    return plan.board?.names === 'whole' ? name : (name.split(' ')[0] ?? '')
+  }
+  return {
+    title: plan.title,
+    date: plan.date,
+    venue: plan.venue,
+    lines: plan.slots.map((slot) => ({
+      start: slot.start,
+      end: slot.end,
+      kind: slot.kind,
+      title: slot.title,
+      name: shown(slot.studentId),
+      car: names.car(slot),
+    })),
+  }
 }
 
 /** Time zone of a day's clocks: that of the venue of its circuit; empty where nobody said. */

@@ -22,6 +22,7 @@ const released = [
   '009-replaced-circuits',
   '010-sheets-given',
   '011-own-school',
+  '012-day-boards',
 ]
 
 describe('the database', () => {
@@ -53,8 +54,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '012-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['012-rebuild'])
+    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '013-rebuild', migration: rebuild }]))
+    expect(second.migrated).toEqual(['013-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -125,7 +126,14 @@ describe('the database', () => {
     await db.destroy()
     const second = await openDatabase(dataDir)
     const read = async (table: string, column: string): Promise<unknown> => JSON.parse((await second.db(table).first(column))[column])
-    expect(second.migrated).toEqual(['007-ids', '008-judged-form', '009-replaced-circuits', '010-sheets-given', '011-own-school'])
+    expect(second.migrated).toEqual([
+      '007-ids',
+      '008-judged-form',
+      '009-replaced-circuits',
+      '010-sheets-given',
+      '011-own-school',
+      '012-day-boards',
+    ])
     expect(await second.db('students').select('level')).toEqual([{ level: 'first-day' }])
     expect(await read('days', 'plan')).toEqual({
       title: 'A first day',

@@ -1,4 +1,13 @@
-import { type Day, dayPlanSchema, type Portal, type Quiz, type Run, type Sheet, type StoredSchoolSettings } from '@ochote/contract'
+import {
+  type Day,
+  type DayBoard,
+  dayPlanSchema,
+  type Portal,
+  type Quiz,
+  type Run,
+  type Sheet,
+  type StoredSchoolSettings,
+} from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
@@ -60,6 +69,26 @@ describe('a student’s link', () => {
     const whole = await server.agent.get(`/api/days/${today}/day.ics`)
     expect(whole.text.match(/BEGIN:VEVENT/g)).toHaveLength(plan.slots.length)
     expect((await (await startStranger()).get(`/api/days/${today}/day.ics`)).status).toBe(401)
+  })
+
+  it('of a board shows the paddock the day by first names, until it is withdrawn', async () => {
+    const stranger = await startStranger()
+    const board = { token: `${'b'.repeat(40)}`, names: 'first' as 'first' | 'whole' }
+    const put = async (next: typeof board | null): Promise<void> => {
+      const { version, plan } = (await server.agent.get(`/api/days/${today}`)).body as Day
+      expect((await server.agent.put(`/api/days/${today}`).send({ version, plan: { ...plan, board: next } })).status).toBe(200)
+    }
+    expect((await stranger.get(`/api/board/${board.token}`)).status).toBe(404)
+    await put(board)
+    const { body } = await stranger.get(`/api/board/${board.token}`)
+    const { plan } = (await server.agent.get(`/api/days/${today}`)).body as Day
+    expect((body as DayBoard).lines).toHaveLength(plan.slots.length)
+    expect(JSON.stringify(body)).toContain('Imke')
+    expect(JSON.stringify(body)).not.toContain('Valderan')
+    await put({ ...board, names: 'whole' })
+    expect(JSON.stringify((await stranger.get(`/api/board/${board.token}`)).body)).toContain('Imke Valderan')
+    await put(null)
+    expect((await stranger.get(`/api/board/${board.token}`)).body).toMatchObject({ code: 'link-withdrawn' })
   })
 
   it('carries the school’s own cautions, and so does the sheet of a drive', async () => {

@@ -63,7 +63,10 @@ const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
       )
     const day = await days.byId(body.dayId)
     const practice = day?.plan.practice ?? false
-    await runs.add({ ...body, practice, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId: account?.id ?? null })
+    // Whoever starts a run on a screen need not be the one who is in the car.
+    const planned = day?.plan.slots.find((slot) => slot.id === body.slotId)?.instructorId
+    const instructorId = planned ?? account?.id ?? null
+    await runs.add({ ...body, practice, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId })
     await live.runsChanged()
     return existing(runs, body.id)
   })

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { type StudentRecord, simulationSchema } from '@ochote/contract'
+import { type Day, type Run, type StudentRecord, simulationSchema } from '@ochote/contract'
 import { readJsonLine } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
@@ -52,6 +52,25 @@ describe('the demo scenario', () => {
     expect(inLog(1)).toBeGreaterThan(inLog(5))
     expect(seen.filter((s) => s.by === 'both').length).toBeGreaterThan(5)
     expect(body.runs.every((r: { bestLap_s: number }) => r.bestLap_s > 100)).toBe(true)
+  })
+})
+
+describe('a run of the run list', () => {
+  it('has the instructor of its line, whoever starts it', async () => {
+    const day = (await server.agent.get(`/api/days/${today}`)).body as Day
+    const slot = day.plan.slots.find((s) => s.kind === 'run' && s.instructorId && s.instructorId !== day.plan.instructorIds[0])
+    const body = {
+      id: uuid(),
+      dayId: today,
+      slotId: slot?.id,
+      studentId: slot?.studentId,
+      settings: day.plan.settings,
+      startedAt: new Date().toISOString(),
+    }
+    const run = (await server.agent.post('/api/runs').send(body)).body as Run
+    expect(run.instructorId).toBe(slot?.instructorId)
+    expect(run.carId).toBe(slot?.carId)
+    await server.agent.post(`/api/runs/${run.id}/end`)
   })
 })
 

@@ -24,6 +24,17 @@ export const router = createBrowserRouter([
     ],
   },
   {
+    Component: OnTheWall,
+    children: [
+      {
+        path: 'board/:token',
+        HydrateFallback: () => null,
+        ErrorBoundary: RouteProblem,
+        lazy: async () => ({ Component: (await import('../stages/day/day-wall.tsx')).DayWall }),
+      },
+    ],
+  },
+  {
     path: 'sheet/:token',
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,

@@ -10,6 +10,7 @@ import { judgedForm } from './008-judged-form.ts'
 import { replacedCircuits } from './009-replaced-circuits.ts'
 import { sheetsGiven } from './010-sheets-given.ts'
 import { ownSchool } from './011-own-school.ts'
+import { dayBoards } from './012-day-boards.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -39,6 +40,7 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '009-replaced-circuits', migration: replacedCircuits },
   { name: '010-sheets-given', migration: sheetsGiven },
   { name: '011-own-school', migration: ownSchool },
+  { name: '012-day-boards', migration: dayBoards },
 ]
 
 /** The source of all released migrations. */

@@ -10,6 +10,9 @@ export const copyOfPlan = (plan: DayPlan, change: Partial<DayPlan>): DayPlan => 
   ...plan,
   template: false,
   slots: plan.slots.map((slot) => ({ ...slot, id: uuid() })),
+  // What was planned, what differed and the board's link belong to that day.
+  planning: { ...plan.planning, sessions: [], locked: [], people: {}, staff: {}, rain: [], closed: [] },
+  board: null,
   ...change,
 })
 

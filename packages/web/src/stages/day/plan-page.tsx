@@ -21,12 +21,16 @@ import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
+import { v7 as uuid } from 'uuid'
 import { accountsQuery, carsQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
 import { usePlan, usePlansFor } from '../../data/plan/use-plan.ts'
 import { say, staffLanguage } from '../../language/say.ts'
+import { isGrounded } from '../../shared/condition-words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { PhoneAddress } from '../../shared/qr-address.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
@@ -90,7 +94,10 @@ const useSetup = (day: Day | undefined, now: string | null) => {
       return ((k >= 0 ? ofGroups?.[k] : undefined) ?? plan).profile.lapTime_s
     }
     const teaching = Object.fromEntries(accounts.map((a) => [a.id, a.teaching]))
-    return setupOfDay(day.plan, { students, schoolCars: cars.data, teaching, lap_s }, now)
+    // A car that nobody should drive is no car of this day until somebody says that it was put right.
+    const grounded = new Set(cars.data.filter((c) => c.condition && isGrounded(c.condition)).map((c) => c.id))
+    const usable = { ...day.plan, cars: day.plan.cars.filter((c) => !grounded.has(c.id)) }
+    return setupOfDay(usable, { students, schoolCars: cars.data, teaching, lap_s }, now)
   }, [day, students, accounts, cars.data, plan, ofGroups, groups, now])
   return { setup, names, error: error ?? cars.error }
 }
@@ -169,6 +176,7 @@ export const PlanPage = () => {
               />
             )}
           </Stack>
+          {planning.sessions.length > 0 && <PaddockBoard plan={day.plan} onChange={(board) => change((plan) => ({ ...plan, board }))} />}
           {search.searching && <LinearProgress aria-label={say`Looking for a better plan`} />}
           {search.plan ? (
             <Proposal
@@ -202,6 +210,48 @@ export const PlanPage = () => {
           )}
         </>
       )}
+    </Stack>
+  )
+}
+
+/** The link for a screen in the paddock, made, shown and withdrawn. */
+const PaddockBoard = ({ plan, onChange }: { plan: DayPlan; onChange: (board: DayPlan['board']) => void }) => {
+  const { board } = plan
+  if (!board)
+    return (
+      <Box>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() => onChange({ token: `${uuid()}${uuid()}`.replaceAll('-', ''), names: 'first' })}
+        >
+          {say`A board for the paddock`}
+        </Button>
+      </Box>
+    )
+  return (
+    <Stack
+      component="section"
+      aria-label={say`Board in the paddock`}
+      direction="row"
+      useFlexGap
+      spacing={4}
+      sx={{ flexWrap: 'wrap', alignItems: 'flex-start' }}
+    >
+      <PhoneAddress path={`/board/${board.token}`} name={say`Board in the paddock`} size={104} />
+      <PickField
+        label={say`Names on it`}
+        value={board.names}
+        options={[
+          ['first', say`first names`],
+          ['whole', say`whole names`],
+        ]}
+        onPick={(names) => onChange({ ...board, names })}
+        width={140}
+      />
+      <Button size="small" variant="text" onClick={() => onChange(null)}>
+        {say`Withdraw the board’s link`}
+      </Button>
     </Stack>
   )
 }
