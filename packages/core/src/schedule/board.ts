@@ -72,7 +72,7 @@ export const emptyBoard = (model: Model): Board => {
 }
 
 /** Cars that a session takes, its leader's too. */
-export const carCount = (session: Placed): number => session.cars.length + (session.leader >= 0 ? 1 : 0)
+const carCount = (session: Placed): number => session.cars.length + (session.leader >= 0 ? 1 : 0)
 
 const isFree = (busy: Uint8Array, base: number, from: number, to: number): boolean => {
   for (let t = from; t < to; t++) if (busy[base + t] !== 0) return false
@@ -86,7 +86,7 @@ const fill = (busy: Uint8Array, base: number, from: number, to: number, steps: n
 }
 
 /** Whether the place is open and has room for a session of a group from a step on. */
-export const placeIsFree = (board: Board, format: number, group: number, at: number): boolean => {
+const placeIsFree = (board: Board, format: number, group: number, at: number): boolean => {
   const { model } = board
   const { steps: length, place } = model.formats[format]
   if (at < model.now || at + length > model.steps) return false
@@ -100,13 +100,7 @@ export const placeIsFree = (board: Board, format: number, group: number, at: num
 }
 
 /** Whether an instructor is there, free, and may teach the group. */
-export const instructorIsFree = (
-  { model, instructorBusy }: Board,
-  instructor: number,
-  group: number,
-  at: number,
-  length: number,
-): boolean => {
+const instructorIsFree = ({ model, instructorBusy }: Board, instructor: number, group: number, at: number, length: number): boolean => {
   const { steps, setup } = model
   if (model.teaches[instructor * setup.groups.length + group] === 0) return false
   for (let t = instructor * steps + at; t < instructor * steps + at + length; t++)
@@ -344,7 +338,7 @@ const came = ({ formats }: Model, own: readonly Placed[], kind: FormatKind, by: 
 }
 
 /** Whether a person has time for lunch; where presence leaves none of the window long enough, none is asked. */
-export const hasLunch = (busy: Uint8Array, base: number, { lunch }: Pick<Model, 'lunch'>, arrives: number, leaves: number): boolean => {
+const hasLunch = (busy: Uint8Array, base: number, { lunch }: Pick<Model, 'lunch'>, arrives: number, leaves: number): boolean => {
   if (!lunch) return true
   const [from, to] = [Math.max(lunch.from, arrives), Math.min(lunch.to, leaves)]
   if (to - from < lunch.steps) return true

@@ -74,7 +74,7 @@ const onlyLeftOut = (setup: DaySetup): DaySetup =>
  * Sessions that any plan leaves out at least, proven (a fraction counts: no plan leaves out less). `above`: what the best plan known
  * leaves out. Only for days without kept sessions.
  */
-export const leftOutAtLeast = (setup: DaySetup, above: number): number =>
+const leftOutAtLeast = (setup: DaySetup, above: number): number =>
   boundDay(onlyLeftOut(setup), { above, rounds: ROUNDS, stop: ({ cost }) => cost >= above - 1e-6 }).cost
 
 /** Whether a bound proves that something is left out; it goes on only until it does. */

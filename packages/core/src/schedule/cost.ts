@@ -51,7 +51,7 @@ const withLunch = (from: number, to: number, model: Model, window: { from: numbe
  * What a student waits: from arrival to the first session, between sessions with their change over, and from the last one to leaving;
  * lunch lies where it makes that least.
  */
-export const waitingOf = (model: Model, sorted: readonly Placed[], student: number): number => {
+const waitingOf = (model: Model, sorted: readonly Placed[], student: number): number => {
   const { step_min, rules } = model.setup
   const [arrives, leaves] = [model.arrives[student], model.leaves[student]]
   const window = model.lunch && { from: Math.max(model.lunch.from, arrives), to: Math.min(model.lunch.to, leaves) }

@@ -55,7 +55,7 @@ export type Model = {
 }
 
 /** A format with its times in steps. */
-export type ModelFormat = Format & {
+type ModelFormat = Format & {
   steps: number
   change: number
   isDrive: boolean

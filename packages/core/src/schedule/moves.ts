@@ -6,7 +6,7 @@ import { type Ledger, moveOff, moveOn } from './ledger.ts'
 type Move = (ledger: Ledger, random: Random) => boolean
 
 /** A whole number from 0 to below `count`. */
-export const pick = (random: Random, count: number): number => Math.floor(random.uniform() * count)
+const pick = (random: Random, count: number): number => Math.floor(random.uniform() * count)
 
 const anySession = ({ board: { sessions } }: Ledger, random: Random): Placed | null => {
   if (sessions.length === 0) return null

@@ -1,7 +1,7 @@
 import type { BrakingSchool } from '../marks/braking-school.ts'
 
 /** A time of day as hh:mm. */
-export type Clock = string
+type Clock = string
 /** From a time up to another, which no longer belongs to it. */
 export type Span = { from: Clock; to: Clock }
 

@@ -7,7 +7,7 @@ dayjs.extend(utc)
 dayjs.extend(timezone)
 
 /** A line of a calendar. `uid` stays the same when it moves; times are hh:mm at the venue. */
-export type CalendarLine = { uid: string; start: string; end: string; summary: string; description: string }
+type CalendarLine = { uid: string; start: string; end: string; summary: string; description: string }
 
 /** A calendar of one day. `zone`: of the venue; without one times are those of whatever clock reads them. */
 export type Calendar = { name: string; date: string; zone: string; place: string; sequence: number; lines: readonly CalendarLine[] }

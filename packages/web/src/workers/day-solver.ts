@@ -14,6 +14,9 @@ export type DaySearch = {
 
 export const noSearch: DaySearch = { plan: null, bound: null, clash: null, reliefs: [], searching: false, error: null }
 
+/** How long a day is searched for at most (s); it can be stopped at any time. */
+export const SECONDS = 20
+
 /**
  * Plans a day in one worker and proves in a second how far the plan could still be bettered; for a day with kept sessions nothing is
  * proven. Each change is told; the returned function stops both and keeps what was found.

@@ -1,4 +1,4 @@
-import type { CostPart, DayRuleName, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
+import type { CostPart, DayRuleName, DaySetup, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
 import { say } from '../../language/say.ts'
 
 /** Names of what people do on a day. */
@@ -131,3 +131,9 @@ export const easeInWords = (ease: Ease, nameOf: (formatId: string) => string): s
 /** A change of the day, or a rule that is given up. */
 export const reliefInWords = (what: EaseOfDay | ReliefKind, nameOf: (formatId: string) => string): string =>
   typeof what === 'string' ? say`without ${reliefNames[what]}` : easeName(what, nameOf)
+
+/** Name of a format of a day, by its id. */
+export const nameOfFormat = (setup: Pick<DaySetup, 'formats'>, formatId: string): string => {
+  const format = setup.formats.find((f) => f.id === formatId)
+  return format ? formatNames[format.kind] : formatId
+}

@@ -1,0 +1,81 @@
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { type DaySetup, type DayTimetable, type PlannedSession, planChanges } from '@ochote/core'
+import { useMemo } from 'react'
+import { say } from '../../language/say.ts'
+import { type DaySearch, SECONDS } from '../../workers/day-solver.ts'
+import { DayBoard } from './day-board.tsx'
+import { costNames, nameOfFormat, reliefInWords, reliefNames } from './plan-words.ts'
+import type { Names } from './use-day-setup.ts'
+
+type ProposalProps = {
+  setup: DaySetup
+  search: DaySearch
+  plan: DayTimetable
+  used: readonly PlannedSession[]
+  names: Names
+  now: string | null
+  onUse: (sessions: PlannedSession[]) => void
+  onDrop: () => void
+}
+
+/** A plan that is offered: what it costs and leaves out, what it changes, and its board. */
+export const Proposal = ({ setup, search, plan, used, names, now, onUse, onDrop }: ProposalProps) => {
+  const changes = useMemo(() => (used.length > 0 ? planChanges(used, plan.sessions) : []), [used, plan.sessions])
+  const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
+  const people = Math.max(1, setup.students.length)
+  const gap = search.bound ? Math.max(0, plan.cost - search.bound.cost) : null
+  const parts = (Object.keys(plan.costs) as (keyof typeof plan.costs)[]).filter((part) => plan.costs[part] >= 0.5)
+  return (
+    <Stack spacing={3} component="section" aria-label={say`Proposed plan`}>
+      <Box role="status" aria-label={say`What the plan does`}>
+        <Typography sx={{ fontWeight: 640 }}>
+          {missing === 0
+            ? say`Everybody gets everything.`
+            : say`Left out: ${plan.leftOut
+                .slice(0, 8)
+                .map((l) => `${names.student(l.studentId)} (${nameOfFormat(setup, l.formatId)}${l.missing > 1 ? ` ×${l.missing}` : ''})`)
+                .join(', ')}${plan.leftOut.length > 8 ? ' …' : ''}.`}
+        </Typography>
+        <Typography className="figures">
+          {say`Costs ${Math.round(plan.cost)} minutes: ${parts.map((part) => `${costNames[part]} ${Math.round(plan.costs[part])}`).join(', ')}.`}
+          {gap !== null &&
+            say` Proven: no plan is better by more than ${Math.round((100 * gap) / Math.max(1, plan.cost))}%, or ${Math.round(gap / people)} minutes a student.`}
+        </Typography>
+        {search.clash?.proven && (
+          <Typography>
+            {search.clash.rules.length > 0
+              ? say`Proven: at least ${Math.ceil(search.clash.leftOut - 1e-6)} must be left out, because of ${search.clash.rules.map((r) => reliefNames[r]).join(', ')}.`
+              : say`Proven: at least ${Math.ceil(search.clash.leftOut - 1e-6)} must be left out.`}
+          </Typography>
+        )}
+        {search.clash && !search.clash.proven && (
+          <Typography>{say`A plan without that was not found in ${SECONDS} s; nothing proves that there is none.`}</Typography>
+        )}
+        {search.reliefs.length > 0 && (
+          <Typography>
+            {say`Found, so that less may be possible: ${search.reliefs.map(({ what, leftOut: left }) => say`${reliefInWords(what, (id) => nameOfFormat(setup, id))}: ${left} left out`).join('; ')}.`}
+          </Typography>
+        )}
+        {changes.length > 0 && (
+          <Typography>
+            {changes.length === 1 && say`One person changes against the plan in use: ${names.student(changes[0].studentId)}.`}
+            {changes.length > 1 &&
+              say`${changes.length} people change against the plan in use: ${changes
+                .slice(0, 6)
+                .map((c) => names.student(c.studentId))
+                .join(', ')}${changes.length > 6 ? ' …' : ''}.`}
+          </Typography>
+        )}
+      </Box>
+      <Stack direction="row" spacing={2}>
+        <Button variant="contained" onClick={() => onUse(plan.sessions)}>
+          {say`Use this plan`}
+        </Button>
+        <Button variant="outlined" onClick={onDrop}>
+          {say`Drop it`}
+        </Button>
+      </Stack>
+      <DayBoard setup={setup} sessions={plan.sessions} names={names} now={now} />
+    </Stack>
+  )
+}
