@@ -4,6 +4,7 @@ import { Box, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import { clockOf, type DaySetup, minutesOf, type PlannedSession, sessionKey } from '@ochote/core'
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
+import { edges } from '../../look/scale.ts'
 import { VirtualRows } from '../../shared/virtual-rows.tsx'
 import { formatNames, shortFormatNames } from './plan-words.ts'
 import { STEP_MIN } from './session-editor.tsx'
@@ -165,7 +166,7 @@ const BarOnBoard = ({
       sx={{
         position: 'absolute',
         height: LANE_PX - 4,
-        pl: '3px',
+        pl: 1,
         pr: 0,
         py: 0,
         border: 0,
@@ -182,7 +183,7 @@ const BarOnBoard = ({
         backgroundColor: bar.drive ? 'var(--accentWash)' : 'var(--sheet)',
         borderLeft: 'note',
         borderColor: bar.drive ? 'var(--accent)' : 'var(--rule)',
-        ...(isChosen ? { outline: '2px solid var(--accent)', outlineOffset: '1px' } : {}),
+        ...(isChosen ? { outline: `${edges.focus}px solid var(--accent)`, outlineOffset: edges.hair } : {}),
         ...(isLocked ? { borderRight: 'note' } : {}),
         zIndex: isDragging ? 2 : 'auto',
       }}
