@@ -13,7 +13,7 @@ const gotOf = (plan: DayTimetable, studentId: string, formatId: string): number 
 describe('a plan of any day', () => {
   it('breaks no hard rule, costs what it says, and tells what people lack', () => {
     let lacking = 0
-    for (let seed = 1; seed <= 60; seed++) {
+    for (let seed = 1; seed <= 36; seed++) {
       const setup = variedDay(seed)
       const plan = solveDay(setup, { seed, steps: 4000 })
       expect(checkTimetable(setup, plan.sessions), `day ${seed}`).toEqual([])
@@ -36,7 +36,7 @@ describe('a plan of any day', () => {
     const one = solveDay(setup, { seed: 3, steps: 6000 })
     expect(solveDay(setup, { seed: 3, steps: 6000 })).toEqual(one)
     // The first beginning is the same; more beginnings can only be cheaper.
-    expect(solveDay(setup, { seed: 3, steps: 400_000 }).cost).toBeLessThanOrEqual(solveDay(setup, { seed: 3, steps: 150_000 }).cost)
+    expect(solveDay(setup, { seed: 3, steps: 300_000 }).cost).toBeLessThanOrEqual(solveDay(setup, { seed: 3, steps: 150_000 }).cost)
   })
 
   it('is handed on whenever it gets better, and the best is kept where somebody stops', () => {
@@ -58,7 +58,7 @@ describe('a plan of any day', () => {
 
 describe('a day so small that every plan of it can be tried', () => {
   it('is planned no better than the best plan there is, and nearly always as well', () => {
-    const days = 40
+    const days = 24
     let equal = 0
     for (let seed = 1; seed <= days; seed++) {
       const setup = tinyDay(seed)
