@@ -20,6 +20,7 @@ import { pushHistory, redoHistory, startHistory, undoHistory } from '../../data/
 import type { LostField } from '../../data/merge/merge-fields.ts'
 import { writeMerged } from '../../data/merge/write-merged.ts'
 import { say } from '../../language/say.ts'
+import { speedOf, speedUnit, staffUnits } from '../../language/staff-units.ts'
 import { chosenLook } from '../../look/chosen.ts'
 import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
@@ -32,9 +33,20 @@ import { VehicleImport } from './vehicle-import.tsx'
 /** The saved vehicle, and the one before it (null for a new vehicle). */
 type Change = { before: Vehicle | null; after: Vehicle }
 
-type Field = { key: keyof Vehicle; label: string; scale?: number; digits?: number }
+/** A unit in which a stored value is shown: its sign, and how many of it are one of the stored unit. */
+type Unit = { sign: string; times: number }
+type Field = { key: keyof Vehicle; label: string; unit?: Unit }
 
-/** Fields as an instructor reads them; `scale` turns the stored unit into the shown one. */
+/** The unit of the staff's system. */
+const inUnits = (metric: Unit, imperial: Unit): Unit => (staffUnits === 'metric' ? metric : imperial)
+const FEET = 1 / 0.3048
+const mass = inUnits({ sign: 'kg', times: 1 }, { sign: 'lb', times: 1 / 0.45359237 })
+const power = inUnits({ sign: 'kW', times: 1e-3 }, { sign: 'hp', times: 1 / 745.699872 })
+const force = inUnits({ sign: 'N', times: 1 }, { sign: 'lbf', times: 1 / 4.4482216153 })
+const deceleration = inUnits({ sign: 'm/s²', times: 1 }, { sign: 'ft/s²', times: FEET })
+const area = inUnits({ sign: 'm²', times: 1 }, { sign: 'ft²', times: FEET ** 2 })
+const length = inUnits({ sign: 'm', times: 1 }, { sign: 'ft', times: FEET })
+
 const kindNames: Record<VehicleKind, string> = {
   car: say`car`,
   'single-seater': say`single-seater`,
@@ -42,35 +54,37 @@ const kindNames: Record<VehicleKind, string> = {
   motorcycle: say`motorcycle`,
 }
 
+/** Fields as an instructor reads them. */
 const fields: readonly Field[] = [
-  { key: 'mass_kg', label: say`Mass with driver (kg)` },
-  { key: 'power_W', label: say`Power at the wheels (kW)`, scale: 1e-3 },
-  { key: 'maxDriveForce_N', label: say`Largest drive force (N)` },
-  { key: 'maxBrake_mps2', label: say`Brake limit (m/s²)` },
+  { key: 'mass_kg', label: say`Mass with driver`, unit: mass },
+  { key: 'power_W', label: say`Power at the wheels`, unit: power },
+  { key: 'maxDriveForce_N', label: say`Largest drive force`, unit: force },
+  { key: 'maxBrake_mps2', label: say`Brake limit`, unit: deceleration },
   { key: 'muX', label: say`Longitudinal grip, μ` },
   { key: 'muY', label: say`Lateral grip, μ` },
-  { key: 'dragArea_m2', label: say`Drag area CdA (m²)` },
-  { key: 'liftArea_m2', label: say`Downforce area ClA (m²)` },
+  { key: 'dragArea_m2', label: say`Drag area CdA`, unit: area },
+  { key: 'liftArea_m2', label: say`Downforce area ClA`, unit: area },
   { key: 'rolling', label: say`Rolling coefficient` },
   { key: 'driveShare', label: say`Share of grip for drive` },
-  { key: 'width_m', label: say`Width (m)` },
+  { key: 'width_m', label: say`Width`, unit: length },
   { key: 'shiftEngineSpeed_rpm', label: say`Shift at (rpm)` },
-  { key: 'margin_m', label: say`Margin to the edges (m)` },
+  { key: 'margin_m', label: say`Margin to the edges`, unit: length },
 ]
 const motorcycleFields: readonly Field[] = [
-  { key: 'wheelbase_m', label: say`Wheelbase (m)` },
-  { key: 'cgHeight_m', label: say`Centre of gravity height (m)` },
-  { key: 'cgToRear_m', label: say`CG to rear axle (m)` },
+  { key: 'wheelbase_m', label: say`Wheelbase`, unit: length },
+  { key: 'cgHeight_m', label: say`Centre of gravity height`, unit: length },
+  { key: 'cgToRear_m', label: say`CG to rear axle`, unit: length },
 ]
 
-const shown = (vehicle: Vehicle, { key, scale = 1 }: Field): string => {
+const shown = (vehicle: Vehicle, { key, unit }: Field): string => {
   const value = vehicle[key]
-  return typeof value === 'number' ? String(Number((value * scale).toPrecision(6))) : ''
+  return typeof value === 'number' ? String(Number((value * (unit?.times ?? 1)).toPrecision(6))) : ''
 }
 
-const rangeOf = ({ key, scale = 1 }: Field): string => {
+const rangeOf = ({ key, unit }: Field): string => {
+  const scaled = (value: number): number => Number((value * (unit?.times ?? 1)).toPrecision(4))
   const range = vehicleRanges[key as keyof typeof vehicleRanges] as readonly [number, number] | undefined
-  return range ? say`${range[0] * scale} to ${range[1] * scale}` : ''
+  return range ? say`${scaled(range[0])} to ${scaled(range[1])}` : ''
 }
 
 const problemOf = (vehicle: Vehicle): { field: string; text: string } | null => {
@@ -235,7 +249,7 @@ type FormProps = {
 
 const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemove }: FormProps) => {
   const problem = problemOf(vehicle)
-  const [gears, setGears] = useState(vehicle.gears.map((v) => Math.round(v * 3.6)).join(' '))
+  const [gears, setGears] = useState(vehicle.gears.map((v) => Math.round(speedOf(v))).join(' '))
   const all = vehicle.kind === 'motorcycle' ? [...fields, ...motorcycleFields] : fields
   return (
     <Stack spacing={3} component="section" aria-label={say`Vehicle form`}>
@@ -281,20 +295,20 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
         {all.map((field) => (
           <TextField
             key={field.key}
-            label={field.label}
+            label={field.unit ? `${field.label} (${field.unit.sign})` : field.label}
             type="number"
             defaultValue={shown(vehicle, field)}
             error={problem?.field === field.key}
             helperText={problem?.field === field.key ? rangeOf(field) : undefined}
             slotProps={{ htmlInput: { step: 'any' } }}
             onChange={(e) =>
-              onChange({ ...vehicle, [field.key]: e.target.value === '' ? undefined : Number(e.target.value) / (field.scale ?? 1) })
+              onChange({ ...vehicle, [field.key]: e.target.value === '' ? undefined : Number(e.target.value) / (field.unit?.times ?? 1) })
             }
           />
         ))}
       </Box>
       <TextField
-        label={say`Top speed in each gear (km/h, first gear first)`}
+        label={say`Top speed in each gear (${speedUnit}, first gear first)`}
         value={gears}
         error={problem?.field.startsWith('gear') ?? false}
         onChange={(e) => {
@@ -302,7 +316,7 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
           const numbers = e.target.value
             .split(/[\s,;]+/)
             .filter((t) => t !== '')
-            .map((t) => Number(t) / 3.6)
+            .map((t) => Number(t) / speedOf(1))
           onChange({ ...vehicle, gears: numbers })
         }}
       />
