@@ -5,6 +5,8 @@ import type { Days, Relief } from './day.worker.ts'
 /** What the search has so far; it lives here, so that stopping it loses nothing. */
 export type DaySearch = {
   plan: DayTimetable | null
+  /** The same day where nothing that was announced counts; for comparison. */
+  freely: DayTimetable | null
   bound: DayBound | null
   clash: Clash | null
   reliefs: readonly Relief[]
@@ -12,10 +14,12 @@ export type DaySearch = {
   error: Error | null
 }
 
-export const noSearch: DaySearch = { plan: null, bound: null, clash: null, reliefs: [], searching: false, error: null }
+export const noSearch: DaySearch = { plan: null, freely: null, bound: null, clash: null, reliefs: [], searching: false, error: null }
 
 /** How long a day is searched for at most (s); it can be stopped at any time. */
 export const SECONDS = 20
+/** How long it is searched for a plan that may change everything (s). */
+const FREELY_S = 6
 
 /**
  * Plans a day in one worker and proves in a second how far the plan could still be bettered; for a day with kept sessions nothing is
@@ -46,6 +50,16 @@ export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Parti
   const run = async (): Promise<void> => {
     const plan = await search.days.solve(setup, seconds, proxy(better))
     tell({ plan })
+    if (setup.announced.length > setup.kept.length) {
+      const cost = { ...setup.rules.cost, moved: 0 }
+      tell({
+        freely: await search.days.solve(
+          { ...setup, rules: { ...setup.rules, cost } },
+          FREELY_S,
+          proxy(() => {}),
+        ),
+      })
+    }
     const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
     if (missing === 0 || !canProve) return
     const clash = await search.days.clash(setup, missing)

@@ -43,7 +43,7 @@ const setup: DaySetup = {
   now: null,
 }
 const plan = solveDay(setup, { steps: 4000 })
-const search = { plan, bound: { cost: plan.cost / 2, rounds: 9 }, clash: null, reliefs: [], searching: false, error: null }
+const search = { plan, freely: null, bound: { cost: plan.cost / 2, rounds: 9 }, clash: null, reliefs: [], searching: false, error: null }
 
 describe('the board of a plan', () => {
   it('has a row for each instructor, car and student, with what they do', () => {
@@ -171,6 +171,10 @@ describe('a plan that is offered', () => {
       s.formatId === 'ride-along' && s.seats[0].studentId === 's1' ? { ...s, start: '12:30' } : s,
     )
     expect(offered({ used })).toContain('One person changes against the plan in use: Rashid Okonwe.')
+    const freely = { ...plan, sessions: [], leftOut: [{ studentId: 's2', formatId: 'ride-along', missing: 2 }] }
+    const both = offered({ used, search: { ...search, freely } })
+    expect(both).toContain('Few changes: something else for 1, 0 left out')
+    expect(both).toContain('Any changes: something else for 4, 2 left out')
   })
 })
 

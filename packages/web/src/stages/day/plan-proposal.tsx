@@ -1,6 +1,6 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import { type DaySetup, type DayTimetable, type PlannedSession, planChanges } from '@ochote/core'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { type DaySearch, SECONDS } from '../../workers/day-solver.ts'
 import { DayBoard } from './day-board.tsx'
@@ -19,7 +19,11 @@ type ProposalProps = {
 }
 
 /** A plan that is offered: what it costs and leaves out, what it changes, and its board. */
-export const Proposal = ({ setup, search, plan, used, names, now, onUse, onDrop }: ProposalProps) => {
+export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse, onDrop }: ProposalProps) => {
+  const [which, setWhich] = useState<'careful' | 'freely'>('careful')
+  const plan = which === 'freely' && search.freely ? search.freely : careful
+  const inWords = (one: DayTimetable): string =>
+    say`something else for ${planChanges(used, one.sessions).length}, ${one.leftOut.reduce((sum, l) => sum + l.missing, 0)} left out`
   const changes = useMemo(() => (used.length > 0 ? planChanges(used, plan.sessions) : []), [used, plan.sessions])
   const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
   const people = Math.max(1, setup.students.length)
@@ -27,6 +31,18 @@ export const Proposal = ({ setup, search, plan, used, names, now, onUse, onDrop 
   const parts = (Object.keys(plan.costs) as (keyof typeof plan.costs)[]).filter((part) => plan.costs[part] >= 0.5)
   return (
     <Stack spacing={3} component="section" aria-label={say`Proposed plan`}>
+      {search.freely && used.length > 0 && (
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={which}
+          aria-label={say`How much changes`}
+          onChange={(_, next: 'careful' | 'freely' | null) => next && setWhich(next)}
+        >
+          <ToggleButton value="careful">{say`Few changes: ${inWords(careful)}`}</ToggleButton>
+          <ToggleButton value="freely">{say`Any changes: ${inWords(search.freely)}`}</ToggleButton>
+        </ToggleButtonGroup>
+      )}
       <Box role="status" aria-label={say`What the plan does`}>
         <Typography sx={{ fontWeight: 640 }}>
           {missing === 0
