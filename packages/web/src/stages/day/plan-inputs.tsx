@@ -1,7 +1,8 @@
-import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
 import { type DayPlanning, type DayRules, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
 import { useState } from 'react'
 import { say } from '../../language/say.ts'
+import { Folded } from '../../shared/folded.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
@@ -230,11 +231,8 @@ const Rules = ({ rules, onChange }: { rules: DayRules; onChange: (change: Partia
   const yes = (on: boolean): 'yes' | 'no' => (on ? 'yes' : 'no')
   const answers = [['yes', say`yes`] as const, ['no', say`no`] as const]
   return (
-    <Box component="details" sx={{ '& summary': { cursor: 'pointer' } }}>
-      <summary>
-        <Typography component="span" variant="head">{say`Rules`}</Typography>
-      </summary>
-      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap', mt: 2, alignItems: 'flex-end' }}>
+    <Folded name={say`Rules`}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap', alignItems: 'flex-end' }}>
         <PickField
           label={say`One group on the track`}
           value={yes(rules.oneGroupOnTrack)}
@@ -294,6 +292,6 @@ const Rules = ({ rules, onChange }: { rules: DayRules; onChange: (change: Partia
           </>
         )}
       </Stack>
-    </Box>
+    </Folded>
   )
 }

@@ -1,4 +1,4 @@
-import { Box, Button, Checkbox, FormControlLabel, LinearProgress, Stack, Typography } from '@mui/material'
+import { Button, Checkbox, FormControlLabel, LinearProgress, Stack, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
 import { checkSetup, type DayPlanning, groupsOfDay, type PlannedSession, sessionKey, slotsOfPlan } from '@ochote/core'
 import dayjs from 'dayjs'
@@ -7,6 +7,7 @@ import { Link } from 'react-router'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
 import { say } from '../../language/say.ts'
+import { Folded } from '../../shared/folded.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -54,14 +55,9 @@ export const PlanPage = () => {
         <UndoRedo undo={undo} redo={redo} />
       </StageHead>
       <ProblemNote error={error ?? search.error} />
-      <Box component="details" open={planning.sessions.length === 0} sx={{ '& summary': { cursor: 'pointer' } }}>
-        <summary>
-          <Typography component="span" variant="head">{say`What the day gives`}</Typography>
-        </summary>
-        <Box sx={{ mt: 3 }}>
-          <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
-        </Box>
-      </Box>
+      <Folded key={day.id} name={say`What the day gives`} open={planning.sessions.length === 0}>
+        <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
+      </Folded>
       <PlanExceptions
         planning={planning}
         students={day.plan.studentIds.map((id) => [id, names.student(id)] as const)}
