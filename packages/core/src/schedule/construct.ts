@@ -1,8 +1,9 @@
 import { minutesOf } from '../day/check-day.ts'
 import type { Random } from '../units/random.ts'
-import { type Board, emptyBoard, type Placed, place, put, studentIsFree, takeOff } from './board.ts'
+import { type Board, emptyBoard, type Placed, put, takeOff } from './board.ts'
 import { noCosts, studentCosts, totalOf } from './cost.ts'
 import type { Model } from './model.ts'
+import { place, studentIsFree } from './place.ts'
 import type { FormatKind, PlannedSession } from './setup.ts'
 
 /** Kinds in the order in which they are laid: what others wait for first, then what binds many people, single drives last. */

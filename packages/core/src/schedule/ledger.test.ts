@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { variedDay } from '../../fixtures/generated-day.ts'
 import { seededRandom } from '../units/random.ts'
-import { type Board, emptyBoard, place, put, takeOff } from './board.ts'
+import { type Board, emptyBoard, put, takeOff } from './board.ts'
 import { keptBoard, lay } from './construct.ts'
 import { costsOf, totalOf } from './cost.ts'
 import { differenceOf, keep, ledgerOf, takeBack } from './ledger.ts'
 import { modelOf } from './model.ts'
 import { tryMove } from './moves.ts'
+import { place } from './place.ts'
 
 /** Everything that a board counts, in the order of nothing. */
 const counted = (board: Board) => ({

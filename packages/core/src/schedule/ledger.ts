@@ -1,5 +1,6 @@
-import { type Board, type Placed, place, put, studentKeepsRules, takeOff } from './board.ts'
+import { type Board, type Placed, put, takeOff } from './board.ts'
 import { type Announced, type Costs, clearCosts, commonCosts, instructorCosts, noCosts, studentCosts, totalOf } from './cost.ts'
+import { place, studentKeepsRules } from './place.ts'
 
 /** A board with what it costs, and the changes since the last decision, which can be taken back. */
 export type Ledger = {

@@ -73,25 +73,42 @@ const up = (minutes: number, step_min: number): number => Math.ceil(minutes / st
 export const lapsOf = (format: Pick<Format, 'laps' | 'minutes'>, group: Pick<PlannedGroup, 'lap_s'>): number =>
   format.laps ?? Math.floor((60 * format.minutes) / group.lap_s)
 
-/** Numbers of a setup that `checkSetup` has found to be in order. Cost grows with people times steps. */
-export const modelOf = (setup: DaySetup): Model => {
-  const { students, instructors, cars, groups, formats, rules, step_min } = setup
-  const from_min = minutesOf(setup.from)
-  const steps = Math.floor((minutesOf(setup.to) - from_min) / step_min)
+/** Times of a day as its steps. */
+type Clockwork = {
+  steps: number
+  stepFrom: (clock: string) => number
+  stepTo: (clock: string) => number
+  touch: (marks: Uint8Array, base: number, span: Span, value: number) => void
+}
+
+const clockworkOf = ({ from, to, step_min }: DaySetup): Clockwork => {
+  const from_min = minutesOf(from)
+  const steps = Math.floor((minutesOf(to) - from_min) / step_min)
   const within = (step: number): number => Math.min(steps, Math.max(0, step))
   /** First step at or after a time, and last step whose beginning is at or before it. */
   const stepFrom = (clock: string): number => within(up(minutesOf(clock) - from_min, step_min))
   const stepTo = (clock: string): number => within(Math.floor((minutesOf(clock) - from_min) / step_min))
-  /** Marks the steps that touch a span. */
-  const touch = (marks: Uint8Array, base: number, span: Span, value: number): void => {
-    for (let t = stepTo(span.from); t < stepFrom(span.to); t++) marks[base + t] = value
+  return {
+    steps,
+    stepFrom,
+    stepTo,
+    /** Marks the steps that touch a span. */
+    touch: (marks, base, span, value) => {
+      for (let t = stepTo(span.from); t < stepFrom(span.to); t++) marks[base + t] = value
+    },
   }
+}
+
+type StudentNumbers = Pick<
+  Model,
+  'arrives' | 'leaves' | 'driveBy' | 'groupOf' | 'wants' | 'needsBriefing' | 'needsSighting' | 'helmetOf' | 'helmets'
+>
+
+const studentNumbers = (setup: DaySetup, { steps, stepFrom, stepTo }: Clockwork): StudentNumbers => {
+  const { students, groups, formats, rules, step_min } = setup
   const groupIndex = new Map(groups.map((g, k) => [g.id, k]))
-  const formatIndex = new Map(formats.map((f, k) => [f.id, k]))
   const groupOf = Int16Array.from(students, (s) => groupIndex.get(s.groupId) ?? 0)
-  const arrives = Int16Array.from(students, (s) => (s.arrives === undefined ? 0 : stepFrom(s.arrives)))
   const leaves = Int16Array.from(students, (s) => (s.leaves === undefined ? steps : stepTo(s.leaves)))
-  const early = (k: number): boolean => leaves[k] < steps
   const wants = new Int16Array(students.length * formats.length)
   for (const [s, student] of students.entries())
     for (const [f, format] of formats.entries()) {
@@ -101,9 +118,26 @@ export const modelOf = (setup: DaySetup): Model => {
   const wantsKind = (s: number, kind: Format['kind']): number =>
     formats.some((format, f) => format.kind === kind && wants[s * formats.length + f] > 0) ? 1 : 0
   const sizes = Object.keys(rules.helmets ?? {})
-  const open = { track: new Uint8Array(steps), pad: new Uint8Array(steps), classroom: new Uint8Array(steps) }
-  const maxCars = new Int16Array(steps).fill(rules.maxCarsOut ?? 1000)
-  for (const window of setup.windows) openWindow(window, open, maxCars, stepFrom, stepTo)
+  return {
+    arrives: Int16Array.from(students, (s) => (s.arrives === undefined ? 0 : stepFrom(s.arrives))),
+    leaves,
+    driveBy: leaves.map((leave) => (leave < steps ? leave - up(rules.beforeLeaving_min, step_min) : leave)),
+    groupOf,
+    wants,
+    needsBriefing: Uint8Array.from(students, (_, s) => (rules.briefingFirst ? wantsKind(s, 'briefing') : 0)),
+    needsSighting: Uint8Array.from(students, (_, s) => (rules.sightingFirst ? wantsKind(s, 'sighting') : 0)),
+    helmetOf: Int16Array.from(students, (s) => (s.helmet === undefined ? -1 : sizes.indexOf(s.helmet))),
+    helmets: Int16Array.from(sizes, (size) => rules.helmets?.[size] ?? 0),
+  }
+}
+
+type InstructorNumbers = Pick<
+  Model,
+  'teaches' | 'speaks' | 'wish' | 'hasKeep' | 'instructorOpen' | 'instructorFrom' | 'instructorTo' | 'teachesIn'
+>
+
+const instructorNumbers = (setup: DaySetup, { steps, stepFrom, stepTo, touch }: Clockwork): InstructorNumbers => {
+  const { students, instructors, cars, groups, rules } = setup
   const instructorOpen = new Uint8Array(instructors.length * steps)
   const instructorFrom = Int16Array.from(instructors, (i) => (i.from === undefined ? 0 : stepFrom(i.from)))
   const instructorTo = Int16Array.from(instructors, (i) => (i.to === undefined ? steps : stepTo(i.to)))
@@ -111,54 +145,70 @@ export const modelOf = (setup: DaySetup): Model => {
     instructorOpen.fill(1, i * steps + instructorFrom[i], i * steps + instructorTo[i])
     for (const span of breaks) touch(instructorOpen, i * steps, span, 0)
   }
-  const carOpen = new Uint8Array(cars.length * steps).fill(1)
-  for (const [c, { out }] of cars.entries()) for (const span of out) touch(carOpen, c * steps, span, 0)
-  const rain = new Uint8Array(steps)
-  for (const span of setup.rain) touch(rain, 0, span, 1)
   const wish = new Int8Array(students.length * instructors.length)
   for (const pair of setup.pairs) {
     const [s, i] = [students.findIndex((x) => x.id === pair.studentId), instructors.findIndex((x) => x.id === pair.instructorId)]
     if (s >= 0 && i >= 0) wish[s * instructors.length + i] = pair.wish === 'keep' ? 1 : -1
   }
+  /** 1 where a list is empty, which means all, or has the id. */
+  const covers = (ids: readonly string[], id: string): number => (ids.length === 0 || ids.includes(id) ? 1 : 0)
   return {
-    setup,
-    steps,
-    now: setup.now === null ? 0 : stepFrom(setup.now),
-    arrives,
-    leaves,
-    driveBy: leaves.map((leave, s) => (early(s) ? leave - up(rules.beforeLeaving_min, step_min) : leave)),
-    groupOf,
-    wants,
-    needsBriefing: Uint8Array.from(students, (_, s) => (rules.briefingFirst ? wantsKind(s, 'briefing') : 0)),
-    needsSighting: Uint8Array.from(students, (_, s) => (rules.sightingFirst ? wantsKind(s, 'sighting') : 0)),
-    helmetOf: Int16Array.from(students, (s) => (s.helmet === undefined ? -1 : sizes.indexOf(s.helmet))),
-    helmets: Int16Array.from(sizes, (size) => rules.helmets?.[size] ?? 0),
-    teaches: Uint8Array.from(instructors.flatMap((i) => groups.map((g) => (i.groupIds.length === 0 || i.groupIds.includes(g.id) ? 1 : 0)))),
-    speaks: Uint8Array.from(
-      instructors.flatMap((i) =>
-        students.map((s) =>
-          !rules.languages || s.language === undefined || i.languages.length === 0 || i.languages.includes(s.language) ? 1 : 0,
-        ),
-      ),
-    ),
-    wish,
-    hasKeep: Uint8Array.from(students, (_, s) => (wish.subarray(s * instructors.length, (s + 1) * instructors.length).includes(1) ? 1 : 0)),
     instructorOpen,
     instructorFrom,
     instructorTo,
-    teachesIn: Uint8Array.from(instructors.flatMap((i) => cars.map((c) => (i.carIds.length === 0 || i.carIds.includes(c.id) ? 1 : 0)))),
+    wish,
+    hasKeep: Uint8Array.from(students, (_, s) => (wish.subarray(s * instructors.length, (s + 1) * instructors.length).includes(1) ? 1 : 0)),
+    teaches: Uint8Array.from(instructors.flatMap((i) => groups.map((g) => covers(i.groupIds, g.id)))),
+    teachesIn: Uint8Array.from(instructors.flatMap((i) => cars.map((c) => covers(i.carIds, c.id)))),
+    speaks: Uint8Array.from(
+      instructors.flatMap((i) => students.map((s) => (!rules.languages || s.language === undefined ? 1 : covers(i.languages, s.language)))),
+    ),
+  }
+}
+
+type PlaceNumbers = Pick<Model, 'mayTake' | 'mayLead' | 'carOpen' | 'cooling' | 'open' | 'maxCars' | 'rain' | 'lunch' | 'now'>
+
+const placeNumbers = (setup: DaySetup, clockwork: Clockwork): PlaceNumbers => {
+  const { students, cars, rules, step_min } = setup
+  const { steps, stepFrom, stepTo, touch } = clockwork
+  const open = { track: new Uint8Array(steps), pad: new Uint8Array(steps), classroom: new Uint8Array(steps) }
+  const maxCars = new Int16Array(steps).fill(rules.maxCarsOut ?? 1000)
+  for (const window of setup.windows) openWindow(window, open, maxCars, clockwork)
+  const carOpen = new Uint8Array(cars.length * steps).fill(1)
+  for (const [c, { out }] of cars.entries()) for (const span of out) touch(carOpen, c * steps, span, 0)
+  const rain = new Uint8Array(steps)
+  for (const span of setup.rain) touch(rain, 0, span, 1)
+  const { lunch } = rules
+  return {
     mayTake: Uint8Array.from(cars.flatMap((car) => students.map((s) => (mayTakeCar(car, s) ? 1 : 0)))),
     mayLead: Uint8Array.from(cars, (car) => (car.studentIds.length === 0 ? 1 : 0)),
     carOpen,
     cooling: Int16Array.from(cars, (car) => up(car.cooling_min, step_min)),
     open,
     maxCars,
+    rain,
+    lunch: lunch ? { from: stepFrom(lunch.from), to: stepTo(lunch.to), steps: up(lunch.minutes, step_min) } : null,
+    now: setup.now === null ? 0 : stepFrom(setup.now),
+  }
+}
+
+/** Numbers of a setup that `checkSetup` has found to be in order. Cost grows with people times steps. */
+export const modelOf = (setup: DaySetup): Model => {
+  const { groups, formats, rules, step_min } = setup
+  const clockwork = clockworkOf(setup)
+  const formatIndex = new Map(formats.map((f, k) => [f.id, k]))
+  return {
+    setup,
+    steps: clockwork.steps,
+    ...studentNumbers(setup, clockwork),
+    ...instructorNumbers(setup, clockwork),
+    ...placeNumbers(setup, clockwork),
     formats: formats.map((format) => ({
       ...format,
       steps: up(format.minutes, step_min),
       change: up(format.change_min, step_min),
       isDrive: driveKinds.has(format.kind),
-      fixedAt: format.at === null ? -1 : stepFrom(format.at),
+      fixedAt: format.at === null ? -1 : clockwork.stepFrom(format.at),
       seats: format.cars === 'one' && !rules.passengers ? 1 : format.max,
       besides:
         format.instructor && format.cars !== 'none' && !format.leaderCar && (format.kind === 'ride-along' || format.kind === 'sighting'),
@@ -170,8 +220,6 @@ export const modelOf = (setup: DaySetup): Model => {
         return first === undefined || second === undefined ? [] : [[first, second] as const]
       }),
     ),
-    lunch: rules.lunch ? { from: stepFrom(rules.lunch.from), to: stepTo(rules.lunch.to), steps: up(rules.lunch.minutes, step_min) } : null,
-    rain,
   }
 }
 
@@ -185,13 +233,7 @@ export const mayTakeCar = (
   return car.studentIds.includes(student.id) || car.groupIds.includes(student.groupId)
 }
 
-const openWindow = (
-  window: Window,
-  open: Model['open'],
-  maxCars: Int16Array,
-  stepFrom: (clock: string) => number,
-  stepTo: (clock: string) => number,
-): void => {
+const openWindow = (window: Window, open: Model['open'], maxCars: Int16Array, { stepFrom, stepTo }: Clockwork): void => {
   for (let t = stepFrom(window.from); t < stepTo(window.to); t++) {
     open[window.place][t] = 1
     if (window.place === 'track' && window.maxCars !== undefined) maxCars[t] = Math.min(maxCars[t], window.maxCars)
