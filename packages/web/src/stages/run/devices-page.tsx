@@ -8,6 +8,7 @@ import { call } from '../../data/api/api-client.ts'
 import { devicesQuery, queryClient, receiversQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { say } from '../../language/say.ts'
+import { exactMetres } from '../../language/staff-units.ts'
 import { columns } from '../../look/columns.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
@@ -182,7 +183,7 @@ const SimulatedLoggers = ({ track }: { track: TrackDay }) => {
         <PickField
           label={say`Noise`}
           value={noise}
-          options={['0.05', '0.3', '0.8'].map((v) => [v, `${v} m`] as const)}
+          options={['0.05', '0.3', '0.8'].map((v) => [v, exactMetres(Number(v))] as const)}
           onPick={setNoise}
           width={90}
         />
