@@ -8,6 +8,7 @@ import {
   type DayTimetable,
   describeError,
   FULL_LOAD,
+  missingIn,
   solveDay,
   USUAL_STEPS,
 } from '@ochote/core'
@@ -55,7 +56,7 @@ export const day = async (options: Options): Promise<void> => {
   const broken = checkTimetable(setup, plan.sessions)
   const isFresh = setup.kept.length === 0
   const bound = isFresh ? boundDay(setup, { above: plan.cost, stop: () => timed && elapsed_s() >= seconds }).cost : null
-  const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
+  const missing = missingIn(plan)
   const clash = isFresh && missing > 0 ? clashOf(setup, missing) : null
   await writeOut(
     options,

@@ -14,9 +14,10 @@ import {
 } from '@ochote/core'
 import { z } from 'zod'
 
-const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time as hh:mm')
+/** A time of day as hh:mm. */
+export const clockSchema = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time as hh:mm')
 const id = z.string().min(1).max(80)
-const span = z.object({ from: clock, to: clock })
+const span = z.object({ from: clockSchema, to: clockSchema })
 const minutes = z
   .number()
   .min(0)
@@ -29,7 +30,7 @@ export const formatSchema = z.object({
   kind: z.enum(formatKinds),
   minutes,
   place: z.enum(places),
-  at: clock.nullable().default(null),
+  at: clockSchema.nullable().default(null),
   min: z.number().int().default(1),
   max: z.number().int().default(1),
   instructor: z.boolean().default(true),
@@ -66,7 +67,7 @@ export const dayRulesSchema = z.object({
   oneGroupOnTrack: z.boolean().default(usualRules.oneGroupOnTrack),
   briefingFirst: z.boolean().default(usualRules.briefingFirst),
   sightingFirst: z.boolean().default(usualRules.sightingFirst),
-  lunch: z.object({ from: clock, to: clock, minutes }).nullable().default(usualRules.lunch),
+  lunch: z.object({ from: clockSchema, to: clockSchema, minutes }).nullable().default(usualRules.lunch),
   helmets: z.record(id, z.number().int().min(0).max(500)).nullable().default(null),
   radios: atOnce.default(null),
   loggers: atOnce.default(null),
@@ -79,8 +80,8 @@ export const dayRulesSchema = z.object({
 export const plannedSessionSchema = z.object({
   formatId: id,
   groupId: id,
-  start: clock,
-  end: clock,
+  start: clockSchema,
+  end: clockSchema,
   instructorId: id.nullable(),
   seats: z.array(z.object({ studentId: id, carId: id.nullable() })).max(200),
   leaderCarId: id.nullable().default(null),
@@ -90,14 +91,14 @@ const windowSchema = span.extend({ place: z.enum(places), maxCars: z.number().in
 
 /** What a day is planned from beside its people and cars, and the plan that was accepted. */
 export const dayPlanningSchema = z.object({
-  from: clock.default(usualPlanning().from),
-  to: clock.default(usualPlanning().to),
+  from: clockSchema.default(usualPlanning().from),
+  to: clockSchema.default(usualPlanning().to),
   formats: z.array(formatSchema).max(30).default(usualPlanning().formats),
   windows: z.array(windowSchema).max(20).default(usualPlanning().windows),
   wants: z.record(z.string(), wants).default({}),
-  people: z.record(z.string(), z.object({ arrives: clock.optional(), leaves: clock.optional() })).default({}),
+  people: z.record(z.string(), z.object({ arrives: clockSchema.optional(), leaves: clockSchema.optional() })).default({}),
   staff: z
-    .record(z.string(), z.object({ from: clock.optional(), to: clock.optional(), breaks: z.array(span).max(10).default([]) }))
+    .record(z.string(), z.object({ from: clockSchema.optional(), to: clockSchema.optional(), breaks: z.array(span).max(10).default([]) }))
     .default({}),
   cars: z
     .record(
@@ -119,15 +120,15 @@ export const dayPlanningSchema = z.object({
 /** All that a day is planned from, in one file. */
 export const daySetupSchema = z.object({
   date: z.iso.date(),
-  from: clock,
-  to: clock,
+  from: clockSchema,
+  to: clockSchema,
   step_min: z.number().int().default(5),
   students: z.array(
     z.object({
       id,
       groupId: id,
-      arrives: clock.optional(),
-      leaves: clock.optional(),
+      arrives: clockSchema.optional(),
+      leaves: clockSchema.optional(),
       carIds: z.array(id).optional(),
       language: z.string().max(10).optional(),
       helmet: z.string().max(10).optional(),
@@ -141,8 +142,8 @@ export const daySetupSchema = z.object({
       groupIds: z.array(id).default([]),
       carIds: z.array(id).default([]),
       languages: z.array(z.string().max(10)).default([]),
-      from: clock.optional(),
-      to: clock.optional(),
+      from: clockSchema.optional(),
+      to: clockSchema.optional(),
       breaks: z.array(span).default([]),
     }),
   ),
@@ -175,5 +176,5 @@ export const daySetupSchema = z.object({
   rules: dayRulesSchema.prefault({}),
   kept: z.array(plannedSessionSchema).default([]),
   announced: z.array(plannedSessionSchema).default([]),
-  now: clock.nullable().default(null),
+  now: clockSchema.nullable().default(null),
 }) satisfies z.ZodType<DaySetup>

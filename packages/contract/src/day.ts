@@ -1,17 +1,15 @@
 import { brakingSchools, type Car, type DayFlag, type GroupSettings, PACE_CEILING, type Slot, slotKinds } from '@ochote/core'
 import { z } from 'zod'
 import { checkOffSchema } from './check-off.ts'
-import { dayPlanningSchema } from './day-setup.ts'
+import { clockSchema, dayPlanningSchema } from './day-setup.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 import { briefingSchema, callWorkSchema, coneWorkSchema } from './preparation.ts'
-
-const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time as hh:mm')
 
 /** One line of the day: a run on track, or something that everyone or a group does. */
 export const slotSchema = z.object({
   id: z.string(),
-  start: clock,
-  end: clock,
+  start: clockSchema,
+  end: clockSchema,
   kind: z.enum(slotKinds),
   title: z.string().max(80),
   studentId: z.string().optional(),
@@ -97,7 +95,9 @@ export const dayBoardSchema = z.object({
   title: z.string(),
   date: z.string(),
   venue: z.string(),
-  lines: z.array(z.object({ start: clock, end: clock, kind: z.enum(slotKinds), title: z.string(), name: z.string(), car: z.string() })),
+  lines: z.array(
+    z.object({ start: clockSchema, end: clockSchema, kind: z.enum(slotKinds), title: z.string(), name: z.string(), car: z.string() }),
+  ),
 })
 export type DayBoard = z.infer<typeof dayBoardSchema>
 

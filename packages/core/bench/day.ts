@@ -5,7 +5,7 @@ import { checkTimetable } from '../src/schedule/check-timetable.ts'
 import { clashOf } from '../src/schedule/clash-day.ts'
 import { totalOf } from '../src/schedule/cost.ts'
 import { countLoad } from '../src/schedule/count-load.ts'
-import { type DayTimetable, solveDay } from '../src/schedule/solve-day.ts'
+import { missingIn, solveDay } from '../src/schedule/solve-day.ts'
 import { costFromPlan } from '../src/schedule/timetable-cost.test-data.ts'
 
 /** Days that are measured: name, size, seconds of search. */
@@ -18,7 +18,6 @@ const days: readonly (readonly [string, DaySize])[] = [
 ]
 
 const rounded = (value: number, digits = 1): number => Number(value.toFixed(digits))
-const left = (plan: DayTimetable): number => plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
 
 /** One day: seconds until nothing is left out, cost and gap. */
 const measure = (name: string, size: DaySize, seconds: number) => {
@@ -30,7 +29,7 @@ const measure = (name: string, size: DaySize, seconds: number) => {
     steps: Number.MAX_SAFE_INTEGER,
     stop: () => elapsed() >= seconds,
     onBetter: (better) => {
-      if (complete_s === null && left(better) === 0) complete_s = elapsed()
+      if (complete_s === null && missingIn(better) === 0) complete_s = elapsed()
     },
   })
   const searched_s = elapsed()
@@ -40,7 +39,7 @@ const measure = (name: string, size: DaySize, seconds: number) => {
     seed: size.seed ?? 1,
     load: rounded(100 * countLoad(setup).fullest, 0),
     complete_s: complete_s === null ? null : rounded(complete_s),
-    leftOut: left(plan),
+    leftOut: missingIn(plan),
     broken: checkTimetable(setup, plan.sessions).length,
     cost: rounded(plan.cost, 0),
     seconds: rounded(searched_s),
@@ -96,10 +95,10 @@ const clash = (size: DaySize) => {
   const setup = generatedDay(size)
   const plan = solveDay(setup, { steps: 300_000 })
   const began = performance.now()
-  const found = clashOf(setup, left(plan))
+  const found = clashOf(setup, missingIn(plan))
   return {
     ...size,
-    leftOut: left(plan),
+    leftOut: missingIn(plan),
     provenAtLeast: rounded(found.leftOut),
     rules: found.rules,
     seconds: rounded((performance.now() - began) / 1000),
@@ -141,7 +140,7 @@ const replanned = () => {
       const costs = costFromPlan({ ...changed, rules: setup.rules }, plan.sessions)
       return {
         moved: costs.moved / setup.rules.cost.moved,
-        leftOut: left(plan),
+        leftOut: missingIn(plan),
         seconds,
         broken: checkTimetable(changed, plan.sessions).length,
       }

@@ -17,5 +17,8 @@ export type StudentProfile = {
 /** A student: only what the day needs. */
 export type Student = { id: string; name: string; level: Level; talk: Intensity; units: UnitSystem; profile: StudentProfile }
 
+/** The first of somebody's names, as one calls them. */
+export const firstName = (name: string): string => name.split(' ')[0]
+
 /** Amount of talk for a student: what they asked for; one reminder per corner for somebody unknown. */
 export const intensityFor = (student: Pick<Student, 'talk'> | undefined): Intensity => student?.talk ?? 'guided'

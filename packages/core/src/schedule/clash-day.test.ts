@@ -4,9 +4,9 @@ import { checkSetup } from './check-setup.ts'
 import { clashOf, easedBy, reliefKinds } from './clash-day.ts'
 import { easedSetups } from './count-load.ts'
 import type { DaySetup } from './setup.ts'
-import { solveDay } from './solve-day.ts'
+import { missingIn, solveDay } from './solve-day.ts'
 
-const left = (setup: DaySetup, steps = 8000): number => solveDay(setup, { steps }).leftOut.reduce((sum, one) => sum + one.missing, 0)
+const left = (setup: DaySetup, steps = 8000): number => missingIn(solveDay(setup, { steps }))
 
 describe('a day on which something must be left out', () => {
   // Twelve students ride twice for half an hour: twelve hours of one instructor who is there for eight.

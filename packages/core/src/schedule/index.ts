@@ -36,4 +36,4 @@ export {
   usualFormats,
   usualRules,
 } from './setup.ts'
-export { type DayTimetable, type SolveOptions, solveDay, USUAL_STEPS } from './solve-day.ts'
+export { type DayTimetable, missingIn, type SolveOptions, solveDay, USUAL_STEPS } from './solve-day.ts'

@@ -1,4 +1,5 @@
 import { clockOf, minutesOf } from '../day/check-day.ts'
+import { byStart } from '../day/own-times.ts'
 import { type Random, seededRandom } from '../units/random.ts'
 import { type Board, emptyBoard, type Placed, put } from './board.ts'
 import { keptBoard, lay, layAnnounced, placedOf } from './construct.ts'
@@ -18,6 +19,9 @@ export type DayTimetable = {
   steps: number
   seed: number
 }
+
+/** Sessions that people do not get in a plan. */
+export const missingIn = ({ leftOut }: Pick<DayTimetable, 'leftOut'>): number => leftOut.reduce((sum, one) => sum + one.missing, 0)
 
 /** How long the search goes on. `stop` is asked now and then, after a whole number of steps; true ends the search. */
 export type SolveOptions = {
@@ -105,7 +109,7 @@ const timetableOf = (board: Board, announced: Announced | null, seed: number, st
   return {
     sessions: board.sessions
       .map((session) => sessionOf(model, session))
-      .sort((a, b) => (a.start === b.start ? (sortKey(a) < sortKey(b) ? -1 : 1) : a.start < b.start ? -1 : 1)),
+      .sort((a, b) => byStart(a, b) || (sortKey(a) < sortKey(b) ? -1 : 1)),
     leftOut: students.flatMap((student, s) =>
       formats.flatMap((format, f) => {
         const missing = model.wants[s * formats.length + f] - got[s * formats.length + f]

@@ -1,6 +1,6 @@
 import { api, type DaySummary } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
-import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, linkWithdrawn, notFound } from '../http/problems.ts'
 import type { Stores } from '../stores.ts'
 import { boardOf, dayCalendar } from './times.ts'
 
@@ -49,13 +49,7 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
   })
   mount(api.dayBoard, async ({ params }) => {
     const day = await days.byBoard(params.token)
-    if (!day)
-      throw new HttpProblem(
-        404,
-        'link-withdrawn',
-        'This link is not valid any more.',
-        'Ask your instructor for a new one; nothing else is lost.',
-      )
+    if (!day) throw linkWithdrawn()
     return boardOf(stores, day)
   })
   mount(api.dayCalendar, async ({ params, res }) => {

@@ -1,5 +1,5 @@
 import type { Day, DayBoard, Portal } from '@ochote/contract'
-import { isInSlot, lastingNames, type Slot, timesOfStudent } from '@ochote/core'
+import { firstName, isInSlot, lastingNames, type Slot, timesOfStudent } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 import { calendarFile } from './calendar.ts'
 
@@ -35,7 +35,7 @@ export const boardOf = async (stores: Stores, day: Day): Promise<DayBoard> => {
   const students = new Map((await stores.students.all()).map((s) => [s.id, s.name]))
   const shown = (id: string | undefined): string => {
     const name = students.get(id ?? '') ?? ''
-    return plan.board?.names === 'whole' ? name : (name.split(' ')[0] ?? '')
+    return plan.board?.names === 'whole' ? name : firstName(name)
   }
   return {
     title: plan.title,

@@ -1,6 +1,6 @@
 import { api, type Run } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem, linkWithdrawn, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import { MOST_LISTED } from '../runs/store.ts'
 import type { Stores } from '../stores.ts'
@@ -111,13 +111,7 @@ const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   mount(api.runSheet, async ({ params }) => sheetOf(stores, jobs, params.runId))
   mount(api.sheet, async ({ params }) => {
     const runId = await debriefs.runOfSheet(params.token)
-    if (!runId)
-      throw new HttpProblem(
-        404,
-        'link-withdrawn',
-        'This link is not valid any more.',
-        'Ask your instructor for a new one; nothing else is lost.',
-      )
+    if (!runId) throw linkWithdrawn()
     return sheetOf(stores, jobs, runId)
   })
 }

@@ -47,6 +47,10 @@ export class HttpProblem extends Error {
 export const notFound = (what: string): HttpProblem =>
   new HttpProblem(404, 'not-found', `This ${what} does not exist.`, 'It may have been removed; go back to the list and choose again.')
 
+/** 404 for a link that was withdrawn, or never was one. */
+export const linkWithdrawn = (): HttpProblem =>
+  new HttpProblem(404, 'link-withdrawn', 'This link is not valid any more.', 'Ask your instructor for a new one; nothing else is lost.')
+
 const problemOf = (error: unknown): Problem => {
   const make = (status: number, code: ProblemCode, title: string, remedy?: string, place?: string): Problem => ({
     type: `urn:ochote:problem:${code}`,

@@ -4,7 +4,7 @@ import { dayCalendar, ownTimes } from '../days/times.ts'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
-import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, linkWithdrawn, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { QuizInput } from '../jobs/quiz.ts'
 import type { Stores } from '../stores.ts'
@@ -48,13 +48,7 @@ const opened = async ({ links, students, days, dayEvents }: Stores, token: strin
   const link = await links.byToken(token)
   const student = link && (await students.byId(link.studentId))
   const day = link && (await days.byId(link.dayId))
-  if (!link || !student || !day)
-    throw new HttpProblem(
-      404,
-      'link-withdrawn',
-      'This link is not valid any more.',
-      'Ask your instructor for a new one; nothing else is lost.',
-    )
+  if (!link || !student || !day) throw linkWithdrawn()
   return { link, student, day, events: await dayEvents.of(day.id) }
 }
 

@@ -1,4 +1,4 @@
-import type { Clash, DayBound, DaySetup, DayTimetable } from '@ochote/core'
+import { type Clash, type DayBound, type DaySetup, type DayTimetable, missingIn } from '@ochote/core'
 import { proxy, wrap } from 'comlink'
 import type { Days, Relief } from './day.worker.ts'
 
@@ -60,7 +60,7 @@ export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Parti
         ),
       })
     }
-    const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
+    const missing = missingIn(plan)
     if (missing === 0 || !canProve) return
     const clash = await search.days.clash(setup, missing)
     tell({ clash })

@@ -8,6 +8,7 @@ import {
   type Ease,
   easedBy,
   easedSetups,
+  missingIn,
   type ReliefKind,
   solveDay,
 } from '@ochote/core'
@@ -46,8 +47,7 @@ const days = {
       ...rules.map((rule) => ({ what: rule, setup: easedBy(setup, rule) })),
     ]
     for (const { what, setup: eased } of tried) {
-      const { leftOut } = solveDay(eased, { steps: RELIEF_STEPS })
-      onRelief({ what, leftOut: leftOut.reduce((sum, one) => sum + one.missing, 0) })
+      onRelief({ what, leftOut: missingIn(solveDay(eased, { steps: RELIEF_STEPS })) })
     }
   },
   clash: (setup: DaySetup, leftOut: number): Clash => clashOf(setup, leftOut),

@@ -1,5 +1,5 @@
 import type { Briefing, Day } from '@ochote/contract'
-import { type ConeSet, type Language, type Level, type Plan, type PlanChoice, paces, type UnitSystem } from '@ochote/core'
+import { type ConeSet, firstName, type Language, type Level, type Plan, type PlanChoice, paces, type UnitSystem } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { circuitQuery, linksQuery, questionsQuery, studentsQuery } from '../../data/api/queries.ts'
@@ -32,11 +32,10 @@ const useOwnLinks = (day: Day | undefined): readonly OwnLink[] => {
   const students = useQuery({ ...studentsQuery, enabled: origin !== null })
   return useMemo(() => {
     const here = (students.data ?? []).filter((s) => day?.plan.studentIds.includes(s.id))
-    const firstOf = (name: string): string => name.split(' ')[0]
     return here.flatMap(({ id, name }) => {
       const link = links.data?.find((l) => l.studentId === id)
-      const alone = here.filter((other) => firstOf(other.name) === firstOf(name)).length === 1
-      return link && origin ? [{ name: alone ? firstOf(name) : name, address: `${origin}/s/${link.token}` }] : []
+      const alone = here.filter((other) => firstName(other.name) === firstName(name)).length === 1
+      return link && origin ? [{ name: alone ? firstName(name) : name, address: `${origin}/s/${link.token}` }] : []
     })
   }, [day?.plan.studentIds, links.data, students.data, origin])
 }

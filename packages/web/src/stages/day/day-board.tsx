@@ -1,7 +1,7 @@
 import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useSensor, useSensors } from '@dnd-kit/core'
 import { restrictToHorizontalAxis } from '@dnd-kit/modifiers'
 import { Box, ToggleButton, ToggleButtonGroup } from '@mui/material'
-import { clockOf, type DaySetup, minutesOf, type PlannedSession, sessionKey } from '@ochote/core'
+import { clockOf, type DaySetup, firstName, minutesOf, type PlannedSession, sessionKey } from '@ochote/core'
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { edges } from '../../look/scale.ts'
@@ -16,9 +16,6 @@ export type BoardView = keyof typeof views
 type Names = { student: (id: string) => string; instructor: (id: string) => string; car: (id: string) => string }
 type Bar = { key: string; session: PlannedSession; from: number; to: number; text: string; title: string; drive: boolean; lane: number }
 export type BoardRow = { id: string; name: string; bars: Bar[]; lanes: number }
-
-/** The first of somebody's names, as a bar has room for. */
-const firstName = (name: string): string => name.split(' ')[0]
 
 /** Sessions beside each other get lanes of their own. */
 const inLanes = (bars: Omit<Bar, 'lane'>[]): { bars: Bar[]; lanes: number } => {

@@ -1,6 +1,6 @@
 import { Box, Stack, Typography } from '@mui/material'
 import { api, type DayBoard } from '@ochote/contract'
-import { formatDate } from '@ochote/core'
+import { byStart, formatDate } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useEffect, useState } from 'react'
@@ -16,7 +16,7 @@ const ASK_EVERY_MS = 15_000
 
 /** The lines to show at a time: what runs, then what comes; the first ones where the day is another one or over. */
 export const linesNow = (board: DayBoard, now: string | null): DayBoard['lines'] => {
-  const sorted = [...board.lines].sort((a, b) => (a.start < b.start ? -1 : a.start > b.start ? 1 : 0))
+  const sorted = [...board.lines].sort(byStart)
   const left = now === null ? sorted : sorted.filter((line) => line.end > now)
   return (left.length > 0 ? left : sorted).slice(0, SHOWN)
 }

@@ -1,13 +1,12 @@
 import { Alert, Box, Stack, Typography } from '@mui/material'
-import { checkSetup, countLoad, type DaySetup, describeError, FULL_LOAD } from '@ochote/core'
+import { type CoreError, countLoad, type DaySetup, describeError, FULL_LOAD } from '@ochote/core'
 import { useMemo } from 'react'
 import { say, staffLanguage } from '../../language/say.ts'
 import { easeInWords, loadNames, nameOfFormat } from './plan-words.ts'
 import type { Names } from './use-day-setup.ts'
 
 /** What is wrong with the day, and how full it is: counted at once, before anything is searched. */
-export const Fits = ({ setup, names }: { setup: DaySetup; names: Names }) => {
-  const wrong = useMemo(() => checkSetup(setup), [setup])
+export const Fits = ({ setup, wrong, names }: { setup: DaySetup; wrong: readonly CoreError[]; names: Names }) => {
   const load = useMemo(() => (wrong.length === 0 ? countLoad(setup) : null), [setup, wrong])
   const nameOf = (formatId: string): string => nameOfFormat(setup, formatId)
   if (wrong.length > 0)

@@ -1,6 +1,6 @@
 import { Button, Checkbox, FormControlLabel, LinearProgress, Stack, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
-import { checkSetup, type DayPlanning, groupsOfDay, type PlannedSession, sessionKey, slotsOfPlan } from '@ochote/core'
+import { byStart, type DayPlanning, groupsOfDay, type PlannedSession, sessionKey, slotsOfPlan } from '@ochote/core'
 import dayjs from 'dayjs'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
@@ -26,7 +26,7 @@ export const PlanPage = () => {
   const { day, error: dayError } = useDay()
   const { change, undo, redo } = usePlanHistory()
   const now = useNow(day?.plan.date)
-  const { setup, names, error } = useSetup(day, now)
+  const { setup, wrong, names, error } = useSetup(day, now)
   const [search, setSearch] = useState<DaySearch>(noSearch)
   const [little, setLittle] = useState(true)
   const stop = useRef<(() => void) | null>(null)
@@ -69,13 +69,9 @@ export const PlanPage = () => {
       {!setup && <Reading what={say`Reading the day …`} />}
       {setup && (
         <>
-          <Fits setup={setup} names={names} />
+          <Fits setup={setup} wrong={wrong} names={names} />
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <Button
-              variant={search.plan ? 'outlined' : 'contained'}
-              disabled={search.searching || checkSetup(setup).length > 0}
-              onClick={start}
-            >
+            <Button variant={search.plan ? 'outlined' : 'contained'} disabled={search.searching || wrong.length > 0} onClick={start}>
               {now !== null && setup.kept.length > 0 ? say`Plan the rest of the day` : say`Plan the day`}
             </Button>
             {search.searching && (
@@ -137,6 +133,6 @@ const withPlan = (plan: DayPlan, sessions: PlannedSession[], locked: string[] = 
   return {
     ...plan,
     planning: { ...plan.planning, sessions, locked: locked.filter((key) => sessions.some((s) => sessionKey(s) === key)) },
-    slots: [...made, ...breaks].sort((a, b) => (a.start < b.start ? -1 : a.start > b.start ? 1 : 0)),
+    slots: [...made, ...breaks].sort(byStart),
   }
 }

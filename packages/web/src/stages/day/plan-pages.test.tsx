@@ -1,5 +1,5 @@
 import { dayPlanSchema } from '@ochote/contract'
-import { type DaySetup, type PlannedSession, solveDay, usualFormats, usualPlanning, usualRules } from '@ochote/core'
+import { checkSetup, type DaySetup, type PlannedSession, solveDay, usualFormats, usualPlanning, usualRules } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { pageMarkup, pageWords, schoolAnswers } from '../page-harness.test-data.tsx'
 import { boardRows } from './day-board.tsx'
@@ -114,7 +114,8 @@ describe('what a day gives', () => {
 })
 
 describe('how full a day is', () => {
-  const fits = (change: Partial<DaySetup>): string => pageWords(schoolAnswers(), <Fits setup={{ ...setup, ...change }} names={names} />)
+  const fits = (change: Partial<DaySetup>): string =>
+    pageWords(schoolAnswers(), <Fits setup={{ ...setup, ...change }} wrong={checkSetup({ ...setup, ...change })} names={names} />)
   it('is told by what is needed, and what is wrong by name', () => {
     expect(fits({})).toMatch(/Track \d+%.*Instructors \d+%|Instructors \d+%.*Track \d+%/)
     expect(fits({})).not.toContain('more than fits')

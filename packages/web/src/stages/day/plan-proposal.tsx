@@ -1,5 +1,5 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type DaySetup, type DayTimetable, type PlannedSession, planChanges } from '@ochote/core'
+import { type DaySetup, type DayTimetable, missingIn, type PlannedSession, planChanges } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { type DaySearch, SECONDS } from '../../workers/day-solver.ts'
@@ -23,9 +23,9 @@ export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse
   const [which, setWhich] = useState<'careful' | 'freely'>('careful')
   const plan = which === 'freely' && search.freely ? search.freely : careful
   const inWords = (one: DayTimetable): string =>
-    say`something else for ${planChanges(used, one.sessions).length}, ${one.leftOut.reduce((sum, l) => sum + l.missing, 0)} left out`
+    say`something else for ${planChanges(used, one.sessions).length}, ${missingIn(one)} left out`
   const changes = useMemo(() => (used.length > 0 ? planChanges(used, plan.sessions) : []), [used, plan.sessions])
-  const missing = plan.leftOut.reduce((sum, one) => sum + one.missing, 0)
+  const missing = missingIn(plan)
   const people = Math.max(1, setup.students.length)
   const gap = search.bound ? Math.max(0, plan.cost - search.bound.cost) : null
   const parts = (Object.keys(plan.costs) as (keyof typeof plan.costs)[]).filter((part) => plan.costs[part] >= 0.5)

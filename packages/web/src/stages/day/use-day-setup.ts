@@ -1,5 +1,5 @@
 import type { Day } from '@ochote/contract'
-import { setupOfDay } from '@ochote/core'
+import { checkSetup, setupOfDay } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useEffect, useMemo, useState } from 'react'
@@ -34,7 +34,7 @@ const useNames = (day: Day | undefined) => {
   return { names, students: students.data, accounts: accounts.data, error: students.error ?? accounts.error }
 }
 
-/** The setup of the day, once everything that it needs is here. */
+/** The setup of the day, once everything that it needs is here, and what is wrong with it. */
 export const useSetup = (day: Day | undefined, now: string | null) => {
   const { students, accounts, names, error } = useNames(day)
   const cars = useQuery(carsQuery)
@@ -62,7 +62,8 @@ export const useSetup = (day: Day | undefined, now: string | null) => {
     const usable = { ...day.plan, cars: day.plan.cars.filter((c) => !grounded.has(c.id)) }
     return setupOfDay(usable, { students, schoolCars: cars.data, teaching, lap_s }, now)
   }, [day, students, accounts, cars.data, plan, ofGroups, groups, now])
-  return { setup, names, error: error ?? cars.error }
+  const wrong = useMemo(() => (setup ? checkSetup(setup) : []), [setup])
+  return { setup, wrong, names, error: error ?? cars.error }
 }
 
 /** Names of people and cars. */

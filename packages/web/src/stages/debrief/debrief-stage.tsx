@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { type Debrief, drivenAt, type Run } from '@ochote/contract'
-import { changesCounting, formatDate, type Plan, stuckRates, withCountedLaps } from '@ochote/core'
+import { changesCounting, firstName, formatDate, type Plan, stuckRates, withCountedLaps } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -88,7 +88,7 @@ const LookBack = ({ run, plan, debrief }: { run: Run; plan: Plan; debrief: Debri
   const counted = useMemo(() => withCountedLaps(debrief, events.all), [debrief, events.all])
   // Whoever has just driven speaks first; what lies back is looked at as it is.
   if (!account && !passed && !run.submitted && run.date === day?.plan.date)
-    return <OwnAccount plan={plan} events={events} firstName={run.studentName.split(' ')[0]} onDone={() => setPassed(true)} />
+    return <OwnAccount plan={plan} events={events} firstName={firstName(run.studentName)} onDone={() => setPassed(true)} />
   return (
     <>
       <JudgingAnew since={deciding.join()} />

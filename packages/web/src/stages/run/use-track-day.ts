@@ -1,5 +1,5 @@
 import type { Day, Run } from '@ochote/contract'
-import { carOfRun, type DayEvent, type Plan, type RunEvent, runStateOf, type Student, stopNow } from '@ochote/core'
+import { carOfRun, type DayEvent, firstName, type Plan, type RunEvent, runStateOf, type Student, stopNow } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { historyQuery, runsQuery, studentsQuery } from '../../data/api/queries.ts'
@@ -77,4 +77,4 @@ export const useTrackDay = (): { track: TrackDay | undefined; error: Error | nul
 }
 
 /** The first name, as it is said over the radio. */
-export const callName = (run: Pick<Run, 'studentName'>): string => run.studentName.split(' ')[0]
+export const callName = (run: Pick<Run, 'studentName'>): string => firstName(run.studentName)

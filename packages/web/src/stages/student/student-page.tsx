@@ -5,6 +5,7 @@ import {
   briefingParts,
   type ConeKind,
   type ConeRule,
+  firstName,
   formatDate,
   type Intensity,
   intensities,
@@ -51,7 +52,7 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
   return (
     <Stack spacing={5} lang={portal.student.profile.language ?? 'en'}>
       <Box>
-        <Typography variant="title">{phone.hello(portal.student.name.split(' ')[0])}</Typography>
+        <Typography variant="title">{phone.hello(firstName(portal.student.name))}</Typography>
         <Typography color="text.secondary">{`${portal.title}, ${formatDate(portal.date, words.code)}`}</Typography>
       </Box>
       <NextForYou token={token} portal={portal} words={words} onQuiz={() => setAsked(true)} />
