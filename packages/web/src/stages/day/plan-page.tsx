@@ -1,9 +1,11 @@
 import { Button, Checkbox, FormControlLabel, LinearProgress, Stack, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
 import { byStart, type DayPlanning, groupsOfDay, type PlannedSession, sessionKey, slotsOfPlan } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
+import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
 import { say } from '../../language/say.ts'
@@ -27,6 +29,8 @@ export const PlanPage = () => {
   const { change, undo, redo } = usePlanHistory()
   const now = useNow(day?.plan.date)
   const { setup, wrong, names, error } = useSetup(day, now)
+  const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
+  const driven = new Set(runs.data?.flatMap((run) => run.slotId ?? []))
   const [search, setSearch] = useState<DaySearch>(noSearch)
   const [little, setLittle] = useState(true)
   const stop = useRef<(() => void) | null>(null)
@@ -54,7 +58,7 @@ export const PlanPage = () => {
       <StageHead stage="Day" facts={[day.plan.title, dayjs(day.plan.date).format(say`dddd D MMMM YYYY`)].join(' · ')}>
         <UndoRedo undo={undo} redo={redo} />
       </StageHead>
-      <ProblemNote error={error ?? search.error} />
+      <ProblemNote error={error ?? runs.error ?? search.error} />
       <Folded key={day.id} name={say`What the day gives`} open={planning.sessions.length === 0}>
         <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
       </Folded>
@@ -71,7 +75,11 @@ export const PlanPage = () => {
         <>
           <Fits setup={setup} wrong={wrong} names={names} />
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
-            <Button variant={search.plan ? 'outlined' : 'contained'} disabled={search.searching || wrong.length > 0} onClick={start}>
+            <Button
+              variant={search.plan ? 'outlined' : 'contained'}
+              disabled={search.searching || wrong.length > 0 || !runs.data}
+              onClick={start}
+            >
               {now !== null && setup.kept.length > 0 ? say`Plan the rest of the day` : say`Plan the day`}
             </Button>
             {search.searching && (
@@ -99,7 +107,7 @@ export const PlanPage = () => {
               onUse={(sessions) => {
                 stop.current?.()
                 setSearch(noSearch)
-                change((plan) => withPlan(plan, sessions))
+                change((plan) => withPlan(plan, sessions, driven))
               }}
               onDrop={() => {
                 stop.current?.()
@@ -107,6 +115,8 @@ export const PlanPage = () => {
               }}
             />
           ) : (
+            // Only once it is known what was driven may the plan be changed.
+            runs.data &&
             planning.sessions.length > 0 && (
               <EditableBoard
                 setup={setup}
@@ -114,7 +124,7 @@ export const PlanPage = () => {
                 locked={planning.locked}
                 names={names}
                 now={now}
-                onUse={(sessions, locked) => change((plan) => withPlan(plan, sessions, locked))}
+                onUse={(sessions, locked) => change((plan) => withPlan(plan, sessions, driven, locked))}
               />
             )
           )}
@@ -124,15 +134,21 @@ export const PlanPage = () => {
   )
 }
 
-/** The day with a plan in use: its run list is made from it; breaks that were entered by hand stay. */
-const withPlan = (plan: DayPlan, sessions: PlannedSession[], locked: string[] = plan.planning.locked): DayPlan => {
+/** The day with a plan in use: its run list is made from it; breaks that were entered by hand stay, and so does every line that was driven. */
+export const withPlan = (
+  plan: DayPlan,
+  sessions: PlannedSession[],
+  driven: ReadonlySet<string>,
+  locked: string[] = plan.planning.locked,
+): DayPlan => {
   const made = slotsOfPlan(sessions, plan.planning.formats, (format) =>
     format.kind === 'briefing' ? say`everybody` : formatNames[format.kind],
   )
-  const breaks = plan.slots.filter((slot) => slot.kind === 'break')
+  const known = new Set(made.map((slot) => slot.id))
+  const stays = plan.slots.filter((slot) => slot.kind === 'break' || (driven.has(slot.id) && !known.has(slot.id)))
   return {
     ...plan,
     planning: { ...plan.planning, sessions, locked: locked.filter((key) => sessions.some((s) => sessionKey(s) === key)) },
-    slots: [...made, ...breaks].sort(byStart),
+    slots: [...made, ...stays].sort(byStart),
   }
 }

@@ -7,6 +7,7 @@ import { linesNow } from './day-wall.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { Fits } from './plan-fits.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
+import { withPlan } from './plan-page.tsx'
 import { Proposal } from './plan-proposal.tsx'
 import { easeInWords, reliefInWords } from './plan-words.ts'
 import { EditJudged, SessionEditor } from './session-editor.tsx'
@@ -176,6 +177,25 @@ describe('a plan that is offered', () => {
     const both = offered({ used, search: { ...search, freely } })
     expect(both).toContain('Few changes: something else for 1, 0 left out')
     expect(both).toContain('Any changes: something else for 4, 2 left out')
+  })
+})
+
+describe('a plan that is used', () => {
+  it('makes the run list anew, and leaves breaks and every line that was driven', () => {
+    const slot = (id: string, kind: 'run' | 'break') => ({ id, start: '10:00', end: '10:20', kind, title: 'By hand' })
+    const older = dayPlanSchema.parse({
+      ...{ date: '2027-05-15', title: 'A day', venue: '', weather: '', rules: [], flags: [], studentIds: [], instructorIds: [], cars: [] },
+      settings: { circuitId: 'x', vehicleId: 'y', surface: 'dry', pace: 0.6, school: 'straight', method: 'smoothest', schemeId: 'z' },
+      slots: [slot('driven', 'run'), slot('not driven', 'run'), slot('lunch', 'break')],
+    })
+    const { slots, planning } = withPlan(older, plan.sessions, new Set(['driven']))
+    const byHand = slots.filter((s) => s.title === 'By hand').map((s) => s.id)
+    expect(byHand.sort()).toEqual(['driven', 'lunch'])
+    expect(slots).toHaveLength(2 + 5)
+    expect(planning.sessions).toEqual(plan.sessions)
+    // Lines that the plan makes stand once, driven or not.
+    const again = withPlan({ ...older, slots }, plan.sessions, new Set(slots.map((s) => s.id)))
+    expect(again.slots.map((s) => s.id).sort()).toEqual(slots.map((s) => s.id).sort())
   })
 })
 
