@@ -51,15 +51,15 @@ const pages: readonly (readonly [string, string, string])[] = [
 ]
 
 /** Everything that can be found now. Built only while the search is open. */
-const useFindable = (): readonly Found[] => {
+const useFindable = (): { all: readonly Found[]; computing: boolean } => {
   const { settings } = useDay()
   const students = useQuery(studentsQuery)
   const days = useQuery(daysQuery)
   const runs = useQuery(runsQuery({}))
   const circuits = useQuery(circuitsQuery)
   const circuit = useQuery({ ...circuitQuery(settings?.circuitId ?? ''), enabled: settings !== undefined })
-  const { plan } = usePlan(settings)
-  return useMemo(
+  const { plan, error } = usePlan(settings)
+  const all = useMemo(
     () => [
       ...(students.data ?? []).map((s) => ({
         id: `s ${s.id}`,
@@ -112,6 +112,7 @@ const useFindable = (): readonly Found[] => {
     ],
     [students.data, days.data, runs.data, circuits.data, circuit.data, plan],
   )
+  return { all, computing: settings !== undefined && !plan && !error }
 }
 
 /** No more of one kind are shown. */
@@ -131,7 +132,7 @@ export const matching = (all: readonly Found[], text: string): Found[] => {
 }
 
 const SearchBox = ({ onClose }: { onClose: () => void }) => {
-  const all = useFindable()
+  const { all, computing } = useFindable()
   const navigate = useNavigate()
   const { chooseDay } = useDay()
   const { selectCorner, moveTo } = useLapSelection()
@@ -166,7 +167,14 @@ const SearchBox = ({ onClose }: { onClose: () => void }) => {
           )}
         </Box>
       )}
-      renderInput={(params) => <TextField {...params} label={say`Search people, days, runs, corners, ground, settings`} autoFocus />}
+      renderInput={(params) => (
+        <TextField
+          {...params}
+          label={say`Search people, days, runs, corners, ground, settings`}
+          helperText={computing ? say`Corners follow: the lap is still being computed.` : ' '}
+          autoFocus
+        />
+      )}
     />
   )
 }
