@@ -73,6 +73,7 @@ export const dayRulesSchema = z.object({
   loggers: atOnce.default(null),
   languages: z.boolean().default(usualRules.languages),
   passengers: z.boolean().default(usualRules.passengers),
+  lastNotFaster: z.boolean().default(usualRules.lastNotFaster),
   cost: costsSchema.prefault({}),
 }) satisfies z.ZodType<DayRules>
 
@@ -114,6 +115,7 @@ export const dayPlanningSchema = z.object({
   closed: z.array(span).max(10).default([]),
   rules: dayRulesSchema.prefault({}),
   sessions: z.array(plannedSessionSchema).max(1000).default([]),
+  told: z.array(plannedSessionSchema).max(1000).nullable().default(null),
   locked: z.array(z.string().max(10_000)).max(1000).default([]),
 }) satisfies z.ZodType<DayPlanning>
 

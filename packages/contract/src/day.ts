@@ -1,4 +1,14 @@
-import { brakingSchools, type Car, type DayFlag, type GroupSettings, PACE_CEILING, type Slot, slotKinds } from '@ochote/core'
+import {
+  brakingSchools,
+  type Car,
+  type DayFlag,
+  formatKinds,
+  type GroupSettings,
+  lineMethods,
+  PACE_CEILING,
+  type Slot,
+  slotKinds,
+} from '@ochote/core'
 import { z } from 'zod'
 import { checkOffSchema } from './check-off.ts'
 import { clockSchema, dayPlanningSchema } from './day-setup.ts'
@@ -15,6 +25,7 @@ export const slotSchema = z.object({
   studentId: z.string().optional(),
   instructorId: z.string().optional(),
   carId: z.string().optional(),
+  format: z.enum(formatKinds).optional(),
 }) satisfies z.ZodType<Slot>
 
 /** A car of the day: which vehicle it is, and whose. */
@@ -28,14 +39,21 @@ export const carSchema = z.object({
 /** A flag and what it means at this venue. */
 export const flagSchema = z.object({ name: z.string().max(40), meaning: z.string().max(200) }) satisfies z.ZodType<DayFlag>
 
+const pace = z.number().min(0.3).max(PACE_CEILING)
+
 /** Some of the day's students who do things together. */
 export const dayGroupSchema = z.object({
   id: z.string(),
   name: z.string().max(40),
   studentIds: z.array(z.string()).max(200),
-  /** Its own pace and school of braking; the day's where absent. */
-  pace: z.number().min(0.3).max(PACE_CEILING).optional(),
+  /** How it drives; as the day where absent. */
+  pace: pace.optional(),
+  laterPaces: z.array(pace).max(8).optional(),
   school: z.enum(brakingSchools).optional(),
+  method: z.enum(lineMethods).optional(),
+  schemeId: z.string().max(80).optional(),
+  vehicleId: z.string().max(80).optional(),
+  cornerIds: z.array(z.string().max(20)).max(60).optional(),
 }) satisfies z.ZodType<GroupSettings>
 
 /** The plan of a day, kept as one versioned document. `template`: no day of its own, but one to make days from. */
@@ -60,6 +78,11 @@ export const dayPlanSchema = z.object({
   calls: callWorkSchema.prefault({}),
   briefing: briefingSchema.prefault({}),
   planning: dayPlanningSchema.prefault({}),
+  /** What people were told: their pages, calendars and the board follow it; null: they follow the run list itself. */
+  announced: z
+    .object({ at: z.iso.datetime(), slots: z.array(slotSchema), before: z.array(slotSchema).nullable() })
+    .nullable()
+    .default(null),
   /** The board for a screen in the paddock: its link, and how people are named on it. */
   board: z
     .object({ token: z.string().min(20).max(80), names: z.enum(['first', 'whole']) })

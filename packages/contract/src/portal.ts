@@ -14,6 +14,17 @@ export type StudentLink = z.infer<typeof studentLinkSchema>
 
 const part = z.enum(briefingParts)
 
+/** One of a student's own times. */
+const ownTimeSchema = z.object({
+  start: z.string(),
+  end: z.string(),
+  kind: z.enum(slotKinds),
+  title: z.string(),
+  car: z.string(),
+  instructor: z.string(),
+})
+export type OwnTime = z.infer<typeof ownTimeSchema>
+
 /** All that a student's link shows. */
 export const portalSchema = z.object({
   student: studentSchema.omit({ version: true, archivedAt: true }),
@@ -24,9 +35,11 @@ export const portalSchema = z.object({
   scheme: coneSchemeSchema,
   vehicleName: z.string(),
   /** Own times of the day, in order; `kind` is that of the run list. */
-  times: z.array(
-    z.object({ start: z.string(), end: z.string(), kind: z.enum(slotKinds), title: z.string(), car: z.string(), instructor: z.string() }),
-  ),
+  times: z.array(ownTimeSchema),
+  /** What the last announcement changed for this student. */
+  changed: z.object({ at: z.iso.datetime(), gone: z.array(ownTimeSchema), added: z.array(ownTimeSchema) }).nullable(),
+  /** Names of the corners that their group works on. */
+  sections: z.array(z.string()),
   /** Lines of each part as the school entered them; the product's own words come from the page. */
   parts: z.record(part, z.array(z.string())),
   flags: z.array(flagSchema),

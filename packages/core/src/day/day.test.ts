@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { type CarsOfDay, carOfRun, carOfStudent, changedSettings, type PlanChoice, settingsOfStudent } from './day.ts'
+import {
+  type CarsOfDay,
+  carOfRun,
+  carOfStudent,
+  changedSettings,
+  type PlanChoice,
+  paceOfDrive,
+  sectionsOfStudent,
+  settingsOfStudent,
+} from './day.ts'
 
 const settings: PlanChoice = {
   circuitId: 'c',
@@ -46,6 +55,43 @@ describe('the vehicle of a student', () => {
     expect(settingsOfStudent('imke', { ...day, groups })).toMatchObject({ vehicleId: 'roadster', pace: 0.75, school: day.settings.school })
     expect(settingsOfStudent('rashid', { ...day, groups })).toMatchObject({ pace: day.settings.pace })
     expect(carOfStudent(null, day)).toBeUndefined()
+  })
+})
+
+describe('how a group drives', () => {
+  const group = {
+    studentIds: ['imke'],
+    pace: 0.6,
+    laterPaces: [0.75, 0.85],
+    method: 'late',
+    schemeId: 'numbers',
+    vehicleId: 'kart',
+    cornerIds: ['T3'],
+  } as const
+
+  it('grows from drive to drive, the last pace stays, and the day’s last drive is not faster where the rule says so', () => {
+    expect([0, 1, 2, 3].map((k) => paceOfDrive(group, k))).toEqual([0.6, 0.75, 0.85, 0.85])
+    expect([0, 1, 2, 3].map((k) => paceOfDrive(group, k, true))).toEqual([0.6, 0.6, 0.75, 0.85])
+    expect(paceOfDrive({ studentIds: ['imke'] }, 2)).toBeUndefined()
+    const planning = (lastNotFaster: boolean) => ({ rules: { lastNotFaster } })
+    const slots = [
+      { ...slot('s0', 'imke'), start: '08:30', format: 'sighting' as const },
+      { ...slot('s2', 'imke'), start: '11:00' },
+      { ...slot('s1', 'imke'), start: '10:00' },
+      { ...slot('s3', 'imke'), start: '12:00' },
+    ]
+    const pace = (slotId: string | null, last: boolean): number =>
+      settingsOfStudent('imke', { ...day, slots, groups: [group], planning: planning(last) }, slotId).pace
+    expect([null, 's0', 's1', 's2', 's3'].map((id) => pace(id, false))).toEqual([0.6, 0.6, 0.6, 0.75, 0.85])
+    expect([null, 's1', 's2', 's3'].map((id) => pace(id, true))).toEqual([0.6, 0.6, 0.75, 0.75])
+  })
+
+  it('is its own in line, cones and vehicle; a car of the day comes before its vehicle', () => {
+    const groups = [group, { studentIds: ['rashid'], vehicleId: 'kart' }]
+    expect(settingsOfStudent('imke', { ...day, groups })).toMatchObject({ method: 'late', schemeId: 'numbers', vehicleId: 'roadster' })
+    expect(settingsOfStudent('rashid', { ...day, groups })).toMatchObject({ method: 'smoothest', vehicleId: 'kart', pace: 0.75 })
+    expect(sectionsOfStudent('imke', groups)).toEqual(['T3'])
+    expect(sectionsOfStudent('rashid', groups)).toEqual([])
   })
 })
 

@@ -1,3 +1,4 @@
+export { type Announced, differsFromTold, type OwnChange, ownChange, toldSlots, whoIsChanged } from './announced.ts'
 export {
   type CheckedDay,
   checkDay,
@@ -17,7 +18,9 @@ export {
   type DayFlag,
   type GroupSettings,
   type PlanChoice,
+  paceOfDrive,
   type Slot,
+  sectionsOfStudent,
   settingsOfStudent,
   slotKinds,
 } from './day.ts'
@@ -37,6 +40,7 @@ export {
   stopsAll,
 } from './day-events.ts'
 export { type FillRuns, fillRuns } from './fill-runs.ts'
+export { driveKinds, type FormatKind, formatKinds } from './format-kind.ts'
 export { type Intensity, intensities } from './intensity.ts'
 export { type Level, levelReaction_s, levels } from './level.ts'
 export { likelyDay } from './likely-day.ts'

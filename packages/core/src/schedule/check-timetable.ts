@@ -1,6 +1,7 @@
 import { minutesOf } from '../day/check-day.ts'
+import { driveKinds } from '../day/format-kind.ts'
 import { lapsOf, mayTakeCar } from './model.ts'
-import { type DaySetup, driveKinds, type Format, type PlannedSession, type PlannedStudent } from './setup.ts'
+import type { DaySetup, Format, PlannedSession, PlannedStudent } from './setup.ts'
 
 /** Hard rules of a day, by name. */
 export const dayRuleNames = [

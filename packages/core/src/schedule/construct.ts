@@ -1,10 +1,11 @@
 import { minutesOf } from '../day/check-day.ts'
+import type { FormatKind } from '../day/format-kind.ts'
 import type { Random } from '../units/random.ts'
 import { type Board, emptyBoard, type Placed, put, takeOff } from './board.ts'
 import { noCosts, studentCosts, totalOf } from './cost.ts'
 import type { Model } from './model.ts'
 import { place, studentIsFree } from './place.ts'
-import type { FormatKind, PlannedSession } from './setup.ts'
+import type { PlannedSession } from './setup.ts'
 
 /** Kinds in the order in which they are laid: what others wait for first, then what binds many people, single drives last. */
 const layingOrder: readonly FormatKind[] = [

@@ -25,8 +25,6 @@ export {
   type DayRules,
   type DaySetup,
   type Format,
-  type FormatKind,
-  formatKinds,
   type PlannedCar,
   type PlannedGroup,
   type PlannedInstructor,

@@ -1,5 +1,6 @@
 import { minutesOf } from '../day/check-day.ts'
-import { type DaySetup, driveKinds, type Format, type PlannedGroup, type Span, type Window } from './setup.ts'
+import { driveKinds } from '../day/format-kind.ts'
+import type { DaySetup, Format, PlannedGroup, Span, Window } from './setup.ts'
 
 /** A setup as numbers: people, cars and formats by index, time in whole steps from the day's beginning. */
 export type Model = {

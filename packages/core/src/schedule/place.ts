@@ -1,6 +1,6 @@
+import type { FormatKind } from '../day/format-kind.ts'
 import { type Board, carCount, type Placed, put, takeOff } from './board.ts'
 import type { Model } from './model.ts'
-import type { FormatKind } from './setup.ts'
 
 const isFree = (busy: Uint8Array, base: number, from: number, to: number): boolean => {
   for (let t = from; t < to; t++) if (busy[base + t] !== 0) return false

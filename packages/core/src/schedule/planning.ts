@@ -1,5 +1,6 @@
 import { minutesOf } from '../day/check-day.ts'
 import type { Car, GroupSettings, Slot, slotKinds } from '../day/day.ts'
+import type { FormatKind } from '../day/format-kind.ts'
 import type { Level } from '../day/level.ts'
 import { mayDrive, type SchoolCar } from '../day/school-car.ts'
 import type { Student } from '../day/student.ts'
@@ -8,7 +9,6 @@ import {
   type DayRules,
   type DaySetup,
   type Format,
-  type FormatKind,
   type PlannedSession,
   type Span,
   usualFormats,
@@ -33,6 +33,8 @@ export type DayPlanning = {
   rules: DayRules
   /** The plan that was accepted. */
   sessions: PlannedSession[]
+  /** The plan that people were told of; null before anything was announced. */
+  told: PlannedSession[] | null
   /** Keys of its sessions that nobody may move. */
   locked: string[]
 }
@@ -60,6 +62,7 @@ export const usualPlanning = (): DayPlanning => ({
   closed: [],
   rules: usualRules,
   sessions: [],
+  told: null,
   locked: [],
 })
 
@@ -149,7 +152,7 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     rain: planning.rain,
     rules: planning.rules,
     kept: planning.sessions.filter((session) => began(session) || planning.locked.includes(sessionKey(session))),
-    announced: planning.sessions,
+    announced: planning.told ?? planning.sessions,
     now,
   }
 }
@@ -219,7 +222,7 @@ export const slotsOfPlan = (sessions: readonly PlannedSession[], formats: readon
     const format = formats.find((f) => f.id === session.formatId)
     if (!format) return []
     const kind = slotKindOf[format.kind]
-    const common = { start: session.start, end: session.end, kind, title: titleOf(format).slice(0, 80) }
+    const common = { start: session.start, end: session.end, kind, title: titleOf(format).slice(0, 80), format: format.kind }
     const instructor = session.instructorId === null ? {} : { instructorId: session.instructorId }
     if (kind === 'briefing' || kind === 'classroom') return [{ id: togetherId(session), ...common, ...instructor }]
     return session.seats.map((seat) => ({

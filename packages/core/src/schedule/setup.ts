@@ -1,3 +1,4 @@
+import type { FormatKind } from '../day/format-kind.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
 
 /** A time of day as hh:mm. */
@@ -8,24 +9,6 @@ export type Span = { from: Clock; to: Clock }
 /** Places that are open at times of their own. */
 export const places = ['track', 'pad', 'classroom'] as const
 export type DayPlace = (typeof places)[number]
-
-/** What people do on a day; each format of a setup is of one kind. */
-export const formatKinds = [
-  'briefing',
-  'walk',
-  'sighting',
-  'ride-along',
-  'lead-follow',
-  'group-session',
-  'released',
-  'pad',
-  'wet-pad',
-  'classroom',
-] as const
-export type FormatKind = (typeof formatKinds)[number]
-
-/** Kinds in which the student drives on the track at a pace. */
-export const driveKinds: ReadonlySet<FormatKind> = new Set(['ride-along', 'lead-follow', 'group-session', 'released'])
 
 /** How one thing of the day is run. */
 export type Format = {
@@ -131,6 +114,8 @@ export type DayRules = {
   languages: boolean
   /** More than one student in a car, on sighting laps only. */
   passengers: boolean
+  /** Nobody's last drive of the day is at a higher pace than the one before it. */
+  lastNotFaster: boolean
   cost: DayCosts
 }
 
@@ -209,6 +194,7 @@ export const usualRules: DayRules = {
   loggers: null,
   languages: false,
   passengers: false,
+  lastNotFaster: true,
   cost: {
     wait: { free_min: 30, each: 0.25, long_min: 60, more: 0.75 },
     otherInstructor: 30,

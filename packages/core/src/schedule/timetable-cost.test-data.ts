@@ -1,8 +1,9 @@
 import { minutesOf } from '../day/check-day.ts'
+import { driveKinds } from '../day/format-kind.ts'
 import { wantsOf } from './check-timetable.ts'
 import { type Costs, noCosts, waitCost } from './cost.ts'
 import { lapsOf } from './model.ts'
-import { type DaySetup, driveKinds, type PlannedSession } from './setup.ts'
+import type { DaySetup, PlannedSession } from './setup.ts'
 
 const up = (minutes: number, step: number): number => Math.ceil(minutes / step - 1e-9) * step
 

@@ -1,5 +1,5 @@
-import type { Day, DayBoard, Portal } from '@ochote/contract'
-import { firstName, isInSlot, lastingNames, type Slot, timesOfStudent } from '@ochote/core'
+import type { Day, DayBoard, OwnTime, Portal } from '@ochote/contract'
+import { firstName, isInSlot, lastingNames, ownChange, type Slot, timesOfStudent, toldSlots } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 import { calendarFile } from './calendar.ts'
 
@@ -12,20 +12,28 @@ const namesOf = async ({ accounts }: Stores, { plan }: Day) => {
   }
 }
 
-const ownSlots = ({ plan }: Day, studentId: string): Slot[] =>
-  timesOfStudent(plan.slots, studentId, (slot) => isInSlot(slot, plan.planning.sessions, studentId))
+/** A student's lines as they were told them. */
+const ownSlots = ({ plan }: Day, studentId: string, slots = toldSlots(plan)): Slot[] =>
+  timesOfStudent(slots, studentId, (slot) => isInSlot(slot, plan.planning.told ?? plan.planning.sessions, studentId))
 
-/** A student's times of a day as their page shows them. */
-export const ownTimes = async (stores: Stores, day: Day, studentId: string): Promise<Portal['times']> => {
+/** A student's times of a day as their page shows them, and what the last announcement changed for them. */
+export const ownTimes = async (stores: Stores, day: Day, studentId: string): Promise<Pick<Portal, 'times' | 'changed'>> => {
   const names = await namesOf(stores, day)
-  return ownSlots(day, studentId).map((slot) => ({
+  const shown = (slot: Slot): OwnTime => ({
     start: slot.start,
     end: slot.end,
     kind: slot.kind,
     title: slot.title,
     car: names.car(slot),
     instructor: names.instructor(slot),
-  }))
+  })
+  const told = ownSlots(day, studentId)
+  const { announced } = day.plan
+  const { gone, added } = ownChange(announced?.before ? ownSlots(day, studentId, announced.before) : told, told)
+  return {
+    times: told.map(shown),
+    changed: announced && gone.length + added.length > 0 ? { at: announced.at, gone: gone.map(shown), added: added.map(shown) } : null,
+  }
 }
 
 /** The day as the board in the paddock shows it; people by their first names unless the day says otherwise. */
@@ -41,7 +49,7 @@ export const boardOf = async (stores: Stores, day: Day): Promise<DayBoard> => {
     title: plan.title,
     date: plan.date,
     venue: plan.venue,
-    lines: plan.slots.map((slot) => ({
+    lines: toldSlots(plan).map((slot) => ({
       start: slot.start,
       end: slot.end,
       kind: slot.kind,
@@ -63,7 +71,7 @@ export const dayCalendar = async (stores: Stores, day: Day, studentId?: string):
   const { plan } = day
   const names = await namesOf(stores, day)
   const students = new Map((await stores.students.all()).map((s) => [s.id, s.name]))
-  const uids = lastingNames(plan.slots)
+  const uids = lastingNames(studentId === undefined ? plan.slots : toldSlots(plan))
   const slots = studentId === undefined ? plan.slots : ownSlots(day, studentId)
   return calendarFile({
     name: plan.title,

@@ -11,6 +11,7 @@ import {
   type RunEvent,
   readerWords,
   runStateOf,
+  sectionsOfStudent,
   studentStateOf,
   withCountedLaps,
 } from '@ochote/core'
@@ -84,15 +85,16 @@ const itemsByHand = (
   }))
 }
 
-/** The first thing to do in the next run: the focus that was set, else the first item. */
+/** The first thing to do in the next run: the focus that was set, else the first item in a corner that the group works on, else the first. */
 const nextOf = (
   focus: { cornerId: string; code: MistakeCode } | null,
   items: readonly SheetItem[],
+  sections: readonly string[],
   nameOf: (cornerId: string) => string,
   words: ReaderWords,
 ): Sheet['next'] => {
   if (focus) return { cornerName: nameOf(focus.cornerId), say: words.mistakes[focus.code].correction }
-  const [first] = items
+  const first = items.find((item) => sections.includes(item.cornerId)) ?? items[0]
   return first ? { cornerName: first.cornerName, say: first.next || first.say } : null
 }
 
@@ -101,7 +103,7 @@ const nextOf = (
  * @throws HttpProblem 404 where run, student, circuit or vehicle are gone
  */
 export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promise<Sheet> => {
-  const { circuits, vehicles, students, runs, debriefs } = stores
+  const { circuits, vehicles, students, runs, debriefs, days } = stores
   const run = await runs.byId(runId)
   const student = run && (await students.byId(run.studentId))
   if (!run || !student) throw notFound('run')
@@ -120,6 +122,7 @@ export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promis
   const byHand = itemsByHand(events, debrief?.laps.length ?? null, nameOf, words)
   const items = [...fromLog, ...byHand.filter(({ cornerId }) => !fromLog.some((item) => item.cornerId === cornerId))].slice(0, MAX_FINDINGS)
   const { focus } = studentStateOf((await students.decisions(student.id)).map((decision) => decision.event))
+  const day = await days.byId(run.dayId)
   return {
     studentName: student.name,
     language,
@@ -132,7 +135,7 @@ export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promis
     held: made.held.map((praise) => ({ cornerName: praise.cornerName, say: praiseText(praise, words) })),
     items,
     cautions: (await stores.schoolSettings.read()).schoolSettings.cautions,
-    next: nextOf(focus, items, nameOf, words),
+    next: nextOf(focus, items, sectionsOfStudent(student.id, day?.plan.groups ?? []), nameOf, words),
     trend: await trendOf(stores, run),
   }
 }

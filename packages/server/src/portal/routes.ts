@@ -1,5 +1,14 @@
 import { api, type Day, type Portal, type StoredStudent, type StudentLink, schoolOf } from '@ochote/contract'
-import { type BriefingPart, type ConesOfDay, type DayEvent, preparationOf, schemeOf, seedOf, settingsOfStudent } from '@ochote/core'
+import {
+  type BriefingPart,
+  type ConesOfDay,
+  type DayEvent,
+  preparationOf,
+  schemeOf,
+  sectionsOfStudent,
+  seedOf,
+  settingsOfStudent,
+} from '@ochote/core'
 import { dayCalendar, ownTimes } from '../days/times.ts'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
@@ -61,7 +70,7 @@ const portalOf = async (stores: Stores, { student, day, events }: Opened): Promi
   const { plan } = day
   const { schoolSettings } = await stores.schoolSettings.read()
   const circuit = await circuits.byId(plan.settings.circuitId)
-  const { vehicleId } = settingsOfStudent(student.id, day.plan)
+  const { vehicleId, schemeId } = settingsOfStudent(student.id, day.plan)
   const vehicle = await vehicles.byId(vehicleId)
   const { acknowledged, radioHeard, answers } = preparationOf(events, student.id)
   const { pits, passing, signals, radio, controls } = plan.briefing
@@ -80,9 +89,10 @@ const portalOf = async (stores: Stores, { student, day, events }: Opened): Promi
     title: plan.title,
     venue: plan.venue,
     corners: Object.entries(circuit?.notes.cornerNames ?? {}).map(([id, name]) => ({ id, name })),
-    scheme: schemeOf(schoolOf(schoolSettings).schemes, day.plan.settings.schemeId),
+    scheme: schemeOf(schoolOf(schoolSettings).schemes, schemeId),
     vehicleName: vehicle?.name ?? '',
-    times: await ownTimes(stores, day, student.id),
+    ...(await ownTimes(stores, day, student.id)),
+    sections: sectionsOfStudent(student.id, plan.groups).map((id) => circuit?.notes.cornerNames[id] ?? id),
     parts,
     flags: plan.flags,
     cautions: schoolSettings.cautions,

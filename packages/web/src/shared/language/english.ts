@@ -97,6 +97,10 @@ export const english: StudentWords = {
   phone: {
     times: 'Your times',
     noTimes: 'Your times are not planned yet.',
+    changedAt: (clock) => `Changed at ${clock}`,
+    noLonger: 'no longer',
+    isNew: 'new',
+    workOn: (corners) => `Your group works on ${corners}.`,
     calendar: 'Into my calendar',
     withCar: (car) => `car ${car}`,
     timeKinds: { briefing: 'Briefing', run: 'Drive', classroom: 'Classroom', pad: 'Pad', break: 'Break' },

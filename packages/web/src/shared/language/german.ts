@@ -98,6 +98,10 @@ export const german: StudentWords = {
   phone: {
     times: 'Deine Zeiten',
     noTimes: 'Deine Zeiten sind noch nicht geplant.',
+    changedAt: (clock) => `Geändert um ${clock}`,
+    noLonger: 'nicht mehr',
+    isNew: 'neu',
+    workOn: (corners) => `Deine Gruppe übt ${corners}.`,
     calendar: 'In meinen Kalender',
     withCar: (car) => `Auto ${car}`,
     timeKinds: { briefing: 'Einweisung', run: 'Fahrt', classroom: 'Raum', pad: 'Platz', break: 'Pause' },

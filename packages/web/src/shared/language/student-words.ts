@@ -88,6 +88,11 @@ export type StudentWords = {
     /** Own times of the day. */
     times: string
     noTimes: string
+    /** What an announcement changed. */
+    changedAt: (clock: string) => string
+    noLonger: string
+    isNew: string
+    workOn: (corners: string) => string
     calendar: string
     withCar: (car: string) => string
     timeKinds: Record<'briefing' | 'run' | 'classroom' | 'pad' | 'break', string>

@@ -6,7 +6,7 @@ import { useState } from 'react'
 import { flushSync } from 'react-dom'
 import { Link, useNavigate } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
-import { runsQuery } from '../../data/api/queries.ts'
+import { runsQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
 import { say } from '../../language/say.ts'
@@ -15,6 +15,7 @@ import { LinesField } from '../../shared/lines-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
+import { Announce } from './announce.tsx'
 import { DayCars } from './day-cars.tsx'
 import { DayFacts } from './day-facts.tsx'
 import { DayPeople } from './day-people.tsx'
@@ -31,6 +32,7 @@ export const DayStage = () => {
   const { change, undo, redo } = usePlanHistory()
   const navigate = useNavigate()
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
+  const students = useQuery(studentsQuery)
   const start = useStartRun(day, (runId) => navigate(`/run/${runId}`))
   const [panel, setPanel] = useState<Panel>('people')
   const [sheet, setSheet] = useState<SheetSize>('A4')
@@ -71,6 +73,7 @@ export const DayStage = () => {
         </Button>
       </StageHead>
       <ProblemNote error={start.error} />
+      <Announce plan={day.plan} nameOf={(id) => students.data?.find((s) => s.id === id)?.name ?? id} onChange={change} />
       <DaySheet plan={day.plan} size={sheet} />
       <Box className="no-print" sx={columns('minmax(0, 1fr) 320px')}>
         <RunList

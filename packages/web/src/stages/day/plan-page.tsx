@@ -15,6 +15,7 @@ import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { type DaySearch, noSearch, SECONDS, searchDay } from '../../workers/day-solver.ts'
+import { Announce } from './announce.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { Fits } from './plan-fits.tsx'
 import { EditableBoard, PaddockBoard } from './plan-in-use.tsx'
@@ -94,6 +95,7 @@ export const PlanPage = () => {
               />
             )}
           </Stack>
+          {planning.sessions.length > 0 && <Announce plan={day.plan} nameOf={names.student} onChange={change} />}
           {planning.sessions.length > 0 && <PaddockBoard plan={day.plan} onChange={(board) => change((plan) => ({ ...plan, board }))} />}
           {search.searching && <LinearProgress aria-label={say`Looking for a better plan`} />}
           {search.plan ? (

@@ -19,7 +19,7 @@ export const useStartRun = (day: Day | undefined, onStarted: (runId: string) => 
         slotId: slot.id,
         studentId: slot.studentId,
         carId: car?.id ?? null,
-        settings: { ...settingsOfStudent(slot.studentId, day.plan), ...(car ? { vehicleId: car.vehicleId } : {}) },
+        settings: { ...settingsOfStudent(slot.studentId, day.plan, slot.id), ...(car ? { vehicleId: car.vehicleId } : {}) },
         startedAt: new Date().toISOString(),
       }
       const studentName = students.data?.find((s) => s.id === slot.studentId)?.name ?? slot.studentId

@@ -43,9 +43,11 @@ export const useSetup = (day: Day | undefined, now: string | null) => {
   const groups = useMemo(() => day?.plan.groups ?? [], [day?.plan.groups])
   const changes = useMemo(
     () =>
-      groups.map(({ pace, school }) => ({
+      groups.map(({ pace, school, method, vehicleId }) => ({
         ...(pace === undefined ? {} : { pace }),
         ...(school === undefined ? {} : { school }),
+        ...(method === undefined ? {} : { method }),
+        ...(vehicleId === undefined ? {} : { vehicleId }),
       })),
     [groups],
   )

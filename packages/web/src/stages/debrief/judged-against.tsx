@@ -48,7 +48,7 @@ export const JudgedAgainst = ({ run, debrief }: { run: Run; debrief: Debrief }) 
   const { heldAgainst } = run
   const planned = heldAgainst.kind === 'plan'
   // What is found takes the place of the run's own settings; those of its day are kept with the day.
-  const ofDay = !day.data || run.submitted ? null : settingsOfStudent(run.studentId, day.data.plan)
+  const ofDay = !day.data || run.submitted ? null : settingsOfStudent(run.studentId, day.data.plan, run.slotId)
   const isOfDay = ofDay !== null && planned && JSON.stringify(settled(ofDay)) === JSON.stringify(settled(run.settings))
   const choices: (readonly [string, string])[] = [
     ...(ofDay ? [['day', say`the plan of that day`] as const] : []),

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
 import type { Run } from '@ochote/contract'
-import { briefingParts, carOfRun, cornerName, type Plan, preparationOf, quizGaps } from '@ochote/core'
+import { briefingParts, carOfRun, cornerName, type Plan, preparationOf, quizGaps, sectionsOfStudent } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../data/api/queries.ts'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
@@ -55,15 +55,18 @@ export const TellCar = ({ run }: { run: Run }) => {
   return car ? <CarAfterRun number={car.number} told={events.car} onTell={(condition) => void events.tellCar(car.id, condition)} /> : null
 }
 
-/** Gaps to close with the student before the run: parts not acknowledged, the radio, corners missed in the quiz. */
+/** Gaps to close with the student before the run: corners of the group, parts not acknowledged, the radio, corners missed in the quiz. */
 export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
   const events = useQuery(dayEventsQuery(run.dayId))
+  const day = useQuery(dayQuery(run.dayId))
   if (!events.data) return null
+  const sections = sectionsOfStudent(run.studentId, day.data?.plan.groups ?? []).map((id) => cornerName(plan.corners, id))
   const { acknowledged, radioHeard, answers } = preparationOf(events.data, run.studentId)
   const open = briefingParts.filter((part) => !acknowledged[part])
   const gaps = quizGaps(answers).map((g) => cornerName(plan.corners, g.cornerId, say`flags, cones or emergencies`))
   return (
     <Box component="section" aria-label={say`Before the run`} sx={{ fontSize: 'size.note', lineHeight: 1.4 }}>
+      {sections.length > 0 && <Box sx={{ fontWeight: 650 }}>{say`To work on today: ${sections.join(', ')}`}</Box>}
       <Box sx={{ fontWeight: gaps.length > 0 ? 650 : 400 }}>
         {gaps.length > 0
           ? say`Still to learn: ${gaps.join(', ')}`

@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
-import { api, type Portal } from '@ochote/contract'
+import { api, type OwnTime, type Portal } from '@ochote/contract'
 import {
   type BriefingPart,
   briefingParts,
@@ -14,6 +14,7 @@ import {
   type UnitSystem,
 } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
+import dayjs from 'dayjs'
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
@@ -30,10 +31,13 @@ import { Reading } from '../../shared/reading.tsx'
 import { OwnDrives } from './own-drives.tsx'
 import { RecallQuiz } from './recall-quiz.tsx'
 
+/** How often the page asks whether times have changed (ms). */
+const ASK_EVERY_MS = 30_000
+
 /** A student's page on the phone: no sign-in, one column, plain words, their language. */
 export const StudentPage = () => {
   const { token = '' } = useParams()
-  const portal = useQuery(portalQuery(token))
+  const portal = useQuery({ ...portalQuery(token), refetchInterval: ASK_EVERY_MS })
   return (
     <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>
       {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} language={browserLanguage()} />}
@@ -72,6 +76,30 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
   )
 }
 
+const timeInWords = ({ kind, car, instructor }: OwnTime, { phone }: StudentWords): string =>
+  [phone.timeKinds[kind], car && phone.withCar(car), instructor].filter(Boolean).join(', ')
+
+/** What the last announcement changed: lines that are gone, and those that are new. */
+const Changed = ({ changed, words }: { changed: NonNullable<Portal['changed']>; words: StudentWords }) => {
+  const { phone } = words
+  const line = (time: OwnTime, gone: boolean) => (
+    <Box key={`${gone} ${time.start} ${time.kind}`} component="li" sx={gone ? { color: 'text.secondary' } : { fontWeight: 640 }}>
+      <span className="figures">{`${time.start}–${time.end} `}</span>
+      {`${timeInWords(time, words)}: ${gone ? phone.noLonger : phone.isNew}`}
+    </Box>
+  )
+  const title = phone.changedAt(dayjs(changed.at).format('HH:mm'))
+  return (
+    <Box role="status" aria-label={title} sx={{ borderLeft: 'note', borderColor: 'warning.main', pl: 3 }}>
+      <Typography variant="head">{title}</Typography>
+      <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none' }}>
+        {changed.gone.map((time) => line(time, true))}
+        {changed.added.map((time) => line(time, false))}
+      </Box>
+    </Box>
+  )
+}
+
 /** The student's own times of the day, and the way into their calendar. */
 const Times = ({ token, portal, words }: Props) => {
   const { phone } = words
@@ -79,6 +107,8 @@ const Times = ({ token, portal, words }: Props) => {
     <Stack component="section" aria-label={phone.times} spacing={2}>
       <Typography variant="head">{phone.times}</Typography>
       {portal.times.length === 0 && <Typography>{phone.noTimes}</Typography>}
+      {portal.changed && <Changed changed={portal.changed} words={words} />}
+      {portal.sections.length > 0 && <Typography>{phone.workOn(portal.sections.join(', '))}</Typography>}
       <Box component="ol" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {portal.times.map((time) => (
           <Stack
@@ -89,7 +119,7 @@ const Times = ({ token, portal, words }: Props) => {
             sx={{ borderTop: 'hair', borderColor: 'divider', py: 2 }}
           >
             <Box className="figures" sx={{ fontWeight: 620, whiteSpace: 'nowrap' }}>{`${time.start}–${time.end}`}</Box>
-            <Box>{[phone.timeKinds[time.kind], time.car && phone.withCar(time.car), time.instructor].filter(Boolean).join(', ')}</Box>
+            <Box>{timeInWords(time, words)}</Box>
           </Stack>
         ))}
       </Box>

@@ -29,6 +29,8 @@ const portal = (change: Partial<Portal> = {}, language: 'en' | 'de' | null = nul
   ],
   scheme: coneSchemes[0],
   vehicleName: 'Five-door hatchback',
+  changed: null,
+  sections: [],
   times: [{ start: '10:00', end: '10:20', kind: 'run', title: 'Ride-along', car: '4', instructor: 'Teo Karvonen-Pike' }],
   parts: { safety: ['Helmets on.'], flags: [], pits: [], signals: [], cones: [], car: [], circuit: [] },
   cautions: [],
