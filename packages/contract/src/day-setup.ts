@@ -90,6 +90,9 @@ export const plannedSessionSchema = z.object({
 
 const windowSchema = span.extend({ place: z.enum(places), maxCars: z.number().int().min(0).max(200).optional() })
 
+const helmetSize = z.string().min(1).max(10)
+const pairSchema = z.object({ studentId: id, instructorId: id, wish: z.enum(['keep', 'avoid']) })
+
 /** What a day is planned from beside its people and cars, and the plan that was accepted. */
 export const dayPlanningSchema = z.object({
   from: clockSchema.default(usualPlanning().from),
@@ -97,7 +100,9 @@ export const dayPlanningSchema = z.object({
   formats: z.array(formatSchema).max(30).default(usualPlanning().formats),
   windows: z.array(windowSchema).max(20).default(usualPlanning().windows),
   wants: z.record(z.string(), wants).default({}),
-  people: z.record(z.string(), z.object({ arrives: clockSchema.optional(), leaves: clockSchema.optional() })).default({}),
+  people: z
+    .record(z.string(), z.object({ arrives: clockSchema.optional(), leaves: clockSchema.optional(), helmet: helmetSize.optional() }))
+    .default({}),
   staff: z
     .record(z.string(), z.object({ from: clockSchema.optional(), to: clockSchema.optional(), breaks: z.array(span).max(10).default([]) }))
     .default({}),
@@ -107,12 +112,22 @@ export const dayPlanningSchema = z.object({
       z.object({
         cooling_min: minutes.default(10),
         fuel_laps: z.number().int().min(1).max(1000).nullable().default(null),
+        refuel_min: minutes.default(15),
         out: z.array(span).max(10).default([]),
       }),
     )
     .default({}),
+  pairs: z.array(pairSchema).max(200).default([]),
+  order: z
+    .array(z.object({ groupId: id.nullable(), first: id, second: id }))
+    .max(60)
+    .default([]),
   rain: z.array(span).max(10).default([]),
   closed: z.array(span).max(10).default([]),
+  shared: z
+    .array(span.extend({ maxCars: z.number().int().min(0).max(200) }))
+    .max(10)
+    .default([]),
   rules: dayRulesSchema.prefault({}),
   sessions: z.array(plannedSessionSchema).max(1000).default([]),
   told: z.array(plannedSessionSchema).max(1000).nullable().default(null),
@@ -133,7 +148,7 @@ export const daySetupSchema = z.object({
       leaves: clockSchema.optional(),
       carIds: z.array(id).optional(),
       language: z.string().max(10).optional(),
-      helmet: z.string().max(10).optional(),
+      helmet: helmetSize.optional(),
       wants: wants.optional(),
       done: z.array(id).optional(),
     }),
@@ -173,7 +188,7 @@ export const daySetupSchema = z.object({
   ),
   formats: z.array(formatSchema),
   windows: z.array(windowSchema),
-  pairs: z.array(z.object({ studentId: id, instructorId: id, wish: z.enum(['keep', 'avoid']) })).default([]),
+  pairs: z.array(pairSchema).default([]),
   rain: z.array(span).default([]),
   rules: dayRulesSchema.prefault({}),
   kept: z.array(plannedSessionSchema).default([]),

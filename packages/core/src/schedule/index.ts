@@ -4,9 +4,18 @@ export { type Broken, checkTimetable, type DayRuleName, dayRuleNames } from './c
 export { type Clash, clashOf, easedBy, type ReliefKind, reliefKinds } from './clash-day.ts'
 export { type CostPart, type Costs, costParts } from './cost.ts'
 export { countLoad, type DayLoad, type Ease, type Eased, easedSetups, FULL_LOAD, type Load } from './count-load.ts'
+export {
+  type DayDifference,
+  type DifferenceKind,
+  differenceKinds,
+  lastingKinds,
+  timelessKinds,
+  withDifference,
+} from './differences.ts'
 export { type Judged, judgePlan, movedBy, sessionKey } from './edit-plan.ts'
 export { planChanges, type StudentChange } from './plan-changes.ts'
 export {
+  type CarOnDay,
   type DayPlanning,
   type DayToPlan,
   EVERYBODY,
@@ -16,6 +25,7 @@ export {
   setupOfDay,
   slotsOfPlan,
   type Teaching,
+  usualCar,
   usualPlanning,
   wantsOfGroup,
 } from './planning.ts'

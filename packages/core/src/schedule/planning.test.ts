@@ -35,7 +35,11 @@ const day: DayToPlan = {
   instructorIds: ['ann', 'ben'],
   cars: ['one', 'two', 'own', 'elsewhere'].map((id) => ({ id, number: id, vehicleId: id === 'two' ? 'coupe' : 'hatch', owner: '' })),
   groups: [{ id: 'quick', name: 'Quick', studentIds: ['s3', 's4', 's5', 'gone'] }],
-  planning: { ...usualPlanning(), people: { s1: { arrives: '10:30' } }, cars: { one: { cooling_min: 5, fuel_laps: 30, out: [] } } },
+  planning: {
+    ...usualPlanning(),
+    people: { s1: { arrives: '10:30' } },
+    cars: { one: { cooling_min: 5, fuel_laps: 30, refuel_min: 15, out: [] } },
+  },
 }
 
 describe('the setup of a day', () => {

@@ -24,12 +24,19 @@ export type DayPlanning = {
   windows: Window[]
   /** How often each student of a group gets a format, by the group's id; `everybody` for those in no group. */
   wants: Record<string, Record<string, number>>
-  people: Record<string, { arrives?: string | undefined; leaves?: string | undefined }>
+  /** `helmet`: the size that is lent to them. */
+  people: Record<string, { arrives?: string | undefined; leaves?: string | undefined; helmet?: string | undefined }>
   staff: Record<string, { from?: string | undefined; to?: string | undefined; breaks: Span[] }>
-  cars: Record<string, { cooling_min: number; fuel_laps: number | null; out: Span[] }>
+  cars: Record<string, CarOnDay>
+  /** Who should, or should not, teach whom. */
+  pairs: DaySetup['pairs']
+  /** What comes before what for each student of a group, or of all where `groupId` is null; format ids. */
+  order: { groupId: string | null; first: string; second: string }[]
   rain: Span[]
   /** When the track is closed though it has a window. */
   closed: Span[]
+  /** When the track is shared with others, and how many of our cars may be out then. */
+  shared: (Span & { maxCars: number })[]
   rules: DayRules
   /** The plan that was accepted. */
   sessions: PlannedSession[]
@@ -38,6 +45,10 @@ export type DayPlanning = {
   /** Keys of its sessions that nobody may move. */
   locked: string[]
 }
+
+/** A car on the day: how long it stands after a use and while it is filled (min), how many laps a tank lasts, when it is out. */
+export type CarOnDay = { cooling_min: number; fuel_laps: number | null; refuel_min: number; out: Span[] }
+export const usualCar: CarOnDay = { cooling_min: 10, fuel_laps: null, refuel_min: 15, out: [] }
 
 /** The group of whoever is in none. */
 export const EVERYBODY = 'everybody'
@@ -58,8 +69,11 @@ export const usualPlanning = (): DayPlanning => ({
   people: {},
   staff: {},
   cars: {},
+  pairs: [],
+  order: [],
   rain: [],
   closed: [],
+  shared: [],
   rules: usualRules,
   sessions: [],
   told: null,
@@ -142,13 +156,19 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
       const drivers = driversOf(car.id, students, known.schoolCars)
       // A car that nobody here may take is no car of this day.
       if (drivers?.length === 0) return []
-      const own = planning.cars[car.id] ?? { cooling_min: 10, fuel_laps: null, out: [] }
-      return [{ id: car.id, groupIds: [], studentIds: drivers ?? [], refuel_min: 15, ...own }]
+      return [{ id: car.id, groupIds: [], studentIds: drivers ?? [], ...(planning.cars[car.id] ?? usualCar) }]
     }),
-    groups: groups.map((g) => ({ id: g.id, name: g.name, lap_s: known.lap_s(g.id), wants: wantsOfGroup(planning, g.id), order: [] })),
+    groups: groups.map((g) => ({
+      id: g.id,
+      name: g.name,
+      lap_s: known.lap_s(g.id),
+      wants: wantsOfGroup(planning, g.id),
+      order: orderOf(planning, g.id),
+    })),
     formats: planning.formats,
     windows: windowsOf(day),
-    pairs: [],
+    // Who left the day leaves their wishes behind.
+    pairs: planning.pairs.filter((p) => day.studentIds.includes(p.studentId) && day.instructorIds.includes(p.instructorId)),
     rain: planning.rain,
     rules: planning.rules,
     kept: planning.sessions.filter((session) => began(session) || planning.locked.includes(sessionKey(session))),
@@ -157,12 +177,21 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
   }
 }
 
-/** The planning's windows without the run list's breaks, and the track's without the time when it is closed. */
+/** What comes before what in a group, of the formats that the day has. */
+const orderOf = ({ order, formats }: DayPlanning, groupId: string): [string, string][] => {
+  const has = (id: string): boolean => formats.some((f) => f.id === id)
+  return order
+    .filter((o) => (o.groupId === null || o.groupId === groupId) && has(o.first) && has(o.second))
+    .map((o): [string, string] => [o.first, o.second])
+}
+
+/** The planning's windows without the run list's breaks; the track's without the time when it is closed, and with few cars where it is shared. */
 const windowsOf = ({ slots = [], planning }: DayToPlan): Window[] => {
   const breaks = slots.filter((slot) => slot.kind === 'break').map(({ start, end }) => ({ from: start, to: end }))
   return planning.windows.flatMap((window) => {
     const shut = window.place === 'track' ? [...breaks, ...planning.closed] : breaks
-    return shut.reduce<Window[]>(without, [window])
+    const open = shut.reduce<Window[]>(without, [window])
+    return window.place === 'track' ? planning.shared.reduce(withShared, open) : open
   })
 }
 
@@ -175,6 +204,15 @@ const without = (windows: readonly Window[], pause: Span): Window[] =>
       ...(pause.to < window.to ? [{ ...window, from: pause.to }] : []),
     ]
   })
+
+/** Windows of which some time is shared: split there, with the number of cars that may be out. */
+const withShared = (windows: readonly Window[], { from, to, maxCars }: Span & { maxCars: number }): Window[] => [
+  ...without(windows, { from, to }),
+  ...windows.flatMap((window) => {
+    const [start, end] = [window.from > from ? window.from : from, window.to < to ? window.to : to]
+    return start < end ? [{ ...window, from: start, to: end, maxCars: Math.min(maxCars, window.maxCars ?? maxCars) }] : []
+  }),
+]
 
 /** Students' own cars: who brings one drives it. */
 const ownCarOf = (studentId: string, cars: readonly Car[], schoolCars: KnownPeople['schoolCars']): { carIds?: string[] } => {

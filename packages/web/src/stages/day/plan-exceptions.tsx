@@ -1,22 +1,25 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import type { DayPlanning } from '@ochote/core'
+import { type DayPlanning, type DifferenceKind, differenceKinds, lastingKinds, timelessKinds, withDifference } from '@ochote/core'
 import { useState } from 'react'
 import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
 
-/** Kinds of what differs from the usual, as it is known before the day or happens on it. */
-const kinds = ['late', 'leaves', 'car-out', 'instructor-from', 'instructor-to', 'break', 'track-closed', 'rain'] as const
-type Kind = (typeof kinds)[number]
+/** Sizes of helmets. */
+const sizes = ['XS', 'S', 'M', 'L', 'XL', 'XXL'].map((s) => [s, s] as const)
 
-const kindNames: Record<Kind, string> = {
+const kindNames: Record<DifferenceKind, string> = {
   late: say`Student comes at`,
   leaves: say`Student leaves at`,
+  helmet: say`Student borrows a helmet`,
+  keep: say`Student keeps an instructor`,
+  avoid: say`Student avoids an instructor`,
   'car-out': say`Car out`,
   'instructor-from': say`Instructor comes at`,
   'instructor-to': say`Instructor leaves at`,
   break: say`Instructor’s break`,
   'track-closed': say`Track closed`,
+  'track-shared': say`Track shared with others`,
   rain: say`Rain due`,
 }
 
@@ -43,26 +46,28 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
     staff: { ...staff, [id]: { ...(staff[id] ?? { breaks: [] }), ...change } },
   })
   return [
-    ...Object.entries(planning.people).flatMap(([id, { arrives, leaves }]): Line[] => [
-      ...(arrives === undefined
-        ? []
-        : [
-            {
-              key: `a${id}`,
-              words: say`${nameIn(students, id)} comes at ${arrives}`,
-              without: () => ({ people: { ...planning.people, [id]: leaves === undefined ? {} : { leaves } } }),
-            },
-          ]),
-      ...(leaves === undefined
-        ? []
-        : [
-            {
-              key: `l${id}`,
-              words: say`${nameIn(students, id)} leaves at ${leaves}`,
-              without: () => ({ people: { ...planning.people, [id]: arrives === undefined ? {} : { arrives } } }),
-            },
-          ]),
-    ]),
+    ...Object.entries(planning.people).flatMap(([id, person]): Line[] => {
+      const { arrives, leaves, helmet } = person
+      const line = (field: keyof typeof person, words: string): Line => {
+        const { [field]: _, ...rest } = person
+        return { key: `${field}${id}`, words, without: () => ({ people: { ...planning.people, [id]: rest } }) }
+      }
+      return [
+        ...(arrives === undefined ? [] : [line('arrives', say`${nameIn(students, id)} comes at ${arrives}`)]),
+        ...(leaves === undefined ? [] : [line('leaves', say`${nameIn(students, id)} leaves at ${leaves}`)]),
+        ...(helmet === undefined ? [] : [line('helmet', say`${nameIn(students, id)} borrows a helmet, size ${helmet}`)]),
+      ]
+    }),
+    ...planning.pairs.map(
+      ({ studentId, instructorId, wish }, k): Line => ({
+        key: `p${studentId}${instructorId}`,
+        words:
+          wish === 'keep'
+            ? say`${nameIn(students, studentId)} keeps ${nameIn(instructors, instructorId)}`
+            : say`${nameIn(students, studentId)} avoids ${nameIn(instructors, instructorId)}`,
+        without: () => ({ pairs: minus(planning.pairs, k) }),
+      }),
+    ),
     ...Object.entries(planning.cars).flatMap(([id, car]) =>
       car.out.map(
         (span, k): Line => ({
@@ -90,6 +95,11 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
       words: say`The track is closed from ${span.from} to ${span.to}`,
       without: () => ({ closed: minus(planning.closed, k) }),
     })),
+    ...planning.shared.map((span, k) => ({
+      key: `h${k}`,
+      words: say`The track is shared from ${span.from} to ${span.to}: at most ${span.maxCars} of our cars are out`,
+      without: () => ({ shared: minus(planning.shared, k) }),
+    })),
     ...planning.rain.map((span, k) => ({
       key: `r${k}`,
       words: say`Rain is due from ${span.from} to ${span.to}`,
@@ -98,50 +108,38 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
   ]
 }
 
-/** The planning with one thing more that differs. */
-const withOne = (planning: DayPlanning, kind: Kind, id: string, from: string, to: string): Partial<DayPlanning> => {
-  const staff = planning.staff[id] ?? { breaks: [] }
-  const person = planning.people[id] ?? {}
-  const car = planning.cars[id] ?? { cooling_min: 10, fuel_laps: null, out: [] }
-  switch (kind) {
-    case 'late':
-      return { people: { ...planning.people, [id]: { ...person, arrives: from } } }
-    case 'leaves':
-      return { people: { ...planning.people, [id]: { ...person, leaves: from } } }
-    case 'car-out':
-      return { cars: { ...planning.cars, [id]: { ...car, out: [...car.out, { from, to }] } } }
-    case 'instructor-from':
-      return { staff: { ...planning.staff, [id]: { ...staff, from } } }
-    case 'instructor-to':
-      return { staff: { ...planning.staff, [id]: { ...staff, to: from } } }
-    case 'break':
-      return { staff: { ...planning.staff, [id]: { ...staff, breaks: [...staff.breaks, { from, to }] } } }
-    case 'track-closed':
-      return { closed: [...planning.closed, { from, to }] }
-    case 'rain':
-      return { rain: [...planning.rain, { from, to }] }
-  }
-}
-
 /** What differs from the usual: who comes late, which car is out, when it rains. Each is entered in one line, before the day or while it runs. */
 export const PlanExceptions = (props: Props) => {
   const { planning, students, instructors, cars, now, onChange } = props
-  const [kind, setKind] = useState<Kind>('late')
+  const [kind, setKind] = useState<DifferenceKind>('late')
   const [chosen, setChosen] = useState('')
+  const [other, setOther] = useState('')
   const [from, setFrom] = useState(now ?? planning.from)
   const [to, setTo] = useState(planning.to)
-  const whom: Partial<Record<Kind, Who>> = {
+  const [maxCars, setMaxCars] = useState(3)
+  const whom: Partial<Record<DifferenceKind, Who>> = {
     late: students,
     leaves: students,
+    helmet: students,
+    keep: students,
+    avoid: students,
     'car-out': cars,
     'instructor-from': instructors,
     'instructor-to': instructors,
     break: instructors,
   }
+  const others: Partial<Record<DifferenceKind, { label: string; who: Who }>> = {
+    helmet: { label: say`Size`, who: sizes },
+    keep: { label: say`Which instructor`, who: instructors },
+    avoid: { label: say`Which instructor`, who: instructors },
+  }
   const who = whom[kind]
-  const id = who?.find(([one]) => one === chosen)?.[0] ?? who?.[0]?.[0] ?? ''
-  const spans = kind === 'car-out' || kind === 'break' || kind === 'track-closed' || kind === 'rain'
-  const fits = (!who || id !== '') && (!spans || from < to)
+  const second = others[kind]
+  const firstOf = (list: Who | undefined, wished: string): string => list?.find(([one]) => one === wished)?.[0] ?? list?.[0]?.[0] ?? ''
+  const id = firstOf(who, chosen)
+  const otherId = firstOf(second?.who, other)
+  const spans = lastingKinds.has(kind)
+  const fits = (!who || id !== '') && (!second || otherId !== '') && (!spans || from < to)
   const lines = linesOf(props)
   return (
     <Box component="section" aria-label={say`What differs`}>
@@ -163,14 +161,31 @@ export const PlanExceptions = (props: Props) => {
         <PickField
           label={say`Something that differs`}
           value={kind}
-          options={kinds.map((k) => [k, kindNames[k]] as const)}
+          options={differenceKinds.map((k) => [k, kindNames[k]] as const)}
           onPick={setKind}
-          width={190}
+          width={210}
         />
         {who && <PickField label={say`Who or which`} value={id} options={who} onPick={setChosen} width={200} />}
-        <ClockField key={`f${from}`} label={spans ? say`From` : say`At`} value={from} width={88} onChange={setFrom} />
+        {second && <PickField label={second.label} value={otherId} options={second.who} onPick={setOther} width={180} />}
+        {!timelessKinds.has(kind) && (
+          <ClockField key={`f${from}`} label={spans ? say`From` : say`At`} value={from} width={88} onChange={setFrom} />
+        )}
         {spans && <ClockField key={`t${to}`} label={say`To`} value={to} width={88} onChange={setTo} />}
-        <Button size="small" variant="outlined" disabled={!fits} onClick={() => onChange(withOne(planning, kind, id, from, to))}>
+        {kind === 'track-shared' && (
+          <PickField
+            label={say`Our cars out`}
+            value={String(maxCars)}
+            options={Array.from({ length: 16 }, (_, k) => [String(k), String(k)] as const)}
+            onPick={(n) => setMaxCars(Number(n))}
+            width={110}
+          />
+        )}
+        <Button
+          size="small"
+          variant="outlined"
+          disabled={!fits}
+          onClick={() => onChange(withDifference(planning, { kind, id, other: otherId, from, to, maxCars }))}
+        >
           {say`Add it`}
         </Button>
       </Stack>

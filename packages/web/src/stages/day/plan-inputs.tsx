@@ -1,11 +1,12 @@
-import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
-import { type DayPlanning, type DayRules, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
-import { useState } from 'react'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
+import { type DayPlanning, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
 import { say } from '../../language/say.ts'
-import { Folded } from '../../shared/folded.tsx'
+import { CountField } from '../../shared/count-field.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
+import { PlanMeans } from './plan-means.tsx'
+import { PlanOrder, PlanRules } from './plan-rules.tsx'
 import { formatNames } from './plan-words.ts'
 
 type Props = {
@@ -16,11 +17,13 @@ type Props = {
 }
 
 /** What a day gives its people: hours, what is done how long, and how often each group gets it. */
-export const PlanInputs = ({ planning, groups, onChange }: Props) => (
+export const PlanInputs = ({ planning, groups, cars, onChange }: Props & { cars: readonly (readonly [string, string])[] }) => (
   <Stack spacing={4} component="section" aria-label={say`What the day gives`}>
     <Hours planning={planning} onChange={onChange} />
     <Formats planning={planning} groups={groups} onChange={onChange} />
-    <Rules rules={planning.rules} onChange={(rules) => onChange({ rules: { ...planning.rules, ...rules } })} />
+    <PlanOrder planning={planning} groups={groups} onChange={onChange} />
+    <PlanMeans planning={planning} cars={cars} onChange={onChange} />
+    <PlanRules rules={planning.rules} onChange={(rules) => onChange({ rules: { ...planning.rules, ...rules } })} />
   </Stack>
 )
 
@@ -62,40 +65,6 @@ const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
         </>
       )}
     </Stack>
-  )
-}
-
-/** A whole number from a field; null where it is none or out of range. */
-const whole = (text: string, min: number, max: number): number | null => {
-  const value = Number(text)
-  return text.trim() !== '' && Number.isInteger(value) && value >= min && value <= max ? value : null
-}
-
-const CountField = ({
-  label,
-  value,
-  min,
-  max,
-  onChange,
-}: {
-  label: string
-  value: number
-  min: number
-  max: number
-  onChange: (value: number) => void
-}) => {
-  const [text, setText] = useState(String(value))
-  const read = whole(text, min, max)
-  return (
-    <TextField
-      value={text}
-      error={read === null}
-      helperText={read === null ? say`${min} to ${max}` : ''}
-      slotProps={{ htmlInput: { inputMode: 'numeric', 'aria-label': label, className: 'figures' } }}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={() => read !== null && read !== value && onChange(read)}
-      sx={{ width: 64 }}
-    />
   )
 }
 
@@ -225,73 +194,3 @@ const Begins = ({
     {format.at !== null && <ClockField key={format.at} label="" value={format.at} width={76} onChange={onChange} />}
   </Stack>
 )
-
-const Rules = ({ rules, onChange }: { rules: DayRules; onChange: (change: Partial<DayRules>) => void }) => {
-  const { lunch } = rules
-  const yes = (on: boolean): 'yes' | 'no' => (on ? 'yes' : 'no')
-  const answers = [['yes', say`yes`] as const, ['no', say`no`] as const]
-  return (
-    <Folded name={say`Rules`}>
-      <Stack direction="row" useFlexGap spacing={3} sx={{ flexWrap: 'wrap', alignItems: 'flex-end' }}>
-        <PickField
-          label={say`One group on the track`}
-          value={yes(rules.oneGroupOnTrack)}
-          options={answers}
-          onPick={(v) => onChange({ oneGroupOnTrack: v === 'yes' })}
-          width={170}
-        />
-        <PickField
-          label={say`Briefing first`}
-          value={yes(rules.briefingFirst)}
-          options={answers}
-          onPick={(v) => onChange({ briefingFirst: v === 'yes' })}
-          width={130}
-        />
-        <PickField
-          label={say`Rest between drives`}
-          value={String(rules.restBetweenDrives_min)}
-          options={[...new Set([0, 15, 30, 45, 60, rules.restBetweenDrives_min])]
-            .sort((a, b) => a - b)
-            .map((m) => [String(m), say`${m} min`] as const)}
-          onPick={(v) => onChange({ restBetweenDrives_min: Number(v) })}
-          width={150}
-        />
-        <PickField
-          label={say`Cars out at most`}
-          value={rules.maxCarsOut === null ? 'any' : String(rules.maxCarsOut)}
-          options={[
-            ['any', say`as many as there are`] as const,
-            ...Array.from({ length: 15 }, (_, k) => [String(k + 1), String(k + 1)] as const),
-          ]}
-          onPick={(v) => onChange({ maxCarsOut: v === 'any' ? null : Number(v) })}
-          width={170}
-        />
-        <PickField
-          label={say`Lunch`}
-          value={yes(lunch !== null)}
-          options={answers}
-          onPick={(v) => onChange({ lunch: v === 'yes' ? { from: '12:00', to: '14:00', minutes: 30 } : null })}
-          width={90}
-        />
-        {lunch && (
-          <>
-            <ClockField
-              key={`a${lunch.from}`}
-              label={say`Lunch from`}
-              value={lunch.from}
-              width={96}
-              onChange={(from) => onChange({ lunch: { ...lunch, from } })}
-            />
-            <ClockField
-              key={`b${lunch.to}`}
-              label={say`Lunch to`}
-              value={lunch.to}
-              width={88}
-              onChange={(to) => onChange({ lunch: { ...lunch, to } })}
-            />
-          </>
-        )}
-      </Stack>
-    </Folded>
-  )
-}

@@ -61,7 +61,12 @@ export const PlanPage = () => {
       </StageHead>
       <ProblemNote error={error ?? runs.error ?? search.error} />
       <Folded key={day.id} name={say`What the day gives`} open={planning.sessions.length === 0}>
-        <PlanInputs planning={planning} groups={groupsOfDay(day.plan)} onChange={put} />
+        <PlanInputs
+          planning={planning}
+          groups={groupsOfDay(day.plan)}
+          cars={day.plan.cars.map((c) => [c.id, c.number] as const)}
+          onChange={put}
+        />
       </Folded>
       <PlanExceptions
         planning={planning}

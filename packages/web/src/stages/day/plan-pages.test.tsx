@@ -76,11 +76,11 @@ describe('what a day gives', () => {
       { id: 'a', name: 'First' },
       { id: 'b', name: 'Quick' },
     ]
-    const markup = pageMarkup(schoolAnswers(), <PlanInputs planning={planning} groups={groups} onChange={nothing} />)
+    const markup = pageMarkup(schoolAnswers(), <PlanInputs planning={planning} cars={[]} groups={groups} onChange={nothing} />)
     expect(markup).toContain('aria-label="Ride-along, times each in First"')
     expect(markup).toContain('aria-label="Minutes of Briefing"')
     expect(markup).toContain('aria-label="Take Ride-along out"')
-    const words = pageWords(schoolAnswers(), <PlanInputs planning={planning} groups={groups.slice(0, 1)} onChange={nothing} />)
+    const words = pageWords(schoolAnswers(), <PlanInputs planning={planning} cars={[]} groups={groups.slice(0, 1)} onChange={nothing} />)
     expect(words).toContain('1, beside an instructor')
     expect(words).toContain('choose what else is done')
   })
@@ -89,7 +89,7 @@ describe('what a day gives', () => {
     const differing = {
       ...planning,
       people: { s0: { arrives: '10:30', leaves: '15:00' } },
-      cars: { c0: { cooling_min: 10, fuel_laps: null, out: [{ from: '11:00', to: '17:00' }] } },
+      cars: { c0: { cooling_min: 10, fuel_laps: null, refuel_min: 15, out: [{ from: '11:00', to: '17:00' }] } },
       staff: { i0: { from: '09:30', to: '13:00', breaks: [{ from: '10:30', to: '10:45' }] } },
       closed: [{ from: '14:00', to: '14:30' }],
       rain: [{ from: '14:10', to: '14:50' }],
