@@ -28,6 +28,7 @@ const cost = z.number().min(0).max(100_000)
 export const formatSchema = z.object({
   id,
   kind: z.enum(formatKinds),
+  name: z.string().max(60).optional(),
   minutes,
   place: z.enum(places),
   at: clockSchema.nullable().default(null),

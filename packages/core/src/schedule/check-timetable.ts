@@ -1,7 +1,7 @@
 import { minutesOf } from '../day/check-day.ts'
 import { driveKinds } from '../day/format-kind.ts'
 import { lapsOf, mayTakeCar } from './model.ts'
-import type { DaySetup, Format, PlannedSession, PlannedStudent } from './setup.ts'
+import { type DaySetup, type Format, type PlannedSession, type PlannedStudent, sessionKey } from './setup.ts'
 
 /** Hard rules of a day, by name. */
 export const dayRuleNames = [
@@ -39,8 +39,8 @@ export const dayRuleNames = [
 ] as const
 export type DayRuleName = (typeof dayRuleNames)[number]
 
-/** A hard rule that a plan breaks: which, when, and whom or what it concerns. */
-export type Broken = { rule: DayRuleName; at: string; who: string }
+/** A hard rule that a plan breaks: which, when, whom or what it concerns, and in which sessions (their keys). */
+export type Broken = { rule: DayRuleName; at: string; who: string; of: readonly string[] }
 
 /** A session with its times in minutes and what it names looked up. */
 type Looked = PlannedSession & { from: number; to: number; format: Format; students: PlannedStudent[]; cars: string[] }
@@ -57,12 +57,13 @@ export const checkTimetable = (setup: DaySetup, sessions: readonly PlannedSessio
   for (const session of sessions) {
     const found = lookUp(setup, session)
     if (found) looked.push(found)
-    else broken.push({ rule: 'unknown', at: session.start, who: session.formatId })
+    else broken.push({ rule: 'unknown', at: session.start, who: session.formatId, of: [sessionKey(session)] })
   }
   const isKept = (session: PlannedSession): boolean =>
     setup.kept.some((k) => k.formatId === session.formatId && k.start === session.start && sameSeats(k, session))
   const tell = (rule: DayRuleName, session: Looked, who: string, other?: Looked): void => {
-    if (!isKept(session) || (other !== undefined && !isKept(other))) broken.push({ rule, at: session.start, who })
+    if (!isKept(session) || (other !== undefined && !isKept(other)))
+      broken.push({ rule, at: session.start, who, of: [session, ...(other ? [other] : [])].map(sessionKey) })
   }
   for (const session of looked) {
     checkAlone(setup, session, tell)
@@ -74,7 +75,8 @@ export const checkTimetable = (setup: DaySetup, sessions: readonly PlannedSessio
   for (const instructor of setup.instructors) {
     const own = looked.filter((s) => s.instructorId === instructor.id)
     const hours = { from: minutesOf(instructor.from ?? setup.from), to: minutesOf(instructor.to ?? setup.to) }
-    if (own.some((s) => !isKept(s)) && !lunchFits(setup, own, hours)) broken.push({ rule: 'lunch', at: setup.from, who: instructor.id })
+    if (own.some((s) => !isKept(s)) && !lunchFits(setup, own, hours))
+      broken.push({ rule: 'lunch', at: setup.from, who: instructor.id, of: own.map(sessionKey) })
   }
   for (const car of setup.cars) checkFuel(setup, car, looked, tell)
   checkLent(setup, looked, tell)
@@ -220,7 +222,8 @@ const checkStudent = (setup: DaySetup, student: PlannedStudent, all: readonly Lo
     for (const before of own.filter((s) => s.formatId === first))
       for (const after of own.filter((s) => s.formatId === second)) if (after.from < before.to) tell('order', after, student.id, before)
   const changes = own.map((s) => ({ ...s, to: s.to + whole(s.format.change_min, setup.step_min) }))
-  if (own.some((s) => !isKept(s)) && !lunchFits(setup, changes, here)) broken.push({ rule: 'lunch', at: setup.from, who: student.id })
+  if (own.some((s) => !isKept(s)) && !lunchFits(setup, changes, here))
+    broken.push({ rule: 'lunch', at: setup.from, who: student.id, of: own.map(sessionKey) })
 }
 
 /** How often a student gets a format: as they wish, else as their group does. */

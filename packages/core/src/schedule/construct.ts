@@ -2,7 +2,7 @@ import { minutesOf } from '../day/check-day.ts'
 import type { FormatKind } from '../day/format-kind.ts'
 import type { Random } from '../units/random.ts'
 import { type Board, emptyBoard, type Placed, put, takeOff } from './board.ts'
-import { noCosts, studentCosts, totalOf } from './cost.ts'
+import { isInWrongWeather, noCosts, studentCosts, totalOf } from './cost.ts'
 import type { Model } from './model.ts'
 import { place, studentIsFree } from './place.ts'
 import type { PlannedSession } from './setup.ts'
@@ -68,14 +68,16 @@ const FIRST_WAIT_MIN = 3
 /** Cost of opening a step of the track that was free, so that sessions of a group gather. */
 const OPENING = 1.5
 
-/** Price of a session that stands on the board: its students' days, and the track that it opens. */
+/** Price of a session that stands on the board: its students' days, the track that it opens, and the weather it is in. */
 const priceHere = (board: Board, session: Placed): number => {
   const costs = noCosts()
   for (const s of session.students) studentCosts(board, s, null, costs)
   const { place: where, steps } = board.model.formats[session.format]
   let opened = 0
   if (where === 'track') for (let t = session.at; t < session.at + steps; t++) if (board.trackCount[t] === 1) opened++
-  return totalOf(costs) + OPENING * opened
+  const weather =
+    board.model.setup.rain.length > 0 && isInWrongWeather(board.model, session) ? board.model.setup.rules.cost.wrongWeather : 0
+  return totalOf(costs) + OPENING * opened + weather
 }
 
 /** Lays one session for some of those who lack it at its cheapest time; false where it fits nowhere. */

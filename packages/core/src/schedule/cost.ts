@@ -153,15 +153,18 @@ const unevenLaps = ({ model, laps }: Board): number => {
   return sum
 }
 
+/** Whether an exercise is in the wrong weather: a wet one outside rain, or another one in it. */
+export const isInWrongWeather = (model: Model, { format, at }: Pick<Placed, 'format' | 'at'>): boolean => {
+  const { kind, steps } = model.formats[format]
+  if (kind !== 'pad' && kind !== 'wet-pad') return false
+  let wet = 0
+  for (let t = at; t < at + steps; t++) wet += model.rain[t]
+  return kind === 'wet-pad' ? wet < steps : wet > 0
+}
+
 const wrongWeather = ({ model, sessions }: Board): number => {
   let wrong = 0
-  for (const { format, at } of sessions) {
-    const { kind, steps } = model.formats[format]
-    if (kind !== 'pad' && kind !== 'wet-pad') continue
-    let wet = 0
-    for (let t = at; t < at + steps; t++) wet += model.rain[t]
-    if (kind === 'wet-pad' ? wet < steps : wet > 0) wrong++
-  }
+  for (const session of sessions) if (isInWrongWeather(model, session)) wrong++
   return wrong
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { generatedDay, variedDay } from '../../fixtures/generated-day.ts'
-import { judgePlan, movedBy, sessionKey } from './edit-plan.ts'
+import { exchanged, judgePlan, movedBy, withoutSeat } from './edit-plan.ts'
+import { sessionKey } from './setup.ts'
 import { solveDay } from './solve-day.ts'
 import { costFromPlan } from './timetable-cost.test-data.ts'
 
@@ -32,6 +33,49 @@ describe('a plan that a hand changed', () => {
     expect(free).toBeDefined()
     const costs = costFromPlan(setup, free ?? [])
     expect(judgePlan(setup, free ?? []).costs.waiting).toBeCloseTo(costs.waiting, 6)
+  })
+
+  it('exchanges people of two sessions, each keeping its time, instructor and car', () => {
+    const setup = generatedDay({ students: 8, instructors: 2, cars: 4 })
+    const { sessions } = solveDay(setup, { steps: 20_000 })
+    const rides = sessions.filter((s) => s.formatId === 'ride-along')
+    const [a, b] = [rides[0], rides.find((r) => r.seats[0].studentId !== rides[0].seats[0].studentId) ?? rides[1]]
+    const after = exchanged(sessions, a, b)
+    expect(after[sessions.indexOf(a)]).toMatchObject({
+      start: a.start,
+      instructorId: a.instructorId,
+      seats: [{ studentId: b.seats[0].studentId, carId: a.seats[0].carId }],
+    })
+    expect(exchanged(after, after[sessions.indexOf(a)], after[sessions.indexOf(b)])).toEqual(sessions)
+    expect(exchanged(sessions, a, a)).toEqual(sessions)
+    const pad = sessions.find((s) => s.formatId !== 'ride-along') ?? a
+    expect(exchanged(sessions, a, pad)).toEqual(sessions)
+    // Every student still drives as often, and taking one out leaves one drive less.
+    const drives = (list: typeof sessions) => list.flatMap((s) => s.seats.map((seat) => seat.studentId)).sort()
+    expect(drives(after)).toEqual(drives(sessions))
+    expect(withoutSeat(sessions, a, a.seats[0].studentId)).toHaveLength(sessions.length - 1)
+    expect(withoutSeat(sessions, a, 'nobody')).toEqual(sessions)
+  })
+
+  it('tells which session a broken rule concerns', () => {
+    const setup = generatedDay({ students: 8, instructors: 2, cars: 4 })
+    const { sessions } = solveDay(setup, { steps: 20_000 })
+    const rides = sessions.filter((s) => s.formatId === 'ride-along')
+    const ride = rides[0]
+    const early = { ...ride, instructorId: null }
+    const judged = judgePlan(
+      setup,
+      sessions.map((s) => (s === ride ? early : s)),
+    )
+    expect(judged.broken.map((b) => b.rule)).toContain('instructor-away')
+    const told = judged.broken.filter((b) => b.rule === 'instructor-away')
+    expect(told.flatMap((b) => b.of)).toEqual([sessionKey(early)])
+    // A clash is told with both sessions of it.
+    const [, other] = rides
+    const twice = sessions.map((s) => (s === ride ? { ...s, start: other.start, end: other.end, instructorId: other.instructorId } : s))
+    const clash = judgePlan(setup, twice).broken.find((b) => b.rule === 'instructor-twice')
+    expect(clash?.of).toContain(sessionKey(other))
+    expect(clash?.of).toHaveLength(2)
   })
 
   it('knows its sessions again', () => {

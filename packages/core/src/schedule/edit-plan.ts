@@ -7,16 +7,37 @@ import { modelOf } from './model.ts'
 import type { DaySetup, PlannedSession } from './setup.ts'
 import { announcedOf } from './solve-day.ts'
 
-/** What tells a session from all others of its day, also after it was read again. */
-export const sessionKey = ({ formatId, groupId, start, seats }: PlannedSession): string =>
-  `${formatId} ${groupId} ${start} ${seats.map((seat) => seat.studentId).join(' ')}`
-
 /** A session at another time, within the day. */
 export const movedBy = (session: PlannedSession, minutes: number): PlannedSession => ({
   ...session,
   start: clockOf(minutesOf(session.start) + minutes),
   end: clockOf(minutesOf(session.end) + minutes),
 })
+
+/**
+ * A plan in which two sessions of one format have exchanged their people: each keeps its time, instructor and cars, as far as there are
+ * as many of them. Sessions of different formats, or one and the same, stay as they are.
+ */
+export const exchanged = (sessions: readonly PlannedSession[], one: PlannedSession, other: PlannedSession): PlannedSession[] => {
+  if (one === other || one.formatId !== other.formatId) return [...sessions]
+  const peopleOf = (place: PlannedSession, from: PlannedSession): PlannedSession => ({
+    ...place,
+    groupId: from.groupId,
+    seats: from.seats.map((seat, k) => ({
+      studentId: seat.studentId,
+      carId: place.seats.length === from.seats.length ? place.seats[k].carId : seat.carId,
+    })),
+  })
+  return sessions.map((s) => (s === one ? peopleOf(one, other) : s === other ? peopleOf(other, one) : s))
+}
+
+/** A plan without a student's place in a session, which is gone where nobody is left in it. */
+export const withoutSeat = (sessions: readonly PlannedSession[], session: PlannedSession, studentId: string): PlannedSession[] =>
+  sessions.flatMap((s) => {
+    if (s !== session) return [s]
+    const seats = s.seats.filter((seat) => seat.studentId !== studentId)
+    return seats.length > 0 ? [{ ...s, seats }] : []
+  })
 
 /** What a plan costs and which hard rules it breaks, for a plan that was changed by hand. Sessions that name what is not there count as broken. */
 export type Judged = { costs: Costs; cost: number; broken: Broken[] }

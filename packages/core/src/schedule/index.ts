@@ -12,8 +12,11 @@ export {
   timelessKinds,
   withDifference,
 } from './differences.ts'
-export { type Judged, judgePlan, movedBy, sessionKey } from './edit-plan.ts'
+export { exchanged, type Judged, judgePlan, movedBy, withoutSeat } from './edit-plan.ts'
+export { withPeople } from './people-of-plan.ts'
 export { planChanges, type StudentChange } from './plan-changes.ts'
+export { type Emphasis, emphases, type PlanFigures, planFigures, withEmphasis } from './plan-figures.ts'
+export { plannedDay } from './planned-day.ts'
 export {
   type CarOnDay,
   type DayPlanning,
@@ -41,6 +44,7 @@ export {
   type PlannedSession,
   type PlannedStudent,
   places,
+  sessionKey,
   usualFormats,
   usualRules,
 } from './setup.ts'

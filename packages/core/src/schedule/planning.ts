@@ -4,13 +4,13 @@ import type { FormatKind } from '../day/format-kind.ts'
 import type { Level } from '../day/level.ts'
 import { mayDrive, type SchoolCar } from '../day/school-car.ts'
 import type { Student } from '../day/student.ts'
-import { sessionKey } from './edit-plan.ts'
 import {
   type DayRules,
   type DaySetup,
   type Format,
   type PlannedSession,
   type Span,
+  sessionKey,
   usualFormats,
   usualRules,
   type Window,
@@ -103,6 +103,8 @@ export type DayToPlan = {
 export type KnownPeople = {
   students: readonly Pick<Student, 'id' | 'level' | 'profile'>[]
   schoolCars: readonly Pick<SchoolCar, 'id' | 'studentId' | 'mayDrive'>[]
+  /** Cars that nobody should drive until somebody says that they were put right. */
+  grounded?: ReadonlySet<string>
   teaching: Readonly<Record<string, Teaching>>
   /** Predicted lap time of a group (s). */
   lap_s: (groupId: string) => number
@@ -156,7 +158,11 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
       const drivers = driversOf(car.id, students, known.schoolCars)
       // A car that nobody here may take is no car of this day.
       if (drivers?.length === 0) return []
-      return [{ id: car.id, groupIds: [], studentIds: drivers ?? [], ...(planning.cars[car.id] ?? usualCar) }]
+      const own = planning.cars[car.id] ?? usualCar
+      // What it was driven before stays as it was.
+      const from = now !== null && now < planning.to ? now : planning.from
+      const out = known.grounded?.has(car.id) ? [{ from, to: planning.to }] : own.out
+      return [{ id: car.id, groupIds: [], studentIds: drivers ?? [], ...own, out }]
     }),
     groups: groups.map((g) => ({
       id: g.id,
@@ -171,7 +177,11 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     pairs: planning.pairs.filter((p) => day.studentIds.includes(p.studentId) && day.instructorIds.includes(p.instructorId)),
     rain: planning.rain,
     rules: planning.rules,
-    kept: planning.sessions.filter((session) => began(session) || planning.locked.includes(sessionKey(session))),
+    kept: planning.sessions
+      .filter((session) => began(session) || planning.locked.includes(sessionKey(session)))
+      // Who left the day leaves the sessions behind that they were in.
+      .map((session) => ({ ...session, seats: session.seats.filter((seat) => day.studentIds.includes(seat.studentId)) }))
+      .filter((session) => session.seats.length > 0),
     announced: planning.told ?? planning.sessions,
     now,
   }

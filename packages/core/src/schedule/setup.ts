@@ -14,6 +14,8 @@ export type DayPlace = (typeof places)[number]
 export type Format = {
   id: string
   kind: FormatKind
+  /** What the school calls it, where not by its kind. */
+  name?: string | undefined
   minutes: number
   place: DayPlace
   /** The time at which it is held for all who are there; who comes later has it later. Null: at any time. */
@@ -153,6 +155,10 @@ export type PlannedSession = {
   seats: { studentId: string; carId: string | null }[]
   leaderCarId: string | null
 }
+
+/** What tells a session from all others of its day, also after it was read again. */
+export const sessionKey = ({ formatId, groupId, start, seats }: PlannedSession): string =>
+  `${formatId} ${groupId} ${start} ${seats.map((seat) => seat.studentId).join(' ')}`
 
 /** All that a day is planned from. */
 export type DaySetup = {

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import {
   circuitNotesSchema,
+  type DayPlan,
   dayPlanSchema,
   schoolCarSchema,
   schoolSettingsSchema,
@@ -16,6 +17,7 @@ import {
   correctionFor,
   type DayEvent,
   type PlanChoice,
+  plannedDay,
   type RunEvent,
   readCircuit,
   seededRandom,
@@ -69,7 +71,8 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   for (const account of scenario.accounts) await stores.accounts.add({ ...account, passwordHash: null })
   await stores.students.add(scenario.students)
   await loadPast(stores, jobs, scenario, folder)
-  const { id, ...plan } = scenario.day
+  const { id, ...day } = scenario.day
+  const plan = planned(day, scenario)
   await stores.days.add(id, plan)
   for (const { id: carId, number, vehicleId, owner } of plan.cars) {
     const student = scenario.students.find((s) => s.name === owner)
@@ -79,6 +82,21 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   for (const [k, question] of scenario.questions.entries())
     await stores.questions.put({ ...question, id: fixedId(`question ${k}`), at: `${plan.date}T07:0${k}:00.000Z` })
   await loadPrepared(stores, scenario)
+}
+
+/** Moves by which the demo's day is planned: the same plan each time, in about a tenth of a second. */
+const STEPS = 60_000
+/** Lap time by which laps of a run are counted before anything is driven (s). */
+const LAP_S = 110
+
+/** The demo's day, planned by the solver from its people, cars and rules. */
+const planned = (day: DayPlan, { students }: Scenario): DayPlan => {
+  const schoolCars = day.cars.map((car) => ({
+    id: car.id,
+    studentId: students.find((s) => s.name === car.owner)?.id ?? null,
+    mayDrive: { levels: [], studentIds: [] },
+  }))
+  return plannedDay(day, { students, schoolCars, teaching: {}, lap_s: () => LAP_S }, STEPS)
 }
 
 /** Students' use of their links before the day began. */

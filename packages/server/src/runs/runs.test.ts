@@ -137,9 +137,11 @@ describe('runs', () => {
   it('are not started twice from one slot; the answer names the run to go on in', async () => {
     const { body } = await startRun('rashid-okonwe')
     await server.agent.post(`/api/runs/${body.id}/end`)
-    const slot = { ...body, id: uuid(), slotId: 's04' }
+    const { plan } = (await server.agent.get(`/api/days/${body.dayId}`)).body as Day
+    const planned = plan.slots.find((s) => s.kind === 'run' && s.studentId === 'rashid-okonwe')
+    const slot = { ...body, id: uuid(), slotId: planned?.id }
     const first = await server.agent.post('/api/runs').send(slot)
-    expect(first.body.carId).toBe('school-2')
+    expect(first.body.carId).toBe(planned?.carId)
     const second = await server.agent.post('/api/runs').send({ ...slot, id: uuid() })
     expect(second.status).toBe(409)
     expect(second.body).toMatchObject({ code: 'run-started-twice', place: slot.id })

@@ -1,5 +1,5 @@
 import { type DayPlan, dayPlanSchema, profileSchema, type StoredStudent, type StudentDecision, type StudentLine } from '@ochote/contract'
-import type { MistakeCode, StudentEvent } from '@ochote/core'
+import { type MistakeCode, type Slot, type StudentEvent, withPeople } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
@@ -134,12 +134,7 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
     await trx('runs').where({ student_id: id }).delete()
     await trx('day_events').where({ student_id: id }).delete()
     await trx('student_links').where({ student_id: id }).delete()
-    await changeDaysOf(trx, id, (plan) => ({
-      ...plan,
-      studentIds: plan.studentIds.filter((s) => s !== id),
-      groups: plan.groups.map((group) => ({ ...group, studentIds: group.studentIds.filter((s) => s !== id) })),
-      slots: plan.slots.filter((s) => s.studentId !== id),
-    }))
+    await changeDaysOf(trx, id, (plan) => withStudents(plan, (s) => (s === id ? null : s)))
     await trx('students').where({ id }).delete()
   })
 }
@@ -183,24 +178,43 @@ const lines = async (db: Knex): Promise<StudentLine[]> => {
 /** Tables that name a student, beside links, of which each day has one for each. */
 const ofStudents = ['runs', 'day_events', 'student_events'] as const
 
-/** A plan in which one student stands where another did. */
-const inPlaceOf = (plan: DayPlan, other: string, id: string): DayPlan => {
-  const swap = (studentId: string): string => (studentId === other ? id : studentId)
-  const swapped = (ids: readonly string[]): string[] => [...new Set(ids.map(swap))]
+/** Who stands where a student did; null: nobody. */
+type Swap = (studentId: string) => string | null
+
+const slotsWith = (slots: readonly Slot[], swap: Swap): Slot[] => {
+  const swapped = slots.flatMap((slot): Slot[] => {
+    if (slot.studentId === undefined) return [slot]
+    const studentId = swap(slot.studentId)
+    return studentId === null ? [] : [{ ...slot, studentId, id: slot.id.replace(slot.studentId, studentId) }]
+  })
+  // Two who were one may have been in one session: it is theirs once.
+  return swapped.filter((slot, k) => swapped.findIndex((other) => other.id === slot.id) === k)
+}
+
+/** A plan in which other people stand where students did, or nobody; ids of planned lines name their student, and go along. */
+const withStudents = (plan: DayPlan, swap: Swap): DayPlan => {
+  const swapped = (ids: readonly string[]): string[] => [...new Set(ids.flatMap((id) => swap(id) ?? []))]
+  const { announced } = plan
   return {
     ...plan,
     studentIds: swapped(plan.studentIds),
     groups: plan.groups.map((group) => ({ ...group, studentIds: swapped(group.studentIds) })),
-    slots: plan.slots.map((slot) => (slot.studentId === other ? { ...slot, studentId: id } : slot)),
+    slots: slotsWith(plan.slots, swap),
+    planning: withPeople(plan.planning, swap),
+    announced: announced && {
+      ...announced,
+      slots: slotsWith(announced.slots, swap),
+      before: announced.before && slotsWith(announced.before, swap),
+    },
   }
 }
 
-/** Changes the plan of every day that a student is in. */
+/** Changes the plan of every day that names a student, also where they are only in what was announced or wished. */
 const changeDaysOf = async (trx: Knex, studentId: string, change: (plan: DayPlan) => DayPlan): Promise<void> => {
   for (const day of (await trx('days').select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
+    if (!day.plan.includes(JSON.stringify(studentId).slice(1, -1))) continue
     const plan = readListed(dayPlanSchema, day.plan, 'days', day.id)
     if (!plan) continue
-    if (!plan.studentIds.includes(studentId) && !plan.slots.some((s) => s.studentId === studentId)) continue
     await trx('days')
       .where({ id: day.id })
       .update({ version: day.version + 1, plan: JSON.stringify(change(plan)) })
@@ -211,6 +225,9 @@ const changeDaysOf = async (trx: Knex, studentId: string, change: (plan: DayPlan
 const merge = async (db: Knex, id: string, other: string): Promise<void> => {
   await db.transaction(async (trx) => {
     for (const table of ofStudents) await trx(table).where({ student_id: other }).update({ student_id: id })
+    await trx('runs')
+      .where({ student_id: id })
+      .update({ slot_id: trx.raw('replace(slot_id, ?, ?)', [other, id]) })
     // What was logged names the student in its document too.
     for (const table of ['day_events', 'student_events'] as const)
       await trx(table)
@@ -219,7 +236,7 @@ const merge = async (db: Knex, id: string, other: string): Promise<void> => {
     const taken = trx('student_links').where({ student_id: id }).select('day_id')
     await trx('student_links').where({ student_id: other }).whereIn('day_id', taken).delete()
     await trx('student_links').where({ student_id: other }).update({ student_id: id })
-    await changeDaysOf(trx, other, (plan) => inPlaceOf(plan, other, id))
+    await changeDaysOf(trx, other, (plan) => withStudents(plan, (s) => (s === other ? id : s)))
     await trx('students').where({ id: other }).delete()
   })
 }

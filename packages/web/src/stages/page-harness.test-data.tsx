@@ -13,7 +13,7 @@ import {
   schoolSettingsSchema,
   studentSchema,
 } from '@ochote/contract'
-import type { Vehicle } from '@ochote/core'
+import { plannedDay, type Student, type Vehicle } from '@ochote/core'
 import { type QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
@@ -26,10 +26,19 @@ import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
 const demo = (file: string): string => readFileSync(new URL(`../../../../demo/${file}`, import.meta.url), 'utf8')
 const scenario = JSON.parse(demo('scenario.json'))
 
+const students: Student[] = scenario.students.map((s: unknown) => studentSchema.parse(s))
+const dayPlan = dayPlanSchema.parse(scenario.day)
+/** Moves by which the day is planned here: enough for a plan in which everybody drives. */
+const STEPS = 20_000
+
 /** The demo school as the server tells it, without a server. */
 export const demoSchool = {
-  day: { id: scenario.day.id, version: 1, plan: dayPlanSchema.parse(scenario.day) } satisfies Day,
-  students: scenario.students.map((s: unknown) => studentSchema.parse(s)) as StoredStudent[],
+  day: {
+    id: scenario.day.id,
+    version: 1,
+    plan: plannedDay(dayPlan, { students, schoolCars: [], teaching: {}, lap_s: () => 110 }, STEPS),
+  } satisfies Day,
+  students: students as StoredStudent[],
   accounts: scenario.accounts.map((a: object) => accountSchema.parse({ ...a, canSignIn: true })),
   vehicles: (JSON.parse(demo('vehicles.json')) as Vehicle[]).map((v) => ({ ...v, version: 1 })),
   cars: scenario.day.cars.map(

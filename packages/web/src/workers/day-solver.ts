@@ -1,4 +1,13 @@
-import { type Clash, type DayBound, type DaySetup, type DayTimetable, missingIn } from '@ochote/core'
+import {
+  type Clash,
+  type DayBound,
+  type DaySetup,
+  type DayTimetable,
+  type Emphasis,
+  judgePlan,
+  missingIn,
+  withEmphasis,
+} from '@ochote/core'
 import { proxy, wrap } from 'comlink'
 import type { Days, Relief } from './day.worker.ts'
 
@@ -16,16 +25,24 @@ export type DaySearch = {
 
 export const noSearch: DaySearch = { plan: null, freely: null, bound: null, clash: null, reliefs: [], searching: false, error: null }
 
-/** How long a day is searched for at most (s); it can be stopped at any time. */
+/** How long a day is searched for at most, and the rest of one that has begun (s); it can be stopped at any time. */
 export const SECONDS = 20
+export const REST_SECONDS = 5
 /** How long it is searched for a plan that may change everything (s). */
 const FREELY_S = 6
 
+/** How a day is searched: for how long, from which seed, and what counts more than the day's own rules say. */
+export type SearchOptions = { seconds: number; seed?: number; emphasis?: Emphasis }
+
 /**
- * Plans a day in one worker and proves in a second how far the plan could still be bettered; for a day with kept sessions nothing is
- * proven. Each change is told; the returned function stops both and keeps what was found.
+ * Plans a day in one worker and proves in a second how far the plan could still be bettered; for a day with kept sessions, or one that is
+ * weighed otherwise than its rules say, nothing is proven. Each change is told; the returned function stops both and keeps what was found.
  */
-export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Partial<DaySearch>) => void): (() => void) => {
+export const searchDay = (
+  setup: DaySetup,
+  { seconds, seed = 1, emphasis = 'rules' }: SearchOptions,
+  tell: (change: Partial<DaySearch>) => void,
+): (() => void) => {
   const start = () => {
     const worker = new Worker(new URL('./day.worker.ts', import.meta.url), { type: 'module' })
     return { worker, days: wrap<Days>(worker) }
@@ -35,28 +52,35 @@ export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Parti
     search.worker.terminate()
     proof.worker.terminate()
   }
-  const canProve = setup.kept.length === 0
-  let asked = false
-  const better = (plan: DayTimetable): void => {
+  const weighed = withEmphasis(setup, emphasis)
+  // Whatever was weighed more in the search, a plan costs what the day's own rules say.
+  const asRuled = (plan: DayTimetable): DayTimetable =>
+    emphasis === 'rules' ? plan : { ...plan, ...(({ costs, cost }) => ({ costs, cost }))(judgePlan(setup, plan.sessions)) }
+  const canProve = setup.kept.length === 0 && emphasis === 'rules'
+  let proving: Promise<unknown> | null = null
+  const better = (found: DayTimetable): void => {
+    const plan = asRuled(found)
     tell({ plan })
-    if (asked || !canProve) return
-    asked = true
-    void proof.days.bound(
+    if (proving || !canProve) return
+    proving = proof.days.bound(
       setup,
       plan.cost,
       proxy((bound: DayBound) => tell({ bound })),
     )
   }
   const run = async (): Promise<void> => {
-    const plan = await search.days.solve(setup, seconds, proxy(better))
+    const plan = asRuled(await search.days.solve(weighed, seconds, seed, proxy(better)))
     tell({ plan })
     if (setup.announced.length > setup.kept.length) {
-      const cost = { ...setup.rules.cost, moved: 0 }
+      const cost = { ...weighed.rules.cost, moved: 0 }
       tell({
-        freely: await search.days.solve(
-          { ...setup, rules: { ...setup.rules, cost } },
-          FREELY_S,
-          proxy(() => {}),
+        freely: asRuled(
+          await search.days.solve(
+            { ...weighed, rules: { ...setup.rules, cost } },
+            Math.min(FREELY_S, seconds),
+            seed,
+            proxy(() => {}),
+          ),
         ),
       })
     }
@@ -77,7 +101,12 @@ export const searchDay = (setup: DaySetup, seconds: number, tell: (change: Parti
   tell({ ...noSearch, searching: true })
   run()
     .catch((error: unknown) => tell({ error: error instanceof Error ? error : new Error(String(error)) }))
-    .finally(() => tell({ searching: false }))
+    .finally(async () => {
+      search.worker.terminate()
+      tell({ searching: false })
+      await proving
+      proof.worker.terminate()
+    })
   return () => {
     stop()
     tell({ searching: false })

@@ -22,10 +22,10 @@ const RELIEF_STEPS = 400_000
 
 /** Plans of a day off the interface's thread. Each call runs to its end; whoever no longer wants it stops the worker. */
 const days = {
-  solve: (setup: DaySetup, seconds: number, onBetter: (plan: DayTimetable) => void): DayTimetable => {
+  solve: (setup: DaySetup, seconds: number, seed: number, onBetter: (plan: DayTimetable) => void): DayTimetable => {
     const began = performance.now()
     const isOver = (): boolean => performance.now() - began >= 1000 * seconds
-    return solveDay(setup, { steps: Number.MAX_SAFE_INTEGER, stop: isOver, onBetter })
+    return solveDay(setup, { seed, steps: Number.MAX_SAFE_INTEGER, stop: isOver, onBetter })
   },
   bound: (setup: DaySetup, above: number, onBound: (bound: DayBound) => void): DayBound => {
     let told = 0

@@ -43,7 +43,11 @@ describe('slips of a day', () => {
 
   it('tell times, cars and instructors, or that times are told on the day', () => {
     const words = pageWords(client(), <SlipsPrint />)
-    expect(words).toContain('09:35 Ride-along, first day, car 1, with Marit Oakhanger')
+    const { plan } = demoSchool.day
+    const first = plan.slots.find((s) => s.kind === 'run')
+    const car = plan.cars.find((c) => c.id === first?.carId)?.number
+    const instructor = demoSchool.accounts.find((a: { id: string }) => a.id === first?.instructorId)?.name
+    expect(words).toContain(`${first?.start} Ride-along, car ${car}, with ${instructor}`)
     const none = pageWords(client([], { slots: [] }), <SlipsPrint />)
     expect(none.match(/Times will be told on the day\./g)).toHaveLength(drivers.length)
   })

@@ -1,158 +1,96 @@
-import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useSensor, useSensors } from '@dnd-kit/core'
-import { restrictToHorizontalAxis } from '@dnd-kit/modifiers'
-import { Box, ToggleButton, ToggleButtonGroup } from '@mui/material'
-import { clockOf, type DaySetup, firstName, minutesOf, type PlannedSession, sessionKey } from '@ochote/core'
-import { type KeyboardEvent, useMemo, useRef, useState } from 'react'
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  pointerWithin,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
+import { Box, Button, Stack, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material'
+import { clockOf, type DaySetup, minutesOf, type PlannedSession, sessionKey } from '@ochote/core'
+import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { edges } from '../../look/scale.ts'
 import { VirtualRows } from '../../shared/virtual-rows.tsx'
-import { formatNames, shortFormatNames } from './plan-words.ts'
+import {
+  type Bar,
+  type BoardNames,
+  type BoardRow,
+  type BoardView,
+  boardRows,
+  type DropTarget,
+  droppedOn,
+  shownRows,
+  views,
+} from './board-rows.ts'
 import { STEP_MIN } from './session-editor.tsx'
-
-/** By what the board has its rows. */
-const views = { places: say`Places`, instructors: say`Instructors`, cars: say`Cars`, students: say`Students` } as const
-export type BoardView = keyof typeof views
-
-type Names = { student: (id: string) => string; instructor: (id: string) => string; car: (id: string) => string }
-type Bar = { key: string; session: PlannedSession; from: number; to: number; text: string; title: string; drive: boolean; lane: number }
-export type BoardRow = { id: string; name: string; bars: Bar[]; lanes: number }
-
-/** Sessions beside each other get lanes of their own. */
-const inLanes = (bars: Omit<Bar, 'lane'>[]): { bars: Bar[]; lanes: number } => {
-  const ends: number[] = []
-  const placed = bars
-    .sort((a, b) => a.from - b.from || a.to - b.to)
-    .map((bar) => {
-      const free = ends.findIndex((end) => end <= bar.from)
-      const lane = free < 0 ? ends.length : free
-      ends[lane] = bar.to
-      return { ...bar, lane }
-    })
-  return { bars: placed, lanes: Math.max(1, ends.length) }
-}
-
-/** The rows of a view with their bars. */
-export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], view: BoardView, names: Names): BoardRow[] => {
-  const formatOf = (s: PlannedSession) => setup.formats.find((f) => f.id === s.formatId)
-  const whoIn = (s: PlannedSession): string =>
-    s.seats.length > 3 ? say`${s.seats.length} students` : s.seats.map((seat) => firstName(names.student(seat.studentId))).join(', ')
-  const whatOf = (s: PlannedSession): string => {
-    const format = formatOf(s)
-    return format ? formatNames[format.kind] : s.formatId
-  }
-  const shortOf = (s: PlannedSession): string => {
-    const format = formatOf(s)
-    return format ? shortFormatNames[format.kind] : s.formatId
-  }
-  const withOf = (s: PlannedSession): string => (s.instructorId === null ? '' : names.instructor(s.instructorId))
-  const bar = (s: PlannedSession, k: number, text: string): Omit<Bar, 'lane'> => ({
-    key: `${s.formatId} ${s.start} ${k}`,
-    session: s,
-    from: minutesOf(s.start),
-    to: minutesOf(s.end),
-    text,
-    title: [
-      `${s.start}–${s.end} ${whatOf(s)}`,
-      s.seats.map((seat) => `${names.student(seat.studentId)}${seat.carId === null ? '' : ` (${names.car(seat.carId)})`}`).join(', '),
-      withOf(s),
-    ]
-      .filter(Boolean)
-      .join(' · '),
-    drive: formatOf(s)?.cars !== 'none',
-  })
-  const row = (id: string, name: string, has: (s: PlannedSession) => boolean, text: (s: PlannedSession) => string): BoardRow => ({
-    id,
-    name,
-    ...inLanes(sessions.filter(has).map((s, k) => bar(s, k, text(s)))),
-  })
-  switch (view) {
-    case 'places':
-      return (['track', 'pad', 'classroom'] as const)
-        .map((place) =>
-          row(
-            place,
-            { track: say`Track`, pad: say`Pad`, classroom: say`Classroom` }[place],
-            (s) => formatOf(s)?.place === place,
-            (s) => whoIn(s),
-          ),
-        )
-        .filter((r) => r.bars.length > 0)
-    case 'instructors':
-      return setup.instructors.map((i) =>
-        row(
-          i.id,
-          names.instructor(i.id),
-          (s) => s.instructorId === i.id,
-          (s) => (s.seats.length === 1 ? whoIn(s) : `${shortOf(s)} ${whoIn(s)}`),
-        ),
-      )
-    case 'cars':
-      return setup.cars.map((c) =>
-        row(
-          c.id,
-          say`Car ${names.car(c.id)}`,
-          (s) => s.leaderCarId === c.id || s.seats.some((seat) => seat.carId === c.id),
-          (s) => firstName(names.student(s.seats.find((seat) => seat.carId === c.id)?.studentId ?? s.seats[0]?.studentId ?? '')),
-        ),
-      )
-    case 'students':
-      return setup.students.map((x) =>
-        row(
-          x.id,
-          names.student(x.id),
-          (s) => s.seats.some((seat) => seat.studentId === x.id),
-          (s) => shortOf(s),
-        ),
-      )
-  }
-}
 
 const LANE_PX = 26
 const NAME_PX = 140
 
+/** What is told of single sessions on the board, by their keys. */
+export type BoardMarks = {
+  /** Rules that a session breaks, in words. */
+  broken: ReadonlyMap<string, string>
+  /** Sessions that people were told of; null where nothing was announced. */
+  told: ReadonlySet<string> | null
+}
+const noMarks: BoardMarks = { broken: new Map(), told: null }
+
+/** Changes that a hand makes on the board. */
+export type BoardActions = {
+  onChoose: (key: string) => void
+  /** A session was dragged along, or moved by an arrow key (min). */
+  onMove: (key: string, minutes: number) => void
+  /** It was dropped on another session of its kind: both exchange their people. */
+  onExchange: (key: string, otherKey: string) => void
+  /** It was dropped on the row of another instructor or car. */
+  onChange: (key: string, next: PlannedSession) => void
+}
+
 type BoardProps = {
   setup: DaySetup
   sessions: readonly PlannedSession[]
-  names: Names
+  names: BoardNames
   now: string | null
   /** Key of the session that is chosen; those that nobody may move. */
   chosen?: string | null
   locked?: readonly string[]
-  onChoose?: (key: string) => void
-  /** A session was dragged, or moved by an arrow key (min). */
-  onMove?: (key: string, minutes: number) => void
+  marks?: BoardMarks
+  actions?: BoardActions
 }
 
-/** A bar of the board: a session that is chosen by a touch, and moved by dragging it or by the arrow keys. */
-const BarOnBoard = ({
-  bar,
-  isChosen,
-  isLocked,
-  place,
-  onChoose,
-  onMove,
-}: {
+type BarProps = {
   bar: Bar
   isChosen: boolean
   isLocked: boolean
+  broken: string | undefined
+  proposed: boolean
   place: { left: string; width: string; top: number }
   onChoose: (() => void) | undefined
   onMove: ((minutes: number) => void) | undefined
-}) => {
+}
+
+/** A bar of the board: a session that is chosen by a touch, and moved by dragging it or by the arrow keys. */
+const BarOnBoard = ({ bar, isChosen, isLocked, broken, proposed, place, onChoose, onMove }: BarProps) => {
   const canMove = onMove !== undefined && !isLocked
-  const { setNodeRef, listeners, transform, isDragging } = useDraggable({
-    id: `${bar.key} ${bar.lane}`,
-    disabled: !canMove,
-    data: { session: bar.session },
-  })
+  const id = `${bar.key} ${bar.lane}`
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id, disabled: !canMove, data: { session: bar.session } })
+  const { setNodeRef: setTarget, isOver } = useDroppable({ id: `on ${id}`, disabled: !canMove, data: { session: bar.session } })
+  const told = [bar.title, broken, proposed ? say`not announced` : '', isLocked ? say`locked` : ''].filter(Boolean).join(' · ')
   return (
     <Box
       component="button"
       type="button"
-      ref={setNodeRef}
+      ref={(node: HTMLElement | null) => {
+        setNodeRef(node)
+        setTarget(node)
+      }}
       {...listeners}
-      title={bar.title}
-      aria-label={bar.title}
+      title={told}
+      aria-label={told}
       aria-pressed={isChosen}
       onClick={onChoose}
       onKeyDown={(e: KeyboardEvent) => {
@@ -168,7 +106,7 @@ const BarOnBoard = ({
         py: 0,
         border: 0,
         font: 'inherit',
-        color: 'inherit',
+        color: broken ? 'error.main' : 'inherit',
         textAlign: 'left',
         cursor: canMove ? 'grab' : 'pointer',
         touchAction: 'none',
@@ -179,132 +117,232 @@ const BarOnBoard = ({
         whiteSpace: 'nowrap',
         backgroundColor: bar.drive ? 'var(--accentWash)' : 'var(--sheet)',
         borderLeft: 'note',
-        borderColor: bar.drive ? 'var(--accent)' : 'var(--rule)',
+        borderColor: broken ? 'error.main' : bar.drive ? 'var(--accent)' : 'var(--rule)',
+        ...(proposed ? { borderBottom: `${edges.strong}px dashed`, borderBottomColor: 'text.primary' } : {}),
+        ...(broken || isOver ? { outline: `${edges.strong}px solid`, outlineColor: broken ? 'error.main' : 'var(--accent)' } : {}),
         ...(isChosen ? { outline: `${edges.focus}px solid var(--accent)`, outlineOffset: edges.hair } : {}),
         ...(isLocked ? { borderRight: 'note' } : {}),
         zIndex: isDragging ? 2 : 'auto',
       }}
-      style={{ ...place, ...(transform ? { transform: `translateX(${transform.x}px)` } : {}) }}
+      style={{ ...place, ...(transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : {}) }}
     >
-      {bar.text}
+      {broken ? `! ${bar.text}` : bar.text}
     </Box>
   )
 }
 
+type RowProps = {
+  row: BoardRow
+  under: ReactNode
+  over: ReactNode
+  children: ReactNode
+  onFold: (groupId: string) => void
+}
+
+/** A row of the board: a name and its bars, or the head of a group. */
+const RowOnBoard = ({ row, under, over, children, onFold }: RowProps) => {
+  const { setNodeRef } = useDroppable({ id: `row ${row.id}`, data: { row }, disabled: row.head !== undefined })
+  if (row.head)
+    return (
+      <Box sx={{ borderBottom: 'hair', borderColor: 'divider' }}>
+        <Button
+          size="small"
+          variant="text"
+          aria-expanded={!row.head.folded}
+          onClick={() => row.groupId !== undefined && onFold(row.groupId)}
+          sx={{ fontWeight: 680 }}
+        >
+          {`${row.head.folded ? '▸' : '▾'} ${row.name} (${row.head.count})`}
+        </Button>
+      </Box>
+    )
+  return (
+    <Box ref={setNodeRef} sx={{ display: 'flex', borderBottom: 'hair', borderColor: 'divider' }}>
+      <Box
+        sx={{
+          width: NAME_PX,
+          flex: 'none',
+          py: 1,
+          pr: 2,
+          fontWeight: 600,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+        }}
+        title={row.name}
+      >
+        {row.name}
+      </Box>
+      <Box sx={{ position: 'relative', flex: 1 }} style={{ height: Math.max(1, row.lanes) * LANE_PX + 4 }}>
+        {under}
+        {children}
+        {over}
+      </Box>
+    </Box>
+  )
+}
+
+/** By what the rows are, and a name to look for among them. */
+const BoardHead = ({
+  view,
+  find,
+  onView,
+  onFind,
+}: {
+  view: BoardView
+  find: string
+  onView: (v: BoardView) => void
+  onFind: (text: string) => void
+}) => (
+  <Stack direction="row" useFlexGap spacing={3} sx={{ mb: 2, alignItems: 'flex-end', flexWrap: 'wrap' }}>
+    <ToggleButtonGroup
+      size="small"
+      exclusive
+      value={view}
+      aria-label={say`Rows of the board`}
+      onChange={(_, next: BoardView | null) => next && onView(next)}
+    >
+      {(Object.keys(views) as BoardView[]).map((key) => (
+        <ToggleButton key={key} value={key}>
+          {views[key]}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+    {view !== 'places' && (
+      <TextField label={say`Find on the board`} value={find} onChange={(e) => onFind(e.target.value)} sx={{ width: 180 }} />
+    )}
+  </Stack>
+)
+
 /** A plan with time across: one row for each place, instructor, car or student, and a line at the time it is. */
-export const DayBoard = ({ setup, sessions, names, now, chosen = null, locked = [], onChoose, onMove }: BoardProps) => {
+export const DayBoard = ({ setup, sessions, names, now, chosen = null, locked = [], marks = noMarks, actions }: BoardProps) => {
   const [view, setView] = useState<BoardView>('places')
-  const rows = useMemo(() => boardRows(setup, sessions, view, names), [setup, sessions, view, names])
+  const [find, setFind] = useState('')
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set())
+  const all = useMemo(() => boardRows(setup, sessions, view, names), [setup, sessions, view, names])
+  const rows = useMemo(() => shownRows(all, setup.groups, view === 'places' ? '' : find, folded), [all, setup.groups, find, view, folded])
   const [from, to] = [minutesOf(setup.from), minutesOf(setup.to)]
   const frame = useRef<HTMLDivElement>(null)
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }))
-  const dragged = ({ active, delta }: DragEndEvent): void => {
+  const dragged = ({ active, delta, collisions }: DragEndEvent): void => {
+    if (!actions) return
     const { session } = active.data.current as { session: PlannedSession }
-    const across_px = (frame.current?.clientWidth ?? 0) - NAME_PX
-    const minutes = STEP_MIN * Math.round(((delta.x / across_px) * (to - from)) / STEP_MIN)
-    if (minutes !== 0 && across_px > 0) onMove?.(sessionKey(session), minutes)
+    const key = sessionKey(session)
+    const targets = (collisions ?? []).map((c) => (c.data?.droppableContainer?.data.current ?? {}) as DropTarget)
+    const bar = targets.find((t) => t.session && t.session !== session && t.session.formatId === session.formatId)
+    const drop = droppedOn(session, bar ?? targets.find((t) => t.row) ?? null, view)
+    if (drop.kind === 'exchange') actions.onExchange(key, sessionKey(drop.with))
+    else if (drop.kind === 'give') actions.onChange(key, { ...session, instructorId: drop.instructorId })
+    else if (drop.kind === 'car')
+      actions.onChange(key, { ...session, seats: session.seats.map((seat) => ({ ...seat, carId: drop.carId })) })
+    else {
+      const across_px = (frame.current?.clientWidth ?? 0) - NAME_PX
+      const minutes = STEP_MIN * Math.round(((delta.x / across_px) * (to - from)) / STEP_MIN)
+      if (minutes !== 0 && across_px > 0) actions.onMove(key, minutes)
+    }
   }
   const share = (minutes: number): string => `${(100 * (minutes - from)) / (to - from)}%`
+  const across = (a: number, b: number) => ({ left: share(a), width: `${(100 * (b - a)) / (to - from)}%` })
   const hours = Array.from({ length: Math.floor(to / 60) - Math.ceil(from / 60) + 1 }, (_, k) => 60 * (Math.ceil(from / 60) + k)).filter(
     (h) => h < to,
   )
-  const lines = hours.map((h) => (
-    <Box key={h} sx={{ position: 'absolute', top: 0, bottom: 0, borderLeft: 'hair', borderColor: 'divider' }} style={{ left: share(h) }} />
-  ))
   const rain = setup.rain.map((r) => (
     <Box
       key={r.from}
-      title={say`Rain ${r.from}–${r.to}`}
       sx={{ position: 'absolute', top: 0, bottom: 0, backgroundColor: 'var(--verge)' }}
-      style={{ left: share(minutesOf(r.from)), width: `${(100 * (minutesOf(r.to) - minutesOf(r.from))) / (to - from)}%` }}
+      style={across(minutesOf(r.from), minutesOf(r.to))}
     />
   ))
+  const under = (
+    <>
+      {rain}
+      {hours.map((h) => (
+        <Box
+          key={h}
+          sx={{ position: 'absolute', top: 0, bottom: 0, borderLeft: 'hair', borderColor: 'divider' }}
+          style={{ left: share(h) }}
+        />
+      ))}
+    </>
+  )
   const nowLine = now !== null && minutesOf(now) > from && minutesOf(now) < to && (
     <Box
       sx={{ position: 'absolute', top: 0, bottom: 0, borderLeft: 'strong', borderColor: 'error.main' }}
       style={{ left: share(minutesOf(now)) }}
     />
   )
+  const head = (
+    <Box sx={{ ml: `${NAME_PX}px` }} className="figures">
+      <Box sx={{ position: 'relative', height: 20 }}>
+        {hours.map((h) => (
+          <Box
+            key={h}
+            component="span"
+            sx={{ position: 'absolute', fontSize: 'size.note', color: 'text.secondary' }}
+            style={{ left: share(h) }}
+          >
+            {clockOf(h)}
+          </Box>
+        ))}
+      </Box>
+      {setup.rain.length > 0 && (
+        <Box sx={{ position: 'relative', height: 20 }}>
+          {setup.rain.map((r) => (
+            <Box
+              key={r.from}
+              sx={{
+                position: 'absolute',
+                top: 0,
+                bottom: 0,
+                px: 1,
+                fontSize: 'size.note',
+                backgroundColor: 'var(--verge)',
+                whiteSpace: 'nowrap',
+              }}
+              style={across(minutesOf(r.from), minutesOf(r.to))}
+            >
+              {say`Rain ${r.from}–${r.to}`}
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Box>
+  )
+  const fold = (groupId: string): void =>
+    setFolded((had) => new Set(had.has(groupId) ? [...had].filter((id) => id !== groupId) : [...had, groupId]))
+  const barOf = (bar: Bar) => {
+    const key = sessionKey(bar.session)
+    return (
+      <BarOnBoard
+        key={bar.key}
+        bar={bar}
+        isChosen={key === chosen}
+        isLocked={locked.includes(key)}
+        broken={marks.broken.get(key)}
+        proposed={marks.told !== null && !marks.told.has(key)}
+        place={{ ...across(bar.from, bar.to), top: bar.lane * LANE_PX + 3 }}
+        onChoose={actions && (() => actions.onChoose(key))}
+        onMove={actions && ((minutes) => actions.onMove(key, minutes))}
+      />
+    )
+  }
   return (
     <Box component="section" aria-label={say`The plan`}>
-      <ToggleButtonGroup
-        size="small"
-        exclusive
-        value={view}
-        aria-label={say`Rows of the board`}
-        onChange={(_, next: BoardView | null) => next && setView(next)}
-        sx={{ mb: 2 }}
-      >
-        {(Object.keys(views) as BoardView[]).map((key) => (
-          <ToggleButton key={key} value={key}>
-            {views[key]}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+      <BoardHead view={view} find={find} onView={setView} onFind={setFind} />
       <Box sx={{ overflowX: 'auto' }}>
         <Box ref={frame} sx={{ minWidth: 900 }}>
-          <DndContext sensors={sensors} modifiers={[restrictToHorizontalAxis]} onDragEnd={dragged}>
+          <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={dragged}>
             <VirtualRows
               label={views[view]}
               rows={rows}
               keyOf={(row) => row.id}
               rowHeight={LANE_PX + 4}
               height="60vh"
-              head={
-                <Box sx={{ position: 'relative', height: 20, ml: `${NAME_PX}px` }} className="figures">
-                  {hours.map((h) => (
-                    <Box
-                      key={h}
-                      component="span"
-                      sx={{ position: 'absolute', fontSize: 'size.note', color: 'text.secondary' }}
-                      style={{ left: share(h) }}
-                    >
-                      {clockOf(h)}
-                    </Box>
-                  ))}
-                </Box>
-              }
+              head={head}
               row={(row) => (
-                <Box sx={{ display: 'flex', borderBottom: 'hair', borderColor: 'divider' }}>
-                  <Box
-                    sx={{
-                      width: NAME_PX,
-                      flex: 'none',
-                      py: 1,
-                      pr: 2,
-                      fontWeight: 600,
-                      overflow: 'hidden',
-                      textOverflow: 'ellipsis',
-                      whiteSpace: 'nowrap',
-                    }}
-                    title={row.name}
-                  >
-                    {row.name}
-                  </Box>
-                  <Box sx={{ position: 'relative', flex: 1 }} style={{ height: row.lanes * LANE_PX + 4 }}>
-                    {rain}
-                    {lines}
-                    {row.bars.map((bar) => {
-                      const key = sessionKey(bar.session)
-                      return (
-                        <BarOnBoard
-                          key={bar.key}
-                          bar={bar}
-                          isChosen={key === chosen}
-                          isLocked={locked.includes(key)}
-                          place={{
-                            left: share(bar.from),
-                            width: `${(100 * (bar.to - bar.from)) / (to - from)}%`,
-                            top: bar.lane * LANE_PX + 3,
-                          }}
-                          onChoose={onChoose && (() => onChoose(key))}
-                          onMove={onMove && ((minutes) => onMove(key, minutes))}
-                        />
-                      )
-                    })}
-                    {nowLine}
-                  </Box>
-                </Box>
+                <RowOnBoard row={row} under={under} over={nowLine} onFold={fold}>
+                  {row.bars.map(barOf)}
+                </RowOnBoard>
               )}
             />
           </DndContext>

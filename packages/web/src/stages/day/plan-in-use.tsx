@@ -1,12 +1,13 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { DayPlan } from '@ochote/contract'
-import { type DaySetup, judgePlan, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
+import { type DaySetup, exchanged, type Judged, judgePlan, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { PhoneAddress } from '../../shared/qr-address.tsx'
-import { DayBoard } from './day-board.tsx'
+import { type BoardMarks, DayBoard } from './day-board.tsx'
+import { brokenNames } from './plan-words.ts'
 import { EditJudged, SessionEditor } from './session-editor.tsx'
 import type { Names } from './use-day-setup.ts'
 
@@ -56,31 +57,58 @@ type EditableProps = {
   setup: DaySetup
   sessions: readonly PlannedSession[]
   locked: readonly string[]
+  /** The plan that people were told of. */
+  told: readonly PlannedSession[] | null
   names: Names
   now: string | null
   onUse: (sessions: PlannedSession[], locked: string[]) => void
 }
 
+/** What the board marks: sessions that break a rule, in words, and those that were announced as they are. */
+const marksOf = (
+  judged: Judged,
+  sessions: readonly PlannedSession[],
+  told: readonly PlannedSession[] | null,
+  nameOf: (id: string) => string,
+): BoardMarks => {
+  const broken = new Map<string, string>()
+  for (const { of, who, rule } of judged.broken)
+    for (const key of of) broken.set(key, [broken.get(key), `${nameOf(who)}: ${brokenNames[rule]}`].filter(Boolean).join('; '))
+  const withOf = new Map(told?.map((s) => [sessionKey(s), s.instructorId]))
+  const asTold = sessions.filter((s) => withOf.has(sessionKey(s)) && withOf.get(sessionKey(s)) === s.instructorId)
+  return { broken, told: told && new Set(asTold.map(sessionKey)) }
+}
+
 /** The plan in use, changed by hand: each change is kept at once, and told with what it breaks and costs. */
-export const EditableBoard = ({ setup, sessions, locked, names, now, onUse }: EditableProps) => {
+export const EditableBoard = ({ setup, sessions, locked, told, names, now, onUse }: EditableProps) => {
   const [chosen, setChosen] = useState<string | null>(null)
   const [before, setBefore] = useState<number | null>(null)
   const judged = useMemo(() => judgePlan(setup, sessions), [setup, sessions])
-  const session = sessions.find((s) => sessionKey(s) === chosen)
-  const put = (key: string, next: PlannedSession | null): void => {
+  const byKey = (key: string | null): PlannedSession | undefined => sessions.find((s) => sessionKey(s) === key)
+  const session = byKey(chosen)
+  const use = (next: PlannedSession[]): void => {
     setBefore(judged.cost)
-    const kept = sessions.flatMap((s) => (sessionKey(s) === key ? (next ? [next] : []) : [s]))
+    onUse(next, [...locked])
+  }
+  const put = (key: string, next: PlannedSession | null): void => {
     setChosen(next ? sessionKey(next) : null)
-    onUse(kept, [...locked])
+    use(sessions.flatMap((s) => (sessionKey(s) === key ? (next ? [next] : []) : [s])))
+  }
+  const exchange = (key: string, otherKey: string): void => {
+    const [one, other] = [byKey(key), byKey(otherKey)]
+    if (!one || !other || locked.includes(otherKey)) return
+    setChosen(null)
+    use(exchanged(sessions, one, other))
   }
   const inDay = (one: PlannedSession): boolean => one.start >= setup.from && one.end <= setup.to
   const move = (key: string, minutes: number): void => {
-    const one = sessions.find((s) => sessionKey(s) === key)
+    const one = byKey(key)
     const next = one && movedBy(one, minutes)
     if (next && inDay(next)) put(key, next)
   }
   const nameOf = (id: string): string =>
     [names.student(id), names.instructor(id)].find((name) => name !== id) ?? (names.car(id) === id ? id : say`car ${names.car(id)}`)
+  const marks = marksOf(judged, sessions, told, nameOf)
   return (
     <Stack spacing={2}>
       {(before !== null || judged.broken.length > 0) && <EditJudged judged={judged} before={before ?? judged.cost} nameOf={nameOf} />}
@@ -88,15 +116,17 @@ export const EditableBoard = ({ setup, sessions, locked, names, now, onUse }: Ed
         <SessionEditor
           setup={setup}
           session={session}
+          others={sessions.filter((s) => s !== session && s.formatId === session.formatId && !locked.includes(sessionKey(s)))}
           locked={locked.includes(chosen ?? '')}
           names={names}
           onChange={(next) => chosen !== null && inDay(next) && put(chosen, next)}
+          onExchange={(other) => chosen !== null && exchange(chosen, sessionKey(other))}
           onRemove={() => chosen !== null && put(chosen, null)}
           onLock={(on) => chosen !== null && onUse([...sessions], on ? [...locked, chosen] : locked.filter((key) => key !== chosen))}
         />
       ) : (
         <Typography variant="text" color="text.secondary">
-          {say`Choose a session to change or lock it; drag it, or move it by the arrow keys.`}
+          {say`Choose a session to change or lock it. Drag it along to move it, onto another of its kind to change places, onto another instructor’s or car’s row to hand it over.`}
         </Typography>
       )}
       <DayBoard
@@ -106,9 +136,12 @@ export const EditableBoard = ({ setup, sessions, locked, names, now, onUse }: Ed
         now={now}
         chosen={chosen}
         locked={locked}
-        onChoose={setChosen}
-        onMove={move}
+        marks={marks}
+        actions={{ onChoose: setChosen, onMove: move, onExchange: exchange, onChange: put }}
       />
+      <Typography variant="text" color="text.secondary">
+        {say`“!”: breaks a rule; dashed below: not announced; a thick right edge: locked.`}
+      </Typography>
     </Stack>
   )
 }

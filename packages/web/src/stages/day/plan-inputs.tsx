@@ -1,5 +1,6 @@
-import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow } from '@mui/material'
+import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
 import { type DayPlanning, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
+import { v7 as uuid } from 'uuid'
 import { say } from '../../language/say.ts'
 import { CountField } from '../../shared/count-field.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
@@ -7,7 +8,7 @@ import { RowTable } from '../../shared/row-table.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
 import { PlanMeans } from './plan-means.tsx'
 import { PlanOrder, PlanRules } from './plan-rules.tsx'
-import { formatNames } from './plan-words.ts'
+import { formatName, formatNames } from './plan-words.ts'
 
 type Props = {
   planning: DayPlanning
@@ -69,7 +70,12 @@ const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
 }
 
 const Formats = ({ planning, groups, onChange }: Props) => {
-  const missing = formatKinds.filter((kind) => !planning.formats.some((f) => f.kind === kind))
+  // The same kind may be there more often: two lessons, two exercises.
+  const add = (kind: FormatKind): void => {
+    const same = planning.formats.filter((f) => f.kind === kind).length
+    const more = same === 0 ? { id: kind } : { id: `${kind}-${uuid().slice(-8)}`, name: `${formatNames[kind]} ${same + 1}` }
+    onChange({ formats: [...planning.formats, { ...usualFormats[kind], ...more }] })
+  }
   const put = (id: string, change: Partial<Format>): void =>
     onChange({ formats: planning.formats.map((f) => (f.id === id ? { ...f, ...change } : f)) })
   const want = (groupId: string, formatId: string, count: number): void =>
@@ -91,10 +97,21 @@ const Formats = ({ planning, groups, onChange }: Props) => {
         </TableHead>
         <TableBody>
           {planning.formats.map((format) => {
-            const name = formatNames[format.kind]
+            const name = formatName(format)
             return (
               <TableRow key={format.id}>
-                <TableCell sx={{ fontWeight: 600 }}>{name}</TableCell>
+                <TableCell>
+                  <TextField
+                    key={name}
+                    defaultValue={name}
+                    slotProps={{ htmlInput: { 'aria-label': say`Name of ${name}`, maxLength: 60 } }}
+                    onBlur={(e) => {
+                      const text = e.target.value.trim()
+                      if (text !== name) put(format.id, { name: text === '' || text === formatNames[format.kind] ? undefined : text })
+                    }}
+                    sx={{ width: 190, '& input': { fontWeight: 600 } }}
+                  />
+                </TableCell>
                 <TableCell>
                   <Begins format={format} name={name} from={planning.from} onChange={(at) => put(format.id, { at })} />
                 </TableCell>
@@ -152,17 +169,15 @@ const Formats = ({ planning, groups, onChange }: Props) => {
           })}
         </TableBody>
       </RowTable>
-      {missing.length > 0 && (
-        <Box sx={{ mt: 2 }}>
-          <PickField
-            label={say`Add`}
-            value={'none' as FormatKind | 'none'}
-            options={[['none', say`choose what else is done`] as const, ...missing.map((kind) => [kind, formatNames[kind]] as const)]}
-            onPick={(kind) => kind !== 'none' && onChange({ formats: [...planning.formats, { id: kind, ...usualFormats[kind] }] })}
-            width={240}
-          />
-        </Box>
-      )}
+      <Box sx={{ mt: 2 }}>
+        <PickField
+          label={say`Add`}
+          value={'none' as FormatKind | 'none'}
+          options={[['none', say`choose what else is done`] as const, ...formatKinds.map((kind) => [kind, formatNames[kind]] as const)]}
+          onPick={(kind) => kind !== 'none' && add(kind)}
+          width={240}
+        />
+      </Box>
     </Box>
   )
 }

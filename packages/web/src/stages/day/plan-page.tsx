@@ -1,28 +1,29 @@
 import { Button, Checkbox, FormControlLabel, LinearProgress, Stack, Typography } from '@mui/material'
-import type { DayPlan } from '@ochote/contract'
-import { byStart, type DayPlanning, groupsOfDay, type PlannedSession, sessionKey, slotsOfPlan } from '@ochote/core'
+import { type DayPlanning, emphases, groupsOfDay, type PlannedSession } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { runsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
 import { say } from '../../language/say.ts'
 import { Folded } from '../../shared/folded.tsx'
-import { ProblemNote } from '../../shared/problem-note.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
+import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
-import { type DaySearch, noSearch, SECONDS, searchDay } from '../../workers/day-solver.ts'
 import { Announce } from './announce.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { Fits } from './plan-fits.tsx'
 import { EditableBoard, PaddockBoard } from './plan-in-use.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
 import { Proposal } from './plan-proposal.tsx'
-import { formatNames } from './plan-words.ts'
+import { emphasisNames, PlansBeside } from './plans-beside.tsx'
+import { useDaySearch } from './use-day-search.ts'
 import { useNow, useSetup } from './use-day-setup.ts'
+import { withPlan } from './with-plan.ts'
 
 /** Plans the day: what it gives, whether that fits, the plan that is found, and how it changes what was told. */
 export const PlanPage = () => {
@@ -32,10 +33,8 @@ export const PlanPage = () => {
   const { setup, wrong, names, error } = useSetup(day, now)
   const runs = useQuery({ ...runsQuery({ dayId: day?.id ?? '' }), enabled: day !== undefined })
   const driven = new Set(runs.data?.flatMap((run) => run.slotId ?? []))
-  const [search, setSearch] = useState<DaySearch>(noSearch)
+  const { search, kept, emphasis, setEmphasis, ...searching } = useDaySearch()
   const [little, setLittle] = useState(true)
-  const stop = useRef<(() => void) | null>(null)
-  useEffect(() => () => stop.current?.(), [])
   if (!day)
     return (
       <Stack spacing={4}>
@@ -49,10 +48,11 @@ export const PlanPage = () => {
   const { planning } = day.plan
   const put = (next: Partial<DayPlanning>): void => change((plan) => ({ ...plan, planning: { ...plan.planning, ...next } }))
   const start = (): void => {
-    if (!setup) return
-    stop.current?.()
-    const wanted = little ? setup : { ...setup, announced: setup.kept }
-    stop.current = searchDay(wanted, SECONDS, (next) => setSearch((had) => ({ ...had, ...next })))
+    if (setup) searching.start(little ? setup : { ...setup, announced: setup.kept })
+  }
+  const use = (sessions: PlannedSession[]): void => {
+    searching.drop()
+    change((plan) => withPlan(plan, sessions, driven))
   }
   return (
     <Stack spacing={4}>
@@ -89,10 +89,22 @@ export const PlanPage = () => {
               {now !== null && setup.kept.length > 0 ? say`Plan the rest of the day` : say`Plan the day`}
             </Button>
             {search.searching && (
-              <Button variant="outlined" onClick={() => stop.current?.()}>
+              <Button variant="outlined" onClick={searching.stop}>
                 {say`Stop, keep this plan`}
               </Button>
             )}
+            {search.plan && !search.searching && (
+              <Button variant="outlined" onClick={searching.keep} disabled={kept.some((k) => k.plan === search.plan)}>
+                {say`Keep it beside others`}
+              </Button>
+            )}
+            <PickField
+              label={say`Weigh more`}
+              value={emphasis}
+              options={emphases.map((e) => [e, emphasisNames[e]] as const)}
+              onPick={setEmphasis}
+              width={190}
+            />
             {planning.sessions.length > 0 && (
               <FormControlLabel
                 control={<Checkbox size="small" checked={little} onChange={(_, on) => setLittle(on)} />}
@@ -103,6 +115,7 @@ export const PlanPage = () => {
           {planning.sessions.length > 0 && <Announce plan={day.plan} nameOf={names.student} onChange={change} />}
           {planning.sessions.length > 0 && <PaddockBoard plan={day.plan} onChange={(board) => change((plan) => ({ ...plan, board }))} />}
           {search.searching && <LinearProgress aria-label={say`Looking for a better plan`} />}
+          <PlansBeside setup={setup} kept={kept} onUse={(plan) => use(plan.sessions)} onForget={searching.forget} />
           {search.plan ? (
             <Proposal
               setup={setup}
@@ -111,15 +124,8 @@ export const PlanPage = () => {
               used={planning.sessions}
               names={names}
               now={now}
-              onUse={(sessions) => {
-                stop.current?.()
-                setSearch(noSearch)
-                change((plan) => withPlan(plan, sessions, driven))
-              }}
-              onDrop={() => {
-                stop.current?.()
-                setSearch(noSearch)
-              }}
+              onUse={use}
+              onDrop={searching.drop}
             />
           ) : (
             // Only once it is known what was driven may the plan be changed.
@@ -129,33 +135,16 @@ export const PlanPage = () => {
                 setup={setup}
                 sessions={planning.sessions}
                 locked={planning.locked}
+                told={planning.told}
                 names={names}
                 now={now}
                 onUse={(sessions, locked) => change((plan) => withPlan(plan, sessions, driven, locked))}
               />
             )
           )}
+          <Caution />
         </>
       )}
     </Stack>
   )
-}
-
-/** The day with a plan in use: its run list is made from it; breaks that were entered by hand stay, and so does every line that was driven. */
-export const withPlan = (
-  plan: DayPlan,
-  sessions: PlannedSession[],
-  driven: ReadonlySet<string>,
-  locked: string[] = plan.planning.locked,
-): DayPlan => {
-  const made = slotsOfPlan(sessions, plan.planning.formats, (format) =>
-    format.kind === 'briefing' ? say`everybody` : formatNames[format.kind],
-  )
-  const known = new Set(made.map((slot) => slot.id))
-  const stays = plan.slots.filter((slot) => slot.kind === 'break' || (driven.has(slot.id) && !known.has(slot.id)))
-  return {
-    ...plan,
-    planning: { ...plan.planning, sessions, locked: locked.filter((key) => sessions.some((s) => sessionKey(s) === key)) },
-    slots: [...made, ...stays].sort(byStart),
-  }
 }

@@ -2,15 +2,18 @@ import { dayPlanSchema } from '@ochote/contract'
 import { checkSetup, type DaySetup, type PlannedSession, solveDay, usualFormats, usualPlanning, usualRules } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { pageMarkup, pageWords, schoolAnswers } from '../page-harness.test-data.tsx'
-import { boardRows } from './day-board.tsx'
+import { Announce, withAnnounced } from './announce.tsx'
+import { boardRows, droppedOn, shownRows } from './board-rows.ts'
 import { linesNow } from './day-wall.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { Fits } from './plan-fits.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
-import { withPlan } from './plan-page.tsx'
-import { Proposal } from './plan-proposal.tsx'
+import { PlanDifferences, Proposal } from './plan-proposal.tsx'
 import { easeInWords, reliefInWords } from './plan-words.ts'
+import { PlansBeside } from './plans-beside.tsx'
 import { EditJudged, SessionEditor } from './session-editor.tsx'
+import { swappedWithNext } from './swap-with-next.ts'
+import { withPlan } from './with-plan.ts'
 
 const people = ['Imke Valderan', 'Rashid Okonwe', 'Pia Lindqvaern', 'Tomas Wrenfield']
 const names = {
@@ -66,6 +69,89 @@ describe('the board of a plan', () => {
     for (const a of track.bars)
       for (const b of track.bars) if (a !== b && a.lane === b.lane) expect(a.to <= b.from || b.to <= a.from).toBe(true)
     expect(track.lanes).toBe(Math.max(...track.bars.map((b) => b.lane)) + 1)
+  })
+})
+
+describe('what is dropped on the board', () => {
+  const [one, other] = plan.sessions.filter((s) => s.formatId === 'ride-along')
+  const briefing = plan.sessions.find((s) => s.formatId === 'briefing') ?? one
+  const row = (id: string) => ({ id, name: '', bars: [], lanes: 1 })
+
+  it('changes places with another of its kind, goes to a row’s instructor or car, or moves in time', () => {
+    expect(droppedOn(one, { session: other }, 'places')).toEqual({ kind: 'exchange', with: other })
+    expect(droppedOn(one, { session: briefing, row: row('track') }, 'places')).toEqual({ kind: 'move' })
+    expect(droppedOn(one, { row: row('i9') }, 'instructors')).toEqual({ kind: 'give', instructorId: 'i9' })
+    expect(droppedOn(one, { row: row(one.instructorId ?? '') }, 'instructors')).toEqual({ kind: 'move' })
+    expect(droppedOn(one, { row: row('c9') }, 'cars')).toEqual({ kind: 'car', carId: 'c9' })
+    expect(droppedOn(one, { row: row('s9') }, 'students')).toEqual({ kind: 'move' })
+    expect(droppedOn(one, null, 'cars')).toEqual({ kind: 'move' })
+  })
+
+  it('is found by name, under the groups of a day that has several', () => {
+    const groups = ['a', 'b'].map((id) => ({ ...setup.groups[0], id, name: `Group ${id}` }))
+    const grouped = { ...setup, groups, students: setup.students.map((s, k) => ({ ...s, groupId: k < 3 ? 'a' : 'b' })) }
+    const rows = boardRows(grouped, plan.sessions, 'students', names)
+    const shown = (find: string, folded: string[]) => shownRows(rows, groups, find, new Set(folded)).map((r) => r.name)
+    expect(shown('', [])).toEqual(['Group a', ...people.slice(0, 3), 'Group b', people[3]])
+    expect(shown('', ['a'])).toEqual(['Group a', 'Group b', people[3]])
+    expect(shown('wrenfield', [])).toEqual(['Group b', 'Tomas Wrenfield'])
+    expect(shownRows(rows, setup.groups, '', new Set()).map((r) => r.name)).toEqual(people)
+  })
+
+  it('exchanges a session with the next one of others', () => {
+    const first = plan.sessions.find((s) => s.formatId === 'ride-along') ?? one
+    const swapped = swappedWithNext(plan.sessions, first) ?? []
+    const now = swapped.find((s) => s.start === first.start && s.instructorId === first.instructorId && s.formatId === first.formatId)
+    expect(now?.seats[0].studentId).not.toBe(first.seats[0].studentId)
+    expect(swappedWithNext(plan.sessions, briefing)).toBeNull()
+  })
+})
+
+describe('what was announced', () => {
+  const day = dayPlanSchema.parse({
+    date: '2027-05-15',
+    title: 'A day',
+    venue: '',
+    weather: '',
+    rules: [],
+    flags: [],
+    settings: { circuitId: 'c', vehicleId: 'v', surface: 'dry', pace: 0.6, school: 'straight', method: 'smoothest', schemeId: 'x' },
+    studentIds: ['s0', 's1'],
+    instructorIds: [],
+    cars: [],
+    slots: [{ id: 'a', start: '10:00', end: '10:20', kind: 'run', title: 'Ride-along', studentId: 's0' }],
+    checkOff: [],
+  })
+  const told = (of: typeof day): string => pageWords(schoolAnswers(), <Announce plan={of} nameOf={names.student} onChange={nothing} />)
+
+  it('is told with whose times differ from it now', () => {
+    expect(told(day)).toContain('Nothing is announced yet')
+    expect(told({ ...day, slots: [] })).toBe('')
+    const announced = withAnnounced(day, '2027-05-15T08:42:00.000Z')
+    expect(told(announced)).toContain('nothing has changed since')
+    const moved = { ...announced, slots: announced.slots.map((s) => ({ ...s, start: '11:00', end: '11:20' })) }
+    expect(told(moved)).toMatch(/Proposed, not announced: other times than at \d\d:\d\d for Imke Valderan\./)
+    const again = withAnnounced(moved, '2027-05-15T09:00:00.000Z')
+    expect(again.announced).toMatchObject({ slots: moved.slots, before: announced.slots })
+  })
+})
+
+describe('plans side by side', () => {
+  it('are compared by what they give', () => {
+    const kept = [
+      { name: 'A', plan, emphasis: 'rules' as const },
+      { name: 'B', plan: { ...plan, leftOut: [{ studentId: 's0', formatId: 'ride-along', missing: 1 }] }, emphasis: 'waiting' as const },
+    ]
+    const words = pageWords(schoolAnswers(), <PlansBeside setup={setup} kept={kept} onUse={nothing} onForget={nothing} />)
+    expect(words).toContain('Plan A: as the rules say')
+    expect(words).toContain('Plan B: less waiting')
+    expect(words).toMatch(/Left out ?0 ?1/)
+    // One ride of 20 minutes at two minutes a lap.
+    expect(words).toMatch(/Laps a student ?10 ?10/)
+    const later = { ...plan, sessions: plan.sessions.map((s) => (s.seats[0].studentId === 's1' ? { ...s, start: '12:00' } : s)) }
+    const changes = pageWords(schoolAnswers(), <PlanDifferences used={plan.sessions} plan={later} names={names} />)
+    expect(changes).toContain('Rashid Okonwe:')
+    expect(pageWords(schoolAnswers(), <PlanDifferences used={plan.sessions} plan={plan} names={names} />)).toBe('')
   })
 })
 
@@ -172,7 +258,7 @@ describe('a plan that is offered', () => {
     const used: PlannedSession[] = plan.sessions.map((s) =>
       s.formatId === 'ride-along' && s.seats[0].studentId === 's1' ? { ...s, start: '12:30' } : s,
     )
-    expect(offered({ used })).toContain('One person changes against the plan in use: Rashid Okonwe.')
+    expect(offered({ used })).toContain('One person changes against the plan in use: Rashid Okonwe:')
     const freely = { ...plan, sessions: [], leftOut: [{ studentId: 's2', formatId: 'ride-along', missing: 2 }] }
     const both = offered({ used, search: { ...search, freely } })
     expect(both).toContain('Few changes: something else for 1, 0 left out')
@@ -208,9 +294,11 @@ describe('a session that was chosen', () => {
         <SessionEditor
           setup={setup}
           session={session}
+          others={plan.sessions.filter((s) => s.formatId === 'ride-along' && s !== session)}
           locked={locked}
           names={names}
           onChange={nothing}
+          onExchange={nothing}
           onRemove={nothing}
           onLock={nothing}
         />,
@@ -227,7 +315,7 @@ describe('a session that was chosen', () => {
     expect(told([], 130)).toBe('It fits, and costs 30 minutes more.')
     expect(told([], 90)).toBe('It fits, and costs 10 minutes less.')
     expect(told([], 100.2)).toBe('It fits, and costs no more.')
-    expect(told([{ rule: 'student-twice', at: '10:00', who: 's0' }], 130)).toBe('10:00 Imke Valderan: is in two places')
+    expect(told([{ rule: 'student-twice', at: '10:00', who: 's0', of: [] }], 130)).toBe('10:00 Imke Valderan: is in two places')
   })
 })
 

@@ -20,29 +20,15 @@ type ProposalProps = {
 
 /** A plan that is offered: what it costs and leaves out, what it changes, and its board. */
 export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse, onDrop }: ProposalProps) => {
-  const [which, setWhich] = useState<'careful' | 'freely'>('careful')
+  const [which, setWhich] = useState<Which>('careful')
   const plan = which === 'freely' && search.freely ? search.freely : careful
-  const inWords = (one: DayTimetable): string =>
-    say`something else for ${planChanges(used, one.sessions).length}, ${missingIn(one)} left out`
-  const changes = useMemo(() => (used.length > 0 ? planChanges(used, plan.sessions) : []), [used, plan.sessions])
   const missing = missingIn(plan)
   const people = Math.max(1, setup.students.length)
   const gap = search.bound ? Math.max(0, plan.cost - search.bound.cost) : null
   const parts = (Object.keys(plan.costs) as (keyof typeof plan.costs)[]).filter((part) => plan.costs[part] >= 0.5)
   return (
     <Stack spacing={3} component="section" aria-label={say`Proposed plan`}>
-      {search.freely && used.length > 0 && (
-        <ToggleButtonGroup
-          size="small"
-          exclusive
-          value={which}
-          aria-label={say`How much changes`}
-          onChange={(_, next: 'careful' | 'freely' | null) => next && setWhich(next)}
-        >
-          <ToggleButton value="careful">{say`Few changes: ${inWords(careful)}`}</ToggleButton>
-          <ToggleButton value="freely">{say`Any changes: ${inWords(search.freely)}`}</ToggleButton>
-        </ToggleButtonGroup>
-      )}
+      <HowMuch search={search} careful={careful} used={used} which={which} onPick={setWhich} />
       <Box role="status" aria-label={say`What the plan does`}>
         <Typography sx={{ fontWeight: 640 }}>
           {missing === 0
@@ -72,16 +58,7 @@ export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse
             {say`Found, so that less may be possible: ${search.reliefs.map(({ what, leftOut: left }) => say`${reliefInWords(what, (id) => nameOfFormat(setup, id))}: ${left} left out`).join('; ')}.`}
           </Typography>
         )}
-        {changes.length > 0 && (
-          <Typography>
-            {changes.length === 1 && say`One person changes against the plan in use: ${names.student(changes[0].studentId)}.`}
-            {changes.length > 1 &&
-              say`${changes.length} people change against the plan in use: ${changes
-                .slice(0, 6)
-                .map((c) => names.student(c.studentId))
-                .join(', ')}${changes.length > 6 ? ' …' : ''}.`}
-          </Typography>
-        )}
+        <PlanDifferences used={used} plan={plan} names={names} />
       </Box>
       <Stack direction="row" spacing={2}>
         <Button variant="contained" onClick={() => onUse(plan.sessions)}>
@@ -93,5 +70,69 @@ export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse
       </Stack>
       <DayBoard setup={setup} sessions={plan.sessions} names={names} now={now} />
     </Stack>
+  )
+}
+
+type Which = 'careful' | 'freely'
+
+/** Both ends, where they differ: few changes and more left out, or any changes. */
+export const HowMuch = ({
+  search,
+  careful,
+  used,
+  which,
+  onPick,
+}: {
+  search: DaySearch
+  careful: DayTimetable
+  used: readonly PlannedSession[]
+  which: Which
+  onPick: (which: Which) => void
+}) => {
+  if (!search.freely || used.length === 0) return null
+  const inWords = (one: DayTimetable): string =>
+    say`something else for ${planChanges(used, one.sessions).length}, ${missingIn(one)} left out`
+  return (
+    <ToggleButtonGroup
+      size="small"
+      exclusive
+      value={which}
+      aria-label={say`How much changes`}
+      onChange={(_, next: Which | null) => next && onPick(next)}
+    >
+      <ToggleButton value="careful">{say`Few changes: ${inWords(careful)}`}</ToggleButton>
+      <ToggleButton value="freely">{say`Any changes: ${inWords(search.freely)}`}</ToggleButton>
+    </ToggleButtonGroup>
+  )
+}
+
+/** Lines of differences that are shown at once. */
+const SHOWN = 8
+
+/** Whose times a plan changes against the one in use: what each had, and has. */
+export const PlanDifferences = ({ used, plan, names }: { used: readonly PlannedSession[]; plan: DayTimetable; names: Names }) => {
+  const changes = useMemo(() => (used.length > 0 ? planChanges(used, plan.sessions) : []), [used, plan.sessions])
+  const [all, setAll] = useState(false)
+  if (changes.length === 0) return null
+  const times = (sessions: readonly PlannedSession[]): string =>
+    sessions.map((s) => `${s.start}${s.instructorId === null ? '' : ` ${names.instructor(s.instructorId)}`}`).join(', ') || say`nothing`
+  return (
+    <Box role="group" aria-label={say`What changes for whom`}>
+      <Typography>
+        {changes.length === 1
+          ? say`One person changes against the plan in use:`
+          : say`${changes.length} people change against the plan in use:`}
+      </Typography>
+      <Box component="ul" className="figures" sx={{ m: 0, pl: 4 }}>
+        {changes.slice(0, all ? undefined : SHOWN).map((c) => (
+          <li key={c.studentId}>{say`${names.student(c.studentId)}: ${times(c.gone)} → ${times(c.added)}`}</li>
+        ))}
+      </Box>
+      {changes.length > SHOWN && !all && (
+        <Button size="small" variant="text" onClick={() => setAll(true)}>
+          {say`Show the other ${changes.length - SHOWN}`}
+        </Button>
+      )}
+    </Box>
   )
 }

@@ -7,7 +7,7 @@ import { Folded } from '../../shared/folded.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
-import { formatNames } from './plan-words.ts'
+import { formatName } from './plan-words.ts'
 
 type OrderProps = {
   planning: DayPlanning
@@ -24,7 +24,7 @@ export const PlanOrder = ({ planning, groups, onChange }: OrderProps) => {
   const [first, setFirst] = useState('')
   const [then, setThen] = useState('')
   if (formats.length < 2) return null
-  const options = formats.map((f) => [f.id, formatNames[f.kind]] as const)
+  const options = formats.map((f) => [f.id, formatName(f)] as const)
   const nameOf = (id: string): string => options.find(([one]) => one === id)?.[1] ?? id
   const firstId = options.find(([id]) => id === first)?.[0] ?? options[0][0]
   const thenId = options.find(([id]) => id === then && id !== firstId)?.[0] ?? options.find(([id]) => id !== firstId)?.[0] ?? ''

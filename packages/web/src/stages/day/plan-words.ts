@@ -15,6 +15,9 @@ export const formatNames: Record<FormatKind, string> = {
   classroom: say`Classroom`,
 }
 
+/** What something of the day is called: by the school, or by its kind. */
+export const formatName = ({ kind, name }: { kind: FormatKind; name?: string | undefined }): string => name || formatNames[kind]
+
 /** The same on a bar of twenty minutes. */
 export const shortFormatNames: Record<FormatKind, string> = {
   briefing: say`Intro`,
@@ -135,5 +138,5 @@ export const reliefInWords = (what: EaseOfDay | ReliefKind, nameOf: (formatId: s
 /** Name of a format of a day, by its id. */
 export const nameOfFormat = (setup: Pick<DaySetup, 'formats'>, formatId: string): string => {
   const format = setup.formats.find((f) => f.id === formatId)
-  return format ? formatNames[format.kind] : formatId
+  return format ? formatName(format) : formatId
 }

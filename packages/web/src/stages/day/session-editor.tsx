@@ -3,7 +3,9 @@ import type { DaySetup, Judged, PlannedSession } from '@ochote/core'
 import { movedBy } from '@ochote/core'
 import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
-import { brokenNames, formatNames } from './plan-words.ts'
+import { brokenNames, formatName } from './plan-words.ts'
+
+const NOBODY = 'nobody'
 
 /** How far one touch or key moves a session (min). */
 export const STEP_MIN = 5
@@ -11,17 +13,20 @@ export const STEP_MIN = 5
 type Props = {
   setup: DaySetup
   session: PlannedSession
+  /** Sessions of its kind with which it can change places. */
+  others: readonly PlannedSession[]
   locked: boolean
   names: { student: (id: string) => string; instructor: (id: string) => string; car: (id: string) => string }
   onChange: (next: PlannedSession) => void
+  onExchange: (other: PlannedSession) => void
   onRemove: () => void
   onLock: (locked: boolean) => void
 }
 
 /** The session that was chosen on the board: its time, instructor and cars, each changed by a touch or a key. */
-export const SessionEditor = ({ setup, session, locked, names, onChange, onRemove, onLock }: Props) => {
+export const SessionEditor = ({ setup, session, others, locked, names, onChange, onExchange, onRemove, onLock }: Props) => {
   const format = setup.formats.find((f) => f.id === session.formatId)
-  const what = format ? formatNames[format.kind] : session.formatId
+  const what = format ? formatName(format) : session.formatId
   const move = (by: number): void => onChange(movedBy(session, by))
   return (
     <Box component="section" aria-label={say`Chosen on the board`} sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 3, py: 1 }}>
@@ -65,6 +70,21 @@ export const SessionEditor = ({ setup, session, locked, names, onChange, onRemov
               width={session.seats.length === 1 ? 90 : 150}
             />
           ))}
+        {others.length > 0 && (
+          <PickField
+            label={say`Change places with`}
+            value={NOBODY}
+            disabled={locked}
+            options={[
+              [NOBODY, say`choose`] as const,
+              ...others.map(
+                (o, k) => [String(k), `${o.start} ${o.seats.map((seat) => names.student(seat.studentId)).join(', ')}`] as const,
+              ),
+            ]}
+            onPick={(k) => k !== NOBODY && onExchange(others[Number(k)])}
+            width={190}
+          />
+        )}
         <Button size="small" variant="outlined" aria-pressed={locked} onClick={() => onLock(!locked)}>
           {locked ? say`Locked: let it move` : say`Lock it here`}
         </Button>

@@ -17,6 +17,19 @@ export const useNow = (date: string | undefined): string | null => {
   return now.format('YYYY-MM-DD') === date ? now.format('HH:mm') : null
 }
 
+/**
+ * The time of day by which the rest of a day is planned: the clock on the day itself; on any other day, as in rehearsal, the start of the
+ * first run that was not driven.
+ */
+export const useDayClock = (plan: Day['plan'] | undefined, driven: ReadonlySet<string>): string => {
+  const now = useNow(plan?.date)
+  const next = plan?.slots
+    .filter((s) => s.kind === 'run' && !driven.has(s.id))
+    .map((s) => s.start)
+    .sort()[0]
+  return now ?? next ?? plan?.planning.from ?? '00:00'
+}
+
 /** Names of people and cars as the board writes them. */
 const useNames = (day: Day | undefined) => {
   const students = useQuery(studentsQuery)
@@ -59,10 +72,9 @@ export const useSetup = (day: Day | undefined, now: string | null) => {
       return ((k >= 0 ? ofGroups?.[k] : undefined) ?? plan).profile.lapTime_s
     }
     const teaching = Object.fromEntries(accounts.map((a) => [a.id, a.teaching]))
-    // A car that nobody should drive is no car of this day until somebody says that it was put right.
+    // A car that nobody should drive is out until somebody says that it was put right.
     const grounded = new Set(cars.data.filter((c) => c.condition && isGrounded(c.condition)).map((c) => c.id))
-    const usable = { ...day.plan, cars: day.plan.cars.filter((c) => !grounded.has(c.id)) }
-    return setupOfDay(usable, { students, schoolCars: cars.data, teaching, lap_s }, now)
+    return setupOfDay(day.plan, { students, schoolCars: cars.data, teaching, lap_s, grounded }, now)
   }, [day, students, accounts, cars.data, plan, ofGroups, groups, now])
   const wrong = useMemo(() => (setup ? checkSetup(setup) : []), [setup])
   return { setup, wrong, names, error: error ?? cars.error }

@@ -12,6 +12,7 @@ import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
+import { DayChanges } from './day-changes.tsx'
 import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
 import { cornerBehind } from './next-call.ts'
 import { inShell } from './on-track.tsx'
@@ -83,6 +84,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
         </Stack>
         <Stack spacing={3} sx={{ minWidth: 0 }}>
           <RunsTable track={track} cars={cars} gaps={gaps} initials={initials} />
+          <DayChanges track={track} />
           <ReleasePanel track={track} />
           <FlagsAndStops track={track} />
         </Stack>
