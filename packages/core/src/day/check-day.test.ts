@@ -28,6 +28,24 @@ const car = (change: Partial<SchoolCar> = {}): SchoolCar => ({
 const check = (slots: Slot[], change: Partial<Parameters<typeof checkDay>[0]> = {}) =>
   checkDay({ slots, students: [], cars: [], grounded: new Set(), ...change })
 
+describe('an exercise that several do together', () => {
+  it('takes its instructor once', () => {
+    const pad = (studentId: string, start: string): Slot => ({
+      id: `${start} ${studentId}`,
+      start,
+      end: '11:00',
+      kind: 'pad',
+      title: 'Braking',
+      studentId,
+      instructorId: 'teo',
+      format: 'pad',
+    })
+    const problems = (slots: Slot[]) => checkDay({ slots, students: [], cars: [], grounded: new Set() }).map((p) => p.kind)
+    expect(problems([pad('a', '10:00'), pad('b', '10:00')])).toEqual([])
+    expect(problems([pad('a', '10:00'), pad('b', '10:30')])).toEqual(['instructor-twice'])
+  })
+})
+
 describe('a run list', () => {
   it('has nothing wrong where everyone is in one place at a time', () => {
     expect(check([run('a', '09:00', '09:20'), run('b', '09:00', '09:20'), run('c', '09:20', '09:40', { carId: 'car-a' })])).toEqual([])

@@ -39,6 +39,15 @@ export const clockOf = (minutes: number): string => {
   return `${String(Math.floor(within / 60)).padStart(2, '0')}:${String(within % 60).padStart(2, '0')}`
 }
 
+/** Whether two lines stand for one exercise of a plan, which several do together. */
+export const isSameExercise = (a: Slot, b: Slot): boolean =>
+  a.kind === 'pad' &&
+  a.format !== undefined &&
+  a.format === b.format &&
+  a.start === b.start &&
+  a.title === b.title &&
+  a.instructorId === b.instructorId
+
 const twice = [
   ['studentId', 'student-twice'],
   ['carId', 'car-twice'],
@@ -52,7 +61,8 @@ const clashes = (slots: readonly Slot[]): DayProblem[] => {
   sorted.forEach((slot, i) => {
     for (let k = i + 1; k < sorted.length && minutesOf(sorted[k].start) < minutesOf(slot.end); k++)
       for (const [field, kind] of twice)
-        if (slot[field] !== undefined && slot[field] === sorted[k][field]) found.push({ kind, slotId: sorted[k].id, with: slot.id })
+        if (slot[field] !== undefined && slot[field] === sorted[k][field] && !isSameExercise(slot, sorted[k]))
+          found.push({ kind, slotId: sorted[k].id, with: slot.id })
   })
   return found
 }

@@ -6,6 +6,7 @@ export {
   type DayProblem,
   type DayProblemKind,
   dayProblemKinds,
+  isSameExercise,
   minutesOf,
 } from './check-day.ts'
 export { type ConeState, coneStates } from './cone-state.ts'

@@ -10,7 +10,7 @@ import { DaySheet } from './day-sheet.tsx'
 import { DayStage } from './day-stage.tsx'
 import { DaysPage } from './days-page.tsx'
 import { newDay } from './new-day.ts'
-import { RunList } from './run-list.tsx'
+import { exercisesAsOne, RunList } from './run-list.tsx'
 
 const { plan } = demoSchool.day
 const nothing = (): void => {}
@@ -89,6 +89,26 @@ describe('a day as it begins', () => {
     const full = newDay({ date: '2027-06-01', settings, school, venue: many, circuitName: '', leadId: undefined })
     expect(full.rules).toHaveLength(20)
     expect(full.rules.at(-1)).toBe('Rule 18')
+  })
+})
+
+describe('exercises in the run list', () => {
+  it('that several do together stand as one line', () => {
+    const pad = (studentId: string, start: string, format?: 'pad') => ({
+      id: `${start} ${studentId}`,
+      start,
+      end: '11:00',
+      kind: 'pad' as const,
+      title: 'Braking',
+      studentId,
+      ...(format ? { format } : {}),
+    })
+    const lines = exercisesAsOne([pad('a', '10:00', 'pad'), pad('b', '10:00', 'pad'), pad('c', '10:30', 'pad'), pad('d', '10:30')])
+    expect(lines.map((l) => [l.slot.start, l.studentIds])).toEqual([
+      ['10:00', ['a', 'b']],
+      ['10:30', ['c']],
+      ['10:30', ['d']],
+    ])
   })
 })
 
@@ -200,7 +220,13 @@ describe('the run list', () => {
   it('has a line for each slot, in the order of time whatever the order of the plan', () => {
     const backwards = shown({ slots: plan.slots.toReversed() })
     const starts = [...backwards.matchAll(/(\d\d:\d\d) to \d\d:\d\d/g)].map(([, start]) => start)
-    expect(starts).toEqual(plan.slots.map((s) => s.start).toSorted())
+    // Whoever does an exercise together has one line.
+    expect(starts).toEqual(
+      exercisesAsOne(plan.slots)
+        .map(({ slot }) => slot.start)
+        .toSorted(),
+    )
+    expect(starts.length).toBeLessThan(plan.slots.length)
   })
 
   it('tells in the line of each what does not fit, as the check of the day finds it', () => {

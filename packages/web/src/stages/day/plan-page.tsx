@@ -82,7 +82,7 @@ export const PlanPage = () => {
           <Fits setup={setup} wrong={wrong} names={names} />
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
             <Button
-              variant={search.plan ? 'outlined' : 'contained'}
+              variant={search.plan || planning.sessions.length > 0 ? 'outlined' : 'contained'}
               disabled={search.searching || wrong.length > 0 || !runs.data}
               onClick={start}
             >

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
 import type { DayPlan, Run } from '@ochote/contract'
-import { checkDay, clockOf, type DayProblem, fillRuns, minutesOf, type Slot, slotKinds } from '@ochote/core'
+import { checkDay, clockOf, type DayProblem, fillRuns, firstName, isSameExercise, minutesOf, type Slot, slotKinds } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -21,6 +21,12 @@ type Props = {
   onOpen: (run: Run) => void
   onChange: (change: (plan: DayPlan) => DayPlan) => void
 }
+
+/** Lines of a planned exercise that several do together stand as one: that of the first of them, with the ids of all. */
+export const exercisesAsOne = (slots: readonly Slot[]): { slot: Slot; studentIds: string[] }[] =>
+  slots
+    .filter((slot, k) => !slots.slice(0, k).some((before) => isSameExercise(before, slot)))
+    .map((slot) => ({ slot, studentIds: slots.filter((s) => s === slot || isSameExercise(s, slot)).flatMap((s) => s.studentId ?? []) }))
 
 /** Slots in the order of their times. */
 const inOrder = (slots: readonly Slot[]): Slot[] => slots.toSorted((a, b) => minutesOf(a.start) - minutesOf(b.start))
@@ -85,7 +91,7 @@ export const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: Pro
             </TableRow>
           </TableHead>
           <TableBody>
-            {slots.map((slot) => {
+            {exercisesAsOne(slots).map(({ slot, studentIds }) => {
               const run = runs.find((r) => r.slotId === slot.id)
               const isRun = slot.kind === 'run'
               const isNext = slot.id === next?.id
@@ -122,19 +128,25 @@ export const RunList = ({ plan, runs, starting, onStart, onOpen, onChange }: Pro
                     {wrong && <Box sx={{ color: 'warning.main', fontWeight: 620 }}>{wrong}</Box>}
                   </TableCell>
                   {slot.studentId && (
-                    <TableCell sx={{ fontWeight: 600, whiteSpace: 'nowrap' }}>{nameOf(slot.studentId, students.data)}</TableCell>
+                    <TableCell sx={{ fontWeight: 600, whiteSpace: studentIds.length > 1 ? 'normal' : 'nowrap' }}>
+                      {studentIds.length > 1
+                        ? studentIds.map((id) => firstName(nameOf(id, students.data))).join(', ')
+                        : nameOf(slot.studentId, students.data)}
+                    </TableCell>
                   )}
                   <TableCell sx={{ whiteSpace: 'nowrap' }}>{nameOf(slot.instructorId, accounts.data)}</TableCell>
                   <TableCell className="figures">{plan.cars.find((c) => c.id === slot.carId)?.number ?? ''}</TableCell>
                   <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-                    <Button
-                      size="small"
-                      variant="text"
-                      aria-label={say`Change ${slot.start} ${nameOf(slot.studentId, students.data) || slot.title}`}
-                      onClick={() => setEditing(slot.id)}
-                    >
-                      {say`Change`}
-                    </Button>
+                    {studentIds.length <= 1 && (
+                      <Button
+                        size="small"
+                        variant="text"
+                        aria-label={say`Change ${slot.start} ${nameOf(slot.studentId, students.data) || slot.title}`}
+                        onClick={() => setEditing(slot.id)}
+                      >
+                        {say`Change`}
+                      </Button>
+                    )}
                     {isRun && slot.studentId && !run && (
                       <Button size="small" variant={isNext ? 'contained' : 'outlined'} disabled={starting} onClick={() => onStart(slot)}>
                         {say`Start the run`}

@@ -73,7 +73,7 @@ const Due = ({ day, driven, now, names, change }: Changing) => {
     change((plan) => withPlan(plan, swappedWithNext(plan.planning.sessions, session) ?? plan.planning.sessions, driven))
   return (
     <Box component="ul" aria-label={say`Due now`} sx={{ m: 0, p: 0, listStyle: 'none' }}>
-      {due.slice(0, SHOWN).map((slot) => {
+      {due.slice(0, SHOWN).map((slot, k) => {
         const name = names.student(slot.studentId ?? '')
         const session = sessionOf(sessions, slot)
         const about = [slot.carId && say`car ${names.car(slot.carId)}`, slot.instructorId && names.instructor(slot.instructorId)]
@@ -95,7 +95,7 @@ const Due = ({ day, driven, now, names, change }: Changing) => {
             </Box>
             <Button
               size="small"
-              variant="contained"
+              variant={k === 0 ? 'contained' : 'outlined'}
               disabled={start.isPending}
               onClick={() => start.mutate(slot)}
               aria-label={say`Start ${name}`}
@@ -279,7 +279,7 @@ export const DayChanges = ({ track }: { track: TrackDay }) => {
       <Due {...changing} />
       {planned && <RestOfDay {...changing} />}
       {planned && (
-        <Folded name={say`What happened?`}>
+        <Folded name={say`What happened?`} open>
           <WhatHappened {...changing} />
         </Folded>
       )}

@@ -84,9 +84,9 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
         </Stack>
         <Stack spacing={3} sx={{ minWidth: 0 }}>
           <RunsTable track={track} cars={cars} gaps={gaps} initials={initials} />
-          <DayChanges track={track} />
           <ReleasePanel track={track} />
           <FlagsAndStops track={track} />
+          <DayChanges track={track} />
         </Stack>
       </Box>
     </Stack>
