@@ -1,5 +1,5 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type DaySetup, type DayTimetable, missingIn, type PlannedSession, planChanges } from '@ochote/core'
+import { type DaySetup, type DayTimetable, firstName, missingIn, type PlannedSession, planChanges } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { type DaySearch, SECONDS } from '../../workers/day-solver.ts'
@@ -114,8 +114,14 @@ export const PlanDifferences = ({ used, plan, names }: { used: readonly PlannedS
   const changes = useMemo(() => (used.length > 0 ? planChanges(used, plan.sessions) : []), [used, plan.sessions])
   const [all, setAll] = useState(false)
   if (changes.length === 0) return null
-  const times = (sessions: readonly PlannedSession[]): string =>
-    sessions.map((s) => `${s.start}${s.instructorId === null ? '' : ` ${names.instructor(s.instructorId)}`}`).join(', ') || say`nothing`
+  const timesOf = (sessions: readonly PlannedSession[], studentId: string): string => {
+    const one = (s: PlannedSession): string => {
+      const carId = s.seats.find((seat) => seat.studentId === studentId)?.carId
+      const about = [s.instructorId !== null && firstName(names.instructor(s.instructorId)), carId && say`car ${names.car(carId)}`]
+      return [s.start, ...about].filter(Boolean).join(' ')
+    }
+    return sessions.map(one).join(', ') || say`nothing`
+  }
   return (
     <Box role="group" aria-label={say`What changes for whom`}>
       <Typography>
@@ -125,7 +131,9 @@ export const PlanDifferences = ({ used, plan, names }: { used: readonly PlannedS
       </Typography>
       <Box component="ul" className="figures" sx={{ m: 0, pl: 4 }}>
         {changes.slice(0, all ? undefined : SHOWN).map((c) => (
-          <li key={c.studentId}>{say`${names.student(c.studentId)}: ${times(c.gone)} → ${times(c.added)}`}</li>
+          <li
+            key={c.studentId}
+          >{say`${names.student(c.studentId)}: ${timesOf(c.gone, c.studentId)} → ${timesOf(c.added, c.studentId)}`}</li>
         ))}
       </Box>
       {changes.length > SHOWN && !all && (

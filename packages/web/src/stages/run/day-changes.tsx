@@ -1,6 +1,7 @@
 import { Box, Button, LinearProgress, Stack, Typography } from '@mui/material'
 import type { Day } from '@ochote/contract'
 import {
+  type Broken,
   clockOf,
   type DayDifference,
   type DayPlanning,
@@ -197,6 +198,16 @@ const WhatHappened = ({ day, now, names, change }: Changing) => {
   )
 }
 
+/** Broken rules, each told once for whom it concerns, with its times. */
+export const brokenInWords = (broken: readonly Broken[], nameOf: (id: string) => string): string[] => {
+  const times = new Map<string, Set<string>>()
+  for (const { at, who, rule } of broken) {
+    const words = say`${nameOf(who)}: ${brokenNames[rule]}`
+    times.set(words, (times.get(words) ?? new Set()).add(at))
+  }
+  return [...times].map(([words, at]) => `${words} (${[...at].sort().join(', ')})`)
+}
+
 /** What no longer fits in the rest of the day, and the proposal that mends it. */
 const RestOfDay = ({ day, driven, now, names, change }: Changing) => {
   const { setup, wrong, error } = useSetup(day, now)
@@ -205,7 +216,7 @@ const RestOfDay = ({ day, driven, now, names, change }: Changing) => {
   const { sessions } = day.plan.planning
   const judged = useMemo(() => (setup && wrong.length === 0 ? judgePlan(setup, sessions) : null), [setup, wrong, sessions])
   if (!setup || !judged) return <ProblemNote error={error} />
-  const broken = [...new Set(judged.broken.map((b) => say`${b.at} ${nameIn(names, b.who)}: ${brokenNames[b.rule]}`))]
+  const broken = brokenInWords(judged.broken, (id) => nameIn(names, id))
   const missing = Math.round(judged.costs.leftOut / Math.max(1, setup.rules.cost.leftOut))
   const plan = which === 'freely' && search.freely ? search.freely : search.plan
   const use = (announce: boolean): void => {
@@ -223,7 +234,7 @@ const RestOfDay = ({ day, driven, now, names, change }: Changing) => {
       <Box role="status" aria-label={say`The rest of the day`} sx={fits ? {} : { color: 'warning.main', fontWeight: 600 }}>
         {fits
           ? say`The rest of the day fits as it is planned.`
-          : say`The rest of the day does not fit: ${[...broken.slice(0, SHOWN), ...(missing > 0 ? [say`${missing} left out`] : [])].join('; ')}${broken.length > SHOWN ? ' …' : ''}.`}
+          : say`The rest of the day does not fit: ${[...broken.slice(0, SHOWN), ...(missing > 0 ? [say`${missing} left out`] : [])].join('; ')}${broken.length > SHOWN ? ' …' : '.'}`}
       </Box>
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         <Button variant={fits || plan ? 'outlined' : 'contained'} disabled={search.searching} onClick={() => start(setup)}>
