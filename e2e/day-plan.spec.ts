@@ -10,6 +10,7 @@ test.beforeAll(async () => {
 test.afterAll(() => server.kill())
 
 test('a day is counted, planned, taken over, broken and planned again', async ({ page }) => {
+  let link = ''
   await enterDemo(page)
   await openStage(page, 'Day')
   await page.getByRole('link', { name: 'Plan it' }).click()
@@ -18,6 +19,7 @@ test('a day is counted, planned, taken over, broken and planned again', async ({
   const what = page.getByRole('status', { name: 'What the plan does' })
 
   await test.step('what cannot fit is said before anything is searched', async () => {
+    await page.getByText('What the day gives', { exact: true }).click()
     await expect(full).toContainText(/Instructors \d\d%/)
     const rides = page.getByLabel('Ride-along, times each')
     await rides.fill('8')
@@ -56,7 +58,8 @@ test('a day is counted, planned, taken over, broken and planned again', async ({
     await page.goto(`/s/${token}`)
     const times = page.getByRole('region', { name: 'Your times' })
     await expect(times.getByRole('listitem').filter({ hasText: 'Drive, car' })).toHaveCount(2)
-    await expect(times.getByRole('listitem').first()).toContainText('09:00–09:30Briefing')
+    link = `/s/${token}`
+    await expect(times.getByRole('listitem').first()).toContainText('08:30–09:10Briefing')
     const address = await times.getByRole('link', { name: 'Into my calendar' }).getAttribute('href')
     const file = await page.evaluate(async (at) => (await fetch(at ?? '')).text(), address)
     expect(file.match(/BEGIN:VEVENT/g)?.length).toBe(await times.getByRole('listitem').count())
@@ -96,6 +99,57 @@ test('a day is counted, planned, taken over, broken and planned again', async ({
     await expect(editor.getByRole('button', { name: '5 min later' })).toBeDisabled()
   })
 
+  await test.step('what is announced stays what people know until the changes are announced, and each is told what changed', async () => {
+    const announcing = page.getByRole('region', { name: 'Announcing' })
+    await announcing.getByRole('button', { name: 'Announce it to all' }).click()
+    await expect(announcing).toContainText('nothing has changed since')
+    const board = page.getByRole('region', { name: 'The plan', exact: true })
+    await board
+      .getByRole('button', { name: /Ride-along · Imke Valderan/ })
+      .first()
+      .click()
+    const editor = page.getByRole('region', { name: 'Chosen on the board' })
+    const before = ((await editor.textContent()) ?? '').slice(0, 11)
+    await editor.getByRole('combobox', { name: 'Change places with' }).click()
+    await page
+      .getByRole('option', { name: /Tomas Wrenfield/ })
+      .first()
+      .click()
+    await expect(announcing).toContainText(/Proposed, not announced: other times than at \d\d:\d\d for .*Imke Valderan/)
+    const phone = await page.context().newPage()
+    await phone.setViewportSize({ width: 390, height: 844 })
+    await phone.goto(link)
+    const times = phone.getByRole('region', { name: 'Your times' })
+    await expect(times).toContainText(before)
+    await expect(phone.getByRole('status', { name: /^Changed at/ })).toHaveCount(0)
+    await announcing.getByRole('button', { name: 'Announce the changes to all' }).click()
+    await expect(announcing).toContainText('nothing has changed since')
+    await expect(async () => {
+      await phone.reload()
+      await expect(phone.getByRole('status', { name: /^Changed at/ })).toContainText(`${before} Drive`, { timeout: 5000 })
+    }).toPass()
+    await expect(phone.getByRole('status', { name: /^Changed at/ })).toContainText('no longer')
+    await phone.close()
+    await announcing.getByRole('button', { name: 'Let them follow every change' }).click()
+    for (let k = 0; k < 4; k++) await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(announcing).toContainText('Nothing is announced yet')
+  })
+
+  await test.step('two plans are compared by what they give', async () => {
+    for (const name of ['A', 'B']) {
+      await page.getByRole('button', { name: 'Plan the day' }).click()
+      await expect(proposal).toBeVisible()
+      await page.getByRole('button', { name: 'Stop, keep this plan' }).click()
+      await page.getByRole('button', { name: 'Keep it beside others' }).click()
+      await expect(page.getByRole('table', { name: 'Plans side by side' })).toContainText(`Plan ${name}: as the rules say`)
+    }
+    const compared = page.getByRole('table', { name: 'Plans side by side' })
+    await expect(compared.getByRole('row', { name: /^Left out/ })).toContainText('00')
+    await compared.getByRole('button', { name: 'Drop plan A' }).click()
+    await compared.getByRole('button', { name: 'Drop plan B' }).click()
+    await page.getByRole('button', { name: 'Drop it', exact: true }).click()
+  })
+
   await test.step('a car drops out and somebody is late: the new plan says whom it changes', async () => {
     await page.getByRole('link', { name: 'Plan it' }).click()
     const differs = page.getByRole('region', { name: 'What differs' })
@@ -130,5 +184,27 @@ test('a day is counted, planned, taken over, broken and planned again', async ({
     await page.getByRole('button', { name: 'Undo' }).click()
     await page.getByRole('link', { name: 'The day', exact: true }).click()
     await expect(page.getByRole('table', { name: 'Run list' }).getByRole('row', { name: /Ride-along/ })).toHaveCount(24)
+  })
+
+  await test.step('on the pit wall what happens is one touch, and the rest of the day is planned anew', async () => {
+    await page.goto('/run/pit-wall')
+    const today = page.getByRole('region', { name: 'The day', exact: true })
+    const rest = today.getByRole('status', { name: 'The rest of the day' })
+    await expect(rest).toBeVisible()
+    await today.getByRole('button', { name: /Safiya Brandreth is away/ }).click()
+    await today.getByRole('button', { name: 'Car 3 is out' }).click()
+    await today.getByRole('button', { name: 'It rains, for an hour' }).click()
+    await expect(rest).toContainText('The rest of the day does not fit')
+    await expect(rest).toContainText('Safiya Brandreth: is away')
+    await today.getByRole('button', { name: 'Plan the rest of the day' }).click()
+    const changes = today.getByRole('group', { name: 'What changes for whom' })
+    await expect(changes).toContainText('→')
+    const use = today.getByRole('button', { name: 'Use it and announce it' })
+    await expect(use).toBeEnabled()
+    await use.click()
+    await expect(rest).toContainText('fits as it is planned')
+    await expect(today.getByRole('list', { name: 'Due now' })).not.toContainText('Safiya')
+    for (let k = 0; k < 4; k++) await today.getByRole('button', { name: 'Undo' }).click()
+    await expect(today.getByRole('button', { name: 'Car 3 is out' })).toBeEnabled()
   })
 })

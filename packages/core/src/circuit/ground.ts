@@ -21,6 +21,7 @@ export const groundKinds = [
   'pit-entry',
   'marshal-post',
   'lane',
+  'passing',
 ] as const
 export type GroundKind = (typeof groundKinds)[number]
 

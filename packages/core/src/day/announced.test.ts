@@ -20,6 +20,9 @@ describe('what was announced', () => {
     expect(toldSlots({ slots: after, announced: { slots: before } })).toBe(before)
     expect(differsFromTold({ slots: after, announced: null })).toBe(false)
     expect(differsFromTold({ slots: after, announced: { slots: before } })).toBe(true)
+    // Two who only changed places differ, too.
+    const exchanged = [{ ...before[0], studentId: 'rashid' }, { ...before[1], studentId: 'imke' }, before[2]]
+    expect(differsFromTold({ slots: exchanged, announced: { slots: before } })).toBe(true)
     expect(differsFromTold({ slots: [...before].reverse(), announced: { slots: before } })).toBe(false)
   })
 

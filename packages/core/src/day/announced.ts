@@ -17,6 +17,7 @@ const sameLine = (a: Slot, b: Slot): boolean =>
   a.end === b.end &&
   a.kind === b.kind &&
   a.title === b.title &&
+  a.studentId === b.studentId &&
   a.instructorId === b.instructorId &&
   a.carId === b.carId
 

@@ -28,6 +28,9 @@ const shapes: Record<GroundKind, React.ReactNode> = {
   'pit-entry': <path d="M-5 0 H0 L5 4 M1.5 4.2 H5 V0.8" fill="none" stroke="currentColor" strokeWidth="1.8" />,
   'marshal-post': <path d="M-3 5.5 V-5.5 H4.5 L2.5 -3 L4.5 -0.5 H-3" fill="none" stroke="currentColor" strokeWidth="1.7" />,
   lane: <path d="M-3.5 -5.5 V5.5 M3.5 -5.5 V5.5 M0 -3 V3" stroke="currentColor" strokeWidth="1.7" />,
+  passing: (
+    <path d="M2.5 5 V-4 M-3 5 V1 L-3 -1 Q-3 -4 0 -5 M-5.5 -1.5 L-3 -4.5 L-0.5 -1.5" fill="none" stroke="currentColor" strokeWidth="1.6" />
+  ),
 }
 
 /** The colour of a kind: warning for what can harm, ink for what helps. */

@@ -21,6 +21,7 @@ export const groundWords: Record<GroundKind, { name: string; stretch: boolean; b
   'pit-entry': { name: say`Pit entry`, stretch: true, band: false, warns: false },
   'marshal-post': { name: say`Marshal post`, stretch: false, band: false, warns: false },
   lane: { name: say`Lane to keep to`, stretch: true, band: true, warns: false },
+  passing: { name: say`Passing place`, stretch: true, band: false, warns: false },
 }
 
 export const referenceWords: Record<ReferenceKind, string> = {

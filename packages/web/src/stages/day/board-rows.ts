@@ -34,6 +34,21 @@ const inLanes = (bars: Omit<Bar, 'lane'>[]): { bars: Bar[]; lanes: number } => {
   return { bars: placed, lanes: Math.max(1, ends.length) }
 }
 
+/** What a session is, whenever it is held. */
+const whatIsIt = ({ formatId, groupId, seats }: PlannedSession): string =>
+  `${formatId} ${groupId} ${seats.map((seat) => seat.studentId).join(' ')}`
+
+/** Sessions with the how-manieth each is of what is the same, in the order of the plan. */
+const inTurn = (sessions: readonly PlannedSession[]): { session: PlannedSession; nth: number }[] => {
+  const counts = new Map<string, number>()
+  return sessions.map((session) => {
+    const what = whatIsIt(session)
+    const nth = counts.get(what) ?? 0
+    counts.set(what, nth + 1)
+    return { session, nth }
+  })
+}
+
 /** The rows of a view with their bars. */
 export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], view: BoardView, names: BoardNames): BoardRow[] => {
   const formatOf = (s: PlannedSession) => setup.formats.find((f) => f.id === s.formatId)
@@ -48,8 +63,9 @@ export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], 
     return format ? shortFormatNames[format.kind] : s.formatId
   }
   const withOf = (s: PlannedSession): string => (s.instructorId === null ? '' : names.instructor(s.instructorId))
-  const bar = (s: PlannedSession, k: number, text: string): Omit<Bar, 'lane'> => ({
-    key: `${s.formatId} ${s.start} ${k}`,
+  // A bar that was moved is still the same: it keeps the focus of whoever moves it by keys.
+  const bar = (s: PlannedSession, nth: number, text: string): Omit<Bar, 'lane'> => ({
+    key: `${whatIsIt(s)} ${nth}`,
     session: s,
     from: minutesOf(s.start),
     to: minutesOf(s.end),
@@ -66,7 +82,7 @@ export const boardRows = (setup: DaySetup, sessions: readonly PlannedSession[], 
   const row = (id: string, name: string, has: (s: PlannedSession) => boolean, text: (s: PlannedSession) => string): BoardRow => ({
     id,
     name,
-    ...inLanes(sessions.filter(has).map((s, k) => bar(s, k, text(s)))),
+    ...inLanes(inTurn(sessions.filter(has)).map(({ session, nth }) => bar(session, nth, text(session)))),
   })
   switch (view) {
     case 'places':

@@ -76,7 +76,7 @@ type BarProps = {
 /** A bar of the board: a session that is chosen by a touch, and moved by dragging it or by the arrow keys. */
 const BarOnBoard = ({ bar, isChosen, isLocked, broken, proposed, place, onChoose, onMove }: BarProps) => {
   const canMove = onMove !== undefined && !isLocked
-  const id = `${bar.key} ${bar.lane}`
+  const id = bar.key
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id, disabled: !canMove, data: { session: bar.session } })
   const { setNodeRef: setTarget, isOver } = useDroppable({ id: `on ${id}`, disabled: !canMove, data: { session: bar.session } })
   const told = [bar.title, broken, proposed ? say`not announced` : '', isLocked ? say`locked` : ''].filter(Boolean).join(' · ')

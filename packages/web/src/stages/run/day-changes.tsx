@@ -45,6 +45,18 @@ const sessionOf = (sessions: readonly PlannedSession[], slot: Slot): PlannedSess
 
 type Changing = { day: Day; driven: ReadonlySet<string>; now: string; names: Names; change: ReturnType<typeof usePlanHistory>['change'] }
 
+/** Runs of one session that set off together, the first to begin first; every other run is alone. */
+export const togetherOut = (slots: readonly Slot[]): Slot[][] => {
+  const out: Slot[][] = []
+  for (const slot of slots) {
+    const together = slot.format === 'released' || slot.format === 'group-session'
+    const same = together && out.find(([o]) => o.format === slot.format && o.start === slot.start && o.instructorId === slot.instructorId)
+    if (same) same.push(slot)
+    else out.push([slot])
+  }
+  return out
+}
+
 /** The next runs, each started, put off, exchanged or skipped by one touch. */
 const Due = ({ day, driven, now, names, change }: Changing) => {
   const start = useStartRun(day, () => {})
@@ -53,6 +65,9 @@ const Due = ({ day, driven, now, names, change }: Changing) => {
     .filter((s) => s.kind === 'run' && s.studentId !== undefined && !driven.has(s.id) && s.start <= until)
     .sort((a, b) => a.start.localeCompare(b.start))
   if (due.length === 0) return <Typography>{say`No run is due.`}</Typography>
+  const startAll = async (slots: readonly Slot[]): Promise<void> => {
+    for (const slot of slots) await start.mutateAsync(slot).catch(() => null)
+  }
   const { sessions } = day.plan.planning
   const skip = (slot: Slot): void => {
     const session = sessionOf(sessions, slot)
@@ -74,51 +89,81 @@ const Due = ({ day, driven, now, names, change }: Changing) => {
     change((plan) => withPlan(plan, swappedWithNext(plan.planning.sessions, session) ?? plan.planning.sessions, driven))
   return (
     <Box component="ul" aria-label={say`Due now`} sx={{ m: 0, p: 0, listStyle: 'none' }}>
-      {due.slice(0, SHOWN).map((slot, k) => {
-        const name = names.student(slot.studentId ?? '')
-        const session = sessionOf(sessions, slot)
-        const about = [slot.carId && say`car ${names.car(slot.carId)}`, slot.instructorId && names.instructor(slot.instructorId)]
-        return (
-          <Stack
-            key={slot.id}
-            component="li"
-            direction="row"
-            useFlexGap
-            spacing={2}
-            sx={{ alignItems: 'center', flexWrap: 'wrap', borderTop: 'hair', borderColor: 'divider', py: 1 }}
-          >
-            <Box className="figures">{slot.start}</Box>
-            <Box sx={{ flex: '1 1 180px' }}>
-              <Box component="span" sx={{ fontWeight: 640 }}>
-                {name}
-              </Box>
-              {` ${about.filter(Boolean).join(', ')}`}
-            </Box>
-            <Button
-              size="small"
-              variant={k === 0 ? 'contained' : 'outlined'}
-              disabled={start.isPending}
-              onClick={() => start.mutate(slot)}
-              aria-label={say`Start ${name}`}
+      {togetherOut(due)
+        .slice(0, SHOWN)
+        .map(([slot, ...others], k) => {
+          if (others.length > 0)
+            return (
+              <Stack
+                key={slot.id}
+                component="li"
+                direction="row"
+                useFlexGap
+                spacing={2}
+                sx={{ alignItems: 'center', flexWrap: 'wrap', borderTop: 'hair', borderColor: 'divider', py: 1 }}
+              >
+                <Box className="figures">{slot.start}</Box>
+                <Box sx={{ flex: '1 1 180px' }}>{[slot, ...others].map((s) => firstName(names.student(s.studentId ?? ''))).join(', ')}</Box>
+                <Button
+                  size="small"
+                  variant={k === 0 ? 'contained' : 'outlined'}
+                  disabled={start.isPending}
+                  onClick={() => void startAll([slot, ...others])}
+                >
+                  {say`Start all ${others.length + 1}`}
+                </Button>
+              </Stack>
+            )
+
+          const name = names.student(slot.studentId ?? '')
+          const session = sessionOf(sessions, slot)
+          const about = [slot.carId && say`car ${names.car(slot.carId)}`, slot.instructorId && names.instructor(slot.instructorId)]
+          return (
+            <Stack
+              key={slot.id}
+              component="li"
+              direction="row"
+              useFlexGap
+              spacing={2}
+              sx={{ alignItems: 'center', flexWrap: 'wrap', borderTop: 'hair', borderColor: 'divider', py: 1 }}
             >
-              {say`Start`}
-            </Button>
-            {session && (
-              <Button size="small" variant="outlined" onClick={() => late(slot)} aria-label={say`${name} is ${LATE_MIN} min late`}>
-                {say`${LATE_MIN} min late`}
+              <Box className="figures">{slot.start}</Box>
+              <Box sx={{ flex: '1 1 180px' }}>
+                <Box component="span" sx={{ fontWeight: 640 }}>
+                  {name}
+                </Box>
+                {` ${about.filter(Boolean).join(', ')}`}
+              </Box>
+              <Button
+                size="small"
+                variant={k === 0 ? 'contained' : 'outlined'}
+                disabled={start.isPending}
+                onClick={() => start.mutate(slot)}
+                aria-label={say`Start ${name}`}
+              >
+                {say`Start`}
               </Button>
-            )}
-            {session && swappedWithNext(sessions, session) !== null && (
-              <Button size="small" variant="outlined" onClick={() => swap(session)} aria-label={say`${name} changes places with the next`}>
-                {say`Swap with next`}
+              {session && (
+                <Button size="small" variant="outlined" onClick={() => late(slot)} aria-label={say`${name} is ${LATE_MIN} min late`}>
+                  {say`${LATE_MIN} min late`}
+                </Button>
+              )}
+              {session && swappedWithNext(sessions, session) !== null && (
+                <Button
+                  size="small"
+                  variant="outlined"
+                  onClick={() => swap(session)}
+                  aria-label={say`${name} changes places with the next`}
+                >
+                  {say`Swap with next`}
+                </Button>
+              )}
+              <Button size="small" variant="outlined" onClick={() => skip(slot)} aria-label={say`Skip ${name}`}>
+                {say`Skip`}
               </Button>
-            )}
-            <Button size="small" variant="outlined" onClick={() => skip(slot)} aria-label={say`Skip ${name}`}>
-              {say`Skip`}
-            </Button>
-          </Stack>
-        )
-      })}
+            </Stack>
+          )
+        })}
       <ProblemNote error={start.error} />
     </Box>
   )

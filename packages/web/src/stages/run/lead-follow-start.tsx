@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
-import { carOfStudent, rotationTable, seedOf, settingsOfStudent } from '@ochote/core'
+import { carOfStudent, firstName, rotationTable, type Slot, seedOf, settingsOfStudent } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -24,25 +24,26 @@ const useStart = (
   chosen: readonly string[],
   laps: number,
   speedFactor: number | null,
-) => {
-  return useMutation({
+  slotOf: (studentId: string) => Slot | undefined,
+) =>
+  useMutation({
     networkMode: 'always',
     mutationFn: async () => {
       const runIds: string[] = []
       const taken = new Set<string>()
       const ownCars = new Set(chosen.map((studentId) => carOfStudent(studentId, day.plan)?.id))
       for (const studentId of chosen) {
-        const ownCarId = carOfStudent(studentId, day.plan)?.id
+        const ownCarId = slotOf(studentId)?.carId ?? carOfStudent(studentId, day.plan)?.id
         const free = freeCars.filter((c) => !taken.has(c.id))
         const car = free.find((c) => c.id === ownCarId) ?? free.find((c) => !ownCars.has(c.id)) ?? free[0]
         if (car) taken.add(car.id)
         const body = {
           id: uuid(),
           dayId: day.id,
-          slotId: null,
+          slotId: slotOf(studentId)?.id ?? null,
           studentId,
           carId: car?.id ?? null,
-          settings: { ...settingsOfStudent(studentId, day.plan), ...(car ? { vehicleId: car.vehicleId } : {}) },
+          settings: { ...settingsOfStudent(studentId, day.plan, slotOf(studentId)?.id), ...(car ? { vehicleId: car.vehicleId } : {}) },
           startedAt: new Date().toISOString(),
         }
         const studentName = students.find((s) => s.id === studentId)?.name ?? studentId
@@ -60,6 +61,12 @@ const useStart = (
       }
     },
   })
+
+/** The lines of the day's plan for the next row that was not driven, the first to set off first. */
+export const nextRow = (slots: readonly Slot[], driven: ReadonlySet<string>): Slot[] => {
+  const waiting = slots.filter((s) => s.format === 'lead-follow' && s.studentId !== undefined && !driven.has(s.id))
+  const first = waiting.reduce<Slot | null>((best, s) => (best === null || s.start < best.start ? s : best), null)
+  return waiting.filter((s) => s.start === first?.start && s.instructorId === first?.instructorId)
 }
 
 /** Cars that nobody drives now; those that somebody said nobody should drive are left out. */
@@ -86,7 +93,8 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const grounded = useGroundedCars(day.id)
   const freeCars = freeCarsOf(day, open, grounded)
   const table = chosen.length >= 2 ? rotationTable(chosen, laps, laps >= 2 * chosen.length ? 2 : 1) : []
-  const start = useStart(track, freeCars, chosen, laps, speedFactor)
+  const planned = nextRow(day.plan.slots, new Set(track.all.flatMap(({ run }) => run.slotId ?? [])))
+  const start = useStart(track, freeCars, chosen, laps, speedFactor, (studentId) => planned.find((s) => s.studentId === studentId))
   const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
   return (
     <Box component="main" sx={{ p: 5 }}>
@@ -94,6 +102,11 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
       <Typography sx={{ my: 2 }}>
         {say`Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody overtakes except to rotate.`}
       </Typography>
+      {planned.length >= 2 && (
+        <Button variant="outlined" sx={{ mb: 3 }} onClick={() => setChosen(planned.flatMap((s) => s.studentId ?? []).slice(0, 5))}>
+          {say`As planned at ${planned[0].start}: ${planned.map((s) => students.find((x) => x.id === s.studentId)?.name ?? '').join(', ')}`}
+        </Button>
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(220px, 1fr))', gap: 3 }}>
         {here.map((s) => {
           const at = chosen.indexOf(s.id)
@@ -132,6 +145,18 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
             .map((id) => say`${students.find((s) => s.id === id)?.name}: ${table.filter((t) => t.row[0] === id).length} laps behind you`)
             .join(' · ')}
         </Typography>
+      )}
+      {table.length > 0 && (
+        <Box
+          component="ol"
+          aria-label={say`Row lap by lap`}
+          className="figures"
+          sx={{ m: 0, mb: 4, p: 0, listStyle: 'none', columns: 2, maxWidth: 720 }}
+        >
+          {table.map(({ lap, row }) => (
+            <li key={lap}>{say`Lap ${lap}: ${row.map((id) => firstName(students.find((s) => s.id === id)?.name ?? '')).join(' – ')}`}</li>
+          ))}
+        </Box>
       )}
       <Stack direction="row" spacing={4}>
         <Button

@@ -1,24 +1,24 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
-import { type PlanChoice, planRelease, seedOf } from '@ochote/core'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { formatLapTime, planRelease, type Released, seedOf } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
+import { sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
-import { usePlansFor } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
+import { ReleasePicture } from './release-picture.tsx'
+import { type ExpectedLap, useExpectedLaps } from './use-expected-laps.ts'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 
 /** Before the first one goes there is time to say so (s). */
 const LEAD_S = 5
-/** Laps of a release where the run has no programme of its own. */
-const LAPS = 4
+/** Laps of a release, unless told otherwise. */
+const USUAL_LAPS = 4
 /** The out lap takes longer than the others by this share. */
 const OUT_LAP = 1.15
-
-/** True if two settings give the same lap. */
-const sameLap = (a: PlanChoice, b: PlanChoice): boolean =>
-  a.vehicleId === b.vehicleId && a.pace === b.pace && a.surface === b.surface && a.school === b.school && a.method === b.method
 
 const nameOf = ({ carNumber, run }: TrackRun): string => `${carNumber ? `${carNumber} · ` : ''}${run.studentName}`
 
@@ -27,32 +27,77 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const waiting = useMemo(() => track.open.filter((r) => !r.state.programme), [track.open])
   const release = track.events.findLast((e) => e.kind === 'release')
   const isRunning = release !== undefined && waiting.some((r) => release.runIds.includes(r.run.id))
-  // Runs that share vehicle and pace share a plan.
-  const choices = useMemo(
-    () => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })),
-    [waiting],
-  )
-  const changes = useMemo(() => choices.filter((s, i) => choices.findIndex((o) => sameLap(o, s)) === i), [choices])
-  const plans = usePlansFor(track.day.plan.settings, changes)
-  const [interval, setInterval_] = useState<number | null>(null)
-  const [simulated, setSimulated] = useState(true)
-  if (isRunning && release) return <Countdown track={track} release={release} simulated={simulated} />
+  const expected = useExpectedLaps(track, waiting)
+  const [laps, setLaps] = useState(USUAL_LAPS)
+  const session = useQuery(sessionQuery)
+  // In a school of its own nothing made up drives unless somebody switched it on.
+  const maySimulate = session.data?.simulated === true
+  const [wished, setSimulated] = useState<boolean | null>(null)
+  const simulated = maySimulate && (wished ?? session.data?.demo === true)
+  if (isRunning && release) return <Countdown track={track} release={release} simulated={simulated} laps={laps} />
   if (waiting.length === 0) return null
-  if (!plans || plans.length !== changes.length) return <Typography role="status">{say`Computing the laps of those who wait …`}</Typography>
-  const planned = planRelease(
-    waiting.map((r, k) => {
-      const lap_s = plans[changes.findIndex((c) => sameLap(c, choices[k]))].profile.lapTime_s
-      return { id: r.run.id, lapTimes_s: [OUT_LAP * lap_s, ...Array.from({ length: LAPS - 1 }, () => lap_s)] }
-    }),
-  )
-  const interval_s = interval ?? planned.interval_s
-  const conflict = planned.conflict
-  const byId = (id: string): TrackRun | undefined => waiting.find((r) => r.run.id === id)
+  if (!expected) return <Typography role="status">{say`Computing the laps of those who wait …`}</Typography>
   return (
     <Box component="section" aria-label={say`Release`}>
       <Typography variant="head">{say`Release`}</Typography>
-      <Typography>{planned.order.map((id) => nameOf(byId(id) as TrackRun)).join('  →  ')}</Typography>
-      <Stack direction="row" spacing={4} sx={{ alignItems: 'center', mt: 1 }}>
+      <Waiting track={track} waiting={waiting} expected={expected} laps={laps} onLaps={setLaps}>
+        {maySimulate && (
+          <Button variant="outlined" color="secondary" aria-pressed={simulated} onClick={() => setSimulated(!simulated)}>
+            {say`Simulated cars`}
+          </Button>
+        )}
+      </Waiting>
+    </Box>
+  )
+}
+
+/** Laps that a release can have. */
+const lapChoices = [2, 3, 4, 5, 6, 8, 10].map((n) => [String(n), String(n)] as const)
+
+type WaitingProps = {
+  track: TrackDay
+  waiting: readonly TrackRun[]
+  expected: readonly ExpectedLap[]
+  laps: number
+  onLaps: (laps: number) => void
+  children: ReactNode
+}
+
+/** Those who wait: their order with the laps they are expected to drive, the interval, and what comes of it. */
+const Waiting = ({ track, waiting, expected, laps, onLaps, children }: WaitingProps) => {
+  const [interval, setInterval_] = useState<number | null>(null)
+  const { planned, order } = useMemo(() => {
+    const cars = waiting.map((r, k): Released => {
+      const { lap_s } = expected[k]
+      return { id: r.run.id, lapTimes_s: [OUT_LAP * lap_s, ...Array.from({ length: laps - 1 }, () => lap_s)] }
+    })
+    const found = planRelease(cars)
+    return { planned: found, order: found.order.flatMap((id) => cars.filter((c) => c.id === id)) }
+  }, [waiting, expected, laps])
+  const { conflict } = planned
+  const interval_s = interval ?? planned.interval_s
+  const named = (id: string): string => {
+    const run = waiting.find((r) => r.run.id === id)
+    return run ? nameOf(run) : id
+  }
+  const restsOn = (drives: number): string =>
+    drives === 0 ? say`expected, from the plan` : drives === 1 ? say`expected, from one drive` : say`expected, from ${drives} drives`
+  return (
+    <>
+      <Box component="ol" className="figures" sx={{ m: 0, pl: 5 }}>
+        {planned.order.map((id) => {
+          const { lap_s, drives } = expected[waiting.findIndex((r) => r.run.id === id)]
+          return (
+            <li key={id}>
+              {`${named(id)}: ${formatLapTime(lap_s, 1)} `}
+              <Box component="span" sx={{ color: 'text.secondary' }}>
+                {restsOn(drives)}
+              </Box>
+            </li>
+          )
+        })}
+      </Box>
+      <Stack direction="row" useFlexGap spacing={4} sx={{ alignItems: 'center', mt: 1, flexWrap: 'wrap' }}>
         <TextField
           label={say`Interval (s)`}
           type="number"
@@ -61,6 +106,7 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
           sx={{ width: 90 }}
         />
         <WordHelp word="interval" />
+        <PickField label={say`Laps`} value={String(laps)} options={lapChoices} onPick={(n) => onLaps(Number(n))} width={80} />
         <Button
           variant="contained"
           disabled={track.stop !== null}
@@ -75,18 +121,17 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
         >
           {say`Release ${waiting.length}`}
         </Button>
-        <Button variant="outlined" color="secondary" aria-pressed={simulated} onClick={() => setSimulated(!simulated)}>
-          {say`Simulated cars`}
-        </Button>
+        {children}
         <Typography color={conflict || interval_s < planned.interval_s ? 'warning.main' : 'text.secondary'} sx={{ fontSize: 'size.text' }}>
           {conflict
-            ? say`No interval keeps everyone apart: ${nameOf(byId(conflict.behindId) as TrackRun)} catches ${nameOf(byId(conflict.aheadId) as TrackRun)} on lap ${conflict.lap + 1}. Send fewer cars or fewer laps.`
+            ? say`No interval keeps everyone apart: ${named(conflict.behindId)} catches ${named(conflict.aheadId)} on lap ${conflict.lap + 1}. Send fewer cars or fewer laps.`
             : interval_s < planned.interval_s
               ? say`Under ${planned.interval_s} s a gap closes within the run.`
               : say`Quickest first; no gap closes within the run at these paces.`}
         </Typography>
       </Stack>
-    </Box>
+      <ReleasePicture plan={track.plan} order={order} interval_s={interval_s} nameOf={named} />
+    </>
   )
 }
 
@@ -94,10 +139,12 @@ const Countdown = ({
   track,
   release,
   simulated,
+  laps,
 }: {
   track: TrackDay
   release: { runIds: string[]; interval_s: number; firstAt: string }
   simulated: boolean
+  laps: number
 }) => {
   const [now, setNow] = useState(Date.now)
   const sent = useRef(new Set<string>())
@@ -113,7 +160,7 @@ const Countdown = ({
       const run = track.open.find((r) => r.run.id === id)
       if (in_s > 0 || !run || run.state.programme || sent.current.has(id)) continue
       sent.current.add(id)
-      const program = { sighting: 0, coached: LAPS, coolDown: 1 }
+      const program = { sighting: 0, coached: laps, coolDown: 1 }
       void logRunEvent(id, { kind: 'sent-out', program })
       if (simulated)
         void call(api.simulateLogger, {
