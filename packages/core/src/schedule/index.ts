@@ -25,6 +25,7 @@ export {
   groupsOfDay,
   isInSlot,
   type KnownPeople,
+  lineId,
   setupOfDay,
   slotsOfPlan,
   type Teaching,

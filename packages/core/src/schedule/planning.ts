@@ -242,6 +242,9 @@ const driversOf = (
   return drivers.length === students.length ? null : drivers
 }
 
+/** Id of a student's own line in the run list, for a session in which everybody drives. */
+export const lineId = ({ formatId, start }: PlannedSession, studentId: string): string => `${formatId} ${start} ${studentId}`
+
 /** Id of the line in the run list that stands for a session which people do together. */
 const togetherId = (session: PlannedSession): string => `${session.formatId} ${session.start} ${session.groupId}`
 
@@ -274,7 +277,7 @@ export const slotsOfPlan = (sessions: readonly PlannedSession[], formats: readon
     const instructor = session.instructorId === null ? {} : { instructorId: session.instructorId }
     if (kind === 'briefing' || kind === 'classroom') return [{ id: togetherId(session), ...common, ...instructor }]
     return session.seats.map((seat) => ({
-      id: `${format.id} ${session.start} ${seat.studentId}`,
+      id: lineId(session, seat.studentId),
       ...common,
       ...instructor,
       studentId: seat.studentId,

@@ -36,8 +36,14 @@ export type BoardMarks = {
   broken: ReadonlyMap<string, string>
   /** Sessions that people were told of; null where nothing was announced. */
   told: ReadonlySet<string> | null
+  /** Sessions that have begun, and those in which everybody has driven. */
+  driven: ReadonlyMap<string, 'running' | 'done'>
 }
-const noMarks: BoardMarks = { broken: new Map(), told: null }
+const noMarks: BoardMarks = { broken: new Map(), told: null, driven: new Map() }
+
+/** What is driven, in words and before the text of its bar. */
+const drivenWords = { running: say`running`, done: say`driven` } as const
+const drivenSigns = { running: '▸', done: '✓' } as const
 
 /** Changes that a hand makes on the board. */
 export type BoardActions = {
@@ -68,18 +74,21 @@ type BarProps = {
   isLocked: boolean
   broken: string | undefined
   proposed: boolean
+  driven: 'running' | 'done' | undefined
   place: { left: string; width: string; top: number }
   onChoose: (() => void) | undefined
   onMove: ((minutes: number) => void) | undefined
 }
 
 /** A bar of the board: a session that is chosen by a touch, and moved by dragging it or by the arrow keys. */
-const BarOnBoard = ({ bar, isChosen, isLocked, broken, proposed, place, onChoose, onMove }: BarProps) => {
-  const canMove = onMove !== undefined && !isLocked
+const BarOnBoard = ({ bar, isChosen, isLocked, broken, proposed, driven, place, onChoose, onMove }: BarProps) => {
+  const canMove = onMove !== undefined && !isLocked && driven === undefined
   const id = bar.key
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id, disabled: !canMove, data: { session: bar.session } })
   const { setNodeRef: setTarget, isOver } = useDroppable({ id: `on ${id}`, disabled: !canMove, data: { session: bar.session } })
-  const told = [bar.title, broken, proposed ? say`not announced` : '', isLocked ? say`locked` : ''].filter(Boolean).join(' · ')
+  const told = [bar.title, broken, proposed ? say`not announced` : '', isLocked ? say`locked` : '', driven ? drivenWords[driven] : '']
+    .filter(Boolean)
+    .join(' · ')
   return (
     <Box
       component="button"
@@ -126,7 +135,7 @@ const BarOnBoard = ({ bar, isChosen, isLocked, broken, proposed, place, onChoose
       }}
       style={{ ...place, ...(transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : {}) }}
     >
-      {broken ? `! ${bar.text}` : bar.text}
+      {[broken && '!', driven && drivenSigns[driven], bar.text].filter(Boolean).join(' ')}
     </Box>
   )
 }
@@ -320,6 +329,7 @@ export const DayBoard = ({ setup, sessions, names, now, chosen = null, locked = 
         isLocked={locked.includes(key)}
         broken={marks.broken.get(key)}
         proposed={marks.told !== null && !marks.told.has(key)}
+        driven={marks.driven.get(key)}
         place={{ ...across(bar.from, bar.to), top: bar.lane * LANE_PX + 3 }}
         onChoose={actions && (() => actions.onChoose(key))}
         onMove={actions && ((minutes) => actions.onMove(key, minutes))}

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
-import type { DayPlan } from '@ochote/contract'
-import { type DaySetup, exchanged, type Judged, judgePlan, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
+import type { DayPlan, Run } from '@ochote/contract'
+import { type DaySetup, exchanged, type Judged, judgePlan, lineId, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { say } from '../../language/say.ts'
@@ -59,9 +59,25 @@ type EditableProps = {
   locked: readonly string[]
   /** The plan that people were told of. */
   told: readonly PlannedSession[] | null
+  runs: readonly Pick<Run, 'slotId' | 'endedAt'>[]
   names: Names
   now: string | null
   onUse: (sessions: PlannedSession[], locked: string[]) => void
+}
+
+/** Sessions that have begun, and those in which everybody has driven. */
+export const drivenSessions = (
+  sessions: readonly PlannedSession[],
+  runs: readonly Pick<Run, 'slotId' | 'endedAt'>[],
+): Map<string, 'running' | 'done'> => {
+  const bySlot = new Map(runs.flatMap((run) => (run.slotId === null ? [] : [[run.slotId, run] as const])))
+  const found = new Map<string, 'running' | 'done'>()
+  for (const session of sessions) {
+    const own = session.seats.flatMap((seat) => bySlot.get(lineId(session, seat.studentId)) ?? [])
+    if (own.length === 0) continue
+    found.set(sessionKey(session), own.length === session.seats.length && own.every((run) => run.endedAt !== null) ? 'done' : 'running')
+  }
+  return found
 }
 
 /** What the board marks: sessions that break a rule, in words, and those that were announced as they are. */
@@ -69,6 +85,7 @@ const marksOf = (
   judged: Judged,
   sessions: readonly PlannedSession[],
   told: readonly PlannedSession[] | null,
+  driven: BoardMarks['driven'],
   nameOf: (id: string) => string,
 ): BoardMarks => {
   const broken = new Map<string, string>()
@@ -76,11 +93,11 @@ const marksOf = (
     for (const key of of) broken.set(key, [broken.get(key), `${nameOf(who)}: ${brokenNames[rule]}`].filter(Boolean).join('; '))
   const withOf = new Map(told?.map((s) => [sessionKey(s), s.instructorId]))
   const asTold = sessions.filter((s) => withOf.has(sessionKey(s)) && withOf.get(sessionKey(s)) === s.instructorId)
-  return { broken, told: told && new Set(asTold.map(sessionKey)) }
+  return { broken, told: told && new Set(asTold.map(sessionKey)), driven }
 }
 
 /** The plan in use, changed by hand: each change is kept at once, and told with what it breaks and costs. */
-export const EditableBoard = ({ setup, sessions, locked, told, names, now, onUse }: EditableProps) => {
+export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now, onUse }: EditableProps) => {
   const [chosen, setChosen] = useState<string | null>(null)
   const [before, setBefore] = useState<number | null>(null)
   const judged = useMemo(() => judgePlan(setup, sessions), [setup, sessions])
@@ -108,7 +125,7 @@ export const EditableBoard = ({ setup, sessions, locked, told, names, now, onUse
   }
   const nameOf = (id: string): string =>
     [names.student(id), names.instructor(id)].find((name) => name !== id) ?? (names.car(id) === id ? id : say`car ${names.car(id)}`)
-  const marks = marksOf(judged, sessions, told, nameOf)
+  const marks = marksOf(judged, sessions, told, drivenSessions(sessions, runs), nameOf)
   return (
     <Stack spacing={2}>
       {(before !== null || judged.broken.length > 0) && <EditJudged judged={judged} before={before ?? judged.cost} nameOf={nameOf} />}
@@ -140,7 +157,7 @@ export const EditableBoard = ({ setup, sessions, locked, told, names, now, onUse
         actions={{ onChoose: setChosen, onMove: move, onExchange: exchange, onChange: put }}
       />
       <Typography variant="text" color="text.secondary">
-        {say`“!”: breaks a rule; dashed below: not announced; a thick right edge: locked.`}
+        {say`“!”: breaks a rule; dashed below: not announced; a thick right edge: locked; ▸ running, ✓ driven: stays.`}
       </Typography>
     </Stack>
   )

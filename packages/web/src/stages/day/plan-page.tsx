@@ -136,6 +136,7 @@ export const PlanPage = () => {
                 sessions={planning.sessions}
                 locked={planning.locked}
                 told={planning.told}
+                runs={runs.data}
                 names={names}
                 now={now}
                 onUse={(sessions, locked) => change((plan) => withPlan(plan, sessions, driven, locked))}

@@ -1,5 +1,15 @@
 import { dayPlanSchema } from '@ochote/contract'
-import { checkSetup, type DaySetup, type PlannedSession, solveDay, usualFormats, usualPlanning, usualRules } from '@ochote/core'
+import {
+  checkSetup,
+  type DaySetup,
+  lineId,
+  type PlannedSession,
+  sessionKey,
+  solveDay,
+  usualFormats,
+  usualPlanning,
+  usualRules,
+} from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { pageMarkup, pageWords, schoolAnswers } from '../page-harness.test-data.tsx'
 import { Announce, withAnnounced } from './announce.tsx'
@@ -7,6 +17,7 @@ import { boardRows, droppedOn, shownRows } from './board-rows.ts'
 import { linesNow } from './day-wall.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { Fits } from './plan-fits.tsx'
+import { drivenSessions } from './plan-in-use.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
 import { PlanDifferences, Proposal } from './plan-proposal.tsx'
 import { easeInWords, reliefInWords } from './plan-words.ts'
@@ -104,6 +115,19 @@ describe('what is dropped on the board', () => {
     const now = swapped.find((s) => s.start === first.start && s.instructorId === first.instructorId && s.formatId === first.formatId)
     expect(now?.seats[0].studentId).not.toBe(first.seats[0].studentId)
     expect(swappedWithNext(plan.sessions, briefing)).toBeNull()
+  })
+})
+
+describe('what was driven', () => {
+  it('is marked on the board: begun, and done once everybody in it has ended', () => {
+    const [one, other] = plan.sessions.filter((s) => s.formatId === 'ride-along')
+    const run = (session: typeof one, endedAt: string | null) => ({ slotId: lineId(session, session.seats[0].studentId), endedAt })
+    const marks = (...runs: ReturnType<typeof run>[]) => [...drivenSessions(plan.sessions, runs)]
+    expect(marks()).toEqual([])
+    expect(marks(run(one, null), run(other, '2027-05-15T10:00:00Z'))).toEqual([
+      [sessionKey(one), 'running'],
+      [sessionKey(other), 'done'],
+    ])
   })
 })
 

@@ -7,6 +7,7 @@ import {
   type DayPlanning,
   firstName,
   judgePlan,
+  lineId,
   minutesOf,
   type PlannedSession,
   type Slot,
@@ -39,9 +40,7 @@ const SHOWN = 5
 
 /** The planned session that a line of the run list stands for. */
 const sessionOf = (sessions: readonly PlannedSession[], slot: Slot): PlannedSession | undefined =>
-  sessions.find(
-    (s) => s.start === slot.start && slot.id.startsWith(`${s.formatId} `) && s.seats.some((seat) => seat.studentId === slot.studentId),
-  )
+  sessions.find((s) => s.seats.some((seat) => lineId(s, seat.studentId) === slot.id))
 
 type Changing = { day: Day; driven: ReadonlySet<string>; now: string; names: Names; change: ReturnType<typeof usePlanHistory>['change'] }
 

@@ -7,6 +7,7 @@ import {
   type DayEvent,
   makePlan,
   makeVenue,
+  type Plan,
   type RunEvent,
   readCircuit,
   runStateOf,
@@ -23,9 +24,12 @@ import type { LiveDay } from '../../data/live/live-store.ts'
 import { makeTheme } from '../../look/theme.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { CallPanel } from './call-panel.tsx'
+import { brokenInWords, togetherOut } from './day-changes.tsx'
 import { dayEventInWords } from './day-event-words.ts'
 import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
+import { nextRow } from './lead-follow-start.tsx'
 import { ReleasePanel } from './release-panel.tsx'
+import { ReleasePicture } from './release-picture.tsx'
 import { LastLine, TabletPage, Tiles, TurnedPages } from './tablet.tsx'
 import type { TrackDay, TrackRun } from './use-track-day.ts'
 import { weatherInWords } from './weather-prompt.tsx'
@@ -134,6 +138,39 @@ describe('the pit wall', () => {
     expect(words(<ReleasePanel track={trackOf([], [runOf('Imke Valderan')])} />)).toContain('Computing the laps of those who wait')
   })
 
+  it('is drawn over the run, with who comes too near to whom, or how much slower one may be', () => {
+    const lap = plan.profile.lapTime_s
+    const car = (name: string, lap_s: number) => ({ id: name, lapTimes_s: Array.from({ length: 4 }, () => lap_s) })
+    const shown = (of: Plan, quick: number): string =>
+      words(<ReleasePicture plan={of} order={[car('Imke', lap), car('Rashid', quick)]} interval_s={20} nameOf={(name) => name} />)
+    expect(shown(plan, lap)).toMatch(
+      /Nobody comes within 3 s of another at these laps\. That holds while nobody is more than \d+ % slower\. If Imke is: Rashid reaches Imke after/,
+    )
+    const caught = shown(plan, 0.92 * lap)
+    expect(caught).toMatch(/First to come too near: Rashid reaches Imke after \d:\d\d, lap 2, after [A-Z]/)
+    expect(caught).not.toContain('passing place')
+    const everywhere = { id: 'p', kind: 'passing' as const, name: '', side: 'both' as const, from_m: 0, to_m: plan.circuit.length_m }
+    expect(shown({ ...plan, ground: [everywhere] }, 0.92 * lap)).toContain(', a passing place')
+    expect(shown({ ...plan, ground: [{ ...everywhere, to_m: 1 }] }, 0.92 * lap)).toContain(', no passing place')
+  })
+
+  it('of a row takes the next that is planned and was not driven', () => {
+    const slot = (studentId: string, start: string, format: 'lead-follow' | 'ride-along' = 'lead-follow') => ({
+      id: `${format} ${start} ${studentId}`,
+      start,
+      end: '12:00',
+      kind: 'run' as const,
+      title: '',
+      studentId,
+      instructorId: 'teo',
+      format,
+    })
+    const slots = [slot('a', '11:00'), slot('b', '11:00'), slot('c', '10:00'), slot('d', '10:00'), slot('e', '09:00', 'ride-along')]
+    expect(nextRow(slots, new Set()).map((s) => s.studentId)).toEqual(['c', 'd'])
+    expect(nextRow(slots, new Set([slots[2].id, slots[3].id])).map((s) => s.studentId)).toEqual(['a', 'b'])
+    expect(nextRow(slots, new Set(slots.map((s) => s.id)))).toEqual([])
+  })
+
   it('counts down in the order and at the interval that were told, and holds while all is stopped', () => {
     const release = told(1, { kind: 'release', runIds: ['b', 'a'], interval_s: 20, firstAt: new Date(Date.now() + 30_000).toISOString() })
     const open = [runOf('a'), runOf('b')]
@@ -144,6 +181,37 @@ describe('the pit wall', () => {
 
   it('has all pages of the stage beside it', () => {
     expect(words(<StageHead stage="Run" />)).toBe('Run Runs Pit wall Lead-follow Corner post Pad History Devices')
+  })
+})
+
+describe('the day on the pit wall', () => {
+  const slot = (studentId: string, start: string, format: 'released' | 'ride-along') => ({
+    id: `${format} ${start} ${studentId}`,
+    start,
+    end: '12:00',
+    kind: 'run' as const,
+    title: '',
+    studentId,
+    instructorId: 'teo',
+    format,
+  })
+
+  it('starts those together who set off together, and others one by one', () => {
+    const slots = [
+      slot('a', '10:00', 'released'),
+      slot('b', '10:00', 'released'),
+      slot('c', '10:00', 'ride-along'),
+      slot('d', '10:20', 'released'),
+    ]
+    expect(togetherOut(slots).map((together) => together.map((s) => s.studentId))).toEqual([['a', 'b'], ['c'], ['d']])
+  })
+
+  it('tells each thing that does not fit once, with its times', () => {
+    const away = (at: string) => ({ rule: 'instructor-away' as const, at, who: 'teo', of: [] })
+    const told = brokenInWords([away('11:00'), away('10:00'), { rule: 'car-out', at: '10:00', who: 'c4', of: [] }], (id) =>
+      id.toUpperCase(),
+    )
+    expect(told).toEqual(['TEO: is away, has a break, or is missing (10:00, 11:00)', 'C4: is out of use then (10:00)'])
   })
 })
 
