@@ -251,4 +251,61 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
     await page.getByRole('button', { name: 'Turn north up' }).click()
     await expect(page.getByRole('img', { name: 'Ground view, north up' })).toBeVisible()
   })
+
+  await test.step('a day for forty is counted and planned from nothing, with pad, ride-alongs and lead-follow', async () => {
+    const from = Date.now()
+    await page.goto('/day/all')
+    await page.getByRole('button', { name: 'Next month' }).click()
+    await page.getByRole('gridcell', { name: '15', exact: true }).first().click()
+    await page.getByRole('button', { name: /^Make a day on 15 / }).click()
+    await page.waitForURL('**/day')
+    await page.getByRole('button', { name: 'Add all 40 others' }).click()
+    const people = page.getByRole('region', { name: 'People of the day' })
+    for (const name of ['Marit Oakhanger', 'Dunstan Ilves', 'Pia Korhola', 'Tomas Reade']) {
+      const button = people.getByRole('button', { name, exact: true })
+      if ((await button.getAttribute('aria-pressed')) !== 'true') await button.click()
+      await expect(button).toHaveAttribute('aria-pressed', 'true')
+    }
+    await page.getByRole('button', { name: 'Groups by level' }).click()
+    await page.getByRole('button', { name: 'Cars', exact: true }).click()
+    await page.getByRole('button', { name: 'Add all 8' }).click()
+    await page.getByRole('link', { name: 'Plan it' }).click()
+    const add = async (what: string): Promise<void> => {
+      await page.getByRole('combobox', { name: 'Add', exact: true }).click()
+      await page.getByRole('option', { name: what, exact: true }).click()
+    }
+    const set = async (label: string, value: string): Promise<void> => {
+      await page.getByLabel(label, { exact: true }).fill(value)
+      await page.getByLabel(label, { exact: true }).blur()
+    }
+    await add('Lead-follow')
+    await add('Pad exercise')
+    for (const group of ['first day', 'building', 'steady']) await set(`Lead-follow, times each in ${group}`, '1')
+    await set('Pad exercise, times each in first day', '1')
+    const full = page.getByRole('status', { name: 'How full the day is' })
+    await set('Minutes of Ride-along', '20')
+    await expect(full).toContainText(/Instructors 1[0-4]\d%/)
+    await expect(full).toContainText('This is more than fits')
+    await expect(full).toContainText('What would help most')
+    await set('Minutes of Ride-along', '10')
+    await expect(full).not.toContainText('This is more than fits')
+    await page.getByRole('button', { name: 'Plan the day' }).click()
+    await expect(page.getByRole('status', { name: 'What the plan does' })).toContainText('Everybody gets everything.')
+    await page.getByRole('button', { name: 'Stop, keep this plan' }).click()
+    await page.getByRole('button', { name: 'Use this plan' }).click()
+    const seconds = (Date.now() - from) / 1000
+    test
+      .info()
+      .annotations.push({ type: 'measured', description: `a day for forty, from nothing to a plan in use: ${seconds.toFixed(1)} s` })
+    const board = page.getByRole('region', { name: 'The plan', exact: true })
+    await board.getByRole('button', { name: 'Students', exact: true }).click()
+    await expect(board.getByRole('button', { name: /^▾ first day \(14\)/ })).toBeVisible()
+    await board.getByLabel('Find on the board').fill('number39')
+    await expect(board.getByRole('list', { name: 'Students' }).getByRole('listitem')).toHaveCount(2)
+    // Two rides and a row, for somebody who is not on the first day.
+    await expect(board.getByRole('button', { name: /^\d\d:\d\d–\d\d:\d\d Ride-along · Learner Number39/ })).toHaveCount(2)
+    await page.getByRole('link', { name: 'The day', exact: true }).click()
+    await expect(page.getByRole('table', { name: 'Run list' }).getByRole('row', { name: /Ride-along/ })).toHaveCount(80)
+    await expect(page.getByText(/things? do(es)? not fit/)).toHaveCount(0)
+  })
 })

@@ -71,6 +71,16 @@ export const positionsFrom = async (page: Page, source: '×4' | '×8' | 'In the 
   await page.getByRole('button', { name: source }).click()
 }
 
+/** Starts the first planned run of a student from the run list. */
+export const startRunOf = async (page: Page, studentName: string): Promise<void> => {
+  await openStage(page, 'Day')
+  await page
+    .getByRole('row', { name: new RegExp(studentName) })
+    .first()
+    .getByRole('button', { name: 'Start the run' })
+    .click()
+}
+
 /** Sends a car out; where nobody has looked it over yet, that is done first. */
 export const sendOut = async (page: Page): Promise<void> => {
   const allWell = page.getByRole('button', { name: 'All OK' })

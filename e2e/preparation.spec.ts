@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { conesHere, planHere, sheetHere } from './demo-plan.ts'
-import { choose, enterDemo, expect, openStage, test } from './page-fixture.ts'
+import { choose, enterDemo, expect, openStage, startRunOf, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 test.use({ baseURL: addressOf('preparation') })
@@ -294,13 +294,7 @@ test('a student takes the quiz on a phone, and the instructor sees the gaps befo
     await expect(phone.getByRole('alert')).toContainText('This link is not valid any more.')
   })
   await test.step('gaps stand before the run', async () => {
-    await openStage(page, 'Run')
-    await page
-      .getByRole('row', { name: /Imke Valderan/ })
-      .or(page.getByText('Imke Valderan'))
-      .first()
-      .waitFor()
-    await page.getByRole('button', { name: 'Start the run' }).first().click()
+    await startRunOf(page, 'Imke Valderan')
     await expect(page.getByRole('region', { name: 'Before the run' })).toContainText('Still to learn: ')
     await expect(page.getByRole('region', { name: 'Before the run' })).toContainText('Long Heron')
   })

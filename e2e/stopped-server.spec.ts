@@ -2,7 +2,7 @@ import { simulateDrive, writeLogCsv } from '@ochote/core'
 import type { Page } from '@playwright/test'
 import { planHere } from './demo-plan.ts'
 import { ownServer } from './own-server.ts'
-import { enterDemo, expect, openDebrief, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
+import { enterDemo, expect, openDebrief, openStage, positionsFrom, sendOut, startRunOf, test } from './page-fixture.ts'
 
 const server = ownServer('stopped')
 test.use({ baseURL: server.address })
@@ -21,8 +21,7 @@ const touchesAtServer = async (page: Page, runId: string | undefined) =>
 test('touches survive a killed server and are sent once when it is back', async ({ page, allowed }) => {
   allowed.allow(/Failed to load resource|ERR_CONNECTION_REFUSED|net::/)
   await enterDemo(page)
-  await openStage(page, 'Run')
-  await page.getByRole('button', { name: 'Start the run' }).first().click()
+  await startRunOf(page, 'Imke Valderan')
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
   await positionsFrom(page, '×4')
   await sendOut(page)
@@ -56,7 +55,7 @@ test('the run screen opens and works with the server stopped, from the start of 
   allowed.allow(/Failed to load resource|ERR_CONNECTION_REFUSED|net::/)
   await enterDemo(page)
   await openStage(page, 'Run')
-  await expect(page.getByText('Rashid Okonwe')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Start the run' }).first()).toBeVisible()
   // The pages are there without the server once their worker has them all.
   await page.evaluate(() => navigator.serviceWorker.ready)
   await page.reload()

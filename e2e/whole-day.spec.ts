@@ -1,5 +1,5 @@
 import { lapTimesHere, planHere, sheetHere } from './demo-plan.ts'
-import { enterDemo, expect, lapButtons, openStage, positionsFrom, sendOut, shownLapTimes, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, openStage, positionsFrom, sendOut, shownLapTimes, startRunOf, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 test.use({ baseURL: addressOf('day') })
@@ -48,12 +48,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
   })
 
   await test.step('the run starts from the run list', async () => {
-    await openStage(page, 'Day')
-    await page
-      .getByRole('row', { name: /Imke Valderan/ })
-      .first()
-      .getByRole('button', { name: 'Start the run' })
-      .click()
+    await startRunOf(page, 'Imke Valderan')
     await page.getByRole('button', { name: 'Mirrors, the instructor’s too' }).click()
     await expect(page.getByRole('button', { name: 'Log 1 not OK' })).toBeVisible()
     await page.getByRole('button', { name: 'Mirrors, the instructor’s too: not OK' }).click()

@@ -33,6 +33,7 @@ export {
   usualPlanning,
   wantsOfGroup,
 } from './planning.ts'
+export { type Minimise, type Seated, seatPeople } from './seat-people.ts'
 export {
   type DayCosts,
   type DayPlace,

@@ -192,7 +192,7 @@ const hasLunch = (busy: Uint8Array, base: number, { lunch }: Pick<Model, 'lunch'
 }
 
 /** Whether an instructor teaches a student's group and speaks to them. */
-const teachesStudent = (model: Model, instructor: number, student: number): boolean =>
+export const teachesStudent = (model: Model, instructor: number, student: number): boolean =>
   model.teaches[instructor * model.setup.groups.length + model.groupOf[student]] === 1 &&
   model.speaks[instructor * model.setup.students.length + student] === 1
 

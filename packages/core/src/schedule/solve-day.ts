@@ -125,7 +125,7 @@ const timetableOf = (board: Board, announced: Announced | null, seed: number, st
 
 const sortKey = (session: PlannedSession): string => `${session.formatId} ${session.instructorId} ${session.seats[0]?.studentId}`
 
-const sessionOf = (model: Model, session: Placed): PlannedSession => {
+export const sessionOf = (model: Model, session: Placed): PlannedSession => {
   const { setup, formats } = model
   const start = minutesOf(setup.from) + session.at * setup.step_min
   const { minutes } = formats[session.format]

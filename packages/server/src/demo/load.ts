@@ -16,6 +16,7 @@ import {
   briefingParts,
   correctionFor,
   type DayEvent,
+  levels,
   type PlanChoice,
   plannedDay,
   type RunEvent,
@@ -36,6 +37,8 @@ const scenarioSchema = z.object({
   accounts: z.array(z.object({ id: z.string(), name: z.string(), role: z.enum(['lead', 'instructor']) })),
   students: z.array(studentSchema),
   day: dayPlanSchema.extend({ id: z.string() }),
+  /** Levels that may drive a car; all where it is not named. */
+  carsFor: z.record(z.string(), z.array(z.enum(levels))),
   schoolSettings: schoolSettingsSchema,
   questions: z.array(z.object({ circuitId: z.string(), cornerId: z.string().nullable(), text: z.string(), answer: z.string() })),
   prepared: z.array(
@@ -76,7 +79,11 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   await stores.days.add(id, plan)
   for (const { id: carId, number, vehicleId, owner } of plan.cars) {
     const student = scenario.students.find((s) => s.name === owner)
-    await stores.cars.put(schoolCarSchema.parse({ id: carId, number, vehicleId, studentId: student?.id ?? null }), 0, null)
+    await stores.cars.put(
+      schoolCarSchema.parse({ id: carId, number, vehicleId, studentId: student?.id ?? null, mayDrive: mayDriveIn(scenario, carId) }),
+      0,
+      null,
+    )
   }
   await stores.schoolSettings.change(0, scenario.schoolSettings)
   for (const [k, question] of scenario.questions.entries())
@@ -84,17 +91,20 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   await loadPrepared(stores, scenario)
 }
 
+const mayDriveIn = ({ carsFor }: Scenario, carId: string) => ({ levels: carsFor[carId] ?? [], studentIds: [] })
+
 /** Moves by which the demo's day is planned: the same plan each time, in about a tenth of a second. */
 const STEPS = 60_000
 /** Lap time by which laps of a run are counted before anything is driven (s). */
 const LAP_S = 110
 
 /** The demo's day, planned by the solver from its people, cars and rules. */
-const planned = (day: DayPlan, { students }: Scenario): DayPlan => {
+const planned = (day: DayPlan, scenario: Scenario): DayPlan => {
+  const { students } = scenario
   const schoolCars = day.cars.map((car) => ({
     id: car.id,
     studentId: students.find((s) => s.name === car.owner)?.id ?? null,
-    mayDrive: { levels: [], studentIds: [] },
+    mayDrive: mayDriveIn(scenario, car.id),
   }))
   return plannedDay(day, { students, schoolCars, teaching: {}, lap_s: () => LAP_S }, STEPS)
 }

@@ -17,13 +17,24 @@ export type DaySearch = {
   /** The same day where nothing that was announced counts; for comparison. */
   freely: DayTimetable | null
   bound: DayBound | null
+  /** Proven that nobody can be placed better in the sessions of the plan, for themselves alone. */
+  seated: boolean
   clash: Clash | null
   reliefs: readonly Relief[]
   searching: boolean
   error: Error | null
 }
 
-export const noSearch: DaySearch = { plan: null, freely: null, bound: null, clash: null, reliefs: [], searching: false, error: null }
+export const noSearch: DaySearch = {
+  plan: null,
+  freely: null,
+  bound: null,
+  seated: false,
+  clash: null,
+  reliefs: [],
+  searching: false,
+  error: null,
+}
 
 /** How long a day is searched for at most, and the rest of one that has begun (s); it can be stopped at any time. */
 export const SECONDS = 20
@@ -68,8 +79,16 @@ export const searchDay = (
       proxy((bound: DayBound) => tell({ bound })),
     )
   }
+  /** The plan with its people placed exactly, where that costs no more. */
+  const seated = async (plan: DayTimetable): Promise<DayTimetable> => {
+    const { sessions, cost, proven } = await search.days.seat(setup, plan.sessions)
+    if (cost > plan.cost + 1e-6) return plan
+    tell({ seated: proven })
+    return { ...plan, sessions, ...(({ costs, cost: judged }) => ({ costs, cost: judged }))(judgePlan(setup, sessions)) }
+  }
   const run = async (): Promise<void> => {
-    const plan = asRuled(await search.days.solve(weighed, seconds, seed, proxy(better)))
+    const found = asRuled(await search.days.solve(weighed, seconds, seed, proxy(better)))
+    const plan = await seated(found)
     tell({ plan })
     if (setup.announced.length > setup.kept.length) {
       const cost = { ...weighed.rules.cost, moved: 0 }

@@ -8,17 +8,36 @@ import {
   type Ease,
   easedBy,
   easedSetups,
+  type Minimise,
   missingIn,
   type ReliefKind,
+  type Seated,
+  seatPeople,
   solveDay,
 } from '@ochote/core'
 import { expose } from 'comlink'
+import loadHighs from 'highs'
+import highsUrl from 'highs/runtime?url'
 
 /** A change of a day, and what the search leaves out with it. */
 export type Relief = { what: Omit<Ease, 'share'> | ReliefKind; leftOut: number }
 
 /** Moves for each change that is tried: about two seconds. */
 const RELIEF_STEPS = 400_000
+
+/** How long one group's people are placed at most (s); without a proof they stay where the search has put them. */
+const SEATING_S = 10
+
+/** The solver of mixed-integer programs, loaded when it is first wanted. */
+const solver = async (): Promise<Minimise> => {
+  const highs = await loadHighs({ locateFile: () => highsUrl })
+  return (program) => {
+    const solution = highs.solve(program, { time_limit: SEATING_S })
+    if (solution.Status !== 'Optimal') return null
+    const values = Object.values(solution.Columns).flatMap((c) => (c.Primal > 0.5 ? [[c.Name, c.Primal] as const] : []))
+    return { cost: solution.ObjectiveValue, values: new Map(values) }
+  }
+}
 
 /** Plans of a day off the interface's thread. Each call runs to its end; whoever no longer wants it stops the worker. */
 const days = {
@@ -27,6 +46,8 @@ const days = {
     const isOver = (): boolean => performance.now() - began >= 1000 * seconds
     return solveDay(setup, { seed, steps: Number.MAX_SAFE_INTEGER, stop: isOver, onBetter })
   },
+  /** People placed as well as they can be in the sessions of a plan. */
+  seat: async (setup: DaySetup, sessions: DayTimetable['sessions']): Promise<Seated> => seatPeople(setup, sessions, await solver()),
   bound: (setup: DaySetup, above: number, onBound: (bound: DayBound) => void): DayBound => {
     let told = 0
     return boundDay(setup, {

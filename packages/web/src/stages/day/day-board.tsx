@@ -135,7 +135,10 @@ const BarOnBoard = ({ bar, isChosen, isLocked, broken, proposed, driven, place, 
       }}
       style={{ ...place, ...(transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : {}) }}
     >
-      {[broken && '!', driven && drivenSigns[driven], bar.text].filter(Boolean).join(' ')}
+      {/* Twenty minutes have no room for a long name: the rest of it is in the title. */}
+      <Box component="span" sx={{ display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        {[broken && '!', driven && drivenSigns[driven], bar.text].filter(Boolean).join(' ')}
+      </Box>
     </Box>
   )
 }

@@ -58,7 +58,16 @@ const setup: DaySetup = {
   now: null,
 }
 const plan = solveDay(setup, { steps: 4000 })
-const search = { plan, freely: null, bound: { cost: plan.cost / 2, rounds: 9 }, clash: null, reliefs: [], searching: false, error: null }
+const search = {
+  plan,
+  freely: null,
+  bound: { cost: plan.cost / 2, rounds: 9 },
+  seated: true,
+  clash: null,
+  reliefs: [],
+  searching: false,
+  error: null,
+}
 
 describe('the board of a plan', () => {
   it('has a row for each instructor, car and student, with what they do', () => {

@@ -43,6 +43,9 @@ export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse
           {gap !== null &&
             say` Proven: no plan is better by more than ${Math.round((100 * gap) / Math.max(1, plan.cost))}%, or ${Math.round(gap / people)} minutes a student.`}
         </Typography>
+        {search.seated && which === 'careful' && (
+          <Typography>{say`Proven: in these sessions nobody can be placed better, as far as it is their own day alone.`}</Typography>
+        )}
         {search.clash?.proven && (
           <Typography>
             {search.clash.rules.length > 0
