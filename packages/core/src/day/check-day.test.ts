@@ -28,7 +28,7 @@ const car = (change: Partial<SchoolCar> = {}): SchoolCar => ({
 const check = (slots: Slot[], change: Partial<Parameters<typeof checkDay>[0]> = {}) =>
   checkDay({ slots, students: [], cars: [], grounded: new Set(), ...change })
 
-describe('an exercise that several do together', () => {
+describe('a session that several do together', () => {
   it('takes its instructor once', () => {
     const pad = (studentId: string, start: string): Slot => ({
       id: `${start} ${studentId}`,
@@ -43,6 +43,18 @@ describe('an exercise that several do together', () => {
     const problems = (slots: Slot[]) => checkDay({ slots, students: [], cars: [], grounded: new Set() }).map((p) => p.kind)
     expect(problems([pad('a', '10:00'), pad('b', '10:00')])).toEqual([])
     expect(problems([pad('a', '10:00'), pad('b', '10:30')])).toEqual(['instructor-twice'])
+    const drive = (studentId: string, carId: string, format: 'lead-follow' | 'ride-along' | 'sighting'): Slot => ({
+      ...pad(studentId, '10:00'),
+      kind: 'run',
+      carId,
+      format,
+    })
+    // A row has one leader and a car for each; passengers share one; nobody shares a ride-along.
+    expect(problems([drive('a', '1', 'lead-follow'), drive('b', '2', 'lead-follow')])).toEqual([])
+    expect(problems([drive('a', '1', 'lead-follow'), drive('b', '1', 'lead-follow')])).toEqual(['car-twice'])
+    expect(problems([drive('a', '1', 'sighting'), drive('b', '1', 'sighting')])).toEqual([])
+    expect(problems([drive('a', '1', 'ride-along'), drive('b', '2', 'ride-along')])).toEqual(['instructor-twice'])
+    expect(problems([drive('a', '1', 'lead-follow'), drive('a', '2', 'lead-follow')])).toEqual(['student-twice'])
   })
 })
 

@@ -39,14 +39,18 @@ export const clockOf = (minutes: number): string => {
   return `${String(Math.floor(within / 60)).padStart(2, '0')}:${String(within % 60).padStart(2, '0')}`
 }
 
-/** Whether two lines stand for one exercise of a plan, which several do together. */
-export const isSameExercise = (a: Slot, b: Slot): boolean =>
-  a.kind === 'pad' &&
+/** Whether two lines stand for one session of a plan, which several do together; nobody shares a ride-along. */
+export const isSameSession = (a: Slot, b: Slot): boolean =>
   a.format !== undefined &&
+  a.format !== 'ride-along' &&
   a.format === b.format &&
   a.start === b.start &&
   a.title === b.title &&
   a.instructorId === b.instructorId
+
+/** Whether two lines at one time may share an instructor, or a car: those of one session do, and passengers of sighting laps. */
+const mayShare = (field: 'studentId' | 'carId' | 'instructorId', a: Slot, b: Slot): boolean =>
+  field !== 'studentId' && isSameSession(a, b) && (field === 'instructorId' || a.format === 'sighting')
 
 const twice = [
   ['studentId', 'student-twice'],
@@ -61,7 +65,7 @@ const clashes = (slots: readonly Slot[]): DayProblem[] => {
   sorted.forEach((slot, i) => {
     for (let k = i + 1; k < sorted.length && minutesOf(sorted[k].start) < minutesOf(slot.end); k++)
       for (const [field, kind] of twice)
-        if (slot[field] !== undefined && slot[field] === sorted[k][field] && !isSameExercise(slot, sorted[k]))
+        if (slot[field] !== undefined && slot[field] === sorted[k][field] && !mayShare(field, slot, sorted[k]))
           found.push({ kind, slotId: sorted[k].id, with: slot.id })
   })
   return found

@@ -6,7 +6,7 @@ export {
   type DayProblem,
   type DayProblemKind,
   dayProblemKinds,
-  isSameExercise,
+  isSameSession,
   minutesOf,
 } from './check-day.ts'
 export { type ConeState, coneStates } from './cone-state.ts'

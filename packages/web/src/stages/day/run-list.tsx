@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from '@mui/material'
 import type { DayPlan, Run } from '@ochote/contract'
-import { checkDay, clockOf, type DayProblem, fillRuns, firstName, isSameExercise, minutesOf, type Slot, slotKinds } from '@ochote/core'
+import { checkDay, clockOf, type DayProblem, fillRuns, firstName, isSameSession, minutesOf, type Slot, slotKinds } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -23,10 +23,12 @@ type Props = {
 }
 
 /** Lines of a planned exercise that several do together stand as one: that of the first of them, with the ids of all. */
-export const exercisesAsOne = (slots: readonly Slot[]): { slot: Slot; studentIds: string[] }[] =>
-  slots
-    .filter((slot, k) => !slots.slice(0, k).some((before) => isSameExercise(before, slot)))
-    .map((slot) => ({ slot, studentIds: slots.filter((s) => s === slot || isSameExercise(s, slot)).flatMap((s) => s.studentId ?? []) }))
+export const exercisesAsOne = (slots: readonly Slot[]): { slot: Slot; studentIds: string[] }[] => {
+  const isSame = (a: Slot, b: Slot): boolean => a.kind === 'pad' && isSameSession(a, b)
+  return slots
+    .filter((slot, k) => !slots.slice(0, k).some((before) => isSame(before, slot)))
+    .map((slot) => ({ slot, studentIds: slots.filter((s) => s === slot || isSame(s, slot)).flatMap((s) => s.studentId ?? []) }))
+}
 
 /** Slots in the order of their times. */
 const inOrder = (slots: readonly Slot[]): Slot[] => slots.toSorted((a, b) => minutesOf(a.start) - minutesOf(b.start))
