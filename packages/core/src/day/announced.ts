@@ -18,8 +18,9 @@ const sameLine = (a: Slot, b: Slot): boolean =>
   a.kind === b.kind &&
   a.title === b.title &&
   a.studentId === b.studentId &&
-  a.instructorId === b.instructorId &&
-  a.carId === b.carId
+  a.carId === b.carId &&
+  // Who gives a lesson makes no difference to whoever is in it.
+  (a.carId === undefined || a.instructorId === b.instructorId)
 
 /** What differs between two lists of one person's lines, each in the order of its starts. */
 export const ownChange = (before: readonly Slot[], after: readonly Slot[]): OwnChange => ({

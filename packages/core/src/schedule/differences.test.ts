@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { type DayDifference, withDifference } from './differences.ts'
-import { setupOfDay, usualPlanning } from './planning.ts'
+import { EVERYBODY, setupOfDay, usualPlanning, wantsOfGroup } from './planning.ts'
+import { usualFormats } from './setup.ts'
 
 const said = (planning: ReturnType<typeof usualPlanning>, ...all: DayDifference[]) => {
   let now = planning
@@ -19,6 +20,16 @@ describe('what differs on a day', () => {
     expect(said(planning, late, out)).toEqual(planning)
     expect(said(planning, { ...out, from: '11:30', to: '13:00' }).cars.c4.out).toEqual([{ from: '11:00', to: '13:00' }])
     expect(said(planning, { ...out, from: '15:00', to: '15:30' }).cars.c4.out).toHaveLength(2)
+  })
+
+  it('gives a new group what everybody gets, until somebody says otherwise', () => {
+    const planning = { ...usualPlanning(), wants: { [EVERYBODY]: { briefing: 1, pad: 2 }, quick: { pad: 3 } } }
+    const withPad = { ...planning, formats: [...planning.formats, { id: 'pad', ...usualFormats.pad }] }
+    expect(wantsOfGroup(withPad, 'new')).toEqual({ briefing: 1, pad: 2 })
+    expect(wantsOfGroup(withPad, 'quick')).toEqual({ pad: 3 })
+    // What was taken out of the day again is not wanted either.
+    expect(wantsOfGroup(planning, 'new')).toEqual({ briefing: 1 })
+    expect(wantsOfGroup(usualPlanning(), 'new')).toEqual({ briefing: 1, 'ride-along': 2 })
   })
 
   it('wishes either to keep or to avoid an instructor', () => {

@@ -30,6 +30,12 @@ describe('changes between two plans', () => {
     ])
   })
 
+  it('are none for whoever is in a lesson that somebody else gives', () => {
+    const lesson = (instructorId: string) =>
+      ride('a', '09:00', { formatId: 'lesson', instructorId, seats: [{ studentId: 'a', carId: null }] })
+    expect(planChanges([lesson('ann')], [lesson('ben')])).toEqual([])
+  })
+
   it('see another car', () => {
     expect(planChanges([ride('a', '10:00')], [ride('a', '10:00', { seats: [{ studentId: 'a', carId: 'two' }] })])).toHaveLength(1)
   })

@@ -6,8 +6,13 @@ export type StudentChange = { studentId: string; gone: PlannedSession[]; added: 
 const ofStudent = (sessions: readonly PlannedSession[], id: string): PlannedSession[] =>
   sessions.filter((s) => s.seats.some((seat) => seat.studentId === id))
 
+/** Who gives a lesson makes no difference to whoever is in it; who sits beside them does. */
 const same = (a: PlannedSession, b: PlannedSession, id: string): boolean =>
-  a.formatId === b.formatId && a.start === b.start && a.end === b.end && a.instructorId === b.instructorId && carIn(a, id) === carIn(b, id)
+  a.formatId === b.formatId &&
+  a.start === b.start &&
+  a.end === b.end &&
+  carIn(a, id) === carIn(b, id) &&
+  (carIn(a, id) === null || a.instructorId === b.instructorId)
 
 const carIn = (session: PlannedSession, id: string): string | null => session.seats.find((seat) => seat.studentId === id)?.carId ?? null
 

@@ -81,6 +81,20 @@ describe('the setup of a day', () => {
     const later = setupOfDay({ ...day, planning: { ...day.planning, sessions: plan.sessions } }, known, '11:00')
     expect(later.kept).toEqual(plan.sessions.filter((s) => s.start < '11:00'))
     expect(later.announced).toEqual(plan.sessions)
+    // A format that was taken out, a student who went home and a car that broke stop nothing: what was driven stays.
+    const gone = plan.sessions.find((s) => s.formatId === 'ride-along' && s.start < '11:00')
+    const changed = setupOfDay(
+      {
+        ...day,
+        studentIds: day.studentIds.filter((id) => id !== gone?.seats[0].studentId),
+        planning: { ...day.planning, sessions: plan.sessions, formats: day.planning.formats.filter((f) => f.kind !== 'briefing') },
+      },
+      { ...known, grounded: new Set(['one']) },
+      '11:00',
+    )
+    expect(checkSetup(changed)).toEqual([])
+    expect(changed.kept.some((s) => s.formatId === 'briefing')).toBe(false)
+    expect(changed.cars.find((c) => c.id === 'one')?.out).toEqual([{ from: '11:00', to: '17:00' }])
     const again = solveDay(later, { steps: 10_000 })
     expect(checkTimetable(later, again.sessions)).toEqual([])
     expect(again.costs.moved).toBe(0)

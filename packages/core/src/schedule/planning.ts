@@ -80,11 +80,13 @@ export const usualPlanning = (): DayPlanning => ({
   locked: [],
 })
 
-/** How often a group gets a format where nobody has said: a briefing, and two drives beside an instructor. */
+/** How often a group gets a format where nobody has said: as often as whoever is in no group, else a briefing and two drives beside an instructor. */
 const USUAL_WANTS: Record<string, number> = { briefing: 1, 'ride-along': 2 }
-export const wantsOfGroup = (planning: Pick<DayPlanning, 'wants' | 'formats'>, groupId: string): Record<string, number> =>
-  planning.wants[groupId] ??
-  Object.fromEntries(planning.formats.flatMap((f) => (USUAL_WANTS[f.id] === undefined ? [] : [[f.id, USUAL_WANTS[f.id]]])))
+export const wantsOfGroup = (planning: Pick<DayPlanning, 'wants' | 'formats'>, groupId: string): Record<string, number> => {
+  const wanted = planning.wants[groupId] ?? planning.wants[EVERYBODY] ?? USUAL_WANTS
+  // What was taken out of the day is not wanted any more.
+  return Object.fromEntries(planning.formats.flatMap((f) => (wanted[f.id] === undefined ? [] : [[f.id, wanted[f.id]]])))
+}
 
 /** What an instructor teaches, as their account says; empty lists: everything. */
 export type Teaching = { levels: readonly Level[]; vehicleIds: readonly string[]; languages: readonly string[] }
@@ -177,15 +179,19 @@ export const setupOfDay = (day: DayToPlan, known: KnownPeople, now: string | nul
     pairs: planning.pairs.filter((p) => day.studentIds.includes(p.studentId) && day.instructorIds.includes(p.instructorId)),
     rain: planning.rain,
     rules: planning.rules,
-    kept: planning.sessions
+    kept: sessionsOf(planning, planning.sessions)
       .filter((session) => began(session) || planning.locked.includes(sessionKey(session)))
       // Who left the day leaves the sessions behind that they were in.
       .map((session) => ({ ...session, seats: session.seats.filter((seat) => day.studentIds.includes(seat.studentId)) }))
       .filter((session) => session.seats.length > 0),
-    announced: planning.told ?? planning.sessions,
+    announced: sessionsOf(planning, planning.told ?? planning.sessions),
     now,
   }
 }
+
+/** Sessions of what the day still has. */
+const sessionsOf = ({ formats }: DayPlanning, sessions: readonly PlannedSession[]): PlannedSession[] =>
+  sessions.filter((s) => formats.some((f) => f.id === s.formatId))
 
 /** What comes before what in a group, of the formats that the day has. */
 const orderOf = ({ order, formats }: DayPlanning, groupId: string): [string, string][] => {

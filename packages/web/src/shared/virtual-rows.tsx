@@ -16,6 +16,7 @@ export const VirtualRows = <T,>({
   keyOf,
   rowHeight,
   height,
+  minWidth = 0,
   head,
   row,
 }: {
@@ -24,6 +25,8 @@ export const VirtualRows = <T,>({
   keyOf: (one: T) => string
   rowHeight: number
   height: string
+  /** Narrower than this (px) the frame scrolls sideways. */
+  minWidth?: number
   head?: ReactNode
   row: (one: T) => ReactNode
 }) => {
@@ -44,7 +47,8 @@ export const VirtualRows = <T,>({
           sx={{
             position: 'sticky',
             top: 0,
-            zIndex: 1,
+            zIndex: 3,
+            minWidth,
             backgroundColor: 'background.default',
             borderBottom: 'hair',
             borderColor: 'text.primary',
@@ -53,7 +57,7 @@ export const VirtualRows = <T,>({
           {head}
         </Box>
       )}
-      <Box role="list" aria-label={label} sx={{ position: 'relative', height: virtual.getTotalSize() }}>
+      <Box role="list" aria-label={label} sx={{ position: 'relative', height: virtual.getTotalSize(), minWidth }}>
         {virtual.getVirtualItems().map(({ key, index, start }) => (
           <Box
             key={key}

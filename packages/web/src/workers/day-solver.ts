@@ -52,16 +52,17 @@ export type SearchOptions = { seconds: number; seed?: number; emphasis?: Emphasi
 export const searchDay = (
   setup: DaySetup,
   { seconds, seed = 1, emphasis = 'rules' }: SearchOptions,
-  tell: (change: Partial<DaySearch>) => void,
+  listen: (change: Partial<DaySearch>) => void,
 ): (() => void) => {
   const start = () => {
     const worker = new Worker(new URL('./day.worker.ts', import.meta.url), { type: 'module' })
     return { worker, days: wrap<Days>(worker) }
   }
   const [search, proof] = [start(), start()]
-  const stop = (): void => {
-    search.worker.terminate()
-    proof.worker.terminate()
+  // What was on its way when the search was stopped is not told any more.
+  let over = false
+  const tell = (change: Partial<DaySearch>): void => {
+    if (!over) listen(change)
   }
   const weighed = withEmphasis(setup, emphasis)
   // Whatever was weighed more in the search, a plan costs what the day's own rules say.
@@ -127,7 +128,9 @@ export const searchDay = (
       proof.worker.terminate()
     })
   return () => {
-    stop()
     tell({ searching: false })
+    over = true
+    search.worker.terminate()
+    proof.worker.terminate()
   }
 }

@@ -29,6 +29,9 @@ import { STEP_MIN } from './session-editor.tsx'
 
 const LANE_PX = 26
 const NAME_PX = 140
+/** A bar is at least so wide (px), that a word fits in it; the board scrolls sideways where that needs more room than there is. */
+const BAR_PX = 30
+const WIDEST_PX = 2000
 
 /** What is told of single sessions on the board, by their keys. */
 export type BoardMarks = {
@@ -174,6 +177,11 @@ const RowOnBoard = ({ row, under, over, children, onFold }: RowProps) => {
         sx={{
           width: NAME_PX,
           flex: 'none',
+          // Names stay where the board scrolls sideways.
+          position: 'sticky',
+          left: 0,
+          zIndex: 2,
+          backgroundColor: 'background.default',
           py: 1,
           pr: 2,
           fontWeight: 600,
@@ -234,6 +242,8 @@ export const DayBoard = ({ setup, sessions, names, now, chosen = null, locked = 
   const all = useMemo(() => boardRows(setup, sessions, view, names), [setup, sessions, view, names])
   const rows = useMemo(() => shownRows(all, setup.groups, view === 'places' ? '' : find, folded), [all, setup.groups, find, view, folded])
   const [from, to] = [minutesOf(setup.from), minutesOf(setup.to)]
+  const shortest_min = Math.min(...sessions.map((s) => minutesOf(s.end) - minutesOf(s.start)), to - from)
+  const least_px = Math.min(WIDEST_PX, NAME_PX + ((to - from) / Math.max(1, shortest_min)) * BAR_PX)
   const frame = useRef<HTMLDivElement>(null)
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }))
   const dragged = ({ active, delta, collisions }: DragEndEvent): void => {
@@ -248,9 +258,9 @@ export const DayBoard = ({ setup, sessions, names, now, chosen = null, locked = 
     else if (drop.kind === 'car')
       actions.onChange(key, { ...session, seats: session.seats.map((seat) => ({ ...seat, carId: drop.carId })) })
     else {
-      const across_px = (frame.current?.clientWidth ?? 0) - NAME_PX
+      const across_px = Math.max(least_px, frame.current?.clientWidth ?? 0) - NAME_PX
       const minutes = STEP_MIN * Math.round(((delta.x / across_px) * (to - from)) / STEP_MIN)
-      if (minutes !== 0 && across_px > 0) actions.onMove(key, minutes)
+      if (minutes !== 0) actions.onMove(key, minutes)
     }
   }
   const share = (minutes: number): string => `${(100 * (minutes - from)) / (to - from)}%`
@@ -342,24 +352,23 @@ export const DayBoard = ({ setup, sessions, names, now, chosen = null, locked = 
   return (
     <Box component="section" aria-label={say`The plan`}>
       <BoardHead view={view} find={find} onView={setView} onFind={setFind} />
-      <Box sx={{ overflowX: 'auto' }}>
-        <Box ref={frame} sx={{ minWidth: 900 }}>
-          <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={dragged}>
-            <VirtualRows
-              label={views[view]}
-              rows={rows}
-              keyOf={(row) => row.id}
-              rowHeight={LANE_PX + 4}
-              height="60vh"
-              head={head}
-              row={(row) => (
-                <RowOnBoard row={row} under={under} over={nowLine} onFold={fold}>
-                  {row.bars.map(barOf)}
-                </RowOnBoard>
-              )}
-            />
-          </DndContext>
-        </Box>
+      <Box ref={frame}>
+        <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={dragged}>
+          <VirtualRows
+            label={views[view]}
+            rows={rows}
+            keyOf={(row) => row.id}
+            rowHeight={LANE_PX + 4}
+            height="60vh"
+            minWidth={least_px}
+            head={head}
+            row={(row) => (
+              <RowOnBoard row={row} under={under} over={nowLine} onFold={fold}>
+                {row.bars.map(barOf)}
+              </RowOnBoard>
+            )}
+          />
+        </DndContext>
       </Box>
     </Box>
   )

@@ -166,9 +166,11 @@ export const DayGroups = ({ plan, students, onChange }: Props) => {
             </Button>
           </Stack>
           <GroupDriving group={group} onChange={(change) => put(group.id, change)} />
-          <Folded name={say`Line, vehicle, cones, corners`} quiet>
-            <GroupMore group={group} onChange={(change) => put(group.id, change)} />
-          </Folded>
+          <Box sx={{ mt: 2 }}>
+            <Folded name={say`Line, vehicle, cones, corners`} quiet>
+              <GroupMore group={group} onChange={(change) => put(group.id, change)} />
+            </Folded>
+          </Box>
           {openId === group.id && (
             <ChooseSome
               label={say`Who is in it`}

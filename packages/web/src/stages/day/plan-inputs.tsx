@@ -109,7 +109,7 @@ const Formats = ({ planning, groups, onChange }: Props) => {
                       const text = e.target.value.trim()
                       if (text !== name) put(format.id, { name: text === '' || text === formatNames[format.kind] ? undefined : text })
                     }}
-                    sx={{ width: 190, '& input': { fontWeight: 600 } }}
+                    sx={{ width: 250, '& input': { fontWeight: 600 } }}
                   />
                 </TableCell>
                 <TableCell>

@@ -61,8 +61,8 @@ export const PlanOrder = ({ planning, groups, onChange }: OrderProps) => {
             width={140}
           />
         )}
-        <PickField label={say`First`} value={firstId} options={options} onPick={setFirst} width={180} />
-        <PickField label={say`Then`} value={thenId} options={options.filter(([id]) => id !== firstId)} onPick={setThen} width={180} />
+        <PickField label={say`First`} value={firstId} options={options} onPick={setFirst} width={250} />
+        <PickField label={say`Then`} value={thenId} options={options.filter(([id]) => id !== firstId)} onPick={setThen} width={250} />
         <Button
           size="small"
           variant="outlined"

@@ -108,6 +108,9 @@ export const ReleasePicture = ({ plan, order, interval_s, nameOf }: Props) => {
         ))}
         {caught && <circle cx={x(caught.at_s)} cy={y(caught.station_m)} r={7} fill="none" stroke="var(--warn)" strokeWidth={2.5} />}
       </Box>
+      <Typography variant="note" color="text.secondary">
+        {say`From left to right in the order of release; up is along the lap.`}
+      </Typography>
       <Typography role="status" sx={caught ? { color: 'warning.main', fontWeight: 640 } : {}}>
         {words}
       </Typography>
