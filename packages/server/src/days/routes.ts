@@ -52,8 +52,9 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
     if (!day) throw linkWithdrawn()
     return boardOf(stores, day)
   })
-  mount(api.dayCalendar, async ({ params, res }) => {
-    res.type('text/calendar').send(await dayCalendar(stores, await existing(params.dayId)))
+  mount(api.dayCalendar, async ({ params, query, res }) => {
+    const whose = query.instructorId === undefined ? {} : { instructorId: query.instructorId }
+    res.type('text/calendar').send(await dayCalendar(stores, await existing(params.dayId), whose))
     return undefined
   })
   mount(api.addDay, async ({ body }) => {

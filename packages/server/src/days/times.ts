@@ -1,5 +1,5 @@
 import type { Day, DayBoard, OwnTime, Portal } from '@ochote/contract'
-import { firstName, isInSlot, lastingNames, ownChange, type Slot, timesOfStudent, toldSlots } from '@ochote/core'
+import { firstName, isInSlot, isSameSession, lastingNames, ownChange, type Slot, timesOfStudent, toldSlots } from '@ochote/core'
 import type { Stores } from '../stores.ts'
 import { calendarFile } from './calendar.ts'
 
@@ -66,13 +66,28 @@ const zoneOf = async ({ circuits, venues }: Stores, { plan }: Day): Promise<stri
   return (await venues.all()).find((v) => v.id === venueId)?.timeZone ?? ''
 }
 
-/** A day as a calendar file: all of it, or one student's own times. */
-export const dayCalendar = async (stores: Stores, day: Day, studentId?: string): Promise<string> => {
+/** Lines of a row or an exercise that several do together: an instructor has them once. */
+const oncePerSession = (slots: readonly Slot[]): Slot[] =>
+  slots.filter((slot, k) => !slots.slice(0, k).some((before) => isSameSession(before, slot)))
+
+/** A day as a calendar file: all of it, one student's own times as they were told them, or one instructor's. */
+export const dayCalendar = async (
+  stores: Stores,
+  day: Day,
+  { studentId, instructorId }: { studentId?: string; instructorId?: string } = {},
+): Promise<string> => {
   const { plan } = day
   const names = await namesOf(stores, day)
   const students = new Map((await stores.students.all()).map((s) => [s.id, s.name]))
   const uids = lastingNames(studentId === undefined ? plan.slots : toldSlots(plan))
-  const slots = studentId === undefined ? plan.slots : ownSlots(day, studentId)
+  const ofInstructor = (): Slot[] =>
+    oncePerSession(plan.slots.filter((slot) => slot.instructorId === instructorId || slot.kind === 'break'))
+  const all = instructorId === undefined ? plan.slots : ofInstructor()
+  const slots = studentId === undefined ? all : ownSlots(day, studentId)
+  const who = (slot: Slot): string =>
+    (instructorId === undefined ? [slot] : plan.slots.filter((s) => s === slot || isSameSession(s, slot)))
+      .flatMap((s) => students.get(s.studentId ?? '') ?? [])
+      .join(', ')
   return calendarFile({
     name: plan.title,
     date: plan.date,
@@ -83,8 +98,7 @@ export const dayCalendar = async (stores: Stores, day: Day, studentId?: string):
       uid: `${uids.get(slot.id)} ${day.id}`.replace(/[^\w-]+/g, '-'),
       start: slot.start,
       end: slot.end,
-      summary:
-        studentId === undefined ? [slot.title, students.get(slot.studentId ?? '')].filter(Boolean).join(': ') : slot.title || slot.kind,
+      summary: studentId === undefined ? [slot.title, who(slot)].filter(Boolean).join(': ') : slot.title || slot.kind,
       description: [names.car(slot) && `Car ${names.car(slot)}`, names.instructor(slot)].filter(Boolean).join(', '),
     })),
   })

@@ -68,6 +68,14 @@ describe('a student’s link', () => {
     expect(file.text).not.toContain('Rashid')
     const whole = await server.agent.get(`/api/days/${today}/day.ics`)
     expect(whole.text.match(/BEGIN:VEVENT/g)).toHaveLength(plan.slots.length)
+    // An instructor's own: each exercise once, with all who are in it, and nobody else's.
+    const { body: accounts } = await server.agent.get('/api/accounts')
+    const [{ id: instructorId, name }] = accounts as { id: string; name: string }[]
+    const mine = await server.agent.get(`/api/days/${today}/day.ics?instructorId=${instructorId}`)
+    const events = mine.text.split('BEGIN:VEVENT').slice(1)
+    const planned = plan.planning.sessions.filter((s) => s.instructorId === instructorId)
+    expect(events).toHaveLength(planned.length + plan.slots.filter((s) => s.kind === 'break').length)
+    for (const event of events.filter((e) => e.includes('Ride-along'))) expect(event).toContain(name)
     expect((await (await startStranger()).get(`/api/days/${today}/day.ics`)).status).toBe(401)
   })
 

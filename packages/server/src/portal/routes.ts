@@ -116,7 +116,7 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
   mount(api.portalDrive, async ({ params }) => portalDrive(stores, (await opened(stores, params.token)).student, params.runId))
   mount(api.portalCalendar, async ({ params, res }) => {
     const { student, day } = await opened(stores, params.token)
-    res.type('text/calendar').send(await dayCalendar(stores, day, student.id))
+    res.type('text/calendar').send(await dayCalendar(stores, day, { studentId: student.id }))
     return undefined
   })
   mount(api.portalPicture, async ({ params, res }) => {

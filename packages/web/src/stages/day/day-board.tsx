@@ -49,7 +49,7 @@ const drivenWords = { running: say`running`, done: say`driven` } as const
 const drivenSigns = { running: '▸', done: '✓' } as const
 
 /** Changes that a hand makes on the board. */
-export type BoardActions = {
+type BoardActions = {
   onChoose: (key: string) => void
   /** A session was dragged along, or moved by an arrow key (min). */
   onMove: (key: string, minutes: number) => void

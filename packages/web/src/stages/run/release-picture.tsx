@@ -24,7 +24,7 @@ const mayPassAt = (plan: Plan, station_m: number): boolean | null => {
 }
 
 /** A catch in words: who, whom, when, where, and whether passing is allowed there. */
-export const catchInWords = (plan: Plan, caught: Catch, nameOf: (id: string) => string): string => {
+const catchInWords = (plan: Plan, caught: Catch, nameOf: (id: string) => string): string => {
   const where = cornerBehind(plan, caught.station_m)?.name
   const passing = mayPassAt(plan, caught.station_m)
   return [

@@ -1,9 +1,10 @@
 import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import type { DayPlan } from '@ochote/contract'
+import { api, type DayPlan } from '@ochote/contract'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
+import { addressOf } from '../../data/api/api-client.ts'
 import { runsQuery, sessionQuery, studentsQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { say } from '../../language/say.ts'
@@ -98,6 +99,17 @@ export const RunStage = () => {
                 <ToggleButton value="driven">{say`Driven (${driven.length})`}</ToggleButton>
               </ToggleButtonGroup>
             </Stack>
+            {day && me && whose !== 'driven' && mine.length > 0 && (
+              <Button
+                size="small"
+                variant="text"
+                component="a"
+                href={addressOf(api.dayCalendar, { dayId: day.id }, { instructorId: me })}
+                sx={{ mb: 1 }}
+              >
+                {say`My times into a calendar`}
+              </Button>
+            )}
             {whose !== 'driven' && next.length === 0 && (
               <Typography>{say`No more runs are planned. Plan them in the Day stage.`}</Typography>
             )}
