@@ -4,7 +4,7 @@ import { type Broken, checkTimetable } from './check-timetable.ts'
 import { placedOf } from './construct.ts'
 import { type Costs, costsOf, totalOf } from './cost.ts'
 import { modelOf } from './model.ts'
-import type { DaySetup, PlannedSession } from './setup.ts'
+import { type DaySetup, type PlannedSession, sessionKey } from './setup.ts'
 import { announcedOf } from './solve-day.ts'
 
 /** A session at another time, within the day. */
@@ -19,7 +19,8 @@ export const movedBy = (session: PlannedSession, minutes: number): PlannedSessio
  * as many of them. Sessions of different formats, or one and the same, stay as they are.
  */
 export const exchanged = (sessions: readonly PlannedSession[], one: PlannedSession, other: PlannedSession): PlannedSession[] => {
-  if (one === other || one.formatId !== other.formatId) return [...sessions]
+  const [oneKey, otherKey] = [sessionKey(one), sessionKey(other)]
+  if (oneKey === otherKey || one.formatId !== other.formatId) return [...sessions]
   const peopleOf = (place: PlannedSession, from: PlannedSession): PlannedSession => ({
     ...place,
     groupId: from.groupId,
@@ -28,13 +29,13 @@ export const exchanged = (sessions: readonly PlannedSession[], one: PlannedSessi
       carId: place.seats.length === from.seats.length ? place.seats[k].carId : seat.carId,
     })),
   })
-  return sessions.map((s) => (s === one ? peopleOf(one, other) : s === other ? peopleOf(other, one) : s))
+  return sessions.map((s) => (sessionKey(s) === oneKey ? peopleOf(one, other) : sessionKey(s) === otherKey ? peopleOf(other, one) : s))
 }
 
 /** A plan without a student's place in a session, which is gone where nobody is left in it. */
 export const withoutSeat = (sessions: readonly PlannedSession[], session: PlannedSession, studentId: string): PlannedSession[] =>
   sessions.flatMap((s) => {
-    if (s !== session) return [s]
+    if (sessionKey(s) !== sessionKey(session)) return [s]
     const seats = s.seats.filter((seat) => seat.studentId !== studentId)
     return seats.length > 0 ? [{ ...s, seats }] : []
   })

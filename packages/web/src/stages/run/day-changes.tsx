@@ -14,7 +14,7 @@ import {
   withDifference,
   withoutSeat,
 } from '@ochote/core'
-import { useMemo, useState } from 'react'
+import { type ReactNode, useMemo, useState } from 'react'
 import { usePlanHistory } from '../../data/day/use-plan-history.ts'
 import { say } from '../../language/say.ts'
 import { Folded } from '../../shared/folded.tsx'
@@ -56,6 +56,26 @@ export const togetherOut = (slots: readonly Slot[]): Slot[][] => {
   return out
 }
 
+/** One line of what is due: when, who, and what can be done. */
+const DueLine = ({ at, who, about = '', children }: { at: string; who: string; about?: string; children: ReactNode }) => (
+  <Stack
+    component="li"
+    direction="row"
+    useFlexGap
+    spacing={2}
+    sx={{ alignItems: 'center', flexWrap: 'wrap', borderTop: 'hair', borderColor: 'divider', py: 1 }}
+  >
+    <Box className="figures">{at}</Box>
+    <Box sx={{ flex: '1 1 180px' }}>
+      <Box component="span" sx={{ fontWeight: 640 }}>
+        {who}
+      </Box>
+      {` ${about}`}
+    </Box>
+    {children}
+  </Stack>
+)
+
 /** The next runs, each started, put off, exchanged or skipped by one touch. */
 const Due = ({ day, driven, now, names, change }: Changing) => {
   const start = useStartRun(day, () => {})
@@ -91,51 +111,32 @@ const Due = ({ day, driven, now, names, change }: Changing) => {
       {togetherOut(due)
         .slice(0, SHOWN)
         .map(([slot, ...others], k) => {
+          const isFirst = k === 0
           if (others.length > 0)
             return (
-              <Stack
+              <DueLine
                 key={slot.id}
-                component="li"
-                direction="row"
-                useFlexGap
-                spacing={2}
-                sx={{ alignItems: 'center', flexWrap: 'wrap', borderTop: 'hair', borderColor: 'divider', py: 1 }}
+                at={slot.start}
+                who={[slot, ...others].map((s) => firstName(names.student(s.studentId ?? ''))).join(', ')}
               >
-                <Box className="figures">{slot.start}</Box>
-                <Box sx={{ flex: '1 1 180px' }}>{[slot, ...others].map((s) => firstName(names.student(s.studentId ?? ''))).join(', ')}</Box>
                 <Button
                   size="small"
-                  variant={k === 0 ? 'contained' : 'outlined'}
+                  variant={isFirst ? 'contained' : 'outlined'}
                   disabled={start.isPending}
                   onClick={() => void startAll([slot, ...others])}
                 >
                   {say`Start all ${others.length + 1}`}
                 </Button>
-              </Stack>
+              </DueLine>
             )
-
           const name = names.student(slot.studentId ?? '')
           const session = sessionOf(sessions, slot)
           const about = [slot.carId && say`car ${names.car(slot.carId)}`, slot.instructorId && names.instructor(slot.instructorId)]
           return (
-            <Stack
-              key={slot.id}
-              component="li"
-              direction="row"
-              useFlexGap
-              spacing={2}
-              sx={{ alignItems: 'center', flexWrap: 'wrap', borderTop: 'hair', borderColor: 'divider', py: 1 }}
-            >
-              <Box className="figures">{slot.start}</Box>
-              <Box sx={{ flex: '1 1 180px' }}>
-                <Box component="span" sx={{ fontWeight: 640 }}>
-                  {name}
-                </Box>
-                {` ${about.filter(Boolean).join(', ')}`}
-              </Box>
+            <DueLine key={slot.id} at={slot.start} who={name} about={about.filter(Boolean).join(', ')}>
               <Button
                 size="small"
-                variant={k === 0 ? 'contained' : 'outlined'}
+                variant={isFirst ? 'contained' : 'outlined'}
                 disabled={start.isPending}
                 onClick={() => start.mutate(slot)}
                 aria-label={say`Start ${name}`}
@@ -160,7 +161,7 @@ const Due = ({ day, driven, now, names, change }: Changing) => {
               <Button size="small" variant="outlined" onClick={() => skip(slot)} aria-label={say`Skip ${name}`}>
                 {say`Skip`}
               </Button>
-            </Stack>
+            </DueLine>
           )
         })}
       <ProblemNote error={start.error} />

@@ -75,6 +75,17 @@ const trackOf = (events: DayEvent[], open: TrackRun[] = []): TrackDay => ({
   tell: () => {},
 })
 
+const slot = (studentId: string, start: string, format: 'lead-follow' | 'released' | 'ride-along') => ({
+  id: `${format} ${start} ${studentId}`,
+  start,
+  end: '12:00',
+  kind: 'run' as const,
+  title: '',
+  studentId,
+  instructorId: 'teo',
+  format,
+})
+
 describe('targets for a glove', () => {
   const tiles = Array.from({ length: 6 }, (_, k) => ({ id: String(k), words: `Mistake ${k}`, number: k + 1, onTap: () => {} }))
 
@@ -155,17 +166,13 @@ describe('the pit wall', () => {
   })
 
   it('of a row takes the next that is planned and was not driven', () => {
-    const slot = (studentId: string, start: string, format: 'lead-follow' | 'ride-along' = 'lead-follow') => ({
-      id: `${format} ${start} ${studentId}`,
-      start,
-      end: '12:00',
-      kind: 'run' as const,
-      title: '',
-      studentId,
-      instructorId: 'teo',
-      format,
-    })
-    const slots = [slot('a', '11:00'), slot('b', '11:00'), slot('c', '10:00'), slot('d', '10:00'), slot('e', '09:00', 'ride-along')]
+    const slots = [
+      slot('a', '11:00', 'lead-follow'),
+      slot('b', '11:00', 'lead-follow'),
+      slot('c', '10:00', 'lead-follow'),
+      slot('d', '10:00', 'lead-follow'),
+      slot('e', '09:00', 'ride-along'),
+    ]
     expect(nextRow(slots, new Set()).map((s) => s.studentId)).toEqual(['c', 'd'])
     expect(nextRow(slots, new Set([slots[2].id, slots[3].id])).map((s) => s.studentId)).toEqual(['a', 'b'])
     expect(nextRow(slots, new Set(slots.map((s) => s.id)))).toEqual([])
@@ -185,17 +192,6 @@ describe('the pit wall', () => {
 })
 
 describe('the day on the pit wall', () => {
-  const slot = (studentId: string, start: string, format: 'released' | 'ride-along') => ({
-    id: `${format} ${start} ${studentId}`,
-    start,
-    end: '12:00',
-    kind: 'run' as const,
-    title: '',
-    studentId,
-    instructorId: 'teo',
-    format,
-  })
-
   it('starts those together who set off together, and others one by one', () => {
     const slots = [
       slot('a', '10:00', 'released'),
