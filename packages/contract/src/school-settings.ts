@@ -13,6 +13,7 @@ import {
   PACE_CEILING,
   type PhraseBook,
   phraseBooks,
+  phraseCases,
   thresholdRange,
 } from '@ochote/core'
 import { z } from 'zod'
@@ -50,6 +51,7 @@ export const phraseBookSchema = z.object({
   words: z.object({ left: z.string().max(20), right: z.string().max(20), gears: z.array(z.string().max(20)).max(10) }),
   phrases,
   schools: z.partialRecord(z.enum(brakingSchools), phrases).optional(),
+  cases: z.partialRecord(z.enum(phraseCases), phrases).optional(),
 })
 
 const thresholdNames = Object.keys(ownThresholds) as [OwnThreshold, ...OwnThreshold[]]

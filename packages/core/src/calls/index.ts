@@ -29,9 +29,11 @@ export {
   checkPhraseBook,
   type Phrase,
   type PhraseBook,
+  type PhraseCase,
   type PhraseProblem,
   type Phrases,
   phraseBooks,
+  phraseCases,
   phraseFor,
 } from './phrases.ts'
 export {

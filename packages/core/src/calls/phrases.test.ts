@@ -12,11 +12,15 @@ describe('phrase books', () => {
 
   it('use no word that means something else at speed', () => {
     for (const book of phraseBooks) {
-      const forms = [book.phrases, ...Object.values(book.schools ?? {})].flatMap((phrases) => Object.values(phrases).flat())
+      const forms = [book.phrases, ...Object.values(book.schools ?? {}), ...Object.values(book.cases ?? {})].flatMap((phrases) =>
+        Object.values(phrases).flat(),
+      )
       for (const form of forms) expect(form, book.id).not.toMatch(/\b(look out|hit it|chin|halten|press)\b/)
       // One word, one pedal: a lone word for the brake is none for the throttle.
       const lone = (kind: 'lift' | 'throttle' | 'brake' | 'release') =>
-        [book.phrases, ...Object.values(book.schools ?? {})].flatMap((phrases) => phrases[kind]?.[2] ?? [])
+        [book.phrases, ...Object.values(book.schools ?? {}), ...Object.values(book.cases ?? {})].flatMap(
+          (phrases) => phrases[kind]?.[2] ?? [],
+        )
       const throttle = new Set([...lone('lift'), ...lone('throttle')])
       for (const word of [...lone('brake'), ...lone('release')]) expect(throttle.has(word), word).toBe(false)
     }
@@ -34,12 +38,25 @@ describe('phrase books', () => {
 
   it('tell schools of braking apart where the movement differs, and are checked for each', () => {
     for (const book of phraseBooks) {
-      const said = (['straight', 'blend', 'trail'] as const).map((school) => phraseFor(book, 'release', school)?.[0])
+      const said = (['straight', 'blend', 'trail'] as const).map((school) => phraseFor(book, 'release', { school })?.[0])
       expect(new Set(said).size, book.id).toBe(3)
-      expect(phraseFor(book, 'exit', 'trail')).toBe(book.phrases.exit)
+      expect(phraseFor(book, 'exit', { school: 'trail' })).toBe(book.phrases.exit)
     }
     const broken = { phrases: {}, schools: { trail: { brake: ['brake', 'brake', 'brake now'] as const } } }
-    expect(checkPhraseBook(broken)).toMatchObject([{ school: 'trail', kind: 'brake', form: 2, problem: 'not-one-word' }])
+    expect(checkPhraseBook(broken)).toMatchObject([{ only: 'trail', kind: 'brake', form: 2, problem: 'not-one-word' }])
+  })
+
+  it('have words of their own for the wet and for riders and karts, and the style’s or the plain ones elsewhere', () => {
+    for (const book of phraseBooks) {
+      const wet = { cases: ['wet'] as const }
+      expect(phraseFor(book, 'brake', wet)).toBe(book.cases?.wet?.brake)
+      expect(phraseFor(book, 'brake', { cases: ['rider', 'wet'] })).toBe(book.cases?.wet?.brake)
+      expect(phraseFor(book, 'throttle', { cases: ['wet', 'rider'] })).toBe(book.cases?.rider?.throttle)
+      expect(phraseFor(book, 'turn-in', { ...wet, school: 'trail' })).toBe(book.schools?.trail?.['turn-in'])
+      expect(phraseFor(book, 'turn-in', wet)).toBe(book.phrases['turn-in'])
+    }
+    const broken = { phrases: {}, cases: { wet: { brake: ['', 'b', 'b'] as const } } }
+    expect(checkPhraseBook(broken)[0]).toMatchObject({ only: 'wet', problem: 'empty' })
   })
 
   it('fill placeholders, or give nothing where one has nothing to stand for', () => {

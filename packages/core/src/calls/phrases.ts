@@ -12,7 +12,16 @@ export type Phrase = readonly [string, string, string]
 /** Phrases by kind of mark; a kind without a phrase is not called. */
 export type Phrases = Partial<Record<CallKind, Phrase>>
 
-/** Phrases by mark. `gears`: the names of gears 1, 2, 3 …; `schools`: other words where a braking style needs another movement. */
+/**
+ * Cases in which other words are true: not dry; a motorcycle or a kart; in their order, the first that has words for a mark is used.
+ */
+export const phraseCases = ['rider', 'kart', 'wet'] as const
+export type PhraseCase = (typeof phraseCases)[number]
+
+/**
+ * Phrases by mark. `gears`: the names of gears 1, 2, 3 …; `schools`: other words where a braking style needs another movement, for marks
+ * at which the brake is still on; `cases`: other words in the wet and for other vehicles.
+ */
 export type PhraseBook = {
   id: string
   name: string
@@ -20,6 +29,7 @@ export type PhraseBook = {
   words: { left: string; right: string; gears: readonly string[] }
   phrases: Phrases
   schools?: Partial<Record<BrakingSchool, Phrases>> | undefined
+  cases?: Partial<Record<PhraseCase, Phrases>> | undefined
 }
 
 /** Phrase books that ship: two tones in English, one in German. */
@@ -46,6 +56,19 @@ export const phraseBooks: readonly PhraseBook[] = [
         'turn-in': ['turn {side}, trail the brake as you do', 'turn and trail', 'turn'],
       },
     },
+    cases: {
+      wet: {
+        lift: ['ease off early at the {reference}, smoothly', 'ease off early', 'lift'],
+        brake: ['squeeze the brake at the {reference}, early and long', 'squeeze the brake, long', 'brake'],
+        throttle: ['a little throttle, wait for grip', 'a little throttle', 'squeeze'],
+        exit: ['unwind, stay off the paint', 'let it run', 'unwind'],
+      },
+      rider: {
+        throttle: ['and ease it open slowly', 'ease it open', 'open'],
+        exit: ['let it stand up, use the road', 'let it stand up', 'upright'],
+      },
+      kart: { brake: ['brake straight at the {reference}, then let go', 'brake, still straight', 'brake'] },
+    },
   },
   {
     id: 'brisk',
@@ -67,6 +90,19 @@ export const phraseBooks: readonly PhraseBook[] = [
         release: ['bleed it all the way in', 'bleed it in', 'bleed'],
         'turn-in': ['turn {side}, bleed as it bites', 'turn and bleed', 'turn'],
       },
+    },
+    cases: {
+      wet: {
+        lift: ['{reference}, breathe off it early', 'breathe off early', 'lift'],
+        brake: ['{reference}, build the brake, long and soft', 'build the brake, soft', 'brake'],
+        throttle: ['wait for it, feed a little', 'feed a little', 'feed'],
+        exit: ['unwind, clear of the paint', 'unwind it', 'unwind'],
+      },
+      rider: {
+        throttle: ['roll it open, smooth, more', 'roll it open', 'open'],
+        exit: ['stand it up, run wide', 'stand it up', 'upright'],
+      },
+      kart: { brake: ['{reference}, one short straight brake', 'brake straight', 'brake'] },
     },
   },
   {
@@ -90,6 +126,19 @@ export const phraseBooks: readonly PhraseBook[] = [
         release: ['etwas Bremse bis zum Scheitel', 'langsam lösen', 'nachlassen'],
         'turn-in': ['{side} einlenken, Bremse dabei lösen', 'einlenken und lösen', 'lenken'],
       },
+    },
+    cases: {
+      wet: {
+        lift: ['früh und weich vom Gas, bei {reference}', 'früh vom Gas', 'lupfen'],
+        brake: ['bei {reference} früh und weich bremsen, lang', 'weich bremsen, lang', 'bremsen'],
+        throttle: ['wenig Gas, auf Grip warten', 'wenig Gas', 'Gas'],
+        exit: ['Lenkung auf, von der Farbe wegbleiben', 'laufen lassen', 'aufmachen'],
+      },
+      rider: {
+        throttle: ['langsam aufziehen, weich', 'langsam aufziehen', 'aufziehen'],
+        exit: ['aufrichten, ganze Breite nutzen', 'aufrichten lassen', 'aufrichten'],
+      },
+      kart: { brake: ['bei {reference} kurz und gerade bremsen', 'gerade bremsen', 'bremsen'] },
     },
   },
 ]
@@ -118,39 +167,45 @@ export const countWords = (phrase: string): number => phrase.trim().split(/\s+/)
 /** A form with its placeholders filled: which form (0 long, 1 short, 2 one word), and how many words. */
 export type SpokenForm = { phrase: string; words: number; form: 0 | 1 | 2 }
 
-/** Phrase for a kind of mark in a braking style; the same for all styles unless the book has one of its own. */
-export const phraseFor = (book: PhraseBook, kind: CallKind, school?: BrakingSchool): Phrase | undefined =>
-  (school && book.schools?.[school]?.[kind]) ?? book.phrases[kind]
+/** Where a phrase is said: cases that hold, and the braking style where the brake is still on. */
+export type PhraseWhere = { cases?: readonly PhraseCase[]; school?: BrakingSchool | undefined }
+
+/** Phrase for a kind of mark: that of the first case that holds and has one, else that of the braking style, else the book's own. */
+export const phraseFor = (book: PhraseBook, kind: CallKind, { cases = [], school }: PhraseWhere = {}): Phrase | undefined => {
+  const special = phraseCases.find((one) => cases.includes(one) && book.cases?.[one]?.[kind])
+  return (special && book.cases?.[special]?.[kind]) ?? (school && book.schools?.[school]?.[kind]) ?? book.phrases[kind]
+}
 
 /** The forms of a kind that can be said, longest first; those with a placeholder that has no value are left out. */
-export const spokenForms = (book: PhraseBook, kind: CallKind, fill: PhraseFill, school?: BrakingSchool): SpokenForm[] =>
-  (phraseFor(book, kind, school) ?? []).flatMap((text, form): SpokenForm[] => {
+export const spokenForms = (book: PhraseBook, kind: CallKind, fill: PhraseFill, where: PhraseWhere = {}): SpokenForm[] =>
+  (phraseFor(book, kind, where) ?? []).flatMap((text, form): SpokenForm[] => {
     const phrase = fillPhrase(text, fill)
     return phrase === null ? [] : [{ phrase, words: countWords(phrase), form: form as 0 | 1 | 2 }]
   })
 
-/** A problem of a phrase book: what is wrong with which form (0 long, 1 short, 2 one word) of a kind; in one school only, or for all (null). */
+/** A problem of a phrase book: what is wrong with which form (0 long, 1 short, 2 one word) of a kind; in one style or case only, or for all (null). */
 export type PhraseProblem = {
   kind: CallKind
   form: 0 | 1 | 2
-  school: BrakingSchool | null
+  only: BrakingSchool | PhraseCase | null
   problem: 'empty' | 'unknown-placeholder' | 'not-one-word' | 'placeholder-in-word' | 'longer-than-longer-form'
   found: string
 }
 
 /** Checks a phrase book against the rules of its forms: the last is one word without placeholders, none is longer than the one before. */
-export const checkPhraseBook = (book: Pick<PhraseBook, 'phrases' | 'schools'>): PhraseProblem[] => [
+export const checkPhraseBook = (book: Pick<PhraseBook, 'phrases' | 'schools' | 'cases'>): PhraseProblem[] => [
   ...checkPhrases(book.phrases, null),
   ...brakingSchools.flatMap((school) => checkPhrases(book.schools?.[school] ?? {}, school)),
+  ...phraseCases.flatMap((one) => checkPhrases(book.cases?.[one] ?? {}, one)),
 ]
 
-const checkPhrases = (phrases: Phrases, school: BrakingSchool | null): PhraseProblem[] =>
+const checkPhrases = (phrases: Phrases, only: PhraseProblem['only']): PhraseProblem[] =>
   callKinds.flatMap((kind) => {
     const phrase = phrases[kind]
     if (!phrase) return []
     return phrase.flatMap((text, i): PhraseProblem[] => {
       const form = i as 0 | 1 | 2
-      const problemOf = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, school, problem, found }]
+      const problemOf = (problem: PhraseProblem['problem'], found: string): PhraseProblem[] => [{ kind, form, only, problem, found }]
       if (text.trim() === '') return problemOf('empty', '')
       const placeholders = [...text.matchAll(PLACEHOLDER)].map((m) => m[1])
       const unknownPlaceholder = placeholders.find((p) => !placeholderNames.has(p))

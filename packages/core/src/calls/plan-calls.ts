@@ -11,6 +11,7 @@ import {
   callKinds,
   countWords,
   type PhraseBook,
+  type PhraseCase,
   type PhraseFill,
   phraseFor,
   type SpokenForm,
@@ -37,6 +38,21 @@ const fillOf = (
   }
 }
 
+/** A release this long before the turn-in (s) is over when the turn-in is called: nothing is then said of the brake. */
+const BRAKE_OVER_S = 1
+
+/** Cases that hold for the words of a plan. */
+const casesOf = ({ settings, vehicle }: Pick<Plan, 'settings' | 'vehicle'>): PhraseCase[] => [
+  ...(vehicle.kind === 'motorcycle' ? (['rider'] as const) : vehicle.kind === 'kart' ? (['kart'] as const) : []),
+  ...(settings.surface === 'dry' ? [] : (['wet'] as const)),
+]
+
+/** Whether the words of a braking style are true at a mark: the plan is on the brake there, or just was. */
+const isBraked = (marks: readonly Mark[], mark: Mark): boolean => {
+  const release = markOf(marks, mark.cornerId, 'release')
+  return release !== undefined && (mark.kind !== 'turn-in' || mark.time_s - release.time_s < BRAKE_OVER_S)
+}
+
 /** Forms are the same for every student: kept by plan and book, neither of which ever changes. */
 const kept = new WeakMap<object, WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>>()
 
@@ -47,8 +63,10 @@ const formsOf = (plan: Plan, book: PhraseBook): ((mark: Mark, kind: CallKind) =>
   const formsOfMark = byBook.get(book) ?? new Map<Mark, SpokenForm[]>()
   byBook.set(book, formsOfMark)
   const fill = fillOf(plan, book)
+  const cases = casesOf(plan)
   return (mark, kind) => {
-    const forms = formsOfMark.get(mark) ?? spokenForms(book, kind, fill(mark), plan.settings.school)
+    const school = isBraked(plan.marks, mark) ? plan.settings.school : undefined
+    const forms = formsOfMark.get(mark) ?? spokenForms(book, kind, fill(mark), { cases, school })
     formsOfMark.set(mark, forms)
     return forms
   }
@@ -115,7 +133,7 @@ export const unspeakableForms = (plan: Plan, book: PhraseBook, timing: CallTimin
   const gaps = times.map((t, i) => (i === 0 ? t + plan.profile.lapTime_s - times[times.length - 1] : t - times[i - 1]))
   const longestGap_s = Math.max(...gaps)
   return callKinds.flatMap((kind) =>
-    (phraseFor(book, kind, plan.settings.school) ?? []).flatMap((text, form): UnspeakableForm[] => {
+    (phraseFor(book, kind, { cases: casesOf(plan), school: plan.settings.school }) ?? []).flatMap((text, form): UnspeakableForm[] => {
       const takes_s = countWords(text) / timing.rate_wps + timing.gap_s
       return takes_s > longestGap_s ? [{ kind, form, takes_s, longestGap_s }] : []
     }),

@@ -2,6 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
 import { intensities } from '../day/intensity.ts'
+import { brakingSchools } from '../marks/braking-school.ts'
+import { markOf } from '../marks/mark.ts'
 import { type CallEdit, callKey, intensityCaps } from './call-sheet.ts'
 import { phraseBooks } from './phrases.ts'
 import { planCalls } from './plan-calls.ts'
@@ -60,5 +62,33 @@ describe('call sheets, whatever was changed by hand (seed 81)', () => {
     const rates = [2, 2.6, 3.2, 4, 5]
     const worths = rates.map(worth)
     expect(worths).toEqual([...worths].sort((a, b) => a - b))
+  })
+})
+
+describe('what is said, whatever is driven', () => {
+  const brakeWords = /\bbrake|\bbrak|bremse|bremsen|\btrail\b|bleed/i
+  const offWords = /off the brake|bremse lösen|most of the brake|bleed it off|bleed off/i
+
+  it('is true of the plan: no brake outside a braking zone, nothing firm in the wet, no wheel for a rider, no gear that is not used', () => {
+    for (const surface of ['dry', 'damp', 'wet', 'standing'] as const)
+      for (const school of brakingSchools)
+        for (const kind of ['hatchback', 'kart', 'motorcycle']) {
+          const of = demoVenuePlan({ surface, school, pace: 0.75 }, kind)
+          for (const book of phraseBooks) {
+            const used = new Set(of.marks.map((m) => book.words.gears[m.gear - 1]))
+            for (const call of planCalls(of, book, 'driven').calls) {
+              const label = `${surface} ${school} ${kind} ${book.id} ${call.cornerId} ${call.phrase}`
+              const brake = markOf(of.marks, call.cornerId, 'brake')
+              const release = markOf(of.marks, call.cornerId, 'release')
+              if (brakeWords.test(call.phrase)) expect(brake, label).toBeDefined()
+              // Said while the brake is on, or for its end: never long after it.
+              if (offWords.test(call.phrase)) expect((release?.time_s ?? Number.NEGATIVE_INFINITY) + 1, label).toBeGreaterThan(call.mark_s)
+              if (surface !== 'dry') expect(call.phrase, label).not.toMatch(/firm|hard|kräftig|fest/)
+              if (kind === 'motorcycle') expect(call.phrase, label).not.toMatch(/unwind|wheel|lenkung/i)
+              for (const gear of book.words.gears.slice(0, 6))
+                if (new RegExp(`\\b${gear}\\b`).test(call.phrase) && !/\bone\b/.test(gear)) expect(used.has(gear), label).toBe(true)
+            }
+          }
+        }
   })
 })

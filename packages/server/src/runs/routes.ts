@@ -64,8 +64,8 @@ const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
     const day = await days.byId(body.dayId)
     const practice = day?.plan.practice ?? false
     // Whoever starts a run on a screen need not be the one who is in the car.
-    const planned = day?.plan.slots.find((slot) => slot.id === body.slotId)?.instructorId
-    const instructorId = planned ?? account?.id ?? null
+    const slot = day?.plan.slots.find((one) => one.id === body.slotId)
+    const instructorId = slot ? (slot.instructorId ?? null) : (account?.id ?? null)
     await runs.add({ ...body, practice, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId })
     await live.runsChanged()
     return existing(runs, body.id)

@@ -21,9 +21,11 @@ import {
   languages,
   type Phrase,
   type PhraseBook,
+  type PhraseCase,
   type PhraseProblem,
   type Phrases,
   phraseBooks,
+  phraseCases,
 } from '@ochote/core'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
@@ -42,6 +44,15 @@ const problemWords: Record<PhraseProblem['problem'], (found: string) => string> 
   'placeholder-in-word': () => say`No placeholder in the one word.`,
   'longer-than-longer-form': () => say`Longer than the form before it.`,
 }
+
+/** For what a book has words of its own: a braking style, or a case. */
+type Only = BrakingSchool | PhraseCase
+
+const caseNames: Record<PhraseCase, string> = { wet: say`in the wet`, rider: say`motorcycle`, kart: say`kart` }
+
+const isCase = (only: Only): only is PhraseCase => (phraseCases as readonly string[]).includes(only)
+
+const ownPhrases = (book: PhraseBook, only: Only): Phrases | undefined => (isCase(only) ? book.cases?.[only] : book.schools?.[only])
 
 const forms = [say`Long`, say`Short`, say`One word`] as const
 const empty: Phrase = ['', '', '']
@@ -65,7 +76,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
   const { books, error, add, change, remove } = useOwnBooks()
   const book = bookFor(books, bookId, null)
   const ready = phraseBooks.some((b) => b.id === book.id)
-  const [style, setStyle] = useState<BrakingSchool | null>(null)
+  const [style, setStyle] = useState<Only | null>(null)
   const copy = (): void => {
     const id = uuid()
     add({ ...book, id, name: say`${book.name.split(':')[0]}, our version` })
@@ -95,9 +106,9 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
       <ToggleButtonGroup
         size="small"
         exclusive
-        aria-label={say`For which braking style`}
+        aria-label={say`For which style or case`}
         value={style ?? 'all'}
-        onChange={(_, next: BrakingSchool | 'all' | null) => next && setStyle(next === 'all' ? null : next)}
+        onChange={(_, next: Only | 'all' | null) => next && setStyle(next === 'all' ? null : next)}
       >
         <ToggleButton value="all" sx={{ py: 0 }}>
           {say`all styles`}
@@ -105,6 +116,11 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
         {brakingSchools.map((s) => (
           <ToggleButton key={s} value={s} sx={{ py: 0 }}>
             {s}
+          </ToggleButton>
+        ))}
+        {phraseCases.map((one) => (
+          <ToggleButton key={one} value={one} sx={{ py: 0 }}>
+            {caseNames[one]}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
@@ -137,26 +153,27 @@ const NameAndLanguage = ({ book, onChange, onRemove }: BookProps) => (
   </>
 )
 
-/** A book with one form of one phrase changed, for all braking styles (null) or one. */
-const withPhrase = (book: PhraseBook, style: BrakingSchool | null, kind: CallKind, form: number, text: string): PhraseBook => {
-  const before = (style && book.schools?.[style]?.[kind]) ?? book.phrases[kind] ?? empty
+/** A book with one form of one phrase changed, for all (null) or for one braking style or case. */
+const withPhrase = (book: PhraseBook, only: Only | null, kind: CallKind, form: number, text: string): PhraseBook => {
+  const before = (only && ownPhrases(book, only)?.[kind]) ?? book.phrases[kind] ?? empty
   const next = [...before] as [string, string, string]
   next[form] = text
-  if (!style) return { ...book, phrases: { ...book.phrases, [kind]: next } }
-  return { ...book, schools: { ...book.schools, [style]: { ...book.schools?.[style], [kind]: next } } }
+  if (!only) return { ...book, phrases: { ...book.phrases, [kind]: next } }
+  const own = { ...ownPhrases(book, only), [kind]: next }
+  return isCase(only) ? { ...book, cases: { ...book.cases, [only]: own } } : { ...book, schools: { ...book.schools, [only]: own } }
 }
 
 type TableProps = {
   book: PhraseBook
-  /** Braking style whose phrases are shown; null for those of all styles. */
-  style: BrakingSchool | null
+  /** Braking style or case whose phrases are shown; null for those of all. */
+  style: Only | null
   /** Null for a ready-made book, which cannot be changed. */
   onChange: ((book: PhraseBook) => void) | null
 }
 
 const PhraseTable = ({ book, style, onChange }: TableProps) => {
-  const problems = checkPhraseBook(book).filter((p) => p.school === style)
-  const phrases = style ? book.schools?.[style] : book.phrases
+  const problems = checkPhraseBook(book).filter((p) => p.only === style)
+  const phrases = style ? ownPhrases(book, style) : book.phrases
   return (
     <RowTable aria-label={say`Phrases`} sx={{ '& .MuiTableCell-root': { py: 1, verticalAlign: 'top' } }}>
       <TableHead>
@@ -197,7 +214,7 @@ type FieldProps = {
   label: string
   maxLength: number
   text: string
-  /** Phrase that is used where the braking style has none of its own. */
+  /** Phrase that is used where the style or case has none of its own. */
   usual: string
   problem: { problem: PhraseProblem['problem']; found: string } | undefined
   onChange: ((text: string) => void) | null
@@ -220,12 +237,16 @@ const PhraseField = ({ label, maxLength, text, usual, problem, onChange }: Field
 }
 
 /** A book as it is stored in the school settings. */
-const asStored = ({ words, phrases, schools, ...book }: PhraseBook) => ({
+const asStored = ({ words, phrases, schools, cases, ...book }: PhraseBook) => ({
   ...book,
   words: { ...words, gears: [...words.gears] },
   phrases: writable(phrases),
-  ...(schools ? { schools: Object.fromEntries(Object.entries(schools).map(([school, own]) => [school, writable(own)])) } : {}),
+  ...(schools ? { schools: writableOf(schools) } : {}),
+  ...(cases ? { cases: writableOf(cases) } : {}),
 })
+
+const writableOf = (some: Partial<Record<string, Phrases>>) =>
+  Object.fromEntries(Object.entries(some).map(([only, own]) => [only, writable(own ?? {})]))
 
 const writable = (phrases: Phrases) =>
   Object.fromEntries(Object.entries(phrases).map(([kind, p]) => [kind, [...p] as [string, string, string]]))
