@@ -4,14 +4,24 @@ import { say } from '../../language/say.ts'
 import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
 import type { NextCall } from './next-call.ts'
 
-/** The next call, large, and the one after it. */
-export const CallPanel = ({ calls, plan }: { calls: readonly NextCall[]; plan: Plan }) => {
+/** Why nothing is said now: no position yet, the sheet is not computed yet, a lap without calls, or a student who wants none. */
+export type Silence = 'no-position' | 'computing' | 'lap' | 'quiet'
+
+const silenceWords: Record<Silence, string> = {
+  'no-position': say`Waiting for positions; calls go by the plan from the first one on.`,
+  computing: say`Computing the calls …`,
+  lap: say`No calls on this lap.`,
+  quiet: say`No calls: this student drives quietly.`,
+}
+
+/** The next call, large, and the one after it; or why there is none. */
+export const CallPanel = ({ calls, plan, silence }: { calls: readonly NextCall[]; plan: Plan; silence: Silence }) => {
   const [next, after] = calls
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   if (!next)
     return (
       <Box sx={{ minHeight: 118, display: 'flex', alignItems: 'center', borderLeft: 'call', borderColor: 'divider', pl: 4 }}>
-        <Typography sx={{ fontSize: 'size.text' }}>{say`No calls: this student drives quietly.`}</Typography>
+        <Typography sx={{ fontSize: 'size.text' }}>{silenceWords[silence]}</Typography>
       </Box>
     )
   return (

@@ -103,6 +103,8 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
   })
 
   const next = position && calls ? nextCalls(lapPlan, calls.sheet, position.station_m, 2, position.fix.speed_mps) : []
+  const silence =
+    talk === 'quiet' ? 'quiet' : intensity === 'quiet' ? 'lap' : position === null ? 'no-position' : calls ? 'lap' : 'computing'
   const where = corner ? say`Just driven: ${corner.name}` : say`The first corner is still ahead`
   const lapWords = lapInWords(events.programme, lap, kind)
   return (
@@ -116,7 +118,7 @@ export const Driving = ({ run, plan, onEnding }: { run: Run; plan: Plan; onEndin
         pace={lapPlan.settings.pace}
       />
       {comeIn !== null && !finished && <StopBar why={comeIn} />}
-      {!finished && !stopped && <CallPanel calls={next} plan={plan} />}
+      {!finished && !stopped && <CallPanel calls={next} plan={plan} silence={silence} />}
       <LapBand plan={plan} layers={layers} height={118} compact atAGlance label={say`Where the car is on the lap`} />
       <AdviceLine advice={adviceWords} weather={weather} />
       {over ? (

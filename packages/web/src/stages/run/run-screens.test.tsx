@@ -114,9 +114,12 @@ describe('targets for a glove', () => {
 describe('the next call', () => {
   it('stands with its distance, and what follows', () => {
     const call = { cornerId: 'T3', phrase: 'brake', mark_s: 10, start_s: 8, end_s: 9, markStation_m: 500 } as never
-    const text = words(<CallPanel plan={plan} calls={[{ call, toMark_m: 62, toMark_s: 2, now: false }]} />)
+    const text = words(<CallPanel plan={plan} calls={[{ call, toMark_m: 62, toMark_s: 2, now: false }]} silence="quiet" />)
     expect(text).toContain('brake 60 m')
-    expect(words(<CallPanel plan={plan} calls={[]} />)).toContain('drives quietly')
+    const silent = (silence: 'quiet' | 'no-position' | 'lap'): string => words(<CallPanel plan={plan} calls={[]} silence={silence} />)
+    expect(silent('quiet')).toContain('drives quietly')
+    expect(silent('no-position')).toContain('Waiting for positions')
+    expect(silent('lap')).toBe('No calls on this lap.')
   })
 })
 
