@@ -3,6 +3,7 @@ export { type Meeting, meetings } from './meeting.ts'
 export { planRelease, type Release, type ReleaseConflict, type Released, releaseConflict } from './release.ts'
 export { type Catch, firstCatch, predictedLap_s, type ReleasePath, releasePaths, type Slack, slackOf } from './release-picture.ts'
 export {
+  lapOfRotation,
   openStretches,
   type RotationLap,
   type RotationPlace,

@@ -26,6 +26,12 @@ export const rotationTable = (students: readonly string[], laps: number, every =
   return rows
 }
 
+/**
+ * The lap whose row is to be taken up at the rotation place of a lap. `share`: where on the lap that place lies, in time. A place in the
+ * second half of the lap comes before the next lap, so its row is taken up there: turns then differ by half a lap at most from the table's.
+ */
+export const lapOfRotation = (lap: number, share: number): number => lap + (share > 0.5 ? 1 : 0)
+
 /** Speed by which the car that drops back is slower while the others go by (m/s). */
 const YIELD_MPS = 8
 /** Length of a car, and room before and after it (m). */

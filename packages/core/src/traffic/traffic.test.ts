@@ -5,7 +5,7 @@ import { planTimeAt, planTimeBetween } from '../plan/lap-time.ts'
 import { gapsOnTrack, type TrackCar } from './gaps.ts'
 import { meetings } from './meeting.ts'
 import { planRelease, type Released, releaseConflict } from './release.ts'
-import { openStretches, rotationLength, rotationPlaces, rotationTable } from './rotation.ts'
+import { lapOfRotation, openStretches, rotationLength, rotationPlaces, rotationTable } from './rotation.ts'
 
 const plan = demoPlan({ pace: 0.6 })
 const lap_s = plan.profile.lapTime_s
@@ -64,6 +64,28 @@ describe('rotation', () => {
         for (const { row } of rows) expect([...row].sort()).toEqual(names)
       }),
     )
+  })
+
+  it('gives turns that are driven as the table says, within half a lap, wherever the rotation place lies', () => {
+    for (let k = 2; k <= 5; k++)
+      for (let laps = 4; laps <= 20; laps++)
+        for (const share of [0, 0.1, 0.3, 0.49, 0.51, 0.8, 0.99]) {
+          const names = ['a', 'b', 'c', 'd', 'e'].slice(0, k)
+          const table = rotationTable(names, laps, laps >= 2 * k ? 2 : 1)
+          const driven = new Map(names.map((name) => [name, 0]))
+          let first = table[0].row[0]
+          // Each lap in two parts: before its rotation place, and after it.
+          for (let lap = 1; lap <= laps; lap++) {
+            driven.set(first, (driven.get(first) ?? 0) + share)
+            const wanted = table.find((t) => t.lap === lapOfRotation(lap, share))
+            if (wanted) first = wanted.row[0]
+            driven.set(first, (driven.get(first) ?? 0) + 1 - share)
+          }
+          for (const name of names) {
+            const promised = table.filter((t) => t.row[0] === name).length
+            expect(Math.abs((driven.get(name) ?? 0) - promised), `${k} ${laps} ${share} ${name}`).toBeLessThanOrEqual(0.5 + 1e-9)
+          }
+        }
   })
 
   it('rotates by one, the first to the end', () => {

@@ -4,12 +4,14 @@ import {
   distanceAhead,
   gapsOnTrack,
   isWithin,
+  lapOfRotation,
   lapOfTouch,
   likelyMistakes,
   type MistakeCode,
   markOf,
   type Plan,
   planRisks,
+  planTimeAt,
   type RotationPlace,
   rotationPlaces,
   rotationTable,
@@ -68,10 +70,12 @@ const useRotation = (track: TrackDay, train: readonly TrainMember[]) => {
   const places = useMemo(() => rotationPlaces(track.plan, train.length - 1, CLOSED_UP_S), [track.plan, train.length])
   const lap = train[0]?.car?.lap ?? 0
   const now = train.map((r) => r.run.id).join(' ')
-  const wanted = table.find((t) => t.lap === Math.max(1, lap))?.row ?? []
+  const place: RotationPlace | undefined = places[0]
+  // Turns are as long as promised only where a place before the line takes up the row of the lap to come.
+  const share = place ? planTimeAt(track.plan, place.from_m) / track.plan.profile.lapTime_s : 0
+  const wanted = table.find((t) => t.lap === Math.max(1, lapOfRotation(lap, share)))?.row ?? []
   const next = table.find((t) => t.lap > Math.max(1, lap) && t.row[0] !== train[0]?.run.id)
   const due = wanted.length > 0 && wanted.join(' ') !== now && wanted[0] !== train[0]?.run.id
-  const place: RotationPlace | undefined = places[0]
   const station_m = train[0]?.car?.station_m
   const near =
     place !== undefined &&
