@@ -66,7 +66,7 @@ export const ReleasePicture = ({ plan, order, interval_s, nameOf }: Props) => {
         role="img"
         aria-label={say`Cars along the lap over the run. ${words}`}
         viewBox={`0 0 ${W} ${H}`}
-        sx={{ width: 1, maxWidth: 760, display: 'block', fontSize: 11 }}
+        sx={{ width: 1, maxWidth: 760, display: 'block', fontSize: 'size.note' }}
       >
         {minutes.map((t) => (
           <g key={t}>
