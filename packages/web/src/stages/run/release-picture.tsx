@@ -9,7 +9,7 @@ import { clockInWords } from './run-words.ts'
 /** Size of the picture (in its own units), and room for its words. */
 const W = 640
 const H = 190
-const LEFT = 44
+const LEFT = 58
 const BOTTOM = 20
 
 type Props = { plan: Plan; order: readonly Released[]; interval_s: number; nameOf: (id: string) => string }
