@@ -226,11 +226,20 @@ describe('cones on the page', () => {
     const both = coneSetOf({ ...inputs, work: { ...day.cones, served }, served: [coupe] })
     const text = words(
       <QueryClientProvider client={new QueryClient()}>
-        <AudienceEditor plan={plan} work={day.cones} shared={both.shared} vehicles={vehicles} canChange onChange={() => {}} />
+        <AudienceEditor
+          plan={plan}
+          work={day.cones}
+          shared={both.shared}
+          vehicles={vehicles}
+          byGroups={{ served, lines: [] }}
+          canChange
+          onChange={() => {}}
+        />
       </QueryClientProvider>,
     )
     expect(text).toMatch(/0\.\d s after the cone/)
     expect(text).toContain('at the cone')
+    expect(text).toContain('As the day’s groups drive')
   })
 })
 

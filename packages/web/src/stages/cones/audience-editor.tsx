@@ -1,4 +1,4 @@
-import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { Button, Stack, TableBody, TableCell, TableHead, TableRow, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { StoredConeWork } from '@ochote/contract'
 import {
   cornerName,
@@ -33,12 +33,14 @@ type Props = {
   work: StoredConeWork
   shared: readonly SharedGroup[]
   vehicles: readonly Vehicle[]
+  /** For whom they stand by the day's groups; null on a day without any. */
+  byGroups: Pick<StoredConeWork, 'served' | 'lines'> | null
   canChange: boolean
   onChange: (change: Partial<Pick<StoredConeWork, 'served' | 'lines' | 'clearance_m'>>) => void
 }
 
 /** Other vehicles and levels that drive to these cones, and what the compromise means for each. */
-export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChange }: Props) => {
+export const AudienceEditor = ({ plan, work, shared, vehicles, byGroups, canChange, onChange }: Props) => {
   const paceOf = usePaceOf()
   const nameOf = (cornerId: string): string => cornerName(plan.corners, cornerId)
   const failing = shared.filter((g) => !g.fits)
@@ -62,11 +64,26 @@ export const AudienceEditor = ({ plan, work, shared, vehicles, canChange, onChan
           onRemove={() => onChange({ served: work.served.filter((_, k) => k !== i) })}
         />
       ))}
-      <Box>
+      <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
         <Button size="small" variant="outlined" disabled={!canChange || work.served.length >= MAX_SERVED} onClick={add}>
           {say`Add a vehicle and level`}
         </Button>
-      </Box>
+        {byGroups && (
+          <Button
+            size="small"
+            variant="outlined"
+            disabled={!canChange}
+            onClick={() =>
+              onChange({
+                served: byGroups.served.slice(0, MAX_SERVED),
+                lines: [...new Set([...work.lines, ...byGroups.lines])].slice(0, 6),
+              })
+            }
+          >
+            {say`As the day’s groups drive`}
+          </Button>
+        )}
+      </Stack>
       <Clearance work={work} canChange={canChange} onChange={onChange} />
       {failing.length > 0 && (
         <Typography variant="text" role="note" sx={{ color: 'warning.main', fontWeight: 600 }}>

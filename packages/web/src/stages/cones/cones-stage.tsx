@@ -1,9 +1,9 @@
 import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type ConeSet, coneColours, cornerName, levels, type Plan, type PlanChoice } from '@ochote/core'
+import { type ConeSet, coneColours, cornerName, levels, type Plan, type PlanChoice, servedByGroups } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { circuitQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { circuitQuery, studentsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useConeSet, useStaleCones } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
@@ -176,6 +176,8 @@ type DetailsProps = {
 /** Laying sheet, whom the cones serve, and what is fading out. */
 const Details = ({ plan, set, part: { value: work, change, kept }, computing, groupId, onChoose }: DetailsProps) => {
   const [panel, setPanel] = useState<Panel>('sheet')
+  const students = useQuery(studentsQuery)
+  const { day } = useDay()
   const vehicles = useQuery(vehiclesQuery)
   const { schoolSettings } = useSchoolSettings()
   return (
@@ -206,7 +208,15 @@ const Details = ({ plan, set, part: { value: work, change, kept }, computing, gr
         {panel === 'sheet' ? (
           <LayingTable rows={set.sheet} corners={plan.corners} selected={groupId} onSelect={(row) => onChoose(row.cone)} />
         ) : panel === 'whom' ? (
-          <AudienceEditor plan={plan} work={work} shared={set.shared} vehicles={vehicles.data ?? []} canChange={kept} onChange={change} />
+          <AudienceEditor
+            plan={plan}
+            work={work}
+            shared={set.shared}
+            vehicles={vehicles.data ?? []}
+            byGroups={day && day.plan.groups.length > 0 ? servedByGroups(day.plan, students.data ?? [], work.level) : null}
+            canChange={kept}
+            onChange={change}
+          />
         ) : (
           <FadingTable plan={plan} fadings={set.fadings} fade={work.fade} canChange={kept} onFade={(fade) => change({ fade })} />
         )}
