@@ -19,6 +19,7 @@ describe('what differs on a day', () => {
     expect(planning.cars.c4).toMatchObject({ cooling_min: 10, out: [span] })
     expect(said(planning, late, out)).toEqual(planning)
     expect(said(planning, { ...out, from: '11:30', to: '13:00' }).cars.c4.out).toEqual([{ from: '11:00', to: '13:00' }])
+    expect(said(planning, { ...out, from: '17:30', to: '17:00' })).toEqual(planning)
     expect(said(planning, { ...out, from: '15:00', to: '15:30' }).cars.c4.out).toHaveLength(2)
   })
 

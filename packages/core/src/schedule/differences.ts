@@ -26,11 +26,12 @@ export const timelessKinds: ReadonlySet<DifferenceKind> = new Set(['helmet', 'ke
 /** Something that differs. `id`: student, instructor or car; `other`: the instructor of a pair, or the size of a helmet. */
 export type DayDifference = { kind: DifferenceKind; id: string; other?: string; from: string; to: string; maxCars?: number }
 
-/** The fields of a planning that change when something more differs. */
+/** The fields of a planning that change when something more differs; none where it would end before it begins. */
 export const withDifference = (
   planning: DayPlanning,
   { kind, id, other = '', from, to, maxCars = 1 }: DayDifference,
 ): Partial<DayPlanning> => {
+  if (lastingKinds.has(kind) && from >= to) return {}
   const person = (change: DayPlanning['people'][string]) => ({
     people: { ...planning.people, [id]: { ...planning.people[id], ...change } },
   })

@@ -1,9 +1,10 @@
+import { byStart } from '../day/own-times.ts'
 import { type Board, emptyBoard, type Placed, put, takeOff } from './board.ts'
 import { placedOf } from './construct.ts'
 import { type Announced, costsOf, noCosts, studentCosts, totalOf } from './cost.ts'
 import { type Model, mayTakeCar, modelOf } from './model.ts'
 import { studentIsFree, studentKeepsRules, teachesStudent } from './place.ts'
-import type { DaySetup, PlannedSession } from './setup.ts'
+import { type DaySetup, type PlannedSession, sessionKey } from './setup.ts'
 import { announcedOf, sessionOf } from './solve-day.ts'
 
 /** A solver of mixed-integer programs in the text form of linear programs; values of variables that are not 0. Null: no optimum was proven. */
@@ -76,13 +77,7 @@ const patternsOf = (
       const { format, at } = sessions[inOrder[k]]
       const slot = student * formats + format
       if (board.got[slot] >= model.wants[slot] || !studentIsFree(board, student, format, at)) continue
-      const own: Placed = {
-        ...sessions[inOrder[k]],
-        students: [student],
-        cars: [],
-        leader: -1,
-        instructor: sessions[inOrder[k]].instructor,
-      }
+      const own: Placed = { ...sessions[inOrder[k]], students: [student], cars: [], leader: -1 }
       put(board, own)
       chosen.push(inOrder[k])
       const went = go(k + 1)
@@ -190,10 +185,10 @@ const seatGroup = (model: Model, board: Board, group: number, announced: Announc
 export const seatPeople = (setup: DaySetup, sessions: readonly PlannedSession[], minimise: Minimise): Seated => {
   const model = modelOf(setup)
   const announced = announcedOf(model)
+  const kept = new Set(setup.kept.map(sessionKey))
   let board = emptyBoard(model)
   for (const session of sessions) {
-    const isKept = setup.kept.some((k) => k.formatId === session.formatId && k.start === session.start && k.groupId === session.groupId)
-    const placed = placedOf(model, session, isKept)
+    const placed = placedOf(model, session, kept.has(sessionKey(session)))
     if (!placed) return { sessions: [...sessions], cost: Number.POSITIVE_INFINITY, proven: false }
     put(board, placed)
   }
@@ -215,9 +210,7 @@ export const seatPeople = (setup: DaySetup, sessions: readonly PlannedSession[],
     board = seated
   }
   return {
-    sessions: board.sessions
-      .map((session) => sessionOf(model, session))
-      .sort((a, b) => (a.start < b.start ? -1 : a.start > b.start ? 1 : 0)),
+    sessions: board.sessions.map((session) => sessionOf(model, session)).sort(byStart),
     cost: totalOf(costsOf(board, announced)),
     proven,
   }

@@ -1,7 +1,16 @@
 export { type Gap, gapsOnTrack, SAFE_GAP_S, type TrackCar } from './gaps.ts'
 export { type Meeting, meetings } from './meeting.ts'
 export { planRelease, type Release, type ReleaseConflict, type Released, releaseConflict } from './release.ts'
-export { type Catch, firstCatch, predictedLap_s, type ReleasePath, releasePaths, type Slack, slackOf } from './release-picture.ts'
+export {
+  type Catch,
+  firstCatch,
+  predictedLap_s,
+  type ReleasePath,
+  releasePaths,
+  type Slack,
+  slackOf,
+  tellsOfPace,
+} from './release-picture.ts'
 export {
   lapOfRotation,
   openStretches,

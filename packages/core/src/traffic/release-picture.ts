@@ -134,14 +134,18 @@ export const slackOf = (plan: Plan, order: readonly Released[], interval_s: numb
 const QUICKEST = 0.85
 const SLOWEST_LAP = 1.6
 
+/** Whether a past drive says something of the next one: its quickest lap is near enough to its plan. */
+export const tellsOfPace = ({ best_s, plan_s }: { best_s: number; plan_s: number }): boolean =>
+  best_s >= QUICKEST * plan_s && best_s <= SLOWEST_LAP * plan_s
+
 /**
  * What a driver needs for a lap of which the plan says `plan_s`, by how their quickest laps were to the plans of their drives; the median
  * of them. Null where no drive says anything.
  */
 export const predictedLap_s = (plan_s: number, past: readonly { best_s: number; plan_s: number }[]): number | null => {
   const shares = past
+    .filter(tellsOfPace)
     .map((p) => p.best_s / p.plan_s)
-    .filter((share) => share >= QUICKEST && share <= SLOWEST_LAP)
     .sort((a, b) => a - b)
   if (shares.length === 0) return null
   const middle = Math.floor(shares.length / 2)

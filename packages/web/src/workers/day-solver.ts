@@ -66,8 +66,11 @@ export const searchDay = (
   }
   const weighed = withEmphasis(setup, emphasis)
   // Whatever was weighed more in the search, a plan costs what the day's own rules say.
-  const asRuled = (plan: DayTimetable): DayTimetable =>
-    emphasis === 'rules' ? plan : { ...plan, ...(({ costs, cost }) => ({ costs, cost }))(judgePlan(setup, plan.sessions)) }
+  const judged = (plan: DayTimetable, sessions = plan.sessions): DayTimetable => {
+    const { costs, cost } = judgePlan(setup, sessions)
+    return { ...plan, sessions, costs, cost }
+  }
+  const asRuled = (plan: DayTimetable): DayTimetable => (emphasis === 'rules' ? plan : judged(plan))
   const canProve = setup.kept.length === 0 && emphasis === 'rules'
   let proving: Promise<unknown> | null = null
   const better = (found: DayTimetable): void => {
@@ -80,12 +83,12 @@ export const searchDay = (
       proxy((bound: DayBound) => tell({ bound })),
     )
   }
-  /** The plan with its people placed exactly, where that costs no more. */
+  /** The plan with its people placed exactly, where that costs no more; as it is where the exact solver cannot be had. */
   const seated = async (plan: DayTimetable): Promise<DayTimetable> => {
-    const { sessions, cost, proven } = await search.days.seat(setup, plan.sessions)
-    if (cost > plan.cost + 1e-6) return plan
-    tell({ seated: proven })
-    return { ...plan, sessions, ...(({ costs, cost: judged }) => ({ costs, cost: judged }))(judgePlan(setup, sessions)) }
+    const placed = await search.days.seat(setup, plan.sessions).catch(() => null)
+    if (!placed || placed.cost > plan.cost + 1e-6) return plan
+    tell({ seated: placed.proven })
+    return judged(plan, placed.sessions)
   }
   const run = async (): Promise<void> => {
     const found = asRuled(await search.days.solve(weighed, seconds, seed, proxy(better)))

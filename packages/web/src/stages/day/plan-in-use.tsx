@@ -9,7 +9,7 @@ import { PhoneAddress } from '../../shared/qr-address.tsx'
 import { type BoardMarks, DayBoard } from './day-board.tsx'
 import { brokenNames } from './plan-words.ts'
 import { EditJudged, SessionEditor } from './session-editor.tsx'
-import type { Names } from './use-day-setup.ts'
+import { type Names, nameIn } from './use-day-setup.ts'
 
 /** The link for a screen in the paddock, made, shown and withdrawn. */
 export const PaddockBoard = ({ plan, onChange }: { plan: DayPlan; onChange: (board: DayPlan['board']) => void }) => {
@@ -101,6 +101,8 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
   const [chosen, setChosen] = useState<string | null>(null)
   const [before, setBefore] = useState<number | null>(null)
   const judged = useMemo(() => judgePlan(setup, sessions), [setup, sessions])
+  const driven = drivenSessions(sessions, runs)
+  const stays = (key: string): boolean => locked.includes(key) || driven.has(key)
   const byKey = (key: string | null): PlannedSession | undefined => sessions.find((s) => sessionKey(s) === key)
   const session = byKey(chosen)
   const use = (next: PlannedSession[]): void => {
@@ -113,7 +115,7 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
   }
   const exchange = (key: string, otherKey: string): void => {
     const [one, other] = [byKey(key), byKey(otherKey)]
-    if (!one || !other || locked.includes(otherKey)) return
+    if (!one || !other || stays(key) || stays(otherKey)) return
     setChosen(null)
     use(exchanged(sessions, one, other))
   }
@@ -123,9 +125,8 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
     const next = one && movedBy(one, minutes)
     if (next && inDay(next)) put(key, next)
   }
-  const nameOf = (id: string): string =>
-    [names.student(id), names.instructor(id)].find((name) => name !== id) ?? (names.car(id) === id ? id : say`car ${names.car(id)}`)
-  const marks = marksOf(judged, sessions, told, drivenSessions(sessions, runs), nameOf)
+  const nameOf = (id: string): string => nameIn(names, id)
+  const marks = marksOf(judged, sessions, told, driven, nameOf)
   return (
     <Stack spacing={2}>
       {(before !== null || judged.broken.length > 0) && <EditJudged judged={judged} before={before ?? judged.cost} nameOf={nameOf} />}
@@ -133,8 +134,9 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
         <SessionEditor
           setup={setup}
           session={session}
-          others={sessions.filter((s) => s !== session && s.formatId === session.formatId && !locked.includes(sessionKey(s)))}
+          others={sessions.filter((s) => s !== session && s.formatId === session.formatId && !stays(sessionKey(s)))}
           locked={locked.includes(chosen ?? '')}
+          driven={driven.has(chosen ?? '')}
           names={names}
           onChange={(next) => chosen !== null && inDay(next) && put(chosen, next)}
           onExchange={(other) => chosen !== null && exchange(chosen, sessionKey(other))}

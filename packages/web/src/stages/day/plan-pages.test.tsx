@@ -329,6 +329,7 @@ describe('a session that was chosen', () => {
           session={session}
           others={plan.sessions.filter((s) => s.formatId === 'ride-along' && s !== session)}
           locked={locked}
+          driven={false}
           names={names}
           onChange={nothing}
           onExchange={nothing}

@@ -16,6 +16,8 @@ type Props = {
   /** Sessions of its kind with which it can change places. */
   others: readonly PlannedSession[]
   locked: boolean
+  /** What has begun stays as it is. */
+  driven: boolean
   names: { student: (id: string) => string; instructor: (id: string) => string; car: (id: string) => string }
   onChange: (next: PlannedSession) => void
   onExchange: (other: PlannedSession) => void
@@ -24,9 +26,10 @@ type Props = {
 }
 
 /** The session that was chosen on the board: its time, instructor and cars, each changed by a touch or a key. */
-export const SessionEditor = ({ setup, session, others, locked, names, onChange, onExchange, onRemove, onLock }: Props) => {
+export const SessionEditor = ({ setup, session, others, locked, driven, names, onChange, onExchange, onRemove, onLock }: Props) => {
   const format = setup.formats.find((f) => f.id === session.formatId)
   const what = format ? formatName(format) : session.formatId
+  const stays = locked || driven
   const move = (by: number): void => onChange(movedBy(session, by))
   return (
     <Box component="section" aria-label={say`Chosen on the board`} sx={{ borderLeft: 'note', borderColor: 'primary.main', pl: 3, py: 1 }}>
@@ -34,17 +37,17 @@ export const SessionEditor = ({ setup, session, others, locked, names, onChange,
         {`${session.start}–${session.end} ${what}: ${session.seats.map((seat) => names.student(seat.studentId)).join(', ')}`}
       </Typography>
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'flex-end', mt: 1 }}>
-        <Button size="small" variant="outlined" disabled={locked} onClick={() => move(-STEP_MIN)}>
+        <Button size="small" variant="outlined" disabled={stays} onClick={() => move(-STEP_MIN)}>
           {say`5 min earlier`}
         </Button>
-        <Button size="small" variant="outlined" disabled={locked} onClick={() => move(STEP_MIN)}>
+        <Button size="small" variant="outlined" disabled={stays} onClick={() => move(STEP_MIN)}>
           {say`5 min later`}
         </Button>
         {format?.instructor && (
           <PickField
             label={say`Instructor`}
             value={session.instructorId ?? 'nobody'}
-            disabled={locked}
+            disabled={stays}
             options={[
               ...(session.instructorId === null ? [['nobody', say`nobody`] as const] : []),
               ...setup.instructors.map((i) => [i.id, names.instructor(i.id)] as const),
@@ -59,7 +62,7 @@ export const SessionEditor = ({ setup, session, others, locked, names, onChange,
               key={seat.studentId}
               label={session.seats.length === 1 ? say`Car` : say`Car of ${names.student(seat.studentId)}`}
               value={seat.carId ?? 'none'}
-              disabled={locked}
+              disabled={stays}
               options={[
                 ...(seat.carId === null ? [['none', say`none`] as const] : []),
                 ...setup.cars.map((c) => [c.id, names.car(c.id)] as const),
@@ -74,7 +77,7 @@ export const SessionEditor = ({ setup, session, others, locked, names, onChange,
           <PickField
             label={say`Change places with`}
             value={NOBODY}
-            disabled={locked}
+            disabled={stays}
             options={[
               [NOBODY, say`choose`] as const,
               ...others.map(
@@ -85,10 +88,10 @@ export const SessionEditor = ({ setup, session, others, locked, names, onChange,
             width={190}
           />
         )}
-        <Button size="small" variant="outlined" aria-pressed={locked} onClick={() => onLock(!locked)}>
+        <Button size="small" variant="outlined" aria-pressed={locked} disabled={driven} onClick={() => onLock(!locked)}>
           {locked ? say`Locked: let it move` : say`Lock it here`}
         </Button>
-        <Button size="small" variant="text" disabled={locked} onClick={onRemove}>
+        <Button size="small" variant="text" disabled={stays} onClick={onRemove}>
           {say`Take it out`}
         </Button>
       </Stack>

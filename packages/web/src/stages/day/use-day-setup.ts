@@ -5,6 +5,7 @@ import dayjs from 'dayjs'
 import { useEffect, useMemo, useState } from 'react'
 import { accountsQuery, carsQuery, studentsQuery } from '../../data/api/queries.ts'
 import { usePlan, usePlansFor } from '../../data/plan/use-plan.ts'
+import { say } from '../../language/say.ts'
 import { isGrounded } from '../../shared/condition-words.ts'
 
 /** The time of day here, where the day is today. */
@@ -82,3 +83,7 @@ export const useSetup = (day: Day | undefined, now: string | null) => {
 
 /** Names of people and cars. */
 export type Names = ReturnType<typeof useNames>['names']
+
+/** Name of a student, an instructor or a car, whichever an id is of; else the id. */
+export const nameIn = (names: Names, id: string): string =>
+  [names.student(id), names.instructor(id)].find((name) => name !== id) ?? (names.car(id) === id ? id : say`car ${names.car(id)}`)

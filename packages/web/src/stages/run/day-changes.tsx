@@ -26,7 +26,7 @@ import { brokenNames } from '../day/plan-words.ts'
 import { useStartRun } from '../day/start-run.ts'
 import { swappedWithNext } from '../day/swap-with-next.ts'
 import { useDaySearch } from '../day/use-day-search.ts'
-import { type Names, useDayClock, useSetup } from '../day/use-day-setup.ts'
+import { type Names, nameIn, useDayClock, useSetup } from '../day/use-day-setup.ts'
 import { withPlan } from '../day/with-plan.ts'
 import type { TrackDay } from './use-track-day.ts'
 
@@ -254,12 +254,25 @@ export const brokenInWords = (broken: readonly Broken[], nameOf: (id: string) =>
 }
 
 /** What no longer fits in the rest of the day, and the proposal that mends it. */
-const RestOfDay = ({ day, driven, now, names, change }: Changing) => {
-  const { setup, wrong, error } = useSetup(day, now)
+const RestOfDay = ({
+  day,
+  driven,
+  names,
+  change,
+  setup,
+  wrong,
+  error,
+}: Changing & Pick<ReturnType<typeof useSetup>, 'setup' | 'wrong' | 'error'>) => {
   const { search, start, stop, drop } = useDaySearch()
   const [which, setWhich] = useState<'careful' | 'freely'>('careful')
   const { sessions } = day.plan.planning
   const judged = useMemo(() => (setup && wrong.length === 0 ? judgePlan(setup, sessions) : null), [setup, wrong, sessions])
+  if (wrong.length > 0)
+    return (
+      <Typography
+        sx={{ color: 'warning.main' }}
+      >{say`The rest cannot be planned as the day is entered; what is wrong is told under Day, Plan it.`}</Typography>
+    )
   if (!setup || !judged) return <ProblemNote error={error} />
   const broken = brokenInWords(judged.broken, (id) => nameIn(names, id))
   const missing = Math.round(judged.costs.leftOut / Math.max(1, setup.rules.cost.leftOut))
@@ -314,18 +327,15 @@ const RestOfDay = ({ day, driven, now, names, change }: Changing) => {
   )
 }
 
-const nameIn = (names: Names, id: string): string =>
-  [names.student(id), names.instructor(id)].find((name) => name !== id) ?? (names.car(id) === id ? id : say`car ${names.car(id)}`)
-
 /** The day on the pit wall: what is due, what happened, and the rest of the day planned anew. */
 export const DayChanges = ({ track }: { track: TrackDay }) => {
   const { day } = track
   const { change, undo, redo } = usePlanHistory()
   const driven = useMemo(() => new Set(track.all.flatMap(({ run }) => run.slotId ?? [])), [track.all])
   const now = useDayClock(day.plan, driven)
-  const { names } = useSetup(day, now)
+  const { names, ...planned } = useSetup(day, now)
   const changing = { day, driven, now, names, change }
-  const planned = day.plan.planning.sessions.length > 0
+  const hasPlan = day.plan.planning.sessions.length > 0
   return (
     <Stack spacing={2} component="section" aria-label={say`The day`}>
       <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
@@ -333,8 +343,8 @@ export const DayChanges = ({ track }: { track: TrackDay }) => {
         <UndoRedo undo={undo} redo={redo} />
       </Stack>
       <Due {...changing} />
-      {planned && <RestOfDay {...changing} />}
-      {planned && (
+      {hasPlan && <RestOfDay {...changing} {...planned} />}
+      {hasPlan && (
         <Folded name={say`What happened?`} open>
           <WhatHappened {...changing} />
         </Folded>

@@ -1,5 +1,5 @@
 import type { StudentRecord } from '@ochote/contract'
-import { type PlanChoice, predictedLap_s } from '@ochote/core'
+import { type PlanChoice, predictedLap_s, tellsOfPace } from '@ochote/core'
 import { useQueries } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { recordQuery } from '../../data/api/queries.ts'
@@ -26,13 +26,15 @@ const drivesOn = (record: StudentRecord | undefined, circuitId: string): Drive[]
     )
     .slice(-DRIVES) ?? []
 
+const dataOf = (all: readonly { data: StudentRecord | undefined }[]) => all.map((one) => one.data)
+
 /**
  * Laps that those who wait are expected to need: that of the plan at their pace, as their earlier drives on this circuit were to their own
  * plans. Undefined until all plans are computed.
  */
 export const useExpectedLaps = (track: TrackDay, waiting: readonly TrackRun[]): ExpectedLap[] | undefined => {
   const { circuitId } = track.day.plan.settings
-  const records = useQueries({ queries: waiting.map((r) => recordQuery(r.run.studentId)), combine: (all) => all.map((one) => one.data) })
+  const records = useQueries({ queries: waiting.map((r) => recordQuery(r.run.studentId)), combine: dataOf })
   const now = useMemo(() => waiting.map((r) => ({ ...r.run.settings, ...(r.state.pace ? { pace: r.state.pace.pace } : {}) })), [waiting])
   const past = useMemo(() => records.map((record) => drivesOn(record, circuitId)), [records, circuitId])
   // Runs that share vehicle and pace share a plan.
@@ -47,7 +49,7 @@ export const useExpectedLaps = (track: TrackDay, waiting: readonly TrackRun[]): 
     return now.map((settings, k) => {
       const drives = past[k].map((d) => ({ best_s: d.best_s, plan_s: planned_s(d.settings) }))
       const expected = predictedLap_s(planned_s(settings), drives)
-      return expected === null ? { lap_s: planned_s(settings), drives: 0 } : { lap_s: expected, drives: drives.length }
+      return expected === null ? { lap_s: planned_s(settings), drives: 0 } : { lap_s: expected, drives: drives.filter(tellsOfPace).length }
     })
   }, [plans, changes, now, past])
 }
