@@ -43,6 +43,8 @@ const stages = [
   ['/school/cars', 'School'],
   ['/school/settings', 'School'],
   ['/school/network', 'School'],
+  ['/school/access', 'School'],
+  ['/school/safe', 'School'],
 ] as const
 
 test('every stage can be read by anyone, in day and night colours', async ({ page }) => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { buildCircuit, makePlan, makeVenue, readCircuit, simulateDrive, vehicleTemplates, writeLogCsv } from '@ochote/core'
 import type { Locator } from '@playwright/test'
-import { choose, expect, sendOut, test } from './page-fixture.ts'
+import { choose, endRun, expect, sendOut, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 const demo = (file: string): string => new URL(`../demo/${file}`, import.meta.url).pathname
@@ -181,9 +181,7 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
       page.evaluate(async () => ((await (await fetch('/api/runs')).json()) as { settings: { pace: number } }[]).map((r) => r.settings.pace))
     await expect.poll(paces).toEqual([0.75])
     await page.keyboard.press('l')
-    await page.keyboard.press('e')
-    await page.getByRole('button', { name: /^End/ }).first().click()
-    await page.waitForURL(/\/debrief\/./)
+    await endRun(page)
   })
 
   await test.step('its log is added later, and its sheet goes out by a link', async () => {
@@ -256,7 +254,9 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
     const from = Date.now()
     await page.goto('/day/all')
     await page.getByRole('button', { name: 'Next month' }).click()
-    await page.getByRole('gridcell', { name: '15', exact: true }).first().click()
+    // While one month slides out and the other in, both have a 15th.
+    await expect(page.getByRole('gridcell', { name: '15', exact: true })).toHaveCount(1)
+    await page.getByRole('gridcell', { name: '15', exact: true }).click()
     await page.getByRole('button', { name: /^Make a day on 15 / }).click()
     await page.waitForURL('**/day')
     await page.getByRole('button', { name: 'Add all 40 others' }).click()
@@ -284,7 +284,7 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
     await set('Pad exercise, times each in first day', '1')
     const full = page.getByRole('status', { name: 'How full the day is' })
     await set('Minutes of Ride-along', '20')
-    await expect(full).toContainText(/Instructors 1[0-4]\d%/)
+    await expect(full).toContainText(/Instructors (9|1[0-4])\d%/)
     await expect(full).toContainText('This is more than fits')
     await expect(full).toContainText('What would help most')
     await set('Minutes of Ride-along', '10')

@@ -67,7 +67,7 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
     [820, 1180],
   ]) {
     await page.setViewportSize({ width, height })
-    for (const name of ['This lap', 'The run', 'What went wrong']) {
+    for (const name of ['Other', 'This lap', 'The laps', 'The run', 'What went wrong']) {
       await page.keyboard.press('ArrowRight')
       await expect(page.getByRole('region', { name })).toBeVisible()
       await keepsKneeRules(page)
@@ -77,8 +77,19 @@ test('the knee tablet has at most seven targets, big ones, and never scrolls', a
   await expect(page.getByRole('status', { name: 'Last logged' })).toHaveText('Nothing logged yet')
   // The next test looks at this run with a browser of its own: what was taken back must be so for the server, too.
   await expect(page.getByText('all sent')).toBeVisible()
+  // A group of mistakes and the kinds of incident keep to the same rules.
+  for (const [key, ...more] of [['o', '2'], ['i']]) {
+    for (const one of [key, ...more]) await page.keyboard.press(one)
+    await expect(page.getByRole('button', { name: 'Back' })).toBeVisible()
+    await keepsKneeRules(page)
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('region', { name: 'What went wrong' })).toBeVisible()
+  }
+  // One touch that slipped ends nothing.
   await page.keyboard.press('e')
-  await expect(page.getByRole('button', { name: 'Drive on' })).toBeVisible()
+  await page.keyboard.press('ArrowLeft')
+  await expect(page.getByRole('button', { name: /^Touch again: end the run/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^End the run/ })).toBeVisible()
 })
 
 /** Where a target lies once it is drawn. */
@@ -102,8 +113,9 @@ test('a swipe turns the page and touches nothing on its way', async ({ page }) =
   await page.mouse.down()
   await page.mouse.move(box.x + box.width / 2 - 120, box.y + 46, { steps: 4 })
   await page.mouse.up()
-  await expect(page.getByRole('region', { name: 'This lap' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Other' })).toBeVisible()
   await expect(page.getByRole('status', { name: 'Last logged' })).toHaveText('Nothing logged yet')
+  await page.keyboard.press('ArrowRight')
   await page.getByRole('button', { name: /^Held well/ }).click()
   await expect(page.getByRole('status', { name: 'Last logged' })).toContainText('Held well at')
   await page.getByRole('button', { name: 'Undo' }).click()

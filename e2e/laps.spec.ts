@@ -1,4 +1,4 @@
-import { enterDemo, expect, lapButtons, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
+import { enterDemo, expect, lapButtons, lookOver, openStage, positionsFrom, sendOut, test } from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 test.use({ baseURL: addressOf('day') })
@@ -13,7 +13,7 @@ test('laps that were told to be slow are not judged, and a lap that is set aside
       .first()
       .getByRole('button', { name: 'Start the run' })
       .click()
-    await page.getByRole('button', { name: 'All OK' }).click()
+    await lookOver(page)
     const pick = (group: string, value: string) =>
       page.getByRole('group', { name: group, exact: true }).getByRole('button', { name: value, exact: true }).click()
     await pick('Sighting lap', 'one')

@@ -22,6 +22,8 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
   let process: ChildProcess | null = null
   return {
     address,
+    /** The server's data folder. */
+    folder: new URL(data, import.meta.url).pathname,
     clear: (): void => rmSync(new URL(data, import.meta.url), { recursive: true, force: true }),
     start: async (): Promise<void> => {
       process = spawn(
@@ -35,6 +37,8 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
           String(receiverPortOf(name)),
           '--data',
           data,
+          // The machine of the tests may be nearly full: that is no news to them.
+          '--no-disk-warning',
           ...more,
         ],
         {
@@ -43,7 +47,7 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
         },
       )
       const answers = () => isThere(portOf(name))
-      await expect.poll(answers, { timeout: 60_000, intervals: [100] }).toBe(true)
+      await expect.poll(answers, { timeout: 240_000, intervals: [100] }).toBe(true)
     },
     kill: (): void => {
       process?.kill('SIGKILL')
@@ -56,6 +60,14 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
     },
     /** The text of a file in the server's data. */
     dataFile: (file: string): string => readFileSync(new URL(`${data}/${file}`, import.meta.url), 'utf8'),
+    /** Files of the server's data in which some bytes stand, backups aside. */
+    filesWith: (text: string): string[] => {
+      const root = new URL(`${data}/`, import.meta.url).pathname
+      return readdirSync(root, { recursive: true, withFileTypes: true })
+        .filter((entry) => entry.isFile())
+        .map((entry) => `${entry.parentPath}/${entry.name}`)
+        .filter((path) => !path.includes('/backups') && readFileSync(path).includes(text))
+    },
     runs: (): boolean => process !== null,
   }
 }

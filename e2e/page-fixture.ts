@@ -81,10 +81,47 @@ export const startRunOf = async (page: Page, studentName: string): Promise<void>
     .click()
 }
 
+/** Looks the car over: every line of it into sight, for as long as reading takes, then says that all is well. */
+export const lookOver = async (page: Page): Promise<void> => {
+  const allWell = page.getByRole('button', { name: 'All OK' })
+  const lines = page.getByRole('region', { name: 'Before rolling' }).getByRole('button')
+  await expect(lines.first()).toBeVisible()
+  let end: 'first' | 'last' = 'first'
+  await expect
+    .poll(
+      async () => {
+        await lines[end]().scrollIntoViewIfNeeded()
+        end = end === 'first' ? 'last' : 'first'
+        return allWell.isVisible()
+      },
+      { intervals: [1_500], timeout: 60_000 },
+    )
+    .toBe(true)
+  await allWell.click()
+}
+
 /** Sends a car out; where nobody has looked it over yet, that is done first. */
 export const sendOut = async (page: Page): Promise<void> => {
-  const allWell = page.getByRole('button', { name: 'All OK' })
-  await expect(allWell.or(page.getByRole('status', { name: 'Checked' }))).toBeVisible()
-  if (await allWell.isVisible()) await allWell.click()
+  const toSee = page.getByRole('region', { name: 'Before rolling' }).getByRole('button')
+  const checked = page.getByRole('status', { name: 'Checked' })
+  await expect(toSee.first().or(checked)).toBeVisible()
+  if (!(await checked.isVisible())) await lookOver(page)
   await page.getByRole('button', { name: 'Send out' }).click()
 }
+
+/** Ends what a screen runs by its key, which a single slip does not do: pressed until what follows it is there. */
+export const endByKey = (page: Page, isThere: (within: { timeout: number }) => Promise<void>): Promise<void> =>
+  expect(async () => {
+    await page.keyboard.press('e')
+    // Longer than two touches have to be apart.
+    await isThere({ timeout: 600 })
+  }).toPass({ timeout: 30_000 })
+
+/** Ends the run, and waits for its debrief. */
+export const endRun = (page: Page): Promise<void> => endByKey(page, (within) => expect(page).toHaveURL(/\/debrief\/./, within))
+
+/** What the server answers to a page at an address. */
+export const get = <T>(page: Page, path: string): Promise<T> => page.evaluate((p) => fetch(p).then((r) => r.json()), path)
+
+/** The day of the demo. */
+export const dayId = 'day-2027-05-15'

@@ -5,11 +5,11 @@ import { addressOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
 const chromiumArguments = JSON.parse(readFileSync(new URL('chromium-arguments.json', import.meta.url), 'utf8')) as string[]
 
 const server = (name: ServerName, data: string, options: string) => ({
-  command: `rm -rf .cache/${data} && mkdir -p .cache && node packages/server/dist/main.mjs --port ${portOf(name)} --receiver-port ${receiverPortOf(name)} --data .cache/${data} ${options}`,
+  command: `rm -rf .cache/${data} && mkdir -p .cache && node packages/server/dist/main.mjs --port ${portOf(name)} --receiver-port ${receiverPortOf(name)} --data .cache/${data} --no-disk-warning ${options}`,
   cwd: '..',
   url: `${addressOf(name)}/api/health`,
   reuseExistingServer: false,
-  timeout: 120_000,
+  timeout: 240_000,
 })
 
 export default defineConfig({

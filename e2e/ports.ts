@@ -14,6 +14,8 @@ const servers = [
   'onboarding',
   'units',
   'planning',
+  'lap',
+  'trust',
 ] as const
 export type ServerName = (typeof servers)[number]
 

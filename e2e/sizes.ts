@@ -41,6 +41,8 @@ export const staffPages = [
   '/school/network/wall',
   '/school/settings',
   '/school/network',
+  '/school/access',
+  '/school/safe',
 ]
 
 /** What is wrong with a page at its size: measured in the page itself. */

@@ -2,7 +2,7 @@ import { simulateDrive, writeLogCsv } from '@ochote/core'
 import type { Page } from '@playwright/test'
 import { planHere } from './demo-plan.ts'
 import { ownServer } from './own-server.ts'
-import { enterDemo, expect, openDebrief, openStage, positionsFrom, sendOut, startRunOf, test } from './page-fixture.ts'
+import { endByKey, enterDemo, expect, lookOver, openDebrief, openStage, positionsFrom, sendOut, startRunOf, test } from './page-fixture.ts'
 
 const server = ownServer('stopped')
 test.use({ baseURL: server.address })
@@ -72,7 +72,7 @@ test('the run screen opens and works with the server stopped, from the start of 
     .first()
     .getByRole('button', { name: 'Start the run' })
     .click()
-  await page.getByRole('button', { name: 'All OK' }).click()
+  await lookOver(page)
   await positionsFrom(page, 'In the car')
   await sendOut(page)
   await expect(page.getByText(/Waiting for a position · no server/)).toBeVisible()
@@ -81,7 +81,7 @@ test('the run screen opens and works with the server stopped, from the start of 
   await expect(async () => {
     await page.keyboard.press('l')
     await expect(page.getByRole('region', { name: 'What went wrong' })).toContainText('Just driven: Lantern', { timeout: 1000 })
-  }).toPass()
+  }).toPass({ timeout: 30_000 })
   const last = page.getByRole('status', { name: 'Last logged' })
   await page.keyboard.press('1')
   await expect(last).toContainText('1 in this run')
@@ -91,8 +91,8 @@ test('the run screen opens and works with the server stopped, from the start of 
   await expect(last).toContainText('2 in this run')
   await page.keyboard.press('u')
   await expect(last).toContainText('1 in this run')
-  await page.keyboard.press('e')
-  await page.getByRole('button', { name: 'End the run' }).click()
+  // Two touches, not too soon after each other.
+  await endByKey(page, (within) => expect(page.getByText('the run has ended')).toBeVisible(within))
   await expect(page.getByText('Its log is made as soon as the server hears of it.')).toBeVisible()
   await expect(page.getByText(/6 saved here, not sent yet/)).toBeVisible()
 

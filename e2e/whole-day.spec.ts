@@ -1,5 +1,16 @@
 import { lapTimesHere, planHere, sheetHere } from './demo-plan.ts'
-import { enterDemo, expect, lapButtons, openStage, positionsFrom, sendOut, shownLapTimes, startRunOf, test } from './page-fixture.ts'
+import {
+  enterDemo,
+  expect,
+  lapButtons,
+  lookOver,
+  openStage,
+  positionsFrom,
+  sendOut,
+  shownLapTimes,
+  startRunOf,
+  test,
+} from './page-fixture.ts'
 import { addressOf } from './ports.ts'
 
 test.use({ baseURL: addressOf('day') })
@@ -52,7 +63,7 @@ test('one instructor takes one student through a day', async ({ page }) => {
     await page.getByRole('button', { name: 'Mirrors, the instructor’s too' }).click()
     await expect(page.getByRole('button', { name: 'Log 1 not OK' })).toBeVisible()
     await page.getByRole('button', { name: 'Mirrors, the instructor’s too: not OK' }).click()
-    await page.getByRole('button', { name: 'All OK' }).click()
+    await lookOver(page)
     await expect(page.getByRole('status', { name: 'Checked' })).toContainText('all OK')
     await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
     await page.getByRole('group', { name: 'Cool-down lap' }).getByRole('button', { name: 'none' }).click()

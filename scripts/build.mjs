@@ -2,6 +2,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
+import { writeSbom } from './sbom.mjs'
 
 const packages = readdirSync('packages')
 /** Dependencies of a package stay outside its bundle; those of core and contract go in, so that each gets its own version. */
@@ -23,14 +24,17 @@ const shared = {
 export const serverBuild = () => ({
   ...shared,
   external: ownPackages('server'),
-  entryPoints: ['packages/server/src/main.ts', 'packages/server/src/jobs/worker.ts'],
+  entryPoints: ['packages/server/src/main.ts', 'packages/server/src/admin.ts', 'packages/server/src/jobs/worker.ts'],
   outbase: 'packages/server/src',
   outdir: 'packages/server/dist',
 })
 
 const parts = {
   cli: () => build({ ...shared, external: ownPackages('cli'), entryPoints: ['packages/cli/src/main.ts'], outdir: 'packages/cli/dist' }),
-  server: () => build(serverBuild()),
+  server: async () => {
+    await build(serverBuild())
+    writeSbom()
+  },
   web: async () => {
     const vite = await import('vite')
     await vite.build({ root: 'packages/web', logLevel: 'warn' })

@@ -8,7 +8,9 @@ export const withDemoPage = async (port, work) => {
   const data = `.cache/demo-${port}`
   const address = `http://localhost:${port}`
   rmSync(data, { recursive: true, force: true })
-  const server = spawn('node', ['packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], { stdio: 'ignore' })
+  const server = spawn('node', ['packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data, '--no-disk-warning'], {
+    stdio: 'ignore',
+  })
   const ready = async () => (await fetch(`${address}/api/health`).catch(() => null))?.ok
   for (let tries = 0; !(await ready()) && tries < 300; tries++) await new Promise((resolve) => setTimeout(resolve, 200))
   const browser = await chromium.launch({

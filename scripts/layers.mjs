@@ -1,7 +1,7 @@
 /** The folders of core in reading order, and those of web from the foundation up: a folder imports only what stands before it. */
 export const layers = {
   core: [
-    ...['errors', 'units', 'solve', 'mistakes', 'circuit', 'vehicle', 'drills', 'path', 'log', 'profile', 'marks', 'line', 'plan'],
+    ...['errors', 'units', 'solve', 'mistakes', 'circuit', 'vehicle', 'path', 'log', 'profile', 'drills', 'marks', 'line', 'plan'],
     ...['corner-numbers', 'traffic', 'drive', 'day', 'run', 'calls', 'findings', 'progress', 'words', 'simulate', 'cones', 'schedule'],
     ...['formats', 'quiz'],
   ],

@@ -76,10 +76,10 @@ await withDemoPage(4195, async (page) => {
     .first()
     .getByRole('button', { name: 'Start the run' })
     .click()
+  await page.getByRole('button', { name: 'All OK' }).click()
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
   await page.getByText(/^Positions: /).click()
   await page.getByRole('button', { name: '×4' }).click()
-  await page.getByRole('button', { name: 'All OK' }).click()
   await page.getByRole('button', { name: 'Send out' }).click()
   const wrong = page.getByRole('region', { name: 'What went wrong' })
   await wrong.getByText('Just driven: Boathouse').waitFor()
@@ -92,8 +92,9 @@ await withDemoPage(4195, async (page) => {
   await shoot('run-tablet')
   await page.setViewportSize({ width: 1280, height: 800 })
   await page.goto('/run/lead-follow')
-  for (const name of ['Odalys Merrow', 'Bram Holliskay', 'Yuna Tressider', 'Caspian Adeyoke'])
-    await page.getByRole('button', { name }).click()
+  const row = ['Odalys Merrow', 'Bram Holliskay', 'Yuna Tressider', 'Caspian Adeyoke']
+  for (const name of row) await page.getByRole('button', { name }).click()
+  for (const name of row) await page.getByRole('button', { name: `${name.split(' ')[0]}: car OK, radio heard` }).click()
   await page.getByRole('button', { name: 'simulated ×4' }).click()
   await page.getByRole('button', { name: 'Send the train out' }).click()
   await page

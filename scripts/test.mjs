@@ -22,6 +22,7 @@ const steps = [
   { name: 'lint', run: [local('biome'), 'check', '--error-on-warnings', '.'], count: once },
   { name: 'import arrows', run: ['node', 'scripts/check-arrows.mjs'], count: once },
   { name: 'lock file', run: ['node', 'scripts/check-lock.mjs'], count: once },
+  { name: 'licences', run: ['node', 'scripts/sbom.mjs', '--licences'], count: once },
   { name: 'unused code', run: [local('knip')], count: once },
   {
     name: 'unit tests',
@@ -29,6 +30,8 @@ const steps = [
     count: unitCounts,
   },
   { name: 'build', run: ['node', 'scripts/build.mjs'], count: once },
+  // A short, seeded form of the long fault run.
+  { name: 'faults', run: ['node', 'scripts/faults.mjs', '--kills', '5', '--full', '2', '--damaged', '3'], count: once },
   { name: 'end-to-end tests', run: [local('playwright'), 'test', '-c', 'e2e/playwright.config.ts'], count: e2eCounts },
 ]
 

@@ -9,7 +9,7 @@ import { studentLineSchema } from './student-event.ts'
 import { putVenueSchema, storedVenueSchema } from './venue.ts'
 
 const id = z.string().min(1).max(80)
-const archived = z.object({ archived: z.boolean() })
+const archived = z.object({ archived: z.boolean(), version: z.number().int().optional() })
 
 /** Calls by which a school is kept from day to day: people, cars, circuits and their venues, days. */
 export const schoolApi = {
@@ -18,7 +18,6 @@ export const schoolApi = {
     method: 'get',
     path: '/api/accounts',
     summary: 'Lead and instructors',
-    access: 'signed-in',
     response: z.array(accountSchema),
   }),
   addAccount: endpoint({
@@ -26,7 +25,6 @@ export const schoolApi = {
     method: 'post',
     path: '/api/accounts',
     summary: 'Add an instructor or a lead',
-    access: 'lead',
     body: newAccountSchema,
     response: accountSchema,
   }),
@@ -35,7 +33,6 @@ export const schoolApi = {
     method: 'put',
     path: '/api/accounts/:accountId',
     summary: 'Change an account, set a new password, or close it; refused when made from an older version',
-    access: 'lead',
     params: z.object({ accountId: id }),
     body: changedAccountSchema,
     response: accountSchema,
@@ -45,7 +42,6 @@ export const schoolApi = {
     method: 'post',
     path: '/api/students/several',
     summary: 'Add several students; those already known by their id are left as they are',
-    access: 'signed-in',
     body: newStudentsSchema,
     response: z.array(studentSchema),
   }),
@@ -54,7 +50,6 @@ export const schoolApi = {
     method: 'get',
     path: '/api/students/lines',
     summary: 'All students, each in one line: drives, last day, focus',
-    access: 'signed-in',
     response: z.array(studentLineSchema),
   }),
   archiveStudent: endpoint({
@@ -62,7 +57,6 @@ export const schoolApi = {
     method: 'put',
     path: '/api/students/:studentId/archived',
     summary: 'Take a student out of the lists one chooses from, or back into them',
-    access: 'signed-in',
     params: z.object({ studentId: id }),
     body: archived,
     response: studentSchema,
@@ -72,7 +66,6 @@ export const schoolApi = {
     method: 'post',
     path: '/api/students/:studentId/merge',
     summary: 'A student who was entered twice: everything of the other one becomes this one’s, and the other is gone',
-    access: 'lead',
     params: z.object({ studentId: id }),
     body: z.object({ otherId: id }),
     response: z.array(studentSchema),
@@ -82,7 +75,6 @@ export const schoolApi = {
     method: 'get',
     path: '/api/cars',
     summary: 'All cars of school and students, with the last word on each',
-    access: 'signed-in',
     response: z.array(storedCarSchema),
   }),
   putCar: endpoint({
@@ -90,7 +82,6 @@ export const schoolApi = {
     method: 'put',
     path: '/api/cars/:carId',
     summary: 'Add or change a car; refused when made from an older version',
-    access: 'signed-in',
     params: z.object({ carId: id }),
     body: putCarSchema,
     response: storedCarSchema,
@@ -100,7 +91,6 @@ export const schoolApi = {
     method: 'delete',
     path: '/api/cars/:carId',
     summary: 'Take away a car that was never driven',
-    access: 'lead',
     params: z.object({ carId: id }),
     response: z.array(storedCarSchema),
   }),
@@ -109,7 +99,6 @@ export const schoolApi = {
     method: 'get',
     path: '/api/cars/:carId/history',
     summary: 'What was said of a car after its runs, newest first',
-    access: 'signed-in',
     params: z.object({ carId: id }),
     response: carHistorySchema,
   }),
@@ -118,9 +107,9 @@ export const schoolApi = {
     method: 'post',
     path: '/api/circuits/look',
     summary: 'Read a circuit from a file without keeping it: its road, its corners, and what is doubtful',
-    access: 'lead',
     query: readCircuitQuery,
     upload: true,
+    file: 'circuit',
     response: circuitPreviewSchema,
   }),
   archiveCircuit: endpoint({
@@ -128,7 +117,6 @@ export const schoolApi = {
     method: 'put',
     path: '/api/circuits/:circuitId/archived',
     summary: 'Take a circuit out of the lists one chooses from, or back into them',
-    access: 'lead',
     params: z.object({ circuitId: id }),
     body: archived,
     response: z.array(circuitSummarySchema),
@@ -138,9 +126,12 @@ export const schoolApi = {
     method: 'put',
     path: '/api/circuits/:circuitId/name',
     summary: 'Name a circuit, and say of which venue it is a layout',
-    access: 'lead',
     params: z.object({ circuitId: id }),
-    body: z.object({ name: z.string().trim().min(1, 'Give the circuit a name').max(80), venueId: id.nullable() }),
+    body: z.object({
+      name: z.string().trim().min(1, 'Give the circuit a name').max(80),
+      venueId: id.nullable(),
+      version: z.number().int(),
+    }),
     response: z.array(circuitSummarySchema),
   }),
   removeCircuit: endpoint({
@@ -148,7 +139,6 @@ export const schoolApi = {
     method: 'delete',
     path: '/api/circuits/:circuitId',
     summary: 'Delete a circuit that no day and no run uses',
-    access: 'lead',
     params: z.object({ circuitId: id }),
     response: z.array(circuitSummarySchema),
   }),
@@ -157,7 +147,6 @@ export const schoolApi = {
     method: 'get',
     path: '/api/venues',
     summary: 'All venues',
-    access: 'signed-in',
     response: z.array(storedVenueSchema),
   }),
   putVenue: endpoint({
@@ -165,7 +154,6 @@ export const schoolApi = {
     method: 'put',
     path: '/api/venues/:venueId',
     summary: 'Add or change a venue; refused when made from an older version',
-    access: 'lead',
     params: z.object({ venueId: id }),
     body: putVenueSchema,
     response: storedVenueSchema,
@@ -175,7 +163,6 @@ export const schoolApi = {
     method: 'delete',
     path: '/api/venues/:venueId',
     summary: 'Take away a venue; its layouts stay',
-    access: 'lead',
     params: z.object({ venueId: id }),
     response: z.array(storedVenueSchema),
   }),
@@ -184,7 +171,6 @@ export const schoolApi = {
     method: 'get',
     path: '/api/school/archive',
     summary: 'The whole school as one file (lines of JSON, packed): people with their passwords’ hashes, circuits, days, runs, logs',
-    access: 'lead',
     response: z.unknown(),
     stream: true,
   }),
@@ -193,9 +179,8 @@ export const schoolApi = {
     method: 'put',
     path: '/api/school/archive',
     summary: 'Read an archive into an empty school, all of it or nothing',
-    access: 'lead',
     upload: true,
-    large: true,
+    file: 'school',
     response: z.object({ rows: z.number().int() }),
   }),
   removeDay: endpoint({
@@ -203,7 +188,6 @@ export const schoolApi = {
     method: 'delete',
     path: '/api/days/:dayId',
     summary: 'Delete a day on which nothing was driven',
-    access: 'lead',
     params: z.object({ dayId: id }),
     response: z.array(daySummarySchema),
   }),

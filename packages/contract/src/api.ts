@@ -4,6 +4,7 @@ import { liveApi } from './api-live.ts'
 import { preparationApi } from './api-preparation.ts'
 import { reviewApi } from './api-review.ts'
 import { schoolApi } from './api-school.ts'
+import { trustApi } from './api-trust.ts'
 import {
   circuitNotesSchema,
   circuitRevisionSchema,
@@ -15,7 +16,7 @@ import {
 import { dayPlanSchema, daySchema, daySummarySchema, newDaySchema } from './day.ts'
 import { dayFileSchema } from './day-file.ts'
 import { endpoint } from './endpoint.ts'
-import { healthSchema, networkSchema } from './health.ts'
+import { healthSchema, networkSchema, serverStateSchema } from './health.ts'
 import { recordSchema } from './record.ts'
 import { acknowledgedSchema, newRunSchema, newSimulationSchema, runEventBatchSchema, runEventSchema, runSchema } from './run.ts'
 import { newStudentSchema, studentSchema } from './student.ts'
@@ -31,9 +32,16 @@ export const api = {
     id: 'health',
     method: 'get',
     path: '/api/health',
-    summary: 'State of server, database and migrations',
-    access: 'open',
+    summary: 'Whether the server runs',
     response: healthSchema,
+  }),
+
+  serverState: endpoint({
+    id: 'serverState',
+    method: 'get',
+    path: '/api/state',
+    summary: 'Whether the server can store what it is sent',
+    response: serverStateSchema,
   }),
 
   network: endpoint({
@@ -41,7 +49,6 @@ export const api = {
     method: 'get',
     path: '/api/network',
     summary: 'Addresses at which phones and tablets reach the server',
-    access: 'signed-in',
     response: networkSchema,
   }),
 
@@ -50,7 +57,6 @@ export const api = {
     method: 'get',
     path: '/api/session',
     summary: 'Who is signed in',
-    access: 'open',
     response: sessionSchema,
   }),
   signIn: endpoint({
@@ -58,7 +64,6 @@ export const api = {
     method: 'post',
     path: '/api/session',
     summary: 'Sign in',
-    access: 'open',
     body: signInSchema,
     response: sessionSchema,
   }),
@@ -67,7 +72,6 @@ export const api = {
     method: 'delete',
     path: '/api/session',
     summary: 'Sign out',
-    access: 'signed-in',
     response: sessionSchema,
   }),
   signInDemo: endpoint({
@@ -75,7 +79,6 @@ export const api = {
     method: 'post',
     path: '/api/session/demo',
     summary: 'Sign in as the demo’s lead; exists in the demo only',
-    access: 'open',
     response: sessionSchema,
   }),
   firstAccount: endpoint({
@@ -83,7 +86,6 @@ export const api = {
     method: 'post',
     path: '/api/accounts/first',
     summary: 'Create the lead’s account, once',
-    access: 'open',
     body: firstAccountSchema,
     response: sessionSchema,
   }),
@@ -92,7 +94,6 @@ export const api = {
     method: 'get',
     path: '/api/circuits',
     summary: 'All circuits',
-    access: 'signed-in',
     response: z.array(circuitSummarySchema),
   }),
   circuit: endpoint({
@@ -100,7 +101,6 @@ export const api = {
     method: 'get',
     path: '/api/circuits/:circuitId',
     summary: 'One circuit with its survey',
-    access: 'signed-in',
     params: circuitId,
     response: storedCircuitSchema,
   }),
@@ -110,9 +110,9 @@ export const api = {
     path: '/api/circuits',
     summary:
       'Keep the circuit of a file: a survey (CSV, GeoJSON, GPX, KML) or driven laps; “keeps” carries the notes of another circuit over',
-    access: 'lead',
     query: readCircuitQuery.extend({ id: z.uuid().optional(), keeps: z.string().max(80).optional() }),
     upload: true,
+    file: 'circuit',
     response: importedCircuitSchema,
   }),
   reviseCircuit: endpoint({
@@ -120,7 +120,6 @@ export const api = {
     method: 'post',
     path: '/api/circuits/:circuitId/revised',
     summary: 'A circuit with another start line, width or north, which takes the place of the one before; notes are carried over',
-    access: 'lead',
     params: circuitId,
     body: circuitRevisionSchema,
     response: circuitSummarySchema,
@@ -130,7 +129,6 @@ export const api = {
     method: 'put',
     path: '/api/circuits/:circuitId/notes',
     summary: 'Names, changes of corners and ground of a circuit; refused when made from an older version',
-    access: 'lead',
     params: circuitId,
     body: z.object({ version: z.number().int(), notes: circuitNotesSchema }),
     response: storedCircuitSchema,
@@ -141,7 +139,6 @@ export const api = {
     method: 'get',
     path: '/api/vehicles',
     summary: 'All vehicles',
-    access: 'signed-in',
     response: z.array(storedVehicleSchema),
   }),
   importVehicles: endpoint({
@@ -149,8 +146,8 @@ export const api = {
     method: 'post',
     path: '/api/vehicles',
     summary: 'Import a vehicle file (JSON)',
-    access: 'lead',
     upload: true,
+    file: 'vehicles',
     response: z.array(storedVehicleSchema),
   }),
 
@@ -159,7 +156,6 @@ export const api = {
     method: 'put',
     path: '/api/vehicles/:vehicleId',
     summary: 'Add or change a vehicle; refused when made from an older version',
-    access: 'lead',
     params: z.object({ vehicleId: z.string().min(1).max(60) }),
     body: storedVehicleSchema,
     response: storedVehicleSchema,
@@ -170,7 +166,6 @@ export const api = {
     method: 'delete',
     path: '/api/vehicles/:vehicleId',
     summary: 'Take away a vehicle that no day and no run uses',
-    access: 'lead',
     params: z.object({ vehicleId: z.string().min(1).max(60) }),
     response: z.array(storedVehicleSchema),
   }),
@@ -180,7 +175,6 @@ export const api = {
     method: 'get',
     path: '/api/students',
     summary: 'All students',
-    access: 'signed-in',
     response: z.array(studentSchema),
   }),
   addStudent: endpoint({
@@ -188,7 +182,6 @@ export const api = {
     method: 'post',
     path: '/api/students',
     summary: 'Add a student',
-    access: 'signed-in',
     body: newStudentSchema,
     response: studentSchema,
   }),
@@ -197,7 +190,6 @@ export const api = {
     method: 'get',
     path: '/api/students/:studentId/record',
     summary: 'A student’s record',
-    access: 'signed-in',
     params: byId('studentId'),
     response: recordSchema,
   }),
@@ -207,7 +199,6 @@ export const api = {
     method: 'get',
     path: '/api/days',
     summary: 'All days, newest first',
-    access: 'signed-in',
     response: z.array(daySummarySchema),
   }),
   day: endpoint({
@@ -215,7 +206,6 @@ export const api = {
     method: 'get',
     path: '/api/days/:dayId',
     summary: 'One day',
-    access: 'signed-in',
     params: byId('dayId'),
     response: daySchema,
   }),
@@ -224,7 +214,6 @@ export const api = {
     method: 'get',
     path: '/api/days/:dayId/file',
     summary: 'A day with everything its cones are computed from, as one file for the command line',
-    access: 'signed-in',
     params: byId('dayId'),
     response: dayFileSchema,
   }),
@@ -233,7 +222,6 @@ export const api = {
     method: 'post',
     path: '/api/days',
     summary: 'Add a day',
-    access: 'lead',
     body: newDaySchema,
     response: daySchema,
   }),
@@ -242,7 +230,6 @@ export const api = {
     method: 'put',
     path: '/api/days/:dayId',
     summary: 'Change a day; refused when somebody changed it since that version',
-    access: 'signed-in',
     params: byId('dayId'),
     body: z.object({ version: z.number().int(), plan: dayPlanSchema }),
     response: daySchema,
@@ -253,7 +240,6 @@ export const api = {
     method: 'get',
     path: '/api/runs',
     summary: 'Runs, newest first',
-    access: 'signed-in',
     query: z.object({ dayId: z.string().optional(), studentId: z.string().optional() }),
     response: z.array(runSchema),
   }),
@@ -262,7 +248,6 @@ export const api = {
     method: 'get',
     path: '/api/runs/:runId',
     summary: 'One run',
-    access: 'signed-in',
     params: runId,
     response: runSchema,
   }),
@@ -271,7 +256,6 @@ export const api = {
     method: 'post',
     path: '/api/runs',
     summary: 'Start a run',
-    access: 'signed-in',
     body: newRunSchema,
     response: runSchema,
   }),
@@ -280,7 +264,6 @@ export const api = {
     method: 'post',
     path: '/api/runs/:runId/simulated-logger',
     summary: 'Start the simulated logger of a run',
-    access: 'signed-in',
     params: runId,
     body: newSimulationSchema,
     response: runSchema,
@@ -290,7 +273,6 @@ export const api = {
     method: 'delete',
     path: '/api/runs/:runId/simulated-logger',
     summary: 'Stop the simulated logger of a run, as if it had lost its power',
-    access: 'signed-in',
     params: runId,
     response: runSchema,
   }),
@@ -299,7 +281,6 @@ export const api = {
     method: 'post',
     path: '/api/runs/:runId/end',
     summary: 'End a run and keep its log',
-    access: 'signed-in',
     params: runId,
     response: runSchema,
   }),
@@ -308,7 +289,6 @@ export const api = {
     method: 'get',
     path: '/api/runs/:runId/events',
     summary: 'Events of a run in order',
-    access: 'signed-in',
     params: runId,
     response: z.array(runEventSchema),
   }),
@@ -317,7 +297,6 @@ export const api = {
     method: 'post',
     path: '/api/events',
     summary: 'Append events; a resend never doubles',
-    access: 'signed-in',
     body: runEventBatchSchema,
     response: acknowledgedSchema,
   }),
@@ -326,4 +305,5 @@ export const api = {
   ...preparationApi,
   ...reviewApi,
   ...schoolApi,
+  ...trustApi,
 } as const

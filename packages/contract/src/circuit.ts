@@ -35,6 +35,8 @@ export const circuitSummarySchema = z.object({
   corners: z.number().int(),
   venueId: z.string().nullable().default(null),
   archivedAt: z.iso.datetime().nullable().default(null),
+  /** Of name, venue, and whether it was put away. */
+  version: z.number().int().default(1),
 })
 /** A circuit as it was imported; `place`: of its first point, where the file tells; `startFound`: how the start line of driven laps was found. */
 export const importedCircuitSchema = circuitSummarySchema.extend({

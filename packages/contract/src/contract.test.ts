@@ -7,6 +7,7 @@ import {
   dayPlanSchema,
   type Endpoint,
   openApiDocument,
+  permissionOf,
   planSettingsSchema,
   planSource,
   recordSchema,
@@ -55,14 +56,14 @@ describe('the description of the API', () => {
   })
 
   it('asks for a link’s token wherever a link is enough', () => {
-    const byLink = endpoints.filter(([, e]) => e.access === 'link')
+    const byLink = endpoints.filter(([, e]) => permissionOf(e).who === 'link')
     expect(byLink.length).toBeGreaterThan(3)
     for (const [, e] of byLink) expect(e.path).toContain('/:token')
   })
 
   it('lets nobody write without signing in, but for the ways to sign in', () => {
-    const open = endpoints.filter(([, e]) => e.access === 'open' && e.method !== 'get').map(([key]) => key)
-    expect(open.sort()).toEqual(['firstAccount', 'signIn', 'signInDemo'])
+    const open = endpoints.filter(([, e]) => permissionOf(e).who === 'anyone' && e.method !== 'get').map(([key]) => key)
+    expect(open.sort()).toEqual(['firstAccount', 'pairDevice', 'signIn', 'signInDemo'])
   })
 
   it('becomes an OpenAPI 3.1 document with every path', () => {

@@ -39,7 +39,14 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
   /** A flag shown or withdrawn, at a corner or everywhere. */
-  z.object({ ...common, kind: z.literal('flag'), flag: z.string().max(40), cornerId: z.string().nullable(), up: z.boolean() }),
+  z.object({
+    ...common,
+    kind: z.literal('flag'),
+    flag: z.string().max(40),
+    cornerId: z.string().nullable(),
+    up: z.boolean(),
+    runId: z.string().nullable().optional(),
+  }),
   /** All runs are stopped until somebody decides. */
   z.object({ ...common, kind: z.literal('stop'), why: z.string().max(200) }),
   z.object({ ...common, kind: z.literal('restart'), stopId: z.uuid(), decision: z.enum(['go-on', 'all-in']) }),
@@ -59,9 +66,18 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     runIds: z.array(z.string()).min(1).max(30),
     interval_s: z.number().min(1).max(600),
     firstAt: z.iso.datetime(),
+    laps: z.number().int().min(1).max(30).optional(),
+    timed: z.boolean().optional(),
+    simulated: z.boolean().optional(),
   }),
   /** The row behind the leader from a lap on, the one directly behind first. */
-  z.object({ ...common, kind: z.literal('row'), runIds: z.array(z.string()).min(2).max(5), lap: z.number().int().min(1) }),
+  z.object({
+    ...common,
+    kind: z.literal('row'),
+    runIds: z.array(z.string()).min(2).max(6),
+    lap: z.number().int().min(1),
+    leader: z.string().max(12).optional(),
+  }),
   z.object({ ...common, kind: z.literal('radio'), to: z.array(z.string()).max(30), text: z.string().min(1).max(160) }),
   z.object({ ...common, kind: z.literal('radio-answer'), radioId: z.uuid(), runId: z.string() }),
   z.object({
@@ -71,6 +87,7 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     drill: z.enum(drillKinds),
     surface: z.enum(Object.keys(surfaces) as [Surface, ...Surface[]]),
     result: z.enum(Object.values(drillResults).flat() as [DrillResult, ...DrillResult[]]),
+    exerciseId: z.string().max(60).optional(),
   }),
   /** The one sentence that went with an attempt. */
   z.object({ ...common, kind: z.literal('drill-said'), studentId: z.string(), drillId: z.uuid(), sentence: z.string().max(120) }),

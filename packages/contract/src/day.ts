@@ -12,6 +12,7 @@ import {
 import { z } from 'zod'
 import { checkOffSchema } from './check-off.ts'
 import { clockSchema, dayPlanningSchema } from './day-setup.ts'
+import { padSchema } from './pad.ts'
 import { planSettingsSchema } from './plan-settings.ts'
 import { briefingSchema, callWorkSchema, coneWorkSchema } from './preparation.ts'
 
@@ -78,12 +79,14 @@ export const dayPlanSchema = z.object({
   calls: callWorkSchema.prefault({}),
   briefing: briefingSchema.prefault({}),
   planning: dayPlanningSchema.prefault({}),
+  /** Exercises on the pad. */
+  pad: padSchema.prefault({}),
   /** What people were told: their pages, calendars and the board follow it; null: they follow the run list itself. */
   announced: z
     .object({ at: z.iso.datetime(), slots: z.array(slotSchema), before: z.array(slotSchema).nullable() })
     .nullable()
     .default(null),
-  /** The board for a screen in the paddock: its link, and how people are named on it. */
+  /** The board for a screen in the paddock: the key from which the server makes its link, and how people are named on it. */
   board: z
     .object({ token: z.string().min(20).max(80), names: z.enum(['first', 'whole']) })
     .nullable()

@@ -1,11 +1,12 @@
 import type { z } from 'zod'
 
-/** Callers of an endpoint: anyone, a signed-in account, the lead only, or whoever holds a student's link (`token` in the path). */
-export type Access = 'open' | 'signed-in' | 'lead' | 'link'
+/** Kinds of files that are sent; each has its limit of size. */
+export type FileSent = 'log' | 'circuit' | 'vehicles' | 'school'
 
 /**
  * One call of the API, described once: the server validates with it, the client is typed by it, the OpenAPI document is
- * generated from it. `path` names its parameters as `:name`. `upload`: the body is a file, streamed as it is.
+ * generated from it. `path` names its parameters as `:name`. `upload`: the body is a file, streamed as it is; `file` says what kind.
+ * Who may call stands in the table of permissions.
  */
 export type Endpoint<
   P extends z.ZodType = z.ZodType,
@@ -18,15 +19,13 @@ export type Endpoint<
   method: 'get' | 'post' | 'put' | 'patch' | 'delete'
   path: string
   summary: string
-  access: Access
   params?: P
   query?: Q
   body?: B
   response: R
   upload?: U
   stream?: boolean
-  /** The file may be far larger than others: a whole school. */
-  large?: boolean
+  file?: FileSent
 }
 
 /** Keeps the exact types of an endpoint's schemas. */

@@ -73,7 +73,7 @@ export const receiverSchema = z.object({
   rate_hz: z.number(),
   clockAhead_s: z.number(),
   lastAt: z.iso.datetime().nullable(),
-  fault: z.enum([...receiverFaults, 'unknown-car', 'no-day']).nullable(),
+  fault: z.enum([...receiverFaults, 'unknown-car', 'car-taken', 'no-day']).nullable(),
 })
 export type Receiver = z.infer<typeof receiverSchema>
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { api } from './api.ts'
 import type { Endpoint } from './endpoint.ts'
+import { permissionOf } from './permissions.ts'
 import { problemSchema } from './problem.ts'
 
 const schemaOf = (schema: z.ZodType): object => {
@@ -30,11 +31,14 @@ export const openApiDocument = (version: string): object => {
   const paths: Record<string, Record<string, object>> = {}
   for (const e of Object.values(api) as Endpoint[]) {
     const path = e.path.replace(/:(\w+)/g, '{$1}')
+    const { who, within } = permissionOf(e)
     paths[path] ??= {}
     paths[path][e.method] = {
       operationId: e.id,
       summary: e.summary,
-      security: e.access === 'open' || e.access === 'link' ? [] : [{ session: [] }],
+      security: who === 'anyone' || who === 'link' ? [] : [{ session: [] }],
+      'x-who-may': who,
+      ...(within ? { 'x-within': within } : {}),
       parameters: [...parametersOf(e.params, 'path'), ...parametersOf(e.query, 'query')],
       ...bodyOf(e),
       responses: {

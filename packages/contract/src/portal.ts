@@ -8,8 +8,18 @@ import { coneSchemeSchema } from './school-settings.ts'
 import { profileSchema, studentSchema } from './student.ts'
 import { vehicleSchema } from './vehicle.ts'
 
-/** A link by which a student reads and answers without signing in. It can be withdrawn. */
-export const studentLinkSchema = z.object({ token: z.string(), dayId: z.string(), studentId: z.string(), createdAt: z.iso.datetime() })
+/**
+ * A link by which a student reads and answers without signing in. It ends by itself, and can be withdrawn. `token`: null where it has
+ * ended, or was given by another machine; then it can only be given anew.
+ */
+export const studentLinkSchema = z.object({
+  token: z.string().nullable(),
+  dayId: z.string(),
+  studentId: z.string(),
+  createdAt: z.iso.datetime(),
+  expiresAt: z.iso.datetime(),
+  usedAt: z.iso.datetime().nullable(),
+})
 export type StudentLink = z.infer<typeof studentLinkSchema>
 
 const part = z.enum(briefingParts)
@@ -27,7 +37,7 @@ export type OwnTime = z.infer<typeof ownTimeSchema>
 
 /** All that a student's link shows. */
 export const portalSchema = z.object({
-  student: studentSchema.omit({ version: true, archivedAt: true }),
+  student: studentSchema.omit({ archivedAt: true }),
   date: z.string(),
   title: z.string(),
   venue: z.string(),
@@ -85,7 +95,13 @@ export const sendLogQuery = z.object({
 })
 
 /** Fields that a student may change by the link. */
-export const portalProfileSchema = z.object({ profile: profileSchema, talk: studentSchema.shape.talk, units: studentSchema.shape.units })
+/** What a student changes of their own profile, and the version that it was made from. */
+export const portalProfileSchema = z.object({
+  version: z.number().int().optional(),
+  profile: profileSchema,
+  talk: studentSchema.shape.talk,
+  units: studentSchema.shape.units,
+})
 
 /** Acknowledging one part, or answering the radio check; the id is made by the client. */
 export const portalAcknowledgeSchema = z.object({ id: z.uuid(), part: z.union([part, z.literal('radio')]) })

@@ -34,6 +34,8 @@ export const callWorkSchema = z.object({
   reaction_s: z.number().min(0.2).max(3).default(inCarTiming.reaction_s),
   rate_wps: z.number().min(1).max(8).default(inCarTiming.rate_wps),
   link_s: z.number().min(0).max(3).default(inCarTiming.link_s),
+  /** Gears by their names, or by how many to change. */
+  gears: z.enum(['named', 'steps']).default('named'),
   silentCorners: z.array(z.string()).default([]),
   calls: z
     .record(
@@ -76,5 +78,7 @@ export const questionSchema = z.object({
   text: z.string().trim().min(3, 'Write the question').max(300),
   answer: z.string().max(600),
   at: z.iso.datetime(),
+  /** The version that it was made from; 0 for a new one. */
+  version: z.number().int().min(0).default(0),
 })
 export type Question = z.infer<typeof questionSchema>

@@ -1,4 +1,13 @@
-import { type MistakeCode, mistakeCodes, type PassKnown, type Said, type Seen } from '@ochote/core'
+import {
+  type DrillResult,
+  drillKinds,
+  drillResults,
+  type MistakeCode,
+  mistakeCodes,
+  type PassKnown,
+  type Said,
+  type Seen,
+} from '@ochote/core'
 import { z } from 'zod'
 import { passOffSchema } from './debrief.ts'
 import { runSchema } from './run.ts'
@@ -26,6 +35,14 @@ export const passKnownSchema = z.object({
 /** A correction as it was said: in the car after a pass, or in the debrief (`lap` null). */
 export const saidSchema = z.object({ ...place, code, lap: lap.nullable(), words: z.string() })
 
+/** An attempt on the pad, with the sentence that went with it. */
+export const padAttemptSchema = z.object({
+  date: z.string(),
+  drill: z.enum(drillKinds),
+  result: z.enum(Object.values(drillResults).flat() as [DrillResult, ...DrillResult[]]),
+  said: z.string().nullable(),
+})
+
 /** A student's whole record, oldest run first; `paces`: steps taken during a run, in order. */
 export const recordSchema = z.object({
   student: studentSchema,
@@ -35,6 +52,8 @@ export const recordSchema = z.object({
   said: z.array(saidSchema),
   incidents: z.array(incidentOfStudentSchema),
   decisions: z.array(studentDecisionSchema),
+  /** Attempts on the pad, oldest first. */
+  pad: z.array(padAttemptSchema).default([]),
 })
 export type StudentRecord = z.infer<typeof recordSchema>
 

@@ -23,6 +23,10 @@ export const programmeSchema = z.object({
   timed: z.number().int().min(0).max(30).optional(),
   coolDown: z.number().int().min(0).max(1),
   slowCap_mps: z.number().min(5).max(100).optional(),
+  steps: z
+    .array(z.object({ pace: z.number().min(0.2).max(PACE_CEILING).nullable(), talk: z.enum(intensities), gears: z.boolean().optional() }))
+    .max(60)
+    .optional(),
 }) satisfies z.ZodType<RunProgramme>
 
 /** Habits of simulated students: their own, none, or more and bigger ones. */
@@ -127,7 +131,9 @@ export const runEventSchema = z.discriminatedUnion('kind', [
   z.object({ ...common, kind: z.literal('set-aside'), lap, reason: z.enum(setAsideReasons).nullable() }),
   /** Passes of corners that a flag or a stop spoilt. */
   z.object({ ...common, kind: z.literal('passes-aside'), why: z.enum(['flag', 'stop']), passes: passesOfCorners }),
-  z.object({ ...common, kind: z.literal('intensity'), intensity: z.enum(intensities) }),
+  z.object({ ...common, kind: z.literal('intensity'), intensity: z.enum(intensities), lap: lap.optional() }),
+  /** From a lap on the programme goes on at a step. */
+  z.object({ ...common, kind: z.literal('step'), lap, step: lap }),
   z.object({ ...common, kind: z.literal('pace'), lap, pace: z.number().min(0.2).max(PACE_CEILING), why: z.string().max(120) }),
   /** Passed a car, or let somebody by. */
   z.object({

@@ -52,6 +52,10 @@ export const phraseBookSchema = z.object({
   phrases,
   schools: z.partialRecord(z.enum(brakingSchools), phrases).optional(),
   cases: z.partialRecord(z.enum(phraseCases), phrases).optional(),
+  /** Side on which the instructor sits, where sides are called from there. */
+  seat: z.enum(['left', 'right']).optional(),
+  /** Distances in car lengths instead of metres. */
+  lengths: z.boolean().optional(),
 })
 
 const thresholdNames = Object.keys(ownThresholds) as [OwnThreshold, ...OwnThreshold[]]

@@ -1,4 +1,4 @@
-import { languages } from '@ochote/core'
+import { drillKinds, languages } from '@ochote/core'
 import { z } from 'zod'
 
 /** A link to a student's sheet of one run; null where none is out. */
@@ -40,6 +40,10 @@ export const sheetSchema = z.object({
   best_s: z.number().nullable(),
   held: z.array(z.object({ cornerName: z.string(), say: z.string() })),
   items: z.array(sheetItemSchema),
+  /** What was done on the pad that day: attempts, those on target, and what was said last. */
+  pad: z
+    .array(z.object({ drill: z.enum(drillKinds), attempts: z.number().int(), onTarget: z.number().int(), said: z.string().nullable() }))
+    .default([]),
   /** Cautions of the school's own, beside the product's. */
   cautions: z.array(z.string()),
   /** The aim of the next run: the focus that a person set, or else the first finding. */

@@ -44,7 +44,7 @@ describe('events of a day', () => {
 
   it.each([
     { kind: 'row', runIds: ['a'], lap: 1 },
-    { kind: 'row', runIds: ['a', 'b', 'c', 'd', 'e', 'f'], lap: 1 },
+    { kind: 'row', runIds: ['a', 'b', 'c', 'd', 'e', 'f', 'g'], lap: 1 },
     { kind: 'incident', what: 'nothing', cornerId: null, runId: null, carNumber: null, action: 'watched' },
     { kind: 'drill', studentId: 's', drill: 'slalom', surface: 'wet', result: 'superb' },
     { kind: 'radio', to: [], text: '' },

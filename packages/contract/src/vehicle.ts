@@ -1,4 +1,4 @@
-import { type Vehicle, vehicleKinds, vehicleRanges } from '@ochote/core'
+import { gearboxes, type Vehicle, vehicleKinds, vehicleRanges } from '@ochote/core'
 import { z } from 'zod'
 
 const within = (field: keyof typeof vehicleRanges) => z.number().min(vehicleRanges[field][0]).max(vehicleRanges[field][1])
@@ -21,6 +21,7 @@ export const vehicleSchema = z.object({
   width_m: within('width_m'),
   gears: z.array(z.number().min(3).max(150)).min(1).max(10),
   shiftEngineSpeed_rpm: within('shiftEngineSpeed_rpm'),
+  gearbox: z.enum(gearboxes).optional(),
   wheelbase_m: z.number().optional(),
   cgHeight_m: z.number().optional(),
   cgToRear_m: z.number().optional(),

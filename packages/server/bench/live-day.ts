@@ -37,6 +37,8 @@ const recorder: Recorder = {
   take: () => {},
   past: async () => null,
   recorded: async () => null,
+  held: () => ({ lines: 0, dropped: 0 }),
+  files: async () => [],
   forget: async () => {},
   close: async () => {},
 }
@@ -49,6 +51,9 @@ const onTrack = track({
   recorder,
   onPosition: stream.position,
   onReset: stream.forget,
+  onFailure: (error) => {
+    throw error
+  },
   onHappened: (event: LiveEvent) => {
     stream.happened(event)
     if (event.kind === 'lap') counts.lap++
@@ -58,7 +63,7 @@ const onTrack = track({
     }
   },
 })
-const gateway = receiverGateway([0], onTrack.sink, () => now_ms)
+const gateway = receiverGateway([0], onTrack.sink, { now: () => now_ms })
 const memory: { hour: number; heap_MB: number; rss_MB: number }[] = []
 const measure = (hour: number): void => {
   globalThis.gc?.()

@@ -1,19 +1,23 @@
-import { randomBytes } from 'node:crypto'
-import { existsSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { existsSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { api, type Network, openApiDocument } from '@ochote/contract'
 import compression from 'compression'
-import express, { type Express, type Request, type RequestHandler } from 'express'
-import { rateLimit } from 'express-rate-limit'
+import express, { type Express, type RequestHandler } from 'express'
 import session from 'express-session'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
+import { pairingTable } from './accounts/pairings.ts'
 import { accountRoutes } from './accounts/routes.ts'
-import { DatabaseSessionStore, SESSION_MS } from './accounts/session-store.ts'
+import { COOKIE_MS, DatabaseSessionStore, sessionTable } from './accounts/sessions.ts'
+import { triesTable } from './accounts/tries.ts'
+import { type BackupService, backupSchedule, backupService } from './backups/backups.ts'
+import { backupRoutes } from './backups/routes.ts'
 import { carRoutes } from './cars/routes.ts'
 import { circuitRoutes } from './circuits/routes.ts'
+import { clockState } from './clock/clock.ts'
 import type { Config } from './config.ts'
-import { dayEventRoutes } from './days/events.ts'
+import { dayEventRoutes } from './days/event-routes.ts'
 import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, type Opened } from './db/open.ts'
 import { brokenRows } from './db/stored.ts'
@@ -21,135 +25,259 @@ import { importProgressBoard } from './debrief/import-progress.ts'
 import { type JudgeAnew, judgeAnew } from './debrief/judge-anew.ts'
 import { debriefRoutes } from './debrief/routes.ts'
 import { debriefService } from './debrief/service.ts'
+import { gate } from './http/gate.ts'
+import { identityReader } from './http/identity.ts'
 import { type Mount, mounting } from './http/mount.ts'
-import { HttpProblem, problemHandler, sendProblem } from './http/problems.ts'
-import { originCheck, securityHeaders } from './http/security.ts'
+import { HttpProblem, problemHandler, sendProblem, toLog, withoutTokens } from './http/problems.ts'
+import { hostCheck, isSecure, originCheck, securityHeaders } from './http/security.ts'
+import { uploadGate } from './http/upload-gate.ts'
 import type { Jobs } from './jobs/jobs.ts'
 import { type LiveDay, liveDay } from './live/live.ts'
 import { liveRoutes } from './live/routes.ts'
+import { type ServerMetrics, serverMetrics } from './metrics/metrics.ts'
 import { portalRoutes } from './portal/routes.ts'
 import { questionRoutes } from './questions/routes.ts'
 import { recordRoutes } from './record/routes.ts'
 import { leftBehindBy } from './record/service.ts'
+import { runEnding } from './runs/ending.ts'
 import { runRoutes } from './runs/routes.ts'
 import { schoolRoutes } from './school/routes.ts'
 import { schoolSettingsRoutes } from './school-settings/routes.ts'
-import { createStores, type Stores } from './stores.ts'
+import { type StorageWatch, storageWatch } from './storage/storage.ts'
+import { createStores } from './stores.ts'
 import { studentRoutes } from './students/routes.ts'
+import { trailRoutes } from './trail/routes.ts'
+import { trailTable } from './trail/store.ts'
 import { vehicleRoutes } from './vehicles/routes.ts'
 import { venueRoutes } from './venues/routes.ts'
-
-/** The key that signs session cookies: made once, kept in the database. */
-const sessionSecret = async ({ db }: Opened): Promise<string> => {
-  const stored = (await db('settings').where({ name: 'session-secret' }).first('value')) as { value: string } | undefined
-  if (stored) return stored.value
-  const value = randomBytes(32).toString('base64')
-  await db('settings').insert({ name: 'session-secret', value })
-  return value
-}
 
 /** A server that no other device reaches. */
 const alone: Network = { addresses: [], onboarding: [], fingerprint: null }
 
-/** The application's answers, and the running day behind them. */
-export type App = { app: Express; live: LiveDay; judging: JudgeAnew }
+/** The application's answers, and what runs behind them. */
+export type App = {
+  app: Express
+  live: LiveDay
+  judging: JudgeAnew
+  storage: StorageWatch
+  backups: BackupService
+  /**
+   * Opens the running day and goes on with what a server that was killed left. Resolves once the day is open; `onPortsFailed`: its
+   * receivers have no ports, all else runs.
+   */
+  begin: (onPortsFailed?: (error: unknown) => void) => Promise<void>
+  /** Resolves when what was left is dealt with; for tests. */
+  resumed: () => Promise<void>
+  close: () => Promise<void>
+}
 
-/** The whole application over an opened database. The running day still has to be opened, and is closed by whoever did. */
-export const createApp = async (opened: Opened, config: Config, jobs: Jobs, log: Logger, network = alone): Promise<App> => {
+/** Everything that the routes of an application share. */
+type Parts = ReturnType<typeof partsOf>
+
+const partsOf = (opened: Opened, config: Config, jobs: Jobs, log: Logger) => {
+  const { db, secrets } = opened
   const stores = createStores(opened)
-  const live = liveDay(opened.db, stores, jobs, config, (error) => log.error(error))
+  const failures = { count: 0 }
+  const storage = storageWatch(config.dataDir, { warns: config.diskWarning })
+  const onFailure = (error: unknown): void => {
+    failures.count++
+    if (!storage.failed(error)) log.error(toLog(error))
+  }
+  const live = liveDay(db, stores, jobs, config, onFailure)
+  const tries = triesTable(db)
+  const trail = trailTable(db)
+  const debriefs = debriefService(jobs, stores)
+  return {
+    ...{ opened, config, jobs, log, db, secrets, stores, failures, storage, onFailure, live, tries, trail, debriefs },
+    sessions: sessionTable(db),
+    pairings: pairingTable(db, secrets),
+    judging: judgeAnew(stores, debriefs, onFailure),
+    ending: runEnding({ runs: stores.runs, live, debriefs, onFailure }),
+    imports: importProgressBoard(),
+    ...withSchedule(backupService({ opened, dataDir: config.dataDir, jobs }), live, onFailure),
+  }
+}
+
+const withSchedule = (backups: BackupService, live: LiveDay, onFailure: (error: unknown) => void) => ({
+  backups,
+  schedule: backupSchedule(backups, live.isUnderWay, onFailure),
+})
+
+/** The whole application over an opened database. Whoever made it lets it begin, and closes it. */
+export const createApp = (opened: Opened, config: Config, jobs: Jobs, log: Logger, network = alone): App => {
+  const parts = partsOf(opened, config, jobs, log)
+  const { stores, live, judging, storage, backups, schedule, ending, onFailure } = parts
+  const metrics = metricsOf(parts)
+  const maintenance = { restoring: false }
   const app = express()
   app.disable('x-powered-by')
   if (config.trustProxy) app.set('trust proxy', 1)
-  app.use(pinoHttp({ logger: log, redact: ['req.headers.cookie', 'res.headers["set-cookie"]'] }))
-  app.use(securityHeaders(), compression(), originCheck)
-  app.use('/api', sessions(opened, await sessionSecret(opened)), express.json({ limit: '2mb' }))
-  app.post('/api/session', signInLimit())
-  const whoIs = async (req: Request) => {
-    const account = req.session.accountId ? await stores.accounts.byId(req.session.accountId) : null
-    return account?.archivedAt ? null : account
-  }
-  const mount = mounting(app, config, whoIs)
-  mountHealth(mount, opened, config)
-  mount(api.network, async () => network)
+  app.use('/api', metrics.timed)
+  app.use(requestLog(log), securityHeaders(config), compression(), hostCheck(config), originCheck)
+  app.use('/api', whileRestoring(maintenance), sessionMiddleware(parts), express.json({ limit: '2mb' }))
+  const mount = mounting(app, config, {
+    identify: identityReader(stores.accounts, parts.pairings),
+    gate: gate(stores, parts.tries, parts.trail),
+    uploads: uploadGate(config.uploadLimit, storage),
+  })
+  mountServer(mount, parts, network)
+  mount(api.metrics, async ({ res }) => {
+    res.type(metrics.contentType).send(await metrics.text())
+    return undefined
+  })
+  mountRooms(mount, parts)
+  backupRoutes(mount, backups, restoringIn(parts, maintenance))
   app.get('/api/openapi.json', (_req, res) => {
     res.json(openApiDocument(config.version))
   })
-  const judging = mountRooms(mount, stores, jobs, live, config, (error) => log.error(error))
-  schoolRoutes(mount, opened.db, live.runsChanged)
   app.use('/api', (_req, res) => sendProblem(res, new HttpProblem(404, 'not-found', 'Unknown API endpoint.', 'See /api/openapi.json.')))
   servePages(app, config.webDir)
-  app.use(problemHandler)
-  return { app, live, judging }
+  app.use(problemHandler(onFailure))
+
+  let resuming: Promise<void> = Promise.resolve()
+  return {
+    ...{ app, live, judging, storage, backups },
+    begin: async (onPortsFailed = onFailure) => {
+      await storage.check()
+      await live.open().catch(onPortsFailed)
+      resuming = ending.resume().catch(onFailure)
+    },
+    resumed: () => resuming,
+    close: async () => {
+      schedule.close()
+      storage.close()
+      await judging.close()
+      await resuming
+      await ending.settled()
+      await live.close()
+    },
+  }
 }
 
-const sessions = ({ db }: Opened, secret: string): RequestHandler =>
+const metricsOf = ({ storage, live, failures, backups }: Parts): ServerMetrics =>
+  serverMetrics({
+    storage,
+    live,
+    failures,
+    newestBackup: () => {
+      const newest = backups.newest()
+      return newest && Date.parse(newest.at)
+    },
+  })
+
+/** Requests in the log: method, path without tokens and queries, status, time, and an id; no headers, no bodies. */
+const requestLog = (log: Logger): RequestHandler =>
+  pinoHttp({
+    logger: log,
+    genReqId: () => randomUUID(),
+    serializers: {
+      req: ({ id, method, url }: { id: string; method: string; url: string }) => ({ id, method, path: withoutTokens(url) }),
+      res: ({ statusCode }: { statusCode: number }) => ({ status: statusCode }),
+      err: toLog,
+    },
+  })
+
+/** Answers nothing but its health while the database is being replaced. */
+const whileRestoring =
+  (maintenance: { restoring: boolean }): RequestHandler =>
+  (req, res, next) => {
+    if (!maintenance.restoring || req.path === '/health') next()
+    else
+      sendProblem(
+        res,
+        new HttpProblem(
+          503,
+          'restoring',
+          'A backup is being restored.',
+          'Wait a minute. What was touched on the track is kept on its device and sent by itself.',
+        ),
+      )
+  }
+
+/** Halts all answers while a backup is restored, and lets the running day begin anew from what it holds. */
+const restoringIn =
+  ({ live }: Parts, maintenance: { restoring: boolean }) =>
+  async <T>(restore: () => Promise<T>): Promise<T> => {
+    maintenance.restoring = true
+    try {
+      return await restore()
+    } finally {
+      maintenance.restoring = false
+      await live.runsChanged()
+    }
+  }
+
+/** The name of the session's cookie. Over secure connections browsers refuse it from any other host or path. */
+const cookieName = (config: Config): string => (isSecure(config) ? '__Host-ochote' : 'ochote.sid')
+
+const sessionMiddleware = ({ db, secrets, config }: Parts): RequestHandler =>
   session({
-    name: 'ochote.sid',
-    secret,
+    name: cookieName(config),
+    secret: secrets.keyText('sessions'),
     store: new DatabaseSessionStore(db),
     resave: false,
     rolling: true,
     saveUninitialized: false,
-    cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: SESSION_MS },
+    cookie: {
+      httpOnly: true,
+      sameSite: 'strict',
+      path: '/',
+      secure: isSecure(config) ? true : 'auto',
+      maxAge: COOKIE_MS,
+    },
   })
 
-/** Ten wrong passwords in five minutes, then a pause. */
-const signInLimit = (): RequestHandler =>
-  rateLimit({
-    windowMs: 5 * 60_000,
-    limit: 10,
-    skipSuccessfulRequests: true,
-    standardHeaders: 'draft-8',
-    legacyHeaders: false,
-    handler: (_req, res) =>
-      sendProblem(res, new HttpProblem(429, 'too-many-tries', 'Too many tries to sign in.', 'Wait five minutes, then try again.')),
-  })
-
-const mountHealth = (mount: Mount, { db, file }: Opened, config: Config): void =>
-  mount(api.health, async () => ({
-    status: 'ok' as const,
+/** What is told of the server itself. */
+const mountServer = (mount: Mount, parts: Parts, network: Network): void => {
+  const { db, opened, config, storage, live, backups, schedule, failures, trail } = parts
+  mount(api.health, async () => ({ status: 'ok' as const }))
+  mount(api.network, async () => network)
+  mount(api.serverState, async () => ({
+    storage: storage.state(),
+    held: live.held(),
+    clock: clockState(),
+    backupFailed: schedule.failed(),
+  }))
+  mount(api.serverHealth, async () => ({
     version: config.version,
     database: {
-      file,
+      file: opened.file,
       journal: String(((await db.raw('PRAGMA journal_mode')) as { journal_mode: string }[])[0]?.journal_mode),
+      size_bytes: statSync(opened.file).size,
+      checkedAt: config.startedAt,
     },
     migrations: await completedMigrations(db),
     broken: brokenRows(),
+    storage: await storage.check(),
+    backup: backups.newest(),
+    failures: failures.count,
   }))
+  trailRoutes(mount, trail)
+}
 
-/** The endpoints of every noun, and the judging in the background that some of them ask for. */
-const mountRooms = (
-  mount: Mount,
-  stores: Stores,
-  jobs: Jobs,
-  live: LiveDay,
-  config: Config,
-  onFailure: (error: unknown) => void,
-): JudgeAnew => {
-  const debriefs = debriefService(jobs, stores)
-  const judging = judgeAnew(stores, debriefs, onFailure)
-  const imports = importProgressBoard()
+/** The endpoints of every noun. */
+const mountRooms = (mount: Mount, parts: Parts): void => {
+  const { config, stores, jobs, live, debriefs, judging, ending, imports, onFailure } = parts
   const hasStudent = async (id: string): Promise<boolean> => (await stores.students.byId(id)) !== null
   const practice = async (): Promise<boolean> => (await stores.schoolSettings.read()).schoolSettings.practice
   const simulated = async () => ({ allowed: config.demo || (await practice()), practice: !config.demo })
-  accountRoutes(mount, config, stores.accounts, practice)
+  accountRoutes(mount, { ...parts, accounts: stores.accounts, practice })
   circuitRoutes(mount, stores.circuits, jobs)
   venueRoutes(mount, stores.venues)
   carRoutes(mount, stores.cars)
-  vehicleRoutes(mount, stores.vehicles)
-  studentRoutes(mount, stores.students, (studentId) => leftBehindBy(stores, studentId))
+  vehicleRoutes(mount, stores.vehicles, jobs)
+  studentRoutes(mount, stores.students, { leftOf: (id) => leftBehindBy(stores, id), onErased: live.erased })
   dayRoutes(mount, stores, live.dayChanged)
   dayEventRoutes(mount, stores.days, stores.dayEvents, hasStudent, live.dayEvent)
   schoolSettingsRoutes(mount, stores.schoolSettings)
   questionRoutes(mount, stores.questions, stores.circuits)
   portalRoutes(mount, stores, jobs, debriefs, imports)
-  runRoutes(mount, stores, { live, debriefs, judging, onFailure, simulated })
+  runRoutes(mount, stores, { live, ending, judging, onFailure, simulated })
   liveRoutes(mount, live, stores.days, stores.runs, simulated)
   debriefRoutes(mount, stores, jobs, debriefs, imports)
   mount(api.judgingAnew, async () => judging.progress())
   recordRoutes(mount, stores)
-  return judging
+  schoolRoutes(mount, parts.db, live.runsChanged)
 }
 
 const servePages = (app: Express, webDir: string | null): void => {

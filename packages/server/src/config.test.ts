@@ -20,7 +20,22 @@ describe('the command line of the server', () => {
     expect(read('--address', 'https://school.example/anything').address).toBe('https://school.example')
   })
 
+  it('asks for a code before the first account where others could be faster, each time another one', () => {
+    expect(read().setUpCode).toBeNull()
+    const [first, second] = [read('--host', '0.0.0.0').setUpCode, read('--host', '0.0.0.0').setUpCode]
+    expect(first).toMatch(/^[A-Z2-9]{5}-[A-Z2-9]{5}$/)
+    expect(first).not.toBe(second)
+    expect(read('--trust-proxy').setUpCode).not.toBeNull()
+  })
+
+  it('takes other names of the server, and the networks from which receivers may send', () => {
+    const config = read('--allow-host', 'mere.local', '--receivers-from', '192.168.7.0/24', '--receivers-from', 'fd00::1')
+    expect(config).toMatchObject({ hosts: ['mere.local'], receiversFrom: ['192.168.7.0/24', 'fd00::1'] })
+  })
+
   it.each([
+    [['--receivers-from', 'the paddock'], '--receivers-from takes an address or a network'],
+    [['--receivers-from', '192.168.7.0/40'], '--receivers-from takes an address or a network'],
     [['--port', '0'], '--port takes a number'],
     [['--tls', 'maybe'], '--tls takes auto, off, or CERT,KEY'],
     [['--tls', 'a,b,c'], '--tls takes auto, off, or CERT,KEY'],

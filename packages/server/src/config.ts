@@ -1,6 +1,8 @@
+import { isIP } from 'node:net'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { VERSION } from '@ochote/contract'
+import { readableCode } from './secrets/readable-code.ts'
 
 /** Configuration of a server. */
 export type Config = {
@@ -24,6 +26,16 @@ export type Config = {
   trustProxy: boolean
   /** The address that phones reach, where it is not one of this machine's (behind a proxy). */
   address: string | null
+  /** Other names at which this server may be called. */
+  hosts: readonly string[]
+  /** Addresses and networks from which receivers may send; with none given all. */
+  receiversFrom: readonly string[]
+  /** Whether screens warn of a disk that is nearly full. */
+  diskWarning: boolean
+  /** What the first account needs, where others could be faster; null for nothing. */
+  setUpCode: string | null
+  /** When this server began, and read its database whole. */
+  startedAt: string
 }
 type Tls = { kind: 'off' } | { kind: 'auto' } | { kind: 'files'; cert: string; key: string }
 
@@ -42,6 +54,11 @@ export const defaultConfig = (dataDir: string): Config => ({
   tls: { kind: 'off' },
   trustProxy: false,
   address: null,
+  hosts: [],
+  receiversFrom: [],
+  diskWarning: true,
+  setUpCode: null,
+  startedAt: new Date().toISOString(),
 })
 
 /** Receivers of servers side by side must not meet: sixteen ports for each port of pages. */
@@ -68,6 +85,17 @@ const readAddress = (text: string | undefined): string | null => {
   return url.origin
 }
 
+/** @throws Error with a sentence for something that is neither an address nor a network */
+const readSender = (text: string): string => {
+  const [address, bits] = text.split('/')
+  const most = isIP(address) === 6 ? 128 : 32
+  if (isIP(address) > 0 && (bits === undefined || (/^\d+$/.test(bits) && Number(bits) <= most))) return text
+  throw new Error(`--receivers-from takes an address or a network, as 192.168.7.0/24, not “${text}”.`)
+}
+
+/** A code to be read where the server was started: ten signs, about 50 bits, in two halves. */
+const newSetUpCode = (): string => readableCode(10).replace(/(.{5})(?=.)/, '$1-')
+
 /** Reads the command line of the server. @throws Error with a sentence for wrong options */
 export const readConfig = (args: string[], root: string): Config => {
   const { values } = parseArgs({
@@ -81,6 +109,9 @@ export const readConfig = (args: string[], root: string): Config => {
       tls: { type: 'string' },
       'trust-proxy': { type: 'boolean', default: false },
       address: { type: 'string' },
+      'allow-host': { type: 'string', multiple: true },
+      'receivers-from': { type: 'string', multiple: true },
+      'no-disk-warning': { type: 'boolean', default: false },
     },
   })
   const port = Number(values.port ?? 4180)
@@ -97,6 +128,11 @@ export const readConfig = (args: string[], root: string): Config => {
     tls: readTls(values.tls, isOpen(values.host) && !values['trust-proxy']),
     trustProxy: values['trust-proxy'],
     address: readAddress(values.address),
+    diskWarning: !values['no-disk-warning'],
+    hosts: values['allow-host'] ?? [],
+    receiversFrom: (values['receivers-from'] ?? []).map(readSender),
+    // Whoever is in the network could take a school that has no lead yet.
+    setUpCode: isOpen(values.host) || values['trust-proxy'] ? newSetUpCode() : null,
     webDir: join(root, 'packages/web/dist'),
     logLevel: process.env.OCHOTE_LOG ?? 'warn',
   }

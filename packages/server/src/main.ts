@@ -1,19 +1,26 @@
 import { X509Certificate } from 'node:crypto'
-import { existsSync } from 'node:fs'
+import { existsSync, mkdirSync, rmSync } from 'node:fs'
 import { createServer, type Server } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Express } from 'express'
-import { pino } from 'pino'
+import { type Logger, pino } from 'pino'
 import { createApp } from './app.ts'
+import { goBy } from './clock/clock.ts'
+import { openClock } from './clock/kept-clock.ts'
 import { type Config, readConfig } from './config.ts'
+import { lockFolder, socketIn } from './db/lock.ts'
 import { openDatabase } from './db/open.ts'
 import { loadDemo } from './demo/load.ts'
+import { markFromSocket } from './http/identity.ts'
 import { onboardingServer } from './http/onboarding.ts'
+import { toLog } from './http/problems.ts'
 import { networkAddresses, ownTls, type TlsFiles, tlsFromFiles } from './http/tls.ts'
 import { forgetUploads } from './http/upload.ts'
 import { threadJobs } from './jobs/jobs.ts'
+import { closeToOthers } from './secrets/secrets.ts'
+import { storageProblemOf } from './storage/storage.ts'
 import { createStores } from './stores.ts'
 
 const here = dirname(fileURLToPath(import.meta.url))
@@ -48,17 +55,89 @@ const listening = (app: Express, config: Config, tls: TlsFiles | null): { server
   return { server, onboarding }
 }
 
+/** Lines for people, and where these go there is nobody to complain to: an output that is gone must not end the server. */
+const say = (text: string): void => void process.stdout.write(text)
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => {})
+
+/** The log, as lines of JSON. A disk that does not take them loses them, and nothing else. */
+const openLog = ({ logLevel }: Config): Logger => {
+  const out = pino.destination({ fd: 1, sync: true })
+  out.on('error', () => {})
+  return pino({ level: logLevel }, out)
+}
+
+/**
+ * What nobody was waiting for is logged, and the server goes on: each promise has somebody who waits for it, and this is for the one
+ * that was forgotten. After an exception in the middle of something nobody knows what holds: then it stops, to be started again.
+ */
+const catchForgotten = (log: Logger, stop: (code: number) => void): void => {
+  process.on('unhandledRejection', (error) => log.error(toLog(error), 'unhandled rejection'))
+  process.on('uncaughtException', (error) => {
+    log.fatal(toLog(error), 'uncaught exception')
+    if (storageProblemOf(error) === null) stop(1)
+  })
+}
+
+/** How long requests that are under way may take to end when the server is stopped (ms). */
+const FAREWELL_MS = 10_000
+
+/** Lets requests that are under way come to their end, then closes what is left. */
+const closed = async (server: Server): Promise<void> => {
+  const done = new Promise<void>((resolve) => server.close(() => resolve()))
+  server.closeIdleConnections()
+  const late = setTimeout(() => server.closeAllConnections(), FAREWELL_MS)
+  await done
+  clearTimeout(late)
+}
+
+const readiness = (config: Config, secure: boolean, addresses: readonly string[], needsCode: boolean): string =>
+  [
+    '',
+    `  Ochote is ready: ${secure ? 'https' : 'http'}://localhost:${config.port}`,
+    ...(addresses.length > 0 ? [`  For phones and tablets: ${addresses.join(' ')}`] : []),
+    ...(needsCode ? [`  To make the first account, type this code there: ${config.setUpCode}`] : []),
+    `  Data: ${config.dataDir}`,
+    '  Stop it with Ctrl+C. Everything that was entered is kept.',
+    '',
+    '',
+  ].join('\n')
+
+/** Answers the command line over a socket in the data folder. A path that is too long for one leaves the server without it. */
+const commandSocket = (app: Express, dataDir: string): Server => {
+  rmSync(socketIn(dataDir), { force: true })
+  const server = createServer((req, res) => {
+    markFromSocket(req)
+    app(req, res)
+  })
+  server.once('error', () => {})
+  server.listen(socketIn(dataDir))
+  return server
+}
+
+/** The data folder, locked for this process and closed to others. */
+const openFolder = (dataDir: string) => {
+  process.umask(0o077)
+  mkdirSync(dataDir, { recursive: true })
+  const lock = lockFolder(dataDir)
+  closeToOthers(dataDir)
+  return lock
+}
+
 /** Starts the server and stops it cleanly on a signal. */
 const main = async (): Promise<void> => {
   const config = readConfig(process.argv.slice(2), root)
-  const log = pino({ level: config.logLevel })
-  const opened = await openDatabase(config.dataDir)
-  if (opened.backup) process.stdout.write(`A backup was made before the migration: ${opened.backup}\n`)
+  const log = openLog(config)
   const workerFile = join(here, 'jobs/worker.mjs')
   if (!existsSync(workerFile)) throw new Error(`The server is not built (${workerFile} is missing). Run bin/demo, bin/start or bin/test.`)
+  const lock = openFolder(config.dataDir)
+  const opened = await openDatabase(config.dataDir)
+  if (opened.backup) say(`A backup was made before the migration: ${opened.backup}\n`)
+  const { clock, close: closeClock } = await openClock(opened.db, (error) => log.error(toLog(error)))
+  goBy(clock)
   await forgetUploads(config)
   const jobs = threadJobs(workerFile)
-  if (config.demo) await loadDemo(createStores(opened), jobs, join(root, 'demo'), (line) => process.stdout.write(`${line}\n`))
+  const stores = createStores(opened)
+  if (config.demo) await loadDemo(stores, jobs, join(root, 'demo'), (line) => say(`${line}\n`))
   const tls = tlsOf(config)
   const addresses = addressesOf(config, tls !== null)
   const network = {
@@ -66,8 +145,8 @@ const main = async (): Promise<void> => {
     onboarding: tls?.authority ? addressesOf(config, false, config.port + 1) : [],
     fingerprint: tls?.authority ? fingerprintOf(tls.authority) : null,
   }
-  const { app, live, judging } = await createApp(opened, config, jobs, log, network)
-  await live.open().catch((error: unknown) => {
+  const application = createApp(opened, config, jobs, log, network)
+  await application.begin((error) => {
     const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
     const words = error instanceof Error ? error.message : String(error)
     process.stderr.write(
@@ -76,30 +155,37 @@ const main = async (): Promise<void> => {
         : `${words}\n`,
     )
   })
-  const { server, onboarding } = listening(app, config, tls)
+  const { server, onboarding } = listening(application.app, config, tls)
+  const needsCode = config.setUpCode !== null && (await stores.accounts.count()) === 0
   server.listen(config.port, config.host, () => {
-    const [first, ...others] = addresses
-    const local = `${tls ? 'https' : 'http'}://localhost:${config.port}`
-    process.stdout.write(
-      `\n  Ochote is ready: ${local}\n${first ? `  For phones and tablets: ${[first, ...others].join(' ')}\n` : ''}  Data: ${config.dataDir}\n  Stop it with Ctrl+C. Everything that was entered is kept.\n\n`,
-    )
+    lock.tell({ pid: process.pid, startedAt: config.startedAt })
+    say(readiness(config, tls !== null, addresses, needsCode))
   })
+  const local = commandSocket(application.app, config.dataDir)
   onboarding?.listen(config.port + 1, config.host)
   // What earlier rules found is judged anew once, behind everything that people wait for.
-  void judging.all()
-  const stop = (): void => {
-    for (const one of [server, onboarding]) {
-      one?.close()
-      one?.closeAllConnections()
+  application.judging.all().catch((error: unknown) => log.error(toLog(error)))
+  let stopping = false
+  const stop = (code: number): void => {
+    if (stopping) return
+    stopping = true
+    const end = async (): Promise<void> => {
+      const servers = [server, onboarding, local].flatMap((one) => (one ? [closed(one)] : []))
+      application.live.stream.close()
+      await Promise.all(servers)
+      await application.close()
+      await closeClock()
+      await Promise.all([opened.db.destroy(), jobs.close()])
+      lock.release()
     }
-    void judging
-      .close()
-      .then(() => live.close())
-      .then(() => Promise.all([opened.db.destroy(), jobs.close()]))
-      .then(() => process.exit(0))
+    end().then(
+      () => process.exit(code),
+      () => process.exit(1),
+    )
   }
-  process.once('SIGINT', stop)
-  process.once('SIGTERM', stop)
+  catchForgotten(log, stop)
+  process.once('SIGINT', () => stop(0))
+  process.once('SIGTERM', () => stop(0))
 }
 
 main().catch((error: unknown) => {

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pino } from 'pino'
 import request from 'supertest'
-import { createApp } from './app.ts'
+import { type App, createApp } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
 import { type Opened, openDatabase } from './db/open.ts'
 import type { JudgeAnew } from './debrief/judge-anew.ts'
@@ -18,6 +18,7 @@ export type TestServer = {
   opened: Opened
   config: Config
   judging: JudgeAnew
+  application: App
   close: () => Promise<void>
 }
 
@@ -31,16 +32,16 @@ export const startTestServer = async (
 ): Promise<TestServer> => {
   const config = { ...defaultConfig(dataDir), checkResponses: true, logLevel: 'silent', ...change }
   const opened = await openDatabase(dataDir)
-  const { app, live, judging } = await createApp(opened, config, directJobs(), pino({ level: 'silent' }))
-  await live.open()
+  const application = createApp(opened, config, directJobs(), pino({ level: 'silent' }))
+  const { app, judging } = application
+  await application.begin()
   const agent = request.agent(app)
   const close = async (): Promise<void> => {
-    await judging.close()
-    await live.close()
+    await application.close()
     await opened.db.destroy()
   }
   agent.set('Sec-Fetch-Site', 'same-origin')
-  return { agent, stores: createStores(opened), opened, config, judging, close }
+  return { agent, stores: createStores(opened), opened, config, judging, application, close }
 }
 
 /** A server with the demo loaded and its lead signed in. */

@@ -1,20 +1,31 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
-import type { Mark } from '../marks/mark.ts'
+import { markOf } from '../marks/mark.ts'
 import { stationAtTime } from '../plan/lap-time.ts'
-import { callSheet, inCarTiming, intensityCaps, radioTiming } from './call-sheet.ts'
-import { phraseBooks } from './phrases.ts'
+import { phraseBooks } from './books/index.ts'
+import { callSheet, inCarTiming, intensityCaps, radioTiming, type SpokenCue } from './call-sheet.ts'
+import { type CallKind, spokenForms } from './phrases.ts'
 import { planCalls, tooFastToSpeak, unspeakableForms } from './plan-calls.ts'
 
 const [plain, brisk, ruhig] = phraseBooks
-const mark = (kind: Mark['kind'], time_s: number, cornerId = 'T1'): Mark => ({
+const unknown = {
+  gear: null,
+  shifts: null,
+  side: null,
+  reference: null,
+  where: null,
+  over: null,
+  outside: null,
+  inside: null,
+  after: null,
+  next: null,
+}
+const mark = (kind: CallKind, time_s: number, cornerId = 'T1'): SpokenCue => ({
   kind,
   cornerId,
   time_s,
   station_m: 40 * time_s,
-  offset_m: 0,
-  speed_mps: 40,
-  gear: 3,
+  forms: spokenForms(plain, kind, unknown),
 })
 const edits = (calls: Record<string, object>, silentCorners: string[] = []) => ({ edits: { calls, silentCorners } })
 
@@ -37,56 +48,59 @@ describe('call sheet', () => {
     expect(guided.dropped.some((d) => d.reason === 'corner-cap')).toBe(true)
     const quiet = planCalls(plan, plain, 'quiet')
     expect(quiet.calls).toEqual([])
-    expect(quiet.dropped).toHaveLength(plan.marks.filter((m) => plain.phrases[m.kind as 'brake']).length)
+    expect(quiet.dropped).toHaveLength(planCalls(plan, plain, 'driven').calls.length + planCalls(plan, plain, 'driven').dropped.length)
   })
 
   it('says another thing in a corner where the most important one finds no time (best of each corner would say nothing)', () => {
     // Two brakes at once; the second corner still has an exit that can be called.
     const marks = [mark('brake', 10, 'T1'), mark('brake', 10.1, 'T2'), mark('exit', 14, 'T2')]
-    expect(callSheet(marks, plain, 'guided').calls.map((c) => `${c.cornerId} ${c.kind}`)).toEqual(['T1 brake', 'T2 exit'])
+    expect(callSheet(marks, 'guided').calls.map((c) => `${c.cornerId} ${c.kind}`)).toEqual(['T1 brake', 'T2 exit'])
   })
 
   it('keeps to the cap of a lap', () => {
     const many = Array.from({ length: 30 }, (_, i) => mark('brake', 5 + 6 * i, `T${i + 1}`))
-    const { calls, dropped } = callSheet(many, plain, 'guided')
+    const { calls, dropped } = callSheet(many, 'guided')
     expect(calls).toHaveLength(intensityCaps.guided.perLap)
     expect(dropped.every((d) => d.reason === 'lap-cap')).toBe(true)
   })
 
   it('takes shorter forms where time is short, and drops the lesser call where there is none, naming the other', () => {
-    const tight = callSheet([mark('brake', 10), mark('turn-in', 11)], plain, 'driven')
+    const tight = callSheet([mark('brake', 10), mark('turn-in', 11)], 'driven')
     expect(tight.calls.map((c) => c.phrase)).toEqual(['brake firmly now', 'turn'])
-    const none = callSheet([mark('brake', 10), mark('turn-in', 10.2)], plain, 'driven')
+    const none = callSheet([mark('brake', 10), mark('turn-in', 10.2)], 'driven')
     expect(none.calls.map((c) => c.kind)).toEqual(['brake'])
-    expect(none.dropped).toEqual([{ cornerId: 'T1', kind: 'turn-in', reason: 'no-time', against: { cornerId: 'T1', kind: 'brake' } }])
+    expect(none.dropped).toEqual([
+      { key: 'T1 turn-in', cornerId: 'T1', kind: 'turn-in', reason: 'no-time', against: { cornerId: 'T1', kind: 'brake' } },
+    ])
   })
 
   it('starts earlier over a slow link', () => {
-    const radio = callSheet([mark('brake', 10)], plain, 'driven', { timing: radioTiming })
+    const radio = callSheet([mark('brake', 10)], 'driven', { timing: radioTiming })
     expect(radio.calls[0].end_s).toBeCloseTo(10 - 0.8 - 0.3, 9)
   })
 
   it('says the call of two that this student needs more', () => {
     const marks = [mark('turn-in', 10), mark('exit', 10.2)]
     const said = (missed: string): string[] =>
-      callSheet(marks, plain, 'driven', { missRate: (_, kind) => (kind === missed ? 1 : 0) }).calls.map((c) => c.kind)
+      callSheet(marks, 'driven', { missRate: (_, kind) => (kind === missed ? 1 : 0) }).calls.map((c) => c.kind)
     expect(said('turn-in')).toEqual(['turn-in'])
     expect(said('exit')).toEqual(['exit'])
   })
 
   it('keeps a locked call, moves one that is dragged, and says nothing in a silent corner', () => {
     const marks = [mark('brake', 10), mark('turn-in', 10.2), mark('brake', 30, 'T2')]
-    const locked = callSheet(marks, plain, 'driven', edits({ 'T1 turn-in': { locked: true } }))
+    const locked = callSheet(marks, 'driven', edits({ 'T1 turn-in': { locked: true } }))
     expect(locked.calls.map((c) => `${c.cornerId} ${c.kind}`)).toEqual(['T1 turn-in', 'T2 brake'])
-    const moved = callSheet(marks, plain, 'driven', edits({ 'T2 brake': { earlier_s: 0.7 } }))
+    const moved = callSheet(marks, 'driven', edits({ 'T2 brake': { earlier_s: 0.7 } }))
     expect(moved.calls.find((c) => c.cornerId === 'T2')?.end_s).toBeCloseTo(30 - 0.8 - 0.7, 9)
-    const silent = callSheet(marks, plain, 'driven', edits({ 'T1 brake': { silent: true } }, ['T2']))
+    const silent = callSheet(marks, 'driven', edits({ 'T1 brake': { silent: true } }, ['T2']))
     expect(silent.dropped.map((d) => d.reason)).toEqual(['silenced', 'silent-corner'])
   })
 
   it('fills in gear, side and reference, and leaves out forms for which there is none', () => {
     const plan = demoPlan()
-    const { calls } = planCalls(plan, plain, 'driven')
+    // Without gears to call there is time for the whole phrase.
+    const { calls } = planCalls(plan, plain, 'driven', { lap: { kind: 'coached', gearbox: 'automatic' } })
     const turn = calls.find((c) => c.cornerId === 'T1' && c.kind === 'turn-in')
     expect(turn?.phrase).toBe('off the brake, and turn right')
     const trail = planCalls(demoPlan({ school: 'trail' }), plain, 'driven').calls.filter((c) => c.kind === 'turn-in')
@@ -116,7 +130,10 @@ describe('call sheet', () => {
     const said = (pace: number): number =>
       planCalls(demoPlan({ pace }), brisk, 'driven').calls.reduce((sum, c) => sum + c.phrase.split(' ').length, 0)
     const words = [0.45, 0.6, 0.75, 0.85].map(said)
-    expect(words).toEqual([...words].sort((a, b) => b - a))
+    words.slice(1).forEach((count, k) => {
+      // Where a long phrase no longer fits, two short ones may.
+      expect(count).toBeLessThan(1.02 * words[k])
+    })
   })
 })
 
@@ -128,7 +145,9 @@ describe('speech on the lap', () => {
     const lost = sheet.dropped.filter((d) => d.reason === 'no-time')
     expect(lost.length).toBeGreaterThan(0)
     for (const { cornerId, kind } of lost) {
-      const own = plan.marks.find((m) => m.cornerId === cornerId && m.kind === kind)
+      const own = markOf(plan.marks, cornerId, kind as 'brake')
+      // What is called between the marks has no stretch of its own.
+      if (!own) continue
       expect(stretches.some((s) => s.from_s <= (own?.time_s ?? 0) && s.to_s >= (own?.time_s ?? 0))).toBe(true)
     }
   })

@@ -2,15 +2,15 @@ import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import type { Intensity } from '../day/intensity.ts'
 import type { Language } from '../units/language.ts'
+import { phraseBooks } from './books/index.ts'
 import { radioTiming } from './call-sheet.ts'
 import { bookFor, type CallWork, callsFor, callWishesOf, callWishOf } from './day-calls.ts'
-import { phraseBooks } from './phrases.ts'
 
 const student = (talk: Intensity, language: Language | null) => ({
   talk,
   profile: { experience: '', car: '', goals: '', worries: [], language },
 })
-const work: CallWork = { bookId: 'plain', ...radioTiming, silentCorners: [], calls: {} }
+const work: CallWork = { bookId: 'plain', ...radioTiming, gears: 'named' as const, silentCorners: [], calls: {} }
 
 describe('what students want of the calls', () => {
   it('is each wish once, and one reminder a corner in the day’s language for somebody unknown', () => {

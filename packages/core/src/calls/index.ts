@@ -1,3 +1,4 @@
+export { phraseBooks } from './books/index.ts'
 export {
   type Call,
   type CallEdit,
@@ -12,6 +13,7 @@ export {
   intensityCaps,
   radioTiming,
 } from './call-sheet.ts'
+export { type CalledLap, type Cue, cuesOf } from './cues.ts'
 export {
   bookFor,
   type CallsFor,
@@ -32,9 +34,9 @@ export {
   type PhraseCase,
   type PhraseProblem,
   type Phrases,
-  phraseBooks,
   phraseCases,
   phraseFor,
+  placeholders,
 } from './phrases.ts'
 export {
   planCalls,

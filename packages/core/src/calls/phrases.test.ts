@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { checkPhraseBook, fillPhrase, type Phrase, phraseBooks, phraseFor } from './phrases.ts'
+import { phraseBooks } from './books/index.ts'
+import { callKinds, checkPhraseBook, fillPhrase, type Phrase, type Phrases, phraseCases, phraseFor } from './phrases.ts'
 
 describe('phrase books', () => {
   it('that ship are in order, in two languages and different tones', () => {
@@ -10,6 +11,22 @@ describe('phrase books', () => {
     expect(new Set(sentences).size).toBe(sentences.length)
   })
 
+  it('that ship have words for everything that is called, and for every case', () => {
+    for (const book of phraseBooks) {
+      for (const kind of callKinds) expect(book.phrases[kind], `${book.id} ${kind}`).toBeDefined()
+      for (const one of phraseCases) expect(Object.keys(book.cases?.[one] ?? {}).length, `${book.id} ${one}`).toBeGreaterThan(0)
+    }
+  })
+
+  it('name on a sighting lap what there is, and nothing that nobody wrote words for', () => {
+    for (const book of phraseBooks) {
+      const sighting = { cases: ['sighting', 'wet'] as const }
+      expect(phraseFor(book, 'brake', sighting)).toBe(book.cases?.sighting?.brake)
+      expect(phraseFor(book, 'throttle', sighting)).toBeUndefined()
+      expect(phraseFor(book, 'crest', sighting)).toBe(book.phrases.crest)
+    }
+  })
+
   it('use no word that means something else at speed', () => {
     for (const book of phraseBooks) {
       const forms = [book.phrases, ...Object.values(book.schools ?? {}), ...Object.values(book.cases ?? {})].flatMap((phrases) =>
@@ -18,8 +35,9 @@ describe('phrase books', () => {
       for (const form of forms) expect(form, book.id).not.toMatch(/\b(look out|hit it|chin|halten|press)\b/)
       // One word, one pedal: a lone word for the brake is none for the throttle.
       const lone = (kind: 'lift' | 'throttle' | 'brake' | 'release') =>
-        [book.phrases, ...Object.values(book.schools ?? {}), ...Object.values(book.cases ?? {})].flatMap(
-          (phrases) => phrases[kind]?.[2] ?? [],
+        // On a sighting lap cones are named, no pedals.
+        [book.phrases, ...Object.values(book.schools ?? {}), ...Object.values({ ...book.cases, sighting: {} })].flatMap(
+          (phrases: Phrases) => phrases[kind]?.[2] ?? [],
         )
       const throttle = new Set([...lone('lift'), ...lone('throttle')])
       for (const word of [...lone('brake'), ...lone('release')]) expect(throttle.has(word), word).toBe(false)
@@ -60,7 +78,8 @@ describe('phrase books', () => {
   })
 
   it('fill placeholders, or give nothing where one has nothing to stand for', () => {
-    const fill = { gear: 'third', side: 'left', reference: null }
+    const nothing = { shifts: null, where: null, over: null, outside: null, inside: null, after: null, next: null }
+    const fill = { ...nothing, gear: 'third', side: 'left', reference: null }
     expect(fillPhrase('turn {side} in {gear}', fill)).toBe('turn left in third')
     expect(fillPhrase('brake at the {reference}', fill)).toBeNull()
   })

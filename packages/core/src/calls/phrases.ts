@@ -1,9 +1,41 @@
+import type { GroundKind } from '../circuit/ground.ts'
 import { type BrakingSchool, brakingSchools } from '../marks/braking-school.ts'
 import type { MarkKind } from '../marks/mark.ts'
 import type { Language } from '../units/language.ts'
 
 /** Kinds of mark that can be called, in the order of a corner. */
-export const callKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'throttle', 'exit'] as const satisfies readonly MarkKind[]
+export const markCallKinds = ['lift', 'brake', 'release', 'turn-in', 'apex', 'throttle', 'exit'] as const satisfies readonly MarkKind[]
+
+/** Things on the road that are named before they come; `paint` is a painted line, `standing-water` a puddle. */
+export const hazardCallKinds = [
+  'crest',
+  'dip',
+  'bump',
+  'off-camber',
+  'kerb',
+  'paint',
+  'soft-edge',
+  'standing-water',
+] as const satisfies readonly GroundKind[]
+
+/** Everything that can be called: marks, gears, places on the road, things on it, and what belongs to one lap of a run. */
+export const callKinds = [
+  ...markCallKinds,
+  'downshift',
+  'upshift',
+  'look',
+  'side',
+  'stay',
+  'lane',
+  'diagonal',
+  ...hazardCallKinds,
+  'pass',
+  'go-by',
+  'roll',
+  'last-lap',
+  'pit-in',
+  'parking',
+] as const
 export type CallKind = (typeof callKinds)[number]
 
 /** One call in three lengths: long, short, and one word. Placeholders: {gear}, {side}, {reference}. */
@@ -13,14 +45,16 @@ export type Phrase = readonly [string, string, string]
 export type Phrases = Partial<Record<CallKind, Phrase>>
 
 /**
- * Cases in which other words are true: not dry; a motorcycle or a kart; in their order, the first that has words for a mark is used.
+ * Cases in which other words are true: laps on which nobody drives at the limit, a motorcycle or a kart, not dry, gears told by steps
+ * instead of names. In their order, the first that has words for a mark is used.
  */
-export const phraseCases = ['rider', 'kart', 'wet'] as const
+export const phraseCases = ['sighting', 'warm-up', 'rider', 'kart', 'wet', 'gear-steps'] as const
 export type PhraseCase = (typeof phraseCases)[number]
 
 /**
  * Phrases by mark. `gears`: the names of gears 1, 2, 3 …; `schools`: other words where a braking style needs another movement, for marks
- * at which the brake is still on; `cases`: other words in the wet and for other vehicles.
+ * at which the brake is still on; `cases`: other words on slow laps, in the wet and for other vehicles; `seat`: the side on which the
+ * instructor sits, where sides are called from there (“my side”); `lengths`: distances in car lengths instead of metres.
  */
 export type PhraseBook = {
   id: string
@@ -30,124 +64,21 @@ export type PhraseBook = {
   phrases: Phrases
   schools?: Partial<Record<BrakingSchool, Phrases>> | undefined
   cases?: Partial<Record<PhraseCase, Phrases>> | undefined
+  seat?: 'left' | 'right' | undefined
+  lengths?: boolean | undefined
 }
 
-/** Phrase books that ship: two tones in English, one in German. */
-export const phraseBooks: readonly PhraseBook[] = [
-  {
-    id: 'plain',
-    name: 'Plain: calm whole sentences',
-    language: 'en',
-    words: { left: 'left', right: 'right', gears: ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] },
-    phrases: {
-      lift: ['ease off the throttle at the {reference}', 'lift here', 'lift'],
-      brake: ['on the brake at the {reference}, firm, down to {gear}', 'brake firmly now', 'brake'],
-      release: ['let the brake go, slowly', 'off the brake', 'release'],
-      'turn-in': ['and turn {side}, one slow movement', 'and turn {side}', 'turn'],
-      apex: ['eyes up to the exit', 'eyes up', 'eyes'],
-      throttle: ['squeeze the throttle on', 'squeeze it on', 'squeeze'],
-      exit: ['unwind, use all the road', 'let it run', 'unwind'],
-    },
-    schools: {
-      straight: { 'turn-in': ['off the brake, and turn {side}', 'and turn {side}', 'turn'] },
-      blend: { release: ['most of the brake off, keep a touch', 'almost off', 'ease'] },
-      trail: {
-        release: ['trail the brake to the apex', 'trail it in', 'trail'],
-        'turn-in': ['turn {side}, trail the brake as you do', 'turn and trail', 'turn'],
-      },
-    },
-    cases: {
-      wet: {
-        lift: ['ease off early at the {reference}, smoothly', 'ease off early', 'lift'],
-        brake: ['squeeze the brake at the {reference}, early and long', 'squeeze the brake, long', 'brake'],
-        throttle: ['a little throttle, wait for grip', 'a little throttle', 'squeeze'],
-        exit: ['unwind, stay off the paint', 'let it run', 'unwind'],
-      },
-      rider: {
-        throttle: ['and ease it open slowly', 'ease it open', 'open'],
-        exit: ['let it stand up, use the road', 'let it stand up', 'upright'],
-      },
-      kart: { brake: ['brake straight at the {reference}, then let go', 'brake, still straight', 'brake'] },
-    },
-  },
-  {
-    id: 'brisk',
-    name: 'Brisk: short beats for a rising tempo',
-    language: 'en',
-    words: { left: 'left', right: 'right', gears: ['one', 'two', 'three', 'four', 'five', 'six'] },
-    phrases: {
-      lift: ['{reference}, breathe off it', 'breathe off', 'lift'],
-      brake: ['{reference}, brake hard, hold it, {gear}', 'brake hard, hold', 'brake'],
-      release: ['bleed it off now', 'bleed off', 'bleed'],
-      'turn-in': ['turn {side}, one bite', 'turn {side}', 'turn'],
-      apex: ['eyes up, find the exit', 'eyes up', 'eyes'],
-      throttle: ['feed it, feed it, more', 'feed it', 'feed'],
-      exit: ['unwind, all the road', 'unwind it', 'unwind'],
-    },
-    schools: {
-      blend: { release: ['down to a feather, hold it', 'feather it', 'feather'] },
-      trail: {
-        release: ['bleed it all the way in', 'bleed it in', 'bleed'],
-        'turn-in': ['turn {side}, bleed as it bites', 'turn and bleed', 'turn'],
-      },
-    },
-    cases: {
-      wet: {
-        lift: ['{reference}, breathe off it early', 'breathe off early', 'lift'],
-        brake: ['{reference}, build the brake, long and soft', 'build the brake, soft', 'brake'],
-        throttle: ['wait for it, feed a little', 'feed a little', 'feed'],
-        exit: ['unwind, clear of the paint', 'unwind it', 'unwind'],
-      },
-      rider: {
-        throttle: ['roll it open, smooth, more', 'roll it open', 'open'],
-        exit: ['stand it up, run wide', 'stand it up', 'upright'],
-      },
-      kart: { brake: ['{reference}, one short straight brake', 'brake straight', 'brake'] },
-    },
-  },
-  {
-    id: 'ruhig',
-    name: 'Ruhig: kurze Sätze auf Deutsch',
-    language: 'de',
-    words: { left: 'links', right: 'rechts', gears: ['erster', 'zweiter', 'dritter', 'vierter', 'fünfter', 'sechster'] },
-    phrases: {
-      lift: ['hier vom Gas, bei {reference}', 'jetzt vom Gas', 'lupfen'],
-      brake: ['bei {reference} kräftig bremsen, {gear} Gang', 'jetzt fest bremsen', 'bremsen'],
-      release: ['Bremse langsam lösen', 'Bremse lösen', 'lösen'],
-      'turn-in': ['und {side} einlenken, in einem Zug', 'nach {side} einlenken', 'lenken'],
-      apex: ['Blick zum Ausgang', 'Blick voraus', 'Blick'],
-      throttle: ['langsam Gas aufbauen', 'Gas aufbauen', 'Gas'],
-      exit: ['Lenkung auf, ganze Breite nutzen', 'laufen lassen', 'aufmachen'],
-    },
-    schools: {
-      straight: { 'turn-in': ['Bremse lösen und {side} einlenken', 'nach {side} einlenken', 'lenken'] },
-      blend: { release: ['Bremse fast ganz lösen', 'fast lösen', 'nachlassen'] },
-      trail: {
-        release: ['etwas Bremse bis zum Scheitel', 'langsam lösen', 'nachlassen'],
-        'turn-in': ['{side} einlenken, Bremse dabei lösen', 'einlenken und lösen', 'lenken'],
-      },
-    },
-    cases: {
-      wet: {
-        lift: ['früh und weich vom Gas, bei {reference}', 'früh vom Gas', 'lupfen'],
-        brake: ['bei {reference} früh und weich bremsen, lang', 'weich bremsen, lang', 'bremsen'],
-        throttle: ['wenig Gas, auf Grip warten', 'wenig Gas', 'Gas'],
-        exit: ['Lenkung auf, von der Farbe wegbleiben', 'laufen lassen', 'aufmachen'],
-      },
-      rider: {
-        throttle: ['langsam aufziehen, weich', 'langsam aufziehen', 'aufziehen'],
-        exit: ['aufrichten, ganze Breite nutzen', 'aufrichten lassen', 'aufrichten'],
-      },
-      kart: { brake: ['bei {reference} kurz und gerade bremsen', 'gerade bremsen', 'bremsen'] },
-    },
-  },
-]
+/**
+ * Names that stand for something in a phrase: the gear to be in and the gears to change by, the side to turn to, a landmark near by and
+ * how far from it the mark lies, the way to the outside and the outside and inside themselves, the corner before and the next one.
+ */
+export const placeholders = ['gear', 'shifts', 'side', 'reference', 'where', 'over', 'outside', 'inside', 'after', 'next'] as const
 
 /** Values of a phrase's placeholders at one mark; null where there is nothing to say. */
-export type PhraseFill = { gear: string | null; side: string | null; reference: string | null }
+export type PhraseFill = Record<(typeof placeholders)[number], string | null>
 
 const PLACEHOLDER = /\{([^{}]*)\}/g
-const placeholderNames: ReadonlySet<string> = new Set(['gear', 'side', 'reference'])
+const placeholderNames: ReadonlySet<string> = new Set(placeholders)
 
 /** A form with its placeholders filled, or null where one has no value. */
 export const fillPhrase = (form: string, fill: PhraseFill): string | null => {
@@ -170,8 +101,12 @@ export type SpokenForm = { phrase: string; words: number; form: 0 | 1 | 2 }
 /** Where a phrase is said: cases that hold, and the braking style where the brake is still on. */
 export type PhraseWhere = { cases?: readonly PhraseCase[]; school?: BrakingSchool | undefined }
 
+const isMarkCall = (kind: CallKind): boolean => (markCallKinds as readonly string[]).includes(kind)
+
 /** Phrase for a kind of mark: that of the first case that holds and has one, else that of the braking style, else the book's own. */
 export const phraseFor = (book: PhraseBook, kind: CallKind, { cases = [], school }: PhraseWhere = {}): Phrase | undefined => {
+  // What the brake is for on a slow lap no other words tell: without its own nothing is said.
+  if (cases.includes('sighting') && isMarkCall(kind)) return book.cases?.sighting?.[kind]
   const special = phraseCases.find((one) => cases.includes(one) && book.cases?.[one]?.[kind])
   return (special && book.cases?.[special]?.[kind]) ?? (school && book.schools?.[school]?.[kind]) ?? book.phrases[kind]
 }

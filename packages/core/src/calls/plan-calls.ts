@@ -5,35 +5,45 @@ import type { Intensity } from '../day/intensity.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 import { stationAtTime } from '../plan/lap-time.ts'
 import type { Plan } from '../plan/plan.ts'
-import { type CallOptions, type CallSheet, type CallTiming, callSheet, inCarTiming } from './call-sheet.ts'
+import { phraseBooks } from './books/index.ts'
+import { type CallOptions, type CallSheet, type CallTiming, callSheet, inCarTiming, type SpokenCue } from './call-sheet.ts'
+import { type CalledLap, type Cue, callsGears, cuesOf } from './cues.ts'
 import {
   type CallKind,
-  callKinds,
   countWords,
+  markCallKinds,
   type PhraseBook,
   type PhraseCase,
   type PhraseFill,
   phraseFor,
-  type SpokenForm,
   spokenForms,
 } from './phrases.ts'
+import { numberWord, placeBy, placeOn, turnTo, wayTo } from './place-words.ts'
 
 /** Maximum distance from its mark of a landmark that is named in a call (m). */
 const CALLED_REFERENCE_M = 25
 
-/** Values of placeholders at the marks of a plan: the gear at turn-in, the corner's side, a landmark close by. */
-const fillOf = (
-  plan: Pick<Plan, 'marks' | 'corners' | 'ground' | 'circuit' | 'vehicle'>,
-  book: PhraseBook,
-): ((mark: Mark) => PhraseFill) => {
+/** Values of placeholders at the cues of a plan. */
+const fillOf = (plan: Plan, book: PhraseBook, lap: CalledLap): ((cue: Cue) => PhraseFill) => {
   const sides = new Map(plan.corners.map((c) => [c.id, c.side]))
-  return (mark) => {
-    const turnIn = markOf(plan.marks, mark.cornerId, 'turn-in')
-    const gear = plan.vehicle.gears.length > 1 ? book.words.gears[(turnIn ?? mark).gear - 1] : undefined
+  return (cue) => {
+    const gear = cue.gear ?? markOf(plan.marks, cue.cornerId, 'turn-in')?.gear
+    const side = sides.get(cue.cornerId) ?? 'left'
+    // A passing place or a lane on no side in particular has none to tell.
+    const outside = cue.to ?? (cue.kind === 'go-by' || cue.kind === 'lane' ? null : side === 'left' ? 'right' : 'left')
+    const near = nearestReference(plan.ground, cue.station_m, plan.circuit.length_m, CALLED_REFERENCE_M)
+    const reference = spoken(near?.name, book.language)
     return {
-      gear: gear ?? null,
-      side: book.words[sides.get(mark.cornerId) ?? 'left'],
-      reference: spoken(nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, CALLED_REFERENCE_M)?.name, book.language),
+      gear: callsGears(plan, lap) && gear !== undefined ? (book.words.gears[gear - 1] ?? null) : null,
+      shifts: cue.shifts === undefined ? null : numberWord(book, cue.shifts),
+      side: turnTo(book, side),
+      reference,
+      where: near && reference !== null ? placeBy(book, reference, near.past_m) : null,
+      over: outside && wayTo(book, outside),
+      outside: outside && placeOn(book, outside),
+      inside: placeOn(book, side),
+      after: spoken(cue.after, book.language, true),
+      next: spoken(cue.next, book.language, true),
     }
   }
 }
@@ -41,40 +51,48 @@ const fillOf = (
 /** A release this long before the turn-in (s) is over when the turn-in is called: nothing is then said of the brake. */
 const BRAKE_OVER_S = 1
 
-/** Cases that hold for the words of a plan. */
-const casesOf = ({ settings, vehicle }: Pick<Plan, 'settings' | 'vehicle'>): PhraseCase[] => [
+/** Cases that hold for the words of a plan on a lap. */
+const casesOf = ({ settings, vehicle }: Pick<Plan, 'settings' | 'vehicle'>, lap?: CalledLap, steps = false): PhraseCase[] => [
+  ...(lap?.kind === 'out' || lap?.kind === 'sighting' ? (['sighting'] as const) : lap?.kind === 'warm-up' ? (['warm-up'] as const) : []),
   ...(vehicle.kind === 'motorcycle' ? (['rider'] as const) : vehicle.kind === 'kart' ? (['kart'] as const) : []),
   ...(settings.surface === 'dry' ? [] : (['wet'] as const)),
+  ...(steps ? (['gear-steps'] as const) : []),
 ]
 
-/** Whether the words of a braking style are true at a mark: the plan is on the brake there, or just was. */
-const isBraked = (marks: readonly Mark[], mark: Mark): boolean => {
-  const release = markOf(marks, mark.cornerId, 'release')
-  return release !== undefined && (mark.kind !== 'turn-in' || mark.time_s - release.time_s < BRAKE_OVER_S)
+/** Whether the words of a braking style are true at a cue: the plan is on the brake there, or just was. */
+const isBraked = (marks: readonly Mark[], cue: Cue): boolean => {
+  const release = markOf(marks, cue.cornerId, 'release')
+  return release !== undefined && (cue.kind !== 'turn-in' || cue.time_s - release.time_s < BRAKE_OVER_S)
 }
 
-/** Forms are the same for every student: kept by plan and book, neither of which ever changes. */
-const kept = new WeakMap<object, WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>>()
+/** Cues with their forms are the same for every student: kept by plan and book, neither of which ever changes. */
+const kept = new WeakMap<Plan, WeakMap<PhraseBook, Map<string, SpokenCue[]>>>()
 
-/** Phrases for the marks of a plan. */
-const formsOf = (plan: Plan, book: PhraseBook): ((mark: Mark, kind: CallKind) => readonly SpokenForm[]) => {
-  const byBook = kept.get(plan) ?? new WeakMap<PhraseBook, Map<Mark, SpokenForm[]>>()
+/** Everything that can be said on a lap of a plan, in the words of a book. */
+const spokenCues = (plan: Plan, book: PhraseBook, lap: CalledLap, steps: boolean): readonly SpokenCue[] => {
+  const byBook = kept.get(plan) ?? new WeakMap<PhraseBook, Map<string, SpokenCue[]>>()
   kept.set(plan, byBook)
-  const formsOfMark = byBook.get(book) ?? new Map<Mark, SpokenForm[]>()
-  byBook.set(book, formsOfMark)
-  const fill = fillOf(plan, book)
-  const cases = casesOf(plan)
-  return (mark, kind) => {
-    const school = isBraked(plan.marks, mark) ? plan.settings.school : undefined
-    const forms = formsOfMark.get(mark) ?? spokenForms(book, kind, fill(mark), { cases, school })
-    formsOfMark.set(mark, forms)
-    return forms
-  }
+  const byLap = byBook.get(book) ?? new Map<string, SpokenCue[]>()
+  byBook.set(book, byLap)
+  const key = `${lap.kind} ${lap.last ?? false} ${callsGears(plan, lap)} ${steps} ${lap.cones?.settings.pace ?? ''}`
+  const before = byLap.get(key)
+  if (before) return before
+  const fill = fillOf(plan, book, lap)
+  const cases = casesOf(plan, lap, steps)
+  const cues = cuesOf(plan, lap).map((cue): SpokenCue => {
+    const school = isBraked(plan.marks, cue) ? plan.settings.school : undefined
+    // Own books do not know every lap: what they have no words for is said in those of the ready-made one.
+    const own = spokenForms(book, cue.kind, fill(cue), { cases, school })
+    const other = own.length === 0 && cases.includes('sighting') ? phraseBooks.find((b) => b.language === book.language) : undefined
+    return { ...cue, forms: other ? spokenForms(other, cue.kind, fill(cue), { cases, school }) : own }
+  })
+  byLap.set(key, cues)
+  return cues
 }
 
-/** A name within a sentence: English begins it small, German keeps it as it is. */
-const spoken = (name: string | undefined, language: PhraseBook['language']): string | null =>
-  name === undefined ? null : language === 'en' ? name.charAt(0).toLowerCase() + name.slice(1) : name
+/** A name within a sentence: English begins it small, German keeps it as it is; names of corners stay as they are. */
+const spoken = (name: string | undefined, language: PhraseBook['language'], proper = false): string | null =>
+  name === undefined ? null : language === 'en' && !proper ? name.charAt(0).toLowerCase() + name.slice(1) : name
 
 /** Corners in which a late brake is dangerous: little grace, or no room to stop straight on. */
 export const tightCorners = (numbers: readonly CornerMetrics[]): Set<string> =>
@@ -84,16 +102,19 @@ export const tightCorners = (numbers: readonly CornerMetrics[]): Set<string> =>
       .map((n) => n.cornerId),
   )
 
-/** The call sheet of a plan. */
+/** How a sheet is called. `lap`: coached where absent; `gears`: by their names, or by how many to change. */
+export type PlanCallOptions = Omit<CallOptions, 'lapTime_s' | 'wet'> & { lap?: CalledLap; gears?: 'named' | 'steps' }
+
+/** The call sheet of a lap of a plan. */
 export const planCalls = (
   plan: Plan,
   book: PhraseBook,
   intensity: Intensity,
-  options: Omit<CallOptions, 'forms' | 'lapTime_s'> = {},
+  { lap = { kind: 'coached' }, gears = 'named', ...options }: PlanCallOptions = {},
 ): CallSheet =>
-  callSheet(plan.marks, book, intensity, {
+  callSheet(spokenCues(plan, book, lap, gears === 'steps'), intensity, {
     ...options,
-    forms: formsOf(plan, book),
+    wet: plan.settings.surface !== 'dry',
     lapTime_s: plan.circuit.open ? null : plan.profile.lapTime_s,
   })
 
@@ -107,7 +128,7 @@ export const tooFastToSpeak = (plan: Plan, sheet: CallSheet, timing: CallTiming 
   const spans = sheet.dropped
     .filter((d) => d.reason === 'no-time')
     .flatMap((d) => {
-      const mark = markOf(plan.marks, d.cornerId, d.kind)
+      const mark = plan.marks.find((m) => m.cornerId === d.cornerId && m.kind === d.kind)
       return mark ? [{ from_s: mark.time_s - timing.reaction_s - timing.link_s - 1 / timing.rate_wps, to_s: mark.time_s }] : []
     })
     .sort((a, b) => a.from_s - b.from_s)
@@ -132,7 +153,7 @@ export const unspeakableForms = (plan: Plan, book: PhraseBook, timing: CallTimin
   if (times.length < 2) return []
   const gaps = times.map((t, i) => (i === 0 ? t + plan.profile.lapTime_s - times[times.length - 1] : t - times[i - 1]))
   const longestGap_s = Math.max(...gaps)
-  return callKinds.flatMap((kind) =>
+  return markCallKinds.flatMap((kind) =>
     (phraseFor(book, kind, { cases: casesOf(plan), school: plan.settings.school }) ?? []).flatMap((text, form): UnspeakableForm[] => {
       const takes_s = countWords(text) / timing.rate_wps + timing.gap_s
       return takes_s > longestGap_s ? [{ kind, form, takes_s, longestGap_s }] : []

@@ -3,6 +3,7 @@ import { judgePractice } from './practice.ts'
 
 const call = (start_s: number) =>
   ({
+    key: 'T1 brake',
     cornerId: 'T1',
     kind: 'brake',
     phrase: 'brake',

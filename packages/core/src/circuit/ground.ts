@@ -14,6 +14,7 @@ export const groundKinds = [
   'soft-edge',
   'forbidden',
   'paint',
+  'kerb',
   'standing-water',
   'run-off',
   'reference',

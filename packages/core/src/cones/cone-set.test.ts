@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { demoVenuePlan } from '../../fixtures/load.ts'
+import { phraseBooks } from '../calls/books/index.ts'
 import { radioTiming } from '../calls/call-sheet.ts'
 import { type CallWork, callsFor } from '../calls/day-calls.ts'
-import { phraseBooks } from '../calls/phrases.ts'
 import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import { lateInSight } from '../corner-numbers/sight.ts'
 import type { PlanChoice } from '../day/day.ts'
@@ -33,7 +33,7 @@ const work: ConeWork = {
   nudges: {},
   locks: {},
 }
-const calls: CallWork = { bookId: 'plain', ...radioTiming, silentCorners: [], calls: {} }
+const calls: CallWork = { bookId: 'plain', ...radioTiming, gears: 'named' as const, silentCorners: [], calls: {} }
 const planFor = ({ vehicleId, pace, method, surface, school }: PlanChoice) => demoVenuePlan({ pace, method, surface, school }, vehicleId)
 const student = (talk: Intensity) => ({ talk, profile: { experience: '', car: '', goals: '', worries: [], language: null } })
 const conesOf = (cones: Partial<ConeWork>, stock: ConeStock = {}) =>

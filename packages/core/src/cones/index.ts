@@ -22,6 +22,7 @@ export {
   layingSheet,
   layingStart,
 } from './laying.ts'
+export { type PadShortage, padColours, padConesNeeded, padShortages } from './pad-cones.ts'
 export {
   CLEARANCE_M,
   type Cone,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, demoVenuePlan, vehicles } from '../../fixtures/load.ts'
-import { phraseBooks } from '../calls/phrases.ts'
+import { phraseBooks } from '../calls/books/index.ts'
 import { planCalls } from '../calls/plan-calls.ts'
 import { atStation, distanceAhead, isWithin, placeAt, signedDistance } from '../circuit/station.ts'
 import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'

@@ -42,8 +42,8 @@ export type DayEvent = Common &
     | { kind: 'radio-heard'; studentId: string }
     | { kind: 'quiz-answer'; studentId: string; questionId: string; cornerId: string | null; right: boolean }
     | { kind: 'undo'; undoes: string }
-    /** A flag shown or withdrawn, at a corner or everywhere. */
-    | { kind: 'flag'; flag: string; cornerId: string | null; up: boolean }
+    /** A flag shown or withdrawn, at a corner or everywhere; `runId`: to one car alone. */
+    | { kind: 'flag'; flag: string; cornerId: string | null; up: boolean; runId?: string | null | undefined }
     /** All runs stop until somebody decides. */
     | { kind: 'stop'; why: string }
     | { kind: 'restart'; stopId: string; decision: 'go-on' | 'all-in' }
@@ -55,13 +55,21 @@ export type DayEvent = Common &
         carNumber: string | null
         action: IncidentAction
       }
-    /** An order of release: one run every `interval_s` seconds from `firstAt` on. */
-    | { kind: 'release'; runIds: string[]; interval_s: number; firstAt: string }
-    /** The train behind the leader from a lap on, the one directly behind first. */
-    | { kind: 'row'; runIds: string[]; lap: number }
+    /** An order of release: one run every `interval_s` seconds from `firstAt` on; coached or timed laps of each, and whether simulated cars drive them. */
+    | {
+        kind: 'release'
+        runIds: string[]
+        interval_s: number
+        firstAt: string
+        laps?: number | undefined
+        timed?: boolean | undefined
+        simulated?: boolean | undefined
+      }
+    /** The train behind the leader from a lap on, the one directly behind first; `leader`: number of the leader's own car, where it has a receiver. */
+    | { kind: 'row'; runIds: string[]; lap: number; leader?: string | undefined }
     | { kind: 'radio'; to: string[]; text: string }
     | { kind: 'radio-answer'; radioId: string; runId: string }
-    | { kind: 'drill'; studentId: string; drill: DrillKind; surface: Surface; result: DrillResult }
+    | { kind: 'drill'; studentId: string; drill: DrillKind; surface: Surface; result: DrillResult; exerciseId?: string | undefined }
     /** The one sentence that went with an attempt. */
     | { kind: 'drill-said'; studentId: string; drillId: string; sentence: string }
     /** A car without a known run, seen at a corner. */
@@ -79,6 +87,21 @@ export const stopNow = (events: readonly DayEvent[]): Extract<DayEvent, { kind: 
   const left = standing(events)
   const decided = new Set(left.flatMap((e) => (e.kind === 'restart' ? [e.stopId] : [])))
   return left.filter((e) => e.kind === 'stop').findLast((e) => !decided.has(e.id)) ?? null
+}
+
+/** A flag that is up: since when, where, and to whom alone. */
+export type FlagUp = Extract<DayEvent, { kind: 'flag' }>
+
+/** Flags that are up, oldest first: those whose last word at their place, and for their car, is that they are shown. */
+export const flagsUp = (events: readonly DayEvent[]): FlagUp[] => {
+  const last = new Map<string, FlagUp>()
+  for (const event of standing(events)) {
+    if (event.kind !== 'flag') continue
+    const key = JSON.stringify([event.flag, event.cornerId, event.runId ?? null])
+    last.delete(key)
+    last.set(key, event)
+  }
+  return [...last.values()].filter((event) => event.up)
 }
 
 /** One student's preparation on a day: when each part was acknowledged, when the radio was heard, what was answered. */

@@ -29,6 +29,8 @@ export {
   type BriefingPart,
   briefingParts,
   type DayEvent,
+  type FlagUp,
+  flagsUp,
   type IncidentAction,
   type IncidentKind,
   incidentActions,
@@ -46,7 +48,7 @@ export { type Intensity, intensities } from './intensity.ts'
 export { type Level, levelReaction_s, levels } from './level.ts'
 export { likelyDay } from './likely-day.ts'
 export { byStart, lastingNames, timesOfStudent } from './own-times.ts'
-export { type Aid, carForDay, type Gearbox, gearboxes, mayDrive, type SchoolCar } from './school-car.ts'
+export { type Aid, carForDay, mayDrive, type SchoolCar } from './school-car.ts'
 export { type ServedByDay, servedByGroups } from './served-groups.ts'
 export { standing } from './standing.ts'
 export { firstName, intensityFor, type Student, type StudentProfile } from './student.ts'

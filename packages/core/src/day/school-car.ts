@@ -1,10 +1,7 @@
+import type { Gearbox } from '../vehicle/gearbox.ts'
 import type { Car } from './day.ts'
 import type { Level } from './level.ts'
 import type { Student } from './student.ts'
-
-/** How gears are changed. */
-export const gearboxes = ['manual', 'paddles', 'automatic', 'none'] as const
-export type Gearbox = (typeof gearboxes)[number]
 
 /** A driving aid of a car: how it is set on track, and what brings it back. */
 export type Aid = { name: string; set: string; resets: string }

@@ -1,4 +1,7 @@
 export {
+  type Axle,
+  axles,
+  type DrillGrip,
   type DrillKind,
   type DrillResult,
   type DrillSizes,
@@ -7,4 +10,7 @@ export {
   drillKinds,
   drillResults,
   drillTarget,
+  gripSteps,
 } from './drill.ts'
+export { DRILL_SHARE, type LaidExercise, layExercise, type PadCone, type PadConeRole, type PadExercise, padConeRoles } from './exercise.ts'
+export { boxDistance, checkPad, type Pad, type PadProblem, placeOnPad, usualPad } from './pad.ts'

@@ -66,4 +66,30 @@ describe('files with something wrong in them', { timeout: 180_000 }, () => {
       expectWords(() => analyseLog(plan.circuit, plan.corners, readLog(changed), { kind: 'plan', plan }), `log ${k}`)
     }
   })
+
+  it.each([
+    ['tags that never end', `<?xml version="1.0"?><gpx>${'<trkpt '.repeat(400_000)}`, /tags does not end/],
+    ['one endless tag', `<gpx a="${'x'.repeat(100_000)}">`, /tags does not end/],
+    ['tags that nobody closes', `<?xml version="1.0"?><gpx>${'<trkpt lat="1" lon="2">'.repeat(50_000)}`, /XML is broken/],
+    ['lists in lists', `{"type":"FeatureCollection","features":${'['.repeat(200_000)}`, /JSON is broken/],
+    [
+      'collections in collections',
+      `${'{"type":"GeometryCollection","geometries":['.repeat(5000)}${']}'.repeat(5000)}`,
+      /collections within collections/,
+    ],
+    [
+      'a great many features without a shape',
+      `{"type":"FeatureCollection","features":[${Array(20_000).fill('{"type":"Feature"}').join(',')}]}`,
+      /no GeoJSON geometry/,
+    ],
+  ])('are refused in words where they are made to be slow: %s', (_, text, words) => {
+    expect(() => readCircuit(text, 'x')).toThrow(CoreError)
+    let error: unknown
+    try {
+      readCircuit(text, 'x')
+    } catch (thrown) {
+      error = thrown
+    }
+    expect(JSON.stringify((error as CoreError).data)).toMatch(words)
+  })
 })

@@ -31,16 +31,22 @@ type Found = { geometry: Geometry; properties: Record<string, unknown> }
 
 const unreadable = (why: string, place = 'file'): CoreError => new CoreError('file-unreadable', place, { expected: 'GeoJSON circuit', why })
 
-/** All geometries of a document, in their order: a collection, a feature, or a geometry that stands alone. */
-const geometriesIn = (node: unknown, of: Record<string, unknown>, place: string): Found[] => {
-  const record = z.looseObject({ type: z.string() }).safeParse(node)
+const typed = z.looseObject({ type: z.string() })
+
+/** Collections within collections: more than anybody draws, fewer than would exhaust the stack. */
+const MAX_DEPTH = 20
+
+/** All geometries of a document, in their order: a collection, a feature, or a geometry that stands alone. Cost: linear in the features. */
+const geometriesIn = (node: unknown, of: Record<string, unknown>, place: string, depth = 0): Found[] => {
+  if (depth > MAX_DEPTH) throw unreadable('it holds collections within collections', place)
+  const record = typed.safeParse(node)
   if (!record.success) return []
   const { type, ...rest } = record.data
   const each = (list: unknown, name: string): Found[] =>
-    Array.isArray(list) ? list.flatMap((child, i) => geometriesIn(child, of, `${name} ${i + 1}`)) : []
+    Array.isArray(list) ? list.flatMap((child, i) => geometriesIn(child, of, `${name} ${i + 1}`, depth + 1)) : []
   if (type === 'FeatureCollection') return each(rest.features, 'feature')
   if (type === 'GeometryCollection') return each(rest.geometries, place === 'file' ? 'geometry' : `${place}, geometry`)
-  if (type === 'Feature') return geometriesIn(rest.geometry, properties.safeParse(rest.properties).data ?? {}, place)
+  if (type === 'Feature') return geometriesIn(rest.geometry, properties.safeParse(rest.properties).data ?? {}, place, depth + 1)
   const parsed = geometry.safeParse(node)
   if (parsed.success) return [{ geometry: parsed.data, properties: of }]
   if (geometry.options.some((known) => known.shape.type.value === type)) throw unreadable('its coordinates are not numbers', place)

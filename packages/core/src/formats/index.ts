@@ -18,6 +18,7 @@ export {
 export { type LogFile, type LogForm, logForms, readLogPieces, readLogText } from './log-reader.ts'
 export type { LogColumn, LogTable } from './log-table.ts'
 export { type NmeaReader, nmeaChecksum, nmeaReader, writeNmea } from './nmea.ts'
+export { padCsv, padGeoJson } from './pad-files.ts'
 export {
   type ListedPerson,
   nameKey,

@@ -89,6 +89,9 @@ export const writeColumns = (columns: readonly { name: string; values: ArrayLike
   return `${lines.join('\n')}\n`
 }
 
+/** Cells that a spreadsheet takes for a formula; a minus begins one unless a number follows and nothing else. */
+const FORMULA = /^(?:[=+@\t\r]|-(?!\d+(?:\.\d+)?(?:e[-+]?\d+)?$))/i
+
 /** Writes rows of text and numbers as CSV; cells that a spreadsheet would run as a formula are quoted as text. */
 export const writeRows = (header: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
-  `${Papa.unparse({ fields: [...header], data: rows.map((r) => [...r]) }, { newline: '\n', escapeFormulae: /^[=+@\t\r]/ })}\n`
+  `${Papa.unparse({ fields: [...header], data: rows.map((r) => [...r]) }, { newline: '\n', escapeFormulae: FORMULA })}\n`

@@ -105,6 +105,6 @@ describe('ground in GeoJSON', () => {
   it('is not in other forms, and is refused where it cannot be understood', () => {
     expect(readGround(writeCircuitCsv(survey), circuit)).toEqual([])
     const broken = writeVenueGeoJson(survey, circuit, items).replace('"seam"', '"chalk"')
-    expect(() => readGround(broken, circuit)).toThrow(expect.objectContaining({ code: 'file-unreadable', place: 'feature 15' }))
+    expect(() => readGround(broken, circuit)).toThrow(expect.objectContaining({ code: 'file-unreadable', place: 'feature 16' }))
   })
 })

@@ -61,3 +61,41 @@ export type Evidence = EvidenceOf<SuggestedCode>
 /** True if a record holds all that the evidence of a code needs, as finite numbers. */
 export const isEvidenceOf = <C extends SuggestedCode>(code: C, record: Readonly<Record<string, unknown>>): record is EvidenceOf<C> =>
   evidenceKeys[code].every((key) => Number.isFinite(record[key]))
+
+/** What tells how big a mistake was, whatever its code: the first of these that its evidence has. */
+const sizeKeys = [
+  'later_m',
+  'later_s',
+  'underShare',
+  'overShare',
+  'held_s',
+  'inTurn_s',
+  'gap_s',
+  'coast_s',
+  'short_m',
+  'further_m',
+  'left_m',
+  'over_m',
+  'wider_m',
+  'dipShare',
+  'short_s',
+  'pause_s',
+] as const
+
+/** How big a mistake was, in the unit of its code; null where its evidence has no size. */
+export const evidenceSize = ({ evidence }: { evidence: Readonly<Record<string, number>> }): number | null => {
+  const key = sizeKeys.find((one) => evidence[one] !== undefined)
+  return key === undefined ? null : Math.abs(evidence[key])
+}
+
+/** A size that changed by less than this share is the same. */
+const SAME_SHARE = 0.2
+
+/** Whether a mistake gets smaller or bigger from its first time to its last; null where too little is known. */
+export const trendOf = (sizes: readonly number[]): 'smaller' | 'bigger' | 'same' | null => {
+  const [first] = sizes
+  const last = sizes.at(-1)
+  if (sizes.length < 2 || first === undefined || last === undefined || first === 0) return null
+  const change = last / first - 1
+  return change < -SAME_SHARE ? 'smaller' : change > SAME_SHARE ? 'bigger' : 'same'
+}

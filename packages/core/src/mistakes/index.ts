@@ -1,4 +1,5 @@
-export { type Evidence, type Evidenced, type EvidenceOf, evidenceKeys, isEvidenceOf } from './evidence.ts'
+export { type Evidence, type Evidenced, type EvidenceOf, evidenceKeys, evidenceSize, isEvidenceOf, trendOf } from './evidence.ts'
+export { type MistakeGroup, mistakeGroups, mistakesOf } from './groups.ts'
 export {
   type LogCode,
   logCodes,

@@ -17,6 +17,19 @@ const markMissed: Partial<Record<MistakeCode, CallKind>> = {
   'eyes-near': 'apex',
 }
 
+/** The mark that a mistake misses: where its cone, its landmark or its call is looked at first; undefined for mistakes of no place. */
+export const markOfMistake = (code: MistakeCode): CallKind | undefined =>
+  markMissed[code] ??
+  (code.startsWith('lift-')
+    ? 'lift'
+    : code.startsWith('apex-')
+      ? 'apex'
+      : code.startsWith('exit-')
+        ? 'exit'
+        : code.startsWith('setup-')
+          ? 'turn-in'
+          : undefined)
+
 /** Only the latest runs say how somebody drives now. */
 const RECENT_RUNS = 3
 

@@ -87,6 +87,9 @@ const deciding: ReadonlySet<RunEvent['kind']> = new Set([
   'set-aside',
   'passes-aside',
   'traffic',
+  // A lap at another pace is held against the plan at that pace.
+  'pace',
+  'step',
   'undo',
 ])
 /** True if an event may change which laps count. */

@@ -1,3 +1,5 @@
+import type { LapStep } from './lap-steps.ts'
+
 /** Purposes of a lap. */
 export const lapKinds = ['out', 'sighting', 'warm-up', 'coached', 'timed', 'cool-down', 'in'] as const
 export type LapKind = (typeof lapKinds)[number]
@@ -11,6 +13,8 @@ export type RunProgramme = {
   coolDown: number
   /** Speed cap on sighting and cool-down laps. */
   slowCap_mps?: number | undefined
+  /** How each coached and timed lap is driven, in their order; the last one holds for those after it. */
+  steps?: LapStep[] | undefined
 }
 
 /** A lap that a person named otherwise than the programme does; `only`: this lap and none after it. */

@@ -45,7 +45,10 @@ export type RunEvent = { id: string; runId: string; at: string } & (
   | { kind: 'set-aside'; lap: number; reason: SetAsideReason | null }
   /** Passes of corners that a flag or a stop spoilt. */
   | { kind: 'passes-aside'; why: 'flag' | 'stop'; passes: PassOfCorner[] }
-  | { kind: 'intensity'; intensity: Intensity }
+  /** `lap`: from this lap on it is so much more or less talk than the programme has. */
+  | { kind: 'intensity'; intensity: Intensity; lap?: number | undefined }
+  /** From a lap on the programme goes on at a step (from 0). */
+  | { kind: 'step'; lap: number; step: number }
   | { kind: 'pace'; lap: number; pace: number; why: string }
   /** Passed another car, or let one pass; `passes`: the passes of corners that it spoilt. */
   | { kind: 'traffic'; lap: number; way: 'went-by' | 'let-by'; cornerId: string | null; passes?: PassOfCorner[] | undefined }

@@ -32,9 +32,13 @@ const checkDayTimes = (setup: DaySetup, tell: Tell): void => {
   const span = (place: string, { from: a, to: b }: Span): void => {
     if (minutesOf(b) <= minutesOf(a)) tell('day-times', place, { from: a, to: b })
   }
-  for (const [k, s] of setup.students.entries()) span(`students[${k}]`, { from: s.arrives ?? setup.from, to: s.leaves ?? setup.to })
+  // Who has no hours of their own has the day's, which are told once.
+  const own = (place: string, from: string | undefined, to: string | undefined): void => {
+    if (from !== undefined || to !== undefined) span(place, { from: from ?? setup.from, to: to ?? setup.to })
+  }
+  for (const [k, s] of setup.students.entries()) own(`students[${k}]`, s.arrives, s.leaves)
   for (const [k, i] of setup.instructors.entries()) {
-    span(`instructors[${k}]`, { from: i.from ?? setup.from, to: i.to ?? setup.to })
+    own(`instructors[${k}]`, i.from, i.to)
     spans(`instructors[${k}].breaks`, i.breaks, span, tell)
   }
   for (const [k, c] of setup.cars.entries()) spans(`cars[${k}].out`, c.out, span, tell)

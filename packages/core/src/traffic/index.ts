@@ -1,3 +1,4 @@
+export { type LineSign, lineSign } from './board-and-flag.ts'
 export { type Gap, gapsOnTrack, SAFE_GAP_S, type TrackCar } from './gaps.ts'
 export { type Meeting, meetings } from './meeting.ts'
 export { planRelease, type Release, type ReleaseConflict, type Released, releaseConflict } from './release.ts'
@@ -21,3 +22,4 @@ export {
   rotationTable,
   type Stretch as OpenStretch,
 } from './rotation.ts'
+export { type RowTaken, turnsTaken } from './row-turns.ts'

@@ -9,11 +9,11 @@ export type RotationLap = { lap: number; row: readonly string[] }
  * Who drives where behind the leader, lap by lap: turns directly behind are equal, or differ by one lap where the laps
  * cannot be shared out evenly; the one who was directly behind drops to the end of the row. `every`: laps a turn takes at least,
  * where there are enough laps.
- * @throws CoreError 'rotation-size' for fewer than two or more than five students
+ * @throws CoreError 'rotation-size' for fewer than two or more than six students
  */
 export const rotationTable = (students: readonly string[], laps: number, every = 1): RotationLap[] => {
   const k = students.length
-  if (k < 2 || k > 5) throw new CoreError('rotation-size', 'students', { count: k })
+  if (k < 2 || k > 6) throw new CoreError('rotation-size', 'students', { count: k })
   const cycles = Math.max(1, Math.floor(laps / (k * every)))
   const rows: RotationLap[] = []
   for (let cycle = 0; cycle < cycles; cycle++)

@@ -2,10 +2,12 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoPlan } from '../../fixtures/load.ts'
 import { planTimeAt, planTimeBetween } from '../plan/lap-time.ts'
+import { lineSign } from './board-and-flag.ts'
 import { gapsOnTrack, type TrackCar } from './gaps.ts'
 import { meetings } from './meeting.ts'
 import { planRelease, type Released, releaseConflict } from './release.ts'
 import { lapOfRotation, openStretches, rotationLength, rotationPlaces, rotationTable } from './rotation.ts'
+import { turnsTaken } from './row-turns.ts'
 
 const plan = demoPlan({ pace: 0.6 })
 const lap_s = plan.profile.lapTime_s
@@ -53,10 +55,48 @@ describe('who catches whom', () => {
 })
 
 describe('rotation', () => {
+  it('as it is driven, place by place, gives turns within half a lap of what the table promises', () => {
+    for (let k = 2; k <= 6; k++)
+      for (let laps = 4; laps <= 20; laps++)
+        for (const share of [0.1, 0.45, 0.55, 0.9]) {
+          const names = ['a', 'b', 'c', 'd', 'e', 'f'].slice(0, k)
+          const table = rotationTable(names, laps, laps >= 2 * k ? 2 : 1)
+          // The row changes where the place lies, by the row that is wanted there; a place passed on the out lap changes nothing yet.
+          const driven = new Map(names.map((name) => [name, 0]))
+          const drives = (name: string, by: number): void => void driven.set(name, (driven.get(name) ?? 0) + by)
+          let first = names[0]
+          for (let lap = 1; lap <= laps; lap++) {
+            drives(first, share)
+            first = table.find((t) => t.lap === lapOfRotation(lap, share))?.row[0] ?? first
+            drives(first, 1 - share)
+          }
+          for (const name of names) {
+            const promised = table.filter((t) => t.row[0] === name).length
+            expect(Math.abs((driven.get(name) ?? 0) - promised), `${k} ${laps} ${share} ${name}`).toBeLessThanOrEqual(0.5 + 1e-9)
+            expect(promised).toBeGreaterThanOrEqual(Math.floor(laps / k))
+            expect(promised).toBeLessThanOrEqual(Math.ceil(laps / k))
+          }
+        }
+  })
+
+  it('as it was taken, is counted from the rows in force on each lap', () => {
+    const rows = [
+      { runIds: ['a', 'b', 'c'], lap: 1 },
+      { runIds: ['b', 'c', 'a'], lap: 3 },
+      { runIds: ['c', 'a', 'b'], lap: 4 },
+    ]
+    expect(turnsTaken(rows, 6)).toEqual([
+      { runId: 'a', laps: 2 },
+      { runId: 'b', laps: 1 },
+      { runId: 'c', laps: 3 },
+    ])
+    expect(turnsTaken([], 6)).toEqual([])
+  })
+
   it('gives everybody equal turns directly behind, for any row and any number of laps', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 2, max: 5 }), fc.integer({ min: 1, max: 30 }), fc.integer({ min: 1, max: 3 }), (k, laps, every) => {
-        const names = ['a', 'b', 'c', 'd', 'e'].slice(0, k)
+      fc.property(fc.integer({ min: 2, max: 6 }), fc.integer({ min: 1, max: 30 }), fc.integer({ min: 1, max: 3 }), (k, laps, every) => {
+        const names = ['a', 'b', 'c', 'd', 'e', 'f'].slice(0, k)
         const rows = rotationTable(names, laps, every)
         expect(rows.map((r) => r.lap)).toEqual(Array.from({ length: laps }, (_, i) => i + 1))
         const turns = names.map((name) => rows.filter((r) => r.row[0] === name).length)
@@ -70,7 +110,7 @@ describe('rotation', () => {
     for (let k = 2; k <= 5; k++)
       for (let laps = 4; laps <= 20; laps++)
         for (const share of [0, 0.1, 0.3, 0.49, 0.51, 0.8, 0.99]) {
-          const names = ['a', 'b', 'c', 'd', 'e'].slice(0, k)
+          const names = ['a', 'b', 'c', 'd', 'e', 'f'].slice(0, k)
           const table = rotationTable(names, laps, laps >= 2 * k ? 2 : 1)
           const driven = new Map(names.map((name) => [name, 0]))
           let first = table[0].row[0]
@@ -172,5 +212,16 @@ describe('release', () => {
   it('says who meets whom where no interval helps', () => {
     const cars = Array.from({ length: 12 }, (_, k) => ({ id: `c${k}`, lapTimes_s: Array.from({ length: 6 }, () => 90 + 4 * k) }))
     expect(planRelease(cars).conflict).not.toBeNull()
+  })
+})
+
+describe('board and flag', () => {
+  it('come as the last timed lap begins and ends, by the car’s own laps', () => {
+    const half = plan.circuit.s_m[plan.profile.time_s.findIndex((t) => t >= lap_s / 2)]
+    // Half a lap to go, and two whole ones before the last begins.
+    expect(lineSign(plan, car('4', half, 100, 0), 3)).toMatchObject({ sign: 'board', in_s: expect.closeTo(250, 0) })
+    expect(lineSign(plan, car('4', half, 100, 2), 3)).toMatchObject({ sign: 'board', in_s: expect.closeTo(50, 0) })
+    expect(lineSign(plan, car('4', half, 100, 3), 3)).toMatchObject({ sign: 'flag', in_s: expect.closeTo(50, 0) })
+    expect(lineSign(plan, car('4', half, 100, 4), 3)).toBeNull()
   })
 })

@@ -1,4 +1,5 @@
 import { CoreError } from '../errors/errors.ts'
+import type { Gearbox } from './gearbox.ts'
 
 /** Kinds of vehicle that the model knows. */
 export const vehicleKinds = ['car', 'single-seater', 'kart', 'motorcycle'] as const
@@ -25,6 +26,8 @@ export type Vehicle = {
   width_m: number
   gears: number[]
   shiftEngineSpeed_rpm: number
+  /** What is usual for the kind where absent. */
+  gearbox?: Gearbox | undefined
   wheelbase_m?: number | undefined
   cgHeight_m?: number | undefined
   cgToRear_m?: number | undefined

@@ -1,4 +1,4 @@
-export { carLengths } from './car-lengths.ts'
+export { carLengths } from '../vehicle/car-length.ts'
 export { groupProposal } from './group-proposal.ts'
 export { type HandOverInput, handOver } from './hand-over.ts'
 export { type PortalProblemCode, portalProblemCodes, type ReaderWords } from './reader-words.ts'

@@ -1,7 +1,9 @@
 import { type Account, type Role, type Teaching, teachingSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
+import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { readStored } from '../db/stored.ts'
+import { nameKey } from './names.ts'
 
 type Row = {
   id: string
@@ -11,6 +13,7 @@ type Row = {
   teaching: string
   version: number
   archived_at: string | null
+  codes_sealed: string | null
 }
 
 const toAccount = (row: Row): Account => ({
@@ -21,6 +24,7 @@ const toAccount = (row: Row): Account => ({
   teaching: readStored(teachingSchema, row.teaching, 'accounts', row.id),
   version: row.version,
   archivedAt: row.archived_at,
+  codes: row.codes_sealed !== null,
 })
 
 const all = async (db: Knex): Promise<Account[]> => ((await db('accounts').orderBy('created_at')) as Row[]).map(toAccount)
@@ -30,11 +34,21 @@ const byId = async (db: Knex, id: string): Promise<Account | null> => {
   return row ? toAccount(row) : null
 }
 
-/** Account and hash by name, whatever its case. */
-const byName = async (db: Knex, name: string): Promise<{ account: Account; hash: string | null } | null> => {
-  const row = (await db('accounts').whereRaw('lower(name) = lower(?)', [name]).first()) as Row | undefined
-  return row ? { account: toAccount(row), hash: row.password_hash } : null
-}
+/** What signing in needs of an account: its hash, and the sealed secret of its authenticator, if it has one. */
+type WithSecrets = { account: Account; hash: string | null; codesSealed: string | null }
+
+const withSecrets = (row: Row | undefined): WithSecrets | null =>
+  row ? { account: toAccount(row), hash: row.password_hash, codesSealed: row.codes_sealed } : null
+
+/** An account by name, whatever its case and its spelling in Unicode. */
+const byName = async (db: Knex, name: string): Promise<WithSecrets | null> =>
+  withSecrets(
+    await db('accounts')
+      .where({ name_key: nameKey(name) })
+      .first(),
+  )
+
+const secretsById = async (db: Knex, id: string): Promise<WithSecrets | null> => withSecrets(await db('accounts').where({ id }).first())
 
 const lead = async (db: Knex): Promise<Account | null> => {
   const row = (await db('accounts').where({ role: 'lead' }).orderBy('created_at').first()) as Row | undefined
@@ -45,15 +59,34 @@ const count = async (db: Knex): Promise<number> => Number((await db('accounts').
 
 type NewAccount = { id: string; name: string; role: Role; passwordHash: string | null; teaching?: Teaching }
 
+const toRow = (account: NewAccount) => ({
+  id: account.id,
+  name: account.name,
+  name_key: nameKey(account.name),
+  role: account.role,
+  password_hash: account.passwordHash,
+  teaching: JSON.stringify(account.teaching ?? {}),
+  created_at: serverTime(),
+})
+
 const add = async (db: Knex, account: NewAccount): Promise<void> => {
-  await db('accounts').insert({
-    id: account.id,
-    name: account.name,
-    role: account.role,
-    password_hash: account.passwordHash,
-    teaching: JSON.stringify(account.teaching ?? {}),
-    created_at: new Date().toISOString(),
+  await db('accounts').insert(toRow(account))
+}
+
+/** Adds the very first account; false where there is one already, however many ask at the same time. */
+const addFirst = async (db: Knex, account: NewAccount): Promise<boolean> =>
+  db.transaction(async (trx) => {
+    if (await trx('accounts').first('id')) return false
+    await trx('accounts').insert(toRow(account))
+    return true
   })
+
+/** A volunteer of a day: no password, and a name that need not be the only one. */
+const addVolunteer = async (db: Knex, id: string, name: string): Promise<void> => {
+  await db('accounts')
+    .insert({ ...toRow({ id, name, role: 'volunteer', passwordHash: null }), name_key: `volunteer ${id}` })
+    .onConflict('id')
+    .ignore()
 }
 
 /** An account as changed; without a hash the password stays. */
@@ -65,6 +98,7 @@ const change = async (db: Knex, id: string, fromVersion: number, account: Accoun
     .where({ id, version: fromVersion })
     .update({
       name: account.name,
+      name_key: nameKey(account.name),
       role: account.role,
       teaching: JSON.stringify(account.teaching),
       archived_at: account.archivedAt,
@@ -72,10 +106,34 @@ const change = async (db: Knex, id: string, fromVersion: number, account: Accoun
       ...(account.passwordHash === undefined ? {} : { password_hash: account.passwordHash }),
     })) === 1
 
+/** Sets or takes away the sealed secret of an account's authenticator. */
+const setCodes = async (db: Knex, id: string, sealed: string | null): Promise<void> => {
+  await db('accounts').where({ id }).update({ codes_sealed: sealed })
+}
+
+const setPassword = async (db: Knex, id: string, passwordHash: string): Promise<void> => {
+  await db('accounts').where({ id }).update({ password_hash: passwordHash })
+}
+
 /** Leads who can sign in, beside one account. */
 const otherLeads = async (db: Knex, id: string): Promise<number> =>
   Number((await db('accounts').where({ role: 'lead' }).whereNull('archived_at').whereNot({ id }).count({ n: '*' }).first())?.n ?? 0)
 
 /** Accounts in the database. */
-export const accountStore = (db: Knex) => bindTo(db, { all, byId, byName, lead, count, add, change, otherLeads })
+export const accountStore = (db: Knex) =>
+  bindTo(db, {
+    all,
+    byId,
+    byName,
+    secretsById,
+    lead,
+    count,
+    add,
+    addFirst,
+    addVolunteer,
+    change,
+    setCodes,
+    setPassword,
+    otherLeads,
+  })
 export type AccountStore = ReturnType<typeof accountStore>

@@ -1,4 +1,5 @@
 import { api, type StoredCar } from '@ochote/contract'
+import { serverTime } from '../clock/clock.ts'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { CarStore } from './store.ts'
@@ -12,7 +13,7 @@ export const carRoutes = (mount: Mount, cars: CarStore): void => {
   }
   mount(api.cars, () => cars.all())
   mount(api.putCar, async ({ params, body: { version, archived, ...car } }) => {
-    const stored = await cars.put({ ...car, id: params.carId }, version, archived ? new Date().toISOString() : null)
+    const stored = await cars.put({ ...car, id: params.carId }, version, archived ? serverTime() : null)
     if (!stored) throw changedMeanwhile('car')
     return existing(params.carId)
   })

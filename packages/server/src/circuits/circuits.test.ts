@@ -111,7 +111,7 @@ describe('a circuit surveyed again', () => {
     const ids = []
     for (const name of ['Long', 'Again']) {
       const { id } = (await send(`/api/circuits?name=${name}`, local)).body
-      await server.agent.put(`/api/circuits/${id}/name`).send({ name, venueId: venue.id })
+      await server.agent.put(`/api/circuits/${id}/name`).send({ name, venueId: venue.id, version: 1 })
       ids.push(id)
     }
     const notes = (await server.agent.get(`/api/circuits/${ids[0]}`)).body
@@ -215,11 +215,11 @@ describe('a circuit of the school', () => {
     expect((await server.agent.put('/api/venues/mere').send(venue)).body).toMatchObject({ id: 'mere', version: 1 })
     expect((await server.agent.put('/api/venues/mere').send({ ...venue, timeZone: 'Mars/Olympus', version: 1 })).status).toBe(400)
     expect((await server.agent.put('/api/venues/mere').send({ ...venue, name: 'Other' })).body.code).toBe('changed-meanwhile')
-    await server.agent.put(`/api/circuits/${id}/name`).send({ name: 'Mere, long', venueId: 'mere' })
+    await server.agent.put(`/api/circuits/${id}/name`).send({ name: 'Mere, long', venueId: 'mere', version: 1 })
     expect(await inList(id)).toMatchObject({ name: 'Mere, long', venueId: 'mere', archivedAt: null })
     await server.agent.put(`/api/circuits/${id}/archived`).send({ archived: true })
     expect((await inList(id)).archivedAt).not.toBeNull()
-    expect((await server.agent.put(`/api/circuits/${id}/name`).send({ name: ' ', venueId: null })).status).toBe(400)
+    expect((await server.agent.put(`/api/circuits/${id}/name`).send({ name: ' ', venueId: null, version: 2 })).status).toBe(400)
     expect((await server.agent.delete('/api/venues/mere')).status).toBe(200)
     expect((await inList(id)).venueId).toBeNull()
   })
@@ -231,7 +231,7 @@ describe('a circuit of the school', () => {
       [forth, 'Forth'],
       [back, 'Back'],
     ])
-      await server.agent.put(`/api/circuits/${id}/name`).send({ name, venueId: 'shared' })
+      await server.agent.put(`/api/circuits/${id}/name`).send({ name, venueId: 'shared', version: 1 })
     const read = async (id: string) => (await server.agent.get(`/api/circuits/${id}`)).body
     const item = { id: 'hole', kind: 'bump', name: 'Hole', side: 'left', from_m: 700, to_m: 720 }
     const own = await read(forth)

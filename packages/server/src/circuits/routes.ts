@@ -1,5 +1,6 @@
 import { api, type StoredCircuit } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
+import { serverTime } from '../clock/clock.ts'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
@@ -14,10 +15,12 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore, jobs: Jobs):
   }
   mount(api.circuits, async () => circuits.all())
   mount(api.circuit, async ({ params }) => existing(params.circuitId))
-  mount(api.lookAtCircuit, async ({ query, upload }) => jobs.lookAtCircuitFile({ path: upload.path, how: query }))
-  mount(api.importCircuit, async ({ query: { id, keeps, ...how }, upload }) => {
+  mount(api.lookAtCircuit, async ({ query, upload, identity }) =>
+    jobs.lookAtCircuitFile({ path: upload.path, how: query }, { person: identity.key }),
+  )
+  mount(api.importCircuit, async ({ query: { id, keeps, ...how }, upload, identity }) => {
     const older = keeps === undefined ? null : await existing(keeps)
-    const read = await jobs.readCircuitFile({ path: upload.path, how, keeps: older })
+    const read = await jobs.readCircuitFile({ path: upload.path, how, keeps: older }, { person: identity.key })
     const kept = await circuits.keep(id ?? uuid(), how.name, read)
     const { origin, widthAssumed } = read.survey
     return {
@@ -71,7 +74,7 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore, jobs: Jobs):
   mount(api.nameCircuit, async ({ params, body }) => {
     const { id } = await existing(params.circuitId)
     const before = (await circuits.all()).find((c) => c.id === id)?.venueId ?? null
-    await circuits.rename(id, body.name, body.venueId)
+    if (!(await circuits.rename(id, body.version, body.name, body.venueId))) throw changedMeanwhile('circuit')
     if (body.venueId !== null && body.venueId !== before) {
       // A layout that joins a venue gives what it has, and takes what the others have.
       const others = await siblings(id)
@@ -81,7 +84,7 @@ export const circuitRoutes = (mount: Mount, circuits: CircuitStore, jobs: Jobs):
     return circuits.all()
   })
   mount(api.archiveCircuit, async ({ params, body }) => {
-    await circuits.setArchived((await existing(params.circuitId)).id, body.archived ? new Date().toISOString() : null)
+    await circuits.setArchived((await existing(params.circuitId)).id, body.archived ? serverTime() : null)
     return circuits.all()
   })
   mount(api.removeCircuit, async ({ params }) => {

@@ -9,6 +9,8 @@ import {
 } from '@ochote/contract'
 import { buildCircuit, makeVenue, type Survey } from '@ochote/core'
 import type { Knex } from 'knex'
+import { LRUCache } from 'lru-cache'
+import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { readStored } from '../db/stored.ts'
 
@@ -16,10 +18,15 @@ type Row = { id: string; name: string; length_m: number; corners: number; survey
 
 const noNotes: CircuitNotes = { cornerNames: {}, cornerEdits: [], ground: [], pins: [], cornerTips: {} }
 
-const summaryColumns = ['id', 'name', 'length_m', 'corners', 'venue_id', 'archived_at']
-type SummaryRow = Pick<Row, 'id' | 'name' | 'length_m' | 'corners'> & { venue_id: string | null; archived_at: string | null }
-const toSummary = ({ venue_id, archived_at, ...row }: SummaryRow): CircuitSummary => ({
+const summaryColumns = ['id', 'name', 'length_m', 'corners', 'venue_id', 'archived_at', 'listed_version']
+type SummaryRow = Pick<Row, 'id' | 'name' | 'length_m' | 'corners'> & {
+  venue_id: string | null
+  archived_at: string | null
+  listed_version: number
+}
+const toSummary = ({ venue_id, archived_at, listed_version, ...row }: SummaryRow): CircuitSummary => ({
   ...row,
+  version: listed_version,
   venueId: venue_id,
   archivedAt: archived_at,
 })
@@ -27,13 +34,30 @@ const toSummary = ({ venue_id, archived_at, ...row }: SummaryRow): CircuitSummar
 const all = async (db: Knex): Promise<CircuitSummary[]> =>
   ((await db('circuits').whereNull('replaced_by').orderBy('created_at').select(summaryColumns)) as SummaryRow[]).map(toSummary)
 
+/** Surveys as they were read last. A survey is never changed: a corrected one is another circuit. */
+const surveys = new LRUCache<string, WireSurvey>({ max: 24 })
+
+/** The survey of a circuit; reading one of 5 km from its text takes some milliseconds, so that the last ones are kept. */
+const surveyOf = async (db: Knex, id: string, madeAt: string): Promise<WireSurvey> => {
+  // A restored school may hold another circuit under the same id.
+  const key = `${id} ${madeAt}`
+  const known = surveys.get(key)
+  if (known) return known
+  const row = (await db('circuits').where({ id }).first('survey')) as { survey: string }
+  const survey = readStored(surveySchema, row.survey, 'circuits', id)
+  surveys.set(key, survey)
+  return survey
+}
+
 const byId = async (db: Knex, id: string): Promise<StoredCircuit | null> => {
-  const row = (await db('circuits').where({ id }).first()) as Row | undefined
+  const row = (await db('circuits').where({ id }).first('id', 'name', 'version', 'notes', 'created_at')) as
+    | (Pick<Row, 'id' | 'name' | 'version' | 'notes'> & { created_at: string })
+    | undefined
   return row
     ? {
         id: row.id,
         name: row.name,
-        survey: readStored(surveySchema, row.survey, 'circuits', id),
+        survey: await surveyOf(db, id, row.created_at),
         version: row.version,
         notes: readStored(circuitNotesSchema, row.notes, 'circuits', id),
       }
@@ -54,7 +78,7 @@ const keep = async (db: Knex, id: string, name: string, built: BuiltCircuit): Pr
       survey: JSON.stringify({ ...built.survey, name }),
       version: 1,
       notes: JSON.stringify(built.notes),
-      created_at: new Date().toISOString(),
+      created_at: serverTime(),
     })
     .onConflict('id')
     .ignore()
@@ -77,14 +101,18 @@ const replace = async (db: Knex, id: string, by: string): Promise<void> => {
     .update({ venue_id: older?.venue_id ?? null })
 }
 
+/** Puts a circuit away or back; of what others changed at the same time nothing is lost. */
 const setArchived = async (db: Knex, id: string, archivedAt: string | null): Promise<void> => {
-  await db('circuits').where({ id }).update({ archived_at: archivedAt })
+  await db('circuits')
+    .where({ id })
+    .update({ archived_at: archivedAt, listed_version: db.raw('listed_version + 1') })
 }
 
-/** Names a circuit and says of which venue it is a layout. */
-const rename = async (db: Knex, id: string, name: string, venueId: string | null): Promise<void> => {
-  await db('circuits').where({ id }).update({ name, venue_id: venueId })
-}
+/** Names a circuit and says of which venue it is a layout, over the version that it was made from; false where somebody else was faster. */
+const rename = async (db: Knex, id: string, fromVersion: number, name: string, venueId: string | null): Promise<boolean> =>
+  (await db('circuits')
+    .where({ id, listed_version: fromVersion })
+    .update({ name, venue_id: venueId, listed_version: fromVersion + 1 })) === 1
 
 /** True if a day's plan or a run names a circuit, or one that it took the place of. */
 const isUsed = async (db: Knex, id: string): Promise<boolean> => {

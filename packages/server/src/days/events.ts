@@ -1,12 +1,7 @@
-import { api, type Refused } from '@ochote/contract'
-import type { DayEvent } from '@ochote/core'
+import { type DayEvent, type PadAttempt, standing } from '@ochote/core'
 import type { Knex } from 'knex'
-import { acknowledge } from '../db/acknowledge.ts'
 import { bindTo } from '../db/bind.ts'
-import { appendEvents, type EventRow, eventOf, eventsOf } from '../db/events.ts'
-import type { Mount } from '../http/mount.ts'
-import { HttpProblem } from '../http/problems.ts'
-import type { DayStore } from './store.ts'
+import { type Appended, appendEvents, type EventRow, eventOf, eventsOf } from '../db/events.ts'
 
 const of = async (db: Knex, dayId: string): Promise<DayEvent[]> =>
   eventsOf('day_events', (await db('day_events').where({ day_id: dayId }).orderBy('seq').select('id', 'doc', 'clock_ms')) as EventRow[])
@@ -29,43 +24,36 @@ const incidentsOf = async (
   })
 }
 
-/** Appends events and returns the new ones. */
-const append = (db: Knex, accountId: string | null, events: readonly DayEvent[], clock_ms = 0): Promise<DayEvent[]> =>
+/** A student's attempts on the pad that nobody took back, oldest first. Cost: one query by index, and one for the days that it finds. */
+const padOf = async (db: Knex, studentId: string): Promise<PadAttempt[]> => {
+  const select = ['day_events.id', 'day_events.doc', 'day_events.clock_ms', 'day_events.day_id', 'days.date'] as const
+  type Row = EventRow & { day_id: string; date: string }
+  const own = (await db('day_events')
+    .join('days', 'days.id', 'day_events.day_id')
+    .where({ 'day_events.student_id': studentId })
+    .whereRaw("json_extract(day_events.doc, '$.kind') in ('drill', 'drill-said')")
+    .orderBy('day_events.seq')
+    .select(...select)) as Row[]
+  if (own.length === 0) return []
+  const undos = (await db('day_events')
+    .whereIn('day_id', [...new Set(own.map((row) => row.day_id))])
+    .whereRaw("json_extract(doc, '$.kind') = 'undo'")
+    .select('id', 'doc', 'clock_ms')) as EventRow[]
+  const dates = new Map(own.map((row) => [row.id, row.date]))
+  const left = standing(eventsOf('day_events', [...own, ...undos]))
+  const said = new Map(left.flatMap((e) => (e.kind === 'drill-said' ? [[e.drillId, e.sentence] as const] : [])))
+  return left.flatMap((e) =>
+    e.kind === 'drill' ? [{ date: dates.get(e.id) ?? '', drill: e.drill, result: e.result, said: said.get(e.id) ?? null }] : [],
+  )
+}
+
+/** Appends events; says which are new, and which have an id that belongs to another. */
+const append = (db: Knex, accountId: string | null, events: readonly DayEvent[], clock_ms = 0): Promise<Appended<DayEvent>> =>
   appendEvents(db, 'day_events', events, { account_id: accountId, clock_ms }, (event) => ({
     day_id: event.dayId,
     student_id: 'studentId' in event ? event.studentId : null,
   }))
 
 /** Events of days in the database, appended and never changed. */
-export const dayEventStore = (db: Knex) => bindTo(db, { of, incidentsOf, append })
+export const dayEventStore = (db: Knex) => bindTo(db, { of, incidentsOf, padOf, append })
 export type DayEventStore = ReturnType<typeof dayEventStore>
-
-/** Events of a day: list, append. Answers of students come by their links only. */
-export const dayEventRoutes = (
-  mount: Mount,
-  days: DayStore,
-  events: DayEventStore,
-  hasStudent: (id: string) => Promise<boolean>,
-  onEvent: (event: DayEvent, accountId: string | null) => void,
-): void => {
-  mount(api.dayEvents, async ({ params }) => events.of(params.dayId))
-  mount(api.addDayEvents, async ({ body, account }) => {
-    if (body.events.some((e) => e.kind === 'quiz-answer'))
-      throw new HttpProblem(400, 'invalid', 'Answers to a quiz come from the student.', 'Give the student a link to the quiz.', 'kind')
-    const dayExists = new Map<string, boolean>()
-    for (const { dayId } of body.events) dayExists.set(dayId, dayExists.get(dayId) ?? (await days.byId(dayId)) !== null)
-    const gone = new Set<string>()
-    for (const id of new Set(body.events.flatMap((e) => ('studentId' in e ? [e.studentId] : [])))) if (!(await hasStudent(id))) gone.add(id)
-    const reasonFor = (event: DayEvent): Omit<Refused, 'id'> | null => {
-      if (!dayExists.get(event.dayId))
-        return { title: 'This day does not exist any more.', remedy: 'What was logged stays on this device.' }
-      if ('studentId' in event && gone.has(event.studentId))
-        return { title: 'This student has been deleted.', remedy: 'What was logged stays on this device.' }
-      return null
-    }
-    return acknowledge(body, reasonFor, async (good, clock_ms) => {
-      const fresh = await events.append(account?.id ?? null, good, clock_ms)
-      for (const event of fresh) onEvent(event, account?.id ?? null)
-    })
-  })
-}

@@ -6,7 +6,7 @@ import { boardOf, dayCalendar } from './times.ts'
 
 /** Days: list, read, add, change, remove, take along as a file. `onChanged`: a day is not as it was. */
 export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: string) => void): void => {
-  const { days, circuits, vehicles, students, schoolSettings } = stores
+  const { days, circuits, vehicles, students, schoolSettings, links } = stores
   const existing = async (id: string) => {
     const day = await days.byId(id)
     if (!day) throw notFound('day')
@@ -28,7 +28,10 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
       driven: driven.get(id) ?? 0,
     }))
   }
-  mount(api.days, summaries)
+  mount(api.days, async ({ identity }) => {
+    const all = await summaries()
+    return identity.dayId === null ? all : all.filter((day) => day.id === identity.dayId)
+  })
   mount(api.day, async ({ params }) => existing(params.dayId))
   mount(api.dayFile, async ({ params }) => {
     const { plan } = await existing(params.dayId)
@@ -48,10 +51,11 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
     }
   })
   mount(api.dayBoard, async ({ params }) => {
-    const day = await days.byBoard(params.token)
+    const day = await days.byBoard(params.token, links.boardToken)
     if (!day) throw linkWithdrawn()
     return boardOf(stores, day)
   })
+  mount(api.boardLink, async ({ day }) => ({ token: day?.plan.board ? links.boardToken(day.plan.board.token) : null }))
   mount(api.dayCalendar, async ({ params, query, res }) => {
     const whose = query.instructorId === undefined ? {} : { instructorId: query.instructorId }
     res.type('text/calendar').send(await dayCalendar(stores, await existing(params.dayId), whose))

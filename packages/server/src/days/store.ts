@@ -1,5 +1,6 @@
 import { type Day, type DayPlan, dayPlanSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
+import { serverNow } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
@@ -17,6 +18,10 @@ const byId = async (db: Knex, id: string): Promise<Day | null> => {
   const row = (await db('days').where({ id }).first()) as Row | undefined
   return row ? toDay(row) : null
 }
+
+/** Ids of the days of a date (YYYY-MM-DD). */
+const datedOn = async (db: Knex, date: string): Promise<string[]> =>
+  ((await db('days').where({ date }).select('id')) as { id: string }[]).map((day) => day.id)
 
 /** Adds a day; the same id sent again changes nothing. */
 const add = async (db: Knex, id: string, plan: DayPlan): Promise<void> => {
@@ -47,10 +52,27 @@ const remove = async (db: Knex, id: string): Promise<boolean> =>
     return true
   })
 
-/** The day whose board has this link; null where there is none, or it was withdrawn. */
-const byBoard = async (db: Knex, token: string): Promise<Day | null> => {
-  const row = (await db('days').whereRaw("json_extract(plan, '$.board.token') = ?", [token]).first('id')) as { id: string } | undefined
+/**
+ * The day whose board has this link; null where there is none, or it was withdrawn. `tokenOf`: the token that follows from what the plan
+ * holds, which opens nothing itself. Cost: linear in the boards, by index.
+ */
+const byBoard = async (db: Knex, token: string, tokenOf: (key: string) => string): Promise<Day | null> => {
+  const rows = (await db('days')
+    .whereRaw("json_extract(plan, '$.board.token') is not null")
+    .select('id', db.raw("json_extract(plan, '$.board.token') as board"))) as { id: string; board: string }[]
+  const row = rows.find(({ board }) => tokenOf(board) === token)
   return row ? byId(db, row.id) : null
+}
+
+/** How far around today a day counts for who works with whom (ms). */
+const NEAR_MS = 90 * 24 * 3600 * 1000
+
+/** True where an instructor has coached a student, or both are on a day of these weeks. Cost: one read by index, and those days. */
+const isWith = async (db: Knex, instructorId: string, studentId: string): Promise<boolean> => {
+  if (await db('runs').where({ student_id: studentId, instructor_id: instructorId }).first('id')) return true
+  const date = (ms: number): string => new Date(serverNow() + ms).toISOString().slice(0, 10)
+  const near = ((await db('days').whereBetween('date', [date(-NEAR_MS), date(NEAR_MS)])) as Row[]).flatMap(listed)
+  return near.some(({ plan }) => plan.instructorIds.includes(instructorId) && plan.studentIds.includes(studentId))
 }
 
 /** Writes a new version if the stored one is still the version it was made from; false otherwise. */
@@ -60,5 +82,5 @@ const change = async (db: Knex, id: string, fromVersion: number, plan: DayPlan):
     .update({ date: plan.date, version: fromVersion + 1, plan: JSON.stringify(plan) })) === 1
 
 /** Days in the database: one versioned document each. */
-export const dayStore = (db: Knex) => bindTo(db, { all, byId, byBoard, add, change, runsOfDays, remove })
+export const dayStore = (db: Knex) => bindTo(db, { all, byId, datedOn, byBoard, add, change, runsOfDays, remove, isWith })
 export type DayStore = ReturnType<typeof dayStore>

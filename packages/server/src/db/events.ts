@@ -2,6 +2,7 @@ import { dayEventSchema, runEventSchema, studentEventSchema } from '@ochote/cont
 import type { DayEvent, RunEvent, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { z } from 'zod'
+import { serverNow, serverTime } from '../clock/clock.ts'
 import { readListed } from './stored.ts'
 
 /** Tables of events. */
@@ -14,7 +15,7 @@ export type EventRow = { id: string; account_id: string | null; received_at: str
 const TRUSTED_MS = 2000
 
 /** Lead of a device's clock (ms), by the moment it stated as it sent; 0 for a clock that is right or says nothing. */
-export const clockAhead = (deviceNow: string | undefined, now = Date.now()): number => {
+export const clockAhead = (deviceNow: string | undefined, now = serverNow()): number => {
   const ahead = deviceNow ? Date.parse(deviceNow) - now : 0
   return Math.abs(ahead) > TRUSTED_MS ? ahead : 0
 }
@@ -43,9 +44,23 @@ export const eventOf = <T extends EventTable>(
 export const eventsOf = <T extends EventTable>(table: T, rows: readonly Pick<EventRow, 'id' | 'doc' | 'clock_ms'>[]): EventIn[T][] =>
   rows.flatMap((row) => eventOf(table, row) ?? [])
 
+/** What became of events that were to be appended: new ones, and those whose id belongs to another event already. */
+export type Appended<E> = { fresh: E[]; clashing: E[] }
+
+type KnownRow = EventRow & Record<string, unknown>
+
+/** True if a stored row holds this very event, whatever release wrote it. */
+const isSame = (table: EventTable, row: KnownRow, event: { id: string }, columns: Record<string, unknown>): boolean => {
+  const stored = eventOf(table, { ...row, clock_ms: 0 })
+  return (
+    JSON.stringify(stored) === JSON.stringify(schemas[table].parse(event)) &&
+    Object.entries(columns).every(([name, value]) => row[name] === value)
+  )
+}
+
 /**
- * Appends events in one transaction and returns those that are new; ids already there are left as they are. `columns` gives the
- * table's other columns.
+ * Appends events in one transaction. An event that is known changes nothing; an id that belongs to another event is not appended,
+ * but named. `columns` gives the table's other columns.
  */
 export const appendEvents = async <E extends { id: string }>(
   db: Knex,
@@ -53,22 +68,20 @@ export const appendEvents = async <E extends { id: string }>(
   events: readonly E[],
   common: { account_id: string | null; clock_ms: number },
   columns: (event: E) => Record<string, unknown>,
-): Promise<E[]> => {
-  const received_at = new Date().toISOString()
+): Promise<Appended<E>> => {
+  const received_at = serverTime()
   return db.transaction(async (trx) => {
-    const storedIds = new Set(
-      (
-        (await trx(table)
-          .whereIn(
-            'id',
-            events.map((e) => e.id),
-          )
-          .select('id')) as { id: string }[]
-      ).map((row) => row.id),
-    )
-    const fresh = events.filter((e, i) => !storedIds.has(e.id) && events.findIndex((o) => o.id === e.id) === i)
-    for (const event of fresh)
-      await trx(table).insert({ id: event.id, received_at, ...common, ...columns(event), doc: JSON.stringify(event) })
-    return fresh
+    const appended: Appended<E> = { fresh: [], clashing: [] }
+    for (const event of events) {
+      const own = columns(event)
+      const row = { id: event.id, received_at, ...common, ...own, doc: JSON.stringify(event) }
+      const added = (await trx(table).insert(row).onConflict('id').ignore().returning('id')) as unknown[]
+      if (added.length > 0) appended.fresh.push(event)
+      else {
+        const known = (await trx(table).where({ id: event.id }).first()) as KnownRow
+        if (!isSame(table, known, event, own)) appended.clashing.push(event)
+      }
+    }
+    return appended
   })
 }

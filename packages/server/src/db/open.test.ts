@@ -1,10 +1,11 @@
-import { copyFileSync, mkdtempSync, readdirSync } from 'node:fs'
+import { copyFileSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Knex } from 'knex'
 import { describe, expect, it } from 'vitest'
+import { createStores } from '../stores.ts'
 import { startDemoServer, startTestServer } from '../test-server.test-data.ts'
-import { releasedMigrations, sourceOf } from './migrations/index.ts'
+import { releasedMigrations } from './migrations/index.ts'
 import { completedMigrations, openDatabase } from './open.ts'
 
 const folder = (): string => mkdtempSync(join(tmpdir(), 'ochote-db-'))
@@ -23,6 +24,8 @@ const released = [
   '010-sheets-given',
   '011-own-school',
   '012-day-boards',
+  '013-resumable',
+  '014-trust',
 ]
 
 describe('the database', () => {
@@ -54,8 +57,8 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, sourceOf([...releasedMigrations, { name: '013-rebuild', migration: rebuild }]))
-    expect(second.migrated).toEqual(['013-rebuild'])
+    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '015-rebuild', migration: rebuild }])
+    expect(second.migrated).toEqual(['015-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -70,7 +73,7 @@ describe('the database', () => {
 
   it('brings names of corners from the first schema into the notes', async () => {
     const dataDir = folder()
-    const first = await openDatabase(dataDir, sourceOf(releasedMigrations.slice(0, 1)))
+    const first = await openDatabase(dataDir, releasedMigrations.slice(0, 1))
     const row = { id: 'c', name: 'Mere', length_m: 1, corners: 1, survey: '{}', corner_names: '{"T1":"Boathouse"}', created_at: '' }
     await first.db('circuits').insert(row)
     await first.db.destroy()
@@ -84,7 +87,7 @@ describe('the database', () => {
 
   it('turns ids that were words on screen into ids, wherever they are stored, and keeps names that a school gave', async () => {
     const dataDir = folder()
-    const first = await openDatabase(dataDir, sourceOf(releasedMigrations.slice(0, 6)))
+    const first = await openDatabase(dataDir, releasedMigrations.slice(0, 6))
     const { db } = first
     await db('students').insert({ id: 's', name: 'Imke', level: 'first day', talk: 'guided', units: 'metric', created_at: '' })
     const plan = {
@@ -133,6 +136,8 @@ describe('the database', () => {
       '010-sheets-given',
       '011-own-school',
       '012-day-boards',
+      '013-resumable',
+      '014-trust',
     ])
     expect(await second.db('students').select('level')).toEqual([{ level: 'first-day' }])
     expect(await read('days', 'plan')).toEqual({
@@ -155,7 +160,7 @@ describe('the database', () => {
   })
 
   it('refuses a gap in the numbers of its migrations', async () => {
-    const gap = sourceOf([{ name: '002-late', migration: { up: async () => {}, down: async () => {} } }])
+    const gap = [{ name: '002-late', migration: { up: async () => {}, down: async () => {} } }]
     await expect(openDatabase(folder(), gap)).rejects.toThrow('Migration 1 is missing')
   })
 
@@ -168,6 +173,53 @@ describe('the database', () => {
     expect(await plan("select * from findings where run_id = 'x'")).toMatch(/USING INDEX/)
     expect(await plan("select * from laps where run_id = 'x' and lap = 1")).toMatch(/USING INDEX/)
     await server.close()
+  })
+
+  it('opens a database of every earlier state, with what it holds', async () => {
+    for (let k = 1; k < releasedMigrations.length; k++) {
+      const dataDir = folder()
+      const { db } = await openDatabase(dataDir, releasedMigrations.slice(0, k))
+      await db('students').insert({ id: 's', name: 'Imke', level: 'steady', talk: 'guided', units: 'metric', created_at: '' })
+      await db.destroy()
+      const opened = await openDatabase(dataDir)
+      expect(opened.migrated, `from ${releasedMigrations[k - 1].name}`).toEqual(released.slice(k))
+      expect(opened.backup).toContain('before-upgrade')
+      expect(await opened.db('students').select('name')).toEqual([{ name: 'Imke' }])
+      expect((await opened.db.raw('PRAGMA foreign_key_check')) as unknown[]).toEqual([])
+      await opened.db.destroy()
+    }
+  }, 60_000)
+
+  it('keeps tokens of before as hashes, drops sessions of before, and keeps two names apart that are one in Unicode', async () => {
+    const dataDir = folder()
+    const { db } = await openDatabase(dataDir, releasedMigrations.slice(0, 12))
+    const token = 'a-token-of-an-earlier-release-0123456789'
+    const account = { role: 'lead', created_at: '2027-01-01', teaching: '{}' }
+    await db('accounts').insert({ id: 'one', name: 'Zoë', ...account })
+    await db('accounts').insert({ id: 'two', name: 'Zoe\u0308', ...account })
+    await db('students').insert({ id: 's', name: 'Imke', level: 'steady', talk: 'guided', units: 'metric', created_at: '' })
+    await db('days').insert({ id: 'd', date: '2027-05-15', version: 1, plan: '{}' })
+    await db('runs').insert({ id: 'r', day_id: 'd', student_id: 's', settings: '{}', started_at: '' })
+    await db('student_links').insert({ token, day_id: 'd', student_id: 's', created_at: '2027-05-01T00:00:00.000Z' })
+    await db('sheet_links').insert({ token: `${token}-sheet`, run_id: 'r', created_at: '2027-05-01T00:00:00.000Z' })
+    await db('sessions').insert({ sid: 'open-to-all', data: '{}', expires_at: 9e12 })
+    await db('settings').insert({ name: 'session-secret', value: 'open-to-all' })
+    await db.destroy()
+    const opened = await openDatabase(dataDir)
+    const { links } = createStores(opened)
+    // Whoever has the link gets in; nobody can be shown it again, so that it is given anew.
+    expect(await links.byToken(token)).toMatchObject({ studentId: 's', dayId: 'd', token: null })
+    expect(await links.runOfSheet(`${token}-sheet`)).toBe('r')
+    expect(await links.sheetToken('r')).toBeNull()
+    const anew = await links.give('d', '2027-05-15', 's')
+    expect(anew.token).not.toBeNull()
+    expect(await links.byToken(token)).toBeNull()
+    expect(await opened.db('sessions').select('sid_hash')).toEqual([])
+    expect(await opened.db('settings').where({ name: 'session-secret' }).first('value')).toBeUndefined()
+    expect((await opened.db('accounts').orderBy('id').select('name_key')).map((row) => row.name_key)).toEqual(['zoë', 'zoë 2'])
+    await opened.db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
+    expect(readFileSync(opened.file).includes('open-to-all')).toBe(false)
+    await opened.db.destroy()
   })
 
   it('leaves broken rows out of lists, names them when they are opened, and in its health', async () => {
@@ -183,7 +235,7 @@ describe('the database', () => {
     expect(opened.status).toBe(500)
     expect(opened.body).toMatchObject({ code: 'stored-broken', title: expect.stringContaining('days, day-broken') })
     expect(opened.body.remedy).toContain('unharmed')
-    const { broken } = (await server.agent.get('/api/health')).body
+    const { broken } = (await server.agent.get('/api/health/details')).body
     expect(broken).toContainEqual({ table: 'days', id: 'day-broken', why: expect.stringMatching(/^\w+.*: /) })
     expect(broken).toContainEqual({ table: 'vehicles', id: 'vehicle-broken', why: 'document: broken JSON' })
     await server.close()
@@ -192,7 +244,12 @@ describe('the database', () => {
   it('tells its health', async () => {
     const server = await startTestServer()
     const { body, headers } = await server.agent.get('/api/health')
-    expect(body).toMatchObject({ status: 'ok', migrations: released, database: { journal: 'wal' } })
+    // Strangers learn that it runs, and nothing else.
+    expect(body).toEqual({ status: 'ok' })
+    expect((await server.agent.get('/api/health/details')).status).toBe(401)
+    await server.agent.post('/api/accounts/first').send({ name: 'Marit Oakhanger', password: 'reeds and water' })
+    const { body: details } = await server.agent.get('/api/health/details')
+    expect(details).toMatchObject({ migrations: released, database: { journal: 'wal' }, storage: { problem: null }, backup: null })
     expect(headers['content-security-policy']).toContain("default-src 'self'")
     expect(headers['x-powered-by']).toBeUndefined()
     expect((await server.agent.get('/api/openapi.json')).body.openapi).toBe('3.1.0')

@@ -1,22 +1,41 @@
-import { mkdirSync } from 'node:fs'
-import { join } from 'node:path'
+import { accessSync, constants, mkdirSync, renameSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import type Database from 'better-sqlite3'
 import createKnex, { type Knex } from 'knex'
-import { released } from './migrations/index.ts'
+import { backupFolder, backupsIn, nameOf } from '../backups/backup-files.ts'
+import { finishBackup } from '../backups/restore-file.ts'
+import { serverNow } from '../clock/clock.ts'
+import { openSecrets, type Secrets } from '../secrets/secrets.ts'
+import { DATABASE_FILE, type DatabaseFault, faultOf } from './checked.ts'
+import { type NamedMigration, releasedMigrations, sourceOf } from './migrations/index.ts'
 
 type Migrations = Knex.MigrationSource<unknown>
 
-/** An opened database with the migrations that ran. */
-export type Opened = { db: Knex; file: string; backup: string | null; migrated: string[] }
+/** An opened database with the migrations that ran, and the secrets that belong to it. */
+export type Opened = { db: Knex; file: string; secrets: Secrets; backup: string | null; migrated: string[] }
 
-/**
- * Opens the database of a data folder: WAL, foreign keys, full sync (a write that is acknowledged is on the disk).
- * Pending migrations run first; of a database that already held some, a backup file is made before.
- */
-export const openDatabase = async (dataDir: string, migrationSource: Migrations = released): Promise<Opened> => {
-  mkdirSync(dataDir, { recursive: true })
-  const file = join(dataDir, 'ochote.sqlite')
-  const db = createKnex({
+const canBeWritten = (file: string): boolean => {
+  try {
+    accessSync(file, constants.W_OK)
+    accessSync(dirname(file), constants.W_OK)
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** What to do about a database that cannot be opened: the newest backup is named. */
+const remedyFor = (dataDir: string, { what, words }: DatabaseFault): string => {
+  const newest = backupsIn(dataDir).find((backup) => backup.checked) ?? backupsIn(dataDir)[0]
+  if (what === 'read-only') return words
+  const offer = newest
+    ? `The newest good backup is of ${newest.at}; it comes back with: bin/ochote restore ${newest.name} --data ${dataDir}`
+    : 'There is no backup in its folder.'
+  return `${words} Nothing was changed. ${offer}`
+}
+
+const connect = (file: string): Knex =>
+  createKnex({
     client: 'better-sqlite3',
     connection: { filename: file },
     useNullAsDefault: true,
@@ -25,16 +44,52 @@ export const openDatabase = async (dataDir: string, migrationSource: Migrations 
       min: 1,
       max: 1,
       afterCreate: (connection: Database.Database, done: (error: Error | null) => void) => {
-        for (const pragma of ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 5000'])
+        // What is deleted is overwritten: an erased student is in no free page of the file.
+        for (const pragma of [
+          'journal_mode = WAL',
+          'synchronous = FULL',
+          'foreign_keys = ON',
+          'busy_timeout = 30000',
+          'secure_delete = ON',
+        ])
           connection.pragma(pragma)
         done(null)
       },
     },
   })
+
+/**
+ * Opens the database of a data folder: WAL, foreign keys, full sync (a write that is acknowledged is on the disk).
+ * It is read whole first. Pending migrations run then; of a database that already held some, a backup file is made before.
+ * @throws Error with a sentence and a remedy for a file that is no database, damaged, of a newer release, or cannot be written
+ */
+export const openDatabase = async (dataDir: string, migrations: readonly NamedMigration[] = releasedMigrations): Promise<Opened> => {
+  mkdirSync(dataDir, { recursive: true, mode: 0o700 })
+  const file = join(dataDir, DATABASE_FILE)
+  const fault = faultOf(
+    file,
+    migrations.map((m) => m.name),
+    canBeWritten,
+  )
+  if (fault) throw new Error(remedyFor(dataDir, fault))
+  const secrets = openSecrets(dataDir)
+  const db = connect(file)
+  const migrationSource = sourceOf(migrations)
   const [completed, pending] = (await db.migrate.list({ migrationSource })) as [unknown[], unknown[]]
-  const backup = completed.length > 0 && pending.length > 0 ? await backupTo(db, join(dataDir, 'backups')) : null
+  const backup = completed.length > 0 && pending.length > 0 ? await backupBefore(db, dataDir) : null
   const migrated = pending.length > 0 ? await migrate(db, migrationSource) : []
-  return { db, file, backup, migrated }
+  return { db, file, secrets, backup, migrated }
+}
+
+/** Brings a copy of an older database to today's schema, so that it can be compared and restored. */
+export const migrateCopy = async (file: string): Promise<void> => {
+  const db = connect(file)
+  try {
+    await migrate(db, sourceOf(releasedMigrations))
+    await db.raw('PRAGMA journal_mode = DELETE')
+  } finally {
+    await db.destroy()
+  }
 }
 
 /** With foreign keys on, rebuilding a parent table would delete its children: they are off while the schema changes. */
@@ -47,14 +102,23 @@ const migrate = async (db: Knex, migrationSource: Migrations): Promise<string[]>
   return names
 }
 
-/** Copies the database while it is open; returns the file. */
-const backupTo = async (db: Knex, folder: string): Promise<string> => {
-  mkdirSync(folder, { recursive: true })
-  const file = join(folder, `ochote-${new Date().toISOString().replace(/[:.]/g, '-')}.sqlite`)
+/** Copies the database while it is in use, a few pages at a time; the copy is one moment's whole. */
+export const copyTo = async (db: Knex, file: string): Promise<void> => {
   const connection = (await db.client.acquireConnection()) as Database.Database
   await db.client.releaseConnection(connection)
   await connection.backup(file)
-  return file
+}
+
+/** The backup before an upgrade; returns its file. */
+const backupBefore = async (db: Knex, dataDir: string): Promise<string> => {
+  const folder = backupFolder(dataDir)
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  const name = nameOf(new Date(serverNow()), 'before-upgrade')
+  const partial = join(folder, `${name}.partial`)
+  await copyTo(db, partial)
+  finishBackup({ file: partial, recordings: join(dataDir, 'recordings') })
+  renameSync(partial, join(folder, name))
+  return join(folder, name)
 }
 
 /** Names of the migrations that have run, in order. */

@@ -49,3 +49,6 @@ export const readListed = <S extends z.ZodType>(schema: S, text: string, table: 
   const stored = parseStored(schema, text, table, id)
   return 'value' in stored ? stored.value : null
 }
+
+/** How a text stands within a stored document. */
+export const inJson = (text: string): string => JSON.stringify(text).slice(1, -1)

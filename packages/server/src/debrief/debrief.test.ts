@@ -78,10 +78,16 @@ describe('a log given to a run', () => {
     const stored = await storedPlanOf(run, server.stores.circuits, server.stores.vehicles)
     const seen: (ImportProgress | null)[] = []
     await imports.during('mine', (onProgress) =>
-      jobs.analyse({ ...stored, logs: [{ source: { text: csv } }] }, (reading) => {
-        onProgress?.(reading)
-        seen.push(imports.of('mine'))
-      }),
+      jobs.analyse(
+        { ...stored, logs: [{ source: { text: csv } }] },
+        {
+          person: 'a student',
+          onProgress: (reading) => {
+            onProgress?.(reading)
+            seen.push(imports.of('mine'))
+          },
+        },
+      ),
     )
     expect([...new Set(seen.map((reading) => reading?.step))]).toEqual(['reading', 'matching', 'judging'])
     const judged = seen.flatMap((reading) => (reading?.step === 'judging' ? [reading.share] : []))
@@ -181,7 +187,7 @@ describe('a student’s sheet', () => {
     const { default: request } = await import('supertest')
     const { createApp } = await import('../app.ts')
     const { pino } = await import('pino')
-    const stranger = request.agent((await createApp(server.opened, server.config, jobs, pino({ level: 'silent' }))).app)
+    const stranger = request.agent(createApp(server.opened, server.config, jobs, pino({ level: 'silent' })).app)
     const read = await stranger.get(`/api/sheets/${token}`)
     expect(read.status).toBe(200)
     expect(JSON.stringify(read.body)).not.toContain('Rashid')

@@ -16,7 +16,7 @@ export const judgeAnew = (
 
   const judge = async (runId: string): Promise<void> => {
     const run = await runs.byId(runId)
-    if (run?.hasLog) await service.judgeAgain(run)
+    if (run?.hasLog) await service.judgeAgain(runId)
   }
   // One log after the other: pages that people wait for come first.
   const work = async (): Promise<void> => {

@@ -30,9 +30,9 @@ const offered = async (stores: Stores, run: Run, { runId, lap }: { runId: string
 }
 
 const mountLogs = (mount: Mount, stores: Stores, service: DebriefService, imports: ImportProgressBoard): void => {
-  const { runs, debriefs } = stores
-  mount(api.lookAtLog, async ({ query, upload }) =>
-    imports.during(query.reading, (onProgress) => service.previewLog({ path: upload.path }, onProgress)),
+  const { debriefs } = stores
+  mount(api.lookAtLog, async ({ query, upload, identity }) =>
+    imports.during(query.reading, (onProgress) => service.previewLog({ path: upload.path }, { person: identity.key, onProgress })),
   )
   mount(api.reading, async ({ params }) => imports.of(params.importId))
   mount(api.uploadLog, async ({ params, query, upload }) => {
@@ -47,10 +47,7 @@ const mountLogs = (mount: Mount, stores: Stores, service: DebriefService, import
     const { heldAgainst = run.heldAgainst, ...settings } = body
     if (heldAgainst.kind === 'run') await offered(stores, run, heldAgainst)
     // A log that cannot be judged by them leaves the settings as they were.
-    const debrief = await service.judgeAgain({ ...run, settings, heldAgainst })
-    if (heldAgainst.kind !== 'auto') await runs.setSettings(run.id, settings)
-    await runs.setHeldAgainst(run.id, heldAgainst)
-    return debrief
+    return service.judgeAgain(run.id, { settings: heldAgainst.kind === 'auto' ? run.settings : settings, heldAgainst })
   })
   mount(api.debrief, async ({ params }) => {
     await existing(stores, params.runId)
@@ -89,15 +86,19 @@ const mountPictures = (mount: Mount, stores: Stores): void => {
 }
 
 const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
-  const { debriefs } = stores
-  mount(api.sheetLink, async ({ params }) => ({ token: await debriefs.sheetToken(params.runId) }))
-  const toBeGiven = async (runId: string): Promise<void> => {
-    if ((await existing(stores, runId)).practice)
+  const { debriefs, links } = stores
+  mount(api.sheetLink, async ({ params }) => ({ token: await links.sheetToken(params.runId) }))
+  const toBeGiven = async (runId: string): Promise<Run> => {
+    const run = await existing(stores, runId)
+    if (run.practice)
       throw new HttpProblem(409, 'practice-off', 'A practice drive has no sheet.', 'Give the sheet of a drive with a real log.')
+    return run
   }
   mount(api.giveSheet, async ({ params }) => {
-    await toBeGiven(params.runId)
-    return { token: await debriefs.giveSheet(params.runId) }
+    const { id, date } = await toBeGiven(params.runId)
+    const token = await links.giveSheet(id, date)
+    await debriefs.sheetGiven(id)
+    return { token }
   })
   mount(api.sheetPrinted, async ({ params }) => {
     await toBeGiven(params.runId)
@@ -105,12 +106,12 @@ const mountSheets = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   })
   mount(api.debriefLines, () => debriefs.lines(MOST_LISTED))
   mount(api.withdrawSheet, async ({ params }) => {
-    await debriefs.withdrawSheet(params.runId)
+    await links.withdrawSheet(params.runId)
     return { token: null }
   })
   mount(api.runSheet, async ({ params }) => sheetOf(stores, jobs, params.runId))
   mount(api.sheet, async ({ params }) => {
-    const runId = await debriefs.runOfSheet(params.token)
+    const runId = await links.runOfSheet(params.token)
     if (!runId) throw linkWithdrawn()
     return sheetOf(stores, jobs, runId)
   })

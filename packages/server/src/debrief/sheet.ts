@@ -6,6 +6,7 @@ import {
   evidenceText,
   type MistakeCode,
   nextFocus,
+  padStandings,
   praiseText,
   type ReaderWords,
   type RunEvent,
@@ -137,5 +138,6 @@ export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promis
     cautions: (await stores.schoolSettings.read()).schoolSettings.cautions,
     next: nextOf(focus, items, sectionsOfStudent(student.id, day?.plan.groups ?? []), nameOf, words),
     trend: await trendOf(stores, run),
+    pad: padStandings((await stores.dayEvents.padOf(student.id)).filter((attempt) => attempt.date === run.date)),
   }
 }

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gunzip, gzip } from 'node:zlib'
 import {
@@ -15,6 +14,7 @@ import {
 import { bestLapTime, type LogMapping } from '@ochote/core'
 import type { Knex } from 'knex'
 import { z } from 'zod'
+import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
@@ -84,29 +84,33 @@ const byRuns = async (db: Knex, runIds: readonly string[]): Promise<Map<string, 
   )
 }
 
-/** Replaces the log of a run; `csv_gz`: the log itself, packed. */
-const put = async (
-  db: Knex,
-  runId: string,
-  source: string,
-  csv_gz: Uint8Array,
-  output: AnalyseOutput,
-  mapping?: LogMapping,
-): Promise<void> => {
+/**
+ * A log as it is to be kept with what was found in it. `csv_gz`: the log itself, packed; `over`: the version that it takes the place
+ * of, 0 for none; without it it replaces whatever is there.
+ */
+type KeptLog = { source: string; csv_gz: Uint8Array; output: AnalyseOutput; mapping?: LogMapping | undefined; over?: number | undefined }
+
+/** Stores the log of a run whole, or not at all. False where another one was stored in the meantime. */
+const put = async (db: Knex, runId: string, { source, csv_gz, output, mapping, over }: KeptLog): Promise<boolean> => {
   const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
-  await db.transaction(async (trx) => {
+  return db.transaction(async (trx) => {
+    const before = (await trx('logs').where({ run_id: runId }).first('version')) as { version: number } | undefined
+    const version = before?.version ?? 0
+    if (over !== undefined && over !== version) return false
     await trx('logs').where({ run_id: runId }).delete()
     await trx('logs').insert({
       run_id: runId,
+      version: version + 1,
       source,
       rows: output.rows,
       skipped: JSON.stringify(output.skipped),
       csv_gz,
       review: JSON.stringify(output.review),
       mapping: mapping ? JSON.stringify(mapping) : null,
-      created_at: new Date().toISOString(),
+      created_at: serverTime(),
       judged_form: JUDGED_FORM,
     })
+    await trx('runs').where({ id: runId }).update({ log_due: false })
     for (const [k, lap] of output.laps.entries())
       await trx('laps').insert({
         run_id: runId,
@@ -131,6 +135,7 @@ const put = async (
         loss_s: f.lossTime_s,
         evidence: JSON.stringify(f.evidence),
       })
+    return true
   })
 }
 
@@ -141,13 +146,17 @@ const trace = async (db: Knex, runId: string, lap: number): Promise<WireTrace | 
   return row ? readStored(traceSchema, (await unpack(row.trace_gz)).toString('utf8'), 'laps', `${runId}, lap ${lap}`) : null
 }
 
-/** The log itself as it was given, with how it was read; null where there is none. */
-const log = async (db: Knex, runId: string): Promise<{ source: { packed: Uint8Array }; mapping: LogMapping | undefined } | null> => {
-  const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping')) as
-    | { csv_gz: Buffer; mapping: string | null }
+/** A log as it was given, with how it was read, and its version. */
+type StoredLog = { source: { packed: Uint8Array }; mapping: LogMapping | undefined; version: number }
+
+/** The log itself; null where there is none. */
+const log = async (db: Knex, runId: string): Promise<StoredLog | null> => {
+  const row = (await db('logs').where({ run_id: runId }).first('csv_gz', 'mapping', 'version')) as
+    | { csv_gz: Buffer; mapping: string | null; version: number }
     | undefined
   if (!row) return null
   return {
+    version: row.version,
     source: { packed: row.csv_gz },
     mapping: row.mapping ? (readListed(logMappingSchema, row.mapping, 'logs', runId) ?? undefined) : undefined,
   }
@@ -166,13 +175,13 @@ const mapping = async (db: Knex, signature: string): Promise<LogMapping | null> 
 }
 
 const rememberMapping = async (db: Knex, signature: string, mapping: LogMapping): Promise<void> => {
-  const row = { signature, mapping: JSON.stringify(mapping), used_at: new Date().toISOString() }
+  const row = { signature, mapping: JSON.stringify(mapping), used_at: serverTime() }
   await db('log_mappings').insert(row).onConflict('signature').merge()
 }
 
 /** Keeps a still; the same id sent again changes nothing. */
 const addPicture = async (db: Knex, runId: string, id: string, jpeg: Buffer): Promise<void> => {
-  await db('pictures').insert({ id, run_id: runId, jpeg, created_at: new Date().toISOString() }).onConflict('id').ignore()
+  await db('pictures').insert({ id, run_id: runId, jpeg, created_at: serverTime() }).onConflict('id').ignore()
 }
 
 const picture = async (db: Knex, runId: string, id: string): Promise<Buffer | null> => {
@@ -180,22 +189,15 @@ const picture = async (db: Knex, runId: string, id: string): Promise<Buffer | nu
   return row?.jpeg ?? null
 }
 
-/** The run that a sheet's link belongs to. */
-const runOfSheet = async (db: Knex, token: string): Promise<string | null> => {
-  const row = (await db('sheet_links').where({ token }).first('run_id')) as { run_id: string } | undefined
-  return row?.run_id ?? null
-}
-
-const sheetToken = async (db: Knex, runId: string): Promise<string | null> => {
-  const row = (await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string } | undefined
-  return row?.token ?? null
-}
-
 /** Keeps that a run's sheet was given; the first time stands. */
 const sheetGiven = async (db: Knex, runId: string): Promise<string | null> => {
-  await db('runs').where({ id: runId }).whereNull('sheet_given_at').update({ sheet_given_at: new Date().toISOString() })
+  await db('runs').where({ id: runId }).whereNull('sheet_given_at').update({ sheet_given_at: serverTime() })
   return ((await db('runs').where({ id: runId }).first('sheet_given_at')) as { sheet_given_at: string | null }).sheet_given_at
 }
+
+/** Ids of the stills of a run. */
+const pictureIds = async (db: Knex, runId: string): Promise<string[]> =>
+  ((await db('pictures').where({ run_id: runId }).orderBy('created_at').select('id')) as { id: string }[]).map((row) => row.id)
 
 type LineRow = { id: string; sheet_given_at: string | null }
 
@@ -244,18 +246,6 @@ const lines = async (db: Knex, max: number): Promise<DebriefLine[]> => {
   })
 }
 
-/** The link of a run's sheet: the existing one, or a new one of 192 random bits. */
-const giveSheet = async (db: Knex, runId: string): Promise<string> => {
-  const token = randomBytes(24).toString('base64url')
-  await db('sheet_links').insert({ token, run_id: runId, created_at: new Date().toISOString() }).onConflict('run_id').ignore()
-  await sheetGiven(db, runId)
-  return ((await db('sheet_links').where({ run_id: runId }).first('token')) as { token: string }).token
-}
-
-const withdrawSheet = async (db: Knex, runId: string): Promise<void> => {
-  await db('sheet_links').where({ run_id: runId }).delete()
-}
-
 /** Laps of several runs by run. */
 const lapsOf = async (db: Knex, runIds: readonly string[]): Promise<Map<string, { lap: number; time_s: number }[]>> => {
   const rows = (await db('laps').whereIn('run_id', runIds).select('run_id', 'lap', 'time_s')) as {
@@ -285,10 +275,7 @@ export const debriefStore = (db: Knex) =>
     rememberMapping,
     addPicture,
     picture,
-    runOfSheet,
-    sheetToken,
-    giveSheet,
-    withdrawSheet,
+    pictureIds,
     sheetGiven,
     lines,
     lapsOf,

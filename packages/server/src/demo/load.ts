@@ -87,7 +87,7 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   }
   await stores.schoolSettings.change(0, scenario.schoolSettings)
   for (const [k, question] of scenario.questions.entries())
-    await stores.questions.put({ ...question, id: fixedId(`question ${k}`), at: `${plan.date}T07:0${k}:00.000Z` })
+    await stores.questions.put({ ...question, version: 0, id: fixedId(`question ${k}`), at: `${plan.date}T07:0${k}:00.000Z` })
   await loadPrepared(stores, scenario)
 }
 
@@ -177,9 +177,9 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
     skill: 0.1 + 0.12 * past.day,
   })
   const log = { text: drive.csv }
-  const output = await jobs.analyse({ ...source, logs: [{ source: log }] })
+  const output = await jobs.analyse({ ...source, logs: [{ source: log }] }, { person: studentId })
   await stores.runs.setSimulation(id, simulation, false)
-  await stores.debriefs.put(id, 'simulated logger', await packSource(log), output)
+  await stores.debriefs.put(id, { source: 'simulated logger', csv_gz: await packSource(log), output })
   const random = seededRandom(seedOf(`seen ${id}`))
   // The instructor in the car sees about half of what the log shows.
   const events: RunEvent[] = output.findings

@@ -15,7 +15,7 @@ const answerTo = async (error: unknown, logged = vi.fn()) => {
   app.get('/', () => {
     throw error
   })
-  app.use(problemHandler)
+  app.use(problemHandler(() => {}))
   return request(app).get('/')
 }
 

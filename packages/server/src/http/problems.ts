@@ -2,13 +2,17 @@ import type { Problem } from '@ochote/contract'
 import { CoreError, describeError, type ErrorCode, type PortalProblemCode } from '@ochote/core'
 import type { ErrorRequestHandler, Response } from 'express'
 import { ZodError } from 'zod'
+import { storageProblemOf } from '../storage/storage.ts'
 
 /** Codes that only pages of the staff can get; every other code has words in each language of the students. */
 type StaffProblemCode =
   | 'already-set-up'
   | 'archive-broken'
   | 'archive-version'
-  | 'changed-meanwhile'
+  | 'backup-broken'
+  | 'code-needed'
+  | 'code-unreadable'
+  | 'code-wrong'
   | 'course-open'
   | 'in-use'
   | 'last-lead'
@@ -16,13 +20,19 @@ type StaffProblemCode =
   | 'name-taken'
   | 'no-demo-data'
   | 'north-known'
+  | 'not-an-instructor'
   | 'not-signed-in'
+  | 'not-yours'
   | 'own-account'
+  | 'password-common'
   | 'practice-off'
+  | 'restoring'
   | 'run-ended'
   | 'run-started-twice'
   | 'school-not-empty'
+  | 'set-up-code'
   | 'sign-in-failed'
+  | 'unknown-host'
 
 /** A problem without words. */
 export type ProblemCode = ErrorCode | PortalProblemCode | StaffProblemCode
@@ -75,7 +85,24 @@ const problemOf = (error: unknown): Problem => {
       issue?.path.join('.'),
     )
   }
+  const disk = storageProblemOf(error)
+  if (disk === 'disk-full')
+    return make(
+      507,
+      disk,
+      'The server’s disk is full: nothing new is kept there.',
+      'Tablets keep what is touched, and send it by themselves. Free some space on the server’s disk; then send again.',
+    )
+  if (disk === 'disk-read-only')
+    return make(
+      507,
+      disk,
+      'The server’s disk cannot be written: nothing new is kept there.',
+      'Tablets keep what is touched, and send it by themselves. Allow writing in the server’s data folder; then send again.',
+    )
   const raised = error as { status?: number; type?: string }
+  if (error instanceof URIError)
+    return make(400, 'invalid', 'The address cannot be read.', 'Open the page from the application itself; nothing was stored.')
   if (raised.type === 'entity.parse.failed') return make(400, 'invalid', 'The request is not JSON.', 'Send JSON; nothing was stored.')
   if (raised.status === 413 || raised.type === 'entity.too.large')
     return make(413, 'too-large', 'The request is too large.', 'Send less at once; nothing was stored.')
@@ -93,14 +120,29 @@ export const sendProblem = (res: Response, error: unknown): void => {
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
 }
 
-/** The last handler: every error becomes a problem; the unexpected ones are logged. */
-export const problemHandler: ErrorRequestHandler = (error, req, res, next) => {
-  if (res.headersSent) {
-    next(error)
-    return
+/** The last handler: every error becomes a problem; the unexpected ones are told, and logged. */
+export const problemHandler =
+  (onFailure: (error: unknown) => void): ErrorRequestHandler =>
+  (error, req, res, next) => {
+    if (problemOf(error).status >= 500) onFailure(error)
+    if (res.headersSent) {
+      // An answer that has begun can only be cut off.
+      next(error)
+      return
+    }
+    if (problemOf(error).status === 500) req.log?.error(toLog(error))
+    sendProblem(res, error)
   }
-  if (problemOf(error).status === 500) req.log?.error(error)
-  sendProblem(res, error)
+
+/** What may be logged of an error: its kind, code and place in the program; never values, which may be of people. */
+export const toLog = (error: unknown): object => {
+  const { name, code, stack } = (error ?? {}) as Partial<Error> & { code?: unknown }
+  const places = stack?.split('\n').filter((line) => /^\s+at /.test(line)) ?? []
+  return {
+    kind: name ?? typeof error,
+    code: typeof code === 'string' ? code : undefined,
+    at: places.slice(0, 8).map((line) => line.trim()),
+  }
 }
 
 /** Somebody else wrote a newer version of a document. */
@@ -111,3 +153,7 @@ export const changedMeanwhile = (what: string): HttpProblem =>
     `Someone else has changed this ${what}.`,
     'You now see the newer version; make your change again.',
   )
+
+/** A path as it may stand in a log: without its query, and without the token of a link. */
+export const withoutTokens = (url: string): string =>
+  (url.split('?')[0] ?? '').replace(/^\/(api\/)?(portal|sheets|board|s|sheet)\/[^/]+/, '/$1$2/…')

@@ -1,9 +1,30 @@
+import { hostname } from 'node:os'
 import type { RequestHandler } from 'express'
 import helmet from 'helmet'
+import type { Config } from '../config.ts'
 import { HttpProblem, sendProblem } from './problems.ts'
+import { networkAddresses } from './tls.ts'
 
-/** Security headers with a strict content policy; transport security is left to whoever puts TLS in front. */
-export const securityHeaders = (): RequestHandler =>
+/** True where every page is reached over a secure connection: by this server's own certificate, or through a proxy that has one. */
+export const isSecure = ({ tls, address }: Config): boolean => tls.kind !== 'off' || (address?.startsWith('https:') ?? false)
+
+const MONTH_S = 30 * 24 * 3600
+
+/** Names of this very machine, at which other programs may answer without a certificate. */
+const isLocal = (host: string): boolean => /^(localhost|127\.|\[?::1)/.test(host)
+
+/** Asks browsers to come over a secure connection only, where there is one. */
+const transportSecurity =
+  (config: Config): RequestHandler =>
+  (req, res, next) => {
+    if (isSecure(config) && !isLocal(req.hostname)) res.setHeader('Strict-Transport-Security', `max-age=${MONTH_S}`)
+    next()
+  }
+
+/** Security headers with a strict content policy. */
+export const securityHeaders = (config: Config): RequestHandler[] => [transportSecurity(config), contentSecurity()]
+
+const contentSecurity = (): RequestHandler =>
   helmet({
     strictTransportSecurity: false,
     contentSecurityPolicy: {
@@ -25,6 +46,46 @@ export const securityHeaders = (): RequestHandler =>
       },
     },
   })
+
+/** Names at which this server may be called: its own machine's, those of the command line. */
+const namesOf = ({ address, hosts }: Config): Set<string> =>
+  new Set(
+    [
+      'localhost',
+      '127.0.0.1',
+      '::1',
+      hostname(),
+      `${hostname()}.local`,
+      ...networkAddresses(),
+      ...hosts,
+      ...(address ? [new URL(address).hostname] : []),
+    ].map((name) => name.toLowerCase()),
+  )
+
+/**
+ * Refuses calls to a name that is not this server's: a page elsewhere whose name was pointed here reads nothing (DNS rebinding). Behind
+ * a proxy whose address was not given, the proxy decides.
+ */
+export const hostCheck = (config: Config): RequestHandler => {
+  let names = namesOf(config)
+  return (req, res, next) => {
+    const name = (req.hostname ?? '').replace(/^\[|\]$/g, '').toLowerCase()
+    const open = config.trustProxy && config.address === null && config.hosts.length === 0
+    // A machine may have got another address since.
+    if (!open && !names.has(name)) names = namesOf(config)
+    if (open || names.has(name)) next()
+    else
+      sendProblem(
+        res,
+        new HttpProblem(
+          421,
+          'unknown-host',
+          'This server is not known by the name in the address.',
+          'Open it by an address that it prints when it starts, or start it with --allow-host and this name.',
+        ),
+      )
+  }
+}
 
 const reads = new Set(['GET', 'HEAD', 'OPTIONS'])
 

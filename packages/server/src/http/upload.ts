@@ -1,17 +1,16 @@
 import { randomUUID } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, open, readFile, rm } from 'node:fs/promises'
+import { mkdir, open, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip } from 'node:zlib'
-import { decodeText } from '@ochote/core'
 import type { Request } from 'express'
 import type { Config } from '../config.ts'
 import { HttpProblem } from './problems.ts'
 
 /** A file that was sent, on this machine's disk as long as the call lasts. */
-export type Upload = { path: string; text: () => Promise<string> }
+export type Upload = { path: string }
 
 const tooLarge = (limit: number): HttpProblem =>
   new HttpProblem(
@@ -80,9 +79,23 @@ export const withUpload = async <T>(req: Request, config: Config, work: (upload:
     const packed = await isPacked(sent)
     if (packed) await unpack(sent, unpacked, config.uploadLimit)
     const path = packed ? unpacked : sent
-    return await work({ path, text: async () => decodeText(await readFile(path)) })
+    return await work({ path })
   } finally {
     await rm(sent, { force: true })
+    await rm(unpacked, { force: true })
+  }
+}
+
+/** Gives a file on this machine to some work, unpacked where it is packed. */
+export const withUnpacked = async <T>(path: string, config: Config, work: (path: string) => Promise<T>): Promise<T> => {
+  if (!(await isPacked(path))) return work(path)
+  const folder = folderOf(config)
+  await mkdir(folder, { recursive: true })
+  const unpacked = join(folder, `${randomUUID()}.unpacked`)
+  try {
+    await unpack(path, unpacked, Number.MAX_SAFE_INTEGER)
+    return await work(unpacked)
+  } finally {
     await rm(unpacked, { force: true })
   }
 }

@@ -1,74 +1,146 @@
+import { availableParallelism } from 'node:os'
 import { MessageChannel } from 'node:worker_threads'
-import type { CircuitPreview, StoredPlan } from '@ochote/contract'
-import { CoreError, type Plan, type QuizQuestion } from '@ochote/core'
+import type { CircuitPreview, StoredPlan, TableChange } from '@ochote/contract'
+import { CoreError, type Plan, type QuizQuestion, type Vehicle } from '@ochote/core'
 import { Piscina } from 'piscina'
+import { ZodError } from 'zod'
+import type { RestoreInput } from '../backups/tasks.ts'
+import * as backupTasks from '../backups/tasks.ts'
+import { damageOf } from '../db/checked.ts'
+import { HttpProblem } from '../http/problems.ts'
 import type { CircuitFileInput, CircuitRevisionInput, ReadCircuitFile, ShareGroundInput } from './circuit-file.ts'
 import * as circuitFile from './circuit-file.ts'
+import { fairQueue } from './fair-queue.ts'
 import type { LogSource } from './log-source.ts'
 import type { JudgeInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
+import { readVehicleFile } from './vehicle-file.ts'
 import type * as worker from './worker.ts'
 
-/** Heavy computation, away from the thread that answers. */
+/** Who a job is done for, so that people take turns, and whoever hears how far it is. */
+export type JobFor = { person: string; onProgress?: tasks.OnProgress | undefined }
+
+/** Heavy computation, away from the thread that answers. Files are read in turns by person; all else goes past them. */
 export type Jobs = {
-  analyse: (input: tasks.AnalyseInput, onProgress?: tasks.OnProgress) => Promise<tasks.AnalyseOutput>
-  previewLog: (input: { source: LogSource }, onProgress?: tasks.OnProgress) => ReturnType<typeof tasks.previewLog>
+  analyse: (input: tasks.AnalyseInput, whose: JobFor) => Promise<tasks.AnalyseOutput>
+  previewLog: (input: { source: LogSource }, whose: JobFor) => ReturnType<typeof tasks.previewLog>
   sheet: (input: tasks.SheetInput) => Promise<tasks.SheetOutput>
   plan: (input: StoredPlan) => Promise<Plan>
-  readCircuitFile: (input: CircuitFileInput) => Promise<ReadCircuitFile>
-  lookAtCircuitFile: (input: CircuitFileInput) => Promise<CircuitPreview>
+  readCircuitFile: (input: CircuitFileInput, whose: JobFor) => Promise<ReadCircuitFile>
+  lookAtCircuitFile: (input: CircuitFileInput, whose: JobFor) => Promise<CircuitPreview>
+  readVehicleFile: (input: { path: string }, whose: JobFor) => Promise<Vehicle[]>
   reviseCircuit: (input: CircuitRevisionInput) => Promise<ReadCircuitFile>
   shareGround: (input: ShareGroundInput) => Promise<ReturnType<typeof circuitFile.shareGround>>
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
   askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
   judgeQuiz: (input: JudgeInput) => Promise<ReturnType<typeof tasks.judgeQuiz>>
+  finishBackup: (input: { file: string; recordings: string }) => Promise<void>
+  compareBackup: (input: RestoreInput) => Promise<TableChange[]>
+  restoreBackup: (input: RestoreInput) => Promise<TableChange[]>
+  /** Reads a database whole; what is wrong with it, or null. */
+  checkDatabase: (input: { file: string }) => Promise<string | null>
   close: () => Promise<void>
 }
 
 /** The name under which the worker exports a job. */
 type JobName = Exclude<keyof Jobs, 'close'> & keyof typeof worker
 
-/** Jobs in worker threads; `workerFile` is the built worker. */
-export const threadJobs = (workerFile: string): Jobs => {
-  const pool = new Piscina({ filename: workerFile, minThreads: 1, maxThreads: 2, idleTimeout: 60_000 })
-  const runTelling = (name: JobName, input: unknown, onProgress: tasks.OnProgress): Promise<unknown> => {
+/** Time after which a job is stopped (s): a file that takes longer is no log or survey that anybody has. */
+const LIMIT_S = { file: 300, other: 60, database: 3600 }
+
+/** Memory of one worker thread (MB): the largest log with all its channels takes less than half of it. */
+const MEMORY_MB = 1536
+
+/** A job that was stopped because it took too long, or too much memory. */
+const stopped = (): HttpProblem =>
+  new HttpProblem(
+    422,
+    'took-too-long',
+    'This took too long, or too much memory, and was stopped.',
+    'If it was a file, send a shorter one, or another form of it; nothing was stored.',
+  )
+
+const wasStopped = (error: unknown): boolean =>
+  (error as { name?: unknown }).name === 'AbortError' || (error as { code?: unknown }).code === 'ERR_WORKER_OUT_OF_MEMORY'
+
+/** Options of the threads; for tests. */
+type ThreadOptions = { threads?: number; limit_s?: typeof LIMIT_S; memory_MB?: number }
+
+/**
+ * Jobs in worker threads; `workerFile` is the built worker. Files never take all threads: whoever answers a quiz or opens a plan
+ * finds one free.
+ */
+export const threadJobs = (
+  workerFile: string,
+  { threads = Math.max(2, availableParallelism()), limit_s = LIMIT_S, memory_MB = MEMORY_MB }: ThreadOptions = {},
+): Jobs => {
+  const pool = new Piscina({
+    filename: workerFile,
+    minThreads: 1,
+    maxThreads: threads,
+    idleTimeout: 60_000,
+    resourceLimits: { maxOldGenerationSizeMb: memory_MB },
+  })
+  const files = fairQueue(threads - 1)
+  const runTelling = (name: JobName, input: unknown, onProgress: tasks.OnProgress, signal: AbortSignal): Promise<unknown> => {
     const { port1, port2 } = new MessageChannel()
     port1.on('message', onProgress)
-    return pool.run({ input, progress: port2 }, { name, transferList: [port2] }).finally(() => port1.close())
+    return pool.run({ input, progress: port2 }, { name, transferList: [port2], signal }).finally(() => port1.close())
   }
-  const run = async <O>(name: JobName, input: unknown, onProgress?: tasks.OnProgress): Promise<O> => {
-    const crossed = (await (onProgress ? runTelling(name, input, onProgress) : pool.run({ input }, { name }))) as worker.Crossed<O>
+  const run = async <O>(name: JobName, input: unknown, within_s: number, onProgress?: tasks.OnProgress): Promise<O> => {
+    const signal = AbortSignal.timeout(1000 * within_s)
+    const running = onProgress ? runTelling(name, input, onProgress, signal) : pool.run({ input }, { name, signal })
+    const crossed = (await running.catch((error: unknown) => {
+      throw wasStopped(error) ? stopped() : error
+    })) as worker.Crossed<O>
     if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
+    if ('problem' in crossed)
+      throw new HttpProblem(crossed.problem.status, crossed.problem.code, crossed.problem.message, crossed.problem.remedy)
+    if ('invalid' in crossed) throw new ZodError(crossed.invalid)
     return crossed.value
   }
+  const file = <O>(name: JobName, input: unknown, { person, onProgress }: JobFor): Promise<O> =>
+    files.run(person, () => run<O>(name, input, limit_s.file, onProgress))
+  const database = <O>(name: JobName, input: unknown): Promise<O> => run<O>(name, input, limit_s.database)
+  const other = <O>(name: JobName, input: unknown): Promise<O> => run<O>(name, input, limit_s.other)
   return {
-    analyse: (input, onProgress) => run('analyse', input, onProgress),
-    previewLog: (input, onProgress) => run('previewLog', input, onProgress),
-    sheet: (input) => run('sheet', input),
-    plan: (input) => run('plan', input),
-    readCircuitFile: (input) => run('readCircuitFile', input),
-    lookAtCircuitFile: (input) => run('lookAtCircuitFile', input),
-    reviseCircuit: (input) => run('reviseCircuit', input),
-    shareGround: (input) => run('shareGround', input),
-    simulate: (input) => run('simulate', input),
-    askQuiz: (input) => run('askQuiz', input),
-    judgeQuiz: (input) => run('judgeQuiz', input),
+    analyse: (input, whose) => file('analyse', input, whose),
+    previewLog: (input, whose) => file('previewLog', input, whose),
+    readCircuitFile: (input, whose) => file('readCircuitFile', input, whose),
+    lookAtCircuitFile: (input, whose) => file('lookAtCircuitFile', input, whose),
+    readVehicleFile: (input, whose) => file('readVehicleFile', input, whose),
+    sheet: (input) => other('sheet', input),
+    plan: (input) => other('plan', input),
+    reviseCircuit: (input) => other('reviseCircuit', input),
+    shareGround: (input) => other('shareGround', input),
+    simulate: (input) => other('simulate', input),
+    askQuiz: (input) => other('askQuiz', input),
+    judgeQuiz: (input) => other('judgeQuiz', input),
+    finishBackup: (input) => database('finishBackup', input),
+    compareBackup: (input) => database('compareBackup', input),
+    restoreBackup: (input) => database('restoreBackup', input),
+    checkDatabase: (input) => database('checkDatabase', input),
     close: () => pool.close({ force: true }),
   }
 }
 
 /** The same jobs on the calling thread, for tests. */
 export const directJobs = (): Jobs => ({
-  analyse: tasks.analyse,
-  previewLog: tasks.previewLog,
+  analyse: (input, { onProgress }) => tasks.analyse(input, onProgress),
+  previewLog: (input, { onProgress }) => tasks.previewLog(input, onProgress),
+  readVehicleFile,
   sheet: async (input) => tasks.sheet(input),
   plan: async (input) => tasks.plan(input),
-  readCircuitFile: circuitFile.readCircuitFile,
-  lookAtCircuitFile: circuitFile.lookAtCircuitFile,
+  readCircuitFile: (input) => circuitFile.readCircuitFile(input),
+  lookAtCircuitFile: (input) => circuitFile.lookAtCircuitFile(input),
   reviseCircuit: async (input) => circuitFile.reviseCircuit(input),
   shareGround: async (input) => circuitFile.shareGround(input),
   simulate: async (input) => tasks.simulate(input),
   askQuiz: async (input) => tasks.askQuiz(input),
   judgeQuiz: async (input) => tasks.judgeQuiz(input),
+  finishBackup: async (input) => backupTasks.finishBackup(input),
+  compareBackup: backupTasks.compareBackup,
+  restoreBackup: backupTasks.restoreBackup,
+  checkDatabase: async ({ file }) => damageOf(file),
   close: async () => {},
 })

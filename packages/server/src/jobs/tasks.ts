@@ -14,7 +14,9 @@ import {
 } from '@ochote/contract'
 import {
   type Advice,
+  type Analysis,
   adviceLimitsOf,
+  analyseLog,
   type Correction,
   cornerName,
   cornerOf,
@@ -24,7 +26,10 @@ import {
   guessMapping,
   habitsOf,
   holdAgainst,
+  isAtPace,
+  isDrivenKind,
   joinLogs,
+  type LapsAtPace,
   type Log,
   type LogFile,
   lapUse,
@@ -38,9 +43,11 @@ import {
   type ReferenceWish,
   type RunEvent,
   referenceTold,
+  runStateOf,
   selectAdvice,
   selectPraise,
   simulateDrive,
+  withLapPaces,
   writeLogCsv,
 } from '@ochote/core'
 import { type GivenLog, type LogSource, readSource } from './log-source.ts'
@@ -118,12 +125,19 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
   const log = joinLogs(logs)
   const { thresholds = {}, events = [] } = input
   const wish = await wishOf(input, plan)
-  const { analysis, reference, why, instead } = holdAgainst(plan, plan.vehicle, log, wish, plan.settings, {
+  const { counts } = countedLaps(events)
+  const settings = {
     maxPace: PACE_CEILING,
     thresholds,
-    counts: countedLaps(events).counts,
-    onProgress: (step, share) => onProgress({ step, share }),
-  })
+    counts,
+    onProgress: (step: 'matching' | 'judging', share: number) => onProgress({ step, share }),
+  }
+  const held = holdAgainst(plan, plan.vehicle, log, wish, plan.settings, settings)
+  const { reference, why } = held
+  const others = wish.kind === 'plan' ? atOtherPaces(input, held.analysis, log, settings) : []
+  // Laps meant for other paces explain a drive that differs throughout.
+  const instead = others.length > 0 ? null : held.instead
+  const analysis = withLapPaces(held.instead && !instead ? judgedBy(plan, log, settings) : held.analysis, others)
   return {
     signature,
     rows: log.time_s.length,
@@ -160,6 +174,28 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
     },
     ...(logs.length > 1 ? { joined: writeLogCsv(log) } : {}),
   }
+}
+
+/** A log held against a plan. */
+const judgedBy = (plan: Plan, log: Log, settings: Parameters<typeof holdAgainst>[5]): Analysis =>
+  analyseLog(plan.circuit, plan.corners, log, { kind: 'plan', plan }, { ...settings, ground: plan.ground, width_m: plan.vehicle.width_m })
+
+/** Laps that the run's programme, or what was agreed on the way, meant for another pace than the plan's, judged by the plan at it. */
+const atOtherPaces = (
+  input: AnalyseInput,
+  { laps }: Pick<Analysis, 'laps'>,
+  log: Log,
+  settings: Parameters<typeof holdAgainst>[5],
+): LapsAtPace[] => {
+  const { pace } = input.settings
+  const { paceOf, kindOf } = runStateOf(input.events ?? [])
+  const other = laps.flatMap(({ lap }) =>
+    isDrivenKind(kindOf(lap)) && !isAtPace(paceOf(lap, pace), pace) ? [{ lap, pace: paceOf(lap, pace) }] : [],
+  )
+  return [...new Set(other.map((one) => one.pace))].map((own) => {
+    const analysis = judgedBy(planOf({ ...input, settings: { ...input.settings, pace: own } }), log, settings)
+    return { laps: new Set(other.filter((one) => one.pace === own).map(({ lap }) => lap)), analysis }
+  })
 }
 
 /** Values shown of each column of a log that is looked at. */

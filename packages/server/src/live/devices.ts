@@ -2,6 +2,7 @@ import { type Devices, devicesSchema } from '@ochote/contract'
 import type { DayEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { v7 as uuid } from 'uuid'
+import { serverTime } from '../clock/clock.ts'
 
 const SETTING = 'simulated-devices'
 /** At first: on in the demo; in a school of its own nothing made up is on unless somebody switches it on. */
@@ -15,10 +16,16 @@ const atFirst = (demo: boolean): Devices => ({
 const gripInRain: Record<Devices['weather']['rain'], number> = { dry: 1, drizzle: 0.8, rain: 0.6, 'heavy-rain': 0.5 }
 
 /** Connections of the simulated devices to the rest; `tell` stores an event of the day and shows it. */
-export type DevicesOptions = { db: Knex; demo: boolean; dayIds: () => Promise<readonly string[]>; tell: (event: DayEvent) => Promise<void> }
+export type DevicesOptions = {
+  db: Knex
+  demo: boolean
+  dayIds: () => Promise<readonly string[]>
+  tell: (event: DayEvent) => Promise<void>
+  onFailure: (error: unknown) => void
+}
 
 /** Simulated radio, timing beam and weather station; everything they report is labelled as simulated. */
-export const simulatedDevices = ({ db, demo, dayIds, tell }: DevicesOptions) => {
+export const simulatedDevices = ({ db, demo, dayIds, tell, onFailure }: DevicesOptions) => {
   let state: Devices = atFirst(demo)
   const waiting = new Set<ReturnType<typeof setTimeout>>()
   const load = async (): Promise<void> => {
@@ -26,7 +33,7 @@ export const simulatedDevices = ({ db, demo, dayIds, tell }: DevicesOptions) => 
     const stored = row ? devicesSchema.safeParse(JSON.parse(row.value)) : null
     if (stored?.success) state = stored.data
   }
-  const common = (day: string) => ({ id: uuid(), dayId: day, at: new Date().toISOString() })
+  const common = (day: string) => ({ id: uuid(), dayId: day, at: serverTime() })
 
   return {
     load,
@@ -50,7 +57,7 @@ export const simulatedDevices = ({ db, demo, dayIds, tell }: DevicesOptions) => 
       if (event.kind !== 'radio' || !state.radio.on || !state.radio.answers) return
       const timer = setTimeout(() => {
         waiting.delete(timer)
-        for (const runId of event.to) void tell({ ...common(event.dayId), kind: 'radio-answer', radioId: event.id, runId })
+        for (const runId of event.to) void tell({ ...common(event.dayId), kind: 'radio-answer', radioId: event.id, runId }).catch(onFailure)
       }, 2000 * state.radio.delay_s)
       timer.unref()
       waiting.add(timer)

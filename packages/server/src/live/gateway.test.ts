@@ -87,4 +87,53 @@ describe('the gateway', () => {
     expect(gateway.receivers()[1]).toMatchObject({ simulated: true, factor: 4 })
     expect(gateway.portOf('7')).toBe(port)
   })
+
+  it('leaves a car with whoever sends for it, until that has been silent for ten seconds', () => {
+    const clock = { now_ms: 1000 * at }
+    const got: [string, number][] = []
+    gateway = receiverGateway(
+      [port, otherPort],
+      {
+        fix: (car, f) => {
+          got.push([car, f.time_s])
+          return { fault: null, rate_hz: 10, clockAhead_s: 0 }
+        },
+        bye: () => got.push(['bye', 0]),
+      },
+      { now: () => clock.now_ms },
+    )
+    gateway.assign(port, '7')
+    const line = (time_s: number) => writeJsonLine({ ...fix(time_s), car: '7' })
+    gateway.line(port, 'tcp', '192.168.7.11', line(at))
+    // Somebody else names the same car, on another port and on its own.
+    gateway.line(otherPort, 'tcp', '192.168.7.66', line(at + 1))
+    gateway.line(port, 'udp', '192.168.7.66', line(at + 2))
+    gateway.line(otherPort, 'tcp', '192.168.7.66', '{"bye":"x"}')
+    expect(got).toEqual([['7', at]])
+    expect(gateway.receivers()[1].fault).toBe('car-taken')
+    clock.now_ms += 10_001
+    gateway.line(otherPort, 'tcp', '192.168.7.66', line(at + 11))
+    expect(got).toEqual([
+      ['7', at],
+      ['7', at + 11],
+    ])
+  })
+
+  it('does not look at lines of senders that are not allowed', async () => {
+    const got: string[] = []
+    const sink = {
+      fix: (car: string) => {
+        got.push(car)
+        return { fault: null, rate_hz: 10, clockAhead_s: 0 }
+      },
+      bye: () => {},
+    }
+    gateway = receiverGateway([port, otherPort], sink, { allows: (address) => address === '192.168.7.11' })
+    await gateway.listen('127.0.0.1')
+    gateway.assign(port, '7')
+    const socket = connect(port, '127.0.0.1')
+    await new Promise<void>((resolve) => socket.once('close', () => resolve()))
+    expect(gateway.receivers()[0].lines).toBe(0)
+    expect(got).toEqual([])
+  })
 })

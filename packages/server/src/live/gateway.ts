@@ -4,7 +4,7 @@ import type { Receiver } from '@ochote/contract'
 import { type NmeaReader, nmeaReader, type ReceivedFix, type ReceiverFault, readJsonLine } from '@ochote/core'
 
 /** Outcome of a position: what is wrong with it, and the state of its clock and rate. */
-export type Taken = { fault: ReceiverFault | 'unknown-car' | 'no-day' | null; rate_hz: number; clockAhead_s: number }
+export type Taken = { fault: ReceiverFault | 'unknown-car' | 'car-taken' | 'no-day' | null; rate_hz: number; clockAhead_s: number }
 
 /** Receiver of positions. `now_ms`: when the line arrived. */
 export type FixSink = {
@@ -37,8 +37,28 @@ const fresh = (port: number, carNumber: string | null): State => ({
   named: null,
 })
 
+/** How long a car stays with whoever sent its last position (ms): nobody else sends for it meanwhile. */
+const HELD_MS = 10_000
+
+/** Who sends for which car: the port and the address of its last position, and when that came. */
+const carHolders = () => {
+  const holders = new Map<string, { sender: string; at: number }>()
+  return {
+    /** True where a sender may send for a car; it holds the car from then on. */
+    take: (car: string, sender: string, now_ms: number): boolean => {
+      const before = holders.get(car)
+      if (before && before.sender !== sender && now_ms - before.at < HELD_MS) return false
+      holders.set(car, { sender, at: now_ms })
+      return true
+    },
+  }
+}
+type CarHolders = ReturnType<typeof carHolders>
+
 /** Takes one line that arrived at a port: counts it, and passes its contents on. */
-const takeLine = (state: State, via: 'tcp' | 'udp', from: string, text: string, now_ms: number, sink: FixSink): void => {
+type Arrived = { via: 'tcp' | 'udp'; from: string; text: string; now_ms: number }
+
+const takeLine = (state: State, { via, from, text, now_ms }: Arrived, sink: FixSink, holders: CarHolders): void => {
   state.lines++
   state.via = via
   state.from = from
@@ -51,15 +71,16 @@ const takeLine = (state: State, via: 'tcp' | 'udp', from: string, text: string, 
       return
     case 'bye': {
       const car = state.named ?? state.carNumber
-      if (car) sink.bye(car)
+      if (car && holders.take(car, `${state.port} ${from}`, now_ms)) sink.bye(car)
       return
     }
     case 'fix': {
       state.fixes++
       state.lastAt = new Date(now_ms).toISOString()
       const car = read.fix.car ?? state.named ?? state.carNumber
-      if (car) Object.assign(state, sink.fix(car, read.fix, state.factor, now_ms))
-      else state.fault = 'unknown-car'
+      if (!car) state.fault = 'unknown-car'
+      else if (holders.take(car, `${state.port} ${from}`, now_ms)) Object.assign(state, sink.fix(car, read.fix, state.factor, now_ms))
+      else state.fault = 'car-taken'
       return
     }
     case 'checksum':
@@ -87,10 +108,18 @@ const lineCutter = (onLine: (text: string) => void): ((chunk: string) => void) =
 }
 
 /** Events of a port's servers. A TCP connection is a receiver of its own; UDP messages name none. */
-type PortEvents = { onConnection: () => void; onLine: (via: 'tcp' | 'udp', from: string, text: string) => void }
+type PortEvents = {
+  onConnection: () => void
+  onLine: (via: 'tcp' | 'udp', from: string, text: string) => void
+  allows: (address: string) => boolean
+}
 
-const tcpServer = ({ onConnection, onLine }: PortEvents): Server =>
+const tcpServer = ({ onConnection, onLine, allows }: PortEvents): Server =>
   createServer((socket) => {
+    if (!allows(socket.remoteAddress ?? '')) {
+      socket.destroy()
+      return
+    }
     onConnection()
     socket.setEncoding('utf8')
     socket.on(
@@ -100,9 +129,10 @@ const tcpServer = ({ onConnection, onLine }: PortEvents): Server =>
     socket.on('error', () => socket.destroy())
   })
 
-const udpServer = ({ onLine }: PortEvents): UdpSocket => {
+const udpServer = ({ onLine, allows }: PortEvents): UdpSocket => {
   const udp = createSocket('udp4')
   udp.on('message', (message, { address }) => {
+    if (!allows(address)) return
     for (const text of message.toString('utf8').split(/\r?\n/)) onLine('udp', address, text)
   })
   return udp
@@ -117,20 +147,27 @@ const started = (server: Server | UdpSocket, start: (done: () => void) => void):
 
 /**
  * Takes lines from receivers on a row of ports, each by TCP and by UDP: NMEA 0183 sentences or JSON lines, told apart by their first
- * character. A port belongs to a car; a JSON line may name its car itself. Lines that cannot be read are counted and do no harm.
+ * character. A port belongs to a car; a JSON line may name its car itself, unless somebody else is sending for that car. Lines that
+ * cannot be read are counted and do no harm; those of senders that are not allowed are not looked at.
  */
-export const receiverGateway = (ports: readonly number[], sink: FixSink, now: () => number = Date.now) => {
+export const receiverGateway = (
+  ports: readonly number[],
+  sink: FixSink,
+  { now = Date.now, allows = () => true }: { now?: () => number; allows?: (address: string) => boolean } = {},
+) => {
   const states = new Map(ports.map((port) => [port, fresh(port, null)]))
   const servers: (Server | UdpSocket)[] = []
+  const holders = carHolders()
 
   const line = (port: number, via: 'tcp' | 'udp', from: string, text: string): void => {
     const state = states.get(port)
-    if (state && text.length > 0) takeLine(state, via, from, text, now(), sink)
+    if (state && text.length > 0) takeLine(state, { via, from, text, now_ms: now() }, sink, holders)
   }
   const eventsOf = (port: number): PortEvents => ({
     // A new connection is a new receiver: what the last one said of itself does not hold for it.
     onConnection: () => Object.assign(states.get(port) ?? {}, { simulated: false, factor: 1, named: null, nmea: nmeaReader() }),
     onLine: (via, from, text) => line(port, via, from, text),
+    allows,
   })
 
   return {

@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto'
+import { BlockList, isIP } from 'node:net'
 import { join } from 'node:path'
 import type { Day, Receiver, Run, StoredPlan } from '@ochote/contract'
-import { carOfRun, changesCounting, countedLaps, type DayEvent, likelyDay, type RunEvent } from '@ochote/core'
+import { carOfRun, changesCounting, countedLaps, type DayEvent, isAtPace, likelyDay, type RunEvent, runStateOf } from '@ochote/core'
 import type { Knex } from 'knex'
+import { serverNow, serverTime } from '../clock/clock.ts'
 import type { Config } from '../config.ts'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
@@ -20,7 +22,7 @@ const PORTS = 16
 
 /** The date where this server stands. */
 const today = (): string => {
-  const now = new Date()
+  const now = new Date(serverNow())
   return new Date(now.getTime() - 60_000 * now.getTimezoneOffset()).toISOString().slice(0, 10)
 }
 
@@ -61,7 +63,12 @@ const carsNow = async (stores: Stores): Promise<TrackedRun[]> => {
     const day = days.find((d) => d.id === run.dayId)
     const source = day && (await sourceOf(stores, run).catch(() => null))
     if (!day || !source) continue
-    const { counts } = countedLaps(await stores.runs.events(run.id))
+    const events = await stores.runs.events(run.id)
+    const counted = countedLaps(events)
+    const { paceOf } = runStateOf(events)
+    const { pace } = run.settings
+    // Nothing is suggested on a lap that is meant to be driven at another pace than the plan that runs along.
+    const counts: typeof counted.counts = (of) => counted.counts(of) && isAtPace(paceOf(of.lap, pace), pace)
     const carNumber = numberOf(run, day)
     byNumber.set(carNumber, { carNumber, dayId: day.id, run, source, thresholds, counts })
   }
@@ -86,35 +93,60 @@ const assignPorts = async (db: Knex, ports: readonly number[], gateway: Receiver
   for (const port of free) gateway.assign(port, kept.get(port) ?? others.shift() ?? null)
 }
 
+/** Which addresses may send positions: those given, as addresses or as networks like 192.168.7.0/24; with none given all. */
+const allowedSenders = (given: readonly string[]): ((address: string) => boolean) => {
+  if (given.length === 0) return () => true
+  const list = new BlockList()
+  for (const one of ['127.0.0.1', ...given]) {
+    const [address, bits] = one.split('/')
+    const family = isIP(address) === 6 ? 'ipv6' : 'ipv4'
+    if (bits === undefined) list.addAddress(address, family)
+    else list.addSubnet(address, Number(bits), family)
+  }
+  return (address) => {
+    const plain = address.replace(/^::ffff:/, '')
+    return isIP(plain) > 0 && list.check(plain, isIP(plain) === 6 ? 'ipv6' : 'ipv4')
+  }
+}
+
 /** The parts of the running day, wired to each other. */
-const wired = (db: Knex, stores: Stores, jobs: Jobs, { dataDir, receiverPort, demo }: Config) => {
+const wired = (
+  db: Knex,
+  stores: Stores,
+  jobs: Jobs,
+  { dataDir, receiverPort, receiversFrom, demo }: Config,
+  onFailure: (error: unknown) => void,
+) => {
   const stream = liveStream()
-  const recorder = fixRecorder(join(dataDir, 'recordings'))
+  const recorder = fixRecorder(join(dataDir, 'recordings'), { onFailure })
   const onTrack = track({
     cars: () => carsNow(stores),
     planOf: (source) => jobs.plan(source),
     recorder,
     onPosition: stream.position,
     onReset: stream.forget,
+    onFailure,
     onHappened: (event, dayId) => {
       stream.happened(event, dayId)
-      if (event.kind === 'lap') void devices.crossed(dayId, event.carNumber, event.lapTime_s)
+      if (event.kind === 'lap') void devices.crossed(dayId, event.carNumber, event.lapTime_s).catch(onFailure)
     },
   })
   const ports = receiverPort === null ? [] : Array.from({ length: PORTS }, (_, k) => receiverPort + k)
-  const gateway = receiverGateway(ports.length > 0 ? ports : [0], onTrack.sink)
+  const gateway = receiverGateway(ports.length > 0 ? ports : [0], onTrack.sink, { allows: allowedSenders(receiversFrom) })
   const devices = simulatedDevices({
     db,
     demo,
+    onFailure,
     dayIds: async () => (await daysNow(stores)).map((day) => day.id),
     tell: async (event) => {
-      for (const fresh of await stores.dayEvents.append(null, [event])) stream.happened({ kind: 'day-event', event: fresh })
+      for (const fresh of (await stores.dayEvents.append(null, [event])).fresh) stream.happened({ kind: 'day-event', event: fresh })
     },
   })
   const logger = simulatedLogger({
     jobs,
     sourceOf: (run) => sourceOf(stores, run),
     eventsOf: stores.runs.events,
+    onFailure,
     gripNow: devices.grip,
     wayOf: (carNumber, form) => {
       const port = gateway.portOf(carNumber)
@@ -146,7 +178,7 @@ const spoiledBy = (event: DayEvent): 'flag' | 'stop' | null => {
 
 /** The running day: receivers, cars on the road, screens that follow them, and the simulated devices. */
 export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, onFailure: (error: unknown) => void = () => {}) => {
-  const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config)
+  const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config, onFailure)
   const refresh = async (): Promise<void> => {
     const days = await daysNow(stores)
     stream.runs(new Set(days.map((day) => day.id)))
@@ -162,12 +194,14 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     stream.happened({ kind: 'run-event', event })
     if (changesCounting(event)) void refresh().catch(onFailure)
   }
-  const spoilPasses = async (why: 'flag' | 'stop', accountId: string): Promise<void> => {
-    const at = new Date().toISOString()
+  /** `only`: the run of the one car that a flag is shown to. */
+  const spoilPasses = async (why: 'flag' | 'stop', only: string | null, accountId: string): Promise<void> => {
+    const at = serverTime()
     const events = onTrack
       .spoilt()
+      .filter(({ runId }) => only === null || runId === only)
       .map(({ runId, passes }) => ({ id: randomUUID(), runId, at, kind: 'passes-aside' as const, why, passes }))
-    for (const event of await stores.runs.append(accountId, events)) runEvent(event)
+    for (const event of (await stores.runs.append(accountId, events)).fresh) runEvent(event)
   }
 
   return {
@@ -190,7 +224,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     /** A day's cars or settings may have changed. A refresh that fails is tried again with the next one. */
     dayChanged: (dayId: string): void => {
       stream.happened({ kind: 'day', dayId })
-      void refresh().catch(() => {})
+      void refresh().catch(onFailure)
     },
     /** Runs were started or ended. */
     runsChanged: async (): Promise<void> => {
@@ -203,9 +237,28 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
       stream.happened({ kind: 'day-event', event })
       devices.sent(event)
       const why = spoiledBy(event)
-      if (why && accountId) void spoilPasses(why, accountId).catch(onFailure)
+      if (why && accountId) void spoilPasses(why, event.kind === 'flag' ? (event.runId ?? null) : null, accountId).catch(onFailure)
     },
     logOf: (run: Run) => logOf(run, logger, recorder),
+    /** Ids of the runs of which there is a recording. */
+    recordings: () => recorder.files(),
+    /** Positions that wait for room on the disk, and those that found none. */
+    held: () => recorder.held(),
+    /** True while a day runs: a run is open, or a day has today's date. */
+    isUnderWay: async (): Promise<boolean> => {
+      if ((await stores.runs.open()).length > 0) return true
+      const date = today()
+      return (await stores.days.datedOn(date)).length > 0
+    },
+    /** Runs of somebody who was erased: their cars are let go first, so that no recording comes back. */
+    erased: async (runIds: readonly string[]): Promise<void> => {
+      await refresh()
+      for (const runId of runIds) {
+        logger.stop(runId)
+        await recorder.forget(runId)
+      }
+      stream.happened({ kind: 'runs' })
+    },
     forget: async (runId: string): Promise<void> => {
       logger.stop(runId)
       await recorder.forget(runId)

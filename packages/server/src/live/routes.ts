@@ -6,9 +6,23 @@ import type { SimulatedDevices } from '../runs/routes.ts'
 import type { RunStore } from '../runs/store.ts'
 import type { LiveDay } from './live.ts'
 
+/** Screens that may follow a day at the same time as one account: a desk, a projector and tablets that share it. */
+const MAX_SCREENS = 24
+
 /** The running day: follow it, read its history, its receivers and simulated devices. */
 export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: RunStore, simulated: SimulatedDevices): void => {
-  mount(api.live, async ({ params, query, req, res }) => {
+  const following = new Map<string, number>()
+  mount(api.live, async ({ params, query, req, res, identity }) => {
+    const before = following.get(identity.key) ?? 0
+    if (before >= MAX_SCREENS)
+      throw new HttpProblem(
+        429,
+        'too-busy',
+        'Too many screens of this account follow the day.',
+        'Close some of them; this one then follows by itself.',
+      )
+    following.set(identity.key, before + 1)
+    res.on('close', () => following.set(identity.key, (following.get(identity.key) ?? 1) - 1))
     const header = Number(req.get('Last-Event-ID'))
     live.stream.follow(res, params.dayId, Number.isFinite(header) && header > 0 ? header : (query.after ?? null))
     return undefined

@@ -1,7 +1,17 @@
 import { createSocket } from 'node:dgram'
 import { connect } from 'node:net'
 import type { Run, Simulation, StoredPlan } from '@ochote/contract'
-import { type Correction, optionalColumns, type ReceivedFix, type RunEvent, seedOf, standing, writeJsonLine, writeNmea } from '@ochote/core'
+import {
+  type Correction,
+  optionalColumns,
+  type ReceivedFix,
+  type RunEvent,
+  runStateOf,
+  seedOf,
+  standing,
+  writeJsonLine,
+  writeNmea,
+} from '@ochote/core'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { SimulateInput, SimulateOutput } from '../jobs/tasks.ts'
 
@@ -51,6 +61,7 @@ export type LoggerOptions = {
   wayOf: (carNumber: string, form: Simulation['form']) => LineOut | null
   /** Grip of the road as the weather leaves it, as a share of the plan's. */
   gripNow: () => number
+  onFailure: (error: unknown) => void
   now?: () => number
 }
 
@@ -67,10 +78,15 @@ const inputOf = ({ run, simulation, heardIn, gripFrom }: Driven, source: StoredP
   const cooled = heard.flatMap((e) => (e.kind === 'lap-kind' && !e.only && e.lapKind === 'cool-down' ? [e.lap] : []))
   // What was said counts from the next lap on.
   const agreed = heard.flatMap((e) => (e.kind === 'pace' ? [{ lap: since(e.id, e.lap) + 1, pace: e.pace }] : []))
-  const paceFrom = [...agreed, ...gripFrom.map(({ lap }) => ({ lap, pace: Number.NaN }))]
+  const { programme, paceOf } = runStateOf(events)
+  // By a programme every lap has its pace, which what was agreed shifts.
+  const planned = programme?.steps
+    ? Array.from({ length: total }, (_, k) => ({ lap: k + 1, pace: paceOf(k + 1, source.settings.pace) }))
+    : agreed
+  const paceFrom = [...planned, ...gripFrom.map(({ lap }) => ({ lap, pace: Number.NaN }))]
     .sort((a, b) => a.lap - b.lap)
     .map(({ lap }) => {
-      const pace = agreed.findLast((p) => p.lap <= lap)?.pace ?? source.settings.pace
+      const pace = planned.findLast((p) => p.lap <= lap)?.pace ?? source.settings.pace
       return { lap, pace: pace * (gripFrom.findLast((g) => g.lap <= lap)?.grip ?? 1) }
     })
   return {
@@ -157,7 +173,7 @@ const goOn = (playing: Playing, reached_s: number, options: LoggerOptions): bool
   const lap = lapAt(playing, reached_s)
   if (lap !== playing.lap) {
     playing.lap = lap
-    void learn(playing, options)
+    void learn(playing, options).catch(options.onFailure)
   }
   if (playing.next < playing.drive.log.time_s.length) return false
   playing.out.send(JSON.stringify({ bye: 'simulated logger' }))
@@ -226,7 +242,10 @@ export const simulatedLogger = (options: LoggerOptions) => {
       if (!run.simulation) return null
       const drive = underWay.get(run.id)?.drive ?? finished.get(run.id)
       const simulation = { run, simulation: run.simulation, heardIn: new Map(), gripFrom: [] }
-      return cardOf(drive ?? (await simulated(simulation, options)), elapsed_s(run.simulation, now()))
+      return cardOf(
+        drive ?? (await simulated(simulation, options)),
+        elapsed_s(run.simulation, run.endedAt ? Date.parse(run.endedAt) : now()),
+      )
     },
     close: (): void => {
       for (const playing of underWay.values()) halt(playing)

@@ -16,6 +16,11 @@ import { track } from './track.ts'
 let server: TestServer
 let run: Run
 let drive: SimulateOutput
+/** Nothing here may fail unseen. */
+const unexpected = (error: unknown): never => {
+  throw error
+}
+
 const jobs = directJobs()
 const start_s = Date.UTC(2027, 4, 15, 9) / 1000
 const source = () => storedPlanOf(run, server.stores.circuits, server.stores.vehicles)
@@ -47,6 +52,7 @@ const fed = async (folder: string) => {
   const onTrack = track({
     cars: async () => [{ carNumber: '1', dayId: 'day', run, source: await source(), thresholds: {}, counts: () => true }],
     planOf: jobs.plan,
+    onFailure: unexpected,
     recorder,
     onPosition: (p) => positions.push(p),
     onReset: () => {},
@@ -54,7 +60,7 @@ const fed = async (folder: string) => {
   })
   await onTrack.refresh()
   let clock = start_s * 1000
-  const gateway = receiverGateway([0], onTrack.sink, () => clock)
+  const gateway = receiverGateway([0], onTrack.sink, { now: () => clock })
   gateway.assign(0, '1')
   const feed = (from: number, to: number): void => {
     const { log } = drive
@@ -77,7 +83,7 @@ describe('the cars on the road', () => {
     const laps = happened.flatMap((e) => (e.kind === 'lap' && e.lapTime_s ? [e.lapTime_s] : []))
     expect(laps).toEqual(drive.lapTimes_s.map((t) => expect.closeTo(t, 1)))
     const suggested = happened.flatMap((e) => (e.kind === 'passed' ? e.findings.map((f) => `${e.lap} ${e.cornerId} ${f.code}`) : []))
-    const { findings } = await jobs.analyse({ ...(await source()), logs: [{ source: { text: drive.csv } }] })
+    const { findings } = await jobs.analyse({ ...(await source()), logs: [{ source: { text: drive.csv } }] }, { person: 'a student' })
     const roots = findings.filter((f) => f.root).map((f) => `${f.lap} ${f.cornerId} ${f.code}`)
     expect(roots.length).toBeGreaterThan(3)
     expect(roots.filter((r) => suggested.includes(r)).length).toBeGreaterThanOrEqual(0.8 * roots.length)
@@ -107,6 +113,7 @@ describe('the cars on the road', () => {
     const onTrack = track({
       cars: async () => [{ carNumber: '1', dayId: 'day', run: current, source: await source(), thresholds: {}, counts: () => true }],
       planOf: jobs.plan,
+      onFailure: unexpected,
       recorder: fixRecorder(mkdtempSync(join(tmpdir(), 'ochote-track-'))),
       onPosition: () => {},
       onReset: (carNumber) => reset.push(carNumber),

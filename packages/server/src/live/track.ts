@@ -57,6 +57,7 @@ export type TrackOptions = {
   /** A car has another run now, or none: its last place is out of date. */
   onReset: (carNumber: string) => void
   onHappened: (event: LiveEvent, dayId: string) => void
+  onFailure: (error: unknown) => void
 }
 
 /** Plans of the cars, each computed once for all that share it. */
@@ -202,7 +203,7 @@ export const track = (options: TrackOptions) => {
     if (before) options.onReset(carNumber)
     // A car that nobody drives needs no plan before it moves.
     if (run) await begin()
-    else car.begin = () => void begin()
+    else car.begin = () => void begin().catch(options.onFailure)
   }
   const read = async (): Promise<void> => {
     const wanted = await options.cars()

@@ -30,7 +30,7 @@ const ownRun = async ({ runs }: Pick<Stores, 'runs'>, student: Student, runId: s
 }
 
 /** A student's drives that have a log, the newest first. */
-export const portalDrives = async ({ runs, debriefs }: Stores, student: Student): Promise<Portal['drives']> => {
+export const portalDrives = async ({ runs, debriefs, links }: Stores, student: Student): Promise<Portal['drives']> => {
   const withLog = (await runs.list({ studentId: student.id, counting: true })).filter((run) => run.hasLog)
   const ids = withLog.map((run) => run.id)
   const laps = await debriefs.lapsOf(ids)
@@ -46,7 +46,7 @@ export const portalDrives = async ({ runs, debriefs }: Stores, student: Student)
         laps: ownLaps.length,
         best_s: bestLapTime(ownLaps),
         words: runStateOf(events).notes.length,
-        sheet: await debriefs.sheetToken(run.id),
+        sheet: await links.sheetToken(run.id),
       }
     }),
   )
@@ -90,17 +90,18 @@ type SentLog = { id: string; name: string; date: string; path: string; onProgres
 export const takeSentLog = async (stores: Stores, service: DebriefService, student: Student, day: Day, sent: SentLog): Promise<void> => {
   const { runs } = stores
   const before = await runs.byId(sent.id)
-  if (before && (before.studentId !== student.id || before.hasLog)) return
-  const sentBefore = (await runs.list({ studentId: student.id, dayId: day.id })).filter((run) => run.submitted)
-  if (sentBefore.length >= MAX_SENT)
+  if (before) {
+    // The same form sent twice.
+    if (before.studentId === student.id && before.dayId === day.id && before.submitted) return
     throw new HttpProblem(
-      429,
-      'too-many-logs',
-      'This link has reached its limit of logs.',
-      'Ask your instructor for a new link; those sent in are kept.',
+      409,
+      'run-of-another',
+      'This log has the id of another drive.',
+      'Choose the file again and send it once more; nothing was stored.',
     )
+  }
   const startedAt = `${sent.date}T12:00:00.000Z`
-  await runs.add({
+  const drive = {
     id: sent.id,
     dayId: day.id,
     slotId: null,
@@ -110,13 +111,32 @@ export const takeSentLog = async (stores: Stores, service: DebriefService, stude
     settings: settingsOfStudent(student.id, day.plan),
     startedAt,
     submitted: true,
-  })
-  await runs.end(sent.id, startedAt)
-  try {
-    const run = await ownRun(stores, student, sent.id)
-    await service.takeLog(run, { source: `sent in: ${sent.name}`, log: { source: { path: sent.path } }, onProgress: sent.onProgress })
-  } catch (error) {
-    await runs.remove(sent.id)
-    throw error
   }
+  const run: Run = {
+    ...drive,
+    studentName: student.name,
+    endedAt: startedAt,
+    simulation: null,
+    hasLog: false,
+    heldAgainst: { kind: 'auto' },
+    practice: false,
+    date: sent.date,
+  }
+  const given = { source: `sent in: ${sent.name}`, log: { source: { path: sent.path } }, onProgress: sent.onProgress }
+  await service.takeDrive(run, given, async (trx) => {
+    await trx.runs.add(drive)
+    await trx.runs.end(drive.id, startedAt)
+  })
+}
+
+/** @throws HttpProblem 429 where a link has brought as many logs as one may */
+export const checkLogsLeft = async ({ runs }: Pick<Stores, 'runs'>, student: Student, day: Day): Promise<void> => {
+  const sentBefore = (await runs.list({ studentId: student.id, dayId: day.id })).filter((run) => run.submitted)
+  if (sentBefore.length >= MAX_SENT)
+    throw new HttpProblem(
+      429,
+      'too-many-logs',
+      'This link has reached its limit of logs.',
+      'Ask your instructor for a new link; those sent in are kept.',
+    )
 }

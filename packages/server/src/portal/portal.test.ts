@@ -88,15 +88,18 @@ describe('a student’s link', () => {
     }
     expect((await stranger.get(`/api/board/${board.token}`)).status).toBe(404)
     await put(board)
-    const { body } = await stranger.get(`/api/board/${board.token}`)
+    // What the plan holds opens nothing: the link follows from it and the server's own key.
+    expect((await stranger.get(`/api/board/${board.token}`)).status).toBe(404)
+    const { token } = (await server.agent.get(`/api/days/${today}/board`)).body as { token: string }
+    const { body } = await stranger.get(`/api/board/${token}`)
     const { plan } = (await server.agent.get(`/api/days/${today}`)).body as Day
     expect((body as DayBoard).lines).toHaveLength(plan.slots.length)
     expect(JSON.stringify(body)).toContain('Imke')
     expect(JSON.stringify(body)).not.toContain('Valderan')
     await put({ ...board, names: 'whole' })
-    expect(JSON.stringify((await stranger.get(`/api/board/${board.token}`)).body)).toContain('Imke Valderan')
+    expect(JSON.stringify((await stranger.get(`/api/board/${token}`)).body)).toContain('Imke Valderan')
     await put(null)
-    expect((await stranger.get(`/api/board/${board.token}`)).body).toMatchObject({ code: 'link-withdrawn' })
+    expect((await stranger.get(`/api/board/${token}`)).body).toMatchObject({ code: 'link-withdrawn' })
   })
 
   it('carries the school’s own cautions, and so does the sheet of a drive', async () => {
@@ -131,7 +134,7 @@ const startStranger = async () => {
   const { default: request } = await import('supertest')
   const { createApp } = await import('../app.ts')
   const { pino } = await import('pino')
-  return request.agent((await createApp(server.opened, server.config, directJobs(), pino({ level: 'silent' }))).app)
+  return request.agent(createApp(server.opened, server.config, directJobs(), pino({ level: 'silent' })).app)
 }
 
 describe('the recall quiz by a link', () => {
@@ -140,35 +143,46 @@ describe('the recall quiz by a link', () => {
     const quiz = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
     expect(quiz.questions).toHaveLength(6)
     expect(JSON.stringify(quiz)).not.toMatch(/"key"|"right"/)
-    const [question] = quiz.questions
-    const ask = (choice: number) =>
-      server.agent
+    // No question has ten choices: the first is missed for certain, the others are answered with the first one.
+    for (const [k, { id: questionId }] of quiz.questions.entries()) {
+      const told = await server.agent
         .post(`/api/portal/${token}/quiz`)
-        .send({ id: uuid(), seed: quiz.seed, questionId: question.id, answer: { form: 'choose', choice } })
-    const told = await ask(0)
-    expect(told.status).toBe(200)
-    const right = told.body.choice as number
-    expect(told.body.right).toBe(right === 0)
-    expect((await ask(right)).body.right).toBe(true)
-    expect((await ask((right + 1) % question.choices.length)).body.right).toBe(false)
+        .send({ id: uuid(), seed: quiz.seed, questionId, answer: { form: 'choose', choice: k === 0 ? 9 : 0 } })
+      expect(told.status).toBe(200)
+      if (k === 0) expect(told.body.right).toBe(false)
+      else if (told.body.right) expect(told.body.choice).toBe(0)
+    }
     const { answered } = (await server.agent.get(`/api/portal/${token}`)).body as Portal
-    expect(answered.asked).toBe(3)
-    for (const other of quiz.questions.slice(1, 4))
-      await server.agent
-        .post(`/api/portal/${token}/quiz`)
-        .send({ id: uuid(), seed: quiz.seed, questionId: other.id, answer: { form: 'choose', choice: 0 } })
+    expect(answered.asked).toBe(6)
     const next = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
-    expect(next.questions[0].id).toBe(question.id)
+    expect(next.questions[0].id).toBe(quiz.questions[0].id)
   }, 60_000)
 
   it('refuses a question that is not asked, with nothing kept', async () => {
     const token = await giveLink('yuna-tressider')
     const before = ((await server.agent.get(`/api/days/${today}/events`)).body as unknown[]).length
-    const answer = { id: uuid(), seed: 1, questionId: 'gear T99', answer: { form: 'choose', choice: 0 } }
+    const { seed } = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
+    const answer = { id: uuid(), seed, questionId: 'gear T99', answer: { form: 'choose', choice: 0 } }
     const refused = await server.agent.post(`/api/portal/${token}/quiz`).send(answer)
     expect(refused.status).toBe(422)
     expect(refused.body.code).toBe('question-unknown')
     expect(((await server.agent.get(`/api/days/${today}/events`)).body as unknown[]).length).toBe(before)
+  })
+
+  it('counts a question once in a round, however often and under whatever id its answer is sent', async () => {
+    const token = await giveLink('rashid-okonwe')
+    const quiz = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
+    const send = (seed: number) =>
+      server.agent
+        .post(`/api/portal/${token}/quiz`)
+        .send({ id: uuid(), seed, questionId: quiz.questions[0].id, answer: { form: 'choose', choice: 0 } })
+    const asked = async (): Promise<number> => ((await server.agent.get(`/api/portal/${token}`)).body as Portal).answered.asked
+    const before = await asked()
+    const answers = [await send(quiz.seed), await send(quiz.seed), await send(quiz.seed)]
+    expect(answers.map((answer) => answer.status)).toEqual([200, 200, 200])
+    expect(await asked()).toBe(before + 1)
+    expect((await send(quiz.seed + 1)).body.code).toBe('round-over')
+    expect(await asked()).toBe(before + 1)
   })
 })
 
@@ -186,12 +200,49 @@ describe('the kit', () => {
   })
 })
 
+describe('a link', () => {
+  it('ends by itself, says when, and can be given anew; a copy of the database opens none', async () => {
+    const token = await giveLink('imke-valderan')
+    const [link] = (await server.stores.links.of(today)).filter((one) => one.studentId === 'imke-valderan')
+    expect(link.token).toBe(token)
+    expect(Date.parse(link.expiresAt) - Date.parse('2027-05-15')).toBeGreaterThan(30 * 86_400_000)
+    expect(JSON.stringify(await server.opened.db('student_links'))).not.toContain(token)
+    expect((await server.agent.get(`/api/portal/${token}`)).status).toBe(200)
+    expect((await server.stores.links.of(today)).find((one) => one.studentId === 'imke-valderan')?.usedAt).not.toBeNull()
+    await server.opened.db('student_links').where({ student_id: 'imke-valderan' }).update({ expires_at: '2020-01-01T00:00:00.000Z' })
+    expect((await server.agent.get(`/api/portal/${token}`)).body.code).toBe('link-withdrawn')
+    expect((await server.stores.links.of(today)).find((one) => one.studentId === 'imke-valderan')?.token).toBeNull()
+    const anew = await giveLink('imke-valderan')
+    expect(anew).not.toBe(token)
+    expect((await server.agent.get(`/api/portal/${anew}`)).status).toBe(200)
+  })
+
+  it('that opens nothing takes no file, and is not tried for ever', async () => {
+    const stranger = await startStranger()
+    const send = () =>
+      stranger
+        .put(`/api/portal/${'x'.repeat(32)}/log?id=${uuid()}&name=a.csv&date=2027-05-15`)
+        .set('Sec-Fetch-Site', 'same-origin')
+        .set('Content-Type', 'application/octet-stream')
+        .send(Buffer.alloc(300_000))
+    expect((await send()).status).toBe(404)
+    const { existsSync, readdirSync } = await import('node:fs')
+    const uploads = `${server.config.dataDir}/uploads`
+    expect(existsSync(uploads) ? readdirSync(uploads) : []).toEqual([])
+    const codes: string[] = []
+    for (let k = 0; k < 31; k++) codes.push((await stranger.get(`/api/portal/${'y'.repeat(32)}`)).body.code)
+    expect(codes.at(-1)).toBe('too-many-tries')
+  })
+})
+
 describe('questions at a circuit', () => {
   it('are kept with their corner, answered later, and taken away', async () => {
     const question = { id: uuid(), circuitId: 'ostrel-mere', cornerId: 'T4', text: 'Which gear?', answer: '', at: new Date().toISOString() }
     const put = (change: object) => server.agent.put(`/api/questions/${question.id}`).send({ ...question, ...change })
     expect((await put({})).status).toBe(200)
-    await put({ answer: 'Third.' })
+    // Written from an older version it is refused, and what is there stays.
+    expect((await put({ answer: 'Second.' })).body.code).toBe('changed-meanwhile')
+    await put({ answer: 'Third.', version: 1 })
     const all = (await server.agent.get('/api/circuits/ostrel-mere/questions')).body as { id: string; answer: string }[]
     expect(all.find((q) => q.id === question.id)?.answer).toBe('Third.')
     expect((await put({ circuitId: 'nowhere' })).status).toBe(404)
@@ -213,10 +264,15 @@ describe('events of a day', () => {
 
   it('are appended once each; answers of students come by their links alone', async () => {
     const id = uuid()
+    const event = report(id)
     for (const _ of [1, 2]) {
-      const sent = await server.agent.post('/api/day-events').send({ events: [report(id)] })
+      const sent = await server.agent.post('/api/day-events').send({ events: [event] })
       expect(sent.body.stored).toEqual([id])
     }
+    // The same id with other content is another event, which is named and not stored.
+    const other = { ...event, at: new Date(Date.parse(event.at) + 1000).toISOString() }
+    const clash = await server.agent.post('/api/day-events').send({ events: [other, event] })
+    expect(clash.body).toMatchObject({ stored: [id], refused: [{ id, title: expect.stringContaining('other content') }] })
     const events = (await server.agent.get(`/api/days/${today}/events`)).body as { id: string }[]
     expect(events.filter((e) => e.id === id)).toHaveLength(1)
     const forged = {
@@ -262,7 +318,7 @@ describe('the queries behind', () => {
     const planOf = async (sql: string): Promise<string> =>
       ((await server.opened.db.raw(`EXPLAIN QUERY PLAN ${sql}`)) as { detail: string }[]).map((r) => r.detail).join(' ')
     expect(await planOf("select doc from day_events where day_id = 'x' order by seq")).toContain('USING INDEX')
-    expect(await planOf("select * from student_links where token = 'x'")).toContain('USING INDEX')
+    expect(await planOf("select * from student_links where token_hash = 'x'")).toContain('USING INDEX')
     expect(await planOf("select * from questions where circuit_id = 'x'")).toContain('USING INDEX')
   })
 })

@@ -9,15 +9,16 @@ import {
   seedOf,
   settingsOfStudent,
 } from '@ochote/core'
+import { serverTime } from '../clock/clock.ts'
 import { dayCalendar, ownTimes } from '../days/times.ts'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
-import { changedMeanwhile, linkWithdrawn, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, linkWithdrawn, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { QuizInput } from '../jobs/quiz.ts'
 import type { Stores } from '../stores.ts'
-import { portalDrive, portalDrives, portalPicture, takeSentLog } from './portal-runs.ts'
+import { checkLogsLeft, portalDrive, portalDrives, portalPicture, takeSentLog } from './portal-runs.ts'
 
 /** The student and day that a link opens. */
 type Opened = { link: StudentLink; student: StoredStudent; day: Day; events: DayEvent[] }
@@ -35,15 +36,16 @@ export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
 const mountLinks = (mount: Mount, { links, days, students }: Stores): void => {
   mount(api.links, async ({ params }) => links.of(params.dayId))
   mount(api.giveLink, async ({ params }) => {
-    if (!(await days.byId(params.dayId))) throw notFound('day')
+    const day = await days.byId(params.dayId)
+    if (!day) throw notFound('day')
     if (!(await students.byId(params.studentId))) throw notFound('student')
-    return links.give(params.dayId, params.studentId)
+    return links.give(day.id, day.plan.date, params.studentId)
   })
   mount(api.giveLinks, async ({ params }) => {
     const day = await days.byId(params.dayId)
     if (!day) throw notFound('day')
     const known = new Set((await students.all()).map((s) => s.id))
-    for (const studentId of day.plan.studentIds) if (known.has(studentId)) await links.give(day.id, studentId)
+    for (const studentId of day.plan.studentIds) if (known.has(studentId)) await links.give(day.id, day.plan.date, studentId)
     return links.of(day.id)
   })
   mount(api.withdrawLink, async ({ params }) => {
@@ -106,13 +108,20 @@ const portalOf = async (stores: Stores, { student, day, events }: Opened): Promi
 const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, imports: ImportProgressBoard): void => {
   const { dayEvents, students } = stores
   mount(api.portal, async ({ params }) => portalOf(stores, await opened(stores, params.token)))
-  mount(api.portalSendLog, async ({ params, query, upload }) => {
-    const { student, day } = await opened(stores, params.token)
-    await imports.during(query.reading, (onProgress) =>
-      takeSentLog(stores, service, student, day, { ...query, path: upload.path, onProgress }),
-    )
-    return portalOf(stores, await opened(stores, params.token))
-  })
+  mount(
+    api.portalSendLog,
+    async ({ params, query, upload }) => {
+      const { student, day } = await opened(stores, params.token)
+      await imports.during(query.reading, (onProgress) =>
+        takeSentLog(stores, service, student, day, { ...query, path: upload.path, onProgress }),
+      )
+      return portalOf(stores, await opened(stores, params.token))
+    },
+    async ({ params }) => {
+      const { student, day } = await opened(stores, params.token)
+      await checkLogsLeft(stores, student, day)
+    },
+  )
   mount(api.portalDrive, async ({ params }) => portalDrive(stores, (await opened(stores, params.token)).student, params.runId))
   mount(api.portalCalendar, async ({ params, res }) => {
     const { student, day } = await opened(stores, params.token)
@@ -126,13 +135,14 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
   })
   mount(api.portalProfile, async ({ params, body }) => {
     const link = await opened(stores, params.token)
-    const { id, version } = link.student
-    if (!(await students.change(id, version, { ...link.student, ...body }))) throw changedMeanwhile('profile')
+    const { version, ...profile } = body
+    if (!(await students.change(link.student.id, version ?? link.student.version, { ...link.student, ...profile })))
+      throw changedMeanwhile('profile')
     return portalOf(stores, await opened(stores, params.token))
   })
   mount(api.portalAcknowledge, async ({ params, body }) => {
     const { student, day } = await opened(stores, params.token)
-    const common = { id: body.id, dayId: day.id, at: new Date().toISOString(), studentId: student.id }
+    const common = { id: body.id, dayId: day.id, at: serverTime(), studentId: student.id }
     await dayEvents.append(null, [
       body.part === 'radio' ? { ...common, kind: 'radio-heard' } : { ...common, kind: 'acknowledged', part: body.part },
     ])
@@ -156,26 +166,40 @@ const quizInput = async (stores: Stores, { student, day, events }: Opened, seed:
   }
 }
 
+/** The seed of the round that begins after so many answers; nobody can guess it without the link. */
+const seedAfter = (token: string, answers: number): number => seedOf(`${token} ${answers}`)
+
+/** How many answers there were when a round began; null for a round that is over, or never was. */
+const beganAfter = (token: string, seed: number, answers: number): number | null => {
+  for (let n = answers; n >= Math.max(0, answers - ROUND); n--) if (seedAfter(token, n) === seed) return n
+  return null
+}
+
 const mountQuiz = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   const { dayEvents } = stores
   mount(api.portalQuiz, async ({ params }) => {
     const link = await opened(stores, params.token)
-    const asked = preparationOf(link.events, link.student.id).answers.length
-    const seed = seedOf(`${link.link.token} ${asked}`)
+    const seed = seedAfter(params.token, preparationOf(link.events, link.student.id).answers.length)
     return { seed, questions: await jobs.askQuiz(await quizInput(stores, link, seed)) }
   })
   mount(api.portalAnswer, async ({ params, body }) => {
     const link = await opened(stores, params.token)
+    const { answers } = preparationOf(link.events, link.student.id)
+    const began = beganAfter(params.token, body.seed, answers.length)
+    if (began === null)
+      throw new HttpProblem(409, 'round-over', 'This round of questions is over.', 'Begin another one; what was answered is kept.')
     const { cornerId, ...judgement } = await jobs.judgeQuiz({
       ...(await quizInput(stores, link, body.seed)),
       questionId: body.questionId,
       answer: body.answer,
     })
+    // A question counts once in a round, however often its answer is sent.
+    if (answers.slice(began).some((one) => one.questionId === body.questionId)) return judgement
     await dayEvents.append(null, [
       {
         id: body.id,
         dayId: link.day.id,
-        at: new Date().toISOString(),
+        at: serverTime(),
         kind: 'quiz-answer',
         studentId: link.student.id,
         questionId: body.questionId,

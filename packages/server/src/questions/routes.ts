@@ -1,7 +1,7 @@
 import { api } from '@ochote/contract'
 import type { CircuitStore } from '../circuits/store.ts'
 import type { Mount } from '../http/mount.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { QuestionStore } from './store.ts'
 
 /** Questions asked at a circuit: list, save, remove. */
@@ -11,8 +11,8 @@ export const questionRoutes = (mount: Mount, questions: QuestionStore, circuits:
     if (params.questionId !== body.id)
       throw new HttpProblem(400, 'invalid', 'The question has another id than its address.', 'Send it to its own address.', 'id')
     if (!(await circuits.byId(body.circuitId))) throw notFound('circuit')
-    await questions.put(body)
-    return body
+    if (!(await questions.put(body))) throw changedMeanwhile('question')
+    return (await questions.byId(body.id)) ?? body
   })
   mount(api.removeQuestion, async ({ params }) => ({ removed: await questions.remove(params.questionId) }))
 }

@@ -36,6 +36,27 @@ describe('a student’s record', () => {
     expect(said.filter((s) => s.lap !== null).length).toBe(seen.filter((s) => s.by !== 'log').length)
   })
 
+  it('has attempts on the pad with what was said of them, without those that were taken back, and its sheet has those of the day', async () => {
+    const days = (await server.agent.get('/api/days')).body as { id: string; date: string; template: boolean }[]
+    const [run] = await runsOf(id)
+    const day = days.find((d) => d.id === run.dayId)
+    const common = () => ({ id: uuid(), dayId: day?.id, at: new Date().toISOString() })
+    const attempt = (result: string) => ({ ...common(), kind: 'drill', studentId: id, drill: 'slalom', surface: 'dry', result })
+    const [hit, missed, slip] = [attempt('clean'), attempt('cone'), attempt('off-line')]
+    const said = { ...common(), kind: 'drill-said', studentId: id, drillId: missed.id, sentence: 'Look one cone further' }
+    const undo = { ...common(), kind: 'undo', undoes: slip.id }
+    const { body } = await server.agent.post('/api/day-events').send({ events: [hit, missed, slip, said, undo] })
+    expect(body.stored).toHaveLength(5)
+    const date = day?.date
+    expect((await record()).pad).toEqual([
+      { date, drill: 'slalom', result: 'clean', said: null },
+      { date, drill: 'slalom', result: 'cone', said: 'Look one cone further' },
+    ])
+    expect((await record(other)).pad).toEqual([])
+    const sheet = (await server.agent.get(`/api/runs/${run.id}/sheet`)).body as Sheet
+    expect(sheet.pad).toEqual([{ drill: 'slalom', attempts: 2, onTarget: 1, said: 'Look one cone further' }])
+  })
+
   it('keeps a correction in the words of the debrief, and leaves out laps that an instructor drove', async () => {
     const [newest] = await runsOf(id)
     await log(newest, { kind: 'said', cornerId: 'T1', code: 'brake-late', words: 'Breathe, then brake.' })
@@ -71,6 +92,13 @@ describe('a student’s record', () => {
     expect(whole.record.student.name).toBe('Odalys Merrow')
     expect(whole.runs).toHaveLength(5)
     for (const run of whole.runs) expect(run.log.split('\n').length).toBeGreaterThan(1000)
+    // Decisions, answers and acknowledgements, links without what opens them, and where days name the student.
+    const { beside } = answer.body as { beside: Record<'dayEvents' | 'decisions' | 'links' | 'days', object[]> }
+    expect(beside.decisions.length).toBeGreaterThan(1)
+    expect(beside.days.length).toBeGreaterThan(0)
+    const counted = await server.opened.db('day_events').where({ student_id: id }).count({ n: '*' })
+    expect(beside.dayEvents).toHaveLength(Number(counted[0].n))
+    expect(JSON.stringify(beside.links)).not.toMatch(/token|hash/)
   })
 })
 

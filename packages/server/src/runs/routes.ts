@@ -1,14 +1,16 @@
 import { api, type Refused, type Run } from '@ochote/contract'
-import { CoreError, carOfRun, changesCounting, type RunEvent } from '@ochote/core'
+import { carOfRun, changesCounting, type RunEvent } from '@ochote/core'
+import { heardFrom, serverNow } from '../clock/clock.ts'
 import type { DayStore } from '../days/store.ts'
 import { acknowledge } from '../db/acknowledge.ts'
 import type { JudgeAnew } from '../debrief/judge-anew.ts'
-import type { DebriefService } from '../debrief/service.ts'
+import { isOnDay } from '../http/gate.ts'
+import type { Identity } from '../http/identity.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
-import type { LogSource } from '../jobs/log-source.ts'
 import type { LiveDay } from '../live/live.ts'
 import type { Stores } from '../stores.ts'
+import type { RunEnding } from './ending.ts'
 import type { RunStore } from './store.ts'
 
 /** Whether simulated devices may drive, and whether what they drive is practice and counts in no record. */
@@ -17,7 +19,7 @@ export type SimulatedDevices = () => Promise<{ allowed: boolean; practice: boole
 /** Services that the routes of runs need. */
 type RunServices = {
   live: LiveDay
-  debriefs: DebriefService
+  ending: RunEnding
   judging: JudgeAnew
   onFailure: (error: unknown) => void
   simulated: SimulatedDevices
@@ -27,18 +29,17 @@ type RunWork = RunServices & { runs: RunStore; days: DayStore }
 /** Runs: start, follow, log, end. */
 export const runRoutes = (mount: Mount, { runs, days }: Pick<Stores, 'runs' | 'days'>, services: RunServices): void => {
   const work = { runs, days, ...services }
-  const end = runEnder(work)
-  mount(api.runs, async ({ query }) => runs.list(query))
+  mount(api.runs, async ({ query, identity }) => runs.list(identity.dayId === null ? query : { ...query, dayId: identity.dayId }))
   mount(api.run, async ({ params }) => existing(runs, params.runId))
   mount(api.carConditions, async () => runs.carConditions())
   mount(api.runEvents, async ({ params }) => runs.events((await existing(runs, params.runId)).id))
   mount(api.endRun, async ({ params }) => {
-    await end(await existing(runs, params.runId))
+    await services.ending.end(await existing(runs, params.runId))
     return existing(runs, params.runId)
   })
   mountStart(mount, work)
   mountLoggers(mount, work)
-  mountEvents(mount, work, end)
+  mountEvents(mount, work)
 }
 
 /** @throws HttpProblem 404 where there is no such run */
@@ -62,6 +63,13 @@ const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
         other.id,
       )
     const day = await days.byId(body.dayId)
+    if (account?.role !== 'lead' && day && account && !isOnDay(account, day))
+      throw new HttpProblem(
+        403,
+        'not-yours',
+        'You are not on the list of this day.',
+        'Let the lead put you on it; then you may start runs.',
+      )
     const practice = day?.plan.practice ?? false
     // Whoever starts a run on a screen need not be the one who is in the car.
     const slot = day?.plan.slots.find((one) => one.id === body.slotId)
@@ -86,7 +94,7 @@ const mountLoggers = (mount: Mount, { runs, live, simulated }: RunWork): void =>
       )
     if (!run.simulation) {
       const { delay_s, ...simulation } = body
-      const startedAt = new Date(Date.now() + (1000 * delay_s) / simulation.speedFactor).toISOString()
+      const startedAt = new Date(serverNow() + (1000 * delay_s) / simulation.speedFactor).toISOString()
       await runs.setSimulation(run.id, { ...simulation, startedAt }, practice || run.practice)
       await live.runsChanged()
     }
@@ -101,54 +109,38 @@ const mountLoggers = (mount: Mount, { runs, live, simulated }: RunWork): void =>
   })
 }
 
-/** Ends a run once, however many ask for it at the same time: stores its log and lets it go. */
-const runEnder = ({ runs, live, debriefs }: RunWork): ((run: Run) => Promise<void>) => {
-  const underWay = new Map<string, Promise<void>>()
-  const finish = async (run: Run): Promise<void> => {
-    const log = await live.logOf(run)
-    await runs.end(run.id, new Date().toISOString())
-    if (log) await storeLog(debriefs, run, log)
-    await live.forget(run.id)
-    await live.runsChanged()
-  }
-  return (run) => {
-    if (run.endedAt) return Promise.resolve()
-    const before = underWay.get(run.id)
-    if (before) return before
-    const ending = finish(run).finally(() => underWay.delete(run.id))
-    underWay.set(run.id, ending)
-    return ending
-  }
+/** Why nothing can be logged in a run, if so. */
+const refusalOf = (run: Run | null, { dayId }: Identity): Omit<Refused, 'id'> | null => {
+  if (!run)
+    return {
+      title: 'This run does not exist any more; its student may have been deleted.',
+      remedy: 'What was logged stays on this device.',
+    }
+  if (dayId !== null && run.dayId !== dayId)
+    return {
+      title: 'This device is signed in for another day.',
+      remedy: 'What was logged stays on this device; let the desk pair it anew.',
+    }
+  return null
 }
 
-/** Problems of a log that ended before its first lap was complete: the run has no log then, and ending it has not failed. */
-const noLapYet: ReadonlySet<string> = new Set(['log-no-lap', 'log-gap', 'log-elsewhere', 'file-empty'])
-
-const storeLog = async (debriefs: DebriefService, run: Run, { source, log }: { source: string; log: LogSource }): Promise<void> => {
-  try {
-    await debriefs.takeLog(run, { source, log: { source: log } })
-  } catch (error) {
-    if (!(error instanceof CoreError && noLapYet.has(error.code))) throw error
-  }
-}
-
-const mountEvents = (mount: Mount, { runs, live, judging, onFailure }: RunWork, end: (run: Run) => Promise<void>): void => {
-  mount(api.addEvents, async ({ body, account }) => {
+const mountEvents = (mount: Mount, { runs, live, judging, ending, onFailure }: RunWork): void => {
+  mount(api.addEvents, async ({ body, account, identity }) => {
     if (!account) throw notFound('account')
+    heardFrom(identity.key, body.deviceNow)
     const runOf = new Map<string, Run | null>()
     for (const { runId } of body.events) if (!runOf.has(runId)) runOf.set(runId, await runs.byId(runId))
-    const reasonFor = (event: RunEvent): Omit<Refused, 'id'> | null =>
-      runOf.get(event.runId)
-        ? null
-        : { title: 'This run does not exist any more; its student may have been deleted.', remedy: 'What was logged stays on this device.' }
+    const reasonFor = (event: RunEvent): Omit<Refused, 'id'> | null => refusalOf(runOf.get(event.runId) ?? null, identity)
     return acknowledge(body, reasonFor, async (good, clock_ms) => {
-      for (const event of await runs.append(account.id, good, clock_ms)) {
+      const { fresh, clashing } = await runs.append(account.id, good, clock_ms)
+      for (const event of fresh) {
         live.runEvent(event)
         const run = runOf.get(event.runId)
         // The touch is safe already; the log takes its time.
-        if (event.kind === 'ended' && run) void end(run).catch(onFailure)
+        if (event.kind === 'ended' && run) void ending.end(run).catch(onFailure)
         if (run?.hasLog && changesCounting(event)) void judging.one(run.id)
       }
+      return clashing
     })
   })
 }

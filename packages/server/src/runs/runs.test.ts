@@ -202,6 +202,9 @@ describe('the simulated logger', () => {
       jobs: directJobs(),
       sourceOf: (r) => storedPlanOf(r, server.stores.circuits, server.stores.vehicles),
       eventsOf: server.stores.runs.events,
+      onFailure: (error) => {
+        throw error
+      },
       gripNow: () => 1,
       wayOf: () => ({ send: (line) => lines.push(line), close: () => lines.push('closed') }),
       now: () => clock.now,

@@ -12,7 +12,7 @@ import {
 import type { PlanChoice, RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
-import { appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
+import { type Appended, appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
 import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
@@ -152,24 +152,36 @@ const setSettings = async (db: Knex, id: string, settings: PlanChoice): Promise<
     .update({ settings: JSON.stringify(settings) })
 }
 
-const setHeldAgainst = async (db: Knex, id: string, wish: HeldAgainstWish): Promise<void> => {
+/** Settings that a log is judged by, and what it is held against. */
+const setReference = async (db: Knex, id: string, { settings, heldAgainst }: Pick<Run, 'settings' | 'heldAgainst'>): Promise<void> => {
   await db('runs')
     .where({ id })
-    .update({ held_against: JSON.stringify(wish) })
+    .update({ settings: JSON.stringify(settings), held_against: JSON.stringify(heldAgainst) })
 }
 
-/** Removes a run that has neither log nor events. */
-const remove = async (db: Knex, id: string): Promise<void> => {
-  await db('runs')
-    .where({ id })
-    .whereNotExists(db('logs').where({ run_id: id }))
-    .whereNotExists(db('run_events').where({ run_id: id }))
-    .delete()
-}
-
+/** Ends a run; its log is due from now on. */
 const end = async (db: Knex, id: string, endedAt: string): Promise<void> => {
-  await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt })
+  await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt, log_due: true })
 }
+
+/** Runs that have ended and whose log is still to be read, oldest first. */
+const withLogDue = async (db: Knex): Promise<Run[]> =>
+  ((await select(db).where('runs.log_due', true).orderBy('runs.ended_at')) as Row[]).flatMap(listed)
+
+/** A run has no log to wait for any more. */
+const logSettled = async (db: Knex, id: string): Promise<void> => {
+  await db('runs').where({ id }).update({ log_due: false })
+}
+
+/** Open runs in which somebody said that they have ended: their end was not carried out. */
+const saidToEnd = async (db: Knex): Promise<Run[]> =>
+  (
+    (await select(db)
+      .whereNull('runs.ended_at')
+      .whereExists(
+        db('run_events').whereRaw('run_events.run_id = runs.id').whereRaw("json_extract(run_events.doc, '$.kind') = 'ended'"),
+      )) as Row[]
+  ).flatMap(listed)
 
 const events = async (db: Knex, runId: string): Promise<RunEvent[]> => (await eventsOf(db, [runId])).get(runId) ?? []
 
@@ -188,8 +200,8 @@ const carConditions = async (db: Knex): Promise<CarCondition[]> => {
   return [...last.values()]
 }
 
-/** Appends events and returns the new ones. */
-const append = (db: Knex, accountId: string, events: readonly RunEvent[], clock_ms = 0): Promise<RunEvent[]> =>
+/** Appends events; says which are new, and which have an id that belongs to another. */
+const append = (db: Knex, accountId: string, events: readonly RunEvent[], clock_ms = 0): Promise<Appended<RunEvent>> =>
   appendEvents(db, 'run_events', events, { account_id: accountId, clock_ms }, (event) => ({ run_id: event.runId, at: event.at }))
 
 type LoggedRow = EventRow & { by: string | null; student: string | null }
@@ -248,9 +260,11 @@ export const runStore = (db: Knex) =>
     open,
     setSimulation,
     setSettings,
-    setHeldAgainst,
-    remove,
+    setReference,
     end,
+    withLogDue,
+    logSettled,
+    saidToEnd,
     events,
     eventsOf,
     carConditions,

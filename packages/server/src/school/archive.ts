@@ -4,15 +4,17 @@ import type { Writable } from 'node:stream'
 import { CoreError, misplaced } from '@ochote/core'
 import type { Knex } from 'knex'
 import { z } from 'zod'
+import { serverTime } from '../clock/clock.ts'
 import { completedMigrations } from '../db/open.ts'
 import { HttpProblem } from '../http/problems.ts'
+import { written } from '../http/written.ts'
 
 /** Form of the archive: the first line says it. */
 const FORM = 'ochote-school-1'
 
 /**
- * All tables of a school, those that others refer to first. What belongs to this machine alone stays out: sessions and their secret,
- * ports of receivers, simulated devices.
+ * All tables of a school, those that others refer to first. What belongs to this machine alone stays out: sessions, wrong tries, paired
+ * devices, ports of receivers, simulated devices.
  */
 const tables = [
   'accounts',
@@ -37,6 +39,7 @@ const tables = [
   'sheet_links',
   'former_drove',
   'former_seen',
+  'trail',
 ] as const
 type Table = (typeof tables)[number]
 
@@ -46,14 +49,15 @@ const ROWS = 40
 const headSchema = z.object({ form: z.literal(FORM), at: z.iso.datetime(), migrations: z.array(z.string()) })
 const rowSchema = z.object({ table: z.enum(tables), row: z.record(z.string(), z.unknown()) })
 
+/** Columns that only the machine with its own key can read. */
+const sealed: ReadonlySet<string> = new Set(['codes_sealed'])
+
 /** A value as JSON carries it: bytes become base64. */
 const toJson = (value: unknown): unknown => (Buffer.isBuffer(value) ? { base64: value.toString('base64') } : value)
 const fromJson = (value: unknown): unknown =>
   typeof value === 'object' && value !== null && 'base64' in value ? Buffer.from(String(value.base64), 'base64') : value
 
-/** Waits for the reader where it is slower than the disk. */
-const write = (out: Writable, line: string): Promise<void> =>
-  new Promise((resolve) => (out.write(`${line}\n`) ? resolve() : out.once('drain', resolve)))
+const line = (out: Writable, text: string): Promise<void> => written(out, `${text}\n`)
 
 /** Rows of a table in pieces, in the order in which they were written. */
 const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
@@ -73,13 +77,13 @@ const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<s
 
 /** Writes a whole school as lines of JSON, row by row, so that it is never in memory as a whole. */
 export const writeArchive = async (db: Knex, out: Writable): Promise<void> => {
-  await write(out, JSON.stringify({ form: FORM, at: new Date().toISOString(), migrations: await completedMigrations(db) }))
+  await line(out, JSON.stringify({ form: FORM, at: serverTime(), migrations: await completedMigrations(db) }))
   for (const table of tables)
     for await (const row of rowsOf(db, table)) {
-      const plain = Object.fromEntries(Object.entries(row).map(([column, value]) => [column, toJson(value)]))
-      await write(out, JSON.stringify({ table, row: plain }))
+      const plain = Object.fromEntries(Object.entries(row).map(([column, value]) => [column, sealed.has(column) ? null : toJson(value)]))
+      await line(out, JSON.stringify({ table, row: plain }))
     }
-  await write(out, JSON.stringify({ end: true }))
+  await line(out, JSON.stringify({ end: true }))
 }
 
 /** True for a school in which nobody has made anything yet but the account of whoever reads this. */

@@ -1,11 +1,16 @@
-import { api } from '@ochote/contract'
+import { api, profileSchema, type StoredStudent } from '@ochote/contract'
+import { serverTime } from '../clock/clock.ts'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, notFound } from '../http/problems.ts'
 import type { LeftBehind, StudentStore } from './store.ts'
 
-/** Students: list, add, change, put away, merge, decide about, erase. `leftOf`: what a student leaves in the counts of groups. */
-export const studentRoutes = (mount: Mount, students: StudentStore, leftOf: (studentId: string) => Promise<LeftBehind[]>): void => {
-  mount(api.students, async () => students.all())
+/** What erasing a student needs: what they leave in the counts of groups, and who lets go of their runs. */
+type Erasing = { leftOf: (studentId: string) => Promise<LeftBehind[]>; onErased: (runIds: readonly string[]) => Promise<void> }
+
+/** Students: list, add, change, put away, merge, decide about, erase. */
+export const studentRoutes = (mount: Mount, students: StudentStore, { leftOf, onErased }: Erasing): void => {
+  // A volunteer needs names to log by, and nothing more of anybody.
+  mount(api.students, async ({ account }) => (account?.role === 'volunteer' ? (await students.all()).map(nameOnly) : students.all()))
   const existing = async (id: string) => {
     const student = await students.byId(id)
     if (!student) throw notFound('student')
@@ -27,7 +32,8 @@ export const studentRoutes = (mount: Mount, students: StudentStore, leftOf: (stu
   })
   mount(api.archiveStudent, async ({ params, body }) => {
     const { id } = await existing(params.studentId)
-    await students.setArchived(id, body.archived ? new Date().toISOString() : null)
+    const archivedAt = body.archived ? serverTime() : null
+    if (!(await students.setArchived(id, body.version, archivedAt))) throw changedMeanwhile('student')
     return existing(id)
   })
   mount(api.mergeStudents, async ({ params, body }) => {
@@ -43,7 +49,10 @@ export const studentRoutes = (mount: Mount, students: StudentStore, leftOf: (stu
     return students.decisions(params.studentId)
   })
   mount(api.eraseStudent, async ({ params }) => {
-    await students.erase(params.studentId, await leftOf(params.studentId))
+    await onErased(await students.erase(params.studentId, await leftOf(params.studentId)))
     return students.all()
   })
 }
+
+/** A student as volunteers see them. */
+const nameOnly = (student: StoredStudent): StoredStudent => ({ ...student, profile: profileSchema.parse({}) })

@@ -1,9 +1,19 @@
-import { type DayPlan, dayPlanSchema, profileSchema, type StoredStudent, type StudentDecision, type StudentLine } from '@ochote/contract'
+import {
+  type DayPlan,
+  dayPlanSchema,
+  profileSchema,
+  type StoredStudent,
+  type StudentDecision,
+  type StudentLine,
+  schoolCarSchema,
+} from '@ochote/contract'
 import { type MistakeCode, type Slot, type StudentEvent, withPeople } from '@ochote/core'
 import type { Knex } from 'knex'
+import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
-import { readListed, readStored } from '../db/stored.ts'
+import { inJson, readListed, readStored } from '../db/stored.ts'
+import { keptBeside, runIdsOf } from './everything.ts'
 
 const columns = ['id', 'name', 'level', 'talk', 'units', 'profile', 'version', 'archived_at']
 
@@ -37,7 +47,7 @@ const byId = async (db: Knex, id: string): Promise<StoredStudent | null> => {
 
 /** Adds students, all or none; the same id sent again changes nothing. */
 const add = async (db: Knex, students: readonly (StudentFields & { id: string })[]): Promise<void> => {
-  const created_at = new Date().toISOString()
+  const created_at = serverTime()
   await db.transaction(async (trx) => {
     for (const student of students)
       await trx('students')
@@ -53,11 +63,11 @@ const change = async (db: Knex, id: string, fromVersion: number, student: Studen
     .where({ id, version: fromVersion })
     .update({ ...toRow(student), version: fromVersion + 1 })) === 1
 
-const setArchived = async (db: Knex, id: string, archivedAt: string | null): Promise<void> => {
-  await db('students')
-    .where({ id })
-    .update({ archived_at: archivedAt, version: db.raw('version + 1') })
-}
+/** Puts a student away or back, over the version that it was decided from; false where somebody else was faster. */
+const setArchived = async (db: Knex, id: string, fromVersion: number | undefined, archivedAt: string | null): Promise<boolean> =>
+  (await db('students')
+    .where({ id, ...(fromVersion === undefined ? {} : { version: fromVersion }) })
+    .update({ archived_at: archivedAt, version: db.raw('version + 1') })) === 1
 
 /** Decisions about a student, in order, with who made them. */
 const decisions = async (db: Knex, id: string): Promise<StudentDecision[]> =>
@@ -77,7 +87,7 @@ const decisions = async (db: Knex, id: string): Promise<StudentDecision[]> =>
 /** Appends what was decided; a level that was set becomes the student's, both or neither. */
 const tell = async (db: Knex, accountId: string | null, event: StudentEvent): Promise<void> => {
   await db.transaction(async (trx) => {
-    const fresh = await appendEvents(trx, 'student_events', [event], { account_id: accountId, clock_ms: 0 }, (e) => ({
+    const { fresh } = await appendEvents(trx, 'student_events', [event], { account_id: accountId, clock_ms: 0 }, (e) => ({
       student_id: e.studentId,
     }))
     for (const e of fresh)
@@ -113,9 +123,10 @@ const former = async (db: Knex, dayId: string): Promise<FormerOfDay> => {
 
 /**
  * Erases a student with runs, logs, observations, answers, decisions and links, and takes the name out of every day, all or
- * nothing. `left`: what remains in the counts of the group, without a name.
+ * nothing. `left`: what remains in the counts of the group, without a name. Returns the ids of the runs that are gone.
  */
-const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise<void> => {
+const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise<string[]> => {
+  const runIds = ((await db('runs').where({ student_id: id }).select('id')) as { id: string }[]).map((run) => run.id)
   await db.transaction(async (trx) => {
     for (const { dayId, seen } of left) {
       const more = { students: trx.raw('students + 1') }
@@ -134,9 +145,15 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
     await trx('runs').where({ student_id: id }).delete()
     await trx('day_events').where({ student_id: id }).delete()
     await trx('student_links').where({ student_id: id }).delete()
-    await changeDaysOf(trx, id, (plan) => withStudents(plan, (s) => (s === id ? null : s)))
+    const name = await nameOf(trx, id)
+    const gone: Swap = (s) => (s === id ? null : s)
+    await changeDaysOf(trx, [id, name], (plan) => withStudents(withOwner(plan, name, ''), gone))
+    await changeCarsOf(trx, id, gone)
     await trx('students').where({ id }).delete()
   })
+  // What was overwritten in the database must not stay in the file beside it either.
+  await db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
+  return runIds
 }
 
 /** Every student in one line, by two queries; practice does not count. */
@@ -209,10 +226,13 @@ const withStudents = (plan: DayPlan, swap: Swap): DayPlan => {
   }
 }
 
-/** Changes the plan of every day that names a student, also where they are only in what was announced or wished. */
-const changeDaysOf = async (trx: Knex, studentId: string, change: (plan: DayPlan) => DayPlan): Promise<void> => {
+/**
+ * Changes the plan of every day in which one of some texts stands: a student's id, also where they are only in what was announced or
+ * wished, or their name, by which days say whose car it is.
+ */
+const changeDaysOf = async (trx: Knex, texts: readonly string[], change: (plan: DayPlan) => DayPlan): Promise<void> => {
   for (const day of (await trx('days').select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
-    if (!day.plan.includes(JSON.stringify(studentId).slice(1, -1))) continue
+    if (!texts.some((text) => day.plan.includes(inJson(text)))) continue
     const plan = readListed(dayPlanSchema, day.plan, 'days', day.id)
     if (!plan) continue
     await trx('days')
@@ -220,6 +240,31 @@ const changeDaysOf = async (trx: Knex, studentId: string, change: (plan: DayPlan
       .update({ version: day.version + 1, plan: JSON.stringify(change(plan)) })
   }
 }
+
+/** A plan in which cars of one student are another's, or nobody's. */
+const withOwner = (plan: DayPlan, name: string, next: string): DayPlan => ({
+  ...plan,
+  cars: plan.cars.map((car) => (car.owner === name ? { ...car, owner: next } : car)),
+})
+
+/** Says of the school's cars that are a student's, or open to them, that they are another's, or nobody's. */
+const changeCarsOf = async (trx: Knex, studentId: string, swap: Swap): Promise<void> => {
+  for (const row of (await trx('cars').whereLike('doc', `%${inJson(studentId)}%`)) as { id: string; version: number; doc: string }[]) {
+    const car = readListed(schoolCarSchema, row.doc, 'cars', row.id)
+    if (!car) continue
+    const doc = {
+      ...car,
+      studentId: car.studentId === null ? null : swap(car.studentId),
+      mayDrive: { ...car.mayDrive, studentIds: [...new Set(car.mayDrive.studentIds.flatMap((id) => swap(id) ?? []))] },
+    }
+    await trx('cars')
+      .where({ id: row.id })
+      .update({ version: row.version + 1, doc: JSON.stringify(doc) })
+  }
+}
+
+const nameOf = async (trx: Knex, id: string): Promise<string> =>
+  ((await trx('students').where({ id }).first('name')) as { name: string } | undefined)?.name ?? ''
 
 /** Gives everything of one student to another, who was entered twice, and takes the first one away, all or nothing. */
 const merge = async (db: Knex, id: string, other: string): Promise<void> => {
@@ -236,12 +281,15 @@ const merge = async (db: Knex, id: string, other: string): Promise<void> => {
     const taken = trx('student_links').where({ student_id: id }).select('day_id')
     await trx('student_links').where({ student_id: other }).whereIn('day_id', taken).delete()
     await trx('student_links').where({ student_id: other }).update({ student_id: id })
-    await changeDaysOf(trx, other, (plan) => withStudents(plan, (s) => (s === other ? id : s)))
+    const [name, otherName] = [await nameOf(trx, id), await nameOf(trx, other)]
+    const joined: Swap = (s) => (s === other ? id : s)
+    await changeDaysOf(trx, [other, otherName], (plan) => withStudents(withOwner(plan, otherName, name), joined))
+    await changeCarsOf(trx, other, joined)
     await trx('students').where({ id: other }).delete()
   })
 }
 
 /** Students in the database. */
 export const studentStore = (db: Knex) =>
-  bindTo(db, { all, byId, add, change, lines, setArchived, merge, decisions, tell, sharing, former, erase })
+  bindTo(db, { all, byId, add, change, lines, setArchived, merge, decisions, tell, sharing, former, erase, keptBeside, runIdsOf })
 export type StudentStore = ReturnType<typeof studentStore>

@@ -1,31 +1,15 @@
-import { api, vehicleFileSchema } from '@ochote/contract'
-import { CoreError, checkVehicle, kindOfFile } from '@ochote/core'
+import { api } from '@ochote/contract'
+import { checkVehicle } from '@ochote/core'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
+import type { Jobs } from '../jobs/jobs.ts'
 import type { VehicleStore } from './store.ts'
 
-const parseFile = (text: string): unknown => {
-  try {
-    return JSON.parse(text)
-  } catch {
-    throw new CoreError('file-unreadable', 'file', { expected: 'vehicle file', why: 'its JSON is broken' })
-  }
-}
-
-/** Vehicles of a file. @throws CoreError for a file of another kind, ZodError for one with wrong fields */
-const fileOf = (text: string) => {
-  const other = kindOfFile(text.slice(0, 4000))
-  if (other !== null && other !== 'vehicle') throw new CoreError('file-of-other-kind', 'file', { is: other, wanted: 'vehicle' })
-  return vehicleFileSchema.parse(parseFile(text))
-}
-
 /** Vehicles: list, import, add, change, remove. */
-export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore): void => {
+export const vehicleRoutes = (mount: Mount, vehicles: VehicleStore, jobs: Jobs): void => {
   mount(api.vehicles, async () => vehicles.all())
-  mount(api.importVehicles, async ({ upload }) => {
-    const imported = fileOf(await upload.text())
-    imported.forEach(checkVehicle)
-    await vehicles.put(imported)
+  mount(api.importVehicles, async ({ upload, identity }) => {
+    await vehicles.put(await jobs.readVehicleFile({ path: upload.path }, { person: identity.key }))
     return vehicles.all()
   })
   mount(api.putVehicle, async ({ params, body: { version, ...body } }) => {

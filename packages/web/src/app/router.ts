@@ -41,6 +41,12 @@ export const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('../stages/debrief/student-sheet.tsx')).SharedSheet }),
   },
   {
+    path: 'pair',
+    HydrateFallback: () => null,
+    ErrorBoundary: RouteProblem,
+    lazy: async () => ({ Component: (await import('./pair.tsx')).Pair }),
+  },
+  {
     Component: RequireSignIn,
     HydrateFallback: () => null,
     ErrorBoundary: RouteProblem,
@@ -65,6 +71,7 @@ export const router = createBrowserRouter([
             ],
           },
           { path: 'day', lazy: async () => ({ Component: (await import('../stages/day/day-stage.tsx')).DayStage }) },
+          { path: 'day/pad', lazy: async () => ({ Component: (await import('../stages/day/pad-page.tsx')).PadPage }) },
           { path: 'day/all', lazy: async () => ({ Component: (await import('../stages/day/days-page.tsx')).DaysPage }) },
           { path: 'day/plan', lazy: async () => ({ Component: (await import('../stages/day/plan-page.tsx')).PlanPage }) },
           { path: 'brief', lazy: async () => ({ Component: (await import('../stages/brief/brief-stage.tsx')).BriefStage }) },
@@ -95,7 +102,9 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('../stages/school/instructors-page.tsx')).InstructorsPage }),
           },
           { path: 'school/cars', lazy: async () => ({ Component: (await import('../stages/school/cars-page.tsx')).CarsPage }) },
-          { path: 'school/network', lazy: async () => ({ Component: (await import('../stages/school/network-page.tsx')).NetworkPage }) },
+          { path: 'school/network', lazy: async () => ({ Component: (await import('../stages/school/network-page.tsx')).NetworkOfDay }) },
+          { path: 'school/access', lazy: async () => ({ Component: (await import('../stages/school/access-page.tsx')).AccessPage }) },
+          { path: 'school/safe', lazy: async () => ({ Component: (await import('../stages/school/safe-page.tsx')).SafePage }) },
           { path: 'school/settings', lazy: async () => ({ Component: (await import('../stages/school/settings-page.tsx')).SettingsPage }) },
         ],
       },
@@ -109,6 +118,10 @@ export const router = createBrowserRouter([
         Component: OnTheKnee,
         children: [
           { path: 'cones/lay', lazy: async () => ({ Component: (await import('../stages/cones/lay-page.tsx')).LayPage }) },
+          {
+            path: 'run/lead-follow/debrief',
+            lazy: async () => ({ Component: (await import('../stages/run/row-debrief.tsx')).RowDebrief }),
+          },
           { path: 'run/lead-follow', lazy: async () => ({ Component: (await import('../stages/run/lead-follow.tsx')).LeadFollow }) },
           { path: 'run/corner-post', lazy: async () => ({ Component: (await import('../stages/run/corner-post.tsx')).CornerPost }) },
           { path: 'run/pad', lazy: async () => ({ Component: (await import('../stages/run/pad-drill.tsx')).PadDrill }) },
@@ -129,6 +142,7 @@ export const router = createBrowserRouter([
         Component: OnPaper,
         children: [
           { path: 'cones/sheet', lazy: async () => ({ Component: (await import('../stages/cones/laying-print.tsx')).LayingPrint }) },
+          { path: 'day/pad-sheets', lazy: async () => ({ Component: (await import('../stages/day/pad-sheets.tsx')).PadSheets }) },
           { path: 'brief/card', lazy: async () => ({ Component: (await import('../stages/brief/prints.tsx')).PocketCard }) },
           {
             path: 'brief/call-sheet',

@@ -8,6 +8,7 @@ import { queryClient, schoolSettingsQuery, sessionQuery } from '../data/api/quer
 import { DayProvider, Following, useDay } from '../data/day/day-context.tsx'
 import type { StageName } from '../data/day/day-states.ts'
 import { useDayStates } from '../data/day/use-day-states.ts'
+import { leaveDevice } from '../data/events/leave-device.ts'
 import { forgetAnswers } from '../data/events/stored-answers.ts'
 import { WRITE_SETTINGS } from '../data/school/use-school-settings.ts'
 import { keepStaffLanguage, say } from '../language/say.ts'
@@ -17,10 +18,11 @@ import { useThemeChoice } from '../look/theme-choice.tsx'
 import { LostFields } from '../shared/lost-fields.tsx'
 import { ProblemNote } from '../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../shared/selection/lap-selection.tsx'
+import { ServerNote } from '../shared/server-note.tsx'
 import { ContextBar } from './context-bar.tsx'
 import { FirstSteps } from './first-steps.tsx'
 import { takeNewerVersion, useNewerVersion } from './newer-version.ts'
-import { forgetAccount } from './require-sign-in.tsx'
+import { forgetAccount, sendWhatWaits } from './require-sign-in.tsx'
 import { SearchAndKeys } from './search.tsx'
 import { Tour } from './tour.tsx'
 
@@ -41,10 +43,17 @@ const Rail = () => {
   const states = useDayStates()
   const newer = useNewerVersion()
   const signOut = useMutation({
-    mutationFn: () => call(api.signOut),
-    onSuccess: (state) => {
+    mutationFn: async () => {
+      const state = session.data
+      // What waits is sent first where it can be; the rest is sealed once the server has let this device go.
+      await sendWhatWaits().catch(() => {})
+      const left = await call(api.signOut)
+      if (state?.account && state.sealKey) await leaveDevice({ ...state.account, sealKey: state.sealKey })
+      return left
+    },
+    onSuccess: async (state) => {
       forgetAccount()
-      void forgetAnswers()
+      await forgetAnswers()
       queryClient.setQueryData(sessionQuery.queryKey, state)
       queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== sessionQuery.queryKey[0] })
     },
@@ -210,6 +219,7 @@ const Stage = memo(() => {
   ].some((path) => pathname.startsWith(path))
   return (
     <Box component="main" id="page" tabIndex={-1} sx={{ p: 4, outline: 0 }}>
+      <ServerNote />
       {error && <ProblemNote error={error} />}
       {waiting && (
         <Alert severity="warning" icon={false} role="status" sx={{ mb: 3 }}>

@@ -1,28 +1,37 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api, firstAccountSchema, type SessionState, signInSchema } from '@ochote/contract'
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { call } from '../data/api/api-client.ts'
+import { Link } from 'react-router'
+import { ApiProblem, call } from '../data/api/api-client.ts'
 import { queryClient, sessionQuery } from '../data/api/queries.ts'
+import { sealedHere } from '../data/events/leave-device.ts'
 import { say } from '../language/say.ts'
 import { ProblemNote } from '../shared/problem-note.tsx'
+
+/** True once the server has asked for the code of an authenticator. */
+const asksForCode = (error: unknown): boolean =>
+  error instanceof ApiProblem && ['code-needed', 'code-wrong'].includes(error.problem.code ?? '')
 
 /** Signs in, makes the lead's account on the very first visit, and offers the demo its one click. */
 export const SignIn = ({ state }: { state: SessionState }) => {
   const [name, setName] = useState('')
   const [password, setPassword] = useState('')
+  const [code, setCode] = useState('')
   const [tried, setTried] = useState(false)
   const first = !state.setUp
-  const checked = (first ? firstAccountSchema : signInSchema).safeParse({ name, password })
+  const given = { name, password, ...(code.trim() === '' ? {} : { code }) }
+  const checked = (first ? firstAccountSchema : signInSchema).safeParse(given)
   const issue = (field: string): string | undefined =>
     tried && !checked.success ? checked.error.issues.find((i) => i.path[0] === field)?.message : undefined
   const done = (session: SessionState): void => {
     queryClient.setQueryData(sessionQuery.queryKey, session)
   }
   const enter = useMutation({
-    mutationFn: () => call(first ? api.firstAccount : api.signIn, { body: { name, password } }),
+    mutationFn: () => call(first ? api.firstAccount : api.signIn, { body: given }),
     onSuccess: done,
   })
+  const sealed = useQuery({ queryKey: ['sealed'], queryFn: sealedHere, staleTime: 0 })
   const enterDemo = useMutation({ mutationFn: () => call(api.signInDemo), onSuccess: done })
   const submit = (event: FormEvent): void => {
     event.preventDefault()
@@ -73,12 +82,31 @@ export const SignIn = ({ state }: { state: SessionState }) => {
               error={issue('password') !== undefined}
               helperText={issue('password') ?? (first ? say`At least 10 characters` : undefined)}
             />
+            {(state.setUpCode || asksForCode(enter.error)) && (
+              <TextField
+                label={first ? say`Code from where the server was started` : say`Code of your authenticator`}
+                value={code}
+                autoComplete="one-time-code"
+                onChange={(e) => setCode(e.target.value)}
+                helperText={first ? say`It was printed there; it keeps others in the network from taking the school` : say`Six digits`}
+              />
+            )}
             <Button type="submit" variant={state.demo ? 'outlined' : 'contained'} disabled={enter.isPending}>
               {first ? say`Make the account` : say`Sign in`}
             </Button>
           </Stack>
         )}
         <ProblemNote error={enter.error ?? enterDemo.error} />
+        {sealed.data?.map(({ name: whose, count }) => (
+          <Typography key={whose} role="status" variant="text">
+            {say`${count} entries of ${whose} wait on this device, sealed. They are sent when ${whose} signs in here.`}
+          </Typography>
+        ))}
+        {state.setUp && (
+          <Box component={Link} to="/pair" sx={{ color: 'text.primary' }}>
+            {say`Sign in with a code from the desk`}
+          </Box>
+        )}
         <Typography variant="text" color="text.secondary">
           {say`Track driving can kill. Plans are estimates by a simple model; the instructor in the car decides, and the venue’s rules come first. Never use this while driving.`}
         </Typography>

@@ -20,7 +20,7 @@ export const EraseStudent = ({ studentId, onGone }: { studentId: string; onGone:
       <ProblemNote error={erase.error} />
       <AskFirst
         label={say`Erase this student`}
-        question={say`Runs, logs, answers: nothing of it comes back.`}
+        question={say`Runs, logs, answers: nothing of it comes back. Backups still hold it, for 60 days at most.`}
         yes={say`Erase everything`}
         pending={erase.isPending}
         onYes={() => erase.mutate()}

@@ -34,7 +34,7 @@ export type RoadLayers = {
   live?: LiveDay
   /** Initials by run, for cars whose number two runs share. */
   initials?: ReadonlyMap<string, string>
-  /** On the band only: small flags under the road at stations, e.g. findings and observations. */
+  /** Small flags at stations, under the road of the band and beside that of the ground, e.g. findings, flags and incidents. */
   notes?: readonly BandNote[]
   /** On the band only: columns in the strip beneath the road instead of the speed, up to four. */
   strips?: readonly Strip[]

@@ -19,6 +19,7 @@ const stages = {
   Day: [
     { to: '/day', name: say`The day` },
     { to: '/day/plan', name: say`Plan it` },
+    { to: '/day/pad', name: say`Pad` },
     { to: '/day/all', name: say`All days` },
   ],
   Brief: [
@@ -47,6 +48,8 @@ const stages = {
     { to: '/school/cars', name: say`Cars` },
     { to: '/school/settings', name: say`Settings` },
     { to: '/school/network', name: say`Network` },
+    { to: '/school/access', name: say`Access` },
+    { to: '/school/safe', name: say`Safekeeping` },
   ],
 } as const satisfies Record<string, readonly { to: string; name: string }[]>
 

@@ -207,8 +207,8 @@ export const errors: ErrorTable = {
     remedy: () => 'Mach mit der nächsten Frage weiter; deine Antworten sind gespeichert.',
   },
   'rotation-size': {
-    message: ({ count }) => `Hinter dem Führungsauto fahren zwei bis fünf Schüler, nicht ${count}.`,
-    remedy: () => 'Nimm zwei bis fünf Autos; die anderen fahren in einer weiteren Gruppe.',
+    message: ({ count }) => `Hinter dem Führungsauto fahren zwei bis sechs Teilnehmer, nicht ${count}.`,
+    remedy: () => 'Nimm zwei bis sechs Autos; die anderen fahren in einer weiteren Gruppe.',
   },
   'day-times': {
     message: ({ from, to }) => `Von ${from} bis ${to} ist keine Zeit dieses Tages.`,
@@ -267,6 +267,31 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
   'too-large': { message: 'Die Datei ist zu groß.', remedy: 'Sende eine kürzere Aufzeichnung; es wurde nichts gespeichert.' },
   'too-short': { message: 'Die Eingabe ist zu kurz.', remedy: 'Schreib etwas mehr; es wurde nichts gespeichert.' },
   'too-many-tries': { message: 'Zu viele Versuche in kurzer Zeit.', remedy: 'Warte ein paar Minuten und versuch es dann noch einmal.' },
+  'changed-meanwhile': {
+    message: 'Jemand anderes hat das inzwischen geändert.',
+    remedy: 'Deine Änderung wurde nicht gespeichert. Schau an, was jetzt da steht, und speichere noch einmal, was anders sein soll.',
+  },
+  'round-over': { message: 'Diese Fragerunde ist vorbei.', remedy: 'Beginne eine neue; was du beantwortet hast, bleibt.' },
+  'run-of-another': {
+    message: 'Diese Aufzeichnung trägt die Kennung einer anderen Fahrt.',
+    remedy: 'Wähle die Datei neu aus und sende sie noch einmal; es wurde nichts gespeichert.',
+  },
+  'disk-full': {
+    message: 'Der Speicher des Servers ist voll.',
+    remedy: 'Das wurde nicht gespeichert. Sag es deinem Instruktor und sende es später noch einmal.',
+  },
+  'disk-read-only': {
+    message: 'Der Server kann gerade nichts speichern.',
+    remedy: 'Das wurde nicht gespeichert. Sag es deinem Instruktor und sende es später noch einmal.',
+  },
+  'too-busy': {
+    message: 'Gerade werden zu viele Dateien gesendet.',
+    remedy: 'Warte eine Minute und sende sie noch einmal; es wurde nichts gespeichert.',
+  },
+  'took-too-long': {
+    message: 'Das Lesen dieser Datei hat zu lange gedauert und wurde abgebrochen.',
+    remedy: 'Sende eine kürzere Datei oder eine andere Form davon; es wurde nichts gespeichert.',
+  },
   'not-found': { message: 'Das gibt es nicht mehr.', remedy: 'Vielleicht wurde es entfernt; geh zurück und wähle neu.' },
   'no-log': { message: 'Zu dieser Fahrt gibt es keine Aufzeichnung.', remedy: 'Frag deinen Instruktor, oder sende eine.' },
   'stored-broken': {

@@ -1,5 +1,5 @@
 import type { Measures } from '../../units/format.ts'
-import { carLengths } from '../car-lengths.ts'
+import { carLengths } from '../../vehicle/car-length.ts'
 import type { AdviceTable } from '../reader-words.ts'
 
 /** A distance in car lengths, as much as is changed in a lap: never more than one. */

@@ -201,8 +201,8 @@ export const errors: ErrorTable = {
     remedy: () => 'Go on with the next question; your earlier answers are kept.',
   },
   'rotation-size': {
-    message: ({ count }) => `A lead-follow train takes two to five students, not ${count}.`,
-    remedy: () => 'Take two to five cars; the others go in another group.',
+    message: ({ count }) => `A lead-follow train takes two to six students, not ${count}.`,
+    remedy: () => 'Take two to six cars; the others go in another group.',
   },
   'day-times': {
     message: ({ from, to }) => `From ${from} to ${to} is no time of this day.`,
@@ -255,6 +255,25 @@ export const portal: Record<PortalProblemCode, ProblemWords> = {
   'too-large': { message: 'The file is too large.', remedy: 'Send a shorter log; nothing was stored.' },
   'too-short': { message: 'The entry is too short.', remedy: 'Write a little more; nothing was stored.' },
   'too-many-tries': { message: 'Too many tries in a short time.', remedy: 'Wait a few minutes and try again.' },
+  'changed-meanwhile': {
+    message: 'Somebody else has changed this in the meantime.',
+    remedy: 'Yours was not stored. Look at what is there now, and save again what you want otherwise.',
+  },
+  'round-over': { message: 'This round of questions is over.', remedy: 'Begin another one; what you answered is kept.' },
+  'run-of-another': {
+    message: 'This log has the id of another drive.',
+    remedy: 'Choose the file again and send it once more; nothing was stored.',
+  },
+  'disk-full': { message: 'The server’s disk is full.', remedy: 'This was not stored. Tell your instructor, and send it again later.' },
+  'disk-read-only': {
+    message: 'The server cannot store anything at the moment.',
+    remedy: 'This was not stored. Tell your instructor, and send it again later.',
+  },
+  'too-busy': { message: 'Too many files are being sent at the moment.', remedy: 'Wait a minute and send it again; nothing was stored.' },
+  'took-too-long': {
+    message: 'Reading this file took too long and was stopped.',
+    remedy: 'Send a shorter file, or another form of it; nothing was stored.',
+  },
   'not-found': { message: 'This does not exist any more.', remedy: 'It may have been removed; go back and choose again.' },
   'no-log': { message: 'This run has no log.', remedy: 'Ask your instructor, or send one.' },
   'stored-broken': {

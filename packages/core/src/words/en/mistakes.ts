@@ -25,7 +25,7 @@ export const mistakes: MistakeTable = {
   'wrong-lane': { name: 'Out of the lane', correction: 'Back to the lane we agreed.' },
   'too-much-road': { name: 'Wider than needed', correction: 'Take the shorter line.' },
   'steer-notched': { name: 'Several bites at the wheel', correction: 'Turn once, slow and building.' },
-  'steer-pinched': { name: 'Pinched the exit', correction: 'Unwind as the throttle goes in.' },
+  'steer-pinched': { name: 'Unwound late', correction: 'Unwind as the throttle goes in.' },
   'steer-caught': { name: 'Caught a slide', correction: 'Look where you want to go; then find the cause.' },
   'throttle-early': { name: 'Too early on the throttle', correction: 'Wait, then go once and stay on it.' },
   'throttle-late': { name: 'Late on the throttle', correction: 'Pick up a steady throttle sooner.' },

@@ -11,6 +11,8 @@ import { replacedCircuits } from './009-replaced-circuits.ts'
 import { sheetsGiven } from './010-sheets-given.ts'
 import { ownSchool } from './011-own-school.ts'
 import { dayBoards } from './012-day-boards.ts'
+import { resumable } from './013-resumable.ts'
+import { trust } from './014-trust.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -41,7 +43,6 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '010-sheets-given', migration: sheetsGiven },
   { name: '011-own-school', migration: ownSchool },
   { name: '012-day-boards', migration: dayBoards },
+  { name: '013-resumable', migration: resumable },
+  { name: '014-trust', migration: trust },
 ]
-
-/** The source of all released migrations. */
-export const released = sourceOf(releasedMigrations)

@@ -14,6 +14,22 @@ export const queryClient = new QueryClient({
 })
 
 export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () => call(api.session) })
+/** Asked now and then by every screen, so that a full disk is known everywhere. */
+export const serverStateQuery = queryOptions({
+  queryKey: ['server-state'],
+  queryFn: () => call(api.serverState),
+  refetchInterval: 20_000,
+  retry: false,
+})
+export const serverHealthQuery = queryOptions({ queryKey: ['server-health'], queryFn: () => call(api.serverHealth) })
+export const backupsQuery = queryOptions({ queryKey: ['backups'], queryFn: () => call(api.backups) })
+export const ownSessionsQuery = queryOptions({ queryKey: ['own-sessions'], queryFn: () => call(api.ownSessions) })
+export const pairingsQuery = (dayId: string) =>
+  queryOptions({
+    queryKey: ['pairings', dayId],
+    queryFn: () => call(api.pairings, { params: { dayId } }),
+    refetchInterval: 5000,
+  })
 export const networkQuery = queryOptions({ queryKey: ['network'], queryFn: () => call(api.network) })
 export const accountsQuery = queryOptions({ queryKey: ['accounts'], queryFn: () => call(api.accounts) })
 export const circuitsQuery = queryOptions({ queryKey: ['circuits'], queryFn: () => call(api.circuits) })
@@ -70,6 +86,8 @@ export const questionsQuery = (circuitId: string) =>
   queryOptions({ queryKey: ['circuits', circuitId, 'questions'], queryFn: () => call(api.questions, { params: { circuitId } }) })
 export const dayEventsQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'events'], queryFn: () => call(api.dayEvents, { params: { dayId } }) })
+export const boardLinkQuery = (dayId: string, key: string) =>
+  queryOptions({ queryKey: ['links', 'board', dayId, key], queryFn: () => call(api.boardLink, { params: { dayId } }) })
 export const linksQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
 export const portalQuery = (token: string) =>

@@ -130,11 +130,12 @@ const firstChosen = (): string | null => {
   return named ?? sessionStorage.getItem(CHOSEN) ?? localStorage.getItem(CHOSEN)
 }
 
-/** The day chosen on this page; each page of the browser may have its own, and a new one begins with the last choice. */
-const useChosenDay = () => {
+/** The day chosen on this page; each page of the browser may have its own, and a new one begins with the last choice. `only`: that day. */
+const useChosenDay = (only?: string) => {
   const days = useQuery(daysQuery)
   const [chosen, setChosen] = useState(firstChosen)
-  const dayId = days.data?.find((d) => d.id === chosen && !d.template)?.id ?? likelyDay(days.data ?? [], dayjs().format('YYYY-MM-DD'))?.id
+  const wanted = only ?? chosen
+  const dayId = days.data?.find((d) => d.id === wanted && !d.template)?.id ?? likelyDay(days.data ?? [], dayjs().format('YYYY-MM-DD'))?.id
   const chooseDay = useCallback((id: string): void => {
     sessionStorage.setItem(CHOSEN, id)
     localStorage.setItem(CHOSEN, id)
@@ -201,8 +202,8 @@ const useShownSettings = (day: Day | undefined) => {
  * Provides the day and its settings. A change of the plan shows at once and is written to the day's document; what somebody else
  * changed meanwhile comes along. Other settings can be looked at without changing anything. Without any day the settings stay on this device.
  */
-export const DayProvider = ({ children }: { children: ReactNode }) => {
-  const { days, dayId, chooseDay } = useChosenDay()
+export const DayProvider = ({ dayId: only, children }: { dayId?: string; children: ReactNode }) => {
+  const { days, dayId, chooseDay } = useChosenDay(only)
   const day = useQuery({ ...dayQuery(dayId ?? ''), enabled: dayId !== undefined })
   const loose = useLooseSettings()
   const { changePlan, lost, forgetLost, error: writeError, waiting } = useDayWrites(dayId)

@@ -2,8 +2,8 @@ import type { Acknowledged } from '@ochote/contract'
 import Dexie, { type EntityTable, liveQuery } from 'dexie'
 import { checkStorage, registerQueue, reportSync, reportWaiting } from './sync-state.ts'
 
-/** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has it, 2 where it can never have it. */
-export type QueuedEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E }
+/** An event on this device; `about`: the run or day it belongs to, `sent`: 1 once the server has it, 2 where it can never have it; `own`: logged here. */
+export type QueuedEvent<E> = { id: string; about: string; at: string; sent: 0 | 1 | 2; doc: E; own?: boolean }
 
 type Tables = {
   runEvents: EntityTable<QueuedEvent<unknown>, 'id'>
@@ -12,7 +12,12 @@ type Tables = {
   answers: EntityTable<{ key: string; value: unknown }, 'key'>
   /** Runs started here that the server does not know yet. */
   starts: EntityTable<{ id: string; body: unknown }, 'id'>
+  /** What an account left here unsent when it signed out, sealed with a key that only the server gives it again. */
+  sealed: EntityTable<Sealed, 'id'>
 }
+
+/** Unsent entries of an account: its name and how many can be read by anybody, the entries by nobody without the key. */
+export type Sealed = { id: string; accountId: string; name: string; count: number; iv: Uint8Array<ArrayBuffer>; data: ArrayBuffer }
 
 // What was answered to a touch must be on the disk, not on its way there.
 const database = new Dexie('ochote', { chromeTransactionDurability: 'strict' }) as Dexie & Tables
@@ -33,8 +38,20 @@ database.version(3).stores({
   starts: 'id',
 })
 
+database.version(4).stores({
+  events: 'id, runId, sent',
+  runEvents: 'id, about, sent',
+  dayEvents: 'id, about, sent',
+  answers: 'key',
+  starts: 'id',
+  sealed: 'id, accountId',
+})
+
 /** Other things that this device keeps. */
-export const { answers: storedAnswers, starts: queuedStarts } = database
+export const { answers: storedAnswers, starts: queuedStarts, sealed: sealedEntries } = database
+
+/** Tables of entries, as they are emptied and filled again when somebody signs out and in. */
+export const entryTables = { runEvents: database.runEvents, dayEvents: database.dayEvents, starts: database.starts } as const
 
 const RETRY_MS = 2000
 const BATCH = 100
@@ -44,6 +61,8 @@ export type EventQueue<E> = {
   log: (doc: E) => Promise<void>
   sendWaiting: () => Promise<void>
   adopt: (events: readonly E[]) => Promise<void>
+  /** Takes off this device what the server does not know, and what is not on its way there. */
+  forget: (ids: readonly string[]) => Promise<void>
   /** Gives what was logged about one thing to another, to be sent for that. */
   move: (from: string, to: (doc: E) => E) => Promise<void>
   watch: (about: string | readonly string[], onChange: (events: QueuedEvent<E>[]) => void) => () => void
@@ -141,6 +160,8 @@ const watchTable = <E>(
   }
 }
 
+const withOwn = <E>(event: QueuedEvent<E>, own: boolean | undefined): QueuedEvent<E> => (own ? { ...event, own } : event)
+
 /** A send queue over one table. `send` returns the ids the server has stored; ids are client-generated, so a resend creates no duplicates. */
 export const eventQueue = <E extends { id: string; at: string }>(
   tableName: keyof Tables,
@@ -158,14 +179,14 @@ export const eventQueue = <E extends { id: string; at: string }>(
     sendWaiting,
     log: async (doc) => {
       try {
-        await table.put(queued(doc, 0))
+        await table.put(withOwn(queued(doc, 0), true))
       } catch (error) {
         reportSync(tableName, { full: true })
         throw error
       }
       // It is on the disk: watchers see it at once, and only then the rest is done.
       reportWaiting(tableName)
-      for (const watcher of watchers) watcher(queued(doc, 0))
+      for (const watcher of watchers) watcher(withOwn(queued(doc, 0), true))
       setTimeout(() => {
         void checkStorage()
         void reportCount(tableName, table)
@@ -173,11 +194,19 @@ export const eventQueue = <E extends { id: string; at: string }>(
       })
     },
     adopt: async (events) => {
-      await table.bulkPut(events.map((doc) => queued(doc, 1)))
+      const before = await table.bulkGet(events.map((e) => e.id))
+      await table.bulkPut(events.map((doc, k) => withOwn(queued(doc, 1), before[k]?.own)))
+    },
+    forget: async (ids) => {
+      await table
+        .where('id')
+        .anyOf([...ids])
+        .and((e) => e.sent !== 0)
+        .delete()
     },
     move: async (from, to) => {
       const events = await table.where('about').equals(from).toArray()
-      await table.bulkPut(events.map((e) => to(e.doc)).map((doc) => queued(doc, 0)))
+      await table.bulkPut(events.map((e) => withOwn(queued(to(e.doc), 0), e.own)))
       void sendWaiting()
     },
     watch: (about, onChange) => watchTable(table, watchers, typeof about === 'string' ? [about] : about, onChange),

@@ -23,7 +23,13 @@ export const useDayEvents = (dayId: string) => {
   const remote = useQuery({ ...dayEventsQuery(dayId), enabled: dayId !== '' })
   const kept = useQueuedEvents(dayQueue, dayId, remote.data)
   return useMemo(() => {
-    const tell = (told: NewDayEvent): void => void dayQueue.log({ ...told, id: uuid(), dayId, at: new Date().toISOString() } as DayEvent)
-    return { events: standing(kept.map((e) => e.doc)), waiting: kept.filter((e) => e.sent === 0).length, tell }
+    /** Logs something on the day and gives it an id at once. */
+    const tell = (told: NewDayEvent): string => {
+      const id = uuid()
+      void dayQueue.log({ ...told, id, dayId, at: new Date().toISOString() } as DayEvent)
+      return id
+    }
+    const waitingIds: ReadonlySet<string> = new Set(kept.flatMap((e) => (e.sent === 0 ? [e.id] : [])))
+    return { events: standing(kept.map((e) => e.doc)), waitingIds, waiting: waitingIds.size, tell }
   }, [kept, dayId])
 }

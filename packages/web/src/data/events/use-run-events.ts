@@ -20,7 +20,8 @@ export const useRunEvents = (runId: string) => {
   const kept = useQueuedEvents(runQueue, runId, remote.data)
   return useMemo(() => {
     const all = kept.map((e) => e.doc)
-    const state = runStateOf(all)
+    const own = new Set(kept.flatMap((e) => (e.own ? [e.id] : [])))
+    const state = runStateOf(all, (id) => own.has(id))
     const tell = (told: NewRunEvent): Promise<void> => logRunEvent(runId, told)
     return {
       ...state,
@@ -32,7 +33,7 @@ export const useRunEvents = (runId: string) => {
       tellCar: (carId: string, condition: Pick<CarCondition, 'brakes' | 'tyres' | 'other'>) => tell({ kind: 'car', carId, ...condition }),
       observe: (cornerId: string, code: MistakeCode, lap: number, via: RunMode, shown = false) =>
         tell({ kind: 'observation', cornerId, code, lap, via, ...(shown ? { shown } : {}) }),
-      talk: (intensity: Intensity) => tell({ kind: 'intensity', intensity }),
+      talk: (intensity: Intensity, lap: number) => tell({ kind: 'intensity', intensity, lap }),
       undoLast: () => {
         if (state.lastUndoable) void tell({ kind: 'undo', undoes: state.lastUndoable.id })
       },

@@ -9,9 +9,10 @@ const keepList = { onSuccess: (all: CircuitSummary[]) => queryClient.setQueryDat
 /** Circuits named, put away and deleted; venues changed. */
 export const useCircuits = () => {
   const rename = useMutation({
-    mutationFn: ({ circuitId, ...body }: { circuitId: string; name: string; venueId: string | null }) =>
+    mutationFn: ({ circuitId, ...body }: { circuitId: string; name: string; venueId: string | null; version: number }) =>
       call(api.nameCircuit, { params: { circuitId }, body }),
     ...keepList,
+    onError: () => queryClient.invalidateQueries({ queryKey: circuitsQuery.queryKey }),
   })
   const archive = useMutation({
     mutationFn: ({ circuitId, archived }: { circuitId: string; archived: boolean }) =>

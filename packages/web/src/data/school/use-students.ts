@@ -14,8 +14,8 @@ export const useStudents = () => {
   })
   const everything = { onSuccess: () => queryClient.invalidateQueries() }
   const archive = useMutation({
-    mutationFn: ({ id, archived }: { id: string; archived: boolean }) =>
-      call(api.archiveStudent, { params: { studentId: id }, body: { archived } }),
+    mutationFn: ({ id, archived, version }: { id: string; archived: boolean; version: number }) =>
+      call(api.archiveStudent, { params: { studentId: id }, body: { archived, version } }),
     ...everything,
   })
   const merge = useMutation({

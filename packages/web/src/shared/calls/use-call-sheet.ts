@@ -1,9 +1,10 @@
 import { seenAt } from '@ochote/contract'
 import {
+  type CalledLap,
   type CallsFor,
   type CallWork,
-  callKey,
   callsFor,
+  callWishOf,
   type Intensity,
   missRates,
   type Plan,
@@ -22,25 +23,25 @@ import type { BandSpan } from '../road-layers.ts'
 export const useCallSheet = (
   plan: Plan | undefined,
   settings: Pick<PlanChoice, 'circuitId'> | undefined,
-  options: { work: CallWork; intensity: Intensity; studentId?: string | null | undefined },
+  options: { work: CallWork; intensity: Intensity; studentId?: string | null | undefined; lap?: CalledLap | undefined },
 ): CallsFor | undefined => {
-  const { work, intensity, studentId } = options
+  const { work, intensity, studentId, lap } = options
   const { books } = useSchoolSettings()
   const numbers = useNumbers(plan)
   const record = useQuery({ ...recordQuery(studentId ?? ''), enabled: Boolean(studentId) })
   const circuitId = settings?.circuitId
   return useMemo(() => {
     if (!plan) return undefined
-    const wish = { intensity, language: record.data?.student.profile.language ?? null }
+    const wish = { ...callWishOf(record.data?.student), intensity }
     const missRate = record.data ? missRates(seenAt(record.data, circuitId)) : undefined
-    return callsFor({ plan, books, work, numbers: numbers?.corners }, wish, missRate)
-  }, [plan, work, books, numbers, record.data, intensity, circuitId])
+    return callsFor({ plan, books, work, numbers: numbers?.corners, lap }, wish, missRate)
+  }, [plan, work, books, numbers, record.data, intensity, circuitId, lap])
 }
 
 /** Calls as they lie on the road, with the stretches too fast to speak; one of them may be shifted along (m) while it is dragged. */
 export const spansOf = (plan: Plan, { sheet, tooFast }: CallsFor, dragged: { id: string; along_m: number } | null = null): BandSpan[] => [
   ...sheet.calls.map((call): BandSpan => {
-    const id = callKey(call.cornerId, call.kind)
+    const id = call.key
     const shift_m = dragged?.id === id ? dragged.along_m : 0
     return {
       id,

@@ -13,6 +13,7 @@ import { GroundItems } from './ground-items.tsx'
 import { NorthArrow, ScaleBar, TravelArrow } from './map-signs.tsx'
 import { type DragMark, MarksOnGround } from './marks-on-ground.tsx'
 import { NamesOnGround } from './names-on-ground.tsx'
+import { NotesOnGround } from './notes-on-ground.tsx'
 import { RoadOnGround } from './road-on-ground.tsx'
 import { useGroundFrame } from './use-ground-frame.ts'
 
@@ -60,7 +61,7 @@ export const GroundView = memo(
   }: Props) => {
     const { circuit, corners } = plan
     const northKnown = circuit.origin !== undefined || circuit.northSet === true
-    const { marks = [], cones = [], ground = [], car_m = null, live } = layers
+    const { marks = [], cones = [], ground = [], car_m = null, live, notes = [] } = layers
     const [ref, size] = useSize<HTMLDivElement>()
     const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
     const corner = zoomToCorner ? cornerOf(corners, cornerId) : undefined
@@ -116,6 +117,7 @@ export const GroundView = memo(
             <ConesOnGround circuit={circuit} cones={cones} size={(corner ? 1.15 : 0.62) * (big ? 2 : 1) * pixel} />
             {station_m !== null && !overlay && <Ring plan={plan} station_m={station_m} pixel={pixel} />}
             {car_m !== null && <CarDot plan={plan} station_m={car_m} pixel={pixel} />}
+            {notes.length > 0 && <NotesOnGround plan={plan} notes={notes} pixel={pixel} />}
             {live && <CarsOnGround live={live} initials={layers.initials} plan={plan} pixel={pixel} />}
             {overlay?.(pixel)}
             {!bare && northKnown && !(big && corner) && <NorthArrow x={left + 22 * pixel} y={top + 26 * pixel} pixel={pixel} />}

@@ -1,5 +1,16 @@
 import type { ImportProgress } from '@ochote/contract'
-import type { BriefingPart, ConeColour, ConeKind, ConeShape, Corner, Emergency, FirstAction, Language, MarkKind } from '@ochote/core'
+import type {
+  BriefingPart,
+  ConeColour,
+  ConeKind,
+  ConeShape,
+  Corner,
+  DrillKind,
+  Emergency,
+  FirstAction,
+  Language,
+  MarkKind,
+} from '@ochote/core'
 
 /** Step of the work on a log that was sent. */
 export type LogStepWords = Readonly<Record<'sending' | ImportProgress['step'], string>>
@@ -9,6 +20,7 @@ export type StudentWords = {
   code: Language
   language: string
   marks: Record<MarkKind | ConeKind, string>
+  drills: Record<DrillKind, string>
   colours: Record<ConeColour, string>
   shapes: Record<ConeShape, string>
   sides: Record<'left' | 'right' | 'inside' | 'outside', string>
@@ -139,6 +151,8 @@ export type StudentWords = {
     drawings: string
     drawing: (corner: string) => string
     nextRun: string
+    onPad: string
+    padLine: (exercise: string, onTarget: number, attempts: number, said: string | null) => string
     only: (corner: string, say: string) => string
     trend: string
     day: string

@@ -21,6 +21,7 @@ const shapes: Record<GroundKind, React.ReactNode> = {
   'soft-edge': <path d="M-5.5 1 q1.4 -4 2.75 0 t2.75 0 t2.75 0 t2.75 0" fill="none" stroke="currentColor" strokeWidth="1.8" />,
   forbidden: <path d="M-5 -5 L5 5 M-5 5 L5 -5" stroke="currentColor" strokeWidth="2.2" />,
   paint: <path d="M-5.5 -2.5 H5.5 M-5.5 2.5 H5.5" stroke="currentColor" strokeWidth="2.4" strokeDasharray="3 1.6" />,
+  kerb: <path d="M-5.5 3 L-3 -3 H3 L5.5 3 Z M-1 -3 L-1.5 3 M1 -3 L1.5 3" fill="none" stroke="currentColor" strokeWidth="1.6" />,
   'standing-water': <path d="M0 -5.5 Q5 0.5 3.2 3.4 A4 4 0 0 1 -3.2 3.4 Q-5 0.5 0 -5.5 Z" fill="currentColor" />,
   'run-off': <path d="M-5.5 -4 H5.5 M-5.5 -4 L-2 4 H2 L5.5 -4" fill="none" stroke="currentColor" strokeWidth="1.6" />,
   reference: <path d="M0 -5.5 V4.5 M-4 5 H4 M-2.6 -5 H2.6 M-2.6 -2 H2.6" fill="none" stroke="currentColor" strokeWidth="1.7" />,

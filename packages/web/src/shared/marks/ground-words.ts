@@ -14,6 +14,7 @@ export const groundWords: Record<GroundKind, { name: string; stretch: boolean; b
   'soft-edge': { name: say`Soft edge`, stretch: true, band: true, warns: true },
   forbidden: { name: say`Forbidden band`, stretch: true, band: true, warns: true },
   paint: { name: say`Slippery paint`, stretch: true, band: true, warns: true },
+  kerb: { name: say`Kerb to leave alone`, stretch: true, band: true, warns: true },
   'standing-water': { name: say`Standing water`, stretch: true, band: true, warns: true },
   'run-off': { name: say`Run-off`, stretch: true, band: false, warns: false },
   reference: { name: say`Landmark`, stretch: false, band: false, warns: false },

@@ -1,4 +1,4 @@
-import { brakingSchools, type PlanChoice, paces, type Surface } from '@ochote/core'
+import { brakingSchools, type Gearbox, type PlanChoice, paces, type Surface } from '@ochote/core'
 import { inside, say } from '../../language/say.ts'
 import { staffWords } from '../language/staff-words.ts'
 import { brakingWords, lineWords } from './line-words.ts'
@@ -53,3 +53,12 @@ export const schoolOptions: readonly { value: string; label: string; explained: 
   label: brakingWords[s].name,
   explained: brakingWords[s].explained,
 }))
+
+/** How gears are changed, in words. */
+export const gearboxWords: Record<Gearbox, string> = {
+  manual: say`manual`,
+  paddles: say`paddles`,
+  automatic: say`automatic`,
+  'automatic-first': say`automatic first, then by hand`,
+  none: say`no gears`,
+}

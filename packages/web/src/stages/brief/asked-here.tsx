@@ -20,7 +20,7 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
   const refresh = (): Promise<void> => queryClient.invalidateQueries({ queryKey: key })
   const put = useMutation({
     mutationFn: (question: Question) => call(api.putQuestion, { params: { questionId: question.id }, body: question }),
-    onSuccess: refresh,
+    onSettled: refresh,
   })
   const remove = useMutation({
     mutationFn: (questionId: string) => call(api.removeQuestion, { params: { questionId } }),
@@ -61,7 +61,15 @@ export const AskedHere = ({ plan, cornerId }: { plan: Plan; cornerId: string | n
         onSubmit={(event) => {
           event.preventDefault()
           if (text.trim().length < 3) return
-          put.mutate({ id: uuid(), circuitId, cornerId, text: text.trim(), answer: answer.trim(), at: new Date().toISOString() })
+          put.mutate({
+            id: uuid(),
+            circuitId,
+            cornerId,
+            text: text.trim(),
+            answer: answer.trim(),
+            at: new Date().toISOString(),
+            version: 0,
+          })
           setText('')
           setAnswer('')
         }}

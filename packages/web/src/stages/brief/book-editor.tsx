@@ -26,20 +26,21 @@ import {
   type Phrases,
   phraseBooks,
   phraseCases,
+  placeholders,
 } from '@ochote/core'
 import { useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { inside, say } from '../../language/say.ts'
+import { callNames } from '../../shared/calls/call-words.ts'
 import { wordsIn } from '../../shared/language/words.ts'
-import { markNames } from '../../shared/marks/mark-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 
 const problemWords: Record<PhraseProblem['problem'], (found: string) => string> = {
   empty: () => say`Write a phrase, or remove the call.`,
-  'unknown-placeholder': (found) => say`{${found}} is not known: use {gear}, {side} or {reference}.`,
+  'unknown-placeholder': (found) => say`{${found}} is not known: use ${placeholders.map((p) => `{${p}}`).join(', ')}.`,
   'not-one-word': () => say`The last form is one word.`,
   'placeholder-in-word': () => say`No placeholder in the one word.`,
   'longer-than-longer-form': () => say`Longer than the form before it.`,
@@ -48,7 +49,14 @@ const problemWords: Record<PhraseProblem['problem'], (found: string) => string> 
 /** For what a book has words of its own: a braking style, or a case. */
 type Only = BrakingSchool | PhraseCase
 
-const caseNames: Record<PhraseCase, string> = { wet: say`in the wet`, rider: say`motorcycle`, kart: say`kart` }
+const caseNames: Record<PhraseCase, string> = {
+  sighting: say`sighting lap`,
+  'warm-up': say`warm-up lap`,
+  wet: say`in the wet`,
+  rider: say`motorcycle`,
+  kart: say`kart`,
+  'gear-steps': say`gears by number`,
+}
 
 const isCase = (only: Only): only is PhraseCase => (phraseCases as readonly string[]).includes(only)
 
@@ -85,7 +93,7 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
   return (
     <Stack spacing={3}>
       <ProblemNote error={error} />
-      <Stack direction="row" spacing={3} sx={{ alignItems: 'flex-end' }}>
+      <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <Button variant="outlined" size="small" onClick={copy}>
           {say`Copy and edit`}
         </Button>
@@ -100,7 +108,9 @@ export const BookEditor = ({ bookId, onBook }: { bookId: string; onBook: (bookId
           />
         )}
         <Typography variant="text" color="text.secondary">
-          {ready ? say`A ready-made book stays as it is.` : say`{gear}, {side} and {reference} stand for what is right at each mark.`}
+          {ready
+            ? say`A ready-made book stays as it is.`
+            : say`${placeholders.map((p) => `{${p}}`).join(', ')} stand for what is right at each place.`}
         </Typography>
       </Stack>
       <ToggleButtonGroup
@@ -147,6 +157,24 @@ const NameAndLanguage = ({ book, onChange, onRemove }: BookProps) => (
       onPick={(language) => onChange({ ...book, language })}
       width={120}
     />
+    <PickField
+      label={say`Sides are called`}
+      value={book.seat ?? 'road'}
+      options={[
+        ['road', say`left and right`] as const,
+        ['left', say`my side: I sit left`] as const,
+        ['right', say`my side: I sit right`] as const,
+      ]}
+      onPick={(seat) => onChange({ ...book, seat: seat === 'road' ? undefined : seat })}
+      width={180}
+    />
+    <PickField
+      label={say`Distances`}
+      value={book.lengths ? 'lengths' : 'metres'}
+      options={[['metres', say`in metres`] as const, ['lengths', say`in car lengths`] as const]}
+      onPick={(kind) => onChange({ ...book, lengths: kind === 'lengths' })}
+      width={140}
+    />
     <Button size="small" variant="text" onClick={onRemove}>
       {say`Remove this book`}
     </Button>
@@ -187,11 +215,11 @@ const PhraseTable = ({ book, style, onChange }: TableProps) => {
       <TableBody>
         {callKinds.map((kind) => (
           <TableRow key={kind}>
-            <TableCell sx={{ fontWeight: 600 }}>{markNames[kind]}</TableCell>
+            <TableCell sx={{ fontWeight: 600 }}>{callNames[kind]}</TableCell>
             {forms.map((name, form) => (
               <TableCell key={name}>
                 <PhraseField
-                  label={`${markNames[kind]}, ${inside(name)}`}
+                  label={`${callNames[kind]}, ${inside(name)}`}
                   maxLength={MAX_LENGTHS[form]}
                   text={phrases?.[kind]?.[form] ?? ''}
                   usual={style ? (book.phrases[kind]?.[form] ?? '') : ''}

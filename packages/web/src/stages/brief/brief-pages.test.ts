@@ -85,7 +85,7 @@ describe('briefing pages', () => {
   })
 
   it('keep answered questions with their corner, and leave out those without an answer', () => {
-    const question = (text: string, answer: string) => ({ id: '', circuitId: 'c', cornerId: 'T1', text, answer, at: '' })
+    const question = (text: string, answer: string) => ({ id: '', circuitId: 'c', cornerId: 'T1', text, answer, at: '', version: 1 })
     const asked = briefPages(source({ questions: [question('Why?', 'Because.'), question('And?', '')] })).find(
       (p) => p.kind === 'questions',
     )

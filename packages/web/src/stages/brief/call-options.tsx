@@ -1,11 +1,12 @@
 import { Stack, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import { type CallWork, type Intensity, intensities, type PhraseBook } from '@ochote/core'
 import { say, sayWhole } from '../../language/say.ts'
+import { type CalledKind, calledLaps } from '../../shared/calls/use-called-lap.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 
-/** Audience of the calls: a student, or anybody who wants this amount of talk. */
-export type CallsFor = { intensity: Intensity; studentId: string | null }
+/** Audience of the calls: a student, or anybody who wants this amount of talk; on which lap. */
+export type CallsFor = { intensity: Intensity; studentId: string | null; lap: CalledKind }
 
 /** How much talk, as it is chosen. */
 export const intensityWords: Record<Intensity, string> = { quiet: say`Quiet`, guided: say`Guided`, driven: say`Driven` }
@@ -15,6 +16,11 @@ const saidOptions = [
   ['radio', say`by radio`],
 ] as const
 
+const gearOptions = [
+  ['named', say`by name`],
+  ['steps', say`“down one”`],
+] as const
+
 type Props = {
   work: CallWork
   books: readonly PhraseBook[]
@@ -22,7 +28,7 @@ type Props = {
   /** True if the day can be changed. */
   kept: boolean
   onWho: (who: CallsFor) => void
-  onChange: (change: Partial<Pick<CallWork, 'bookId' | 'link_s' | 'reaction_s' | 'rate_wps'>>) => void
+  onChange: (change: Partial<Pick<CallWork, 'bookId' | 'link_s' | 'reaction_s' | 'rate_wps' | 'gears'>>) => void
 }
 
 /** For whom calls are shown, and how they are said on this day. */
@@ -43,8 +49,9 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
     </ToggleButtonGroup>
     <StudentChoice
       studentId={who.studentId}
-      onChoose={(student) => onWho({ studentId: student?.id ?? null, intensity: student?.talk ?? who.intensity })}
+      onChoose={(student) => onWho({ ...who, studentId: student?.id ?? null, intensity: student?.talk ?? who.intensity })}
     />
+    <PickField label={say`Which lap`} value={who.lap} options={calledLaps} onPick={(lap) => onWho({ ...who, lap })} width={160} />
     <PickField
       label={say`Phrase book`}
       value={work.bookId}
@@ -60,6 +67,14 @@ export const CallOptions = ({ work, books, who, kept, onWho, onChange }: Props) 
       options={saidOptions}
       onPick={(said) => onChange({ link_s: said === 'radio' ? 0.3 : 0 })}
       width={120}
+    />
+    <PickField
+      label={say`Gears`}
+      value={work.gears}
+      disabled={!kept}
+      options={gearOptions}
+      onPick={(gears) => onChange({ gears })}
+      width={130}
     />
     <Seconds
       label={say`Reaction`}

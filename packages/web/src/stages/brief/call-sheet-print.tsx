@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, formatDate, formatDistance, type Intensity, intensities } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate, useSearchParams } from 'react-router'
@@ -7,9 +7,11 @@ import { DayProvider, useDay } from '../../data/day/day-context.tsx'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { inside, say, sayWhole, staffLanguage } from '../../language/say.ts'
 import { staffUnits } from '../../language/staff-units.ts'
+import { callNames } from '../../shared/calls/call-words.ts'
 import { useCallSheet } from '../../shared/calls/use-call-sheet.ts'
-import { markNames } from '../../shared/marks/mark-words.ts'
+import { type CalledKind, calledLaps, useCalledLap } from '../../shared/calls/use-called-lap.ts'
 import { surfaceInside } from '../../shared/plan/setting-words.ts'
+import { PrintButtons } from '../../shared/print-buttons.tsx'
 import { PrintHead } from '../../shared/print-head.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
@@ -27,9 +29,10 @@ const Sheet = () => {
   const studentId = search.get('student')
   const student = students.data?.find((s) => s.id === studentId)
   const intensity = intensityOf(search.get('talk'))
+  const kind = calledLaps.find(([one]) => one === search.get('lap'))?.[0] ?? 'coached'
   const work = latest.data?.plan.calls ?? day?.plan.calls
   if (!plan || !settings || !work) return error ? <ProblemNote error={error} /> : <Reading what={say`Computing the calls …`} />
-  return <Printed {...{ plan, settings, work, intensity, studentId, student, onBack: () => navigate('/brief/calls') }} />
+  return <Printed {...{ plan, settings, work, intensity, kind, studentId, student, onBack: () => navigate('/brief/calls') }} />
 }
 
 type PrintedProps = {
@@ -37,26 +40,21 @@ type PrintedProps = {
   settings: NonNullable<ReturnType<typeof useDay>['settings']>
   work: Parameters<typeof useCallSheet>[2]['work']
   intensity: Intensity
+  kind: CalledKind
   studentId: string | null
   student: { name: string; units: 'metric' | 'imperial' } | undefined
   onBack: () => void
 }
 
-const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }: PrintedProps) => {
+const Printed = ({ plan: planned, settings, work, intensity, kind, studentId, student, onBack }: PrintedProps) => {
   const { day } = useDay()
-  const state = useCallSheet(plan, settings, { work, intensity, studentId })
-  if (!state) return <Reading what={say`Computing the calls …`} />
+  const { plan, lap } = useCalledLap(planned, settings, kind)
+  const state = useCallSheet(plan, settings, { work, intensity, studentId, lap })
+  if (!plan || !state) return <Reading what={say`Computing the calls …`} />
   const units = student?.units ?? staffUnits
   return (
     <Stack component="main" spacing={3} sx={{ width: '182mm', mx: 'auto', my: 4, '@media print': { my: 0 } }}>
-      <Stack direction="row" spacing={2} className="no-print">
-        <Button variant="contained" onClick={() => window.print()}>
-          {say`Print`}
-        </Button>
-        <Button variant="outlined" onClick={onBack}>
-          {say`Back to the calls`}
-        </Button>
-      </Stack>
+      <PrintButtons back={say`Back to the calls`} onBack={onBack} />
       <PrintHead />
       <Typography variant="title">{say`Call sheet, ${plan.circuit.name}`}</Typography>
       <Typography>
@@ -65,7 +63,8 @@ const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }
           student?.name,
           plan.vehicle.name,
           surfaceInside(settings.surface),
-          say`pace ${Math.round(settings.pace * 100)}%`,
+          say`pace ${Math.round(plan.settings.pace * 100)}%`,
+          calledLaps.find(([one]) => one === kind)?.[1],
           say`talk: ${inside(intensityWords[intensity])}`,
           sayWhole(state.book.name),
         ]
@@ -83,16 +82,16 @@ const Printed = ({ plan, settings, work, intensity, studentId, student, onBack }
       >
         <thead>
           <tr>
-            {[say`Corner`, say`Mark`, say`Said`, say`At`, say`Before the mark`].map((name) => (
+            {[say`Corner`, say`For`, say`Said`, say`At`, say`Before the mark`].map((name) => (
               <th key={name}>{name}</th>
             ))}
           </tr>
         </thead>
         <tbody>
           {state.sheet.calls.map((call) => (
-            <tr key={`${call.cornerId} ${call.kind}`}>
+            <tr key={call.key}>
               <td style={{ fontWeight: 640 }}>{cornerName(plan.corners, call.cornerId)}</td>
-              <td>{markNames[call.kind]}</td>
+              <td>{callNames[call.kind]}</td>
               <td>{`“${call.phrase}”`}</td>
               <td className="figures">{formatDistance(call.markStation_m, units)}</td>
               <td className="figures">{`${(call.mark_s - call.end_s).toFixed(1)} s`}</td>

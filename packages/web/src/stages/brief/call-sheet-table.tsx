@@ -3,7 +3,6 @@ import {
   type Call,
   type CallEdit,
   type CallSheet,
-  callKey,
   cornerName,
   type DroppedCall,
   type Intensity,
@@ -14,14 +13,14 @@ import {
 import { inside, say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { quietUntilMeant } from '../../look/quiet-until-meant.ts'
+import { callNames } from '../../shared/calls/call-words.ts'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
-import { markNames } from '../../shared/marks/mark-words.ts'
 
 const reasonInWords = (dropped: DroppedCall, nameOf: (cornerId: string) => string, intensity: Intensity): string => {
   switch (dropped.reason) {
     case 'no-time':
       return dropped.against
-        ? say`no time: “${inside(markNames[dropped.against.kind])}” at ${nameOf(dropped.against.cornerId)} matters more`
+        ? say`no time: “${inside(callNames[dropped.against.kind])}” at ${nameOf(dropped.against.cornerId)} matters more`
         : say`no time`
     case 'corner-cap':
       return intensity === 'quiet'
@@ -58,7 +57,7 @@ export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }
       <TableHead>
         <TableRow>
           <TableCell>{say`Corner`}</TableCell>
-          <TableCell>{say`Mark`}</TableCell>
+          <TableCell>{say`For`}</TableCell>
           <TableCell>{say`Said`}</TableCell>
           <TableCell align="right">Start</TableCell>
           <TableCell align="right">{say`Lead`}</TableCell>
@@ -67,7 +66,7 @@ export const CallSheetTable = ({ plan, sheet, selected, kept, onChoose, onEdit }
       </TableHead>
       <TableBody>
         {sheet.calls.map((call) => {
-          const key = callKey(call.cornerId, call.kind)
+          const { key } = call
           return (
             <CallRow
               key={key}
@@ -91,7 +90,7 @@ type RowProps = { plan: Plan; call: Call; selected: boolean; kept: boolean; onCh
 const CallRow = ({ plan, call, selected, kept, onChoose, onEdit }: RowProps) => (
   <TableRow hover selected={selected} onClick={onChoose} sx={{ cursor: 'pointer', ...quietUntilMeant }}>
     <TableCell>{cornerName(plan.corners, call.cornerId)}</TableCell>
-    <TableCell>{markNames[call.kind]}</TableCell>
+    <TableCell>{callNames[call.kind]}</TableCell>
     <TableCell sx={{ '&.MuiTableCell-root': { whiteSpace: 'normal', fontWeight: 600 } }}>{call.phrase}</TableCell>
     <TableCell align="right" className="figures">
       {metres(stationAtTime(plan, call.start_s))}
@@ -162,10 +161,10 @@ export const LeftOut = ({ plan, sheet, intensity, cornerId, silentCorners, kept,
                 {dropped
                   .filter((d) => d.cornerId === id)
                   .map((d) => (
-                    <Box key={d.kind} title={reasonInWords(d, nameOf, intensity)}>
-                      {inside(markNames[d.kind])}
+                    <Box key={d.key} title={reasonInWords(d, nameOf, intensity)}>
+                      {inside(callNames[d.kind])}
                       {reason === 'silenced' && (
-                        <Button size="small" variant="text" onClick={() => onEdit(callKey(d.cornerId, d.kind), { silent: false })}>
+                        <Button size="small" variant="text" onClick={() => onEdit(d.key, { silent: false })}>
                           {say`Say it`}
                         </Button>
                       )}

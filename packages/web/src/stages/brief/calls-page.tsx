@@ -1,16 +1,7 @@
 import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import {
-  type CallEdit,
-  type CallTiming,
-  callKey,
-  checkPhraseBook,
-  type PhraseBook,
-  type Plan,
-  stationAtTime,
-  unspeakableForms,
-} from '@ochote/core'
+import { type CallEdit, type CallTiming, checkPhraseBook, type PhraseBook, type Plan, stationAtTime, unspeakableForms } from '@ochote/core'
 import { useDeferredValue, useMemo, useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
@@ -18,9 +9,11 @@ import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { inside, say } from '../../language/say.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { callNames } from '../../shared/calls/call-words.ts'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
-import { markNames } from '../../shared/marks/mark-words.ts'
+import { useCalledLap } from '../../shared/calls/use-called-lap.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -33,19 +26,21 @@ import { CallSheetTable, LeftOut } from './call-sheet-table.tsx'
 export const CallsPage = () => {
   const { settings } = useDay()
   const { plan: newest, error } = usePlan(settings)
-  const plan = useDeferredValue(newest)
+  const planned = useDeferredValue(newest)
   const { books } = useSchoolSettings()
   const { value: work, change, undo, redo, kept } = useDayPart('calls')
-  const [who, setWho] = useState<CallsFor>({ intensity: 'driven', studentId: null })
-  const [panel, setPanel] = useState<'sheet' | 'book'>('sheet')
+  const [who, setWho] = useState<CallsFor>({ intensity: 'driven', studentId: null, lap: 'coached' })
+  const { plan, lap } = useCalledLap(planned, settings, who.lap)
+  const [search] = useSearchParams()
+  const [panel, setPanel] = useState<'sheet' | 'book'>(search.get('panel') === 'book' ? 'book' : 'sheet')
   const [selected, setSelected] = useState<string | null>(null)
   const [dragged, setDragged] = useState<{ id: string; along_m: number } | null>(null)
-  const state = useCallSheet(plan, settings, { work, ...who })
+  const state = useCallSheet(plan, settings, { work, intensity: who.intensity, studentId: who.studentId, lap })
   const { selectCorner, moveTo, cornerId } = useLapSelection()
   useLapKeys(plan)
   const spans = useMemo(() => (plan && state ? spansOf(plan, state, dragged) : []), [plan, state, dragged])
   const layers = useMemo(() => ({ spans, selectedSpan: selected }), [spans, selected])
-  if (!plan || !state || !settings) return <ProblemNote error={error} />
+  if (!plan || !state || !settings) return error ? <ProblemNote error={error} /> : <Reading what={say`Computing the calls …`} />
   const { sheet, book, timing, tooFast } = state
   const edit = (key: string, next: CallEdit): void => change({ calls: { ...work.calls, [key]: { ...work.calls[key], ...next } } })
   const drag = (id: string, along_m: number, done: boolean): void => {
@@ -55,7 +50,7 @@ export const CallsPage = () => {
       return
     }
     setDragged(null)
-    const call = sheet.calls.find((c) => callKey(c.cornerId, c.kind) === id)
+    const call = sheet.calls.find((c) => c.key === id)
     if (!call || Math.abs(along_m) < 1) return
     const speed =
       plan.profile.speed_mps[Math.min(plan.circuit.count - 1, Math.floor(stationAtTime(plan, call.end_s) / plan.circuit.step_m))]
@@ -64,7 +59,7 @@ export const CallsPage = () => {
   }
   const choose = (id: string): void => {
     setSelected(id)
-    const call = sheet.calls.find((c) => callKey(c.cornerId, c.kind) === id)
+    const call = sheet.calls.find((c) => c.key === id)
     if (call) {
       selectCorner(call.cornerId)
       moveTo(call.markStation_m)
@@ -78,7 +73,7 @@ export const CallsPage = () => {
           size="small"
           variant="outlined"
           component={Link}
-          to={`/brief/call-sheet?talk=${who.intensity}${who.studentId ? `&student=${who.studentId}` : ''}`}
+          to={`/brief/call-sheet?talk=${who.intensity}&lap=${who.lap}${who.studentId ? `&student=${who.studentId}` : ''}`}
         >
           {say`Print`}
         </Button>
@@ -150,7 +145,7 @@ const BookWarnings = ({ plan, book, timing }: { plan: Plan; book: PhraseBook; ti
         say`The book “${book.name}” has ${problems.length} ${problems.length === 1 ? say`form` : say`forms`} to mend; see Phrases. `}
       {wordy.map(
         (w) =>
-          say`A form for ${inside(markNames[w.kind])} takes ${w.takes_s.toFixed(1)} s, longer than any gap between marks here (${w.longestGap_s.toFixed(1)} s): shorter forms are said instead. `,
+          say`A form for ${inside(callNames[w.kind])} takes ${w.takes_s.toFixed(1)} s, longer than any gap between marks here (${w.longestGap_s.toFixed(1)} s): shorter forms are said instead. `,
       )}
     </Alert>
   )

@@ -38,7 +38,7 @@ export const OneStudent = ({ student, plan, link, acknowledged, onAcknowledge, o
           : say`No corner worries them.`}
       </Typography>
       <Acknowledged acknowledged={acknowledged} onAcknowledge={onAcknowledge} />
-      {link && <PhoneAddress path={`/s/${link.token}`} name={say`The page of ${student.name}`} size={120} />}
+      {link?.token && <PhoneAddress path={`/s/${link.token}`} name={say`The page of ${student.name}`} size={120} />}
       <Stack direction="row" spacing={2}>
         <Button size="small" variant="outlined" component={Link} to={`/brief/card?student=${student.id}`}>
           {say`Pocket card`}

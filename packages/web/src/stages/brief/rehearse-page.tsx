@@ -1,9 +1,7 @@
 import { Box, Button, Checkbox, FormControlLabel, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import {
   type Call,
-  type CallKind,
   type CallsFor,
-  callKey,
   cornerName,
   formatLapTime,
   type Intensity,
@@ -22,12 +20,15 @@ import { inside, say } from '../../language/say.ts'
 import { restOfWindow } from '../../look/columns.ts'
 import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
+import { callNames } from '../../shared/calls/call-words.ts'
 import { spansOf, useCallSheet } from '../../shared/calls/use-call-sheet.ts'
+import { type CalledKind, calledLaps, useCalledLap } from '../../shared/calls/use-called-lap.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { isInView } from '../../shared/drive/in-view.ts'
 import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
-import { markNames } from '../../shared/marks/mark-words.ts'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 import { sayAloud, speechThere } from './speech.ts'
@@ -35,13 +36,15 @@ import { sayAloud, speechThere } from './speech.ts'
 /** Practise calling: the lap plays, calls come up and are spoken, or the instructor presses a key where each belongs. */
 export const RehearsePage = () => {
   const { settings, lookAt } = useDay()
-  const { plan, error } = usePlan(settings)
-  const set = useConeSet(plan, settings, useNumbers(plan))
+  const { plan: planned, error } = usePlan(settings)
+  const [kind, setKind] = useState<CalledKind>('coached')
+  const { plan, lap } = useCalledLap(planned, settings, kind)
+  const set = useConeSet(planned, settings, useNumbers(planned))
   const { value: work } = useDayPart('calls')
   const [studentId, setStudentId] = useState<string | null>(null)
   const [intensity, setIntensity] = useState<Intensity>('guided')
-  const state = useCallSheet(plan, settings, { work, intensity, studentId })
-  if (!plan || !set || !state || !settings) return <ProblemNote error={error} />
+  const state = useCallSheet(plan, settings, { work, intensity, studentId, lap })
+  if (!plan || !set || !state || !settings) return error ? <ProblemNote error={error} /> : <Reading what={say`Computing the calls …`} />
   return (
     <Stack spacing={2}>
       <StageHead stage="Brief">
@@ -72,9 +75,10 @@ export const RehearsePage = () => {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
+        <PickField label={say`Which lap`} hideLabel value={kind} options={calledLaps} onPick={setKind} width={160} />
         <StudentChoice studentId={studentId} onChoose={(student) => setStudentId(student?.id ?? null)} />
       </StageHead>
-      <Stage key={`${plan.profile.lapTime_s} ${intensity} ${studentId}`} plan={plan} cones={set.cones} state={state} />
+      <Stage key={`${plan.profile.lapTime_s} ${intensity} ${studentId} ${kind}`} plan={plan} cones={set.cones} state={state} />
     </Stack>
   )
 }
@@ -181,7 +185,7 @@ const useSpoken = (clock: LapClock, calls: readonly Call[], language: string, on
     return clock.listen((time_s) => {
       const due = calls.find((c) => time_s >= c.start_s && time_s < c.start_s + 0.3)
       if (!due) return
-      const key = callKey(due.cornerId, due.kind)
+      const key = due.key
       if (spoken.current === key) return
       spoken.current = key
       sayAloud(due.phrase, language, clock.rate)
@@ -248,7 +252,7 @@ const Moving = ({
           <Box sx={{ fontSize: 'size.head' }}>
             {practising
               ? next
-                ? say`your next call, at ${nameOf(next.cornerId)}: ${inside(markNames[next.kind as CallKind])}`
+                ? say`your next call, at ${nameOf(next.cornerId)}: ${inside(callNames[next.kind])}`
                 : say`choose guided or driven`
               : next
                 ? say`next: ${nameOf(next.cornerId)}, ${next.phrase}`
@@ -297,13 +301,8 @@ const Judgement = ({ plan, judged: { calls, extra } }: { plan: Plan; judged: { c
       </Typography>
       <Box sx={{ columnCount: 3, columnGap: 6, mt: 1 }}>
         {calls.map(({ call, late_s }) => (
-          <Stack
-            key={callKey(call.cornerId, call.kind)}
-            direction="row"
-            spacing={2}
-            sx={{ breakInside: 'avoid', fontSize: 'size.text', py: 0 }}
-          >
-            <Box sx={{ flex: 1 }}>{`${cornerName(plan.corners, call.cornerId)}, ${inside(markNames[call.kind])}`}</Box>
+          <Stack key={call.key} direction="row" spacing={2} sx={{ breakInside: 'avoid', fontSize: 'size.text', py: 0 }}>
+            <Box sx={{ flex: 1 }}>{`${cornerName(plan.corners, call.cornerId)}, ${inside(callNames[call.kind])}`}</Box>
             <Box
               sx={{
                 ...figures,

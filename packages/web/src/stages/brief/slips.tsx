@@ -90,7 +90,7 @@ const Slips = () => {
                 ))}
                 {runs.length === 0 && <li>{say`Times will be told on the day.`}</li>}
               </Box>
-              {link && origin && (
+              {link?.token && origin && (
                 <Stack direction="row" spacing={3} sx={{ alignItems: 'center' }}>
                   <QRCodeSVG value={`${origin}/s/${link.token}`} size={104} marginSize={1} title={say`The page of ${student.name}`} />
                   <Box sx={{ fontSize: 'size.note' }}>

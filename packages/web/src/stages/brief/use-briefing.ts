@@ -35,7 +35,7 @@ const useOwnLinks = (day: Day | undefined): readonly OwnLink[] => {
     return here.flatMap(({ id, name }) => {
       const link = links.data?.find((l) => l.studentId === id)
       const alone = here.filter((other) => firstName(other.name) === firstName(name)).length === 1
-      return link && origin ? [{ name: alone ? firstName(name) : name, address: `${origin}/s/${link.token}` }] : []
+      return link?.token && origin ? [{ name: alone ? firstName(name) : name, address: `${origin}/s/${link.token}` }] : []
     })
   }, [day?.plan.studentIds, links.data, students.data, origin])
 }

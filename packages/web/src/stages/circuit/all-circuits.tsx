@@ -123,7 +123,7 @@ type Edit = ReturnType<typeof useCircuits>
 type RowProps = { circuit: CircuitSummary; venues: readonly StoredVenue[]; mayChange: boolean; edit: Edit; onLook: () => void }
 
 const LayoutRow = ({ circuit, venues, mayChange, edit, onLook }: RowProps) => {
-  const { id: circuitId, name, venueId } = circuit
+  const { id: circuitId, name, venueId, version } = circuit
   return (
     <Stack
       direction="row"
@@ -142,7 +142,7 @@ const LayoutRow = ({ circuit, venues, mayChange, edit, onLook }: RowProps) => {
         onBlur={(e) => {
           const next = e.target.value.trim()
           if (next === '') e.target.value = name
-          else if (next !== name) edit.rename.mutate({ circuitId, name: next, venueId })
+          else if (next !== name) edit.rename.mutate({ circuitId, name: next, venueId, version })
         }}
         sx={{ flex: '1 1 150px' }}
       />
@@ -150,7 +150,7 @@ const LayoutRow = ({ circuit, venues, mayChange, edit, onLook }: RowProps) => {
         label={say`Venue`}
         value={venueId ?? NONE}
         options={[[NONE, 'none'] as const, ...venues.map((v) => [v.id, v.name] as const)]}
-        onPick={(next) => edit.rename.mutate({ circuitId, name, venueId: next === NONE ? null : next })}
+        onPick={(next) => edit.rename.mutate({ circuitId, name, venueId: next === NONE ? null : next, version })}
         width={150}
         disabled={!mayChange}
       />

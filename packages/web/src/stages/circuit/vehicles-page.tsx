@@ -4,6 +4,9 @@ import {
   CoreError,
   checkVehicle,
   describeError,
+  type Gearbox,
+  gearboxes,
+  gearboxOf,
   type Vehicle,
   type VehicleKind,
   vehicleKinds,
@@ -26,6 +29,7 @@ import { columns } from '../../look/columns.ts'
 import { AskFirst } from '../../shared/ask-first.tsx'
 import { vehicleInWords } from '../../shared/language/staff-words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
+import { gearboxWords } from '../../shared/plan/setting-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { VehicleImport } from './vehicle-import.tsx'
@@ -288,6 +292,20 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
         {vehicleKinds.map((k) => (
           <MenuItem key={k} value={k}>
             {kindNames[k]}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        select
+        label={say`Gearbox`}
+        value={gearboxOf(vehicle)}
+        disabled={vehicle.gears.length < 2}
+        helperText={say`Gears are called where somebody changes them by hand.`}
+        onChange={(e) => onChange({ ...vehicle, gearbox: e.target.value as Gearbox })}
+      >
+        {gearboxes.map((g) => (
+          <MenuItem key={g} value={g}>
+            {gearboxWords[g]}
           </MenuItem>
         ))}
       </TextField>

@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material'
+import { Box, Stack, Typography } from '@mui/material'
 import { cornerName, formatDate, layingStart } from '@ochote/core'
 import { useNavigate } from 'react-router'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
@@ -9,6 +9,7 @@ import { LapBand } from '../../shared/band/lap-band.tsx'
 import { staffWords } from '../../shared/language/staff-words.ts'
 import { brakingWords } from '../../shared/plan/line-words.ts'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
+import { PrintButtons } from '../../shared/print-buttons.tsx'
 import { PrintHead } from '../../shared/print-head.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
@@ -25,14 +26,7 @@ const Sheet = () => {
   const left = droppedInWords(set.dropped, (id) => cornerName(plan.corners, id, say`the pit lane`))
   return (
     <Stack spacing={3} sx={{ width: '182mm', mx: 'auto', my: 4, '@media print': { my: 0 } }}>
-      <Stack direction="row" spacing={2} className="no-print">
-        <Button variant="contained" onClick={() => window.print()}>
-          {say`Print`}
-        </Button>
-        <Button variant="outlined" onClick={() => navigate('/cones')}>
-          {say`Back to the cones`}
-        </Button>
-      </Stack>
+      <PrintButtons back={say`Back to the cones`} onBack={() => navigate('/cones')} />
       <PrintHead />
       <Typography variant="title">{say`Laying sheet, ${plan.circuit.name}`}</Typography>
       <Typography>{say`${day ? `${formatDate(day.plan.date, staffLanguage)} · ` : ''}${plan.vehicle.name} · ${staffWords.surfaces[settings.surface]} · pace ${Math.round(settings.pace * 100)}% · braking ${inside(brakingWords[settings.school].name)} · ${set.cones.length} cones, in driving order from ${layingStart(plan).from === 'pits' ? say`the pit exit` : say`the start line`}`}</Typography>

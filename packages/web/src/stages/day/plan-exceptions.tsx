@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
+import { FaultAt } from './plan-faults.tsx'
 
 /** Sizes of helmets. */
 const sizes = ['XS', 'S', 'M', 'L', 'XL', 'XXL'].map((s) => [s, s] as const)
@@ -35,7 +36,7 @@ type Props = {
 }
 
 /** One line of what differs, and the planning without it. */
-type Line = { key: string; words: string; without: () => Partial<DayPlanning> }
+type Line = { key: string; words: string; fault?: string; without: () => Partial<DayPlanning> }
 
 const nameIn = (who: Who, id: string): string => who.find(([one]) => one === id)?.[1] ?? id
 const minus = <T,>(list: readonly T[], at: number): T[] => list.filter((_, k) => k !== at)
@@ -50,7 +51,7 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
       const { arrives, leaves, helmet } = person
       const line = (field: keyof typeof person, words: string): Line => {
         const { [field]: _, ...rest } = person
-        return { key: `${field}${id}`, words, without: () => ({ people: { ...planning.people, [id]: rest } }) }
+        return { key: `${field}${id}`, words, fault: `students ${id}`, without: () => ({ people: { ...planning.people, [id]: rest } }) }
       }
       return [
         ...(arrives === undefined ? [] : [line('arrives', say`${nameIn(students, id)} comes at ${arrives}`)]),
@@ -73,6 +74,7 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
         (span, k): Line => ({
           key: `c${id}${k}`,
           words: say`Car ${nameIn(cars, id)} is out from ${span.from} to ${span.to}`,
+          fault: `cars ${id} ${k}`,
           without: () => ({ cars: { ...planning.cars, [id]: { ...car, out: minus(car.out, k) } } }),
         }),
       ),
@@ -80,13 +82,28 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
     ...Object.entries(staff).flatMap(([id, { from, to, breaks }]): Line[] => [
       ...(from === undefined
         ? []
-        : [{ key: `f${id}`, words: say`${nameIn(instructors, id)} comes at ${from}`, without: () => setStaff(id, { from: undefined }) }]),
+        : [
+            {
+              key: `f${id}`,
+              words: say`${nameIn(instructors, id)} comes at ${from}`,
+              fault: `instructors ${id}`,
+              without: () => setStaff(id, { from: undefined }),
+            },
+          ]),
       ...(to === undefined
         ? []
-        : [{ key: `t${id}`, words: say`${nameIn(instructors, id)} leaves at ${to}`, without: () => setStaff(id, { to: undefined }) }]),
+        : [
+            {
+              key: `t${id}`,
+              words: say`${nameIn(instructors, id)} leaves at ${to}`,
+              fault: `instructors ${id}`,
+              without: () => setStaff(id, { to: undefined }),
+            },
+          ]),
       ...breaks.map((span, k) => ({
         key: `b${id}${k}`,
         words: say`${nameIn(instructors, id)} has a break from ${span.from} to ${span.to}`,
+        fault: `instructors ${id} ${k}`,
         without: () => setStaff(id, { breaks: minus(breaks, k) }),
       })),
     ]),
@@ -103,6 +120,7 @@ const linesOf = ({ planning, students, instructors, cars }: Props): Line[] => {
     ...planning.rain.map((span, k) => ({
       key: `r${k}`,
       words: say`Rain is due from ${span.from} to ${span.to}`,
+      fault: `rain[${k}]`,
       without: () => ({ rain: minus(planning.rain, k) }),
     })),
   ]
@@ -148,12 +166,13 @@ export const PlanExceptions = (props: Props) => {
       </Typography>
       {lines.length === 0 && <Typography variant="text">{say`Nothing: everybody and everything is there all day.`}</Typography>}
       <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none' }}>
-        {lines.map(({ key, words, without }) => (
-          <Stack key={key} component="li" direction="row" spacing={2} sx={{ alignItems: 'center' }}>
+        {lines.map(({ key, words, fault, without }) => (
+          <Stack key={key} component="li" direction="row" useFlexGap spacing={2} sx={{ alignItems: 'center', flexWrap: 'wrap' }}>
             <span>{words}</span>
             <Button size="small" variant="text" aria-label={say`Take back: ${words}`} onClick={() => onChange(without())}>
               {say`Take back`}
             </Button>
+            {fault !== undefined && <FaultAt field={fault} />}
           </Stack>
         ))}
       </Box>

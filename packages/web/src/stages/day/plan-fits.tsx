@@ -1,7 +1,8 @@
 import { Alert, Box, Stack, Typography } from '@mui/material'
-import { type CoreError, countLoad, type DaySetup, describeError, FULL_LOAD } from '@ochote/core'
+import { type CoreError, countLoad, type DaySetup, FULL_LOAD } from '@ochote/core'
 import { useMemo } from 'react'
-import { say, staffLanguage } from '../../language/say.ts'
+import { say } from '../../language/say.ts'
+import { faultInWords } from './plan-faults.tsx'
 import { easeInWords, loadNames, nameOfFormat } from './plan-words.ts'
 import type { Names } from './use-day-setup.ts'
 
@@ -12,12 +13,9 @@ export const Fits = ({ setup, wrong, names }: { setup: DaySetup; wrong: readonly
   if (wrong.length > 0)
     return (
       <Alert severity="warning" icon={false} role="note">
-        {wrong.slice(0, 6).map((error) => {
-          const words = describeError(error, staffLanguage)
-          const id = String(error.data.id ?? '')
-          const named = id ? words.message.replace(id, names.student(id)) : words.message
-          return <div key={`${error.code} ${error.place}`}>{`${named} ${words.remedy}`}</div>
-        })}
+        {wrong.slice(0, 6).map((error) => (
+          <div key={`${error.code} ${error.place}`}>{faultInWords(error, names)}</div>
+        ))}
       </Alert>
     )
   if (!load || load.loads.length === 0) return <Typography>{say`Nobody gets anything yet: say above how often.`}</Typography>

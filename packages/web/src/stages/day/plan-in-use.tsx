@@ -1,10 +1,13 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { DayPlan, Run } from '@ochote/contract'
 import { type DaySetup, exchanged, type Judged, judgePlan, lineId, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { v7 as uuid } from 'uuid'
+import { boardLinkQuery } from '../../data/api/queries.ts'
 import { say } from '../../language/say.ts'
 import { PickField } from '../../shared/pick-field.tsx'
+import { ProblemNote } from '../../shared/problem-note.tsx'
 import { PhoneAddress } from '../../shared/qr-address.tsx'
 import { type BoardMarks, DayBoard } from './day-board.tsx'
 import { brokenNames } from './plan-words.ts'
@@ -12,8 +15,14 @@ import { EditJudged, SessionEditor } from './session-editor.tsx'
 import { type Names, nameIn } from './use-day-setup.ts'
 
 /** The link for a screen in the paddock, made, shown and withdrawn. */
-export const PaddockBoard = ({ plan, onChange }: { plan: DayPlan; onChange: (board: DayPlan['board']) => void }) => {
+type BoardProps = { dayId: string; plan: DayPlan; onChange: (board: DayPlan['board']) => void }
+export const PaddockBoard = ({ dayId, plan, onChange }: BoardProps) => {
   const { board } = plan
+  const link = useQuery({
+    ...boardLinkQuery(dayId, board?.token ?? ''),
+    enabled: board !== null,
+    refetchInterval: (q) => (q.state.data?.token ? false : 1000),
+  })
   if (!board)
     return (
       <Box>
@@ -35,7 +44,8 @@ export const PaddockBoard = ({ plan, onChange }: { plan: DayPlan; onChange: (boa
       spacing={4}
       sx={{ flexWrap: 'wrap', alignItems: 'flex-start' }}
     >
-      <PhoneAddress path={`/board/${board.token}`} name={say`Board in the paddock`} size={104} />
+      {link.data?.token && <PhoneAddress path={`/board/${link.data.token}`} name={say`Board in the paddock`} size={104} />}
+      <ProblemNote error={link.error} />
       <PickField
         label={say`Names on it`}
         value={board.names}

@@ -6,6 +6,7 @@ import { CountField } from '../../shared/count-field.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
+import { FaultAt } from './plan-faults.tsx'
 import { PlanMeans } from './plan-means.tsx'
 import { PlanOrder, PlanRules } from './plan-rules.tsx'
 import { formatName, formatNames } from './plan-words.ts'
@@ -65,6 +66,9 @@ const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
           <ClockField key={`f${pad.to}`} label={say`Pad to`} value={pad.to} width={88} onChange={(to) => set('pad', { to })} />
         </>
       )}
+      {['to', 'windows track', 'windows pad'].map((field) => (
+        <FaultAt key={field} field={field} />
+      ))}
     </Stack>
   )
 }
@@ -124,6 +128,7 @@ const Formats = ({ planning, groups, onChange }: Props) => {
                     max={240}
                     onChange={(minutes) => put(format.id, { minutes })}
                   />
+                  <FaultAt field={`formats ${format.id} minutes`} />
                 </TableCell>
                 <TableCell>
                   {format.kind === 'ride-along' ? (
@@ -138,6 +143,8 @@ const Formats = ({ planning, groups, onChange }: Props) => {
                       onChange={(max) => put(format.id, { max })}
                     />
                   )}
+                  <FaultAt field={`formats ${format.id} min`} />
+                  <FaultAt field={`formats ${format.id} max`} />
                 </TableCell>
                 {groups.map((g) => {
                   const count = wantsOfGroup(planning, g.id)[format.id] ?? 0

@@ -16,6 +16,7 @@ import { StageHead } from '../../shared/stage-head.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { Announce } from './announce.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
+import { FaultsAtFields } from './plan-faults.tsx'
 import { Fits } from './plan-fits.tsx'
 import { EditableBoard, PaddockBoard } from './plan-in-use.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
@@ -60,22 +61,24 @@ export const PlanPage = () => {
         <UndoRedo undo={undo} redo={redo} />
       </StageHead>
       <ProblemNote error={error ?? runs.error ?? search.error} />
-      <Folded key={day.id} name={say`What the day gives`} open={planning.sessions.length === 0}>
-        <PlanInputs
+      <FaultsAtFields setup={setup} wrong={wrong} names={names}>
+        <Folded key={day.id} name={say`What the day gives`} open={planning.sessions.length === 0}>
+          <PlanInputs
+            planning={planning}
+            groups={groupsOfDay(day.plan)}
+            cars={day.plan.cars.map((c) => [c.id, c.number] as const)}
+            onChange={put}
+          />
+        </Folded>
+        <PlanExceptions
           planning={planning}
-          groups={groupsOfDay(day.plan)}
+          students={day.plan.studentIds.map((id) => [id, names.student(id)] as const)}
+          instructors={day.plan.instructorIds.map((id) => [id, names.instructor(id)] as const)}
           cars={day.plan.cars.map((c) => [c.id, c.number] as const)}
+          now={now}
           onChange={put}
         />
-      </Folded>
-      <PlanExceptions
-        planning={planning}
-        students={day.plan.studentIds.map((id) => [id, names.student(id)] as const)}
-        instructors={day.plan.instructorIds.map((id) => [id, names.instructor(id)] as const)}
-        cars={day.plan.cars.map((c) => [c.id, c.number] as const)}
-        now={now}
-        onChange={put}
-      />
+      </FaultsAtFields>
       {!setup && <Reading what={say`Reading the day …`} />}
       {setup && (
         <>
@@ -113,7 +116,9 @@ export const PlanPage = () => {
             )}
           </Stack>
           {planning.sessions.length > 0 && <Announce plan={day.plan} nameOf={names.student} onChange={change} />}
-          {planning.sessions.length > 0 && <PaddockBoard plan={day.plan} onChange={(board) => change((plan) => ({ ...plan, board }))} />}
+          {planning.sessions.length > 0 && (
+            <PaddockBoard dayId={day.id} plan={day.plan} onChange={(board) => change((plan) => ({ ...plan, board }))} />
+          )}
           {search.searching && <LinearProgress aria-label={say`Looking for a better plan`} />}
           <PlansBeside setup={setup} kept={kept} onUse={(plan) => use(plan.sessions)} onForget={searching.forget} />
           {search.plan ? (

@@ -16,6 +16,7 @@ import { Announce, withAnnounced } from './announce.tsx'
 import { boardRows, droppedOn, shownRows } from './board-rows.ts'
 import { linesNow } from './day-wall.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
+import { FaultAt, FaultsAtFields } from './plan-faults.tsx'
 import { Fits } from './plan-fits.tsx'
 import { drivenSessions } from './plan-in-use.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
@@ -230,6 +231,36 @@ describe('what a day gives', () => {
     expect(pageWords(schoolAnswers(), <PlanExceptions planning={planning} {...lists} now={null} onChange={nothing} />)).toContain(
       'Nothing: everybody',
     )
+  })
+})
+
+describe('what is wrong with a day', () => {
+  it('is told at its field, by name, and nowhere else', () => {
+    const broken: DaySetup = {
+      ...setup,
+      students: setup.students.map((s) => (s.id === 's0' ? { ...s, arrives: '15:00', leaves: '10:30' } : s)),
+      instructors: setup.instructors.map((i) => ({
+        ...i,
+        breaks: [
+          { from: '10:30', to: '10:45' },
+          { from: '10:40', to: '11:00' },
+        ],
+      })),
+      windows: setup.windows.map((w) => (w.place === 'track' ? { ...w, from: '16:00', to: '09:00' } : w)),
+    }
+    const at = (field: string): string =>
+      pageWords(
+        schoolAnswers(),
+        <FaultsAtFields setup={broken} wrong={checkSetup(broken)} names={names}>
+          <FaultAt field={field} />
+        </FaultsAtFields>,
+      )
+    expect(at('students s0')).toContain('From 15:00 to 10:30 is no time of this day')
+    expect(at('instructors i0 1')).toContain('From 10:40 to 11:00 overlaps 10:30–10:45')
+    expect(at('instructors i0 0')).toBe('')
+    expect(at('windows track')).toContain('From 16:00 to 09:00 is no time of this day')
+    expect(at('windows pad')).toBe('')
+    expect(at('students s1')).toBe('')
   })
 })
 

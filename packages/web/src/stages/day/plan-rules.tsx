@@ -7,6 +7,7 @@ import { Folded } from '../../shared/folded.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { ClockField } from '../../shared/time-fields.tsx'
+import { FaultAt } from './plan-faults.tsx'
 import { formatName } from './plan-words.ts'
 
 type OrderProps = {
@@ -182,6 +183,7 @@ const Hard = ({ rules, onChange }: RulesProps) => {
                   max={180}
                   onChange={(minutes) => onChange({ lunch: { ...lunch, minutes } })}
                 />
+                <FaultAt field="rules.lunch" />
               </>
             )}
           </Stack>

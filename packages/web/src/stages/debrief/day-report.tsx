@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
 import type { Day, Group, Run } from '@ochote/contract'
-import { formatDate, formatLapTime, groupPicture, standing } from '@ochote/core'
+import { formatDate, formatLapTime, groupPicture, padStandings, standing } from '@ochote/core'
 import { useIsFetching, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -16,6 +16,7 @@ import {
 } from '../../data/api/queries.ts'
 import { inside, say, staffLanguage } from '../../language/say.ts'
 import { mistakeName, staffWords } from '../../shared/language/staff-words.ts'
+import { standingInWords } from '../../shared/pad/pad-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { RowTable } from '../../shared/row-table.tsx'
 import { dayEventInWords } from '../run/day-event-words.ts'
@@ -73,6 +74,13 @@ const Report = ({ day, group }: { day: Day; group: Group }) => {
       title: say`Weather as it came`,
       without: say`weather from a station (as forecast otherwise)`,
       items: of(['weather']).map((e) => `${e.at.slice(11, 16)} ${dayEventInWords(e, nameOf)}`),
+    },
+    {
+      title: say`On the pad`,
+      without: say`attempts on the pad`,
+      items: padStandings(
+        valid.flatMap((e) => (e.kind === 'drill' ? [{ date: plan.date, drill: e.drill, result: e.result, said: null }] : [])),
+      ).map(standingInWords),
     },
     {
       title: say`Cars to look at`,

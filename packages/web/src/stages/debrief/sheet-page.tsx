@@ -7,7 +7,7 @@ import { OwnCautions } from '../../shared/own-cautions.tsx'
 
 /** A student's sheet in the student's language: praise, up to three findings, what next, and the trend; one A4 page or a phone's. */
 export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.ReactNode }) => {
-  const { sheet: words } = wordsIn(sheet.language)
+  const { sheet: words, drills } = wordsIn(sheet.language)
   return (
     <Stack
       lang={sheet.language}
@@ -41,6 +41,14 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
         <Typography variant="text" color="text.secondary">
           {words.drawings}
         </Typography>
+      )}
+      {sheet.pad.length > 0 && (
+        <Box className="keep-together">
+          <Typography variant="head">{words.onPad}</Typography>
+          {sheet.pad.map((one) => (
+            <Typography key={one.drill}>{words.padLine(drills[one.drill], one.onTarget, one.attempts, one.said)}</Typography>
+          ))}
+        </Box>
       )}
       {sheet.next && (
         <Box className="keep-together" sx={{ borderLeft: 'note', borderColor: 'text.primary', pl: 4 }}>

@@ -3,6 +3,7 @@ import { type Focus, formatDate, type MistakeCode, mistakes } from '@ochote/core
 import { useState } from 'react'
 import { inside, say, staffLanguage } from '../../language/say.ts'
 import { correctionFor, countInWords, mistakeName } from '../../shared/language/staff-words.ts'
+import { standingInWords } from '../../shared/pad/pad-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import type { LogbookPage } from './logbook-page.ts'
@@ -67,6 +68,11 @@ export const FocusBox = ({ record, book, tell, nameOf }: LogbookPage) => {
             .slice(0, 2)
             .map((f) => `${nameOf(f.cornerId)}: ${named(f.code)}`)
             .join('; ')}.`}
+        </Typography>
+      )}
+      {book.padFocus && (
+        <Typography variant="text" sx={{ mt: 1 }}>
+          {say`First again on the pad: ${standingInWords(book.padFocus)}.`}
         </Typography>
       )}
       <Stack direction="row" spacing={2} sx={{ mt: 2 }}>

@@ -23,6 +23,7 @@ import { AddStudent } from '../day/add-student.tsx'
 import { FocusBox } from './focus-box.tsx'
 import { HandOverBox } from './hand-over-box.tsx'
 import { MistakesPage } from './mistakes-page.tsx'
+import { PadTries } from './pad-tries.tsx'
 import { recordCsv } from './record-csv.ts'
 import { RunsPage } from './runs-page.tsx'
 import { SkillsTable } from './skills-table.tsx'
@@ -128,8 +129,14 @@ const Logbook = ({ studentId }: { studentId: string }) => {
     ) : (
       <Reading what={say`Reading the record …`} />
     )
-  const { student, runs } = record.data
-  if (runs.length === 0) return <Typography>{say`${student.name} has not driven yet. The first run fills this page.`}</Typography>
+  const { student, runs, pad } = record.data
+  if (runs.length === 0)
+    return (
+      <Stack spacing={5}>
+        <Typography>{say`${student.name} has not driven yet. The first run fills this page.`}</Typography>
+        {pad.length > 0 && <PadTries tries={pad} />}
+      </Stack>
+    )
   return <Filled record={record.data} />
 }
 

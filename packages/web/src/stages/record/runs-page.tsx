@@ -8,12 +8,13 @@ import { levelName, mistakeName, skillName, staffWords } from '../../shared/lang
 import { RowLink } from '../../shared/row-link.tsx'
 import { actionWords, incidentWords } from '../run/run-words.ts'
 import type { LogbookPage } from './logbook-page.ts'
+import { PadTries } from './pad-tries.tsx'
 
 /** Runs with their conditions, incidents, and what was decided when and by whom. */
 export const RunsPage = ({ record, nameOf }: LogbookPage) => {
   const vehicles = useQuery(vehiclesQuery)
   const carOf = (id: string): string => vehicles.data?.find((v) => v.id === id)?.name ?? id
-  const { runs, seen, incidents, decisions } = record
+  const { runs, seen, incidents, decisions, pad } = record
   return (
     <Stack spacing={5}>
       <Box component="section" aria-label={say`Runs`}>
@@ -47,6 +48,7 @@ export const RunsPage = ({ record, nameOf }: LogbookPage) => {
           </Typography>
         ))}
       </Box>
+      <PadTries tries={pad} />
       <Box component="section" aria-label={say`Decided`}>
         <Typography variant="head" component="h3" gutterBottom>
           {say`Decided`}

@@ -3,10 +3,12 @@ import {
   type Corner,
   cornerOf,
   distanceAhead,
+  flagsUp,
   lapOfTouch,
   likelyMistakes,
   type MistakeCode,
   markOf,
+  markOfMistake,
   type Plan,
   planRisks,
 } from '@ochote/core'
@@ -16,11 +18,12 @@ import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
 import { inside, say } from '../../language/say.ts'
 import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
+import { callNames } from '../../shared/calls/call-words.ts'
 import { mistakeName } from '../../shared/language/staff-words.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { onTrack } from './on-track.tsx'
 import { lapName, shownInWords } from './run-words.ts'
-import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
+import { LastLine, pagesOf, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
 import { tallyAt } from './tally.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 
@@ -162,10 +165,26 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
     { id: 'corner', words: say`Another corner`, tone: 'quiet', onTap: () => navigate('/run/corner-post') },
     { id: 'leave', words: say`Leave this screen`, tone: 'quiet', onTap: () => navigate('/run') },
   ]
-  const numberPages = Array.from({ length: Math.ceil(numberTiles.length / 6) }, (_, k) => ({
+  const numberPages = pagesOf(numberTiles).map((tiles, k) => ({
     name: k === 0 ? say`By number` : say`By number ${k + 1}`,
     label: say`Which car?`,
-    body: <Tiles tiles={numberTiles.slice(6 * k, 6 * k + 6)} />,
+    body: <Tiles tiles={tiles} />,
+  }))
+  const upHere = flagsUp(track.events).filter((flag) => flag.cornerId === corner.id && !flag.runId)
+  const flagTiles = day.plan.flags.map(({ name, meaning }): Tile => {
+    const up = upHere.some((flag) => flag.flag === name)
+    return {
+      id: `flag ${name}`,
+      words: up ? say`Take ${name} down` : name,
+      under: up ? say`shown here now` : meaning,
+      tone: up ? 'shown' : 'quiet',
+      onTap: () => track.tell({ kind: 'flag', flag: name, cornerId: corner.id, up: !up }),
+    }
+  })
+  const flagPages = pagesOf(flagTiles).map((tiles, k) => ({
+    name: k === 0 ? say`Flags` : say`Flags ${k + 1}`,
+    label: upHere.length > 0 ? say`Shown here: ${upHere.map((flag) => flag.flag).join(', ')}` : say`No flag shown here`,
+    body: <Tiles tiles={tiles} />,
   }))
   return (
     <TabletPage label={say`Corner post at ${corner.name}`}>
@@ -202,6 +221,8 @@ const AtOneCorner = ({ track, corner }: { track: TrackDay; corner: Corner }) => 
             body: <Tiles tiles={tiles} />,
           },
           ...numberPages,
+          // One swipe the other way from the first page.
+          ...flagPages,
         ]}
       />
       <LastLine words={last ?? (track.stop ? say`Stopped: ${track.stop.why}` : say`Nothing logged yet`)} onUndo={last ? undo : null} />
@@ -214,13 +235,13 @@ const carInWords = ({ carNumber, run, lap }: AtCorner, done: boolean): string =>
 
 /** The touch that a pass has had already, by the id of its event. */
 const touchedAt = ({ state }: TrackRun, cornerId: string, lap: number): string | null =>
-  [...state.observations, ...state.heldWell].find((e) => e.via === 'corner-post' && e.cornerId === cornerId && e.lap === lap)?.id ?? null
+  [...state.touched, ...state.heldWell].find((e) => e.via === 'corner-post' && e.cornerId === cornerId && e.lap === lap)?.id ?? null
 
 /** By number and without positions, passes are counted: each touch is of the next lap. */
 const lapOfNamed = (track: TrackDay, carNumber: string, cornerId: string): number => {
   const run = track.open.find((r) => r.carNumber === carNumber)
   if (!run) return 0
-  const laps = [...run.state.observations, ...run.state.heldWell]
+  const laps = [...run.state.touched, ...run.state.heldWell]
     .filter((e) => e.via === 'corner-post' && e.cornerId === cornerId)
     .map((e) => e.lap)
   return Math.max(0, ...laps) + 1
@@ -229,7 +250,7 @@ const lapOfNamed = (track: TrackDay, carNumber: string, cornerId: string): numbe
 /** Takes back the newest touch of this post, whoever it was about. */
 const undoLastAt = (track: TrackDay, cornerId: string): void => {
   const ofRuns = track.open.flatMap((r) =>
-    [...r.state.observations, ...r.state.heldWell]
+    [...r.state.touched, ...r.state.heldWell]
       .filter((e) => e.via === 'corner-post' && e.cornerId === cornerId)
       .map(({ id, at }) => ({ at, takeBack: () => void logRunEvent(r.run.id, { kind: 'undo', undoes: id }) })),
   )
@@ -240,9 +261,16 @@ const undoLastAt = (track: TrackDay, cornerId: string): void => {
   last?.takeBack()
 }
 
+/** What is looked at first where most get something wrong: the cone of the mark that they miss. */
+const suspectInWords = (code: MistakeCode, corner: Corner): string => {
+  const kind = markOfMistake(code)
+  if (!kind) return say`Look at the briefing and the calls first.`
+  return say`Look at the cone first: ${inside(callNames[kind])} of ${corner.name}; then its call and the briefing.`
+}
+
 /** The most frequent mistakes here today, at a glance. */
 const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
-  const tally = useMemo(() => tallyAt(track.all, corner.id), [track.all, corner.id])
+  const tally = useMemo(() => tallyAt(track.all, track.events, corner.id), [track.all, track.events, corner.id])
   const [first] = tally.mistakes
   return (
     <Box
@@ -259,7 +287,7 @@ const TallyLines = ({ track, corner }: { track: TrackDay; corner: Corner }) => {
       <Box sx={{ fontSize: 'size.note', fontWeight: 680 }}>
         {first
           ? first.most
-            ? say`Most of them: ${inside(mistakeName(first.code))}, ${first.students} of ${tally.students} students. Check the cone and the briefing first.`
+            ? say`Most of them: ${inside(mistakeName(first.code))}, ${first.students} of ${tally.students} students. ${suspectInWords(first.code, corner)}`
             : say`${mistakeName(first.code)}: ${first.students} of ${tally.students} students`
           : tally.passes === 0
             ? say`No touch here yet today`

@@ -1,6 +1,7 @@
 import { type Run, seenAt } from '@ochote/contract'
 import {
   countedLaps,
+  evidenceSize,
   lapOfTouch,
   likelyMistakes,
   type MistakeCode,
@@ -9,6 +10,7 @@ import {
   paceAdvice,
   paceCeiling,
   planRisks,
+  trendOf,
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
@@ -16,7 +18,7 @@ import { recordQuery } from '../../data/api/queries.ts'
 import type { useRunEvents } from '../../data/events/use-run-events.ts'
 import { type LiveDay, useLiveValue } from '../../data/live/live-store.ts'
 import { cornerBehind } from './next-call.ts'
-import { shownInWords } from './run-words.ts'
+import { shownInWords, timesInWords } from './run-words.ts'
 import type { Position } from './use-position.ts'
 
 type RunEvents = ReturnType<typeof useRunEvents>
@@ -42,7 +44,24 @@ export const useCornerTouches = (run: Run, plan: Plan, live: LiveDay, position: 
   const missing = shown.filter((f) => !choices.includes(f.code)).slice(0, 1)
   const codes = [...choices.slice(0, choices.length - missing.length), ...missing.map((f) => f.code)]
   const evidenceOf = (code: MistakeCode): string | undefined => shownInWords(shown, code)
-  return { corner, codes, evidenceOf, again, lap: corner && position ? lapOfTouch(plan, corner.id, position) : 0, record: record.data }
+  /** How often it was logged here in this run, and whether positions show it getting smaller. */
+  const timesOf = (code: MistakeCode): string | undefined => {
+    const times = events.observations.filter((o) => o.cornerId === cornerId && o.code === code).length
+    if (times === 0) return undefined
+    const sizes = passes
+      .filter((p) => p.runId === run.id && p.cornerId === cornerId)
+      .flatMap((p) => p.findings.filter((f) => f.code === code).flatMap((f) => evidenceSize(f) ?? []))
+    return timesInWords(times, trendOf(sizes))
+  }
+  return {
+    corner,
+    codes,
+    evidenceOf,
+    timesOf,
+    again,
+    lap: corner && position ? lapOfTouch(plan, corner.id, position) : 0,
+    record: record.data,
+  }
 }
 
 /** Advice from the laps since the last step that count. */

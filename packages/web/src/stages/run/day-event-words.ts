@@ -18,7 +18,7 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
     case 'undo':
       return say`Undone`
     case 'flag':
-      return `${event.flag} ${event.up ? say`shown` : say`down`}${at(event.cornerId)}`
+      return `${event.flag} ${event.up ? say`shown` : say`down`}${at(event.cornerId)}${event.runId ? say`, to one car` : ''}`
     case 'stop':
       return say`All stopped: ${event.why}`
     case 'restart':

@@ -57,6 +57,7 @@ const troubleWords: Record<NonNullable<Receiver['fault']>, string> = {
   elsewhere: say`Not on this circuit: check which circuit the day has`,
   frozen: say`Position frozen while it reports speed: restart it`,
   slow: say`Under four positions a second: places and laps, no marks. Set it faster`,
+  'car-taken': say`Another receiver is sending for this car: switch one of them off, or wait ten seconds`,
   'unknown-car': say`No such car in this day: say here which one it is`,
   'no-day': say`There is no day yet: make one in the Day stage`,
 }

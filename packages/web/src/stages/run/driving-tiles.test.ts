@@ -1,15 +1,26 @@
-import type { Corner, MistakeCode } from '@ochote/core'
+import { type Corner, incidentKinds, type MistakeCode, mistakeCodes, mistakeGroups, stopsAll } from '@ochote/core'
 import { describe, expect, it, vi } from 'vitest'
-import { type DrivingActions, drivingActions, lapTiles, mistakeTiles, runTiles } from './driving-tiles.ts'
+import {
+  type DrivingActions,
+  drivingActions,
+  groupPages,
+  groupTiles,
+  incidentPages,
+  lapTiles,
+  mistakeTiles,
+  programmeTiles,
+  runTiles,
+} from './driving-tiles.ts'
+import { timesInWords } from './run-words.ts'
 
 const corner = { id: 'T3', name: '3 Long Heron' } as Corner
 
 /** Events of a run that remember what they were told. */
-const told = () => {
+const told = (more: object = {}) => {
   const observe = vi.fn(async () => {})
   const tell = vi.fn(async () => {})
   const talk = vi.fn(async () => {})
-  const events = { observe, tell, talk } as unknown as Parameters<typeof drivingActions>[0]
+  const events = { observe, tell, talk, ...more } as unknown as Parameters<typeof drivingActions>[0]
   return { events, observe, tell, talk }
 }
 
@@ -19,10 +30,11 @@ const touches = (evidence: Partial<Record<MistakeCode, string>> = {}, at: Corner
   codes: ['brake-early', 'turn-in-early', 'exit-wide'] as MistakeCode[],
   again: 'turn-in-early' as MistakeCode | undefined,
   evidenceOf: (code: MistakeCode) => evidence[code],
+  timesOf: (_: MistakeCode): string | undefined => undefined,
 })
 
-const actionsOf = (state: Partial<Parameters<typeof drivingActions>[2]> = {}, at: Corner | null = corner) => {
-  const heard = told()
+const actionsOf = (state: Partial<Parameters<typeof drivingActions>[2]> = {}, more: object = {}, at: Corner | null = corner) => {
+  const heard = told(more)
   const answer = vi.fn()
   const actions = drivingActions(
     heard.events,
@@ -46,7 +58,7 @@ describe('touches in the car', () => {
   })
 
   it('log nothing before the first corner', () => {
-    const { actions, observe, tell } = actionsOf({}, null)
+    const { actions, observe, tell } = actionsOf({}, {}, null)
     actions.log('brake-early')
     actions.heldWell()
     expect(observe).not.toHaveBeenCalled()
@@ -72,7 +84,10 @@ describe('touches in the car', () => {
     expect(tell).toHaveBeenCalledWith({ kind: 'pace', lap: 5, pace: 0.75, why: 'three clean laps' })
     actions.talkBy(1)
     actions.talkBy(-1)
-    expect(talk.mock.calls).toEqual([['driven'], ['quiet']])
+    expect(talk.mock.calls).toEqual([
+      ['driven', 5],
+      ['quiet', 5],
+    ])
     const ends = actionsOf({ talk: 'driven' })
     ends.actions.talkBy(1)
     expect(ends.talk).not.toHaveBeenCalled()
@@ -81,7 +96,21 @@ describe('touches in the car', () => {
 
 describe('targets in the car', () => {
   const actions = Object.fromEntries(
-    ['log', 'heldWell', 'talkBy', 'traffic', 'coolDown', 'comeIn', 'agree', 'atLine', 'end'].map((name) => [name, vi.fn()]),
+    [
+      'log',
+      'heldWell',
+      'talkBy',
+      'traffic',
+      'setAside',
+      'coolDown',
+      'comeIn',
+      'agree',
+      'stepAgain',
+      'stepOn',
+      'atLine',
+      'incident',
+      'end',
+    ].map((name) => [name, vi.fn()]),
   ) as unknown as DrivingActions
 
   it('show what positions show, and what was logged here before, each on its key', () => {
@@ -98,7 +127,13 @@ describe('targets in the car', () => {
   it('are never more than six beside Undo, with an advised pace in place of the cool-down', () => {
     const plain = lapTiles(corner, 'guided', { pace: null, words: '' }, actions)
     const advised = lapTiles(corner, 'guided', { pace: 0.75, words: 'a step up to steady' }, actions)
-    for (const tiles of [plain, advised, runTiles(true, null, actions), runTiles(false, null, actions)])
+    for (const tiles of [
+      plain,
+      advised,
+      runTiles(true, false, actions),
+      runTiles(false, true, actions),
+      programmeTiles(true, null, actions),
+    ])
       expect(tiles.length).toBeLessThanOrEqual(6)
     expect(plain.map((t) => t.id)).toContain('cool')
     expect(advised.map((t) => t.id)).not.toContain('cool')
@@ -107,18 +142,69 @@ describe('targets in the car', () => {
   })
 
   it('offer the line by hand only where no position comes', () => {
-    expect(runTiles(true, null, actions).map((t) => t.id)).toEqual(['cool', 'in', 'spoilt', 'flag', 'end'])
-    expect(runTiles(false, null, actions).map((t) => t.id)).toEqual(['cool', 'in', 'spoilt', 'flag', 'line', 'end'])
+    expect(runTiles(true, false, actions).map((t) => t.id)).toEqual(['incident', 'end'])
+    expect(runTiles(false, false, actions).map((t) => t.id)).toEqual(['incident', 'line', 'end'])
+    expect(runTiles(true, true, actions).find((t) => t.id === 'end')?.words).toMatch(/again/)
   })
 
   it('set a lap aside by one touch, and count it again by another', () => {
     const { actions: real, tell } = actionsOf()
     const tap = (id: string, aside: 'spoilt' | null): void =>
-      runTiles(true, aside, { ...actions, ...real })
+      programmeTiles(false, aside, { ...actions, ...real })
         .find((t) => t.id === id)
         ?.onTap()
     tap('spoilt', null)
     tap('counts', 'spoilt')
     expect(tell.mock.calls).toEqual([[{ kind: 'set-aside', lap: 5, reason: 'spoilt' }], [{ kind: 'set-aside', lap: 5, reason: null }]])
+  })
+
+  it('repeat a step of the programme or go on to the next', () => {
+    const { actions: real, tell } = actionsOf({}, { stepOf: () => ({ number: 2, pace: null, talk: 'guided' }) })
+    real.stepAgain()
+    real.stepOn()
+    expect(tell.mock.calls).toEqual([[{ kind: 'step', lap: 6, step: 2 }], [{ kind: 'step', lap: 5, step: 3 }]])
+  })
+})
+
+describe('every mistake', () => {
+  it('is two touches away: its group, then itself, never more than seven targets on a page', () => {
+    const logged: string[] = []
+    for (const group of mistakeGroups) {
+      const pages = groupPages(group, true, (code) => logged.push(code))
+      for (const { tiles } of pages) {
+        expect(tiles.length).toBeLessThanOrEqual(5)
+        for (const tile of tiles) tile.onTap()
+      }
+      const numbers = pages.flatMap(({ tiles }) => tiles.map((t) => t.number))
+      expect(numbers).toEqual(numbers.map((_, k) => k + 1))
+    }
+    expect([...logged].sort()).toEqual([...mistakeCodes].sort())
+    expect(groupTiles(() => {}).length).toBeLessThanOrEqual(6)
+    // Nobody sits on a seat in a car.
+    expect(groupPages('eyes-hands', false, () => {}).flatMap(({ tiles }) => tiles.map((t) => t.id))).not.toContain('body-line')
+  })
+
+  it('says how often it was logged here, and whether it gets smaller', () => {
+    expect([timesInWords(1, null), timesInWords(3, 'smaller')]).toEqual(['logged once here', 'logged 3 times here, getting smaller'])
+    const tiles = mistakeTiles(
+      { ...touches({}), timesOf: (code) => (code === 'brake-early' ? 'logged 3 times here' : undefined) },
+      () => {},
+    )
+    expect(tiles[0].under).toBe('logged 3 times here')
+  })
+})
+
+describe('an incident seen from the car', () => {
+  it('names those that stop everybody first, and whose it is', () => {
+    const seen: string[] = []
+    const turn = vi.fn()
+    const pages = incidentPages(true, turn, (what) => seen.push(what))
+    for (const { tiles } of pages) {
+      expect(tiles.length).toBeLessThanOrEqual(5)
+      for (const tile of tiles) tile.onTap()
+    }
+    expect(seen).toEqual([...incidentKinds.filter(stopsAll), ...incidentKinds.filter((k) => !stopsAll(k))])
+    expect(turn).toHaveBeenCalledTimes(2)
+    expect(pages[0].tiles.filter((t) => t.under === 'stops everybody')).toHaveLength(incidentKinds.filter(stopsAll).length)
   })
 })

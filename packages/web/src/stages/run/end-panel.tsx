@@ -1,6 +1,7 @@
 import { Button, Stack, Typography } from '@mui/material'
 import { api, type Run } from '@ochote/contract'
 import { useMutation } from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
 import { useNavigate } from 'react-router'
 import { call } from '../../data/api/api-client.ts'
 import { queryClient } from '../../data/api/queries.ts'
@@ -14,13 +15,11 @@ export const EndPanel = ({
   run,
   events,
   finished,
-  onStay,
   onEnding,
 }: {
   run: Run
   events: ReturnType<typeof useRunEvents>
   finished: boolean
-  onStay: () => void
   /** While the log is being made the run still shows; an end that nobody hears of shows at once. */
   onEnding: (ending: boolean) => void
 }) => {
@@ -40,21 +39,24 @@ export const EndPanel = ({
       navigate(`/debrief/${run.id}`)
     },
   })
+  // Where the car is still out, the touches that opened this have ended the run already.
+  const { mutate } = end
+  const begun = useRef(false)
+  useEffect(() => {
+    if (finished || begun.current) return
+    begun.current = true
+    mutate()
+  }, [finished, mutate])
   return (
     <Stack spacing={4} sx={{ flex: 1, justifyContent: 'center', minHeight: 0 }}>
       <Typography sx={{ fontSize: 'size.text' }}>
-        {finished ? say`The car is back in the pits.` : say`End the run now? The log so far is saved.`}
+        {finished ? say`The car is back in the pits.` : say`The run ends. Its log so far is kept.`}
       </Typography>
       {finished && <TellCar run={run} />}
       <Stack direction="row" spacing={4}>
         <Button variant="contained" sx={{ px: 7 }} disabled={end.isPending} onClick={() => end.mutate()}>
           {end.isPending ? say`Keeping the log …` : say`End the run`}
         </Button>
-        {!finished && (
-          <Button variant="outlined" sx={{ px: 7 }} onClick={onStay}>
-            {say`Drive on`}
-          </Button>
-        )}
       </Stack>
       <ProblemNote error={end.error} />
     </Stack>

@@ -12,11 +12,12 @@ type Stop = Extract<DayEvent, { kind: 'stop' }>
 /** Choices that name nothing in particular. */
 const EVERYWHERE = 'everywhere'
 const NOBODY = 'not-known'
+const EVERYBODY = 'everybody'
 type Action = (typeof incidentActions)[number]
 
 /** Everything stands still until somebody decides how to go on. */
 export const StopDecision = ({ track, stop }: { track: TrackDay; stop: Stop }) => {
-  const decide = (decision: 'go-on' | 'all-in'): void => track.tell({ kind: 'restart', stopId: stop.id, decision })
+  const decide = (decision: 'go-on' | 'all-in'): void => void track.tell({ kind: 'restart', stopId: stop.id, decision })
   return (
     <Stack
       role="alert"
@@ -62,10 +63,13 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
   const [cornerId, setCornerId] = useState(EVERYWHERE)
   const [what, setWhat] = useState<IncidentKind>('spin')
   const [who, setWho] = useState(NOBODY)
+  const [whom, setWhom] = useState(EVERYBODY)
   const [action, setAction] = useState<Action>('called-in')
   const place = cornerId === EVERYWHERE ? null : cornerId
   const lastOf = (flag: string) =>
-    events.filter((e) => e.kind === 'flag').findLast((e) => e.flag === flag && (e.cornerId ?? EVERYWHERE) === cornerId)
+    events
+      .filter((e) => e.kind === 'flag')
+      .findLast((e) => e.flag === flag && (e.cornerId ?? EVERYWHERE) === cornerId && (e.runId ?? EVERYBODY) === whom)
   const flagSince = (flag: string): string => wallClock(lastOf(flag)?.at ?? '')
   const where: readonly (readonly [string, string])[] = [[EVERYWHERE, say`everywhere`], ...plan.corners.map((c) => [c.id, c.name] as const)]
   const people: readonly (readonly [string, string])[] = [
@@ -93,6 +97,13 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
     <Box component="section" aria-label={say`Flags and incidents`}>
       <Stack direction="row" spacing={2} useFlexGap sx={{ alignItems: 'flex-end', flexWrap: 'wrap' }}>
         <PickField label={say`Where`} value={cornerId} options={where} onPick={setCornerId} width={140} />
+        <PickField
+          label={say`To whom`}
+          value={whom}
+          options={[[EVERYBODY, say`everybody`] as const, ...people.slice(1)]}
+          onPick={setWhom}
+          width={170}
+        />
         {day.plan.flags.map(({ name, meaning }) => {
           const up = lastOf(name)?.up ?? false
           return (
@@ -103,7 +114,9 @@ export const FlagsAndStops = ({ track }: { track: TrackDay }) => {
               aria-pressed={up}
               title={meaning}
               startIcon={<FlagSign name={name} height={20} />}
-              onClick={() => track.tell({ kind: 'flag', flag: name, cornerId: place, up: !up })}
+              onClick={() =>
+                track.tell({ kind: 'flag', flag: name, cornerId: place, up: !up, ...(whom === EVERYBODY ? {} : { runId: whom }) })
+              }
             >
               {up ? say`${name}, up since ${flagSince(name)}: take it down` : name}
             </Button>

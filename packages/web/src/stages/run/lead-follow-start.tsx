@@ -11,19 +11,22 @@ import { startRunHere } from '../../data/events/run-queue.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { say } from '../../language/say.ts'
 import { isGrounded } from '../../shared/condition-words.ts'
+import { CountField } from '../../shared/count-field.tsx'
+import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import type { TrackDay } from './use-track-day.ts'
 
-/** Laps of a lead-follow run. */
-const LAPS = [4, 6, 8]
+/** Laps of a lead-follow run, unless told otherwise, and at most. */
+const USUAL_LAPS = 6
+const MOST_LAPS = 30
+/** Students behind a leader. */
+const MOST = 6
 
 /** Starts the runs of a train, each in a free car, the own one where there is one; null speed: with receivers, else simulated. */
 const useStart = (
   { day, students, tell }: TrackDay,
   freeCars: ReturnType<typeof freeCarsOf>,
-  chosen: readonly string[],
-  laps: number,
-  speedFactor: number | null,
+  { chosen, laps, speedFactor, leader }: { chosen: readonly string[]; laps: number; speedFactor: number | null; leader: string },
   slotOf: (studentId: string) => Slot | undefined,
 ) =>
   useMutation({
@@ -49,9 +52,11 @@ const useStart = (
         const studentName = students.find((s) => s.id === studentId)?.name ?? studentId
         const runId = await startRunHere(body, { studentName, date: day.plan.date })
         runIds.push(runId)
+        await logRunEvent(runId, { kind: 'checked', open: [] })
+        tell({ kind: 'radio-heard', studentId })
         await logRunEvent(runId, { kind: 'sent-out', program: { sighting: 0, coached: laps, coolDown: 0 } })
       }
-      tell({ kind: 'row', runIds, lap: 1 })
+      tell({ kind: 'row', runIds, lap: 1, ...(leader === '' ? {} : { leader }) })
       await queryClient.invalidateQueries({ queryKey: ['runs'] })
       if (speedFactor === null) return
       // Simulated cars set off one after another, as they would from the pit lane.
@@ -83,7 +88,7 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const { day, students, open } = track
   const navigate = useNavigate()
   const [chosen, setChosen] = useState<readonly string[]>([])
-  const [laps, setLaps] = useState(LAPS[1])
+  const [laps, setLaps] = useState(USUAL_LAPS)
   const session = useQuery(sessionQuery)
   const maySimulate = session.data?.simulated === true
   const [wished, setSpeedFactor] = useState<number | null | undefined>(undefined)
@@ -92,18 +97,27 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
   const busy = new Set(open.map((r) => r.run.studentId))
   const grounded = useGroundedCars(day.id)
   const freeCars = freeCarsOf(day, open, grounded)
+  const [leader, setLeader] = useState('')
+  const leaders: readonly (readonly [string, string])[] = [
+    ['', say`without a receiver`],
+    ...day.plan.cars.map((c) => [c.number, say`car ${c.number}`] as const),
+  ]
+  const [ready, setReady] = useState<ReadonlySet<string>>(new Set())
+  const unready = chosen.filter((id) => !ready.has(id))
   const table = chosen.length >= 2 ? rotationTable(chosen, laps, laps >= 2 * chosen.length ? 2 : 1) : []
   const planned = nextRow(day.plan.slots, new Set(track.all.flatMap(({ run }) => run.slotId ?? [])))
-  const start = useStart(track, freeCars, chosen, laps, speedFactor, (studentId) => planned.find((s) => s.studentId === studentId))
-  const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, 5))
+  const start = useStart(track, freeCars, { chosen, laps, speedFactor, leader }, (studentId) =>
+    planned.find((s) => s.studentId === studentId),
+  )
+  const toggle = (id: string): void => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, MOST))
   return (
     <Box component="main" sx={{ p: 5 }}>
       <Typography variant="title">{say`Lead-follow: who drives behind you`}</Typography>
       <Typography sx={{ my: 2 }}>
-        {say`Two to five students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody overtakes except to rotate.`}
+        {say`Two to six students, in the order in which they set off; the first drives directly behind you. Passing is your call: nobody overtakes except to rotate.`}
       </Typography>
       {planned.length >= 2 && (
-        <Button variant="outlined" sx={{ mb: 3 }} onClick={() => setChosen(planned.flatMap((s) => s.studentId ?? []).slice(0, 5))}>
+        <Button variant="outlined" sx={{ mb: 3 }} onClick={() => setChosen(planned.flatMap((s) => s.studentId ?? []).slice(0, MOST))}>
           {say`As planned at ${planned[0].start}: ${planned.map((s) => students.find((x) => x.id === s.studentId)?.name ?? '').join(', ')}`}
         </Button>
       )}
@@ -127,11 +141,8 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
       </Box>
       <Stack direction="row" spacing={2} useFlexGap sx={{ my: 4, alignItems: 'center', flexWrap: 'wrap' }}>
         <Typography>{say`Laps`}</Typography>
-        {LAPS.map((n) => (
-          <Button key={n} variant="outlined" aria-pressed={n === laps} onClick={() => setLaps(n)}>
-            {n}
-          </Button>
-        ))}
+        <CountField key={laps} label={say`Laps`} value={laps} min={1} max={MOST_LAPS} onChange={setLaps} />
+        <PickField label={say`My car`} value={leader} options={leaders} onPick={setLeader} width={190} />
         <Typography sx={{ ml: 5 }}>{say`Cars`}</Typography>
         {(maySimulate ? [null, 1, 4, 8] : [null]).map((f) => (
           <Button key={f ?? 0} variant="outlined" aria-pressed={f === speedFactor} onClick={() => setSpeedFactor(f)}>
@@ -158,14 +169,35 @@ export const LeadFollowStart = ({ track }: { track: TrackDay }) => {
           ))}
         </Box>
       )}
+      {chosen.length >= 2 && (
+        <Box component="section" aria-label={say`Before rolling`} sx={{ mb: 4 }}>
+          <Typography>{say`Each car looked over (${day.plan.checkOff.join(', ') || say`belts, helmet, mirrors`}), each radio answered:`}</Typography>
+          <Stack direction="row" useFlexGap spacing={2} sx={{ mt: 1, flexWrap: 'wrap' }}>
+            {chosen.map((id) => (
+              <Button
+                key={id}
+                variant="outlined"
+                aria-pressed={ready.has(id)}
+                onClick={() => setReady(ready.has(id) ? new Set([...ready].filter((r) => r !== id)) : new Set(ready).add(id))}
+              >
+                {say`${firstName(students.find((s) => s.id === id)?.name ?? '')}: car OK, radio heard`}
+              </Button>
+            ))}
+          </Stack>
+        </Box>
+      )}
       <Stack direction="row" spacing={4}>
         <Button
           variant="contained"
-          disabled={chosen.length < 2 || start.isPending || freeCars.length < chosen.length}
+          disabled={chosen.length < 2 || unready.length > 0 || start.isPending || freeCars.length < chosen.length}
           sx={{ px: 7 }}
           onClick={() => start.mutate()}
         >
-          {chosen.length < 2 ? say`Choose two to five students first` : say`Send the train out`}
+          {chosen.length < 2
+            ? say`Choose two to six students first`
+            : unready.length > 0
+              ? say`First check ${unready.length} more`
+              : say`Send the train out`}
         </Button>
         <Button variant="outlined" onClick={() => navigate('/run')}>
           {say`Back`}

@@ -1,95 +1,53 @@
 import { Box, Stack, Typography } from '@mui/material'
+import { api } from '@ochote/contract'
 import {
+  atStation,
   cornerName,
-  distanceAhead,
-  gapsOnTrack,
-  isWithin,
-  lapOfRotation,
   lapOfTouch,
   likelyMistakes,
   type MistakeCode,
   markOf,
   type Plan,
   planRisks,
-  planTimeAt,
   type RotationPlace,
-  rotationPlaces,
-  rotationTable,
+  type rotationTable,
   SAFE_GAP_S,
 } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { call } from '../../data/api/api-client.ts'
+import { queryClient } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
-import { type CarNow, useLiveValue } from '../../data/live/live-store.ts'
+import { useLiveValue } from '../../data/live/live-store.ts'
 import { say } from '../../language/say.ts'
 import { metres, speedInWords } from '../../language/staff-units.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { correctionFor, mistakeName } from '../../shared/language/staff-words.ts'
 import { SyncNote } from '../../shared/sync-note.tsx'
+import { FlagsInCar, flagsFor, meaningsOf } from './flags-in-car.tsx'
 import { LeadFollowStart } from './lead-follow-start.tsx'
+import { MyBrake } from './my-brake.tsx'
 import { cornerBehind } from './next-call.ts'
 import { onTrack } from './on-track.tsx'
 import { runEventInWords, shownInWords } from './run-words.ts'
 import { LastLine, TabletPage, type Tile, Tiles, TurnedPages, useTabletKeys } from './tablet.tsx'
-import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
+import { useTwoTouches } from './two-touches.ts'
+import { callName, type TrackDay } from './use-track-day.ts'
+import { type TrainMember, useRotation, useTrain } from './use-train.ts'
 
-/** One student in the train: where the car is, and the gap to the car ahead in it. */
-type TrainMember = TrackRun & { car: CarNow | undefined; gap_s: number | null }
-
-/** Gap between cars of a train that closes up to rotate (s). */
-const CLOSED_UP_S = 1.5
-/** Distance before the stretch at which the leader is asked to rotate (m). */
-const ASKED_BEFORE_M = 250
-
-/** The train behind the leader as the last rotation left it, with gaps. */
-const useTrain = (track: TrackDay): TrainMember[] => {
-  const cars = useLiveValue(track.live, (l) => l.cars())
-  const ids = track.events.findLast((e) => e.kind === 'row')?.runIds ?? []
-  return useMemo(() => {
-    const train = ids.flatMap((id) => track.open.filter((r) => r.run.id === id))
-    const onRoad = train.map((r) => [...cars.values()].find((car) => car.runId === r.run.id))
-    return train.map((r, i) => {
-      const car = onRoad[i]
-      const ahead = onRoad[i - 1]
-      if (!car || !ahead) return { ...r, car, gap_s: null }
-      const between = gapsOnTrack(
-        track.plan,
-        [car, ahead].map((c) => ({ id: c.carNumber, station_m: c.station_m, lap: c.lap, lapTime_s: c.lapTime_s })),
-      ).find((g) => g.id === car.carNumber)
-      // More than half a lap is no gap in a train: the car ahead has not come by yet.
-      return { ...r, car, gap_s: between && between.gap_s < car.lapTime_s / 2 ? between.gap_s : null }
+/** Ends the runs of the whole row on a second touch, and leads to its debrief. */
+const useEndOfRow = (train: readonly TrainMember[]) => {
+  const navigate = useNavigate()
+  return useTwoTouches(() => {
+    const runIds = train.map((r) => r.run.id)
+    const ended = runIds.map(async (runId) => {
+      // The end is kept here first; without the server the logs are made when it hears of it.
+      await logRunEvent(runId, { kind: 'ended' })
+      await call(api.endRun, { params: { runId } }).catch(() => {})
     })
-  }, [ids, track.open, track.plan, cars])
-}
-
-/** The next rotation, and whether it is due now. */
-const useRotation = (track: TrackDay, train: readonly TrainMember[]) => {
-  const laps = Math.max(2, train[0]?.state.programme?.coached ?? 6)
-  const every = laps >= 2 * train.length ? 2 : 1
-  const table = useMemo(() => (train.length >= 2 ? rotationTable(firstTrain(track, train), laps, every) : []), [track, train, laps, every])
-  const places = useMemo(() => rotationPlaces(track.plan, train.length - 1, CLOSED_UP_S), [track.plan, train.length])
-  const lap = train[0]?.car?.lap ?? 0
-  const now = train.map((r) => r.run.id).join(' ')
-  const place: RotationPlace | undefined = places[0]
-  // Turns are as long as promised only where a place before the line takes up the row of the lap to come.
-  const share = place ? planTimeAt(track.plan, place.from_m) / track.plan.profile.lapTime_s : 0
-  const wanted = table.find((t) => t.lap === Math.max(1, lapOfRotation(lap, share)))?.row ?? []
-  const next = table.find((t) => t.lap > Math.max(1, lap) && t.row[0] !== train[0]?.run.id)
-  const due = wanted.length > 0 && wanted.join(' ') !== now && wanted[0] !== train[0]?.run.id
-  const station_m = train[0]?.car?.station_m
-  const near =
-    place !== undefined &&
-    station_m !== undefined &&
-    (isWithin(station_m, place.from_m, place.from_m + place.length_m - place.needed_m, track.plan.circuit.length_m) ||
-      distanceAhead(station_m, place.from_m, track.plan.circuit.length_m) < ASKED_BEFORE_M)
-  return { table, place, lap, laps, due, near, next }
-}
-
-/** The train as it was when the group set off: turns are counted from there. */
-const firstTrain = (track: TrackDay, train: readonly TrainMember[]): string[] => {
-  const ids = new Set(train.map((r) => r.run.id))
-  const first = track.events.find((e) => e.kind === 'row' && e.runIds.some((id) => ids.has(id)))
-  return first?.kind === 'row' ? first.runIds.filter((id) => ids.has(id)) : train.map((r) => r.run.id)
+    void Promise.all(ended).then(() => queryClient.invalidateQueries({ queryKey: ['runs'] }))
+    navigate(`/run/lead-follow/debrief?runs=${runIds.join(',')}`)
+  })
 }
 
 const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
@@ -99,15 +57,25 @@ const LeadFollowScreen = ({ track }: { track: TrackDay }) => {
 }
 
 /** Actions of a touch by the leader. */
-const useTrainActions = (track: TrackDay, train: readonly TrainMember[], lap: number) => {
+const useTrainActions = (track: TrackDay, train: readonly TrainMember[], lap: number, place: RotationPlace | undefined) => {
   const everyone = train.map((r) => r.run.id)
   const [first, second] = train
-  const rotateWords = say`${callName(first.run)} to the back, ${callName(second.run)} up behind me`
-  const turn = (): void => track.tell({ kind: 'row', runIds: [...everyone.slice(1), everyone[0]], lap: Math.max(1, lap + 1) })
-  const tellAll = (text: string): void => track.tell({ kind: 'radio', to: everyone, text })
+  // Whoever drops back clears the side on which the line runs there.
+  const side = place && sideToClear(track.plan, place)
+  const rotateWords = `${say`${callName(first.run)} to the back, ${callName(second.run)} up behind me`}${
+    side === undefined ? '' : side === 'left' ? say`, ${callName(first.run)} keeps left` : say`, ${callName(first.run)} keeps right`
+  }`
+  const leader = track.events.findLast((e) => e.kind === 'row')?.leader
+  const turn = (): void =>
+    void track.tell({
+      kind: 'row',
+      runIds: [...everyone.slice(1), everyone[0]],
+      lap: Math.max(1, lap + 1),
+      ...(leader === undefined ? {} : { leader }),
+    })
+  const tellAll = (text: string): void => void track.tell({ kind: 'radio', to: everyone, text })
   return {
     rotateWords,
-    turn,
     tellAll,
     rotate: (): void => {
       turn()
@@ -115,16 +83,22 @@ const useTrainActions = (track: TrackDay, train: readonly TrainMember[], lap: nu
     },
   }
 }
+/** The side to which the car that drops back goes: away from the line, which the others drive by on. */
+const sideToClear = ({ circuit, line }: Plan, { from_m, length_m }: RotationPlace): 'left' | 'right' =>
+  atStation(circuit, line.offset_m, from_m + length_m / 2) > 0 ? 'right' : 'left'
 type TrainActions = ReturnType<typeof useTrainActions>
 
 const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMember[] }) => {
   const { plan } = track
   const rotation = useRotation(track, train)
-  const actions = useTrainActions(track, train, rotation.lap)
+  const actions = useTrainActions(track, train, rotation.lap, rotation.place)
   const layers = useMemo(() => ({ live: track.live }), [track.live])
   const [chosen, setChosen] = useState<string | null>(null)
   const person = train.find((r) => r.run.id === chosen)
   const last = lastOf(track, train)
+  const end = useEndOfRow(train)
+  const runIds = train.map((r) => r.run.id)
+  const flags = flagsFor(track.events, runIds, plan, train[0].car?.station_m ?? null)
   const touches = useTouchesOf(track, person)
   const log = (code: MistakeCode | undefined): void => {
     if (!person || !code || !touches.cornerId) return
@@ -138,8 +112,11 @@ const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMembe
     if (person && number >= 1 && number <= 6) log(touches.codes[number - 1])
     else if (!person && number >= 1 && number <= train.length) setChosen(train[number - 1].run.id)
     else if (key === 'Escape') setChosen(null)
-    else if (key === 'r' && !person) actions.turn()
+    else if (key === 'r' && !person) actions.rotate()
     else if (key === 'u') last?.undo()
+    else if (key === 'e' && !person) end.touch()
+    else if (!person && radioOf(last, radioWords).some((said) => said.key === key))
+      actions.tellAll(radioOf(last, radioWords).find((said) => said.key === key)?.text ?? '')
     else return false
     return true
   })
@@ -151,15 +128,17 @@ const Leading = ({ track, train }: { track: TrackDay; train: readonly TrainMembe
         </Typography>
         <Typography sx={{ fontSize: 'size.text' }}>{say`Behind me: ${callName(train[0].run)}`}</Typography>
         <Typography sx={{ fontSize: 'size.note' }}>{turnsInWords(rotation.table, train)}</Typography>
+        <MyBrake track={track} />
         <Box sx={{ flex: 1 }} />
         <SyncNote />
       </Stack>
       <RotationLine plan={plan} rotation={rotation} words={actions.rotateWords} stop={track.stop?.why ?? null} />
+      <FlagsInCar flags={flags} plan={plan} meanings={meaningsOf(track.day.plan.flags)} />
       <LapBand plan={plan} layers={layers} height={118} compact atAGlance label={say`The train on the lap`} />
       {person ? (
         <PersonPages plan={plan} person={person} touches={touches} onLog={log} />
       ) : (
-        <TrainPages plan={plan} train={train} rotation={rotation} actions={actions} last={last} onChoose={setChosen} />
+        <TrainPages plan={plan} train={train} rotation={rotation} actions={actions} last={last} end={end} onChoose={setChosen} />
       )}
       <LastLine
         words={person ? say`Touch what went wrong` : (last?.line ?? say`Nothing logged yet`)}
@@ -194,13 +173,23 @@ const PersonPages = ({ plan, person, touches: { cornerId, codes, evidenceOf }, o
   return <TurnedPages pages={[{ name: say`What went wrong`, label: `${callName(person.run)}${where}`, body: <Tiles tiles={tiles} /> }]} />
 }
 
+/** Something to say to everyone, by touch or by its key. */
+type Said = { key: string; text: string; under?: string }
+
 /** The leader's usual words to everyone. */
-const radioWords = [
-  say`Close up, three seconds`,
-  say`More room, three seconds at least`,
-  say`Slower this lap: look, don’t push`,
-  say`Pits next time by`,
-] as const
+const radioWords: readonly Said[] = [
+  { key: 'c', text: say`Close up, three seconds` },
+  { key: 'm', text: say`More room, three seconds at least` },
+  { key: 's', text: say`Slower this lap: look, don’t push` },
+  { key: 'b', text: say`My brake lights are the lesson: brake where they come on` },
+  { key: 'p', text: say`Pits next time by` },
+]
+
+/** The usual words, and the correction for whom something was logged last, heard by all. */
+const radioOf = (last: ReturnType<typeof lastOf>, words: readonly Said[]): Said[] => [
+  ...words,
+  ...(last?.words ? [{ key: 'x', text: `${last.name}: ${last.words}`, under: say`to ${last.name}, heard by everyone` }] : []),
+]
 
 type TrainPagesProps = {
   plan: Plan
@@ -208,11 +197,12 @@ type TrainPagesProps = {
   rotation: ReturnType<typeof useRotation>
   actions: TrainActions
   last: ReturnType<typeof lastOf>
+  end: ReturnType<typeof useEndOfRow>
   onChoose: (runId: string) => void
 }
 
 /** The students in their order, and the words for the radio. */
-const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPagesProps) => {
+const TrainPages = ({ plan, train, rotation, actions, last, end, onChoose }: TrainPagesProps) => {
   const navigate = useNavigate()
   const trainTiles = train.map(
     (r, i): Tile => ({
@@ -231,27 +221,33 @@ const TrainPages = ({ plan, train, rotation, actions, last, onChoose }: TrainPag
     tone: rotation.due && rotation.near ? 'shown' : 'quiet',
     onTap: actions.rotate,
   }
-  const correction: Tile[] = last?.words
-    ? [
-        {
-          id: 'correction',
-          words: last.words,
-          under: say`to ${last.name}, heard by everyone`,
-          tone: 'plain',
-          onTap: () => actions.tellAll(`${last.name}: ${last.words}`),
-        },
-      ]
-    : []
-  const radioTiles: Tile[] = [
-    ...radioWords.map((text): Tile => ({ id: text, words: text, tone: 'quiet', onTap: () => actions.tellAll(text) })),
-    ...correction,
+  const radioTiles = radioOf(last, radioWords).map(
+    ({ key, text, under }): Tile => ({
+      id: key,
+      words: text,
+      under: [under, say`key ${key}`].filter(Boolean).join(' · '),
+      tone: under ? 'plain' : 'quiet',
+      onTap: () => actions.tellAll(text),
+    }),
+  )
+  const rowTiles: Tile[] = [
+    end.armed
+      ? { id: 'end', words: say`Touch again: end for all`, under: say`with a debrief of the row`, tone: 'shown', onTap: end.touch }
+      : { id: 'end', words: say`End for all`, under: say`two touches`, tone: 'quiet', onTap: end.touch },
     { id: 'leave', words: say`Leave this screen`, under: say`the runs go on`, tone: 'quiet', onTap: () => navigate('/run') },
   ]
+  // Six students fill the page: then the rotation stands with what ends the row, and on its key.
+  const rowIsFull = trainTiles.length > 5
   return (
     <TurnedPages
       pages={[
-        { name: say`The train`, label: say`Who, and then what`, body: <Tiles tiles={[...trainTiles, rotateTile]} /> },
+        {
+          name: say`The train`,
+          label: say`Who, and then what`,
+          body: <Tiles tiles={rowIsFull ? trainTiles : [...trainTiles, rotateTile]} />,
+        },
         { name: say`Radio`, label: say`Say to everyone`, body: <Tiles tiles={radioTiles} /> },
+        { name: say`The row`, label: say`The row as a whole`, body: <Tiles tiles={rowIsFull ? [rotateTile, ...rowTiles] : rowTiles} /> },
       ]}
     />
   )
@@ -263,16 +259,14 @@ const placeInWords = (plan: Plan, { car, gap_s }: TrainMember, position: number)
   if (!car) return say`no position yet`
   const corner = cornerBehind(plan, car.station_m)
   const where = corner ? say`past ${corner.name}` : say`on the way`
-  if (position === 0) return where
+  if (position === 0)
+    return gap_s === null ? where : say`${gap_s.toFixed(1)} s behind me${gap_s < SAFE_GAP_S ? say` · too close` : ''} · ${where}`
   if (gap_s === null) return say`${where} · gap not known`
   return say`${gap_s.toFixed(1)} s behind${gap_s < SAFE_GAP_S ? say` · too close` : ''} · ${where}`
 }
 
 const turnsInWords = (table: ReturnType<typeof rotationTable>, train: readonly TrainMember[]): string =>
-  train
-    .map((r) => `${callName(r.run)} ${table.filter((t) => t.row[0] === r.run.id).length}`)
-    .join(', ')
-    .replace(/^/, 'Laps behind me: ')
+  say`Laps behind me: ${train.map((r) => `${callName(r.run)} ${table.filter((t) => t.row[0] === r.run.id).length}`).join(', ')}`
 
 const RotationLine = ({
   plan,
@@ -341,10 +335,27 @@ const useTouchesOf = (track: TrackDay, person: TrainMember | undefined) => {
   }, [track.plan, person, passes])
 }
 
+/** The newest rotation of this train, which one touch takes back; the row that set off is none. */
+const rotationOf = (track: TrackDay, train: readonly TrainMember[]) => {
+  const rows = track.events.filter((e) => e.kind === 'row').filter((e) => e.runIds.includes(train[0].run.id))
+  return rows.length > 1 ? (rows.at(-1) ?? null) : null
+}
+
 /** The last entry of this train, by time, and its undo. */
 const lastOf = (track: TrackDay, train: readonly TrainMember[]) => {
   const all = train.flatMap((r) => (r.state.lastUndoable ? [{ r, event: r.state.lastUndoable }] : []))
   const last = all.sort((a, b) => (a.event.at < b.event.at ? -1 : 1)).at(-1)
+  const rotation = rotationOf(track, train)
+  if (rotation && (!last || rotation.at > last.event.at))
+    return {
+      name: callName(train[0].run),
+      words: null,
+      line: say`Rotated: ${callName(train[0].run)} is behind me`,
+      undo: () => {
+        track.tell({ kind: 'undo', undoes: rotation.id })
+        track.tell({ kind: 'radio', to: train.map((r) => r.run.id), text: say`No rotation: back to the row before` })
+      },
+    }
   if (!last) return null
   const { r, event } = last
   return {

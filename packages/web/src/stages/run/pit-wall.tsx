@@ -1,5 +1,16 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material'
-import { formatLapTime, gapsOnTrack, type Meeting, meetings, SAFE_GAP_S, type TrackCar } from '@ochote/core'
+import {
+  flagsUp,
+  formatLapTime,
+  gapsOnTrack,
+  lineSign,
+  type Meeting,
+  markOf,
+  meetings,
+  type Plan,
+  SAFE_GAP_S,
+  type TrackCar,
+} from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
@@ -17,9 +28,10 @@ import { FlagsAndStops, StopAll, StopDecision } from './flags-and-stops.tsx'
 import { cornerBehind } from './next-call.ts'
 import { inShell } from './on-track.tsx'
 import { ReleasePanel } from './release-panel.tsx'
-import { clockInWords, lapInWords, paceName } from './run-words.ts'
+import { clockInWords, incidentWords, lapInWords, paceName, wallClock } from './run-words.ts'
 import { callName, type TrackDay, type TrackRun } from './use-track-day.ts'
 import { WeatherPrompt } from './weather-prompt.tsx'
+import { type Overtake, useOvertakes } from './who-passed.ts'
 
 /** Numbers in tables change this often (ms): an eye reads no faster, and drawings move on their own. */
 const READ_EVERY_MS = 500
@@ -51,7 +63,9 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
   const { plan } = track
   const cars = useCarsToRead(track)
   const initials = useMemo(() => initialsOf(track.open), [track.open])
-  const layers = useMemo(() => ({ live: track.live, initials }), [track.live, initials])
+  const signs = useMemo(() => signsOf(plan, track.events), [plan, track.events])
+  const layers = useMemo(() => ({ live: track.live, initials, notes: signs }), [track.live, initials, signs])
+  const passed = useOvertakes(track.live, plan)
   const onRoad = useMemo(
     (): TrackCar[] =>
       [...cars.values()]
@@ -70,7 +84,7 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
       {track.stop && <StopDecision track={track} stop={track.stop} />}
       <WeatherPrompt track={track} />
       <LapBand plan={plan} layers={layers} height={104} compact label={say`All cars on the lap`} />
-      <Box sx={columns('minmax(0, 2fr) minmax(0, 3fr)')}>
+      <Box sx={columns('minmax(0, 4fr) minmax(0, 9fr)')}>
         <Stack spacing={3}>
           <GroundView
             plan={plan}
@@ -81,10 +95,12 @@ const PitWallScreen = ({ track }: { track: TrackDay }) => {
             label={say`All cars, north up`}
           />
           <Meetings track={track} coming={coming} />
+          <Passed plan={plan} passed={passed} />
         </Stack>
         <Stack spacing={3} sx={{ minWidth: 0 }}>
           <RunsTable track={track} cars={cars} gaps={gaps} initials={initials} />
           <ReleasePanel track={track} />
+          <BoardAndFlag track={track} cars={cars} />
           <FlagsAndStops track={track} />
           <DayChanges track={track} />
         </Stack>
@@ -142,7 +158,8 @@ const RunsTable = ({
               <TableCell className="figures">{car && !car.inPits ? speedInWords(car.speed_mps) : '–'}</TableCell>
               <TableCell className="figures">{car && lap > 1 ? formatLapTime(car.lapTime_s, 1) : '–'}</TableCell>
               <TableCell className="figures" sx={near ? { color: 'warning.main', fontWeight: 700 } : {}}>
-                {gap ? say`${gap.gap_s.toFixed(1)} s to ${gap.aheadId}${near ? say`, too close` : ''}` : '–'}
+                {gap ? say`${gap.gap_s.toFixed(1)} s to ${gap.aheadId}` : '–'}
+                {near && <Box sx={{ fontSize: 'size.note', lineHeight: 1 }}>{say`too close`}</Box>}
               </TableCell>
               <TableCell>
                 {r.state.calledIn ? (
@@ -174,6 +191,78 @@ const stateInWords = ({ state }: TrackRun, car: CarNow | undefined, lap: number)
   if (car.inPits) return say`back in the pits`
   return `${lapInWords(state.programme, lap, state.kindOf(lap))}${car.fault ? say` · positions ${car.fault}` : ''}`
 }
+
+type Sign = { station_m: number; label: string; tone: 'own' | 'danger' }
+
+/** An incident stays drawn this long (ms). */
+const INCIDENT_MS = 15 * 60_000
+
+/** Flags that are up and incidents of the last quarter of an hour, at their places; what has no place is drawn at the line. */
+export const signsOf = (plan: Pick<Plan, 'corners' | 'marks'>, events: TrackDay['events'], now = Date.now()): Sign[] => {
+  const stationOf = (cornerId: string | null): number => {
+    const corner = plan.corners.find((c) => c.id === cornerId)
+    return corner ? (markOf(plan.marks, corner.id, 'apex')?.station_m ?? corner.peak_m) : 0
+  }
+  const flags = flagsUp(events)
+    .filter((flag) => !flag.runId)
+    .map((flag) => ({ station_m: stationOf(flag.cornerId), label: flag.flag, tone: 'danger' as const }))
+  const incidents = events.flatMap((e) =>
+    e.kind === 'incident' && now - Date.parse(e.at) < INCIDENT_MS
+      ? [
+          {
+            station_m: stationOf(e.cornerId),
+            label: `${incidentWords[e.what]}${e.carNumber ? ` ${e.carNumber}` : ''}`,
+            tone: 'own' as const,
+          },
+        ]
+      : [],
+  )
+  // What is at one place is told together: words over words cannot be read.
+  const byPlace = new Map<number, Sign>()
+  for (const sign of [...flags, ...incidents]) {
+    const there = byPlace.get(sign.station_m)
+    byPlace.set(sign.station_m, there ? { ...there, label: `${there.label}, ${sign.label}` } : sign)
+  }
+  return [...byPlace.values()]
+}
+
+/** Who is shown the board or the flag next at the line, of those on timed laps. */
+const BoardAndFlag = ({ track, cars }: { track: TrackDay; cars: ReadonlyMap<string, CarNow> }) => {
+  const due = track.open
+    .flatMap((r) => {
+      const car = [...cars.values()].find((c) => c.runId === r.run.id && !c.inPits)
+      const { programme } = r.state
+      if (!car || !programme?.timed) return []
+      const laps = programme.sighting + (programme.warmUp ?? 0) + programme.coached + programme.timed
+      const { station_m, lap, lapTime_s } = car
+      return lineSign(track.plan, { id: numberOf(r), station_m, lap, lapTime_s }, laps) ?? []
+    })
+    .sort((a, b) => a.in_s - b.in_s)
+  if (due.length === 0) return null
+  return (
+    <Box component="section" aria-label={say`Board and flag`}>
+      <Typography variant="head">{say`Board and flag`}</Typography>
+      {due.map(({ id, sign, in_s }) => (
+        <Typography key={id} className="figures" sx={in_s < 15 ? { color: 'warning.main', fontWeight: 700 } : {}}>
+          {sign === 'board' ? say`Car ${id}: board, one more lap, in ${clockInWords(in_s)}` : say`Car ${id}: flag in ${clockInWords(in_s)}`}
+        </Typography>
+      ))}
+    </Box>
+  )
+}
+
+/** Who went by whom, the newest first. */
+const Passed = ({ plan, passed }: { plan: Plan; passed: readonly Overtake[] }) =>
+  passed.length === 0 ? null : (
+    <Box component="section" aria-label={say`Who passed whom`}>
+      <Typography variant="head">{say`Who passed whom`}</Typography>
+      {passed.map((one) => (
+        <Typography key={`${one.at} ${one.by} ${one.of}`} className="figures">
+          {say`${wallClock(new Date(one.at).toISOString())}  car ${one.by} passed car ${one.of} after ${cornerBehind(plan, one.station_m)?.name ?? say`the line`}`}
+        </Typography>
+      ))}
+    </Box>
+  )
 
 /** Cars that catch others, with time and place. */
 const Meetings = ({ track, coming }: { track: TrackDay; coming: readonly Meeting[] }) => (

@@ -1,12 +1,13 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { api } from '@ochote/contract'
-import { formatLapTime, planRelease, type Released, seedOf } from '@ochote/core'
+import { formatLapTime, planRelease, type Released, releaseConflict, seedOf } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
-import { sessionQuery } from '../../data/api/queries.ts'
+import { accountsQuery, sessionQuery } from '../../data/api/queries.ts'
 import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { say } from '../../language/say.ts'
+import { CountField } from '../../shared/count-field.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { ReleasePicture } from './release-picture.tsx'
@@ -34,13 +35,13 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
   const maySimulate = session.data?.simulated === true
   const [wished, setSimulated] = useState<boolean | null>(null)
   const simulated = maySimulate && (wished ?? session.data?.demo === true)
-  if (isRunning && release) return <Countdown track={track} release={release} simulated={simulated} laps={laps} />
+  if (isRunning && release) return <Countdown track={track} release={release} />
   if (waiting.length === 0) return null
   if (!expected) return <Typography role="status">{say`Computing the laps of those who wait …`}</Typography>
   return (
     <Box component="section" aria-label={say`Release`}>
       <Typography variant="head">{say`Release`}</Typography>
-      <Waiting track={track} waiting={waiting} expected={expected} laps={laps} onLaps={setLaps}>
+      <Waiting track={track} waiting={waiting} expected={expected} laps={laps} simulated={simulated} onLaps={setLaps}>
         {maySimulate && (
           <Button variant="outlined" color="secondary" aria-pressed={simulated} onClick={() => setSimulated(!simulated)}>
             {say`Simulated cars`}
@@ -52,29 +53,44 @@ export const ReleasePanel = ({ track }: { track: TrackDay }) => {
 }
 
 /** Laps that a release can have. */
-const lapChoices = [2, 3, 4, 5, 6, 8, 10].map((n) => [String(n), String(n)] as const)
+const MOST_LAPS = 30
 
 type WaitingProps = {
   track: TrackDay
   waiting: readonly TrackRun[]
   expected: readonly ExpectedLap[]
   laps: number
+  simulated: boolean
   onLaps: (laps: number) => void
   children: ReactNode
 }
 
 /** Those who wait: their order with the laps they are expected to drive, the interval, and what comes of it. */
-const Waiting = ({ track, waiting, expected, laps, onLaps, children }: WaitingProps) => {
+const Waiting = ({ track, waiting, expected, laps, simulated, onLaps, children }: WaitingProps) => {
   const [interval, setInterval_] = useState<number | null>(null)
+  const [asPlanned, setAsPlanned] = useState(false)
+  const [timed, setTimed] = useState(false)
   const { planned, order } = useMemo(() => {
     const cars = waiting.map((r, k): Released => {
       const { lap_s } = expected[k]
       return { id: r.run.id, lapTimes_s: [OUT_LAP * lap_s, ...Array.from({ length: laps - 1 }, () => lap_s)] }
     })
     const found = planRelease(cars)
-    return { planned: found, order: found.order.flatMap((id) => cars.filter((c) => c.id === id)) }
-  }, [waiting, expected, laps])
+    if (!asPlanned) return { planned: found, order: found.order.flatMap((id) => cars.filter((c) => c.id === id)) }
+    // As the day's plan has them; what that closes is told all the same.
+    const starts = new Map(track.day.plan.slots.map((slot, k) => [slot.id, `${slot.start} ${String(k).padStart(4, '0')}`]))
+    const startOf = (id: string): string => starts.get(waiting.find((r) => r.run.id === id)?.run.slotId ?? '') ?? '99:99'
+    const own = [...cars].sort((a, b) => startOf(a.id).localeCompare(startOf(b.id)))
+    return { planned: { ...found, order: own.map((c) => c.id), conflict: releaseConflict(own, found.interval_s) }, order: own }
+  }, [waiting, expected, laps, asPlanned, track.day.plan.slots])
   const { conflict } = planned
+  const accounts = useQuery(accountsQuery)
+  const instructorOf = (id: string): string => {
+    const slotId = waiting.find((r) => r.run.id === id)?.run.slotId
+    const instructorId = track.day.plan.slots.find((slot) => slot.id === slotId)?.instructorId
+    const name = accounts.data?.find((a) => a.id === instructorId)?.name
+    return name ? say`, with ${name}` : ''
+  }
   const interval_s = interval ?? planned.interval_s
   const named = (id: string): string => {
     const run = waiting.find((r) => r.run.id === id)
@@ -89,7 +105,7 @@ const Waiting = ({ track, waiting, expected, laps, onLaps, children }: WaitingPr
           const { lap_s, drives } = expected[waiting.findIndex((r) => r.run.id === id)]
           return (
             <li key={id}>
-              {`${named(id)}: ${formatLapTime(lap_s, 1)} `}
+              {`${named(id)}${instructorOf(id)}: ${formatLapTime(lap_s, 1)} `}
               <Box component="span" sx={{ color: 'text.secondary' }}>
                 {restsOn(drives)}
               </Box>
@@ -106,7 +122,26 @@ const Waiting = ({ track, waiting, expected, laps, onLaps, children }: WaitingPr
           sx={{ width: 90 }}
         />
         <WordHelp word="interval" />
-        <PickField label={say`Laps`} value={String(laps)} options={lapChoices} onPick={(n) => onLaps(Number(n))} width={80} />
+        <Stack>
+          <Typography component="span" sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
+            {say`Laps`}
+          </Typography>
+          <CountField key={laps} label={say`Laps of the release`} value={laps} min={1} max={MOST_LAPS} onChange={onLaps} />
+        </Stack>
+        <PickField
+          label={say`Order`}
+          value={asPlanned ? 'plan' : 'quick'}
+          options={[['quick', say`quickest first`] as const, ['plan', say`as planned`] as const]}
+          onPick={(order_) => setAsPlanned(order_ === 'plan')}
+          width={140}
+        />
+        <PickField
+          label={say`What for`}
+          value={timed ? 'timed' : 'coached'}
+          options={[['coached', say`coached laps`] as const, ['timed', say`out lap, timed laps, flag`] as const]}
+          onPick={(what) => setTimed(what === 'timed')}
+          width={190}
+        />
         <Button
           variant="contained"
           disabled={track.stop !== null}
@@ -116,6 +151,9 @@ const Waiting = ({ track, waiting, expected, laps, onLaps, children }: WaitingPr
               runIds: planned.order,
               interval_s,
               firstAt: new Date(Date.now() + 1000 * LEAD_S).toISOString(),
+              laps,
+              timed,
+              simulated,
             })
           }
         >
@@ -135,17 +173,15 @@ const Waiting = ({ track, waiting, expected, laps, onLaps, children }: WaitingPr
   )
 }
 
-const Countdown = ({
-  track,
-  release,
-  simulated,
-  laps,
-}: {
-  track: TrackDay
-  release: { runIds: string[]; interval_s: number; firstAt: string }
-  simulated: boolean
-  laps: number
-}) => {
+type ReleaseEvent = Extract<TrackDay['events'][number], { kind: 'release' }>
+
+/** The programme of a release: so many coached laps, or an out lap and so many timed ones. */
+const programmeOf = ({ laps = USUAL_LAPS, timed = false }: ReleaseEvent) =>
+  timed ? { sighting: 0, coached: 0, timed: laps, coolDown: 1 } : { sighting: 0, coached: laps, coolDown: 1 }
+
+/** The countdown, from what the server keeps of the release: another screen, or this one opened anew, goes on with it. */
+const Countdown = ({ track, release }: { track: TrackDay; release: ReleaseEvent }) => {
+  const { laps = USUAL_LAPS, simulated = false } = release
   const [now, setNow] = useState(Date.now)
   const sent = useRef(new Set<string>())
   useEffect(() => {
@@ -160,12 +196,12 @@ const Countdown = ({
       const run = track.open.find((r) => r.run.id === id)
       if (in_s > 0 || !run || run.state.programme || sent.current.has(id)) continue
       sent.current.add(id)
-      const program = { sighting: 0, coached: laps, coolDown: 1 }
+      const program = programmeOf(release)
       void logRunEvent(id, { kind: 'sent-out', program })
       if (simulated)
         void call(api.simulateLogger, {
           params: { runId: id },
-          body: { seed: seedOf(id), laps: program.coached, coolDown: program.coolDown, speedFactor: 1 },
+          body: { seed: seedOf(id), laps, coolDown: program.coolDown, speedFactor: 1 },
         }).catch(() => sent.current.delete(id))
     }
   })

@@ -13,6 +13,7 @@ import { Reading } from '../../shared/reading.tsx'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { SyncNote } from '../../shared/sync-note.tsx'
 import { Before, Remembered, TellCar, useGrounded } from './before-run.tsx'
+import { BookOfRun } from './book-of-run.tsx'
 import { Driving } from './driving.tsx'
 import { SendOut } from './send-out.tsx'
 import { newPlanInWords } from './weather-prompt.tsx'
@@ -23,9 +24,7 @@ export const RideAlong = () => {
   const run = useQuery({ ...runQuery(runId), networkMode: 'always' })
   const events = useRunEvents(runId)
   const [ending, setEnding] = useState(false)
-  const pace = events.pace?.pace
-  const settings = run.data && (pace === undefined ? run.data.settings : { ...run.data.settings, pace })
-  const { plan, error } = usePlan(settings)
+  const { plan, error } = usePlan(run.data?.settings)
   if (!run.data || !plan)
     return (
       <Box component="main" sx={{ p: 5 }}>
@@ -93,6 +92,7 @@ const BeforeRun = ({ run, plan }: { run: Run; plan: Plan }) => {
           {say`Car ${grounded.number} was put right: it may drive`}
         </Button>
       )}
+      <BookOfRun run={run} />
       <SendOut run={run} missing={missing} />
       <Stack direction="row" spacing={5} sx={{ alignItems: 'center' }}>
         <Button variant="outlined" onClick={() => navigate('/day')}>

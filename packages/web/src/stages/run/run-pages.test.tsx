@@ -19,9 +19,9 @@ const words = (element: ReactElement): string =>
 describe('before rolling', () => {
   const lines = ['Belts', 'Radio heard']
 
-  it('asks each line, with one touch for all of them', () => {
+  it('asks each line, with one touch for all of them once they were seen', () => {
     const text = words(<CheckOff lines={lines} checked={null} onCheck={() => {}} />)
-    expect(text).toBe('Belts Radio heard All OK')
+    expect(text).toBe('Belts Radio heard Look at each first')
   })
 
   it('says when it was done and what was not well', () => {

@@ -72,7 +72,7 @@ const trackOf = (events: DayEvent[], open: TrackRun[] = []): TrackDay => ({
   students: [],
   events: standing(events),
   stop: stopNow(events),
-  tell: () => {},
+  tell: () => '',
 })
 
 const slot = (studentId: string, start: string, format: 'lead-follow' | 'released' | 'ride-along') => ({

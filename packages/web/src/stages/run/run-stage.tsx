@@ -20,7 +20,7 @@ import { useStartRun } from '../day/start-run.ts'
 /** The ways to work on the track, each for one person at one place. */
 const modes = [
   { to: '/run/pit-wall', name: say`Pit wall`, what: say`All cars, gaps, release, flags, stops` },
-  { to: '/run/lead-follow', name: say`Lead-follow`, what: say`Two to five cars behind you, taking turns` },
+  { to: '/run/lead-follow', name: say`Lead-follow`, what: say`Two to six cars behind you, taking turns` },
   { to: '/run/corner-post', name: say`Corner post`, what: say`One corner, one tap per car` },
   { to: '/run/pad', name: say`Pad`, what: say`One exercise, attempt after attempt` },
 ] as const

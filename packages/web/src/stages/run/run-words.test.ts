@@ -54,6 +54,7 @@ const seen = (id: string, code: MistakeCode, cornerId = 'T1'): RunEvent => ({
   cornerId,
   code,
   lap: 1,
+  via: 'corner-post',
 })
 
 describe('what a run’s events amount to', () => {
@@ -81,15 +82,23 @@ describe('the tally of a corner', () => {
       run('a', [seen('1', 'turn-in-early'), seen('2', 'turn-in-early')]),
       run('b', [seen('3', 'turn-in-early'), seen('4', 'brake-late')]),
       run('c', [seen('5', 'turn-in-early', 'T1'), seen('6', 'tense', 'T9')]),
-      run('d', [{ id: '7', runId: 'r', at: '', kind: 'held-well', cornerId: 'T1', lap: 1 }]),
+      run('d', [{ id: '7', runId: 'r', at: '', kind: 'held-well', cornerId: 'T1', lap: 1, via: 'corner-post' }]),
     ]
-    const tally = tallyAt(runs, 'T1')
+    const tally = tallyAt(runs, [], 'T1')
     expect(tally).toMatchObject({ passes: 6, held: 1, students: 4 })
     expect(tally.mistakes[0]).toEqual({ code: 'turn-in-early', count: 4, students: 3, most: true })
     expect(tally.mistakes[1]).toEqual({ code: 'brake-late', count: 1, students: 1, most: false })
   })
 
+  it('counts the post’s own touches alone, and cars without a run by their number', () => {
+    const fromCar = { ...seen('1', 'tense'), via: 'ride-along' } as RunEvent
+    const car = { id: 'c', dayId: 'd', at: '', kind: 'car-seen', carNumber: '9', cornerId: 'T1', code: 'tense' } as const
+    const tally = tallyAt([run('a', [fromCar]), run('b', [fromCar, seen('2', 'tense')])], [car], 'T1')
+    expect(tally).toMatchObject({ passes: 2, students: 2 })
+    expect(tally.mistakes[0]).toMatchObject({ code: 'tense', count: 2, students: 2 })
+  })
+
   it('does not call two of two a group', () => {
-    expect(tallyAt([run('a', [seen('1', 'tense')]), run('b', [seen('2', 'tense')])], 'T1').mistakes[0].most).toBe(false)
+    expect(tallyAt([run('a', [seen('1', 'tense')]), run('b', [seen('2', 'tense')])], [], 'T1').mistakes[0].most).toBe(false)
   })
 })

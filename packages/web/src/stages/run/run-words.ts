@@ -64,6 +64,13 @@ export const adviceInWords = ({ to, reason }: PaceAdvice): string | null => {
   }
 }
 
+/** How often a mistake was logged at a corner in this run, and how it changes. */
+export const timesInWords = (times: number, trend: 'smaller' | 'bigger' | 'same' | null): string => {
+  const change =
+    trend === 'smaller' ? say`getting smaller` : trend === 'bigger' ? say`getting bigger` : trend === 'same' ? say`as before` : null
+  return [times === 1 ? say`logged once here` : say`logged ${times} times here`, change].filter(Boolean).join(', ')
+}
+
 /** Words for the amount of talk. */
 export const talkWords: Record<Intensity, string> = { quiet: say`quiet`, guided: say`guided`, driven: say`every action` }
 
@@ -99,6 +106,8 @@ export const runEventInWords = (event: RunEvent, nameOf: (cornerId: string) => s
       return `${event.way === 'went-by' ? say`Passed a car` : say`Let a car by`}${event.cornerId ? say` near ${nameOf(event.cornerId)}` : ''}, ${lapName(event.lap)}`
     case 'pace':
       return say`Pace ${paceName(event.pace)} from lap ${event.lap + 1}: ${event.why}`
+    case 'step':
+      return say`From lap ${event.lap} step ${event.step + 1} of the programme`
     case 'intensity':
       return say`Talk: ${talkWords[event.intensity]}`
     case 'lap-kind':

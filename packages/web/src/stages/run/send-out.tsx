@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { api, type Run } from '@ochote/contract'
-import { seedOf } from '@ochote/core'
+import { type LapStep, seedOf } from '@ochote/core'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
@@ -9,6 +9,7 @@ import { logRunEvent } from '../../data/events/use-run-events.ts'
 import { say } from '../../language/say.ts'
 import { speedOf, speedUnit, staffUnits } from '../../language/staff-units.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
+import { LapByLap, stepsFor } from './lap-by-lap.tsx'
 
 const Pick = <V extends string | number>({
   label,
@@ -61,6 +62,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
   const [warmUp, setWarmUp] = useState(0)
   const [timed, setTimed] = useState(0)
   const [slowCap, setSlowCap] = useState(0)
+  const [steps, setSteps] = useState<LapStep[] | null>(null)
   const session = useQuery(sessionQuery)
   // In a school of its own nothing made up drives unless somebody switched it on.
   const maySimulate = session.data?.simulated === true
@@ -68,12 +70,14 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
   const logger = maySimulate ? (wished ?? (session.data?.demo ? 'simulated' : 'real')) : 'real'
   const [speedFactor, setSpeedFactor] = useState(1)
   const first = sighting ?? (isFirst ? 1 : 0)
+  const asked = { sighting: first, warmUp, coached, timed, coolDown }
+  const own = stepsFor(steps, coached + timed)
   const send = useMutation({
     networkMode: 'always',
     mutationFn: async () => {
       await logRunEvent(run.id, {
         kind: 'sent-out',
-        program: { sighting: first, warmUp, coached, timed, coolDown, ...(slowCap > 0 ? { slowCap_mps: slowCap / speedOf(1) } : {}) },
+        program: { ...asked, ...(slowCap > 0 ? { slowCap_mps: slowCap / speedOf(1) } : {}), ...(own ? { steps: own } : {}) },
       })
       if (logger === 'real') return null
       const body = { seed: seedOf(run.id), laps: warmUp + coached + timed, sighting: first, coolDown, speedFactor }
@@ -91,6 +95,7 @@ export const SendOut = ({ run, missing }: { run: Run; missing: string | null }) 
       <Pick label={say`Timed laps`} values={timedLaps} value={timed} onChange={setTimed} />
       <Pick label={say`Cool-down lap`} values={noneOrOne} value={coolDown} onChange={setCoolDown} />
       <Pick label={say`Cap on slow laps`} values={slowCaps} value={slowCap} onChange={setSlowCap} />
+      <LapByLap laps={asked} pace={run.settings.pace} surface={run.settings.surface} steps={own} onSteps={setSteps} />
       {maySimulate ? (
         <Box component="details">
           <Box component="summary" sx={{ cursor: 'pointer', minHeight: 'var(--row)', display: 'list-item' }}>

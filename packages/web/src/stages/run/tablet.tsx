@@ -5,6 +5,10 @@ import { chosenLook } from '../../look/chosen.ts'
 import { edges } from '../../look/scale.ts'
 import { useThemeChoice } from '../../look/theme-choice.tsx'
 
+/** Parts of a list that fill a page of the tablet each, in their order. */
+export const pagesOf = <T,>(list: readonly T[], perPage = 6): T[][] =>
+  Array.from({ length: Math.ceil(list.length / perPage) }, (_, k) => list.slice(perPage * k, perPage * (k + 1)))
+
 /** A page for a tablet on the knee: all of the screen, nothing to scroll. */
 export const TabletPage = ({ children, label }: { children: ReactNode; label?: string }) => (
   <Box
@@ -63,6 +67,8 @@ const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
     const timer = setTimeout(() => setTouched(0), MARKED_MS)
     return () => clearTimeout(timer)
   }, [touched])
+  // What was on the target when the finger came down is what was meant, also if something else stands there when it goes up.
+  const meant = useRef<Tile | null>(null)
   const { dark } = useThemeChoice()
   const tone = tile.tone ?? 'plain'
   const look = toneLook[dark && tone === 'plain' ? 'plainAtNight' : tone]
@@ -71,9 +77,14 @@ const TouchTile = ({ tile, least: min }: { tile: Tile; least: number }) => {
       variant={look.variant}
       color={look.color}
       data-touched={touched > 0}
+      onPointerDown={() => {
+        meant.current = tile
+      }}
       onClick={() => {
         setTouched((n) => n + 1)
-        tile.onTap()
+        const { onTap } = meant.current ?? tile
+        meant.current = null
+        onTap()
       }}
       sx={{
         fontSize: 'size.lead',

@@ -1,7 +1,7 @@
-import type { MistakeCode } from '@ochote/core'
+import type { DayEvent, MistakeCode } from '@ochote/core'
 import type { TrackRun } from './use-track-day.ts'
 
-/** Counts of touches at one corner over the day's runs. `most`: more than half of the students, and at least three, do it. */
+/** Counts of the post's own touches at one corner over the day's runs; cars without a known run count by their number. `most`: more than half of the students, and at least three, do it. */
 export type CornerTally = {
   passes: number
   held: number
@@ -13,13 +13,19 @@ export type CornerTally = {
 const MIN_STUDENTS = 3
 
 /** Counts the touches at a corner by mistake, and by how many students make it, most students first. */
-export const tallyAt = (runs: readonly Pick<TrackRun, 'run' | 'state'>[], cornerId: string): CornerTally => {
-  const touched = runs.flatMap(({ run, state }) => [
-    ...state.observations
-      .filter((o) => o.cornerId === cornerId)
+export const tallyAt = (runs: readonly Pick<TrackRun, 'run' | 'state'>[], events: readonly DayEvent[], cornerId: string): CornerTally => {
+  const ofRuns = runs.flatMap(({ run, state }) => [
+    ...state.touched
+      .filter((o) => o.via === 'corner-post' && o.cornerId === cornerId)
       .map((o) => ({ studentId: run.studentId, code: o.code as MistakeCode | null })),
-    ...state.heldWell.filter((h) => h.cornerId === cornerId).map(() => ({ studentId: run.studentId, code: null })),
+    ...state.heldWell
+      .filter((h) => h.via === 'corner-post' && h.cornerId === cornerId)
+      .map(() => ({ studentId: run.studentId, code: null })),
   ])
+  const ofCars = events.flatMap((e) =>
+    e.kind === 'car-seen' && e.cornerId === cornerId ? [{ studentId: `car ${e.carNumber}`, code: e.code }] : [],
+  )
+  const touched = [...ofRuns, ...ofCars]
   const students = new Set(touched.map((t) => t.studentId)).size
   const codes = [...new Set(touched.flatMap((t) => (t.code ? [t.code] : [])))]
   return {

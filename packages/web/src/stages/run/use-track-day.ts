@@ -1,5 +1,5 @@
 import type { Day, Run } from '@ochote/contract'
-import { carOfRun, type DayEvent, firstName, type Plan, type RunEvent, runStateOf, type Student, stopNow } from '@ochote/core'
+import { carOfRun, type DayEvent, firstName, type Plan, type RunEvent, runStateOf, type Student } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { historyQuery, runsQuery, studentsQuery } from '../../data/api/queries.ts'
@@ -9,6 +9,7 @@ import { runQueue } from '../../data/events/run-queue.ts'
 import { type NewDayEvent, useDayEvents } from '../../data/events/use-day-events.ts'
 import { type LiveDay, useLiveDay } from '../../data/live/live-store.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
+import { useStop } from './use-stop.ts'
 
 /** A run of the day with what happened in it and the number of its car. */
 export type TrackRun = { run: Run; carNumber: string | null; state: ReturnType<typeof runStateOf> }
@@ -25,7 +26,8 @@ export type TrackDay = {
   students: readonly Student[]
   events: readonly Exclude<DayEvent, { kind: 'undo' }>[]
   stop: Extract<DayEvent, { kind: 'stop' }> | null
-  tell: (told: NewDayEvent) => void
+  /** Logs something on the day; its id is known at once. */
+  tell: (told: NewDayEvent) => string
 }
 
 /** Everything of the day in one place; undefined while it is read. Works from what this device holds when the server is away. */
@@ -50,12 +52,18 @@ export const useTrackDay = (): { track: TrackDay | undefined; error: Error | nul
   }, [history.data])
   const all = useMemo((): TrackRun[] => {
     const byRun = new Map<string, RunEvent[]>()
+    const own = new Set(kept.flatMap((e) => (e.own ? [e.id] : [])))
     for (const { about, doc } of kept) byRun.set(about, [...(byRun.get(about) ?? []), doc])
     return [...(runs.data ?? [])]
       .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1))
-      .map((run) => ({ run, carNumber: (day && carOfRun(run, day.plan)?.number) ?? null, state: runStateOf(byRun.get(run.id) ?? []) }))
+      .map((run) => ({
+        run,
+        carNumber: (day && carOfRun(run, day.plan)?.number) ?? null,
+        state: runStateOf(byRun.get(run.id) ?? [], (id) => own.has(id)),
+      }))
   }, [kept, runs.data, day])
   const { events } = dayEvents
+  const stop = useStop(day?.id ?? '', dayEvents)
   const track = useMemo(
     (): TrackDay | undefined =>
       day && plan
@@ -67,11 +75,11 @@ export const useTrackDay = (): { track: TrackDay | undefined; error: Error | nul
             open: all.filter((r) => !r.run.endedAt && !r.state.ended),
             students: students.data ?? [],
             events,
-            stop: stopNow(events),
+            stop,
             tell: dayEvents.tell,
           }
         : undefined,
-    [day, plan, live, all, students.data, events, dayEvents.tell],
+    [day, plan, live, all, students.data, events, stop, dayEvents.tell],
   )
   return { track, error: error ?? planError }
 }

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material'
 import { type StoredCar, schoolCarSchema } from '@ochote/contract'
-import { type Aid, type Gearbox, gearboxes, levels } from '@ochote/core'
+import { type Aid, gearboxes, levels } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
@@ -17,11 +17,11 @@ import { conditionInWords } from '../../shared/condition-words.ts'
 import { levelName } from '../../shared/language/staff-words.ts'
 import { LostFields } from '../../shared/lost-fields.tsx'
 import { PickField } from '../../shared/pick-field.tsx'
+import { gearboxWords } from '../../shared/plan/setting-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
 
-const gearboxWords: Record<Gearbox, string> = { manual: say`manual`, paddles: say`paddles`, automatic: say`automatic`, none: say`no gears` }
 const SCHOOL = 'school'
 
 /** The lowest number that no car has. */

@@ -83,6 +83,7 @@ const OneAccount = ({ account, mayChange, isMe }: { account: Account; mayChange:
               width={120}
             />
             <NewPassword account={account} />
+            {account.canSignIn && <SignOut account={account} />}
             {account.archivedAt === null ? (
               <AskFirst
                 label={say`Close the account`}
@@ -128,6 +129,33 @@ const OneAccount = ({ account, mayChange, isMe }: { account: Account; mayChange:
         />
       </Stack>
     </Stack>
+  )
+}
+
+/** Signs somebody out everywhere, with their authenticator if they lost it. */
+const SignOut = ({ account }: { account: Account }) => {
+  const signOut = useMutation({
+    mutationFn: (codes: boolean) => call(api.signOutAccount, { params: { accountId: account.id }, body: { codes } }),
+    onSuccess: (list) => queryClient.setQueryData(accountsQuery.queryKey, list),
+  })
+  return (
+    <>
+      <AskFirst
+        label={signOut.isSuccess ? say`Signed out` : say`Sign out everywhere`}
+        question={say`${account.name} is signed out on every device at once; what these have not sent stays on them.`}
+        yes={say`Sign out`}
+        onYes={() => signOut.mutate(false)}
+      />
+      {account.codes && (
+        <AskFirst
+          label={say`Lost authenticator`}
+          question={say`${account.name} then signs in by password alone, on every device anew.`}
+          yes={say`Take it away`}
+          onYes={() => signOut.mutate(true)}
+        />
+      )}
+      <ProblemNote error={signOut.error} />
+    </>
   )
 }
 

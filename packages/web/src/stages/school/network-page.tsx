@@ -1,5 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
 import { networkQuery } from '../../data/api/queries.ts'
 import { keepsPages } from '../../data/api/reachable.ts'
 import { say } from '../../language/say.ts'
@@ -8,6 +9,7 @@ import { ProblemNote } from '../../shared/problem-note.tsx'
 import { CopyText, QrAddress, QrWall } from '../../shared/qr-address.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
+import { PairDevices } from './pair-devices.tsx'
 
 /** The command that opens the server to other devices. */
 const START = 'bin/start --host'
@@ -39,7 +41,7 @@ export const NetworkWall = () => {
 }
 
 /** How phones and tablets reach this server: first to trust it, then to open it. */
-export const NetworkPage = () => {
+export const NetworkPage = ({ children }: { children?: ReactNode }) => {
   const network = useQuery(networkQuery)
   const { addresses = [], onboarding = [], fingerprint = null } = network.data ?? {}
   return (
@@ -97,6 +99,7 @@ export const NetworkPage = () => {
           </Stack>
         </Box>
       )}
+      {children}
       <Box sx={columns('minmax(0, 1fr) minmax(0, 1fr)')}>
         {onboarding.length > 0 && (
           <Stack spacing={2} component="section" aria-label={say`Trust this server`}>
@@ -134,3 +137,10 @@ export const NetworkPage = () => {
     </Stack>
   )
 }
+
+/** The same within the shell, with the devices of the day that is worked on. */
+export const NetworkOfDay = () => (
+  <NetworkPage>
+    <PairDevices />
+  </NetworkPage>
+)

@@ -286,7 +286,7 @@ const OneOfThem = ({ student, onGone }: { student: StoredStudent; onGone: () => 
           variant="outlined"
           color="secondary"
           disabled={archive.isPending}
-          onClick={() => archive.mutate({ id: student.id, archived: student.archivedAt === null })}
+          onClick={() => archive.mutate({ id: student.id, archived: student.archivedAt === null, version: student.version })}
         >
           {student.archivedAt === null ? say`Put away` : say`Take back`}
         </Button>

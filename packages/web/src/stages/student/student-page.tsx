@@ -272,8 +272,10 @@ const AboutYou = ({ token, portal, words }: Props) => {
   const [talk, setTalk] = useState<Intensity>(portal.student.talk)
   const [units, setUnits] = useState<UnitSystem>(portal.student.units)
   const keep = useMutation({
-    mutationFn: () => call(api.portalProfile, { params: { token }, body: { profile, talk, units } }),
+    mutationFn: () => call(api.portalProfile, { params: { token }, body: { version: portal.student.version, profile, talk, units } }),
     onSuccess: put(token),
+    // The next try is made from what is there now.
+    onError: () => queryClient.invalidateQueries({ queryKey: portalQuery(token).queryKey }),
   })
   const change = (next: Partial<StudentProfile>): void => {
     keep.reset()

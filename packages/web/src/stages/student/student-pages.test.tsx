@@ -15,6 +15,7 @@ const portal = (change: Partial<Portal> = {}, language: 'en' | 'de' | null = nul
   student: {
     id: 's',
     name: 'Imke Valderan',
+    version: 1,
     level: 'first-day',
     talk: 'guided',
     units: 'metric',

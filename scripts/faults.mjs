@@ -1,0 +1,345 @@
+// Kills a server in the middle of writes of every kind, fills its disk, damages its database, and counts what was lost:
+// node scripts/faults.mjs [--kills N] [--full N] [--damaged N] [--seed N] [--table]. Prints JSON. Ends with 1 where anything was lost.
+import { execFileSync, spawn } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { copyFileSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { resolve } from 'node:path'
+import { setTimeout as later } from 'node:timers/promises'
+import { parseArgs } from 'node:util'
+
+const { values } = parseArgs({
+  options: {
+    kills: { type: 'string', default: '300' },
+    full: { type: 'string', default: '50' },
+    damaged: { type: 'string', default: '20' },
+    seed: { type: 'string', default: '20270515' },
+    table: { type: 'boolean', default: false },
+  },
+})
+const DAY = 'day-2027-05-15'
+const DATA = resolve('.cache/faults')
+
+/** Numbers from 0 to 1, the same for the same seed (mulberry32). */
+let state = Number(values.seed) >>> 0
+const random = () => {
+  state = (state + 0x6d2b79f5) >>> 0
+  let t = Math.imul(state ^ (state >>> 15), 1 | state)
+  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+  return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+}
+const pick = (list) => list[Math.floor(random() * list.length)]
+
+const freePort = () =>
+  new Promise((done) => {
+    const server = createServer()
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address()
+      server.close(() => done(port))
+    })
+  })
+
+/** A server over a folder, its words, and how to call it as the lead. */
+const startServer = async (data, { demo = true } = {}) => {
+  const port = await freePort()
+  const child = spawn('node', ['packages/server/dist/main.mjs', ...(demo ? ['--demo'] : []), '--port', String(port), '--data', data], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+  })
+  let words = ''
+  child.stderr.on('data', (piece) => {
+    words += piece
+  })
+  const ended = new Promise((done) => child.once('exit', done))
+  const address = `http://localhost:${port}`
+  const answers = async () => (await fetch(`${address}/api/health`).catch(() => null))?.ok
+  while (child.exitCode === null && child.signalCode === null && !(await answers())) await later(25)
+  return { address, child, ended, words: () => words, runs: () => child.exitCode === null && child.signalCode === null }
+}
+
+const signIn = async (server) => {
+  const answer = await fetch(`${server.address}/api/session/demo`, { method: 'POST', headers: { 'Sec-Fetch-Site': 'same-origin' } })
+  const cookie = answer.headers.getSetCookie()[0].split(';')[0]
+  const call = async (method, path, body) => {
+    const file = typeof body === 'string'
+    const headers = {
+      Cookie: cookie,
+      'Sec-Fetch-Site': 'same-origin',
+      ...(body === undefined ? {} : { 'Content-Type': file ? 'application/octet-stream' : 'application/json' }),
+    }
+    const sent = await fetch(server.address + path, {
+      method,
+      headers,
+      ...(body === undefined ? {} : { body: file ? body : JSON.stringify(body) }),
+    })
+    return { status: sent.status, body: await sent.json().catch(() => null) }
+  }
+  return call
+}
+
+const kill = async (server) => {
+  server.child.kill('SIGKILL')
+  await server.ended
+}
+
+const now = () => new Date().toISOString()
+const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 1, 2, 3, 0xff, 0xd9]).toString('base64')
+
+/**
+ * Writes of every kind. `send` gives what was acknowledged, as a check of it after the restart, or null where it was not acknowledged.
+ */
+const kinds = ({ settings, log }) => {
+  const acknowledged = async (call, method, path, body, check) => ((await call(method, path, body)).status === 200 ? check : null)
+  const started = async (call) => {
+    const id = randomUUID()
+    const { status } = await call('POST', '/api/runs', {
+      id,
+      dayId: DAY,
+      slotId: null,
+      studentId: 'imke-valderan',
+      settings,
+      startedAt: now(),
+    })
+    return status === 200 ? id : null
+  }
+  let runId = null
+  const openRun = async (call) => {
+    runId ??= await started(call)
+    return runId
+  }
+  return {
+    touch: async (call) => {
+      const run = await openRun(call)
+      if (!run) return null
+      const event = { id: randomUUID(), runId: run, at: now(), kind: 'observation', cornerId: 'T1', code: 'coast', lap: 1 }
+      const { status, body } = await call('POST', '/api/events', { events: [event] })
+      if (status !== 200 || !body.stored.includes(event.id)) return null
+      return async (again) => (await again('GET', `/api/runs/${run}/events`)).body.filter((e) => e.id === event.id).length === 1
+    },
+    'entry of the day': async (call) => {
+      const event = { id: randomUUID(), dayId: DAY, at: now(), kind: 'radio', to: [], text: `word ${random()}` }
+      const { status, body } = await call('POST', '/api/day-events', { events: [event] })
+      if (status !== 200 || !body.stored.includes(event.id)) return null
+      return async (again) => (await again('GET', `/api/days/${DAY}/events`)).body.filter((e) => e.id === event.id).length === 1
+    },
+    student: (call) => {
+      const student = { id: randomUUID(), name: `Student ${random()}`, level: 'steady', talk: 'guided', units: 'metric', profile: {} }
+      return acknowledged(call, 'POST', '/api/students', student, async (again) =>
+        (await again('GET', '/api/students')).body.some((s) => s.id === student.id && s.name === student.name),
+      )
+    },
+    car: (call) => {
+      const [id, number] = [randomUUID(), String(Math.floor(100 + random() * 900))]
+      return acknowledged(
+        call,
+        'PUT',
+        `/api/cars/${id}`,
+        { version: 0, number, vehicleId: settings.vehicleId, archived: false },
+        async (again) => (await again('GET', '/api/cars')).body.some((car) => car.id === id && car.number === number),
+      )
+    },
+    question: (call) => {
+      const question = { id: randomUUID(), circuitId: settings.circuitId, cornerId: 'T1', text: `Why ${random()}?`, answer: '', at: now() }
+      return acknowledged(call, 'PUT', `/api/questions/${question.id}`, question, async (again) =>
+        (await again('GET', `/api/circuits/${settings.circuitId}/questions`)).body.some(
+          (q) => q.id === question.id && q.text === question.text,
+        ),
+      )
+    },
+    'plan of the day': async (call) => {
+      const { status, body } = await call('GET', `/api/days/${DAY}`)
+      if (status !== 200) return null
+      const rules = [...body.plan.rules.slice(0, 5), `Rule ${random()}`]
+      return acknowledged(call, 'PUT', `/api/days/${DAY}`, { version: body.version, plan: { ...body.plan, rules } }, async (again) => {
+        const day = (await again('GET', `/api/days/${DAY}`)).body
+        // Somebody may have written a newer one since.
+        return day.version > body.version + 1 || (day.version === body.version + 1 && day.plan.rules.at(-1) === rules.at(-1))
+      })
+    },
+    picture: async (call) => {
+      const run = await openRun(call)
+      const id = randomUUID()
+      if (!run) return null
+      return acknowledged(
+        call,
+        'POST',
+        `/api/runs/${run}/pictures`,
+        { id, jpeg: JPEG },
+        async (again) => (await again('GET', `/api/runs/${run}/pictures/${id}`)).status === 200,
+      )
+    },
+    log: async (call) => {
+      const run = await started(call)
+      if (!run || (await call('POST', `/api/runs/${run}/end`)).status !== 200) return null
+      return acknowledged(call, 'PUT', `/api/runs/${run}/log`, log, async (again) => {
+        const { status, body } = await again('GET', `/api/runs/${run}/debrief`)
+        return status === 200 && body.laps.length > 0
+      })
+    },
+    'end of a run': async (call) => {
+      const run = await started(call)
+      if (!run) return null
+      const simulated = await call('POST', `/api/runs/${run}/simulated-logger`, { seed: 3, laps: 1, speedFactor: 60 })
+      if (simulated.status !== 200) return null
+      const { status, body } = await call('POST', '/api/events', { events: [{ id: randomUUID(), runId: run, at: now(), kind: 'ended' }] })
+      if (status !== 200 || body.stored.length === 0) return null
+      return async (again) => {
+        for (let tries = 0; tries < 400; tries++) {
+          if ((await again('GET', `/api/runs/${run}`)).body.endedAt) return true
+          await later(25)
+        }
+        return false
+      }
+    },
+  }
+}
+
+const counted = (names) => Object.fromEntries(names.map((name) => [name, { tried: 0, acknowledged: 0, lost: 0 }]))
+
+/** Kills between, before and after answers; every acknowledged write has to be there after the restart. */
+const killRun = async (kills) => {
+  rmSync(DATA, { recursive: true, force: true })
+  let server = await startServer(DATA)
+  let call = await signIn(server)
+  const day = (await call('GET', `/api/days/${DAY}`)).body
+  const runs = (await call('GET', '/api/runs')).body
+  const whole = (await call('GET', `/api/students/${runs[0].studentId}/export`)).body
+  const writes = kinds({ settings: day.plan.settings, log: whole.runs.find((run) => run.log).log })
+  const names = Object.keys(writes)
+  const table = counted(names)
+  let survived = 0
+  for (let k = 0; k < kills; k++) {
+    const chosen = Array.from({ length: 1 + Math.floor(random() * 4) }, () => pick(names))
+    const checks = []
+    const sending = chosen.map(async (name) => {
+      table[name].tried++
+      const check = await writes[name](call).catch(() => null)
+      if (!check) return
+      table[name].acknowledged++
+      checks.push([name, check])
+    })
+    await Promise.race([Promise.all(sending), later(random() * 2500)])
+    await kill(server)
+    await Promise.all(sending)
+    server = await startServer(DATA)
+    if (!server.runs()) throw new Error(`The server did not start again after kill ${k + 1}: ${server.words()}`)
+    survived++
+    call = await signIn(server)
+    for (const [name, check] of checks) if (!(await check(call).catch(() => false))) table[name].lost++
+  }
+  await kill(server)
+  return { tried: kills, survived, writes: table, lost: Object.values(table).reduce((sum, one) => sum + one.lost, 0) }
+}
+
+/** A small disk of its own that can be filled; null where this user may not make one. */
+const smallDisk = (folder) => {
+  mkdirSync(folder, { recursive: true })
+  try {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=120m', 'tmpfs', folder], { stdio: 'ignore' })
+  } catch {
+    return null
+  }
+  const filler = `${folder}/filler`
+  return {
+    fill: () => {
+      const file = openSync(filler, 'w')
+      const piece = Buffer.alloc(1 << 16)
+      try {
+        for (;;) writeSync(file, piece)
+      } catch {
+        // Full now.
+      }
+    },
+    free: () => rmSync(filler, { force: true }),
+    remove: () => execFileSync('umount', ['-l', folder], { stdio: 'ignore' }),
+  }
+}
+
+/** Fills the disk under a running server: it lives, says so, keeps what it acknowledged, and goes on. */
+const fullRun = async (episodes) => {
+  const folder = resolve('.cache/faults-disk')
+  const disk = smallDisk(folder)
+  if (!disk) return { tried: 0, survived: 0, lost: 0, skipped: 'this user may not make a small disk' }
+  try {
+    // The school of the kills, so that no other has to be made.
+    for (const name of ['ochote.sqlite', 'ochote.sqlite-wal', 'secret.key', '.demo'])
+      if (existsSync(`${DATA}/${name}`)) copyFileSync(`${DATA}/${name}`, `${folder}/${name}`)
+    const server = await startServer(folder)
+    const call = await signIn(server)
+    const day = (await call('GET', `/api/days/${DAY}`)).body
+    const writes = kinds({ settings: day.plan.settings, log: '' })
+    const names = ['touch', 'entry of the day', 'student', 'car', 'question', 'picture']
+    let [survived, lost, refused] = [0, 0, 0]
+    for (let k = 0; k < episodes; k++) {
+      const checks = []
+      const send = async () => {
+        const check = await writes[pick(names)](call).catch(() => null)
+        if (check) checks.push(check)
+        return check !== null
+      }
+      for (let j = 0; j < 3; j++) await send()
+      disk.fill()
+      for (let j = 0; j < 40; j++) if (!(await send())) refused++
+      const told = (await call('GET', '/api/state')).body
+      disk.free()
+      const deadline = Date.now() + 60_000
+      while (!(await send()) && Date.now() < deadline) await later(100)
+      let whole = server.runs() && (told?.storage.problem === 'disk-full' || refused === 0)
+      for (const check of checks)
+        if (!(await check(call).catch(() => false))) {
+          lost++
+          whole = false
+        }
+      if (whole) survived++
+    }
+    const lived = server.runs()
+    await kill(server)
+    return { tried: episodes, survived: lived ? survived : 0, refused, lost }
+  } finally {
+    disk.remove()
+  }
+}
+
+/** Damages a copy of a database: the server refuses it in words, or nothing of it was in use. */
+const damagedRun = async (files) => {
+  const good = resolve('.cache/faults/ochote.sqlite')
+  if (!existsSync(good)) return { tried: 0, survived: 0, lost: 0 }
+  const folder = resolve('.cache/faults-damaged')
+  let [refused, unharmed, lost] = [0, 0, 0]
+  for (let k = 0; k < files; k++) {
+    rmSync(folder, { recursive: true, force: true })
+    mkdirSync(folder, { recursive: true })
+    copyFileSync(good, `${folder}/ochote.sqlite`)
+    if (existsSync(`${good}-wal`)) copyFileSync(`${good}-wal`, `${folder}/ochote.sqlite-wal`)
+    writeFileSync(`${folder}/.demo`, '')
+    const bytes = readFileSync(`${folder}/ochote.sqlite`)
+    const from = 100 + Math.floor(random() * (statSync(good).size - 5000))
+    bytes.fill(Math.floor(random() * 256), from, from + 500 + Math.floor(random() * 4000))
+    writeFileSync(`${folder}/ochote.sqlite`, bytes)
+    rmSync(`${folder}/ochote.sqlite-wal`, { force: true })
+    const server = await startServer(folder)
+    if (server.runs()) {
+      unharmed++
+      await kill(server)
+    } else if (/damaged|not a database/.test(server.words())) refused++
+    else lost++
+  }
+  return { tried: files, survived: refused + unharmed, refused, unharmed, lost }
+}
+
+const result = {
+  seed: Number(values.seed),
+  kills: await killRun(Number(values.kills)),
+  full: await fullRun(Number(values.full)),
+  damaged: await damagedRun(Number(values.damaged)),
+}
+if (values.table) {
+  console.log('| faults | tried | survived | lost |\n| --- | ---: | ---: | ---: |')
+  for (const name of ['kills', 'full', 'damaged'])
+    console.log(`| ${name} | ${result[name].tried} | ${result[name].survived} | ${result[name].lost} |`)
+  console.log('\n| write | tried | acknowledged | lost |\n| --- | ---: | ---: | ---: |')
+  for (const [name, one] of Object.entries(result.kills.writes))
+    console.log(`| ${name} | ${one.tried} | ${one.acknowledged} | ${one.lost} |`)
+} else console.log(JSON.stringify(result, null, 1))
+const lost = result.kills.lost + result.full.lost + result.damaged.lost
+const fell = ['kills', 'full', 'damaged'].some((name) => result[name].survived < result[name].tried)
+process.exit(lost > 0 || fell ? 1 : 0)
