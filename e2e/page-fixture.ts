@@ -12,7 +12,7 @@ export const test = base.extend<{ allowed: Allowed }>({
       await page.addInitScript(() => localStorage.setItem('ochote.tour', 'seen'))
       const errors: string[] = []
       page.on('console', (message) => {
-        if (message.type() === 'error') errors.push(message.text())
+        if (message.type() === 'error') errors.push(`${message.text()} ${message.location().url}`.trim())
       })
       page.on('pageerror', (error) => errors.push(error.message))
       await use({ allow: (pattern) => patterns.push(pattern) })

@@ -40,6 +40,7 @@ export const VirtualRows = <T,>({
     // A frame that is not laid out yet, as in a test, still shows its first rows.
     initialRect: { width: 800, height: 600 },
   })
+  const drawn = virtual.getVirtualItems()
   return (
     <Box ref={frame} role="region" aria-label={say`${label}, scrolls`} tabIndex={0} sx={{ overflow: 'auto', maxHeight: height }}>
       {head && (
@@ -58,20 +59,26 @@ export const VirtualRows = <T,>({
         </Box>
       )}
       <Box role="list" aria-label={label} sx={{ position: 'relative', height: virtual.getTotalSize(), minWidth }}>
-        {virtual.getVirtualItems().map(({ key, index, start }) => (
-          <Box
-            key={key}
-            role="listitem"
-            aria-setsize={rows.length}
-            aria-posinset={index + 1}
-            ref={virtual.measureElement}
-            data-index={index}
-            sx={{ position: 'absolute', top: 0, left: 0, right: 0, minHeight: rowHeight }}
-            style={{ transform: `translateY(${start}px)` }}
-          >
-            {row(rows[index])}
-          </Box>
-        ))}
+        {/* Drawn rows follow each other: one that has just grown pushes the next ones down, measured or not. */}
+        <Box
+          role="presentation"
+          sx={{ position: 'absolute', top: 0, left: 0, right: 0 }}
+          style={{ transform: `translateY(${drawn[0]?.start ?? 0}px)` }}
+        >
+          {drawn.map(({ key, index }) => (
+            <Box
+              key={key}
+              role="listitem"
+              aria-setsize={rows.length}
+              aria-posinset={index + 1}
+              ref={virtual.measureElement}
+              data-index={index}
+              sx={{ minHeight: rowHeight }}
+            >
+              {row(rows[index])}
+            </Box>
+          ))}
+        </Box>
       </Box>
     </Box>
   )
