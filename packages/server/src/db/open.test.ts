@@ -26,6 +26,7 @@ const released = [
   '012-day-boards',
   '013-resumable',
   '014-trust',
+  '015-season',
 ]
 
 describe('the database', () => {
@@ -57,8 +58,13 @@ describe('the database', () => {
       up: (db: Knex) => db.schema.alterTable('students', (t) => t.string('level').nullable().alter()),
       down: async () => {},
     }
-    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '015-rebuild', migration: rebuild }])
-    expect(second.migrated).toEqual(['015-rebuild'])
+    const told: string[] = []
+    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '016-rebuild', migration: rebuild }], (line) =>
+      told.push(line),
+    )
+    expect(told.at(-2)).toBe('Reading the copy …')
+    expect(told.at(-1)).toBe('Upgrading the database: step 1 of 1 …')
+    expect(second.migrated).toEqual(['016-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))
@@ -138,6 +144,7 @@ describe('the database', () => {
       '012-day-boards',
       '013-resumable',
       '014-trust',
+      '015-season',
     ])
     expect(await second.db('students').select('level')).toEqual([{ level: 'first-day' }])
     expect(await read('days', 'plan')).toEqual({

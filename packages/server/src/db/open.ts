@@ -10,6 +10,8 @@ import { DATABASE_FILE, type DatabaseFault, faultOf } from './checked.ts'
 import { type NamedMigration, releasedMigrations, sourceOf } from './migrations/index.ts'
 
 type Migrations = Knex.MigrationSource<unknown>
+/** Hears how far something is that takes its time. */
+type Tell = (sentence: string) => void
 
 /** An opened database with the migrations that ran, and the secrets that belong to it. */
 export type Opened = { db: Knex; file: string; secrets: Secrets; backup: string | null; migrated: string[] }
@@ -60,10 +62,15 @@ const connect = (file: string): Knex =>
 
 /**
  * Opens the database of a data folder: WAL, foreign keys, full sync (a write that is acknowledged is on the disk).
- * It is read whole first. Pending migrations run then; of a database that already held some, a backup file is made before.
+ * It is read whole first. Pending migrations run then; of a database that already held some, a backup file is made before. `tell` hears
+ * how far that is, a sentence at a time.
  * @throws Error with a sentence and a remedy for a file that is no database, damaged, of a newer release, or cannot be written
  */
-export const openDatabase = async (dataDir: string, migrations: readonly NamedMigration[] = releasedMigrations): Promise<Opened> => {
+export const openDatabase = async (
+  dataDir: string,
+  migrations: readonly NamedMigration[] = releasedMigrations,
+  tell: Tell = () => {},
+): Promise<Opened> => {
   mkdirSync(dataDir, { recursive: true, mode: 0o700 })
   const file = join(dataDir, DATABASE_FILE)
   const fault = faultOf(
@@ -76,8 +83,8 @@ export const openDatabase = async (dataDir: string, migrations: readonly NamedMi
   const db = connect(file)
   const migrationSource = sourceOf(migrations)
   const [completed, pending] = (await db.migrate.list({ migrationSource })) as [unknown[], unknown[]]
-  const backup = completed.length > 0 && pending.length > 0 ? await backupBefore(db, dataDir) : null
-  const migrated = pending.length > 0 ? await migrate(db, migrationSource) : []
+  const backup = completed.length > 0 && pending.length > 0 ? await backupBefore(db, dataDir, tell) : null
+  const migrated = pending.length > 0 ? await migrate(db, migrationSource, pending.length, backup ? tell : () => {}) : []
   return { db, file, secrets, backup, migrated }
 }
 
@@ -85,7 +92,9 @@ export const openDatabase = async (dataDir: string, migrations: readonly NamedMi
 export const migrateCopy = async (file: string): Promise<void> => {
   const db = connect(file)
   try {
-    await migrate(db, sourceOf(releasedMigrations))
+    const migrationSource = sourceOf(releasedMigrations)
+    const [, pending] = (await db.migrate.list({ migrationSource })) as [unknown[], unknown[]]
+    await migrate(db, migrationSource, pending.length)
     await db.raw('PRAGMA journal_mode = DELETE')
   } finally {
     await db.destroy()
@@ -93,29 +102,48 @@ export const migrateCopy = async (file: string): Promise<void> => {
 }
 
 /** With foreign keys on, rebuilding a parent table would delete its children: they are off while the schema changes. */
-const migrate = async (db: Knex, migrationSource: Migrations): Promise<string[]> => {
+const migrate = async (db: Knex, migrationSource: Migrations, pending: number, tell: Tell = () => {}): Promise<string[]> => {
+  const names: string[] = []
   await db.raw('PRAGMA foreign_keys = OFF')
-  const [, names] = (await db.migrate.latest({ migrationSource })) as [number, string[]]
+  for (let step = 1; step <= pending; step++) {
+    tell(`Upgrading the database: step ${step} of ${pending} …`)
+    const [, [name]] = (await db.migrate.up({ migrationSource })) as [number, string[]]
+    if (name) names.push(name)
+  }
   const broken = (await db.raw('PRAGMA foreign_key_check')) as unknown[]
   if (broken.length > 0) throw new Error(`The migration left ${broken.length} broken references; restore the newest file in backups/.`)
   await db.raw('PRAGMA foreign_keys = ON')
   return names
 }
 
-/** Copies the database while it is in use, a few pages at a time; the copy is one moment's whole. */
-export const copyTo = async (db: Knex, file: string): Promise<void> => {
+/** Pages that are copied before others may write again (each 4 KiB). */
+const PAGES_AT_ONCE = 1000
+
+/** Copies the database while it is in use, a few pages at a time; the copy is one moment's whole. `hear` gets the share that is copied. */
+export const copyTo = async (db: Knex, file: string, hear: (share: number) => void = () => {}): Promise<void> => {
   const connection = (await db.client.acquireConnection()) as Database.Database
   await db.client.releaseConnection(connection)
-  await connection.backup(file)
+  await connection.backup(file, {
+    progress: ({ totalPages, remainingPages }) => {
+      if (totalPages > 0) hear(1 - remainingPages / totalPages)
+      return PAGES_AT_ONCE
+    },
+  })
 }
 
 /** The backup before an upgrade; returns its file. */
-const backupBefore = async (db: Knex, dataDir: string): Promise<string> => {
+const backupBefore = async (db: Knex, dataDir: string, tell: Tell): Promise<string> => {
   const folder = backupFolder(dataDir)
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const name = nameOf(new Date(serverNow()), 'before-upgrade')
   const partial = join(folder, `${name}.partial`)
-  await copyTo(db, partial)
+  let told = 0
+  await copyTo(db, partial, (share) => {
+    const quarter = Math.floor(4 * share)
+    if (quarter > told) tell(`Copying the database before its upgrade: ${25 * quarter} %`)
+    told = Math.max(told, quarter)
+  })
+  tell('Reading the copy …')
   finishBackup({ file: partial, recordings: join(dataDir, 'recordings') })
   renameSync(partial, join(folder, name))
   return join(folder, name)

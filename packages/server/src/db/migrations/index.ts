@@ -13,6 +13,7 @@ import { ownSchool } from './011-own-school.ts'
 import { dayBoards } from './012-day-boards.ts'
 import { resumable } from './013-resumable.ts'
 import { trust } from './014-trust.ts'
+import { season } from './015-season.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -45,4 +46,5 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '012-day-boards', migration: dayBoards },
   { name: '013-resumable', migration: resumable },
   { name: '014-trust', migration: trust },
+  { name: '015-season', migration: season },
 ]
