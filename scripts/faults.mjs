@@ -1,5 +1,5 @@
-// Kills a server in the middle of writes of every kind, fills its disk, damages its database, and counts what was lost:
-// node scripts/faults.mjs [--kills N] [--full N] [--damaged N] [--seed N] [--table]. Prints JSON. Ends with 1 where anything was lost.
+// Kills a server in the middle of writes of every kind, fills its disk, damages its database, sets its clock, and counts what was lost:
+// node scripts/faults.mjs [--kills N] [--full N] [--damaged N] [--jumps N] [--seed N] [--table]. Prints JSON. Ends with 1 where anything was lost.
 import { execFileSync, spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { copyFileSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs'
@@ -13,6 +13,7 @@ const { values } = parseArgs({
     kills: { type: 'string', default: '300' },
     full: { type: 'string', default: '50' },
     damaged: { type: 'string', default: '20' },
+    jumps: { type: 'string', default: '20' },
     seed: { type: 'string', default: '20270515' },
     table: { type: 'boolean', default: false },
   },
@@ -40,10 +41,12 @@ const freePort = () =>
   })
 
 /** A server over a folder, its words, and how to call it as the lead. */
-const startServer = async (data, { demo = true } = {}) => {
+const startServer = async (data, { shift_ms = null } = {}) => {
   const port = await freePort()
-  const child = spawn('node', ['packages/server/dist/main.mjs', ...(demo ? ['--demo'] : []), '--port', String(port), '--data', data], {
-    stdio: ['ignore', 'ignore', 'pipe'],
+  const before = shift_ms === null ? [] : ['--import', './scripts/moved-clock.mjs']
+  const child = spawn('node', [...before, 'packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], {
+    stdio: ['ignore', 'ignore', 'pipe', ...(shift_ms === null ? [] : ['ipc'])],
+    env: { ...process.env, CLOCK_SHIFT_MS: String(shift_ms ?? 0) },
   })
   let words = ''
   child.stderr.on('data', (piece) => {
@@ -56,24 +59,25 @@ const startServer = async (data, { demo = true } = {}) => {
   return { address, child, ended, words: () => words, runs: () => child.exitCode === null && child.signalCode === null }
 }
 
-const signIn = async (server) => {
+const signIn = async (server, address = () => server.address) => {
   const answer = await fetch(`${server.address}/api/session/demo`, { method: 'POST', headers: { 'Sec-Fetch-Site': 'same-origin' } })
-  const cookie = answer.headers.getSetCookie()[0].split(';')[0]
-  const call = async (method, path, body) => {
-    const file = typeof body === 'string'
-    const headers = {
-      Cookie: cookie,
-      'Sec-Fetch-Site': 'same-origin',
-      ...(body === undefined ? {} : { 'Content-Type': file ? 'application/octet-stream' : 'application/json' }),
-    }
-    const sent = await fetch(server.address + path, {
-      method,
-      headers,
-      ...(body === undefined ? {} : { body: file ? body : JSON.stringify(body) }),
-    })
-    return { status: sent.status, body: await sent.json().catch(() => null) }
+  return callsWith(answer.headers.getSetCookie()[0].split(';')[0], address)
+}
+
+/** Calls of somebody who is signed in, to wherever their server is. */
+const callsWith = (cookie, address) => async (method, path, body) => {
+  const file = typeof body === 'string'
+  const headers = {
+    Cookie: cookie,
+    'Sec-Fetch-Site': 'same-origin',
+    ...(body === undefined ? {} : { 'Content-Type': file ? 'application/octet-stream' : 'application/json' }),
   }
-  return call
+  const sent = await fetch(address() + path, {
+    method,
+    headers,
+    ...(body === undefined ? {} : { body: file ? body : JSON.stringify(body) }),
+  })
+  return { status: sent.status, body: await sent.json().catch(() => null) }
 }
 
 const kill = async (server) => {
@@ -326,20 +330,90 @@ const damagedRun = async (files) => {
   return { tried: files, survived: refused + unharmed, refused, unharmed, lost }
 }
 
+/** How far a time of the server may be from the true one (ms): what devices may differ by, and the time of an answer. */
+const RIGHT_MS = 8000
+
+/**
+ * Sets the clock of a machine under its server, by days forth and back, every other time with a restart in between. Who is signed in stays
+ * so; what a device says and what the server says itself bear the right time, at the latest once a device was heard.
+ */
+const clockRun = async (jumps) => {
+  const folder = resolve('.cache/faults-clock')
+  rmSync(folder, { recursive: true, force: true })
+  mkdirSync(folder, { recursive: true })
+  for (const name of ['ochote.sqlite', 'ochote.sqlite-wal', 'secret.key', '.demo'])
+    if (existsSync(`${DATA}/${name}`)) copyFileSync(`${DATA}/${name}`, `${folder}/${name}`)
+  let shift_ms = 0
+  let server = await startServer(folder, { shift_ms })
+  // The same sign-in all along, also after a restart on another port.
+  const call = await signIn(server, () => server.address)
+  const { plan } = (await call('GET', `/api/days/${DAY}`)).body
+  const open = () => ({
+    id: randomUUID(),
+    dayId: DAY,
+    slotId: null,
+    studentId: 'imke-valderan',
+    settings: plan.settings,
+    startedAt: now(),
+  })
+  const isNow = (time) => Math.abs(Date.parse(time) - Date.now()) < RIGHT_MS
+  let [survived, lost] = [0, 0]
+  const wrong = []
+  for (let k = 0; k < jumps; k++) {
+    const days = (random() < 0.5 ? -1 : 1) * (1 + random() * 400)
+    shift_ms = k % 5 === 4 ? 0 : Math.round(days * 86_400_000)
+    if (k % 2 === 0) {
+      server.child.send(shift_ms)
+      await new Promise((done) => server.child.once('message', done))
+    } else {
+      await kill(server)
+      server = await startServer(folder, { shift_ms })
+    }
+    const run = open()
+    const signedIn = (await call('POST', '/api/runs', run)).status === 200
+    const touches = []
+    for (let j = 0; j < 4; j++) {
+      const event = { id: randomUUID(), runId: run.id, at: now(), kind: 'observation', cornerId: 'T1', code: 'coast', lap: 1 }
+      const { body } = await call('POST', '/api/events', { events: [event], deviceNow: now() })
+      if (body?.stored?.includes(event.id)) touches.push(event)
+    }
+    await call('POST', `/api/runs/${run.id}/end`)
+    const kept = (await call('GET', `/api/runs/${run.id}/events`)).body ?? []
+    const found = touches.map(({ id }) => kept.find((e) => e.id === id))
+    lost += found.filter((e) => !e).length
+    const { endedAt } = (await call('GET', `/api/runs/${run.id}`)).body ?? {}
+    const right = found.every((e) => e && isNow(e.at)) && isNow(endedAt)
+    if (signedIn && touches.length === 4 && right) survived++
+    else
+      wrong.push({
+        jump: k + 1,
+        days: Math.round(shift_ms / 86_400_000),
+        signedIn,
+        touches: touches.length,
+        at: found[0]?.at,
+        endedAt,
+        true: now(),
+      })
+  }
+  await kill(server)
+  return { tried: jumps, survived, lost, ...(wrong.length > 0 ? { wrong } : {}) }
+}
+
 const result = {
   seed: Number(values.seed),
   kills: await killRun(Number(values.kills)),
   full: await fullRun(Number(values.full)),
   damaged: await damagedRun(Number(values.damaged)),
+  jumps: await clockRun(Number(values.jumps)),
 }
+const faults = ['kills', 'full', 'damaged', 'jumps']
 if (values.table) {
   console.log('| faults | tried | survived | lost |\n| --- | ---: | ---: | ---: |')
-  for (const name of ['kills', 'full', 'damaged'])
-    console.log(`| ${name} | ${result[name].tried} | ${result[name].survived} | ${result[name].lost} |`)
+  for (const name of faults) console.log(`| ${name} | ${result[name].tried} | ${result[name].survived} | ${result[name].lost} |`)
   console.log('\n| write | tried | acknowledged | lost |\n| --- | ---: | ---: | ---: |')
   for (const [name, one] of Object.entries(result.kills.writes))
     console.log(`| ${name} | ${one.tried} | ${one.acknowledged} | ${one.lost} |`)
 } else console.log(JSON.stringify(result, null, 1))
-const lost = result.kills.lost + result.full.lost + result.damaged.lost
-const fell = ['kills', 'full', 'damaged'].some((name) => result[name].survived < result[name].tried)
+const lost = faults.reduce((sum, name) => sum + result[name].lost, 0)
+const fell = faults.some((name) => result[name].survived < result[name].tried)
 process.exit(lost > 0 || fell ? 1 : 0)

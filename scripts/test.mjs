@@ -31,7 +31,7 @@ const steps = [
   },
   { name: 'build', run: ['node', 'scripts/build.mjs'], count: once },
   // A short, seeded form of the long fault run.
-  { name: 'faults', run: ['node', 'scripts/faults.mjs', '--kills', '5', '--full', '2', '--damaged', '3'], count: once },
+  { name: 'faults', run: ['node', 'scripts/faults.mjs', '--kills', '5', '--full', '2', '--damaged', '3', '--jumps', '3'], count: once },
   { name: 'end-to-end tests', run: [local('playwright'), 'test', '-c', 'e2e/playwright.config.ts'], count: e2eCounts },
 ]
 
