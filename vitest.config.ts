@@ -1,7 +1,7 @@
 import { defineConfig } from 'vitest/config'
 
-/** Workspaces of pure functions: their test files can share one world, and with it the circuits that are built once. */
-const pure = new Set(['core', 'contract', 'cli'])
+/** Workspaces whose test files can share one world, and with it the circuits that are built once. */
+const shared = new Set(['core', 'contract', 'server', 'cli'])
 
 /** Ends a test that hangs (ms); no test that works comes near it, on a busy machine either. */
 const LONG_MS = 300_000
@@ -19,7 +19,8 @@ export default defineConfig({
           environment: 'node',
           testTimeout: LONG_MS,
           hookTimeout: LONG_MS,
-          isolate: !pure.has(name),
+          isolate: !shared.has(name),
+          ...(name === 'server' ? { globalSetup: 'src/demo-once.test-data.ts' } : {}),
         },
       })),
     ],

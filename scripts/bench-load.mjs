@@ -11,7 +11,9 @@ import { bundle, runBench, withFixtures } from './bundle.mjs'
 const seconds = Number(process.argv[2] ?? '60')
 const PORT = 4207
 const DATA = '.cache/bench-load'
-const LOG = '.cache/bench/log.csv'
+const LOG = '.cache/bench/large-log.csv'
+/** Length of the large logs, at 100 Hz: some 50 MB each. */
+const LOG_MINUTES = 100
 const DAY = 'day-2027-05-15'
 const address = `http://localhost:${PORT}`
 const [CARS, RATE_HZ, PHONES, TABLETS, UPLOADS, READS] = [15, 25, 60, 6, 3, 200]
@@ -22,7 +24,7 @@ const percentiles = (list) => {
   return { count: sorted.length, p50: at(0.5), p95: at(0.95), p99: at(0.99), most: at(1) }
 }
 
-await runBench('log', [LOG, 'make'], { options: withFixtures })
+const { characters } = await runBench('log', [LOG, 'make', String(LOG_MINUTES)], { options: withFixtures })
 await bundle('packages/core/src/index.ts', 'core', { alias: { '@ochote/core': './packages/core/src/index.ts' } })
 const core = await import('../.cache/bench/core.mjs')
 rmSync(DATA, { recursive: true, force: true })
@@ -177,6 +179,7 @@ console.log(
       machine: `${cpus()[0].model}, ${cpus().length} cores, Node.js ${process.version}`,
       seconds,
       positions: sent * CARS,
+      log_MB: Math.round(characters / 1e6),
       answers_ms: Object.fromEntries([...samples].map(([name, list]) => [name, percentiles(list)])),
       errors: Object.fromEntries(errors),
       reads_at_once_ms: reads_ms,

@@ -7,15 +7,16 @@ import { readLogPieces } from '../src/formats/log-reader.ts'
 import { simulateDrive } from '../src/simulate/drive.ts'
 
 /**
- * A log of 20 minutes at 100 Hz, with every channel and two more. `FILE make` writes it; `FILE` reads it as a stream, matches
+ * A log of 20 minutes at 100 Hz, with every channel and two more. `FILE make [MINUTES]` writes it; `FILE` reads it as a stream, matches
  * and analyses it, three times. Prints JSON.
  */
-const [file, make] = process.argv.slice(2)
-const ROWS = 120_000
+const [file, make, minutes = '20'] = process.argv.slice(2)
+const RATE_HZ = 100
+const ROWS = 60 * RATE_HZ * Number(minutes)
 const plan = demoPlan({ pace: 0.7 })
 
 const write = () => {
-  const { log } = simulateDrive(plan, { laps: 10, seed: 5, rate_hz: 100, noise_m: 0.2 })
+  const { log } = simulateDrive(plan, { laps: Math.ceil(Number(minutes) / 2), seed: 5, rate_hz: RATE_HZ, noise_m: 0.2 })
   const lines = writeLogCsv(log)
     .trimEnd()
     .split('\n')

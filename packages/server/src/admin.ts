@@ -129,7 +129,7 @@ const exportSchool = async (dataDir: string, file: string): Promise<void> => {
   const packed = createGzip()
   const written = pipeline(packed, createWriteStream(file, { mode: 0o600 }))
   const write = async (opened: Awaited<ReturnType<typeof openDatabase>>): Promise<void> => {
-    await writeArchive(opened.db, packed)
+    await writeArchive(opened, packed)
     packed.end()
     await written
   }

@@ -277,7 +277,7 @@ const mountRooms = (mount: Mount, parts: Parts): void => {
   debriefRoutes(mount, stores, jobs, debriefs, imports)
   mount(api.judgingAnew, async () => judging.progress())
   recordRoutes(mount, stores)
-  schoolRoutes(mount, parts.db, live.runsChanged)
+  schoolRoutes(mount, parts.opened, live.runsChanged)
 }
 
 const servePages = (app: Express, webDir: string | null): void => {

@@ -1,13 +1,13 @@
-import { mkdtempSync } from 'node:fs'
+import { cpSync, mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pino } from 'pino'
 import request from 'supertest'
+import { inject } from 'vitest'
 import { type App, createApp } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
 import { type Opened, openDatabase } from './db/open.ts'
 import type { JudgeAnew } from './debrief/judge-anew.ts'
-import { loadDemo } from './demo/load.ts'
 import { directJobs } from './jobs/jobs.ts'
 import { createStores, type Stores } from './stores.ts'
 
@@ -21,9 +21,6 @@ export type TestServer = {
   application: App
   close: () => Promise<void>
 }
-
-/** The folder of the demo scenario. */
-export const demoFolder = new URL('../../../demo', import.meta.url).pathname
 
 /** Starts the application for a test; writes carry the header by which browsers name their own origin. */
 export const startTestServer = async (
@@ -45,9 +42,10 @@ export const startTestServer = async (
 }
 
 /** A server with the demo loaded and its lead signed in. */
-export const startDemoServer = async (): Promise<TestServer> => {
-  const server = await startTestServer({ demo: true })
-  await loadDemo(server.stores, directJobs(), demoFolder, () => {})
+export const startDemoServer = async (change: Partial<Config> = {}): Promise<TestServer> => {
+  const dataDir = mkdtempSync(join(tmpdir(), 'ochote-server-'))
+  cpSync(inject('demoData'), dataDir, { recursive: true })
+  const server = await startTestServer({ demo: true, ...change }, dataDir)
   await server.agent.post('/api/session/demo')
   return server
 }

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { buildCircuit, makePlan, makeVenue, readCircuit, simulateDrive, writeLogCsv } from '@ochote/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { demoFolder } from '../demo-once.test-data.ts'
+import { startTestServer, type TestServer } from '../test-server.test-data.ts'
 
 let server: TestServer
 const text = (file: string): string => readFileSync(join(demoFolder, file), 'utf8')

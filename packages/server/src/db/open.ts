@@ -88,6 +88,9 @@ export const openDatabase = async (
   return { db, file, secrets, backup, migrated }
 }
 
+/** Opens a copy of a database, to read from. */
+export const openCopy = (file: string): Knex => connect(file)
+
 /** Brings a copy of an older database to today's schema, so that it can be compared and restored. */
 export const migrateCopy = async (file: string): Promise<void> => {
   const db = connect(file)

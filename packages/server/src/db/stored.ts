@@ -13,7 +13,41 @@ export const brokenRows = (): BrokenRow[] => [...broken.values()]
 
 type Stored<S extends z.ZodType> = { value: z.output<S> } | { broken: BrokenRow }
 
+/** Documents from this length on are kept as they were read (characters). */
+const LARGE = 2000
+/** How much text of such documents is kept in all (characters). */
+const MOST_KEPT = 24e6
+
+/**
+ * Large documents as they were read last, by schema and text: lists of days and records read the same ones again and again, and checking
+ * them is what costs. Frozen, for many readers share one.
+ */
+const kept = new WeakMap<z.ZodType, LRUCache<string, object>>()
+const keptOf = (schema: z.ZodType): LRUCache<string, object> => {
+  const own = kept.get(schema) ?? new LRUCache<string, object>({ maxSize: MOST_KEPT, sizeCalculation: (_, text) => text.length })
+  kept.set(schema, own)
+  return own
+}
+
+const frozen = <T>(value: T): T => {
+  if (typeof value === 'object' && value !== null && !Object.isFrozen(value)) {
+    Object.freeze(value)
+    for (const part of Object.values(value)) frozen(part)
+  }
+  return value
+}
+
 const parseStored = <S extends z.ZodType>(schema: S, text: string, table: string, id: string): Stored<S> => {
+  if (text.length < LARGE) return parsedAnew(schema, text, table, id)
+  const known = keptOf(schema)
+  const before = known.get(text)
+  if (before) return { value: before as z.output<S> }
+  const parsed = parsedAnew(schema, text, table, id)
+  if ('value' in parsed && typeof parsed.value === 'object' && parsed.value !== null) known.set(text, frozen(parsed.value))
+  return parsed
+}
+
+const parsedAnew = <S extends z.ZodType>(schema: S, text: string, table: string, id: string): Stored<S> => {
   let why: string
   try {
     const parsed = schema.safeParse(JSON.parse(text))

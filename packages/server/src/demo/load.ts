@@ -179,6 +179,8 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
   const log = { text: drive.csv }
   const output = await jobs.analyse({ ...source, logs: [{ source: log }] }, { person: studentId })
   await stores.runs.setSimulation(id, simulation, false)
+  // Ended first: a run that ends is due for its log until that is there.
+  await stores.runs.end(id, at(20))
   await stores.debriefs.put(id, { source: 'simulated logger', csv_gz: await packSource(log), output })
   const random = seededRandom(seedOf(`seen ${id}`))
   // The instructor in the car sees about half of what the log shows.
@@ -201,5 +203,4 @@ const drivePastRun = async (stores: Stores, jobs: Jobs, past: PastRun): Promise<
     return { kind: 'said', id: fixedId(`${id} said ${k}`), runId: id, at: at(24), cornerId: f.cornerId, code: f.code, words }
   })
   if (events.length + said.length > 0) await stores.runs.append(past.leadId, [...events, ...said])
-  await stores.runs.end(id, at(20))
 }

@@ -4,10 +4,9 @@ import { type ReceivedFix, writeJsonLine, writeNmea } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { storedPlanOf } from '../debrief/service.ts'
-import { loadDemo } from '../demo/load.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import type { SimulateOutput } from '../jobs/tasks.ts'
-import { demoFolder, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
 
 /** Sixteen ports from here on, other ones in each process that tests. */
 const FIRST_PORT = 10_000 + 16 * (process.pid % 1_300)
@@ -15,12 +14,7 @@ const today = 'day-2027-05-15'
 const jobs = directJobs()
 let server: TestServer
 beforeAll(async () => {
-  server = await startTestServer({ demo: true, receiverPort: FIRST_PORT })
-  await loadDemo(server.stores, jobs, demoFolder, () => {})
-  await server.agent.post('/api/session/demo')
-  // The day came after the server was opened: a change of it, here of the weather, is heard of.
-  const day = (await server.agent.get(`/api/days/${today}`)).body
-  await server.agent.put(`/api/days/${today}`).send({ version: day.version, plan: { ...day.plan, weather: 'dry' } })
+  server = await startDemoServer({ receiverPort: FIRST_PORT })
 }, 120_000)
 afterAll(() => server.close())
 

@@ -53,7 +53,7 @@ const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
   mount(api.startRun, async ({ body, account }) => {
     const before = await runs.byId(body.id)
     if (before) return before
-    const other = (await runs.open(body.dayId)).find((run) => body.slotId !== null && run.slotId === body.slotId)
+    const other = (await runs.open(body.dayId)).find((run) => run.id !== body.id && body.slotId !== null && run.slotId === body.slotId)
     if (other)
       throw new HttpProblem(
         409,

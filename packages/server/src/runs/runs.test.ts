@@ -6,9 +6,10 @@ import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { storedPlanOf } from '../debrief/service.ts'
 import { loadDemo } from '../demo/load.ts'
+import { demoFolder } from '../demo-once.test-data.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import { simulatedLogger } from '../live/simulated-logger.ts'
-import { demoFolder, startDemoServer, type TestServer } from '../test-server.test-data.ts'
+import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
 
 let server: TestServer
 beforeAll(async () => {

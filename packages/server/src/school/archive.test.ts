@@ -1,6 +1,8 @@
+import { Writable } from 'node:stream'
 import { gunzipSync } from 'node:zlib'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startDemoServer, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { writeArchive } from './archive.ts'
 
 /** Bytes of a download. */
 const bytes = (server: TestServer): Promise<Buffer> =>
@@ -54,6 +56,25 @@ describe('a whole school as one archive', () => {
     const tables = new Set(linesOf(archive).flatMap((line) => /^\{"table":"(\w+)"/.exec(line)?.[1] ?? []))
     for (const own of ['sessions', 'tries', 'pairings', 'settings', 'receivers']) expect(tables.has(own)).toBe(false)
     expect(tables.has('accounts')).toBe(true)
+  })
+
+  it('is one moment’s whole, whatever is changed while it is written', async () => {
+    const { db, file } = school.opened
+    const [student] = (await db('students').select('id', 'name')) as { id: string; name: string }[]
+    const pieces: string[] = []
+    let changed: Promise<unknown> | null = null
+    const out = new Writable({
+      write: (piece, _encoding, done) => {
+        pieces.push(String(piece))
+        changed ??= Promise.resolve(db('students').where({ id: student.id }).update({ name: 'Changed' }))
+        changed.then(() => done(), done)
+      },
+    })
+    await writeArchive({ db, file }, out)
+    const kept = pieces.filter((line) => line.startsWith('{"table":"students"')).map((line) => JSON.parse(line).row.name)
+    expect(kept).toContain(student.name)
+    expect(kept).not.toContain('Changed')
+    await db('students').where({ id: student.id }).update({ name: student.name })
   })
 
   it('is refused where there is something already, cut off, of another version, or no archive; nothing is kept', async () => {

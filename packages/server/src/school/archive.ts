@@ -1,11 +1,14 @@
-import { createReadStream } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { createReadStream, mkdirSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import { createInterface } from 'node:readline'
 import type { Writable } from 'node:stream'
 import { CoreError, misplaced } from '@ochote/core'
 import type { Knex } from 'knex'
 import { z } from 'zod'
+import { removeDatabase } from '../backups/restore-file.ts'
 import { serverTime } from '../clock/clock.ts'
-import { completedMigrations } from '../db/open.ts'
+import { completedMigrations, copyTo, type Opened, openCopy } from '../db/open.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { written } from '../http/written.ts'
 
@@ -75,8 +78,28 @@ const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<s
   }
 }
 
-/** Writes a whole school as lines of JSON, row by row, so that it is never in memory as a whole. */
-export const writeArchive = async (db: Knex, out: Writable): Promise<void> => {
+/** A copy of a database as it is at one moment, for as long as somebody reads it. */
+const ofOneMoment = async ({ db, file }: Pick<Opened, 'db' | 'file'>, read: (copy: Knex) => Promise<void>): Promise<void> => {
+  const folder = join(dirname(file), 'uploads')
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  const copy = join(folder, `${randomUUID()}.sqlite`)
+  try {
+    await copyTo(db, copy)
+    const opened = openCopy(copy)
+    await read(opened).finally(() => opened.destroy())
+  } finally {
+    removeDatabase(copy)
+  }
+}
+
+/**
+ * Writes a whole school as lines of JSON, row by row, so that it is never in memory as a whole. What is changed in the meantime is in it
+ * as it was when this began.
+ */
+export const writeArchive = (opened: Pick<Opened, 'db' | 'file'>, out: Writable): Promise<void> =>
+  ofOneMoment(opened, (db) => writeAll(db, out))
+
+const writeAll = async (db: Knex, out: Writable): Promise<void> => {
   await line(out, JSON.stringify({ form: FORM, at: serverTime(), migrations: await completedMigrations(db) }))
   for (const table of tables)
     for await (const row of rowsOf(db, table)) {

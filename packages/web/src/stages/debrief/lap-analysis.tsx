@@ -55,7 +55,8 @@ const useRoadNotes = (debrief: Debrief, notes: Events['notes'], lap: number) => 
 const useLapPair = (run: Run, plan: Plan, debrief: Debrief, counted: Debrief, byInstructor: Events['byInstructor']) => {
   const [lap, setLap] = useState((counted.laps[0] ?? debrief.laps[0])?.lap ?? 1)
   const [comparedWith, setComparedWith] = useState<ComparedWith>(() => comparedFirst(debrief, lap))
-  const trace = useQuery(traceQuery(run.id, lap))
+  // A log that ends within its first lap has none to ask for.
+  const trace = useQuery({ ...traceQuery(run.id, lap), enabled: debrief.laps.some((l) => l.lap === lap) })
   const driven = useMemo(() => (trace.data ? chartLap(say`lap ${lap}`, traceFromWire(trace.data), plan) : null), [trace.data, lap, plan])
   const { options, reference, error } = useComparison(run, plan, { debrief, counted }, lap, comparedWith, byInstructor)
   const clock = useLapClock(driven?.lapTime_s ?? 0)
@@ -131,6 +132,13 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
       </Box>
     </Box>
   )
+  if (debrief.laps.length === 0)
+    return (
+      <Box component="section" aria-label={say`In depth`}>
+        <Typography>{say`No lap of this log is complete: there is nothing to hold against the plan.`}</Typography>
+        {!pictureAt && <Notes plan={plan} events={events} lap={lap} />}
+      </Box>
+    )
   return (
     <Box component="section" aria-label={say`In depth`}>
       <LapChoice laps={debrief.laps} lap={lap} onLap={chooseLap} />
