@@ -164,8 +164,8 @@ for (const { socket } of sockets) socket.destroy()
 const began = performance.now()
 const paths = [
   `/api/circuits/${circuitSummary.id}`,
-  `/api/students/${withLog[0].studentId}/record`,
-  `/api/runs/${withLog[0].id}/debrief`,
+  `/api/students/${withLog[UPLOADS].studentId}/record`,
+  `/api/runs/${withLog[UPLOADS].id}/debrief`,
   '/api/students',
   '/api/days',
 ]

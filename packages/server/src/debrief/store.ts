@@ -1,5 +1,5 @@
 import { promisify } from 'node:util'
-import { gunzip, gzip } from 'node:zlib'
+import { gunzip } from 'node:zlib'
 import {
   type Debrief,
   type DebriefLine,
@@ -20,11 +20,13 @@ import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
 import type { AnalyseOutput } from '../jobs/tasks.ts'
 
-const pack = promisify(gzip)
 const unpack = promisify(gunzip)
 
 /** Form of the rules by which logs are judged: one more whenever stored findings have to be judged anew. */
 export const JUDGED_FORM = 1
+
+/** Rows written by one statement: others get their turn in between. */
+const ROWS_AT_ONCE = 50
 
 type LogRow = { run_id: string; source: string; rows: number; skipped: string; review: string }
 type LapRow = Debrief['laps'][number] & { run_id: string }
@@ -92,7 +94,6 @@ type KeptLog = { source: string; csv_gz: Uint8Array; output: AnalyseOutput; mapp
 
 /** Stores the log of a run whole, or not at all. False where another one was stored in the meantime. */
 const put = async (db: Knex, runId: string, { source, csv_gz, output, mapping, over }: KeptLog): Promise<boolean> => {
-  const traces = await Promise.all(output.laps.map((lap) => pack(JSON.stringify(lap.trace))))
   return db.transaction(async (trx) => {
     const before = (await trx('logs').where({ run_id: runId }).first('version')) as { version: number } | undefined
     const version = before?.version ?? 0
@@ -111,30 +112,30 @@ const put = async (db: Knex, runId: string, { source, csv_gz, output, mapping, o
       judged_form: JUDGED_FORM,
     })
     await trx('runs').where({ id: runId }).update({ log_due: false })
-    for (const [k, lap] of output.laps.entries())
+    for (const lap of output.laps)
       await trx('laps').insert({
         run_id: runId,
         lap: lap.lap,
         start_s: lap.start_s,
         time_s: lap.time_s,
         gap_s: lap.gap_s,
-        trace_gz: traces[k],
+        trace_gz: lap.trace_gz,
       })
-    for (const f of output.findings)
-      await trx('findings').insert({
-        run_id: runId,
-        lap: f.lap,
-        corner_id: f.cornerId,
-        station_m: f.station_m,
-        from_m: f.from_m,
-        to_m: f.to_m,
-        certainty: f.certainty,
-        code: f.code,
-        root: f.root,
-        because: f.because,
-        loss_s: f.lossTime_s,
-        evidence: JSON.stringify(f.evidence),
-      })
+    const rows = output.findings.map((f) => ({
+      run_id: runId,
+      lap: f.lap,
+      corner_id: f.cornerId,
+      station_m: f.station_m,
+      from_m: f.from_m,
+      to_m: f.to_m,
+      certainty: f.certainty,
+      code: f.code,
+      root: f.root,
+      because: f.because,
+      loss_s: f.lossTime_s,
+      evidence: JSON.stringify(f.evidence),
+    }))
+    for (let k = 0; k < rows.length; k += ROWS_AT_ONCE) await trx('findings').insert(rows.slice(k, k + ROWS_AT_ONCE))
     return true
   })
 }

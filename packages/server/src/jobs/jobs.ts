@@ -66,30 +66,37 @@ const wasStopped = (error: unknown): boolean =>
 /** Options of the threads; for tests. */
 type ThreadOptions = { threads?: number; limit_s?: typeof LIMIT_S; memory_MB?: number }
 
+/** How far threads that read files stand behind those that somebody waits for at a screen (niceness). */
+const BEHIND = 10
+
 /**
- * Jobs in worker threads; `workerFile` is the built worker. Files never take all threads: whoever answers a quiz or opens a plan
- * finds one free.
+ * Jobs in worker threads; `workerFile` is the built worker. Files have threads of their own, which give way: whoever answers a quiz or
+ * opens a plan finds one free, and a processor too.
  */
 export const threadJobs = (
   workerFile: string,
   { threads = Math.max(2, availableParallelism()), limit_s = LIMIT_S, memory_MB = MEMORY_MB }: ThreadOptions = {},
 ): Jobs => {
-  const pool = new Piscina({
-    filename: workerFile,
-    minThreads: 1,
-    maxThreads: threads,
-    idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: memory_MB },
-  })
+  const poolOf = (niceIncrement: number) =>
+    new Piscina({
+      filename: workerFile,
+      minThreads: 1,
+      maxThreads: threads - 1,
+      idleTimeout: 60_000,
+      niceIncrement,
+      resourceLimits: { maxOldGenerationSizeMb: memory_MB },
+    })
+  const pools = { prompt: poolOf(0), patient: poolOf(BEHIND) }
   const files = fairQueue(threads - 1)
-  const runTelling = (name: JobName, input: unknown, onProgress: tasks.OnProgress, signal: AbortSignal): Promise<unknown> => {
+  type Pool = keyof typeof pools
+  const runTelling = (pool: Pool, name: JobName, input: unknown, onProgress: tasks.OnProgress, signal: AbortSignal): Promise<unknown> => {
     const { port1, port2 } = new MessageChannel()
     port1.on('message', onProgress)
-    return pool.run({ input, progress: port2 }, { name, transferList: [port2], signal }).finally(() => port1.close())
+    return pools[pool].run({ input, progress: port2 }, { name, transferList: [port2], signal }).finally(() => port1.close())
   }
-  const run = async <O>(name: JobName, input: unknown, within_s: number, onProgress?: tasks.OnProgress): Promise<O> => {
+  const run = async <O>(pool: Pool, name: JobName, input: unknown, within_s: number, onProgress?: tasks.OnProgress): Promise<O> => {
     const signal = AbortSignal.timeout(1000 * within_s)
-    const running = onProgress ? runTelling(name, input, onProgress, signal) : pool.run({ input }, { name, signal })
+    const running = onProgress ? runTelling(pool, name, input, onProgress, signal) : pools[pool].run({ input }, { name, signal })
     const crossed = (await running.catch((error: unknown) => {
       throw wasStopped(error) ? stopped() : error
     })) as worker.Crossed<O>
@@ -100,9 +107,9 @@ export const threadJobs = (
     return crossed.value
   }
   const file = <O>(name: JobName, input: unknown, { person, onProgress }: JobFor): Promise<O> =>
-    files.run(person, () => run<O>(name, input, limit_s.file, onProgress))
-  const database = <O>(name: JobName, input: unknown): Promise<O> => run<O>(name, input, limit_s.database)
-  const other = <O>(name: JobName, input: unknown): Promise<O> => run<O>(name, input, limit_s.other)
+    files.run(person, () => run<O>('patient', name, input, limit_s.file, onProgress))
+  const database = <O>(name: JobName, input: unknown): Promise<O> => run<O>('patient', name, input, limit_s.database)
+  const other = <O>(name: JobName, input: unknown): Promise<O> => run<O>('prompt', name, input, limit_s.other)
   return {
     analyse: (input, whose) => file('analyse', input, whose),
     previewLog: (input, whose) => file('previewLog', input, whose),
@@ -120,7 +127,9 @@ export const threadJobs = (
     compareBackup: (input) => database('compareBackup', input),
     restoreBackup: (input) => database('restoreBackup', input),
     checkDatabase: (input) => database('checkDatabase', input),
-    close: () => pool.close({ force: true }),
+    close: async () => {
+      await Promise.all(Object.values(pools).map((pool) => pool.close({ force: true })))
+    },
   }
 }
 

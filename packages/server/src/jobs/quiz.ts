@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { planSource, type QuizJudgement, type StoredPlan } from '@ochote/contract'
 import {
   type ConesOfDay,
@@ -16,6 +17,7 @@ import {
   type QuizQuestion,
   type Vehicle,
 } from '@ochote/core'
+import { LRUCache } from 'lru-cache'
 
 /**
  * What a student's quiz is made from. `cones`: the day, its school and students, so that the quiz asks about the cones that are
@@ -32,13 +34,31 @@ export type QuizInput = StoredPlan & {
 /** An answer to judge. */
 export type JudgeInput = QuizInput & { questionId: string; answer: QuizAnswer }
 
+/** A day's plan with its cones, and the questions of a seed: a student asks and answers several times, and students share their day. */
+type DayMade = { plan: Plan } & ReturnType<typeof coneSetOfDay>
+const days = new LRUCache<string, DayMade>({ max: 20 })
+const pools = new LRUCache<string, KeyedQuestion[]>({ max: 200 })
+
+const hashOf = (of: unknown): string => createHash('sha256').update(JSON.stringify(of)).digest('base64')
+const cached = <T extends object>(cache: LRUCache<string, T>, key: string, make: () => T): T => {
+  const value = cache.get(key) ?? make()
+  cache.set(key, value)
+  return value
+}
+
 const poolOf = (planner: Planner, input: QuizInput): { plan: Plan; pool: KeyedQuestion[] } => {
-  const plan = planner.plan(planSource(input))
-  const { cones, scheme } = coneSetOfDay(input.cones, (settings) => {
-    const vehicle = input.vehicles.find((v) => v.id === settings.vehicleId) ?? input.vehicle
-    return planner.plan(planSource({ circuit: input.circuit, vehicle, settings }))
-  })
-  return { plan, pool: makeQuiz({ plan, scheme, flags: input.flags, cones }, input.seed) }
+  const source = planSource(input)
+  const { circuitKey, notes, vehicle, settings } = source
+  const ofDay = hashOf([circuitKey, notes, vehicle, settings, input.cones, input.vehicles])
+  const { plan, cones, scheme } = cached(days, ofDay, () => ({
+    plan: planner.plan(source),
+    ...coneSetOfDay(input.cones, (of) => {
+      const driven = input.vehicles.find((v) => v.id === of.vehicleId) ?? input.vehicle
+      return planner.plan(planSource({ circuit: input.circuit, vehicle: driven, settings: of }))
+    }),
+  }))
+  const { flags, seed } = input
+  return { plan, pool: cached(pools, hashOf([ofDay, flags, seed]), () => makeQuiz({ plan, scheme, flags, cones }, seed)) }
 }
 
 /** The next questions for a student, without their keys. */

@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib'
 import {
   type CornerDrawing,
   type Debrief,
@@ -10,7 +11,6 @@ import {
   type StoredFinding,
   type StoredPlan,
   traceToWire,
-  type WireTrace,
 } from '@ochote/contract'
 import {
   type Advice,
@@ -66,10 +66,10 @@ export type AnalyseInput = StoredPlan & {
 }
 /** Hears how far the work is. */
 export type OnProgress = (reading: ImportProgress) => void
-/** Laps with their traces, and findings. */
+/** Laps with their traces, packed as they are kept, and findings. */
 export type AnalyseOutput = {
   rows: number
-  laps: { lap: number; start_s: number; time_s: number; gap_s: number; trace: WireTrace }[]
+  laps: { lap: number; start_s: number; time_s: number; gap_s: number; trace_gz: Uint8Array }[]
   skipped: SkippedLapTold[]
   findings: StoredFinding[]
   review: Review
@@ -148,7 +148,7 @@ export const analyse = async (input: AnalyseInput, onProgress: OnProgress = () =
         start_s: lap.start_s,
         time_s: lap.time_s,
         gap_s: lap.gap_s,
-        trace: traceToWire(lap.lap, analysis.traces[k]),
+        trace_gz: gzipSync(JSON.stringify(traceToWire(lap.lap, analysis.traces[k]))),
       }
     }),
     findings: analysis.findings.map(({ cornerName: _, ...finding }) => finding),
