@@ -3,7 +3,7 @@ export const layers = {
   core: [
     ...['errors', 'units', 'solve', 'mistakes', 'circuit', 'vehicle', 'path', 'log', 'profile', 'drills', 'marks', 'line', 'plan'],
     ...['corner-numbers', 'traffic', 'drive', 'day', 'run', 'calls', 'findings', 'progress', 'words', 'simulate', 'cones', 'schedule'],
-    ...['formats', 'quiz'],
+    ...['formats', 'quiz', 'seat'],
   ],
   web: ['language', 'look', 'workers', 'data', 'shared', 'stages', 'app'],
 }

@@ -17,5 +17,16 @@ export {
   type StraightOnCase,
   WARN_GRACE_S,
 } from './safety.ts'
-export { CONE_HEIGHT_M, EYE_HEIGHT_M, type LookPlace, lookFrom, type MarkSight, MIN_SIGHT_S, sightAhead } from './sight.ts'
+export {
+  CONE_HEIGHT_M,
+  comesIntoSight,
+  EYE_HEIGHT_M,
+  type IntoSight,
+  inSightFrom,
+  type LookPlace,
+  lookFrom,
+  type MarkSight,
+  MIN_SIGHT_S,
+  sightAhead,
+} from './sight.ts'
 export type { CornerWorth } from './worth.ts'

@@ -1,6 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin, stationIndex } from '../circuit/station.ts'
+import { type VergeWidths, vergeWidths } from '../circuit/verges.ts'
 import type { Mark } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
 import { timeBetween } from '../plan/lap-time.ts'
@@ -20,49 +21,61 @@ const VERGE_M = 0.5
 const STRIDE = 2
 
 /** The ground and verges that can hide things. */
-export type SightGround = { circuit: Circuit; line: Pick<Line, 'x_m' | 'y_m'>; ground: readonly GroundItem[] }
+export type SightGround = { circuit: Circuit; line: Pick<Line, 'x_m' | 'y_m' | 'offset_m'>; ground: readonly GroundItem[] }
 
 /** Verges marked as blocking at each station: 1 left, 2 right, 3 both. */
-const blockedVerges = ({ circuit, ground }: SightGround): Uint8Array | null => {
-  const blind = ground.filter((g) => g.kind === 'blind')
-  if (blind.length === 0) return null
+const blockedVerges = ({ circuit, ground }: SightGround): Uint8Array => {
   const out = new Uint8Array(circuit.count)
-  for (const item of blind)
+  for (const item of ground.filter((g) => g.kind === 'blind'))
     for (let i = 0; i < circuit.count; i++)
       if (isWithin(circuit.s_m[i], item.from_m, item.to_m, circuit.length_m))
         out[i] |= item.side === 'left' ? 1 : item.side === 'right' ? 2 : 3
   return out
 }
 
+/** What hides, as columns: directions and slopes across at each station, how far its ground reaches, which verges are blocked. */
+type Hiding = SightGround & { cos: Float64Array; sin: Float64Array; slope: Float64Array; reach: VergeWidths; blocked: Uint8Array }
+
+const hidingOf = ({ circuit, line, ground }: SightGround): Hiding => ({
+  ...{ circuit, line, ground },
+  cos: circuit.heading_rad.map(Math.cos),
+  sin: circuit.heading_rad.map(Math.sin),
+  slope: circuit.bank_rad.map(Math.tan),
+  reach: vergeWidths(circuit),
+  blocked: blockedVerges({ circuit, line, ground }),
+})
+
+/** An offset brought onto the road: beyond an edge the ground goes on at that edge's height (m). */
+const onRoad = ({ widthLeft_m, widthRight_m }: Circuit, i: number, offset_m: number): number =>
+  Math.min(widthLeft_m[i], Math.max(-widthRight_m[i], offset_m))
+
 /**
- * True if the eye at station `from` on the line sees an object over the line at station `to`, over the heights between and past
- * the verges.
+ * True if the eye at station `from` on the line sees an object over the line at station `to`, over the road's banked surface and the
+ * ground at its edges between them, and past the verges. Ground that nobody measured, beyond the verges, hides nothing.
  */
-const sees = (place: SightGround, verges: Uint8Array | null, from: number, to: number, object_m: number): boolean => {
-  const { circuit, line } = place
+const sees = (hiding: Hiding, from: number, to: number, object_m: number, eye_m: number): boolean => {
+  const { circuit, line, cos, sin, slope, reach, blocked } = hiding
+  const { x_m, y_m, z_m, widthLeft_m, widthRight_m } = circuit
   const n = circuit.count
   const count = (to - from + n) % n
-  const [ax, ay, az] = [line.x_m[from], line.y_m[from], circuit.z_m[from] + EYE_HEIGHT_M]
+  const heightOn = (i: number): number => z_m[i] + onRoad(circuit, i, line.offset_m[i]) * slope[i]
+  const [ax, ay, az] = [line.x_m[from], line.y_m[from], heightOn(from) + eye_m]
   const dx = line.x_m[to] - ax
   const dy = line.y_m[to] - ay
-  const dz = circuit.z_m[to] + object_m - az
-  const length2 = dx * dx + dy * dy
+  const dz = heightOn(to) + object_m - az
   for (let k = STRIDE; k < count; k += STRIDE) {
     const i = (from + k) % n
-    const share = ((circuit.x_m[i] - ax) * dx + (circuit.y_m[i] - ay) * dy) / length2
-    if (share <= 0 || share >= 1) continue
-    if (circuit.z_m[i] > az + share * dz) return false
-    if (!verges || verges[i] === 0) continue
-    const cos = Math.cos(circuit.heading_rad[i])
-    const sin = Math.sin(circuit.heading_rad[i])
     // Where the sight line crosses this station's normal.
-    const along = dx * cos + dy * sin
+    const along = dx * cos[i] + dy * sin[i]
     if (Math.abs(along) < 1e-6) continue
-    const at = ((circuit.x_m[i] - ax) * cos + (circuit.y_m[i] - ay) * sin) / along
+    const at = ((x_m[i] - ax) * cos[i] + (y_m[i] - ay) * sin[i]) / along
     if (at <= 0 || at >= 1) continue
-    const offset = -(ax + at * dx - circuit.x_m[i]) * sin + (ay + at * dy - circuit.y_m[i]) * cos
-    if (verges[i] & 1 && offset > circuit.widthLeft_m[i] + VERGE_M) return false
-    if (verges[i] & 2 && -offset > circuit.widthRight_m[i] + VERGE_M) return false
+    const offset = -(ax + at * dx - x_m[i]) * sin[i] + (ay + at * dy - y_m[i]) * cos[i]
+    const [beyondLeft, beyondRight] = [offset - widthLeft_m[i], -offset - widthRight_m[i]]
+    const isKnown = beyondLeft <= reach.left_m[i] && beyondRight <= reach.right_m[i]
+    if (isKnown && z_m[i] + onRoad(circuit, i, offset) * slope[i] > az + at * dz) return false
+    if (blocked[i] & 1 && beyondLeft > VERGE_M) return false
+    if (blocked[i] & 2 && beyondRight > VERGE_M) return false
   }
   return true
 }
@@ -70,13 +83,13 @@ const sees = (place: SightGround, verges: Uint8Array | null, from: number, to: n
 /** The farthest point of the road that is in sight from each station, as a distance ahead (m), in steps of some metres. */
 export const sightAhead = (place: SightGround, object_m = CONE_HEIGHT_M): Float64Array => {
   const { circuit } = place
-  const verges = blockedVerges(place)
+  const hiding = hidingOf(place)
   const max = Math.min(circuit.count - 1, Math.round(LONGEST_SIGHT_M / circuit.step_m))
   const out = new Float64Array(circuit.count)
   for (let i = 0; i < circuit.count; i++) {
     let far = STRIDE
     // What the crest hides may come into sight again beyond; the first gap ends it.
-    while (far + STRIDE <= max && sees(place, verges, i, (i + far + STRIDE) % circuit.count, object_m)) far += STRIDE
+    while (far + STRIDE <= max && sees(hiding, i, (i + far + STRIDE) % circuit.count, object_m, EYE_HEIGHT_M)) far += STRIDE
     out[i] = far * circuit.step_m
   }
   return out
@@ -90,26 +103,49 @@ export const lateInSight = (sight: readonly MarkSight[]): MarkSight[] =>
   sight.filter((s) => !s.enough && (s.kind === 'brake' || s.kind === 'turn-in' || s.kind === 'apex'))
 
 /** Time (s) before a station at which a cone there comes into sight for good; at most eight seconds. */
-export const sightTime = (plan: Plan, station_m: number): number => timeInSight(plan, blockedVerges(plan), station_m)
+export const sightTime = (plan: Plan, station_m: number): number => timeInSight(plan, hidingOf(plan), station_m)
 
-const timeInSight = (plan: Plan, verges: Uint8Array | null, station_m: number): number => {
-  const { circuit, profile } = plan
+const timeInSight = (plan: Plan, hiding: Hiding, station_m: number): number =>
+  sightBack(plan, hiding, station_m, CONE_HEIGHT_M, EYE_HEIGHT_M).time_s
+
+/** Heights of what is looked at and of the eye over the road (m). */
+type SightHeights = { object_m?: number; eye_m?: number }
+
+/** How far before a place it comes into sight for good (m along the road, s); `throughout`: from as far as is looked, eight seconds. */
+export type IntoSight = { before_m: number; time_s: number; throughout: boolean }
+
+const sightBack = ({ circuit, profile }: Plan, hiding: Hiding, station_m: number, object_m: number, eye_m: number): IntoSight => {
   const at = stationIndex(circuit, station_m)
-  let time_s = 0
-  for (let back = 1; back < circuit.count / 2; back++) {
+  let seen: IntoSight = { before_m: 0, time_s: 0, throughout: false }
+  for (let back = 1; back < circuit.count / 2 && !seen.throughout; back++) {
     const i = (at - back + circuit.count) % circuit.count
-    if (!sees(plan, verges, i, at, CONE_HEIGHT_M)) break
-    time_s = timeBetween(profile, i, at)
-    if (time_s >= LONGEST_SIGHT_S) break
+    if (!sees(hiding, i, at, object_m, eye_m)) break
+    const time_s = timeBetween(profile, i, at)
+    seen = { before_m: back * circuit.step_m, time_s, throughout: time_s >= LONGEST_SIGHT_S }
   }
-  return time_s
+  return seen
 }
+
+/** When something at a station comes into sight, a cone unless another height is given, from the seat unless another eye is. */
+export const comesIntoSight = (
+  plan: Plan,
+  station_m: number,
+  { object_m = CONE_HEIGHT_M, eye_m = EYE_HEIGHT_M }: SightHeights = {},
+): IntoSight => sightBack(plan, hidingOf(plan), station_m, object_m, eye_m)
+
+/** True if something of a height at one station is in sight from another one on the line (heights in m). */
+export const inSightFrom = (
+  place: SightGround,
+  from_m: number,
+  to_m: number,
+  { object_m = CONE_HEIGHT_M, eye_m = EYE_HEIGHT_M }: SightHeights = {},
+): boolean => sees(hidingOf(place), stationIndex(place.circuit, from_m), stationIndex(place.circuit, to_m), object_m, eye_m)
 
 /** For each mark of a plan: how long before it the cone there comes into sight for good. */
 export const sightOfMarks = (plan: Plan): MarkSight[] => {
-  const verges = blockedVerges(plan)
+  const hiding = hidingOf(plan)
   return plan.marks.map(({ kind, cornerId, station_m }) => {
-    const time_s = timeInSight(plan, verges, station_m)
+    const time_s = timeInSight(plan, hiding, station_m)
     return { cornerId, kind, time_s, enough: time_s >= MIN_SIGHT_S }
   })
 }
@@ -131,8 +167,8 @@ export const lookFrom = (plan: Plan, station_m: number): LookPlace => {
     .map((m) => ({ ...m, ahead_s: ahead(m.at) }))
     .filter((m) => m.ahead_s >= LOOK.least_s && m.ahead_s <= LOOK.most_s)
     .sort((a, b) => a.ahead_s - b.ahead_s)
-  const verges = blockedVerges(plan)
-  const inSight = (i: number): boolean => sees(plan, verges, here, i, 0)
+  const hiding = hidingOf(plan)
+  const inSight = (i: number): boolean => sees(hiding, here, i, 0, EYE_HEIGHT_M)
   const [first] = marks
   if (first)
     return {

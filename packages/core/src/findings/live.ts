@@ -32,16 +32,32 @@ const MAX_INTERVAL_S = 0.26
 /** Watches one car against a plan; `take` gives the corners that the position completed. */
 export type CornerWatch = { take: (place: LivePlace, fix: ReceivedFix) => CornerPassed[] }
 
+/** What is compared with of a plan. */
+type ComparedWith = { referenceDrive: ReferenceDrive; straight: Uint8Array; limits: ReturnType<typeof limitsOf> }
+
 /** The plan's side of the comparison, computed once per watch. */
-type Watched = {
+type Watched = ComparedWith & {
   plan: Plan
   thresholds: OwnThresholds
   fullBrake_bar: number
-  referenceDrive: ReferenceDrive
   overPace: number
   resistance: ReturnType<typeof resistanceOf>
-  straight: Uint8Array
-  limits: ReturnType<typeof limitsOf>
+}
+
+/** Cars that drive by the same plan are compared with the same: it is computed once. */
+const compared = new WeakMap<Plan, ComparedWith>()
+
+const comparedWith = (plan: Plan): ComparedWith => {
+  const before = compared.get(plan)
+  if (before) return before
+  const referenceDrive = referencePlan(plan)
+  const made = {
+    referenceDrive,
+    straight: straightStations(plan.circuit, referenceDrive.frames),
+    limits: limitsOf(plan.circuit, { kind: 'plan', plan }, {}),
+  }
+  compared.set(plan, made)
+  return made
 }
 
 /**
@@ -50,16 +66,15 @@ type Watched = {
  */
 export const cornerWatch = (plan: Plan, thresholds: OwnThresholds = {}, fullBrake_bar = 90): CornerWatch => {
   const { circuit } = plan
-  const referenceDrive = referencePlan(plan)
+  const ofPlan = comparedWith(plan)
+  const { referenceDrive } = ofPlan
   const watched: Watched = {
     plan,
     thresholds,
     fullBrake_bar,
-    referenceDrive,
+    ...ofPlan,
     overPace: thresholdsOf(thresholds).overPace,
     resistance: resistanceOf(plan.vehicle),
-    straight: straightStations(circuit, referenceDrive.frames),
-    limits: limitsOf(circuit, { kind: 'plan', plan }, {}),
   }
   /** Station at which each corner is over: past its exit, or its apex where the plan does not use the road. */
   const ends_m = referenceDrive.frames.map((frame) => wrapStation(endOf(frame), circuit.length_m))

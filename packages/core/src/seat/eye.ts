@@ -1,0 +1,83 @@
+import { atStation, distanceAhead, placeAt, wrapStation } from '../circuit/station.ts'
+import { EYE_HEIGHT_M } from '../corner-numbers/sight.ts'
+import { planTimeAt, stationAtTime } from '../plan/lap-time.ts'
+import type { Plan } from '../plan/plan.ts'
+import type { Vehicle } from '../vehicle/vehicle.ts'
+import { heightAt } from './height.ts'
+
+/** The side on which the driver of a car sits. */
+export type SeatSide = 'left' | 'right' | 'middle'
+
+/** Height of the eyes over the road (m). */
+const eyeHeights: Record<Vehicle['kind'], number> = { car: EYE_HEIGHT_M, 'single-seater': 0.85, kart: 0.8, motorcycle: 1.35 }
+/** Distance of a car's seat from its middle (m). */
+const SEAT_M = 0.36
+/** How far ahead on the line the head is turned (s), and at least (m). */
+const LOOK = { ahead_s: 1.6, least_m: 14 } as const
+/** Vertical angle of what a visor leaves free (rad). */
+export const VISOR_RAD = (42 * Math.PI) / 180
+
+/** Height of the eyes in a kind of vehicle (m). */
+export const eyeHeight = (kind: Vehicle['kind']): number => eyeHeights[kind]
+
+/** Where somebody looks from, and where to: position (m, z up), direction anticlockwise from east, up positive (rad). */
+export type Eye = { x_m: number; y_m: number; z_m: number; heading_rad: number; pitch_rad: number }
+
+/** The line's offset at a station (m). */
+const offsetAt = ({ circuit, line }: Plan, station_m: number): number => atStation(circuit, line.offset_m, station_m)
+
+/** The station where the line is looked at from another one (m); on an open course at most its end. */
+const lookedAt = (plan: Plan, station_m: number): number => {
+  const { circuit } = plan
+  const now_s = planTimeAt(plan, wrapStation(station_m, circuit.length_m))
+  const reached_m = distanceAhead(station_m, stationAtTime(plan, now_s + LOOK.ahead_s), circuit.length_m)
+  const ahead_m = station_m + Math.max(LOOK.least_m, reached_m)
+  return circuit.open ? Math.min(ahead_m, circuit.length_m - circuit.step_m) : ahead_m
+}
+
+/**
+ * The eye of a driver at a station on the plan's line: the head is turned to where the line is 1.6 s ahead. `turned_rad`: the head turned
+ * further, to the left positive; `standing`: on foot, in the middle of the line.
+ */
+export const eyeAt = (
+  plan: Plan,
+  station_m: number,
+  { side = 'middle', turned_rad = 0, standing = false }: { side?: SeatSide; turned_rad?: number; standing?: boolean } = {},
+): Eye => {
+  const { circuit, vehicle } = plan
+  const seated = vehicle.kind === 'car' && !standing
+  const shift = !seated || side === 'middle' ? 0 : side === 'left' ? SEAT_M : -SEAT_M
+  const offset = offsetAt(plan, station_m) + shift
+  const place = placeAt(circuit, station_m, offset)
+  const z_m = heightAt(circuit, station_m, offset) + (standing ? 1.65 : eyeHeight(vehicle.kind))
+  const ahead_m = lookedAt(plan, station_m)
+  const to = placeAt(circuit, ahead_m, offsetAt(plan, ahead_m))
+  const flat_m = Math.hypot(to.x_m - place.x_m, to.y_m - place.y_m)
+  const heading_rad = Math.atan2(to.y_m - place.y_m, to.x_m - place.x_m) + turned_rad
+  // Eyes rest a little above the road ahead, so that the horizon stays in the picture over a crest.
+  const rise = heightAt(circuit, ahead_m, offsetAt(plan, ahead_m)) + 0.6 - z_m
+  return { x_m: place.x_m, y_m: place.y_m, z_m, heading_rad, pitch_rad: Math.atan2(rise, Math.max(flat_m, 1)) / 2 }
+}
+
+/** A picture: its size (pixels) and how much the eye sees from top to bottom (rad). */
+export type Picture = { width: number; height: number; fov_rad?: number }
+
+/** A point in a picture: pixels from its upper left corner, and its distance along the direction of view (m); null behind the eye. */
+export type InPicture = { x: number; y: number; depth_m: number }
+
+/** Projects a point (m) into a picture. Straight lines stay straight; the middle of the picture is where the eye looks. */
+export const project = (
+  eye: Eye,
+  { width, height, fov_rad = VISOR_RAD }: Picture,
+  [x_m, y_m, z_m]: readonly [number, number, number],
+): InPicture | null => {
+  const [dx, dy, dz] = [x_m - eye.x_m, y_m - eye.y_m, z_m - eye.z_m]
+  const [ch, sh, cp, sp] = [Math.cos(eye.heading_rad), Math.sin(eye.heading_rad), Math.cos(eye.pitch_rad), Math.sin(eye.pitch_rad)]
+  const level = dx * ch + dy * sh
+  const right = dx * sh - dy * ch
+  const depth_m = level * cp + dz * sp
+  const up = -level * sp + dz * cp
+  if (depth_m <= 0.05) return null
+  const scale = height / 2 / Math.tan(fov_rad / 2)
+  return { x: width / 2 + (scale * right) / depth_m, y: height / 2 - (scale * up) / depth_m, depth_m }
+}
