@@ -3,6 +3,7 @@ import { expect, type Page } from '@playwright/test'
 /** Pages of the staff, without those of one run or one student. */
 export const staffPages = [
   '/circuit',
+  '/circuit/seat',
   '/circuit/all',
   '/circuit/new',
   '/circuit/vehicles',

@@ -1,4 +1,4 @@
-export { planTimeAt, planTimeBetween, stationAtTime, stationInLap, timeBetween, waitFrom, wrapTime } from './lap-time.ts'
+export { planTimeAt, planTimeBetween, stationAtTime, stationBefore, stationInLap, timeBetween, waitFrom, wrapTime } from './lap-time.ts'
 export { makePlan, planLine, planOnLine } from './make-plan.ts'
 export type { Plan, PlanSettings } from './plan.ts'
 export { lowestGear } from './plan-gears.ts'

@@ -14,6 +14,8 @@ const eyeHeights: Record<Vehicle['kind'], number> = { car: EYE_HEIGHT_M, 'single
 const SEAT_M = 0.36
 /** How far ahead on the line the head is turned (s), and at least (m). */
 const LOOK = { ahead_s: 1.6, least_m: 14 } as const
+/** How far the middle of the picture lies below where the line is looked at (rad): a visor shows more road than sky. */
+const BELOW_RAD = (4.5 * Math.PI) / 180
 /** Vertical angle of what a visor leaves free (rad). */
 export const VISOR_RAD = (42 * Math.PI) / 180
 
@@ -54,9 +56,8 @@ export const eyeAt = (
   const to = placeAt(circuit, ahead_m, offsetAt(plan, ahead_m))
   const flat_m = Math.hypot(to.x_m - place.x_m, to.y_m - place.y_m)
   const heading_rad = Math.atan2(to.y_m - place.y_m, to.x_m - place.x_m) + turned_rad
-  // Eyes rest a little above the road ahead, so that the horizon stays in the picture over a crest.
-  const rise = heightAt(circuit, ahead_m, offsetAt(plan, ahead_m)) + 0.6 - z_m
-  return { x_m: place.x_m, y_m: place.y_m, z_m, heading_rad, pitch_rad: Math.atan2(rise, Math.max(flat_m, 1)) / 2 }
+  const rise = heightAt(circuit, ahead_m, offsetAt(plan, ahead_m)) + (standing ? 1.65 : eyeHeight(vehicle.kind)) - z_m
+  return { x_m: place.x_m, y_m: place.y_m, z_m, heading_rad, pitch_rad: Math.atan2(rise, Math.max(flat_m, 1)) - BELOW_RAD }
 }
 
 /** A picture: its size (pixels) and how much the eye sees from top to bottom (rad). */

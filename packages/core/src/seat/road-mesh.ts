@@ -7,6 +7,7 @@ import { vergeWidths } from '../circuit/verges.ts'
 export type SeatSurface =
   | (
       | 'road'
+      | 'edge'
       | 'verge'
       | 'kerb'
       | 'paint'
@@ -34,6 +35,8 @@ export type RoadMesh = { origin: readonly [number, number, number]; chunks: Road
 /** Length of a chunk (m), and how many stations are left out between two of a coarse one. */
 const CHUNK_M = 100
 const COARSE = 4
+/** Width in which the road's edge is drawn (m). */
+const EDGE_M = 0.12
 /** Layers lie above each other by this much (m), so that the upper one is seen. */
 const LIFT_M = 0.012
 /** Sizes of what is known by its kind alone (m). */
@@ -238,6 +241,13 @@ export const roadMesh = (circuit: Circuit, ground: readonly GroundItem[]): RoadM
       'verge',
       stations.map((i) => [at(i, -widthRight_m[i], 0), at(i, -widthRight_m[i] - verges.right_m[i], 0)]),
     )
+    for (const side of [1, -1] as const) {
+      const edge = (i: number): number => (side === 1 ? widthLeft_m[i] : -widthRight_m[i])
+      into.strip(
+        'edge',
+        stations.map((i) => [edge(i), edge(i) - side * EDGE_M].sort((a, b) => b - a).map((offset) => at(i, offset, LIFT_M))),
+      )
+    }
     drawItems(into, circuit, ground, stations, at)
     if (near) drawPlaces(into, circuit, ground, range, at)
     return into.parts()

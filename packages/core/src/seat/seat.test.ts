@@ -81,7 +81,7 @@ describe('the mesh of a road', () => {
       ...{ id: kind, kind, name: kind, side: 'left', from_m: 400, to_m: 460 },
       ...change,
     })
-    expect([...new Set(mesh.chunks.flatMap(({ near }) => near.map((part) => part.surface)))].sort()).toEqual(['road', 'verge'])
+    expect([...new Set(mesh.chunks.flatMap(({ near }) => near.map((part) => part.surface)))].sort()).toEqual(['edge', 'road', 'verge'])
     const told = roadMesh(circuit, [
       item('kerb'),
       item('run-off', { runOff: { surface: 'gravel', length_m: 20 } }),
@@ -91,7 +91,7 @@ describe('the mesh of a road', () => {
       item('crest'),
     ])
     const surfaces = new Set(told.chunks.flatMap(({ near }) => near.map((part) => part.surface)))
-    expect([...surfaces].sort()).toEqual(['board', 'gravel', 'kerb', 'road', 'seam', 'verge', 'wall'])
+    expect([...surfaces].sort()).toEqual(['board', 'edge', 'gravel', 'kerb', 'road', 'seam', 'verge', 'wall'])
     // A kerb begins at the edge and lies outside of it, over the whole of its stretch.
     const kerb = partsOf(told, 'kerb').flatMap((part) => pointsOf(part, told.origin))
     const away = kerb.map(([x, y]) => Math.min(...Array.from(circuit.x_m, (cx, i) => Math.hypot(x - cx, y - circuit.y_m[i]))))

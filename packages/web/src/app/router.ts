@@ -56,6 +56,7 @@ export const router = createBrowserRouter([
         children: [
           { index: true, loader: () => redirect('/circuit') },
           { path: 'circuit', lazy: async () => ({ Component: (await import('../stages/circuit/circuit-stage.tsx')).CircuitStage }) },
+          { path: 'circuit/seat', lazy: async () => ({ Component: (await import('../stages/circuit/seat-page.tsx')).SeatPage }) },
           { path: 'circuit/new', lazy: async () => ({ Component: (await import('../stages/circuit/new-circuit.tsx')).NewCircuit }) },
           { path: 'circuit/all', lazy: async () => ({ Component: (await import('../stages/circuit/all-circuits.tsx')).AllCircuits }) },
           {

@@ -30,6 +30,7 @@ const pages: readonly (readonly [string, string, string])[] = [
   [say`Network and tablets`, '/school/network', say`https certificate qr phone address`],
   [say`Instructors`, '/school/instructors', say`accounts passwords`],
   [say`Cars`, '/school/cars', say`numbers aids condition`],
+  [say`From the seat`, '/circuit/seat', say`driver’s eye view visor crest hidden walk`],
   [say`Vehicles`, '/circuit/vehicles', say`grip mass power template`],
   [say`All circuits and venues`, '/circuit/all', say`layouts rules flags emergency telephone`],
   [say`New circuit`, '/circuit/new', say`import gpx kml geojson csv draw`],

@@ -7,6 +7,7 @@ import { StageTabs } from './stage-tabs.tsx'
 const stages = {
   Circuit: [
     { to: '/circuit', name: say`Track` },
+    { to: '/circuit/seat', name: say`From the seat` },
     { to: '/circuit/all', name: say`All circuits` },
     { to: '/circuit/vehicles', name: say`Vehicles` },
   ],

@@ -1,6 +1,18 @@
 import { planSource, type StoredPlan } from '@ochote/contract'
-import { type CornerMetrics, cornerMetrics, createPlanner, type Plan, type Shift, shiftPoints, sightAhead } from '@ochote/core'
-import { expose } from 'comlink'
+import {
+  type Circuit,
+  type CornerMetrics,
+  cornerMetrics,
+  createPlanner,
+  type GroundItem,
+  type Plan,
+  type RoadMesh,
+  roadMesh,
+  type Shift,
+  shiftPoints,
+  sightAhead,
+} from '@ochote/core'
+import { expose, transfer } from 'comlink'
 
 const kept = createPlanner()
 
@@ -16,6 +28,15 @@ const planner = {
       return true
     }),
   numbers: (plan: Plan): PlanNumbers => ({ corners: cornerMetrics(plan), shifts: shiftPoints(plan), sight_m: sightAhead(plan) }),
+  /** The road as triangles; their columns are handed over, not copied. */
+  mesh: (circuit: Circuit, ground: readonly GroundItem[]): RoadMesh => {
+    const mesh = roadMesh(circuit, ground)
+    const parts = mesh.chunks.flatMap(({ near, far }) => [...near, ...far])
+    return transfer(
+      mesh,
+      parts.flatMap(({ position, index }) => [position.buffer as ArrayBuffer, index.buffer as ArrayBuffer]),
+    )
+  },
 }
 export type Planner = typeof planner
 

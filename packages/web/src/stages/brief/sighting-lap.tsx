@@ -1,22 +1,99 @@
 import { Box, Stack, Typography } from '@mui/material'
-import { cappedProfile, distanceAhead, lookFrom, markOf, planOnLine, stationAtTime } from '@ochote/core'
-import { useEffect, useMemo } from 'react'
+import {
+  cappedProfile,
+  distanceAhead,
+  lookFrom,
+  markOf,
+  type Plan,
+  planOnLine,
+  planTimeAt,
+  stationAtTime,
+  stationBefore,
+} from '@ochote/core'
+import { useEffect, useLayoutEffect, useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { metres, speedInWords } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { groundInView, isInView } from '../../shared/drive/in-view.ts'
-import { useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
+import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { groundWords } from '../../shared/marks/ground-words.ts'
+import { labelsOf } from '../../shared/seat/seat-labels.ts'
+import { SeatView } from '../../shared/seat/seat-view.tsx'
+import { cornerFromSeat, seenMarks } from '../../shared/seat/seat-words.ts'
+import { visibilities } from '../../shared/seat/visibilities.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const
 /** Grip alone would allow far more on a straight; at sighting pace nobody drives faster than this. */
 const SIGHTING_TOP_MPS = 25
 
-/** The lap at sighting pace on the projector: cones, the place for the eyes and hazards appear as they come. P plays, F drives faster. */
+/** How long before a corner's first mark the lap stops, and begins after a jump (s). */
+const BEFORE_CORNER_S = 3
+/** What is drawn on the road for somebody who sees it for the first time. */
+const SHOWN = { line: true, marks: true, braking: false } as const
+
+/** Where each corner is shown from: some seconds before its first mark (station, m). */
+const standsOf = (plan: Plan): { id: string; station_m: number }[] =>
+  plan.corners.flatMap(({ id }) => {
+    const first = markOf(plan.marks, id, 'brake') ?? markOf(plan.marks, id, 'turn-in') ?? markOf(plan.marks, id, 'apex')
+    return first ? [{ id, station_m: stationBefore(plan, first.station_m, BEFORE_CORNER_S) }] : []
+  })
+
+/**
+ * Keys of the lap, heard before those that turn pages: space drives on or stops, digits jump to a corner, P plays, F drives faster, V looks
+ * from the seat or from above, S stops at each corner or not.
+ */
+const useDriveKeys = (plan: Plan, clock: LapClock, onView: () => void, onStops: () => void): void => {
+  useLayoutEffect(() => {
+    let typed = ''
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const jump = (): void => {
+      const stand = standsOf(plan).find(({ id }) => id === `T${Number(typed)}`)
+      typed = ''
+      if (stand) clock.seek(planTimeAt(plan, stand.station_m))
+    }
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return
+      if (event.key === ' ' || event.key === 'p') clock.play(!clock.playing)
+      else if (event.key === 'f') clock.setRate(RATES[(RATES.indexOf(clock.rate as 1) + 1) % RATES.length])
+      else if (event.key === 'v') onView()
+      else if (event.key === 's') onStops()
+      else if (/^\d$/.test(event.key)) {
+        typed = (typed + event.key).slice(-2)
+        clearTimeout(timer)
+        timer = setTimeout(jump, 700)
+      } else return
+      event.preventDefault()
+      event.stopImmediatePropagation()
+    }
+    window.addEventListener('keydown', onKey, { capture: true })
+    return () => {
+      clearTimeout(timer)
+      window.removeEventListener('keydown', onKey, { capture: true })
+    }
+  }, [plan, clock, onView, onStops])
+}
+
+/** Stops the clock where a corner is to be shown. */
+const useStops = (plan: Plan, clock: LapClock, stops: boolean): void => {
+  useEffect(() => {
+    if (!stops || !clock.playing) return
+    const times = standsOf(plan).map(({ station_m }) => planTimeAt(plan, station_m))
+    let before = clock.now()
+    return clock.listen((time_s) => {
+      const reached = times.find((t) => before < t && t <= time_s)
+      before = time_s
+      if (reached === undefined) return
+      clock.play(false)
+      clock.seek(reached)
+    })
+  }, [plan, clock, stops])
+}
+
+/** The lap at sighting pace on the projector, from the seat or from above: cones, the place for the eyes and hazards appear as they come. */
 export const SightingLap = ({
   title,
   state: { plan: day, set, words },
@@ -30,16 +107,15 @@ export const SightingLap = ({
   }, [day])
   const clock = useLapClock(plan.profile.lapTime_s)
   const time_s = useClockTime(clock)
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.key === 'p') clock.play(!clock.playing)
-      else if (event.key === 'f') clock.setRate(RATES[(RATES.indexOf(clock.rate as 1) + 1) % RATES.length])
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [clock])
+  const [seat, setSeat] = useState(true)
+  const [stops, setStops] = useState(true)
+  const onView = useMemo(() => () => setSeat((now) => !now), [])
+  const onStops = useMemo(() => () => setStops((now) => !now), [])
+  useDriveKeys(plan, clock, onView, onStops)
+  useStops(plan, clock, stops)
+  const seen = useMemo(() => seenMarks(plan), [plan])
+  const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
+  const at = useMemo(() => ({ clock }), [clock])
   const { circuit, corners } = plan
   const car_m = stationAtTime(plan, time_s)
   const ahead = (s_m: number): number => distanceAhead(car_m, s_m, circuit.length_m)
@@ -51,21 +127,39 @@ export const SightingLap = ({
   const coming = [...cones].filter((c) => ahead(c.station_m) < 160).sort((a, b) => ahead(a.station_m) - ahead(b.station_m))
   const groups = coming.filter((c, i) => coming.findIndex((o) => o.groupId === c.groupId) === i).slice(0, 4)
   const speed_mps = plan.profile.speed_mps[Math.min(circuit.count - 1, Math.floor(car_m / circuit.step_m))]
+  const fromAbove = (
+    <DriveView
+      plan={plan}
+      clock={clock}
+      cones={cones}
+      ground={ground}
+      eyes_m={eyes.station_m}
+      height={600}
+      label={say`The road ahead, travel up`}
+    />
+  )
   return (
     <Stack spacing={4}>
       <Typography component="h1" sx={{ fontSize: 'size.head', fontWeight: 680, fontStretch: '86%', lineHeight: 1.05 }}>
         {title}
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: 'minmax(0, 1fr)', sm: '1.35fr 1fr' }, gap: 6 }}>
-        <DriveView
-          plan={plan}
-          clock={clock}
-          cones={cones}
-          ground={ground}
-          eyes_m={eyes.station_m}
-          height={600}
-          label={say`The road ahead, travel up`}
-        />
+        {seat ? (
+          <SeatView
+            plan={plan}
+            cones={set.cones}
+            at={at}
+            side="left"
+            layers={SHOWN}
+            visibility={day.settings.surface === 'wet' ? visibilities.rain : visibilities.clear}
+            labels={labels}
+            height={600}
+            label={say`The road from the seat. ${cornerFromSeat(corner, seen)}`}
+            fallback={fromAbove}
+          />
+        ) : (
+          fromAbove
+        )}
         <Stack spacing={4}>
           <Box sx={{ fontSize: 'size.lead', fontWeight: 680, lineHeight: 1.1 }} role="status">
             {cornerLabel(corner)}
@@ -83,9 +177,14 @@ export const SightingLap = ({
               {g.name || groundWords[g.kind].name}
             </Box>
           ))}
+          {seat && (
+            <Box sx={{ fontSize: 'size.note', lineHeight: 1.2 }} role="status" aria-label={say`What is seen`}>
+              {cornerFromSeat(corner, seen)}
+            </Box>
+          )}
           <Box sx={{ flex: 1 }} />
           <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
-            {say`${clock.playing ? say`P stops` : say`P drives`} · F: ×${clock.rate} · ${Math.round(100 * SIGHTING_PACE)}% of the grip`}
+            {say`${clock.playing ? say`space stops` : say`space drives on`} · S: ${stops ? say`stops at corners` : say`drives through`} · V: ${seat ? say`from above` : say`from the seat`} · F: ×${clock.rate}`}
           </Box>
         </Stack>
       </Box>

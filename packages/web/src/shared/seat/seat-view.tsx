@@ -1,0 +1,188 @@
+import { Box, Typography } from '@mui/material'
+import { type Cone, type Eye, eyeAt, heightAt, type Plan, placeAt, project, type SeatSide, stationAtTime, wrapStation } from '@ochote/core'
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
+import { say } from '../../language/say.ts'
+import type { LapClock } from '../drive/lap-clock.ts'
+import { ProblemNote } from '../problem-note.tsx'
+import { Reading } from '../reading.tsx'
+import { useSize } from '../use-size.ts'
+import type { SeatLayers, SeatScene } from './seat-scene.ts'
+import { useRoadMesh } from './use-road-mesh.ts'
+import type { Visibility } from './visibilities.ts'
+
+/** A name in the picture at a place beside or on the road. `hiddenUntil_m`: before this distance it is not in sight. */
+export type SeatLabel = { id: string; text: string; station_m: number; offset_m: number; above_m: number; hiddenUntil_m?: number }
+
+/** Where the eye is: driven by a clock of the plan's lap, or at a station. `turned_rad`: the head, to the left positive. */
+export type SeatPlace = { clock: LapClock } | { station_m: number; turned_rad?: number; standing?: boolean }
+
+/** Names are shown up to this far ahead (m). */
+const NAMED_M = 170
+
+type Props = {
+  plan: Plan
+  cones: readonly Cone[]
+  at: SeatPlace
+  side: SeatSide
+  layers: SeatLayers
+  visibility: Visibility
+  labels: readonly SeatLabel[]
+  height: number | string
+  label: string
+  /** What is shown where this device cannot draw the view. */
+  fallback: ReactNode
+}
+
+/** What this device can draw: not known yet, drawn, lost for the moment, or not at all. */
+type State = 'starting' | 'drawn' | 'lost' | 'none'
+
+/** The road from the seat, drawn from mesh, cones and plan. The drawing code is loaded with the first view. */
+export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, height, label, fallback }: Props) => {
+  const mesh = useRoadMesh(plan)
+  const [frame, size] = useSize<HTMLDivElement>()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const names = useRef(new Map<string, HTMLSpanElement>())
+  const [scene, setScene] = useState<SeatScene | null>(null)
+  const [state, setState] = useState<State>('starting')
+  const road = mesh.data
+  useEffect(() => {
+    const on = canvas.current
+    if (!road || !on) return
+    let made: SeatScene | null = null
+    let wanted = true
+    const lost = (event: Event): void => {
+      event.preventDefault()
+      setState('lost')
+    }
+    const back = (): void => setState('drawn')
+    on.addEventListener('webglcontextlost', lost)
+    on.addEventListener('webglcontextrestored', back)
+    void import('./seat-scene.ts').then(({ seatScene, paletteOf }) => {
+      if (!wanted) return
+      try {
+        made = seatScene(on, { plan, cones, mesh: road, palette: paletteOf(on), visibility })
+        setScene(made)
+        setState('drawn')
+      } catch {
+        setState('none')
+      }
+    })
+    return () => {
+      wanted = false
+      on.removeEventListener('webglcontextlost', lost)
+      on.removeEventListener('webglcontextrestored', back)
+      made?.dispose()
+      setScene(null)
+    }
+  }, [road, plan, cones, visibility])
+  const placed = useMemo(
+    () =>
+      labels.map((one) => {
+        const { x_m, y_m } = placeAt(plan.circuit, one.station_m, one.offset_m)
+        return { ...one, point: [x_m, y_m, heightAt(plan.circuit, one.station_m, one.offset_m) + one.above_m] as const }
+      }),
+    [labels, plan],
+  )
+  useEffect(() => {
+    if (!scene || size.width === 0) return
+    scene.resize(size.width, size.height)
+    scene.show(layers)
+    const draw = (station_m: number, eye: Eye): void => {
+      scene.draw(eye)
+      const inView = placed
+        .map((one) => {
+          const ahead_m = wrapStation(one.station_m - station_m, plan.circuit.length_m)
+          return { one, ahead_m, point: ahead_m < NAMED_M ? project(eye, size, one.point) : null }
+        })
+        .sort((a, b) => a.ahead_m - b.ahead_m)
+      const taken: { left: number; right: number; row: number }[] = []
+      for (const { one, ahead_m, point } of inView) {
+        const element = names.current.get(one.id)
+        if (!element) continue
+        element.style.display = point ? 'block' : 'none'
+        if (!point) continue
+        const isHidden = one.hiddenUntil_m !== undefined && ahead_m > one.hiddenUntil_m
+        const text = isHidden ? say`${one.text}, hidden` : one.text
+        if (element.textContent !== text) element.textContent = text
+        element.style.borderStyle = isHidden ? 'dashed' : 'solid'
+        // The nearest name stands lowest; one that would lie on it moves up a row.
+        const half = element.offsetWidth / 2 + 2
+        const [left, right] = [point.x - half, point.x + half]
+        let row = 0
+        while (taken.some((t) => t.row === row && t.left < right && t.right > left)) row++
+        taken.push({ left, right, row })
+        element.style.transform = `translate(${point.x.toFixed(1)}px, ${(point.y - row * element.offsetHeight).toFixed(1)}px) translate(-50%, -100%)`
+      }
+    }
+    if ('clock' in at)
+      return at.clock.listen((time_s) => {
+        const station_m = stationAtTime(plan, time_s)
+        draw(station_m, eyeAt(plan, station_m, { side }))
+      })
+    const { station_m, turned_rad = 0, standing = false } = at
+    draw(station_m, eyeAt(plan, station_m, { side, turned_rad, standing }))
+    return undefined
+  }, [scene, size, layers, at, side, placed, plan])
+  if (state === 'none')
+    return (
+      <Box>
+        <Typography role="status" sx={{ fontSize: 'size.note', mb: 1 }}>
+          {say`This device cannot draw the view from the seat; here is the road from above.`}
+        </Typography>
+        {fallback}
+      </Box>
+    )
+  return (
+    <Box
+      ref={frame}
+      sx={{
+        position: 'relative',
+        width: '100%',
+        height,
+        overflow: 'hidden',
+        backgroundColor: 'background.paper',
+        outline: '1px solid',
+        outlineColor: 'var(--rule)',
+      }}
+    >
+      <canvas ref={canvas} role="img" aria-label={label} style={{ width: '100%', height: '100%', display: 'block' }} />
+      {placed.map(({ id, text }) => (
+        <Box
+          key={id}
+          component="span"
+          ref={(element: HTMLSpanElement | null) => {
+            if (element) names.current.set(id, element)
+            else names.current.delete(id)
+          }}
+          sx={{
+            position: 'absolute',
+            left: 0,
+            top: 0,
+            display: 'none',
+            px: 1,
+            fontSize: 'size.note',
+            whiteSpace: 'nowrap',
+            color: 'text.primary',
+            backgroundColor: 'background.paper',
+            border: 'hair',
+            borderColor: 'text.primary',
+            pointerEvents: 'none',
+          }}
+        >
+          {text}
+        </Box>
+      ))}
+      {(state === 'starting' || mesh.isPending) && (
+        <Box sx={{ position: 'absolute', inset: 0, p: 3 }}>
+          <Reading what={say`Drawing the road …`} error={mesh.error} />
+        </Box>
+      )}
+      {state === 'lost' && (
+        <Typography role="status" sx={{ position: 'absolute', left: 8, top: 8, px: 2, backgroundColor: 'background.paper' }}>
+          {say`The picture was lost and comes back by itself; everything else goes on.`}
+        </Typography>
+      )}
+      <ProblemNote error={mesh.error} />
+    </Box>
+  )
+}

@@ -1,0 +1,17 @@
+import type { Plan } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { secondPlanner } from '../../workers/planner.ts'
+
+/** The road of a plan as triangles, made in a worker and kept as long as circuit and ground stay. */
+export const useRoadMesh = (plan: Plan) => {
+  const { circuit, ground } = plan
+  return useQuery({
+    queryKey: ['road-mesh', circuit.name, circuit.count, circuit.x_m[0], circuit.length_m, ground],
+    queryFn: () => secondPlanner().mesh(circuit, ground),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 120_000,
+    retry: false,
+    networkMode: 'always',
+    structuralSharing: false,
+  })
+}
