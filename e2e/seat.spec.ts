@@ -1,4 +1,4 @@
-import { enterDemo, expect, test } from './page-fixture.ts'
+import { enterDemo, expect, openDebrief, test } from './page-fixture.ts'
 
 test('the lap is looked at from the seat: before a crest, at it, driven, on foot', async ({ page }) => {
   await enterDemo(page)
@@ -12,10 +12,10 @@ test('the lap is looked at from the seat: before a crest, at it, driven, on foot
   await expect(picture).toHaveAccessibleName(/Long Heron: .*apex hidden/)
   await test.step('what the crest hides is named as hidden, and is not once the car is there', async () => {
     await page.getByRole('button', { name: /^Apex/ }).click()
-    await page.getByRole('button', { name: '2 s before' }).click()
+    await page.getByRole('button', { name: '3 s before' }).click()
     await expect(page.getByText('Apex, hidden', { exact: true })).toBeVisible()
     await page.getByRole('button', { name: '1 s before' }).click()
-    await expect(page.getByText('Apex', { exact: true }).last()).toBeVisible()
+    await expect(page.getByText('Apex', { exact: true }).filter({ visible: true }).first()).toBeVisible()
     await expect(page.getByText('Apex, hidden', { exact: true })).toHaveCount(0)
   })
   await test.step('something is drawn: road and land are not of one colour', async () => {
@@ -63,4 +63,18 @@ test('the sighting lap on the projector stops at each corner, and a number jumps
   await expect(page.getByRole('img', { name: 'The road ahead, travel up' })).toBeVisible()
   await page.keyboard.press('ArrowRight')
   await expect(page.getByRole('heading', { name: 'The sighting lap' })).toHaveCount(0)
+})
+
+test('a driven lap is looked at from its seat, the other one as a car on the road, while it plays', async ({ page }) => {
+  await enterDemo(page)
+  await openDebrief(page, 'Odalys Merrow', 'newest')
+  await page.getByRole('group', { name: 'Both laps' }).getByRole('button', { name: 'From the seat' }).click()
+  await expect(page.getByRole('img', { name: /^lap 1 from the seat; the car ahead drives where the plan drove$/ })).toBeVisible()
+  await page.getByRole('group', { name: 'Playback' }).getByRole('button', { name: 'time', exact: true }).click()
+  await expect(page.getByRole('img', { name: /^lap 1 from the seat; the other car is the plan after the same time$/ })).toBeVisible()
+  await expect(page.getByText('Drawing the road …')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
+  // A mark that the car comes to is named in the picture.
+  await expect(page.getByText('Turn-in', { exact: true }).filter({ visible: true }).first()).toBeVisible()
+  await page.getByRole('button', { name: 'Pause', exact: true }).click()
 })

@@ -7,11 +7,13 @@ import {
   type Plan,
   placeAt,
   type RoadMesh,
+  type SeatDrive,
   type SeatSurface,
   VISOR_RAD,
 } from '@ochote/core'
 import {
   BackSide,
+  BoxGeometry,
   BufferAttribute,
   BufferGeometry,
   CircleGeometry,
@@ -20,10 +22,13 @@ import {
   CylinderGeometry,
   DirectionalLight,
   DoubleSide,
+  EdgesGeometry,
   Fog,
   Group,
   HemisphereLight,
   InstancedMesh,
+  LineBasicMaterial,
+  LineSegments,
   type Material,
   Matrix4,
   Mesh,
@@ -51,6 +56,12 @@ const OVER_M = 0.03
 const RIBBON_M = 0.28
 const BAR_M = 0.5
 const BRAKING_M = 1.5
+const DRIVEN_M = 0.16
+/** Body and cabin of another car: length, width, height, height over the road (m). */
+const GHOST = [
+  [4.2, 1.75, 0.6, 0.25],
+  [2.1, 1.5, 0.5, 0.85],
+] as const
 /** Posts at both edges, where a mark lies (m). */
 const GATE = { radius: 0.05, height: 1.1 } as const
 
@@ -324,6 +335,25 @@ const overlaysOf = (plan: Plan, origin: RoadMesh['origin'], palette: Palette) =>
   return { line, braking, marks }
 }
 
+/** The path of a driven lap. */
+const drivenOn = (plan: Plan, { offset_m }: SeatDrive, origin: RoadMesh['origin'], palette: Palette): Mesh => {
+  const { circuit } = plan
+  const at = (s: number): number => offset_m[Math.round(s / circuit.step_m) % circuit.count]
+  return painted(bandOn(plan, [...circuit.s_m, ...(circuit.open ? [] : [0])], at, DRIVEN_M / 2, origin), palette.roadEdge)
+}
+
+/** Another car: a plain body that one can see through, with its edges. */
+const ghostOf = (palette: Palette): Group => {
+  const group = new Group()
+  for (const [long, wide, high, up] of GHOST) {
+    const body = new BoxGeometry(long, wide, high).translate(0, 0, up + high / 2)
+    group.add(new Mesh(body, new MeshBasicMaterial({ color: palette.sheet, transparent: true, opacity: 0.45, depthWrite: false })))
+    group.add(new LineSegments(new EdgesGeometry(body), new LineBasicMaterial({ color: palette.ink })))
+  }
+  group.visible = false
+  return group
+}
+
 /** True where pictures are computed by the processor: edges are then drawn as they fall, so that enough pictures a second remain. */
 const isSoftware = (): boolean => {
   const gl = document.createElement('canvas').getContext('webgl2')
@@ -334,13 +364,20 @@ const isSoftware = (): boolean => {
 }
 
 /** What a scene is made from. */
-export type SeatSource = { plan: Plan; cones: readonly Cone[]; mesh: RoadMesh; palette: Palette; visibility: Visibility }
+export type SeatSource = {
+  plan: Plan
+  mesh: RoadMesh
+  palette: Palette
+  visibility: Visibility
+  /** A lap that was driven: its path on the road, solid. */
+  driven?: SeatDrive | undefined
+}
 
 /**
  * Draws a road from an eye into a canvas. The scene knows nothing but mesh, cones and plan; what lies beyond the verges is the plain colour
  * of land. `draw` costs the chunks in sight. @throws Error where there is no WebGL
  */
-export const seatScene = (canvas: HTMLCanvasElement, { plan, cones, mesh, palette, visibility }: SeatSource) => {
+export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, palette, visibility, driven }: SeatSource) => {
   const software = isSoftware()
   const renderer = new WebGLRenderer({ canvas, antialias: !software, powerPreference: 'high-performance' })
   renderer.setPixelRatio(software ? 1 : Math.min(2, window.devicePixelRatio))
@@ -358,7 +395,12 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, cones, mesh, palett
   scene.add(land)
   const road = roadOf(mesh, materialsOf(palette))
   const overlays = overlaysOf(plan, mesh.origin, palette)
-  scene.add(road.group, overlays.line, overlays.braking, overlays.marks, conesOf(plan, cones, mesh.origin, palette))
+  let laid = new Group()
+  let out: readonly Cone[] = []
+  scene.add(road.group, overlays.line, overlays.braking, overlays.marks, laid)
+  if (driven) scene.add(drivenOn(plan, driven, mesh.origin, palette))
+  const ghost = ghostOf(palette)
+  scene.add(ghost)
   const camera = new PerspectiveCamera((VISOR_RAD * 180) / Math.PI, 1.6, 0.2, Math.max(far_m, 400) + 200)
   camera.up.set(0, 0, 1)
   return {
@@ -371,6 +413,23 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, cones, mesh, palett
       overlays.line.visible = layers.line
       overlays.braking.visible = layers.braking
       overlays.marks.visible = layers.marks
+    },
+    /** The cones that are out. */
+    lay: (cones: readonly Cone[]): void => {
+      if (cones === out) return
+      out = cones
+      scene.remove(laid)
+      laid = conesOf(plan, cones, mesh.origin, palette)
+      scene.add(laid)
+    },
+    /** Another car at a place of the road, or none. */
+    ghostAt: (place: { station_m: number; offset_m: number } | null): void => {
+      ghost.visible = place !== null
+      if (!place) return
+      const { x_m, y_m, heading_rad } = placeAt(plan.circuit, place.station_m, place.offset_m)
+      const z = heightAt(plan.circuit, place.station_m, place.offset_m)
+      ghost.position.set(x_m - mesh.origin[0], y_m - mesh.origin[1], z - mesh.origin[2])
+      ghost.rotation.z = heading_rad
     },
     draw: (eye: Eye): void => {
       const [x, y, z] = [eye.x_m - mesh.origin[0], eye.y_m - mesh.origin[1], eye.z_m - mesh.origin[2]]

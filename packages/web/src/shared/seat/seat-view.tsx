@@ -1,5 +1,18 @@
 import { Box, Typography } from '@mui/material'
-import { type Cone, type Eye, eyeAt, heightAt, type Plan, placeAt, project, type SeatSide, stationAtTime, wrapStation } from '@ochote/core'
+import {
+  type Cone,
+  type Eye,
+  eyeAt,
+  heightAt,
+  type Plan,
+  placeAt,
+  plannedDrive,
+  project,
+  type SeatDrive,
+  type SeatSide,
+  stationInLap,
+  wrapStation,
+} from '@ochote/core'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
 import type { LapClock } from '../drive/lap-clock.ts'
@@ -13,8 +26,13 @@ import type { Visibility } from './visibilities.ts'
 /** A name in the picture at a place beside or on the road. `hiddenUntil_m`: before this distance it is not in sight. */
 export type SeatLabel = { id: string; text: string; station_m: number; offset_m: number; above_m: number; hiddenUntil_m?: number }
 
+/** Another car in the picture: where it is when the own one is somewhere after some time of its lap (station, offset in m). */
+export type Ghost = (station_m: number, time_s: number) => { station_m: number; offset_m: number } | null
+
 /** Where the eye is: driven by a clock of the plan's lap, or at a station. `turned_rad`: the head, to the left positive. */
-export type SeatPlace = { clock: LapClock } | { station_m: number; turned_rad?: number; standing?: boolean }
+export type SeatPlace =
+  | { clock: LapClock; driven?: SeatDrive; ghost?: Ghost }
+  | { station_m: number; turned_rad?: number; standing?: boolean }
 
 /** Names are shown up to this far ahead (m). */
 const NAMED_M = 170
@@ -45,6 +63,7 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
   const [scene, setScene] = useState<SeatScene | null>(null)
   const [state, setState] = useState<State>('starting')
   const road = mesh.data
+  const driven = 'clock' in at ? at.driven : undefined
   useEffect(() => {
     const on = canvas.current
     if (!road || !on) return
@@ -60,7 +79,7 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
     void import('./seat-scene.ts').then(({ seatScene, paletteOf }) => {
       if (!wanted) return
       try {
-        made = seatScene(on, { plan, cones, mesh: road, palette: paletteOf(on), visibility })
+        made = seatScene(on, { plan, mesh: road, palette: paletteOf(on), visibility, driven })
         setScene(made)
         setState('drawn')
       } catch {
@@ -74,7 +93,7 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
       made?.dispose()
       setScene(null)
     }
-  }, [road, plan, cones, visibility])
+  }, [road, plan, visibility, driven])
   const placed = useMemo(
     () =>
       labels.map((one) => {
@@ -87,6 +106,7 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
     if (!scene || size.width === 0) return
     scene.resize(size.width, size.height)
     scene.show(layers)
+    scene.lay(cones)
     const draw = (station_m: number, eye: Eye): void => {
       scene.draw(eye)
       const inView = placed
@@ -95,7 +115,7 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
           return { one, ahead_m, point: ahead_m < NAMED_M ? project(eye, size, one.point) : null }
         })
         .sort((a, b) => a.ahead_m - b.ahead_m)
-      const taken: { left: number; right: number; row: number }[] = []
+      const taken: { left: number; right: number; top: number; bottom: number }[] = []
       for (const { one, ahead_m, point } of inView) {
         const element = names.current.get(one.id)
         if (!element) continue
@@ -105,24 +125,28 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
         const text = isHidden ? say`${one.text}, hidden` : one.text
         if (element.textContent !== text) element.textContent = text
         element.style.borderStyle = isHidden ? 'dashed' : 'solid'
-        // The nearest name stands lowest; one that would lie on it moves up a row.
+        // The nearest name stands where it belongs; one that would lie on it moves up.
         const half = element.offsetWidth / 2 + 2
         const [left, right] = [point.x - half, point.x + half]
-        let row = 0
-        while (taken.some((t) => t.row === row && t.left < right && t.right > left)) row++
-        taken.push({ left, right, row })
-        element.style.transform = `translate(${point.x.toFixed(1)}px, ${(point.y - row * element.offsetHeight).toFixed(1)}px) translate(-50%, -100%)`
+        let bottom = point.y
+        const inTheWay = () =>
+          taken.find((t) => t.left < right && t.right > left && t.top < bottom && t.bottom > bottom - element.offsetHeight)
+        for (let other = inTheWay(); other; other = inTheWay()) bottom = other.top - 1
+        taken.push({ left, right, top: bottom - element.offsetHeight, bottom })
+        element.style.transform = `translate(${point.x.toFixed(1)}px, ${bottom.toFixed(1)}px) translate(-50%, -100%)`
       }
     }
     if ('clock' in at)
       return at.clock.listen((time_s) => {
-        const station_m = stationAtTime(plan, time_s)
-        draw(station_m, eyeAt(plan, station_m, { side }))
+        const drive = at.driven ?? plannedDrive(plan)
+        const station_m = stationInLap(plan.circuit, drive, time_s)
+        scene.ghostAt(at.ghost?.(station_m, time_s) ?? null)
+        draw(station_m, eyeAt(plan, station_m, { side, drive }))
       })
     const { station_m, turned_rad = 0, standing = false } = at
     draw(station_m, eyeAt(plan, station_m, { side, turned_rad, standing }))
     return undefined
-  }, [scene, size, layers, at, side, placed, plan])
+  }, [scene, size, layers, at, side, placed, plan, cones])
   if (state === 'none')
     return (
       <Box>

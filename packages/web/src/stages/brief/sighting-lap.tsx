@@ -32,6 +32,8 @@ const SIGHTING_TOP_MPS = 25
 
 /** How long before a corner's first mark the lap stops, and begins after a jump (s). */
 const BEFORE_CORNER_S = 3
+/** A clock this near to where it stops is there already (s). */
+const AT_IT_S = 0.02
 /** What is drawn on the road for somebody who sees it for the first time. */
 const SHOWN = { line: true, marks: true, braking: false } as const
 
@@ -84,7 +86,7 @@ const useStops = (plan: Plan, clock: LapClock, stops: boolean): void => {
     const times = standsOf(plan).map(({ station_m }) => planTimeAt(plan, station_m))
     let before = clock.now()
     return clock.listen((time_s) => {
-      const reached = times.find((t) => before < t && t <= time_s)
+      const reached = times.find((t) => before + AT_IT_S < t && t <= time_s)
       before = time_s
       if (reached === undefined) return
       clock.play(false)

@@ -15,6 +15,7 @@ import { WordHelp } from '../../shared/word-help.tsx'
 import { BrakeShapes } from './brake-shapes.tsx'
 import { ChartChoices, Toggle } from './chart-choices.tsx'
 import { FindingsList } from './findings-list.tsx'
+import { LapsFromSeat } from './laps-from-seat.tsx'
 import { LapsTable } from './laps-table.tsx'
 import { Notes } from './notes.tsx'
 import { PassesOfCorner } from './passes-of-corner.tsx'
@@ -100,6 +101,7 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
   const [near, setNear] = useState(false)
   const [everyLap, setEveryLap] = useState(false)
   const [match, setMatch] = useState<Match>('place')
+  const [view, setView] = useState<'above' | 'seat'>('above')
   const { cornerId } = useLapSelection()
   const corner = cornerOf(plan.corners, cornerId)
   const more = useOtherLaps(run, plan, debrief, lap, everyLap)
@@ -132,6 +134,7 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
       </Box>
     </Box>
   )
+  const fromAbove = <GroundView plan={plan} height={340} zoomToCorner={near} overlay={overlay} {...(near ? {} : { layers })} />
   if (debrief.laps.length === 0)
     return (
       <Box component="section" aria-label={say`In depth`}>
@@ -175,7 +178,23 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: twoColumns, gap: 4 }}>
         <Box>
-          <GroundView plan={plan} height={340} zoomToCorner={near} overlay={overlay} {...(near ? {} : { layers })} />
+          {driven && reference && (
+            <ToggleButtonGroup
+              exclusive
+              value={view}
+              onChange={(_, next: typeof view | null) => next && setView(next)}
+              aria-label={say`Both laps`}
+              sx={{ mb: 2 }}
+            >
+              <ToggleButton value="above">{say`From above`}</ToggleButton>
+              <ToggleButton value="seat">{say`From the seat`}</ToggleButton>
+            </ToggleButtonGroup>
+          )}
+          {driven && reference && view === 'seat' ? (
+            <LapsFromSeat plan={plan} clock={clock} driven={driven} reference={reference} match={match} fallback={fromAbove} />
+          ) : (
+            fromAbove
+          )}
           {driven && reference && <CarsLegend lap={driven.name} reference={reference.name} />}
         </Box>
         {driven && reference && <PhaseDifferences plan={plan} lap={driven} reference={reference} />}
