@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
 /** Workspaces whose test files can share one world, and with it the circuits that are built once. */
@@ -20,7 +21,9 @@ export default defineConfig({
           testTimeout: LONG_MS,
           hookTimeout: LONG_MS,
           isolate: !shared.has(name),
-          ...(name === 'server' ? { globalSetup: 'src/demo-once.test-data.ts' } : {}),
+          ...(name === 'server'
+            ? { globalSetup: fileURLToPath(new URL('packages/server/src/demo-once.test-data.ts', import.meta.url)) }
+            : {}),
         },
       })),
     ],

@@ -70,7 +70,7 @@ type Palette = Record<'ground' | 'sheet' | 'road' | 'roadEdge' | 'verge' | 'ink'
 /** Colours of the page as it is now, by day or night. */
 export const paletteOf = (of: HTMLElement): Palette => {
   const style = getComputedStyle(of)
-  const read = (name: string): string => style.getPropertyValue(`--${name}`).trim() || '#888888'
+  const read = (name: string): string => style.getPropertyValue(`--${name}`).trim()
   return {
     ground: read('ground'),
     sheet: read('sheet'),
@@ -363,6 +363,9 @@ const isSoftware = (): boolean => {
   return /swiftshader|llvmpipe|software|basic render/i.test(name)
 }
 
+/** Light without a colour of its own: surfaces keep theirs. */
+const WHITE = new Color(1, 1, 1)
+
 /** What a scene is made from. */
 export type SeatSource = {
   plan: Plan
@@ -386,8 +389,8 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, palette, visi
   scene.background = sky
   const { far_m } = visibility
   scene.fog = new Fog(sky, Math.min(far_m * 0.35, 500), far_m)
-  scene.add(new HemisphereLight('#ffffff', palette.verge, 2.2))
-  const sun = new DirectionalLight('#ffffff', 1.1)
+  scene.add(new HemisphereLight(WHITE, palette.verge, 2.2))
+  const sun = new DirectionalLight(WHITE, 1.1)
   sun.position.set(0.4, 0.3, 1)
   scene.add(sun)
   const land = new Mesh(new CircleGeometry(6000, 48), new MeshBasicMaterial({ color: palette.verge, depthWrite: false, depthTest: false }))

@@ -27,12 +27,10 @@ import type { Visibility } from './visibilities.ts'
 export type SeatLabel = { id: string; text: string; station_m: number; offset_m: number; above_m: number; hiddenUntil_m?: number }
 
 /** Another car in the picture: where it is when the own one is somewhere after some time of its lap (station, offset in m). */
-export type Ghost = (station_m: number, time_s: number) => { station_m: number; offset_m: number } | null
+type Ghost = (station_m: number, time_s: number) => { station_m: number; offset_m: number } | null
 
 /** Where the eye is: driven by a clock of the plan's lap, or at a station. `turned_rad`: the head, to the left positive. */
-export type SeatPlace =
-  | { clock: LapClock; driven?: SeatDrive; ghost?: Ghost }
-  | { station_m: number; turned_rad?: number; standing?: boolean }
+type SeatPlace = { clock: LapClock; driven?: SeatDrive; ghost?: Ghost } | { station_m: number; turned_rad?: number; standing?: boolean }
 
 /** Names are shown up to this far ahead (m). */
 const NAMED_M = 170

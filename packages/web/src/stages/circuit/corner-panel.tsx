@@ -5,6 +5,7 @@ import type { useNumbers } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { CornerWhy } from '../../shared/corner-card/why.tsx'
+import { FromSeatLink } from '../../shared/seat/from-seat-link.tsx'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { CornerEditing } from './corner-edit.tsx'
 import { CornerTable } from './corner-table.tsx'
@@ -25,12 +26,14 @@ export const CornerPanel = ({ plan, numbers, notes, onChange }: Props) => {
   const { cornerId, station_m } = useLapSelection()
   if (cornerId && plan.corners.some((corner) => corner.id === cornerId)) {
     const ofCorner = numbers?.corners.find((n) => n.cornerId === cornerId)
+    const first = plan.marks.find((mark) => mark.cornerId === cornerId)
     return (
       <CornerCard
         plan={plan}
         cornerId={cornerId}
         lead={ofCorner && <CornerWhy plan={plan} numbers={ofCorner} shifts={numbers?.shifts ?? []} />}
       >
+        {first && <FromSeatLink cornerId={cornerId} station_m={station_m ?? first.station_m} />}
         {notes && <PinsHere plan={plan} cornerId={cornerId} pins={notes.pins} onChange={(pins) => onChange({ ...notes, pins })} />}
         {notes && <CornerEditing plan={plan} cornerId={cornerId} station_m={station_m} notes={notes} onChange={onChange} />}
       </CornerCard>

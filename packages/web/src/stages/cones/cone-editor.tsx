@@ -15,6 +15,7 @@ import { lengthOf, lengthUnit } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { FromSeatLink } from '../../shared/seat/from-seat-link.tsx'
 import { movesInWords } from './cone-words.ts'
 
 const signed = (value: number, digits: number): string => `${value < -1e-9 ? '−' : '+'}${Math.abs(value).toFixed(digits)}`
@@ -76,6 +77,7 @@ export const ConeEditor = ({
         <ConeGlyph colour={cone.colour} shape={cone.shape} />
         <Typography sx={{ fontWeight: 640 }}>{`${coneNames[cone.kind]}${name ? say` at ${name}` : ''}`}</Typography>
         <Box sx={{ flex: 1 }} />
+        <FromSeatLink cornerId={cone.cornerId} station_m={cone.station_m} />
         <Button size="small" variant="text" onClick={onClose}>
           {say`Close`}
         </Button>

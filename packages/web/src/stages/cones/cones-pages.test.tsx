@@ -18,10 +18,12 @@ import {
 } from '@ochote/core'
 import type { ReactElement } from 'react'
 import { renderToStaticMarkup } from 'react-dom/server'
+import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
 import { makeTheme } from '../../look/theme.tsx'
 import { ConeGhost, isMoved } from '../../shared/marks/cone-ghost.tsx'
 import { coneNames } from '../../shared/marks/mark-words.ts'
+import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { ConeEditor } from './cone-editor.tsx'
 import { movesInWords } from './cone-words.ts'
 import { FadingTable } from './fading-table.tsx'
@@ -58,16 +60,20 @@ describe('a cone under the hand', () => {
     const set = setOf({ nudges, locks })
     const own = numbers.find((n) => n.cornerId === 'T1')
     return words(
-      <ConeEditor
-        plan={plan}
-        cones={set.cones}
-        groupId="T1-brake"
-        hands={{ nudges, locks }}
-        numbers={own}
-        canChange={canChange}
-        onChange={() => {}}
-        onClose={() => {}}
-      />,
+      <MemoryRouter>
+        <LapSelectionProvider>
+          <ConeEditor
+            plan={plan}
+            cones={set.cones}
+            groupId="T1-brake"
+            hands={{ nudges, locks }}
+            numbers={own}
+            canChange={canChange}
+            onChange={() => {}}
+            onClose={() => {}}
+          />
+        </LapSelectionProvider>
+      </MemoryRouter>,
     )
   }
   const grace = numbers.find((n) => n.cornerId === 'T1')?.grace?.time_s ?? 0
