@@ -1,7 +1,7 @@
 import type { Circuit } from './circuit.ts'
 
 /** The ground beside the road reaches this far (m), less where another part of the road or the inside of a bend is nearer. */
-const VERGE_M = 30
+export const VERGE_M = 30
 const LEAST_VERGE_M = 0.5
 /** How much of the inside of a bend is ground before its strips would cross each other. */
 const INSIDE_SHARE = 0.8

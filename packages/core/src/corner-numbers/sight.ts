@@ -1,7 +1,7 @@
 import type { Circuit } from '../circuit/circuit.ts'
 import type { GroundItem } from '../circuit/ground.ts'
 import { distanceAhead, isWithin, stationIndex } from '../circuit/station.ts'
-import { type VergeWidths, vergeWidths } from '../circuit/verges.ts'
+import { VERGE_M, type VergeWidths, vergeWidths } from '../circuit/verges.ts'
 import type { Mark } from '../marks/mark.ts'
 import type { Line } from '../path/line.ts'
 import { timeBetween } from '../plan/lap-time.ts'
@@ -16,7 +16,7 @@ export const MIN_SIGHT_S = 3
 const LONGEST_SIGHT_S = 8
 const LONGEST_SIGHT_M = 400
 /** Distance of a blocked verge beyond the road's edge (m). */
-const VERGE_M = 0.5
+const BLOCKED_M = 0.5
 /** Interval of stations at which a sight line is checked against the ground. */
 const STRIDE = 2
 
@@ -45,13 +45,18 @@ const hidingOf = ({ circuit, line, ground }: SightGround): Hiding => ({
   blocked: blockedVerges({ circuit, line, ground }),
 })
 
+/** Land that nobody measured is taken to go on this far from the road, where nothing else begins before (m). */
+const ASSUMED_M = 90
+const landFrom = (reach_m: number): number => (reach_m < VERGE_M ? reach_m : ASSUMED_M)
+
 /** An offset brought onto the road: beyond an edge the ground goes on at that edge's height (m). */
 const onRoad = ({ widthLeft_m, widthRight_m }: Circuit, i: number, offset_m: number): number =>
   Math.min(widthLeft_m[i], Math.max(-widthRight_m[i], offset_m))
 
 /**
  * True if the eye at station `from` on the line sees an object over the line at station `to`, over the road's banked surface and the
- * ground at its edges between them, and past the verges. Ground that nobody measured, beyond the verges, hides nothing.
+ * ground at its edges between them, and past the verges. Land that nobody measured is taken to go on at the height of the edge, which
+ * rather hides too much than too little; far away from the road it hides nothing.
  */
 const sees = (hiding: Hiding, from: number, to: number, object_m: number, eye_m: number): boolean => {
   const { circuit, line, cos, sin, slope, reach, blocked } = hiding
@@ -72,10 +77,10 @@ const sees = (hiding: Hiding, from: number, to: number, object_m: number, eye_m:
     if (at <= 0 || at >= 1) continue
     const offset = -(ax + at * dx - x_m[i]) * sin[i] + (ay + at * dy - y_m[i]) * cos[i]
     const [beyondLeft, beyondRight] = [offset - widthLeft_m[i], -offset - widthRight_m[i]]
-    const isKnown = beyondLeft <= reach.left_m[i] && beyondRight <= reach.right_m[i]
-    if (isKnown && z_m[i] + onRoad(circuit, i, offset) * slope[i] > az + at * dz) return false
-    if (blocked[i] & 1 && beyondLeft > VERGE_M) return false
-    if (blocked[i] & 2 && beyondRight > VERGE_M) return false
+    const isNear = beyondLeft <= landFrom(reach.left_m[i]) && beyondRight <= landFrom(reach.right_m[i])
+    if (isNear && z_m[i] + onRoad(circuit, i, offset) * slope[i] > az + at * dz) return false
+    if (blocked[i] & 1 && beyondLeft > BLOCKED_M) return false
+    if (blocked[i] & 2 && beyondRight > BLOCKED_M) return false
   }
   return true
 }

@@ -138,7 +138,7 @@ describe('a picture from the seat', () => {
   it('shows a cone where the sight check says that it is seen, and hides it where it says that it is not', () => {
     const place = { circuit: plan.circuit, line: plan.line, ground: [] }
     const mesh = trianglesOf(roadMesh(plan.circuit, []))
-    let [same, other, hidden] = [0, 0, 0]
+    let [same, unsafe, cautious, hidden] = [0, 0, 0, 0]
     for (const mark of plan.marks)
       for (const before_m of [40, 90, 150, 220]) {
         const from_m = (mark.station_m - before_m + plan.circuit.length_m) % plan.circuit.length_m
@@ -166,11 +166,14 @@ describe('a picture from the seat', () => {
         if (told.includes(true) && told.includes(false)) continue
         if (!told[1]) hidden++
         if (pixels > 0 === told[1]) same++
-        else other++
+        else if (told[1]) unsafe++
+        else cautious++
       }
-    expect(same + other).toBeGreaterThanOrEqual(50)
+    expect(same).toBeGreaterThanOrEqual(50)
     expect(hidden).toBeGreaterThan(0)
     // Another part of the road may stand in the way, of which the sight check knows nothing.
-    expect(other).toBeLessThanOrEqual(0.01 * (same + other))
+    expect(unsafe).toBeLessThanOrEqual(0.01 * same)
+    // Land that is not drawn, for nobody measured it, is taken to hide things rather than not.
+    expect(cautious).toBeLessThanOrEqual(0.03 * same)
   })
 })
