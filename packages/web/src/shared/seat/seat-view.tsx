@@ -163,8 +163,8 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
         height,
         overflow: 'hidden',
         backgroundColor: 'background.paper',
-        outline: '1px solid',
-        outlineColor: 'var(--rule)',
+        border: 'hair',
+        borderColor: 'divider',
       }}
     >
       <canvas ref={canvas} role="img" aria-label={label} style={{ width: '100%', height: '100%', display: 'block' }} />
