@@ -28,12 +28,19 @@ const ROUND = 6
 
 /** Students' links: creating and withdrawing them, and all that a student does by one. */
 export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: DebriefService, imports: ImportProgressBoard): void => {
-  mountLinks(mount, stores)
+  mountLinks(mount, stores, jobs)
   mountPortal(mount, stores, service, imports)
   mountQuiz(mount, stores, jobs)
 }
 
-const mountLinks = (mount: Mount, { links, days, students }: Stores): void => {
+/** Makes a day's questions before the first student asks for them; nothing depends on it. */
+const prepareQuestions = async (stores: Stores, jobs: Jobs, day: Day): Promise<void> => {
+  const [first] = (await stores.students.all()).filter((s) => day.plan.studentIds.includes(s.id))
+  if (first) await jobs.askQuiz(await quizInput(stores, { student: first, day, events: [] }, 0))
+}
+
+const mountLinks = (mount: Mount, stores: Stores, jobs: Jobs): void => {
+  const { links, days, students } = stores
   mount(api.links, async ({ params }) => links.of(params.dayId))
   mount(api.giveLink, async ({ params }) => {
     const day = await days.byId(params.dayId)
@@ -46,6 +53,8 @@ const mountLinks = (mount: Mount, { links, days, students }: Stores): void => {
     if (!day) throw notFound('day')
     const known = new Set((await students.all()).map((s) => s.id))
     for (const studentId of day.plan.studentIds) if (known.has(studentId)) await links.give(day.id, day.plan.date, studentId)
+    // What fails here fails again, in words, where somebody asks.
+    void prepareQuestions(stores, jobs, day).catch(() => {})
     return links.of(day.id)
   })
   mount(api.withdrawLink, async ({ params }) => {
@@ -151,13 +160,18 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
 }
 
 /** Input for a student's quiz. */
-const quizInput = async (stores: Stores, { student, day, events }: Opened, seed: number): Promise<QuizInput> => {
+const quizInput = async (stores: Stores, { student, day, events }: Omit<Opened, 'link'>, seed: number): Promise<QuizInput> => {
   const { circuits, vehicles, students } = stores
   const settings = settingsOfStudent(student.id, day.plan)
   const ofDay = new Set(day.plan.studentIds)
   return {
     ...(await storedPlanOf({ settings }, circuits, vehicles)),
-    cones: { day: day.plan, school: await schoolNow(stores), students: (await students.all()).filter((s) => ofDay.has(s.id)) },
+    // Only what cones depend on: whatever else changes in the day leaves the questions as they were made.
+    cones: {
+      day: { settings: day.plan.settings, cones: day.plan.cones, calls: day.plan.calls },
+      school: await schoolNow(stores),
+      students: (await students.all()).filter((s) => ofDay.has(s.id)),
+    },
     vehicles: await vehicles.all(),
     flags: day.plan.flags,
     seed,
