@@ -1,5 +1,6 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
 import { type DayPlanning, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
+import { useRef } from 'react'
 import { v7 as uuid } from 'uuid'
 import { say } from '../../language/say.ts'
 import { CountField } from '../../shared/count-field.tsx'
@@ -74,16 +75,25 @@ const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
 }
 
 const Formats = ({ planning, groups, onChange }: Props) => {
-  // The same kind may be there more often: two lessons, two exercises.
-  const add = (kind: FormatKind): void => {
-    const same = planning.formats.filter((f) => f.kind === kind).length
-    const more = same === 0 ? { id: kind } : { id: `${kind}-${uuid().slice(-8)}`, name: `${formatNames[kind]} ${same + 1}` }
-    onChange({ formats: [...planning.formats, { ...usualFormats[kind], ...more }] })
+  // A second change may come before the page is drawn with the first: it goes on from what that made.
+  const latest = useRef(planning)
+  latest.current = planning
+  const change = (make: (now: Props['planning']) => Partial<Props['planning']>): void => {
+    const next = make(latest.current)
+    latest.current = { ...latest.current, ...next }
+    onChange(next)
   }
-  const put = (id: string, change: Partial<Format>): void =>
-    onChange({ formats: planning.formats.map((f) => (f.id === id ? { ...f, ...change } : f)) })
+  // The same kind may be there more often: two lessons, two exercises.
+  const add = (kind: FormatKind): void =>
+    change(({ formats }) => {
+      const same = formats.filter((f) => f.kind === kind).length
+      const more = same === 0 ? { id: kind } : { id: `${kind}-${uuid().slice(-8)}`, name: `${formatNames[kind]} ${same + 1}` }
+      return { formats: [...formats, { ...usualFormats[kind], ...more }] }
+    })
+  const put = (id: string, to: Partial<Format>): void =>
+    change(({ formats }) => ({ formats: formats.map((f) => (f.id === id ? { ...f, ...to } : f)) }))
   const want = (groupId: string, formatId: string, count: number): void =>
-    onChange({ wants: { ...planning.wants, [groupId]: { ...wantsOfGroup(planning, groupId), [formatId]: count } } })
+    change((now) => ({ wants: { ...now.wants, [groupId]: { ...wantsOfGroup(now, groupId), [formatId]: count } } }))
   return (
     <Box>
       <RowTable aria-label={say`What is done, and how often`} sx={{ '& .MuiTableCell-root': { px: 2, py: 2 } }}>
@@ -166,7 +176,7 @@ const Formats = ({ planning, groups, onChange }: Props) => {
                     size="small"
                     variant="text"
                     aria-label={say`Take ${name} out`}
-                    onClick={() => onChange({ formats: planning.formats.filter((f) => f.id !== format.id) })}
+                    onClick={() => change(({ formats }) => ({ formats: formats.filter((f) => f.id !== format.id) }))}
                   >
                     {say`Take out`}
                   </Button>
