@@ -142,6 +142,8 @@ test('an empty school becomes one that can run, through pages alone', async ({ p
       .first()
       .getByRole('button', { name: 'Open', exact: true })
       .click()
+    await page.waitForURL('**/day')
+    await expect(page.getByRole('main')).toContainText('Track day')
   })
 
   await test.step('a time that does not fit is told in its line', async () => {
