@@ -19,10 +19,10 @@ export {
 } from './safety.ts'
 export {
   CONE_HEIGHT_M,
-  comesIntoSight,
   EYE_HEIGHT_M,
   type IntoSight,
   inSightFrom,
+  intoSight,
   type LookPlace,
   lookFrom,
   type MarkSight,

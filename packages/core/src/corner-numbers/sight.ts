@@ -33,17 +33,25 @@ const blockedVerges = ({ circuit, ground }: SightGround): Uint8Array => {
   return out
 }
 
-/** What hides, as columns: directions and slopes across at each station, how far its ground reaches, which verges are blocked. */
-type Hiding = SightGround & { cos: Float64Array; sin: Float64Array; slope: Float64Array; reach: VergeWidths; blocked: Uint8Array }
+/** Directions and slopes across at each station of a circuit, and how far its ground reaches. */
+type Columns = { cos: Float64Array; sin: Float64Array; slope: Float64Array; reach: VergeWidths }
 
-const hidingOf = ({ circuit, line, ground }: SightGround): Hiding => ({
-  ...{ circuit, line, ground },
-  cos: circuit.heading_rad.map(Math.cos),
-  sin: circuit.heading_rad.map(Math.sin),
-  slope: circuit.bank_rad.map(Math.tan),
-  reach: vergeWidths(circuit),
-  blocked: blockedVerges({ circuit, line, ground }),
-})
+/** They follow from the circuit alone, and many marks are looked at on one. */
+const columnsOf = new WeakMap<Circuit, Columns>()
+
+/** What hides, as columns; `blocked`: which verges are. */
+type Hiding = SightGround & Columns & { blocked: Uint8Array }
+
+const hidingOf = ({ circuit, line, ground }: SightGround): Hiding => {
+  const columns = columnsOf.get(circuit) ?? {
+    cos: circuit.heading_rad.map(Math.cos),
+    sin: circuit.heading_rad.map(Math.sin),
+    slope: circuit.bank_rad.map(Math.tan),
+    reach: vergeWidths(circuit),
+  }
+  columnsOf.set(circuit, columns)
+  return { circuit, line, ground, ...columns, blocked: blockedVerges({ circuit, line, ground }) }
+}
 
 /** Land that nobody measured is taken to go on this far from the road, where nothing else begins before (m). */
 const ASSUMED_M = 90
@@ -131,12 +139,15 @@ const sightBack = ({ circuit, profile }: Plan, hiding: Hiding, station_m: number
   return seen
 }
 
-/** When something at a station comes into sight, a cone unless another height is given, from the seat unless another eye is. */
-export const comesIntoSight = (
+/** When something at each of some stations comes into sight, a cone unless another height is given, from a car's seat unless another eye is. */
+export const intoSight = (
   plan: Plan,
-  station_m: number,
+  stations_m: readonly number[],
   { object_m = CONE_HEIGHT_M, eye_m = EYE_HEIGHT_M }: SightHeights = {},
-): IntoSight => sightBack(plan, hidingOf(plan), station_m, object_m, eye_m)
+): IntoSight[] => {
+  const hiding = hidingOf(plan)
+  return stations_m.map((station_m) => sightBack(plan, hiding, station_m, object_m, eye_m))
+}
 
 /** True if something of a height at one station is in sight from another one on the line (heights in m). */
 export const inSightFrom = (

@@ -4,7 +4,10 @@ import {
   type CornerMetrics,
   cornerMetrics,
   createPlanner,
+  eyeHeight,
   type GroundItem,
+  type IntoSight,
+  intoSight,
   type Plan,
   type RoadMesh,
   roadMesh,
@@ -28,6 +31,13 @@ const planner = {
       return true
     }),
   numbers: (plan: Plan): PlanNumbers => ({ corners: cornerMetrics(plan), shifts: shiftPoints(plan), sight_m: sightAhead(plan) }),
+  /** When each of a plan's marks comes into sight from its vehicle's seat. */
+  intoSight: (plan: Plan): IntoSight[] =>
+    intoSight(
+      plan,
+      plan.marks.map((mark) => mark.station_m),
+      { eye_m: eyeHeight(plan.vehicle.kind) },
+    ),
   /** The road as triangles; their columns are handed over, not copied. */
   mesh: (circuit: Circuit, ground: readonly GroundItem[]): RoadMesh => {
     const mesh = roadMesh(circuit, ground)

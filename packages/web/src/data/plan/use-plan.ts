@@ -10,7 +10,8 @@ import { circuitQuery, queryClient, vehiclesQuery } from '../api/queries.ts'
 /** A plan with how fresh it is: `computing` while newer numbers are on their way, `step` of the solver where it takes a while. */
 export type PlanState = { plan: Plan | undefined; computing: boolean; step: number; error: Error | null }
 
-const forGood = {
+/** What is computed from its key alone: it never grows old, and needs no network. */
+export const forGood = {
   staleTime: Number.POSITIVE_INFINITY,
   gcTime: 120_000,
   retry: false,
@@ -134,10 +135,20 @@ export const usePlansBy = (settings: PlanChoice | undefined, methods: readonly L
 
 const thoseThere = (results: readonly { data: Plan | undefined }[]): Plan[] => results.flatMap((r) => r.data ?? [])
 
+/** What tells one plan from another, in keys. */
+export const planInWords = (plan: Plan | undefined): unknown[] => [
+  plan?.circuit.name,
+  plan?.vehicle,
+  plan?.settings,
+  plan?.profile.lapTime_s,
+  plan?.ground,
+  plan?.corners,
+]
+
 /** Worth, safety, gears and sight of a plan; undefined until they are there. */
 export const useNumbers = (plan: Plan | undefined): PlanNumbers | undefined => {
   const numbers = useQuery({
-    queryKey: ['plan', 'numbers', plan?.circuit.name, plan?.vehicle, plan?.settings, plan?.profile.lapTime_s, plan?.ground, plan?.corners],
+    queryKey: ['plan', 'numbers', ...planInWords(plan)],
     queryFn: () => (plan ? secondPlanner().numbers(plan) : Promise.reject(new Error(say`Nothing to compute`))),
     enabled: plan !== undefined,
     placeholderData: keepPreviousData,

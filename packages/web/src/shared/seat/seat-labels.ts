@@ -1,16 +1,15 @@
-import type { Plan } from '@ochote/core'
+import { atStation, type Plan } from '@ochote/core'
 import { staffWords } from '../language/staff-words.ts'
 import type { SeatLabel } from './seat-view.tsx'
 import type { SeenMark } from './seat-words.ts'
 
 /** Names in the picture: marks to look for, and what stands there for good. */
 export const labelsOf = ({ circuit, line, ground }: Plan, seen: readonly SeenMark[]): SeatLabel[] => {
-  const at = (column: Float64Array, s: number): number => column[Math.round(s / circuit.step_m) % circuit.count]
   const marks = seen.map(({ mark, sight }) => ({
     id: `${mark.cornerId}-${mark.kind}`,
     text: staffWords.marks[mark.kind],
     station_m: mark.station_m,
-    offset_m: at(line.offset_m, mark.station_m),
+    offset_m: atStation(circuit, line.offset_m, mark.station_m),
     above_m: 0.7,
     ...(sight.throughout ? {} : { hiddenUntil_m: sight.before_m }),
   }))
@@ -18,7 +17,7 @@ export const labelsOf = ({ circuit, line, ground }: Plan, seen: readonly SeenMar
     .filter((item) => item.kind === 'reference' || item.kind === 'marshal-post')
     .map((item) => {
       const side = item.side === 'right' ? -1 : 1
-      const edge = at(side === 1 ? circuit.widthLeft_m : circuit.widthRight_m, item.from_m)
+      const edge = atStation(circuit, side === 1 ? circuit.widthLeft_m : circuit.widthRight_m, item.from_m)
       return { id: item.id, text: item.name, station_m: item.from_m, offset_m: side * (edge + 1), above_m: 1.5 }
     })
   return [...marks, ...lasting]

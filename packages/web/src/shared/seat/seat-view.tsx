@@ -74,10 +74,10 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
     const back = (): void => setState('drawn')
     on.addEventListener('webglcontextlost', lost)
     on.addEventListener('webglcontextrestored', back)
-    void import('./seat-scene.ts').then(({ seatScene, paletteOf }) => {
+    void import('./seat-scene.ts').then(({ seatScene }) => {
       if (!wanted) return
       try {
-        made = seatScene(on, { plan, mesh: road, palette: paletteOf(on), visibility, driven })
+        made = seatScene(on, { plan, mesh: road, visibility, driven })
         setScene(made)
         setState('drawn')
       } catch {

@@ -1,4 +1,4 @@
-import { type Corner, comesIntoSight, eyeHeight, type IntoSight, type Mark, nearestReference, type Plan } from '@ochote/core'
+import { type Corner, type IntoSight, type Mark, nearestReference, type Plan, VERGE_M } from '@ochote/core'
 import { inside, say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { cornerLabel } from '../corner-card/corner-words.ts'
@@ -11,31 +11,30 @@ const BESIDE_M = 15
 /** Later than this a mark is told to be hidden until then (s). */
 const EARLY_S = 4
 
-/** How far land is taken to go on beside the road, at most (m). */
-const VERGE_M = 30
-
 /** A mark with when it comes into sight, and what lasting thing stands beside it. */
 export type SeenMark = { mark: Mark; sight: IntoSight; reference: string | null }
 
-/** The marks to look for, each with when a cone there comes into sight from this vehicle's seat. */
-export const seenMarks = (plan: Plan): SeenMark[] =>
-  plan.marks
-    .filter((mark) => lookedFor.includes(mark.kind))
-    .map((mark) => ({
-      mark,
-      sight: comesIntoSight(plan, mark.station_m, { eye_m: eyeHeight(plan.vehicle.kind) }),
-      reference: nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, BESIDE_M)?.name ?? null,
-    }))
+/** The marks to look for. */
+export const marksToSee = (plan: Plan): Mark[] => plan.marks.filter((mark) => lookedFor.includes(mark.kind))
+
+/** The marks to look for with what is known of them. `intoSight`: of every mark of the plan, in their order. */
+export const seenMarks = (plan: Plan, intoSight: readonly IntoSight[]): SeenMark[] =>
+  marksToSee(plan).map((mark) => ({
+    mark,
+    sight: intoSight[plan.marks.indexOf(mark)],
+    reference: nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, BESIDE_M)?.name ?? null,
+  }))
 
 const named = (kind: Mark['kind']): string => staffWords.marks[kind]
 
 /** What a picture of a corner shows, in words: what hides and until when, and what to aim at. */
 export const cornerFromSeat = (corner: Corner, seen: readonly SeenMark[]): string => {
   const own = seen.filter(({ mark }) => mark.cornerId === corner.id)
+  if (own.length === 0) return cornerLabel(corner)
   const late = own.filter(({ sight }) => !sight.throughout && sight.time_s < EARLY_S)
   const hidden = late.map(({ mark, sight }) => say`${inside(named(mark.kind))} hidden until ${metres(sight.before_m)} before`)
   const aims = own.flatMap(({ mark, reference }) => (reference ? [say`${inside(named(mark.kind))}: aim at ${reference}`] : []))
-  const inSight = own.length > 0 && late.length === 0 ? [say`all its marks are in sight in good time`] : []
+  const inSight = late.length === 0 ? [say`all its marks are in sight in good time`] : []
   return `${cornerLabel(corner)}: ${[...inSight, ...hidden, ...aims].join('; ')}.`
 }
 

@@ -29,8 +29,11 @@ export const usePresented = (start: number): { page: number; show: (page: number
 /** After the last digit a number counts as complete (ms). */
 const TYPED_MS = 900
 
-/** Digits typed in a row, as one number, once nothing follows for a moment or Enter is pressed. */
-export const useTypedNumber = (onNumber: (number: number) => void): string => {
+/**
+ * Digits typed in a row, as one number, once nothing follows for a moment or Enter is pressed. `alone`: they are heard before anybody
+ * else who listens for digits, and by nobody else.
+ */
+export const useTypedNumber = (onNumber: (number: number) => void, alone = false): string => {
   const [typed, setTyped] = useState('')
   const tell = useRef(onNumber)
   tell.current = onNumber
@@ -40,11 +43,12 @@ export const useTypedNumber = (onNumber: (number: number) => void): string => {
       if (/^\d$/.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey) {
         setTyped((t) => (t + event.key).slice(-2))
         event.preventDefault()
+        if (alone) event.stopImmediatePropagation()
       }
     }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
+    window.addEventListener('keydown', onKey, { capture: alone })
+    return () => window.removeEventListener('keydown', onKey, { capture: alone })
+  }, [alone])
   useEffect(() => {
     if (typed === '') return
     const done = (): void => {

@@ -10,7 +10,7 @@ import {
   stationAtTime,
   stationBefore,
 } from '@ochote/core'
-import { useEffect, useLayoutEffect, useMemo, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { metres, speedInWords } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
@@ -22,8 +22,10 @@ import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { groundWords } from '../../shared/marks/ground-words.ts'
 import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
-import { cornerFromSeat, seenMarks } from '../../shared/seat/seat-words.ts'
+import { cornerFromSeat } from '../../shared/seat/seat-words.ts'
+import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
 import { visibilities } from '../../shared/seat/visibilities.ts'
+import { useTypedNumber } from './presenting.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const
@@ -49,34 +51,24 @@ const standsOf = (plan: Plan): { id: string; station_m: number }[] =>
  * from the seat or from above, S stops at each corner or not.
  */
 const useDriveKeys = (plan: Plan, clock: LapClock, onView: () => void, onStops: () => void): void => {
+  useTypedNumber((number) => {
+    const stand = standsOf(plan).find(({ id }) => id === `T${number}`)
+    if (stand) clock.seek(planTimeAt(plan, stand.station_m))
+  }, true)
   useLayoutEffect(() => {
-    let typed = ''
-    let timer: ReturnType<typeof setTimeout> | undefined
-    const jump = (): void => {
-      const stand = standsOf(plan).find(({ id }) => id === `T${Number(typed)}`)
-      typed = ''
-      if (stand) clock.seek(planTimeAt(plan, stand.station_m))
-    }
     const onKey = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey) return
       if (event.key === ' ' || event.key === 'p') clock.play(!clock.playing)
       else if (event.key === 'f') clock.setRate(RATES[(RATES.indexOf(clock.rate as 1) + 1) % RATES.length])
       else if (event.key === 'v') onView()
       else if (event.key === 's') onStops()
-      else if (/^\d$/.test(event.key)) {
-        typed = (typed + event.key).slice(-2)
-        clearTimeout(timer)
-        timer = setTimeout(jump, 700)
-      } else return
+      else return
       event.preventDefault()
       event.stopImmediatePropagation()
     }
     window.addEventListener('keydown', onKey, { capture: true })
-    return () => {
-      clearTimeout(timer)
-      window.removeEventListener('keydown', onKey, { capture: true })
-    }
-  }, [plan, clock, onView, onStops])
+    return () => window.removeEventListener('keydown', onKey, { capture: true })
+  }, [clock, onView, onStops])
 }
 
 /** Stops the clock where a corner is to be shown. */
@@ -111,11 +103,11 @@ export const SightingLap = ({
   const time_s = useClockTime(clock)
   const [seat, setSeat] = useState(true)
   const [stops, setStops] = useState(true)
-  const onView = useMemo(() => () => setSeat((now) => !now), [])
-  const onStops = useMemo(() => () => setStops((now) => !now), [])
+  const onView = useCallback(() => setSeat((now) => !now), [])
+  const onStops = useCallback(() => setStops((now) => !now), [])
   useDriveKeys(plan, clock, onView, onStops)
   useStops(plan, clock, stops)
-  const seen = useMemo(() => seenMarks(plan), [plan])
+  const seen = useSeenMarks(plan)
   const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
   const at = useMemo(() => ({ clock }), [clock])
   const { circuit, corners } = plan

@@ -1,5 +1,5 @@
 import { Box, Button, Checkbox, FormControlLabel, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type Mark, type Plan, planTimeAt, type SeatSide, stationAtTime, stationBefore, wrapStation } from '@ochote/core'
+import { type Mark, type Plan, planTimeAt, type SeatSide, signedDistance, stationAtTime, stationBefore, wrapStation } from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -18,7 +18,8 @@ import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
-import { cornerFromSeat, seenMarks, unknownFromSeat } from '../../shared/seat/seat-words.ts'
+import { cornerFromSeat, marksToSee, unknownFromSeat } from '../../shared/seat/seat-words.ts'
+import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
 import { visibilities } from '../../shared/seat/visibilities.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
@@ -60,9 +61,10 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
   useLapKeys(plan)
   const clock = useLapClock(plan.profile.lapTime_s)
   const time_s = useClockTime(clock)
-  const seen = useMemo(() => seenMarks(plan), [plan])
+  const seen = useSeenMarks(plan)
   const labels = useMemo(() => (layers.names ? labelsOf(plan, seen) : []), [plan, seen, layers.names])
-  const first = seen[0]?.mark
+  const toSee = useMemo(() => marksToSee(plan), [plan])
+  const [first] = toSee
   const target_m = chosen_m ?? first?.station_m ?? 0
   const station_m = way === 'walk' ? target_m : stationBefore(plan, target_m, before_s)
   const driven_m = way === 'drive' ? stationAtTime(plan, time_s) : station_m
@@ -92,7 +94,7 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
   }, [way, target_m, moveTo, plan])
   const corner = plan.corners.find((c) => c.id === cornerId) ?? plan.corners.find((c) => c.id === first?.cornerId)
   const speed_mps = plan.profile.speed_mps[Math.floor(driven_m / plan.circuit.step_m) % plan.circuit.count]
-  const mark = nearestMark(plan, seen, target_m)
+  const mark = nearestMark(plan, toSee, target_m)
   const cones = set?.cones ?? []
   const says = corner ? cornerFromSeat(corner, seen) : ''
   return (
@@ -248,11 +250,8 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
   )
 }
 
-/** The mark to look for that is nearest to a station. */
-const nearestMark = ({ circuit }: Plan, seen: ReturnType<typeof seenMarks>, station_m: number): Mark | null => {
-  const away = (mark: Mark): number => {
-    const d = Math.abs(mark.station_m - station_m)
-    return Math.min(d, circuit.length_m - d)
-  }
-  return seen.reduce<Mark | null>((best, { mark }) => (best && away(best) <= away(mark) ? best : mark), null)
+/** The mark that is nearest to a station. */
+const nearestMark = ({ circuit }: Plan, marks: readonly Mark[], station_m: number): Mark | null => {
+  const away = (mark: Mark): number => Math.abs(signedDistance(mark.station_m, station_m, circuit.length_m))
+  return marks.reduce<Mark | null>((best, mark) => (best && away(best) <= away(mark) ? best : mark), null)
 }

@@ -1,6 +1,5 @@
 import { Box, Button, Stack, TableBody, TableCell, TableHead, TableRow, TextField } from '@mui/material'
 import { type DayPlanning, type Format, type FormatKind, formatKinds, usualFormats, wantsOfGroup } from '@ochote/core'
-import { useRef } from 'react'
 import { v7 as uuid } from 'uuid'
 import { say } from '../../language/say.ts'
 import { CountField } from '../../shared/count-field.tsx'
@@ -12,11 +11,14 @@ import { PlanMeans } from './plan-means.tsx'
 import { PlanOrder, PlanRules } from './plan-rules.tsx'
 import { formatName, formatNames } from './plan-words.ts'
 
+/** A change of what a day gives: what is different, or how that is made from what the day holds then. */
+export type PlanningChange = Partial<DayPlanning> | ((now: DayPlanning) => Partial<DayPlanning>)
+
 type Props = {
   planning: DayPlanning
   /** The day's groups; with only one its name is left out. */
   groups: readonly { id: string; name: string }[]
-  onChange: (change: Partial<DayPlanning>) => void
+  onChange: (change: PlanningChange) => void
 }
 
 /** What a day gives its people: hours, what is done how long, and how often each group gets it. */
@@ -75,25 +77,18 @@ const Hours = ({ planning, onChange }: Omit<Props, 'groups'>) => {
 }
 
 const Formats = ({ planning, groups, onChange }: Props) => {
-  // A second change may come before the page is drawn with the first: it goes on from what that made.
-  const latest = useRef(planning)
-  latest.current = planning
-  const change = (make: (now: Props['planning']) => Partial<Props['planning']>): void => {
-    const next = make(latest.current)
-    latest.current = { ...latest.current, ...next }
-    onChange(next)
-  }
+  // Changes are made from what the day holds by then: the page may not be drawn yet with the one before.
   // The same kind may be there more often: two lessons, two exercises.
   const add = (kind: FormatKind): void =>
-    change(({ formats }) => {
+    onChange(({ formats }) => {
       const same = formats.filter((f) => f.kind === kind).length
       const more = same === 0 ? { id: kind } : { id: `${kind}-${uuid().slice(-8)}`, name: `${formatNames[kind]} ${same + 1}` }
       return { formats: [...formats, { ...usualFormats[kind], ...more }] }
     })
   const put = (id: string, to: Partial<Format>): void =>
-    change(({ formats }) => ({ formats: formats.map((f) => (f.id === id ? { ...f, ...to } : f)) }))
+    onChange(({ formats }) => ({ formats: formats.map((f) => (f.id === id ? { ...f, ...to } : f)) }))
   const want = (groupId: string, formatId: string, count: number): void =>
-    change((now) => ({ wants: { ...now.wants, [groupId]: { ...wantsOfGroup(now, groupId), [formatId]: count } } }))
+    onChange((now) => ({ wants: { ...now.wants, [groupId]: { ...wantsOfGroup(now, groupId), [formatId]: count } } }))
   return (
     <Box>
       <RowTable aria-label={say`What is done, and how often`} sx={{ '& .MuiTableCell-root': { px: 2, py: 2 } }}>
@@ -176,7 +171,7 @@ const Formats = ({ planning, groups, onChange }: Props) => {
                     size="small"
                     variant="text"
                     aria-label={say`Take ${name} out`}
-                    onClick={() => change(({ formats }) => ({ formats: formats.filter((f) => f.id !== format.id) }))}
+                    onClick={() => onChange(({ formats }) => ({ formats: formats.filter((f) => f.id !== format.id) }))}
                   >
                     {say`Take out`}
                   </Button>

@@ -1,5 +1,5 @@
 import { Button, Checkbox, FormControlLabel, LinearProgress, Stack, Typography } from '@mui/material'
-import { type DayPlanning, emphases, groupsOfDay, type PlannedSession } from '@ochote/core'
+import { emphases, groupsOfDay, type PlannedSession } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
@@ -19,7 +19,7 @@ import { PlanExceptions } from './plan-exceptions.tsx'
 import { FaultsAtFields } from './plan-faults.tsx'
 import { Fits } from './plan-fits.tsx'
 import { EditableBoard, PaddockBoard } from './plan-in-use.tsx'
-import { PlanInputs } from './plan-inputs.tsx'
+import { PlanInputs, type PlanningChange } from './plan-inputs.tsx'
 import { Proposal } from './plan-proposal.tsx'
 import { emphasisNames, PlansBeside } from './plans-beside.tsx'
 import { useDaySearch } from './use-day-search.ts'
@@ -47,7 +47,8 @@ export const PlanPage = () => {
       </Stack>
     )
   const { planning } = day.plan
-  const put = (next: Partial<DayPlanning>): void => change((plan) => ({ ...plan, planning: { ...plan.planning, ...next } }))
+  const put = (next: PlanningChange): void =>
+    change((plan) => ({ ...plan, planning: { ...plan.planning, ...(typeof next === 'function' ? next(plan.planning) : next) } }))
   const start = (): void => {
     if (setup) searching.start(little ? setup : { ...setup, announced: setup.kept })
   }

@@ -4,7 +4,7 @@ import { say } from '../../language/say.ts'
 import type { LapClock } from '../../shared/drive/lap-clock.ts'
 import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
-import { seenMarks } from '../../shared/seat/seat-words.ts'
+import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
 import { visibilities } from '../../shared/seat/visibilities.ts'
 import type { Match } from './playback.tsx'
 import type { ChartLap } from './trace-columns.ts'
@@ -31,7 +31,8 @@ export const LapsFromSeat = ({
   fallback: ReactNode
 }) => {
   const { circuit } = plan
-  const labels = useMemo(() => labelsOf(plan, seenMarks(plan)), [plan])
+  const seen = useSeenMarks(plan)
+  const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
   const at = useMemo(
     () => ({
       clock,

@@ -1,0 +1,19 @@
+import type { Plan } from '@ochote/core'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { forGood, planInWords } from '../../data/plan/use-plan.ts'
+import { secondPlanner } from '../../workers/planner.ts'
+import { type SeenMark, seenMarks } from './seat-words.ts'
+
+/** Nothing is known yet. */
+const none: readonly SeenMark[] = []
+
+/** The marks of a plan with when they come into sight, which a worker finds; none until then. */
+export const useSeenMarks = (plan: Plan): readonly SeenMark[] => {
+  const { data } = useQuery({
+    queryKey: ['plan', 'into-sight', ...planInWords(plan)],
+    queryFn: () => secondPlanner().intoSight(plan),
+    ...forGood,
+  })
+  return useMemo(() => (data?.length === plan.marks.length ? seenMarks(plan, data) : none), [plan, data])
+}
