@@ -2,9 +2,9 @@
 // node scripts/bench-live.mjs [seconds] [hours of the memory run]
 import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
-import { connect } from 'node:net'
 import { cpus } from 'node:os'
 import { chromium } from '@playwright/test'
+import { carsOnTrack, demoPlan, percentiles, residentMB } from './bench-tools.mjs'
 import { bundle } from './bundle.mjs'
 
 const [seconds = '60', hours = '8'] = process.argv.slice(2)
@@ -17,17 +17,11 @@ const RATE_HZ = 25
 const ownPackages = {
   alias: { '@ochote/core': './packages/core/src/index.ts', '@ochote/contract': './packages/contract/src/index.ts' },
 }
-const percentiles = (list) => {
-  const sorted = [...list].sort((a, b) => a - b)
-  const at = (share) => Math.round(10 * (sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? Number.NaN)) / 10
-  return { count: sorted.length, p50: at(0.5), p95: at(0.95), p99: at(0.99), most: at(1) }
-}
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
 /** CPU time (s) and memory (MB) of a process, as Linux tells them. */
 const usage = (pid) => {
   const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1].split(' ')
-  const rss_kB = Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1])
-  return { cpu_s: (Number(fields[11]) + Number(fields[12])) / 100, rss_MB: Math.round(rss_kB / 102.4) / 10 }
+  return { cpu_s: (Number(fields[11]) + Number(fields[12])) / 100, rss_MB: residentMB(pid) }
 }
 
 await bundle('packages/core/src/index.ts', 'core', ownPackages)
@@ -72,37 +66,10 @@ const ride = page.url()
 const day = await page.evaluate((id) => fetch(`/api/days/${id}`).then((r) => r.json()), dayId)
 const receivers = await page.evaluate(() => fetch('/api/receivers').then((r) => r.json()))
 
-const scenario = JSON.parse(readFileSync('demo/scenario.json', 'utf8'))
-const circuit = core.buildCircuit(core.readCircuit(readFileSync(`demo/${scenario.circuits[0].file}`, 'utf8'), 'x'))
-const vehicle = JSON.parse(readFileSync('demo/vehicles.json', 'utf8'))[0]
-const plan = core.makePlan(core.makeVenue(circuit, scenario.circuits[0]), vehicle, scenario.day.settings)
+const plan = demoPlan(core)
 const { log } = core.simulateDrive(plan, { laps: 4, seed: 3, rate_hz: RATE_HZ, noise_m: 0.1, habits: core.habitsOf(4, plan, 0) })
-
-const sockets = day.plan.cars.map((car, k) => ({
-  number: car.number,
-  offset: 200 * k,
-  socket: connect(receivers[0].port + (k % 16), '127.0.0.1'),
-}))
-const start_ms = Date.now()
-let sent = 0
-const send = () => {
-  const due = Math.floor(((Date.now() - start_ms) / 1000) * RATE_HZ)
-  for (; sent < due; sent++)
-    for (const { number, offset, socket } of sockets) {
-      const i = (sent + offset) % log.time_s.length
-      const fix = {
-        time_s: start_ms / 1000 + sent / RATE_HZ,
-        lat_deg: log.lat_deg[i],
-        lon_deg: log.lon_deg[i],
-        ele_m: log.ele_m[i],
-        speed_mps: log.speed_mps[i],
-      }
-      socket.write(
-        `${core.writeJsonLine({ ...fix, throttle_pct: log.throttle_pct[i], brake_bar: log.brake_bar[i], steer_deg: log.steer_deg[i], car: number })}\n`,
-      )
-    }
-}
-const sending = setInterval(send, 10)
+const more = (i) => ({ throttle_pct: log.throttle_pct[i], brake_bar: log.brake_bar[i], steer_deg: log.steer_deg[i] })
+const track = carsOnTrack(core, { log, cars: day.plan.cars, port: receivers[0].port, rate_hz: RATE_HZ, more })
 
 /** Watches when drawn positions change, and how old they are in the picture that shows them. */
 const watch = () => {
@@ -191,8 +158,7 @@ const online = await touch(60)
 const marked = await mark(10)
 await page.context().setOffline(true)
 const offline = await touch(60)
-clearInterval(sending)
-for (const { socket } of sockets) socket.destroy()
+track.stop()
 await browser.close()
 server.kill()
 
@@ -204,7 +170,7 @@ console.log(
     {
       machine: { cpu: cpus()[0].model.trim(), cores: cpus().length, node: process.version },
       date: new Date().toISOString().slice(0, 10),
-      chain: { cars: CARS, rate_hz: RATE_HZ, seconds: Math.round(took_s), positionsSent: sent * CARS },
+      chain: { cars: CARS, rate_hz: RATE_HZ, seconds: Math.round(took_s), positionsSent: track.sent() },
       fixToPixels_ms: percentiles(ages),
       server: { shareOfACore: Math.round((100 * (after.cpu_s - before.cpu_s)) / took_s) / 100, rss_MB: after.rss_MB },
       wokenScreen_ms: percentiles(asleep),

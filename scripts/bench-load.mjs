@@ -3,9 +3,9 @@
 import { spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { readFileSync, rmSync } from 'node:fs'
-import { connect } from 'node:net'
 import { cpus } from 'node:os'
 import { setTimeout as wait } from 'node:timers/promises'
+import { carsOnTrack, demoPlan, percentiles, residentMB } from './bench-tools.mjs'
 import { bundle, runBench, withFixtures } from './bundle.mjs'
 
 const seconds = Number(process.argv[2] ?? '60')
@@ -17,12 +17,6 @@ const LOG_MINUTES = 100
 const DAY = 'day-2027-05-15'
 const address = `http://localhost:${PORT}`
 const [CARS, RATE_HZ, PHONES, TABLETS, UPLOADS, READS] = [15, 25, 60, 6, 3, 200]
-
-const percentiles = (list) => {
-  const sorted = [...list].sort((a, b) => a - b)
-  const at = (share) => Math.round(10 * (sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? Number.NaN)) / 10
-  return { count: sorted.length, p50: at(0.5), p95: at(0.95), p99: at(0.99), most: at(1) }
-}
 
 const { characters } = await runBench('log', [LOG, 'make', String(LOG_MINUTES)], { options: withFixtures })
 await bundle('packages/core/src/index.ts', 'core', { alias: { '@ochote/core': './packages/core/src/index.ts' } })
@@ -98,29 +92,8 @@ const [circuitSummary] = await lead('setting up', '/api/circuits')
 const withLog = (await lead('setting up', '/api/runs')).filter((run) => run.hasLog)
 samples.delete('setting up')
 
-const scenario = JSON.parse(readFileSync('demo/scenario.json', 'utf8'))
-const circuit = core.buildCircuit(core.readCircuit(readFileSync(`demo/${scenario.circuits[0].file}`, 'utf8'), 'x'))
-const vehicle = JSON.parse(readFileSync('demo/vehicles.json', 'utf8'))[0]
-const driven = core.makePlan(core.makeVenue(circuit, scenario.circuits[0]), vehicle, scenario.day.settings)
-const { log } = core.simulateDrive(driven, { laps: 4, seed: 3, rate_hz: RATE_HZ, noise_m: 0.1 })
-const start_ms = Date.now()
-const sockets = cars.map((car, k) => ({ number: car.number, offset: 200 * k, socket: connect(receivers[0].port + (k % 16), '127.0.0.1') }))
-let sent = 0
-const sending = setInterval(() => {
-  const due = Math.floor(((Date.now() - start_ms) / 1000) * RATE_HZ)
-  for (; sent < due; sent++)
-    for (const { number, offset, socket } of sockets) {
-      const i = (sent + offset) % log.time_s.length
-      const fix = {
-        time_s: start_ms / 1000 + sent / RATE_HZ,
-        lat_deg: log.lat_deg[i],
-        lon_deg: log.lon_deg[i],
-        ele_m: log.ele_m[i],
-        speed_mps: log.speed_mps[i],
-      }
-      socket.write(`${core.writeJsonLine({ ...fix, car: number })}\n`)
-    }
-}, 10)
+const { log } = core.simulateDrive(demoPlan(core), { laps: 4, seed: 3, rate_hz: RATE_HZ, noise_m: 0.1 })
+const track = carsOnTrack(core, { log, cars, port: receivers[0].port, rate_hz: RATE_HZ })
 
 const until = Date.now() + 1000 * seconds
 const tablet = async (runId) => {
@@ -157,8 +130,7 @@ const upload = async (k) => {
   await lead('large log', `/api/runs/${withLog[k].id}/log`, { method: 'PUT', file: readFileSync(LOG) })
 }
 await Promise.all([...runIds.map(tablet), ...tokens.map(phone), editor(), ...Array.from({ length: UPLOADS }, (_, k) => upload(k))])
-clearInterval(sending)
-for (const { socket } of sockets) socket.destroy()
+track.stop()
 
 // Reads at once, as when a whole school opens its pages.
 const began = performance.now()
@@ -171,14 +143,14 @@ const paths = [
 ]
 await Promise.all(Array.from({ length: READS }, (_, k) => lead('read at once', paths[k % paths.length])))
 const reads_ms = Math.round(performance.now() - began)
-const rss_MB = Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))?.[1]) / 1024)
+const rss_MB = residentMB(server.pid)
 server.kill()
 console.log(
   JSON.stringify(
     {
       machine: `${cpus()[0].model}, ${cpus().length} cores, Node.js ${process.version}`,
       seconds,
-      positions: sent * CARS,
+      positions: track.sent(),
       log_MB: Math.round(characters / 1e6),
       answers_ms: Object.fromEntries([...samples].map(([name, list]) => [name, percentiles(list)])),
       errors: Object.fromEntries(errors),

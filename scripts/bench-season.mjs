@@ -4,11 +4,12 @@
 // Prints JSON. Needs a build (node scripts/build.mjs). node scripts/bench-season.mjs [--runs N] [--samples N] [--upgrade GB]
 import { spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { mkdirSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { mkdirSync, rmSync, statSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { cpus } from 'node:os'
 import { setTimeout as wait } from 'node:timers/promises'
 import { parseArgs } from 'node:util'
+import { percentiles, residentMB } from './bench-tools.mjs'
 import { bundle } from './bundle.mjs'
 
 const { values } = parseArgs({
@@ -127,12 +128,6 @@ const filled = (file) => {
   db.close()
 }
 
-const percentiles = (list) => {
-  const sorted = [...list].sort((a, b) => a - b)
-  const at = (share) => Math.round(10 * sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]) / 10
-  return { p50: at(0.5), most: at(1) }
-}
-
 /** Calls that answer as long as somebody listens, that make a file of everything, or that start work. */
 const notAsked = new Set(['live', 'exportSchool'])
 
@@ -204,7 +199,7 @@ const result = {
   filling_s,
   start_s: Math.round(10 * server.took_s) / 10,
   answers: await asked(),
-  rss_MB: Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.child.pid}/status`, 'utf8'))?.[1]) / 1024),
+  rss_MB: residentMB(server.child.pid),
 }
 await server.stop()
 

@@ -1,6 +1,7 @@
 // Measures the view from the seat: the mesh of roads and the sight of marks in Node.js, and pictures a second while the lap is driven in
 // headless Chromium, which computes them by the processor alone. Prints JSON. Needs a build (node scripts/build.mjs).
 import { cpus } from 'node:os'
+import { percentiles } from './bench-tools.mjs'
 import { runBench, withFixtures } from './bundle.mjs'
 import { withDemoPage } from './demo-browser.mjs'
 
@@ -27,13 +28,7 @@ await withDemoPage(4198, async (page) => {
     await page.getByText('Drawing the road …').waitFor({ state: 'detached' })
     await drive()
     const box = await page.locator('canvas').boundingBox()
-    const list = (await frames(page)).sort((a, b) => a - b)
-    const at = (share) => Math.round(10 * list[Math.floor(share * (list.length - 1))]) / 10
-    return {
-      name,
-      picture: `${Math.round(box.width)}×${Math.round(box.height)}`,
-      frame_ms: { median: at(0.5), p95: at(0.95), most: at(1) },
-    }
+    return { name, picture: `${Math.round(box.width)}×${Math.round(box.height)}`, frame_ms: percentiles(await frames(page)) }
   }
   const driven = [
     await looked('circuit, from the seat', '/circuit/seat', () => page.getByRole('button', { name: 'Drive the lap' }).click()),
