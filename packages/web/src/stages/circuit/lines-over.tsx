@@ -14,7 +14,7 @@ export const LinesOver = ({ plan, plans, chosen, onChoose }: Props) => (
       aria-label={say`Compare lines`}
       value={chosen}
       onChange={(e) => onChoose(e.target.value as unknown as LineMethod[])}
-      sx={{ width: 104, '& .MuiSelect-select': { py: 1, fontWeight: 600, fontSize: 'size.text' } }}
+      sx={{ width: 150, '& .MuiSelect-select': { py: 1, fontWeight: 600, fontSize: 'size.text' } }}
       slotProps={{
         select: {
           multiple: true,
