@@ -83,7 +83,8 @@ test('an instructor changes their own days and no others; a lead reads who did w
   const day = await get<{ version: number; plan: object }>(desk, `/api/days/${dayId}`)
   expect(await put(`/api/days/${dayId}`, { version: day.version, plan: day.plan })).toBe('not-yours')
   await desk.goto('/record/imke-valderan')
-  await expect(desk.getByRole('main')).toContainText('Imke Valderan')
+  // Told only by the record itself, and so after it was read.
+  await expect(desk.getByText('Imke Valderan has not driven yet.')).toBeVisible()
   await desk.goto('/school/safe')
   await expect(desk.getByRole('main')).toContainText('The lead keeps the school’s data safe')
   // Their own password, and where they are signed in.

@@ -59,13 +59,13 @@ test('the staff’s pages speak German and miles once the school says so: no tex
   await choose('Language of all pages', 'Deutsch')
   await expect(page.locator('html')).toHaveAttribute('lang', 'de')
   const told: string[] = []
-  for (const [width, height] of [
-    [1280, 800],
-    [390, 844],
-  ]) {
-    await page.setViewportSize({ width, height })
-    for (const path of staffPages) {
-      await page.goto(path)
+  for (const path of staffPages) {
+    await page.goto(path)
+    for (const [width, height] of [
+      [1280, 800],
+      [390, 844],
+    ]) {
+      await page.setViewportSize({ width, height })
       await expect(page.locator('main, header, h1, table').first()).toBeVisible()
       await expect(page.getByText(/(wird|werden|Wird|Werden) (gelesen|berechnet|geladen|erfragt) …$/)).toHaveCount(0)
       for (const fault of await faultsAtRest(page)) told.push(`${path} at ${width}: ${fault.what}, ${fault.control} ${fault.by ?? ''}`)

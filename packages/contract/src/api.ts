@@ -145,7 +145,9 @@ export const api = {
     id: 'importVehicles',
     method: 'post',
     path: '/api/vehicles',
-    summary: 'Import a vehicle file (JSON)',
+    summary: 'Import a vehicle file (JSON); one that is here and differs is replaced only over the version that is named',
+    /** “id:version” of each vehicle that may be replaced, with commas. */
+    query: z.object({ replacing: z.string().max(4000).optional() }),
     upload: true,
     file: 'vehicles',
     response: z.array(storedVehicleSchema),

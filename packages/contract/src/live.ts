@@ -82,6 +82,7 @@ export const receiverPortSchema = z.object({ port: z.number().int(), carNumber: 
 
 /** The simulated devices that are not loggers. */
 export const devicesSchema = z.object({
+  version: z.number().int().default(0),
   radio: z.object({ on: z.boolean(), delay_s: z.number().min(0).max(10), answers: z.boolean() }),
   beam: z.object({ on: z.boolean() }),
   weather: z.object({ on: z.boolean(), rain: z.enum(['dry', 'drizzle', 'rain', 'heavy-rain']), air_C: z.number().min(-20).max(50) }),

@@ -144,8 +144,18 @@ describe('time-based codes', () => {
           .send({ ...lead, code })
       ).body.code,
     ).toBe('code-wrong')
+    // Nor does it open anything after a restart.
+    const { dataDir } = server.config
+    await server.close()
+    server = await startTestServer({}, dataDir)
+    const again = await agent()
+      .post('/api/session')
+      .send({ ...lead, code })
+    expect(again.body.code).toBe('code-wrong')
     await server.opened.db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
     expect(readFileSync(server.opened.file).includes(secret)).toBe(false)
+    const next = totp.generate({ timestamp: Date.now() + 30_000 })
+    await server.agent.post('/api/session').send({ ...lead, code: next })
     await server.agent.delete('/api/session/codes').send({ password: lead.password })
     expect((await agent().post('/api/session').send(lead)).status).toBe(200)
   })

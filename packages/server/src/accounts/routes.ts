@@ -78,11 +78,16 @@ const signInFailed = (): HttpProblem =>
     'Check both; after several wrong tries sign-in pauses for some minutes.',
   )
 
-/** Newest half minute whose code each account has used: a code that somebody saw over a shoulder opens nothing. */
-const usedSteps = new Map<string, number>()
-
-/** @throws HttpProblem 401 where an account asks for a code and this is none of its */
-const checkCode = ({ secrets }: AccountWork, account: Account, sealed: string | null, code: string | undefined): void => {
+/**
+ * A code counts once: one that somebody saw over a shoulder opens nothing.
+ * @throws HttpProblem 401 where an account asks for a code and this is none of its
+ */
+const checkCode = async (
+  { secrets, accounts }: AccountWork,
+  account: Account,
+  sealed: string | null,
+  code: string | undefined,
+): Promise<void> => {
   if (sealed === null) return
   if (!code)
     throw new HttpProblem(401, 'code-needed', 'This account asks for a code too.', 'Type the six digits that your authenticator shows.')
@@ -94,10 +99,9 @@ const checkCode = ({ secrets }: AccountWork, account: Account, sealed: string | 
       'The code cannot be checked: the server has another key than before.',
       'Let a lead take away the authenticator of this account, or bring the old secret.key back.',
     )
-  const step = codeStep(secret, code, usedSteps.get(account.id) ?? 0)
-  if (step === null)
+  const step = codeStep(secret, code)
+  if (step === null || !(await accounts.useCodeStep(account.id, step)))
     throw new HttpProblem(401, 'code-wrong', 'This code is wrong, or was used already.', 'Wait for the next one and type that.')
-  usedSteps.set(account.id, step)
 }
 
 const mountSignIn = (mount: Mount, work: AccountWork, state: StateOf): void => {
@@ -112,7 +116,7 @@ const mountSignIn = (mount: Mount, work: AccountWork, state: StateOf): void => {
     const found = await accounts.byName(body.name)
     try {
       if (!(await passwordFits(body.password, found?.hash ?? null)) || !found?.account.canSignIn) throw signInFailed()
-      checkCode(work, found.account, found.codesSealed, body.code)
+      await checkCode(work, found.account, found.codesSealed, body.code)
     } catch (error) {
       if (!(error instanceof HttpProblem && error.code === 'code-needed')) {
         await tries.wrong('address', address)
@@ -251,7 +255,7 @@ const mountCodes = (mount: Mount, { accounts, secrets }: AccountWork): void => {
   mount(api.confirmCodes, async ({ body, account, req }) => {
     const sealed = req.session.codesSecret
     const secret = sealed === undefined ? null : secrets.unseal('codes', sealed)
-    if (!account || !sealed || secret === null || codeStep(secret, body.code, 0) === null)
+    if (!account || !sealed || secret === null || codeStep(secret, body.code) === null)
       throw new HttpProblem(
         400,
         'code-wrong',

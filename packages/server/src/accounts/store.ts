@@ -106,6 +106,10 @@ const change = async (db: Knex, id: string, fromVersion: number, account: Accoun
       ...(account.passwordHash === undefined ? {} : { password_hash: account.passwordHash }),
     })) === 1
 
+/** Uses the code of a half minute (counted since 1970): false where the account has used it, or a later one, already. */
+const useCodeStep = async (db: Knex, id: string, step: number): Promise<boolean> =>
+  (await db('accounts').where({ id }).andWhere('code_step', '<', step).update({ code_step: step })) === 1
+
 /** Sets or takes away the sealed secret of an account's authenticator. */
 const setCodes = async (db: Knex, id: string, sealed: string | null): Promise<void> => {
   await db('accounts').where({ id }).update({ codes_sealed: sealed })
@@ -133,6 +137,7 @@ export const accountStore = (db: Knex) =>
     addVolunteer,
     change,
     setCodes,
+    useCodeStep,
     setPassword,
     otherLeads,
   })

@@ -262,13 +262,25 @@ describe('a circuit of the school', () => {
 })
 
 describe('importing vehicles', () => {
-  it('takes a file, replaces the same ids, and refuses absurd numbers', async () => {
-    expect((await send('/api/vehicles', text('vehicles.json'))).body).toHaveLength(6)
-    const one = JSON.parse(text('vehicles.json'))[0]
-    const again = await send('/api/vehicles', JSON.stringify({ ...one, name: 'Hatchback on winter tyres' }))
-    expect(again.body).toHaveLength(6)
-    expect(again.body.find((v: { id: string }) => v.id === one.id).name).toBe('Hatchback on winter tyres')
-    expect((await send('/api/vehicles', JSON.stringify({ ...one, mass_kg: -5 }))).status).toBe(400)
+  it('takes a file, replaces only what was seen before, all or none, and refuses absurd numbers', async () => {
+    const list = (await send('/api/vehicles', text('vehicles.json'))).body as { id: string; name: string; version: number }[]
+    expect(list).toHaveLength(6)
+    expect((await send('/api/vehicles', text('vehicles.json'))).body).toEqual(list)
+    const [first, second] = JSON.parse(text('vehicles.json'))
+    const winter = { ...first, name: 'Hatchback on winter tyres' }
+    const file = JSON.stringify([winter, { ...second, id: 'brought-along' }])
+    const nothing = await send('/api/vehicles', file)
+    expect(nothing.body).toMatchObject({ code: 'would-replace', title: `Here already, with other values: ${first.name}.` })
+    expect((await server.agent.get('/api/vehicles')).body).toEqual(list)
+    const version = list.find(({ id }) => id === first.id)?.version
+    const again = await send(`/api/vehicles?replacing=${first.id}:${version}`, file)
+    expect(again.body).toHaveLength(7)
+    expect(again.body.find((v: { id: string }) => v.id === first.id)).toMatchObject({ name: winter.name, version: Number(version) + 1 })
+    const late = await send(`/api/vehicles?replacing=${first.id}:${version}`, JSON.stringify(first))
+    expect(late.body.code).toBe('changed-meanwhile')
+    await send(`/api/vehicles?replacing=${first.id}:${Number(version) + 1}`, JSON.stringify(first))
+    expect((await server.agent.delete('/api/vehicles/brought-along')).status).toBe(200)
+    expect((await send('/api/vehicles', JSON.stringify({ ...second, mass_kg: -5 }))).status).toBe(400)
     expect((await send('/api/vehicles', '{')).body.code).toBe('file-unreadable')
   })
 })

@@ -70,7 +70,7 @@ export const loadDemo = async (stores: Stores, jobs: Jobs, folder: string, say: 
   if ((await stores.circuits.all()).length > 0) return
   say('Loading the demo scenario; past days are driven by the simulated students …')
   const scenario = scenarioSchema.parse(JSON.parse(await readFile(join(folder, 'scenario.json'), 'utf8')))
-  await stores.vehicles.put(vehicleFileSchema.parse(JSON.parse(await readFile(join(folder, scenario.vehicles), 'utf8'))))
+  await stores.vehicles.put(vehicleFileSchema.parse(JSON.parse(await readFile(join(folder, scenario.vehicles), 'utf8'))), new Map())
   for (const account of scenario.accounts) await stores.accounts.add({ ...account, passwordHash: null })
   await stores.students.add(scenario.students)
   await loadPast(stores, jobs, scenario, folder)

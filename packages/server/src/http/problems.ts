@@ -26,6 +26,7 @@ type StaffProblemCode =
   | 'own-account'
   | 'password-common'
   | 'practice-off'
+  | 'would-replace'
   | 'restoring'
   | 'run-ended'
   | 'run-started-twice'

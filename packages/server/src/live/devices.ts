@@ -7,6 +7,7 @@ import { serverTime } from '../clock/clock.ts'
 const SETTING = 'simulated-devices'
 /** At first: on in the demo; in a school of its own nothing made up is on unless somebody switches it on. */
 const atFirst = (demo: boolean): Devices => ({
+  version: 0,
   radio: { on: demo, delay_s: 0.5, answers: true },
   beam: { on: false },
   weather: { on: demo, rain: 'dry', air_C: 17 },
@@ -39,8 +40,11 @@ export const simulatedDevices = ({ db, demo, dayIds, tell, onFailure }: DevicesO
     load,
     state: (): Devices => state,
     grip: (): number => (state.weather.on ? gripInRain[state.weather.rain] : 1),
-    set: async (next: Devices): Promise<Devices> => {
+    /** Sets them over the version that they were seen in; null where somebody else was faster. */
+    set: async (wanted: Devices): Promise<Devices | null> => {
+      if (wanted.version !== state.version) return null
       const before = state
+      const next = { ...wanted, version: wanted.version + 1 }
       state = next
       await db('settings')
         .insert({ name: SETTING, value: JSON.stringify(next) })

@@ -59,10 +59,13 @@ describe('the running day', () => {
         [FIRST_PORT + 2, '3'],
       ]),
     )
-    await server.agent.put(`/api/receivers/${FIRST_PORT + 15}`).send({ carNumber: '14' })
+    await server.agent.put(`/api/receivers/${FIRST_PORT + 15}`).send({ carNumber: '14', before: null })
     expect(await portOf('14')).toBe(FIRST_PORT + 15)
     expect((await receivers()).filter((r) => r.carNumber === '14')).toHaveLength(1)
-    expect((await server.agent.put('/api/receivers/1').send({ carNumber: '14' })).status).toBe(404)
+    // Somebody who saw the port empty is told that it is not.
+    const late = await server.agent.put(`/api/receivers/${FIRST_PORT + 15}`).send({ carNumber: '2', before: null })
+    expect([late.status, late.body.code]).toEqual([409, 'changed-meanwhile'])
+    expect((await server.agent.put('/api/receivers/1').send({ carNumber: '14', before: null })).status).toBe(404)
   })
 
   it('makes a debrief of what a real receiver sent, with the laps that were driven', async () => {

@@ -1,7 +1,7 @@
 import { api } from '@ochote/contract'
 import type { DayStore } from '../days/store.ts'
 import type { Mount } from '../http/mount.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { SimulatedDevices } from '../runs/routes.ts'
 import type { RunStore } from '../runs/store.ts'
 import type { LiveDay } from './live.ts'
@@ -33,7 +33,9 @@ export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: Ru
   })
   mount(api.receivers, async () => live.receivers())
   mount(api.assignReceiver, async ({ params, body }) => {
-    if (!live.receivers().some((r) => r.port === params.port)) throw notFound('port')
+    const receiver = live.receivers().find((r) => r.port === params.port)
+    if (!receiver) throw notFound('port')
+    if (receiver.carNumber !== body.before) throw changedMeanwhile('port')
     await live.assign(params.port, body.carNumber)
     return live.receivers()
   })
@@ -47,6 +49,8 @@ export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: Ru
         'Simulated devices are switched off in this school.',
         'The lead can switch them on for practice, in the settings of the school.',
       )
-    return live.devices.set(body)
+    const set = await live.devices.set(body)
+    if (!set) throw changedMeanwhile('simulated device')
+    return set
   })
 }

@@ -144,6 +144,7 @@ describe('the running day', () => {
     const devices = (await server.agent.get('/api/simulated-devices')).body
     const rain = { ...devices, radio: { ...devices.radio, delay_s: 0 }, weather: { on: true, rain: 'rain', air_C: 13 } }
     expect((await server.agent.put('/api/simulated-devices').send(rain)).body.weather.rain).toBe('rain')
+    expect((await server.agent.put('/api/simulated-devices').send(rain)).body.code).toBe('changed-meanwhile')
     const radio = { id: uuid(), dayId: day, at: new Date().toISOString(), kind: 'radio', to: [run.id], text: 'Next time by the pits' }
     await server.agent.post(`/api/day-events`).send({ events: [radio] })
     await expect

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util'
 import { type StoredVehicle, vehicleSchema } from '@ochote/contract'
 import type { Vehicle } from '@ochote/core'
 import type { Knex } from 'knex'
@@ -32,15 +33,28 @@ const isUsed = async (db: Knex, id: string): Promise<boolean> => {
 
 const remove = async (db: Knex, id: string): Promise<number> => db('vehicles').where({ id }).delete()
 
-/** Stores vehicles of a file, replacing those of the same id, all or none. */
-const put = async (db: Knex, vehicles: readonly Vehicle[]): Promise<void> => {
+/** What a file did not do: names of vehicles that are here and differ, and names of those that were changed since they were seen. */
+type NotPut = { differing: string[]; changed: string[] }
+
+/**
+ * Stores vehicles of a file, all or none. One that is here with other values is replaced only over the version that `replacing` names
+ * for it; what would have been overwritten is told.
+ */
+const put = async (db: Knex, vehicles: readonly Vehicle[], replacing: ReadonlyMap<string, number>): Promise<NotPut> => {
+  const not: NotPut = { differing: [], changed: [] }
   await db.transaction(async (trx) => {
-    for (const v of vehicles)
-      await trx('vehicles')
-        .insert({ id: v.id, doc: JSON.stringify(v), version: 1 })
-        .onConflict('id')
-        .merge({ doc: JSON.stringify(v), version: trx.raw('vehicles.version + 1') })
+    for (const v of vehicles) {
+      const seen = replacing.get(v.id)
+      if (await putVersioned(trx, 'vehicles', v.id, seen ?? 0, v)) continue
+      const stored = await byId(trx, v.id)
+      // The same values again change nothing.
+      if (stored && isDeepStrictEqual(stored, v)) continue
+      if (seen === undefined) not.differing.push(stored?.name ?? v.name)
+      else not.changed.push(stored?.name ?? v.name)
+    }
+    if (not.differing.length + not.changed.length > 0) await trx.rollback()
   })
+  return not
 }
 
 /** Writes one vehicle over the version it was made from; false where somebody else was faster. */

@@ -1,5 +1,8 @@
 import { type RefObject, useEffect, useRef, useState } from 'react'
 
+/** A frame whose content is drawn to its size, which must not keep it from getting narrower. */
+export const measuredFrame = { width: '100%', contain: 'inline-size' } as const
+
 /** The size of an element in pixels, kept up to date. */
 export const useSize = <E extends Element>(): [RefObject<E | null>, { width: number; height: number }] => {
   const ref = useRef<E>(null)

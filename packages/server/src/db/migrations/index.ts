@@ -14,6 +14,7 @@ import { dayBoards } from './012-day-boards.ts'
 import { resumable } from './013-resumable.ts'
 import { trust } from './014-trust.ts'
 import { season } from './015-season.ts'
+import { codeSteps } from './016-code-steps.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -47,4 +48,5 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '013-resumable', migration: resumable },
   { name: '014-trust', migration: trust },
   { name: '015-season', migration: season },
+  { name: '016-code-steps', migration: codeSteps },
 ]

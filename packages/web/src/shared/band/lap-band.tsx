@@ -6,7 +6,7 @@ import { nearestCorner } from '../marks/nearest-corner.ts'
 import type { PickPlace, RoadLayers } from '../road-layers.ts'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { type ScreenPlace, useGestures } from '../use-gestures.ts'
-import { useSize } from '../use-size.ts'
+import { measuredFrame, useSize } from '../use-size.ts'
 import { BandCursor } from './band-cursor.tsx'
 import { type BandFrame, type BandView, panView, placeGround, stationToX, wholeLap, xToStation, zoomView } from './band-geometry.ts'
 import { CarsOnBand } from './cars-on-band.tsx'
@@ -92,7 +92,7 @@ export const LapBand = memo(
         // biome-ignore lint/a11y/noNoninteractiveTabindex: the band takes arrow keys
         tabIndex={0}
         style={{
-          width: '100%',
+          ...measuredFrame,
           height,
           touchAction: 'pan-y',
           cursor: onPick ? 'crosshair' : span_m < length ? 'grab' : 'default',

@@ -3,7 +3,7 @@ import { memo, useEffect, useMemo, useRef } from 'react'
 import { groundPath, groundRoad } from '../ground/ground-geometry.ts'
 import { ConeMark } from '../marks/cone-glyph.tsx'
 import { GroundMark } from '../marks/ground-glyph.tsx'
-import { useSize } from '../use-size.ts'
+import { measuredFrame, useSize } from '../use-size.ts'
 import type { LapClock } from './lap-clock.ts'
 
 /** Road seen from top to bottom (m); the car is at this share from the top. */
@@ -55,7 +55,7 @@ export const DriveView = memo(({ plan, clock, cones, ground = [], eyes_m = null,
   }
   const eyes = eyes_m === null ? null : place(eyes_m, atStation(circuit, line.offset_m, eyes_m), 0.5)
   return (
-    <div ref={ref} style={{ width: '100%', height, overflow: 'hidden' }}>
+    <div ref={ref} style={{ ...measuredFrame, height, overflow: 'hidden' }}>
       {size.width > 0 && (
         <svg width={size.width} height={size.height} role="img" aria-label={label} style={{ display: 'block', background: 'var(--verge)' }}>
           <g ref={world}>

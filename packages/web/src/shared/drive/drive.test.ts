@@ -16,7 +16,7 @@ import {
 import { describe, expect, it } from 'vitest'
 import { spansOf } from '../calls/use-call-sheet.ts'
 import { groundInView, isInView } from './in-view.ts'
-import { advance } from './lap-clock.ts'
+import { advance, reachedFrom } from './lap-clock.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const [notes] = (JSON.parse(demo('scenario.json')) as { circuits: VenueNotes[] }).circuits
@@ -29,6 +29,29 @@ describe('the clock of a lap', () => {
     expect(advance(99.99, 0.02, 1, 100)).toBeCloseTo(0.01, 9)
     expect(advance(10, 60, 1, 100)).toBeCloseTo(10.25, 9)
     expect(advance(0, -0.004, 1, 100)).toBe(0)
+  })
+
+  it('stops once at every time that it is to stop at, however fast the frames are, also over the line', () => {
+    const times = [0.4, 2.56, 17.6, 99.99]
+    for (const frame_s of [0.001, 1 / 144, 1 / 60, 0.05, 0.25]) {
+      const told: number[] = []
+      let now_s = 1
+      let reachedAt = reachedFrom(times, now_s, 100)
+      for (let frames = 0; told.length < times.length && frames * frame_s < 110; frames++) {
+        now_s = advance(now_s, frame_s, 1, 100)
+        const reached = reachedAt(now_s)
+        if (reached === undefined) continue
+        // As a page does: it stops there, and goes on when it is told to.
+        told.push(reached)
+        now_s = reached
+        reachedAt = reachedFrom(times, now_s, 100)
+        expect(reachedAt(now_s)).toBeUndefined()
+      }
+      expect(told).toEqual([2.56, 17.6, 99.99, 0.4])
+    }
+    // A jump passes none, forward or back.
+    const jumping = reachedFrom(times, 1, 100)
+    expect([jumping(50), jumping(2), jumping(2.6)]).toEqual([undefined, undefined, 2.56])
   })
 })
 

@@ -7,7 +7,6 @@ export type LapClock = {
   rate: number
   /** The lap's time now (s). */
   now: () => number
-  /** Number of laps begun since the start. */
   play: (playing: boolean) => void
   seek: (time_s: number) => void
   setRate: (rate: number) => void
@@ -21,18 +20,43 @@ const LONGEST_FRAME_S = 0.25
 export const advance = (time_s: number, frame_s: number, rate: number, lapTime_s: number): number =>
   (time_s + Math.min(Math.max(0, frame_s), LONGEST_FRAME_S) * rate) % lapTime_s
 
+/** The most that a frame advances at the fastest rate (s); more is a jump. */
+const LONGEST_STEP_S = 4.01 * LONGEST_FRAME_S
+
+/**
+ * Tells, frame by frame from a time on, which of some times (s) of a lap was reached. The one where it begins is not told, nor is one
+ * that was jumped over.
+ */
+export const reachedFrom = (times: readonly number[], from_s: number, lapTime_s: number): ((now_s: number) => number | undefined) => {
+  let before = from_s
+  return (now_s) => {
+    const since = before
+    before = now_s
+    const step = wrapTime(now_s - since, lapTime_s)
+    if (step > LONGEST_STEP_S) return undefined
+    return times.find((t) => {
+      const after = wrapTime(t - since, lapTime_s)
+      return after > 0 && after <= step
+    })
+  }
+}
+
 /** Plays a lap of a given time round and round. */
 export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => {
   const time = useRef(0)
   const listeners = useRef(new Set<(time_s: number) => void>())
   const lapDone = useRef(onLap)
   lapDone.current = onLap
-  const [playing, play] = useState(false)
+  const [playing, setPlaying] = useState(false)
+  // Stops the clock before the page is rendered anew, which takes a moment on a busy machine.
+  const running = useRef(false)
   const [rate, setRate] = useState(1)
   useEffect(() => {
     if (!playing || !(lapTime_s > 0)) return
+    running.current = true
     let last = performance.now()
     let frame = requestAnimationFrame(function tick(at) {
+      if (!running.current) return
       const before = time.current
       time.current = advance(before, (at - last) / 1000, rate, lapTime_s)
       last = at
@@ -46,7 +70,10 @@ export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => 
     () => ({
       playing,
       rate,
-      play,
+      play: (on) => {
+        running.current = on
+        setPlaying(on)
+      },
       setRate,
       now: () => time.current,
       seek: (time_s) => {

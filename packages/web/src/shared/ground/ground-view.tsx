@@ -5,7 +5,7 @@ import { nearestCorner } from '../marks/nearest-corner.ts'
 import type { PickPlace, RoadLayers } from '../road-layers.ts'
 import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useGestures } from '../use-gestures.ts'
-import { useSize } from '../use-size.ts'
+import { measuredFrame, useSize } from '../use-size.ts'
 import { CarsOnGround } from './cars-on-ground.tsx'
 import { ConesOnGround } from './cones-on-ground.tsx'
 import { circuitBox, cornerBox } from './ground-geometry.ts'
@@ -90,7 +90,7 @@ export const GroundView = memo(
         ref={ref}
         {...gestures.handlers}
         onDoubleClick={reset}
-        style={{ width: '100%', height, cursor: 'crosshair', touchAction: 'none' }}
+        style={{ ...measuredFrame, height, cursor: 'crosshair', touchAction: 'none' }}
       >
         {size.width > 2 * NAME_ROOM_PX.near && (
           <svg

@@ -17,7 +17,7 @@ import { figures } from '../../look/theme.tsx'
 import { cornerLabel } from '../../shared/corner-card/corner-words.ts'
 import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { groundInView, isInView } from '../../shared/drive/in-view.ts'
-import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
+import { type LapClock, reachedFrom, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { groundWords } from '../../shared/marks/ground-words.ts'
 import { labelsOf } from '../../shared/seat/seat-labels.ts'
@@ -34,8 +34,6 @@ const SIGHTING_TOP_MPS = 25
 
 /** How long before a corner's first mark the lap stops, and begins after a jump (s). */
 const BEFORE_CORNER_S = 3
-/** A clock this near to where it stops is there already (s). */
-const AT_IT_S = 0.02
 /** What is drawn on the road for somebody who sees it for the first time. */
 const SHOWN = { line: true, marks: true, braking: false } as const
 
@@ -53,7 +51,9 @@ const standsOf = (plan: Plan): { id: string; station_m: number }[] =>
 const useDriveKeys = (plan: Plan, clock: LapClock, onView: () => void, onStops: () => void): void => {
   useTypedNumber((number) => {
     const stand = standsOf(plan).find(({ id }) => id === `T${number}`)
-    if (stand) clock.seek(planTimeAt(plan, stand.station_m))
+    if (!stand) return
+    clock.play(false)
+    clock.seek(planTimeAt(plan, stand.station_m))
   }, true)
   useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
@@ -76,10 +76,9 @@ const useStops = (plan: Plan, clock: LapClock, stops: boolean): void => {
   useEffect(() => {
     if (!stops || !clock.playing) return
     const times = standsOf(plan).map(({ station_m }) => planTimeAt(plan, station_m))
-    let before = clock.now()
+    const reachedAt = reachedFrom(times, clock.now(), plan.profile.lapTime_s)
     return clock.listen((time_s) => {
-      const reached = times.find((t) => before + AT_IT_S < t && t <= time_s)
-      before = time_s
+      const reached = reachedAt(time_s)
       if (reached === undefined) return
       clock.play(false)
       clock.seek(reached)
@@ -113,8 +112,11 @@ export const SightingLap = ({
   const { circuit, corners } = plan
   const car_m = stationAtTime(plan, time_s)
   const ahead = (s_m: number): number => distanceAhead(car_m, s_m, circuit.length_m)
-  const exitOf = (id: string): number => markOf(plan.marks, id, 'exit')?.station_m ?? markOf(plan.marks, id, 'apex')?.station_m ?? 0
-  const corner = corners.reduce((best, c) => (ahead(exitOf(c.id)) < ahead(exitOf(best.id)) ? c : best), corners[0])
+  // The corner whose place to stop at was reached last: where the lap stops, it is the one that comes.
+  const stand = standsOf(plan).reduce((best, s) =>
+    distanceAhead(s.station_m, car_m + 1, circuit.length_m) < distanceAhead(best.station_m, car_m + 1, circuit.length_m) ? s : best,
+  )
+  const corner = corners.find(({ id }) => id === stand.id) ?? corners[0]
   const eyes = lookFrom(plan, car_m)
   const cones = set.cones.filter((c) => isInView(plan, car_m, c.station_m))
   const ground = groundInView(plan, car_m)

@@ -2,7 +2,7 @@ import { atStation, type Cone, type Plan, placeAt } from '@ochote/core'
 import { say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { ConeMark } from '../../shared/marks/cone-glyph.tsx'
-import { useSize } from '../../shared/use-size.ts'
+import { measuredFrame, useSize } from '../../shared/use-size.ts'
 import type { ReceiverFix } from './use-receiver.ts'
 
 /** Ground shown around the place (m): close when near, wide when far. */
@@ -33,7 +33,7 @@ export const TargetView = ({ plan, cone, fix }: { plan: Plan; cone: Cone; fix: R
   const truck = fix ? at(fix.x_m, fix.y_m) : null
   const [cx, cy] = at(cone.x_m, cone.y_m)
   return (
-    <div ref={ref} style={{ width: '100%', minHeight: 320, height: '100%' }}>
+    <div ref={ref} style={{ ...measuredFrame, contain: 'size', minHeight: 320, height: '100%' }}>
       {size.width > 0 && (
         <svg
           width={size.width}

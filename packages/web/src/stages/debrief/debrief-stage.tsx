@@ -4,7 +4,6 @@ import { changesCounting, firstName, formatDate, type Plan, stuckRates, withCoun
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { ApiProblem } from '../../data/api/api-client.ts'
 import { debriefQuery, recordQuery, runQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useRunEvents } from '../../data/events/use-run-events.ts'
@@ -26,9 +25,10 @@ import { SayFirst } from './say-first.tsx'
 export const DebriefStage = () => {
   const { runId = '' } = useParams()
   const run = useQuery(runQuery(runId))
-  const debrief = useQuery(debriefQuery(runId))
+  // A run that ended within its first lap has nothing to ask for.
+  const debrief = useQuery({ ...debriefQuery(runId), enabled: run.data?.hasLog === true })
   const { plan, error } = usePlan(run.data?.settings)
-  const noLog = debrief.error instanceof ApiProblem && debrief.error.problem.code === 'no-log'
+  const noLog = run.data?.hasLog === false && !debrief.data && !run.isFetching
   if (!run.data || !plan)
     return (
       <Stack spacing={3}>
@@ -58,8 +58,8 @@ export const DebriefStage = () => {
       </StageHead>
       {debrief.data && <JudgedAgainst run={run.data} debrief={debrief.data} />}
       {noLog && <Typography>{say`This run has no log yet. End the run on its own screen, or give it a log file here.`}</Typography>}
-      {!noLog && <ProblemNote error={debrief.error} />}
-      {debrief.isPending && <Reading what={say`Reading laps and findings …`} frame="lap" />}
+      <ProblemNote error={debrief.error} />
+      {!noLog && !debrief.data && !debrief.error && <Reading what={say`Reading laps and findings …`} frame="lap" />}
       {debrief.data && <LookBack run={run.data} plan={plan} debrief={debrief.data} />}
     </Stack>
   )

@@ -4,7 +4,7 @@ import { type LogMapping, mappingOf, missingChannels } from '@ochote/core'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../../data/api/api-client.ts'
-import { debriefQuery, queryClient } from '../../data/api/queries.ts'
+import { debriefQuery, queryClient, runQuery } from '../../data/api/queries.ts'
 import { inside, say } from '../../language/say.ts'
 import { FileChoice } from '../../shared/file-choice.tsx'
 import { LogSending, type LogStep, useLogSending } from '../../shared/log-sending.tsx'
@@ -40,6 +40,7 @@ export const LogUpload = ({ run, hasLog }: { run: Run; hasLog: boolean }) => {
       queryClient.removeQueries({ queryKey: ['runs', 'one', run.id, 'laps'] })
       queryClient.removeQueries({ queryKey: ['runs', 'one', run.id, 'sheet'] })
       queryClient.setQueryData(debriefQuery(run.id).queryKey, debrief)
+      void queryClient.invalidateQueries({ queryKey: runQuery(run.id).queryKey, exact: true })
       void queryClient.invalidateQueries({ queryKey: ['students'] })
     },
   })

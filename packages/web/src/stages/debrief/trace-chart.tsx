@@ -2,6 +2,7 @@ import { Box, useTheme } from '@mui/material'
 import { useEffect, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
+import { measuredFrame } from '../../shared/use-size.ts'
 import { createChart, type EChartsType } from './chart.ts'
 import type { ChartLap } from './trace-columns.ts'
 import { MARGIN, type TraceChartContent, traceOption } from './trace-option.ts'
@@ -56,7 +57,7 @@ export const TraceChart = ({ station_m, length_m, lap, reference, more = none, h
   const share = cursor === null || cursor < from_m || cursor > to_m ? null : (cursor - from_m) / (to_m - from_m)
   return (
     <Box
-      sx={{ position: 'relative', height }}
+      sx={{ ...measuredFrame, position: 'relative', height }}
       role="img"
       aria-label={say`Speed, time difference and pedals of ${lap.name} over ${reference.name}`}
     >

@@ -66,9 +66,10 @@ const troubleWords: Record<NonNullable<Receiver['fault']>, string> = {
 const Receivers = ({ track }: { track: TrackDay }) => {
   const receivers = useQuery({ ...receiversQuery, refetchInterval: 1000 })
   const assign = useMutation({
-    mutationFn: ({ port, carNumber }: { port: number; carNumber: string | null }) =>
-      call(api.assignReceiver, { params: { port }, body: { carNumber } }),
+    mutationFn: ({ port, carNumber, before }: { port: number; carNumber: string | null; before: string | null }) =>
+      call(api.assignReceiver, { params: { port }, body: { carNumber, before } }),
     onSuccess: (all) => queryClient.setQueryData(receiversQuery.queryKey, all),
+    onError: () => queryClient.invalidateQueries({ queryKey: receiversQuery.queryKey }),
   })
   const rows = receivers.data?.filter((r) => r.carNumber !== null || r.lines > 0) ?? []
   return (
@@ -107,7 +108,9 @@ const Receivers = ({ track }: { track: TrackDay }) => {
                   hideLabel
                   value={r.carNumber ?? NO_CAR}
                   options={[[NO_CAR, 'none'], ...track.day.plan.cars.map((c) => [c.number, c.number] as const)]}
-                  onPick={(carNumber) => assign.mutate({ port: r.port, carNumber: carNumber === NO_CAR ? null : carNumber })}
+                  onPick={(carNumber) =>
+                    assign.mutate({ port: r.port, carNumber: carNumber === NO_CAR ? null : carNumber, before: r.carNumber })
+                  }
                   width={70}
                 />
               </TableCell>
@@ -231,6 +234,7 @@ const OtherDevices = ({ track }: { track: TrackDay }) => {
   const set = useMutation({
     mutationFn: (next: Devices) => call(api.setDevices, { body: next }),
     onSuccess: (next) => queryClient.setQueryData(devicesQuery.queryKey, next),
+    onError: () => queryClient.invalidateQueries({ queryKey: devicesQuery.queryKey }),
   })
   const now = devices.data
   if (!now) return <ProblemNote error={devices.error} />
