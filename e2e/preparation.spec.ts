@@ -217,11 +217,12 @@ test('a briefing is arranged, presented in two windows, and printed', async ({ p
     // From above, where the places of the lap are told in words; the lap stops by itself before each corner.
     await page.keyboard.press('v')
     await page.keyboard.press('1')
+    await expect(page.getByRole('status').filter({ hasText: '1 Boathouse' })).toBeVisible()
     await page.keyboard.press('p')
     await expect(page.getByText('space stops')).toBeVisible()
     await expect(page.getByText('space drives on')).toBeVisible()
     await expect(page.getByRole('status').filter({ hasText: '2 Reedbank' })).toBeVisible()
-    await expect(page.getByText('Seam across the road')).toBeVisible()
+    await expect(page.getByText(/White post at the reeds|Seam across the road/).first()).toBeVisible()
   })
   await test.step('hand-out, pocket card and laying sheet fit their papers, in the student’s language and units', async () => {
     await page.goto('/brief/card?student=hal-brackenbury')

@@ -2,7 +2,21 @@
 export const layers = {
   core: [
     ...['errors', 'units', 'solve', 'mistakes', 'circuit', 'vehicle', 'path', 'log', 'profile', 'drills', 'marks', 'line', 'plan'],
-    ...['corner-numbers', 'traffic', 'drive', 'day', 'run', 'calls', 'findings', 'progress', 'words', 'simulate', 'cones', 'schedule'],
+    ...[
+      'corner-numbers',
+      'traffic',
+      'drive',
+      'recall',
+      'day',
+      'run',
+      'calls',
+      'findings',
+      'progress',
+      'words',
+      'simulate',
+      'cones',
+      'schedule',
+    ],
     ...['formats', 'quiz', 'seat'],
   ],
   web: ['language', 'look', 'workers', 'data', 'shared', 'stages', 'app'],

@@ -14,6 +14,7 @@ import {
   studentLinkSchema,
 } from './portal.ts'
 import { questionSchema } from './preparation.ts'
+import { recallSentSchema, recallTaskSchema } from './recall.ts'
 import { acknowledgedSchema, carConditionSchema } from './run.ts'
 import { schoolSettingsSchema, storedSchoolSettingsSchema } from './school-settings.ts'
 import { changedStudentSchema, studentSchema } from './student.ts'
@@ -244,5 +245,22 @@ export const preparationApi = {
     params: token,
     body: quizAnswerSchema,
     response: quizJudgementSchema,
+  }),
+  portalRecall: endpoint({
+    id: 'portalRecall',
+    method: 'get',
+    path: '/api/portal/:token/recall',
+    summary: 'Circuit, vehicle, settings and cones to drive the lap from memory, and the rounds so far',
+    params: token,
+    response: recallTaskSchema,
+  }),
+  portalRecalled: endpoint({
+    id: 'portalRecalled',
+    method: 'post',
+    path: '/api/portal/:token/recall',
+    summary: 'Keep a round that was driven from memory; the same one again changes nothing',
+    params: token,
+    body: recallSentSchema,
+    response: z.object({ rounds: z.number().int() }),
   }),
 } as const

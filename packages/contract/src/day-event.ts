@@ -15,6 +15,7 @@ import {
   surfaces,
 } from '@ochote/core'
 import { z } from 'zod'
+import { recalledSchema } from './recall.ts'
 
 const common = { id: z.uuid(), dayId: z.string().min(1).max(80), at: z.iso.datetime() }
 
@@ -37,6 +38,8 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
     cornerId: z.string().nullable(),
     right: z.boolean(),
   }),
+  /** A round driven from memory. */
+  z.object({ ...common, kind: z.literal('recalled'), studentId: z.string(), ...recalledSchema.shape }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
   /** A flag shown or withdrawn, at a corner or everywhere. */
   z.object({

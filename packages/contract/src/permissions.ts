@@ -147,6 +147,8 @@ export const permissions: { readonly [name in CallName]: Permission } = {
   portalAcknowledge: { who: 'link' },
   portalQuiz: { who: 'link' },
   portalAnswer: { who: 'link' },
+  portalRecall: { who: 'link' },
+  portalRecalled: { who: 'link' },
   sheet: { who: 'link' },
   dayBoard: { who: 'link' },
 

@@ -10,6 +10,7 @@ import {
 } from '@ochote/core'
 import { z } from 'zod'
 import { passOffSchema } from './debrief.ts'
+import { recallRoundSchema } from './recall.ts'
 import { runSchema } from './run.ts'
 import { studentSchema } from './student.ts'
 import { incidentOfStudentSchema, studentDecisionSchema } from './student-event.ts'
@@ -54,6 +55,8 @@ export const recordSchema = z.object({
   decisions: z.array(studentDecisionSchema),
   /** Attempts on the pad, oldest first. */
   pad: z.array(padAttemptSchema).default([]),
+  /** Rounds driven from memory, oldest first, each with the circuit of its day. */
+  recall: z.array(recallRoundSchema.extend({ circuitId: z.string() })).default([]),
 })
 export type StudentRecord = z.infer<typeof recordSchema>
 

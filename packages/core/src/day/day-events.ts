@@ -1,6 +1,7 @@
 import type { DrillKind, DrillResult } from '../drills/drill.ts'
 import type { MistakeCode } from '../mistakes/mistakes.ts'
 import type { Surface } from '../profile/grip.ts'
+import type { RecallMark, RecallMode, RecallRound } from '../recall/index.ts'
 import type { ConeState } from './cone-state.ts'
 import { standing } from './standing.ts'
 
@@ -41,6 +42,8 @@ export type DayEvent = Common &
     | { kind: 'acknowledged'; studentId: string; part: BriefingPart }
     | { kind: 'radio-heard'; studentId: string }
     | { kind: 'quiz-answer'; studentId: string; questionId: string; cornerId: string | null; right: boolean }
+    /** A round driven from memory. */
+    | { kind: 'recalled'; studentId: string; mode: RecallMode; marks: RecallMark[]; lap_s: number | null }
     | { kind: 'undo'; undoes: string }
     /** A flag shown or withdrawn, at a corner or everywhere; `runId`: to one car alone. */
     | { kind: 'flag'; flag: string; cornerId: string | null; up: boolean; runId?: string | null | undefined }
@@ -109,17 +112,20 @@ export type Preparation = {
   acknowledged: Partial<Record<BriefingPart, string>>
   radioHeard: string | null
   answers: { questionId: string; cornerId: string | null; right: boolean }[]
+  /** Rounds driven from memory, oldest first. */
+  rounds: RecallRound[]
 }
 
 /** A student's preparation from the day's events; the first acknowledgement of a part counts. */
 export const preparationOf = (events: readonly DayEvent[], studentId: string): Preparation => {
-  const preparation: Preparation = { acknowledged: {}, radioHeard: null, answers: [] }
+  const preparation: Preparation = { acknowledged: {}, radioHeard: null, answers: [], rounds: [] }
   for (const event of standing(events)) {
     if (!('studentId' in event) || event.studentId !== studentId) continue
     if (event.kind === 'acknowledged') preparation.acknowledged[event.part] ??= event.at
     else if (event.kind === 'radio-heard') preparation.radioHeard ??= event.at
     else if (event.kind === 'quiz-answer')
       preparation.answers.push({ questionId: event.questionId, cornerId: event.cornerId, right: event.right })
+    else if (event.kind === 'recalled') preparation.rounds.push({ at: event.at, mode: event.mode, marks: event.marks, lap_s: event.lap_s })
   }
   return preparation
 }

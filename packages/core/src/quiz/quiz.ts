@@ -6,6 +6,7 @@ import type { ConeKind, ConeRule, ConeScheme } from '../cones/scheme.ts'
 import type { DayFlag } from '../day/day.ts'
 import { type Mark, markOf } from '../marks/mark.ts'
 import type { Plan } from '../plan/plan.ts'
+import { overdueBy } from '../recall/index.ts'
 import { seedOf } from '../simulate/habits.ts'
 import { type Random, seededRandom } from '../units/random.ts'
 
@@ -324,10 +325,6 @@ export const judgeAnswer = (
 /** One question that was answered, in order of time. */
 export type QuizHistory = readonly { questionId: string; cornerId: string | null; right: boolean }[]
 
-/** After a miss a question comes back after so many others; each time it is right the distance grows by this factor. */
-const BACK_AFTER = 2
-const GROWTH = 3
-
 /** Of new questions about no corner so many are asked before the next corner's turn. */
 const AT_ONCE = 2
 
@@ -337,16 +334,13 @@ const AT_ONCE = 2
  */
 export const nextQuestions = (pool: readonly KeyedQuestion[], history: QuizHistory, count: number): KeyedQuestion[] => {
   const turns = new Map<string, number>()
+  const seen = history.map(({ questionId, right }) => ({ id: questionId, right }))
   const ranked = pool.map((keyed, order) => {
-    const answers = history.map((h, at) => ({ ...h, at })).filter((h) => h.questionId === keyed.question.id)
     const about = keyed.cornerId ?? (keyed.safety ? 'safety' : 'cones')
     const turn = turns.get(about) ?? 0
     turns.set(about, turn + 1)
-    const last = answers.at(-1)
-    if (!last) return { keyed, rank: 1000 + (keyed.cornerId === null ? Math.floor(turn / AT_ONCE) : turn) + order * 1e-4 }
-    let streak = 0
-    for (let i = answers.length - 1; i >= 0 && answers[i].right; i--) streak++
-    const overdue = history.length - last.at - BACK_AFTER * GROWTH ** streak
+    const overdue = overdueBy(keyed.question.id, seen)
+    if (overdue === null) return { keyed, rank: 1000 + (keyed.cornerId === null ? Math.floor(turn / AT_ONCE) : turn) + order * 1e-4 }
     return { keyed, rank: overdue > 0 ? -overdue : 2000 - overdue }
   })
   return ranked

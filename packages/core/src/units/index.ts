@@ -12,4 +12,5 @@ export {
   unitSystems,
 } from './format.ts'
 export { type Language, languages } from './language.ts'
+export { nearestPairs } from './nearest-pairs.ts'
 export { type Random, seededRandom } from './random.ts'

@@ -18,7 +18,7 @@ export const dayEventRoutes = (
   mount(api.dayEvents, async ({ params }) => events.of(params.dayId))
   mount(api.addDayEvents, async ({ body, account, identity }) => {
     heardFrom(identity.key, body.deviceNow)
-    if (body.events.some((e) => e.kind === 'quiz-answer'))
+    if (body.events.some((e) => e.kind === 'quiz-answer' || e.kind === 'recalled'))
       throw new HttpProblem(400, 'invalid', 'Answers to a quiz come from the student.', 'Give the student a link to the quiz.', 'kind')
     const dayExists = new Map<string, boolean>()
     for (const { dayId } of body.events) dayExists.set(dayId, dayExists.get(dayId) ?? (await days.byId(dayId)) !== null)

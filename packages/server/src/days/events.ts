@@ -1,4 +1,4 @@
-import { type DayEvent, type PadAttempt, standing } from '@ochote/core'
+import { type DayEvent, type PadAttempt, type RecallRound, standing } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
 import { type Appended, appendEvents, type EventRow, eventOf, eventsOf } from '../db/events.ts'
@@ -47,6 +47,27 @@ const padOf = async (db: Knex, studentId: string): Promise<PadAttempt[]> => {
   )
 }
 
+/** A student's rounds driven from memory, oldest first, with the circuit of their day. Cost: one query by index. */
+const recallOf = async (db: Knex, studentId: string): Promise<(RecallRound & { circuitId: string })[]> => {
+  const rows = (await db('day_events')
+    .join('days', 'days.id', 'day_events.day_id')
+    .where({ 'day_events.student_id': studentId })
+    .whereRaw("json_extract(day_events.doc, '$.kind') = 'recalled'")
+    .orderBy('day_events.seq')
+    .select(
+      'day_events.id',
+      'day_events.doc',
+      'day_events.clock_ms',
+      db.raw("json_extract(days.plan, '$.settings.circuitId') as circuit"),
+    )) as (EventRow & { circuit: string })[]
+  return rows.flatMap((row) => {
+    const event = eventOf('day_events', row)
+    if (event?.kind !== 'recalled') return []
+    const { at, mode, marks, lap_s } = event
+    return [{ at, mode, marks, lap_s, circuitId: row.circuit }]
+  })
+}
+
 /** Appends events; says which are new, and which have an id that belongs to another. */
 const append = (db: Knex, accountId: string | null, events: readonly DayEvent[], clock_ms = 0): Promise<Appended<DayEvent>> =>
   appendEvents(db, 'day_events', events, { account_id: accountId, clock_ms }, (event) => ({
@@ -55,5 +76,5 @@ const append = (db: Knex, accountId: string | null, events: readonly DayEvent[],
   }))
 
 /** Events of days in the database, appended and never changed. */
-export const dayEventStore = (db: Knex) => bindTo(db, { of, incidentsOf, padOf, append })
+export const dayEventStore = (db: Knex) => bindTo(db, { of, incidentsOf, padOf, recallOf, append })
 export type DayEventStore = ReturnType<typeof dayEventStore>

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os'
 import { MessageChannel } from 'node:worker_threads'
 import type { CircuitPreview, StoredPlan, TableChange } from '@ochote/contract'
-import { CoreError, type Plan, type QuizQuestion, type Vehicle } from '@ochote/core'
+import { type Cone, CoreError, type Plan, type QuizQuestion, type Vehicle } from '@ochote/core'
 import { Piscina } from 'piscina'
 import { ZodError } from 'zod'
 import type { RestoreInput } from '../backups/tasks.ts'
@@ -12,7 +12,7 @@ import type { CircuitFileInput, CircuitRevisionInput, ReadCircuitFile, ShareGrou
 import * as circuitFile from './circuit-file.ts'
 import { fairQueue } from './fair-queue.ts'
 import type { LogSource } from './log-source.ts'
-import type { JudgeInput, QuizInput } from './quiz.ts'
+import type { JudgeInput, OfDayInput, QuizInput } from './quiz.ts'
 import * as tasks from './tasks.ts'
 import { readVehicleFile } from './vehicle-file.ts'
 import type * as worker from './worker.ts'
@@ -34,6 +34,7 @@ export type Jobs = {
   simulate: (input: tasks.SimulateInput) => Promise<tasks.SimulateOutput>
   askQuiz: (input: QuizInput) => Promise<QuizQuestion[]>
   judgeQuiz: (input: JudgeInput) => Promise<ReturnType<typeof tasks.judgeQuiz>>
+  conesMet: (input: OfDayInput) => Promise<Cone[]>
   finishBackup: (input: { file: string; recordings: string }) => Promise<void>
   compareBackup: (input: RestoreInput) => Promise<TableChange[]>
   restoreBackup: (input: RestoreInput) => Promise<TableChange[]>
@@ -123,6 +124,7 @@ export const threadJobs = (
     simulate: (input) => other('simulate', input),
     askQuiz: (input) => other('askQuiz', input),
     judgeQuiz: (input) => other('judgeQuiz', input),
+    conesMet: (input) => other('conesMet', input),
     finishBackup: (input) => database('finishBackup', input),
     compareBackup: (input) => database('compareBackup', input),
     restoreBackup: (input) => database('restoreBackup', input),
@@ -147,6 +149,7 @@ export const directJobs = (): Jobs => ({
   simulate: async (input) => tasks.simulate(input),
   askQuiz: async (input) => tasks.askQuiz(input),
   judgeQuiz: async (input) => tasks.judgeQuiz(input),
+  conesMet: async (input) => tasks.conesMet(input),
   finishBackup: async (input) => backupTasks.finishBackup(input),
   compareBackup: backupTasks.compareBackup,
   restoreBackup: backupTasks.restoreBackup,

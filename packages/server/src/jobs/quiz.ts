@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { planSource, type QuizJudgement, type StoredPlan } from '@ochote/contract'
 import {
+  type Cone,
   type ConesOfDay,
   CoreError,
   coneSetOfDay,
@@ -46,17 +47,28 @@ const cached = <T extends object>(cache: LRUCache<string, T>, key: string, make:
   return value
 }
 
-const poolOf = (planner: Planner, input: QuizInput): { plan: Plan; pool: KeyedQuestion[] } => {
+/** What a student's questions and rounds from memory are made from. */
+export type OfDayInput = Pick<QuizInput, 'circuit' | 'vehicle' | 'settings' | 'cones' | 'vehicles'>
+
+const dayOf = (planner: Planner, input: OfDayInput): DayMade & { key: string } => {
   const source = planSource(input)
   const { circuitKey, notes, vehicle, settings } = source
-  const ofDay = hashOf([circuitKey, notes, vehicle, settings, input.cones, input.vehicles])
-  const { plan, cones, scheme } = cached(days, ofDay, () => ({
+  const key = hashOf([circuitKey, notes, vehicle, settings, input.cones, input.vehicles])
+  const made = cached(days, key, () => ({
     plan: planner.plan(source),
     ...coneSetOfDay(input.cones, (of) => {
       const driven = input.vehicles.find((v) => v.id === of.vehicleId) ?? input.vehicle
       return planner.plan(planSource({ circuit: input.circuit, vehicle: driven, settings: of }))
     }),
   }))
+  return { ...made, key }
+}
+
+/** The cones that a student meets on a day. */
+export const conesFrom = (planner: Planner, input: OfDayInput): Cone[] => dayOf(planner, input).cones
+
+const poolOf = (planner: Planner, input: QuizInput): { plan: Plan; pool: KeyedQuestion[] } => {
+  const { key: ofDay, plan, cones, scheme } = dayOf(planner, input)
   const { flags, seed } = input
   return { plan, pool: cached(pools, hashOf([ofDay, flags, seed]), () => makeQuiz({ plan, scheme, flags, cones }, seed)) }
 }

@@ -17,6 +17,7 @@ import {
   type Analysis,
   adviceLimitsOf,
   analyseLog,
+  type Cone,
   type Correction,
   cornerName,
   cornerOf,
@@ -51,7 +52,7 @@ import {
   writeLogCsv,
 } from '@ochote/core'
 import { type GivenLog, type LogSource, readSource } from './log-source.ts'
-import { askFrom, type JudgeInput, judgeFrom, type QuizInput } from './quiz.ts'
+import { askFrom, conesFrom, type JudgeInput, judgeFrom, type OfDayInput, type QuizInput } from './quiz.ts'
 
 /**
  * Logs of one run, to be joined in this order and analysed; `events` say which laps count; `otherLog`: the log of the run that it
@@ -295,3 +296,6 @@ export const simulate = (input: SimulateInput): SimulateOutput => {
   })
   return { csv: writeLogCsv(log), log, lapTimes_s, firstLine_s }
 }
+
+/** The cones that a student meets on a day. */
+export const conesMet = (input: OfDayInput): Cone[] => conesFrom(planner, input)

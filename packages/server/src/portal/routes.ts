@@ -9,14 +9,14 @@ import {
   seedOf,
   settingsOfStudent,
 } from '@ochote/core'
-import { serverTime } from '../clock/clock.ts'
+import { serverNow, serverTime } from '../clock/clock.ts'
 import { dayCalendar, ownTimes } from '../days/times.ts'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, linkWithdrawn, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
-import type { QuizInput } from '../jobs/quiz.ts'
+import type { OfDayInput, QuizInput } from '../jobs/quiz.ts'
 import type { Stores } from '../stores.ts'
 import { checkLogsLeft, portalDrive, portalDrives, portalPicture, takeSentLog } from './portal-runs.ts'
 
@@ -31,6 +31,7 @@ export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
   mountLinks(mount, stores, jobs)
   mountPortal(mount, stores, service, imports)
   mountQuiz(mount, stores, jobs)
+  mountRecall(mount, stores, jobs)
 }
 
 /** Makes a day's questions before the first student asks for them; nothing depends on it. */
@@ -159,8 +160,8 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
   })
 }
 
-/** Input for a student's quiz. */
-const quizInput = async (stores: Stores, { student, day, events }: Omit<Opened, 'link'>, seed: number): Promise<QuizInput> => {
+/** A student's circuit, vehicle and settings, and what the cones of the day depend on. */
+const ofDayInput = async (stores: Stores, { student, day }: Pick<Opened, 'student' | 'day'>): Promise<OfDayInput> => {
   const { circuits, vehicles, students } = stores
   const settings = settingsOfStudent(student.id, day.plan)
   const ofDay = new Set(day.plan.studentIds)
@@ -173,12 +174,17 @@ const quizInput = async (stores: Stores, { student, day, events }: Omit<Opened, 
       students: (await students.all()).filter((s) => ofDay.has(s.id)),
     },
     vehicles: await vehicles.all(),
-    flags: day.plan.flags,
-    seed,
-    history: preparationOf(events, student.id).answers,
-    count: ROUND,
   }
 }
+
+/** Input for a student's quiz. */
+const quizInput = async (stores: Stores, { student, day, events }: Omit<Opened, 'link'>, seed: number): Promise<QuizInput> => ({
+  ...(await ofDayInput(stores, { student, day })),
+  flags: day.plan.flags,
+  seed,
+  history: preparationOf(events, student.id).answers,
+  count: ROUND,
+})
 
 /** The seed of the round that begins after so many answers; nobody can guess it without the link. */
 const seedAfter = (token: string, answers: number): number => seedOf(`${token} ${answers}`)
@@ -222,5 +228,27 @@ const mountQuiz = (mount: Mount, stores: Stores, jobs: Jobs): void => {
       },
     ])
     return judgement
+  })
+}
+
+const mountRecall = (mount: Mount, stores: Stores, jobs: Jobs): void => {
+  const { circuits, vehicles, dayEvents } = stores
+  mount(api.portalRecall, async ({ params }) => {
+    const { student, day, events } = await opened(stores, params.token)
+    const settings = settingsOfStudent(student.id, day.plan)
+    const circuit = await circuits.byId(settings.circuitId)
+    if (!circuit) throw notFound('circuit')
+    const vehicle = await vehicles.byId(settings.vehicleId)
+    if (!vehicle) throw notFound('vehicle')
+    const cones = await jobs.conesMet(await ofDayInput(stores, { student, day }))
+    return { circuit, vehicle, settings, cones, rounds: preparationOf(events, student.id).rounds }
+  })
+  mount(api.portalRecalled, async ({ params, body: { id, ago_s, ...round } }) => {
+    const { student, day } = await opened(stores, params.token)
+    const at = new Date(serverNow() - 1000 * ago_s).toISOString()
+    const { clashing } = await dayEvents.append(null, [{ id, dayId: day.id, at, kind: 'recalled', studentId: student.id, ...round }])
+    if (clashing.length > 0)
+      throw new HttpProblem(409, 'invalid', 'Another round was kept under this id.', 'Drive it again; what was kept stays.', 'id')
+    return { rounds: preparationOf(await dayEvents.of(day.id), student.id).rounds.length }
   })
 }

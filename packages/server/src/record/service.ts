@@ -79,7 +79,7 @@ const joinedRuns = async ({ runs, debriefs }: Stores, list: readonly Run[]) => {
   })
 }
 
-/** The whole record of a student; null where there is no such student. Cost: six queries. */
+/** The whole record of a student; null where there is no such student. Cost: seven queries. */
 export const recordOf = async (stores: Stores, studentId: string): Promise<StudentRecord | null> => {
   const { students, runs, dayEvents } = stores
   const student = await students.byId(studentId)
@@ -100,6 +100,7 @@ export const recordOf = async (stores: Stores, studentId: string): Promise<Stude
     incidents: (await dayEvents.incidentsOf(list)).map(({ date, event: { what, cornerId, action } }) => ({ date, what, cornerId, action })),
     decisions: await students.decisions(studentId),
     pad: await dayEvents.padOf(studentId),
+    recall: await dayEvents.recallOf(studentId),
   }
 }
 

@@ -12,6 +12,7 @@ import {
   tooFastToSpeak,
   type Vehicle,
   type VenueNotes,
+  wrapTime,
 } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { spansOf } from '../calls/use-call-sheet.ts'
@@ -43,7 +44,7 @@ describe('the clock of a lap', () => {
         if (reached === undefined) continue
         // As a page does: it stops there, and goes on when it is told to.
         told.push(reached)
-        now_s = reached
+        now_s = wrapTime(reached, 100)
         reachedAt = reachedFrom(times, now_s, 100)
         expect(reachedAt(now_s)).toBeUndefined()
       }

@@ -20,6 +20,8 @@ const LONGEST_FRAME_S = 0.25
 export const advance = (time_s: number, frame_s: number, rate: number, lapTime_s: number): number =>
   (time_s + Math.min(Math.max(0, frame_s), LONGEST_FRAME_S) * rate) % lapTime_s
 
+/** Times that differ by no more are the same (s): taken round the lap, a time loses its last digits. */
+const SAME_S = 1e-9
 /** The most that a frame advances at the fastest rate (s); more is a jump. */
 const LONGEST_STEP_S = 4.01 * LONGEST_FRAME_S
 
@@ -36,7 +38,7 @@ export const reachedFrom = (times: readonly number[], from_s: number, lapTime_s:
     if (step > LONGEST_STEP_S) return undefined
     return times.find((t) => {
       const after = wrapTime(t - since, lapTime_s)
-      return after > 0 && after <= step
+      return after > SAME_S && after <= step + SAME_S
     })
   }
 }

@@ -1,4 +1,4 @@
-import type { DayEvent } from '@ochote/core'
+import { type DayEvent, isKnown } from '@ochote/core'
 import { inside, say } from '../../language/say.ts'
 import { mistakeName } from '../../shared/language/staff-words.ts'
 import { actionWords, incidentWords } from './run-words.ts'
@@ -15,6 +15,8 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
       return say`Radio heard`
     case 'quiz-answer':
       return `Quiz ${event.right ? say`right` : say`wrong`}${at(event.cornerId)}`
+    case 'recalled':
+      return say`Driven from memory: ${event.marks.filter((m) => isKnown(m, event.mode)).length} of ${event.marks.length} known`
     case 'undo':
       return say`Undone`
     case 'flag':

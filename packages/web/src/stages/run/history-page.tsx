@@ -17,7 +17,13 @@ import type { TrackDay } from './use-track-day.ts'
 
 const PAGE = 100
 /** Entries from before anybody drove. */
-const preparation: ReadonlySet<HistoryRow['event']['kind']> = new Set(['acknowledged', 'radio-heard', 'quiz-answer', 'cone-report'])
+const preparation: ReadonlySet<HistoryRow['event']['kind']> = new Set([
+  'acknowledged',
+  'radio-heard',
+  'quiz-answer',
+  'recalled',
+  'cone-report',
+])
 
 const HistoryScreen = ({ track }: { track: TrackDay }) => {
   const history = useQuery({ ...historyQuery(track.day.id), refetchInterval: 5000 })

@@ -1,0 +1,21 @@
+export {
+  closedTargets,
+  conesShown,
+  cornersDue,
+  isKnown,
+  judgeTaps,
+  type LapPart,
+  lapPartOf,
+  type RecallAction,
+  type RecallMark,
+  type RecallMode,
+  type RecallRound,
+  type RecallTap,
+  type RecallTarget,
+  recallActions,
+  recallGaps,
+  recallModes,
+  recallTargets,
+  targetKey,
+} from './recall.ts'
+export { overdueBy, type Recalled } from './spacing.ts'
