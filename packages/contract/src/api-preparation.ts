@@ -258,9 +258,9 @@ export const preparationApi = {
     id: 'portalRecalled',
     method: 'post',
     path: '/api/portal/:token/recall',
-    summary: 'Keep a round that was driven from memory; the same one again changes nothing',
+    summary: 'Keep rounds that were driven from memory; known ones are not stored twice',
     params: token,
     body: recallSentSchema,
-    response: z.object({ rounds: z.number().int() }),
+    response: acknowledgedSchema,
   }),
 } as const

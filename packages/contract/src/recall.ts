@@ -36,12 +36,11 @@ export const recallTaskSchema = z.object({
 })
 export type RecallTask = z.infer<typeof recallTaskSchema>
 
-/** A round on its way in. `ago_s`: how long ago it was driven, by the phone's own clock; it may have been without a network since. */
-export const recallSentSchema = recalledSchema.extend({
-  id: z.uuid(),
-  ago_s: z
-    .number()
-    .min(0)
-    .max(400 * 86_400),
+/** Rounds on their way in, each with an id and a moment by the phone's clock, which says what time it has. */
+export const recallSentSchema = z.object({
+  events: z
+    .array(recallRoundSchema.extend({ id: z.uuid() }))
+    .min(1)
+    .max(50),
+  deviceNow: z.iso.datetime().optional(),
 })
-export type RecallSent = z.infer<typeof recallSentSchema>

@@ -4,10 +4,13 @@ import {
   dayPlanSchema,
   type Portal,
   type Quiz,
+  type RecallTask,
   type Run,
   type Sheet,
   type StoredSchoolSettings,
+  type StudentRecord,
 } from '@ochote/contract'
+import { settingsOfStudent } from '@ochote/core'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { directJobs } from '../jobs/jobs.ts'
@@ -320,5 +323,62 @@ describe('the queries behind', () => {
     expect(await planOf("select doc from day_events where day_id = 'x' order by seq")).toContain('USING INDEX')
     expect(await planOf("select * from student_links where token_hash = 'x'")).toContain('USING INDEX')
     expect(await planOf("select * from questions where circuit_id = 'x'")).toContain('USING INDEX')
+  })
+})
+
+describe('the lap driven from memory by a link', () => {
+  const round = (late_s: number) => ({
+    id: uuid(),
+    at: new Date(Date.now() - 3_600_000).toISOString(),
+    mode: 'fading' as const,
+    marks: [{ cornerId: 'T3', action: 'brake' as const, off_s: late_s, off_m: late_s * 40 }],
+    lap_s: null,
+  })
+
+  it('gives all that it takes, the student’s own settings and the cones of the day, and nobody’s name', async () => {
+    const token = await giveLink('yuna-tressider')
+    const { body } = await server.agent.get(`/api/portal/${token}/recall`)
+    const task = body as RecallTask
+    const { plan } = (await server.agent.get(`/api/days/${today}`)).body as Day
+    expect(task.settings).toEqual(settingsOfStudent('yuna-tressider', plan))
+    expect(task.circuit.id).toBe(plan.settings.circuitId)
+    expect(task.vehicle.id).toBe(task.settings.vehicleId)
+    expect(new Set(task.cones.map((c) => c.cornerId)).size).toBeGreaterThan(8)
+    expect(task.rounds).toEqual([])
+    expect(JSON.stringify(body)).not.toMatch(/Rashid|Tressider/)
+  })
+
+  it('keeps rounds once each, by the server’s time, tells them before the run and in the record', async () => {
+    const token = await giveLink('yuna-tressider')
+    const [first, second] = [round(0.6), round(0.1)]
+    const send = (events: object[], ahead_ms = 0) =>
+      server.agent.post(`/api/portal/${token}/recall`).send({ events, deviceNow: new Date(Date.now() + ahead_ms).toISOString() })
+    expect((await send([first])).body).toMatchObject({ stored: [first.id], refused: [] })
+    expect((await send([first, second])).body.stored).toEqual([first.id, second.id])
+    const other = await send([{ ...second, mode: 'none' }])
+    expect(other.body.refused).toMatchObject([{ id: second.id, title: expect.stringContaining('other content') }])
+    const { rounds } = (await server.agent.get(`/api/portal/${token}/recall`)).body as RecallTask
+    expect(rounds.map((r) => r.marks[0].off_s)).toEqual([0.6, 0.1])
+    const record = (await server.agent.get('/api/students/yuna-tressider/record')).body as StudentRecord
+    expect(record.recall.map((r) => [r.mode, r.circuitId])).toEqual([
+      ['fading', 'ostrel-mere'],
+      ['fading', 'ostrel-mere'],
+    ])
+    // A phone whose clock is two hours ahead: the moment is told by the server's.
+    const ahead = round(0.2)
+    await send([{ ...ahead, at: new Date(Date.now() + 7_200_000).toISOString() }], 7_200_000)
+    const last = ((await server.agent.get(`/api/portal/${token}/recall`)).body as RecallTask).rounds.at(-1)
+    expect(Math.abs(Date.parse(last?.at ?? '') - Date.now())).toBeLessThan(60_000)
+  })
+
+  it('is refused from elsewhere, empty, or absurd', async () => {
+    const token = await giveLink('yuna-tressider')
+    const event = { ...round(0), dayId: today, studentId: 'yuna-tressider', kind: 'recalled' }
+    expect((await server.agent.post('/api/day-events').send({ events: [event] })).status).toBe(400)
+    const post = (path: string, events: object[]) => server.agent.post(path).send({ events })
+    expect((await post(`/api/portal/${token}/recall`, [])).status).toBe(400)
+    expect((await post(`/api/portal/${token}/recall`, [{ ...round(0), marks: [] }])).status).toBe(400)
+    expect((await post(`/api/portal/${token}/recall`, [round(1e9)])).status).toBe(400)
+    expect((await post(`/api/portal/${'x'.repeat(32)}/recall`, [round(0)])).status).toBe(404)
   })
 })

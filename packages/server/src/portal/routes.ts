@@ -9,8 +9,9 @@ import {
   seedOf,
   settingsOfStudent,
 } from '@ochote/core'
-import { serverNow, serverTime } from '../clock/clock.ts'
+import { serverTime } from '../clock/clock.ts'
 import { dayCalendar, ownTimes } from '../days/times.ts'
+import { acknowledge } from '../db/acknowledge.ts'
 import type { ImportProgressBoard } from '../debrief/import-progress.ts'
 import { type DebriefService, storedPlanOf } from '../debrief/service.ts'
 import type { Mount } from '../http/mount.ts'
@@ -243,12 +244,20 @@ const mountRecall = (mount: Mount, stores: Stores, jobs: Jobs): void => {
     const cones = await jobs.conesMet(await ofDayInput(stores, { student, day }))
     return { circuit, vehicle, settings, cones, rounds: preparationOf(events, student.id).rounds }
   })
-  mount(api.portalRecalled, async ({ params, body: { id, ago_s, ...round } }) => {
+  mount(api.portalRecalled, async ({ params, body }) => {
     const { student, day } = await opened(stores, params.token)
-    const at = new Date(serverNow() - 1000 * ago_s).toISOString()
-    const { clashing } = await dayEvents.append(null, [{ id, dayId: day.id, at, kind: 'recalled', studentId: student.id, ...round }])
-    if (clashing.length > 0)
-      throw new HttpProblem(409, 'invalid', 'Another round was kept under this id.', 'Drive it again; what was kept stays.', 'id')
-    return { rounds: preparationOf(await dayEvents.of(day.id), student.id).rounds.length }
+    const common = { dayId: day.id, kind: 'recalled', studentId: student.id } as const
+    return acknowledge(
+      body,
+      () => null,
+      async (rounds, clock_ms) => {
+        const { clashing } = await dayEvents.append(
+          null,
+          rounds.map((round) => ({ ...common, ...round })),
+          clock_ms,
+        )
+        return rounds.filter(({ id }) => clashing.some((c) => c.id === id))
+      },
+    )
   })
 }
