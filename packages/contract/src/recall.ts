@@ -22,7 +22,7 @@ export const recalledSchema = z.object({
 })
 
 /** A round as it is kept. */
-export const recallRoundSchema = recalledSchema.extend({ at: z.iso.datetime() })
+export const recallRoundSchema = recalledSchema.extend({ id: z.uuid(), at: z.iso.datetime() })
 
 const cone = z.looseObject({ id: z.string(), cornerId: z.string(), kind: z.string() }).transform((one) => one as unknown as Cone)
 
@@ -36,11 +36,8 @@ export const recallTaskSchema = z.object({
 })
 export type RecallTask = z.infer<typeof recallTaskSchema>
 
-/** Rounds on their way in, each with an id and a moment by the phone's clock, which says what time it has. */
+/** Rounds on their way in, each with the moment by the phone’s clock, which says what time it has. */
 export const recallSentSchema = z.object({
-  events: z
-    .array(recallRoundSchema.extend({ id: z.uuid() }))
-    .min(1)
-    .max(50),
+  events: z.array(recallRoundSchema).min(1).max(50),
   deviceNow: z.iso.datetime().optional(),
 })

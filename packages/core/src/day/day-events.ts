@@ -125,7 +125,8 @@ export const preparationOf = (events: readonly DayEvent[], studentId: string): P
     else if (event.kind === 'radio-heard') preparation.radioHeard ??= event.at
     else if (event.kind === 'quiz-answer')
       preparation.answers.push({ questionId: event.questionId, cornerId: event.cornerId, right: event.right })
-    else if (event.kind === 'recalled') preparation.rounds.push({ at: event.at, mode: event.mode, marks: event.marks, lap_s: event.lap_s })
+    else if (event.kind === 'recalled')
+      preparation.rounds.push({ id: event.id, at: event.at, mode: event.mode, marks: event.marks, lap_s: event.lap_s })
   }
   return preparation
 }

@@ -12,6 +12,7 @@ export {
 } from './focus.ts'
 export { type DayGap, forgetting } from './forgetting.ts'
 export { type Former, type GroupPass, type GroupSeen, type GroupTally, groupPicture, type Helped, helpedBy } from './group.ts'
+export { type HomeAndTrack, homeAndTrack } from './home-and-track.ts'
 export { joinRun, type RunKnown, rootSeenToo, type SeenAt } from './joined.ts'
 export { markOfMistake, missRates } from './miss-rate.ts'
 export { type LapMiss, type PaceAdvice, type PaceReason, paceAdvice, paceCeiling, paceSteps } from './pace-step.ts'

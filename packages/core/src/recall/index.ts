@@ -17,5 +17,6 @@ export {
   recallModes,
   recallTargets,
   targetKey,
+  wholeLapPart,
 } from './recall.ts'
 export { overdueBy, type Recalled } from './spacing.ts'

@@ -14,13 +14,14 @@ import {
   type RecallTap,
   recallGaps,
   recallTargets,
+  wholeLapPart,
 } from './recall.ts'
 
 const plan = demoVenuePlan()
 const lap_s = plan.profile.lapTime_s
 const targets = recallTargets(plan)
 const perfect = (): RecallTap[] => targets.map(({ action, time_s }) => ({ action, time_s }))
-const round = (marks: RecallMark[], mode: RecallRound['mode'] = 'fading'): RecallRound => ({ at: '', mode, marks, lap_s: null })
+const round = (marks: RecallMark[], mode: RecallRound['mode'] = 'fading'): RecallRound => ({ id: '', at: '', mode, marks, lap_s: null })
 const mark = (cornerId: string, off_s: number | null, action: RecallMark['action'] = 'brake'): RecallMark => ({
   cornerId,
   action,
@@ -38,24 +39,27 @@ describe('what is to be done on a lap', () => {
     expect(new Set(closedTargets(targets).map((t) => t.cornerId))).toEqual(new Set(plan.corners.map((c) => c.id)))
   })
 
-  it('is driven corner by corner in a stretch that holds all of it, also over the line', () => {
+  it('is driven corner by corner in a part that holds all of it, also over the line', () => {
     for (const { id } of plan.corners) {
-      const stretch = lapPartOf(targets, id, lap_s)
-      if (!stretch) throw new Error(`no stretch for ${id}`)
-      const length_s = wrapTime(stretch.to_s - stretch.from_s, lap_s)
-      expect(length_s).toBeLessThan(40)
+      const part = lapPartOf(targets, id, lap_s)
+      if (!part) throw new Error(`no part for ${id}`)
+      expect(part.length_s).toBeLessThan(40)
       for (const t of targets.filter((one) => one.cornerId === id)) {
-        const at_s = wrapTime(t.time_s - stretch.from_s, lap_s)
+        const at_s = wrapTime(t.time_s - part.from_s, lap_s)
         expect(at_s).toBeGreaterThanOrEqual(5 - 1e-9)
-        expect(at_s).toBeLessThanOrEqual(length_s - 1.5 + 1e-9)
+        expect(at_s).toBeLessThanOrEqual(part.length_s - 1.5 + 1e-9)
       }
     }
     const overTheLine = [
       { cornerId: 'T1', action: 'brake' as const, station_m: 0, time_s: lap_s - 2 },
       { cornerId: 'T1', action: 'turn-in' as const, station_m: 0, time_s: 1 },
     ]
-    expect(lapPartOf(overTheLine, 'T1', lap_s)).toEqual({ from_s: expect.closeTo(lap_s - 7, 6), to_s: expect.closeTo(2.5, 6) })
+    expect(lapPartOf(overTheLine, 'T1', lap_s)).toEqual({ from_s: expect.closeTo(lap_s - 7, 6), length_s: expect.closeTo(9.5, 6) })
     expect(lapPartOf(targets, 'nowhere', lap_s)).toBeNull()
+    const whole = wholeLapPart(plan, targets)
+    expect(wrapTime(targets[0].time_s - whole.from_s, lap_s)).toBeCloseTo(5, 9)
+    expect(whole.length_s).toBe(lap_s)
+    expect(wholeLapPart({ ...plan, circuit: { ...plan.circuit, open: true } }, targets).from_s).toBe(0)
   })
 })
 

@@ -19,7 +19,7 @@ export type RecallTarget = { cornerId: string; action: RecallAction; station_m: 
 export type RecallMark = { cornerId: string; action: RecallAction; off_s: number | null; off_m: number | null }
 
 /** One round from memory, by its day's plan. `lap_s`: how long a lap took that was tapped with eyes closed, from line to line (s). */
-export type RecallRound = { at: string; mode: RecallMode; marks: RecallMark[]; lap_s: number | null }
+export type RecallRound = { id: string; at: string; mode: RecallMode; marks: RecallMark[]; lap_s: number | null }
 
 /** A tap: what was done, when in the lap (s). */
 export type RecallTap = { action: RecallAction; time_s: number }
@@ -58,25 +58,29 @@ export const recallTargets = (plan: Plan): RecallTarget[] =>
     )
     .sort((a, b) => a.time_s - b.time_s)
 
-/** A stretch of the lap from one moment to another (s); it may cross the line, and then ends at a smaller number than it begins. */
-export type LapPart = { from_s: number; to_s: number }
+/** A part of the lap: from a moment of it (s) for so long (s), over the line where that comes. */
+export type LapPart = { from_s: number; length_s: number }
 
 /** Driven before a corner's first target and after its last (s). */
 const BEFORE_S = 5
 const AFTER_S = 1.5
 
-/** The stretch in which a corner is driven from memory; null for one where nothing is to be done. */
+/** The part in which a corner is driven from memory; null for one where nothing is to be done. */
 export const lapPartOf = (targets: readonly RecallTarget[], cornerId: string, lapTime_s: number): LapPart | null => {
   const own = targets.filter((t) => t.cornerId === cornerId)
   const turnIn = own.find((t) => t.action === 'turn-in') ?? own[0]
   if (!turnIn) return null
   // Around its turn-in, since a corner may lie on the line.
   const around = own.map((t) => lateInLap(turnIn.time_s, t.time_s, lapTime_s))
-  return {
-    from_s: wrapTime(turnIn.time_s + Math.min(...around) - BEFORE_S, lapTime_s),
-    to_s: wrapTime(turnIn.time_s + Math.max(...around) + AFTER_S, lapTime_s),
-  }
+  const [first_s, last_s] = [Math.min(...around), Math.max(...around)]
+  return { from_s: wrapTime(turnIn.time_s + first_s - BEFORE_S, lapTime_s), length_s: BEFORE_S + last_s - first_s + AFTER_S }
 }
+
+/** The whole lap, begun before its first target, so that nobody has to act at once; an open circuit is driven from its start. */
+export const wholeLapPart = ({ circuit, profile }: Pick<Plan, 'circuit' | 'profile'>, targets: readonly RecallTarget[]): LapPart => ({
+  from_s: circuit.open ? 0 : wrapTime((targets[0]?.time_s ?? 0) - BEFORE_S, profile.lapTime_s),
+  length_s: profile.lapTime_s,
+})
 
 /** Seconds from one moment of a lap to another, the shorter way round (negative: back). */
 const lateInLap = (from_s: number, to_s: number, lapTime_s: number): number =>

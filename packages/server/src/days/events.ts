@@ -63,8 +63,8 @@ const recallOf = async (db: Knex, studentId: string): Promise<(RecallRound & { c
   return rows.flatMap((row) => {
     const event = eventOf('day_events', row)
     if (event?.kind !== 'recalled') return []
-    const { at, mode, marks, lap_s } = event
-    return [{ at, mode, marks, lap_s, circuitId: row.circuit }]
+    const { id, at, mode, marks, lap_s } = event
+    return [{ id, at, mode, marks, lap_s, circuitId: row.circuit }]
   })
 }
 

@@ -16,6 +16,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../stages/student/student-page.tsx')).StudentPage }),
       },
       {
+        path: 's/:token/memory',
+        HydrateFallback: () => null,
+        ErrorBoundary: RouteProblem,
+        lazy: async () => ({ Component: (await import('../stages/student/memory-page.tsx')).MemoryPage }),
+      },
+      {
         path: 's/:token/drives/:runId',
         HydrateFallback: () => null,
         ErrorBoundary: RouteProblem,

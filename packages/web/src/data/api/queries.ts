@@ -92,6 +92,12 @@ export const linksQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
 export const portalQuery = (token: string) =>
   queryOptions({ queryKey: ['portal', token], queryFn: () => call(api.portal, { params: { token } }), retry: false })
+export const portalRecallQuery = (token: string) =>
+  queryOptions({
+    queryKey: ['portal', token, 'recall'],
+    queryFn: () => call(api.portalRecall, { params: { token } }),
+    retry: false,
+  })
 export const portalRunQuery = (token: string, runId: string) =>
   queryOptions({
     queryKey: ['portal', token, 'drives', runId],

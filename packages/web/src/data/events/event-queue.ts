@@ -12,6 +12,8 @@ type Tables = {
   answers: EntityTable<{ key: string; value: unknown }, 'key'>
   /** Runs started here that the server does not know yet. */
   starts: EntityTable<{ id: string; body: unknown }, 'id'>
+  /** Rounds that a student drove from memory by a link. */
+  recalled: EntityTable<QueuedEvent<unknown>, 'id'>
   /** What an account left here unsent when it signed out, sealed with a key that only the server gives it again. */
   sealed: EntityTable<Sealed, 'id'>
 }
@@ -45,6 +47,16 @@ database.version(4).stores({
   answers: 'key',
   starts: 'id',
   sealed: 'id, accountId',
+})
+
+database.version(5).stores({
+  events: 'id, runId, sent',
+  runEvents: 'id, about, sent',
+  dayEvents: 'id, about, sent',
+  answers: 'key',
+  starts: 'id',
+  sealed: 'id, accountId',
+  recalled: 'id, about, sent',
 })
 
 /** Other things that this device keeps. */

@@ -15,7 +15,10 @@ const keptRoots: ReadonlySet<unknown> = new Set([
 ])
 const left: ReadonlySet<unknown> = new Set(['debrief', 'laps', 'links'])
 
-const isKept = (key: QueryKey): boolean => keptRoots.has(key[0]) && !key.some((part) => left.has(part))
+/** A student's own page and what it takes to drive from memory; not the drives, which need the server. */
+const isOfStudent = (key: QueryKey): boolean => key[0] === 'portal' && (key.length === 2 || key[2] === 'recall')
+
+const isKept = (key: QueryKey): boolean => isOfStudent(key) || (keptRoots.has(key[0]) && !key.some((part) => left.has(part)))
 
 const WRITE_AFTER_MS = 500
 /** The form of the answers of this release. Raised when an answer's shape changes, so that pages never meet an older one. */

@@ -17,7 +17,7 @@ import {
 import { describe, expect, it } from 'vitest'
 import { spansOf } from '../calls/use-call-sheet.ts'
 import { groundInView, isInView } from './in-view.ts'
-import { advance, reachedFrom } from './lap-clock.ts'
+import { advance, betweenFrames, reachedFrom } from './lap-clock.ts'
 
 const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
 const [notes] = (JSON.parse(demo('scenario.json')) as { circuits: VenueNotes[] }).circuits
@@ -30,6 +30,13 @@ describe('the clock of a lap', () => {
     expect(advance(99.99, 0.02, 1, 100)).toBeCloseTo(0.01, 9)
     expect(advance(10, 60, 1, 100)).toBeCloseTo(10.25, 9)
     expect(advance(0, -0.004, 1, 100)).toBe(0)
+  })
+
+  it('tells a touch between two frames to its moment', () => {
+    expect(betweenFrames(10, 0.013, 1, 100)).toBeCloseTo(10.013, 9)
+    expect(betweenFrames(10, -0.004, 4, 100)).toBeCloseTo(9.984, 9)
+    expect(betweenFrames(99.99, 0.02, 1, 100)).toBeCloseTo(0.01, 9)
+    expect(betweenFrames(10, 60, 1, 100)).toBeCloseTo(10.25, 9)
   })
 
   it('stops once at every time that it is to stop at, however fast the frames are, also over the line', () => {

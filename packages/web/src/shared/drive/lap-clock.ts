@@ -7,6 +7,8 @@ export type LapClock = {
   rate: number
   /** The lap's time now (s). */
   now: () => number
+  /** The lap's time (s) at a moment of the page (ms), such as that of a touch, which comes between two frames. */
+  at: (stamp_ms: number) => number
   play: (playing: boolean) => void
   seek: (time_s: number) => void
   setRate: (rate: number) => void
@@ -19,6 +21,10 @@ const LONGEST_FRAME_S = 0.25
 /** The time after a frame of so many seconds, round the lap. The first frame may have begun before the clock was started. */
 export const advance = (time_s: number, frame_s: number, rate: number, lapTime_s: number): number =>
   (time_s + Math.min(Math.max(0, frame_s), LONGEST_FRAME_S) * rate) % lapTime_s
+
+/** The time of a moment so long after the last frame, or just before it (s). */
+export const betweenFrames = (time_s: number, after_s: number, rate: number, lapTime_s: number): number =>
+  wrapTime(time_s + Math.min(Math.max(-LONGEST_FRAME_S, after_s), LONGEST_FRAME_S) * rate, lapTime_s)
 
 /** Times that differ by no more are the same (s): taken round the lap, a time loses its last digits. */
 const SAME_S = 1e-9
@@ -46,6 +52,8 @@ export const reachedFrom = (times: readonly number[], from_s: number, lapTime_s:
 /** Plays a lap of a given time round and round. */
 export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => {
   const time = useRef(0)
+  /** When the last frame was (ms). */
+  const framed = useRef(0)
   const listeners = useRef(new Set<(time_s: number) => void>())
   const lapDone = useRef(onLap)
   lapDone.current = onLap
@@ -57,11 +65,13 @@ export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => 
     if (!playing || !(lapTime_s > 0)) return
     running.current = true
     let last = performance.now()
+    framed.current = last
     let frame = requestAnimationFrame(function tick(at) {
       if (!running.current) return
       const before = time.current
       time.current = advance(before, (at - last) / 1000, rate, lapTime_s)
       last = at
+      framed.current = at
       if (time.current < before) lapDone.current?.()
       for (const listener of listeners.current) listener(time.current)
       frame = requestAnimationFrame(tick)
@@ -78,6 +88,7 @@ export const useLapClock = (lapTime_s: number, onLap?: () => void): LapClock => 
       },
       setRate,
       now: () => time.current,
+      at: (stamp_ms) => (playing ? betweenFrames(time.current, (stamp_ms - framed.current) / 1000, rate, lapTime_s) : time.current),
       seek: (time_s) => {
         time.current = wrapTime(time_s, lapTime_s)
         for (const listener of listeners.current) listener(time.current)

@@ -10,6 +10,8 @@ import type {
   FirstAction,
   Language,
   MarkKind,
+  RecallAction,
+  RecallMode,
 } from '@ochote/core'
 
 /** Step of the work on a log that was sent. */
@@ -109,6 +111,34 @@ export type StudentWords = {
     withCar: (car: string) => string
     timeKinds: Record<'briefing' | 'run' | 'classroom' | 'pad' | 'break', string>
     quizNote: string
+    backToPage: string
+    /** The lap driven from memory. */
+    memory: {
+      title: string
+      note: string
+      offline: string
+      modes: Record<RecallMode, { name: string; note: string }>
+      back: (corners: number) => string
+      hold: string
+      actions: Record<RecallAction, string>
+      keys: string
+      line: string
+      lineAgain: string
+      stop: string
+      again: string
+      known: (right: number, all: number) => string
+      onTheMoment: string
+      off: (seconds: string, distance: string, early: boolean) => string
+      missed: string
+      extra: (n: number) => string
+      lap: (tapped: string, planned: string) => string
+      kept: string
+      waiting: (n: number) => string
+      comesBack: (corners: string) => string
+      allKnown: string
+      view: string
+      seat: { drawing: string; lost: string; none: string }
+    }
     begin: string
     next: string
     more: string

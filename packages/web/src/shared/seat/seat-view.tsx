@@ -47,13 +47,22 @@ type Props = {
   label: string
   /** What is shown where this device cannot draw the view. */
   fallback: ReactNode
+  /** What is said of the drawing, for readers who are not of the staff. */
+  words?: SeatViewWords
+}
+
+type SeatViewWords = { drawing: string; lost: string; none: string }
+const staffSays: SeatViewWords = {
+  drawing: say`Drawing the road …`,
+  lost: say`The picture was lost and comes back by itself; everything else goes on.`,
+  none: say`This device cannot draw the view from the seat; here is the road from above.`,
 }
 
 /** What this device can draw: not known yet, drawn, lost for the moment, or not at all. */
 type State = 'starting' | 'drawn' | 'lost' | 'none'
 
 /** The road from the seat, drawn from mesh, cones and plan. The drawing code is loaded with the first view. */
-export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, height, label, fallback }: Props) => {
+export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, height, label, fallback, words = staffSays }: Props) => {
   const mesh = useRoadMesh(plan)
   const [frame, size] = useSize<HTMLDivElement>()
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -149,7 +158,7 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
     return (
       <Box>
         <Typography role="status" sx={{ fontSize: 'size.note', mb: 1 }}>
-          {say`This device cannot draw the view from the seat; here is the road from above.`}
+          {words.none}
         </Typography>
         {fallback}
       </Box>
@@ -196,12 +205,12 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
       ))}
       {(state === 'starting' || mesh.isPending) && (
         <Box sx={{ position: 'absolute', inset: 0, p: 3 }}>
-          <Reading what={say`Drawing the road …`} error={mesh.error} />
+          <Reading what={words.drawing} error={mesh.error} />
         </Box>
       )}
       {state === 'lost' && (
         <Typography role="status" sx={{ position: 'absolute', left: 8, top: 8, px: 2, backgroundColor: 'background.paper' }}>
-          {say`The picture was lost and comes back by itself; everything else goes on.`}
+          {words.lost}
         </Typography>
       )}
       <ProblemNote error={mesh.error} />

@@ -12,6 +12,7 @@ import { usePlan } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { levelName } from '../../shared/language/staff-words.ts'
+import { lastRoundInWords } from '../../shared/memory-words.ts'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -173,7 +174,7 @@ const nameButton = {
 }
 
 const StudentRow = ({ student, preparation, hasLink, nameOf, chosen, onChoose, onHeard, onCreateLink, onWithdrawLink }: RowProps) => {
-  const { acknowledged, radioHeard, answers } = preparation
+  const { acknowledged, radioHeard, answers, rounds } = preparation
   return (
     <TableRow hover selected={chosen} onClick={onChoose} sx={{ cursor: 'pointer' }}>
       <TableCell sx={{ fontWeight: 600 }}>
@@ -190,7 +191,7 @@ const StudentRow = ({ student, preparation, hasLink, nameOf, chosen, onChoose, o
           <RowButton label={say`${student.name} heard the radio`} words={say`Heard`} onPress={onHeard} />
         )}
       </TableCell>
-      <TableCell>{quizInWords(answers, nameOf)}</TableCell>
+      <TableCell>{quizInWords({ answers, rounds }, nameOf)}</TableCell>
       <TableCell sx={{ whiteSpace: 'nowrap' }}>
         {hasLink ? (
           <RowButton label={say`Withdraw the link of ${student.name}`} words={say`Withdraw`} quiet onPress={onWithdrawLink} />
@@ -225,9 +226,10 @@ const RowButton = ({ label, words, quiet = false, onPress }: { label: string; wo
   </Button>
 )
 
-const quizInWords = (answers: Preparation['answers'], nameOf: RowProps['nameOf']): string => {
-  if (answers.length === 0) return say`not taken`
+const quizInWords = ({ answers, rounds }: Pick<Preparation, 'answers' | 'rounds'>, nameOf: RowProps['nameOf']): string => {
+  const fromMemory = rounds.length > 0 ? say` · from memory: ${lastRoundInWords(rounds)}` : ''
+  if (answers.length === 0) return say`not taken${fromMemory}`
   const gaps = quizGaps(answers)
   const gapWords = gaps.length > 0 ? say` · gaps: ${gaps.map((g) => nameOf(g.cornerId)).join(', ')}` : ''
-  return say`${answers.filter((a) => a.right).length} of ${answers.length}${gapWords}`
+  return say`${answers.filter((a) => a.right).length} of ${answers.length}${gapWords}${fromMemory}`
 }

@@ -76,7 +76,7 @@ const Read = ({ drive, token }: { drive: PortalRun; token: string }) => {
         <Typography variant="title">{run.studentName}</Typography>
         <Typography color="text.secondary">{`${formatDate(run.date, browserLanguage())} · ${plan.circuit.name} · ${plan.vehicle.name} · ${debrief.source}`}</Typography>
         <Link component={RouterLink} to={`/s/${token}`}>
-          {say`Back to your page`}
+          {phone.backToPage}
         </Link>
       </Stack>
       <ReferenceSentence debrief={debrief} />

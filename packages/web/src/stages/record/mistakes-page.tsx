@@ -6,6 +6,7 @@ import { columns } from '../../look/columns.ts'
 import { mistakeName, shareInWords, skillName } from '../../shared/language/staff-words.ts'
 import { RowTable } from '../../shared/row-table.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
+import { FromMemory } from './from-memory.tsx'
 import type { LogbookPage } from './logbook-page.ts'
 import { MistakeGrid } from './mistake-grid.tsx'
 
@@ -23,6 +24,7 @@ export const MistakesPage = ({ record, book, nameOf }: LogbookPage) => (
       <Corrections rates={book.rates} />
       <BetweenDays gaps={book.gaps} />
     </Box>
+    <FromMemory record={record} circuitId={book.circuitId} nameOf={nameOf} />
   </Stack>
 )
 

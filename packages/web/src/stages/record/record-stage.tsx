@@ -21,6 +21,7 @@ import { VirtualRows } from '../../shared/virtual-rows.tsx'
 import { intensityWords } from '../brief/call-options.tsx'
 import { AddStudent } from '../day/add-student.tsx'
 import { FocusBox } from './focus-box.tsx'
+import { FromMemory } from './from-memory.tsx'
 import { HandOverBox } from './hand-over-box.tsx'
 import { MistakesPage } from './mistakes-page.tsx'
 import { PadTries } from './pad-tries.tsx'
@@ -129,15 +130,23 @@ const Logbook = ({ studentId }: { studentId: string }) => {
     ) : (
       <Reading what={say`Reading the record …`} />
     )
-  const { student, runs, pad } = record.data
+  const { student, runs, pad, recall } = record.data
   if (runs.length === 0)
     return (
       <Stack spacing={5}>
         <Typography>{say`${student.name} has not driven yet. The first run fills this page.`}</Typography>
         {pad.length > 0 && <PadTries tries={pad} />}
+        {recall.length > 0 && <BeforeDriving record={record.data} />}
       </Stack>
     )
   return <Filled record={record.data} />
+}
+
+/** What a student who has not driven yet did at home. */
+const BeforeDriving = ({ record }: { record: StudentRecord }) => {
+  const circuitId = record.recall.at(-1)?.circuitId
+  const circuit = useQuery({ ...circuitQuery(circuitId ?? ''), enabled: circuitId !== undefined })
+  return <FromMemory record={record} circuitId={circuitId} nameOf={(id) => circuit.data?.notes.cornerNames[id] ?? id} />
 }
 
 const Filled = ({ record }: { record: StudentRecord }) => {

@@ -6,6 +6,7 @@ import { carConditionsQuery, dayEventsQuery, dayQuery } from '../../data/api/que
 import { useRunEvents } from '../../data/events/use-run-events.ts'
 import { say } from '../../language/say.ts'
 import { conditionInWords, isGrounded } from '../../shared/condition-words.ts'
+import { memoryGapsInWords } from '../../shared/memory-words.ts'
 import { CarAfterRun } from './car-condition.tsx'
 import { CheckOff } from './check-off.tsx'
 
@@ -61,7 +62,8 @@ export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
   const day = useQuery(dayQuery(run.dayId))
   if (!events.data) return null
   const sections = sectionsOfStudent(run.studentId, day.data?.plan.groups ?? []).map((id) => cornerName(plan.corners, id))
-  const { acknowledged, radioHeard, answers } = preparationOf(events.data, run.studentId)
+  const { acknowledged, radioHeard, answers, rounds } = preparationOf(events.data, run.studentId)
+  const fromMemory = memoryGapsInWords(rounds, (id) => cornerName(plan.corners, id))
   const open = briefingParts.filter((part) => !acknowledged[part])
   const gaps = quizGaps(answers).map((g) => cornerName(plan.corners, g.cornerId, say`flags, cones or emergencies`))
   return (
@@ -74,6 +76,9 @@ export const Remembered = ({ run, plan }: { run: Run; plan: Plan }) => {
             ? say`No gaps in the recall quiz.`
             : say`No recall quiz taken yet.`}
       </Box>
+      {rounds.length > 0 && (
+        <Box>{fromMemory === '' ? say`Knew the lap from memory.` : say`From memory still to learn: ${fromMemory}`}</Box>
+      )}
       <Box sx={{ color: open.length > 0 || !radioHeard ? 'warning.main' : 'text.secondary' }}>
         {`${open.length === 0 ? say`Briefing acknowledged.` : say`Briefing not acknowledged: ${open.join(', ')}.`} ${radioHeard ? say`Radio heard.` : say`Radio not checked.`}`}
       </Box>

@@ -16,7 +16,7 @@ import {
 import { useMutation, useQuery } from '@tanstack/react-query'
 import dayjs from 'dayjs'
 import { useState } from 'react'
-import { useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { addressOf, call } from '../../data/api/api-client.ts'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
@@ -63,6 +63,7 @@ const Page = ({ token, portal }: { token: string; portal: Portal }) => {
       <Times token={token} portal={portal} words={words} />
       <Briefing token={token} portal={portal} words={words} />
       {quiz}
+      <FromMemory token={token} words={words} />
       <OwnDrives token={token} portal={portal} words={words} />
       <AboutYou token={token} portal={portal} words={words} />
       <Typography variant="note" color="text.secondary">
@@ -133,6 +134,17 @@ const Times = ({ token, portal, words }: Props) => {
     </Stack>
   )
 }
+
+/** The way to the lap driven from memory. */
+const FromMemory = ({ token, words: { phone } }: Pick<Props, 'token' | 'words'>) => (
+  <Stack component="section" aria-label={phone.memory.title} spacing={3}>
+    <Typography variant="head">{phone.memory.title}</Typography>
+    <Typography>{phone.memory.note}</Typography>
+    <Button variant="outlined" component={Link} to={`/s/${token}/memory`}>
+      {phone.begin}
+    </Button>
+  </Stack>
+)
 
 /** What is asked of a student now, the first of it as the one filled button of the page. */
 const NextForYou = ({ token, portal, words, onQuiz }: Props & { onQuiz: () => void }) => {

@@ -1,0 +1,27 @@
+import { withDemoPage } from './demo-browser.mjs'
+await withDemoPage(4396, async (page) => {
+  const token = await page.evaluate(async () => (await (await fetch('/api/days/day-2027-05-15/links/yuna-tressider', { method: 'POST' })).json()).token)
+  page.on('pageerror', (e) => console.log('ERR', e.message))
+  page.on('console', (m) => m.type() === 'error' && console.log('CON', m.text()))
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`/s/${token}/memory`)
+  await page.getByRole('button', { name: 'Cones fade' }).waitFor()
+  await page.screenshot({ path: '/tmp/m1.png' })
+  await page.getByRole('button', { name: 'Cones fade' }).click()
+  await page.getByText('Drawing the road …').waitFor({ state: 'detached' })
+  await page.waitForTimeout(3500)
+  await page.screenshot({ path: '/tmp/m2.png' })
+  for (let i = 0; i < 9; i++) {
+    await page.keyboard.down('ArrowDown'); await page.waitForTimeout(1200); await page.keyboard.up('ArrowDown')
+    await page.keyboard.press('ArrowLeft'); await page.waitForTimeout(600)
+    await page.keyboard.press('ArrowUp'); await page.waitForTimeout(2500)
+  }
+  await page.setViewportSize({ width: 844, height: 390 })
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: '/tmp/m3.png' })
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.getByRole('button', { name: 'Once more' }).waitFor({ timeout: 150000 })
+  await page.screenshot({ path: '/tmp/m4.png', fullPage: true })
+  await page.getByRole('button', { name: 'Once more' }).click()
+  await page.screenshot({ path: '/tmp/m5.png' })
+})
