@@ -1,9 +1,21 @@
-import { type Cone, type Eye, heightAt, type MeshPart, type Plan, placeAt, type RoadMesh, type SeatDrive, VISOR_RAD } from '@ochote/core'
+import {
+  atStation,
+  type Cone,
+  type Eye,
+  heightAt,
+  type MeshPart,
+  type Plan,
+  placeAt,
+  type RoadMesh,
+  type SeatDrive,
+  VISOR_RAD,
+} from '@ochote/core'
 import {
   BoxGeometry,
   CircleGeometry,
   Color,
   DirectionalLight,
+  DoubleSide,
   EdgesGeometry,
   Fog,
   Group,
@@ -14,6 +26,7 @@ import {
   MeshBasicMaterial,
   type Object3D,
   PerspectiveCamera,
+  RingGeometry,
   Scene,
   WebGLRenderer,
 } from 'three'
@@ -23,8 +36,8 @@ import { geometryOf } from './seat-geometry.ts'
 import { drivenOn, overlaysOf } from './seat-overlays.ts'
 import type { Visibility } from './visibilities.ts'
 
-/** What is drawn over the road; each can be switched. */
-export type SeatLayers = { line: boolean; marks: boolean; braking: boolean }
+/** What is drawn over the road, each of it switched alone; `eyes`: a ring where the driver is to look. */
+export type SeatLayers = { line: boolean; marks: boolean; braking: boolean; eyes?: boolean }
 
 /** Beyond this distance chunks are drawn coarsely (m). */
 const NEAR_M = 260
@@ -64,6 +77,24 @@ const ghostOf = (palette: Palette): Group => {
     group.add(new Mesh(body, new MeshBasicMaterial({ color: palette.sheet, transparent: true, opacity: 0.45, depthWrite: false })))
     group.add(new LineSegments(new EdgesGeometry(body), new LineBasicMaterial({ color: palette.ink })))
   }
+  group.visible = false
+  return group
+}
+
+/** The ring where the eyes are to be: inner and outer radius, height over the road (m). */
+const EYES = { inner: 0.9, outer: 1.15, up: 0.9 } as const
+
+/** A ring that is seen over everything: it says where to look, also where the place itself is hidden. */
+const eyesRing = (palette: Palette): Group => {
+  const shape = (inner: number, outer: number, colour: string): Mesh => {
+    const mesh = new Mesh(
+      new RingGeometry(inner, outer, 40),
+      new MeshBasicMaterial({ color: colour, side: DoubleSide, depthTest: false, fog: false }),
+    )
+    mesh.renderOrder = 5
+    return mesh
+  }
+  const group = new Group().add(shape(EYES.inner - 0.08, EYES.outer + 0.08, palette.ink), shape(EYES.inner, EYES.outer, palette.roadEdge))
   group.visible = false
   return group
 }
@@ -124,6 +155,8 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, d
   let out: readonly Cone[] = []
   scene.add(road.group, overlays.line, overlays.braking, overlays.marks, laid)
   if (driven) scene.add(drivenOn(plan, driven, mesh.origin, palette))
+  const ring = eyesRing(palette)
+  scene.add(ring)
   const ghost = ghostOf(palette)
   scene.add(ghost)
   const camera = new PerspectiveCamera((VISOR_RAD * 180) / Math.PI, 1.6, 0.2, Math.max(far_m, 400) + 200)
@@ -157,6 +190,14 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, d
       ghost.position.set(x_m - mesh.origin[0], y_m - mesh.origin[1], z - mesh.origin[2])
       ghost.rotation.z = heading_rad
     },
+    /** A ring at the place where the eyes are to be, or none. */
+    eyesAt: (station_m: number | null): void => {
+      ring.visible = station_m !== null
+      if (station_m === null) return
+      const offset_m = atStation(plan.circuit, plan.line.offset_m, station_m)
+      const { x_m, y_m } = placeAt(plan.circuit, station_m, offset_m)
+      ring.position.set(x_m - mesh.origin[0], y_m - mesh.origin[1], heightAt(plan.circuit, station_m, offset_m) - mesh.origin[2] + EYES.up)
+    },
     draw: (eye: Eye): void => {
       const [x, y, z] = [eye.x_m - mesh.origin[0], eye.y_m - mesh.origin[1], eye.z_m - mesh.origin[2]]
       camera.position.set(x, y, z)
@@ -165,6 +206,7 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, d
       // Land reaches to the horizon below the eye, behind all that is known.
       land.position.set(x, y, z - 3)
       road.choose(x, y, far_m)
+      ring.lookAt(camera.position)
       renderer.render(scene, camera)
     },
     dispose: (): void => {

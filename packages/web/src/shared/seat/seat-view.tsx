@@ -4,6 +4,7 @@ import {
   type Eye,
   eyeAt,
   heightAt,
+  lookFrom,
   type Plan,
   placeAt,
   plannedDrive,
@@ -15,6 +16,7 @@ import {
 } from '@ochote/core'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
+import { figures } from '../../look/theme.tsx'
 import type { LapClock } from '../drive/lap-clock.ts'
 import { ProblemNote } from '../problem-note.tsx'
 import { Reading } from '../reading.tsx'
@@ -32,6 +34,8 @@ type Ghost = (station_m: number, time_s: number) => { station_m: number; offset_
 /** Where the eye is: driven by a clock of the plan's lap, or at a station. `turned_rad`: the head, to the left positive. */
 type SeatPlace = { clock: LapClock; driven?: SeatDrive; ghost?: Ghost } | { station_m: number; turned_rad?: number; standing?: boolean }
 
+/** Where to look is asked anew after so much road (m). */
+const LOOK_AGAIN_M = 4
 /** Names are shown up to this far ahead (m). */
 const NAMED_M = 170
 
@@ -47,6 +51,8 @@ type Props = {
   label: string
   /** What is shown where this device cannot draw the view. */
   fallback: ReactNode
+  /** What belongs to the moment, over the foot of the picture: speed, gear, the call as it is said. */
+  caption?: ReactNode
   /** What is said of the drawing, for readers who are not of the staff. */
   words?: SeatViewWords
 }
@@ -62,7 +68,20 @@ const staffSays: SeatViewWords = {
 type State = 'starting' | 'drawn' | 'lost' | 'none'
 
 /** The road from the seat, drawn from mesh, cones and plan. The drawing code is loaded with the first view. */
-export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, height, label, fallback, words = staffSays }: Props) => {
+export const SeatView = ({
+  plan,
+  cones,
+  at,
+  side,
+  layers,
+  visibility,
+  labels,
+  height,
+  label,
+  fallback,
+  caption,
+  words = staffSays,
+}: Props) => {
   const mesh = useRoadMesh(plan)
   const [frame, size] = useSize<HTMLDivElement>()
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -114,7 +133,13 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
     scene.resize(size.width, size.height)
     scene.show(layers)
     scene.lay(cones)
+    let [lookedAt_m, eyes_m] = [Number.NaN, null as number | null]
     const draw = (station_m: number, eye: Eye): void => {
+      if (layers.eyes && !(Math.abs(station_m - lookedAt_m) < LOOK_AGAIN_M)) {
+        lookedAt_m = station_m
+        eyes_m = lookFrom(plan, station_m).station_m
+      }
+      scene.eyesAt(layers.eyes ? eyes_m : null)
       scene.draw(eye)
       const inView = placed
         .map((one) => {
@@ -203,6 +228,25 @@ export const SeatView = ({ plan, cones, at, side, layers, visibility, labels, he
           {text}
         </Box>
       ))}
+      {caption && (
+        <Box
+          sx={{
+            position: 'absolute',
+            left: 0,
+            bottom: 0,
+            px: 3,
+            py: 1,
+            maxWidth: 1,
+            fontSize: 'size.head',
+            fontWeight: 650,
+            color: 'text.primary',
+            backgroundColor: 'background.paper',
+            ...figures,
+          }}
+        >
+          {caption}
+        </Box>
+      )}
       {(state === 'starting' || mesh.isPending) && (
         <Box sx={{ position: 'absolute', inset: 0, p: 3 }}>
           <Reading what={words.drawing} error={mesh.error} />

@@ -17,6 +17,7 @@ import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { inside, say } from '../../language/say.ts'
+import { speedInWords } from '../../language/staff-units.ts'
 import { restOfWindow } from '../../look/columns.ts'
 import { figures } from '../../look/theme.tsx'
 import { LapBand } from '../../shared/band/lap-band.tsx'
@@ -29,6 +30,8 @@ import { type LapClock, useClockTime, useLapClock } from '../../shared/drive/lap
 import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
+import { SeatView } from '../../shared/seat/seat-view.tsx'
+import { visibilities } from '../../shared/seat/visibilities.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 import { sayAloud, speechThere } from './speech.ts'
@@ -82,6 +85,12 @@ export const RehearsePage = () => {
     </Stack>
   )
 }
+
+/** From where an instructor who sits beside the student sees the road; on a kart or motorcycle there is one seat. */
+const INSTRUCTOR = 'right'
+/** Marks and line are what is called; they are not drawn for whoever calls. */
+const FROM_SEAT = { line: false, marks: false, braking: false } as const
+const noLabels: readonly never[] = []
 
 /** Keys that count as calling. */
 const isCallKey = (key: string): boolean => key === ' ' || key === 'Enter'
@@ -219,17 +228,46 @@ const Moving = ({
   const now = state.sheet.calls.find((c) => time_s >= c.start_s && time_s <= c.end_s + 0.4)
   const next = [...state.sheet.calls].sort((a, b) => ((a.start_s - time_s + lap_s) % lap_s) - ((b.start_s - time_s + lap_s) % lap_s))[0]
   const nameOf = (id: string): string => cornerName(plan.corners, id)
+  const [seat, setSeat] = useState(false)
+  const at = useMemo(() => ({ clock }), [clock])
+  const speed_mps = plan.profile.speed_mps[Math.floor(car_m / plan.circuit.step_m) % plan.circuit.count]
+  const fromAbove = (
+    <DriveView plan={plan} clock={clock} cones={seen} height={restOfWindow(560, 260)} metre_px={6} label={say`The road ahead, travel up`} />
+  )
   return (
     <>
       <LapBand plan={plan} layers={layers} height={110} compact label={say`Where the car is on the lap`} />
-      <DriveView
-        plan={plan}
-        clock={clock}
-        cones={seen}
-        height={restOfWindow(560, 260)}
-        metre_px={6}
-        label={say`The road ahead, travel up`}
-      />
+      <ToggleButtonGroup
+        size="small"
+        exclusive
+        aria-label={say`How to look`}
+        value={seat}
+        onChange={(_, on: boolean | null) => on !== null && setSeat(on)}
+      >
+        <ToggleButton value={false} sx={{ py: 0 }}>
+          {say`From above`}
+        </ToggleButton>
+        <ToggleButton value={true} sx={{ py: 0 }}>
+          {say`From the seat`}
+        </ToggleButton>
+      </ToggleButtonGroup>
+      {seat ? (
+        <SeatView
+          plan={plan}
+          cones={cones}
+          at={at}
+          side={INSTRUCTOR}
+          layers={FROM_SEAT}
+          visibility={plan.settings.surface === 'wet' ? visibilities.rain : visibilities.clear}
+          labels={noLabels}
+          height={restOfWindow(560, 260)}
+          label={say`The road ahead, from the seat`}
+          caption={!practising && now ? now.phrase : speedInWords(speed_mps)}
+          fallback={fromAbove}
+        />
+      ) : (
+        fromAbove
+      )}
       <Stack spacing={3}>
         <Box
           component="section"

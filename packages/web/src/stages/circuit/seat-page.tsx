@@ -46,6 +46,13 @@ export const SeatPage = () => {
   )
 }
 
+/** Speed and gear of the plan at a station, as the driver has them there. */
+const speedAndGear = ({ circuit, profile, vehicle }: Plan, station_m: number): string => {
+  const i = Math.floor(station_m / circuit.step_m) % circuit.count
+  const speed = speedInWords(profile.speed_mps[i])
+  return vehicle.gears.length > 1 ? say`${speed} · gear ${profile.gear[i]}` : speed
+}
+
 type Way = 'drive' | 'stand' | 'walk'
 
 const FromSeat = ({ plan }: { plan: Plan }) => {
@@ -57,7 +64,7 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
   const [turned_rad, turn] = useState(0)
   const [side, setSide] = useState<SeatSide>('left')
   const [far, setFar] = useState<keyof typeof visibilities>(plan.settings.surface === 'wet' ? 'rain' : 'clear')
-  const [layers, setLayers] = useState({ line: true, marks: true, braking: true, names: true })
+  const [layers, setLayers] = useState({ line: true, marks: true, braking: true, names: true, eyes: false })
   useLapKeys(plan)
   const clock = useLapClock(plan.profile.lapTime_s)
   const time_s = useClockTime(clock)
@@ -113,6 +120,7 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
             height={restOfWindow(400, 320)}
             label={say`The road from the seat. ${says}`}
             fallback={<GroundView plan={plan} layers={{ marks: plan.marks }} height={360} />}
+            caption={way === 'walk' ? undefined : speedAndGear(plan, driven_m)}
           />
           <Stack direction="row" useFlexGap spacing={3} sx={{ alignItems: 'center', flexWrap: 'wrap', py: 2 }}>
             <ToggleButtonGroup exclusive value={way} onChange={(_, next: Way | null) => next && choose(next)} aria-label={say`How to look`}>
@@ -215,6 +223,7 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
                 ['marks', say`marks`],
                 ['braking', say`braking`],
                 ['names', say`names`],
+                ['eyes', say`where to look`],
               ] as const
             ).map(([key, name]) => (
               <FormControlLabel
