@@ -78,3 +78,55 @@ test('a driven lap is looked at from its seat, the other one as a car on the roa
   await expect(page.getByText('Turn-in', { exact: true }).filter({ visible: true }).first()).toBeVisible()
   await page.getByRole('button', { name: 'Pause', exact: true }).click()
 })
+
+test('the class looks at the corner that most got wrong, from the seat; hands are counted, and it is what the group works on next', async ({
+  page,
+}) => {
+  await enterDemo(page)
+  const past = 'day-2027-05-08'
+  const { drove, first } = await page.evaluate(async (id) => {
+    localStorage.setItem('ochote.day', id)
+    const group = (await (await fetch(`/api/days/${id}/group`)).json()) as {
+      drove: string[]
+      seen: { studentId: string; cornerId: string; code: string }[]
+    }
+    const day = await (await fetch(`/api/days/${id}`)).json()
+    const members = { id: 'saturday', name: 'Saturday', studentIds: group.drove }
+    const plan = { ...day.plan, groups: [members] }
+    const put = await fetch(`/api/days/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ version: day.version, plan }),
+    })
+    if (!put.ok) throw new Error(await put.text())
+    // How many make the same mistake in each corner, counted anew.
+    const who = new Map<string, Set<string>>()
+    for (const s of group.seen) who.set(`${s.cornerId} ${s.code}`, (who.get(`${s.cornerId} ${s.code}`) ?? new Set()).add(s.studentId))
+    return { drove: group.drove.length, first: Math.max(...[...who.values()].map((of) => of.size)) }
+  }, past)
+  await page.goto('/debrief')
+  await page.getByRole('link', { name: 'With the class' }).click()
+  await page.getByRole('button', { name: 'Saturday' }).click()
+  await expect(page.getByRole('main')).toContainText(`${first} of ${drove}`)
+  await expect(page.getByRole('img', { name: /^The corner from the seat\./ })).toBeVisible()
+  await expect(page.getByRole('status', { name: 'Where the group turned in' })).toContainText(/times through|Too few logs/)
+  await page.keyboard.press('h')
+  await expect(page.getByRole('button', { name: 'Hands up: 1' })).toBeVisible()
+  await page.getByRole('button', { name: 'Hands up: 1' }).click()
+  await expect(page.getByRole('button', { name: 'Hands up: 2' })).toBeVisible()
+  const heading = page.getByRole('heading', { level: 1 })
+  const looked = await heading.innerText()
+  await page.getByRole('button', { name: 'Work on it next' }).click()
+  await expect(page.getByRole('button', { name: 'Worked on next' })).toBeVisible()
+  const groups = await expect
+    .poll(() =>
+      page.evaluate(async (id) => (await (await fetch(`/api/days/${id}`)).json()).plan.groups[0].cornerIds as string[] | undefined, past),
+    )
+    .toHaveLength(1)
+    .then(() => page.evaluate(async (id) => (await (await fetch(`/api/days/${id}`)).json()).plan.groups[0].cornerIds as string[], past))
+  expect(looked).toContain(groups[0].slice(1))
+  await page.keyboard.press('ArrowRight')
+  await expect(heading).not.toHaveText(looked)
+  await page.keyboard.press('Escape')
+  await expect(page).toHaveURL(/\/debrief$/)
+})

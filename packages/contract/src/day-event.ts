@@ -40,6 +40,8 @@ export const dayEventSchema = z.discriminatedUnion('kind', [
   }),
   /** A round driven from memory. */
   z.object({ ...common, kind: z.literal('recalled'), studentId: z.string(), ...recalledSchema.shape }),
+  /** How many held up a hand when asked whether they want to work on a corner. */
+  z.object({ ...common, kind: z.literal('hands'), cornerId: z.string().max(80), hands: z.number().int().min(0).max(200) }),
   z.object({ ...common, kind: z.literal('undo'), undoes: z.uuid() }),
   /** A flag shown or withdrawn, at a corner or everywhere. */
   z.object({

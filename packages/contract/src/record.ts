@@ -81,13 +81,25 @@ export const groupSchema = z.object({
   formerDrove: z.number().int(),
   seen: z.array(z.object({ studentId: z.string(), cornerId: z.string(), code })),
   former: z.array(z.object({ cornerId: z.string(), code, students: z.number().int() })),
-  passes: z.array(z.object({ at: z.iso.datetime(), cornerId: z.string(), codes: z.array(code) })),
+  /** `turnIn_m`: how much later than its reference a pass turned in (m, negative: earlier); null where no log told it. */
+  passes: z.array(
+    z.object({
+      at: z.iso.datetime(),
+      studentId: z.string(),
+      cornerId: z.string(),
+      codes: z.array(code),
+      turnIn_m: z.number().nullable(),
+    }),
+  ),
   /** Results of each run that has a log: the student's own laps, and the most frequent root. */
   runs: z.array(
     z.object({
       runId: z.string(),
+      studentId: z.string(),
       laps: z.number().int(),
       best_s: z.number().nullable(),
+      /** The best lap, where the student agreed that others may see it. */
+      sharedLap: z.number().int().nullable(),
       most: z.object({ cornerId: z.string(), code, times: z.number().int() }).nullable(),
     }),
   ),

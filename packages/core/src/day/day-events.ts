@@ -44,6 +44,8 @@ export type DayEvent = Common &
     | { kind: 'quiz-answer'; studentId: string; questionId: string; cornerId: string | null; right: boolean }
     /** A round driven from memory. */
     | { kind: 'recalled'; studentId: string; mode: RecallMode; marks: RecallMark[]; lap_s: number | null }
+    /** How many held up a hand when asked whether they want to work on a corner; the newest count of a corner stands. */
+    | { kind: 'hands'; cornerId: string; hands: number }
     | { kind: 'undo'; undoes: string }
     /** A flag shown or withdrawn, at a corner or everywhere; `runId`: to one car alone. */
     | { kind: 'flag'; flag: string; cornerId: string | null; up: boolean; runId?: string | null | undefined }

@@ -1,3 +1,4 @@
+export { cornersToReview, type Spread, spreadOf } from './class-review.ts'
 export { type Outcome, outcomeOf, type Said, type StuckRate, stuckRates } from './corrections.ts'
 export { type Difference, differenceOf, type Share, shareOf } from './estimate.ts'
 export {

@@ -51,7 +51,12 @@ const lapAt = (run: Run, debrief: Debrief | null, lap: number): string => {
 }
 
 /** Results of a run with a log: the laps that count, and its most frequent mistake. */
-const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly SeenAt[]): Omit<Group['runs'][number], 'runId'> => {
+const cameTo = (
+  debrief: Debrief,
+  events: readonly RunEvent[],
+  seen: readonly SeenAt[],
+  isShared: boolean,
+): Omit<Group['runs'][number], 'runId' | 'studentId'> => {
   const ownLaps = debrief.laps.filter(countedLaps(events).counts)
   const times = new Map<string, { cornerId: string; code: SeenAt['code']; times: number }>()
   for (const { cornerId, code } of seen.filter((s) => s.by !== 'hand')) {
@@ -59,7 +64,9 @@ const cameTo = (debrief: Debrief, events: readonly RunEvent[], seen: readonly Se
     times.set(key, { cornerId, code, times: (times.get(key)?.times ?? 0) + 1 })
   }
   const [max = null] = [...times.values()].sort((a, b) => b.times - a.times)
-  return { laps: ownLaps.length, best_s: bestLapTime(ownLaps), most: max }
+  const best_s = bestLapTime(ownLaps)
+  const sharedLap = isShared ? (ownLaps.find((l) => l.time_s === best_s)?.lap ?? null) : null
+  return { laps: ownLaps.length, best_s, sharedLap, most: max }
 }
 
 /** Number of laps that count, and the best of them. */
@@ -111,15 +118,24 @@ export const groupOf = async (stores: Stores, dayId: string): Promise<Group> => 
     (await stores.runs.list({ dayId, counting: true })).filter((run) => !run.submitted),
   )
   const former = await stores.students.former(dayId)
+  const sharing = await stores.students.sharing()
   return {
     drove: [...new Set(joined.map(({ run }) => run.studentId))],
     formerDrove: former.drove,
     seen: joined.flatMap(({ run, seen }) => seen.map(({ cornerId, code }) => ({ studentId: run.studentId, cornerId, code }))),
     former: former.seen,
     passes: joined.flatMap(({ run, passes, debrief }) =>
-      passes.map(({ cornerId, codes, lap }) => ({ at: lapAt(run, debrief, lap), cornerId, codes: [...codes] })),
+      passes.map(({ cornerId, codes, lap, off }) => ({
+        at: lapAt(run, debrief, lap),
+        studentId: run.studentId,
+        cornerId,
+        codes: [...codes],
+        turnIn_m: off?.turnIn_m ?? null,
+      })),
     ),
-    runs: joined.flatMap(({ run, debrief, events, seen }) => (debrief ? [{ runId: run.id, ...cameTo(debrief, events, seen) }] : [])),
+    runs: joined.flatMap(({ run, debrief, events, seen }) =>
+      debrief ? [{ runId: run.id, studentId: run.studentId, ...cameTo(debrief, events, seen, sharing.has(run.studentId)) }] : [],
+    ),
   }
 }
 

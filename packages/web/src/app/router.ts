@@ -138,6 +138,7 @@ export const router = createBrowserRouter([
       {
         Component: OnTheWall,
         children: [
+          { path: 'debrief/class', lazy: async () => ({ Component: (await import('../stages/debrief/class-review.tsx')).ClassReview }) },
           { path: 'brief/present', lazy: async () => ({ Component: (await import('../stages/brief/projector.tsx')).Projector }) },
           {
             path: 'school/network/wall',

@@ -10,6 +10,9 @@ const RIBBON_M = 0.28
 const BAR_M = 0.5
 const BRAKING_M = 1.5
 const DRIVEN_M = 0.16
+/** A bar of a spread: along the road, and half across it (m). */
+const SPREAD_M = 0.22
+const SPREAD_HALF_M = 1.3
 /** Posts at both edges, where a mark lies (m). */
 const GATE = { radius: 0.05, height: 1.1 } as const
 
@@ -114,6 +117,15 @@ export const overlaysOf = (plan: Plan, origin: RoadMesh['origin'], palette: Pale
   )
   const marks = new Group().add(painted(together(bars), palette.roadEdge), postsAt(feet, palette))
   return { line, braking, marks }
+}
+
+/** Where each of a group did something: narrow bars across the middle of the road, one a pass. */
+export const spreadOn = (plan: Plan, stations: readonly number[], origin: RoadMesh['origin'], palette: Palette): Mesh => {
+  const { circuit } = plan
+  const bars = stations.map((s) =>
+    bandOn(plan, [s - SPREAD_M / 2, s + SPREAD_M / 2], () => atStation(circuit, plan.line.offset_m, s), SPREAD_HALF_M, origin),
+  )
+  return painted(together(bars), palette.roadEdge, 0.85)
 }
 
 /** The path of a driven lap. */

@@ -33,7 +33,7 @@ import {
 import { materialsOf, type Palette, paletteOf } from './seat-colours.ts'
 import { conesOf } from './seat-cones.ts'
 import { geometryOf } from './seat-geometry.ts'
-import { drivenOn, overlaysOf } from './seat-overlays.ts'
+import { drivenOn, overlaysOf, spreadOn } from './seat-overlays.ts'
 import type { Visibility } from './visibilities.ts'
 
 /** What is drawn over the road, each of it switched alone; `eyes`: a ring where the driver is to look. */
@@ -126,13 +126,15 @@ export type SeatSource = {
   visibility: Visibility
   /** A lap that was driven: its path on the road, solid. */
   driven?: SeatDrive | undefined
+  /** Stations at which each of a group did something, e.g. turned in. */
+  spread?: readonly number[] | undefined
 }
 
 /**
  * Draws a road from an eye into a canvas. The scene knows nothing but mesh, cones and plan; what lies beyond the verges is the plain colour
  * of land. `draw` costs the chunks in sight. @throws Error where there is no WebGL
  */
-export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, driven }: SeatSource) => {
+export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, driven, spread }: SeatSource) => {
   const palette = paletteOf(canvas)
   const software = isSoftware()
   const renderer = new WebGLRenderer({ canvas, antialias: !software, powerPreference: 'high-performance' })
@@ -155,6 +157,7 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, d
   let out: readonly Cone[] = []
   scene.add(road.group, overlays.line, overlays.braking, overlays.marks, laid)
   if (driven) scene.add(drivenOn(plan, driven, mesh.origin, palette))
+  if (spread && spread.length > 0) scene.add(spreadOn(plan, spread, mesh.origin, palette))
   const ring = eyesRing(palette)
   scene.add(ring)
   const ghost = ghostOf(palette)

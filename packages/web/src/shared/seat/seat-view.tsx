@@ -51,6 +51,8 @@ type Props = {
   label: string
   /** What is shown where this device cannot draw the view. */
   fallback: ReactNode
+  /** Stations at which each of a group did something, drawn on the road. */
+  spread?: readonly number[] | undefined
   /** What belongs to the moment, over the foot of the picture: speed, gear, the call as it is said. */
   caption?: ReactNode
   /** What is said of the drawing, for readers who are not of the staff. */
@@ -79,6 +81,7 @@ export const SeatView = ({
   height,
   label,
   fallback,
+  spread,
   caption,
   words = staffSays,
 }: Props) => {
@@ -105,7 +108,7 @@ export const SeatView = ({
     void import('./seat-scene.ts').then(({ seatScene }) => {
       if (!wanted) return
       try {
-        made = seatScene(on, { plan, mesh: road, visibility, driven })
+        made = seatScene(on, { plan, mesh: road, visibility, driven, spread })
         setScene(made)
         setState('drawn')
       } catch {
@@ -119,7 +122,7 @@ export const SeatView = ({
       made?.dispose()
       setScene(null)
     }
-  }, [road, plan, visibility, driven])
+  }, [road, plan, visibility, driven, spread])
   const placed = useMemo(
     () =>
       labels.map((one) => {

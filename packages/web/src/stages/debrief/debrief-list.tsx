@@ -123,9 +123,14 @@ export const DebriefList = () => {
     <Stack spacing={4}>
       <StageHead stage="Debrief" facts={drives && say`${shown.length} of ${drives.length} drives`}>
         {day && hasToday && (
-          <Button size="small" variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
-            {say`Report of the day`}
-          </Button>
+          <>
+            <Button size="small" variant="outlined" component={Link} to="/debrief/class">
+              {say`With the class`}
+            </Button>
+            <Button size="small" variant="outlined" component={Link} to={`/debrief/report/${day.id}`}>
+              {say`Report of the day`}
+            </Button>
+          </>
         )}
       </StageHead>
       <ProblemNote error={readError ?? error} />

@@ -17,7 +17,10 @@ const MOST = 8
 export type Changed = Extract<DayEvent, { kind: 'teaching-changed' }> & { helped: Helped }
 
 /** Changes of a day, each with its effect on the passes after it. */
-export const changesOf = (events: readonly DayEvent[], passes: Group['passes']): Changed[] => {
+export const changesOf = (
+  events: readonly DayEvent[],
+  passes: readonly Pick<Group['passes'][number], 'at' | 'cornerId' | 'codes'>[],
+): Changed[] => {
   const passesInTime = passes.map((p) => ({ at_ms: Date.parse(p.at), cornerId: p.cornerId, codes: p.codes }))
   return events
     .filter((e) => e.kind === 'teaching-changed')

@@ -17,6 +17,8 @@ export const dayEventInWords = (event: DayEvent, nameOf: (cornerId: string) => s
       return `Quiz ${event.right ? say`right` : say`wrong`}${at(event.cornerId)}`
     case 'recalled':
       return say`Driven from memory: ${event.marks.filter((m) => isKnown(m, event.mode)).length} of ${event.marks.length} known`
+    case 'hands':
+      return say`${event.hands} hands${at(event.cornerId)}`
     case 'undo':
       return say`Undone`
     case 'flag':
