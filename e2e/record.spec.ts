@@ -118,7 +118,7 @@ test('a student sends a log from afar, the instructor answers with a note and a 
     await video.getByRole('button', { name: 'Frame on' }).click()
     await expect.poll(async () => Math.round(1000 * ((await time()) - before))).toBe(40)
     await video.getByRole('button', { name: 'Draw on this frame' }).click()
-    const still = video.getByAltText('Still of the video')
+    const still = video.getByAltText('The still')
     await still.scrollIntoViewIfNeeded()
     const box = await still.boundingBox()
     if (!box) throw new Error('no still')

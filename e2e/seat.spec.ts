@@ -77,6 +77,31 @@ test('a driven lap is looked at from its seat, the other one as a car on the roa
   // A mark that the car comes to is named in the picture.
   await expect(page.getByText('Turn-in', { exact: true }).filter({ visible: true }).first()).toBeVisible()
   await page.getByRole('button', { name: 'Pause', exact: true }).click()
+
+  await test.step('a moment of it is kept as a picture with a word, and goes on the student’s sheet', async () => {
+    await page.getByRole('button', { name: 'Draw on this picture' }).click()
+    await page.getByLabel('Caption').fill('Here the eyes go to the post')
+    await page.getByRole('button', { name: 'Save the frame' }).click()
+    await expect(page.getByRole('region', { name: 'Draw on the still' })).toHaveCount(0)
+    const debrief = page.url()
+    await expect(async () => {
+      await page.goto(`${debrief}/sheet`)
+      await expect(page.getByRole('img', { name: 'Here the eyes go to the post' })).toBeVisible({ timeout: 5_000 })
+    }).toPass({ timeout: 60_000 })
+    // It shows the road: sky, land and tarmac, not an empty frame.
+    const colours = await page.getByRole('img', { name: 'Here the eyes go to the post' }).evaluate((img) => {
+      const canvas = document.createElement('canvas')
+      const { naturalWidth: width, naturalHeight: height } = img as HTMLImageElement
+      Object.assign(canvas, { width, height })
+      const context = canvas.getContext('2d')
+      context?.drawImage(img as HTMLImageElement, 0, 0)
+      const { data } = context?.getImageData(0, 0, width, height) ?? { data: new Uint8ClampedArray() }
+      const found = new Map<number, number>()
+      for (let i = 0; i < data.length; i += 4) found.set(data[i] >> 5, (found.get(data[i] >> 5) ?? 0) + 1)
+      return [...found.values()].filter((count) => count > 0.05 * width * height).length
+    })
+    expect(colours).toBeGreaterThanOrEqual(3)
+  })
 })
 
 test('the class looks at the corner that most got wrong, from the seat; hands are counted, and it is what the group works on next', async ({

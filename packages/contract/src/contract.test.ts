@@ -224,7 +224,7 @@ describe('a student’s preparation', () => {
       event({ id: 'e', kind: 'quiz-answer', questionId: 'gear T1', cornerId: 'T1', right: false }),
     ]
     const answers = [{ questionId: 'gear T1', cornerId: 'T1', right: false }]
-    expect(preparationOf(events, 's')).toEqual({ acknowledged: { flags: '1' }, radioHeard: '3', answers })
+    expect(preparationOf(events, 's')).toEqual({ acknowledged: { flags: '1' }, radioHeard: '3', answers, rounds: [] })
     const undone = [...events, event({ id: 'f', kind: 'undo', undoes: 'c' })]
     expect(preparationOf(undone, 's').radioHeard).toBeNull()
   })

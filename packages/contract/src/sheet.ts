@@ -40,6 +40,8 @@ export const sheetSchema = z.object({
   best_s: z.number().nullable(),
   held: z.array(z.object({ cornerName: z.string(), say: z.string() })),
   items: z.array(sheetItemSchema),
+  /** Pictures that the instructor kept of this run, each with a word: JPEG in base 64. */
+  pictures: z.array(z.object({ text: z.string(), jpeg: z.string() })).default([]),
   /** What was done on the pad that day: attempts, those on target, and what was said last. */
   pad: z
     .array(z.object({ drill: z.enum(drillKinds), attempts: z.number().int(), onTarget: z.number().int(), said: z.string().nullable() }))

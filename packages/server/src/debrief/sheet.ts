@@ -13,6 +13,7 @@ import {
   readerWords,
   runStateOf,
   sectionsOfStudent,
+  standing,
   studentStateOf,
   withCountedLaps,
 } from '@ochote/core'
@@ -22,6 +23,8 @@ import type { SheetOutput } from '../jobs/tasks.ts'
 import type { Stores } from '../stores.ts'
 import { storedPlanOf } from './service.ts'
 
+/** Maximum number of pictures on a student's sheet. */
+const MAX_PICTURES = 2
 /** Maximum number of findings on a student's sheet. */
 const MAX_FINDINGS = 3
 /** Maximum number of runs that the trend covers. */
@@ -99,6 +102,15 @@ const nextOf = (
   return first ? { cornerName: first.cornerName, say: first.next || first.say } : null
 }
 
+/** Pictures that go on a sheet: the newest of those that were kept with a word. */
+const picturesOf = async ({ debriefs }: Stores, runId: string, events: readonly RunEvent[]): Promise<Sheet['pictures']> => {
+  const kept = standing(events).flatMap((e) => (e.kind === 'note' && e.pictureId ? [{ text: e.text, pictureId: e.pictureId }] : []))
+  const read = await Promise.all(
+    kept.slice(-MAX_PICTURES).map(async ({ text, pictureId }) => ({ text, jpeg: await debriefs.picture(runId, pictureId) })),
+  )
+  return read.flatMap(({ text, jpeg }) => (jpeg ? [{ text, jpeg: jpeg.toString('base64') }] : []))
+}
+
 /**
  * A student's sheet of one run, made from what is stored: nothing on it is kept, so that it is never older than the record.
  * @throws HttpProblem 404 where run, student, circuit or vehicle are gone
@@ -138,6 +150,7 @@ export const sheetOf = async (stores: Stores, jobs: Jobs, runId: string): Promis
     cautions: (await stores.schoolSettings.read()).schoolSettings.cautions,
     next: nextOf(focus, items, sectionsOfStudent(student.id, day?.plan.groups ?? []), nameOf, words),
     trend: await trendOf(stores, run),
+    pictures: await picturesOf(stores, run.id, events),
     pad: padStandings((await stores.dayEvents.padOf(student.id)).filter((attempt) => attempt.date === run.date)),
   }
 }

@@ -14,7 +14,7 @@ import {
   stationInLap,
   wrapStation,
 } from '@ochote/core'
-import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
+import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { figures } from '../../look/theme.tsx'
 import type { LapClock } from '../drive/lap-clock.ts'
@@ -51,6 +51,8 @@ type Props = {
   label: string
   /** What is shown where this device cannot draw the view. */
   fallback: ReactNode
+  /** Set to what takes the picture as it is now, with its names; null while nothing is drawn. */
+  picture?: RefObject<(() => HTMLCanvasElement) | null>
   /** Stations at which each of a group did something, drawn on the road. */
   spread?: readonly number[] | undefined
   /** What belongs to the moment, over the foot of the picture: speed, gear, the call as it is said. */
@@ -69,6 +71,34 @@ const staffSays: SeatViewWords = {
 /** What this device can draw: not known yet, drawn, lost for the moment, or not at all. */
 type State = 'starting' | 'drawn' | 'lost' | 'none'
 
+/** A picture with the names that lie over it, as one. */
+const withNames = (drawn: HTMLCanvasElement | null, names: Iterable<HTMLElement>): HTMLCanvasElement => {
+  const copy = document.createElement('canvas')
+  if (!drawn) return copy
+  copy.width = drawn.width
+  copy.height = drawn.height
+  const context = copy.getContext('2d')
+  if (!context) return copy
+  context.drawImage(drawn, 0, 0)
+  const frame = drawn.getBoundingClientRect()
+  const scale = drawn.width / Math.max(1, frame.width)
+  for (const name of names) {
+    if (name.style.display === 'none') continue
+    const box = name.getBoundingClientRect()
+    const look = getComputedStyle(name)
+    const [x, y] = [(box.left - frame.left) * scale, (box.top - frame.top) * scale]
+    context.fillStyle = look.backgroundColor
+    context.fillRect(x, y, box.width * scale, box.height * scale)
+    context.strokeStyle = look.color
+    context.strokeRect(x, y, box.width * scale, box.height * scale)
+    context.fillStyle = look.color
+    context.font = `${Number.parseFloat(look.fontSize) * scale}px ${look.fontFamily}`
+    context.textBaseline = 'middle'
+    context.fillText(name.textContent ?? '', x + 4 * scale, y + (box.height * scale) / 2)
+  }
+  return copy
+}
+
 /** The road from the seat, drawn from mesh, cones and plan. The drawing code is loaded with the first view. */
 export const SeatView = ({
   plan,
@@ -81,6 +111,7 @@ export const SeatView = ({
   height,
   label,
   fallback,
+  picture,
   spread,
   caption,
   words = staffSays,
@@ -136,8 +167,16 @@ export const SeatView = ({
     scene.resize(size.width, size.height)
     scene.show(layers)
     scene.lay(cones)
+    let again = (): void => {}
+    if (picture)
+      picture.current = () => {
+        // Read in the moment in which it is drawn: the graphics forget a picture once it is shown.
+        again()
+        return withNames(canvas.current, names.current.values())
+      }
     let [lookedAt_m, eyes_m] = [Number.NaN, null as number | null]
     const draw = (station_m: number, eye: Eye): void => {
+      again = () => draw(station_m, eye)
       if (layers.eyes && !(Math.abs(station_m - lookedAt_m) < LOOK_AGAIN_M)) {
         lookedAt_m = station_m
         eyes_m = lookFrom(plan, station_m).station_m
@@ -181,7 +220,7 @@ export const SeatView = ({
     const { station_m, turned_rad = 0, standing = false } = at
     draw(station_m, eyeAt(plan, station_m, { side, turned_rad, standing }))
     return undefined
-  }, [scene, size, layers, at, side, placed, plan, cones])
+  }, [scene, size, layers, at, side, placed, plan, cones, picture])
   if (state === 'none')
     return (
       <Box>

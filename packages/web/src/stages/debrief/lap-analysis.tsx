@@ -191,7 +191,17 @@ export const LapAnalysis = ({ run, plan, debrief, events, pictureAt }: Props) =>
             </ToggleButtonGroup>
           )}
           {driven && reference && view === 'seat' ? (
-            <LapsFromSeat plan={plan} clock={clock} driven={driven} reference={reference} match={match} fallback={fromAbove} />
+            <LapsFromSeat
+              plan={plan}
+              clock={clock}
+              driven={driven}
+              reference={reference}
+              match={match}
+              fallback={fromAbove}
+              keep={
+                pictureAt ? null : { runId: run.id, lap, onKept: (told) => void events.tell({ kind: 'note', to_m: null, lap, ...told }) }
+              }
+            />
           ) : (
             fromAbove
           )}

@@ -1,12 +1,15 @@
+import { Box, Button } from '@mui/material'
 import { atStation, type Plan, signedDistance, stationInLap } from '@ochote/core'
-import { type ReactNode, useMemo } from 'react'
+import { type ReactNode, useMemo, useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
+import { metres } from '../../language/staff-units.ts'
 import type { LapClock } from '../../shared/drive/lap-clock.ts'
 import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
 import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
 import { visibilities } from '../../shared/seat/visibilities.ts'
 import type { Match } from './playback.tsx'
+import { StillBoard } from './still.tsx'
 import type { ChartLap } from './trace-columns.ts'
 
 /** The plan's line is there to compare with; marks stand at the road. */
@@ -22,6 +25,7 @@ export const LapsFromSeat = ({
   reference,
   match,
   fallback,
+  keep,
 }: {
   plan: Plan
   clock: LapClock
@@ -29,7 +33,11 @@ export const LapsFromSeat = ({
   reference: ChartLap
   match: Match
   fallback: ReactNode
+  /** Keeps a picture of the moment with a word; null where the page is only read. */
+  keep: { runId: string; lap: number; onKept: (told: { station_m: number; text: string; pictureId: string }) => void } | null
 }) => {
+  const picture = useRef<(() => HTMLCanvasElement) | null>(null)
+  const [still, setStill] = useState<{ canvas: HTMLCanvasElement; station_m: number } | null>(null)
   const { circuit } = plan
   const seen = useSeenMarks(plan)
   const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
@@ -47,23 +55,47 @@ export const LapsFromSeat = ({
     }),
     [clock, driven, reference, match, circuit],
   )
+  const take = (): void => {
+    clock.play(false)
+    if (picture.current) setStill({ canvas: picture.current(), station_m: stationInLap(circuit, driven, clock.now()) })
+  }
   return (
-    <SeatView
-      plan={plan}
-      cones={noCones}
-      at={at}
-      side="left"
-      layers={SHOWN}
-      visibility={visibilities.clear}
-      labels={labels}
-      height={340}
-      label={
-        match === 'time'
-          ? say`${driven.name} from the seat; the other car is ${reference.name} after the same time`
-          : say`${driven.name} from the seat; the car ahead drives where ${reference.name} drove`
-      }
-      fallback={fallback}
-    />
+    <Box>
+      <SeatView
+        picture={picture}
+        plan={plan}
+        cones={noCones}
+        at={at}
+        side="left"
+        layers={SHOWN}
+        visibility={visibilities.clear}
+        labels={labels}
+        height={340}
+        label={
+          match === 'time'
+            ? say`${driven.name} from the seat; the other car is ${reference.name} after the same time`
+            : say`${driven.name} from the seat; the car ahead drives where ${reference.name} drove`
+        }
+        fallback={fallback}
+      />
+      {keep && (
+        <Button size="small" variant="outlined" onClick={take} sx={{ mt: 1 }}>
+          {say`Draw on this picture`}
+        </Button>
+      )}
+      {keep && still && (
+        <StillBoard
+          still={still.canvas}
+          runId={keep.runId}
+          place={say`Lap ${keep.lap}, ${metres(still.station_m)}`}
+          onLeave={() => setStill(null)}
+          onKept={(pictureId, text) => {
+            keep.onKept({ station_m: still.station_m, text, pictureId })
+            setStill(null)
+          }}
+        />
+      )}
+    </Box>
   )
 }
 

@@ -42,6 +42,26 @@ export const SheetPage = ({ sheet, children }: { sheet: Sheet; children?: React.
           {words.drawings}
         </Typography>
       )}
+      {sheet.pictures.length > 0 && (
+        <Box
+          className="keep-together"
+          sx={{ display: 'grid', gap: 4, gridTemplateColumns: { xs: '1fr', sm: 'repeat(2, minmax(0, 1fr))' } }}
+        >
+          {sheet.pictures.map(({ text, jpeg }) => (
+            <Box key={text} component="figure" sx={{ m: 0 }}>
+              <Box
+                component="img"
+                src={`data:image/jpeg;base64,${jpeg}`}
+                alt={text}
+                sx={{ display: 'block', maxWidth: '100%', maxHeight: '44mm' }}
+              />
+              <Typography component="figcaption" variant="text">
+                {text}
+              </Typography>
+            </Box>
+          ))}
+        </Box>
+      )}
       {sheet.pad.length > 0 && (
         <Box className="keep-together">
           <Typography variant="head">{words.onPad}</Typography>

@@ -132,7 +132,7 @@ export const StillBoard = ({
           setStrokes((all) => all.filter((s) => Math.hypot(s.x2 - s.x1, s.y2 - s.y1) > 0.01))
         }}
       >
-        <img src={url} alt={say`Still of the video`} style={{ width: '100%', display: 'block' }} draggable={false} />
+        <img src={url} alt={say`The still`} style={{ width: '100%', display: 'block' }} draggable={false} />
         <svg
           viewBox={`0 0 ${width} ${height}`}
           style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
