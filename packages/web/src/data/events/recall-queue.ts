@@ -7,7 +7,7 @@ import { eventQueue } from './event-queue.ts'
 import { useQueuedEvents } from './use-queued-events.ts'
 
 /** A round on this device: by which link it was driven. */
-export type QueuedRound = RecallRound & { id: string; token: string }
+type QueuedRound = RecallRound & { id: string; token: string }
 
 /** Sends rounds by one link; those of a link that is gone can never be sent. */
 const sendBy = async (token: string, rounds: readonly QueuedRound[], deviceNow: string): Promise<Acknowledged> => {
@@ -22,7 +22,7 @@ const sendBy = async (token: string, rounds: readonly QueuedRound[], deviceNow: 
 }
 
 /** Rounds driven from memory on this device, sent when it can. */
-export const recallQueue = eventQueue<QueuedRound>(
+const recallQueue = eventQueue<QueuedRound>(
   'recalled',
   (round) => round.token,
   async (rounds, deviceNow) => {

@@ -25,7 +25,7 @@ export type Driven = { mode: RecallMode; marks: RecallMark[]; extra: number; lap
 const ON_THE_MOMENT_S = 0.05
 
 /** How a target was met, in words: “0.3 s late, 11 m”. */
-export const metInWords = ({ off_s, off_m }: Pick<RecallMark, 'off_s' | 'off_m'>, words: StudentWords, units: UnitSystem): string => {
+export const tapInWords = ({ off_s, off_m }: Pick<RecallMark, 'off_s' | 'off_m'>, words: StudentWords, units: UnitSystem): string => {
   const { memory } = words.phone
   if (off_s === null || off_m === null) return memory.missed
   if (Math.abs(off_s) < ON_THE_MOMENT_S) return memory.onTheMoment
@@ -104,7 +104,7 @@ export const MemoryResult = ({
                   className="figures"
                   sx={{ borderLeft: 'note', borderColor: isKnown(m, mode) ? 'divider' : 'warning.main', pl: 3, mt: 1 }}
                 >
-                  {`${memory.actions[m.action]}: ${metInWords(m, words, units)}`}
+                  {`${memory.actions[m.action]}: ${tapInWords(m, words, units)}`}
                 </Typography>
               ))}
             </Box>
