@@ -63,6 +63,8 @@ test('a lead learns a circuit: what corners are worth, what lies there, how two 
     await page.mouse.move(apex.x + apex.width / 2, apex.y + apex.height / 2)
     await page.mouse.down()
     await page.mouse.move(apex.x + apex.width / 2 + 14, apex.y + apex.height / 2 - 10, { steps: 4 })
+    // The line follows before it is let go, with its lap time.
+    await expect(page.getByRole('status', { name: 'While it is dragged' })).toContainText(/about \d:\d\d\.\d a lap/)
     await page.mouse.up()
     await expect(page.getByText('Marks moved by hand')).toBeVisible()
     await expect(lap).not.toHaveText(planned)

@@ -2,6 +2,7 @@ import {
   buildCircuit,
   cornerMetrics,
   fastestLine,
+  followPins,
   type Line,
   makeVenue,
   offsetBounds,
@@ -35,9 +36,27 @@ const once = () => {
   return { smoothest_ms, fast_ms, profile_ms, total_ms: smoothest_ms + fast_ms + profile_ms, marks_ms, lapTime_s: profile.lapTime_s }
 }
 
+/** Times (ms) in which a line follows a mark that is dragged, step by step, with the lap time of each. */
+const dragged = (): number[] => {
+  const settings = { surface: 'dry', pace: 0.7, school: 'straight' } as const
+  const plan = planOnLine(venue, car, settings, smoothestLine(circuit, bounds).line)
+  return plan.marks
+    .filter((m) => m.kind === 'apex')
+    .slice(0, 6)
+    .flatMap((apex) =>
+      Array.from({ length: 12 }, (_, k) => {
+        const pin = { station_m: apex.station_m + k, offset_m: apex.offset_m * (1 - 0.05 * k) }
+        const [, ms] = timed(() => planOnLine(venue, car, settings, followPins(venue, car, settings, plan.line, [pin], pin.station_m)))
+        return ms
+      }),
+    )
+    .sort((a, b) => a - b)
+}
+
 const round = (value: number): number => Math.round(10 * value) / 10
 const fresh = once()
 const warm = Array.from({ length: 6 }, once)
+const follow = dragged()
 const best = (key: 'smoothest_ms' | 'fast_ms' | 'profile_ms' | 'total_ms' | 'marks_ms'): number =>
   round(Math.min(...warm.map((w) => w[key])))
 global.gc?.()
@@ -54,6 +73,11 @@ process.stdout.write(
       profile: round(fresh.profile_ms),
       total: round(fresh.total_ms),
       marks: round(fresh.marks_ms),
+    },
+    follow_ms: {
+      median: round(follow[Math.floor(follow.length / 2)]),
+      p95: round(follow[Math.floor(0.95 * follow.length)]),
+      of: follow.length,
     },
     warm_ms: {
       smoothest: best('smoothest_ms'),

@@ -4,8 +4,15 @@ import { bandTimes, emptyBand, type PeriodicBand } from '../solve/banded.ts'
 import { solveBoxProgram } from '../solve/box-program.ts'
 import type { OffsetBounds } from './bounds.ts'
 
-/** `onStep` hears the step number and may return false to stop. */
-export type SmoothestOptions = { maxSteps?: number; onStep?: (step: number, change_m: number) => boolean | undefined }
+/**
+ * `onStep` hears the step number and may return false to stop. `start`: offsets (m) of a line that is nearly it, as while one of its
+ * places is dragged; two or three steps then do.
+ */
+export type SmoothestOptions = {
+  maxSteps?: number
+  onStep?: (step: number, change_m: number) => boolean | undefined
+  start?: Float64Array | undefined
+}
 /** A solved line and how the solver ended. */
 export type SmoothestSolution = { line: Line; steps: number; termination: 'converged' | 'iteration-limit' | 'cancelled' }
 
@@ -22,19 +29,28 @@ const settled = { offset_m: 2e-3, gain: 1e-6 } as const
  * Cost: linear in stations; about ten steps of some twenty band factorisations.
  */
 export const smoothestLine = (circuit: Circuit, bounds: OffsetBounds, options: SmoothestOptions = {}): SmoothestSolution => {
+  const { offset_m, ...ended } = smoothestOffsets(circuit, bounds, options)
+  return { line: lineFromOffsets(circuit, offset_m), ...ended }
+}
+
+/** A road as far as a line on it bends. */
+export type BentRoad = Pick<Circuit, 'count' | 'x_m' | 'y_m' | 'heading_rad' | 'open'>
+
+/** The offsets (m) of the smoothest line, as {@link smoothestLine} has it. */
+export const smoothestOffsets = (
+  circuit: BentRoad,
+  bounds: OffsetBounds,
+  options: SmoothestOptions = {},
+): Omit<SmoothestSolution, 'line'> & { offset_m: Float64Array } => {
   const n = circuit.count
   const maxSteps = options.maxSteps ?? 40
   // The first model is that of the centreline, whether or not the bounds allow it: from a path clamped into a narrow place it would be that of a spike.
-  let offset: Float64Array = new Float64Array(n)
-  const finish = (steps: number, termination: SmoothestSolution['termination']): SmoothestSolution => ({
-    line: lineFromOffsets(circuit, offset),
-    steps,
-    termination,
-  })
+  let offset: Float64Array = options.start ?? new Float64Array(n)
+  const finish = (steps: number, termination: SmoothestSolution['termination']) => ({ offset_m: offset, steps, termination })
   for (let step = 1; step <= maxSteps; step++) {
     const { band, g, constant } = bendingModel(circuit, offset)
     // The first model is far off anyway: it need not be solved to the last digit.
-    const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset, step === 1 ? 1e-4 : 1e-7)
+    const { x } = solveBoxProgram(band, g, bounds.low_m, bounds.high_m, offset, step === 1 && !options.start ? 1e-4 : 1e-7)
     let change_m = 0
     let before = 0
     let after = 0
@@ -52,7 +68,7 @@ export const smoothestLine = (circuit: Circuit, bounds: OffsetBounds, options: S
 }
 
 /** Gauss–Newton model ½xᵀHx + gᵀx + constant of Σ(Δθ²/l)/2 around the given offsets, x being the new offsets. */
-export const bendingModel = (circuit: Circuit, offset: Float64Array): { band: PeriodicBand; g: Float64Array; constant: number } => {
+export const bendingModel = (circuit: BentRoad, offset: Float64Array): { band: PeriodicBand; g: Float64Array; constant: number } => {
   const n = circuit.count
   const normalX = circuit.heading_rad.map((h) => -Math.sin(h))
   const normalY = circuit.heading_rad.map(Math.cos)

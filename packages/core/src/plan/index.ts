@@ -1,5 +1,5 @@
 export { planTimeAt, planTimeBetween, stationAtTime, stationBefore, stationInLap, timeBetween, waitFrom, wrapTime } from './lap-time.ts'
-export { makePlan, planLine, planOnLine } from './make-plan.ts'
+export { followPins, makePlan, planLine, planOnLine } from './make-plan.ts'
 export type { Plan, PlanSettings } from './plan.ts'
 export { lowestGear } from './plan-gears.ts'
 export { createPlanner, type Planner, type PlanSource } from './planner.ts'

@@ -3,7 +3,8 @@ import type { Pin } from '../circuit/pin.ts'
 import { atStation, signedDistance, stationIndex } from '../circuit/station.ts'
 import type { Venue } from '../circuit/venue.ts'
 import { CoreError } from '../errors/errors.ts'
-import { DEFAULT_MARGIN_M } from '../line/bounds.ts'
+import { DEFAULT_MARGIN_M, offsetBounds } from '../line/bounds.ts'
+import { followLine } from '../line/follow.ts'
 import type { LineMethod } from '../line/line-method.ts'
 import { type LineWish, solveLine } from '../line/methods.ts'
 import type { BrakingSchool } from '../marks/braking-school.ts'
@@ -43,6 +44,23 @@ const lineBy = (method: LineMethod, venue: Venue, vehicle: Vehicle, settings: Pl
     perMetre_s: settings.perMetre_s,
     onStep,
   })
+/**
+ * A plan's line as it follows a mark that is dragged at a station (m), by the places that hold it then; within edges and bands.
+ * @throws CoreError 'line-no-road' where the road has no such place
+ */
+export const followPins = (
+  { circuit, ground }: Venue,
+  vehicle: Vehicle,
+  settings: PlanSettings,
+  before: Line,
+  pins: readonly Pin[],
+  station_m: number,
+): Line => {
+  const held = pins.map((pin) => reachable(circuit, vehicle, settings.margin_m, pin))
+  const bounds = offsetBounds(circuit, vehicle.width_m, settings.margin_m ?? vehicle.margin_m ?? DEFAULT_MARGIN_M, { ground, pins: held })
+  return followLine(circuit, bounds, settings.method ?? 'smoothest', before, station_m)
+}
+
 /** A place of the venue as near as this vehicle comes to it: what one car drives through may lie too near the edge for a wider one. */
 const reachable = (circuit: Circuit, vehicle: Vehicle, margin_m: number | undefined, { station_m, offset_m }: Pin): Pin => {
   const room_m = vehicle.width_m / 2 + (margin_m ?? vehicle.margin_m ?? DEFAULT_MARGIN_M)

@@ -2,13 +2,14 @@ import { LRUCache } from 'lru-cache'
 import { hash } from 'ohash'
 import { buildCircuit } from '../circuit/build-circuit.ts'
 import type { Circuit } from '../circuit/circuit.ts'
+import type { Pin } from '../circuit/pin.ts'
 import type { Survey } from '../circuit/survey.ts'
 import { makeVenue, type Venue, type VenueNotes } from '../circuit/venue.ts'
 import { timedMethods } from '../line/line-method.ts'
 import type { LineWish } from '../line/methods.ts'
 import type { Line } from '../path/line.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
-import { planLine, planOnLine } from './make-plan.ts'
+import { followPins, planLine, planOnLine } from './make-plan.ts'
 import type { Plan, PlanSettings } from './plan.ts'
 
 /** Input of the planner: a circuit under a key that never names another survey, its notes, vehicle and settings. */
@@ -25,6 +26,11 @@ export type Planner = {
   plan: (source: PlanSource, onStep?: LineWish['onStep']) => Plan
   /** A plan at once, on the line that was solved last for the same circuit, width and method, or on the smoothest. */
   quick: (source: PlanSource) => Plan
+  /**
+   * The line of a plan as it follows a mark that is dragged at a station (m), by the places that hold it then, and its lap time (s). It is
+   * a sketch: what is let go is solved anew. Each time from the plan's own line, so that nothing adds up on the way.
+   */
+  follow: (source: PlanSource, pins: readonly Pin[], station_m: number) => { offset_m: Float64Array; lapTime_s: number }
 }
 
 /**
@@ -56,7 +62,14 @@ export const createPlanner = (capacity = 16): Planner => {
     if (line) return planOnLine(venueOf(source), vehicle, settings, line)
     return { ...plan({ ...source, settings: { ...settings, method: 'smoothest' } }), settings }
   }
-  return { plan, quick }
+  const follow: Planner['follow'] = (source, pins, station_m) => {
+    const { vehicle, settings } = source
+    const venue = venueOf(source)
+    const { line: before } = quick(source)
+    const line = followPins(venue, vehicle, settings, before, pins, station_m)
+    return { offset_m: line.offset_m, lapTime_s: planOnLine(venue, vehicle, settings, line).profile.lapTime_s }
+  }
+  return { plan, quick, follow }
 }
 
 /** The part of a vehicle and its settings that a line depends on. */

@@ -8,6 +8,7 @@ import {
   type GroundItem,
   type IntoSight,
   intoSight,
+  type Pin,
   type Plan,
   type RoadMesh,
   roadMesh,
@@ -31,6 +32,9 @@ const planner = {
       return true
     }),
   numbers: (plan: Plan): PlanNumbers => ({ corners: cornerMetrics(plan), shifts: shiftPoints(plan), sight_m: sightAhead(plan) }),
+  /** A plan's line while one of its marks is dragged. */
+  follow: (stored: StoredPlan, pins: readonly Pin[], station_m: number): { offset_m: Float64Array; lapTime_s: number } =>
+    kept.follow(planSource(stored), pins, station_m),
   /** When each of a plan's marks comes into sight from its vehicle's seat. */
   intoSight: (plan: Plan): IntoSight[] =>
     intoSight(

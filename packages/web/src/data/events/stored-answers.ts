@@ -60,5 +60,12 @@ export const keepAnswers = (client: QueryClient): void => {
   })
 }
 
+/** Deletes what a link that is gone left on this device. */
+export const forgetLink = async (token: string): Promise<void> => {
+  const rows = await storedAnswers.toArray()
+  const own = rows.filter(({ value }) => (value as Kept).queryKey[0] === 'portal' && (value as Kept).queryKey[1] === token)
+  await storedAnswers.bulkDelete(own.map(({ key }) => key))
+}
+
 /** Deletes a school's data from this device, e.g. at sign-out. Entries not sent yet stay. */
 export const forgetAnswers = (): Promise<void> => storedAnswers.clear()

@@ -1,7 +1,7 @@
 import type { StoredCircuit, StoredPlan } from '@ochote/contract'
-import { type LineMethod, type Plan, type PlanChoice, timedMethods } from '@ochote/core'
+import { type LineMethod, type Pin, type Plan, type PlanChoice, timedMethods } from '@ochote/core'
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { say } from '../../language/say.ts'
 import type { PlanNumbers } from '../../workers/plan.worker.ts'
 import { secondPlanner, solvePlan, thePlanner } from '../../workers/planner.ts'
@@ -47,6 +47,39 @@ export const askAhead = (settings: PlanChoice): void => {
     queryFn: () => (timed ? thePlanner().quick(stored) : thePlanner().plan(stored)),
     ...forGood,
   })
+}
+
+/** A line while a mark is dragged: its offsets (m) and lap time (s). */
+export type FollowedLine = { offset_m: Float64Array; lapTime_s: number }
+
+/**
+ * Lines that follow a dragged mark, computed beside the interface: one at a time, of places that came meanwhile only the newest.
+ * `follow(null)` lets the mark go.
+ */
+export const useFollowedLine = (settings: PlanChoice | undefined) => {
+  const { stored } = useStoredPlan(settings)
+  const [line, setLine] = useState<FollowedLine | null>(null)
+  const wanted = useRef<{ pins: readonly Pin[]; station_m: number } | null>(null)
+  const busy = useRef(false)
+  const follow = (next: { pins: readonly Pin[]; station_m: number } | null): void => {
+    wanted.current = next
+    if (next === null) setLine(null)
+    if (busy.current || !stored) return
+    busy.current = true
+    void (async () => {
+      for (let now = wanted.current; now !== null; now = wanted.current) {
+        wanted.current = null
+        // Where the road has no such place nothing follows; what is let go there is told in words.
+        const found = await thePlanner()
+          .follow(stored, now.pins, now.station_m)
+          .catch(() => null)
+        if (next !== null) setLine(found)
+        if (wanted.current === null) break
+      }
+      busy.current = false
+    })()
+  }
+  return { line, follow }
 }
 
 /** All that is stored of a plan's inputs, once it is here. */

@@ -23,6 +23,8 @@ type Props = {
   onPick?: PickPlace | undefined
   /** A leading mark of the selected corner was dragged to another place on the road. */
   onDragMark?: DragMark | undefined
+  /** One is held over a place of the road, before it is let go. */
+  onHoldMark?: DragMark | undefined
   /** Drawn over the road in its own metres (y down), with the size of a pixel in them; stands for the cursor. */
   overlay?: ((pixel: number) => ReactNode) | undefined
   /** Zoom to the selected corner; the whole circuit otherwise. */
@@ -50,6 +52,7 @@ export const GroundView = memo(
     layers = noLayers,
     onPick,
     onDragMark,
+    onHoldMark,
     overlay,
     zoomToCorner = true,
     before_m,
@@ -111,6 +114,7 @@ export const GroundView = memo(
               pixel={pixel}
               groundAt={groundAt}
               onDrag={onDragMark}
+              onHeld={onHoldMark}
               onTaken={gestures.cancel}
             />
             <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />

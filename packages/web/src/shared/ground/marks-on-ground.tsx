@@ -26,12 +26,14 @@ type Props = {
   pixel: number
   groundAt: (at: ScreenPlace) => GroundPlace | null
   onDrag: DragMark | undefined
+  /** A mark is held over a place of the road. */
+  onHeld?: DragMark | undefined
   /** A press was taken by a mark. */
   onTaken: () => void
 }
 
 /** Marks of a corner at their places; those of the selected corner that place the car can be dragged. `pixel`: metres of one. */
-export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDrag, onTaken }: Props) => {
+export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDrag, onHeld, onTaken }: Props) => {
   const [held, setHeld] = useState<{ mark: Mark; at: GroundPlace } | null>(null)
   const hold = (mark: Mark, event: PointerEvent): void => {
     const at = groundAt(event)
@@ -44,13 +46,16 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
   }
   const move = (event: PointerEvent): void => {
     const at = held && groundAt(event)
-    if (at) setHeld({ mark: held.mark, at })
+    if (!at) return
+    setHeld({ mark: held.mark, at })
+    onHeld?.(held.mark, placeOf(held.mark, at))
   }
+  const placeOf = (mark: Mark, at: GroundPlace) => placeOn(circuit, at.x_m, at.y_m, { station_m: mark.station_m, reach_m: DRAG_REACH_M })
   const letGo = (event: PointerEvent): void => {
     if (!held) return
     event.stopPropagation()
     setHeld(null)
-    onDrag?.(held.mark, placeOn(circuit, held.at.x_m, held.at.y_m, { station_m: held.mark.station_m, reach_m: DRAG_REACH_M }))
+    onDrag?.(held.mark, placeOf(held.mark, held.at))
   }
   const at = ({ x_m, y_m }: GroundPlace): string => `translate(${x_m.toFixed(2)} ${(-y_m).toFixed(2)}) scale(${pixel})`
   return (

@@ -1,11 +1,11 @@
-import { Box, Button, Stack } from '@mui/material'
-import { findGroups, type Plan, type PlanChoice } from '@ochote/core'
+import { Box, Button, Stack, Typography } from '@mui/material'
+import { findGroups, formatLapTime, type Plan, type PlanChoice } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { useDeferredValue, useState } from 'react'
+import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { circuitQuery } from '../../data/api/queries.ts'
 import { useDay } from '../../data/day/day-context.tsx'
-import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
+import { useFollowedLine, useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
@@ -15,6 +15,7 @@ import { LostFields } from '../../shared/lost-fields.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
 import { Caution, ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
+import type { RoadLayers } from '../../shared/road-layers.ts'
 import { useLapSelection } from '../../shared/selection/lap-selection.tsx'
 import { useLapKeys } from '../../shared/selection/use-lap-keys.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
@@ -91,6 +92,14 @@ const Workbench = ({
   const [correcting, setCorrecting] = useState(false)
   const { other, otherSettings, setOtherSettings } = useOtherPlan(settings, panel === 'compare')
   const { layers, choices } = useCircuitLayers(settings, plan, numbers, panel === 'compare', other)
+  const followed = useFollowedLine(settings)
+  const shown = useMemo(
+    (): RoadLayers =>
+      followed.line
+        ? { ...layers, overlays: [...((layers as RoadLayers).overlays ?? []), { id: 'followed', offset_m: followed.line.offset_m }] }
+        : layers,
+    [layers, followed.line],
+  )
   const { placing, setPlacing, place } = usePlacing(notes, change, moveTo)
   useLapKeys(plan)
   const openPanel = (next: Panel): void => {
@@ -102,19 +111,37 @@ const Workbench = ({
     <>
       <ViewChoices plan={plan} choices={choices} panel={panel} onPanel={openPanel} correcting={correcting} onCorrect={setCorrecting} />
       {correcting && <SurveyCorrection circuitId={settings.circuitId} plan={plan} onCircuit={onCircuit} />}
-      <LapBand plan={plan} height={216} layers={layers} onPick={place} />
+      <LapBand plan={plan} height={216} layers={shown} onPick={place} />
       <Box sx={columns('minmax(0, 0.8fr) minmax(0, 1.2fr)')}>
-        <GroundView
-          plan={plan}
-          layers={layers}
-          height={restOfWindow(442, 300)}
-          onPick={place}
-          onDragMark={
-            notes && !placing
-              ? (mark, at) => change({ ...notes, pins: withPin(notes.pins, mark.station_m, at, plan.circuit.length_m) })
-              : undefined
-          }
-        />
+        <Box sx={{ position: 'relative' }}>
+          <GroundView
+            plan={plan}
+            layers={shown}
+            height={restOfWindow(442, 300)}
+            onPick={place}
+            onHoldMark={(mark, at) =>
+              notes && followed.follow({ pins: withPin(notes.pins, mark.station_m, at, plan.circuit.length_m), station_m: at.station_m })
+            }
+            onDragMark={
+              notes && !placing
+                ? (mark, at) => {
+                    followed.follow(null)
+                    change({ ...notes, pins: withPin(notes.pins, mark.station_m, at, plan.circuit.length_m) })
+                  }
+                : undefined
+            }
+          />
+          {followed.line && (
+            <Typography
+              role="status"
+              aria-label={say`While it is dragged`}
+              className="figures"
+              sx={{ position: 'absolute', left: 0, top: 0, px: 2, backgroundColor: 'background.paper', pointerEvents: 'none' }}
+            >
+              {say`The line follows: about ${formatLapTime(followed.line.lapTime_s, 1)} a lap; solved anew when you let go.`}
+            </Typography>
+          )}
+        </Box>
         <Box
           role="region"
           aria-label={say`Corners, scrolls`}

@@ -20,6 +20,7 @@ import { useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { circuitQuery, portalQuery, portalRecallQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useRecallRounds } from '../../data/events/recall-queue.ts'
+import { useLink } from '../../data/events/use-link.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
@@ -33,9 +34,10 @@ export const MemoryPage = () => {
   const { token = '' } = useParams()
   const portal = useQuery(portalQuery(token))
   const task = useQuery(portalRecallQuery(token))
-  const words = wordsIn(portal.data?.student.profile.language ?? browserLanguage())
+  const [student, opened] = [useLink(token, portal)?.student, useLink(token, task)]
+  const words = wordsIn(student?.profile.language ?? browserLanguage())
   // What was kept of an earlier visit does when there is no network.
-  if (!task.data || !portal.data)
+  if (!opened || !student)
     return (
       <Box component="main" sx={{ p: 4, maxWidth: 520, mx: 'auto' }}>
         <Reading what={words.phone.reading} frame="lap" error={task.error ?? portal.error} />
@@ -43,7 +45,7 @@ export const MemoryPage = () => {
     )
   return (
     <Box component="main" lang={words.code}>
-      <WithPlan token={token} task={task.data} words={words} units={portal.data.student.units} />
+      <WithPlan token={token} task={opened} words={words} units={student.units} />
     </Box>
   )
 }

@@ -20,6 +20,7 @@ import { Link, useParams } from 'react-router'
 import { v7 as uuid } from 'uuid'
 import { addressOf, call } from '../../data/api/api-client.ts'
 import { portalQuery, queryClient } from '../../data/api/queries.ts'
+import { useLink } from '../../data/events/use-link.ts'
 import { FlagSign } from '../../shared/flag-sign.tsx'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { browserLanguage, wordsIn } from '../../shared/language/words.ts'
@@ -38,9 +39,10 @@ const ASK_EVERY_MS = 30_000
 export const StudentPage = () => {
   const { token = '' } = useParams()
   const portal = useQuery({ ...portalQuery(token), refetchInterval: ASK_EVERY_MS })
+  const opened = useLink(token, portal)
   return (
     <Box component="main" sx={{ maxWidth: 520, mx: 'auto', p: 4 }}>
-      {portal.data ? <Page token={token} portal={portal.data} /> : <ProblemNote error={portal.error} language={browserLanguage()} />}
+      {opened ? <Page token={token} portal={opened} /> : <ProblemNote error={portal.error} language={browserLanguage()} />}
       {portal.isPending && <Reading what={wordsIn(browserLanguage()).phone.reading} />}
     </Box>
   )
