@@ -32,6 +32,7 @@ const stages = [
   ['/run/pad', 'Braking box'],
   ['/debrief', 'Debrief'],
   ['/debrief/thresholds', 'Debrief'],
+  ['/debrief/class', 'Nobody of them has driven today.'],
   ['/record/odalys-merrow', 'Odalys Merrow'],
   ['/circuit/all', 'Circuit'],
   ['/circuit/new', 'Circuit'],

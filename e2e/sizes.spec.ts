@@ -76,7 +76,7 @@ test('no page overlaps, cuts off or scrolls sideways, from the wide screen to th
   await expect(page.getByRole('button', { name: 'Send out' })).toBeVisible()
   const beforeRun = page.url()
   const told: string[] = []
-  for (const path of [...staffPages, drive ?? '', `${drive}/sheet`, link, ownDrive, beforeRun]) {
+  for (const path of [...staffPages, drive ?? '', `${drive}/sheet`, link, `${link}/memory`, ownDrive, beforeRun]) {
     // Read once, then as a window whose size changes, or a tablet that is turned.
     await page.goto(path)
     for (const [size, viewport] of Object.entries(sizes)) {

@@ -33,6 +33,7 @@ export const staffPages = [
   '/run/pad',
   '/debrief',
   '/debrief/thresholds',
+  '/debrief/class',
   '/record',
   '/guide',
   '/guide/files',

@@ -37,6 +37,11 @@ await withDemoPage(4198, async (page) => {
       await page.keyboard.press(' ')
     }),
   ]
+  // A picture of about the size of a whole screen.
+  await page.setViewportSize({ width: 2060, height: 1200 })
+  driven.push(
+    await looked('circuit, from the seat, large', '/circuit/seat', () => page.getByRole('button', { name: 'Drive the lap' }).click()),
+  )
   console.log(
     JSON.stringify(
       { machine: `${cpus()[0].model}, ${cpus().length} cores, Node.js ${process.version}`, mesh, sightOfMarks, driven },

@@ -61,10 +61,12 @@ export const useFollowedLine = (settings: PlanChoice | undefined) => {
   const [line, setLine] = useState<FollowedLine | null>(null)
   const wanted = useRef<{ pins: readonly Pin[]; station_m: number } | null>(null)
   const busy = useRef(false)
+  const held = useRef(false)
   const follow = (next: { pins: readonly Pin[]; station_m: number } | null): void => {
     wanted.current = next
-    if (next === null) setLine(null)
-    if (busy.current || !stored) return
+    held.current = next !== null
+    if (!held.current) setLine(null)
+    if (busy.current || !stored || !held.current) return
     busy.current = true
     void (async () => {
       for (let now = wanted.current; now !== null; now = wanted.current) {
@@ -73,8 +75,7 @@ export const useFollowedLine = (settings: PlanChoice | undefined) => {
         const found = await thePlanner()
           .follow(stored, now.pins, now.station_m)
           .catch(() => null)
-        if (next !== null) setLine(found)
-        if (wanted.current === null) break
+        if (held.current) setLine(found)
       }
       busy.current = false
     })()

@@ -25,6 +25,8 @@ type Props = {
   onDragMark?: DragMark | undefined
   /** One is held over a place of the road, before it is let go. */
   onHoldMark?: DragMark | undefined
+  /** It is let go, at a place or nowhere. */
+  onLetGoMark?: (() => void) | undefined
   /** Drawn over the road in its own metres (y down), with the size of a pixel in them; stands for the cursor. */
   overlay?: ((pixel: number) => ReactNode) | undefined
   /** Zoom to the selected corner; the whole circuit otherwise. */
@@ -53,6 +55,7 @@ export const GroundView = memo(
     onPick,
     onDragMark,
     onHoldMark,
+    onLetGoMark,
     overlay,
     zoomToCorner = true,
     before_m,
@@ -115,6 +118,7 @@ export const GroundView = memo(
               groundAt={groundAt}
               onDrag={onDragMark}
               onHeld={onHoldMark}
+              onLetGo={onLetGoMark}
               onTaken={gestures.cancel}
             />
             <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />

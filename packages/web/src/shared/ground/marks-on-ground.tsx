@@ -28,12 +28,14 @@ type Props = {
   onDrag: DragMark | undefined
   /** A mark is held over a place of the road. */
   onHeld?: DragMark | undefined
+  /** It is let go, at a place or nowhere. */
+  onLetGo?: (() => void) | undefined
   /** A press was taken by a mark. */
   onTaken: () => void
 }
 
 /** Marks of a corner at their places; those of the selected corner that place the car can be dragged. `pixel`: metres of one. */
-export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDrag, onHeld, onTaken }: Props) => {
+export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDrag, onHeld, onLetGo, onTaken }: Props) => {
   const [held, setHeld] = useState<{ mark: Mark; at: GroundPlace } | null>(null)
   const hold = (mark: Mark, event: PointerEvent): void => {
     const at = groundAt(event)
@@ -55,6 +57,7 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
     if (!held) return
     event.stopPropagation()
     setHeld(null)
+    onLetGo?.()
     onDrag?.(held.mark, placeOf(held.mark, held.at))
   }
   const at = ({ x_m, y_m }: GroundPlace): string => `translate(${x_m.toFixed(2)} ${(-y_m).toFixed(2)}) scale(${pixel})`
@@ -72,7 +75,10 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
                 onPointerDown: (event: PointerEvent) => hold(m, event),
                 onPointerMove: move,
                 onPointerUp: letGo,
-                onPointerCancel: () => setHeld(null),
+                onPointerCancel: () => {
+                  setHeld(null)
+                  onLetGo?.()
+                },
               }
             : {})}
         >

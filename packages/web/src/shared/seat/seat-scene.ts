@@ -99,6 +99,9 @@ const eyesRing = (palette: Palette): Group => {
   return group
 }
 
+/** Points that a processor draws of a picture that moves; about 20 pictures a second come of that. */
+const MOVING_PX = 260_000
+
 /** True where pictures are computed by the processor: edges are then drawn as they fall, so that enough pictures a second remain. */
 const isSoftware = (): boolean => {
   const gl = document.createElement('canvas').getContext('webgl2')
@@ -165,7 +168,9 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, d
   const camera = new PerspectiveCamera((VISOR_RAD * 180) / Math.PI, 1.6, 0.2, Math.max(far_m, 400) + 200)
   camera.up.set(0, 0, 1)
   return {
-    resize: (width: number, height: number): void => {
+    /** `moving`: pictures follow each other; where the processor draws them they are then coarser than the frame, so that enough come. */
+    resize: (width: number, height: number, moving = false): void => {
+      if (software) renderer.setPixelRatio(moving ? Math.min(1, Math.sqrt(MOVING_PX / Math.max(1, width * height))) : 1)
       renderer.setSize(width, height, false)
       camera.aspect = width / Math.max(1, height)
       camera.updateProjectionMatrix()

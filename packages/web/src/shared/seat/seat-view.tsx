@@ -164,7 +164,7 @@ export const SeatView = ({
   )
   useEffect(() => {
     if (!scene || size.width === 0) return
-    scene.resize(size.width, size.height)
+    scene.resize(size.width, size.height, 'clock' in at && at.clock.playing)
     scene.show(layers)
     scene.lay(cones)
     let again = (): void => {}

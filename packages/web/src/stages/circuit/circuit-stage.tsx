@@ -119,6 +119,7 @@ const Workbench = ({
             layers={shown}
             height={restOfWindow(442, 300)}
             onPick={place}
+            onLetGoMark={() => followed.follow(null)}
             onHoldMark={(mark, at) =>
               notes && followed.follow({ pins: withPin(notes.pins, mark.station_m, at, plan.circuit.length_m), station_m: at.station_m })
             }

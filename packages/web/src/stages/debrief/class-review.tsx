@@ -59,7 +59,7 @@ export const ClassReview = () => (
 const Review = () => {
   const { day } = useDay()
   const group = useQuery({ ...groupQuery(day?.id ?? ''), enabled: day !== undefined })
-  if (!day) return <Typography sx={{ p: 6 }}>{say`There is no day yet: make one in the Day stage.`}</Typography>
+  if (!day) return <Typography component="h1" sx={{ p: 6 }}>{say`There is no day yet: make one in the Day stage.`}</Typography>
   if (!group.data) return <Reading what={say`Reading what the group did …`} frame="lap" error={group.error} />
   return <OfDay day={day} group={group.data} />
 }
@@ -109,7 +109,7 @@ const OfDay = ({ day, group }: { day: Day; group: Group }) => {
         </ToggleButtonGroup>
       )}
       {corners.length === 0 ? (
-        <Typography sx={{ fontSize: 'size.head' }}>
+        <Typography component="h1" sx={{ fontSize: 'size.head' }}>
           {drove.length === 0 ? say`Nobody of them has driven today.` : say`Nothing was seen that went wrong.`}
         </Typography>
       ) : (
