@@ -1,5 +1,17 @@
 import { enterDemo, expect, openDebrief, test } from './page-fixture.ts'
 
+/** Shades that each cover a part of a picture: sky, land and road; one where nothing is drawn. Runs in the browser. */
+const shadesIn = (img: HTMLElement | SVGElement): number => {
+  const { naturalWidth: width, naturalHeight: height } = img as HTMLImageElement
+  const canvas = new OffscreenCanvas(width, height)
+  const context = canvas.getContext('2d')
+  context?.drawImage(img as HTMLImageElement, 0, 0)
+  const data = context?.getImageData(0, 0, width, height).data ?? []
+  const found = new Map<number, number>()
+  for (let i = 0; i < data.length; i += 4) found.set(data[i] >> 5, (found.get(data[i] >> 5) ?? 0) + 1)
+  return [...found.values()].filter((count) => count > 0.04 * width * height).length
+}
+
 test('the lap is looked at from the seat: before a crest, at it, driven, on foot', async ({ page }) => {
   await enterDemo(page)
   await page.goto('/circuit/seat')
@@ -43,14 +55,23 @@ test('the lap is looked at from the seat: before a crest, at it, driven, on foot
   })
 })
 
-test('the sighting lap on the projector stops at each corner, and a number jumps to one', async ({ page }) => {
+test('the sighting lap on the projector stops at each corner, a number jumps to one, and the presenter’s questions follow', async ({
+  page,
+  context,
+}) => {
   await enterDemo(page)
   await page.goto('/brief/present?page=12')
   await expect(page.getByRole('heading', { name: 'The sighting lap' })).toBeVisible()
   await expect(page.getByText('Drawing the road …')).toHaveCount(0)
   const corner = page.getByRole('status').first()
+  const presenter = await context.newPage()
+  await presenter.goto('/brief/presenter?page=12')
+  await expect(presenter.getByRole('region', { name: 'Questions asked' })).toBeVisible()
+  await page.bringToFront()
   await page.keyboard.press('9')
   await expect(corner).toHaveText('9 Causeway')
+  await expect(presenter.getByRole('region', { name: 'Questions asked' })).toContainText('Causeway')
+  await presenter.close()
   await expect(page.getByText(/space drives on/)).toBeVisible()
   // Four times as fast, from corner to corner: it stops by itself before the next one.
   await page.keyboard.press('f')
@@ -59,6 +80,11 @@ test('the sighting lap on the projector stops at each corner, and a number jumps
   await expect(page.getByText(/space stops/)).toBeVisible()
   await expect(page.getByText(/space drives on/)).toBeVisible()
   await expect(corner).toHaveText('10 Weir')
+  // The same lap in the wet, and in another vehicle.
+  await page.keyboard.press('w')
+  await expect(page.getByText(/Five-door hatchback, wet/)).toBeVisible()
+  await page.keyboard.press('c')
+  await expect(page.getByText(/km\/h · .*, wet/)).not.toHaveText(/Five-door hatchback/)
   await page.keyboard.press('v')
   await expect(page.getByRole('img', { name: 'The road ahead, travel up' })).toBeVisible()
   await page.keyboard.press('ArrowRight')
@@ -89,17 +115,7 @@ test('a driven lap is looked at from its seat, the other one as a car on the roa
       await expect(page.getByRole('img', { name: 'Here the eyes go to the post' })).toBeVisible({ timeout: 5_000 })
     }).toPass({ timeout: 60_000 })
     // It shows the road: sky, land and tarmac, not an empty frame.
-    const colours = await page.getByRole('img', { name: 'Here the eyes go to the post' }).evaluate((img) => {
-      const canvas = document.createElement('canvas')
-      const { naturalWidth: width, naturalHeight: height } = img as HTMLImageElement
-      Object.assign(canvas, { width, height })
-      const context = canvas.getContext('2d')
-      context?.drawImage(img as HTMLImageElement, 0, 0)
-      const { data } = context?.getImageData(0, 0, width, height) ?? { data: new Uint8ClampedArray() }
-      const found = new Map<number, number>()
-      for (let i = 0; i < data.length; i += 4) found.set(data[i] >> 5, (found.get(data[i] >> 5) ?? 0) + 1)
-      return [...found.values()].filter((count) => count > 0.05 * width * height).length
-    })
+    const colours = await page.getByRole('img', { name: 'Here the eyes go to the post' }).evaluate(shadesIn)
     expect(colours).toBeGreaterThanOrEqual(3)
   })
 })
@@ -154,4 +170,46 @@ test('the class looks at the corner that most got wrong, from the seat; hands ar
   await expect(heading).not.toHaveText(looked)
   await page.keyboard.press('Escape')
   await expect(page).toHaveURL(/\/debrief$/)
+})
+
+test('graphics that are lost come back by themselves, and a device without them shows the map, in words', async ({ page, allowed }) => {
+  allowed.allow(/WebGL|THREE/)
+  await enterDemo(page)
+  await page.goto('/circuit/seat')
+  const canvas = page.locator('canvas')
+  await expect(page.getByText('Drawing the road …')).toHaveCount(0)
+  const shades = async (): Promise<number> => {
+    const png = (await canvas.screenshot()).toString('base64')
+    const picture = await page.evaluateHandle(async (data) => {
+      const img = new Image()
+      img.src = `data:image/png;base64,${data}`
+      await img.decode()
+      return img
+    }, png)
+    return picture.evaluate(shadesIn)
+  }
+  await expect.poll(shades).toBeGreaterThanOrEqual(2)
+  await canvas.evaluate((node: HTMLCanvasElement) => {
+    const lose = node.getContext('webgl2')?.getExtension('WEBGL_lose_context')
+    ;(window as unknown as { lose: unknown }).lose = lose
+    lose?.loseContext()
+  })
+  await expect(page.getByText('The picture was lost and comes back by itself; everything else goes on.')).toBeVisible()
+  // Everything else goes on.
+  await page.getByRole('button', { name: '1 s before' }).click()
+  await expect(page.getByRole('button', { name: '1 s before' })).toHaveAttribute('aria-pressed', 'true')
+  await page.evaluate(() => (window as unknown as { lose: { restoreContext: () => void } }).lose.restoreContext())
+  await expect(page.getByText(/The picture was lost/)).toHaveCount(0)
+  await expect.poll(shades).toBeGreaterThanOrEqual(2)
+
+  await page.addInitScript(() => {
+    const getContext = HTMLCanvasElement.prototype.getContext
+    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
+      return kind.startsWith('webgl') ? null : (getContext as (...all: unknown[]) => unknown).call(this, kind, ...rest)
+    } as typeof getContext
+  })
+  await page.goto('/circuit/seat')
+  await expect(page.getByText('This device cannot draw the view from the seat; here is the road from above.')).toBeVisible()
+  await expect(page.getByRole('img', { name: /^Ground view/ })).toBeVisible()
+  await expect(page.getByRole('status', { name: 'What is seen' })).toContainText('Boathouse')
 })

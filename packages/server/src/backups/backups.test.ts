@@ -79,7 +79,7 @@ describe('a backup of a school', () => {
     expect((await server.agent.get('/api/students')).status).toBe(200)
     expect(backupsIn(server.config.dataDir).map((b) => b.reason)).toContain('before-restore')
     expect((await server.agent.get('/api/trail')).body.lines[0]).toMatchObject({ call: 'restoreBackup' })
-  }, 60_000)
+  })
 
   it('that is damaged is refused, and nothing is changed', async () => {
     const before = await rows()
@@ -92,7 +92,7 @@ describe('a backup of a school', () => {
     expect(answer.body.code).toBe('backup-broken')
     expect(await rows()).toEqual(before)
     expect((await server.agent.post('/api/backups/none.sqlite/restored')).status).toBe(404)
-  }, 60_000)
+  })
 })
 
 describe('a database that cannot be opened', () => {

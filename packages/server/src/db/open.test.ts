@@ -186,7 +186,7 @@ describe('the database', () => {
       expect((await opened.db.raw('PRAGMA foreign_key_check')) as unknown[]).toEqual([])
       await opened.db.destroy()
     }
-  }, 60_000)
+  })
 
   it('keeps tokens of before as hashes, drops sessions of before, and keeps two names apart that are one in Unicode', async () => {
     const dataDir = folder()

@@ -157,7 +157,7 @@ describe('a student’s sheet', () => {
     expect(first.say.length).toBeGreaterThan(10)
     expect(first.drawing?.driven.length).toBe(first.drawing?.planned.length)
     expect(sheet.trend.at(-1)?.best_s).toBe(sheet.best_s)
-  }, 60_000)
+  })
 
   it('is told as given in the list of debriefs once it was printed, beside laps and the dearest mistake', async () => {
     const line = async (): Promise<DebriefLine> =>
@@ -194,5 +194,5 @@ describe('a student’s sheet', () => {
     expect((await stranger.get(`/api/runs/${run.id}/sheet`)).status).toBe(401)
     expect((await server.agent.delete(path)).body).toEqual({ token: null })
     expect((await stranger.get(`/api/sheets/${token}`)).body).toMatchObject({ code: 'link-withdrawn' })
-  }, 60_000)
+  })
 })

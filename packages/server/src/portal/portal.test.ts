@@ -159,7 +159,7 @@ describe('the recall quiz by a link', () => {
     expect(answered.asked).toBe(6)
     const next = (await server.agent.get(`/api/portal/${token}/quiz`)).body as Quiz
     expect(next.questions[0].id).toBe(quiz.questions[0].id)
-  }, 60_000)
+  })
 
   it('refuses a question that is not asked, with nothing kept', async () => {
     const token = await giveLink('yuna-tressider')

@@ -179,7 +179,7 @@ describe('a student’s link', () => {
     expect((await read()).toBeLookedAt).toBe(true)
     const [foreign] = await runsOf(other)
     expect((await server.agent.get(`/api/portal/${token}/drives/${foreign.id}`)).status).toBe(404)
-  }, 60_000)
+  })
 
   it('leaves nothing behind of a log that cannot be read', async () => {
     const { token } = (await server.agent.post(`/api/days/${today}/links/${id}`)).body as { token: string }
@@ -208,7 +208,7 @@ describe('a sheet', () => {
       expect(item.shows).not.toMatch(/\d (m|km\/h)\b|\bthe\b/)
       expect(item.say).not.toMatch(/\bthe\b/)
     }
-  }, 60_000)
+  })
 })
 
 describe('the picture of a day', () => {

@@ -58,7 +58,7 @@ describe('a server that was killed', () => {
     expect(await readdir(recordings())).not.toContain(`${id}.csv`)
     expect((await server.stores.runs.withLogDue()).map((one) => one.id)).not.toContain(id)
     expect((await server.stores.debriefs.byRun(id))?.laps.length).toBeGreaterThan(0)
-  }, 60_000)
+  })
 
   it('ends a run that somebody said to end', async () => {
     const id = await startRun('imke-valderan')
@@ -68,7 +68,7 @@ describe('a server that was killed', () => {
     const run = await restarted((other) => other.stores.runs.byId(id))
     expect(run?.endedAt).not.toBeNull()
     expect(run?.hasLog).toBe(true)
-  }, 60_000)
+  })
 
   it('reads a recording that nobody waits for, and drops one of a run that is gone', async () => {
     const id = await startRun('odalys-merrow')
@@ -79,7 +79,7 @@ describe('a server that was killed', () => {
     const run = await restarted((other) => other.stores.runs.byId(id))
     expect(run?.hasLog).toBe(true)
     expect(await readdir(recordings())).toEqual([])
-  }, 60_000)
+  })
 
   it('leaves a run alone that goes on', async () => {
     const id = await startRun('odalys-merrow')
@@ -89,7 +89,7 @@ describe('a server that was killed', () => {
     expect(await readdir(recordings())).toContain(`${id}.csv`)
     await server.agent.post(`/api/runs/${id}/end`)
     expect(((await server.agent.get(`/api/runs/${id}`)).body as Run).hasLog).toBe(true)
-  }, 60_000)
+  })
 })
 
 describe('whoever asks for the end of a run', () => {
@@ -101,7 +101,7 @@ describe('whoever asks for the end of a run', () => {
     expect((await server.agent.post('/api/events').send({ events: [event] })).body.stored).toEqual([event.id])
     expect((await server.agent.post(`/api/runs/${id}/end`)).body).toMatchObject({ hasLog: true })
     expect((await server.agent.get(`/api/runs/${id}/debrief`)).status).toBe(200)
-  }, 60_000)
+  })
 })
 
 const leadId = async (): Promise<string> => (await server.stores.accounts.lead())?.id ?? ''

@@ -210,5 +210,5 @@ describe('simulated devices in a school of its own', () => {
     expect((await server.agent.get('/api/students/lines')).body).toEqual([])
     await server.agent.post('/api/runs').send({ ...run, id: idOf(503) })
     expect((await server.agent.get(`/api/runs/${idOf(503)}/references`)).body).toEqual([])
-  }, 60_000)
+  })
 })

@@ -252,7 +252,7 @@ describe('briefing pages on the projector', () => {
     if (!found) throw new Error(`No page ${id}`)
     return found
   }
-  const show = (id: string): string => words(<PageView page={page(id)} state={{ plan, set, words: english }} />)
+  const show = (id: string): string => words(<PageView page={page(id)} state={{ plan, set, settings: day.settings, words: english }} />)
 
   it('show every rule, every flag and every cone', () => {
     for (const rule of day.rules) expect(show('rules')).toContain(rule)

@@ -163,7 +163,8 @@ export const SeatView = ({
     [labels, plan],
   )
   useEffect(() => {
-    if (!scene || size.width === 0) return
+    // Once the graphics are back everything is drawn again: what they drew before is gone.
+    if (!scene || size.width === 0 || state !== 'drawn') return
     scene.resize(size.width, size.height, 'clock' in at && at.clock.playing)
     scene.show(layers)
     scene.lay(cones)
@@ -220,7 +221,7 @@ export const SeatView = ({
     const { station_m, turned_rad = 0, standing = false } = at
     draw(station_m, eyeAt(plan, station_m, { side, turned_rad, standing }))
     return undefined
-  }, [scene, size, layers, at, side, placed, plan, cones, picture])
+  }, [scene, size, layers, at, side, placed, plan, cones, picture, state])
   if (state === 'none')
     return (
       <Box>

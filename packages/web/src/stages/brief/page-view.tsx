@@ -13,7 +13,7 @@ import type { BriefPage } from './brief-pages.ts'
 import { SightingLap } from './sighting-lap.tsx'
 import type { BriefingState } from './use-briefing.ts'
 
-type State = Pick<BriefingState, 'plan' | 'set' | 'words'>
+type State = Pick<BriefingState, 'plan' | 'set' | 'words' | 'settings'>
 type PageOf<K extends BriefPage['kind']> = Extract<BriefPage, { kind: K }>
 
 /** One briefing page, readable from eight metres: nothing below 28 px at 1280 × 800. */

@@ -50,7 +50,7 @@ const Window = () => {
   const { value: briefing, change } = useDayPart('briefing')
   const navigate = useNavigate()
   const { day } = useDay()
-  const { page: asked, show } = usePresented(Number(search.get('page') ?? 1))
+  const { page: asked, corner, show } = usePresented(Number(search.get('page') ?? 1))
   const pages = state?.pages ?? []
   const number = Math.min(Math.max(1, asked), Math.max(1, pages.length))
   const page = pages[number - 1]
@@ -121,7 +121,7 @@ const Window = () => {
             sx={{ '& textarea': { fontSize: 'size.head', lineHeight: 1.3 } }}
           />
           {following && <SmallPage page={following} state={state} />}
-          <AskedHere plan={state.plan} cornerId={page.kind === 'corner' ? page.corner.id : null} />
+          <AskedHere plan={state.plan} cornerId={page.kind === 'corner' ? page.corner.id : page.kind === 'sighting' ? corner : null} />
         </Stack>
       </Box>
     </Stack>

@@ -1,12 +1,27 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { createContext, useCallback, useContext, useEffect, useLayoutEffect, useRef, useState } from 'react'
 
-/** Messages between the presenter's window and the projector's. */
-type Message = { page: number } | { ask: true }
+/** Messages between the presenter's window and the projector's; `corner`: the one that the sighting lap has come to. */
+type Message = { page: number } | { ask: true } | { corner: string }
 const CHANNEL = 'ochote.briefing'
 
-/** The page that is shown (from 1), the same in every window of this device. */
-export const usePresented = (start: number): { page: number; show: (page: number) => void } => {
+/** True within a small picture of a page that is shown elsewhere: it hears no keys and tells nothing. */
+export const InPreview = createContext(false)
+
+/** Tells the other windows which corner the sighting lap has come to. */
+export const useTellCorner = (corner: string): void => {
+  const inPreview = useContext(InPreview)
+  useEffect(() => {
+    if (inPreview) return
+    const channel = new BroadcastChannel(CHANNEL)
+    channel.postMessage({ corner } satisfies Message)
+    return () => channel.close()
+  }, [corner, inPreview])
+}
+
+/** The page that is shown (from 1), the same in every window of this device, and the corner that its sighting lap has come to. */
+export const usePresented = (start: number): { page: number; corner: string | null; show: (page: number) => void } => {
   const [page, setPage] = useState(start)
+  const [corner, setCorner] = useState<string | null>(null)
   const channel = useRef<BroadcastChannel | null>(null)
   const now = useRef(page)
   now.current = page
@@ -15,6 +30,7 @@ export const usePresented = (start: number): { page: number; show: (page: number
     channel.current = opened
     opened.onmessage = ({ data }: MessageEvent<Message>) => {
       if ('ask' in data) opened.postMessage({ page: now.current } satisfies Message)
+      else if ('corner' in data) setCorner(data.corner)
       else setPage(data.page)
     }
     return () => opened.close()
@@ -23,7 +39,7 @@ export const usePresented = (start: number): { page: number; show: (page: number
     setPage(next)
     channel.current?.postMessage({ page: next } satisfies Message)
   }, [])
-  return { page, show }
+  return { page, corner, show }
 }
 
 /** After the last digit a number counts as complete (ms). */

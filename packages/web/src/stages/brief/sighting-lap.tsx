@@ -5,12 +5,17 @@ import {
   lookFrom,
   markOf,
   type Plan,
+  type PlanChoice,
   planOnLine,
   planTimeAt,
   stationAtTime,
   stationBefore,
 } from '@ochote/core'
-import { useCallback, useEffect, useLayoutEffect, useMemo, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { useContext, useEffect, useLayoutEffect, useMemo, useState } from 'react'
+import { vehiclesQuery } from '../../data/api/queries.ts'
+import { useConeSet } from '../../data/cones/use-cone-set.ts'
+import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
 import { metres, speedInWords } from '../../language/staff-units.ts'
 import { figures } from '../../look/theme.tsx'
@@ -20,12 +25,13 @@ import { groundInView, isInView } from '../../shared/drive/in-view.ts'
 import { type LapClock, reachedFrom, useClockTime, useLapClock } from '../../shared/drive/lap-clock.ts'
 import { ConeGlyph } from '../../shared/marks/cone-glyph.tsx'
 import { groundWords } from '../../shared/marks/ground-words.ts'
+import { surfaceInside } from '../../shared/plan/setting-words.ts'
 import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
 import { cornerFromSeat } from '../../shared/seat/seat-words.ts'
 import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
 import { visibilities } from '../../shared/seat/visibilities.ts'
-import { useTypedNumber } from './presenting.ts'
+import { InPreview, useTellCorner, useTypedNumber } from './presenting.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
 const RATES = [1, 2, 4] as const
@@ -46,29 +52,30 @@ const standsOf = (plan: Plan): { id: string; station_m: number }[] =>
 
 /**
  * Keys of the lap, heard before those that turn pages: space drives on or stops, digits jump to a corner, P plays, F drives faster, V looks
- * from the seat or from above, S stops at each corner or not.
+ * from the seat or from above, S stops at each corner or not, W wets the road, C changes the vehicle.
  */
-const useDriveKeys = (plan: Plan, clock: LapClock, onView: () => void, onStops: () => void): void => {
+const useDriveKeys = (plan: Plan, clock: LapClock, onKeys: Readonly<Record<'v' | 's' | 'w' | 'c', () => void>>): void => {
+  const inPreview = useContext(InPreview)
   useTypedNumber((number) => {
     const stand = standsOf(plan).find(({ id }) => id === `T${number}`)
     if (!stand) return
     clock.play(false)
     clock.seek(planTimeAt(plan, stand.station_m))
-  }, true)
+  }, !inPreview)
   useLayoutEffect(() => {
+    if (inPreview) return
     const onKey = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey) return
       if (event.key === ' ' || event.key === 'p') clock.play(!clock.playing)
       else if (event.key === 'f') clock.setRate(RATES[(RATES.indexOf(clock.rate as 1) + 1) % RATES.length])
-      else if (event.key === 'v') onView()
-      else if (event.key === 's') onStops()
+      else if (event.key === 'v' || event.key === 's' || event.key === 'w' || event.key === 'c') onKeys[event.key]()
       else return
       event.preventDefault()
       event.stopImmediatePropagation()
     }
     window.addEventListener('keydown', onKey, { capture: true })
     return () => window.removeEventListener('keydown', onKey, { capture: true })
-  }, [clock, onView, onStops])
+  }, [clock, onKeys, inPreview])
 }
 
 /** Stops the clock where a corner is to be shown. */
@@ -89,11 +96,20 @@ const useStops = (plan: Plan, clock: LapClock, stops: boolean): void => {
 /** The lap at sighting pace on the projector, from the seat or from above: cones, the place for the eyes and hazards appear as they come. */
 export const SightingLap = ({
   title,
-  state: { plan: day, set, words },
+  state: { plan: ofDay, set: setOfDay, settings, words },
 }: {
   title: string
-  state: Pick<BriefingState, 'plan' | 'set' | 'words'>
+  state: Pick<BriefingState, 'plan' | 'set' | 'settings' | 'words'>
 }) => {
+  const [wish, setWish] = useState<Partial<PlanChoice>>({})
+  const vehicles = useQuery(vehiclesQuery)
+  const other = useMemo(() => ({ ...settings, ...wish }), [settings, wish])
+  const asked = usePlan(other).plan
+  const askedSet = useConeSet(asked, other, useNumbers(asked))
+  // Until the other plan is there the day's goes on.
+  const isOther = Object.keys(wish).length > 0 && asked !== undefined && askedSet !== undefined
+  const day = isOther ? asked : ofDay
+  const set = isOther ? askedSet : setOfDay
   const plan = useMemo(() => {
     const sighting = planOnLine(day, day.vehicle, { ...day.settings, pace: SIGHTING_PACE }, day.line)
     return { ...sighting, profile: cappedProfile(sighting.profile, sighting.line, SIGHTING_TOP_MPS) }
@@ -102,10 +118,23 @@ export const SightingLap = ({
   const time_s = useClockTime(clock)
   const [seat, setSeat] = useState(true)
   const [stops, setStops] = useState(true)
-  const onView = useCallback(() => setSeat((now) => !now), [])
-  const onStops = useCallback(() => setStops((now) => !now), [])
-  useDriveKeys(plan, clock, onView, onStops)
+  const onKeys = useMemo(
+    () => ({
+      v: () => setSeat((now) => !now),
+      s: () => setStops((now) => !now),
+      w: () => setWish((now) => ({ ...now, surface: (now.surface ?? settings.surface) === 'wet' ? 'dry' : 'wet' })),
+      c: () =>
+        setWish((now) => {
+          const ids = vehicles.data?.map((v) => v.id) ?? []
+          const next = ids[(ids.indexOf(now.vehicleId ?? settings.vehicleId) + 1) % Math.max(1, ids.length)]
+          return next === undefined ? now : { ...now, vehicleId: next }
+        }),
+    }),
+    [settings, vehicles.data],
+  )
+  useDriveKeys(plan, clock, onKeys)
   useStops(plan, clock, stops)
+  const inPreview = useContext(InPreview)
   const seen = useSeenMarks(plan)
   const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
   const at = useMemo(() => ({ clock }), [clock])
@@ -117,6 +146,7 @@ export const SightingLap = ({
     distanceAhead(s.station_m, car_m + 1, circuit.length_m) < distanceAhead(best.station_m, car_m + 1, circuit.length_m) ? s : best,
   )
   const corner = corners.find(({ id }) => id === stand.id) ?? corners[0]
+  useTellCorner(corner.id)
   const eyes = lookFrom(plan, car_m)
   const cones = set.cones.filter((c) => isInView(plan, car_m, c.station_m))
   const ground = groundInView(plan, car_m)
@@ -140,7 +170,7 @@ export const SightingLap = ({
         {title}
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: { xs: 'minmax(0, 1fr)', sm: '1.35fr 1fr' }, gap: 6 }}>
-        {seat ? (
+        {seat && !inPreview ? (
           <SeatView
             plan={plan}
             cones={set.cones}
@@ -160,7 +190,11 @@ export const SightingLap = ({
           <Box sx={{ fontSize: 'size.lead', fontWeight: 680, lineHeight: 1.1 }} role="status">
             {cornerLabel(corner)}
           </Box>
-          <Box sx={{ fontSize: 'size.text', ...figures }}>{speedInWords(speed_mps)}</Box>
+          <Box sx={{ fontSize: 'size.text', ...figures }}>
+            {isOther
+              ? say`${speedInWords(speed_mps)} · ${plan.vehicle.name}, ${surfaceInside(plan.settings.surface)}`
+              : speedInWords(speed_mps)}
+          </Box>
           {groups.map((c) => (
             <Stack key={c.groupId} direction="row" spacing={4} sx={{ alignItems: 'center', fontSize: 'size.note' }}>
               <ConeGlyph colour={c.colour} shape={c.shape} size={46} />
@@ -180,7 +214,7 @@ export const SightingLap = ({
           )}
           <Box sx={{ flex: 1 }} />
           <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
-            {say`${clock.playing ? say`space stops` : say`space drives on`} · S: ${stops ? say`stops at corners` : say`drives through`} · V: ${seat ? say`from above` : say`from the seat`} · F: ×${clock.rate}`}
+            {say`${clock.playing ? say`space stops` : say`space drives on`} · S: ${stops ? say`stops at corners` : say`drives through`} · V: ${seat ? say`from above` : say`from the seat`} · F: ×${clock.rate} · W: ${plan.settings.surface === 'wet' ? say`dry` : say`wet`} · C: ${say`another vehicle`}`}
           </Box>
         </Stack>
       </Box>

@@ -4,6 +4,7 @@ import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 import { useSize } from '../../shared/use-size.ts'
 import type { BriefPage } from './brief-pages.ts'
 import { PageView } from './page-view.tsx'
+import { InPreview } from './presenting.ts'
 import type { BriefingState } from './use-briefing.ts'
 
 const WIDTH = 1280
@@ -28,7 +29,9 @@ export const SmallPage = ({ page, state }: { page: BriefPage; state: BriefingSta
       <Box sx={{ width: WIDTH, height: HEIGHT, transform: `scale(${width / WIDTH})`, transformOrigin: '0 0', px: 7, py: 6 }} inert>
         <At distance="projector">
           <LapSelectionProvider key={page.id} initialCornerId={page.kind === 'corner' ? page.corner.id : null}>
-            <PageView page={page} state={state} />
+            <InPreview value={true}>
+              <PageView page={page} state={state} />
+            </InPreview>
           </LapSelectionProvider>
         </At>
       </Box>
