@@ -99,7 +99,7 @@ const eyesRing = (palette: Palette): Group => {
   return group
 }
 
-/** Points that a processor draws of a picture that moves; about 20 pictures a second come of that. */
+/** Points that a processor draws of a picture that moves; 15 to 20 pictures a second come of that. */
 const MOVING_PX = 260_000
 
 /** True where pictures are computed by the processor: edges are then drawn as they fall, so that enough pictures a second remain. */
