@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { fixtureText, vehicle } from '../../fixtures/load.ts'
+import { stationIndex, wrapStation } from '../circuit/station.ts'
 import { readCircuit } from '../formats/read-circuit.ts'
 import { createPlanner, type PlanSource } from './planner.ts'
 
@@ -64,5 +65,39 @@ describe('the planner', () => {
     expect(read).toBe(3)
     planner.plan(of('b'))
     expect(read).toBe(4)
+  })
+
+  it('sketches the line and the lap of a mark that is dragged, and keeps nothing of it', () => {
+    const planner = createPlanner()
+    const plan = planner.plan(source())
+    const apex = plan.marks.find((m) => m.kind === 'apex')
+    if (!apex) throw new Error('no apex')
+    const pin = { station_m: apex.station_m, offset_m: 0.4 * apex.offset_m }
+    const { offset_m, lapTime_s } = planner.follow(source(), [pin], pin.station_m)
+    const at = stationIndex(plan.circuit, pin.station_m)
+    expect(Math.abs(offset_m[at] - pin.offset_m)).toBeLessThan(0.1)
+    // The plan that the place leads to, when it is let go.
+    const solved = planner.plan(source({}, { pins: [pin] }))
+    expect(Math.abs(offset_m[at] - solved.line.offset_m[at])).toBeLessThan(0.05)
+    expect(Math.abs(lapTime_s / solved.profile.lapTime_s - 1)).toBeLessThan(1e-3)
+    expect(lapTime_s).toBeGreaterThan(plan.profile.lapTime_s)
+    expect(planner.plan(source()).line).toBe(plan.line)
+  })
+
+  it('follows with other methods too, and refuses a place that is no road', () => {
+    const planner = createPlanner()
+    const plan = planner.plan(source({ method: 'late' }))
+    const apex = plan.marks.find((m) => m.kind === 'apex')
+    if (!apex) throw new Error('no apex')
+    const pin = { station_m: apex.station_m, offset_m: 0.7 * apex.offset_m }
+    const { offset_m } = planner.follow(source({ method: 'late' }), [pin], pin.station_m)
+    expect(Math.abs(offset_m[stationIndex(plan.circuit, pin.station_m)] - pin.offset_m)).toBeLessThan(0.1)
+    // Far away from it nothing moves.
+    const far = stationIndex(plan.circuit, wrapStation(pin.station_m + plan.circuit.length_m / 2, plan.circuit.length_m))
+    expect(Math.abs(offset_m[far] - plan.line.offset_m[far])).toBeLessThan(0.02)
+    const ground = [
+      { id: 'x', kind: 'forbidden' as const, name: 'Rough', side: 'left' as const, from_m: 0, to_m: 40, near_m: 0, far_m: 40 },
+    ]
+    expect(() => planner.follow(source({}, { ground }), [{ station_m: 20, offset_m: 0 }], 20)).toThrow(/line-no-road|station/)
   })
 })

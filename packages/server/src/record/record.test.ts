@@ -19,6 +19,45 @@ const runsOf = async (student: string): Promise<Run[]> => (await server.agent.ge
 const log = (run: Run, event: Record<string, unknown>) =>
   server.agent.post('/api/events').send({ events: [{ id: uuid(), runId: run.id, at: new Date().toISOString(), ...event }] })
 
+describe('the group of a day', () => {
+  it('has where each turned in, as the record of each has it, and a lap to show only of those who agreed', async () => {
+    const [newest] = await runsOf(other)
+    const group = async (): Promise<Group> => (await server.agent.get(`/api/days/${newest.dayId}/group`)).body as Group
+    const before = await group()
+    const own = before.passes.filter((p) => p.studentId === other)
+    const { passes, runs } = await record(other)
+    const ofDay = passes.filter((p) => p.runId === newest.id)
+    expect(own.map((p) => [p.cornerId, p.turnIn_m])).toEqual(ofDay.map((p) => [p.cornerId, p.off?.turnIn_m ?? null]))
+    expect(own.some((p) => p.turnIn_m !== null && p.turnIn_m !== 0)).toBe(true)
+    expect(before.runs.find((r) => r.runId === newest.id)).toMatchObject({ studentId: other, sharedLap: null })
+    await tell({ kind: 'laps-shared', agreed: true }, other)
+    const shared = (await group()).runs.find((r) => r.runId === newest.id)
+    const debrief = (await server.agent.get(`/api/runs/${newest.id}/debrief`)).body as Debrief
+    const best = debrief.laps.find((l) => l.lap === shared?.sharedLap)
+    expect(best?.time_s).toBe(Math.min(...debrief.laps.map((l) => l.time_s)))
+    expect(best?.time_s).toBe(runs.find((r) => r.id === newest.id)?.bestLap_s)
+    await tell({ kind: 'laps-shared', agreed: false }, other)
+    expect((await group()).runs.every((r) => r.studentId !== other || r.sharedLap === null)).toBe(true)
+  })
+
+  it('counts hands by corner, the newest count standing, as events of the day', async () => {
+    const [newest] = await runsOf(id)
+    const hands = (count: number) => ({
+      id: uuid(),
+      dayId: newest.dayId,
+      at: new Date().toISOString(),
+      kind: 'hands',
+      cornerId: 'T3',
+      hands: count,
+    })
+    const { body } = await server.agent.post('/api/day-events').send({ events: [hands(1), hands(4)] })
+    expect(body.refused).toEqual([])
+    const events = (await server.agent.get(`/api/days/${newest.dayId}/events`)).body as { kind: string; hands?: number }[]
+    expect(events.filter((e) => e.kind === 'hands').map((e) => e.hands)).toEqual([1, 4])
+    expect((await server.agent.post('/api/day-events').send({ events: [hands(-1)] })).status).toBe(400)
+  })
+})
+
 describe('a student’s record', () => {
   it('knows every pass of every run, with how far its marks lay from the plan’s', async () => {
     const { passes, runs } = await record()
@@ -142,6 +181,27 @@ describe('a still of a video', () => {
     expect((await server.agent.post(`/api/runs/${newest.id}/pictures`).send({ id: uuid(), jpeg: page })).status).toBe(400)
     const [elsewhere] = await runsOf(other)
     expect((await server.agent.get(`/api/runs/${elsewhere.id}/pictures/${pictureId}`)).status).toBe(404)
+  })
+
+  it('goes on the sheet with its word, the two newest of those that were kept and not taken back', async () => {
+    const [newest] = await runsOf(other)
+    const keep = async (text: string): Promise<string> => {
+      const pictureId = uuid()
+      await server.agent.post(`/api/runs/${newest.id}/pictures`).send({ id: pictureId, jpeg: jpeg.toString('base64') })
+      const noteId = uuid()
+      await log(newest, { id: noteId, kind: 'note', station_m: 100, to_m: null, lap: 1, text, pictureId })
+      return noteId
+    }
+    const pictures = async () => ((await server.agent.get(`/api/runs/${newest.id}/sheet`)).body as Sheet).pictures.map((p) => p.text)
+    expect(await pictures()).toEqual([])
+    await keep('First')
+    await keep('Second')
+    const third = await keep('Third')
+    expect(await pictures()).toEqual(['Second', 'Third'])
+    await log(newest, { kind: 'undo', undoes: third })
+    expect(await pictures()).toEqual(['First', 'Second'])
+    const { pictures: kept } = (await server.agent.get(`/api/runs/${newest.id}/sheet`)).body as Sheet
+    expect(Buffer.compare(Buffer.from(kept[0].jpeg, 'base64'), jpeg)).toBe(0)
   })
 })
 

@@ -22,7 +22,7 @@ const sendBy = async (token: string, rounds: readonly QueuedRound[], deviceNow: 
 }
 
 /** Rounds driven from memory on this device, sent when it can. */
-const recallQueue = eventQueue<QueuedRound>(
+export const recallQueue = eventQueue<QueuedRound>(
   'recalled',
   (round) => round.token,
   async (rounds, deviceNow) => {

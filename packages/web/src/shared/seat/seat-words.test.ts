@@ -1,27 +1,9 @@
-import { readFileSync } from 'node:fs'
-import {
-  buildCircuit,
-  eyeHeight,
-  type GroundItem,
-  intoSight,
-  type LineMethod,
-  makePlan,
-  makeVenue,
-  type Plan,
-  readCircuit,
-  type Vehicle,
-  type VenueNotes,
-} from '@ochote/core'
+import { eyeHeight, type GroundItem, intoSight, type Plan } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
+import { demoPlanOf } from '../demo-plan.test-data.ts'
 import { labelsOf } from './seat-labels.ts'
 import { cornerFromSeat, marksToSee, seenMarks, unknownFromSeat } from './seat-words.ts'
 
-const demo = (file: string): string => readFileSync(new URL(`../../../../../demo/${file}`, import.meta.url), 'utf8')
-const notes = (JSON.parse(demo('scenario.json')) as { circuits: VenueNotes[] }).circuits[0]
-const vehicles = JSON.parse(demo('vehicles.json')) as Vehicle[]
-const circuit = buildCircuit(readCircuit(demo('ostrel-mere.geojson'), 'x'))
-const planWith = (change: Partial<VenueNotes> = {}, method: LineMethod = 'smoothest'): Plan =>
-  makePlan(makeVenue(circuit, { ...notes, ...change }), vehicles[0], { surface: 'dry', pace: 0.6, school: 'straight', method })
 const seenOf = (plan: Plan) =>
   seenMarks(
     plan,
@@ -31,7 +13,8 @@ const seenOf = (plan: Plan) =>
       { eye_m: eyeHeight(plan.vehicle.kind) },
     ),
   )
-const plan = planWith()
+const plan = demoPlanOf()
+const { circuit } = plan
 const seen = seenOf(plan)
 const corner = (id: string) => plan.corners.find((c) => c.id === id) ?? plan.corners[0]
 
@@ -66,7 +49,7 @@ describe('what is told of a corner from the seat', () => {
       return { id: 'p', kind: 'reference', reference: 'post', name: 'White post', side: 'left', from_m: at_m, to_m: at_m }
     }
     const told = (away_m: number): string => {
-      const other = planWith({ ground: [post(away_m)] })
+      const other = demoPlanOf({ ground: [post(away_m)] })
       return cornerFromSeat(other.corners[0], seenOf(other))
     }
     expect(told(9)).toContain('brake: aim at White post')
