@@ -58,6 +58,21 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
     await choose(page, 'Surface', 'Dry')
     await expect(page.getByText('are out of date')).toHaveCount(0)
   })
+  await test.step('a cone is looked at from the seat, and moves in the picture as it is moved', async () => {
+    await page.getByRole('group', { name: 'How to look at the cone' }).getByRole('button', { name: '2 s before' }).click()
+    const picture = page.getByRole('img', { name: 'The cone from the seat, 2 s before it' })
+    await expect(picture).toBeVisible()
+    // A canvas has its frame's width once something is drawn on it.
+    await expect.poll(() => picture.evaluate((canvas) => (canvas as HTMLCanvasElement).width)).not.toBe(300)
+    await expect(page.getByText('Drawing the road …')).toHaveCount(0)
+    const there = await picture.screenshot()
+    await page.getByRole('button', { name: '5 m earlier' }).click()
+    await expect(difference).toContainText('−5.0 m along')
+    await expect.poll(async () => (await picture.screenshot()).equals(there)).toBe(false)
+    await page.keyboard.press('Control+z')
+    await expect(difference).toContainText('+0.0 m along')
+    await page.getByRole('group', { name: 'How to look at the cone' }).getByRole('button', { name: 'From above' }).click()
+  })
 
   await test.step('for several vehicles, the table says how long each waits from the cone', async () => {
     await page.getByRole('button', { name: 'For whom' }).click()

@@ -26,6 +26,7 @@ import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { AudienceEditor } from './audience-editor.tsx'
 import { ConeEditor } from './cone-editor.tsx'
+import { ConeFromSeat } from './cone-from-seat.tsx'
 import { ConeProblems } from './cone-problems.tsx'
 import { FadingTable } from './fading-table.tsx'
 import { LayingTable } from './laying-table.tsx'
@@ -66,6 +67,7 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
   const [groupId, setGroupId] = useState<string | null>(null)
   const layers = useMemo(() => ({ marks: plan.marks, cones: set.cones }), [plan, set])
   const groundLayers = useMemo(() => ({ cones: set.cones }), [set])
+  const group = useMemo(() => (groupId ? set.cones.filter((c) => c.groupId === groupId) : []), [set, groupId])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
   useLapKeys(plan)
   const choose = (cone: ConeSet['cones'][number]): void => {
@@ -82,7 +84,12 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
       <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || say`the pit lane`)} />
       <Box sx={columns('minmax(0, 0.7fr) minmax(0, 1.3fr)')}>
         <Box>
-          <GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : restOfWindow(500, 300)} />
+          <ConeFromSeat
+            plan={plan}
+            cones={set.cones}
+            group={group}
+            fromAbove={<GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : restOfWindow(500, 300)} />}
+          />
           {groupId ? (
             <ConeEditor
               plan={plan}
