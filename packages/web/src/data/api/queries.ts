@@ -1,4 +1,5 @@
-import { api } from '@ochote/contract'
+import { api, type StoredCircuit } from '@ochote/contract'
+import type { Vehicle } from '@ochote/core'
 import { QueryClient, queryOptions } from '@tanstack/react-query'
 import { ApiProblem, call } from './api-client.ts'
 import { readCircuit, readDay, readSettings } from './as-on-server.ts'
@@ -92,6 +93,13 @@ export const linksQuery = (dayId: string) =>
   queryOptions({ queryKey: ['days', dayId, 'links'], queryFn: () => call(api.links, { params: { dayId } }) })
 export const portalQuery = (token: string) =>
   queryOptions({ queryKey: ['portal', token], queryFn: () => call(api.portal, { params: { token } }), retry: false })
+/** A client for what a link opens: circuit and vehicle are here already, and nothing is asked of calls that need a sign-in. */
+export const clientOfLink = ({ circuit, vehicle }: { circuit: StoredCircuit; vehicle: Vehicle }): QueryClient => {
+  const client = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false } } })
+  client.setQueryData(circuitQuery(circuit.id).queryKey, circuit)
+  client.setQueryData(vehiclesQuery.queryKey, [{ ...vehicle, version: 1 }])
+  return client
+}
 export const portalRecallQuery = (token: string) =>
   queryOptions({
     queryKey: ['portal', token, 'recall'],

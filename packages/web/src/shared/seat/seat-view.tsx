@@ -46,7 +46,7 @@ type Props = {
   side: SeatSide
   layers: SeatLayers
   visibility: Visibility
-  labels: readonly SeatLabel[]
+  labels?: readonly SeatLabel[]
   height: number | string
   label: string
   /** What is shown where this device cannot draw the view. */
@@ -60,6 +60,8 @@ type Props = {
   /** What is said of the drawing, for readers who are not of the staff. */
   words?: SeatViewWords
 }
+
+const noLabels: readonly SeatLabel[] = []
 
 type SeatViewWords = { drawing: string; lost: string; none: string }
 const staffSays: SeatViewWords = {
@@ -107,7 +109,7 @@ export const SeatView = ({
   side,
   layers,
   visibility,
-  labels,
+  labels = noLabels,
   height,
   label,
   fallback,

@@ -31,7 +31,7 @@ import { PickField } from '../../shared/pick-field.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { Reading } from '../../shared/reading.tsx'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
-import { visibilities } from '../../shared/seat/visibilities.ts'
+import { visibilityOn } from '../../shared/seat/visibilities.ts'
 import { StageHead } from '../../shared/stage-head.tsx'
 import { StudentChoice } from '../../shared/student-choice.tsx'
 import { sayAloud, speechThere } from './speech.ts'
@@ -90,7 +90,6 @@ export const RehearsePage = () => {
 const INSTRUCTOR = 'right'
 /** Marks and line are what is called; they are not drawn for whoever calls. */
 const FROM_SEAT = { line: false, marks: false, braking: false } as const
-const noLabels: readonly never[] = []
 
 /** Keys that count as calling. */
 const isCallKey = (key: string): boolean => key === ' ' || key === 'Enter'
@@ -258,8 +257,7 @@ const Moving = ({
           at={at}
           side={INSTRUCTOR}
           layers={FROM_SEAT}
-          visibility={plan.settings.surface === 'wet' ? visibilities.rain : visibilities.clear}
-          labels={noLabels}
+          visibility={visibilityOn(plan.settings.surface)}
           height={restOfWindow(560, 260)}
           label={say`The road ahead, from the seat`}
           caption={!practising && now ? now.phrase : speedInWords(speed_mps)}

@@ -30,7 +30,7 @@ import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
 import { cornerFromSeat } from '../../shared/seat/seat-words.ts'
 import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
-import { visibilities } from '../../shared/seat/visibilities.ts'
+import { visibilityOn } from '../../shared/seat/visibilities.ts'
 import { InPreview, useTellCorner, useTypedNumber } from './presenting.ts'
 import { type BriefingState, SIGHTING_PACE } from './use-briefing.ts'
 
@@ -177,7 +177,7 @@ export const SightingLap = ({
             at={at}
             side="left"
             layers={SHOWN}
-            visibility={day.settings.surface === 'wet' ? visibilities.rain : visibilities.clear}
+            visibility={visibilityOn(day.settings.surface)}
             labels={labels}
             height={600}
             label={say`The road from the seat. ${cornerFromSeat(corner, seen)}`}

@@ -3,12 +3,11 @@ import { type Cone, type Plan, stationBefore } from '@ochote/core'
 import { type ReactNode, useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
-import { visibilities } from '../../shared/seat/visibilities.ts'
+import { visibilityOn } from '../../shared/seat/visibilities.ts'
 
 /** Seconds before a cone at which it is looked at. */
 const MOMENTS = [3, 2, 1] as const
 const SHOWN = { line: true, marks: false, braking: false } as const
-const noLabels: readonly never[] = []
 
 /** The ground around a chosen group of cones, from above, or from the seat some seconds before it: it moves as the group is moved. */
 export const ConeFromSeat = ({
@@ -56,8 +55,7 @@ export const ConeFromSeat = ({
             at={at}
             side="left"
             layers={SHOWN}
-            visibility={plan.settings.surface === 'wet' ? visibilities.rain : visibilities.clear}
-            labels={noLabels}
+            visibility={visibilityOn(plan.settings.surface)}
             height={196}
             label={say`The cone from the seat, ${before_s} s before it`}
             fallback={fromAbove}

@@ -37,7 +37,7 @@ import { labelsOf } from '../../shared/seat/seat-labels.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
 import { cornerFromSeat } from '../../shared/seat/seat-words.ts'
 import { useSeenMarks } from '../../shared/seat/use-seen-marks.ts'
-import { visibilities } from '../../shared/seat/visibilities.ts'
+import { visibilityOn } from '../../shared/seat/visibilities.ts'
 import { LapSelectionProvider } from '../../shared/selection/lap-selection.tsx'
 
 /** Seconds before the turn-in at which a corner is looked at. */
@@ -252,7 +252,7 @@ const FromSeat = ({
     cones: set?.cones ?? [],
     side: 'left',
     layers: SHOWN,
-    visibility: plan.settings.surface === 'wet' ? visibilities.rain : visibilities.clear,
+    visibility: visibilityOn(plan.settings.surface),
     labels,
     height: 'min(46vh, 44vw)',
     spread,

@@ -1,11 +1,11 @@
 import { Box, Button, Link, Stack, Typography } from '@mui/material'
 import { api, type PortalRun, traceFromWire } from '@ochote/contract'
 import { formatDate, type Plan, runStateOf, withCountedLaps } from '@ochote/core'
-import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
+import { type QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
 import { addressOf } from '../../data/api/api-client.ts'
-import { circuitQuery, portalRunQuery, referencesQuery, runEventsQuery, traceQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { clientOfLink, portalRunQuery, referencesQuery, runEventsQuery, traceQuery } from '../../data/api/queries.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
 import { GroundView } from '../../shared/ground/ground-view.tsx'
@@ -33,9 +33,7 @@ export const PortalRunPage = () => {
 
 /** All that the debrief asks for is here already; nothing is asked of calls that need a sign-in. */
 const clientOf = ({ run, circuit, vehicle, debrief, traces, events }: PortalRun): QueryClient => {
-  const client = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false } } })
-  client.setQueryData(circuitQuery(circuit.id).queryKey, circuit)
-  client.setQueryData(vehiclesQuery.queryKey, [{ ...vehicle, version: 1 }])
+  const client = clientOfLink({ circuit, vehicle })
   client.setQueryData(runEventsQuery(run.id).queryKey, events)
   client.setQueryData(referencesQuery(debrief.runId).queryKey, [])
   for (const trace of traces) client.setQueryData(traceQuery(run.id, trace.lap).queryKey, trace)

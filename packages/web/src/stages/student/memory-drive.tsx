@@ -5,11 +5,10 @@ import { DriveView } from '../../shared/drive/drive-view.tsx'
 import { type LapClock, useLapClock } from '../../shared/drive/lap-clock.ts'
 import type { StudentWords } from '../../shared/language/student-words.ts'
 import { SeatView } from '../../shared/seat/seat-view.tsx'
-import { visibilities } from '../../shared/seat/visibilities.ts'
+import { visibilityOn } from '../../shared/seat/visibilities.ts'
 
 /** Nothing that tells a place is drawn: only the road, and the cones that are left. */
 const SHOWN = { line: false, marks: false, braking: false } as const
-const noLabels: readonly never[] = []
 
 /** Plays the parts one after the other, and says when the last of them is over. */
 const useParts = (clock: LapClock, parts: readonly LapPart[], lapTime_s: number, onDone: () => void): void => {
@@ -144,8 +143,7 @@ export const MemoryDrive = ({
           at={at}
           side="left"
           layers={SHOWN}
-          visibility={plan.settings.surface === 'wet' ? visibilities.rain : visibilities.clear}
-          labels={noLabels}
+          visibility={visibilityOn(plan.settings.surface)}
           height="100%"
           label={memory.view}
           words={memory.seat}

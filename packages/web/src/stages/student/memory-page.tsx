@@ -15,10 +15,10 @@ import {
   type UnitSystem,
   wholeLapPart,
 } from '@ochote/core'
-import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
+import { QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link as RouterLink, useParams } from 'react-router'
-import { circuitQuery, portalQuery, portalRecallQuery, vehiclesQuery } from '../../data/api/queries.ts'
+import { clientOfLink, portalQuery, portalRecallQuery } from '../../data/api/queries.ts'
 import { useRecallRounds } from '../../data/events/recall-queue.ts'
 import { useLink } from '../../data/events/use-link.ts'
 import { usePlan } from '../../data/plan/use-plan.ts'
@@ -55,12 +55,7 @@ type Props = { token: string; task: RecallTask; words: StudentWords; units: Unit
 /** Circuit and vehicle are here already; nothing is asked of calls that need a sign-in. */
 const WithPlan = (props: Props) => {
   const { circuit, vehicle } = props.task
-  const client = useMemo(() => {
-    const made = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false } } })
-    made.setQueryData(circuitQuery(circuit.id).queryKey, circuit)
-    made.setQueryData(vehiclesQuery.queryKey, [{ ...vehicle, version: 1 }])
-    return made
-  }, [circuit, vehicle])
+  const client = useMemo(() => clientOfLink({ circuit, vehicle }), [circuit, vehicle])
   return (
     <QueryClientProvider client={client}>
       <Memory {...props} />
