@@ -196,6 +196,9 @@ test('a day is counted, planned, taken over, broken and planned again', async ({
     await today.getByRole('button', { name: 'It rains, for an hour' }).click()
     await expect(rest).toContainText('The rest of the day does not fit')
     await expect(rest).toContainText('Safiya Brandreth: is away')
+    // A busy machine draws what was touched a moment later; the search takes what is drawn.
+    await expect(today.getByRole('button', { name: 'The rain is over' })).toBeVisible()
+    await expect(today.getByRole('button', { name: 'Car 3 is out' })).toBeDisabled()
     await today.getByRole('button', { name: 'Plan the rest of the day' }).click()
     const changes = today.getByRole('group', { name: 'What changes for whom' })
     await expect(changes).toContainText('→')

@@ -318,6 +318,12 @@ describe('a plan that is offered', () => {
     expect(offered({ plan: less, search: unproven })).toContain('without lunch: 0 left out')
   })
 
+  it('warns of a plan that the day has overtaken, and of no other', () => {
+    expect(offered({})).not.toContain('has changed since')
+    const carOut = { ...setup, cars: setup.cars.map((c) => ({ ...c, out: [{ from: setup.from, to: setup.to }] })) }
+    expect(offered({ setup: carOut })).toMatch(/The day has changed since .*: is out of use then \(.*\)\. Plan it again\./)
+  })
+
   it('says for whom it changes something', () => {
     const used: PlannedSession[] = plan.sessions.map((s) =>
       s.formatId === 'ride-along' && s.seats[0].studentId === 's1' ? { ...s, start: '12:30' } : s,

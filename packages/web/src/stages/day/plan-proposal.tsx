@@ -1,11 +1,11 @@
-import { Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type DaySetup, type DayTimetable, firstName, missingIn, type PlannedSession, planChanges } from '@ochote/core'
+import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { type DaySetup, type DayTimetable, firstName, judgePlan, missingIn, type PlannedSession, planChanges } from '@ochote/core'
 import { useMemo, useState } from 'react'
 import { say } from '../../language/say.ts'
 import { type DaySearch, SECONDS } from '../../workers/day-solver.ts'
 import { DayBoard } from './day-board.tsx'
-import { costNames, nameOfFormat, reliefInWords, reliefNames } from './plan-words.ts'
-import type { Names } from './use-day-setup.ts'
+import { brokenInWords, costNames, nameOfFormat, reliefInWords, reliefNames } from './plan-words.ts'
+import { type Names, nameIn } from './use-day-setup.ts'
 
 type ProposalProps = {
   setup: DaySetup
@@ -22,6 +22,7 @@ type ProposalProps = {
 export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse, onDrop }: ProposalProps) => {
   const [which, setWhich] = useState<Which>('careful')
   const plan = which === 'freely' && search.freely ? search.freely : careful
+  const outdated = useMemo(() => noLongerFits(setup, plan, names), [setup, plan, names])
   const missing = missingIn(plan)
   const people = Math.max(1, setup.students.length)
   const gap = search.bound ? Math.max(0, plan.cost - search.bound.cost) : null
@@ -63,8 +64,9 @@ export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse
         )}
         <PlanDifferences used={used} plan={plan} names={names} />
       </Box>
+      <NoLongerFits broken={outdated} />
       <Stack direction="row" spacing={2}>
-        <Button variant="contained" onClick={() => onUse(plan.sessions)}>
+        <Button variant={outdated.length === 0 ? 'contained' : 'outlined'} onClick={() => onUse(plan.sessions)}>
           {say`Use this plan`}
         </Button>
         <Button variant="outlined" onClick={onDrop}>
@@ -75,6 +77,18 @@ export const Proposal = ({ setup, search, plan: careful, used, names, now, onUse
     </Stack>
   )
 }
+
+/** What a plan that was found breaks in the day as it is now, in words: what happened after its search began, it does not know. */
+export const noLongerFits = (setup: DaySetup, plan: DayTimetable, names: Names): string[] =>
+  brokenInWords(judgePlan(setup, plan.sessions).broken, (id) => nameIn(names, id))
+
+/** Warns of a plan that was overtaken by what happened while it was searched for, or since. */
+export const NoLongerFits = ({ broken }: { broken: readonly string[] }) =>
+  broken.length > 0 && (
+    <Alert severity="warning" icon={false}>
+      {say`The day has changed since this was looked for, and this plan does not fit any more: ${broken.slice(0, SHOWN).join('; ')}. Plan it again.`}
+    </Alert>
+  )
 
 type Which = 'careful' | 'freely'
 

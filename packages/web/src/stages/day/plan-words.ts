@@ -1,4 +1,4 @@
-import type { CostPart, DayRuleName, DaySetup, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
+import type { Broken, CostPart, DayRuleName, DaySetup, Ease, FormatKind, Load, ReliefKind } from '@ochote/core'
 import { say } from '../../language/say.ts'
 
 /** Names of what people do on a day. */
@@ -139,4 +139,14 @@ export const reliefInWords = (what: EaseOfDay | ReliefKind, nameOf: (formatId: s
 export const nameOfFormat = (setup: Pick<DaySetup, 'formats'>, formatId: string): string => {
   const format = setup.formats.find((f) => f.id === formatId)
   return format ? formatName(format) : formatId
+}
+
+/** Broken rules, each told once for whom it concerns, with its times. */
+export const brokenInWords = (broken: readonly Broken[], nameOf: (id: string) => string): string[] => {
+  const times = new Map<string, Set<string>>()
+  for (const { at, who, rule } of broken) {
+    const words = say`${nameOf(who)}: ${brokenNames[rule]}`
+    times.set(words, (times.get(words) ?? new Set()).add(at))
+  }
+  return [...times].map(([words, at]) => `${words} (${[...at].sort().join(', ')})`)
 }

@@ -1,7 +1,6 @@
 import { Box, Button, LinearProgress, Stack, Typography } from '@mui/material'
 import type { Day } from '@ochote/contract'
 import {
-  type Broken,
   clockOf,
   type DayDifference,
   type DayPlanning,
@@ -21,8 +20,8 @@ import { Folded } from '../../shared/folded.tsx'
 import { ProblemNote } from '../../shared/problem-note.tsx'
 import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { withAnnounced } from '../day/announce.tsx'
-import { HowMuch, PlanDifferences } from '../day/plan-proposal.tsx'
-import { brokenNames } from '../day/plan-words.ts'
+import { HowMuch, NoLongerFits, noLongerFits, PlanDifferences } from '../day/plan-proposal.tsx'
+import { brokenInWords } from '../day/plan-words.ts'
 import { useStartRun } from '../day/start-run.ts'
 import { swappedWithNext } from '../day/swap-with-next.ts'
 import { useDaySearch } from '../day/use-day-search.ts'
@@ -243,16 +242,6 @@ const WhatHappened = ({ day, now, names, change }: Changing) => {
   )
 }
 
-/** Broken rules, each told once for whom it concerns, with its times. */
-export const brokenInWords = (broken: readonly Broken[], nameOf: (id: string) => string): string[] => {
-  const times = new Map<string, Set<string>>()
-  for (const { at, who, rule } of broken) {
-    const words = say`${nameOf(who)}: ${brokenNames[rule]}`
-    times.set(words, (times.get(words) ?? new Set()).add(at))
-  }
-  return [...times].map(([words, at]) => `${words} (${[...at].sort().join(', ')})`)
-}
-
 /** What no longer fits in the rest of the day, and the proposal that mends it. */
 const RestOfDay = ({
   day,
@@ -267,6 +256,8 @@ const RestOfDay = ({
   const [which, setWhich] = useState<'careful' | 'freely'>('careful')
   const { sessions } = day.plan.planning
   const judged = useMemo(() => (setup && wrong.length === 0 ? judgePlan(setup, sessions) : null), [setup, wrong, sessions])
+  const plan = which === 'freely' && search.freely ? search.freely : search.plan
+  const outdated = useMemo(() => (setup && plan ? noLongerFits(setup, plan, names) : []), [setup, plan, names])
   if (wrong.length > 0)
     return (
       <Typography
@@ -276,7 +267,6 @@ const RestOfDay = ({
   if (!setup || !judged) return <ProblemNote error={error} />
   const broken = brokenInWords(judged.broken, (id) => nameIn(names, id))
   const missing = Math.round(judged.costs.leftOut / Math.max(1, setup.rules.cost.leftOut))
-  const plan = which === 'freely' && search.freely ? search.freely : search.plan
   const use = (announce: boolean): void => {
     if (!plan) return
     const { sessions: next } = plan
@@ -295,7 +285,11 @@ const RestOfDay = ({
           : say`The rest of the day does not fit: ${[...broken.slice(0, SHOWN), ...(missing > 0 ? [say`${missing} left out`] : [])].join('; ')}${broken.length > SHOWN ? ' …' : '.'}`}
       </Box>
       <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
-        <Button variant={fits || plan ? 'outlined' : 'contained'} disabled={search.searching} onClick={() => start(setup)}>
+        <Button
+          variant={fits || (plan && outdated.length === 0) ? 'outlined' : 'contained'}
+          disabled={search.searching}
+          onClick={() => start(setup)}
+        >
           {say`Plan the rest of the day`}
         </Button>
         {search.searching && (
@@ -310,8 +304,9 @@ const RestOfDay = ({
         <Stack spacing={2} component="section" aria-label={say`Proposed plan`}>
           <HowMuch search={search} careful={search.plan} used={sessions} which={which} onPick={setWhich} />
           <PlanDifferences used={sessions} plan={plan} names={names} />
+          <NoLongerFits broken={outdated} />
           <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap' }}>
-            <Button variant="contained" disabled={search.searching} onClick={() => use(true)}>
+            <Button variant={outdated.length === 0 ? 'contained' : 'outlined'} disabled={search.searching} onClick={() => use(true)}>
               {say`Use it and announce it`}
             </Button>
             <Button variant="outlined" onClick={() => use(false)}>
