@@ -44,6 +44,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
     const speed = dry.marks.find((m) => m.cornerId === 'T1' && m.kind === 'brake')?.speed_mps ?? 1
     await expect(difference).toContainText(`−5.0 m along, +0.0 m out, +${(5 / speed).toFixed(2)} s of grace`)
     await page.getByRole('button', { name: 'Lock here' }).click()
+    await expect(page.locator('[aria-label="Drag the cone: brake"]')).toHaveCount(0)
     await choose(page, 'Surface', 'Wet')
     const cone = (plan: typeof dry, nudge_m: number) =>
       conesHere(plan, { nudges: { 'T1-brake': { along_m: nudge_m, across_m: 0 } }, locks: {} }).find((c) => c.id === 'T1-brake-2')
@@ -59,7 +60,7 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
     await expect(page.getByText('are out of date')).toHaveCount(0)
   })
   await test.step('a cone is looked at from the seat, and moves in the picture as it is moved', async () => {
-    await page.getByRole('group', { name: 'How to look at the cone' }).getByRole('button', { name: '2 s before' }).click()
+    await page.getByRole('group', { name: 'From the seat too' }).getByRole('button', { name: '2 s before' }).click()
     const picture = page.getByRole('img', { name: 'The cone from the seat, 2 s before it' })
     await expect(picture).toBeVisible()
     // A canvas has its frame's width once something is drawn on it.
@@ -71,7 +72,22 @@ test('cones follow dry and wet, keep what a hand did, and say why they are out o
     await expect.poll(async () => (await picture.screenshot()).equals(there)).toBe(false)
     await page.keyboard.press('Control+z')
     await expect(difference).toContainText('+0.0 m along')
-    await page.getByRole('group', { name: 'How to look at the cone' }).getByRole('button', { name: 'From above' }).click()
+    // Dragged on the ground it moves in the picture while it is held, and stays where it is let go.
+    const cone = await page.locator('[aria-label="Drag the cone: brake"]').last().boundingBox()
+    if (!cone) throw new Error('no cone')
+    const [x, y] = [cone.x + cone.width / 2, cone.y + cone.height / 2]
+    await page.mouse.move(x, y)
+    await page.mouse.down()
+    await page.mouse.move(x + 20, y + 14, { steps: 4 })
+    await expect(page.getByRole('status', { name: 'While it is dragged' })).toContainText(/[+−]\d+\.\d m along, \+\d+\.\d m out/)
+    await expect.poll(async () => (await picture.screenshot()).equals(there)).toBe(false)
+    const held = (await page.getByRole('status', { name: 'While it is dragged' }).textContent()) ?? ''
+    await page.mouse.up()
+    await expect(page.getByRole('status', { name: 'While it is dragged' })).toHaveCount(0)
+    await expect(difference).toContainText(held.slice(0, held.indexOf(' along')))
+    await page.keyboard.press('Control+z')
+    await expect(difference).toContainText('+0.0 m along')
+    await page.getByRole('group', { name: 'From the seat too' }).getByRole('button', { name: 'From above' }).click()
   })
 
   await test.step('for several vehicles, the table says how long each waits from the cone', async () => {

@@ -60,6 +60,14 @@ test('the sighting lap on the projector stops at each corner, a number jumps to 
   context,
 }) => {
   await enterDemo(page)
+  await page.goto('/circuit/all')
+  await page.getByRole('button', { name: 'Add a venue' }).click()
+  for (const name of [/^Ostrel Mere$/, /short/i]) {
+    const layout = page.getByRole('article', { name })
+    await layout.getByRole('combobox', { name: 'Venue' }).click()
+    await page.getByRole('option', { name: 'Venue 1' }).click()
+    await expect(layout.getByRole('combobox', { name: 'Venue' })).toHaveText('Venue 1')
+  }
   await page.goto('/brief/present?page=12')
   await expect(page.getByRole('heading', { name: 'The sighting lap' })).toBeVisible()
   await expect(page.getByText('Drawing the road …')).toHaveCount(0)
@@ -85,6 +93,11 @@ test('the sighting lap on the projector stops at each corner, a number jumps to 
   await expect(page.getByText(/Five-door hatchback, wet/)).toBeVisible()
   await page.keyboard.press('c')
   await expect(page.getByText(/km\/h · .*, wet/)).not.toHaveText(/Five-door hatchback/)
+  // The other layout of the venue, and back to the day's own.
+  await page.keyboard.press('l')
+  await expect(page.getByText(/km\/h · .*short.*, wet/i)).toBeVisible()
+  await page.keyboard.press('l')
+  await expect(page.getByText(/km\/h · .*short.*, wet/i)).toHaveCount(0)
   await page.keyboard.press('v')
   await expect(page.getByRole('img', { name: 'The road ahead, travel up' })).toBeVisible()
   await page.keyboard.press('ArrowRight')

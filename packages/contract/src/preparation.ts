@@ -20,6 +20,7 @@ export const coneWorkSchema = z.object({
   fade: z.boolean().default(false),
   nudges: z.record(z.string(), z.object({ along_m: metres, across_m: metres })).default({}),
   locks: z.record(z.string(), z.object({ station_m: station, offset_m: metres })).default({}),
+  handsOn: z.string().max(60).optional(),
   settled: z
     .object({ at: z.iso.datetime(), settings: planSettingsSchema, circuitVersion: z.number().int(), cones: z.number().int() })
     .nullable()

@@ -22,6 +22,7 @@ export const vehicleSchema = z.object({
   gears: z.array(z.number().min(3).max(150)).min(1).max(10),
   shiftEngineSpeed_rpm: within('shiftEngineSpeed_rpm'),
   gearbox: z.enum(gearboxes).optional(),
+  driverSits: z.enum(['left', 'right']).optional(),
   wheelbase_m: z.number().optional(),
   cgHeight_m: z.number().optional(),
   cgToRear_m: z.number().optional(),

@@ -8,7 +8,7 @@ import { lateInSight } from '../corner-numbers/sight.ts'
 import type { PlanChoice } from '../day/day.ts'
 import type { Intensity } from '../day/intensity.ts'
 import { makeQuiz } from '../quiz/quiz.ts'
-import { type ConeWork, coneSetOfDay } from './cone-set.ts'
+import { type ConeWork, coneSetOfDay, coneWorkOn } from './cone-set.ts'
 import { hiddenMarks } from './hidden.ts'
 import { CLEARANCE_M, placeCones } from './placement.ts'
 import { coneSchemes } from './scheme.ts'
@@ -79,6 +79,31 @@ describe('the cones of a day', () => {
     expect(firstAt(placeCones(plan, scheme).cones)?.colour).toBe(colour)
     expect(firstAt(laid.cones)?.colour).not.toBe(colour)
     expect(firstAt(laid.cones)).not.toBeNull()
+  })
+})
+
+describe('what a hand did to the cones', () => {
+  const [group] = conesOf({}).cones.filter((c) => c.kind === 'brake')
+  const locks = { [group.groupId]: { station_m: group.station_m - 20, offset_m: group.offset_m } }
+  const stands = (cones: Partial<ConeWork>): number =>
+    Math.max(
+      ...conesOf(cones)
+        .cones.filter((c) => c.groupId === group.groupId)
+        .map((c) => c.station_m),
+    )
+
+  it('holds on the layout on which it was done, and on no other', () => {
+    const computed = stands({})
+    expect(stands({ locks, handsOn: 'demo' })).toBeCloseTo(group.station_m - 20, 6)
+    expect(stands({ locks, handsOn: 'elsewhere' })).toBe(computed)
+    expect(stands({ nudges: { [group.groupId]: { along_m: -5, across_m: 0 } }, handsOn: 'elsewhere' })).toBe(computed)
+  })
+
+  it('is taken for the layout of the day where it does not say', () => {
+    expect(stands({ locks })).toBeCloseTo(group.station_m - 20, 6)
+    const looked = coneWorkOn({ ...work, locks }, 'another', settings.circuitId)
+    expect(looked).toEqual({ ...work, nudges: {}, locks: {} })
+    expect(coneWorkOn({ ...work, locks }, settings.circuitId, settings.circuitId).locks).toEqual(locks)
   })
 })
 

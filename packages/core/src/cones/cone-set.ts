@@ -19,6 +19,8 @@ import { type ConeStock, type DroppedGroup, fitStock } from './stock.ts'
 
 /** People's decisions about the cones of a day: audience, clearance, stock, fading, and what was moved or locked by hand. */
 export type ConeWork = ConeEdits & {
+  /** The layout on which cones were moved and locked; not known for days that were kept before this was. */
+  handsOn?: string | undefined
   level: Level
   /** Others who drive to the same cones. */
   served: readonly { vehicleId: string; level: Level; pace: number }[]
@@ -28,6 +30,13 @@ export type ConeWork = ConeEdits & {
   useStock: boolean
   fade: boolean
 }
+
+/**
+ * The work on the cones as it holds for a layout: a place that a hand chose on another one means nothing here. `made`: the layout on which
+ * it was chosen, where the work does not say so.
+ */
+export const coneWorkOn = <W extends ConeWork>(work: W, circuitId: string, made: string): W =>
+  (work.handsOn ?? made) === circuitId ? work : { ...work, nudges: {}, locks: {} }
 
 /** The school's side of a cone set: schemes (its own first), stock, colours reserved for pits and hazards. */
 export type ConesOfSchool = { schemes: readonly ConeScheme[]; stock: ConeStock; reserved: readonly ConeColour[] }
@@ -134,7 +143,7 @@ export const coneSetOfDay = ({ day, school, students }: ConesOfDay, planFor: (se
     plan,
     schemeId: settings.schemeId,
     school,
-    work,
+    work: coneWorkOn(work, settings.circuitId, settings.circuitId),
     numbers,
     served: work.served.map(({ vehicleId, pace }) => planFor({ ...settings, vehicleId, pace })),
     lines: work.lines.map((method) => planFor({ ...settings, method })),

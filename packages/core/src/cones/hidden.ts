@@ -29,6 +29,17 @@ export const hiddenMarks = (
   return lateInSight(sight).map(({ cornerId, kind, time_s }) => ({ cornerId, kind, time_s, helps: helps(cornerId, kind) }))
 }
 
+/** The sighter that stands for a mark, and how long before it is reached it comes into sight itself (s); null where none stands. */
+export const sighterOf = (
+  plan: Plan,
+  cones: readonly Cone[],
+  cornerId: string,
+  kind: MarkSight['kind'],
+): { cone: Cone; time_s: number } | null => {
+  const cone = cones.find((c) => c.groupId === sighterGroup(cornerId, kind))
+  return cone ? { cone, time_s: sightTime(plan, cone.station_m) } : null
+}
+
 /** Tells of a mark what announces it: a sighter that can be seen in time, a call for all or some, or neither. */
 export const helpAt = (
   plan: Plan,
@@ -37,8 +48,8 @@ export const helpAt = (
 ): ((cornerId: string, kind: MarkSight['kind']) => HiddenMark['helps']) => {
   const called = sheets.map((sheet) => new Set(sheet.calls.map((c) => callKey(c.cornerId, c.kind))))
   return (cornerId, kind) => {
-    const sighter = cones.find((c) => c.groupId === sighterGroup(cornerId, kind))
-    if (sighter !== undefined && sightTime(plan, sighter.station_m) >= MIN_SIGHT_S) return 'sighter'
+    const sighter = sighterOf(plan, cones, cornerId, kind)
+    if (sighter && sighter.time_s >= MIN_SIGHT_S) return 'sighter'
     const calls = called.filter((keys) => keys.has(callKey(cornerId, kind))).length
     return calls === 0 ? 'neither' : calls === sheets.length ? 'call' : 'call-for-some'
   }

@@ -7,11 +7,12 @@ export {
   type ConeWork,
   coneSetOf,
   coneSetOfDay,
+  coneWorkOn,
   schemeOf,
 } from './cone-set.ts'
 export { type ConeConflict, coneConflicts, isCured } from './conflicts.ts'
 export { conesForLevel, type Fading, fadeCones } from './fading.ts'
-export { type HiddenMark, hiddenMarks } from './hidden.ts'
+export { type HiddenMark, hiddenMarks, sighterOf } from './hidden.ts'
 export {
   type CheckRow,
   type ConeReport,
@@ -31,9 +32,11 @@ export {
   type Lock,
   lineInUse,
   type Nudge,
+  nudgeTo,
   type PlacementOptions,
   placeCones,
   type Unplaced,
+  withGroupNudged,
 } from './placement.ts'
 export {
   type ConeColour,

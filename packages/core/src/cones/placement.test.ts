@@ -7,8 +7,17 @@ import { cornerMetrics } from '../corner-numbers/corner-metrics.ts'
 import { neededRunOffs } from '../corner-numbers/safety.ts'
 import { MIN_SIGHT_S, sightTime } from '../corner-numbers/sight.ts'
 import { markOf } from '../marks/mark.ts'
-import { hiddenMarks } from './hidden.ts'
-import { CLEARANCE_M, type ConeEdits, editDifference, GROUP_SPACING_M, lineInUse, placeCones } from './placement.ts'
+import { hiddenMarks, sighterOf } from './hidden.ts'
+import {
+  CLEARANCE_M,
+  type ConeEdits,
+  editDifference,
+  GROUP_SPACING_M,
+  lineInUse,
+  nudgeTo,
+  placeCones,
+  withGroupNudged,
+} from './placement.ts'
 import { type ConeScheme, coneSchemes } from './scheme.ts'
 
 const scheme = coneSchemes[0]
@@ -112,6 +121,40 @@ describe('cones', () => {
     expect(signedDistance(brake(plan, {})?.station_m ?? 0, brake(wet, {})?.station_m ?? 0, plan.circuit.length_m)).toBeLessThan(0)
   })
 
+  it('are brought to a place by the nudge that stands for it, as a group, and never nearer to the road than computed', () => {
+    const plan = demoPlan()
+    const { circuit } = plan
+    const { cones } = placeCones(plan, scheme, { edits: { nudges: {}, locks: {} } })
+    const atMark = cones.findLast((c) => c.groupId === 'T1-brake')
+    if (!atMark) throw new Error('no cone')
+    for (const [along_m, out_m] of [
+      [-7.3, 0.8],
+      [4, 0],
+      [-20, 2.5],
+    ]) {
+      const station_m = atMark.station_m + along_m
+      const edge = (s_m: number): number => atStation(circuit, atMark.offset_m > 0 ? circuit.widthLeft_m : circuit.widthRight_m, s_m)
+      const to = {
+        station_m,
+        offset_m: Math.sign(atMark.offset_m) * (Math.abs(atMark.offset_m) - edge(atMark.station_m) + edge(station_m) + out_m),
+      }
+      const nudge = nudgeTo(circuit, atMark, to)
+      expect(nudge.along_m).toBeCloseTo(along_m, 6)
+      expect(nudge.across_m).toBeCloseTo(out_m, 6)
+      // Held, the group stands where it will stand once it is let go.
+      const held = withGroupNudged(circuit, cones, 'T1-brake', nudge)
+      const laid = placeCones(plan, scheme, { edits: { nudges: { 'T1-brake': nudge }, locks: {} } }).cones
+      for (const cone of held.filter((c) => c.groupId === 'T1-brake')) {
+        const same = laid.find((c) => c.id === cone.id)
+        expect(Math.hypot(cone.x_m - (same?.x_m ?? 0), cone.y_m - (same?.y_m ?? 0))).toBeLessThan(1e-6)
+      }
+      expect(held.filter((c) => c.groupId !== 'T1-brake')).toEqual(cones.filter((c) => c.groupId !== 'T1-brake'))
+    }
+    expect(nudgeTo(circuit, atMark, { station_m: atMark.station_m, offset_m: 0 }).across_m).toBe(0)
+    expect(nudgeTo(circuit, atMark, { station_m: atMark.station_m, offset_m: -3 * atMark.offset_m }).across_m).toBe(0)
+    expect(withGroupNudged(circuit, cones, 'nobody', { along_m: 5, across_m: 0 })).toEqual(cones)
+  })
+
   it('help a hidden mark by a sighter that is seen, else by a call, else not', () => {
     const plan = demoVenuePlan()
     const sight = cornerMetrics(plan).flatMap((n) => n.sight)
@@ -122,6 +165,7 @@ describe('cones', () => {
     for (const mark of hidden.filter((h) => h.helps === 'sighter')) {
       const sighter = cones.find((c) => c.groupId === `${mark.cornerId}-sighter-${mark.kind}`)
       expect(sightTime(plan, sighter?.station_m ?? 0)).toBeGreaterThanOrEqual(MIN_SIGHT_S)
+      expect(sighterOf(plan, cones, mark.cornerId, mark.kind)).toEqual({ cone: sighter, time_s: sightTime(plan, sighter?.station_m ?? 0) })
     }
     const without = hiddenMarks(plan, sight, [], said)
     expect(without.every((h) => h.helps !== 'sighter')).toBe(true)

@@ -1,3 +1,4 @@
+import type { Circuit } from '../circuit/circuit.ts'
 import { atStation, isWithin, placeAt, signedDistance, wrapStation } from '../circuit/station.ts'
 import { type NeededRunOff, neededRunOffs } from '../corner-numbers/safety.ts'
 import type { MarkSight } from '../corner-numbers/sight.ts'
@@ -199,16 +200,45 @@ const editedPlace = (plan: Plan, computed: Place, groupId: string, edits: ConeEd
   if (lock) return { station_m: lock.station_m, left: lock.offset_m > 0, offset_m: lock.offset_m, moved: [...computed.moved, 'locked'] }
   const nudge = edits?.nudges[groupId]
   if (!nudge || (nudge.along_m === 0 && nudge.across_m === 0)) return computed
-  const { circuit } = plan
-  const station_m = wrapStation(computed.station_m + nudge.along_m, circuit.length_m)
-  const edge = (s_m: number): number => atStation(circuit, computed.left ? circuit.widthLeft_m : circuit.widthRight_m, s_m)
-  const beyond_m = Math.abs(computed.offset_m) - edge(computed.station_m) + nudge.across_m
+  return { ...computed, ...nudged(plan.circuit, computed, nudge), moved: [...computed.moved, 'nudged'] }
+}
+
+type OnRoad = { station_m: number; offset_m: number }
+
+/** How far a place is beyond the road's edge on its side (m). */
+const beyondEdge = (circuit: Circuit, { station_m, offset_m }: OnRoad, left: boolean): number =>
+  Math.abs(offset_m) - atStation(circuit, left ? circuit.widthLeft_m : circuit.widthRight_m, station_m)
+
+/** A computed place after a nudge. */
+const nudged = (circuit: Circuit, computed: OnRoad, { along_m, across_m }: Nudge): OnRoad => {
+  const left = computed.offset_m > 0
+  const station_m = wrapStation(computed.station_m + along_m, circuit.length_m)
+  const beyond_m = beyondEdge(circuit, computed, left) + across_m
+  return { station_m, offset_m: (left ? 1 : -1) * (beyond_m - beyondEdge(circuit, { station_m, offset_m: 0 }, left)) }
+}
+
+/** The nudge that brings a cone to a place on the ground: along the road, and away from it, but never nearer to it than computed. */
+export const nudgeTo = (circuit: Circuit, { computed }: Pick<Cone, 'computed'>, to: OnRoad): Nudge => {
+  const left = computed.offset_m > 0
+  const beyond_m = left === to.offset_m > 0 ? beyondEdge(circuit, to, left) : Number.NEGATIVE_INFINITY
   return {
-    station_m,
-    left: computed.left,
-    offset_m: (computed.left ? 1 : -1) * (edge(station_m) + beyond_m),
-    moved: [...computed.moved, 'nudged'],
+    along_m: signedDistance(computed.station_m, to.station_m, circuit.length_m),
+    across_m: Math.max(0, beyond_m - beyondEdge(circuit, computed, left)),
   }
+}
+
+/** The cones as they would stand with a group nudged, while a hand is still on it; the set of the day is made when it lets go. */
+export const withGroupNudged = (circuit: Circuit, cones: readonly Cone[], groupId: string, nudge: Nudge): Cone[] => {
+  // The cone at the mark is the last of its group, and all stand as far from the centreline as it does.
+  const atMark = cones.findLast((cone) => cone.groupId === groupId)
+  if (!atMark) return [...cones]
+  const { offset_m } = nudged(circuit, atMark.computed, nudge)
+  return cones.map((cone) => {
+    if (cone.groupId !== groupId) return cone
+    const station_m = wrapStation(cone.computed.station_m + nudge.along_m, circuit.length_m)
+    const { x_m, y_m } = placeAt(circuit, station_m, offset_m)
+    return { ...cone, station_m, offset_m, x_m, y_m }
+  })
 }
 
 const groupAt = (plan: Plan, target: Target, rule: ConeRule, place: Place, computed: Place): Cone[] =>

@@ -6,8 +6,14 @@ import type { Plan } from '../plan/plan.ts'
 import type { Vehicle } from '../vehicle/vehicle.ts'
 import { heightAt } from './height.ts'
 
-/** The side on which the driver of a car sits. */
+/** The side on which somebody sits in a car. */
 export type SeatSide = 'left' | 'right' | 'middle'
+
+/** Where somebody sits in a vehicle: the driver, or who is beside the driver; in the middle where there is one seat. */
+export const seatIn = (
+  { kind, driverSits = 'left' }: Pick<Vehicle, 'kind' | 'driverSits'>,
+  who: 'driver' | 'beside' = 'driver',
+): SeatSide => (kind !== 'car' ? 'middle' : (driverSits === 'left') === (who === 'driver') ? 'left' : 'right')
 
 /** Height of the eyes over the road (m). */
 const eyeHeights: Record<Vehicle['kind'], number> = { car: EYE_HEIGHT_M, 'single-seater': 0.85, kart: 0.8, motorcycle: 1.35 }
@@ -49,11 +55,11 @@ const lookedAt = (circuit: Circuit, drive: SeatDrive, station_m: number): number
 /** How somebody looks. `turned_rad`: the head turned from where the road is looked at, to the left positive; `standing`: on foot. */
 export type Looking = { side?: SeatSide; turned_rad?: number; standing?: boolean; drive?: SeatDrive }
 
-/** The eye of a driver at a station, on the plan's line unless another drive is given: the head is turned to where the car is 1.6 s later. */
+/** The eye of somebody at a station, the driver unless another side is given, on the plan's line unless another drive is: the head is turned to where the car is 1.6 s later. */
 export const eyeAt = (
   plan: Plan,
   station_m: number,
-  { side = 'middle', turned_rad = 0, standing = false, drive = plannedDrive(plan) }: Looking = {},
+  { side = seatIn(plan.vehicle), turned_rad = 0, standing = false, drive = plannedDrive(plan) }: Looking = {},
 ): Eye => {
   const { circuit, vehicle } = plan
   const offsetAt = (s_m: number): number => atStation(circuit, drive.offset_m, s_m)

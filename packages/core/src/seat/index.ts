@@ -9,6 +9,7 @@ export {
   project,
   type SeatDrive,
   type SeatSide,
+  seatIn,
   VISOR_RAD,
 } from './eye.ts'
 export { heightAt } from './height.ts'

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoPlan, fixtureCircuit } from '../../fixtures/load.ts'
 import { buildCircuit, type GroundItem, inSightFrom, placeAt, readCircuit, vergeWidths } from '../index.ts'
-import { eyeAt, eyeHeight, heightAt, meshBytes, project, roadMesh } from './index.ts'
+import { eyeAt, eyeHeight, heightAt, meshBytes, project, roadMesh, seatIn } from './index.ts'
 import { depthPicture, trianglesOf } from './raster.test-data.ts'
 
 const partsOf = (mesh: ReturnType<typeof roadMesh>, surface: string) =>
@@ -125,10 +125,15 @@ describe('a picture from the seat', () => {
   })
 
   it('looks from where each kind of driver sits', () => {
-    const middle = eyeAt(plan, 300)
+    const middle = eyeAt(plan, 300, { side: 'middle' })
     const left = eyeAt(plan, 300, { side: 'left' })
     expect(Math.hypot(left.x_m - middle.x_m, left.y_m - middle.y_m)).toBeCloseTo(0.36, 2)
     expect(middle.z_m - heightAt(plan.circuit, 300, plan.line.offset_m[150])).toBeCloseTo(eyeHeight('car'), 1)
+    expect(eyeAt(plan, 300)).toEqual(left)
+    const [driver, beside] = [seatIn({ kind: 'car', driverSits: 'right' }), seatIn({ kind: 'car', driverSits: 'right' }, 'beside')]
+    expect([driver, beside]).toEqual(['right', 'left'])
+    for (const kind of ['kart', 'motorcycle', 'single-seater'] as const)
+      expect(seatIn({ kind, driverSits: 'right' }, 'beside')).toBe('middle')
     expect(eyeHeight('kart')).toBeLessThan(eyeHeight('car'))
     expect(eyeAt({ ...plan, vehicle: { ...plan.vehicle, kind: 'kart' } }, 300, { side: 'left' }).x_m).toBe(
       eyeAt({ ...plan, vehicle: { ...plan.vehicle, kind: 'kart' } }, 300).x_m,

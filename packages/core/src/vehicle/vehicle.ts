@@ -28,6 +28,8 @@ export type Vehicle = {
   shiftEngineSpeed_rpm: number
   /** What is usual for the kind where absent. */
   gearbox?: Gearbox | undefined
+  /** Where the driver of a car sits; left where absent. */
+  driverSits?: 'left' | 'right' | undefined
   wheelbase_m?: number | undefined
   cgHeight_m?: number | undefined
   cgToRear_m?: number | undefined

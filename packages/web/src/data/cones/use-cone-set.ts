@@ -1,5 +1,15 @@
 import type { StoredConeWork } from '@ochote/contract'
-import { type ConeSet, callsFor, callWishesOf, changedSettings, coneSetOf, type Plan, type PlanChoice, type Student } from '@ochote/core'
+import {
+  type ConeSet,
+  callsFor,
+  callWishesOf,
+  changedSettings,
+  coneSetOf,
+  coneWorkOn,
+  type Plan,
+  type PlanChoice,
+  type Student,
+} from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { say, sayWhole } from '../../language/say.ts'
@@ -20,6 +30,14 @@ const useStudentsOfDay = (): readonly Student[] => {
   return useMemo(() => (ids ? (students.data?.filter((s) => ids.includes(s.id)) ?? nobody) : nobody), [ids, students.data])
 }
 
+/** The day's work on its cones as it holds for a layout. */
+export const useConeWork = (circuitId: string | undefined): StoredConeWork => {
+  const { day } = useDay()
+  const { value } = useDayPart('cones')
+  const made = day?.plan.settings.circuitId
+  return useMemo(() => (circuitId && made ? coneWorkOn(value, circuitId, made) : value), [value, circuitId, made])
+}
+
 /** The cones of the day's plan, computed again whenever something that they depend on changes. */
 export const useConeSet = (
   plan: Plan | undefined,
@@ -27,7 +45,7 @@ export const useConeSet = (
   numbers: PlanNumbers | undefined,
 ): ConeSet | undefined => {
   const { schoolSettings, schemes, books } = useSchoolSettings()
-  const { value: work } = useDayPart('cones')
+  const work = useConeWork(settings?.circuitId)
   const { value: calls } = useDayPart('calls')
   const students = useStudentsOfDay()
   const changes = useMemo(() => work.served.map(({ vehicleId, pace }) => ({ vehicleId, pace })), [work.served])

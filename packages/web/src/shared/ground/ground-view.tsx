@@ -7,7 +7,7 @@ import { useLapSelection } from '../selection/lap-selection.tsx'
 import { useGestures } from '../use-gestures.ts'
 import { measuredFrame, useSize } from '../use-size.ts'
 import { CarsOnGround } from './cars-on-ground.tsx'
-import { ConesOnGround } from './cones-on-ground.tsx'
+import { ConesOnGround, type DragCones } from './cones-on-ground.tsx'
 import { circuitBox, cornerBox } from './ground-geometry.ts'
 import { GroundItems } from './ground-items.tsx'
 import { NorthArrow, ScaleBar, TravelArrow } from './map-signs.tsx'
@@ -27,6 +27,8 @@ type Props = {
   onHoldMark?: DragMark | undefined
   /** It is let go, at a place or nowhere. */
   onLetGoMark?: (() => void) | undefined
+  /** A group of cones that can be dragged. */
+  dragCones?: DragCones | undefined
   /** Drawn over the road in its own metres (y down), with the size of a pixel in them; stands for the cursor. */
   overlay?: ((pixel: number) => ReactNode) | undefined
   /** Zoom to the selected corner; the whole circuit otherwise. */
@@ -56,6 +58,7 @@ export const GroundView = memo(
     onDragMark,
     onHoldMark,
     onLetGoMark,
+    dragCones,
     overlay,
     zoomToCorner = true,
     before_m,
@@ -122,7 +125,14 @@ export const GroundView = memo(
               onTaken={gestures.cancel}
             />
             <TravelArrow place={placeAt(circuit, corner ? corner.start_m - 60 : 40, 0)} size={(corner ? 1 : 0.8) * (big ? 2 : 1) * pixel} />
-            <ConesOnGround circuit={circuit} cones={cones} size={(corner ? 1.15 : 0.62) * (big ? 2 : 1) * pixel} />
+            <ConesOnGround
+              circuit={circuit}
+              cones={cones}
+              size={(corner ? 1.15 : 0.62) * (big ? 2 : 1) * pixel}
+              drag={dragCones}
+              groundAt={groundAt}
+              onTaken={gestures.cancel}
+            />
             {station_m !== null && !overlay && <Ring plan={plan} station_m={station_m} pixel={pixel} />}
             {car_m !== null && <CarDot plan={plan} station_m={car_m} pixel={pixel} />}
             {notes.length > 0 && <NotesOnGround plan={plan} notes={notes} pixel={pixel} />}

@@ -1,12 +1,10 @@
 import { type Circuit, type Mark, placeAt, placeOn } from '@ochote/core'
-import { type PointerEvent, useState } from 'react'
 import { inside, say } from '../../language/say.ts'
 import { leading, MarkShape } from '../marks/mark-glyph.tsx'
 import { markNames } from '../marks/mark-words.ts'
 import type { ScreenPlace } from '../use-gestures.ts'
+import { type GroundPlace, useHeld } from './use-held.ts'
 
-/** A place on the ground (m, y north). */
-export type GroundPlace = { x_m: number; y_m: number }
 /** Called back with a mark that was dragged to another place on the road. */
 export type DragMark = (mark: Mark, place: { station_m: number; offset_m: number }) => void
 
@@ -36,30 +34,16 @@ type Props = {
 
 /** Marks of a corner at their places; those of the selected corner that place the car can be dragged. `pixel`: metres of one. */
 export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDrag, onHeld, onLetGo, onTaken }: Props) => {
-  const [held, setHeld] = useState<{ mark: Mark; at: GroundPlace } | null>(null)
-  const hold = (mark: Mark, event: PointerEvent): void => {
-    const at = groundAt(event)
-    if (!at) return
-    // The ground under a held mark must not be dragged along, and the mark follows outside of its own shape.
-    event.stopPropagation()
-    event.currentTarget.setPointerCapture(event.pointerId)
-    onTaken()
-    setHeld({ mark, at })
-  }
-  const move = (event: PointerEvent): void => {
-    const at = held && groundAt(event)
-    if (!at) return
-    setHeld({ mark: held.mark, at })
-    onHeld?.(held.mark, placeOf(held.mark, at))
-  }
   const placeOf = (mark: Mark, at: GroundPlace) => placeOn(circuit, at.x_m, at.y_m, { station_m: mark.station_m, reach_m: DRAG_REACH_M })
-  const letGo = (event: PointerEvent): void => {
-    if (!held) return
-    event.stopPropagation()
-    setHeld(null)
-    onLetGo?.()
-    onDrag?.(held.mark, placeOf(held.mark, held.at))
-  }
+  const { held, handlersOf } = useHeld<Mark>({
+    groundAt,
+    onTaken,
+    onHeld: (mark, place) => onHeld?.(mark, placeOf(mark, place)),
+    onLetGo: (mark, place) => {
+      onLetGo?.()
+      if (place) onDrag?.(mark, placeOf(mark, place))
+    },
+  })
   const at = ({ x_m, y_m }: GroundPlace): string => `translate(${x_m.toFixed(2)} ${(-y_m).toFixed(2)}) scale(${pixel})`
   return (
     <>
@@ -72,13 +56,7 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
             ? {
                 style: { cursor: 'move' },
                 'aria-label': say`Drag the ${inside(markNames[m.kind])}`,
-                onPointerDown: (event: PointerEvent) => hold(m, event),
-                onPointerMove: move,
-                onPointerUp: letGo,
-                onPointerCancel: () => {
-                  setHeld(null)
-                  onLetGo?.()
-                },
+                ...handlersOf(m),
               }
             : {})}
         >
@@ -90,7 +68,7 @@ export const MarksOnGround = ({ circuit, marks, cornerId, pixel, groundAt, onDra
       {held && (
         <g transform={at(held.at)} color="var(--accent)" pointerEvents="none">
           <circle r="10" fill="var(--ground)" stroke="var(--accent)" strokeWidth="2" />
-          <MarkShape kind={held.mark.kind} />
+          <MarkShape kind={held.what.kind} />
         </g>
       )}
     </>

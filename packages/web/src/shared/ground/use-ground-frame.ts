@@ -1,7 +1,7 @@
 import { type RefObject, useEffect, useState } from 'react'
 import type { ScreenPlace } from '../use-gestures.ts'
 import type { GroundBox } from './ground-geometry.ts'
-import type { GroundPlace } from './marks-on-ground.tsx'
+import type { GroundPlace } from './use-held.ts'
 
 /** Shift and zoom of the view from showing everything. */
 type Moved = { zoom: number; x_m: number; y_m: number }

@@ -1,5 +1,5 @@
 import type { SeatSurface } from '@ochote/core'
-import { Color, DoubleSide, type Material, MeshBasicMaterial, MeshLambertMaterial } from 'three'
+import { Color, DoubleSide, type Material, MeshBasicMaterial } from 'three'
 
 /** Colours of the page that the picture is made of. */
 export type Palette = Record<'ground' | 'sheet' | 'road' | 'roadEdge' | 'verge' | 'ink' | 'planned' | 'warn' | 'rule', string>
@@ -59,8 +59,8 @@ const layerOf: Partial<Record<SeatSurface, number>> = {
   seam: 4,
 }
 
-/** What stands upright keeps its colour from every side. */
-const upright: ReadonlySet<SeatSurface> = new Set(['wall', 'blind', 'post', 'board'])
+/** What stands upright keeps its colour from every side; all else is lit. */
+export const upright: ReadonlySet<SeatSurface> = new Set(['wall', 'blind', 'post', 'board'])
 
 /** The material of each surface, made once. */
 export const materialsOf = (palette: Palette) => {
@@ -70,9 +70,9 @@ export const materialsOf = (palette: Palette) => {
     const before = made.get(surface)
     if (before) return before
     const layer = layerOf[surface] ?? 0
-    const Shaded = upright.has(surface) ? MeshBasicMaterial : MeshLambertMaterial
-    const material = new Shaded({
+    const material = new MeshBasicMaterial({
       color: colours[surface],
+      vertexColors: !upright.has(surface),
       side: DoubleSide,
       polygonOffset: layer > 0,
       polygonOffsetFactor: -layer,

@@ -14,12 +14,10 @@ import {
   BoxGeometry,
   CircleGeometry,
   Color,
-  DirectionalLight,
   DoubleSide,
   EdgesGeometry,
   Fog,
   Group,
-  HemisphereLight,
   LineBasicMaterial,
   LineSegments,
   Mesh,
@@ -30,9 +28,9 @@ import {
   Scene,
   WebGLRenderer,
 } from 'three'
-import { materialsOf, type Palette, paletteOf } from './seat-colours.ts'
+import { materialsOf, type Palette, paletteOf, upright } from './seat-colours.ts'
 import { conesOf } from './seat-cones.ts'
-import { geometryOf } from './seat-geometry.ts'
+import { geometryOf, litGeometryOf } from './seat-geometry.ts'
 import { drivenOn, overlaysOf, spreadOn } from './seat-overlays.ts'
 import type { Visibility } from './visibilities.ts'
 
@@ -53,7 +51,10 @@ const roadOf = ({ chunks }: RoadMesh, materialOf: ReturnType<typeof materialsOf>
   const levels = chunks.map(({ near, far, middle }) => {
     const draw = (parts: readonly MeshPart[]): Group => {
       const level = new Group()
-      for (const { surface, position, index } of parts) level.add(new Mesh(geometryOf(position, index), materialOf(surface)))
+      for (const { surface, position, index } of parts) {
+        const geometry = upright.has(surface) ? geometryOf(position, index) : litGeometryOf(position, index)
+        level.add(new Mesh(geometry, materialOf(surface)))
+      }
       group.add(level)
       return level
     }
@@ -119,9 +120,6 @@ const release = (of: Object3D): void =>
     for (const material of [object.material].flat()) material.dispose()
   })
 
-/** Light without a colour of its own: surfaces keep theirs. */
-const WHITE = new Color(1, 1, 1)
-
 /** What a scene is made from. */
 export type SeatSource = {
   plan: Plan
@@ -147,10 +145,6 @@ export const seatScene = (canvas: HTMLCanvasElement, { plan, mesh, visibility, d
   scene.background = sky
   const { far_m } = visibility
   scene.fog = new Fog(sky, Math.min(far_m * 0.35, 500), far_m)
-  scene.add(new HemisphereLight(WHITE, palette.verge, 2.2))
-  const sun = new DirectionalLight(WHITE, 1.1)
-  sun.position.set(0.4, 0.3, 1)
-  scene.add(sun)
   const land = new Mesh(new CircleGeometry(6000, 48), new MeshBasicMaterial({ color: palette.verge, depthWrite: false, depthTest: false }))
   land.renderOrder = -1
   scene.add(land)

@@ -11,6 +11,7 @@ import {
   project,
   type SeatDrive,
   type SeatSide,
+  seatIn,
   stationInLap,
   wrapStation,
 } from '@ochote/core'
@@ -43,7 +44,8 @@ type Props = {
   plan: Plan
   cones: readonly Cone[]
   at: SeatPlace
-  side: SeatSide
+  /** Where the eye sits: with the driver unless said otherwise. */
+  side?: SeatSide
   layers: SeatLayers
   visibility: Visibility
   labels?: readonly SeatLabel[]
@@ -106,7 +108,7 @@ export const SeatView = ({
   plan,
   cones,
   at,
-  side,
+  side = seatIn(plan.vehicle),
   layers,
   visibility,
   labels = noLabels,

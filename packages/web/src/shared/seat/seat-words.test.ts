@@ -1,4 +1,4 @@
-import { eyeHeight, type GroundItem, intoSight, type Plan } from '@ochote/core'
+import { coneSchemes, eyeHeight, type GroundItem, intoSight, MIN_SIGHT_S, type Plan, placeCones, sighterOf } from '@ochote/core'
 import { describe, expect, it } from 'vitest'
 import { demoPlanOf } from '../demo-plan.test-data.ts'
 import { labelsOf } from './seat-labels.ts'
@@ -23,7 +23,7 @@ describe('what is told of a corner from the seat', () => {
     const apex = seen.find(({ mark }) => mark.cornerId === 'T3' && mark.kind === 'apex')
     expect(apex?.sight.throughout).toBe(false)
     expect(apex?.sight.before_m).toBeGreaterThan(20)
-    expect(cornerFromSeat(corner('T3'), seen)).toContain(`apex hidden until ${Math.round(apex?.sight.before_m ?? 0)} m before`)
+    expect(cornerFromSeat(plan, corner('T3'), seen)).toContain(`apex hidden until ${Math.round(apex?.sight.before_m ?? 0)} m before`)
   })
 
   it('says that all is in sight in good time only where every mark is', () => {
@@ -31,15 +31,53 @@ describe('what is told of a corner from the seat', () => {
     for (const { id } of plan.corners) {
       const own = seen.filter(({ mark }) => mark.cornerId === id)
       const inTime = own.every(({ sight }) => sight.throughout || sight.time_s >= 4)
-      expect(cornerFromSeat(corner(id), seen).includes('in sight in good time'), id).toBe(inTime)
+      expect(cornerFromSeat(plan, corner(id), seen).includes('in sight in good time'), id).toBe(inTime)
       if (inTime) good++
     }
     expect(good).toBeGreaterThan(0)
     expect(good).toBeLessThan(plan.corners.length)
   })
 
+  it('tells what a sighter does for a hidden mark: that it is in sight in time, or that it is not', () => {
+    const apex = seen.find(({ mark }) => mark.cornerId === 'T3' && mark.kind === 'apex')
+    if (!apex) throw new Error('no apex')
+    const { cones } = placeCones(plan, coneSchemes[0])
+    const sighterAt = (station_m: number) => ({
+      ...cones[0],
+      id: 's',
+      groupId: 'T3-sighter-apex',
+      cornerId: 'T3',
+      kind: 'sighter' as const,
+      station_m,
+    })
+    const seenFor = (station_m: number): number => sighterOf(plan, [sighterAt(station_m)], 'T3', 'apex')?.time_s ?? 0
+    const told = (station_m: number): string => {
+      const with_ = seen.map((one) => (one === apex ? { ...one, sighter: sighterOf(plan, [sighterAt(station_m)], 'T3', 'apex') } : one))
+      return cornerFromSeat(plan, corner('T3'), with_)
+    }
+    const inTime = plan.circuit.s_m.find((s_m) => seenFor(s_m) >= MIN_SIGHT_S)
+    expect(told(inTime ?? 0)).toMatch(
+      /apex hidden until \d+ m before, announced by a sighter \d+ m before it, which is in sight \d\.\d s ahead/,
+    )
+    expect(seenFor(apex.mark.station_m)).toBeLessThan(MIN_SIGHT_S)
+    expect(told(apex.mark.station_m)).toMatch(/; the sighter 0 m before it is in sight only \d\.\d s ahead/)
+    expect(
+      labelsOf(
+        plan,
+        seenMarks(
+          plan,
+          intoSight(
+            plan,
+            plan.marks.map((m) => m.station_m),
+          ),
+          [sighterAt(60)],
+        ),
+      ).map((l) => l.text),
+    ).toContain('sighter for the apex')
+  })
+
   it('says nothing of marks that nobody has looked at yet', () => {
-    expect(cornerFromSeat(corner('T3'), [])).toBe('3 Long Heron')
+    expect(cornerFromSeat(plan, corner('T3'), [])).toBe('3 Long Heron')
   })
 
   it('aims at what stands there for good, and at nothing that is farther than 15 m from the mark', () => {
@@ -50,7 +88,7 @@ describe('what is told of a corner from the seat', () => {
     }
     const told = (away_m: number): string => {
       const other = demoPlanOf({ ground: [post(away_m)] })
-      return cornerFromSeat(other.corners[0], seenOf(other))
+      return cornerFromSeat(other, other.corners[0], seenOf(other))
     }
     expect(told(9)).toContain('brake: aim at White post')
     expect(told(22)).not.toContain('White post')

@@ -1,4 +1,15 @@
-import { type Corner, type IntoSight, type Mark, nearestReference, type Plan, VERGE_M } from '@ochote/core'
+import {
+  type Cone,
+  type Corner,
+  distanceAhead,
+  type IntoSight,
+  type Mark,
+  MIN_SIGHT_S,
+  nearestReference,
+  type Plan,
+  sighterOf,
+  VERGE_M,
+} from '@ochote/core'
 import { inside, say } from '../../language/say.ts'
 import { metres } from '../../language/staff-units.ts'
 import { cornerLabel } from '../corner-card/corner-words.ts'
@@ -11,28 +22,41 @@ const BESIDE_M = 15
 /** Later than this a mark is told to be hidden until then (s). */
 const EARLY_S = 4
 
-/** A mark with when it comes into sight, and what lasting thing stands beside it. */
-export type SeenMark = { mark: Mark; sight: IntoSight; reference: string | null }
+/** A mark with when it comes into sight, what lasting thing stands beside it, and the sighter that stands for it. */
+export type SeenMark = { mark: Mark; sight: IntoSight; reference: string | null; sighter: SeenSighter | null }
+type SeenSighter = { cone: Cone; time_s: number }
 
 /** The marks to look for. */
 export const marksToSee = (plan: Plan): Mark[] => plan.marks.filter((mark) => lookedFor.includes(mark.kind))
 
 /** The marks to look for with what is known of them. `intoSight`: of every mark of the plan, in their order. */
-export const seenMarks = (plan: Plan, intoSight: readonly IntoSight[]): SeenMark[] =>
+export const seenMarks = (plan: Plan, intoSight: readonly IntoSight[], cones: readonly Cone[] = []): SeenMark[] =>
   marksToSee(plan).map((mark) => ({
     mark,
     sight: intoSight[plan.marks.indexOf(mark)],
     reference: nearestReference(plan.ground, mark.station_m, plan.circuit.length_m, BESIDE_M)?.name ?? null,
+    sighter: sighterOf(plan, cones, mark.cornerId, mark.kind),
   }))
 
 const named = (kind: Mark['kind']): string => staffWords.marks[kind]
 
+/** What a sighter does for a hidden mark, as the end of a sentence about the mark. */
+const sighterInWords = ({ circuit }: Plan, mark: Mark, { cone, time_s }: SeenSighter): string => {
+  const before = metres(distanceAhead(cone.station_m, mark.station_m, circuit.length_m))
+  return time_s >= MIN_SIGHT_S
+    ? say`, announced by a sighter ${before} before it, which is in sight ${time_s.toFixed(1)} s ahead`
+    : say`; the sighter ${before} before it is in sight only ${time_s.toFixed(1)} s ahead`
+}
+
 /** What a picture of a corner shows, in words: what hides and until when, and what to aim at. */
-export const cornerFromSeat = (corner: Corner, seen: readonly SeenMark[]): string => {
+export const cornerFromSeat = (plan: Plan, corner: Corner, seen: readonly SeenMark[]): string => {
   const own = seen.filter(({ mark }) => mark.cornerId === corner.id)
   if (own.length === 0) return cornerLabel(corner)
   const late = own.filter(({ sight }) => !sight.throughout && sight.time_s < EARLY_S)
-  const hidden = late.map(({ mark, sight }) => say`${inside(named(mark.kind))} hidden until ${metres(sight.before_m)} before`)
+  const hidden = late.map(
+    ({ mark, sight, sighter }) =>
+      say`${inside(named(mark.kind))} hidden until ${metres(sight.before_m)} before` + (sighter ? sighterInWords(plan, mark, sighter) : ''),
+  )
   const aims = own.flatMap(({ mark, reference }) => (reference ? [say`${inside(named(mark.kind))}: aim at ${reference}`] : []))
   const inSight = late.length === 0 ? [say`all its marks are in sight in good time`] : []
   return `${cornerLabel(corner)}: ${[...inSight, ...hidden, ...aims].join('; ')}.`

@@ -7,11 +7,11 @@ const CHANNEL = 'ochote.briefing'
 /** True within a small picture of a page that is shown elsewhere: it hears no keys and tells nothing. */
 export const InPreview = createContext(false)
 
-/** Tells the other windows which corner the sighting lap has come to. */
-export const useTellCorner = (corner: string): void => {
+/** Tells the other windows which corner the sighting lap has come to; null tells nothing. */
+export const useTellCorner = (corner: string | null): void => {
   const inPreview = useContext(InPreview)
   useEffect(() => {
-    if (inPreview) return
+    if (inPreview || corner === null) return
     const channel = new BroadcastChannel(CHANNEL)
     channel.postMessage({ corner } satisfies Message)
     return () => channel.close()

@@ -9,6 +9,7 @@ import {
   type Plan,
   type PracticedCall,
   paces,
+  seatIn,
   stationAtTime,
 } from '@ochote/core'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
@@ -86,8 +87,6 @@ export const RehearsePage = () => {
   )
 }
 
-/** From where an instructor who sits beside the student sees the road; on a kart or motorcycle there is one seat. */
-const INSTRUCTOR = 'right'
 /** Marks and line are what is called; they are not drawn for whoever calls. */
 const FROM_SEAT = { line: false, marks: false, braking: false } as const
 
@@ -255,7 +254,7 @@ const Moving = ({
           plan={plan}
           cones={cones}
           at={at}
-          side={INSTRUCTOR}
+          side={state.book.seat ?? seatIn(plan.vehicle, 'beside')}
           layers={FROM_SEAT}
           visibility={visibilityOn(plan.settings.surface)}
           height={restOfWindow(560, 260)}

@@ -13,7 +13,7 @@ import {
 } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useContext, useEffect, useLayoutEffect, useMemo, useState } from 'react'
-import { vehiclesQuery } from '../../data/api/queries.ts'
+import { circuitsQuery, vehiclesQuery } from '../../data/api/queries.ts'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { say } from '../../language/say.ts'
@@ -50,11 +50,25 @@ const standsOf = (plan: Plan): { id: string; station_m: number }[] =>
     return first ? [{ id, station_m: stationBefore(plan, first.station_m, BEFORE_CORNER_S) }] : []
   })
 
+const isLapKey = (key: string): key is 'v' | 's' | 'w' | 'c' | 'l' => 'vswcl'.includes(key)
+
+/** The one after `id` among several, round and round. */
+const nextOf = (ids: readonly string[], id: string): string => ids[(ids.indexOf(id) + 1) % Math.max(1, ids.length)] ?? id
+
+/** The layouts of a layout's venue, itself among them, that are in use. */
+const useLayouts = (circuitId: string) => {
+  const circuits = useQuery(circuitsQuery)
+  return useMemo(() => {
+    const own = circuits.data?.find((c) => c.id === circuitId)
+    return own?.venueId ? (circuits.data ?? []).filter((c) => c.venueId === own.venueId && c.archivedAt === null) : []
+  }, [circuits.data, circuitId])
+}
+
 /**
  * Keys of the lap, heard before those that turn pages: space drives on or stops, digits jump to a corner, P plays, F drives faster, V looks
- * from the seat or from above, S stops at each corner or not, W wets the road, C changes the vehicle.
+ * from the seat or from above, S stops at each corner or not, W wets the road, C changes the vehicle, L the layout of the venue.
  */
-const useDriveKeys = (plan: Plan, clock: LapClock, onKeys: Readonly<Record<'v' | 's' | 'w' | 'c', () => void>>): void => {
+const useDriveKeys = (plan: Plan, clock: LapClock, onKeys: Readonly<Record<'v' | 's' | 'w' | 'c' | 'l', () => void>>): void => {
   const inPreview = useContext(InPreview)
   useTypedNumber((number) => {
     const stand = standsOf(plan).find(({ id }) => id === `T${number}`)
@@ -68,7 +82,7 @@ const useDriveKeys = (plan: Plan, clock: LapClock, onKeys: Readonly<Record<'v' |
       if (event.ctrlKey || event.metaKey || event.altKey) return
       if (event.key === ' ' || event.key === 'p') clock.play(!clock.playing)
       else if (event.key === 'f') clock.setRate(RATES[(RATES.indexOf(clock.rate as 1) + 1) % RATES.length])
-      else if (event.key === 'v' || event.key === 's' || event.key === 'w' || event.key === 'c') onKeys[event.key]()
+      else if (isLapKey(event.key)) onKeys[event.key]()
       else return
       event.preventDefault()
       event.stopImmediatePropagation()
@@ -103,6 +117,7 @@ export const SightingLap = ({
 }) => {
   const [wish, setWish] = useState<Partial<PlanChoice>>({})
   const vehicles = useQuery(vehiclesQuery)
+  const layouts = useLayouts(settings.circuitId)
   const other = useMemo(() => ({ ...settings, ...wish }), [settings, wish])
   const asked = usePlan(other).plan
   const askedSet = useConeSet(asked, other, useNumbers(asked))
@@ -124,18 +139,19 @@ export const SightingLap = ({
       s: () => setStops((now) => !now),
       w: () => setWish((now) => ({ ...now, surface: (now.surface ?? settings.surface) === 'wet' ? 'dry' : 'wet' })),
       c: () =>
+        setWish((now) => ({ ...now, vehicleId: nextOf(vehicles.data?.map((v) => v.id) ?? [], now.vehicleId ?? settings.vehicleId) })),
+      l: () =>
         setWish((now) => {
-          const ids = vehicles.data?.map((v) => v.id) ?? []
-          const next = ids[(ids.indexOf(now.vehicleId ?? settings.vehicleId) + 1) % Math.max(1, ids.length)]
-          return next === undefined ? now : { ...now, vehicleId: next }
+          const ids = layouts.map((c) => c.id)
+          return { ...now, circuitId: nextOf(ids, now.circuitId ?? settings.circuitId) }
         }),
     }),
-    [settings, vehicles.data],
+    [settings, vehicles.data, layouts],
   )
   useDriveKeys(plan, clock, onKeys)
   useStops(plan, clock, stops)
   const inPreview = useContext(InPreview)
-  const seen = useSeenMarks(plan)
+  const seen = useSeenMarks(plan, set.cones)
   const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
   const at = useMemo(() => ({ clock }), [clock])
   const { circuit, corners } = plan
@@ -146,7 +162,9 @@ export const SightingLap = ({
     distanceAhead(s.station_m, car_m + 1, circuit.length_m) < distanceAhead(best.station_m, car_m + 1, circuit.length_m) ? s : best,
   )
   const corner = corners.find(({ id }) => id === stand.id) ?? corners[0]
-  useTellCorner(corner.id)
+  // The presenter's questions are about the day's own layout.
+  const isOtherLayout = isOther && other.circuitId !== settings.circuitId
+  useTellCorner(isOtherLayout ? null : corner.id)
   const eyes = lookFrom(plan, car_m)
   const cones = set.cones.filter((c) => isInView(plan, car_m, c.station_m))
   const ground = groundInView(plan, car_m)
@@ -175,12 +193,11 @@ export const SightingLap = ({
             plan={plan}
             cones={set.cones}
             at={at}
-            side="left"
             layers={SHOWN}
             visibility={visibilityOn(day.settings.surface)}
             labels={labels}
             height={600}
-            label={say`The road from the seat. ${cornerFromSeat(corner, seen)}`}
+            label={say`The road from the seat. ${cornerFromSeat(plan, corner, seen)}`}
             fallback={fromAbove}
           />
         ) : (
@@ -191,9 +208,13 @@ export const SightingLap = ({
             {cornerLabel(corner)}
           </Box>
           <Box sx={{ fontSize: 'size.text', ...figures }}>
-            {isOther
-              ? say`${speedInWords(speed_mps)} · ${plan.vehicle.name}, ${surfaceInside(plan.settings.surface)}`
-              : speedInWords(speed_mps)}
+            {[
+              speedInWords(speed_mps),
+              isOtherLayout && plan.circuit.name,
+              isOther && say`${plan.vehicle.name}, ${surfaceInside(plan.settings.surface)}`,
+            ]
+              .filter(Boolean)
+              .join(' · ')}
           </Box>
           {groups.map((c) => (
             <Stack key={c.groupId} direction="row" spacing={4} sx={{ alignItems: 'center', fontSize: 'size.note' }}>
@@ -209,12 +230,13 @@ export const SightingLap = ({
           ))}
           {seat && (
             <Box sx={{ fontSize: 'size.note', lineHeight: 1.2 }} role="status" aria-label={say`What is seen`}>
-              {cornerFromSeat(corner, seen)}
+              {cornerFromSeat(plan, corner, seen)}
             </Box>
           )}
           <Box sx={{ flex: 1 }} />
           <Box sx={{ fontSize: 'size.note', color: 'text.secondary' }}>
             {say`${clock.playing ? say`space stops` : say`space drives on`} · S: ${stops ? say`stops at corners` : say`drives through`} · V: ${seat ? say`from above` : say`from the seat`} · F: ×${clock.rate} · W: ${plan.settings.surface === 'wet' ? say`dry` : say`wet`} · C: ${say`another vehicle`}`}
+            {layouts.length > 1 && say` · L: another layout`}
           </Box>
         </Stack>
       </Box>

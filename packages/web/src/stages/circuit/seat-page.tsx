@@ -1,5 +1,15 @@
 import { Box, Button, Checkbox, FormControlLabel, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type Mark, type Plan, planTimeAt, type SeatSide, signedDistance, stationAtTime, stationBefore, wrapStation } from '@ochote/core'
+import {
+  type Mark,
+  type Plan,
+  planTimeAt,
+  type SeatSide,
+  seatIn,
+  signedDistance,
+  stationAtTime,
+  stationBefore,
+  wrapStation,
+} from '@ochote/core'
 import { useEffect, useMemo, useState } from 'react'
 import { useConeSet } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
@@ -62,13 +72,14 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
   const [way, setWay] = useState<Way>('stand')
   const [before_s, setBefore] = useState<(typeof MOMENTS)[number]>(2)
   const [turned_rad, turn] = useState(0)
-  const [side, setSide] = useState<SeatSide>('left')
+  const [chosen, setSide] = useState<SeatSide | null>(null)
+  const side = chosen ?? seatIn(plan.vehicle)
   const [far, setFar] = useState<keyof typeof visibilities>(plan.settings.surface === 'wet' ? 'rain' : 'clear')
   const [layers, setLayers] = useState({ line: true, marks: true, braking: true, names: true, eyes: false })
   useLapKeys(plan)
   const clock = useLapClock(plan.profile.lapTime_s)
   const time_s = useClockTime(clock)
-  const seen = useSeenMarks(plan)
+  const seen = useSeenMarks(plan, set?.cones)
   const labels = useMemo(() => (layers.names ? labelsOf(plan, seen) : []), [plan, seen, layers.names])
   const toSee = useMemo(() => marksToSee(plan), [plan])
   const [first] = toSee
@@ -103,7 +114,7 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
   const speed_mps = plan.profile.speed_mps[Math.floor(driven_m / plan.circuit.step_m) % plan.circuit.count]
   const mark = nearestMark(plan, toSee, target_m)
   const cones = set?.cones ?? []
-  const says = corner ? cornerFromSeat(corner, seen) : ''
+  const says = corner ? cornerFromSeat(plan, corner, seen) : ''
   return (
     <>
       <WidthNote plan={plan} />
@@ -241,7 +252,7 @@ const FromSeat = ({ plan }: { plan: Plan }) => {
           >
             {plan.corners.map((c) => (
               <Typography component="li" key={c.id} sx={{ fontSize: 'size.note', fontWeight: c.id === corner?.id ? 650 : 400 }}>
-                {cornerFromSeat(c, seen)}
+                {cornerFromSeat(plan, c, seen)}
               </Typography>
             ))}
           </Box>

@@ -309,6 +309,18 @@ const VehicleForm = ({ vehicle, error, onChange, onSave, onClose, onCopy, onRemo
           </MenuItem>
         ))}
       </TextField>
+      {vehicle.kind === 'car' && (
+        <TextField
+          select
+          label={say`Driver sits`}
+          value={vehicle.driverSits ?? 'left'}
+          helperText={say`The road is drawn from this seat, and from the other one for whoever rides along.`}
+          onChange={(e) => onChange({ ...vehicle, driverSits: e.target.value as 'left' | 'right' })}
+        >
+          <MenuItem value="left">{say`left`}</MenuItem>
+          <MenuItem value="right">{say`right`}</MenuItem>
+        </TextField>
+      )}
       <Box sx={columns('1fr 1fr')}>
         {all.map((field) => (
           <TextField

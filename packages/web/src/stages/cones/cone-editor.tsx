@@ -118,7 +118,7 @@ export const ConeEditor = ({
       )}
       {!canChange && (
         <Typography variant="text" color="text.secondary">
-          {say`Make a day first: what is moved by hand is kept with it.`}
+          {say`What is moved by hand is kept with a day, on its own layout: make a day, or look at its layout again.`}
         </Typography>
       )}
     </Box>

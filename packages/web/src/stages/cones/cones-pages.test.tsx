@@ -94,7 +94,7 @@ describe('a cone under the hand', () => {
 
   it('says that it is locked, and that nothing is kept without a day', () => {
     expect(hand({}, { 'T1-brake': { station_m: 150, offset_m: 8 } })).toContain('Unlock')
-    expect(hand({}, {}, false)).toContain('Make a day first')
+    expect(hand({}, {}, false)).toContain('is kept with a day, on its own layout')
   })
 })
 

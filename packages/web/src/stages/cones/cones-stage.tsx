@@ -1,10 +1,20 @@
 import { Alert, Box, Button, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type ConeSet, coneColours, cornerName, levels, type Plan, type PlanChoice, servedByGroups } from '@ochote/core'
+import {
+  type ConeEdits,
+  type ConeSet,
+  coneColours,
+  cornerName,
+  levels,
+  type Nudge,
+  type Plan,
+  type PlanChoice,
+  servedByGroups,
+} from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { circuitQuery, studentsQuery, vehiclesQuery } from '../../data/api/queries.ts'
-import { useConeSet, useStaleCones } from '../../data/cones/use-cone-set.ts'
+import { useConeSet, useConeWork, useStaleCones } from '../../data/cones/use-cone-set.ts'
 import { useDay } from '../../data/day/day-context.tsx'
 import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
@@ -13,7 +23,6 @@ import { say, sayWhole } from '../../language/say.ts'
 import { columns, restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
-import { GroundView } from '../../shared/ground/ground-view.tsx'
 import { levelName } from '../../shared/language/staff-words.ts'
 import { PickField } from '../../shared/pick-field.tsx'
 import { WidthNote } from '../../shared/plan/width-note.tsx'
@@ -26,7 +35,7 @@ import { UndoRedo } from '../../shared/undo-redo.tsx'
 import { WordHelp } from '../../shared/word-help.tsx'
 import { AudienceEditor } from './audience-editor.tsx'
 import { ConeEditor } from './cone-editor.tsx'
-import { ConeFromSeat } from './cone-from-seat.tsx'
+import { ConeGround } from './cone-ground.tsx'
 import { ConeProblems } from './cone-problems.tsx'
 import { FadingTable } from './fading-table.tsx'
 import { LayingTable } from './laying-table.tsx'
@@ -63,11 +72,14 @@ type Props = {
 
 const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
   const part = useDayPart('cones')
-  const { value: work, change, kept } = part
+  const { day } = useDay()
+  const work = useConeWork(settings.circuitId)
+  // What a hand moves belongs to the day's own layout.
+  const canMove = part.kept && day?.plan.settings.circuitId === settings.circuitId
+  const change = (hands: Pick<ConeEdits, 'nudges' | 'locks'>): void => part.change({ ...hands, handsOn: settings.circuitId })
+  const nudge = (id: string, to: Nudge): void => change({ nudges: { ...work.nudges, [id]: to }, locks: work.locks })
   const [groupId, setGroupId] = useState<string | null>(null)
   const layers = useMemo(() => ({ marks: plan.marks, cones: set.cones }), [plan, set])
-  const groundLayers = useMemo(() => ({ cones: set.cones }), [set])
-  const group = useMemo(() => (groupId ? set.cones.filter((c) => c.groupId === groupId) : []), [set, groupId])
   const { cornerId, selectCorner, moveTo } = useLapSelection()
   useLapKeys(plan)
   const choose = (cone: ConeSet['cones'][number]): void => {
@@ -84,11 +96,12 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
       <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || say`the pit lane`)} />
       <Box sx={columns('minmax(0, 0.7fr) minmax(0, 1.3fr)')}>
         <Box>
-          <ConeFromSeat
+          <ConeGround
             plan={plan}
             cones={set.cones}
-            group={group}
-            fromAbove={<GroundView plan={plan} layers={groundLayers} height={groupId || cornerId ? 196 : restOfWindow(500, 300)} />}
+            groupId={groupId}
+            height={groupId || cornerId ? 196 : restOfWindow(500, 300)}
+            onNudge={canMove && groupId && !work.locks[groupId] ? nudge : null}
           />
           {groupId ? (
             <ConeEditor
@@ -97,7 +110,7 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
               groupId={groupId}
               hands={work}
               numbers={numbers?.corners.find((n) => n.cornerId === cornerId)}
-              canChange={kept}
+              canChange={canMove}
               onChange={change}
               onClose={() => setGroupId(null)}
             />

@@ -238,7 +238,7 @@ const FromSeat = ({
   shared: Group['runs'][number] | undefined
 }) => {
   const set = useConeSet(plan, settings, useNumbers(plan))
-  const seen = useSeenMarks(plan)
+  const seen = useSeenMarks(plan, set?.cones)
   const labels = useMemo(() => labelsOf(plan, seen), [plan, seen])
   const turnIn_m = markOf(plan.marks, cornerId, 'turn-in')?.station_m ?? plan.corners.find((c) => c.id === cornerId)?.start_m ?? 0
   const key = off.join()
@@ -246,11 +246,10 @@ const FromSeat = ({
   const spread = useMemo(() => off.map((m) => wrapStation(turnIn_m + m, plan.circuit.length_m)), [key, turnIn_m, plan])
   const still = useMemo(() => ({ station_m: stationBefore(plan, turnIn_m, BEFORE_S) }), [plan, turnIn_m])
   const corner = plan.corners.find((c) => c.id === cornerId)
-  const says = corner ? cornerFromSeat(corner, seen) : ''
+  const says = corner ? cornerFromSeat(plan, corner, seen) : ''
   const common = {
     plan,
     cones: set?.cones ?? [],
-    side: 'left',
     layers: SHOWN,
     visibility: visibilityOn(plan.settings.surface),
     labels,

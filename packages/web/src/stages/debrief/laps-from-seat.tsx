@@ -66,7 +66,6 @@ export const LapsFromSeat = ({
         plan={plan}
         cones={noCones}
         at={at}
-        side="left"
         layers={SHOWN}
         visibility={visibilities.clear}
         labels={labels}

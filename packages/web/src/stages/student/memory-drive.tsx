@@ -141,7 +141,6 @@ export const MemoryDrive = ({
           plan={plan}
           cones={cones}
           at={at}
-          side="left"
           layers={SHOWN}
           visibility={visibilityOn(plan.settings.surface)}
           height="100%"
