@@ -53,9 +53,15 @@ export const circuitBox = (circuit: Circuit, room_m = 40): GroundBox => {
 }
 
 /** The box around one corner with its approach and its way out. */
-export const cornerBox = (circuit: Circuit, corner: Corner, before_m = 120): GroundBox => {
-  const span = distanceAhead(corner.start_m, corner.end_m, circuit.length_m)
-  const points = Array.from({ length: 30 }, (_, k) => placeAt(circuit, corner.start_m - before_m + ((span + before_m + 60) * k) / 29, 0))
+export const cornerBox = (circuit: Circuit, corner: Corner, before_m = 120): GroundBox =>
+  stretchBox(circuit, {
+    from_m: corner.start_m - before_m,
+    span_m: distanceAhead(corner.start_m, corner.end_m, circuit.length_m) + before_m + 60,
+  })
+
+/** The box around a stretch of the road, with room beside it. */
+export const stretchBox = (circuit: Circuit, { from_m, span_m }: { from_m: number; span_m: number }): GroundBox => {
+  const points = Array.from({ length: 30 }, (_, k) => placeAt(circuit, from_m + (span_m * k) / 29, 0))
   const xs = points.map((p) => p.x_m)
   const ys = points.map((p) => p.y_m)
   return { minX: Math.min(...xs) - 25, maxX: Math.max(...xs) + 25, minY: Math.min(...ys) - 25, maxY: Math.max(...ys) + 25 }

@@ -8,7 +8,7 @@ import { useGestures } from '../use-gestures.ts'
 import { measuredFrame, useSize } from '../use-size.ts'
 import { CarsOnGround } from './cars-on-ground.tsx'
 import { ConesOnGround, type DragCones } from './cones-on-ground.tsx'
-import { circuitBox, cornerBox } from './ground-geometry.ts'
+import { circuitBox, cornerBox, stretchBox } from './ground-geometry.ts'
 import { GroundItems } from './ground-items.tsx'
 import { NorthArrow, ScaleBar, TravelArrow } from './map-signs.tsx'
 import { type DragMark, MarksOnGround } from './marks-on-ground.tsx'
@@ -35,6 +35,8 @@ type Props = {
   zoomToCorner?: boolean
   /** Road in view before the corner (m). */
   before_m?: number
+  /** The road in view where it is neither the selected corner's nor all. */
+  stretch?: { from_m: number; span_m: number } | undefined
   height?: number | string
   /** Without north arrow and scale, for small drawings. */
   bare?: boolean
@@ -62,6 +64,7 @@ export const GroundView = memo(
     overlay,
     zoomToCorner = true,
     before_m,
+    stretch,
     height = 360,
     big = false,
     bare = false,
@@ -74,7 +77,10 @@ export const GroundView = memo(
     const [ref, size] = useSize<HTMLDivElement>()
     const { cornerId, station_m, selectCorner, moveTo } = useLapSelection()
     const corner = zoomToCorner ? cornerOf(corners, cornerId) : undefined
-    const box = useMemo(() => (corner ? cornerBox(circuit, corner, before_m) : circuitBox(circuit)), [circuit, corner, before_m])
+    const box = useMemo(
+      () => (stretch ? stretchBox(circuit, stretch) : corner ? cornerBox(circuit, corner, before_m) : circuitBox(circuit)),
+      [circuit, corner, before_m, stretch],
+    )
     const room_px = corner ? 0 : big ? NAME_ROOM_PX.big : NAME_ROOM_PX.near
     const { frame, groundAt, zoomAt, pan, reset } = useGroundFrame(ref, size, box, room_px)
     const { left, top, pixel } = frame

@@ -57,7 +57,7 @@ describe('what is told of a corner from the seat', () => {
     }
     const inTime = plan.circuit.s_m.find((s_m) => seenFor(s_m) >= MIN_SIGHT_S)
     expect(told(inTime ?? 0)).toMatch(
-      /apex hidden until \d+ m before, announced by a sighter \d+ m before it, which is in sight \d\.\d s ahead/,
+      /apex hidden until \d+ m before, announced by a sighter \d+ m before it, which is in sight \d s ahead/,
     )
     expect(seenFor(apex.mark.station_m)).toBeLessThan(MIN_SIGHT_S)
     expect(told(apex.mark.station_m)).toMatch(/; the sighter 0 m before it is in sight only \d\.\d s ahead/)

@@ -44,7 +44,7 @@ const named = (kind: Mark['kind']): string => staffWords.marks[kind]
 const sighterInWords = ({ circuit }: Plan, mark: Mark, { cone, time_s }: SeenSighter): string => {
   const before = metres(distanceAhead(cone.station_m, mark.station_m, circuit.length_m))
   return time_s >= MIN_SIGHT_S
-    ? say`, announced by a sighter ${before} before it, which is in sight ${time_s.toFixed(1)} s ahead`
+    ? say`, announced by a sighter ${before} before it, which is in sight ${time_s.toFixed(0)} s ahead`
     : say`; the sighter ${before} before it is in sight only ${time_s.toFixed(1)} s ahead`
 }
 

@@ -20,7 +20,7 @@ import { useDayPart } from '../../data/day/use-day-part.ts'
 import { useNumbers, usePlan } from '../../data/plan/use-plan.ts'
 import { useSchoolSettings } from '../../data/school/use-school-settings.ts'
 import { say, sayWhole } from '../../language/say.ts'
-import { columns, restOfWindow } from '../../look/columns.ts'
+import { restOfWindow } from '../../look/columns.ts'
 import { LapBand } from '../../shared/band/lap-band.tsx'
 import { CornerCard } from '../../shared/corner-card/corner-card.tsx'
 import { levelName } from '../../shared/language/staff-words.ts'
@@ -94,16 +94,14 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
       <SchemeAndLevel set={set} part={part} />
       <WidthNote plan={plan} />
       <ConeProblems set={set} nameOf={(id) => cornerName(plan.corners, id, id || say`the pit lane`)} />
-      <Box sx={columns('minmax(0, 0.7fr) minmax(0, 1.3fr)')}>
-        <Box>
-          <ConeGround
-            plan={plan}
-            cones={set.cones}
-            groupId={groupId}
-            height={groupId || cornerId ? 196 : restOfWindow(500, 300)}
-            onNudge={canMove && groupId && !work.locks[groupId] ? nudge : null}
-          />
-          {groupId ? (
+      <ConeGround
+        plan={plan}
+        cones={set.cones}
+        groupId={groupId}
+        height={groupId || cornerId ? 196 : restOfWindow(500, 300)}
+        onNudge={canMove && groupId && !work.locks[groupId] ? nudge : null}
+        below={
+          groupId ? (
             <ConeEditor
               plan={plan}
               cones={set.cones}
@@ -116,10 +114,10 @@ const Cones = ({ plan, settings, set, numbers, computing, error }: Props) => {
             />
           ) : (
             cornerId && <CornerCard plan={plan} cornerId={cornerId} />
-          )}
-        </Box>
-        <Details plan={plan} set={set} part={part} computing={computing} groupId={groupId} onChoose={choose} />
-      </Box>
+          )
+        }
+        beside={<Details plan={plan} set={set} part={part} computing={computing} groupId={groupId} onChoose={choose} />}
+      />
     </Stack>
   )
 }
