@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { existsSync, statSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { api, type Network, openApiDocument } from '@ochote/contract'
 import compression from 'compression'
@@ -19,7 +19,7 @@ import { clockState } from './clock/clock.ts'
 import type { Config } from './config.ts'
 import { dayEventRoutes } from './days/event-routes.ts'
 import { dayRoutes } from './days/routes.ts'
-import { completedMigrations, type Opened } from './db/open.ts'
+import { completedMigrations, databaseState, type Opened } from './db/open.ts'
 import { brokenRows } from './db/stored.ts'
 import { importProgressBoard } from './debrief/import-progress.ts'
 import { type JudgeAnew, judgeAnew } from './debrief/judge-anew.ts'
@@ -240,12 +240,7 @@ const mountServer = (mount: Mount, parts: Parts, network: Network): void => {
   }))
   mount(api.serverHealth, async () => ({
     version: config.version,
-    database: {
-      file: opened.file,
-      journal: String(((await db.raw('PRAGMA journal_mode')) as { journal_mode: string }[])[0]?.journal_mode),
-      size_bytes: statSync(opened.file).size,
-      checkedAt: config.startedAt,
-    },
+    database: { ...(await databaseState(opened)), checkedAt: config.startedAt },
     migrations: await completedMigrations(db),
     broken: brokenRows(),
     storage: await storage.check(),

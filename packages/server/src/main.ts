@@ -11,8 +11,7 @@ import { goBy } from './clock/clock.ts'
 import { openClock } from './clock/kept-clock.ts'
 import { type Config, readConfig } from './config.ts'
 import { lockFolder, socketIn } from './db/lock.ts'
-import { releasedMigrations } from './db/migrations/index.ts'
-import { openDatabase } from './db/open.ts'
+import { openSchool } from './db/open.ts'
 import { loadDemo } from './demo/load.ts'
 import { markFromSocket } from './http/identity.ts'
 import { onboardingServer } from './http/onboarding.ts'
@@ -131,7 +130,7 @@ const main = async (): Promise<void> => {
   const workerFile = join(here, 'jobs/worker.mjs')
   if (!existsSync(workerFile)) throw new Error(`The server is not built (${workerFile} is missing). Run bin/demo, bin/start or bin/test.`)
   const lock = openFolder(config.dataDir)
-  const opened = await openDatabase(config.dataDir, releasedMigrations, (line) => say(`${line}\n`))
+  const opened = await openSchool(config.dataDir, config.database, (line) => say(`${line}\n`))
   if (opened.backup) say(`A backup was made before the migration: ${opened.backup}\n`)
   const { clock, close: closeClock } = await openClock(opened.db, (error) => log.error(toLog(error)))
   goBy(clock)

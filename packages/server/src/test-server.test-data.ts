@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync } from 'node:fs'
+import { cpSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pino } from 'pino'
@@ -6,7 +6,8 @@ import request from 'supertest'
 import { inject } from 'vitest'
 import { type App, createApp } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
-import { type Opened, openDatabase } from './db/open.ts'
+import { type Opened, openSchool } from './db/open.ts'
+import { DEMO, databaseOf, EMPTY, testPostgres } from './db/test-postgres.test-data.ts'
 import type { JudgeAnew } from './debrief/judge-anew.ts'
 import { directJobs } from './jobs/jobs.ts'
 import { createStores, type Stores } from './stores.ts'
@@ -26,9 +27,11 @@ export type TestServer = {
 export const startTestServer = async (
   change: Partial<Config> = {},
   dataDir = mkdtempSync(join(tmpdir(), 'ochote-server-')),
+  template = EMPTY,
 ): Promise<TestServer> => {
-  const config = { ...defaultConfig(dataDir), checkResponses: true, logLevel: 'silent', ...change }
-  const opened = await openDatabase(dataDir)
+  const database = testPostgres ? await databaseOf(dataDir, template) : null
+  const config = { ...defaultConfig(dataDir), database, checkResponses: true, logLevel: 'silent', ...change }
+  const opened = await openSchool(dataDir, config.database)
   const application = createApp(opened, config, directJobs(), pino({ level: 'silent' }))
   const { app, judging } = application
   await application.begin()
@@ -45,7 +48,26 @@ export const startTestServer = async (
 export const startDemoServer = async (change: Partial<Config> = {}): Promise<TestServer> => {
   const dataDir = mkdtempSync(join(tmpdir(), 'ochote-server-'))
   cpSync(inject('demoData'), dataDir, { recursive: true })
-  const server = await startTestServer({ demo: true, ...change }, dataDir)
+  const server = await startTestServer({ demo: true, ...change }, dataDir, DEMO)
   await server.agent.post('/api/session/demo')
   return server
 }
+
+/** All that a school's database holds, as text: the bytes of its file, or every row of every table in PostgreSQL. */
+export const storedText = async ({ db, file }: Opened): Promise<string> => {
+  if (file !== null) {
+    await db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
+    return readFileSync(file, 'utf8')
+  }
+  const { rows } = await db.raw('select table_name from information_schema.tables where table_schema = current_schema()')
+  const texts = await Promise.all(
+    (rows as { table_name: string }[]).map(({ table_name }) => db(table_name).select(db.raw('to_jsonb(??.*)::text as row', [table_name]))),
+  )
+  return texts
+    .flat()
+    .map(({ row }: { row: string }) => row)
+    .join('\n')
+}
+
+/** References that lead nowhere; PostgreSQL allows none at any time. */
+export const brokenReferences = async ({ db }: Opened): Promise<unknown[]> => (testPostgres ? [] : db.raw('PRAGMA foreign_key_check'))

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { Secret, TOTP } from 'otpauth'
 import request from 'supertest'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { startTestServer, storedText, type TestServer } from '../test-server.test-data.ts'
 import { isCommonPassword } from './common-passwords.ts'
 import { nameKey } from './names.ts'
 
@@ -112,8 +112,7 @@ describe('sessions', () => {
     const cookie = (await server.agent.post('/api/accounts/first').send(lead)).headers['set-cookie'][0]
     const sid = decodeURIComponent(/ochote\.sid=s%3A([^.;]+)/.exec(cookie)?.[1] ?? '')
     expect(sid.length).toBeGreaterThan(20)
-    await server.opened.db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
-    expect(readFileSync(server.opened.file).includes(sid)).toBe(false)
+    expect((await storedText(server.opened)).includes(sid)).toBe(false)
     expect(readFileSync(join(server.config.dataDir, 'secret.key'), 'utf8').trim()).toHaveLength(44)
   })
 })
@@ -152,8 +151,7 @@ describe('time-based codes', () => {
       .post('/api/session')
       .send({ ...lead, code })
     expect(again.body.code).toBe('code-wrong')
-    await server.opened.db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
-    expect(readFileSync(server.opened.file).includes(secret)).toBe(false)
+    expect((await storedText(server.opened)).includes(secret)).toBe(false)
     const next = totp.generate({ timestamp: Date.now() + 30_000 })
     await server.agent.post('/api/session').send({ ...lead, code: next })
     await server.agent.delete('/api/session/codes').send({ password: lead.password })

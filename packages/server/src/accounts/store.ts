@@ -2,6 +2,7 @@ import { type Account, type Role, type Teaching, teachingSchema } from '@ochote/
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
+import { oneAtATime } from '../db/dialect.ts'
 import { readStored } from '../db/stored.ts'
 import { nameKey } from './names.ts'
 
@@ -76,6 +77,7 @@ const add = async (db: Knex, account: NewAccount): Promise<void> => {
 /** Adds the very first account; false where there is one already, however many ask at the same time. */
 const addFirst = async (db: Knex, account: NewAccount): Promise<boolean> =>
   db.transaction(async (trx) => {
+    await oneAtATime(trx, 'first account')
     if (await trx('accounts').first('id')) return false
     await trx('accounts').insert(toRow(account))
     return true

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import type { Backup, BackupReason } from '@ochote/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase } from '../db/open.ts'
+import { testPostgres } from '../db/test-postgres.test-data.ts'
 import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
 import { backupFolder, backupsIn, nameOf, outlived } from './backup-files.ts'
 import { dueNow } from './backups.ts'
@@ -50,7 +51,7 @@ describe('a backup of a school', () => {
     return all
   }
 
-  it('is whole, holds no session, says what it would change, and brings everything back', async () => {
+  it.skipIf(testPostgres)('is whole, holds no session, says what it would change, and brings everything back', async () => {
     const before = await rows()
     const made = (await server.agent.post('/api/backups')).body as Backup
     expect(made).toMatchObject({ reason: 'by-hand', checked: true })
@@ -81,7 +82,7 @@ describe('a backup of a school', () => {
     expect((await server.agent.get('/api/trail')).body.lines[0]).toMatchObject({ call: 'restoreBackup' })
   })
 
-  it('that is damaged is refused, and nothing is changed', async () => {
+  it.skipIf(testPostgres)('that is damaged is refused, and nothing is changed', async () => {
     const before = await rows()
     const good = backupsIn(server.config.dataDir)[0]
     const bytes = readFileSync(join(backupFolder(server.config.dataDir), good.name))
@@ -92,6 +93,17 @@ describe('a backup of a school', () => {
     expect(answer.body.code).toBe('backup-broken')
     expect(await rows()).toEqual(before)
     expect((await server.agent.post('/api/backups/none.sqlite/restored')).status).toBe(404)
+  })
+})
+
+describe('a school in PostgreSQL', () => {
+  it.runIf(testPostgres)('says that its backups are made there', async () => {
+    const server = await startDemoServer()
+    const { status, body } = await server.agent.post('/api/backups')
+    expect([status, body.code]).toEqual([409, 'backups-elsewhere'])
+    expect((await server.agent.get('/api/backups')).body).toEqual([])
+    expect((await server.agent.get('/api/health/details')).body.database.file).toMatch(/^PostgreSQL \d+/)
+    await server.close()
   })
 })
 

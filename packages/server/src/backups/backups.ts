@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { Backup, BackupReason, TableChange } from '@ochote/contract'
 import { serverNow } from '../clock/clock.ts'
 import { copyTo, type Opened } from '../db/open.ts'
-import { notFound } from '../http/problems.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import { backupFolder, backupsIn, nameOf, outlived } from './backup-files.ts'
 import { removeDatabase } from './restore-file.ts'
@@ -15,12 +15,21 @@ export type BackupWork = { opened: Opened; dataDir: string; jobs: Pick<Jobs, 'fi
 /** What restoring a backup would change, or has changed. */
 export type Restored = { name: string; at: string; tables: TableChange[] }
 
+const keptElsewhere = (): HttpProblem =>
+  new HttpProblem(
+    409,
+    'backups-elsewhere',
+    'This school is kept in PostgreSQL, which makes its own backups.',
+    'Make and restore them there, as “Several venues on PostgreSQL” in the guide says.',
+  )
+
 /** Backups of a school: made while it is in use, checked, thinned out, compared and restored, one after the other. */
 export const backupService = ({ opened, dataDir, jobs }: BackupWork) => {
   const folder = backupFolder(dataDir)
   const recordings = join(dataDir, 'recordings')
   let working: Promise<unknown> = Promise.resolve()
   const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+    if (opened.file === null) return Promise.reject(keptElsewhere())
     const result = working.then(work)
     working = result.catch(() => {})
     return result
@@ -49,13 +58,15 @@ export const backupService = ({ opened, dataDir, jobs }: BackupWork) => {
     return backup
   }
   const input = (name: string) => ({
-    file: opened.file,
+    file: opened.file ?? '',
     backup: join(folder, name),
     scratch: join(folder, `${randomUUID()}.scratch`),
     recordings,
   })
 
   return {
+    /** Whether backups are made here; a school in PostgreSQL is backed up there. */
+    here: opened.file !== null,
     list: (): Backup[] => backupsIn(dataDir),
     /** The newest backup that was checked; null for none. */
     newest: (): Backup | null => backupsIn(dataDir).find((backup) => backup.checked) ?? null,
@@ -108,6 +119,7 @@ export const backupSchedule = (
 ) => {
   let hasFailed = false
   const look = async (): Promise<void> => {
+    if (!service.here) return
     try {
       const due = dueNow(service.list(), await dayRuns(), new Date(serverNow()))
       if (!due) return

@@ -2,6 +2,7 @@ import { type CarCondition, type StoredCar, schoolCarSchema } from '@ochote/cont
 import type { SchoolCar } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
+import { field } from '../db/dialect.ts'
 import { type EventRow, eventOf } from '../db/events.ts'
 import { readListed } from '../db/stored.ts'
 import { putVersioned } from '../db/versioned.ts'
@@ -16,10 +17,10 @@ const said = async (db: Knex, carId?: string): Promise<Said[]> => {
     .join('days', 'days.id', 'runs.day_id')
     .join('students', 'students.id', 'runs.student_id')
     .leftJoin('accounts', 'accounts.id', 'run_events.account_id')
-    .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
+    .whereRaw(`${field(db, 'run_events.doc', 'kind')} = 'car'`)
     .orderBy('run_events.seq', 'desc')
     .select('run_events.id', 'run_events.doc', 'run_events.clock_ms', 'days.date', 'students.name as student', 'accounts.name as by')
-  if (carId !== undefined) query.whereRaw("json_extract(run_events.doc, '$.carId') = ?", [carId])
+  if (carId !== undefined) query.whereRaw(`${field(db, 'run_events.doc', 'carId')} = ?`, [carId])
   return ((await query) as (EventRow & { date: string; student: string; by: string | null })[]).flatMap((row) => {
     const event = eventOf('run_events', row)
     if (event?.kind !== 'car') return []

@@ -12,6 +12,7 @@ import type { Knex } from 'knex'
 import { LRUCache } from 'lru-cache'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
+import { field } from '../db/dialect.ts'
 import { readStored } from '../db/stored.ts'
 
 type Row = { id: string; name: string; length_m: number; corners: number; survey: string; version: number; notes: string }
@@ -121,9 +122,14 @@ const isUsed = async (db: Knex, id: string): Promise<boolean> => {
     ['days', 'plan'],
     ['runs', 'settings'],
   ] as const) {
-    const path = table === 'days' ? '$.settings.circuitId' : '$.circuitId'
+    const path = table === 'days' ? 'settings.circuitId' : 'circuitId'
     const marks = ids.map(() => '?').join(', ')
-    if (await db(table).whereRaw(`json_extract(${column}, '${path}') in (${marks})`, ids).first('id')) return true
+    if (
+      await db(table)
+        .whereRaw(`${field(db, column, path)} in (${marks})`, ids)
+        .first('id')
+    )
+      return true
   }
   return false
 }

@@ -1,6 +1,7 @@
 import { type DayEvent, type PadAttempt, type RecallRound, standing } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
+import { field } from '../db/dialect.ts'
 import { type Appended, appendEvents, type EventRow, eventOf, eventsOf } from '../db/events.ts'
 
 const of = async (db: Knex, dayId: string): Promise<DayEvent[]> =>
@@ -14,7 +15,7 @@ const incidentsOf = async (
   const rows = (await db('day_events')
     .join('days', 'days.id', 'day_events.day_id')
     .whereIn('day_events.day_id', [...new Set(runs.map((run) => run.dayId))])
-    .whereRaw("json_extract(day_events.doc, '$.kind') = 'incident'")
+    .whereRaw(`${field(db, 'day_events.doc', 'kind')} = 'incident'`)
     .orderBy('day_events.seq')
     .select('day_events.id', 'day_events.doc', 'day_events.clock_ms', 'days.date')) as (EventRow & { date: string })[]
   const ids = new Set(runs.map((run) => run.id))
@@ -31,13 +32,13 @@ const padOf = async (db: Knex, studentId: string): Promise<PadAttempt[]> => {
   const own = (await db('day_events')
     .join('days', 'days.id', 'day_events.day_id')
     .where({ 'day_events.student_id': studentId })
-    .whereRaw("json_extract(day_events.doc, '$.kind') in ('drill', 'drill-said')")
+    .whereRaw(`${field(db, 'day_events.doc', 'kind')} in ('drill', 'drill-said')`)
     .orderBy('day_events.seq')
     .select(...select)) as Row[]
   if (own.length === 0) return []
   const undos = (await db('day_events')
     .whereIn('day_id', [...new Set(own.map((row) => row.day_id))])
-    .whereRaw("json_extract(doc, '$.kind') = 'undo'")
+    .whereRaw(`${field(db, 'doc', 'kind')} = 'undo'`)
     .select('id', 'doc', 'clock_ms')) as EventRow[]
   const dates = new Map(own.map((row) => [row.id, row.date]))
   const left = standing(eventsOf('day_events', [...own, ...undos]))
@@ -52,13 +53,13 @@ const recallOf = async (db: Knex, studentId: string): Promise<(RecallRound & { c
   const rows = (await db('day_events')
     .join('days', 'days.id', 'day_events.day_id')
     .where({ 'day_events.student_id': studentId })
-    .whereRaw("json_extract(day_events.doc, '$.kind') = 'recalled'")
+    .whereRaw(`${field(db, 'day_events.doc', 'kind')} = 'recalled'`)
     .orderBy('day_events.seq')
     .select(
       'day_events.id',
       'day_events.doc',
       'day_events.clock_ms',
-      db.raw("json_extract(days.plan, '$.settings.circuitId') as circuit"),
+      db.raw(`${field(db, 'days.plan', 'settings.circuitId')} as circuit`),
     )) as (EventRow & { circuit: string })[]
   return rows.flatMap((row) => {
     const event = eventOf('day_events', row)

@@ -2,6 +2,7 @@ import { type Day, type DayPlan, dayPlanSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { serverNow } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
+import { field } from '../db/dialect.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
 type Row = { id: string; date: string; version: number; plan: string }
@@ -58,8 +59,8 @@ const remove = async (db: Knex, id: string): Promise<boolean> =>
  */
 const byBoard = async (db: Knex, token: string, tokenOf: (key: string) => string): Promise<Day | null> => {
   const rows = (await db('days')
-    .whereRaw("json_extract(plan, '$.board.token') is not null")
-    .select('id', db.raw("json_extract(plan, '$.board.token') as board"))) as { id: string; board: string }[]
+    .whereRaw(`${field(db, 'plan', 'board.token')} is not null`)
+    .select('id', db.raw(`${field(db, 'plan', 'board.token')} as board`))) as { id: string; board: string }[]
   const row = rows.find(({ board }) => tokenOf(board) === token)
   return row ? byId(db, row.id) : null
 }

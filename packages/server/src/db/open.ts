@@ -1,4 +1,4 @@
-import { accessSync, constants, mkdirSync, renameSync } from 'node:fs'
+import { accessSync, constants, mkdirSync, renameSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type Database from 'better-sqlite3'
 import createKnex, { type Knex } from 'knex'
@@ -8,13 +8,17 @@ import { serverNow } from '../clock/clock.ts'
 import { openSecrets, type Secrets } from '../secrets/secrets.ts'
 import { DATABASE_FILE, type DatabaseFault, faultOf } from './checked.ts'
 import { type NamedMigration, releasedMigrations, sourceOf } from './migrations/index.ts'
+import { connectPostgres, postgresState, unreachable, whileAlone, widenTypes } from './postgres.ts'
 
 type Migrations = Knex.MigrationSource<unknown>
 /** Hears how far something is that takes its time. */
 type Tell = (sentence: string) => void
 
-/** An opened database with the migrations that ran, and the secrets that belong to it. */
-export type Opened = { db: Knex; file: string; secrets: Secrets; backup: string | null; migrated: string[] }
+/**
+ * An opened database with the migrations that ran, and the secrets that belong to it. `file`: the file that holds it; null where it is in
+ * PostgreSQL, which keeps its own files and backups.
+ */
+export type Opened = { db: Knex; file: string | null; secrets: Secrets; backup: string | null; migrated: string[] }
 
 const canBeWritten = (file: string): boolean => {
   try {
@@ -70,7 +74,7 @@ export const openDatabase = async (
   dataDir: string,
   migrations: readonly NamedMigration[] = releasedMigrations,
   tell: Tell = () => {},
-): Promise<Opened> => {
+): Promise<Opened & { file: string }> => {
   mkdirSync(dataDir, { recursive: true, mode: 0o700 })
   const file = join(dataDir, DATABASE_FILE)
   const fault = faultOf(
@@ -87,6 +91,48 @@ export const openDatabase = async (
   const migrated = pending.length > 0 ? await migrate(db, migrationSource, pending.length, backup ? tell : () => {}) : []
   return { db, file, secrets, backup, migrated }
 }
+
+/** What the server's processes agree on while one of them changes the schema. */
+const MIGRATING = 4_180_022
+
+/**
+ * Opens a school in PostgreSQL; its secrets are in the data folder. Pending migrations run, in one process at a time. A backup before them
+ * is PostgreSQL's own affair.
+ * @throws Error with a sentence and a remedy where it cannot be reached, or is of a newer release
+ */
+const openPostgres = async (dataDir: string, url: string, migrations: readonly NamedMigration[], tell: Tell): Promise<Opened> => {
+  mkdirSync(dataDir, { recursive: true, mode: 0o700 })
+  const secrets = openSecrets(dataDir)
+  const db = connectPostgres(url)
+  try {
+    const migrated = await whileAlone(db, MIGRATING, async () => {
+      const migrationSource = sourceOf(migrations)
+      // Knex takes a migration that it does not know for a lost one: words first.
+      const known = new Set(migrations.map((m) => m.name))
+      const has = await db.schema.hasTable('knex_migrations')
+      const newer = has ? (await completedMigrations(db)).filter((name) => !known.has(name)) : []
+      if (newer.length > 0)
+        throw new Error(`The database was written by a newer release (${newer.at(-1)}). Start that one; nothing was changed.`)
+      const [, pending] = (await db.migrate.list({ migrationSource })) as [unknown[], unknown[]]
+      const names: string[] = []
+      for (let step = 1; step <= pending.length; step++) {
+        if (has) tell(`Upgrading the database: step ${step} of ${pending.length} …`)
+        const [, [name]] = (await db.migrate.up({ migrationSource })) as [number, string[]]
+        if (name) names.push(name)
+      }
+      if (names.length > 0) await widenTypes(db)
+      return names
+    })
+    return { db, file: null, secrets, backup: null, migrated }
+  } catch (error) {
+    await db.destroy()
+    throw unreachable(error) ?? error
+  }
+}
+
+/** Opens a school: in PostgreSQL where its address is given, in the data folder otherwise. */
+export const openSchool = (dataDir: string, database: string | null, tell: Tell = () => {}): Promise<Opened> =>
+  database === null ? openDatabase(dataDir, releasedMigrations, tell) : openPostgres(dataDir, database, releasedMigrations, tell)
 
 /** Opens a copy of a database, to read from. */
 export const openCopy = (file: string): Knex => connect(file)
@@ -155,3 +201,10 @@ const backupBefore = async (db: Knex, dataDir: string, tell: Tell): Promise<stri
 /** Names of the migrations that have run, in order. */
 export const completedMigrations = async (db: Knex): Promise<string[]> =>
   ((await db('knex_migrations').orderBy('id').select('name')) as { name: string }[]).map((m) => m.name)
+
+/** Where a school is kept, how it keeps what is written, and how large it is. */
+export const databaseState = async ({ db, file }: Opened): Promise<{ file: string; journal: string; size_bytes: number }> => {
+  if (file === null) return postgresState(db)
+  const [journal] = (await db.raw('PRAGMA journal_mode')) as { journal_mode: string }[]
+  return { file, journal: String(journal?.journal_mode), size_bytes: statSync(file).size }
+}

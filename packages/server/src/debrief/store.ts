@@ -16,6 +16,7 @@ import type { Knex } from 'knex'
 import { z } from 'zod'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
+import { field, oneAtATime } from '../db/dialect.ts'
 import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
 import type { AnalyseOutput } from '../jobs/tasks.ts'
@@ -95,6 +96,7 @@ type KeptLog = { source: string; csv_gz: Uint8Array; output: AnalyseOutput; mapp
 /** Stores the log of a run whole, or not at all. False where another one was stored in the meantime. */
 const put = async (db: Knex, runId: string, { source, csv_gz, output, mapping, over }: KeptLog): Promise<boolean> => {
   return db.transaction(async (trx) => {
+    await oneAtATime(trx, `log ${runId}`)
     const before = (await trx('logs').where({ run_id: runId }).first('version')) as { version: number } | undefined
     const version = before?.version ?? 0
     if (over !== undefined && over !== version) return false
@@ -207,7 +209,7 @@ const lookedAtRuns = async (db: Knex, runIds: readonly string[]): Promise<string
   (
     (await db('run_events')
       .whereIn('run_id', runIds)
-      .whereRaw("json_extract(doc, '$.kind') in ('said', 'note', 'released', 'account')")
+      .whereRaw(`${field(db, 'doc', 'kind')} in ('said', 'note', 'released', 'account')`)
       .distinct('run_id')) as { run_id: string }[]
   ).map((row) => row.run_id)
 

@@ -10,6 +10,7 @@ type StaffProblemCode =
   | 'archive-broken'
   | 'archive-version'
   | 'backup-broken'
+  | 'backups-elsewhere'
   | 'code-needed'
   | 'code-unreadable'
   | 'code-wrong'

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { StudentLink } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { serverNow, serverTime } from '../clock/clock.ts'
+import { oneAtATime } from '../db/dialect.ts'
 import { hashOfToken, type Secrets } from '../secrets/secrets.ts'
 
 /** How long a link is valid after the day that it was given for (ms). */
@@ -67,6 +68,7 @@ export const linkStore = (db: Knex, secrets: Secrets) => {
   /** Gives a link where none is valid; one that has ended, or cannot be shown any more, gives way to a new one. */
   const give = async (table: LinkTable, date: string, key: Record<string, string>): Promise<LinkRow> =>
     db.transaction(async (trx) => {
+      await oneAtATime(trx, `${table} ${Object.values(key).join(' ')}`)
       const before = (await trx(table).where(key).first()) as LinkRow | undefined
       if (before && !isOver(before) && tokenOf(secrets, table, before) !== null) return before
       await trx(table).where(key).delete()

@@ -12,6 +12,7 @@ import {
 import type { PlanChoice, RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
+import { field } from '../db/dialect.ts'
 import { type Appended, appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
 import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
@@ -108,7 +109,7 @@ const ofCircuit = async (db: Knex, circuitId: string, max: number): Promise<Run[
     (await select(db)
       .whereNotNull('logs.run_id')
       .where('runs.practice', false)
-      .whereRaw("json_extract(runs.settings, '$.circuitId') = ?", [circuitId])
+      .whereRaw(`${field(db, 'runs.settings', 'circuitId')} = ?`, [circuitId])
       .orderBy('runs.started_at', 'desc')
       .limit(max)) as Row[]
   ).flatMap(listed)
@@ -179,7 +180,9 @@ const saidToEnd = async (db: Knex): Promise<Run[]> =>
     (await select(db)
       .whereNull('runs.ended_at')
       .whereExists(
-        db('run_events').whereRaw('run_events.run_id = runs.id').whereRaw("json_extract(run_events.doc, '$.kind') = 'ended'"),
+        db('run_events')
+          .whereRaw('run_events.run_id = runs.id')
+          .whereRaw(`${field(db, 'run_events.doc', 'kind')} = 'ended'`),
       )) as Row[]
   ).flatMap(listed)
 
@@ -188,7 +191,7 @@ const events = async (db: Knex, runId: string): Promise<RunEvent[]> => (await ev
 /** The last word on each car, of whatever day: a car that came back bad yesterday is still that car. */
 const carConditions = async (db: Knex): Promise<CarCondition[]> => {
   const rows = (await db('run_events')
-    .whereRaw("json_extract(run_events.doc, '$.kind') = 'car'")
+    .whereRaw(`${field(db, 'run_events.doc', 'kind')} = 'car'`)
     .orderBy('run_events.seq')
     .select('run_events.id', 'run_events.doc', 'run_events.clock_ms')) as EventRow[]
   const last = new Map<string, CarCondition>()

@@ -14,8 +14,8 @@ const read = async (db: Knex): Promise<StoredSchoolSettings> => {
 const change = async (db: Knex, fromVersion: number, schoolSettings: SchoolSettings): Promise<boolean> => {
   const doc = JSON.stringify(schoolSettings)
   if (fromVersion === 0) {
-    const added = await db('school_settings').insert({ id: 1, version: 1, doc }).onConflict('id').ignore()
-    return added.length > 0 && (await read(db)).version === 1
+    const added = (await db('school_settings').insert({ id: 1, version: 1, doc }).onConflict('id').ignore().returning('id')) as unknown[]
+    return added.length > 0
   }
   return (
     (await db('school_settings')

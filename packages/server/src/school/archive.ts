@@ -8,7 +8,9 @@ import type { Knex } from 'knex'
 import { z } from 'zod'
 import { removeDatabase } from '../backups/restore-file.ts'
 import { serverTime } from '../clock/clock.ts'
+import { isPostgres } from '../db/dialect.ts'
 import { completedMigrations, copyTo, type Opened, openCopy } from '../db/open.ts'
+import { countOn } from '../db/postgres.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { written } from '../http/written.ts'
 
@@ -62,24 +64,43 @@ const fromJson = (value: unknown): unknown =>
 
 const line = (out: Writable, text: string): Promise<void> => written(out, `${text}\n`)
 
-/** Rows of a table in pieces, in the order in which they were written. */
+/** Columns by which rows of a table are told apart, where that is not `id`; counted ones are in the order in which they were written. */
+const keys: Partial<Record<Table, readonly string[]>> = {
+  run_events: ['seq'],
+  day_events: ['seq'],
+  student_events: ['seq'],
+  trail: ['seq'],
+  logs: ['run_id'],
+  laps: ['run_id', 'lap'],
+  log_mappings: ['signature'],
+  former_drove: ['day_id'],
+  former_seen: ['day_id', 'corner_id', 'code'],
+}
+
+/** Tables whose rows are counted, with the column that counts them. */
+const counted = { run_events: 'seq', day_events: 'seq', student_events: 'seq', trail: 'seq', findings: 'id' } as const
+
+/** Rows of a table in pieces, in the order of their keys. */
 const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
-  for (let after = 0; ; ) {
+  const key = keys[table] ?? ['id']
+  for (let after: Record<string, unknown> | null = null; ; ) {
     const rows = (await db(table)
-      .select(db.raw('rowid as archived_row'), '*')
-      .whereRaw('rowid > ?', [after])
-      .orderByRaw('rowid')
+      .modify((query) => {
+        if (after === null) return
+        const marks = (mark: string): string => key.map(() => mark).join(', ')
+        query.whereRaw(`(${marks('??')}) > (${marks('?')})`, [...key, ...key.map((column) => after?.[column] as string)])
+      })
+      .orderBy([...key])
       .limit(ROWS)) as Record<string, unknown>[]
-    for (const { archived_row, ...row } of rows) {
-      after = Number(archived_row)
-      yield row
-    }
+    yield* rows
     if (rows.length < ROWS) return
+    after = rows[rows.length - 1]
   }
 }
 
 /** A copy of a database as it is at one moment, for as long as somebody reads it. */
 const ofOneMoment = async ({ db, file }: Pick<Opened, 'db' | 'file'>, read: (copy: Knex) => Promise<void>): Promise<void> => {
+  if (file === null) return db.transaction(read, { isolationLevel: 'repeatable read', readOnly: true })
   const folder = join(dirname(file), 'uploads')
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const copy = join(folder, `${randomUUID()}.sqlite`)
@@ -176,8 +197,8 @@ export const readArchive = async (db: Knex, path: string): Promise<number> => {
   let line = 0
   let ended = false
   await db.transaction(async (trx) => {
-    // Rows may come before those that they refer to.
-    await trx.raw('PRAGMA defer_foreign_keys = ON')
+    // Rows may come before those that they refer to; in PostgreSQL they do not, for tables come in the order in which they refer.
+    if (!isPostgres(trx)) await trx.raw('PRAGMA defer_foreign_keys = ON')
     for await (const text of lines) {
       line++
       if (line === 1) {
@@ -196,6 +217,7 @@ export const readArchive = async (db: Knex, path: string): Promise<number> => {
       rows++
     }
     if (!ended) throw broken(line)
+    if (isPostgres(trx)) for (const [table, column] of Object.entries(counted)) await countOn(trx, table, column)
   })
   return rows
 }

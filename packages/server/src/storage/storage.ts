@@ -18,6 +18,8 @@ const problemOfCode: Readonly<Record<string, StorageProblem>> = {
   EDQUOT: 'disk-full',
   EFBIG: 'disk-full',
   SQLITE_FULL: 'disk-full',
+  // PostgreSQL: its disk is full.
+  '53100': 'disk-full',
   EROFS: 'disk-read-only',
   SQLITE_READONLY: 'disk-read-only',
   SQLITE_CANTOPEN: 'disk-read-only',

@@ -11,6 +11,7 @@ import { type MistakeCode, type Slot, type StudentEvent, withPeople } from '@och
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
+import { field, overwriteErased, withField } from '../db/dialect.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 import { inJson, readListed, readStored } from '../db/stored.ts'
 import { keptBeside, runIdsOf } from './everything.ts'
@@ -101,7 +102,7 @@ const tell = async (db: Knex, accountId: string | null, event: StudentEvent): Pr
 /** Students who agreed that their laps are shown to others. */
 const sharing = async (db: Knex): Promise<Set<string>> => {
   const rows = (await db('student_events')
-    .whereRaw("json_extract(doc, '$.kind') = 'laps-shared'")
+    .whereRaw(`${field(db, 'doc', 'kind')} = 'laps-shared'`)
     .orderBy('seq')
     .select('student_id', 'doc')) as { student_id: string; doc: string }[]
   const agreed = new Set<string>()
@@ -129,13 +130,13 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
   const runIds = ((await db('runs').where({ student_id: id }).select('id')) as { id: string }[]).map((run) => run.id)
   await db.transaction(async (trx) => {
     for (const { dayId, seen } of left) {
-      const more = { students: trx.raw('students + 1') }
-      await trx('former_drove').insert({ day_id: dayId, students: 1 }).onConflict('day_id').merge(more)
+      const oneMore = (table: string) => ({ students: trx.raw('?? + 1', [`${table}.students`]) })
+      await trx('former_drove').insert({ day_id: dayId, students: 1 }).onConflict('day_id').merge(oneMore('former_drove'))
       for (const { cornerId, code } of seen)
         await trx('former_seen')
           .insert({ day_id: dayId, corner_id: cornerId, code, students: 1 })
           .onConflict(['day_id', 'corner_id', 'code'])
-          .merge(more)
+          .merge(oneMore('former_seen'))
     }
     await trx('student_events').where({ student_id: id }).delete()
     const runs = trx('runs').where({ student_id: id }).select('id')
@@ -152,7 +153,7 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
     await trx('students').where({ id }).delete()
   })
   // What was overwritten in the database must not stay in the file beside it either.
-  await db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
+  await overwriteErased(db)
   return runIds
 }
 
@@ -182,7 +183,7 @@ const lines = async (db: Knex): Promise<StudentLine[]> => {
     line.lastDay = run.sent_in === 1 ? run.started_at.slice(0, 10) : run.date
   }
   const rows = (await db('student_events')
-    .whereRaw("json_extract(doc, '$.kind') = 'focus-set'")
+    .whereRaw(`${field(db, 'doc', 'kind')} = 'focus-set'`)
     .orderBy('seq')
     .select('id', 'doc', 'clock_ms')) as EventRow[]
   for (const row of rows) {
@@ -231,7 +232,7 @@ const withStudents = (plan: DayPlan, swap: Swap): DayPlan => {
  * wished, or their name, by which days say whose car it is.
  */
 const changeDaysOf = async (trx: Knex, texts: readonly string[], change: (plan: DayPlan) => DayPlan): Promise<void> => {
-  for (const day of (await trx('days').select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
+  for (const day of (await trx('days').forUpdate().select('id', 'version', 'plan')) as { id: string; version: number; plan: string }[]) {
     if (!texts.some((text) => day.plan.includes(inJson(text)))) continue
     const plan = readListed(dayPlanSchema, day.plan, 'days', day.id)
     if (!plan) continue
@@ -249,7 +250,9 @@ const withOwner = (plan: DayPlan, name: string, next: string): DayPlan => ({
 
 /** Says of the school's cars that are a student's, or open to them, that they are another's, or nobody's. */
 const changeCarsOf = async (trx: Knex, studentId: string, swap: Swap): Promise<void> => {
-  for (const row of (await trx('cars').whereLike('doc', `%${inJson(studentId)}%`)) as { id: string; version: number; doc: string }[]) {
+  for (const row of (await trx('cars')
+    .forUpdate()
+    .whereLike('doc', `%${inJson(studentId)}%`)) as { id: string; version: number; doc: string }[]) {
     const car = readListed(schoolCarSchema, row.doc, 'cars', row.id)
     if (!car) continue
     const doc = {
@@ -276,8 +279,8 @@ const merge = async (db: Knex, id: string, other: string): Promise<void> => {
     // What was logged names the student in its document too.
     for (const table of ['day_events', 'student_events'] as const)
       await trx(table)
-        .whereRaw("json_extract(doc, '$.studentId') = ?", [other])
-        .update({ doc: trx.raw("json_set(doc, '$.studentId', ?)", [id]) })
+        .whereRaw(`${field(db, 'doc', 'studentId')} = ?`, [other])
+        .update({ doc: withField(trx, 'doc', 'studentId', id) })
     const taken = trx('student_links').where({ student_id: id }).select('day_id')
     await trx('student_links').where({ student_id: other }).whereIn('day_id', taken).delete()
     await trx('student_links').where({ student_id: other }).update({ student_id: id })

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Trail, TrailLine } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
+import { oneAtATime } from '../db/dialect.ts'
 
 /** What is written of a call: who did what about what. `about` names kind and id, never a person's name. */
 export type TrailEntry = {
@@ -42,9 +43,11 @@ export const trailTable = (db: Knex) => {
   let writing: Promise<unknown> = Promise.resolve()
   const append = async ({ accountId, by, what, call, about }: TrailEntry): Promise<void> =>
     db.transaction(async (trx) => {
-      const last = (await trx('trail').orderBy('seq', 'desc').first('hash')) as { hash: string } | undefined
+      await oneAtATime(trx, 'trail')
+      const last = (await trx('trail').orderBy('seq', 'desc').first('seq', 'hash')) as Pick<Row, 'seq' | 'hash'> | undefined
       const line = { at: serverTime(), account_id: accountId, by, what, call, about }
-      await trx('trail').insert({ ...line, hash: hashOf(last?.hash ?? BEGINNING, line) })
+      // Its number is counted here: a database that counts may leave one out after a write that failed.
+      await trx('trail').insert({ seq: (last?.seq ?? 0) + 1, ...line, hash: hashOf(last?.hash ?? BEGINNING, line) })
     })
   /** The number of the first line that does not fit to the one before it; null where all do. Cost: linear in the lines. */
   const firstBroken = async (): Promise<number | null> => {

@@ -3,6 +3,7 @@ import { type StoredVehicle, vehicleSchema } from '@ochote/contract'
 import type { Vehicle } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
+import { field, someInList } from '../db/dialect.ts'
 import { readListed, readStored } from '../db/stored.ts'
 import { putVersioned } from '../db/versioned.ts'
 
@@ -22,10 +23,10 @@ const byId = async (db: Knex, id: string): Promise<Vehicle | null> => {
 /** True if a day's plan, a car or a run names a vehicle; their settings are documents, so all of them are searched. */
 const isUsed = async (db: Knex, id: string): Promise<boolean> => {
   const naming = [
-    db('days').whereRaw("json_extract(plan, '$.settings.vehicleId') = ?", [id]),
-    db('days').whereRaw("exists (select 1 from json_each(plan, '$.cars') where json_extract(value, '$.vehicleId') = ?)", [id]),
-    db('cars').whereRaw("json_extract(doc, '$.vehicleId') = ?", [id]),
-    db('runs').whereRaw("json_extract(settings, '$.vehicleId') = ?", [id]),
+    db('days').whereRaw(`${field(db, 'plan', 'settings.vehicleId')} = ?`, [id]),
+    db('days').whereRaw(someInList(db, 'plan', 'cars', 'vehicleId'), [id]),
+    db('cars').whereRaw(`${field(db, 'doc', 'vehicleId')} = ?`, [id]),
+    db('runs').whereRaw(`${field(db, 'settings', 'vehicleId')} = ?`, [id]),
   ]
   for (const query of naming) if (await query.first('id')) return true
   return false

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { isTrue } from '../dialect.ts'
 
 /**
  * Ended runs know that their log is still to be read, so that a server that was killed goes on with it; logs, questions and circuits
@@ -8,7 +9,7 @@ const up = async (db: Knex): Promise<void> => {
   await db.schema.alterTable('runs', (t) => {
     t.boolean('log_due').notNullable().defaultTo(false)
   })
-  await db.raw('create index runs_log_due on runs (ended_at) where log_due = 1')
+  await db.raw(`create index runs_log_due on runs (ended_at) where ${isTrue(db, 'log_due')}`)
   await db.schema.alterTable('logs', (t) => {
     t.integer('version').notNullable().defaultTo(1)
   })

@@ -1,0 +1,42 @@
+import type { Knex } from 'knex'
+
+/** True where the database is PostgreSQL; it is SQLite otherwise. */
+export const isPostgres = (db: Knex): boolean => db.client.config.client === 'pg'
+
+/**
+ * Lets a transaction go on once no other one does the same: what it reads before it writes still holds then. SQLite has one connection, and
+ * transactions follow each other there.
+ */
+export const oneAtATime = async (trx: Knex, what: string): Promise<void> => {
+  if (isPostgres(trx)) await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [what])
+}
+
+/**
+ * SQL for one field of a stored document, as text: `column` holds JSON, `path` names the field (`settings.circuitId`). Indexes are made
+ * from the same words, so that both databases find them. Paths come from this program alone, never from a request.
+ */
+export const field = (db: Knex, column: string, path: string): string =>
+  isPostgres(db) ? `(${column}::jsonb #>> '{${path.replaceAll('.', ',')}}')` : `json_extract(${column}, '$.${path}')`
+
+/** SQL that is true where a yes-or-no column says yes. */
+export const isTrue = (db: Knex, column: string): string => (isPostgres(db) ? column : `${column} = 1`)
+
+/** SQL that is true for a document in whose list `path` an entry has a field of a value, which is bound. */
+export const someInList = (db: Knex, column: string, path: string, name: string): string =>
+  isPostgres(db)
+    ? `exists (select 1 from jsonb_array_elements(coalesce(${column}::jsonb -> '${path}', '[]'::jsonb)) as entry where entry ->> '${name}' = ?)`
+    : `exists (select 1 from json_each(${column}, '$.${path}') where json_extract(value, '$.${name}') = ?)`
+
+/** SQL for a document with one outer field set to a text, which is bound. */
+export const withField = (db: Knex, column: string, name: string, value: string): Knex.Raw =>
+  isPostgres(db)
+    ? db.raw(`jsonb_set(${column}::jsonb, '{${name}}', to_jsonb(?::text))::text`, [value])
+    : db.raw(`json_set(${column}, '$.${name}', ?)`, [value])
+
+/**
+ * Makes what was erased unreadable in the files of the database too. SQLite overwrites it and empties its journal; PostgreSQL writes over it
+ * as it reuses the space, and its own journals and backups keep it for as long as its administrator says.
+ */
+export const overwriteErased = async (db: Knex): Promise<void> => {
+  if (!isPostgres(db)) await db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
+}

@@ -1,0 +1,113 @@
+import createKnex, { type Knex } from 'knex'
+import pg from 'pg'
+
+/** Types that PostgreSQL sends as text because they may be larger than JavaScript's numbers; ours are times and counts. */
+const NUMBERS: readonly number[] = [pg.types.builtins.INT8, pg.types.builtins.NUMERIC]
+
+/** Values as SQLite gives them: numbers for large integers and sums, 0 and 1 for no and yes. */
+const types = {
+  getTypeParser: (oid: number, format?: 'text' | 'binary') => {
+    if (NUMBERS.includes(oid)) return Number
+    if (oid === pg.types.builtins.BOOL) return (text: string) => (text === 't' ? 1 : 0)
+    return pg.types.getTypeParser(oid, format as 'text')
+  },
+}
+
+/** Connections that one process keeps at most. */
+const MOST = 8
+/** How long a statement may take, and a transaction may wait between two (ms): what hangs gives way. */
+const STATEMENT_MS = 60_000
+const IDLE_MS = 60_000
+
+/** True for an address of a PostgreSQL database. */
+export const isPostgresUrl = (text: string): boolean => /^postgres(ql)?:\/\//.test(text)
+
+/** Connects to a PostgreSQL database. */
+export const connectPostgres = (url: string): Knex =>
+  createKnex({
+    client: 'pg',
+    connection: {
+      connectionString: url,
+      types,
+      application_name: 'ochote',
+      statement_timeout: STATEMENT_MS,
+      idle_in_transaction_session_timeout: IDLE_MS,
+      keepAlive: true,
+    } as Knex.PgConnectionConfig,
+    acquireConnectionTimeout: 10_000,
+    pool: { min: 0, max: MOST },
+  })
+
+/**
+ * Types that SQLite only notes, PostgreSQL keeps to: texts of any length compared by their bytes, numbers with all their digits, and
+ * integers that hold milliseconds. Run after migrations, whose column types are those of SQLite.
+ */
+export const widenTypes = async (db: Knex): Promise<void> => {
+  const { rows } = await db.raw(
+    `select table_name, column_name, data_type, collation_name, column_default from information_schema.columns
+     where table_schema = current_schema() and table_name not like 'knex_%'`,
+  )
+  for (const { table_name, column_name, data_type, collation_name, column_default } of rows as Record<string, string | null>[]) {
+    const isText = data_type === 'character varying' || (data_type === 'text' && collation_name !== 'C')
+    const type = isText
+      ? 'text collate "C"'
+      : data_type === 'real'
+        ? 'double precision'
+        : data_type === 'integer' && !column_default?.startsWith('nextval')
+          ? 'bigint'
+          : null
+    if (type) await db.raw(`alter table ?? alter column ?? type ${type}`, [table_name, column_name])
+  }
+}
+
+/** Does something while no other process does it, on any machine. */
+export const whileAlone = async <T>(db: Knex, what: number, work: () => Promise<T>): Promise<T> => {
+  const connection = await db.client.acquireConnection()
+  try {
+    await db.raw('select pg_advisory_lock(?)', [what]).connection(connection)
+    return await work()
+  } finally {
+    await db
+      .raw('select pg_advisory_unlock(?)', [what])
+      .connection(connection)
+      .catch(() => {})
+    await db.client.releaseConnection(connection)
+  }
+}
+
+/** Codes by which a database says that it cannot be reached, or lets nobody in. */
+const remedies: Readonly<Record<string, string>> = {
+  ECONNREFUSED: 'Nobody answers there. Start PostgreSQL, or correct the address.',
+  ENOTFOUND: 'There is no such machine. Correct the address.',
+  ENOENT: 'There is no such socket. Start PostgreSQL, or correct the address.',
+  '28P01': 'The password is wrong.',
+  '28000': 'The user may not sign in from here.',
+  '3D000': 'There is no such database. Make it with createdb, then start again.',
+}
+
+/** An error in words for a database that cannot be reached; null for another error. */
+export const unreachable = (error: unknown): Error | null => {
+  const code = (error as { code?: unknown } | null)?.code
+  const remedy = typeof code === 'string' ? remedies[code] : undefined
+  return remedy === undefined ? null : new Error(`The database cannot be opened. ${remedy} Nothing was changed.`)
+}
+
+/** What a database is called, how it keeps what is written, and how large it is. */
+export const postgresState = async (db: Knex): Promise<{ file: string; journal: string; size_bytes: number }> => {
+  const { rows } = await db.raw(
+    `select current_database() as name, current_setting('server_version') as version, current_setting('synchronous_commit') as commit,
+     pg_database_size(current_database()) as size`,
+  )
+  const [{ name, version, commit, size }] = rows as { name: string; version: string; commit: string; size: number }[]
+  return { file: `PostgreSQL ${version.split(' ')[0]}: ${name}`, journal: `synchronous commit ${commit}`, size_bytes: size }
+}
+
+/** Lets counters go on after rows that were written with their numbers. */
+export const countOn = async (db: Knex, table: string, column: string): Promise<void> => {
+  await db.raw(`select setval(pg_get_serial_sequence(?, ?), coalesce((select max(??) from ??), 0) + 1, false)`, [
+    table,
+    column,
+    column,
+    table,
+  ])
+}
