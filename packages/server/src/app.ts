@@ -62,10 +62,11 @@ export type App = {
   storage: StorageWatch
   backups: BackupService
   /**
-   * Opens the running day and goes on with what a server that was killed left. Resolves once the day is open; `onPortsFailed`: its
-   * receivers have no ports, all else runs.
+   * Opens the running day and goes on with what a server that was killed left. Resolves once the day is open. `onPortsFailed`: its
+   * receivers have no ports, all else runs; `onOwned`, `onDisowned`: of the processes of a school this one has become, or is no longer, the
+   * one that does what is done once.
    */
-  begin: (onPortsFailed?: (error: unknown) => void) => Promise<void>
+  begin: (told?: { onPortsFailed?: (error: unknown) => void; onOwned?: () => void; onDisowned?: () => void }) => Promise<void>
   /** Resolves when what was left is dealt with; for tests. */
   resumed: () => Promise<void>
   close: () => Promise<void>
@@ -137,16 +138,28 @@ export const createApp = (opened: Opened, config: Config, jobs: Jobs, log: Logge
   let resuming: Promise<void> = Promise.resolve()
   return {
     ...{ app, live, judging, storage, backups },
-    begin: async (onPortsFailed = onFailure) => {
+    begin: async ({ onPortsFailed = onFailure, onOwned = () => {}, onDisowned = () => {} } = {}) => {
       await storage.check()
-      await live.open().catch(onPortsFailed)
-      resuming = ending.resume().catch(onFailure)
+      await live
+        .open(onPortsFailed, {
+          onOwned: () => {
+            resuming = ending.resume().catch(onFailure)
+            onOwned()
+          },
+          onDisowned,
+          onEndedElsewhere: () => void ending.due().catch(onFailure),
+        })
+        .catch(onFailure)
     },
-    resumed: () => resuming,
+    resumed: async () => {
+      await live.begun()
+      await resuming
+    },
     close: async () => {
       schedule.close()
       storage.close()
       await judging.close()
+      await live.begun()
       await resuming
       await ending.settled()
       await live.close()

@@ -2,6 +2,7 @@ import { X509Certificate } from 'node:crypto'
 import { existsSync, mkdirSync, rmSync } from 'node:fs'
 import { createServer, type Server } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
+import { hostname } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Express } from 'express'
@@ -11,7 +12,7 @@ import { goBy } from './clock/clock.ts'
 import { openClock } from './clock/kept-clock.ts'
 import { type Config, readConfig } from './config.ts'
 import { lockFolder, socketIn } from './db/lock.ts'
-import { openSchool } from './db/open.ts'
+import { alone, openSchool } from './db/open.ts'
 import { loadDemo } from './demo/load.ts'
 import { markFromSocket } from './http/identity.ts'
 import { onboardingServer } from './http/onboarding.ts'
@@ -115,10 +116,11 @@ const commandSocket = (app: Express, dataDir: string): Server => {
 }
 
 /** The data folder, locked for this process and closed to others. */
-const openFolder = (dataDir: string) => {
+const openFolder = (dataDir: string, shared: boolean) => {
   process.umask(0o077)
   mkdirSync(dataDir, { recursive: true })
-  const lock = lockFolder(dataDir)
+  // Processes that share a database share the folder of its secrets and recordings too.
+  const lock = shared ? { tell: () => {}, release: () => {} } : lockFolder(dataDir)
   closeToOthers(dataDir)
   return lock
 }
@@ -129,15 +131,18 @@ const main = async (): Promise<void> => {
   const log = openLog(config)
   const workerFile = join(here, 'jobs/worker.mjs')
   if (!existsSync(workerFile)) throw new Error(`The server is not built (${workerFile} is missing). Run bin/demo, bin/start or bin/test.`)
-  const lock = openFolder(config.dataDir)
+  const lock = openFolder(config.dataDir, config.database !== null)
   const opened = await openSchool(config.dataDir, config.database, (line) => say(`${line}\n`))
   if (opened.backup) say(`A backup was made before the migration: ${opened.backup}\n`)
-  const { clock, close: closeClock } = await openClock(opened.db, (error) => log.error(toLog(error)))
+  const { clock, close: closeClock } = await openClock(opened.db, (error) => log.error(toLog(error)), {
+    name: config.database === null ? undefined : hostname(),
+    corrects: () => application.live.isOwner(),
+  })
   goBy(clock)
   await forgetUploads(config)
   const jobs = threadJobs(workerFile)
   const stores = createStores(opened)
-  if (config.demo) await loadDemo(stores, jobs, join(root, 'demo'), (line) => say(`${line}\n`))
+  if (config.demo) await alone(opened, () => loadDemo(stores, jobs, join(root, 'demo'), (line) => say(`${line}\n`)))
   const tls = tlsOf(config)
   const addresses = addressesOf(config, tls !== null)
   const network = {
@@ -146,7 +151,7 @@ const main = async (): Promise<void> => {
     fingerprint: tls?.authority ? fingerprintOf(tls.authority) : null,
   }
   const application = createApp(opened, config, jobs, log, network)
-  await application.begin((error) => {
+  const onPortsFailed = (error: unknown): void => {
     const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE'
     const words = error instanceof Error ? error.message : String(error)
     process.stderr.write(
@@ -154,17 +159,11 @@ const main = async (): Promise<void> => {
         ? `A port for receivers (${config.receiverPort} and up) is in use: receivers cannot send. Choose others with --receiver-port.\n`
         : `${words}\n`,
     )
-  })
+  }
   const { server, onboarding } = listening(application.app, config, tls)
   const needsCode = config.setUpCode !== null && (await stores.accounts.count()) === 0
-  server.listen(config.port, config.host, () => {
-    lock.tell({ pid: process.pid, startedAt: config.startedAt })
-    say(readiness(config, tls !== null, addresses, needsCode))
-  })
   const local = commandSocket(application.app, config.dataDir)
   onboarding?.listen(config.port + 1, config.host)
-  // What earlier rules found is judged anew once, behind everything that people wait for.
-  application.judging.all().catch((error: unknown) => log.error(toLog(error)))
   let stopping = false
   const stop = (code: number): void => {
     if (stopping) return
@@ -184,6 +183,20 @@ const main = async (): Promise<void> => {
     )
   }
   catchForgotten(log, stop)
+  await application.begin({
+    onPortsFailed,
+    // What earlier rules found is judged anew once, behind everything that people wait for.
+    onOwned: () => void application.judging.all().catch((error: unknown) => log.error(toLog(error))),
+    // Another process has the receivers now; whoever watches over this one starts it again, and it follows that one.
+    onDisowned: () => {
+      log.fatal('the receivers belong to another process now')
+      stop(1)
+    },
+  })
+  server.listen(config.port, config.host, () => {
+    lock.tell({ pid: process.pid, startedAt: config.startedAt })
+    say(readiness(config, tls !== null, addresses, needsCode))
+  })
   process.once('SIGINT', () => stop(0))
   process.once('SIGTERM', () => stop(0))
 }

@@ -16,8 +16,8 @@ const bootIdOf = (): string => {
   }
 }
 
-const read = async (db: Knex): Promise<KeptClock | null> => {
-  const row = (await db('settings').where({ name: SETTING }).first('value')) as { value: string } | undefined
+const read = async (db: Knex, setting: string): Promise<KeptClock | null> => {
+  const row = (await db('settings').where({ name: setting }).first('value')) as { value: string } | undefined
   if (!row) return null
   try {
     return keptSchema.parse(JSON.parse(row.value))
@@ -46,19 +46,26 @@ export const correctEvents = async (db: Knex, { from, to, shift_ms }: ClockDecis
 /** How often the clock is kept (ms). */
 const KEEP_EVERY_MS = 60_000
 
-/** The clock of a server with its memory in the database. */
+/**
+ * The clock of a server with its memory in the database. `name`: that of the machine, where servers on several share a database;
+ * `corrects`: whether this process is the one that corrects what is stored.
+ */
 export const openClock = async (
   db: Knex,
   onFailure: (error: unknown) => void,
+  { name, corrects = () => true }: { name?: string | undefined; corrects?: () => boolean } = {},
 ): Promise<{ clock: ServerClock; close: () => Promise<void> }> => {
+  const setting = name === undefined ? SETTING : `${SETTING} ${name}`
   const clock = serverClock({
-    kept: await read(db),
+    kept: await read(db, setting),
     bootId: bootIdOf(),
-    onDecided: (decision) => void correctEvents(db, decision).catch(onFailure),
+    onDecided: (decision) => {
+      if (corrects()) void correctEvents(db, decision).catch(onFailure)
+    },
   })
   const keep = async (): Promise<void> => {
     const value = JSON.stringify(clock.keep())
-    await db('settings').insert({ name: SETTING, value }).onConflict('name').merge()
+    await db('settings').insert({ name: setting, value }).onConflict('name').merge()
   }
   await keep()
   const timer = setInterval(() => void keep().catch(onFailure), KEEP_EVERY_MS)

@@ -29,6 +29,7 @@ const released = [
   '014-trust',
   '015-season',
   '016-code-steps',
+  '017-happenings',
 ]
 
 describe('the database', () => {
@@ -61,12 +62,12 @@ describe('the database', () => {
       down: async () => {},
     }
     const told: string[] = []
-    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '017-rebuild', migration: rebuild }], (line) =>
+    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '018-rebuild', migration: rebuild }], (line) =>
       told.push(line),
     )
     expect(told.at(-2)).toBe('Reading the copy …')
     expect(told.at(-1)).toBe('Upgrading the database: step 1 of 1 …')
-    expect(second.migrated).toEqual(['017-rebuild'])
+    expect(second.migrated).toEqual(['018-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))

@@ -134,6 +134,10 @@ const openPostgres = async (dataDir: string, url: string, migrations: readonly N
 export const openSchool = (dataDir: string, database: string | null, tell: Tell = () => {}): Promise<Opened> =>
   database === null ? openDatabase(dataDir, releasedMigrations, tell) : openPostgres(dataDir, database, releasedMigrations, tell)
 
+/** Does something that one process at a time may do to a school. */
+export const alone = <T>({ db, file }: Opened, work: () => Promise<T>): Promise<T> =>
+  file === null ? whileAlone(db, MIGRATING, work) : work()
+
 /** Opens a copy of a database, to read from. */
 export const openCopy = (file: string): Knex => connect(file)
 

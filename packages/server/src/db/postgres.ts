@@ -24,19 +24,21 @@ export const isPostgresUrl = (text: string): boolean => /^postgres(ql)?:\/\//.te
 
 /** Connects to a PostgreSQL database. */
 export const connectPostgres = (url: string): Knex =>
-  createKnex({
-    client: 'pg',
-    connection: {
-      connectionString: url,
-      types,
-      application_name: 'ochote',
-      statement_timeout: STATEMENT_MS,
-      idle_in_transaction_session_timeout: IDLE_MS,
-      keepAlive: true,
-    } as Knex.PgConnectionConfig,
-    acquireConnectionTimeout: 10_000,
-    pool: { min: 0, max: MOST },
-  })
+  tryingAgain(
+    createKnex({
+      client: 'pg',
+      connection: {
+        connectionString: url,
+        types,
+        application_name: 'ochote',
+        statement_timeout: STATEMENT_MS,
+        idle_in_transaction_session_timeout: IDLE_MS,
+        keepAlive: true,
+      } as Knex.PgConnectionConfig,
+      acquireConnectionTimeout: 30_000,
+      pool: { min: 0, max: MOST },
+    }),
+  )
 
 /**
  * Types that SQLite only notes, PostgreSQL keeps to: texts of any length compared by their bytes, numbers with all their digits, and
@@ -90,6 +92,54 @@ export const unreachable = (error: unknown): Error | null => {
   const code = (error as { code?: unknown } | null)?.code
   const remedy = typeof code === 'string' ? remedies[code] : undefined
   return remedy === undefined ? null : new Error(`The database cannot be opened. ${remedy} Nothing was changed.`)
+}
+
+/** Codes of a connection that was cut, of a server that stops or starts, and of one that lets nobody in for now. */
+const AWAY: ReadonlySet<string> = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  '57P01',
+  '57P02',
+  '57P03',
+  '08000',
+  '08003',
+  '08006',
+  '53300',
+])
+
+/** True for an error that says that the database is away for the moment. */
+export const isDatabaseAway = (error: unknown): boolean => {
+  const { code, message = '' } = (error ?? {}) as { code?: unknown; message?: string }
+  if (typeof code === 'string' && AWAY.has(code)) return true
+  return /^(Connection terminated|Client has encountered a connection error|Knex: Timeout acquiring a connection)/.test(message)
+}
+
+/** Codes of transactions that gave way to another one and may be done again. */
+const GAVE_WAY: ReadonlySet<string> = new Set(['40001', '40P01'])
+const TRIES = 5
+
+/** Transactions that gave way to another one are done again, a moment later; their work must begin anew each time. */
+const tryingAgain = (db: Knex): Knex => {
+  const once = db.transaction.bind(db) as (work: (trx: Knex.Transaction) => Promise<unknown>, config?: object) => Promise<unknown>
+  const again = async (work: (trx: Knex.Transaction) => Promise<unknown>, config?: object): Promise<unknown> => {
+    for (let k = 1; ; k++)
+      try {
+        return await once(work, config)
+      } catch (error) {
+        if (k === TRIES || !GAVE_WAY.has(String((error as { code?: unknown }).code))) throw error
+        await new Promise((resolve) => setTimeout(resolve, 20 * k * (1 + Math.random())))
+      }
+  }
+  // Knex lets nothing of itself be replaced.
+  const query = ((...args: Parameters<Knex>) => db(...args)) as Knex
+  return new Proxy(query, {
+    get: (_, name) => {
+      if (name === 'transaction') return again
+      const own: unknown = Reflect.get(db, name, db)
+      return typeof own === 'function' ? own.bind(db) : own
+    },
+  })
 }
 
 /** What a database is called, how it keeps what is written, and how large it is. */

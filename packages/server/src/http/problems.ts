@@ -2,6 +2,7 @@ import type { Problem } from '@ochote/contract'
 import { CoreError, describeError, type ErrorCode, type PortalProblemCode } from '@ochote/core'
 import type { ErrorRequestHandler, Response } from 'express'
 import { ZodError } from 'zod'
+import { isDatabaseAway } from '../db/postgres.ts'
 import { storageProblemOf } from '../storage/storage.ts'
 
 /** Codes that only pages of the staff can get; every other code has words in each language of the students. */
@@ -15,6 +16,7 @@ type StaffProblemCode =
   | 'code-unreadable'
   | 'code-wrong'
   | 'course-open'
+  | 'database-away'
   | 'in-use'
   | 'last-lead'
   | 'lead-only'
@@ -87,6 +89,13 @@ const problemOf = (error: unknown): Problem => {
       issue?.path.join('.'),
     )
   }
+  if (isDatabaseAway(error))
+    return make(
+      503,
+      'database-away',
+      'The database cannot be reached at the moment.',
+      'Wait a minute. What was touched on the track is kept on its device and sent by itself.',
+    )
   const disk = storageProblemOf(error)
   if (disk === 'disk-full')
     return make(

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, open, rm } from 'node:fs/promises'
+import { mkdir, open, readdir, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -33,8 +33,18 @@ const atMost = (bytes: number, limit: number): Transform => {
 
 const folderOf = (config: Config): string => join(config.dataDir, 'uploads')
 
-/** Takes away what a server that was killed had received in part. */
-export const forgetUploads = (config: Config): Promise<void> => rm(folderOf(config), { recursive: true, force: true })
+/** No upload takes so long (ms). */
+const LONGEST_MS = 24 * 3600 * 1000
+
+/** Takes away what a server that was killed had received in part; not what other processes on the same folder are receiving now. */
+export const forgetUploads = async (config: Config): Promise<void> => {
+  if (config.database === null) return rm(folderOf(config), { recursive: true, force: true })
+  for (const name of await readdir(folderOf(config)).catch(() => [])) {
+    const path = join(folderOf(config), name)
+    const touched = await stat(path).catch(() => null)
+    if (touched && Date.now() - touched.mtimeMs > LONGEST_MS) await rm(path, { recursive: true, force: true })
+  }
+}
 
 /** A packed file must not become much larger than an unpacked one may be. */
 const UNPACKED_TIMES = 4

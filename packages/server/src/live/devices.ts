@@ -42,6 +42,8 @@ export const simulatedDevices = ({ db, demo, dayIds, tell, onFailure }: DevicesO
     grip: (): number => (state.weather.on ? gripInRain[state.weather.rain] : 1),
     /** Sets them over the version that they were seen in; null where somebody else was faster. */
     set: async (wanted: Devices): Promise<Devices | null> => {
+      // Another process may have set them.
+      await load()
       if (wanted.version !== state.version) return null
       const before = state
       const next = { ...wanted, version: wanted.version + 1 }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { BlockList, isIP } from 'node:net'
 import { join } from 'node:path'
-import type { Day, Receiver, Run, StoredPlan } from '@ochote/contract'
+import type { Day, LiveEvent, Receiver, Run, StoredPlan } from '@ochote/contract'
 import { carOfRun, changesCounting, countedLaps, type DayEvent, isAtPace, likelyDay, type RunEvent, runStateOf } from '@ochote/core'
 import type { Knex } from 'knex'
 import { serverNow, serverTime } from '../clock/clock.ts'
@@ -10,6 +10,7 @@ import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { LogSource } from '../jobs/log-source.ts'
 import type { Stores } from '../stores.ts'
+import { type Bus, type Heard, type Inner, postgresBus, type Told } from './bus.ts'
 import { simulatedDevices } from './devices.ts'
 import { type ReceiverGateway, receiverGateway } from './gateway.ts'
 import { fixRecorder, type Recorder } from './recorder.ts'
@@ -109,6 +110,11 @@ const allowedSenders = (given: readonly string[]): ((address: string) => boolean
   }
 }
 
+/** Kinds of what processes tell each other alone. */
+const inner: ReadonlySet<string> = new Set(['stop-logger', 'forget', 'receivers', 'devices'] satisfies Inner['kind'][])
+
+const isForScreens = (event: LiveEvent | Inner): event is LiveEvent => !inner.has(event.kind)
+
 /** The parts of the running day, wired to each other. */
 const wired = (
   db: Knex,
@@ -116,18 +122,26 @@ const wired = (
   jobs: Jobs,
   { dataDir, receiverPort, receiversFrom, demo }: Config,
   onFailure: (error: unknown) => void,
+  bus: Bus | null,
 ) => {
   const stream = liveStream()
+  const tell = ({ event, dayId, by }: Told): void => {
+    if (bus) bus.tell({ event, dayId, by })
+    else if (isForScreens(event)) stream.happened(event, dayId)
+  }
   const recorder = fixRecorder(join(dataDir, 'recordings'), { onFailure })
   const onTrack = track({
     cars: () => carsNow(stores),
     planOf: (source) => jobs.plan(source),
     recorder,
-    onPosition: stream.position,
+    onPosition: (position, dayId) => {
+      stream.position(position, dayId)
+      bus?.place(position, dayId)
+    },
     onReset: stream.forget,
     onFailure,
     onHappened: (event, dayId) => {
-      stream.happened(event, dayId)
+      tell({ event, dayId })
       if (event.kind === 'lap') void devices.crossed(dayId, event.carNumber, event.lapTime_s).catch(onFailure)
     },
   })
@@ -139,7 +153,7 @@ const wired = (
     onFailure,
     dayIds: async () => (await daysNow(stores)).map((day) => day.id),
     tell: async (event) => {
-      for (const fresh of (await stores.dayEvents.append(null, [event])).fresh) stream.happened({ kind: 'day-event', event: fresh })
+      for (const fresh of (await stores.dayEvents.append(null, [event])).fresh) tell({ event: { kind: 'day-event', event: fresh } })
     },
   })
   const logger = simulatedLogger({
@@ -155,7 +169,7 @@ const wired = (
       return port === null ? null : socketTo(port, form)
     },
   })
-  return { stream, recorder, onTrack, ports, gateway, devices, logger }
+  return { stream, tell, recorder, onTrack, ports, gateway, devices, logger }
 }
 
 /** The log of a run: the card of its logger where there is one, else what was received. */
@@ -176,22 +190,47 @@ const spoiledBy = (event: DayEvent): 'flag' | 'stop' | null => {
   return event.kind === 'flag' && event.up ? 'flag' : null
 }
 
+/** What one process does for all where several serve one school: it has the receivers, and reads what they sent. */
+export type Ownership = {
+  /** This process has become the one. */
+  onOwned?: () => void
+  /** Another process is the one now, though this one was. */
+  onDisowned?: () => void
+  /** Another process ended runs whose logs are to be read here. */
+  onEndedElsewhere?: () => void
+}
+
+/** Where the state of the receivers is kept for processes that do not have them, and how often (ms). */
+const RECEIVERS = 'receivers-state'
+const RECEIVERS_EVERY_MS = 2000
+
 /** The running day: receivers, cars on the road, screens that follow them, and the simulated devices. */
 export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, onFailure: (error: unknown) => void = () => {}) => {
-  const { stream, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config, onFailure)
+  const bus = config.database === null ? null : postgresBus(db, config.database)
+  const isOwner = (): boolean => bus === null || bus.isOwner()
+  const { stream, tell, recorder, onTrack, ports, gateway, devices, logger } = wired(db, stores, jobs, config, onFailure, bus)
   const refresh = async (): Promise<void> => {
     const days = await daysNow(stores)
     stream.runs(new Set(days.map((day) => day.id)))
+    if (!isOwner()) return
     await assignPorts(db, ports, gateway, days)
     await onTrack.refresh()
   }
   const startLogger = async (run: Run): Promise<void> => {
     const day = await stores.days.byId(run.dayId)
-    if (day) await logger.start(run, numberOf(run, day))
+    if (day && isOwner()) await logger.start(run, numberOf(run, day))
   }
-
+  const startLoggers = async (): Promise<void> => {
+    for (const run of await stores.runs.open()) if (run.simulation) await startLogger(run)
+  }
+  const drop = async (runIds: readonly string[]): Promise<void> => {
+    for (const runId of runIds) {
+      logger.stop(runId)
+      await recorder.forget(runId)
+    }
+  }
   const runEvent = (event: RunEvent): void => {
-    stream.happened({ kind: 'run-event', event })
+    tell({ event: { kind: 'run-event', event } })
     if (changesCounting(event)) void refresh().catch(onFailure)
   }
   /** `only`: the run of the one car that a flag is shown to. */
@@ -203,41 +242,117 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
       .map(({ runId, passes }) => ({ id: randomUUID(), runId, at, kind: 'passes-aside' as const, why, passes }))
     for (const event of (await stores.runs.append(accountId, events)).fresh) runEvent(event)
   }
+  /** What an event of the day does to cars and devices, where they are. */
+  const followDayEvent = (event: DayEvent, accountId: string | null): void => {
+    devices.sent(event)
+    const why = spoiledBy(event)
+    if (why && accountId) void spoilPasses(why, event.kind === 'flag' ? (event.runId ?? null) : null, accountId).catch(onFailure)
+  }
+  const receiversHere = (): Receiver[] => (ports.length > 0 ? gateway.receivers() : [])
+
+  /** What another process told, done here where it belongs to the owner of the receivers. */
+  const react = async ({ event, by }: Heard, onEndedElsewhere: () => void): Promise<void> => {
+    if (event.kind === 'devices') await devices.load()
+    else if (event.kind === 'day' || event.kind === 'runs' || (event.kind === 'run-event' && changesCounting(event.event))) await refresh()
+    if (!isOwner()) return
+    if (event.kind === 'runs') {
+      await startLoggers()
+      onEndedElsewhere()
+    } else if (event.kind === 'day-event') followDayEvent(event.event, by ?? null)
+    else if (event.kind === 'stop-logger') logger.stop(event.runId)
+    else if (event.kind === 'forget') await drop(event.runIds)
+    else if (event.kind === 'receivers') await refresh()
+  }
+  const begin = async (onPortsFailed: (error: unknown) => void): Promise<void> => {
+    await refresh()
+    if (ports.length > 0) await gateway.listen(config.host).catch(onPortsFailed)
+    await startLoggers()
+  }
+  let beginning: Promise<void> = Promise.resolve()
+  let told = ''
+  const tellReceivers = async (): Promise<void> => {
+    const value = JSON.stringify(receiversHere())
+    if (!isOwner() || value === told) return
+    told = value
+    await db('settings').insert({ name: RECEIVERS, value }).onConflict('name').merge()
+  }
+  let telling: ReturnType<typeof setInterval> | undefined
 
   return {
     stream,
     devices,
-    /** Opens ports and goes on with what ran before a restart. */
-    open: async (): Promise<void> => {
+    /** True for the process that has the receivers: the only one where there is one. */
+    isOwner,
+    /** Opens ports and goes on with what ran before a restart; where several processes serve one school, once this one is to do it. */
+    open: async (onPortsFailed: (error: unknown) => void, { onOwned, onDisowned, onEndedElsewhere }: Ownership = {}): Promise<void> => {
       await devices.load()
-      if (ports.length > 0) await gateway.listen(config.host)
+      if (!bus) {
+        await begin(onPortsFailed)
+        onOwned?.()
+        return
+      }
       await refresh()
-      for (const run of await stores.runs.open()) if (run.simulation) await startLogger(run)
+      telling = setInterval(() => void tellReceivers().catch(onFailure), RECEIVERS_EVERY_MS)
+      telling.unref()
+      await bus.open({
+        begin: (before) => {
+          stream.begin(before.length > 0 ? before[0].id - 1 : 0)
+          for (const { id, event, dayId } of before) if (isForScreens(event)) stream.take(id, event, dayId)
+        },
+        hear: (heard) => {
+          const { id, event, dayId, here } = heard
+          if (isForScreens(event)) stream.take(id, event, dayId)
+          if (!here) void react(heard, onEndedElsewhere ?? (() => {})).catch(onFailure)
+        },
+        places: (places) => {
+          for (const { position, dayId } of places) stream.position(position, dayId)
+        },
+        own: () => {
+          beginning = begin(onPortsFailed).then(
+            () => onOwned?.(),
+            (error: unknown) => onFailure(error),
+          )
+        },
+        disown: () => onDisowned?.(),
+        onFailure,
+      })
     },
-    receivers: (): Receiver[] => (ports.length > 0 ? gateway.receivers() : []),
+    /** Resolves once what belongs to the owner has begun here; at once for another process. */
+    begun: () => beginning,
+    /** Those that send to this process. */
+    receiversHere,
+    receivers: async (): Promise<Receiver[]> => {
+      if (isOwner()) return receiversHere()
+      const row = (await db('settings').where({ name: RECEIVERS }).first('value')) as { value: string } | undefined
+      return row ? (JSON.parse(row.value) as Receiver[]) : []
+    },
     assign: async (port: number, carNumber: string | null): Promise<void> => {
       await db('receivers').insert({ port, car_number: carNumber }).onConflict('port').merge()
-      await assignPorts(db, ports, gateway, await daysNow(stores))
+      if (isOwner()) await assignPorts(db, ports, gateway, await daysNow(stores))
+      else tell({ event: { kind: 'receivers' } })
     },
+    /** Simulated devices were set. */
+    devicesSet: (): void => tell({ event: { kind: 'devices' } }),
     startLogger,
-    stopLogger: logger.stop,
+    stopLogger: (runId: string): void => {
+      logger.stop(runId)
+      tell({ event: { kind: 'stop-logger', runId } })
+    },
     /** A day's cars or settings may have changed. A refresh that fails is tried again with the next one. */
     dayChanged: (dayId: string): void => {
-      stream.happened({ kind: 'day', dayId })
+      tell({ event: { kind: 'day', dayId } })
       void refresh().catch(onFailure)
     },
     /** Runs were started or ended. */
     runsChanged: async (): Promise<void> => {
       await refresh()
-      stream.happened({ kind: 'runs' })
+      tell({ event: { kind: 'runs' } })
     },
     runEvent,
     /** Something of the day happened; a flag or a stop spoils the passes of all cars up to the next apex. */
     dayEvent: (event: DayEvent, accountId: string | null): void => {
-      stream.happened({ kind: 'day-event', event })
-      devices.sent(event)
-      const why = spoiledBy(event)
-      if (why && accountId) void spoilPasses(why, event.kind === 'flag' ? (event.runId ?? null) : null, accountId).catch(onFailure)
+      tell({ event: { kind: 'day-event', event }, by: accountId })
+      if (isOwner()) followDayEvent(event, accountId)
     },
     logOf: (run: Run) => logOf(run, logger, recorder),
     /** Ids of the runs of which there is a recording. */
@@ -253,22 +368,19 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     /** Runs of somebody who was erased: their cars are let go first, so that no recording comes back. */
     erased: async (runIds: readonly string[]): Promise<void> => {
       await refresh()
-      for (const runId of runIds) {
-        logger.stop(runId)
-        await recorder.forget(runId)
-      }
-      stream.happened({ kind: 'runs' })
+      await drop(runIds)
+      tell({ event: { kind: 'forget', runIds } })
+      tell({ event: { kind: 'runs' } })
     },
-    forget: async (runId: string): Promise<void> => {
-      logger.stop(runId)
-      await recorder.forget(runId)
-    },
+    forget: (runId: string): Promise<void> => drop([runId]),
     close: async (): Promise<void> => {
+      clearInterval(telling)
       logger.close()
       gateway.close()
       devices.close()
       stream.close()
       await recorder.close()
+      await bus?.close()
     },
   }
 }

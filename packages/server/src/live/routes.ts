@@ -33,7 +33,7 @@ export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: Ru
   })
   mount(api.receivers, async () => live.receivers())
   mount(api.assignReceiver, async ({ params, body }) => {
-    const receiver = live.receivers().find((r) => r.port === params.port)
+    const receiver = (await live.receivers()).find((r) => r.port === params.port)
     if (!receiver) throw notFound('port')
     if (receiver.carNumber !== body.before) throw changedMeanwhile('port')
     await live.assign(params.port, body.carNumber)
@@ -51,6 +51,7 @@ export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: Ru
       )
     const set = await live.devices.set(body)
     if (!set) throw changedMeanwhile('simulated device')
+    live.devicesSet()
     return set
   })
 }

@@ -4,12 +4,16 @@ import type { Response } from 'express'
 /** Interval at which positions are sent (ms): short enough for an eye, long enough for fifteen cars and many screens. */
 const SEND_EVERY_MS = 40
 /** Number of events kept for reconnecting screens: about 30 minutes with fifteen cars. */
-const MAX_REPLAY_EVENTS = 5000
+export const MOST_KEPT = 5000
 
 /** Numbered events, kept for a while for screens that missed them. */
 type Replay = {
   /** `dayId`: the day that it belongs to; without one it is for all. */
   add: (event: LiveEvent, dayId?: string) => void
+  /** Adds one whose number is given, above all before it. */
+  take: (id: number, event: LiveEvent, dayId?: string) => void
+  /** Begins anew with the numbers above one, of which nothing is known below. */
+  begin: (after: number) => void
   /** Number of the newest event. */
   lastId: () => number
   /** Text of all events of a day, and of those for all, after a number. */
@@ -23,11 +27,18 @@ const replayOf = (now: () => number): Replay => {
   // Numbers are moments, so that they go on rising over a restart; below the floor nothing is known any more.
   let floor = now()
   let lastId = floor
+  const take = (id: number, event: LiveEvent, dayId?: string): void => {
+    lastId = id
+    kept.push({ id, dayId, text: `id: ${id}\nevent: happened\ndata: ${JSON.stringify(event)}\n\n` })
+    if (kept.length > MOST_KEPT) floor = kept.splice(0, kept.length - MOST_KEPT).at(-1)?.id ?? floor
+  }
   return {
-    add: (event, dayId) => {
-      lastId = Math.max(lastId + 1, now())
-      kept.push({ id: lastId, dayId, text: `id: ${lastId}\nevent: happened\ndata: ${JSON.stringify(event)}\n\n` })
-      if (kept.length > MAX_REPLAY_EVENTS) floor = kept.splice(0, kept.length - MAX_REPLAY_EVENTS).at(-1)?.id ?? floor
+    add: (event, dayId) => take(Math.max(lastId + 1, now()), event, dayId),
+    take,
+    begin: (after) => {
+      kept.length = 0
+      floor = after
+      lastId = after
     },
     lastId: () => lastId,
     after: (id, dayId) => {
@@ -100,6 +111,8 @@ export const liveStream = (now: () => number = Date.now) => {
       latest.set(position.carNumber, { dayId, position })
     },
     happened: replay.add,
+    take: replay.take,
+    begin: replay.begin,
     /** Goes on from what a screen had last; one that has had nothing begins with now. Where too much is gone the screen reads all again. */
     follow: (res: Response, dayId: string, after: number | null): void => {
       res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive' })

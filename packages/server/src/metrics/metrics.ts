@@ -6,7 +6,7 @@ import type { StorageWatch } from '../storage/storage.ts'
 /** What the numbers are read from when they are asked for. */
 type Sources = {
   storage: Pick<StorageWatch, 'state'>
-  live: Pick<LiveDay, 'held' | 'receivers'>
+  live: Pick<LiveDay, 'held' | 'receiversHere'>
   failures: { count: number }
   /** Moment of the newest good backup (ms since 1970); null for none. */
   newestBackup: () => number | null
@@ -41,7 +41,7 @@ export const serverMetrics = ({ storage, live, failures, newestBackup }: Sources
   gauge('ochote_disk_problem', '1 while nothing can be stored', () => (storage.state().problem ? 1 : 0))
   gauge('ochote_positions_held', 'Positions that wait for room on the disk', () => live.held().lines)
   gauge('ochote_positions_dropped', 'Positions that found no room', () => live.held().dropped)
-  gauge('ochote_receivers_sending', 'Receivers that send positions now', () => live.receivers().filter((r) => r.rate_hz > 0).length)
+  gauge('ochote_receivers_sending', 'Receivers that send positions now', () => live.receiversHere().filter((r) => r.rate_hz > 0).length)
   gauge('ochote_failures', 'Failures since the start that nobody was waiting for', () => failures.count)
   gauge('ochote_backup_timestamp_seconds', 'When the newest good backup was made', () => (newestBackup() ?? Number.NaN) / 1000)
 

@@ -2,7 +2,8 @@ import { appendFile, mkdir, readdir, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Run } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { testPostgres } from '../db/test-postgres.test-data.ts'
 import { storedPlanOf } from '../debrief/service.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import { fixRecorder } from '../live/recorder.ts'
@@ -36,15 +37,19 @@ const record = async (runId: string): Promise<void> => {
   await mkdir(recordings(), { recursive: true })
   await writeFile(join(recordings(), `${runId}.csv`), csv)
 }
-/** A second server over the same folder, as after a kill of the first: what it left is dealt with. */
+/** A second server over the same school, as after a kill of the first: what it left is dealt with. */
 const restarted = async <T>(look: (other: TestServer) => Promise<T>): Promise<T> => {
+  // Where several may serve one school, the next one takes over once the first is gone.
+  if (testPostgres) await server.close()
   const other = await startTestServer({ demo: true }, server.config.dataDir)
+  await vi.waitFor(() => expect(other.application.live.isOwner()).toBe(true), { timeout: 60_000 })
   await other.application.resumed()
-  try {
-    return await look(other)
-  } finally {
-    await other.close()
+  if (testPostgres) {
+    server = other
+    await server.agent.post('/api/session/demo')
+    return look(server)
   }
+  return look(other).finally(() => other.close())
 }
 
 describe('a server that was killed', () => {

@@ -35,6 +35,8 @@ export const runEnding = ({ runs, live, debriefs, onFailure }: EndingWork) => {
   const finish = async (run: Run): Promise<void> => {
     const endedAt = run.endedAt ?? serverTime()
     if (!run.endedAt) await runs.end(run.id, endedAt)
+    // Its log is read by the process that has what was received; it hears that a run has ended.
+    if (!live.isOwner()) return live.runsChanged()
     try {
       await keepLog({ ...run, endedAt })
     } finally {
@@ -57,7 +59,14 @@ export const runEnding = ({ runs, live, debriefs, onFailure }: EndingWork) => {
     else await live.forget(runId)
   }
 
+  const due = async (): Promise<void> => {
+    const left = [...(await runs.saidToEnd()), ...(await runs.withLogDue())]
+    for (const run of left) await once(run).catch(onFailure)
+  }
+
   return {
+    /** Reads the logs of runs that have ended, or that somebody ended, and are due. */
+    due,
     /** Ends a run and keeps its log; for one whose log is being read it waits for that, and does nothing for one that has it. */
     end: (run: Run): Promise<void> => underWay.get(run.id) ?? (run.endedAt ? Promise.resolve() : once(run)),
     /** Resolves when no run is being ended. */
@@ -69,8 +78,7 @@ export const runEnding = ({ runs, live, debriefs, onFailure }: EndingWork) => {
      * waits for them. What fails keeps its recording, and is tried again at the next start.
      */
     resume: async (): Promise<void> => {
-      const left = [...(await runs.saidToEnd()), ...(await runs.withLogDue())]
-      for (const run of left) await once(run).catch(onFailure)
+      await due()
       for (const runId of await live.recordings()) await adopt(runId).catch(onFailure)
     },
   }

@@ -192,13 +192,16 @@ export const readArchive = async (db: Knex, path: string): Promise<number> => {
       'This school holds something already.',
       'An archive is read into an empty school only: start one with another data folder.',
     )
-  const lines = createInterface({ input: createReadStream(path), crlfDelay: Number.POSITIVE_INFINITY })
   let rows = 0
   let line = 0
   let ended = false
   await db.transaction(async (trx) => {
     // Rows may come before those that they refer to; in PostgreSQL they do not, for tables come in the order in which they refer.
     if (!isPostgres(trx)) await trx.raw('PRAGMA defer_foreign_keys = ON')
+    // A file is read once: nobody who is doing something else now makes this give way.
+    else await trx.raw('lock table accounts, sessions, trail, happenings in access exclusive mode')
+    // Opened where it is read: lines that come while nobody listens are lost.
+    const lines = createInterface({ input: createReadStream(path), crlfDelay: Number.POSITIVE_INFINITY })
     for await (const text of lines) {
       line++
       if (line === 1) {

@@ -139,6 +139,11 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
           .merge(oneMore('former_seen'))
     }
     await trx('student_events').where({ student_id: id }).delete()
+    // What was told of them to other processes is only looked at for a while, but it has their words in it.
+    for (const text of [id, ...runIds])
+      await trx('happenings')
+        .whereLike('doc', `%${inJson(text)}%`)
+        .delete()
     const runs = trx('runs').where({ student_id: id }).select('id')
     await trx('run_events').whereIn('run_id', runs.clone()).delete()
     await trx('pictures').whereIn('run_id', runs.clone()).delete()

@@ -15,6 +15,7 @@ import { resumable } from './013-resumable.ts'
 import { trust } from './014-trust.ts'
 import { season } from './015-season.ts'
 import { codeSteps } from './016-code-steps.ts'
+import { happenings } from './017-happenings.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -49,4 +50,5 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '014-trust', migration: trust },
   { name: '015-season', migration: season },
   { name: '016-code-steps', migration: codeSteps },
+  { name: '017-happenings', migration: happenings },
 ]
