@@ -5,16 +5,19 @@ import { pipeline } from 'node:stream/promises'
 import { parseArgs } from 'node:util'
 import { createGzip } from 'node:zlib'
 import type { Backup } from '@ochote/contract'
+import type { Knex } from 'knex'
 import { backupFolder, backupsIn, nameOf } from './backups/backup-files.ts'
 import { backupService, type Restored } from './backups/backups.ts'
 import { defaultConfig } from './config.ts'
 import { DATABASE_FILE, damageOf, migrationsOf } from './db/checked.ts'
 import { isHeld, lockFolder, socketIn } from './db/lock.ts'
-import { openDatabase } from './db/open.ts'
+import { type Opened, openSchool } from './db/open.ts'
+import { isPostgresUrl } from './db/postgres.ts'
 import { HttpProblem } from './http/problems.ts'
 import { withUnpacked } from './http/upload.ts'
 import { directJobs } from './jobs/jobs.ts'
 import { readArchive, writeArchive } from './school/archive.ts'
+import { moveSchool } from './school/move.ts'
 
 const usage = `bin/ochote backup  [--data DIR]                    make a backup and check it
 bin/ochote backups [--data DIR]                    list the backups
@@ -22,7 +25,10 @@ bin/ochote restore NAME|FILE [--data DIR] [--dry-run]   restore one, or say what
 bin/ochote check   [--data DIR] [FILE]             read a database whole
 bin/ochote export  FILE [--data DIR]               the whole school as one file
 bin/ochote import  FILE [--data DIR]               read such a file into an empty school
-The server may run or not. --data is data/school unless it is given.`
+bin/ochote move    --from DIR|URL --to DIR|URL [--data DIR] [--again]
+                   copies a school from a folder to PostgreSQL, or back, and compares both; --again replaces what is there
+The server may run or not, but for move, where it must not. --data is data/school unless it is given; --database (or DATABASE_URL) names a
+school in PostgreSQL, with --data the folder of its secrets.`
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`)
 
@@ -46,10 +52,10 @@ const callServer = <T>(dataDir: string, method: string, path: string): Promise<T
   })
 
 /** Does some work with the database of a folder that no server works with. */
-const alone = async <T>(dataDir: string, work: (opened: Awaited<ReturnType<typeof openDatabase>>) => Promise<T>): Promise<T> => {
+const alone = async <T>(dataDir: string, database: string | null, work: (opened: Opened) => Promise<T>): Promise<T> => {
   const lock = lockFolder(dataDir)
   try {
-    const opened = await openDatabase(dataDir)
+    const opened = await openSchool(dataDir, database)
     try {
       return await work(opened)
     } finally {
@@ -63,7 +69,7 @@ const alone = async <T>(dataDir: string, work: (opened: Awaited<ReturnType<typeo
 const backup = (dataDir: string): Promise<Backup> =>
   isHeld(dataDir)
     ? callServer(dataDir, 'POST', '/api/backups')
-    : alone(dataDir, (opened) => backupService({ opened, dataDir, jobs: directJobs() }).make('by-hand'))
+    : alone(dataDir, null, (opened) => backupService({ opened, dataDir, jobs: directJobs() }).make('by-hand'))
 
 /** The name of a backup in the folder; a file from elsewhere is copied there first. */
 const nameIn = (dataDir: string, given: string): string => {
@@ -80,7 +86,7 @@ const restore = async (dataDir: string, given: string, dry: boolean): Promise<vo
   const name = nameIn(dataDir, given)
   const { at, tables } = await (isHeld(dataDir)
     ? callServer<Restored>(dataDir, dry ? 'GET' : 'POST', `/api/backups/${name}${dry ? '' : '/restored'}`)
-    : alone(dataDir, (opened) => {
+    : alone(dataDir, null, (opened) => {
         const service = backupService({ opened, dataDir, jobs: directJobs() })
         return dry ? service.compare(name) : service.restore(name)
       }))
@@ -125,31 +131,58 @@ const check = (file: string): void => {
   say(`${file} is whole; its schema is ${migrationsOf(file).at(-1) ?? 'empty'}.`)
 }
 
-const exportSchool = async (dataDir: string, file: string): Promise<void> => {
+const exportSchool = async (dataDir: string, database: string | null, file: string): Promise<void> => {
   const packed = createGzip()
   const written = pipeline(packed, createWriteStream(file, { mode: 0o600 }))
-  const write = async (opened: Awaited<ReturnType<typeof openDatabase>>): Promise<void> => {
+  const write = async (opened: Opened): Promise<void> => {
     await writeArchive(opened, packed)
     packed.end()
     await written
   }
   // Reading needs no server to stop: one moment's state is read beside it.
-  if (isHeld(dataDir)) {
-    const opened = await openDatabase(dataDir)
+  if (database !== null || isHeld(dataDir)) {
+    const opened = await openSchool(dataDir, database)
     await write(opened)
     await opened.db.destroy()
-  } else await alone(dataDir, write)
+  } else await alone(dataDir, null, write)
   say(`The school is in ${file}.`)
+}
+
+/** One side of a move: a folder, or a database whose secrets are in a folder. */
+const side = async <T>(where: string, dataDir: string, work: (db: Knex) => Promise<T>): Promise<T> => {
+  if (!isPostgresUrl(where)) return alone(resolve(where), null, ({ db }) => work(db))
+  const { db } = await openSchool(dataDir, where)
+  return work(db).finally(() => db.destroy())
+}
+
+const move = async (from: string | undefined, to: string | undefined, data: string | undefined, again: boolean): Promise<void> => {
+  if (!from || !to) throw new Error(`bin/ochote move needs --from and --to.\n${usage}`)
+  const folder = [from, to].find((where) => !isPostgresUrl(where))
+  const dataDir = resolve(data ?? folder ?? 'data/school')
+  const held = await side(from, dataDir, (source) => side(to, dataDir, (target) => moveSchool(source, target, { again, tell: say })))
+  const rows = held.reduce((sum, one) => sum + one.rows, 0)
+  say(`${rows} rows in ${held.length} tables were copied, and are the same there by count and hash. What was copied stays where it was.`)
+  say(`Secrets and recordings stay in ${dataDir}: start the server with --data ${dataDir}.`)
 }
 
 const main = async (): Promise<void> => {
   const { values, positionals } = parseArgs({
     allowPositionals: true,
-    options: { data: { type: 'string' }, 'dry-run': { type: 'boolean', default: false }, help: { type: 'boolean', short: 'h' } },
+    options: {
+      data: { type: 'string' },
+      database: { type: 'string' },
+      from: { type: 'string' },
+      to: { type: 'string' },
+      again: { type: 'boolean', default: false },
+      'dry-run': { type: 'boolean', default: false },
+      help: { type: 'boolean', short: 'h' },
+    },
   })
   const [command, given] = positionals
   const dataDir = resolve(values.data ?? 'data/school')
+  const database = values.database ?? process.env.DATABASE_URL ?? null
   if (values.help || !command) return say(usage)
+  if (command === 'move') return move(values.from, values.to, values.data, values.again)
   if (!existsSync(dataDir)) throw new Error(`${dataDir} does not exist. Name the folder of the school with --data.`)
   const needed = (): string => {
     if (given === undefined) throw new Error(`bin/ochote ${command} needs a file.\n${usage}`)
@@ -169,10 +202,10 @@ const main = async (): Promise<void> => {
     case 'check':
       return check(given ? resolve(given) : join(dataDir, DATABASE_FILE))
     case 'export':
-      return exportSchool(dataDir, resolve(needed()))
+      return exportSchool(dataDir, database, resolve(needed()))
     case 'import': {
       const config = defaultConfig(dataDir)
-      const rows = await alone(dataDir, ({ db }) => withUnpacked(resolve(needed()), config, (path) => readArchive(db, path)))
+      const rows = await alone(dataDir, database, ({ db }) => withUnpacked(resolve(needed()), config, (path) => readArchive(db, path)))
       return say(`${rows} rows were read. Start the server; people sign in with the passwords they had.`)
     }
     default:

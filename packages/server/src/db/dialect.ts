@@ -16,7 +16,7 @@ export const oneAtATime = async (trx: Knex, what: string): Promise<void> => {
  * from the same words, so that both databases find them. Paths come from this program alone, never from a request.
  */
 export const field = (db: Knex, column: string, path: string): string =>
-  isPostgres(db) ? `(${column}::jsonb #>> '{${path.replaceAll('.', ',')}}')` : `json_extract(${column}, '$.${path}')`
+  isPostgres(db) ? `(${column}::json #>> '{${path.replaceAll('.', ',')}}')` : `json_extract(${column}, '$.${path}')`
 
 /** SQL that is true where a yes-or-no column says yes. */
 export const isTrue = (db: Knex, column: string): string => (isPostgres(db) ? column : `${column} = 1`)
@@ -24,14 +24,8 @@ export const isTrue = (db: Knex, column: string): string => (isPostgres(db) ? co
 /** SQL that is true for a document in whose list `path` an entry has a field of a value, which is bound. */
 export const someInList = (db: Knex, column: string, path: string, name: string): string =>
   isPostgres(db)
-    ? `exists (select 1 from jsonb_array_elements(coalesce(${column}::jsonb -> '${path}', '[]'::jsonb)) as entry where entry ->> '${name}' = ?)`
+    ? `exists (select 1 from json_array_elements(coalesce(${column}::json -> '${path}', '[]'::json)) as entry where entry ->> '${name}' = ?)`
     : `exists (select 1 from json_each(${column}, '$.${path}') where json_extract(value, '$.${name}') = ?)`
-
-/** SQL for a document with one outer field set to a text, which is bound. */
-export const withField = (db: Knex, column: string, name: string, value: string): Knex.Raw =>
-  isPostgres(db)
-    ? db.raw(`jsonb_set(${column}::jsonb, '{${name}}', to_jsonb(?::text))::text`, [value])
-    : db.raw(`json_set(${column}, '$.${name}', ?)`, [value])
 
 /**
  * Makes what was erased unreadable in the files of the database too. SQLite overwrites it and empties its journal; PostgreSQL writes over it

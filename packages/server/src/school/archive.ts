@@ -10,46 +10,12 @@ import { removeDatabase } from '../backups/restore-file.ts'
 import { serverTime } from '../clock/clock.ts'
 import { isPostgres } from '../db/dialect.ts'
 import { completedMigrations, copyTo, type Opened, openCopy } from '../db/open.ts'
-import { countOn } from '../db/postgres.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { written } from '../http/written.ts'
+import { countFromHere, rowsOf, tables } from './tables.ts'
 
 /** Form of the archive: the first line says it. */
 const FORM = 'ochote-school-1'
-
-/**
- * All tables of a school, those that others refer to first. What belongs to this machine alone stays out: sessions, wrong tries, paired
- * devices, ports of receivers, simulated devices.
- */
-const tables = [
-  'accounts',
-  'venues',
-  'circuits',
-  'vehicles',
-  'students',
-  'days',
-  'cars',
-  'school_settings',
-  'questions',
-  'student_links',
-  'log_mappings',
-  'runs',
-  'run_events',
-  'day_events',
-  'student_events',
-  'logs',
-  'laps',
-  'findings',
-  'pictures',
-  'sheet_links',
-  'former_drove',
-  'former_seen',
-  'trail',
-] as const
-type Table = (typeof tables)[number]
-
-/** Rows read and written at a time: one may hold a whole log. */
-const ROWS = 40
 
 const headSchema = z.object({ form: z.literal(FORM), at: z.iso.datetime(), migrations: z.array(z.string()) })
 const rowSchema = z.object({ table: z.enum(tables), row: z.record(z.string(), z.unknown()) })
@@ -63,40 +29,6 @@ const fromJson = (value: unknown): unknown =>
   typeof value === 'object' && value !== null && 'base64' in value ? Buffer.from(String(value.base64), 'base64') : value
 
 const line = (out: Writable, text: string): Promise<void> => written(out, `${text}\n`)
-
-/** Columns by which rows of a table are told apart, where that is not `id`; counted ones are in the order in which they were written. */
-const keys: Partial<Record<Table, readonly string[]>> = {
-  run_events: ['seq'],
-  day_events: ['seq'],
-  student_events: ['seq'],
-  trail: ['seq'],
-  logs: ['run_id'],
-  laps: ['run_id', 'lap'],
-  log_mappings: ['signature'],
-  former_drove: ['day_id'],
-  former_seen: ['day_id', 'corner_id', 'code'],
-}
-
-/** Tables whose rows are counted, with the column that counts them. */
-const counted = { run_events: 'seq', day_events: 'seq', student_events: 'seq', trail: 'seq', findings: 'id' } as const
-
-/** Rows of a table in pieces, in the order of their keys. */
-const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
-  const key = keys[table] ?? ['id']
-  for (let after: Record<string, unknown> | null = null; ; ) {
-    const rows = (await db(table)
-      .modify((query) => {
-        if (after === null) return
-        const marks = (mark: string): string => key.map(() => mark).join(', ')
-        query.whereRaw(`(${marks('??')}) > (${marks('?')})`, [...key, ...key.map((column) => after?.[column] as string)])
-      })
-      .orderBy([...key])
-      .limit(ROWS)) as Record<string, unknown>[]
-    yield* rows
-    if (rows.length < ROWS) return
-    after = rows[rows.length - 1]
-  }
-}
 
 /** A copy of a database as it is at one moment, for as long as somebody reads it. */
 const ofOneMoment = async ({ db, file }: Pick<Opened, 'db' | 'file'>, read: (copy: Knex) => Promise<void>): Promise<void> => {
@@ -220,7 +152,7 @@ export const readArchive = async (db: Knex, path: string): Promise<number> => {
       rows++
     }
     if (!ended) throw broken(line)
-    if (isPostgres(trx)) for (const [table, column] of Object.entries(counted)) await countOn(trx, table, column)
+    await countFromHere(trx)
   })
   return rows
 }

@@ -11,7 +11,7 @@ import { type MistakeCode, type Slot, type StudentEvent, withPeople } from '@och
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
-import { field, overwriteErased, withField } from '../db/dialect.ts'
+import { field, overwriteErased } from '../db/dialect.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 import { inJson, readListed, readStored } from '../db/stored.ts'
 import { keptBeside, runIdsOf } from './everything.ts'
@@ -282,10 +282,11 @@ const merge = async (db: Knex, id: string, other: string): Promise<void> => {
       .where({ student_id: id })
       .update({ slot_id: trx.raw('replace(slot_id, ?, ?)', [other, id]) })
     // What was logged names the student in its document too.
+    const named = (studentId: string): string => `"studentId":${JSON.stringify(studentId)}`
     for (const table of ['day_events', 'student_events'] as const)
       await trx(table)
         .whereRaw(`${field(db, 'doc', 'studentId')} = ?`, [other])
-        .update({ doc: withField(trx, 'doc', 'studentId', id) })
+        .update({ doc: trx.raw('replace(doc, ?, ?)', [named(other), named(id)]) })
     const taken = trx('student_links').where({ student_id: id }).select('day_id')
     await trx('student_links').where({ student_id: other }).whereIn('day_id', taken).delete()
     await trx('student_links').where({ student_id: other }).update({ student_id: id })
