@@ -1,8 +1,8 @@
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
 import { existsSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { connect } from 'node:net'
 import { expect } from '@playwright/test'
-import { addressOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
+import { addressOf, databaseOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
 
 /** True once something listens at a port of this machine, securely or not. */
 const isThere = (port: number): Promise<boolean> =>
@@ -24,7 +24,11 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
     address,
     /** The server's data folder. */
     folder: new URL(data, import.meta.url).pathname,
-    clear: (): void => rmSync(new URL(data, import.meta.url), { recursive: true, force: true }),
+    clear: (): void => {
+      rmSync(new URL(data, import.meta.url), { recursive: true, force: true })
+      const { make } = databaseOf(name)
+      if (make.length > 0) execFileSync('node', [...make], { cwd: new URL('..', import.meta.url) })
+    },
     start: async (): Promise<void> => {
       process = spawn(
         'node',
@@ -39,6 +43,7 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
           data,
           // The machine of the tests may be nearly full: that is no news to them.
           '--no-disk-warning',
+          ...databaseOf(name).options,
           ...more,
         ],
         {

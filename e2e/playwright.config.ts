@@ -1,11 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { defineConfig } from '@playwright/test'
-import { addressOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
+import { addressOf, databaseOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
 
 const chromiumArguments = JSON.parse(readFileSync(new URL('chromium-arguments.json', import.meta.url), 'utf8')) as string[]
 
+/** Words of a command line, kept together. */
+const quoted = (words: readonly string[]): string => words.map((word) => `'${word}'`).join(' ')
+const made = ({ make }: { make: readonly string[] }): string => (make.length > 0 ? `node ${quoted(make)} && ` : '')
+
 const server = (name: ServerName, data: string, options: string) => ({
-  command: `rm -rf .cache/${data} && mkdir -p .cache && node packages/server/dist/main.mjs --port ${portOf(name)} --receiver-port ${receiverPortOf(name)} --data .cache/${data} --no-disk-warning ${options}`,
+  command: `${made(databaseOf(name))}rm -rf .cache/${data} && mkdir -p .cache && node packages/server/dist/main.mjs --port ${portOf(name)} --receiver-port ${receiverPortOf(name)} --data .cache/${data} --no-disk-warning ${quoted(databaseOf(name).options)} ${options}`,
   cwd: '..',
   url: `${addressOf(name)}/api/health`,
   reuseExistingServer: false,

@@ -55,5 +55,16 @@ export const portOf = (name: ServerName): number => firstPort() + servers.indexO
 /** The first of the ports on which a server's receivers send. */
 export const receiverPortOf = (name: ServerName): number => firstPort() + servers.length + RECEIVERS * servers.indexOf(name)
 
+/** Address of a PostgreSQL server on which the tests keep their schools; null keeps them in files. */
+const postgres = process.env.OCHOTE_E2E_POSTGRES || null
+
+/** What makes a server's database anew, and the options that name it; neither where its school is in files. */
+export const databaseOf = (name: ServerName): { make: readonly string[]; options: readonly string[] } => {
+  if (postgres === null) return { make: [], options: [] }
+  const url = new URL(postgres)
+  url.pathname = `/e2e_${name}`
+  return { make: ['scripts/fresh-database.mjs', postgres, `e2e_${name}`], options: ['--database', url.href] }
+}
+
 /** The address of a server's pages. */
 export const addressOf = (name: ServerName): string => `http://localhost:${portOf(name)}`

@@ -1,12 +1,12 @@
 // Kills a server in the middle of writes of every kind, fills its disk, damages its database, sets its clock, and counts what was lost:
 // node scripts/faults.mjs [--kills N] [--full N] [--damaged N] [--jumps N] [--seed N] [--table]. Prints JSON. Ends with 1 where anything was lost.
-import { execFileSync, spawn } from 'node:child_process'
+import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { copyFileSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { resolve } from 'node:path'
 import { setTimeout as later } from 'node:timers/promises'
 import { parseArgs } from 'node:util'
+import { kill, seeded, signIn, startServer } from './fault-server.mjs'
 import { DAY, kinds, now } from './fault-writes.mjs'
 
 const { values } = parseArgs({
@@ -21,69 +21,7 @@ const { values } = parseArgs({
 })
 const DATA = resolve('.cache/faults')
 
-/** Numbers from 0 to 1, the same for the same seed (mulberry32). */
-let state = Number(values.seed) >>> 0
-const random = () => {
-  state = (state + 0x6d2b79f5) >>> 0
-  let t = Math.imul(state ^ (state >>> 15), 1 | state)
-  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-  return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-}
-const pick = (list) => list[Math.floor(random() * list.length)]
-
-const freePort = () =>
-  new Promise((done) => {
-    const server = createServer()
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address()
-      server.close(() => done(port))
-    })
-  })
-
-/** A server over a folder, its words, and how to call it as the lead. */
-const startServer = async (data, { shift_ms = null } = {}) => {
-  const port = await freePort()
-  const before = shift_ms === null ? [] : ['--import', './scripts/moved-clock.mjs']
-  const child = spawn('node', [...before, 'packages/server/dist/main.mjs', '--demo', '--port', String(port), '--data', data], {
-    stdio: ['ignore', 'ignore', 'pipe', ...(shift_ms === null ? [] : ['ipc'])],
-    env: { ...process.env, CLOCK_SHIFT_MS: String(shift_ms ?? 0) },
-  })
-  let words = ''
-  child.stderr.on('data', (piece) => {
-    words += piece
-  })
-  const ended = new Promise((done) => child.once('exit', done))
-  const address = `http://localhost:${port}`
-  const answers = async () => (await fetch(`${address}/api/health`).catch(() => null))?.ok
-  while (child.exitCode === null && child.signalCode === null && !(await answers())) await later(25)
-  return { address, child, ended, words: () => words, runs: () => child.exitCode === null && child.signalCode === null }
-}
-
-const signIn = async (server, address = () => server.address) => {
-  const answer = await fetch(`${server.address}/api/session/demo`, { method: 'POST', headers: { 'Sec-Fetch-Site': 'same-origin' } })
-  return callsWith(answer.headers.getSetCookie()[0].split(';')[0], address)
-}
-
-/** Calls of somebody who is signed in, to wherever their server is. */
-const callsWith = (cookie, address) => async (method, path, body) => {
-  const file = typeof body === 'string'
-  const headers = {
-    Cookie: cookie,
-    'Sec-Fetch-Site': 'same-origin',
-    ...(body === undefined ? {} : { 'Content-Type': file ? 'application/octet-stream' : 'application/json' }),
-  }
-  const sent = await fetch(address() + path, {
-    method,
-    headers,
-    ...(body === undefined ? {} : { body: file ? body : JSON.stringify(body) }),
-  })
-  return { status: sent.status, body: await sent.json().catch(() => null) }
-}
-
-const kill = async (server) => {
-  server.child.kill('SIGKILL')
-  await server.ended
-}
+const { random, pick } = seeded(Number(values.seed))
 
 const counted = (names) => Object.fromEntries(names.map((name) => [name, { tried: 0, acknowledged: 0, lost: 0 }]))
 

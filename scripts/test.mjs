@@ -1,6 +1,7 @@
-// Runs every check in turn and ends with one line of counts. Each static check counts as one.
+// Runs every check in turn and ends with one line of counts. Each static check counts as one. --postgres: on that database too.
 import { spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { startPostgres } from './postgres.mjs'
 
 mkdirSync('.cache', { recursive: true })
 const local = (name) => `node_modules/.bin/${name}`
@@ -8,8 +9,8 @@ const results = { unit: '.cache/unit.json', e2e: '.cache/e2e.json' }
 for (const file of Object.values(results)) rmSync(file, { force: true })
 
 const once = (ok) => ({ passed: ok ? 1 : 0, failed: ok ? 0 : 1 })
-const unitCounts = (ok) => {
-  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(results.unit, 'utf8'))
+const unitCounts = (ok, file = results.unit) => {
+  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(file, 'utf8'))
   return { passed: numPassedTests, failed: Math.max(numFailedTests, ok ? 0 : 1, numFailedTests === 0 ? numFailedTestSuites : 0) }
 }
 const e2eCounts = (ok) => {
@@ -35,12 +36,35 @@ const steps = [
   { name: 'end-to-end tests', run: [local('playwright'), 'test', '-c', 'e2e/playwright.config.ts'], count: e2eCounts },
 ]
 
+// The other database: the server's tests, a short fault run of two processes, and a day through the pages.
+const postgres = process.argv.includes('--postgres') ? startPostgres() : null
+if (postgres) {
+  process.on('exit', () => postgres.stop())
+  const unit = '.cache/unit-postgres.json'
+  const env = { OCHOTE_TEST_POSTGRES: postgres.url, OCHOTE_E2E_POSTGRES: postgres.url }
+  steps.push(
+    {
+      name: 'server on PostgreSQL',
+      run: [local('vitest'), 'run', '--project', 'server', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`],
+      env,
+      count: (ok) => unitCounts(ok, unit),
+    },
+    { name: 'faults on PostgreSQL', run: ['node', 'scripts/faults-postgres.mjs', '--kills', '4', '--restarts', '2'], count: once },
+    {
+      name: 'end-to-end tests on PostgreSQL',
+      run: [local('playwright'), 'test', '-c', 'e2e/playwright.config.ts', 'whole-day', 'hard-rules'],
+      env,
+      count: e2eCounts,
+    },
+  )
+}
+
 let passed = 0
 let failed = 0
 for (const step of steps) {
   const began = Date.now()
   console.log(`\n── ${step.name}`)
-  const { status } = spawnSync(step.run[0], step.run.slice(1), { stdio: 'inherit' })
+  const { status } = spawnSync(step.run[0], step.run.slice(1), { stdio: 'inherit', env: { ...process.env, ...step.env } })
   let counts
   try {
     counts = step.count(status === 0)

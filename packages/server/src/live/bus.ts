@@ -40,6 +40,8 @@ const OWNER = 4_180_023
 /** How often places are passed on, a lost line is opened again, and somebody asks whether there is an owner (ms). */
 const PLACES_EVERY_MS = 40
 const AGAIN_MS = 1000
+/** Who had the receivers when all lines were lost gets them back: others wait so long after their own line is open (ms). */
+const AFTER_OTHERS_MS = 3000
 /** What happened is kept for screens that were away (ms), and looked through now and then. */
 const KEPT_MS = 2 * 3600 * 1000
 const SWEEP_EVERY_MS = 10 * 60 * 1000
@@ -77,6 +79,8 @@ export const postgresBus = (db: Knex, url: string) => {
   let line: pg.Client | null = null
   let isOwner = false
   let closed = false
+  let first = true
+  let connectedAt = 0
   let last = 0
 
   const read = async (after: number, limit?: number): Promise<Heard[]> => {
@@ -173,7 +177,9 @@ export const postgresBus = (db: Knex, url: string) => {
     // The lock went with the line that was lost: whoever has it now owns the receivers.
     const owned = isOwner
     isOwner = false
-    await tryToOwn()
+    if (owned || first) await tryToOwn()
+    first = false
+    connectedAt = Date.now()
     if (owned && !isOwner) hearing?.disown()
     catchUp()
   }
@@ -191,7 +197,7 @@ export const postgresBus = (db: Knex, url: string) => {
     checking = true
     try {
       if (!line) await connect()
-      else await tryToOwn()
+      else if (Date.now() - connectedAt > AFTER_OTHERS_MS) await tryToOwn()
     } catch {
       // The database is away; it is tried again, and whatever needs it says so.
       line = null

@@ -145,6 +145,16 @@ const started = (server: Server | UdpSocket, start: (done: () => void) => void):
     start(resolve)
   })
 
+/** Resolves once a server has given its port back; at once for one that never had it. */
+const closed = (server: Server | UdpSocket): Promise<void> =>
+  new Promise((resolve) => {
+    try {
+      server.close(() => resolve())
+    } catch {
+      resolve()
+    }
+  })
+
 /**
  * Takes lines from receivers on a row of ports, each by TCP and by UDP: NMEA 0183 sentences or JSON lines, told apart by their first
  * character. A port belongs to a car; a JSON line may name its car itself, unless somebody else is sending for that car. Lines that
@@ -179,7 +189,11 @@ export const receiverGateway = (
         servers.push(tcp, udp)
         return [started(tcp, (done) => tcp.listen(port, host, done)), started(udp, (done) => udp.bind(port, host, done))]
       })
-      await Promise.all(opening)
+      // All or none, so that it can be tried again.
+      const failed = (await Promise.allSettled(opening)).find((one) => one.status === 'rejected')
+      if (!failed) return
+      await Promise.all(servers.splice(0).map(closed))
+      throw failed.reason
     },
     /** Sets the car that sends to a port; null: none. */
     assign: (port: number, carNumber: string | null): void => {

@@ -200,6 +200,10 @@ export type Ownership = {
   onEndedElsewhere?: () => void
 }
 
+/** How often ports that another process still has are tried, and how long after each other (ms). */
+const LISTEN_TRIES = 60
+const LISTEN_AGAIN_MS = 500
+
 /** Where the state of the receivers is kept for processes that do not have them, and how often (ms). */
 const RECEIVERS = 'receivers-state'
 const RECEIVERS_EVERY_MS = 2000
@@ -265,8 +269,20 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
   }
   const begin = async (onPortsFailed: (error: unknown) => void): Promise<void> => {
     await refresh()
-    if (ports.length > 0) await gateway.listen(config.host).catch(onPortsFailed)
+    if (ports.length > 0) await gateway.listen(config.host).catch(bus ? () => listenAgain(onPortsFailed) : onPortsFailed)
     await startLoggers()
+  }
+  /** The process that had the receivers before may still be on its way out: its ports are free a moment later. */
+  const listenAgain = async (onPortsFailed: (error: unknown) => void): Promise<void> => {
+    for (let k = 0; k < LISTEN_TRIES && isOwner(); k++) {
+      await new Promise((resolve) => setTimeout(resolve, LISTEN_AGAIN_MS))
+      const failed = await gateway.listen(config.host).then(
+        () => null,
+        (error: unknown) => ({ error }),
+      )
+      if (failed === null) return
+      if (k === LISTEN_TRIES - 1) onPortsFailed(failed.error)
+    }
   }
   let beginning: Promise<void> = Promise.resolve()
   let told = ''

@@ -7,7 +7,7 @@ const files = import.meta.glob<string>('../../../../../docs/guide/*/*.md', { que
 const pictures = import.meta.glob<string>('../../../../../docs/screenshots/*.png', { query: '?url', import: 'default', eager: true })
 
 /** The pages in the order in which one needs them. */
-const order = ['start', 'preparing', 'running', 'reviewing', 'network', 'safekeeping', 'files', 'devices'] as const
+const order = ['start', 'preparing', 'running', 'reviewing', 'network', 'safekeeping', 'scale', 'files', 'devices'] as const
 
 /** The picture that goes with a page. */
 const pictureOf: Partial<Record<(typeof order)[number], string>> = {
