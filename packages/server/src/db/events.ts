@@ -3,6 +3,7 @@ import type { DayEvent, RunEvent, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { z } from 'zod'
 import { serverNow, serverTime } from '../clock/clock.ts'
+import { tellOthers } from './happenings.ts'
 import { readListed } from './stored.ts'
 
 /** Tables of events. */
@@ -58,6 +59,17 @@ const isSame = (table: EventTable, row: KnownRow, event: { id: string }, columns
   )
 }
 
+/** Kinds that no screen waits for: a student answered by a link. */
+const quiet: ReadonlySet<string> = new Set(['quiz-answer', 'recalled'])
+
+/** What other processes are told of new events: their screens show it, and one of them may have the cars. */
+const toldOf = (table: EventTable, fresh: readonly { id: string }[], by: string | null) =>
+  table === 'student_events'
+    ? []
+    : fresh
+        .filter((event) => !quiet.has((event as { kind?: string }).kind ?? ''))
+        .map((event) => ({ event: { kind: table === 'run_events' ? 'run-event' : 'day-event', event }, by }))
+
 /**
  * Appends events in one transaction. An event that is known changes nothing; an id that belongs to another event is not appended,
  * but named. `columns` gives the table's other columns.
@@ -82,6 +94,7 @@ export const appendEvents = async <E extends { id: string }>(
         if (!isSame(table, known, event, own)) appended.clashing.push(event)
       }
     }
+    await tellOthers(trx, toldOf(table, appended.fresh, common.account_id))
     return appended
   })
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import createKnex, { type Knex } from 'knex'
 import pg from 'pg'
 
@@ -37,7 +38,8 @@ export const connectPostgres = (url: string): Knex =>
       } as Knex.PgConnectionConfig,
       acquireConnectionTimeout: 30_000,
       pool: { min: 0, max: MOST },
-    }),
+      // Names this process to the others that share the database.
+    }).withUserParams({ origin: randomUUID() }),
   )
 
 /**

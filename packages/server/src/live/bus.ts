@@ -1,9 +1,8 @@
-import { randomUUID } from 'node:crypto'
 import type { LiveEvent, LivePosition } from '@ochote/contract'
 import type { Knex } from 'knex'
 import pg from 'pg'
 import { serverTime } from '../clock/clock.ts'
-import { oneAtATime } from '../db/dialect.ts'
+import { HAPPENED, originOf, tellOthers } from '../db/happenings.ts'
 import { MOST_KEPT } from './stream.ts'
 
 /** What processes of one server tell each other beside what screens hear. */
@@ -33,7 +32,6 @@ export type Hearing = {
   onFailure: (error: unknown) => void
 }
 
-const HAPPENED = 'ochote_happened'
 const PLACES = 'ochote_places'
 /** Held by the process that receivers send to. */
 const OWNER = 4_180_023
@@ -74,7 +72,7 @@ export const inMessages = (places: readonly Place[], most = MESSAGE_BYTES): Plac
  * as long as its line to the database is open.
  */
 export const postgresBus = (db: Knex, url: string) => {
-  const origin = randomUUID()
+  const origin = originOf(db)
   let hearing: Hearing | null = null
   let line: pg.Client | null = null
   let isOwner = false
@@ -120,12 +118,7 @@ export const postgresBus = (db: Knex, url: string) => {
     while (waiting.length > 0) {
       const [{ event, dayId, by }] = waiting
       try {
-        await db.transaction(async (trx) => {
-          // Numbers are then seen in the order in which they are given.
-          await oneAtATime(trx, 'happenings')
-          await trx('happenings').insert({ at: serverTime(), day_id: dayId ?? null, by: by ?? null, origin, doc: JSON.stringify(event) })
-          await trx.raw('select pg_notify(?, ?)', [HAPPENED, ''])
-        })
+        await db.transaction((trx) => tellOthers(trx, [{ event, dayId, by }]))
         waiting.shift()
       } catch (error) {
         hearing?.onFailure(error)

@@ -126,7 +126,8 @@ const wired = (
 ) => {
   const stream = liveStream()
   const tell = ({ event, dayId, by }: Told): void => {
-    if (bus) bus.tell({ event, dayId, by })
+    // Events were told to all processes as they were stored.
+    if (bus) event.kind === 'run-event' || event.kind === 'day-event' || bus.tell({ event, dayId, by })
     else if (isForScreens(event)) stream.happened(event, dayId)
   }
   const recorder = fixRecorder(join(dataDir, 'recordings'), { onFailure })
