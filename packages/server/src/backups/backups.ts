@@ -4,10 +4,10 @@ import { join } from 'node:path'
 import type { Backup, BackupReason, TableChange } from '@ochote/contract'
 import { serverNow } from '../clock/clock.ts'
 import { copyTo, type Opened } from '../db/open.ts'
+import { removeDatabase } from '../db/restore-file.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import { backupFolder, backupsIn, nameOf, outlived } from './backup-files.ts'
-import { removeDatabase } from './restore-file.ts'
 
 /** What backups work with. */
 export type BackupWork = { opened: Opened; dataDir: string; jobs: Pick<Jobs, 'finishBackup' | 'compareBackup' | 'restoreBackup'> }

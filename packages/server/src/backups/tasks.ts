@@ -3,8 +3,8 @@ import type { TableChange } from '@ochote/contract'
 import { damageOf, migrationsOf } from '../db/checked.ts'
 import { releasedMigrations } from '../db/migrations/index.ts'
 import { migrateCopy } from '../db/open.ts'
+import { compareFiles, removeDatabase, restoreFile } from '../db/restore-file.ts'
 import { HttpProblem } from '../http/problems.ts'
-import { compareFiles, removeDatabase, restoreFile } from './restore-file.ts'
 
 /** A school's file, a backup of it, where a copy of that may lie for a moment, and the school's recordings. */
 export type RestoreInput = { file: string; backup: string; scratch: string; recordings: string }
@@ -50,4 +50,4 @@ export const compareBackup = (input: RestoreInput): Promise<TableChange[]> =>
 export const restoreBackup = (input: RestoreInput): Promise<TableChange[]> =>
   withToday(input, (copy) => restoreFile({ file: input.file, backup: copy, recordings: input.recordings }))
 
-export { finishBackup } from './restore-file.ts'
+export { finishBackup } from '../db/restore-file.ts'

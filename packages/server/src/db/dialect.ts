@@ -34,3 +34,16 @@ export const someInList = (db: Knex, column: string, path: string, name: string)
 export const overwriteErased = async (db: Knex): Promise<void> => {
   if (!isPostgres(db)) await db.raw('PRAGMA wal_checkpoint(TRUNCATE)')
 }
+
+/**
+ * Allows rows before those that they refer to, up to the end of a transaction. PostgreSQL does not: there rows have to come in the order in
+ * which tables refer to each other.
+ */
+export const referencesLater = async (trx: Knex): Promise<void> => {
+  if (!isPostgres(trx)) await trx.raw('PRAGMA defer_foreign_keys = ON')
+}
+
+/** Keeps everybody else out of some tables for the rest of a transaction, which then need not give way to them. */
+export const aloneIn = async (trx: Knex, tables: readonly string[]): Promise<void> => {
+  if (isPostgres(trx)) await trx.raw(`lock table ${tables.map(() => '??').join(', ')} in access exclusive mode`, [...tables])
+}

@@ -3,12 +3,12 @@ import { dirname, join } from 'node:path'
 import type Database from 'better-sqlite3'
 import createKnex, { type Knex } from 'knex'
 import { backupFolder, backupsIn, nameOf } from '../backups/backup-files.ts'
-import { finishBackup } from '../backups/restore-file.ts'
 import { serverNow } from '../clock/clock.ts'
 import { openSecrets, type Secrets } from '../secrets/secrets.ts'
 import { DATABASE_FILE, type DatabaseFault, faultOf } from './checked.ts'
 import { type NamedMigration, releasedMigrations, sourceOf } from './migrations/index.ts'
-import { connectPostgres, postgresState, unreachable, whileAlone, widenTypes } from './postgres.ts'
+import { checkServer, connectPostgres, postgresState, unreachable, whileAlone, widenTypes } from './postgres.ts'
+import { finishBackup } from './restore-file.ts'
 
 type Migrations = Knex.MigrationSource<unknown>
 /** Hears how far something is that takes its time. */
@@ -105,6 +105,7 @@ const openPostgres = async (dataDir: string, url: string, migrations: readonly N
   const secrets = openSecrets(dataDir)
   const db = connectPostgres(url)
   try {
+    await checkServer(db)
     const migrated = await whileAlone(db, MIGRATING, async () => {
       const migrationSource = sourceOf(migrations)
       // Knex takes a migration that it does not know for a lost one: words first.

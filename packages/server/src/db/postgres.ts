@@ -37,6 +37,8 @@ export const connectPostgres = (url: string): Knex =>
         keepAlive: true,
       } as Knex.PgConnectionConfig,
       acquireConnectionTimeout: 30_000,
+      // What fails is told in words by whoever asked.
+      log: { warn: () => {} },
       pool: { min: 0, max: MOST },
       // Names this process to the others that share the database.
     }).withUserParams({ origin: randomUUID() }),
@@ -85,7 +87,10 @@ const remedies: Readonly<Record<string, string>> = {
   ENOTFOUND: 'There is no such machine. Correct the address.',
   ENOENT: 'There is no such socket. Start PostgreSQL, or correct the address.',
   '28P01': 'The password is wrong.',
+  EAI_AGAIN: 'There is no such machine. Correct the address.',
+  ETIMEDOUT: 'Nobody answers there. Correct the address, or open the way to it.',
   '28000': 'The user may not sign in from here.',
+  '42501': 'The user may not make tables there. Let it own the database, or give it the right to create in its schema.',
   '3D000': 'There is no such database. Make it with createdb, then start again.',
 }
 
@@ -142,6 +147,23 @@ const tryingAgain = (db: Knex): Knex => {
       return typeof own === 'function' ? own.bind(db) : own
     },
   })
+}
+
+/** The oldest PostgreSQL that this works with. */
+const OLDEST = 14
+
+/** @throws Error with a sentence and a remedy for a database that this cannot work with */
+export const checkServer = async (db: Knex): Promise<void> => {
+  const { rows } = await db.raw(
+    `select current_setting('server_version_num')::int as version, pg_is_in_recovery() as follows,
+     current_setting('default_transaction_read_only') = 'on' as reads, current_setting('server_encoding') as encoding`,
+  )
+  const [{ version, follows, reads, encoding }] = rows as { version: number; follows: number; reads: number; encoding: string }[]
+  const refused = (words: string): Error => new Error(`The database cannot be used. ${words} Nothing was changed.`)
+  if (version < OLDEST * 10_000) throw refused(`PostgreSQL ${OLDEST} or newer is needed; this one is ${Math.floor(version / 10_000)}.`)
+  if (follows === 1) throw refused('It follows another one and can only be read. Give the address of the one that it follows.')
+  if (reads === 1) throw refused('It can only be read (default_transaction_read_only). Allow writing, or give another address.')
+  if (encoding !== 'UTF8') throw refused(`Its encoding is ${encoding}; make it with --encoding=UTF8 --template=template0.`)
 }
 
 /** What a database is called, how it keeps what is written, and how large it is. */

@@ -6,10 +6,10 @@ import type { Writable } from 'node:stream'
 import { CoreError, misplaced } from '@ochote/core'
 import type { Knex } from 'knex'
 import { z } from 'zod'
-import { removeDatabase } from '../backups/restore-file.ts'
 import { serverTime } from '../clock/clock.ts'
-import { isPostgres } from '../db/dialect.ts'
+import { aloneIn, referencesLater } from '../db/dialect.ts'
 import { completedMigrations, copyTo, type Opened, openCopy } from '../db/open.ts'
+import { removeDatabase } from '../db/restore-file.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { written } from '../http/written.ts'
 import { countFromHere, rowsOf, tables } from './tables.ts'
@@ -128,10 +128,9 @@ export const readArchive = async (db: Knex, path: string): Promise<number> => {
   let line = 0
   let ended = false
   await db.transaction(async (trx) => {
-    // Rows may come before those that they refer to; in PostgreSQL they do not, for tables come in the order in which they refer.
-    if (!isPostgres(trx)) await trx.raw('PRAGMA defer_foreign_keys = ON')
+    await referencesLater(trx)
     // A file is read once: nobody who is doing something else now makes this give way.
-    else await trx.raw('lock table accounts, sessions, trail, happenings in access exclusive mode')
+    await aloneIn(trx, ['accounts', 'sessions', 'trail', 'happenings'])
     // Opened where it is read: lines that come while nobody listens are lost.
     const lines = createInterface({ input: createReadStream(path), crlfDelay: Number.POSITIVE_INFINITY })
     for await (const text of lines) {

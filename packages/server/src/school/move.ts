@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { Knex } from 'knex'
-import { isPostgres } from '../db/dialect.ts'
+import { aloneIn, isPostgres, referencesLater } from '../db/dialect.ts'
 import { completedMigrations } from '../db/open.ts'
 import { countFromHere, ofMachine, rowsOf, tables } from './tables.ts'
 
@@ -52,8 +52,8 @@ export const moveSchool = async (
   const copy = async (source: Knex, trx: Knex): Promise<void> => {
     held.length = 0
     // A server that somebody forgot to stop waits until all is there.
-    if (isPostgres(trx)) await trx.raw(`lock table ${[...moving, 'happenings'].join(', ')} in access exclusive mode`)
-    else await trx.raw('PRAGMA defer_foreign_keys = ON')
+    await aloneIn(trx, [...moving, 'happenings'])
+    await referencesLater(trx)
     await trx('happenings').delete()
     for (const table of [...moving].reverse()) await trx(table).delete()
     for (const table of moving) {

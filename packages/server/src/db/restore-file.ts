@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { basename, join } from 'node:path'
 import type { TableChange } from '@ochote/contract'
 import Database from 'better-sqlite3'
-import { damageOf } from '../db/checked.ts'
+import { damageOf } from './checked.ts'
 
 /** Tables that belong to this machine or to its history, and stay as they are whatever is restored. */
 const staying: ReadonlySet<string> = new Set([
