@@ -199,7 +199,7 @@ test('calls are dragged, silenced and rehearsed', async ({ page }) => {
     await expect(page.getByText('1 called on this lap')).toBeVisible()
     await page.getByRole('button', { name: 'Finish and score' }).click()
     await expect(page.getByRole('region', { name: 'How the lap was called' })).toContainText(
-      /1 of 1 called, on average (on the moment|\d\.\d s (early|late))/,
+      /1 of 1 called, on average (on time|\d\.\d s (early|late))/,
     )
     await expect(page.getByRole('region', { name: 'How the lap was called' })).toContainText('Boathouse, brake')
   })

@@ -1,8 +1,8 @@
 import { Box, Button, Stack, Typography } from '@mui/material'
 import type { DayPlan, Run } from '@ochote/contract'
-import { type DaySetup, exchanged, type Judged, judgePlan, lineId, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
+import { type DaySetup, exchanged, type Judged, judgePlan, lineId, minutesOf, movedBy, type PlannedSession, sessionKey } from '@ochote/core'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { v7 as uuid } from 'uuid'
 import { boardLinkQuery } from '../../data/api/queries.ts'
 import { say } from '../../language/say.ts'
@@ -106,6 +106,18 @@ const marksOf = (
   return { broken, told: told && new Set(asTold.map(sessionKey)), driven }
 }
 
+/** The session that a chosen one has become where somebody moved it or took a move back meanwhile: of the same people, at the nearest time. */
+export const movedOn = (sessions: readonly PlannedSession[], before: PlannedSession | null): PlannedSession | undefined => {
+  if (!before) return undefined
+  const people = (one: PlannedSession): string =>
+    one.seats
+      .map((seat) => seat.studentId)
+      .sort()
+      .join()
+  const away = (one: PlannedSession): number => Math.abs(minutesOf(one.start) - minutesOf(before.start))
+  return sessions.filter((one) => one.formatId === before.formatId && people(one) === people(before)).sort((a, b) => away(a) - away(b))[0]
+}
+
 /** The plan in use, changed by hand: each change is kept at once, and told with what it breaks and costs. */
 export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now, onUse }: EditableProps) => {
   const [chosen, setChosen] = useState<string | null>(null)
@@ -114,7 +126,10 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
   const driven = drivenSessions(sessions, runs)
   const stays = (key: string): boolean => locked.includes(key) || driven.has(key)
   const byKey = (key: string | null): PlannedSession | undefined => sessions.find((s) => sessionKey(s) === key)
-  const session = byKey(chosen)
+  const seen = useRef<PlannedSession | null>(null)
+  const session = chosen === null ? undefined : (byKey(chosen) ?? movedOn(sessions, seen.current))
+  seen.current = session ?? seen.current
+  const key = session ? sessionKey(session) : null
   const use = (next: PlannedSession[]): void => {
     setBefore(judged.cost)
     onUse(next, [...locked])
@@ -145,13 +160,13 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
           setup={setup}
           session={session}
           others={sessions.filter((s) => s !== session && s.formatId === session.formatId && !stays(sessionKey(s)))}
-          locked={locked.includes(chosen ?? '')}
-          driven={driven.has(chosen ?? '')}
+          locked={locked.includes(key ?? '')}
+          driven={driven.has(key ?? '')}
           names={names}
-          onChange={(next) => chosen !== null && inDay(next) && put(chosen, next)}
-          onExchange={(other) => chosen !== null && exchange(chosen, sessionKey(other))}
-          onRemove={() => chosen !== null && put(chosen, null)}
-          onLock={(on) => chosen !== null && onUse([...sessions], on ? [...locked, chosen] : locked.filter((key) => key !== chosen))}
+          onChange={(next) => key !== null && inDay(next) && put(key, next)}
+          onExchange={(other) => key !== null && exchange(key, sessionKey(other))}
+          onRemove={() => key !== null && put(key, null)}
+          onLock={(on) => key !== null && onUse([...sessions], on ? [...locked, key] : locked.filter((one) => one !== key))}
         />
       ) : (
         <Typography variant="text" color="text.secondary">
@@ -163,7 +178,7 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
         sessions={sessions}
         names={names}
         now={now}
-        chosen={chosen}
+        chosen={key}
         locked={locked}
         marks={marks}
         actions={{ onChoose: setChosen, onMove: move, onExchange: exchange, onChange: put }}

@@ -18,7 +18,7 @@ import { linesNow } from './day-wall.tsx'
 import { PlanExceptions } from './plan-exceptions.tsx'
 import { FaultAt, FaultsAtFields } from './plan-faults.tsx'
 import { Fits } from './plan-fits.tsx'
-import { drivenSessions } from './plan-in-use.tsx'
+import { drivenSessions, movedOn } from './plan-in-use.tsx'
 import { PlanInputs } from './plan-inputs.tsx'
 import { PlanDifferences, Proposal } from './plan-proposal.tsx'
 import { easeInWords, reliefInWords } from './plan-words.ts'
@@ -283,6 +283,24 @@ describe('how full a day is', () => {
     expect(easeInWords({ kind: 'instructor', share: 0.876 }, String)).toBe('one more instructor: 88%')
     expect(reliefInWords({ kind: 'shorter-rides', minutes: 5, formatId: 'r' }, () => 'Ride-along')).toBe('Ride-along 5 minutes shorter')
     expect(reliefInWords('lunch', String)).toBe('without lunch')
+  })
+})
+
+describe('a chosen session that was moved meanwhile', () => {
+  it('is the one of the same people at the nearest time; of other people it is none', () => {
+    const ride = plan.sessions.find((one) => one.formatId === 'ride-along')
+    if (!ride) throw new Error('no ride')
+    const at = (start: string): PlannedSession => ({ ...ride, start })
+    const others = plan.sessions.filter((one) => one !== ride)
+    expect(movedOn([...others, at('11:40'), at('10:05')], at('10:00'))?.start).toBe('10:05')
+    expect(movedOn([...others, at('11:40')], at('10:00'))?.start).toBe('11:40')
+    expect(
+      movedOn(
+        others.filter((one) => one.seats[0].studentId !== ride.seats[0].studentId),
+        at('10:00'),
+      ),
+    ).toBeUndefined()
+    expect(movedOn(plan.sessions, null)).toBeUndefined()
   })
 })
 
