@@ -127,8 +127,12 @@ export const EditableBoard = ({ setup, sessions, locked, told, runs, names, now,
   const stays = (key: string): boolean => locked.includes(key) || driven.has(key)
   const byKey = (key: string | null): PlannedSession | undefined => sessions.find((s) => sessionKey(s) === key)
   const seen = useRef<PlannedSession | null>(null)
-  const session = chosen === null ? undefined : (byKey(chosen) ?? movedOn(sessions, seen.current))
-  seen.current = session ?? seen.current
+  const found = byKey(chosen)
+  seen.current = found ?? seen.current
+  // One that was moved here is not drawn yet: nothing of it is offered until it is, so that no move is counted from an old place. One that
+  // was there and is gone has been moved by somebody else, or by a step back.
+  const wasThere = seen.current !== null && sessionKey(seen.current) === chosen
+  const session = found ?? (wasThere ? movedOn(sessions, seen.current) : undefined)
   const key = session ? sessionKey(session) : null
   const use = (next: PlannedSession[]): void => {
     setBefore(judged.cost)
