@@ -7,7 +7,7 @@ import { createGzip } from 'node:zlib'
 import type { Backup } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { backupFolder, backupsIn, nameOf } from './backups/backup-files.ts'
-import { backupService, type Restored } from './backups/backups.ts'
+import { backupService, keptElsewhere, type Restored } from './backups/backups.ts'
 import { defaultConfig } from './config.ts'
 import { DATABASE_FILE, damageOf, migrationsOf } from './db/checked.ts'
 import { isHeld, lockFolder, socketIn } from './db/lock.ts'
@@ -188,6 +188,8 @@ const main = async (): Promise<void> => {
     if (given === undefined) throw new Error(`bin/ochote ${command} needs a file.\n${usage}`)
     return given
   }
+  // A file that was left in the folder by a move is not the school any more.
+  if (database !== null && (command === 'backup' || command === 'restore')) throw keptElsewhere()
   switch (command) {
     case 'backup': {
       const { name, size_bytes } = await backup(dataDir)

@@ -1,8 +1,10 @@
 import { cpSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import type { Run } from '@ochote/contract'
 import { pino } from 'pino'
 import request from 'supertest'
+import { v7 as uuid } from 'uuid'
 import { inject } from 'vitest'
 import { type App, createApp } from './app.ts'
 import { type Config, defaultConfig } from './config.ts'
@@ -51,6 +53,13 @@ export const startDemoServer = async (change: Partial<Config> = {}): Promise<Tes
   const server = await startTestServer({ demo: true, ...change }, dataDir, DEMO)
   await server.agent.post('/api/session/demo')
   return server
+}
+
+/** Starts a run with the settings of its day. */
+export const startRunAt = async (server: TestServer, run: { dayId: string; studentId: string; carId: string }): Promise<Run> => {
+  const day = (await server.agent.get(`/api/days/${run.dayId}`)).body
+  const body = { id: uuid(), slotId: null, ...run, settings: day.plan.settings, startedAt: new Date().toISOString() }
+  return (await server.agent.post('/api/runs').send(body)).body
 }
 
 /** All that a school's database holds, as text: the bytes of its file, or every row of every table in PostgreSQL. */

@@ -15,7 +15,8 @@ export type BackupWork = { opened: Opened; dataDir: string; jobs: Pick<Jobs, 'fi
 /** What restoring a backup would change, or has changed. */
 export type Restored = { name: string; at: string; tables: TableChange[] }
 
-const keptElsewhere = (): HttpProblem =>
+/** Nothing is backed up here of a school that PostgreSQL keeps. */
+export const keptElsewhere = (): HttpProblem =>
   new HttpProblem(
     409,
     'backups-elsewhere',

@@ -4,7 +4,7 @@ import type { LivePosition, Receiver, Run } from '@ochote/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { testPostgres } from '../db/test-postgres.test-data.ts'
-import { startDemoServer, startTestServer, type TestServer } from '../test-server.test-data.ts'
+import { startDemoServer, startRunAt, startTestServer, type TestServer } from '../test-server.test-data.ts'
 import { inMessages } from './bus.ts'
 
 const today = 'day-2027-05-15'
@@ -62,19 +62,8 @@ describe.runIf(testPostgres)('two processes of one school', () => {
   }
   const message = (text: string) => ({ id: uuid(), dayId: today, at: new Date().toISOString(), kind: 'radio' as const, to: [], text })
   const say = (server: TestServer, text: string) => server.agent.post('/api/day-events').send({ events: [message(text)] })
-  const startRun = async (server: TestServer, studentId: string, carId: string): Promise<Run> => {
-    const day = (await server.agent.get(`/api/days/${today}`)).body
-    const body = {
-      id: uuid(),
-      dayId: today,
-      slotId: null,
-      studentId,
-      carId,
-      settings: day.plan.settings,
-      startedAt: new Date().toISOString(),
-    }
-    return (await server.agent.post('/api/runs').send(body)).body
-  }
+  const startRun = (server: TestServer, studentId: string, carId: string): Promise<Run> =>
+    startRunAt(server, { dayId: today, studentId, carId })
 
   it('have one owner of the receivers, and the same answers', async () => {
     expect([first, second].map((one) => one.application.live.isOwner())).toEqual([true, false])

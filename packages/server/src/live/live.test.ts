@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { storedPlanOf } from '../debrief/service.ts'
 import { directJobs } from '../jobs/jobs.ts'
 import type { SimulateOutput } from '../jobs/tasks.ts'
-import { startDemoServer, type TestServer } from '../test-server.test-data.ts'
+import { startDemoServer, startRunAt, type TestServer } from '../test-server.test-data.ts'
 
 /** Sixteen ports from here on, other ones in each process that tests. */
 const FIRST_PORT = 10_000 + 16 * (process.pid % 1_300)
@@ -18,19 +18,7 @@ beforeAll(async () => {
 }, 120_000)
 afterAll(() => server.close())
 
-const startRun = async (studentId: string, carId: string): Promise<Run> => {
-  const day = (await server.agent.get(`/api/days/${today}`)).body
-  const body = {
-    id: uuid(),
-    dayId: today,
-    slotId: null,
-    studentId,
-    carId,
-    settings: day.plan.settings,
-    startedAt: new Date().toISOString(),
-  }
-  return (await server.agent.post('/api/runs').send(body)).body
-}
+const startRun = (studentId: string, carId: string): Promise<Run> => startRunAt(server, { dayId: today, studentId, carId })
 const receivers = async (): Promise<Receiver[]> => (await server.agent.get('/api/receivers')).body
 const portOf = async (carNumber: string): Promise<number> => (await receivers()).find((r) => r.carNumber === carNumber)?.port ?? 0
 const driveOf = async (run: Run, laps: number): Promise<SimulateOutput> =>
