@@ -70,7 +70,7 @@ describe('the running day', () => {
         timeout: 60_000,
       })
     }
-    await server.agent.post(`/api/runs/${run.id}/end`)
+    expect((await server.agent.post(`/api/runs/${run.id}/end`)).body).toMatchObject({ hasLog: true })
     const debrief = (await server.agent.get(`/api/runs/${run.id}/debrief`)).body
     expect(debrief.source).toBe('receiver')
     expect(debrief.laps).toHaveLength(2)

@@ -218,8 +218,8 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     const days = await daysNow(stores)
     stream.runs(new Set(days.map((day) => day.id)))
     if (!isOwner()) return
-    await assignPorts(db, ports, gateway, days)
-    await onTrack.refresh()
+    // A port is a car's only once the car is known: what it sends first would be called unknown.
+    await onTrack.refresh(() => assignPorts(db, ports, gateway, days))
   }
   const startLogger = async (run: Run): Promise<void> => {
     const day = await stores.days.byId(run.dayId)

@@ -205,18 +205,20 @@ export const track = (options: TrackOptions) => {
     if (run) await begin()
     else car.begin = () => void begin().catch(options.onFailure)
   }
-  const read = async (): Promise<void> => {
+  const read = async (known: () => Promise<void>): Promise<void> => {
     const wanted = await options.cars()
     for (const number of cars.keys()) if (!wanted.some((w) => w.carNumber === number)) cars.delete(number)
     plans.keepOnly(new Set(wanted.map(planKey)))
-    await Promise.all(wanted.map(setUp))
+    const settingUp = wanted.map(setUp)
+    await Promise.all([...settingUp, known()])
   }
 
   return {
     sink: sinkOf(cars, options),
-    /** Reads runs and cars again; plans are computed elsewhere and awaited here. */
-    refresh: (): Promise<void> => {
-      reading = reading.then(read, read)
+    /** Reads runs and cars again; plans are computed elsewhere and awaited here. `known`: done once all cars are known, before their plans are. */
+    refresh: (known: () => Promise<void> = async () => {}): Promise<void> => {
+      const again = (): Promise<void> => read(known)
+      reading = reading.then(again, again)
       return reading
     },
     /** The passes of corners that something spoils for every run on the road, from where its car is now. */
