@@ -36,13 +36,17 @@ export const startPostgres = (settings = []) => {
   const data = join(folder, 'data')
   if (userInfo().uid === 0) execFileSync('chown', ['postgres:postgres', folder])
   chmodSync(folder, 0o755)
-  asItsUser(join(programs, 'initdb'), ['-D', data, '-U', 'ochote', '--auth=trust', '--encoding=UTF8', '--locale=C.UTF-8'])
+  asItsUser(join(programs, 'initdb'), ['-D', data, '-U', 'postgres', '--auth=trust', '--encoding=UTF8', '--locale=C.UTF-8'])
   const options = [`-k ${folder}`, "-c listen_addresses=''", '-c max_connections=200', ...settings.map((line) => `-c ${line}`)].join(' ')
   const control = (...args) => asItsUser(join(programs, 'pg_ctl'), ['-D', data, '-w', '-t', '60', ...args])
   const start = () => control('start', '-l', join(folder, 'log'), '-o', options)
   start()
+  // A user as a school's server has one: it makes databases of its own, and is held by the rules of their rows.
+  const asAdministrator = (program, ...args) => execFileSync(join(programs, program), ['--host', folder, '--username', 'postgres', ...args])
+  asAdministrator('createuser', '--createdb', '--createrole', 'ochote')
+  asAdministrator('createdb', '--owner', 'ochote', 'ochote')
   return {
-    url: `postgres://ochote@localhost/postgres?host=${encodeURIComponent(folder)}`,
+    url: `postgres://ochote@localhost/ochote?host=${encodeURIComponent(folder)}`,
     programs,
     start,
     /** `how`: fast, or immediate as when the power goes. */

@@ -1,6 +1,7 @@
 import type { Pairing } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { serverNow } from '../clock/clock.ts'
+import { clashOn } from '../db/dialect.ts'
 import { readableCode } from '../secrets/readable-code.ts'
 import { hashOfToken, type Secrets } from '../secrets/secrets.ts'
 
@@ -57,7 +58,7 @@ export const pairingTable = (db: Knex, secrets: Secrets, now: () => number = ser
           code_until: now() + CODE_MS,
           until,
         })
-        .onConflict('id')
+        .onConflict(clashOn(db, 'id'))
         .ignore()
     },
     /** Uses a code, once; null for one that is wrong, was used, withdrawn, or is too old. */

@@ -2,6 +2,7 @@ import type { OpenSession } from '@ochote/contract'
 import { type SessionData, Store } from 'express-session'
 import type { Knex } from 'knex'
 import { serverNow } from '../clock/clock.ts'
+import { clashOn } from '../db/dialect.ts'
 import { hashOfToken } from '../secrets/secrets.ts'
 
 const DAY_MS = 24 * 3600 * 1000
@@ -111,7 +112,7 @@ export class DatabaseSessionStore extends Store {
     // The end of a session is fixed when it begins: use lengthens it only up to there.
     this.#db('sessions')
       .insert(row)
-      .onConflict('sid_hash')
+      .onConflict(clashOn(this.#db, 'sid_hash'))
       .merge(changed)
       .then(() => this.#db('sessions').where('expires_at', '<', now).orWhere('until', '<', now).delete())
       .then(() => done?.(), done)

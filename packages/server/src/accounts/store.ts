@@ -2,7 +2,7 @@ import { type Account, type Role, type Teaching, teachingSchema } from '@ochote/
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
-import { oneAtATime } from '../db/dialect.ts'
+import { clashOn, oneAtATime } from '../db/dialect.ts'
 import { readStored } from '../db/stored.ts'
 import { nameKey } from './names.ts'
 
@@ -87,7 +87,7 @@ const addFirst = async (db: Knex, account: NewAccount): Promise<boolean> =>
 const addVolunteer = async (db: Knex, id: string, name: string): Promise<void> => {
   await db('accounts')
     .insert({ ...toRow({ id, name, role: 'volunteer', passwordHash: null }), name_key: `volunteer ${id}` })
-    .onConflict('id')
+    .onConflict(clashOn(db, 'id'))
     .ignore()
 }
 

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { serverNow } from '../clock/clock.ts'
+import { clashOn } from '../db/dialect.ts'
 import { HttpProblem } from '../http/problems.ts'
 
 /** How many wrong tries are let through within a time (ms). */
@@ -36,7 +37,7 @@ export const triesTable = (db: Knex, now: () => number = serverNow) => ({
       await trx('tries').where('until', '<=', at).delete()
       await trx('tries')
         .insert({ key: `${kind} ${key}`, count: 1, until: at + limits[kind].within_ms })
-        .onConflict('key')
+        .onConflict(clashOn(trx, 'key'))
         .merge({ count: trx.raw('tries.count + 1') })
     })
   },

@@ -12,7 +12,7 @@ import type { Knex } from 'knex'
 import { LRUCache } from 'lru-cache'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
-import { field } from '../db/dialect.ts'
+import { clashOn, field } from '../db/dialect.ts'
 import { readStored } from '../db/stored.ts'
 
 type Row = { id: string; name: string; length_m: number; corners: number; survey: string; version: number; notes: string }
@@ -81,7 +81,7 @@ const keep = async (db: Knex, id: string, name: string, built: BuiltCircuit): Pr
       notes: JSON.stringify(built.notes),
       created_at: serverTime(),
     })
-    .onConflict('id')
+    .onConflict(clashOn(db, 'id'))
     .ignore()
   return toSummary((await db('circuits').where({ id }).first(summaryColumns)) as SummaryRow)
 }

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { Knex } from 'knex'
 import { z } from 'zod'
+import { clashOn } from '../db/dialect.ts'
 import { type ClockDecision, type KeptClock, type ServerClock, serverClock } from './clock.ts'
 
 const SETTING = 'clock'
@@ -65,7 +66,7 @@ export const openClock = async (
   })
   const keep = async (): Promise<void> => {
     const value = JSON.stringify(clock.keep())
-    await db('settings').insert({ name: setting, value }).onConflict('name').merge()
+    await db('settings').insert({ name: setting, value }).onConflict(clashOn(db, 'name')).merge()
   }
   await keep()
   const timer = setInterval(() => void keep().catch(onFailure), KEEP_EVERY_MS)

@@ -2,7 +2,7 @@ import { type Day, type DayPlan, dayPlanSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { serverNow } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
-import { field } from '../db/dialect.ts'
+import { clashOn, field } from '../db/dialect.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
 type Row = { id: string; date: string; version: number; plan: string }
@@ -28,7 +28,7 @@ const datedOn = async (db: Knex, date: string): Promise<string[]> =>
 const add = async (db: Knex, id: string, plan: DayPlan): Promise<void> => {
   await db('days')
     .insert({ id, date: plan.date, version: 1, plan: JSON.stringify(plan) })
-    .onConflict('id')
+    .onConflict(clashOn(db, 'id'))
     .ignore()
 }
 

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { columnOf, lockOf } from './schools.ts'
 
 /** True where the database is PostgreSQL; it is SQLite otherwise. */
 export const isPostgres = (db: Knex): boolean => db.client.config.client === 'pg'
@@ -8,15 +9,22 @@ export const isPostgres = (db: Knex): boolean => db.client.config.client === 'pg
  * transactions follow each other there.
  */
 export const oneAtATime = async (trx: Knex, what: string): Promise<void> => {
-  if (isPostgres(trx)) await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [what])
+  if (isPostgres(trx)) await trx.raw('select pg_advisory_xact_lock(?)', [lockOf(trx, what)])
 }
 
 /**
- * SQL for one field of a stored document, as text: `column` holds JSON, `path` names the field (`settings.circuitId`). Indexes are made
- * from the same words, so that both databases find them. Paths come from this program alone, never from a request.
+ * SQL for one field of a stored document, as text, read out of it: `column` holds JSON, `path` names the field (`settings.circuitId`).
+ * Paths come from this program alone, never from a request.
  */
-export const field = (db: Knex, column: string, path: string): string =>
+export const readOut = (db: Knex, column: string, path: string): string =>
   isPostgres(db) ? `(${column}::json #>> '{${path.replaceAll('.', ',')}}')` : `json_extract(${column}, '$.${path}')`
+
+/** SQL for one field of a stored document that is searched: indexes are made from the same words, so that both databases find them. */
+export const field = (db: Knex, column: string, path: string): string =>
+  isPostgres(db) ? columnOf(column, path) : readOut(db, column, path)
+
+/** Columns by which rows clash on writing: those of a key, within one school. */
+export const clashOn = (db: Knex, ...columns: string[]): string[] => (isPostgres(db) ? ['school', ...columns] : columns)
 
 /** SQL that is true where a yes-or-no column says yes. */
 export const isTrue = (db: Knex, column: string): string => (isPostgres(db) ? column : `${column} = 1`)
@@ -43,7 +51,7 @@ export const referencesLater = async (trx: Knex): Promise<void> => {
   if (!isPostgres(trx)) await trx.raw('PRAGMA defer_foreign_keys = ON')
 }
 
-/** Keeps everybody else out of some tables for the rest of a transaction, which then need not give way to them. */
+/** Lets nobody else write into some tables for the rest of a transaction, which then need not give way to them. */
 export const aloneIn = async (trx: Knex, tables: readonly string[]): Promise<void> => {
-  if (isPostgres(trx)) await trx.raw(`lock table ${tables.map(() => '??').join(', ')} in access exclusive mode`, [...tables])
+  if (isPostgres(trx)) await trx.raw(`lock table ${tables.map(() => '??').join(', ')} in share row exclusive mode`, [...tables])
 }

@@ -3,6 +3,7 @@ import type { DayEvent, RunEvent, StudentEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import type { z } from 'zod'
 import { serverNow, serverTime } from '../clock/clock.ts'
+import { clashOn } from './dialect.ts'
 import { tellOthers } from './happenings.ts'
 import { readListed } from './stored.ts'
 
@@ -87,7 +88,7 @@ export const appendEvents = async <E extends { id: string }>(
     for (const event of events) {
       const own = columns(event)
       const row = { id: event.id, received_at, ...common, ...own, doc: JSON.stringify(event) }
-      const added = (await trx(table).insert(row).onConflict('id').ignore().returning('id')) as unknown[]
+      const added = (await trx(table).insert(row).onConflict(clashOn(trx, 'id')).ignore().returning('id')) as unknown[]
       if (added.length > 0) appended.fresh.push(event)
       else {
         const known = (await trx(table).where({ id: event.id }).first()) as KnownRow

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
 import { isPostgres, oneAtATime } from './dialect.ts'
+import { tellSchool } from './schools.ts'
 
 /** The channel on which processes are told that there is something new to read. */
 export const HAPPENED = 'ochote_happened'
@@ -29,5 +30,5 @@ export const tellOthers = async (trx: Knex, happenings: readonly Happening[]): P
       doc: JSON.stringify(event),
     })),
   )
-  await trx.raw('select pg_notify(?, ?)', [HAPPENED, ''])
+  await tellSchool(trx, HAPPENED, '')
 }

@@ -9,6 +9,7 @@ import { DATABASE_FILE, type DatabaseFault, faultOf } from './checked.ts'
 import { type NamedMigration, releasedMigrations, sourceOf } from './migrations/index.ts'
 import { checkServer, connectPostgres, postgresState, unreachable, whileAlone, widenTypes } from './postgres.ts'
 import { finishBackup } from './restore-file.ts'
+import { areApart, keepApart, schoolOf, seeAllSchools } from './schools.ts'
 
 type Migrations = Knex.MigrationSource<unknown>
 /** Hears how far something is that takes its time. */
@@ -95,6 +96,32 @@ export const openDatabase = async (
 /** What the server's processes agree on while one of them changes the schema. */
 const MIGRATING = 4_180_022
 
+/** Runs the migrations that a database lacks, all or none, and keeps its tables apart by school. @throws Error for a newer release */
+const upgradePostgres = async (db: Knex, school: string, migrations: readonly NamedMigration[], tell: Tell): Promise<string[]> => {
+  const migrationSource = sourceOf(migrations)
+  // Knex takes a migration that it does not know for a lost one: words first.
+  const known = new Set(migrations.map((m) => m.name))
+  const has = await db.schema.hasTable('knex_migrations')
+  const before = has ? await completedMigrations(db) : []
+  const newer = before.filter((name) => !known.has(name))
+  if (newer.length > 0)
+    throw new Error(`The database was written by a newer release (${newer.at(-1)}). Start that one; nothing was changed.`)
+  const pending = migrations.length - before.length
+  if (pending === 0 && (await areApart(db))) return []
+  return db.transaction(async (trx) => {
+    const names: string[] = []
+    await seeAllSchools(trx)
+    for (let step = 1; step <= pending; step++) {
+      if (has) tell(`Upgrading the database: step ${step} of ${pending} …`)
+      const [, [name]] = (await trx.migrate.up({ migrationSource, disableTransactions: true })) as [number, string[]]
+      if (name) names.push(name)
+    }
+    await widenTypes(trx)
+    await keepApart(trx, school)
+    return names
+  })
+}
+
 /**
  * Opens a school in PostgreSQL; its secrets are in the data folder. Pending migrations run, in one process at a time. A backup before them
  * is PostgreSQL's own affair.
@@ -106,24 +133,7 @@ const openPostgres = async (dataDir: string, url: string, migrations: readonly N
   const db = connectPostgres(url)
   try {
     await checkServer(db)
-    const migrated = await whileAlone(db, MIGRATING, async () => {
-      const migrationSource = sourceOf(migrations)
-      // Knex takes a migration that it does not know for a lost one: words first.
-      const known = new Set(migrations.map((m) => m.name))
-      const has = await db.schema.hasTable('knex_migrations')
-      const newer = has ? (await completedMigrations(db)).filter((name) => !known.has(name)) : []
-      if (newer.length > 0)
-        throw new Error(`The database was written by a newer release (${newer.at(-1)}). Start that one; nothing was changed.`)
-      const [, pending] = (await db.migrate.list({ migrationSource })) as [unknown[], unknown[]]
-      const names: string[] = []
-      for (let step = 1; step <= pending.length; step++) {
-        if (has) tell(`Upgrading the database: step ${step} of ${pending.length} …`)
-        const [, [name]] = (await db.migrate.up({ migrationSource })) as [number, string[]]
-        if (name) names.push(name)
-      }
-      if (names.length > 0) await widenTypes(db)
-      return names
-    })
+    const migrated = await whileAlone(db, MIGRATING, () => upgradePostgres(db, schoolOf(url), migrations, tell))
     return { db, file: null, secrets, backup: null, migrated }
   } catch (error) {
     await db.destroy()

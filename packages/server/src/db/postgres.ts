@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import createKnex, { type Knex } from 'knex'
 import pg from 'pg'
+import { NAME_SCHOOL, schoolOf } from './schools.ts'
 
 /** Types that PostgreSQL sends as text because they may be larger than JavaScript's numbers; ours are times and counts. */
 const NUMBERS: readonly number[] = [pg.types.builtins.INT8, pg.types.builtins.NUMERIC]
@@ -23,9 +24,12 @@ const IDLE_MS = 60_000
 /** True for an address of a PostgreSQL database. */
 export const isPostgresUrl = (text: string): boolean => /^postgres(ql)?:\/\//.test(text)
 
-/** Connects to a PostgreSQL database. */
-export const connectPostgres = (url: string): Knex =>
-  tryingAgain(
+/** Connects to a school in a PostgreSQL database: every connection says whose it is before anything else. */
+export const connectPostgres = (url: string): Knex => {
+  const school = schoolOf(url)
+  const begun = (connection: pg.Client, done: (error: Error | null, connection: pg.Client) => void): void =>
+    void connection.query(NAME_SCHOOL, [school], (error) => done(error, connection))
+  return tryingAgain(
     createKnex({
       client: 'pg',
       connection: {
@@ -39,10 +43,11 @@ export const connectPostgres = (url: string): Knex =>
       acquireConnectionTimeout: 30_000,
       // What fails is told in words by whoever asked.
       log: { warn: () => {} },
-      pool: { min: 0, max: MOST },
+      pool: { min: 0, max: MOST, afterCreate: begun },
       // Names this process to the others that share the database.
     }).withUserParams({ origin: randomUUID() }),
   )
+}
 
 /**
  * Types that SQLite only notes, PostgreSQL keeps to: texts of any length compared by their bytes, numbers with all their digits, and
@@ -156,13 +161,25 @@ const OLDEST = 14
 export const checkServer = async (db: Knex): Promise<void> => {
   const { rows } = await db.raw(
     `select current_setting('server_version_num')::int as version, pg_is_in_recovery() as follows,
-     current_setting('default_transaction_read_only') = 'on' as reads, current_setting('server_encoding') as encoding`,
+     current_setting('default_transaction_read_only') = 'on' as reads, current_setting('server_encoding') as encoding,
+     (select rolsuper or rolbypassrls from pg_roles where rolname = current_user) as unbound`,
   )
-  const [{ version, follows, reads, encoding }] = rows as { version: number; follows: number; reads: number; encoding: string }[]
+  const [{ version, follows, reads, encoding, unbound }] = rows as {
+    version: number
+    follows: number
+    reads: number
+    encoding: string
+    unbound: number
+  }[]
   const refused = (words: string): Error => new Error(`The database cannot be used. ${words} Nothing was changed.`)
   if (version < OLDEST * 10_000) throw refused(`PostgreSQL ${OLDEST} or newer is needed; this one is ${Math.floor(version / 10_000)}.`)
   if (follows === 1) throw refused('It follows another one and can only be read. Give the address of the one that it follows.')
   if (reads === 1) throw refused('It can only be read (default_transaction_read_only). Allow writing, or give another address.')
+  if (unbound === 1)
+    throw refused(
+      'Its user is a superuser, or may bypass row-level security: nothing would keep schools apart for it. ' +
+        'Make a user for this (createuser ochote) that owns the database (createdb --owner=ochote), and give its address.',
+    )
   if (encoding !== 'UTF8') throw refused(`Its encoding is ${encoding}; make it with --encoding=UTF8 --template=template0.`)
 }
 
@@ -176,12 +193,11 @@ export const postgresState = async (db: Knex): Promise<{ file: string; journal: 
   return { file: `PostgreSQL ${version.split(' ')[0]}: ${name}`, journal: `synchronous commit ${commit}`, size_bytes: size }
 }
 
-/** Lets counters go on after rows that were written with their numbers. */
+/** Lets counters go on after rows that were written with their numbers; other schools count by the same ones. */
 export const countOn = async (db: Knex, table: string, column: string): Promise<void> => {
-  await db.raw(`select setval(pg_get_serial_sequence(?, ?), coalesce((select max(??) from ??), 0) + 1, false)`, [
-    table,
-    column,
-    column,
-    table,
-  ])
+  await db.raw(
+    `select setval(s.name, greatest(coalesce((select max(??) from ??), 0) + 1, nextval(s.name)), false)
+     from (select pg_get_serial_sequence(?, ?) as name) s`,
+    [column, table, table, column],
+  )
 }

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { clashOn } from './dialect.ts'
 
 /** Tables of documents with a version each. */
 type VersionedTable = 'cars' | 'venues' | 'vehicles'
@@ -24,7 +25,7 @@ export const putVersioned = async (
     )
   await db(table)
     .insert({ id, version: 1, doc: text, ...columns })
-    .onConflict('id')
+    .onConflict(clashOn(db, 'id'))
     .ignore()
   const stored = (await db(table).where({ id }).first('version', 'doc')) as { version: number; doc: string }
   return stored.version === 1 && stored.doc === text

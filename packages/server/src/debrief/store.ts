@@ -16,7 +16,7 @@ import type { Knex } from 'knex'
 import { z } from 'zod'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
-import { field, oneAtATime } from '../db/dialect.ts'
+import { clashOn, field, oneAtATime } from '../db/dialect.ts'
 import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
 import type { AnalyseOutput } from '../jobs/tasks.ts'
@@ -179,12 +179,12 @@ const mapping = async (db: Knex, signature: string): Promise<LogMapping | null> 
 
 const rememberMapping = async (db: Knex, signature: string, mapping: LogMapping): Promise<void> => {
   const row = { signature, mapping: JSON.stringify(mapping), used_at: serverTime() }
-  await db('log_mappings').insert(row).onConflict('signature').merge()
+  await db('log_mappings').insert(row).onConflict(clashOn(db, 'signature')).merge()
 }
 
 /** Keeps a still; the same id sent again changes nothing. */
 const addPicture = async (db: Knex, runId: string, id: string, jpeg: Buffer): Promise<void> => {
-  await db('pictures').insert({ id, run_id: runId, jpeg, created_at: serverTime() }).onConflict('id').ignore()
+  await db('pictures').insert({ id, run_id: runId, jpeg, created_at: serverTime() }).onConflict(clashOn(db, 'id')).ignore()
 }
 
 const picture = async (db: Knex, runId: string, id: string): Promise<Buffer | null> => {

@@ -3,6 +3,7 @@ import type { Knex } from 'knex'
 import pg from 'pg'
 import { serverTime } from '../clock/clock.ts'
 import { HAPPENED, originOf, tellOthers } from '../db/happenings.ts'
+import { channelOf, NAME_SCHOOL, schoolOf, TRY_LOCK, tellSchool } from '../db/schools.ts'
 import { MOST_KEPT } from './stream.ts'
 
 /** What processes of one server tell each other beside what screens hear. */
@@ -33,8 +34,8 @@ export type Hearing = {
 }
 
 const PLACES = 'ochote_places'
-/** Held by the process that receivers send to. */
-const OWNER = 4_180_023
+/** Held by the process that a school's receivers send to. */
+const OWNER = 'receivers'
 /** How often places are passed on, a lost line is opened again, and somebody asks whether there is an owner (ms). */
 const PLACES_EVERY_MS = 40
 const AGAIN_MS = 1000
@@ -73,6 +74,8 @@ export const inMessages = (places: readonly Place[], most = MESSAGE_BYTES): Plac
  */
 export const postgresBus = (db: Knex, url: string) => {
   const origin = originOf(db)
+  const school = schoolOf(url)
+  const happened = channelOf(HAPPENED, school)
   let hearing: Hearing | null = null
   let line: pg.Client | null = null
   let isOwner = false
@@ -137,7 +140,7 @@ export const postgresBus = (db: Knex, url: string) => {
     const messages = inMessages([...places.values()])
     places.clear()
     try {
-      for (const message of messages) await db.raw('select pg_notify(?, ?)', [PLACES, JSON.stringify({ origin, places: message })])
+      for (const message of messages) await tellSchool(db, PLACES, JSON.stringify({ origin, places: message }))
     } catch (error) {
       hearing?.onFailure(error)
     } finally {
@@ -147,7 +150,7 @@ export const postgresBus = (db: Knex, url: string) => {
 
   const tryToOwn = async (): Promise<void> => {
     if (isOwner || !line) return
-    const { rows } = await line.query('select pg_try_advisory_lock($1) as got', [OWNER])
+    const { rows } = await line.query(TRY_LOCK, [OWNER])
     if (rows[0]?.got !== true || closed) return
     isOwner = true
     hearing?.own()
@@ -157,15 +160,15 @@ export const postgresBus = (db: Knex, url: string) => {
     client.on('error', () => lost(client))
     client.on('end', () => lost(client))
     client.on('notification', ({ channel, payload }) => {
-      if (channel === HAPPENED) catchUp()
+      if (channel === happened) catchUp()
       else if (payload) {
         const told = JSON.parse(payload) as { origin: string; places: Place[] }
         if (told.origin !== origin) hearing?.places(told.places)
       }
     })
     await client.connect()
-    await client.query(`listen ${HAPPENED}`)
-    await client.query(`listen ${PLACES}`)
+    await client.query(NAME_SCHOOL, [school])
+    for (const channel of [happened, channelOf(PLACES, school)]) await client.query(`listen ${pg.escapeIdentifier(channel)}`)
     line = client
     // The lock went with the line that was lost: whoever has it now owns the receivers.
     const owned = isOwner

@@ -3,6 +3,7 @@ import type { DayEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { v7 as uuid } from 'uuid'
 import { serverTime } from '../clock/clock.ts'
+import { clashOn } from '../db/dialect.ts'
 
 const SETTING = 'simulated-devices'
 /** At first: on in the demo; in a school of its own nothing made up is on unless somebody switches it on. */
@@ -50,7 +51,7 @@ export const simulatedDevices = ({ db, demo, dayIds, tell, onFailure }: DevicesO
       state = next
       await db('settings')
         .insert({ name: SETTING, value: JSON.stringify(next) })
-        .onConflict('name')
+        .onConflict(clashOn(db, 'name'))
         .merge()
       const changed = before.weather.rain !== next.weather.rain || before.weather.air_C !== next.weather.air_C
       if (next.weather.on && (changed || !before.weather.on))

@@ -6,6 +6,7 @@ import { carOfRun, changesCounting, countedLaps, type DayEvent, isAtPace, likely
 import type { Knex } from 'knex'
 import { serverNow, serverTime } from '../clock/clock.ts'
 import type { Config } from '../config.ts'
+import { clashOn } from '../db/dialect.ts'
 import { storedPlanOf } from '../debrief/service.ts'
 import type { Jobs } from '../jobs/jobs.ts'
 import type { LogSource } from '../jobs/log-source.ts'
@@ -291,7 +292,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
     const value = JSON.stringify(receiversHere())
     if (!isOwner() || value === told) return
     told = value
-    await db('settings').insert({ name: RECEIVERS, value }).onConflict('name').merge()
+    await db('settings').insert({ name: RECEIVERS, value }).onConflict(clashOn(db, 'name')).merge()
   }
   let telling: ReturnType<typeof setInterval> | undefined
 
@@ -344,7 +345,7 @@ export const liveDay = (db: Knex, stores: Stores, jobs: Jobs, config: Config, on
       return row ? (JSON.parse(row.value) as Receiver[]) : []
     },
     assign: async (port: number, carNumber: string | null): Promise<void> => {
-      await db('receivers').insert({ port, car_number: carNumber }).onConflict('port').merge()
+      await db('receivers').insert({ port, car_number: carNumber }).onConflict(clashOn(db, 'port')).merge()
       if (isOwner()) await assignPorts(db, ports, gateway, await daysNow(stores))
       else tell({ event: { kind: 'receivers' } })
     },

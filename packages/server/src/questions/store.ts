@@ -1,6 +1,7 @@
 import type { Question } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
+import { clashOn } from '../db/dialect.ts'
 
 type Row = { id: string; circuit_id: string; corner_id: string | null; text: string; answer: string; at: string; version: number }
 
@@ -31,7 +32,7 @@ const put = async (db: Knex, { id, circuitId, cornerId, text, answer, at, versio
     )
   await db('questions')
     .insert({ id, ...fields, version: 1 })
-    .onConflict('id')
+    .onConflict(clashOn(db, 'id'))
     .ignore()
   return (
     (await db('questions')

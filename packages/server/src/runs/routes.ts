@@ -1,7 +1,6 @@
 import { api, type Refused, type Run } from '@ochote/contract'
 import { carOfRun, changesCounting, type RunEvent } from '@ochote/core'
 import { heardFrom, serverNow } from '../clock/clock.ts'
-import type { DayStore } from '../days/store.ts'
 import { acknowledge } from '../db/acknowledge.ts'
 import type { JudgeAnew } from '../debrief/judge-anew.ts'
 import { isOnDay } from '../http/gate.ts'
@@ -24,11 +23,15 @@ type RunServices = {
   onFailure: (error: unknown) => void
   simulated: SimulatedDevices
 }
-type RunWork = RunServices & { runs: RunStore; days: DayStore }
+type RunWork = RunServices & Pick<Stores, 'runs' | 'days' | 'students'>
 
 /** Runs: start, follow, log, end. */
-export const runRoutes = (mount: Mount, { runs, days }: Pick<Stores, 'runs' | 'days'>, services: RunServices): void => {
-  const work = { runs, days, ...services }
+export const runRoutes = (
+  mount: Mount,
+  { runs, days, students }: Pick<Stores, 'runs' | 'days' | 'students'>,
+  services: RunServices,
+): void => {
+  const work = { runs, days, students, ...services }
   mount(api.runs, async ({ query, identity }) => runs.list(identity.dayId === null ? query : { ...query, dayId: identity.dayId }))
   mount(api.run, async ({ params }) => existing(runs, params.runId))
   mount(api.carConditions, async () => runs.carConditions())
@@ -49,7 +52,7 @@ const existing = async (runs: RunStore, id: string): Promise<Run> => {
   return run
 }
 
-const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
+const mountStart = (mount: Mount, { runs, days, students, live }: RunWork): void => {
   mount(api.startRun, async ({ body, account }) => {
     const before = await runs.byId(body.id)
     if (before) return before
@@ -63,18 +66,20 @@ const mountStart = (mount: Mount, { runs, days, live }: RunWork): void => {
         other.id,
       )
     const day = await days.byId(body.dayId)
-    if (account?.role !== 'lead' && day && account && !isOnDay(account, day))
+    if (!day) throw notFound('day')
+    if (!(await students.byId(body.studentId))) throw notFound('student')
+    if (account?.role !== 'lead' && account && !isOnDay(account, day))
       throw new HttpProblem(
         403,
         'not-yours',
         'You are not on the list of this day.',
         'Let the lead put you on it; then you may start runs.',
       )
-    const practice = day?.plan.practice ?? false
+    const { practice } = day.plan
     // Whoever starts a run on a screen need not be the one who is in the car.
-    const slot = day?.plan.slots.find((one) => one.id === body.slotId)
+    const slot = day.plan.slots.find((one) => one.id === body.slotId)
     const instructorId = slot ? (slot.instructorId ?? null) : (account?.id ?? null)
-    await runs.add({ ...body, practice, carId: (day && carOfRun(body, day.plan)?.id) ?? body.carId, instructorId })
+    await runs.add({ ...body, practice, carId: carOfRun(body, day.plan)?.id ?? body.carId, instructorId })
     await live.runsChanged()
     return existing(runs, body.id)
   })

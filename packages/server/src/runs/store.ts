@@ -12,7 +12,7 @@ import {
 import type { PlanChoice, RunEvent } from '@ochote/core'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
-import { field } from '../db/dialect.ts'
+import { clashOn, field } from '../db/dialect.ts'
 import { type Appended, appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
 import { groupByRun } from '../db/group-by-run.ts'
 import { readListed, readStored } from '../db/stored.ts'
@@ -129,7 +129,7 @@ const add = async (db: Knex, run: NewRun & { instructorId: string | null; submit
       sent_in: run.submitted ?? false,
       practice: run.practice ?? false,
     })
-    .onConflict('id')
+    .onConflict(clashOn(db, 'id'))
     .ignore()
 }
 

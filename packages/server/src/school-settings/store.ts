@@ -1,6 +1,7 @@
 import { type SchoolSettings, type StoredSchoolSettings, schoolSettingsSchema } from '@ochote/contract'
 import type { Knex } from 'knex'
 import { bindTo } from '../db/bind.ts'
+import { clashOn } from '../db/dialect.ts'
 import { readStored } from '../db/stored.ts'
 
 const read = async (db: Knex): Promise<StoredSchoolSettings> => {
@@ -14,7 +15,11 @@ const read = async (db: Knex): Promise<StoredSchoolSettings> => {
 const change = async (db: Knex, fromVersion: number, schoolSettings: SchoolSettings): Promise<boolean> => {
   const doc = JSON.stringify(schoolSettings)
   if (fromVersion === 0) {
-    const added = (await db('school_settings').insert({ id: 1, version: 1, doc }).onConflict('id').ignore().returning('id')) as unknown[]
+    const added = (await db('school_settings')
+      .insert({ id: 1, version: 1, doc })
+      .onConflict(clashOn(db, 'id'))
+      .ignore()
+      .returning('id')) as unknown[]
     return added.length > 0
   }
   return (

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import { isPostgres } from '../db/dialect.ts'
 import { countOn } from '../db/postgres.ts'
+import { derivedColumns } from '../db/schools.ts'
 
 /**
  * All tables of a school, those that others refer to first. What belongs to one machine alone is not among them: sessions, wrong tries,
@@ -59,7 +60,7 @@ const keys: Partial<Record<Table, readonly string[]>> = {
 /** Tables whose rows are counted, with the column that counts them. */
 const counted = { run_events: 'seq', day_events: 'seq', student_events: 'seq', trail: 'seq', findings: 'id', clock_jumps: 'id' } as const
 
-/** Rows of a table in pieces, in the order of their keys. */
+/** Rows of a table in pieces, in the order of their keys, without what only says whose they are. */
 export const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
   const key = keys[table] ?? ['id']
   for (let after: Record<string, unknown> | null = null; ; ) {
@@ -71,7 +72,7 @@ export const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<R
       })
       .orderBy([...key])
       .limit(ROWS)) as Record<string, unknown>[]
-    yield* rows
+    for (const row of rows) yield Object.fromEntries(Object.entries(row).filter(([column]) => !derivedColumns.has(column)))
     if (rows.length < ROWS) return
     after = rows[rows.length - 1]
   }

@@ -11,7 +11,7 @@ import { type MistakeCode, type Slot, type StudentEvent, withPeople } from '@och
 import type { Knex } from 'knex'
 import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
-import { field, overwriteErased } from '../db/dialect.ts'
+import { clashOn, field, overwriteErased } from '../db/dialect.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
 import { inJson, readListed, readStored } from '../db/stored.ts'
 import { keptBeside, runIdsOf } from './everything.ts'
@@ -53,7 +53,7 @@ const add = async (db: Knex, students: readonly (StudentFields & { id: string })
     for (const student of students)
       await trx('students')
         .insert({ id: student.id, ...toRow(student), created_at })
-        .onConflict('id')
+        .onConflict(clashOn(trx, 'id'))
         .ignore()
   })
 }
@@ -131,11 +131,11 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
   await db.transaction(async (trx) => {
     for (const { dayId, seen } of left) {
       const oneMore = (table: string) => ({ students: trx.raw('?? + 1', [`${table}.students`]) })
-      await trx('former_drove').insert({ day_id: dayId, students: 1 }).onConflict('day_id').merge(oneMore('former_drove'))
+      await trx('former_drove').insert({ day_id: dayId, students: 1 }).onConflict(clashOn(trx, 'day_id')).merge(oneMore('former_drove'))
       for (const { cornerId, code } of seen)
         await trx('former_seen')
           .insert({ day_id: dayId, corner_id: cornerId, code, students: 1 })
-          .onConflict(['day_id', 'corner_id', 'code'])
+          .onConflict(clashOn(trx, 'day_id', 'corner_id', 'code'))
           .merge(oneMore('former_seen'))
     }
     await trx('student_events').where({ student_id: id }).delete()

@@ -17,7 +17,12 @@ const all = async (db: Knex): Promise<StoredVenue[]> =>
 /** Writes a venue over the version it was made from; false where somebody else was faster. */
 const put = (db: Knex, venue: Venue, fromVersion: number): Promise<boolean> => putVersioned(db, 'venues', venue.id, fromVersion, venue)
 
-const remove = async (db: Knex, id: string): Promise<number> => db('venues').where({ id }).delete()
+/** Removes a venue; its layouts stay, without one. */
+const remove = (db: Knex, id: string): Promise<number> =>
+  db.transaction(async (trx): Promise<number> => {
+    await trx('circuits').where({ venue_id: id }).update({ venue_id: null })
+    return trx('venues').where({ id }).delete()
+  })
 
 /** Venues in the database, one versioned document each. */
 export const venueStore = (db: Knex) => bindTo(db, { all, put, remove })

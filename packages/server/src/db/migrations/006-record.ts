@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { field } from '../dialect.ts'
+import { readOut } from '../dialect.ts'
 
 /**
  * Decisions about students are stored as events; of erased students, counts without names remain; stills of videos stay with
@@ -16,8 +16,8 @@ const up = async (db: Knex): Promise<void> => {
     t.text('doc').notNullable()
     t.index(['student_id', 'seq'])
   })
-  await db.raw(`create index student_events_shared on student_events (seq) where ${field(db, 'doc', 'kind')} = 'laps-shared'`)
-  await db.raw(`create index runs_circuit on runs (${field(db, 'settings', 'circuitId')}, started_at)`)
+  await db.raw(`create index student_events_shared on student_events (seq) where ${readOut(db, 'doc', 'kind')} = 'laps-shared'`)
+  await db.raw(`create index runs_circuit on runs (${readOut(db, 'settings', 'circuitId')}, started_at)`)
   await db.schema.alterTable('runs', (t) => {
     t.boolean('sent_in').notNullable().defaultTo(false)
   })

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { field } from '../dialect.ts'
+import { readOut } from '../dialect.ts'
 
 /** What a school keeps from day to day: venues, cars, what instructors teach, versions of what several people change, what was put away. */
 const up = async (db: Knex): Promise<void> => {
@@ -34,7 +34,7 @@ const up = async (db: Knex): Promise<void> => {
     t.boolean('practice').notNullable().defaultTo(false)
   })
   // What was said of cars is a small part of all that was logged.
-  await db.raw(`create index run_events_cars on run_events (${field(db, 'doc', 'carId')}) where ${field(db, 'doc', 'kind')} = 'car'`)
+  await db.raw(`create index run_events_cars on run_events (${readOut(db, 'doc', 'carId')}) where ${readOut(db, 'doc', 'kind')} = 'car'`)
   await carsOfDays(db)
 }
 

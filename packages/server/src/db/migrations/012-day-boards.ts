@@ -1,9 +1,9 @@
 import type { Knex } from 'knex'
-import { field } from '../dialect.ts'
+import { readOut } from '../dialect.ts'
 
 /** Boards in the paddock are found by the link in their day's plan. */
 const up = async (db: Knex): Promise<void> => {
-  await db.raw(`create index days_board on days (${field(db, 'plan', 'board.token')})`)
+  await db.raw(`create index days_board on days (${readOut(db, 'plan', 'board.token')})`)
 }
 
 /** Forward only: a backup is taken before every migration. */

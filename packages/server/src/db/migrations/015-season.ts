@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { field } from '../dialect.ts'
+import { readOut } from '../dialect.ts'
 
 /** Lists over a whole season are read by indexes: the newest runs, a student's links, what each works on, what was said of cars. */
 const up = async (db: Knex): Promise<void> => {
@@ -9,8 +9,8 @@ const up = async (db: Knex): Promise<void> => {
   await db.schema.alterTable('student_links', (t) => {
     t.index(['student_id'])
   })
-  await db.raw(`create index student_events_focus on student_events (seq) where ${field(db, 'doc', 'kind')} = 'focus-set'`)
-  await db.raw(`create index run_events_of_cars on run_events (seq) where ${field(db, 'doc', 'kind')} = 'car'`)
+  await db.raw(`create index student_events_focus on student_events (seq) where ${readOut(db, 'doc', 'kind')} = 'focus-set'`)
+  await db.raw(`create index run_events_of_cars on run_events (seq) where ${readOut(db, 'doc', 'kind')} = 'car'`)
 }
 
 /** Forward only: a backup is taken before every migration. */
