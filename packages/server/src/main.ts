@@ -19,7 +19,8 @@ import { onboardingServer } from './http/onboarding.ts'
 import { toLog } from './http/problems.ts'
 import { networkAddresses, ownTls, type TlsFiles, tlsFromFiles } from './http/tls.ts'
 import { forgetUploads } from './http/upload.ts'
-import { threadJobs } from './jobs/jobs.ts'
+import { fileLanes, type Jobs, threadJobs } from './jobs/jobs.ts'
+import { queuedJobs } from './jobs/queue.ts'
 import { closeToOthers } from './secrets/secrets.ts'
 import { storageProblemOf } from './storage/storage.ts'
 import { createStores } from './stores.ts'
@@ -40,6 +41,14 @@ const addressesOf = ({ host, port, address }: Config, secure: boolean, at = port
   if (address && at === port) return [address]
   const hosts = /^(0\.0\.0\.0|::)$/.test(host) ? networkAddresses() : /^(127\.|localhost$|::1$)/.test(host) ? [] : [host]
   return hosts.map((name) => `${secure ? 'https' : 'http'}://${name}:${at}`)
+}
+
+/** Worker threads; where several processes may serve one school, behind a queue that they share. */
+const jobsOf = async ({ database, dataDir }: Config, workerFile: string, log: Logger): Promise<Jobs> => {
+  const jobs = threadJobs(workerFile)
+  if (database === null) return jobs
+  const onFailure = (error: unknown): void => log.error(toLog(error))
+  return queuedJobs(jobs, { url: database, folder: join(dataDir, 'uploads'), lanes: fileLanes(), onFailure })
 }
 
 /** The server of the pages, and the plain one that hands out its own authority. */
@@ -140,7 +149,7 @@ const main = async (): Promise<void> => {
   })
   goBy(clock)
   await forgetUploads(config)
-  const jobs = threadJobs(workerFile)
+  const jobs = await jobsOf(config, workerFile, log)
   const stores = createStores(opened)
   if (config.demo) await alone(opened, () => loadDemo(stores, jobs, join(root, 'demo'), (line) => say(`${line}\n`)))
   const tls = tlsOf(config)

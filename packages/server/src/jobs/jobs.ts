@@ -1,15 +1,15 @@
 import { availableParallelism } from 'node:os'
 import { MessageChannel } from 'node:worker_threads'
 import type { CircuitPreview, StoredPlan, TableChange } from '@ochote/contract'
-import { type Cone, CoreError, type Plan, type QuizQuestion, type Vehicle } from '@ochote/core'
+import type { Cone, Plan, QuizQuestion, Vehicle } from '@ochote/core'
 import { Piscina } from 'piscina'
-import { ZodError } from 'zod'
 import type { RestoreInput } from '../backups/tasks.ts'
 import * as backupTasks from '../backups/tasks.ts'
 import { damageOf } from '../db/checked.ts'
 import { HttpProblem } from '../http/problems.ts'
 import type { CircuitFileInput, CircuitRevisionInput, ReadCircuitFile, ShareGroundInput } from './circuit-file.ts'
 import * as circuitFile from './circuit-file.ts'
+import { type Crossed, opened } from './crossing.ts'
 import { fairQueue } from './fair-queue.ts'
 import type { LogSource } from './log-source.ts'
 import type { JudgeInput, OfDayInput, QuizInput } from './quiz.ts'
@@ -47,13 +47,13 @@ export type Jobs = {
 type JobName = Exclude<keyof Jobs, 'close'> & keyof typeof worker
 
 /** Time after which a job is stopped (s): a file that takes longer is no log or survey that anybody has. */
-const LIMIT_S = { file: 300, other: 60, database: 3600 }
+export const LIMIT_S = { file: 300, other: 60, database: 3600 }
 
 /** Memory of one worker thread (MB): the largest log with all its channels takes less than half of it. */
 const MEMORY_MB = 1536
 
 /** A job that was stopped because it took too long, or too much memory. */
-const stopped = (): HttpProblem =>
+export const stopped = (): HttpProblem =>
   new HttpProblem(
     422,
     'took-too-long',
@@ -63,6 +63,11 @@ const stopped = (): HttpProblem =>
 
 const wasStopped = (error: unknown): boolean =>
   (error as { name?: unknown }).name === 'AbortError' || (error as { code?: unknown }).code === 'ERR_WORKER_OUT_OF_MEMORY'
+
+/** Threads of a process that compute: those that read files leave one to whoever waits at a screen. */
+const threadsHere = (): number => Math.max(2, availableParallelism())
+/** Files that a process reads at a time. */
+export const fileLanes = (): number => threadsHere() - 1
 
 /** Options of the threads; for tests. */
 type ThreadOptions = { threads?: number; limit_s?: typeof LIMIT_S; memory_MB?: number }
@@ -76,7 +81,7 @@ const BEHIND = 10
  */
 export const threadJobs = (
   workerFile: string,
-  { threads = Math.max(2, availableParallelism()), limit_s = LIMIT_S, memory_MB = MEMORY_MB }: ThreadOptions = {},
+  { threads = threadsHere(), limit_s = LIMIT_S, memory_MB = MEMORY_MB }: ThreadOptions = {},
 ): Jobs => {
   const poolOf = (niceIncrement: number) =>
     new Piscina({
@@ -98,14 +103,11 @@ export const threadJobs = (
   const run = async <O>(pool: Pool, name: JobName, input: unknown, within_s: number, onProgress?: tasks.OnProgress): Promise<O> => {
     const signal = AbortSignal.timeout(1000 * within_s)
     const running = onProgress ? runTelling(pool, name, input, onProgress, signal) : pools[pool].run({ input }, { name, signal })
-    const crossed = (await running.catch((error: unknown) => {
-      throw wasStopped(error) ? stopped() : error
-    })) as worker.Crossed<O>
-    if ('error' in crossed) throw new CoreError(crossed.error.code, crossed.error.place, crossed.error.data)
-    if ('problem' in crossed)
-      throw new HttpProblem(crossed.problem.status, crossed.problem.code, crossed.problem.message, crossed.problem.remedy)
-    if ('invalid' in crossed) throw new ZodError(crossed.invalid)
-    return crossed.value
+    return opened(
+      (await running.catch((error: unknown) => {
+        throw wasStopped(error) ? stopped() : error
+      })) as Crossed<O>,
+    )
   }
   const file = <O>(name: JobName, input: unknown, { person, onProgress }: JobFor): Promise<O> =>
     files.run(person, () => run<O>('patient', name, input, limit_s.file, onProgress))
