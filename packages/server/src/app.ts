@@ -20,6 +20,7 @@ import type { Config } from './config.ts'
 import { dayEventRoutes } from './days/event-routes.ts'
 import { dayRoutes } from './days/routes.ts'
 import { completedMigrations, databaseState, type Opened } from './db/open.ts'
+import { present } from './db/present.ts'
 import { brokenRows } from './db/stored.ts'
 import { importProgressBoard } from './debrief/import-progress.ts'
 import { type JudgeAnew, judgeAnew } from './debrief/judge-anew.ts'
@@ -90,6 +91,7 @@ const partsOf = (opened: Opened, config: Config, jobs: Jobs, log: Logger) => {
   const debriefs = debriefService(jobs, stores)
   return {
     ...{ opened, config, jobs, log, db, secrets, stores, failures, storage, onFailure, live, tries, trail, debriefs },
+    here: present(db, onFailure),
     sessions: sessionTable(db),
     pairings: pairingTable(db, secrets),
     judging: judgeAnew(stores, debriefs, onFailure),
@@ -119,7 +121,7 @@ export const createApp = (opened: Opened, config: Config, jobs: Jobs, log: Logge
   const mount = mounting(app, config, {
     identify: identityReader(stores.accounts, parts.pairings),
     gate: gate(stores, parts.tries, parts.trail),
-    uploads: uploadGate(config.uploadLimit, storage),
+    uploads: uploadGate(config.uploadLimit, storage, parts.here),
   })
   mountServer(mount, parts, network)
   mount(api.metrics, async ({ res }) => {
@@ -158,6 +160,7 @@ export const createApp = (opened: Opened, config: Config, jobs: Jobs, log: Logge
     close: async () => {
       schedule.close()
       storage.close()
+      parts.here.close()
       await judging.close()
       await live.begun()
       await resuming
@@ -281,7 +284,7 @@ const mountRooms = (mount: Mount, parts: Parts): void => {
   questionRoutes(mount, stores.questions, stores.circuits)
   portalRoutes(mount, stores, jobs, debriefs, imports)
   runRoutes(mount, stores, { live, ending, judging, onFailure, simulated })
-  liveRoutes(mount, live, stores.days, stores.runs, simulated)
+  liveRoutes(mount, live, stores, simulated, parts.here)
   debriefRoutes(mount, stores, jobs, debriefs, imports)
   mount(api.judgingAnew, async () => judging.progress())
   recordRoutes(mount, stores)

@@ -1,6 +1,7 @@
 import { api } from '@ochote/contract'
 import type { Request } from 'express'
 import { describe, expect, it } from 'vitest'
+import { ofOneProcess } from '../db/present.ts'
 import type { Identity } from './identity.ts'
 import { uploadGate } from './upload-gate.ts'
 
@@ -21,7 +22,7 @@ const onItsWay = (gate: ReturnType<typeof uploadGate>, endpoint: Parameters<type
 
 describe('files on their way in', () => {
   it('are one at a time by a link, three by an account, eight altogether', async () => {
-    const gate = uploadGate(64 * MB, disk())
+    const gate = uploadGate(64 * MB, disk(), ofOneProcess())
     const link = onItsWay(gate, api.portalSendLog, 'address 1')
     await expect(gate.during(api.portalSendLog, somebody('address 2'), request(MB), async () => 1)).rejects.toMatchObject({
       code: 'too-busy',
@@ -36,7 +37,7 @@ describe('files on their way in', () => {
   })
 
   it('have a size by what they are', async () => {
-    const gate = uploadGate(64 * MB, disk())
+    const gate = uploadGate(64 * MB, disk(), ofOneProcess())
     const limitOf = (endpoint: Parameters<typeof gate.during>[0]) =>
       gate.during(endpoint, somebody('a'), request(1), async (limit) => limit / MB)
     expect(await limitOf(api.uploadLog)).toBe(64)
@@ -45,17 +46,19 @@ describe('files on their way in', () => {
   })
 
   it('find room on the disk for three times their size, or are not taken', async () => {
-    const little = uploadGate(64 * MB, disk(300 * MB))
+    const little = uploadGate(64 * MB, disk(300 * MB), ofOneProcess())
     await expect(little.during(api.uploadLog, somebody('a'), request(20 * MB), async () => 1)).rejects.toMatchObject({ code: 'disk-full' })
     expect(await little.during(api.uploadLog, somebody('a'), request(10 * MB), async () => 1)).toBe(1)
     // One that does not say how long it is may become as large as its kind allows.
     await expect(little.during(api.uploadLog, somebody('a'), request(undefined), async () => 1)).rejects.toMatchObject({ status: 507 })
     // A disk that cannot be asked stops nobody.
-    expect(await uploadGate(64 * MB, disk(null)).during(api.uploadLog, somebody('a'), request(undefined), async () => 1)).toBe(1)
+    expect(
+      await uploadGate(64 * MB, disk(null), ofOneProcess()).during(api.uploadLog, somebody('a'), request(undefined), async () => 1),
+    ).toBe(1)
   })
 
   it('come to 400 MB a day by one link, and not from it any more then', async () => {
-    const gate = uploadGate(64 * MB, disk())
+    const gate = uploadGate(64 * MB, disk(), ofOneProcess())
     const send = (token: string) => gate.during(api.portalSendLog, somebody('x'), request(60 * MB, token), async () => 1)
     for (let k = 0; k < 6; k++) await send('a')
     await expect(send('a')).rejects.toMatchObject({ code: 'too-many-logs' })
@@ -63,7 +66,7 @@ describe('files on their way in', () => {
   })
 
   it('leave their place free however they end', async () => {
-    const gate = uploadGate(64 * MB, disk())
+    const gate = uploadGate(64 * MB, disk(), ofOneProcess())
     for (let k = 0; k < 20; k++)
       await expect(gate.during(api.uploadLog, somebody('a'), request(1), () => Promise.reject(new Error('cut off')))).rejects.toThrow(
         'cut off',

@@ -1,28 +1,34 @@
 import { api } from '@ochote/contract'
-import type { DayStore } from '../days/store.ts'
+import type { Present } from '../db/present.ts'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, notFound } from '../http/problems.ts'
 import type { SimulatedDevices } from '../runs/routes.ts'
-import type { RunStore } from '../runs/store.ts'
+import type { Stores } from '../stores.ts'
 import type { LiveDay } from './live.ts'
 
 /** Screens that may follow a day at the same time as one account: a desk, a projector and tablets that share it. */
 const MAX_SCREENS = 24
 
 /** The running day: follow it, read its history, its receivers and simulated devices. */
-export const liveRoutes = (mount: Mount, live: LiveDay, days: DayStore, runs: RunStore, simulated: SimulatedDevices): void => {
-  const following = new Map<string, number>()
+export const liveRoutes = (
+  mount: Mount,
+  live: LiveDay,
+  { days, runs }: Pick<Stores, 'days' | 'runs'>,
+  simulated: SimulatedDevices,
+  here: Pick<Present, 'enter'>,
+): void => {
   mount(api.live, async ({ params, query, req, res, identity }) => {
-    const before = following.get(identity.key) ?? 0
-    if (before >= MAX_SCREENS)
+    const leave = await here.enter([[`screens of ${identity.key}`, MAX_SCREENS]])
+    if (!leave)
       throw new HttpProblem(
         429,
         'too-busy',
         'Too many screens of this account follow the day.',
         'Close some of them; this one then follows by itself.',
       )
-    following.set(identity.key, before + 1)
-    res.on('close', () => following.set(identity.key, (following.get(identity.key) ?? 1) - 1))
+    // Whoever went away meanwhile closes nothing any more.
+    if (res.closed) leave()
+    else res.on('close', leave)
     const header = Number(req.get('Last-Event-ID'))
     live.stream.follow(res, params.dayId, Number.isFinite(header) && header > 0 ? header : (query.after ?? null))
     return undefined

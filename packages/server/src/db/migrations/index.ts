@@ -16,6 +16,7 @@ import { trust } from './014-trust.ts'
 import { season } from './015-season.ts'
 import { codeSteps } from './016-code-steps.ts'
 import { happenings } from './017-happenings.ts'
+import { present } from './018-present.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -51,4 +52,5 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '015-season', migration: season },
   { name: '016-code-steps', migration: codeSteps },
   { name: '017-happenings', migration: happenings },
+  { name: '018-present', migration: present },
 ]
