@@ -11,7 +11,8 @@ import { backupService, keptElsewhere, type Restored } from './backups/backups.t
 import { defaultConfig } from './config.ts'
 import { DATABASE_FILE, damageOf, migrationsOf } from './db/checked.ts'
 import { isHeld, lockFolder, socketIn } from './db/lock.ts'
-import { type Opened, openSchool } from './db/open.ts'
+import { markBack, markMoved, refuseMoved } from './db/moved.ts'
+import { type Opened, openDatabase, openSchool } from './db/open.ts'
 import { isPostgresUrl } from './db/postgres.ts'
 import { HttpProblem } from './http/problems.ts'
 import { withUnpacked } from './http/upload.ts'
@@ -52,10 +53,13 @@ const callServer = <T>(dataDir: string, method: string, path: string): Promise<T
   })
 
 /** Does some work with the database of a folder that no server works with. */
-const alone = async <T>(dataDir: string, database: string | null, work: (opened: Opened) => Promise<T>): Promise<T> => {
+const alone = <T>(dataDir: string, database: string | null, work: (opened: Opened) => Promise<T>): Promise<T> =>
+  whileLocked(dataDir, () => openSchool(dataDir, database), work)
+
+const whileLocked = async <O extends Opened, T>(dataDir: string, open: () => Promise<O>, work: (opened: O) => Promise<T>): Promise<T> => {
   const lock = lockFolder(dataDir)
   try {
-    const opened = await openSchool(dataDir, database)
+    const opened = await open()
     try {
       return await work(opened)
     } finally {
@@ -150,18 +154,30 @@ const exportSchool = async (dataDir: string, database: string | null, file: stri
 
 /** One side of a move: a folder, or a database whose secrets are in a folder. */
 const side = async <T>(where: string, dataDir: string, work: (db: Knex) => Promise<T>): Promise<T> => {
-  if (!isPostgresUrl(where)) return alone(resolve(where), null, ({ db }) => work(db))
-  const { db } = await openSchool(dataDir, where)
-  return work(db).finally(() => db.destroy())
+  if (isPostgresUrl(where)) {
+    const { db } = await openSchool(dataDir, where)
+    return work(db).finally(() => db.destroy())
+  }
+  return whileLocked(
+    resolve(where),
+    () => openDatabase(resolve(where)),
+    ({ db }) => work(db),
+  )
 }
 
 const move = async (from: string | undefined, to: string | undefined, data: string | undefined, again: boolean): Promise<void> => {
   if (!from || !to) throw new Error(`bin/ochote move needs --from and --to.\n${usage}`)
   const folder = [from, to].find((where) => !isPostgresUrl(where))
   const dataDir = resolve(data ?? folder ?? 'data/school')
+  // The state that was left behind would take the place of what was done since.
+  if (!isPostgresUrl(from) && !again) refuseMoved(resolve(from))
   const held = await side(from, dataDir, (source) => side(to, dataDir, (target) => moveSchool(source, target, { again, tell: say })))
+  if (!isPostgresUrl(from) && isPostgresUrl(to)) markMoved(resolve(from), to)
+  if (!isPostgresUrl(to)) markBack(resolve(to))
   const rows = held.reduce((sum, one) => sum + one.rows, 0)
-  say(`${rows} rows in ${held.length} tables were copied, and are the same there by count and hash. What was copied stays where it was.`)
+  say(
+    `${rows} rows in ${held.length} tables were copied, and are the same there by count and hash. What was copied stays where it was${isPostgresUrl(from) ? '' : ', and is not opened by accident any more'}.`,
+  )
   say(`Secrets and recordings stay in ${dataDir}: start the server with --data ${dataDir}.`)
 }
 

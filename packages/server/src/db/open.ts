@@ -7,6 +7,7 @@ import { serverNow } from '../clock/clock.ts'
 import { openSecrets, type Secrets } from '../secrets/secrets.ts'
 import { DATABASE_FILE, type DatabaseFault, faultOf } from './checked.ts'
 import { type NamedMigration, releasedMigrations, sourceOf } from './migrations/index.ts'
+import { refuseMoved } from './moved.ts'
 import { checkServer, connectPostgres, postgresState, unreachable, whileAlone, widenTypes } from './postgres.ts'
 import { finishBackup } from './restore-file.ts'
 import { areApart, keepApart, schoolOf, seeAllSchools } from './schools.ts'
@@ -141,9 +142,15 @@ const openPostgres = async (dataDir: string, url: string, migrations: readonly N
   }
 }
 
-/** Opens a school: in PostgreSQL where its address is given, in the data folder otherwise. */
-export const openSchool = (dataDir: string, database: string | null, tell: Tell = () => {}): Promise<Opened> =>
-  database === null ? openDatabase(dataDir, releasedMigrations, tell) : openPostgres(dataDir, database, releasedMigrations, tell)
+/**
+ * Opens a school: in PostgreSQL where its address is given, in the data folder otherwise.
+ * @throws Error with a sentence and a remedy, also for a folder whose school was moved into a database
+ */
+export const openSchool = async (dataDir: string, database: string | null, tell: Tell = () => {}): Promise<Opened> => {
+  if (database !== null) return openPostgres(dataDir, database, releasedMigrations, tell)
+  refuseMoved(dataDir)
+  return openDatabase(dataDir, releasedMigrations, tell)
+}
 
 /** Does something that one process at a time may do to a school. */
 export const alone = <T>({ db, file }: Opened, work: () => Promise<T>): Promise<T> =>
