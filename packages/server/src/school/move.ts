@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Knex } from 'knex'
 import { aloneIn, isPostgres, referencesLater } from '../db/dialect.ts'
 import { completedMigrations } from '../db/open.ts'
-import { countFromHere, ofMachine, rowsOf, tables } from './tables.ts'
+import { countFromHere, ofMachine, piecesOf, tables } from './tables.ts'
 
 /** Everything that moves, those that others refer to first. */
 const moving = [...tables, ...ofMachine] as const
@@ -19,13 +19,17 @@ const plain = (row: Record<string, unknown>): string =>
       .map((column) => [column, Buffer.isBuffer(row[column]) ? (row[column] as Buffer).toString('base64') : (row[column] ?? null)]),
   )
 
-const heldIn = async (db: Knex, table: Moving, hear: (row: Record<string, unknown>) => Promise<void> = async () => {}): Promise<Held> => {
+const heldIn = async (
+  db: Knex,
+  table: Moving,
+  hear: (rows: Record<string, unknown>[]) => Promise<void> = async () => {},
+): Promise<Held> => {
   const hash = createHash('sha256')
   let rows = 0
-  for await (const row of rowsOf(db, table)) {
-    hash.update(plain(row))
-    rows++
-    await hear(row)
+  for await (const piece of piecesOf(db, table)) {
+    for (const row of piece) hash.update(plain(row))
+    rows += piece.length
+    await hear(piece)
   }
   return { table, rows, hash: hash.digest('hex') }
 }
@@ -35,7 +39,7 @@ const isEmpty = async (db: Knex): Promise<boolean> => !(await db('accounts').fir
 
 /**
  * Copies a school from one database into another, in one transaction, and compares every table there by count and hash. What is there is
- * replaced only where `again` says so. Nobody may work with either meanwhile. Cost: linear in what is stored; a row is in memory at a time.
+ * replaced only where `again` says so. Nobody may work with either meanwhile. Cost: linear in what is stored; a piece of a table is in memory at a time.
  * @throws Error with a sentence where the other one holds something, is of another version, or differs afterwards (nothing is kept then)
  */
 export const moveSchool = async (
@@ -57,8 +61,8 @@ export const moveSchool = async (
     await trx('happenings').delete()
     for (const table of [...moving].reverse()) await trx(table).delete()
     for (const table of moving) {
-      const read = await heldIn(source, table, async (row) => {
-        await trx(table).insert(row)
+      const read = await heldIn(source, table, async (piece) => {
+        await trx(table).insert(piece)
       })
       const written = await heldIn(trx, table)
       if (read.rows !== written.rows || read.hash !== written.hash)

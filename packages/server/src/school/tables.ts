@@ -37,8 +37,10 @@ export const tables = [
 export const ofMachine = ['settings', 'sessions', 'pairings', 'receivers', 'tries', 'clock_jumps'] as const
 type Table = (typeof tables)[number] | (typeof ofMachine)[number]
 
-/** Rows read and written at a time: one may hold a whole log. */
-const ROWS = 40
+/** Rows read and written at a time; of tables whose rows may each hold a whole log, or a picture, fewer. */
+const ROWS = 250
+const LARGE_ROWS = 20
+const large: ReadonlySet<Table> = new Set(['logs', 'pictures', 'days', 'circuits'])
 
 /** Columns by which rows of a table are told apart, where that is not `id`; counted ones are in the order in which they were written. */
 const keys: Partial<Record<Table, readonly string[]>> = {
@@ -61,8 +63,9 @@ const keys: Partial<Record<Table, readonly string[]>> = {
 const counted = { run_events: 'seq', day_events: 'seq', student_events: 'seq', trail: 'seq', findings: 'id', clock_jumps: 'id' } as const
 
 /** Rows of a table in pieces, in the order of their keys, without what only says whose they are. */
-export const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
+export const piecesOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>[]> {
   const key = keys[table] ?? ['id']
+  const most = large.has(table) ? LARGE_ROWS : ROWS
   for (let after: Record<string, unknown> | null = null; ; ) {
     const rows = (await db(table)
       .modify((query) => {
@@ -71,11 +74,16 @@ export const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<R
         query.whereRaw(`(${marks('??')}) > (${marks('?')})`, [...key, ...key.map((column) => after?.[column] as string)])
       })
       .orderBy([...key])
-      .limit(ROWS)) as Record<string, unknown>[]
-    for (const row of rows) yield Object.fromEntries(Object.entries(row).filter(([column]) => !derivedColumns.has(column)))
-    if (rows.length < ROWS) return
+      .limit(most)) as Record<string, unknown>[]
+    if (rows.length > 0) yield rows.map((row) => Object.fromEntries(Object.entries(row).filter(([column]) => !derivedColumns.has(column))))
+    if (rows.length < most) return
     after = rows[rows.length - 1]
   }
+}
+
+/** The same one by one. */
+export const rowsOf = async function* (db: Knex, table: Table): AsyncGenerator<Record<string, unknown>> {
+  for await (const rows of piecesOf(db, table)) yield* rows
 }
 
 /** Lets counted tables go on after the rows that were written with their numbers. */
