@@ -6,9 +6,11 @@ import { seededRandom } from '@ochote/core'
 import { type BrowserContext, chromium, expect, type Page, test } from '@playwright/test'
 import { ownServer } from './own-server.ts'
 import { sendOut } from './page-fixture.ts'
+import { onPostgres } from './ports.ts'
 
 const SEED = 20270515
-const FAULTS = 100
+/** On the other database the same code is tried once more. */
+const FAULTS = onPostgres ? 40 : 100
 const server = ownServer('faults')
 const profile = mkdtempSync(join(tmpdir(), 'ochote-faults-'))
 const chromiumArguments = JSON.parse(readFileSync(new URL('chromium-arguments.json', import.meta.url), 'utf8')) as string[]

@@ -15,9 +15,12 @@ const isThere = (port: number): Promise<boolean> =>
     socket.once('error', () => resolve(false))
   })
 
-/** A demo server of one test alone, to be killed and started again; its data stay. `more`: other options of its command line. */
-export const ownServer = (name: ServerName, more: readonly string[] = []) => {
-  const data = `../.cache/e2e-${name}`
+/**
+ * A demo server of one test alone, to be killed and started again; its data stay. `more`: other options of its command line; `of`: the
+ * server whose school it has, as another process.
+ */
+export const ownServer = (name: ServerName, more: readonly string[] = [], of: ServerName = name) => {
+  const data = `../.cache/e2e-${of}`
   const address = addressOf(name)
   let process: ChildProcess | null = null
   return {
@@ -26,7 +29,7 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
     folder: new URL(data, import.meta.url).pathname,
     clear: (): void => {
       rmSync(new URL(data, import.meta.url), { recursive: true, force: true })
-      const { make } = databaseOf(name)
+      const { make } = databaseOf(of)
       if (make.length > 0) execFileSync('node', [...make], { cwd: new URL('..', import.meta.url) })
     },
     start: async (): Promise<void> => {
@@ -38,12 +41,12 @@ export const ownServer = (name: ServerName, more: readonly string[] = []) => {
           '--port',
           String(portOf(name)),
           '--receiver-port',
-          String(receiverPortOf(name)),
+          String(receiverPortOf(of)),
           '--data',
           data,
           // The machine of the tests may be nearly full: that is no news to them.
           '--no-disk-warning',
-          ...databaseOf(name).options,
+          ...databaseOf(of).options,
           ...more,
         ],
         {

@@ -16,6 +16,8 @@ const servers = [
   'planning',
   'lap',
   'trust',
+  'first',
+  'second',
 ] as const
 export type ServerName = (typeof servers)[number]
 
@@ -57,6 +59,9 @@ export const receiverPortOf = (name: ServerName): number => firstPort() + server
 
 /** Address of a PostgreSQL server on which the tests keep their schools; null keeps them in files. */
 const postgres = process.env.OCHOTE_E2E_POSTGRES || null
+
+/** True where schools are in PostgreSQL, which keeps its own files and backups, and lets several processes serve one school. */
+export const onPostgres = postgres !== null
 
 /** What makes a server's database anew, and the options that name it; neither where its school is in files. */
 export const databaseOf = (name: ServerName): { make: readonly string[]; options: readonly string[] } => {
