@@ -32,12 +32,13 @@ test('two processes are one school: a tablet at one, the pit wall at the other, 
   const wall = await context.newPage()
   await wall.goto(`${second.address}/run/pit-wall`)
   await expect(wall.getByRole('navigation', { name: 'Stages of the day' })).toBeVisible()
-  await expect(wall.getByText('Imke Valderan').first()).toBeVisible()
 
   await startRunOf(page, 'Imke Valderan')
-  const runId = page.url().split('/').at(-1)
   await page.getByRole('group', { name: 'Sighting lap' }).getByRole('button', { name: 'none' }).click()
   await sendOut(page)
+  const runId = new URL(page.url()).pathname.split('/').at(-1)
+  // What was started at one stands on a screen of the other.
+  await expect(wall.getByText('Imke Valderan').first()).toBeVisible()
   const runs = () => get<{ id: string; endedAt: string | null }[]>(wall, `/api/runs?dayId=${dayId}`)
   await expect.poll(async () => (await runs()).some((run) => run.id === runId)).toBe(true)
   const last = page.getByRole('status', { name: 'Last logged' })
