@@ -3,6 +3,7 @@ import type { Knex } from 'knex'
 import { serverNow } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { clashOn, field } from '../db/dialect.ts'
+import { tellDay } from '../db/happenings.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
 type Row = { id: string; date: string; version: number; plan: string }
@@ -25,12 +26,14 @@ const datedOn = async (db: Knex, date: string): Promise<string[]> =>
   ((await db('days').where({ date }).select('id')) as { id: string }[]).map((day) => day.id)
 
 /** Adds a day; the same id sent again changes nothing. */
-const add = async (db: Knex, id: string, plan: DayPlan): Promise<void> => {
-  await db('days')
-    .insert({ id, date: plan.date, version: 1, plan: JSON.stringify(plan) })
-    .onConflict(clashOn(db, 'id'))
-    .ignore()
-}
+const add = (db: Knex, id: string, plan: DayPlan): Promise<void> =>
+  db.transaction(async (trx) => {
+    await trx('days')
+      .insert({ id, date: plan.date, version: 1, plan: JSON.stringify(plan) })
+      .onConflict(clashOn(trx, 'id'))
+      .ignore()
+    await tellDay(trx, id)
+  })
 
 /** Number of runs started on each day that has any; logs that were sent in count too. */
 const runsOfDays = async (db: Knex): Promise<Map<string, number>> =>
@@ -50,6 +53,7 @@ const remove = async (db: Knex, id: string): Promise<boolean> =>
     await trx('student_links').where({ day_id: id }).delete()
     await trx('day_events').where({ day_id: id }).delete()
     await trx('days').where({ id }).delete()
+    await tellDay(trx, id)
     return true
   })
 
@@ -77,10 +81,14 @@ const isWith = async (db: Knex, instructorId: string, studentId: string): Promis
 }
 
 /** Writes a new version if the stored one is still the version it was made from; false otherwise. */
-const change = async (db: Knex, id: string, fromVersion: number, plan: DayPlan): Promise<boolean> =>
-  (await db('days')
-    .where({ id, version: fromVersion })
-    .update({ date: plan.date, version: fromVersion + 1, plan: JSON.stringify(plan) })) === 1
+const change = (db: Knex, id: string, fromVersion: number, plan: DayPlan): Promise<boolean> =>
+  db.transaction(async (trx): Promise<boolean> => {
+    const changed = await trx('days')
+      .where({ id, version: fromVersion })
+      .update({ date: plan.date, version: fromVersion + 1, plan: JSON.stringify(plan) })
+    if (changed === 1) await tellDay(trx, id)
+    return changed === 1
+  })
 
 /** Days in the database: one versioned document each. */
 export const dayStore = (db: Knex) => bindTo(db, { all, byId, datedOn, byBoard, add, change, runsOfDays, remove, isWith })

@@ -7,7 +7,7 @@ import { tellSchool } from './schools.ts'
 export const HAPPENED = 'ochote_happened'
 
 /** Something that happened, as processes of one server tell each other. */
-type Happening = { event: { kind: string }; dayId?: string | undefined; by?: string | null | undefined }
+type Happening = { event: { kind: string; dayId?: string }; dayId?: string | undefined; by?: string | null | undefined }
 
 /** Who tells: the process whose connection this is, or its transaction. */
 export const originOf = (db: Knex): string => String((db.userParams as { origin?: string }).origin)
@@ -32,3 +32,9 @@ export const tellOthers = async (trx: Knex, happenings: readonly Happening[]): P
   )
   await tellSchool(trx, HAPPENED, '')
 }
+
+/** Tells that runs were started or ended, or are not as they were. */
+export const tellRuns = (trx: Knex): Promise<void> => tellOthers(trx, [{ event: { kind: 'runs' } }])
+
+/** Tells that a day is not as it was. */
+export const tellDay = (trx: Knex, dayId: string): Promise<void> => tellOthers(trx, [{ event: { kind: 'day', dayId } }])

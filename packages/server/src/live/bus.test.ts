@@ -92,6 +92,18 @@ describe.runIf(testPostgres)('two processes of one school', () => {
     for (const screen of [here, there, onAgain]) screen.close()
   })
 
+  it('tell each other of a day and a run as they are stored, whoever dies a moment later', async () => {
+    const screen = await screenAt(second)
+    await vi.waitFor(() => expect(screen.text()).toContain('event: frame'))
+    const day = await first.stores.days.byId(today)
+    // By the store alone, as if nothing ran any more after it.
+    expect(await first.stores.days.change(today, day?.version ?? 0, day?.plan as NonNullable<typeof day>['plan'])).toBe(true)
+    await vi.waitFor(() => expect(screen.text()).toContain(`"kind":"day","dayId":"${today}"`))
+    await first.stores.runs.end('no run of this day', new Date().toISOString())
+    await vi.waitFor(() => expect(screen.text()).toContain('"kind":"runs"'))
+    screen.close()
+  })
+
   it('show a car on screens of the one that does not have its receiver, and read its log at the one that has', async () => {
     const screen = await screenAt(second)
     const run = await startRun(second, 'caspian-adeyoke', 'school-5')

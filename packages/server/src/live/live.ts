@@ -114,6 +114,9 @@ const allowedSenders = (given: readonly string[]): ((address: string) => boolean
 /** Kinds of what processes tell each other alone. */
 const inner: ReadonlySet<string> = new Set(['stop-logger', 'forget', 'receivers', 'devices'] satisfies Inner['kind'][])
 
+/** Kinds that all processes are told in the transaction that stores what they tell of. */
+const toldAsStored: ReadonlySet<string> = new Set(['run-event', 'day-event', 'runs', 'day'] satisfies LiveEvent['kind'][])
+
 const isForScreens = (event: LiveEvent | Inner): event is LiveEvent => !inner.has(event.kind)
 
 /** The parts of the running day, wired to each other. */
@@ -127,8 +130,7 @@ const wired = (
 ) => {
   const stream = liveStream()
   const tell = ({ event, dayId, by }: Told): void => {
-    // Events were told to all processes as they were stored.
-    if (bus) event.kind === 'run-event' || event.kind === 'day-event' || bus.tell({ event, dayId, by })
+    if (bus) toldAsStored.has(event.kind) || bus.tell({ event, dayId, by })
     else if (isForScreens(event)) stream.happened(event, dayId)
   }
   const recorder = fixRecorder(join(dataDir, 'recordings'), { onFailure })

@@ -15,6 +15,7 @@ import { bindTo } from '../db/bind.ts'
 import { clashOn, field } from '../db/dialect.ts'
 import { type Appended, appendEvents, type EventRow, eventOf, eventsOf as eventsOfTable } from '../db/events.ts'
 import { groupByRun } from '../db/group-by-run.ts'
+import { tellRuns } from '../db/happenings.ts'
 import { readListed, readStored } from '../db/stored.ts'
 
 type Row = {
@@ -115,23 +116,25 @@ const ofCircuit = async (db: Knex, circuitId: string, max: number): Promise<Run[
   ).flatMap(listed)
 
 /** Adds a run; the same id sent again changes nothing. */
-const add = async (db: Knex, run: NewRun & { instructorId: string | null; submitted?: boolean; practice?: boolean }): Promise<void> => {
-  await db('runs')
-    .insert({
-      id: run.id,
-      day_id: run.dayId,
-      slot_id: run.slotId,
-      car_id: run.carId ?? null,
-      student_id: run.studentId,
-      instructor_id: run.instructorId,
-      settings: JSON.stringify(run.settings),
-      started_at: run.startedAt,
-      sent_in: run.submitted ?? false,
-      practice: run.practice ?? false,
-    })
-    .onConflict(clashOn(db, 'id'))
-    .ignore()
-}
+const add = (db: Knex, run: NewRun & { instructorId: string | null; submitted?: boolean; practice?: boolean }): Promise<void> =>
+  db.transaction(async (trx) => {
+    await trx('runs')
+      .insert({
+        id: run.id,
+        day_id: run.dayId,
+        slot_id: run.slotId,
+        car_id: run.carId ?? null,
+        student_id: run.studentId,
+        instructor_id: run.instructorId,
+        settings: JSON.stringify(run.settings),
+        started_at: run.startedAt,
+        sent_in: run.submitted ?? false,
+        practice: run.practice ?? false,
+      })
+      .onConflict(clashOn(trx, 'id'))
+      .ignore()
+    await tellRuns(trx)
+  })
 
 /** The runs that have not ended, of one day or of all, oldest first. */
 const open = async (db: Knex, dayId?: string): Promise<Run[]> => {
@@ -141,11 +144,13 @@ const open = async (db: Knex, dayId?: string): Promise<Run[]> => {
 }
 
 /** Gives a run its simulated logger; `practice`: what it drives counts in no record. */
-const setSimulation = async (db: Knex, id: string, simulation: Simulation, practice: boolean): Promise<void> => {
-  await db('runs')
-    .where({ id })
-    .update({ simulation: JSON.stringify(simulation), practice })
-}
+const setSimulation = (db: Knex, id: string, simulation: Simulation, practice: boolean): Promise<void> =>
+  db.transaction(async (trx) => {
+    await trx('runs')
+      .where({ id })
+      .update({ simulation: JSON.stringify(simulation), practice })
+    await tellRuns(trx)
+  })
 
 const setSettings = async (db: Knex, id: string, settings: PlanChoice): Promise<void> => {
   await db('runs')
@@ -161,18 +166,22 @@ const setReference = async (db: Knex, id: string, { settings, heldAgainst }: Pic
 }
 
 /** Ends a run; its log is due from now on. */
-const end = async (db: Knex, id: string, endedAt: string): Promise<void> => {
-  await db('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt, log_due: true })
-}
+const end = (db: Knex, id: string, endedAt: string): Promise<void> =>
+  db.transaction(async (trx) => {
+    await trx('runs').where({ id }).whereNull('ended_at').update({ ended_at: endedAt, log_due: true })
+    await tellRuns(trx)
+  })
 
 /** Runs that have ended and whose log is still to be read, oldest first. */
 const withLogDue = async (db: Knex): Promise<Run[]> =>
   ((await select(db).where('runs.log_due', true).orderBy('runs.ended_at')) as Row[]).flatMap(listed)
 
 /** A run has no log to wait for any more. */
-const logSettled = async (db: Knex, id: string): Promise<void> => {
-  await db('runs').where({ id }).update({ log_due: false })
-}
+const logSettled = (db: Knex, id: string): Promise<void> =>
+  db.transaction(async (trx) => {
+    await trx('runs').where({ id }).update({ log_due: false })
+    await tellRuns(trx)
+  })
 
 /** Open runs in which somebody said that they have ended: their end was not carried out. */
 const saidToEnd = async (db: Knex): Promise<Run[]> =>

@@ -8,6 +8,7 @@ import type { Knex } from 'knex'
 import { z } from 'zod'
 import { serverTime } from '../clock/clock.ts'
 import { aloneIn, referencesLater } from '../db/dialect.ts'
+import { tellRuns } from '../db/happenings.ts'
 import { completedMigrations, copyTo, type Opened, openCopy } from '../db/open.ts'
 import { removeDatabase } from '../db/restore-file.ts'
 import { HttpProblem } from '../http/problems.ts'
@@ -152,6 +153,7 @@ export const readArchive = async (db: Knex, path: string): Promise<number> => {
     }
     if (!ended) throw broken(line)
     await countFromHere(trx)
+    await tellRuns(trx)
   })
   return rows
 }

@@ -13,6 +13,7 @@ import { serverTime } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { clashOn, field, overwriteErased } from '../db/dialect.ts'
 import { appendEvents, type EventRow, eventOf } from '../db/events.ts'
+import { tellRuns } from '../db/happenings.ts'
 import { inJson, readListed, readStored } from '../db/stored.ts'
 import { keptBeside, runIdsOf } from './everything.ts'
 
@@ -156,6 +157,7 @@ const erase = async (db: Knex, id: string, left: readonly LeftBehind[]): Promise
     await changeDaysOf(trx, [id, name], (plan) => withStudents(withOwner(plan, name, ''), gone))
     await changeCarsOf(trx, id, gone)
     await trx('students').where({ id }).delete()
+    await tellRuns(trx)
   })
   // What was overwritten in the database must not stay in the file beside it either.
   await overwriteErased(db)
