@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { defineConfig } from '@playwright/test'
-import { addressOf, databaseOf, portOf, receiverPortOf, type ServerName } from './ports.ts'
+import { addressOf, databaseOf, onPostgres, portOf, receiverPortOf, type ServerName } from './ports.ts'
 
 const chromiumArguments = JSON.parse(readFileSync(new URL('chromium-arguments.json', import.meta.url), 'utf8')) as string[]
 
@@ -18,6 +18,8 @@ const server = (name: ServerName, data: string, options: string) => ({
 
 export default defineConfig({
   testDir: '.',
+  // A folder is served by one process.
+  testIgnore: onPostgres ? [] : ['two-processes.spec.ts'],
   // Two files at a time: each that changes the day's plan has a server of its own.
   workers: 2,
   fullyParallel: false,

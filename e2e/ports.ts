@@ -16,6 +16,7 @@ const servers = [
   'planning',
   'lap',
   'trust',
+  'rights',
   'first',
   'second',
 ] as const

@@ -1,14 +1,11 @@
 import type { Page } from '@playwright/test'
 import { ownServer } from './own-server.ts'
 import { dayId, enterDemo, expect, get, sendOut, startRunOf, test } from './page-fixture.ts'
-import { onPostgres } from './ports.ts'
 
 const first = ownServer('first')
 const second = ownServer('second', [], 'first')
 test.use({ baseURL: first.address })
-test.skip(!onPostgres, 'A folder is served by one process')
 test.beforeAll(async () => {
-  if (!onPostgres) return
   first.clear()
   await first.start()
   await second.start()

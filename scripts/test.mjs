@@ -52,7 +52,7 @@ if (postgres) {
     { name: 'faults on PostgreSQL', run: ['node', 'scripts/faults-postgres.mjs', '--kills', '4', '--restarts', '2'], count: once },
     {
       name: 'end-to-end tests on PostgreSQL',
-      run: [local('playwright'), 'test', '-c', 'e2e/playwright.config.ts', 'whole-day', 'nothing-lost', 'trust', 'two-processes'],
+      run: [local('playwright'), 'test', '-c', 'e2e/playwright.config.ts', 'whole-day', 'nothing-lost', 'rights', 'two-processes'],
       env,
       count: e2eCounts,
     },

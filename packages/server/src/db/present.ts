@@ -5,7 +5,7 @@ import { serverNow } from '../clock/clock.ts'
 import { clashOn, isPostgres, oneAtATime } from './dialect.ts'
 
 /** What is counted by name, and how much of it may be. */
-export type Counted = readonly (readonly [key: string, most: number])[]
+type Counted = readonly (readonly [key: string, most: number])[]
 
 /** Counts what is under way and what was used up, so that there is an end to it: in all processes of a school together. */
 export type Present = {

@@ -8,7 +8,7 @@ import { type Crossed, crossed, opened } from './crossing.ts'
 import { type JobFor, type Jobs, LIMIT_S, stopped } from './jobs.ts'
 import type { OnProgress } from './tasks.ts'
 
-/** Jobs that read files: any process of a school may do them. All others are done where they are asked for. */
+/** Jobs that read files, which each process of a school may do. All others are done where they are asked for. */
 const queued = ['analyse', 'previewLog', 'readCircuitFile', 'lookAtCircuitFile', 'readVehicleFile'] as const
 type Queued = (typeof queued)[number]
 
