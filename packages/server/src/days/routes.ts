@@ -1,4 +1,4 @@
-import { api, type DaySummary } from '@ochote/contract'
+import { api } from '@ochote/contract'
 import type { Mount } from '../http/mount.ts'
 import { changedMeanwhile, HttpProblem, linkWithdrawn, notFound } from '../http/problems.ts'
 import type { Stores } from '../stores.ts'
@@ -12,24 +12,8 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
     if (!day) throw notFound('day')
     return day
   }
-  const summaries = async (): Promise<DaySummary[]> => {
-    const driven = await days.runsOfDays()
-    return (await days.all()).map(({ id, plan }) => ({
-      id,
-      date: plan.date,
-      title: plan.title,
-      venue: plan.venue,
-      weather: plan.weather,
-      template: plan.template,
-      circuitId: plan.settings.circuitId,
-      students: plan.studentIds.length,
-      cars: plan.cars.length,
-      runs: plan.slots.filter((s) => s.kind === 'run').length,
-      driven: driven.get(id) ?? 0,
-    }))
-  }
   mount(api.days, async ({ identity }) => {
-    const all = await summaries()
+    const all = await days.summaries()
     return identity.dayId === null ? all : all.filter((day) => day.id === identity.dayId)
   })
   mount(api.day, async ({ params }) => existing(params.dayId))
@@ -38,7 +22,6 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
     const circuit = await circuits.byId(plan.settings.circuitId)
     if (!circuit) throw notFound('circuit')
     const wanted = new Set([plan.settings.vehicleId, ...plan.cones.served.map((s) => s.vehicleId)])
-    const ofDay = new Set(plan.studentIds)
     const { schemes, phraseBooks, stock, reserved } = (await schoolSettings.read()).schoolSettings
     const { date, title, settings, cones, calls } = plan
     return {
@@ -47,7 +30,7 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
       circuit: { id: circuit.id, survey: circuit.survey, notes: circuit.notes },
       vehicles: (await vehicles.all()).filter((v) => wanted.has(v.id)),
       school: { schemes, phraseBooks, stock, reserved },
-      students: (await students.all()).flatMap((s) => (ofDay.has(s.id) ? { talk: s.talk, language: s.profile.language } : [])),
+      students: (await students.byIds(plan.studentIds)).map((s) => ({ talk: s.talk, language: s.profile.language })),
     }
   })
   mount(api.dayBoard, async ({ params }) => {
@@ -76,7 +59,7 @@ export const dayRoutes = (mount: Mount, stores: Stores, onChanged: (dayId: strin
         'It stays for the record of its students; what is planned on it can still be changed.',
       )
     onChanged(day.id)
-    return summaries()
+    return days.summaries()
   })
   mount(api.changeDay, async ({ params, body }) => {
     const day = await existing(params.dayId)

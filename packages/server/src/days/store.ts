@@ -1,12 +1,14 @@
-import { type Day, type DayPlan, dayPlanSchema } from '@ochote/contract'
+import { type Day, type DayPlan, type DaySummary, dayPlanSchema, daySummarySchema } from '@ochote/contract'
 import type { Knex } from 'knex'
+import type { z } from 'zod'
 import { serverNow } from '../clock/clock.ts'
 import { bindTo } from '../db/bind.ts'
 import { clashOn, field } from '../db/dialect.ts'
 import { tellDay } from '../db/happenings.ts'
-import { readListed, readStored } from '../db/stored.ts'
+import { keptAsRead, readListed, readStored } from '../db/stored.ts'
 
 type Row = { id: string; date: string; version: number; plan: string }
+type SummaryRow = { id: string; version: number; summary: string | null; summary_of: number | null }
 
 const toDay = (row: Row): Day => ({ id: row.id, version: row.version, plan: readStored(dayPlanSchema, row.plan, 'days', row.id) })
 const listed = (row: Row): Day[] => {
@@ -14,12 +16,65 @@ const listed = (row: Row): Day[] => {
   return plan ? [{ id: row.id, version: row.version, plan }] : []
 }
 
-const all = async (db: Knex): Promise<Day[]> => ((await db('days').orderBy('date', 'desc')) as Row[]).flatMap(listed)
+/** A day in one line, as it is kept beside its plan. */
+const summarySchema = keptAsRead(daySummarySchema.omit({ id: true, driven: true }))
+type Summary = z.infer<typeof summarySchema>
+
+const summaryOf = ({ date, title, venue, weather, template, settings, studentIds, cars, slots }: DayPlan): Summary => ({
+  date,
+  title,
+  venue,
+  weather,
+  template,
+  circuitId: settings.circuitId,
+  students: studentIds.length,
+  cars: cars.length,
+  runs: slots.filter((s) => s.kind === 'run').length,
+})
+
+/** Plans that are read at a time where their summaries are missing. */
+const PLANS_AT_ONCE = 10
+
+/** Reads the plans of days and keeps their summaries for the next time. */
+const summarised = async (db: Knex, ids: readonly string[]): Promise<Map<string, Summary>> => {
+  const found = new Map<string, Summary>()
+  for (let from = 0; from < ids.length; from += PLANS_AT_ONCE)
+    for (const row of (await db('days').whereIn('id', ids.slice(from, from + PLANS_AT_ONCE))) as Row[])
+      for (const { id, version, plan } of listed(row)) {
+        found.set(id, summaryOf(plan))
+        // It is only quicker with it: a disk that is full stops nobody from reading.
+        await db('days')
+          .where({ id, version })
+          .update({ summary: JSON.stringify(summaryOf(plan)), summary_of: version })
+          .catch(() => {})
+      }
+  return found
+}
+
+/** All days in one line each, the newest first. Cost: their lines; the plans of those that were changed since. */
+const summaries = async (db: Knex): Promise<DaySummary[]> => {
+  const rows = (await db('days').orderBy('date', 'desc').select('id', 'version', 'summary', 'summary_of')) as SummaryRow[]
+  const kept = (row: SummaryRow): Summary | null =>
+    row.summary !== null && row.summary_of === row.version ? readListed(summarySchema, row.summary, 'days', row.id) : null
+  const known = new Map(rows.map((row) => [row.id, kept(row)]))
+  const read = await summarised(
+    db,
+    rows.flatMap(({ id }) => (known.get(id) ? [] : [id])),
+  )
+  const driven = await runsOfDays(db)
+  return rows.flatMap(({ id }) => {
+    const summary = known.get(id) ?? read.get(id)
+    return summary ? [{ id, ...summary, driven: driven.get(id) ?? 0 }] : []
+  })
+}
 
 const byId = async (db: Knex, id: string): Promise<Day | null> => {
   const row = (await db('days').where({ id }).first()) as Row | undefined
   return row ? toDay(row) : null
 }
+
+/** Some days; those that there are not, or that cannot be read, are left out. */
+const byIds = async (db: Knex, ids: readonly string[]): Promise<Day[]> => ((await db('days').whereIn('id', ids)) as Row[]).flatMap(listed)
 
 /** Ids of the days of a date (YYYY-MM-DD). */
 const datedOn = async (db: Knex, date: string): Promise<string[]> =>
@@ -91,5 +146,5 @@ const change = (db: Knex, id: string, fromVersion: number, plan: DayPlan): Promi
   })
 
 /** Days in the database: one versioned document each. */
-export const dayStore = (db: Knex) => bindTo(db, { all, byId, datedOn, byBoard, add, change, runsOfDays, remove, isWith })
+export const dayStore = (db: Knex) => bindTo(db, { summaries, byId, byIds, datedOn, byBoard, add, change, remove, isWith })
 export type DayStore = ReturnType<typeof dayStore>

@@ -40,7 +40,7 @@ export const ownTimes = async (stores: Stores, day: Day, studentId: string): Pro
 export const boardOf = async (stores: Stores, day: Day): Promise<DayBoard> => {
   const { plan } = day
   const names = await namesOf(stores, day)
-  const students = new Map((await stores.students.all()).map((s) => [s.id, s.name]))
+  const students = new Map((await stores.students.byIds(plan.studentIds)).map((s) => [s.id, s.name]))
   const shown = (id: string | undefined): string => {
     const name = students.get(id ?? '') ?? ''
     return plan.board?.names === 'whole' ? name : firstName(name)
@@ -78,7 +78,7 @@ export const dayCalendar = async (
 ): Promise<string> => {
   const { plan } = day
   const names = await namesOf(stores, day)
-  const students = new Map((await stores.students.all()).map((s) => [s.id, s.name]))
+  const students = new Map((await stores.students.byIds(plan.studentIds)).map((s) => [s.id, s.name]))
   const uids = lastingNames(studentId === undefined ? plan.slots : toldSlots(plan))
   const ofInstructor = (): Slot[] =>
     oncePerSession(plan.slots.filter((slot) => slot.instructorId === instructorId || slot.kind === 'break'))

@@ -31,6 +31,7 @@ const released = [
   '016-code-steps',
   '017-happenings',
   '018-present',
+  '019-day-summaries',
 ]
 
 describe('the database', () => {
@@ -63,12 +64,12 @@ describe('the database', () => {
       down: async () => {},
     }
     const told: string[] = []
-    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '019-rebuild', migration: rebuild }], (line) =>
+    const second = await openDatabase(dataDir, [...releasedMigrations, { name: '020-rebuild', migration: rebuild }], (line) =>
       told.push(line),
     )
     expect(told.at(-2)).toBe('Reading the copy …')
     expect(told.at(-1)).toBe('Upgrading the database: step 1 of 1 …')
-    expect(second.migrated).toEqual(['019-rebuild'])
+    expect(second.migrated).toEqual(['020-rebuild'])
     expect(await second.db('runs').select('id')).toEqual([{ id: 'r' }])
     await second.db.destroy()
     const [backup] = readdirSync(join(dataDir, 'backups'))

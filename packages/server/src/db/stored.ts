@@ -37,8 +37,17 @@ const frozen = <T>(value: T): T => {
   return value
 }
 
+/** Schemas of short documents of which a list holds thousands, read again with every look at it. */
+const often = new WeakSet<z.ZodType>()
+
+/** Documents of this schema are kept as they were read, however short. */
+export const keptAsRead = <S extends z.ZodType>(schema: S): S => {
+  often.add(schema)
+  return schema
+}
+
 const parseStored = <S extends z.ZodType>(schema: S, text: string, table: string, id: string): Stored<S> => {
-  if (text.length < LARGE) return parsedAnew(schema, text, table, id)
+  if (text.length < LARGE && !often.has(schema)) return parsedAnew(schema, text, table, id)
   const known = keptOf(schema)
   const before = known.get(text)
   if (before) return { value: before as z.output<S> }

@@ -31,18 +31,12 @@ const today = (): string => {
 /** The days that run now: those with an open run, the newest first, then the one most likely worked on with all others of its date. */
 const daysNow = async ({ runs, days }: Stores): Promise<Day[]> => {
   const open = (await runs.open()).map((run) => run.dayId).reverse()
-  const driven = await days.runsOfDays()
-  const dated = (await days.all()).map((day) => ({
-    day,
-    date: day.plan.date,
-    template: day.plan.template,
-    runs: day.plan.slots.filter((s) => s.kind === 'run').length,
-    driven: driven.get(day.id) ?? 0,
-  }))
+  const dated = await days.summaries()
   const likely = likelyDay(dated, today())
   const sameDate = dated.filter((d) => !d.template && d.date === likely?.date)
-  const ids = new Set([...open, ...(likely ? [likely.day.id] : []), ...sameDate.map((d) => d.day.id)])
-  return [...ids].flatMap((id) => dated.find((d) => d.day.id === id)?.day ?? [])
+  const ids = [...new Set([...open, ...(likely ? [likely.id] : []), ...sameDate.map((d) => d.id)])]
+  const running = await days.byIds(ids)
+  return ids.flatMap((id) => running.find((day) => day.id === id) ?? [])
 }
 
 const sourceOf = ({ circuits, vehicles }: Stores, run: Pick<Run, 'settings'>): Promise<StoredPlan> => storedPlanOf(run, circuits, vehicles)

@@ -37,7 +37,7 @@ export const portalRoutes = (mount: Mount, stores: Stores, jobs: Jobs, service: 
 
 /** Makes a day's questions before the first student asks for them; nothing depends on it. */
 const prepareQuestions = async (stores: Stores, jobs: Jobs, day: Day): Promise<void> => {
-  const [first] = (await stores.students.all()).filter((s) => day.plan.studentIds.includes(s.id))
+  const [first] = await stores.students.byIds(day.plan.studentIds)
   if (first) await jobs.askQuiz(await quizInput(stores, { student: first, day, events: [] }, 0))
 }
 
@@ -53,7 +53,7 @@ const mountLinks = (mount: Mount, stores: Stores, jobs: Jobs): void => {
   mount(api.giveLinks, async ({ params }) => {
     const day = await days.byId(params.dayId)
     if (!day) throw notFound('day')
-    const known = new Set((await students.all()).map((s) => s.id))
+    const known = new Set((await students.byIds(day.plan.studentIds)).map((s) => s.id))
     for (const studentId of day.plan.studentIds) if (known.has(studentId)) await links.give(day.id, day.plan.date, studentId)
     // What fails here fails again, in words, where somebody asks.
     void prepareQuestions(stores, jobs, day).catch(() => {})
@@ -165,14 +165,13 @@ const mountPortal = (mount: Mount, stores: Stores, service: DebriefService, impo
 const ofDayInput = async (stores: Stores, { student, day }: Pick<Opened, 'student' | 'day'>): Promise<OfDayInput> => {
   const { circuits, vehicles, students } = stores
   const settings = settingsOfStudent(student.id, day.plan)
-  const ofDay = new Set(day.plan.studentIds)
   return {
     ...(await storedPlanOf({ settings }, circuits, vehicles)),
     // Only what cones depend on: whatever else changes in the day leaves the questions as they were made.
     cones: {
       day: { settings: day.plan.settings, cones: day.plan.cones, calls: day.plan.calls },
       school: await schoolNow(stores),
-      students: (await students.all()).filter((s) => ofDay.has(s.id)),
+      students: await students.byIds(day.plan.studentIds),
     },
     vehicles: await vehicles.all(),
   }

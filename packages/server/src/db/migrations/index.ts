@@ -17,6 +17,7 @@ import { season } from './015-season.ts'
 import { codeSteps } from './016-code-steps.ts'
 import { happenings } from './017-happenings.ts'
 import { present } from './018-present.ts'
+import { daySummaries } from './019-day-summaries.ts'
 
 /** A migration with its name; names begin with three digits, counted from 001. */
 export type NamedMigration = { name: string; migration: Knex.Migration }
@@ -53,4 +54,5 @@ export const releasedMigrations: readonly NamedMigration[] = [
   { name: '016-code-steps', migration: codeSteps },
   { name: '017-happenings', migration: happenings },
   { name: '018-present', migration: present },
+  { name: '019-day-summaries', migration: daySummaries },
 ]
