@@ -147,7 +147,8 @@ const makeVenues = (count) =>
         await query(
           `insert into runs (id, day_id, student_id, settings, started_at, car_id, sent_in, practice, log_due)
            values ($1, $2, $3, $4, $5, $6, false, false, false)`,
-          `growth-${v}-${k}`,
+          // New ones each time: of an old one there would be a recording.
+          `growth-${count}-${v}-${k}`,
           `growth-${v}`,
           plan.studentIds[k % plan.studentIds.length],
           JSON.stringify(plan.settings),
@@ -158,6 +159,21 @@ const makeVenues = (count) =>
   })
 
 const { log } = core.simulateDrive(demoPlan(core), { laps: 4, seed: 3, rate_hz: RATE_HZ, noise_m: 0.1 })
+
+/** Waits until something listens at a port; how long that took (s). */
+const listening = async (port) => {
+  const began = performance.now()
+  const tried = () =>
+    new Promise((done) => {
+      const socket = connect(port, '127.0.0.1', () => {
+        socket.destroy()
+        done(true)
+      })
+      socket.on('error', () => done(false))
+    })
+  while (!(await tried())) await wait(100)
+  return Math.round((performance.now() - began) / 100) / 10
+}
 
 /** Sends what cars drive, each from another place of one log, by the clock. */
 const sendAll = (cars, port) => {
@@ -232,6 +248,7 @@ const venues = async (count) => {
   const receivers = async () => (await call('GET', '/api/receivers')).body
   const [{ port }] = await receivers()
   const cars = Array.from({ length: count * CARS }, (_, n) => `${Math.floor(n / CARS)}-${n % CARS}`)
+  const ready_s = await listening(port + 15)
   const screens = [await screenAt(owner, 'growth-0'), await screenAt(other, 'growth-0')]
   const sending = sendAll(cars, port)
   // Cars find their laps, and clocks are learnt.
@@ -252,6 +269,7 @@ const venues = async (count) => {
   return {
     venues: count,
     cars: cars.length,
+    ready_s,
     sent_per_s: Math.round(sent / took_s),
     taken_per_s: Math.round(taken / took_s),
     owner_cores: Math.round((100 * used[0]) / took_s) / 100,
