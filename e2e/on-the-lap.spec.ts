@@ -95,7 +95,7 @@ test('a first-timer in the wet: named cones on the sighting lap, gears and hazar
   await test.step('an incident told from the car stops everybody', async () => {
     await page.keyboard.press('i')
     await page.getByRole('button', { name: /Oil or debris/ }).click()
-    await expect(wall.getByRole('alert')).toContainText('All runs are stopped')
+    await expect(wall.getByRole('alert').filter({ hasText: 'All runs are stopped' })).toBeVisible()
     await wall.getByRole('button', { name: 'Go on' }).click()
     await expect(page.getByText('Come in')).toHaveCount(0)
   })

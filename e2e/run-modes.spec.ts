@@ -192,7 +192,7 @@ test('pit wall: released in order with a countdown, stopped at once everywhere, 
   await page.getByRole('combobox', { name: 'Where' }).click()
   await page.getByRole('option', { name: 'Osier' }).click()
   await page.getByRole('button', { name: 'Log it and stop all' }).click()
-  await expect(page.getByRole('alert')).toContainText('All runs are stopped since')
+  await expect(page.getByRole('alert').filter({ hasText: 'All runs are stopped since' })).toBeVisible()
   await expect(knee.getByRole('alert')).toContainText('Off and stuck at Osier')
   await expect(knee.getByRole('alert')).toContainText('Come in')
   await page.getByRole('button', { name: 'Go on' }).click()
