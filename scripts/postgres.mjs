@@ -45,6 +45,8 @@ export const startPostgres = (settings = []) => {
   const asAdministrator = (program, ...args) => execFileSync(join(programs, program), ['--host', folder, '--username', 'postgres', ...args])
   asAdministrator('createuser', '--createdb', '--createrole', 'ochote')
   asAdministrator('createdb', '--owner', 'ochote', 'ochote')
+  // A database of a test is dropped whatever PostgreSQL itself is doing in it.
+  asAdministrator('psql', '--quiet', '--command', 'grant pg_signal_backend to ochote', 'postgres')
   return {
     url: `postgres://ochote@localhost/ochote?host=${encodeURIComponent(folder)}`,
     programs,

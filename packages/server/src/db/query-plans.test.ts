@@ -87,7 +87,9 @@ const growTables = async (): Promise<void> => {
       [table, 'NEVER'],
     )
     const columns = (rows as { name: string }[]).map((row) => row.name).filter((name) => keys.includes(name) || !counters.has(name))
-    const values = columns.map((name) => (keys.includes(name) ? "'more-' || n" : `one."${name}"`))
+    // No log is unpacked here: without its samples a row takes little room.
+    const other = (name: string): string => (name === 'csv_gz' ? "''::bytea" : `one."${name}"`)
+    const values = columns.map((name) => (keys.includes(name) ? "'more-' || n" : other(name)))
     await db.raw(
       `insert into ${table} (${columns.map((name) => `"${name}"`).join()}) select ${values.join()}
        from (select * from ${table} limit 1) as one, generate_series(1, ${MORE}) as n`,
